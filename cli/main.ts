@@ -1,0 +1,91 @@
+import { readFileSync, statSync } from 'node:fs';
+import { Command, CommanderError } from 'commander';
+import { evaluateRig } from '@vast-surge/core/evaluation';
+import { readRigFile, rigFileLimit, wordFileIssue, type RigDocument } from '@vast-surge/core/format';
+import { runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
+import { calculate } from './calc.ts';
+import { evaluationJson, evaluationText } from './evaluate.ts';
+import { formulasJson, formulasText } from './formulas.ts';
+import { UsageError } from './usage.ts';
+
+const print = (text: string) => process.stdout.write(text.endsWith('\n') ? text : `${text}\n`);
+const json = (value: unknown) => print(JSON.stringify(value, null, 2));
+
+function readFile(path: string): string {
+  try {
+    if (statSync(path).size > rigFileLimit * 4) throw new UsageError(`RIG.json: the file is larger than any rig file (${rigFileLimit} bytes).`);
+    return readFileSync(path, 'utf8');
+  } catch (error) {
+    if (error instanceof UsageError) throw error;
+    throw new UsageError(`RIG.json: ${path} cannot be read: ${error instanceof Error ? error.message : 'no reason given'}`);
+  }
+}
+
+function readRig(path: string): RigDocument {
+  const read = readRigFile(readFile(path));
+  if (!read.ok) throw new UsageError(read.issues.map(wordFileIssue).join('\n'));
+  return read.document;
+}
+
+function program(): Command {
+  const surge = new Command('surge').description('Sums and rigs from the terminal. Numbers are calculated, not promised: verify with a meter.').exitOverride();
+  surge
+    .command('calc')
+    .description('one formula: surge calc stored-energy C=4700u V=50')
+    .argument('<id>', 'formula id, as listed by surge formulas')
+    .argument('[values...]', 'SYMBOL=QUANTITY, as in C=4u7 or V="1.2 kV"')
+    .option('--solve <symbol>', 'solve for this input; give the result as SYMBOL=QUANTITY instead')
+    .option('--json', 'JSON in SI units')
+    .action((id: string, values: string[], options: { solve?: string; json?: boolean }) => {
+      const answer = calculate(id, values, options.solve);
+      if (options.json) json(answer.data);
+      else print(answer.text);
+    });
+  surge
+    .command('formulas')
+    .description('all formulas with their symbols')
+    .option('--json', 'JSON')
+    .action((options: { json?: boolean }) => {
+      if (options.json) json(formulasJson());
+      else print(formulasText());
+    });
+  surge
+    .command('evaluate')
+    .description('figures, limits and problems of a rig file')
+    .argument('<rig>', 'rig file')
+    .option('--json', 'JSON in SI units')
+    .action((path: string, options: { json?: boolean }) => {
+      const document = readRig(path);
+      const evaluation = evaluateRig(document.rig);
+      if (options.json) json(evaluationJson(document, evaluation));
+      else print(evaluationText(document, evaluation));
+    });
+  surge
+    .command('runsheet')
+    .description('the discharge run sheet of a rig file, as Markdown')
+    .argument('<rig>', 'rig file')
+    .action((path: string) => {
+      const document = readRig(path);
+      const made = runSheetOf(document.name, evaluateRig(document.rig));
+      if (!made.ok) throw new UsageError(`No run sheet can be made of this rig. ${made.reason}`);
+      print(runSheetMarkdown(made.sheet));
+    });
+  return surge;
+}
+
+/** @returns the exit code: 0, or 2 for anything the caller has to change */
+function run(args: string[]): number {
+  try {
+    program().parse(args, { from: 'user' });
+    return 0;
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+    if (error instanceof UsageError) {
+      process.stderr.write(`surge: ${error.message}\n`);
+      return 2;
+    }
+    throw error;
+  }
+}
+
+process.exitCode = run(process.argv.slice(2));

@@ -1,0 +1,2 @@
+/** A mistake of the caller: one message, exit code 2. */
+export class UsageError extends Error {}

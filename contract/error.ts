@@ -1,0 +1,42 @@
+import { z } from 'zod';
+
+/** Every way a request can fail, with its HTTP status. One catalogue for server and web. */
+export const faults = {
+  bad_input: 400,
+  bad_json: 400,
+  forbidden_host: 403,
+  not_found: 404,
+  conflict: 409,
+  too_large: 413,
+  unsupported_type: 415,
+  too_many: 429,
+  internal: 500,
+  database_away: 503,
+} as const;
+
+export type FaultCode = keyof typeof faults;
+
+export const faultSchema = z.object({
+  code: z.enum(Object.keys(faults) as [FaultCode, ...FaultCode[]]),
+  /** One line for a person. */
+  message: z.string(),
+  /** Which fields are wrong and what they may be. */
+  fields: z.array(z.object({ path: z.string(), reason: z.string() })).default([]),
+});
+
+/** The body of every answer that is not a success. */
+export type Fault = z.infer<typeof faultSchema>;
+
+/** The sentence for each fault where nothing more is known. */
+export const faultMessages: { readonly [K in FaultCode]: string } = {
+  bad_input: 'The request holds something that cannot be taken.',
+  bad_json: 'The request is not complete JSON.',
+  forbidden_host: 'This server answers only pages of its own.',
+  not_found: 'There is nothing under this address.',
+  conflict: 'This rig was changed elsewhere in the meantime.',
+  too_large: 'The request is too large: a rig has at most 256 kB.',
+  unsupported_type: 'The request must be JSON.',
+  too_many: 'Too many requests in a short time: wait a moment.',
+  internal: 'Something went wrong in the server; nothing was written.',
+  database_away: 'The database does not answer; nothing was written. It is tried again with the next request.',
+};

@@ -1,0 +1,2 @@
+export * from './error.ts';
+export * from './rig.ts';

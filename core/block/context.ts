@@ -1,0 +1,111 @@
+import type { Worked } from '../formula/index.ts';
+
+/** The places of a rig, in the order of the line from supply to load, then what stands below it. */
+export const slots = ['supply', 'charging', 'store', 'switch', 'load', 'bleeder', 'tool', 'meter'] as const;
+export type Slot = (typeof slots)[number];
+
+/**
+ * What a block may contribute to the whole. The figures of the rig ask every block for these and know nothing of kinds.
+ */
+export interface Offers {
+  /** Voltage a supply gives without load, V. */
+  readonly sourceVoltage?: Worked;
+  /** Resistance in the charging path, Ω. */
+  readonly chargingResistance?: Worked;
+  /** Capacitance of the store, F. */
+  readonly capacitance?: Worked;
+  /** Voltage the store is to be charged to, V. */
+  readonly chargedTo?: Worked;
+  /** Voltage the whole store is rated for, V. */
+  readonly ratedVoltage?: Worked;
+  /** Resistance through which the store leaks by itself, Ω. */
+  readonly insulation?: Worked;
+  /** Resistance in the discharge loop, Ω. */
+  readonly loopResistance?: Worked;
+  /** Inductance in the discharge loop, H. */
+  readonly loopInductance?: Worked;
+  /** Threshold voltage of a conducting switch, V. */
+  readonly threshold?: Worked;
+  /** Resistance of a permanent bleeder, Ω. */
+  readonly bleedResistance?: Worked;
+  /** Resistance of the discharge tool, Ω. */
+  readonly toolResistance?: Worked;
+  /** Whether the switch lets the current turn round. */
+  readonly conduction?: 'one-way' | 'both-ways';
+}
+
+/** A number that cannot be had from this rig, with the reason in words a user can act on. */
+export class Unavailable extends Error {
+  readonly slot: Slot;
+  readonly field: string | undefined;
+  constructor(slot: Slot, reason: string, field?: string) {
+    super(reason);
+    this.name = 'Unavailable';
+    this.slot = slot;
+    this.field = field;
+  }
+}
+
+/** How a block reads its own fields. */
+export interface Own {
+  /** @throws Unavailable where the field is empty */
+  quantity(field: string): Worked;
+  optional(field: string): Worked | null;
+  choice(field: string): string;
+}
+
+/** How a block sees the rig it stands in. */
+export interface RigContext {
+  own(slot: Slot): Own;
+  offers(slot: Slot): Offers;
+  /** @throws Unavailable where no block offers it */
+  offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]>;
+  /** A figure of the rig by its id. @throws Unavailable, FormulaError */
+  figure(id: string): Worked;
+}
+
+/** A number that belongs on the rig's page, or in a block's corner of it. */
+export interface FigureSpec {
+  readonly id: string;
+  readonly title: string;
+  /** The block it is shown with. */
+  readonly slot: Slot;
+  /** @throws Unavailable, FormulaError where the rig does not determine it */
+  compute(rig: RigContext): Worked;
+}
+
+/** A stress against its rating. */
+export interface LimitSpec {
+  readonly id: string;
+  readonly title: string;
+  readonly slot: Slot;
+  stress(rig: RigContext): Worked;
+  /** Null where the rating is not known: the limit is then shown and cannot be judged. */
+  rating(rig: RigContext): Worked | null;
+  /** Fields (`store.V0`) whose change would bring it to its rating, most natural first. */
+  readonly levers: readonly string[];
+  /** What the comparison leaves out, in one sentence. */
+  readonly note?: string;
+}
+
+export interface Problem {
+  readonly severity: 'error' | 'warning';
+  readonly slot: Slot;
+  readonly field?: string;
+  readonly text: string;
+}
+
+/** The parts of a run sheet, in the order they are done. The last two are branches, entered only when called for. */
+export const phases = ['prepare', 'instruments', 'commission', 'charge', 'isolate', 'fire', 'bleed', 'verify', 'strap', 'hand-over', 'misfire', 'abort'] as const;
+export type Phase = (typeof phases)[number];
+
+/** One thing to do. Numbers in it are worked, so that the sheet shows where they come from. */
+export interface StepSpec {
+  readonly id: string;
+  readonly phase: Phase;
+  readonly text: string;
+  readonly expect?: readonly { readonly label: string; readonly worked: Worked; readonly print: 'duration' | 'quantity'; readonly use: 'nominal' | 'high' }[];
+  /** Nobody goes on until this is true. */
+  readonly hold?: string;
+  readonly caution?: string;
+}

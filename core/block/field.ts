@@ -1,0 +1,164 @@
+import { z } from 'zod';
+import { wordRange } from '../formula/index.ts';
+import { bounds, parseQuantity, printExact, printTolerance, unitName, wordQuantityIssue, type Quantity, type UnitId } from '../quantity/index.ts';
+
+/** A quantity field: a form draws itself from this, and the file schema and the checks are made of it. */
+export interface QuantityField {
+  readonly type: 'quantity';
+  /** As the field's formulas write it. */
+  readonly symbol: string;
+  readonly title: string;
+  readonly unit: UnitId;
+  readonly min: number;
+  readonly max: number;
+  /** The value must lie above `min`. */
+  readonly open?: boolean;
+  readonly integer?: boolean;
+  /** What a new block starts with; null where the value may stay unknown, as a rating on a salvaged part. */
+  readonly initial: string | null;
+  /** Empty is allowed and means "not known". */
+  readonly optional?: boolean;
+  /** Whether a tolerance may be written behind the value. */
+  readonly tolerance?: boolean;
+  readonly help?: string;
+}
+
+export interface ChoiceField {
+  readonly type: 'choice';
+  readonly title: string;
+  readonly options: readonly { readonly value: string; readonly title: string }[];
+  readonly initial: string;
+  readonly help?: string;
+}
+
+export type FieldSpec = QuantityField | ChoiceField;
+
+/** A quantity as a rig keeps it: SI value and tolerance, the text as typed, and whether nobody has typed it yet. */
+export interface QuantityValue extends Quantity {
+  readonly text: string;
+  readonly from?: 'default';
+}
+
+export type FieldValue = QuantityValue | null | string;
+
+export type ReadField<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
+
+const refuse = (reason: string) => ({ ok: false as const, reason });
+
+function rangeReason(field: QuantityField, quantity: Quantity): string | null {
+  const { low, high } = bounds(quantity);
+  const outside = (x: number) => x < field.min || x > field.max || (field.open === true && x <= field.min);
+  const range = wordRange(field);
+  if (outside(quantity.value)) return `is ${printExact(quantity.value, field.unit)}; it must be ${range}`;
+  if (field.integer && !Number.isInteger(quantity.value)) return `is ${printExact(quantity.value, field.unit)}; it must be ${range}`;
+  if (quantity.tolerance && !field.tolerance) return 'takes no tolerance';
+  if (low < 0 && field.min >= 0) return `with its tolerance reaches ${printExact(low, field.unit)}; it must be ${range}`;
+  if (!Number.isFinite(high)) return `with its tolerance is beyond ${range}`;
+  return null;
+}
+
+/** Reads what was typed into a quantity field; the reason names the allowed range. */
+export function readQuantityText(field: QuantityField, text: string): ReadField<QuantityValue | null> {
+  if (text.trim() === '') {
+    return field.optional ? { ok: true, value: null } : refuse(`${wordQuantityIssue({ code: 'empty', unit: field.unit })}; it must be ${wordRange(field)}`);
+  }
+  const parsed = parseQuantity(text, field.unit);
+  if (!parsed.ok) return refuse(`${wordQuantityIssue(parsed.issue)}; it must be ${wordRange(field)}`);
+  const reason = rangeReason(field, parsed.quantity);
+  return reason === null ? { ok: true, value: { ...parsed.quantity, text: text.trim() } } : refuse(reason);
+}
+
+/** The text that stands for a quantity where none was typed. */
+export const textOf = (quantity: Quantity, unit: UnitId): string => printExact(quantity.value, unit) + printTolerance(quantity);
+
+const quantityShape = z.strictObject({
+  value: z.number(),
+  text: z.string().max(200).optional(),
+  tolerance: z.strictObject({ minus: z.number().min(0).max(0.999999), plus: z.number().min(0).max(100) }).optional(),
+  from: z.literal('default').optional(),
+});
+
+const sameTolerance = (a: Quantity['tolerance'], b: Quantity['tolerance']): boolean =>
+  Math.abs((a?.minus ?? 0) - (b?.minus ?? 0)) < 1e-9 && Math.abs((a?.plus ?? 0) - (b?.plus ?? 0)) < 1e-9;
+
+/** Reads a quantity out of a file: a text, a plain number in the SI unit, or the full form that the program writes. */
+export function readQuantityData(field: QuantityField, raw: unknown): ReadField<QuantityValue | null> {
+  if (raw === null) return readQuantityText(field, '');
+  if (typeof raw === 'string') return readQuantityText(field, raw);
+  if (typeof raw === 'number') {
+    if (!Number.isFinite(raw)) return refuse(`is not a number; it must be ${wordRange(field)}`);
+    const reason = rangeReason(field, { value: raw });
+    return reason === null ? { ok: true, value: { value: raw, text: textOf({ value: raw }, field.unit) } } : refuse(reason);
+  }
+  const shape = quantityShape.safeParse(raw);
+  if (!shape.success) {
+    return refuse(`must be a text such as "${field.initial ?? `12 ${unitName(field.unit)}`}", a number in ${unitName(field.unit)}, or an object with value, text and tolerance`);
+  }
+  const { value, tolerance, from } = shape.data;
+  const quantity: Quantity = tolerance ? { value, tolerance } : { value };
+  const reason = rangeReason(field, quantity);
+  if (reason !== null) return refuse(reason);
+  const text = shape.data.text ?? textOf(quantity, field.unit);
+  const parsed = parseQuantity(text, field.unit);
+  const agrees = parsed.ok && Math.abs(parsed.quantity.value - value) <= 1e-9 * Math.abs(value) && sameTolerance(parsed.quantity.tolerance, tolerance);
+  if (!agrees) return refuse(`says ${textOf(quantity, field.unit)} as value and "${text.slice(0, 40)}" as text; the two must agree`);
+  return { ok: true, value: { ...quantity, text, ...(from ? { from } : {}) } };
+}
+
+const quantityJsonSchema = (field: QuantityField) => ({
+  title: field.title,
+  description: `${field.symbol} in ${unitName(field.unit)}, ${wordRange(field)}. A text as typed, a number in the SI unit, or the full form.${field.optional ? ' null means not known.' : ''}`,
+  anyOf: [
+    { type: 'string', maxLength: 200 },
+    { type: 'number' },
+    {
+      type: 'object',
+      required: ['value'],
+      additionalProperties: false,
+      properties: {
+        value: { type: 'number' },
+        text: { type: 'string', maxLength: 200 },
+        tolerance: {
+          type: 'object',
+          required: ['minus', 'plus'],
+          additionalProperties: false,
+          properties: { minus: { type: 'number' }, plus: { type: 'number' } },
+        },
+        from: { const: 'default' },
+      },
+    },
+    ...(field.optional ? [{ type: 'null' }] : []),
+  ],
+});
+
+/** What a field holds when nobody has typed anything: its initial value, marked as such. */
+export function initialValue(field: FieldSpec): FieldValue {
+  if (field.type === 'choice') return field.initial;
+  if (field.initial === null) return null;
+  const read = readQuantityText(field, field.initial);
+  if (!read.ok) throw new Error(`initial value of ${field.title}: ${read.reason}`);
+  return read.value && { ...read.value, from: 'default' };
+}
+
+/** The file schema of one field. A field left out takes its initial value and says so. */
+export function fieldSchema(field: FieldSpec) {
+  if (field.type === 'choice') {
+    const values = field.options.map((o) => o.value);
+    return z
+      .enum(values, { error: () => `must be one of ${values.join(', ')}` })
+      .default(field.initial)
+      .meta({ title: field.title });
+  }
+  return z
+    .unknown()
+    .transform((raw, ctx): FieldValue => {
+      if (raw === undefined) return initialValue(field);
+      const read = readQuantityData(field, raw);
+      if (read.ok) return read.value;
+      ctx.issues.push({ code: 'custom', message: read.reason, input: raw });
+      return z.NEVER;
+    })
+    .optional()
+    .transform((value): FieldValue => (value === undefined ? initialValue(field) : value))
+    .meta(quantityJsonSchema(field));
+}

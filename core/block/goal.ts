@@ -1,0 +1,27 @@
+import { ruled, storeFormulas, work, type Worked } from '../formula/index.ts';
+import { printQuantity } from '../quantity/index.ts';
+import type { RigContext } from './context.ts';
+
+/** The voltage a store is bled below. Source: NFPA 70 (NEC), article 460, residual voltage of capacitors; from memory. */
+export const residualVoltage = ruled('residual voltage to fall below', 50, 'V', 'NFPA 70 (NEC), article 460: 50 V; from memory');
+
+/** What bleeding aims at: 50 V, or a tenth of the charge (1 % of the energy) in a store that is never above 50 V. */
+export interface BleedGoal {
+  readonly voltage: Worked;
+  readonly text: string;
+  readonly figures: { readonly bleeder: string; readonly open: string; readonly tool: string };
+}
+
+export function bleedGoal(rig: RigContext): BleedGoal {
+  const charged = rig.offer('chargedTo');
+  if (charged.value > residualVoltage.value) {
+    return { voltage: residualVoltage, text: '50 V', figures: { bleeder: 'bleed-time', open: 'bleed-time-open', tool: 'tool-time' } };
+  }
+  const ten = ruled('a tenth of the charge, 1 % of the energy', 10, '1', 'common practice, no source');
+  const voltage = work(storeFormulas.shareOfString, { V: charged, n: ten }, 'a tenth of the charge voltage');
+  const figures = { bleeder: 'bleed-time-tenth', open: 'bleed-time-open-tenth', tool: 'tool-time-tenth' };
+  return { voltage, text: printQuantity(voltage.value, 'V'), figures };
+}
+
+/** The voltage a bleed to 50 V ends at: the charge itself where it is not above 50 V, so that the time is nought. */
+export const residualOf = (charged: Worked): Worked => (charged.value > residualVoltage.value ? residualVoltage : charged);

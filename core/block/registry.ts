@@ -1,0 +1,41 @@
+import type { BlockDefinition } from './define.ts';
+import type { Slot } from './context.ts';
+import { chargingResistor } from './charging/charging-resistor.ts';
+import { contact } from './switch/contact.ts';
+import { capacitorBank } from './store/capacitor-bank.ts';
+import { dcSource } from './supply/dc-source.ts';
+import { dischargeTool } from './bleed/discharge-tool.ts';
+import { noBleeder } from './bleed/no-bleeder.ts';
+import { permanentBleeder } from './bleed/permanent-bleeder.ts';
+import { resistorInductor } from './load/resistor-inductor.ts';
+import { thyristor } from './switch/thyristor.ts';
+import { voltmeter } from './meter/voltmeter.ts';
+
+/** Every kind of block; the first of each slot is what a new rig starts with. A new kind is one line here. */
+export const blockDefinitions: readonly BlockDefinition[] = [
+  dcSource,
+  chargingResistor,
+  capacitorBank,
+  contact,
+  thyristor,
+  resistorInductor,
+  permanentBleeder,
+  noBleeder,
+  dischargeTool,
+  voltmeter,
+];
+
+export const kindsOf = (slot: Slot): readonly BlockDefinition[] => blockDefinitions.filter((d) => d.slot === slot);
+
+const byPlace = new Map(blockDefinitions.map((d) => [`${d.slot}/${d.kind}`, d]));
+
+/** @throws Error where no such kind is registered; the file schema lets none through */
+export function blockDefinition(slot: Slot, kind: string): BlockDefinition {
+  const found = byPlace.get(`${slot}/${kind}`);
+  if (!found) throw new Error(`no ${slot} of kind ${kind}`);
+  return found;
+}
+
+export const slotTitles: { readonly [K in Slot]: string } = {
+  supply: 'Supply', charging: 'Charging', store: 'Store', switch: 'Switch', load: 'Load', bleeder: 'Bleeder', tool: 'Discharge tool', meter: 'Meter',
+};

@@ -1,0 +1,24 @@
+import { printQuantity } from '../../quantity/index.ts';
+import { defineBlock } from '../define.ts';
+import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
+
+export const contact = defineBlock({
+  slot: 'switch',
+  kind: 'contact',
+  title: 'Contact',
+  glyph: () => 'make-contact',
+  fields: {
+    R: { type: 'quantity', symbol: 'Rc', title: 'Contact resistance', unit: 'Ω', min: 0, max: 1e6, initial: '1 mΩ', tolerance: true },
+    ...switchRatingFields,
+  },
+  key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),
+  offers: (own) => ({ loopResistance: own.quantity('R'), conduction: 'both-ways' as const }),
+  limits: switchLimits,
+  problems: (own, rig) => {
+    const rating = own.optional('I');
+    if (rating || rig.figure('peak-current').value < 100) return [];
+    const text = 'No making current is given. Contacts bounce and weld on capacitor discharges far below their continuous rating times ten: find the making rating before this one is used.';
+    return [{ severity: 'warning', slot: 'switch', field: 'I', text }];
+  },
+  steps: () => fireSteps('Close the contact in one quick movement, from outside the guard.'),
+});

@@ -1,0 +1,87 @@
+import { slots, Unavailable, type Problem } from '../block/index.ts';
+import { FormulaError } from '../formula/index.ts';
+import { Corners, definitionIn, figuresOf, reasonOf, type Figure } from '../figure/index.ts';
+import { hazardOf, type Hazard } from '../hazard/index.ts';
+import { ladderOf, type Ladder } from '../limit/index.ts';
+import type { Rig } from '../rig/index.ts';
+
+/** All that is calculated about a rig. */
+export interface Evaluation {
+  readonly rig: Rig;
+  readonly figures: readonly Figure[];
+  readonly ladder: Ladder;
+  readonly problems: readonly Problem[];
+  /** Null where energy, voltage or charge cannot be had; a problem then says why. */
+  readonly hazard: Hazard | null;
+  readonly corners: Corners;
+}
+
+/** Figures whose absence is part of a design and no mistake. */
+const mayBeMissing = new Set(['bleed-time', 'bleed-time-tenth']);
+
+function problemsOfFigures(corners: Corners, figures: readonly Figure[]): Problem[] {
+  const found = new Map<string, Problem>();
+  for (const figure of figures) {
+    if (figure.ok || mayBeMissing.has(figure.id)) continue;
+    try {
+      corners.nominal().figure(figure.id);
+    } catch (error) {
+      const field = error instanceof Unavailable && error.field ? { field: error.field } : {};
+      const slot = error instanceof Unavailable ? error.slot : figure.slot;
+      const text = error instanceof FormulaError ? `${figure.title} cannot be calculated. ${figure.reason}` : figure.reason;
+      const key = error instanceof Unavailable ? `${slot}.${figure.reason}` : figure.id;
+      if (!found.has(key)) found.set(key, { severity: 'error', slot, ...field, text });
+    }
+  }
+  return [...found.values()];
+}
+
+function problemsOfBlocks(corners: Corners): Problem[] {
+  const reading = corners.nominal();
+  return slots.flatMap((slot) => {
+    try {
+      return [...(definitionIn(corners.rig, slot).problems?.(reading.own(slot), reading) ?? [])];
+    } catch (error) {
+      // What a block cannot tell because a number is missing is already a problem of that number.
+      if (reasonOf(error)) return [];
+      throw error;
+    }
+  });
+}
+
+/** A block's own word on a field stands for the bare formula error about the same thing. */
+function withoutEchoes(own: readonly Problem[], derived: readonly Problem[]): Problem[] {
+  const chargeExplained = own.some((p) => p.slot === 'store' && p.field === 'V0' && p.severity === 'error');
+  return [...own, ...derived.filter((p) => !(chargeExplained && p.slot === 'charging'))];
+}
+
+const severityOrder = (a: Problem, b: Problem) => Number(a.severity === 'warning') - Number(b.severity === 'warning');
+
+function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard | null {
+  const worst = (id: string) => {
+    const figure = figures.find((f) => f.id === id);
+    return figure?.ok ? figure.band.high : null;
+  };
+  const energy = worst('stored-energy');
+  const charge = worst('stored-charge');
+  if (energy === null || charge === null) return null;
+  return hazardOf({ energy, charge, voltage: corners.bandOf((reading) => reading.offer('chargedTo')).high });
+}
+
+/**
+ * Works a rig out: figures with their bands, limits tightest first, hazard class, and what is inconsistent and why.
+ *
+ * @returns an answer for every rig that its schema lets through; what cannot be calculated says why, and nothing is NaN
+ */
+export function evaluateRig(rig: Rig): Evaluation {
+  const corners = new Corners(rig);
+  const figures = figuresOf(corners);
+  const problems = withoutEchoes(problemsOfBlocks(corners), problemsOfFigures(corners, figures)).sort(severityOrder);
+  return { rig, figures, ladder: ladderOf(corners), problems, hazard: hazardOfFigures(figures, corners), corners };
+}
+
+/** A figure of an evaluation that could be worked out. */
+export function figureIn(evaluation: Evaluation, id: string): Extract<Figure, { ok: true }> | null {
+  const figure = evaluation.figures.find((f) => f.id === id);
+  return figure?.ok ? figure : null;
+}

@@ -1,0 +1,2 @@
+export { evaluateRig, figureIn, type Evaluation } from './evaluate.ts';
+export { evaluationData, type FigureData, type LimitData } from './data.ts';

@@ -1,0 +1,109 @@
+import { blockDefinition, slots, Unavailable, type BlockDefinition, type FigureSpec, type Offers, type Own, type RigContext, type Slot } from '../block/index.ts';
+import type { Given, Worked } from '../formula/index.ts';
+import { blockIn, type Rig } from '../rig/index.ts';
+import { wholeFigures } from './whole.ts';
+
+/** Values that stand in for those of the rig, by path (`store.C`): a corner of the tolerances, or a value tried. */
+export type Overrides = ReadonlyMap<string, number>;
+
+const none: Overrides = new Map();
+
+const specsOfRig = new WeakMap<Rig, ReadonlyMap<string, FigureSpec>>();
+
+/** Figures of the whole and of every block kind the rig has, by id. A rig is never changed, so they are kept with it. */
+export function figureSpecs(rig: Rig): ReadonlyMap<string, FigureSpec> {
+  const known = specsOfRig.get(rig);
+  if (known) return known;
+  const specs = [...wholeFigures, ...slots.flatMap((slot) => definitionIn(rig, slot).figures ?? [])];
+  const made = new Map(specs.map((spec) => [spec.id, spec]));
+  specsOfRig.set(rig, made);
+  return made;
+}
+
+export const definitionIn = (rig: Rig, slot: Slot): BlockDefinition => blockDefinition(slot, blockIn(rig, slot).kind);
+
+/**
+ * One reading of a rig: every number asked of it is worked out once and kept. With overrides it is the same rig at a
+ * corner of its tolerances.
+ */
+export class RigReading implements RigContext {
+  private readonly made = new Map<string, Worked | Error>();
+  private readonly given = new Map<string, Given | null>();
+  private readonly offered = new Map<Slot, Offers>();
+
+  readonly rig: Rig;
+  readonly overrides: Overrides;
+
+  constructor(rig: Rig, overrides: Overrides = none) {
+    this.rig = rig;
+    this.overrides = overrides;
+  }
+
+  private field(slot: Slot, id: string): Given | null {
+    const path = `${slot}.${id}`;
+    const known = this.given.get(path);
+    if (known !== undefined) return known;
+    const made = this.readField(slot, id, path);
+    this.given.set(path, made);
+    return made;
+  }
+
+  private readField(slot: Slot, id: string, path: string): Given | null {
+    const spec = definitionIn(this.rig, slot).fields[id];
+    if (spec?.type !== 'quantity') throw new Error(`${path} is no quantity`);
+    const raw = blockIn(this.rig, slot).fields[id];
+    if (raw === null || raw === undefined || typeof raw === 'string') return null;
+    return {
+      kind: 'given',
+      title: spec.title,
+      value: this.overrides.get(path) ?? raw.value,
+      unit: spec.unit,
+      origin: { from: raw.from ?? 'typed', path },
+      ...(raw.tolerance ? { tolerance: raw.tolerance } : {}),
+    };
+  }
+
+  own(slot: Slot): Own {
+    return {
+      optional: (id) => this.field(slot, id),
+      quantity: (id) => {
+        const value = this.field(slot, id);
+        if (value) return value;
+        throw new Unavailable(slot, `${definitionIn(this.rig, slot).fields[id]?.title ?? id} is not given`, id);
+      },
+      choice: (id) => String(blockIn(this.rig, slot).fields[id]),
+    };
+  }
+
+  offers(slot: Slot): Offers {
+    const known = this.offered.get(slot);
+    if (known) return known;
+    const made = definitionIn(this.rig, slot).offers(this.own(slot));
+    this.offered.set(slot, made);
+    return made;
+  }
+
+  offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]> {
+    for (const slot of slots) {
+      const value = this.offers(slot)[name];
+      if (value !== undefined) return value as NonNullable<Offers[K]>;
+    }
+    throw new Unavailable('store', `no block of this rig gives ${name}`);
+  }
+
+  figure(id: string): Worked {
+    const known = this.made.get(id);
+    if (known instanceof Error) throw known;
+    if (known) return known;
+    const spec = figureSpecs(this.rig).get(id);
+    if (!spec) throw new Unavailable('store', `this rig has no figure ${id}`);
+    try {
+      const made = spec.compute(this);
+      this.made.set(id, made);
+      return made;
+    } catch (error) {
+      this.made.set(id, error instanceof Error ? error : new Error(String(error)));
+      throw error;
+    }
+  }
+}

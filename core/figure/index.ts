@@ -1,0 +1,3 @@
+export { Corners, reasonOf, type Band, type Corner } from './band.ts';
+export { definitionIn, figureSpecs, RigReading, type Overrides } from './context.ts';
+export { figuresOf, type Figure } from './figures.ts';

@@ -1,0 +1,129 @@
+import { printExact, unitName, type UnitId } from '../quantity/index.ts';
+
+/** One symbol of a formula. Ranges are closed unless `open` says that the lower end is excluded. */
+export interface SymbolSpec {
+  readonly title: string;
+  readonly unit: UnitId;
+  readonly min: number;
+  readonly max: number;
+  /** The value must lie above `min`, not at it. */
+  readonly open?: boolean;
+  readonly integer?: boolean;
+  /** How the symbol is set in print where its id has to be plain letters: ζ for `zeta`. */
+  readonly display?: string;
+}
+
+export type Values<S extends string = string> = { readonly [K in S]: number };
+
+export type FormulaIssue =
+  | { readonly code: 'missing'; readonly symbol: string; readonly spec: SymbolSpec }
+  | { readonly code: 'unknown_symbol'; readonly symbol: string; readonly known: readonly string[] }
+  | { readonly code: 'not_finite'; readonly symbol: string; readonly spec: SymbolSpec }
+  | { readonly code: 'out_of_range'; readonly symbol: string; readonly spec: SymbolSpec; readonly value: number }
+  | { readonly code: 'not_integer'; readonly symbol: string; readonly spec: SymbolSpec; readonly value: number }
+  | { readonly code: 'relation'; readonly symbol: string; readonly reason: string }
+  | { readonly code: 'no_solution'; readonly symbol: string; readonly reason: string }
+  | { readonly code: 'not_unique'; readonly symbol: string; readonly reason: string };
+
+export interface Formula<S extends string = string> {
+  /** kebab-case, unique in the registry. */
+  readonly id: string;
+  readonly title: string;
+  /** The file it stands in: the heading it is listed under. */
+  readonly subject: string;
+  readonly result: SymbolSpec & { readonly symbol: string };
+  readonly inputs: { readonly [K in S]: SymbolSpec };
+  /** The right-hand side as people write it, each input in braces: `½·{C}·{V}²`. */
+  readonly expression: string;
+  /** Author, title, section; or "common practice". */
+  readonly source: string;
+  readonly assumptions: readonly string[];
+  /** A relation between symbols that must hold, beyond each symbol's own range. */
+  relation?(values: Values<S>): { readonly symbol: S; readonly reason: string } | null;
+  /** On plain SI numbers, all inputs inside their ranges and the relation holding. Allocates nothing. */
+  compute(values: Values<S>): number;
+  /** Closed inverses, for the symbols that have one; `values` holds the others and the result under its symbol. */
+  readonly inverse?: { readonly [K in S]?: (values: Values) => number };
+}
+
+/** Keeps the symbols of one formula together for the type checker; it changes nothing. */
+export const defineFormula = <S extends string>(formula: Formula<S>): Formula<S> => formula;
+
+/** A user's mistake in a formula: a list of facts, worded by {@link wordFormulaIssue}. */
+export class FormulaError extends Error {
+  readonly formulaId: string;
+  readonly issue: FormulaIssue;
+  constructor(formulaId: string, issue: FormulaIssue) {
+    super(wordFormulaIssue(issue));
+    this.name = 'FormulaError';
+    this.formulaId = formulaId;
+    this.issue = issue;
+  }
+}
+
+/** "above 0 F, up to 1000 F": the allowed range in words. */
+export function wordRange(spec: Pick<SymbolSpec, 'min' | 'max' | 'open' | 'unit' | 'integer'>): string {
+  const show = (value: number) => printExact(value, spec.unit);
+  const whole = spec.integer ? 'a whole number ' : '';
+  return `${whole}${spec.open ? 'above' : 'from'} ${show(spec.min)} ${spec.open ? 'up to' : 'to'} ${show(spec.max)}`;
+}
+
+export function wordFormulaIssue(issue: FormulaIssue): string {
+  switch (issue.code) {
+    case 'missing':
+      return `${issue.symbol} (${issue.spec.title}, ${unitName(issue.spec.unit)}) is missing; it must be ${wordRange(issue.spec)}`;
+    case 'unknown_symbol':
+      return `${issue.symbol} is not a symbol of this formula; it has ${issue.known.join(', ')}`;
+    case 'not_finite':
+      return `${issue.symbol} (${issue.spec.title}) is not a number; it must be ${wordRange(issue.spec)}`;
+    case 'out_of_range':
+      return `${issue.symbol} (${issue.spec.title}) is ${printExact(issue.value, issue.spec.unit)}; it must be ${wordRange(issue.spec)}`;
+    case 'not_integer':
+      return `${issue.symbol} (${issue.spec.title}) is ${printExact(issue.value, issue.spec.unit)}; it must be ${wordRange(issue.spec)}`;
+    case 'relation':
+      return `${issue.symbol}: ${issue.reason}`;
+    case 'no_solution':
+      return `${issue.symbol}: ${issue.reason}`;
+    case 'not_unique':
+      return `${issue.symbol}: ${issue.reason}`;
+    default:
+      return issue satisfies never;
+  }
+}
+
+/** Why a value may not stand for a symbol, or null if it may. */
+export function checkSymbol(symbol: string, spec: SymbolSpec, value: number | undefined): FormulaIssue | null {
+  if (value === undefined) return { code: 'missing', symbol, spec };
+  if (!Number.isFinite(value)) return { code: 'not_finite', symbol, spec };
+  if (value < spec.min || value > spec.max || (spec.open && value === spec.min)) return { code: 'out_of_range', symbol, spec, value };
+  if (spec.integer && !Number.isInteger(value)) return { code: 'not_integer', symbol, spec, value };
+  return null;
+}
+
+/** The first reason why `values` may not be computed, or null. */
+export function checkInputs(formula: Formula, values: { readonly [symbol: string]: number | undefined }): FormulaIssue | null {
+  // A plain loop: this runs some thousand times for every keystroke in a rig.
+  for (const symbol in formula.inputs) {
+    const spec = formula.inputs[symbol];
+    const issue = spec ? checkSymbol(symbol, spec, values[symbol]) : null;
+    if (issue) return issue;
+  }
+  const broken = formula.relation?.(values as Values);
+  return broken ? { code: 'relation', ...broken } : null;
+}
+
+/**
+ * Evaluates a formula with every check.
+ *
+ * @throws FormulaError naming the symbol, when an input is missing, out of its range, or the result is not finite
+ */
+export function evaluateFormula(formula: Formula, values: Values): number {
+  const issue = checkInputs(formula, values);
+  if (issue) throw new FormulaError(formula.id, issue);
+  const value = formula.compute(values);
+  if (!Number.isFinite(value)) {
+    const reason = 'the result of these inputs is beyond any number this program can hold';
+    throw new FormulaError(formula.id, { code: 'relation', symbol: formula.result.symbol, reason });
+  }
+  return value;
+}

@@ -1,0 +1,174 @@
+import { defineFormula } from './define.ts';
+import { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
+import { action, capacitance, current, energy, fraction, inductance, positiveVoltage, ratio, resistance, resistanceFromZero, time, voltage } from './symbol.ts';
+
+const subject = 'Discharge';
+const series = 'series RLC circuit, capacitor charged, current nought at first';
+const linear = ['R, L and C are constant: no arc, no saturation, no heating', 'nothing else is connected during the discharge'];
+
+export const rlcDampingRatio = defineFormula({
+  id: 'rlc-damping-ratio',
+  title: 'Damping ratio of a series RLC discharge',
+  subject,
+  result: { symbol: 'zeta', ...ratio('damping ratio', 1e30), display: 'ζ' },
+  inputs: { R: resistanceFromZero('loop resistance'), L: inductance('loop inductance'), C: capacitance() },
+  expression: '({R}/2)·√({C}/{L})',
+  source: `${series}: characteristic equation s² + (R/L)s + 1/(LC) = 0`,
+  assumptions: linear,
+  compute: ({ R, L, C }) => dampingRatio(R, L, C),
+  inverse: {
+    R: ({ zeta = 0, L = 0, C = 0 }) => 2 * zeta * Math.sqrt(L / C),
+    L: ({ zeta = 0, R = 0, C = 0 }) => C * (R / (2 * zeta)) ** 2,
+    C: ({ zeta = 0, R = 0, L = 0 }) => L * ((2 * zeta) / R) ** 2,
+  },
+});
+
+export const rlcPeakCurrent = defineFormula({
+  id: 'rlc-peak-current',
+  title: 'Peak current of a series RLC discharge',
+  subject,
+  result: { symbol: 'Ip', ...current('peak current'), display: 'I_p' },
+  inputs: { R: resistanceFromZero('loop resistance'), L: inductance('loop inductance'), C: capacitance(), V: voltage('initial voltage') },
+  expression: '{V}·√({C}/{L})·e^(−ζ·h(ζ)),  ζ = ({R}/2)·√({C}/{L}),  h = acos(ζ)/√(1 − ζ²), or acosh(ζ)/√(ζ² − 1) above 1',
+  source: `${series}: maximum of i(t)`,
+  assumptions: linear,
+  compute: ({ R, L, C, V }) => {
+    const zeta = dampingRatio(R, L, C);
+    return V * Math.sqrt(C / L) * Math.exp(-zeta * dampingShape(zeta));
+  },
+  inverse: {
+    V: ({ Ip = 0, R = 0, L = 0, C = 0 }) => {
+      const zeta = dampingRatio(R, L, C);
+      return Ip / (Math.sqrt(C / L) * Math.exp(-zeta * dampingShape(zeta)));
+    },
+  },
+});
+
+export const rlcTimeToPeak = defineFormula({
+  id: 'rlc-time-to-peak',
+  title: 'Time to the peak current of a series RLC discharge',
+  subject,
+  result: { symbol: 'tp', ...time('time to peak'), display: 't_p' },
+  inputs: { R: resistanceFromZero('loop resistance'), L: inductance('loop inductance'), C: capacitance() },
+  expression: '√({L}·{C})·h(ζ),  ζ = ({R}/2)·√({C}/{L}),  h = acos(ζ)/√(1 − ζ²), or acosh(ζ)/√(ζ² − 1) above 1',
+  source: `${series}: di/dt = 0`,
+  assumptions: linear,
+  compute: ({ R, L, C }) => Math.sqrt(L * C) * dampingShape(dampingRatio(R, L, C)),
+});
+
+export const rlcVoltageReversal = defineFormula({
+  id: 'rlc-voltage-reversal',
+  title: 'Voltage reversal of a series RLC discharge',
+  subject,
+  result: { symbol: 'k', ...fraction('voltage reversal, as a fraction of the initial voltage') },
+  inputs: { R: resistanceFromZero('loop resistance'), L: inductance('loop inductance'), C: capacitance() },
+  expression: 'e^(−π·ζ/√(1 − ζ²)),  ζ = ({R}/2)·√({C}/{L});  nought when ζ ≥ 1',
+  source: `${series}: capacitor voltage at the first zero of the current`,
+  assumptions: linear,
+  compute: ({ R, L, C }) => reversalFraction(dampingRatio(R, L, C)),
+});
+
+export const actionIntegral = defineFormula({
+  id: 'action-integral',
+  title: 'Action integral of a complete discharge',
+  subject,
+  result: { symbol: 'A', ...action() },
+  inputs: { C: capacitance(), V: voltage('initial voltage'), R: resistance('loop resistance') },
+  expression: '{C}·{V}²/(2·{R})',
+  source: 'energy balance: ∫ i² dt = stored energy / R, whatever the inductance',
+  assumptions: ['all the energy ends as heat in R', 'R is constant'],
+  compute: ({ C, V, R }) => (C * V * V) / (2 * R),
+  inverse: {
+    C: ({ A = 0, V = 0, R = 0 }) => (2 * A * R) / (V * V),
+    V: ({ A = 0, C = 0, R = 0 }) => Math.sqrt((2 * A * R) / C),
+    R: ({ A = 0, C = 0, V = 0 }) => (C * V * V) / (2 * A),
+  },
+});
+
+export const actionOfHalfCycle = defineFormula({
+  id: 'action-integral-half-cycle',
+  title: 'Action integral up to the first zero of the current',
+  subject,
+  result: { symbol: 'A', ...action() },
+  inputs: {
+    C: capacitance(),
+    V: voltage('voltage that drives the discharge'),
+    k: fraction('voltage reversal'),
+    R: resistance('loop resistance'),
+  },
+  expression: '{C}·{V}²·(1 − {k}²)/(2·{R})',
+  source: 'energy balance between the start and the first zero of the current',
+  assumptions: ['the switch opens at the first zero of the current and stays open', 'R is constant'],
+  compute: ({ C, V, k, R }) => (C * V * V * (1 - k * k)) / (2 * R),
+  inverse: {
+    C: ({ A = 0, V = 0, k = 0, R = 0 }) => (2 * A * R) / (V * V * (1 - k * k)),
+    V: ({ A = 0, C = 0, k = 0, R = 0 }) => Math.sqrt((2 * A * R) / (C * (1 - k * k))),
+    R: ({ A = 0, C = 0, V = 0, k = 0 }) => (C * V * V * (1 - k * k)) / (2 * A),
+  },
+});
+
+export const initialRateOfRise = defineFormula({
+  id: 'initial-di-dt',
+  title: 'Steepest rise of the discharge current',
+  subject,
+  result: { symbol: 'S', title: 'rate of rise of current', unit: 'A/s', min: 0, max: 1e18 },
+  inputs: { V: voltage('voltage that drives the discharge'), L: inductance('loop inductance') },
+  expression: '{V}/{L}',
+  source: 'v = L·di/dt at the first instant, when the current is nought',
+  assumptions: ['the switch closes at once; a real closing time only lowers it'],
+  compute: ({ V, L }) => V / L,
+  inverse: { V: ({ S = 0, L = 0 }) => S * L, L: ({ S = 0, V = 0 }) => V / S },
+});
+
+export const driveVoltage = defineFormula({
+  id: 'drive-voltage',
+  title: 'Voltage left to drive the discharge behind the switch',
+  subject,
+  result: { symbol: 'Vd', ...voltage('voltage that drives the discharge'), display: 'V_d' },
+  inputs: { V: positiveVoltage('voltage of the store'), VT: voltage('threshold voltage of the switch') },
+  expression: '{V} − {VT}',
+  source: 'a conducting thyristor as a threshold voltage in series with its slope resistance (IEC 60747-6, on-state characteristic; from memory)',
+  assumptions: ['current flows one way: exact up to the first zero of the current'],
+  relation: ({ V, VT }) => (VT < V ? null : { symbol: 'VT', reason: 'the threshold voltage of the switch is not below the voltage of the store: no current flows' }),
+  compute: ({ V, VT }) => V - VT,
+  inverse: { V: ({ Vd = 0, VT = 0 }) => Vd + VT, VT: ({ Vd = 0, V = 0 }) => V - Vd },
+});
+
+export const storeReversal = defineFormula({
+  id: 'store-reversal',
+  title: 'Voltage reversal of the store behind a switch with a threshold',
+  subject,
+  result: { symbol: 'kv', ...fraction('voltage reversal of the store'), display: 'k_v' },
+  inputs: { k: fraction('voltage reversal of the ideal loop'), V: positiveVoltage('voltage of the store'), VT: voltage('threshold voltage of the switch') },
+  expression: '(({V} − {VT})·{k} − {VT})/{V}, not below nought',
+  source: 'the store swings about the threshold voltage of the switch during the first half cycle',
+  assumptions: ['threshold voltage constant during conduction'],
+  relation: ({ V, VT }) => (VT < V ? null : { symbol: 'VT', reason: 'the threshold voltage of the switch is not below the voltage of the store: no current flows' }),
+  compute: ({ k, V, VT }) => Math.max(0, ((V - VT) * k - VT) / V),
+});
+
+export const reversedVoltage = defineFormula({
+  id: 'reversed-voltage',
+  title: 'Voltage left on a store when its switch opens at the first zero of the current',
+  subject,
+  result: { symbol: 'Vr', ...voltage('reversed voltage left on the store'), display: 'V_r' },
+  inputs: { k: fraction('voltage reversal of the store'), V: voltage('initial voltage') },
+  expression: '{k}·{V}',
+  source: 'definition of voltage reversal',
+  assumptions: ['the switch opens at the first zero of the current and stays open'],
+  compute: ({ k, V }) => k * V,
+  inverse: { k: ({ Vr = 0, V = 0 }) => Vr / V, V: ({ Vr = 0, k = 0 }) => Vr / k },
+});
+
+export const heatFromAction = defineFormula({
+  id: 'energy-from-action',
+  title: 'Heat in a resistance from the action integral',
+  subject,
+  result: { symbol: 'E', ...energy('heat in the resistance') },
+  inputs: { A: action(), R: resistanceFromZero() },
+  expression: '{A}·{R}',
+  source: "Joule's law: E = R·∫ i² dt",
+  assumptions: ['R is constant during the pulse'],
+  compute: ({ A, R }) => A * R,
+  inverse: { A: ({ E = 0, R = 0 }) => E / R, R: ({ E = 0, A = 0 }) => E / A },
+});

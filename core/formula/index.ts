@@ -1,0 +1,16 @@
+export * as storeFormulas from './store.ts';
+export * as chargeFormulas from './charge.ts';
+export * as dischargeFormulas from './discharge.ts';
+export * as bleedFormulas from './bleed.ts';
+export * as inductanceFormulas from './inductance.ts';
+export { formulas, formulaById } from './registry.ts';
+export { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
+export { solveFormula, withSolution } from './solve.ts';
+export {
+  checkInputs, checkSymbol, evaluateFormula, FormulaError, wordFormulaIssue, wordRange,
+  type Formula, type FormulaIssue, type SymbolSpec, type Values,
+} from './define.ts';
+export {
+  boundsOf, work, ruled, givens, displaySymbol, expressionText, substitutionText, workingOf,
+  type Computed, type Given, type Origin, type Worked, type WorkingInput, type WorkingLine,
+} from './worked.ts';

@@ -1,0 +1,146 @@
+import { printExact } from '../quantity/index.ts';
+import { checkInputs, checkSymbol, FormulaError, type Formula, type SymbolSpec, type Values } from './define.ts';
+
+/** Relative agreement asked of a closed inverse when its result is put back into the formula. */
+const agreement = 1e-9;
+const gridPoints = 600;
+
+/**
+ * Finds the value of one input that gives a wanted result.
+ *
+ * A closed inverse is used where the formula declares one, and checked by computing forward again; otherwise the allowed
+ * range of the symbol is searched for sign changes on a logarithmic grid and each is closed in on by bisection to the
+ * last bit.
+ *
+ * @param formula the formula
+ * @param symbol the input to solve for
+ * @param known all other inputs and the result under its own symbol, in SI units
+ * @returns the value in the symbol's SI unit
+ * @throws FormulaError naming the symbol when an input is bad, when no value in range gives the result, or when many do
+ */
+export function solveFormula(formula: Formula, symbol: string, known: Readonly<Record<string, number>>): number {
+  const spec = formula.inputs[symbol];
+  if (!spec) throw new FormulaError(formula.id, { code: 'unknown_symbol', symbol, known: Object.keys(formula.inputs) });
+  const wanted = known[formula.result.symbol];
+  const bad = checkKnown(formula, symbol, known);
+  if (bad) throw new FormulaError(formula.id, bad);
+  const target = wanted ?? 0;
+  const at = (x: number): number | null => {
+    const values = { ...known, [symbol]: x };
+    if (checkInputs(formula, values)) return null;
+    const value = formula.compute(values);
+    return Number.isFinite(value) ? value : null;
+  };
+  const closed = formula.inverse?.[symbol]?.(known);
+  const solution = closed === undefined ? search(formula, symbol, spec, target, at) : closed;
+  return accept(formula, symbol, spec, target, at, solution);
+}
+
+function checkKnown(formula: Formula, symbol: string, known: Readonly<Record<string, number>>) {
+  const { symbol: resultSymbol, ...resultSpec } = formula.result;
+  const resultIssue = checkSymbol(resultSymbol, resultSpec, known[resultSymbol]);
+  if (resultIssue) return resultIssue;
+  for (const [name, spec] of Object.entries(formula.inputs)) {
+    if (name === symbol) continue;
+    const issue = checkSymbol(name, spec, known[name]);
+    if (issue) return issue;
+  }
+  return null;
+}
+
+const close = (a: number, b: number, relative: number) => Math.abs(a - b) <= relative * Math.max(Math.abs(a), Math.abs(b));
+
+function accept(
+  formula: Formula, symbol: string, spec: SymbolSpec, target: number, at: (x: number) => number | null, solution: number,
+): number {
+  const none = (reason: string) => new FormulaError(formula.id, { code: 'no_solution', symbol, reason });
+  if (Number.isNaN(solution)) throw none('any value gives this result, or none does: the other inputs do not determine it');
+  if (!Number.isFinite(solution)) throw none('no finite value gives this result');
+  if (spec.integer) return acceptWhole(formula, symbol, spec, target, at, solution);
+  const issue = checkSymbol(symbol, spec, solution);
+  if (issue) throw none(`it would have to be ${printExact(solution, spec.unit)}, outside its range`);
+  const back = at(solution);
+  if (back === null) throw none(`it would have to be ${printExact(solution, spec.unit)}, which the other inputs do not allow`);
+  // Where forward arithmetic cannot tell neighbours apart (a charge voltage within 1e-16 of its supply) the closed
+  // inverse is still right, so only a difference that arithmetic can see refuses it.
+  if (!close(back, target, agreement) && !conditioned(at, solution, target)) {
+    throw none(`no value gives this result; the nearest, ${printExact(solution, spec.unit)}, gives ${printExact(back, formula.result.unit)}`);
+  }
+  return solution;
+}
+
+/** Whether the target lies between the results at the nearest numbers below and above the solution. */
+function conditioned(at: (x: number) => number | null, x: number, target: number): boolean {
+  const below = at(x * (1 - 4e-16));
+  const above = at(x * (1 + 4e-16));
+  if (below === null || above === null) return false;
+  return (below - target) * (above - target) <= 0;
+}
+
+function acceptWhole(
+  formula: Formula, symbol: string, spec: SymbolSpec, target: number, at: (x: number) => number | null, solution: number,
+): number {
+  const nearest = Math.round(solution);
+  const back = at(nearest);
+  if (back !== null && close(back, target, agreement)) return nearest;
+  const show = (n: number) => {
+    const value = at(n);
+    return value === null ? null : `${n} gives ${printExact(Number(value.toPrecision(6)), formula.result.unit)}`;
+  };
+  const neighbours = [Math.floor(solution), Math.ceil(solution)].map(show).filter((text) => text !== null);
+  const hint = neighbours.length > 0 ? `: ${neighbours.join(', ')}` : '';
+  throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: `no whole number in its range gives this result${hint}` });
+}
+
+function grid(spec: SymbolSpec): number[] {
+  const low = spec.min > 0 ? spec.min : 1e-18;
+  const points = spec.open ? [] : [spec.min];
+  const steps = Math.log(spec.max / low) / gridPoints;
+  for (let i = 0; i <= gridPoints; i++) points.push(low * Math.exp(steps * i));
+  return points;
+}
+
+function search(formula: Formula, symbol: string, spec: SymbolSpec, target: number, at: (x: number) => number | null): number {
+  const samples = grid(spec).map((x) => ({ x, y: at(x) }));
+  const exact = samples.filter((s) => s.y === target);
+  if (exact.length > 1) {
+    const [first, last] = [exact[0]?.x ?? 0, exact.at(-1)?.x ?? 0];
+    const reason = `any value from about ${printExact(Number(first.toPrecision(2)), spec.unit)} to ${printExact(Number(last.toPrecision(2)), spec.unit)} gives this result`;
+    throw new FormulaError(formula.id, { code: 'not_unique', symbol, reason });
+  }
+  if (exact[0]) return exact[0].x;
+  const roots: number[] = [];
+  for (let i = 1; i < samples.length; i++) {
+    const a = samples[i - 1];
+    const b = samples[i];
+    if (a?.y == null || b?.y == null) continue;
+    if ((a.y - target) * (b.y - target) < 0) roots.push(bisect(at, target, a.x, b.x));
+  }
+  const [root] = roots;
+  if (root !== undefined && roots.length === 1) return root;
+  if (root !== undefined) {
+    const list = roots.map((r) => printExact(Number(r.toPrecision(6)), spec.unit)).join(' and ');
+    throw new FormulaError(formula.id, { code: 'not_unique', symbol, reason: `several values give this result: ${list}` });
+  }
+  const reached = samples.filter((s) => s.y !== null).map((s) => s.y ?? 0);
+  const range = reached.length === 0 ? '' : `; with the other inputs the result lies between ${printExact(Number(Math.min(...reached).toPrecision(4)), formula.result.unit)} and ${printExact(Number(Math.max(...reached).toPrecision(4)), formula.result.unit)}`;
+  throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: `no value in its range gives this result${range}` });
+}
+
+function bisect(at: (x: number) => number | null, target: number, left: number, right: number): number {
+  let a = left;
+  let b = right;
+  const rising = (at(a) ?? 0) < target;
+  for (let i = 0; i < 200; i++) {
+    const mid = a > 0 ? Math.sqrt(a) * Math.sqrt(b) : (a + b) / 2;
+    if (mid === a || mid === b) break;
+    const below = (at(mid) ?? 0) < target;
+    if (below === rising) a = mid;
+    else b = mid;
+  }
+  const [ya, yb] = [at(a) ?? 0, at(b) ?? 0];
+  return Math.abs(ya - target) <= Math.abs(yb - target) ? a : b;
+}
+
+/** All inputs of a formula after solving, for the working: the given ones and the one found. */
+export const withSolution = (known: Readonly<Record<string, number>>, symbol: string, value: number): Values => ({ ...known, [symbol]: value });

@@ -1,0 +1,157 @@
+import { defineFormula } from './define.ts';
+import { capacitance, charge, count, energy, fraction, inductanceFromZero, positiveVoltage, resistance, resistanceFromZero, spread, voltage } from './symbol.ts';
+
+const subject = 'Store';
+
+export const storedEnergy = defineFormula({
+  id: 'stored-energy',
+  title: 'Energy stored in a capacitor',
+  subject,
+  result: { symbol: 'E', ...energy('stored energy') },
+  inputs: { C: capacitance(), V: voltage() },
+  expression: '½·{C}·{V}²',
+  source: 'definition of capacitance: E = ∫ v dq',
+  assumptions: ['capacitance does not change with voltage (ceramics of class 2 lose some)'],
+  compute: ({ C, V }) => 0.5 * C * V * V,
+  inverse: { C: ({ E = 0, V = 0 }) => (2 * E) / (V * V), V: ({ E = 0, C = 0 }) => Math.sqrt((2 * E) / C) },
+});
+
+export const storedCharge = defineFormula({
+  id: 'stored-charge',
+  title: 'Charge on a capacitor',
+  subject,
+  result: { symbol: 'Q', ...charge('stored charge') },
+  inputs: { C: capacitance(), V: voltage() },
+  expression: '{C}·{V}',
+  source: 'definition of capacitance',
+  assumptions: ['capacitance does not change with voltage'],
+  compute: ({ C, V }) => C * V,
+  inverse: { C: ({ Q = 0, V = 0 }) => Q / V, V: ({ Q = 0, C = 0 }) => Q / C },
+});
+
+export const seriesParallelCapacitance = defineFormula({
+  id: 'series-parallel-capacitance',
+  title: 'Capacitance of equal capacitors in series and parallel',
+  subject,
+  result: { symbol: 'Cb', ...capacitance('bank capacitance'), display: 'C_b' },
+  inputs: { C: capacitance('capacitance of one'), ns: count('number in series'), np: count('number in parallel') },
+  expression: '{C}·{np}/{ns}',
+  source: "Kirchhoff's laws on equal capacitors",
+  assumptions: ['all capacitors are equal'],
+  compute: ({ C, ns, np }) => (C * np) / ns,
+  inverse: {
+    C: ({ Cb = 0, ns = 0, np = 0 }) => (Cb * ns) / np,
+    ns: ({ Cb = 0, C = 0, np = 0 }) => (C * np) / Cb,
+    np: ({ Cb = 0, C = 0, ns = 0 }) => (Cb * ns) / C,
+  },
+});
+
+export const seriesElementVoltage = defineFormula({
+  id: 'series-element-voltage',
+  title: 'Highest share of voltage of one capacitor in a series string',
+  subject,
+  result: { symbol: 'Ve', ...voltage('voltage on the smallest capacitor'), display: 'V_e' },
+  inputs: {
+    V: voltage('voltage across the string'),
+    ns: count('number in series'),
+    m: spread('capacitance tolerance, minus side', 0.99),
+    p: spread('capacitance tolerance, plus side', 100),
+  },
+  expression: '{V}·(1 + {p})/((1 + {p}) + ({ns} − 1)·(1 − {m}))',
+  source: "charge is common to capacitors in series: each voltage is in inverse proportion to its capacitance (Kirchhoff's laws)",
+  assumptions: [
+    'worst case: one capacitor at the bottom of its tolerance, all others at the top',
+    'sharing by capacitance while charging; leakage shifts it over hours unless balancing resistors hold it',
+  ],
+  compute: ({ V, ns, m, p }) => (V * (1 + p)) / (1 + p + (ns - 1) * (1 - m)),
+});
+
+export const seriesResistance = defineFormula({
+  id: 'series-resistance',
+  title: 'Resistance of equal resistors in series',
+  subject,
+  result: { symbol: 'Rs', ...resistance('resistance of the string'), display: 'R_s' },
+  inputs: { R: resistance('resistance of one'), n: count('number in series') },
+  expression: '{n}·{R}',
+  source: "Ohm's and Kirchhoff's laws",
+  assumptions: ['all resistors are equal'],
+  compute: ({ R, n }) => n * R,
+  inverse: { R: ({ Rs = 0, n = 0 }) => Rs / n, n: ({ Rs = 0, R = 0 }) => Rs / R },
+});
+
+export const shareOfString = defineFormula({
+  id: 'series-share',
+  title: 'Share of a voltage, power or energy of one of several equal parts',
+  subject,
+  result: { symbol: 'Vp', ...voltage('voltage on one'), display: 'V_p' },
+  inputs: { V: positiveVoltage('voltage across all'), n: count('number in series') },
+  expression: '{V}/{n}',
+  source: "Kirchhoff's voltage law on equal parts",
+  assumptions: ['all parts are equal'],
+  compute: ({ V, n }) => V / n,
+  inverse: { V: ({ Vp = 0, n = 0 }) => Vp * n, n: ({ Vp = 0, V = 0 }) => V / Vp },
+});
+
+export const bankRating = defineFormula({
+  id: 'bank-voltage-rating',
+  title: 'Voltage rating of capacitors in series',
+  subject,
+  result: { symbol: 'Vb', ...voltage('voltage rating of the bank'), display: 'V_b' },
+  inputs: { V: positiveVoltage('voltage rating of one'), ns: count('number in series') },
+  expression: '{ns}·{V}',
+  source: "Kirchhoff's voltage law on equal capacitors",
+  assumptions: ['the voltage shares evenly; the worst share is a limit of its own'],
+  compute: ({ V, ns }) => ns * V,
+  inverse: { V: ({ Vb = 0, ns = 0 }) => Vb / ns, ns: ({ Vb = 0, V = 0 }) => Vb / V },
+});
+
+export const bankResistance = defineFormula({
+  id: 'bank-resistance',
+  title: 'Resistance of equal elements in series and parallel',
+  subject,
+  result: { symbol: 'Rb', ...resistanceFromZero('resistance of the bank'), display: 'R_b' },
+  inputs: { R: resistanceFromZero('resistance of one'), ns: count('number in series'), np: count('number in parallel') },
+  expression: '{R}·{ns}/{np}',
+  source: "Ohm's and Kirchhoff's laws",
+  assumptions: ['all elements are equal; bus bars are left out'],
+  compute: ({ R, ns, np }) => (R * ns) / np,
+  inverse: {
+    R: ({ Rb = 0, ns = 0, np = 0 }) => (Rb * np) / ns,
+    ns: ({ Rb = 0, R = 0, np = 0 }) => (Rb * np) / R,
+    np: ({ Rb = 0, R = 0, ns = 0 }) => (R * ns) / Rb,
+  },
+});
+
+export const bankInductance = defineFormula({
+  id: 'bank-inductance',
+  title: 'Inductance of equal elements in series and parallel',
+  subject,
+  result: { symbol: 'Lb', ...inductanceFromZero('inductance of the bank'), display: 'L_b' },
+  inputs: { L: inductanceFromZero('inductance of one'), ns: count('number in series'), np: count('number in parallel') },
+  expression: '{L}·{ns}/{np}',
+  source: "Kirchhoff's laws",
+  assumptions: ['all elements are equal and do not couple; bus bars are left out'],
+  compute: ({ L, ns, np }) => (L * ns) / np,
+  inverse: {
+    L: ({ Lb = 0, ns = 0, np = 0 }) => (Lb * np) / ns,
+    ns: ({ Lb = 0, L = 0, np = 0 }) => (Lb * np) / L,
+    np: ({ Lb = 0, L = 0, ns = 0 }) => (L * ns) / Lb,
+  },
+});
+
+export const reverseVoltageOfOne = defineFormula({
+  id: 'element-reverse-voltage',
+  title: 'Reverse voltage on one capacitor of a bank',
+  subject,
+  result: { symbol: 'Vr', ...voltage('reverse voltage on one'), display: 'V_r' },
+  inputs: { k: fraction('voltage reversal'), V: voltage('initial voltage of the bank'), ns: count('number in series') },
+  expression: '{k}·{V}/{ns}',
+  source: "Kirchhoff's voltage law on equal capacitors",
+  assumptions: ['the voltage shares evenly'],
+  compute: ({ k, V, ns }) => (k * V) / ns,
+  inverse: {
+    k: ({ Vr = 0, V = 0, ns = 0 }) => (Vr * ns) / V,
+    V: ({ Vr = 0, k = 0, ns = 0 }) => (Vr * ns) / k,
+    ns: ({ Vr = 0, k = 0, V = 0 }) => (k * V) / Vr,
+  },
+});

@@ -1,0 +1,141 @@
+import { bounds, printQuantity, printTolerance, type Tolerance, type UnitId } from '../quantity/index.ts';
+import { evaluateFormula, type Formula } from './define.ts';
+
+/** Where a number that was not computed came from. */
+export type Origin =
+  | { readonly from: 'typed'; readonly path: string }
+  | { readonly from: 'default'; readonly path: string }
+  | { readonly from: 'rule'; readonly source: string };
+
+/** A number that remembers how it came about: either given, or a formula applied to worked numbers. */
+export type Worked = Given | Computed;
+
+export interface Given {
+  readonly kind: 'given';
+  readonly title: string;
+  readonly value: number;
+  readonly unit: UnitId;
+  readonly origin: Origin;
+  readonly tolerance?: Tolerance;
+}
+
+export interface Computed {
+  readonly kind: 'computed';
+  readonly title: string;
+  readonly value: number;
+  readonly unit: UnitId;
+  readonly formula: Formula;
+  readonly inputs: Readonly<Record<string, Worked>>;
+}
+
+/**
+ * Applies a formula to worked numbers and keeps the tree.
+ *
+ * @param title what the result is in this rig ("peak current"), where the formula's own title says too little
+ * @throws FormulaError as {@link evaluateFormula}
+ */
+export function work<S extends string>(formula: Formula<S>, inputs: { readonly [K in S]: Worked }, title?: string): Computed {
+  const values: Record<string, number> = {};
+  for (const symbol in inputs) values[symbol] = inputs[symbol].value;
+  return {
+    kind: 'computed',
+    title: title ?? formula.result.title,
+    value: evaluateFormula(formula as unknown as Formula, values),
+    unit: formula.result.unit,
+    formula: formula as unknown as Formula,
+    inputs,
+  };
+}
+
+/** A number of a published rule or a plain constant, such as the 50 V one bleeds down to. */
+export const ruled = (title: string, value: number, unit: UnitId, source: string): Given => ({
+  kind: 'given', title, value, unit, origin: { from: 'rule', source },
+});
+
+/** Lowest and highest value of a given number; of a computed one, the value alone. */
+export const boundsOf = (worked: Worked): { low: number; high: number } =>
+  worked.kind === 'given' ? bounds(worked) : { low: worked.value, high: worked.value };
+
+/** Every given number below a worked one, each once, in the order met. */
+export function givens(worked: Worked, into = new Map<string, Given>()): Map<string, Given> {
+  if (worked.kind === 'given') {
+    const key = worked.origin.from === 'rule' ? `rule:${worked.title}` : worked.origin.path;
+    if (!into.has(key)) into.set(key, worked);
+  } else {
+    for (const input of Object.values(worked.inputs)) givens(input, into);
+  }
+  return into;
+}
+
+/** The symbol of a formula as it is set in print: `zeta` is ζ. */
+export const displaySymbol = (formula: Formula, symbol: string): string =>
+  symbol === formula.result.symbol ? (formula.result.display ?? symbol) : (formula.inputs[symbol]?.display ?? symbol);
+
+/** The formula with symbols: `E = ½·C·V²`. */
+export const expressionText = (formula: Formula): string =>
+  `${displaySymbol(formula, formula.result.symbol)} = ${formula.expression.replace(/\{(\w+)\}/g, (_, s: string) => displaySymbol(formula, s))}`;
+
+/**
+ * The formula with values and units in place of symbols: `E = ½·(442 µF)·(2.40 kV)² = 1.27 kJ`.
+ *
+ * @param digits significant digits of every printed number
+ */
+export function substitutionText(formula: Formula, values: Readonly<Record<string, number>>, result: number, digits = 4): string {
+  const print = (value: number, unit: UnitId) => printQuantity(value, unit, { digits, trim: true });
+  const body = formula.expression.replace(/\{(\w+)\}/g, (_, symbol: string) => {
+    const spec = formula.inputs[symbol];
+    const text = spec ? print(values[symbol] ?? NaN, spec.unit) : symbol;
+    return text.includes(' ') ? `(${text})` : text;
+  });
+  return `${displaySymbol(formula, formula.result.symbol)} = ${body} = ${print(result, formula.result.unit)}`;
+}
+
+/** One line of the working as data, for a panel, the terminal or a file. */
+export interface WorkingLine {
+  readonly depth: number;
+  readonly title: string;
+  readonly formulaId: string;
+  readonly expression: string;
+  readonly substitution: string;
+  readonly value: number;
+  readonly unit: UnitId;
+  readonly source: string;
+  readonly assumptions: readonly string[];
+  readonly inputs: readonly WorkingInput[];
+}
+
+export interface WorkingInput {
+  readonly symbol: string;
+  readonly title: string;
+  readonly value: number;
+  readonly unit: UnitId;
+  readonly printed: string;
+  readonly origin: Origin | { readonly from: 'computed'; readonly formulaId: string };
+}
+
+function inputLine(formula: Formula, symbol: string, worked: Worked): WorkingInput {
+  const origin = worked.kind === 'given' ? worked.origin : { from: 'computed' as const, formulaId: worked.formula.id };
+  const printed = printQuantity(worked.value, worked.unit, { digits: 4, trim: true }) + (worked.kind === 'given' ? printTolerance(worked) : '');
+  return { symbol: displaySymbol(formula, symbol), title: worked.title, value: worked.value, unit: worked.unit, printed, origin };
+}
+
+/** The whole working of a number: its own line first, then the lines of what it was computed from, each formula use once. */
+export function workingOf(worked: Worked, depth = 0, seen = new Set<Worked>()): WorkingLine[] {
+  if (worked.kind === 'given' || seen.has(worked)) return [];
+  seen.add(worked);
+  const { formula, inputs } = worked;
+  const values = Object.fromEntries(Object.entries(inputs).map(([symbol, input]) => [symbol, input.value]));
+  const own: WorkingLine = {
+    depth,
+    title: worked.title,
+    formulaId: formula.id,
+    expression: expressionText(formula),
+    substitution: substitutionText(formula, values, worked.value),
+    value: worked.value,
+    unit: worked.unit,
+    source: formula.source,
+    assumptions: formula.assumptions,
+    inputs: Object.entries(inputs).map(([symbol, input]) => inputLine(formula, symbol, input)),
+  };
+  return [own, ...Object.values(inputs).flatMap((input) => workingOf(input, depth + 1, seen))];
+}

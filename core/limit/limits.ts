@@ -1,0 +1,90 @@
+import { slots, type LimitSpec, type Slot } from '../block/index.ts';
+import { givens, type Worked } from '../formula/index.ts';
+import { Corners, definitionIn, reasonOf, type Band } from '../figure/index.ts';
+import type { Rig } from '../rig/index.ts';
+import { reliefOf, type Relief } from './relief.ts';
+
+/** A stress against its rating. `utilisation` is a fraction of the rating; null where the rating is not known. */
+export interface Limit {
+  readonly id: string;
+  readonly title: string;
+  readonly slot: Slot;
+  readonly stress: Worked;
+  /** Range of the stress over the tolerances. */
+  readonly band: Band;
+  readonly rating: Worked | null;
+  readonly utilisation: number | null;
+  /** At the worst corner: what the ladder is sorted by and what decides whether it is over. */
+  readonly worst: number | null;
+  readonly note?: string;
+  /** For a limit that is over at its worst corner: single changes that bring it to its rating. */
+  readonly relief: readonly Relief[];
+}
+
+/** A limit that cannot be worked out, with the reason. */
+export interface BlindLimit {
+  readonly id: string;
+  readonly title: string;
+  readonly slot: Slot;
+  readonly reason: string;
+}
+
+export interface Ladder {
+  /** Tightest first; those without a rating after all others. */
+  readonly limits: readonly Limit[];
+  readonly blind: readonly BlindLimit[];
+}
+
+/** From this share of a rating on a limit is shown as near. Common practice, no source. */
+export const nearShare = 0.8;
+
+export const limitSpecs = (rig: Rig): LimitSpec[] => slots.flatMap((slot) => definitionIn(rig, slot).limits ?? []);
+
+function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
+  const { id, title, slot, note } = spec;
+  try {
+    const nominal = corners.nominal();
+    const stress = spec.stress(nominal);
+    const rating = spec.rating(nominal);
+    const band = corners.bandOf((reading) => spec.stress(reading));
+    const head = { id, title, slot, stress, band, rating, ...(note === undefined ? {} : { note }) };
+    if (!rating) return { ...head, utilisation: null, worst: null, relief: [] };
+    const leaves = [...givens(rating, givens(stress)).values()];
+    const ratio = corners.band((reading) => ratioAt(spec, reading), leaves);
+    const worst = ratio.high;
+    return { ...head, utilisation: stress.value / rating.value, worst, relief: worst > 1 ? reliefOf(corners.rig, spec, ratio.highAt) : [] };
+  } catch (error) {
+    const known = reasonOf(error);
+    if (!known) throw error;
+    return { id, title, slot, reason: known.reason };
+  }
+}
+
+/** Stress over rating of one reading; null ratings never reach here. */
+function ratioAt(spec: LimitSpec, reading: ReturnType<Corners['nominal']>): number {
+  const rating = spec.rating(reading);
+  return rating ? spec.stress(reading).value / rating.value : 0;
+}
+
+const order = (a: Limit, b: Limit) => (b.worst ?? -1) - (a.worst ?? -1);
+
+/** All limits of the rig that `corners` reads. */
+export function ladderOf(corners: Corners): Ladder {
+  const all = limitSpecs(corners.rig).map((spec) => limitOf(corners, spec));
+  return {
+    limits: all.filter((l): l is Limit => 'stress' in l).sort(order),
+    blind: all.filter((l): l is BlindLimit => !('stress' in l)),
+  };
+}
+
+export type LimitState = 'over' | 'near' | 'below' | 'unrated';
+
+/** How a limit stands, judged at its worst corner. */
+export function limitState(limit: Pick<Limit, 'worst'>): LimitState {
+  if (limit.worst === null) return 'unrated';
+  if (limit.worst > 1) return 'over';
+  return limit.worst >= nearShare ? 'near' : 'below';
+}
+
+/** The tightest limit of a block, or of the whole rig. */
+export const tightest = (ladder: Ladder, slot?: Slot): Limit | undefined => ladder.limits.find((l) => l.worst !== null && (slot === undefined || l.slot === slot));

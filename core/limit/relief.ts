@@ -1,0 +1,101 @@
+import type { FieldSpec, LimitSpec, QuantityField, Slot } from '../block/index.ts';
+import { Corners, definitionIn, reasonOf, type Corner } from '../figure/index.ts';
+import type { UnitId } from '../quantity/index.ts';
+import { blockIn, withBlock, type Rig } from '../rig/index.ts';
+
+/** One field changed, everything else as it is, that brings a limit to its rating at the worst corner. */
+export interface Relief {
+  readonly path: string;
+  readonly slot: Slot;
+  readonly field: string;
+  readonly title: string;
+  readonly unit: UnitId;
+  /** Value the field needs, rounded to the kind side. */
+  readonly value: number;
+  readonly direction: 'raise' | 'lower';
+}
+
+const decadesSearched = 4;
+const countsSearched = 200;
+
+/** The rig with one quantity field at another value, its tolerance kept. */
+export function withValue(rig: Rig, slot: Slot, field: string, value: number): Rig {
+  const block = blockIn(rig, slot);
+  const old = block.fields[field];
+  const tolerance = old && typeof old === 'object' && old.tolerance ? { tolerance: old.tolerance } : {};
+  return withBlock(rig, slot, { ...block, fields: { ...block.fields, [field]: { value, text: '', ...tolerance } } });
+}
+
+/** Stress over rating at a corner of a changed rig; null where it has none there. */
+function ratioAtCorner(rig: Rig, spec: LimitSpec, corner: Corner): number | null {
+  try {
+    const reading = new Corners(rig).at(corner);
+    const rating = spec.rating(reading);
+    return rating ? spec.stress(reading).value / rating.value : null;
+  } catch (error) {
+    if (reasonOf(error)) return null;
+    throw error;
+  }
+}
+
+const inRange = (field: QuantityField, value: number) => value >= field.min && value <= field.max && !(field.open && value === field.min);
+
+function searchCount(start: number, holds: (value: number) => boolean): number | null {
+  for (let n = start + 1; n <= start + countsSearched; n++) if (holds(n)) return n;
+  for (let n = start - 1; n >= 1; n--) if (holds(n)) return n;
+  return null;
+}
+
+/** Walks away from `start` in both directions until the limit holds, then closes in on the edge. */
+function searchValue(start: number, field: QuantityField, holds: (value: number) => boolean): number | null {
+  const origin = start > 0 ? start : field.unit === 'H' ? 1e-9 : field.unit === 'Ω' ? 1e-4 : 1;
+  const factor = 10 ** 0.25;
+  for (let i = 1; i <= decadesSearched * 4; i++) {
+    for (const direction of [1, -1]) {
+      const value = origin * factor ** (i * direction);
+      if (inRange(field, value) && holds(value)) return closeIn(origin * factor ** ((i - 1) * direction), value, holds);
+    }
+  }
+  return null;
+}
+
+function closeIn(failing: number, holding: number, holds: (value: number) => boolean): number {
+  let bad = failing;
+  let good = holding;
+  for (let i = 0; i < 24; i++) {
+    const mid = Math.sqrt(bad * good);
+    if (holds(mid)) good = mid;
+    else bad = mid;
+  }
+  return good;
+}
+
+/** Three significant digits, rounded away from the value that does not hold. */
+function roundKindly(value: number, direction: 'raise' | 'lower'): number {
+  const scale = 10 ** (Math.floor(Math.log10(value)) - 2);
+  const steps = value / scale;
+  const whole = direction === 'raise' ? Math.ceil(steps - 1e-9) : Math.floor(steps + 1e-9);
+  return Number((whole * scale).toPrecision(3));
+}
+
+function reliefBy(rig: Rig, spec: LimitSpec, worst: Corner, path: string): Relief | null {
+  const [slot, id] = path.split('.') as [Slot, string];
+  const field: FieldSpec | undefined = definitionIn(rig, slot).fields[id];
+  const now = blockIn(rig, slot).fields[id];
+  if (field?.type !== 'quantity' || !now || typeof now === 'string') return null;
+  const holds = (value: number) => (ratioAtCorner(withValue(rig, slot, id, value), spec, worst) ?? Infinity) <= 1;
+  const found = field.integer ? searchCount(now.value, holds) : searchValue(now.value, field, holds);
+  if (found === null) return null;
+  const direction = found > now.value ? 'raise' : 'lower';
+  const value = field.integer ? found : roundKindly(found, direction);
+  return { path, slot, field: id, title: field.title, unit: field.unit, value, direction };
+}
+
+/**
+ * What single changes would bring a limit to its rating, in the order in which its declaration names them.
+ *
+ * @param worst the corner at which the limit is tightest; the side of each tolerance that raises a stress stays the same
+ *   while one value moves
+ */
+export const reliefOf = (rig: Rig, spec: LimitSpec, worst: Corner): Relief[] =>
+  spec.levers.map((path) => reliefBy(rig, spec, worst, path)).filter((relief): relief is Relief => relief !== null);

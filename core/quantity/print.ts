@@ -1,0 +1,102 @@
+import { prefixExponents, units, type UnitId } from './unit.ts';
+import type { Quantity } from './parse.ts';
+
+export interface PrintOptions {
+  /** Significant digits, 1 to 15; 3 unless said. */
+  readonly digits?: number;
+  /** Drop zeros behind the last digit that is not one ("4.7 µF" rather than "4.70 µF"). */
+  readonly trim?: boolean;
+}
+
+const minusSign = '\u2212';
+
+/** `value` rounded to `digits` significant digits, as an integer mantissa and the power of ten of its last digit. */
+function rounded(value: number, digits: number): { mantissa: string; exponent: number } {
+  const [mantissa = '0', power = '0'] = value.toExponential(digits - 1).split('e');
+  return { mantissa: mantissa.replace('.', ''), exponent: Number(power) - (digits - 1) };
+}
+
+/** Digits with the decimal point put `exponent` places from the right; no rounding happens here. */
+function place(mantissa: string, exponent: number): string {
+  if (exponent >= 0) return mantissa + '0'.repeat(exponent);
+  const padded = mantissa.padStart(1 - exponent, '0');
+  return `${padded.slice(0, exponent)}.${padded.slice(exponent)}`;
+}
+
+const trimmed = (text: string): string => (text.includes('.') ? text.replace(/\.?0+$/, '') : text);
+
+function withoutPrefix(mantissa: string, exponent: number, trim: boolean): string {
+  const top = mantissa.length + exponent;
+  const show = (text: string) => (trim ? trimmed(text) : text);
+  if (top > -3 && top <= 6) return show(place(mantissa, exponent));
+  const power = Math.floor((top - 1) / 3) * 3;
+  return `${show(place(mantissa, exponent - power))}e${power}`;
+}
+
+/**
+ * Prints a number in the SI unit `unit` as people read it: `1.27 kJ`, `442 µF`, `29.1 kA`. What it prints, the parser
+ * reads back to the same printed digits.
+ *
+ * @throws nothing; a number that is not finite prints as "—", so that no NaN reaches a person
+ */
+export function printQuantity(value: number, unit: UnitId, options: PrintOptions = {}): string {
+  const { digits = 3, trim = false } = options;
+  if (!Number.isFinite(value)) return '—';
+  const { symbol, factor, prefixes } = units[unit].print;
+  const minus = value < 0 ? minusSign : '';
+  if (value === 0) return `0${symbol === '' ? '' : ` ${symbol}`}`;
+  const scaledValue = scaleForPrint(Math.abs(value), factor);
+  const { mantissa, exponent } = rounded(scaledValue, digits);
+  if (prefixes.length === 1) {
+    const text = withoutPrefix(mantissa, exponent, trim);
+    return `${minus}${text}${symbol === '' ? '' : ` ${symbol}`}`;
+  }
+  const top = mantissa.length + exponent - 1;
+  const wanted = Math.floor(top / 3) * 3;
+  const known = prefixes.map((p) => ({ p, e: prefixExponents[p] ?? 0 }));
+  const chosen = known.reduce((best, next) => (Math.abs(next.e - wanted) < Math.abs(best.e - wanted) ? next : best));
+  const outside = wanted - chosen.e;
+  const text = outside === 0 || (outside > 0 && top - chosen.e < 6) ? place(mantissa, exponent - chosen.e) : withoutPrefix(mantissa, exponent - chosen.e, false);
+  return `${minus}${trim ? trimmed(text) : text} ${chosen.p}${symbol}`;
+}
+
+/** Dividing by a power of ten through decimal text keeps 4.7e-6 / 1e-6 at 4.7 and not 4.699999. */
+function scaleForPrint(value: number, factor: number): number {
+  if (factor === 1) return value;
+  const shift = Math.log10(factor);
+  return Number.isInteger(shift) ? Number(`${value}e${-shift}`.replace(/e(.+)e(.+)$/, (_, a, b) => `e${Number(a) + Number(b)}`)) : value / factor;
+}
+
+/** As few digits as say the value exactly to 12 places, for text that goes into a field. */
+export const printExact = (value: number, unit: UnitId): string => printQuantity(value, unit, { digits: 12, trim: true });
+
+/** A fraction as per cent with `digits` significant digits: 0.843 becomes "84.3 %". */
+export function printPercent(fraction: number, digits = 3): string {
+  if (!Number.isFinite(fraction)) return '—';
+  const text = printQuantity(fraction * 100, '1', { digits, trim: fraction === 0 });
+  return `${text} %`;
+}
+
+/**
+ * A time as a person plans with it: "3.2 ms", "41 s", "6 min 16 s", "4.7 h", "12 days". Rounded up where digits are
+ * dropped, for it is used to say how long to wait.
+ */
+export function printDuration(seconds: number): string {
+  if (!Number.isFinite(seconds)) return '—';
+  if (seconds < 0) return `${minusSign}${printDuration(-seconds)}`;
+  if (seconds < 10) return printQuantity(seconds, 's', { digits: 2 });
+  const whole = Math.ceil(seconds - 1e-9);
+  if (whole < 120) return `${whole} s`;
+  if (whole < 3600) return whole % 60 === 0 ? `${whole / 60} min` : `${Math.floor(whole / 60)} min ${whole % 60} s`;
+  if (seconds < 48 * 3600) return `${(Math.ceil(seconds / 360) / 10).toFixed(1)} h`;
+  if (seconds < 1000 * 86400) return `${Math.ceil(seconds / 86400)} days`;
+  return `${printQuantity(seconds / (365.25 * 86400), '1', { digits: 2 })} years`;
+}
+
+/** The tolerance behind a value: " ±20 %" or " −10/+50 %"; nothing where there is none. */
+export function printTolerance(quantity: Quantity): string {
+  const t = quantity.tolerance;
+  if (!t || (t.minus === 0 && t.plus === 0)) return '';
+  const side = (fraction: number) => printQuantity(Number((fraction * 100).toPrecision(6)), '1', { digits: 6, trim: true });
+  return t.minus === t.plus ? ` ±${side(t.plus)} %` : ` ${minusSign}${side(t.minus)}/+${side(t.plus)} %`;
+}

@@ -1,0 +1,1 @@
+export { blockIn, channelSlots, newRig, rigNameSchema, rigNoteSchema, rigSchema, rigSlots, withBlock, type Channel, type Rig } from './schema.ts';

@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import { blockSchema, kindsOf, newBlock, type Block, type Slot } from '../block/index.ts';
+
+/** Slots that every rig has once, and those that every channel has. */
+export const rigSlots = ['supply', 'charging'] as const satisfies readonly Slot[];
+export const channelSlots = ['store', 'switch', 'load', 'bleeder', 'tool', 'meter'] as const satisfies readonly Slot[];
+
+export type ChannelSlot = (typeof channelSlots)[number];
+export type Channel = { readonly [K in ChannelSlot]: Block };
+
+/** supply → charging → channels, each channel store → switch → load with its own bleed and metering. */
+export interface Rig {
+  readonly supply: Block;
+  readonly charging: Block;
+  readonly channels: readonly Channel[];
+}
+
+const channelSchema = z.strictObject({
+  store: blockSchema('store'),
+  switch: blockSchema('switch'),
+  load: blockSchema('load'),
+  bleeder: blockSchema('bleeder'),
+  tool: blockSchema('tool'),
+  meter: blockSchema('meter'),
+});
+
+export const rigSchema = z.strictObject({
+  supply: blockSchema('supply'),
+  charging: blockSchema('charging'),
+  channels: z.array(channelSchema).length(1, { error: () => 'must hold exactly one channel: this version knows capacitor banks only' }),
+});
+
+export const rigNameSchema = z
+  .string({ error: () => 'must be a text' })
+  .trim()
+  .min(1, { error: () => 'must not be empty' })
+  .max(80, { error: () => 'must not be longer than 80 characters' });
+
+export const rigNoteSchema = z.string({ error: () => 'must be a text' }).max(10_000, { error: () => 'must not be longer than 10 000 characters' });
+
+const first = (slot: Slot): Block => {
+  const [definition] = kindsOf(slot);
+  if (!definition) throw new Error(`no kind of ${slot} is registered`);
+  return newBlock(definition);
+};
+
+/** A new rig: the first kind of every slot with its initial values, each marked as a default. */
+export const newRig = (): Rig => ({
+  supply: first('supply'),
+  charging: first('charging'),
+  channels: [{ store: first('store'), switch: first('switch'), load: first('load'), bleeder: first('bleeder'), tool: first('tool'), meter: first('meter') }],
+});
+
+const isRigSlot = (slot: Slot): slot is (typeof rigSlots)[number] => slot === 'supply' || slot === 'charging';
+
+/** The block in a slot of the rig's first channel. */
+export function blockIn(rig: Rig, slot: Slot): Block {
+  if (isRigSlot(slot)) return rig[slot];
+  const channel = rig.channels[0];
+  if (!channel) throw new Error('a rig has at least one channel');
+  return channel[slot];
+}
+
+/** The same rig with another block in a slot. */
+export function withBlock(rig: Rig, slot: Slot, block: Block): Rig {
+  if (isRigSlot(slot)) return { ...rig, [slot]: block };
+  return { ...rig, channels: rig.channels.map((channel, i) => (i === 0 ? { ...channel, [slot]: block } : channel)) };
+}

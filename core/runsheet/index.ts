@@ -1,0 +1,2 @@
+export { cautions, phaseTitles, runSheetOf, type RunSheet, type Step } from './runsheet.ts';
+export { runSheetMarkdown } from './markdown.ts';

@@ -1,0 +1,1 @@
+export { bleedTraces, chargeTraces, dischargeTraces, rlcDischarge, type Trace } from './closed-form.ts';

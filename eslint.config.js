@@ -1,0 +1,23 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  { ignores: ['**/dist/', 'coverage/', 'test-results/', 'playwright-report/', 'node_modules/'] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  {
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/consistent-type-imports': ['error', { disallowTypeAnnotations: false }],
+      'max-lines': ['error', { max: 500, skipBlankLines: true, skipComments: true }],
+      'no-console': 'error',
+    },
+  },
+  { files: ['web/**/*.tsx', 'web/**/*.ts'], ...hooks.configs.flat['recommended-latest'] },
+  { files: ['scripts/**', 'cli/**', '**/*.config.ts', '**/*.test.ts'], rules: { 'no-console': 'off' } },
+  {
+    files: ['**/*.cjs', '**/*.mjs'],
+    languageOptions: { globals: { module: 'writable', process: 'readonly', console: 'readonly', URL: 'readonly', fetch: 'readonly', setTimeout: 'readonly' } },
+  },
+);

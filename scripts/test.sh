@@ -1,0 +1,30 @@
+# All tests, in the order in which they fail fastest. Sourced by ./surge test.
+# The database is a throw-away cluster, so that a run touches nothing of the user's.
+
+test_home=$(mktemp -d)
+chmod 711 "$test_home"
+data=$test_home/data
+mkdir -p "$data"
+trap 'pg_stop; rm -rf "$test_home"' EXIT
+
+step() {
+  printf '\n== %s\n' "$1" >&2
+  shift
+  "$@"
+}
+
+step "types" npm run --silent typecheck
+step "lint and format" npm run --silent lint
+step "walls between packages" npm run --silent boundaries
+if [ -n "${DATABASE_URL:-}" ]; then say "tests use an own cluster; DATABASE_URL is not touched"; fi
+PG_OPTIONS='-c fsync=off -c synchronous_commit=off -c full_page_writes=off' pg_start
+export DATABASE_URL=$pg_url
+step "core, contract, server, terminal" npx --no-install vitest run --coverage
+build_web
+if [ -z "${CHROMIUM:-}" ]; then
+  command -v chromium >/dev/null || apt_install chromium
+  CHROMIUM=$(command -v chromium)
+fi
+export CHROMIUM
+step "the interface in a browser" npm run --silent e2e
+step "summary" node scripts/test-summary.mjs
