@@ -18,14 +18,20 @@ export const rigIdSchema = z.uuid({ error: () => 'must be the id of a rig' });
 
 /** POST /api/rigs. The client makes the id, so that a repeated request makes no second rig. */
 export const createRigSchema = z.strictObject({ id: rigIdSchema, document: rigDocumentSchema });
-export type CreateRig = z.input<typeof createRigSchema>;
+export interface CreateRig {
+  readonly id: string;
+  readonly document: RigDocument;
+}
 
 /** PUT /api/rigs/:id */
 export const saveRigSchema = z.strictObject({
   version: z.int({ error: () => 'must be a whole number' }).positive({ error: () => 'must be above 0' }),
   document: rigDocumentSchema,
 });
-export type SaveRig = z.input<typeof saveRigSchema>;
+export interface SaveRig {
+  readonly version: number;
+  readonly document: RigDocument;
+}
 
 /** PATCH /api/rigs/:id: take a rig off the list, or bring it back. */
 export const archiveRigSchema = z.strictObject({ archived: z.boolean({ error: () => 'must be true or false' }) });

@@ -29,7 +29,7 @@ export const capacitorBank = defineBlock({
     np: { type: 'quantity', symbol: 'np', title: 'In parallel', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
     V0: { type: 'quantity', symbol: 'V0', title: 'Charged to', unit: 'V', min: 0, max: 1e6, open: true, initial: '48 V', tolerance: true, help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.' },
     Vr: { type: 'quantity', symbol: 'Vr', title: 'Dc rating of one', unit: 'V', min: 0, max: 1e6, open: true, initial: null, optional: true, help: 'Direct voltage one capacitor is rated for.' },
-    polarity: { type: 'choice', title: 'Polarity', initial: 'non-polar', options: [{ value: 'non-polar', title: 'non-polar (film, paper, ceramic, mica)' }, { value: 'polar', title: 'polar (electrolytic)' }] },
+    polarity: { type: 'choice', title: 'Polarity', initial: 'non-polar', options: [{ value: 'non-polar', title: 'non-polar' }, { value: 'polar', title: 'polar' }], help: 'Electrolytics are polar; film, paper, ceramic and mica are not.' },
     reversal: { type: 'quantity', symbol: 'kr', title: 'Reversal it is rated for', unit: '1', min: 0.01, max: 1, initial: null, optional: true, help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to 1 V instead.' },
     ESR: { type: 'quantity', symbol: 'ESR', title: 'ESR of one', unit: 'Ω', min: 0, max: 1e6, initial: '20 mΩ ±30 %', tolerance: true },
     ESL: { type: 'quantity', symbol: 'ESL', title: 'ESL of one', unit: 'H', min: 0, max: 1, initial: '20 nH', tolerance: true },

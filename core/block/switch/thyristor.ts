@@ -13,8 +13,8 @@ export const thyristor = defineBlock({
   fields: {
     direction: {
       type: 'choice', title: 'Conducts', initial: 'one-way',
-      options: [{ value: 'one-way', title: 'one way' }, { value: 'both-ways', title: 'both ways (antiparallel pair or diode)' }],
-      help: 'One way, the current stops at its first zero and a ringing bank is left reversed.',
+      options: [{ value: 'one-way', title: 'one way' }, { value: 'both-ways', title: 'both ways' }],
+      help: 'Both ways: an antiparallel pair, or a diode across it. One way, the current stops at its first zero and a ringing bank is left reversed.',
     },
     VT: { type: 'quantity', symbol: 'VT', title: 'Threshold voltage', unit: 'V', min: 0, max: 1e4, initial: '1.1 V', tolerance: true, help: 'V_T(TO) of the data sheet.' },
     R: { type: 'quantity', symbol: 'rT', title: 'Slope resistance', unit: 'Ω', min: 0, max: 1e6, initial: '2 mΩ', tolerance: true, help: 'r_T of the data sheet.' },

@@ -1,0 +1,34 @@
+import { Dialog } from 'radix-ui';
+
+const keys: readonly (readonly [string, string])[] = [
+  ['?', 'this list'],
+  ['[ and ]', 'the block before and after, on a rig'],
+  ['w', 'open or close the working of the number last touched'],
+  ['Esc', 'close the working; in a field, take back what was typed'],
+  ['↑ ↓ in a field', 'the next preferred value (E12), or one more and one less'],
+  ['Alt ↑ ↓ in a field', 'one per cent more or less'],
+  ['1 2 3', 'charge, discharge, bleed, on a rig'],
+  ['Tab', 'every field, block and number in turn'],
+];
+
+export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content aria-describedby={undefined} className="fixed top-[12vh] left-1/2 z-50 w-[min(34rem,94vw)] -translate-x-1/2 border border-ink bg-plate p-5">
+          <Dialog.Title className="text-lg font-bold">Keys</Dialog.Title>
+          <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
+            {keys.map(([key, what]) => (
+              <div key={key} className="contents">
+                <dt className="figure font-bold whitespace-nowrap">{key}</dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+          <Dialog.Close className="mt-4 border border-ink px-3 py-1">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,68 @@
+import { useState, useSyncExternalStore } from 'react';
+import { Keyboard, Moon, Sun } from 'lucide-react';
+import { NavLink, Outlet } from 'react-router';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { KeysDialog } from './keys-dialog.tsx';
+import { chooseTheme, savedTheme, type Theme } from './theme.ts';
+
+const views = [
+  { to: '/rigs', title: 'Rigs' },
+  { to: '/sums', title: 'Sums' },
+];
+
+const subscribeTheme = (notify: () => void) => {
+  window.addEventListener('vast-surge-theme', notify);
+  return () => window.removeEventListener('vast-surge-theme', notify);
+};
+
+/** The theme in use; plots read it to redraw in the new colours. */
+export const useTheme = (): Theme => useSyncExternalStore(subscribeTheme, savedTheme);
+
+function ThemeButton() {
+  const theme = useTheme();
+  const next = theme === 'day' ? 'night' : 'day';
+  return (
+    <button type="button" className="p-2 text-dim hover:text-ink" aria-label={`Switch to the ${next} theme`} title={`Switch to the ${next} theme`} onClick={() => chooseTheme(next)}>
+      {theme === 'day' ? <Moon size={17} aria-hidden /> : <Sun size={17} aria-hidden />}
+    </button>
+  );
+}
+
+export function Shell() {
+  const [keysOpen, setKeysOpen] = useState(false);
+  useHotkeys('shift+?, ?', () => setKeysOpen(true), { useKey: true });
+  return (
+    <div className="flex h-full flex-col print:block print:h-auto">
+      <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:bg-plate focus:p-2">
+        Skip to the content
+      </a>
+      <header className="no-print flex h-[42px] shrink-0 items-stretch border-b border-rule px-3 sm:px-5">
+        <NavLink to="/rigs" className="mr-3 flex items-center whitespace-nowrap text-[17px] font-bold sm:mr-8">
+          Vast Surge
+        </NavLink>
+        <nav aria-label="Views" className="flex">
+          {views.map(({ to, title }) => (
+            <NavLink
+              key={to}
+              to={to}
+              className={({ isActive }) => `flex items-center border-b-[3px] px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`}
+            >
+              {title}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex min-w-0 items-center gap-1">
+          <div id="header-slot" className="flex min-w-0 items-center gap-3" />
+          <ThemeButton />
+          <button type="button" className="p-2 text-dim hover:text-ink" aria-label="Show the keys" title="Show the keys (?)" onClick={() => setKeysOpen(true)}>
+            <Keyboard size={17} aria-hidden />
+          </button>
+        </div>
+      </header>
+      <div id="content" className="flex min-h-0 flex-1 flex-col overflow-y-auto print:block print:overflow-visible">
+        <Outlet />
+      </div>
+      <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
+    </div>
+  );
+}

@@ -1,0 +1,49 @@
+import { Link, useRouteError } from 'react-router';
+import { failureOf } from './api.ts';
+
+/** A page that broke while it was drawn: what happened, and the ways on. */
+export function BrokenView() {
+  const error = useRouteError();
+  const message = error instanceof Error ? error.message : 'no reason given';
+  return (
+    <main className="mx-auto max-w-2xl p-6">
+      <h1 className="text-2xl font-bold">This page broke</h1>
+      <p className="mt-2">It could not be drawn: {message}</p>
+      <p className="mt-2">What was saved is still there. Go back to the list, or reload the page.</p>
+      <p className="mt-4 flex gap-4">
+        <Link className="text-select underline" to="/rigs">
+          All rigs
+        </Link>
+        <button type="button" className="text-select underline" onClick={() => location.reload()}>
+          Reload
+        </button>
+      </p>
+    </main>
+  );
+}
+
+export function MissingView() {
+  return (
+    <main className="mx-auto max-w-2xl p-6">
+      <h1 className="text-2xl font-bold">There is no such page</h1>
+      <Link className="mt-4 inline-block text-select underline" to="/rigs">
+        All rigs
+      </Link>
+    </main>
+  );
+}
+
+/** A request that failed, where its answer would stand. It is tried again by itself. */
+export function Failure({ error, onRetry }: { error: unknown; onRetry: () => void }) {
+  const { code, message } = failureOf(error);
+  const waits = code === 'server_away' || code === 'database_away';
+  return (
+    <div role="alert" className="m-6 max-w-2xl border-l-4 border-over bg-plate p-4">
+      <p className="font-bold">{message}</p>
+      {waits && <p className="mt-1 text-dim">It is asked again every few seconds. Sums still work without it.</p>}
+      <button type="button" className="mt-2 text-select underline" onClick={onRetry}>
+        Try now
+      </button>
+    </div>
+  );
+}

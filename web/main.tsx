@@ -1,0 +1,19 @@
+import { createRoot } from 'react-dom/client';
+import { Provider } from 'react-redux';
+import { RouterProvider } from 'react-router';
+import { Toaster } from 'sonner';
+import { router } from './app/routes.tsx';
+import { store } from './app/store.ts';
+import { applyTheme, savedTheme } from './app/theme.ts';
+import './styles.css';
+
+applyTheme(savedTheme());
+
+const root = document.getElementById('root');
+if (!root) throw new Error('the page has no root element');
+createRoot(root).render(
+  <Provider store={store}>
+    <RouterProvider router={router} />
+    <Toaster position="bottom-center" toastOptions={{ className: '!rounded-none !border !border-ink !bg-plate !text-ink !shadow-none !font-sans' }} />
+  </Provider>,
+);

@@ -1,0 +1,191 @@
+import type { EChartsCoreOption } from 'echarts/core';
+import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import type { Trace } from '@vast-surge/core/simulate';
+
+export type Ink = 'select' | 'current' | 'third' | 'over' | 'dim' | 'ink';
+
+export interface PlottedTrace {
+  readonly trace: Trace;
+  readonly axis: 'left' | 'right';
+  readonly ink: Ink;
+  readonly dash?: boolean;
+}
+
+/** A rating or threshold drawn across, or an event marked at a time. */
+export interface LevelMark {
+  readonly axis: 'left' | 'right';
+  readonly at: number;
+  readonly text: string;
+  readonly ink: Ink;
+}
+
+export interface PointMark {
+  readonly axis: 'left' | 'right';
+  readonly t: number;
+  readonly y: number;
+  readonly text: string;
+  readonly ink: Ink;
+}
+
+export interface PlotSpec {
+  readonly traces: readonly PlottedTrace[];
+  readonly levels: readonly LevelMark[];
+  readonly points: readonly PointMark[];
+  readonly units: { readonly left: UnitId; readonly right?: UnitId };
+  /** Logarithmic left axis from this value up. */
+  readonly logFrom?: number;
+}
+
+/** The colours of the theme in use, as plain values: SVG that is saved has no style sheet. */
+function inks(): { readonly [K in Ink | 'rule' | 'plate']: string } {
+  const style = getComputedStyle(document.documentElement);
+  const of = (name: string) => style.getPropertyValue(`--${name}`).trim();
+  return { select: of('select'), current: of('current'), third: of('third'), over: of('over'), dim: of('dim'), ink: of('ink'), rule: of('rule'), plate: of('plate') };
+}
+
+const fonts = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";
+const axisIndex = (axis: 'left' | 'right') => (axis === 'left' ? 0 : 1);
+const axisText = (unit: UnitId) => (value: number) => printQuantity(Number(value.toPrecision(6)), unit, { digits: 3, trim: true });
+
+/** A step of 1, 2 or 5 times a power of ten that divides `span` into about four. */
+function niceStep(span: number): number {
+  const rough = span / 4;
+  const decade = 10 ** Math.floor(Math.log10(rough));
+  return (([1, 2, 5, 10].find((m) => m * decade >= rough * 0.999) ?? 10) * decade) || 1;
+}
+
+interface Scale {
+  readonly min: number;
+  readonly max: number;
+  readonly interval: number;
+}
+
+/** Scales of both axes with as many steps above and below nought, so that the two noughts are one line. */
+function alignedScales(spec: PlotSpec): { left: Scale; right: Scale } {
+  const range = (axis: 'left' | 'right') => {
+    const values = [...spec.traces.filter((t) => t.axis === axis).flatMap((t) => [...t.trace.y]), ...spec.levels.filter((l) => l.axis === axis).map((l) => l.at)];
+    const top = values.reduce((a, b) => Math.max(a, b), 0);
+    const bottom = values.reduce((a, b) => Math.min(a, b), 0);
+    const step = niceStep(Math.max(top, -bottom) || 1);
+    return { step, up: Math.ceil(top / step), down: Math.ceil(-bottom / step) };
+  };
+  const [left, right] = [range('left'), range('right')];
+  const up = Math.max(left.up, right.up);
+  const down = Math.max(left.down, right.down);
+  const scale = (step: number): Scale => ({ min: -down * step, max: up * step, interval: step });
+  return { left: scale(left.step), right: scale(right.step) };
+}
+
+function valueAxis(unit: UnitId, side: 'left' | 'right', logFrom: number | undefined, scale: Scale) {
+  const ink = inks();
+  const bounds = logFrom === undefined ? scale : { type: 'log' as const, min: logFrom, logBase: 10 };
+  return {
+    type: 'value',
+    position: side,
+    axisLabel: { color: ink.dim, fontFamily: fonts, fontSize: 12, formatter: axisText(unit) },
+    axisLine: { show: false },
+    axisTick: { show: false },
+    splitLine: { show: side === 'left', lineStyle: { color: ink.rule, width: 1, opacity: 0.6 } },
+    ...bounds,
+  };
+}
+
+const pointsOf = ({ t, y }: Trace, floor: number | undefined): [number, number][] => {
+  const points: [number, number][] = [];
+  for (let i = 0; i < t.length; i++) {
+    const value = y[i] ?? 0;
+    points.push([t[i] ?? 0, floor === undefined ? value : Math.max(value, floor)]);
+  }
+  return points;
+};
+
+function tooltip(spec: PlotSpec) {
+  const ink = inks();
+  return {
+    trigger: 'axis',
+    axisPointer: { type: 'line', lineStyle: { color: ink.ink, width: 1 } },
+    backgroundColor: ink.plate,
+    borderColor: ink.ink,
+    borderRadius: 0,
+    padding: 8,
+    textStyle: { color: ink.ink, fontFamily: fonts, fontSize: 13 },
+    extraCssText: 'box-shadow:none',
+    renderMode: 'richText' as const,
+    formatter: (params: unknown) => {
+      const rows = params as { seriesIndex: number; value: [number, number] }[];
+      const time = rows[0]?.value[0] ?? 0;
+      const lines = rows.flatMap((row) => {
+        const plotted = spec.traces[row.seriesIndex];
+        return plotted ? [`${plotted.trace.title}: ${printQuantity(row.value[1], plotted.trace.unit)}`] : [];
+      });
+      return [`t = ${printQuantity(time, 's')}`, ...lines].join('\n');
+    },
+  };
+}
+
+function markLines(spec: PlotSpec, axis: 'left' | 'right') {
+  const ink = inks();
+  return {
+    silent: true,
+    symbol: 'none',
+    animation: false,
+    data: spec.levels
+      .filter((level) => level.axis === axis)
+      .map((level) => ({
+        yAxis: level.at,
+        lineStyle: { color: ink[level.ink], type: 'dashed', width: 1 },
+        label: { formatter: level.text, position: 'insideEndTop', color: ink[level.ink], fontFamily: fonts, fontSize: 12 },
+      })),
+  };
+}
+
+function markPoints(spec: PlotSpec, axis: 'left' | 'right') {
+  const ink = inks();
+  return {
+    silent: true,
+    animation: false,
+    symbol: 'circle',
+    symbolSize: 8,
+    data: spec.points
+      .filter((point) => point.axis === axis)
+      .map((point) => ({
+        coord: [point.t, point.y],
+        itemStyle: { color: ink[point.ink] },
+        label: { show: true, formatter: point.text, position: 'right', distance: 8, color: ink[point.ink], fontFamily: fonts, fontWeight: 'bold', fontSize: 14 },
+      })),
+  };
+}
+
+/** The chart library's description of a plot. */
+export function optionOf(spec: PlotSpec): EChartsCoreOption {
+  const ink = inks();
+  const scales = alignedScales(spec);
+  const first = (axis: 'left' | 'right') => spec.traces.findIndex((t) => t.axis === axis);
+  const tMax = Math.max(...spec.traces.map(({ trace }) => trace.t.at(-1) ?? 0));
+  return {
+    animation: false,
+    grid: { left: 66, right: spec.units.right ? 66 : 18, top: 16, bottom: 28 },
+    xAxis: {
+      type: 'value',
+      min: 0,
+      max: tMax,
+      axisLine: { onZero: false, lineStyle: { color: ink.dim } },
+      axisTick: { lineStyle: { color: ink.dim } },
+      axisLabel: { color: ink.dim, fontFamily: fonts, fontSize: 12, formatter: axisText('s'), showMaxLabel: false, hideOverlap: true },
+      splitLine: { show: false },
+      splitNumber: 5,
+    },
+    yAxis: [valueAxis(spec.units.left, 'left', spec.logFrom, scales.left), ...(spec.units.right ? [valueAxis(spec.units.right, 'right', undefined, scales.right)] : [])],
+    tooltip: tooltip(spec),
+    series: spec.traces.map((plotted, i) => ({
+      type: 'line',
+      name: plotted.trace.title,
+      yAxisIndex: axisIndex(plotted.axis),
+      showSymbol: false,
+      lineStyle: { color: ink[plotted.ink], width: 2.5, type: plotted.dash ? 'dashed' : 'solid' },
+      itemStyle: { color: ink[plotted.ink] },
+      data: pointsOf(plotted.trace, plotted.axis === 'left' ? spec.logFrom : undefined),
+      ...(i === first(plotted.axis) ? { markLine: markLines(spec, plotted.axis), markPoint: markPoints(spec, plotted.axis) } : {}),
+    })),
+  };
+}

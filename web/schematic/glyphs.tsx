@@ -1,0 +1,130 @@
+import type { ReactNode } from 'react';
+import type { Glyph } from '@vast-surge/core/block';
+
+/**
+ * Graphical symbols after IEC 60617, drawn with the current stroke colour. Horizontal ones lie on the upper rail around
+ * (x, top); upright ones stand between the rails at x.
+ */
+export interface Place {
+  readonly x: number;
+  readonly top: number;
+  readonly bottom: number;
+  /** Elements in series and parallel, for a bank. */
+  readonly ns: number;
+  readonly np: number;
+  readonly polar: boolean;
+}
+
+const wire = (x1: number, y1: number, x2: number, y2: number) => <line x1={x1} y1={y1} x2={x2} y2={y2} />;
+
+const upright = (place: Place, half: number, body: ReactNode) => {
+  const mid = (place.top + place.bottom) / 2;
+  return (
+    <>
+      {wire(place.x, place.top, place.x, mid - half)}
+      {wire(place.x, mid + half, place.x, place.bottom)}
+      {body}
+    </>
+  );
+};
+
+function Capacitor({ x, y, polar }: { x: number; y: number; polar: boolean }) {
+  return (
+    <>
+      <path d={`M${x - 11} ${y - 3}h22M${x - 11} ${y + 3}h22`} strokeWidth={2.5} />
+      {polar && <path d={`M${x - 17} ${y - 8}h6M${x - 14} ${y - 11}v6`} strokeWidth={1.2} />}
+    </>
+  );
+}
+
+/** At most four columns and three rows are drawn; the label says how many there are. */
+function Bank({ x, top, bottom, ns, np, polar }: Place) {
+  const columns = Math.min(np, 4);
+  const rows = Math.min(ns, 3);
+  const pitch = 36;
+  const xs = Array.from({ length: columns }, (_, i) => x + (i - (columns - 1) / 2) * pitch);
+  const ys = Array.from({ length: rows }, (_, i) => top + ((bottom - top) * (i + 1)) / (rows + 1));
+  return (
+    <>
+      {xs.map((cx) => (
+        <g key={cx}>
+          <path d={[top, ...ys.map((y) => y + 3)].map((from, i) => `M${cx} ${from}V${i < ys.length ? (ys[i] ?? 0) - 3 : bottom}`).join('')} />
+          {ys.map((cy) => (
+            <Capacitor key={cy} x={cx} y={cy} polar={polar} />
+          ))}
+        </g>
+      ))}
+    </>
+  );
+}
+
+const thyristorBody = (x: number, y: number) => <path d={`M${x - 13} ${y - 12}v24l24-12zM${x + 11} ${y - 12}v24M${x + 11} ${y + 4}l12 14`} />;
+
+export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
+  'dc-source': (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return (
+      <>
+        {upright(
+          place,
+          19,
+          <>
+            <circle cx={place.x} cy={mid} r={19} />
+            <path d={`M${place.x - 9} ${mid - 3}h18M${place.x - 9} ${mid + 3}h4m3 0h4m3 0h4`} />
+          </>,
+        )}
+        <path d={`M${place.x} ${place.bottom}v12m-13 0h26m-21 5h16m-11 5h6`} />
+      </>
+    );
+  },
+  resistor: ({ x, top }) => <rect x={x - 30} y={top - 9} width={60} height={18} fill="var(--plate)" />,
+  'capacitor-bank': (place) => <Bank {...place} />,
+  'make-contact': ({ x, top }) => (
+    <>
+      <rect x={x - 22} y={top - 5} width={44} height={10} fill="var(--plate)" stroke="none" />
+      <path d={`M${x - 22} ${top}h4L${x + 17} ${top - 17}M${x + 18} ${top}h4`} />
+    </>
+  ),
+  thyristor: ({ x, top }) => thyristorBody(x, top),
+  'thyristor-pair': ({ x, top }) => (
+    <>
+      <path d={`M${x - 32} ${top - 13}h64v26h-64z`} fill="var(--plate)" />
+      <g transform={`translate(${x} ${top - 13}) scale(0.72)`}>{thyristorBody(0, 0)}</g>
+      <g transform={`translate(${x} ${top + 13}) rotate(180) scale(0.72)`}>{thyristorBody(0, 0)}</g>
+    </>
+  ),
+  'resistor-inductor': ({ x, top, bottom }) => {
+    const mid = (top + bottom) / 2;
+    return (
+      <>
+        <rect x={x - 78} y={top - 9} width={52} height={18} fill="var(--plate)" />
+        <path d={`M${x} ${top}V${mid - 24}${'a8 8 0 0 1 0 16'.repeat(3)}V${bottom}`} />
+      </>
+    );
+  },
+  'resistor-down': (place) => upright(place, 24, <rect x={place.x - 9} y={(place.top + place.bottom) / 2 - 24} width={18} height={48} fill="var(--plate)" />),
+  absent: (place) => upright(place, 24, <path d={`M${place.x - 6} ${(place.top + place.bottom) / 2 - 6}l12 12m0 -12l-12 12`} />),
+  probe: (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return (
+      <>
+        <path d={`M${place.x} ${place.top}v8m0 8V${mid - 16}M${place.x} ${mid + 22}V${place.bottom - 16}m0 8v8`} strokeDasharray="4 3" />
+        <path d={`M${place.x - 4} ${place.top + 12}l4 5l4 -5M${place.x - 4} ${place.bottom - 12}l4 -5l4 5`} />
+        <rect x={place.x - 8} y={mid - 16} width={16} height={38} fill="var(--plate)" />
+      </>
+    );
+  },
+  voltmeter: (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return upright(
+      place,
+      16,
+      <>
+        <circle cx={place.x} cy={mid} r={16} fill="var(--plate)" />
+        <text x={place.x} y={mid + 5} textAnchor="middle" fontSize={15} fill="currentColor" stroke="none">
+          V
+        </text>
+      </>,
+    );
+  },
+};

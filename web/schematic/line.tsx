@@ -1,0 +1,152 @@
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { blockDefinition, slots, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
+import type { Evaluation } from '@vast-surge/core/evaluation';
+import { limitState, tightest, type Limit } from '@vast-surge/core/limit';
+import { blockIn } from '@vast-surge/core/rig';
+import { limitWords, ratingShare } from '../ui/gauge.tsx';
+import { glyphs, type Place } from './glyphs.tsx';
+
+const height = 206;
+const top = 92;
+const bottom = 172;
+const narrowest = 1000;
+
+/** Where a block stands on the line, as a share of its width or in pixels from an end, and where its label goes. */
+interface Stand {
+  readonly x: (width: number) => number;
+  readonly label: { readonly dx: number; readonly y: number; readonly anchor: 'start' | 'middle' | 'end' };
+  /** Box that is clicked and framed, around (x, 0). */
+  readonly box: { readonly left: number; readonly right: number; readonly top: number; readonly bottom: number };
+}
+
+const beside = { dx: 26, y: 120, anchor: 'start' as const };
+const above = { dx: 0, y: 22, anchor: 'middle' as const };
+
+const stands: { readonly [K in Slot]: Stand } = {
+  supply: { x: () => 46, label: { ...beside, dx: 28 }, box: { left: -30, right: 108, top: 84, bottom: 202 } },
+  charging: { x: (w) => w * 0.165, label: above, box: { left: -58, right: 58, top: 4, bottom: 110 } },
+  bleeder: { x: (w) => w * 0.255, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
+  store: { x: (w) => w * 0.43, label: above, box: { left: -84, right: 84, top: 4, bottom: 178 } },
+  meter: { x: (w) => w * 0.545, label: beside, box: { left: -24, right: 106, top: 84, bottom: 178 } },
+  tool: { x: (w) => w * 0.65, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
+  switch: { x: (w) => w * 0.8, label: above, box: { left: -66, right: 66, top: 4, bottom: 122 } },
+  load: { x: (w) => w - 40, label: { dx: -22, y: 120, anchor: 'end' }, box: { left: -110, right: 30, top: 74, bottom: 178 } },
+};
+
+function Gauge({ x, y, limit }: { x: number; y: number; limit: Limit }) {
+  const width = 54;
+  const over = limitState(limit) === 'over';
+  const share = (u: number) => Math.min(u * ratingShare, 1) * width;
+  return (
+    <g aria-hidden stroke="none">
+      <rect x={x} y={y} width={width} height={8} fill="none" stroke="var(--rule)" />
+      <rect x={x} y={y} width={share(limit.worst ?? 0)} height={8} fill={over ? 'var(--over)' : 'currentColor'} />
+      <rect x={x + width * ratingShare} y={y - 3} width={2} height={14} fill="var(--over)" />
+    </g>
+  );
+}
+
+function ProblemSign({ x, y, problem }: { x: number; y: number; problem: Problem }) {
+  return (
+    <g aria-hidden>
+      <path d={`M${x} ${y}l8 -14l8 14z`} fill="var(--warning)" stroke="var(--on-warning)" strokeWidth={1.2} />
+      <text x={x + 8} y={y - 2.5} textAnchor="middle" fontSize={10} fontWeight="bold" fill="var(--on-warning)" stroke="none">
+        !
+      </text>
+      <title>{problem.text}</title>
+    </g>
+  );
+}
+
+interface Props {
+  readonly evaluation: Evaluation;
+  readonly selected: Slot;
+  readonly onSelect: (slot: Slot) => void;
+}
+
+function useWidth() {
+  const ref = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(1280);
+  useEffect(() => {
+    const element = ref.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setWidth(Math.max(narrowest, element.clientWidth)));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  return { ref, width };
+}
+
+function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { slot: Slot; width: number }) {
+  const { rig, corners, ladder, problems } = evaluation;
+  const reading = corners.nominal();
+  const own = reading.own(slot);
+  const block = blockIn(rig, slot);
+  const definition = blockDefinition(slot, block.kind);
+  const stand = stands[slot];
+  const x = stand.x(width);
+  const key = definition.key(own, reading);
+  const limit = tightest(ladder, slot);
+  const problem = problems.find((p) => p.slot === slot);
+  const isStore = slot === 'store';
+  const place: Place = {
+    x, top, bottom,
+    ns: isStore ? own.quantity('ns').value : 1,
+    np: isStore ? own.quantity('np').value : 1,
+    polar: isStore && own.choice('polarity') === 'polar',
+  };
+  const title = `${slotTitles[slot]}${key.detail ? ` · ${key.detail}` : ''}`;
+  const lx = x + stand.label.dx;
+  const { anchor } = stand.label;
+  const left = anchor === 'start' ? lx : anchor === 'middle' ? lx - 27 : lx - 54;
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    event.preventDefault();
+    onSelect(slot);
+  };
+  const spoken = [title, key.text, limit ? `${limit.title} ${limitWords(limit)}` : '', problem ? `${problem.severity}: ${problem.text}` : ''].filter(Boolean).join(', ');
+  const active = selected === slot;
+  return (
+    <g role="button" tabIndex={0} aria-pressed={active} aria-label={spoken} data-slot={slot} onClick={() => onSelect(slot)} onKeyDown={onKeyDown} className="group cursor-pointer outline-none">
+      <rect
+        x={x + stand.box.left}
+        y={stand.box.top}
+        width={stand.box.right - stand.box.left}
+        height={stand.box.bottom - stand.box.top}
+        fill="transparent"
+        stroke={active ? 'var(--select)' : 'transparent'}
+        strokeDasharray="2 3"
+        className="group-hover:stroke-[var(--dim)] group-focus-visible:stroke-[var(--select)] group-focus-visible:[stroke-dasharray:none]"
+      />
+      <g fill="none" stroke="currentColor" strokeWidth={2}>
+        {glyphs[definition.glyph(own)](place)}
+      </g>
+      <text x={lx} y={stand.label.y} textAnchor={anchor} fontSize={13} fill={active ? 'var(--select)' : 'var(--dim)'} fontWeight={active ? 700 : 400}>
+        {title}
+      </text>
+      <text x={lx} y={stand.label.y + 18} textAnchor={anchor} fontSize={17} fontWeight={600} className="figure" fill="currentColor">
+        {key.text}
+      </text>
+      {limit && <Gauge x={left} y={stand.label.y + 25} limit={limit} />}
+      {problem && <ProblemSign x={left + 62} y={stand.label.y + 36} problem={problem} />}
+    </g>
+  );
+}
+
+/** The rig as one line, supply on the left and load on the right, drawn from its data. */
+export function RigLine(props: Props) {
+  const { ref, width } = useWidth();
+  const x = (slot: Slot) => stands[slot].x(width);
+  return (
+    <div ref={ref} className="overflow-x-auto border-b border-rule bg-plate" role="group" aria-label="The rig as one line">
+      <svg width={width} height={height} className="block text-ink">
+        <g fill="none" stroke="currentColor" strokeWidth={2}>
+          <path d={`M${x('supply')} ${top}H${x('load')}M${x('supply')} ${bottom}H${x('load')}`} />
+        </g>
+        {slots.map((slot) => (
+          <BlockOnLine key={slot} slot={slot} width={width} {...props} />
+        ))}
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,89 @@
+import { useState, type KeyboardEvent } from 'react';
+import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '@vast-surge/core/block';
+import { printExact, printTolerance, stepPreferred, unitName } from '@vast-surge/core/quantity';
+
+interface Props {
+  readonly id: string;
+  readonly field: QuantityField;
+  readonly value: QuantityValue | null;
+  /** Text that could not be read, kept until it can. */
+  readonly draft: string | undefined;
+  readonly onValue: (value: QuantityValue | null) => void;
+  readonly onDraft: (text: string) => void;
+}
+
+/** The value one key press away: the next preferred number, one more of a count, or one per cent. */
+function stepped(field: QuantityField, value: QuantityValue, direction: 1 | -1, fine: boolean): number {
+  if (field.integer) return value.value + direction;
+  if (fine) return Number((value.value * (1 + 0.01 * direction)).toPrecision(4));
+  return stepPreferred(value.value, direction);
+}
+
+/**
+ * A quantity as one writes it on paper. What cannot be read stays in the field with the reason; the value before it stays
+ * in force meanwhile.
+ */
+export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Props) {
+  const [typing, setTyping] = useState<string | null>(null);
+  const [before, setBefore] = useState<QuantityValue | null>(null);
+  const text = typing ?? draft ?? value?.text ?? '';
+  const read = readQuantityText(field, text);
+  const shownValue = read.ok && read.value ? textOf(read.value, field.unit) : null;
+  const plainly = (words: string) => words.replace(/\s/g, '').replace('\u2212', '-');
+  const says = shownValue !== null && field.unit !== '1' && plainly(shownValue) !== plainly(text);
+  const hint = says ? `= ${shownValue}` : null;
+
+  const take = (next: string) => {
+    setTyping(next);
+    const parsed = readQuantityText(field, next);
+    if (parsed.ok) onValue(parsed.value);
+    else onDraft(next);
+  };
+
+  const step = (direction: 1 | -1, fine: boolean) => {
+    if (!read.ok || !read.value) return;
+    const number = stepped(field, read.value, direction, fine);
+    const tolerance = read.value.tolerance ? printTolerance(read.value) : '';
+    const next = readQuantityText(field, printExact(number, field.unit) + tolerance);
+    if (next.ok && next.value) {
+      setTyping(null);
+      onValue(next.value);
+    }
+  };
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      event.preventDefault();
+      step(event.key === 'ArrowUp' ? 1 : -1, event.altKey);
+    } else if (event.key === 'Escape') {
+      event.stopPropagation();
+      setTyping(null);
+      onValue(before);
+    } else if (event.key === 'Enter') setTyping(null);
+  };
+
+  return (
+    <div className="min-w-0">
+      <div className={`flex items-center border bg-plate ${read.ok ? 'border-rule focus-within:border-select' : 'border-over'}`}>
+        <input
+          id={id}
+          className="figure min-w-0 flex-1 bg-transparent px-2 py-1 text-[15px]"
+          value={text}
+          autoComplete="off"
+          spellCheck={false}
+          placeholder={field.optional ? 'not known' : ''}
+          aria-invalid={!read.ok}
+          aria-describedby={`${id}-says`}
+          onFocus={() => setBefore(value)}
+          onChange={(event) => take(event.target.value)}
+          onBlur={() => setTyping(null)}
+          onKeyDown={onKeyDown}
+        />
+        {field.unit !== '1' && shownValue === null && <span className="pr-2 text-[13px] text-dim">{unitName(field.unit)}</span>}
+      </div>
+      <p id={`${id}-says`} role={read.ok ? undefined : 'alert'} className={`text-[13px] leading-snug ${read.ok ? 'text-dim' : 'font-bold text-over'}`}>
+        {read.ok ? hint : `${field.title} ${read.reason}. In force: ${value ? value.text : 'not known'}.`}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import { TriangleAlert } from 'lucide-react';
+import { blockDefinition, kindsOf, slotTitles, type FieldSpec, type FieldValue, type Problem, type QuantityValue, type Slot } from '@vast-surge/core/block';
+import type { Evaluation } from '@vast-surge/core/evaluation';
+import { blockIn } from '@vast-surge/core/rig';
+import { fieldDrafted, fieldTyped, kindChosen, noteWritten } from '../../app/editor.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { QuantityInput } from '../../ui/quantity-input.tsx';
+
+function Problems({ problems }: { problems: readonly Problem[] }) {
+  if (problems.length === 0) return null;
+  return (
+    <ul aria-label="Problems" className="mb-3 space-y-2">
+      {problems.map((problem) => (
+        <li key={problem.text} className={`flex gap-2 border-l-4 bg-plate p-2 text-[14px] ${problem.severity === 'error' ? 'border-over' : 'border-warning'}`}>
+          <TriangleAlert size={17} aria-label={problem.severity} className="mt-0.5 shrink-0" />
+          <span>{problem.text}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldSpec; value: FieldValue }) {
+  const dispatch = useAppDispatch();
+  const path = `${slot}.${id}`;
+  const draft = useAppSelector((s) => s.editor.drafts[path]);
+  const inputId = `field-${slot}-${id}`;
+  const isDefault = typeof value === 'object' && value?.from === 'default';
+  return (
+    <div className="grid grid-cols-[118px_minmax(0,1fr)] gap-2 border-b border-rule py-1.5" title={spec.help}>
+      <label htmlFor={inputId} className="pt-1 leading-tight">
+        {spec.title}
+        {isDefault && <span className="block text-[12px] text-dim">default, not typed</span>}
+      </label>
+      {spec.type === 'choice' ? (
+        <select id={inputId} className="w-full border border-rule bg-plate px-2 py-1" value={String(value)} onChange={(event) => dispatch(fieldTyped({ slot, field: id, value: event.target.value }))}>
+          {spec.options.map((option) => (
+            <option key={option.value} value={option.value}>
+              {option.title}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <QuantityInput
+          id={inputId}
+          field={spec}
+          value={value as QuantityValue | null}
+          draft={draft}
+          onValue={(next) => dispatch(fieldTyped({ slot, field: id, value: next }))}
+          onDraft={(text) => dispatch(fieldDrafted({ path, text }))}
+        />
+      )}
+    </div>
+  );
+}
+
+function KindChoice({ slot, kind }: { slot: Slot; kind: string }) {
+  const dispatch = useAppDispatch();
+  const kinds = kindsOf(slot);
+  if (kinds.length < 2) return <span className="text-[13px] text-dim">{kinds[0]?.title}</span>;
+  return (
+    <select aria-label={`Kind of ${slotTitles[slot].toLowerCase()}`} className="border border-rule bg-plate px-1 text-[14px]" value={kind} onChange={(event) => dispatch(kindChosen({ slot, kind: event.target.value }))}>
+      {kinds.map((definition) => (
+        <option key={definition.kind} value={definition.kind}>
+          {definition.title}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Note({ note }: { note: string }) {
+  const dispatch = useAppDispatch();
+  return (
+    <label className="mt-4 block text-[14px] text-dim">
+      Note on the rig
+      <textarea className="mt-1 h-20 w-full border border-rule bg-plate p-2 text-ink" maxLength={10_000} value={note} onChange={(event) => dispatch(noteWritten(event.target.value))} />
+    </label>
+  );
+}
+
+/** The fields of the selected block, drawn from its declaration. */
+export function BlockForm({ evaluation, note }: { evaluation: Evaluation; note: string }) {
+  const slot = useAppSelector((s) => s.editor.selected);
+  const rig = useAppSelector((s) => s.editor.document?.rig);
+  if (!rig) return null;
+  const block = blockIn(rig, slot);
+  const definition = blockDefinition(slot, block.kind);
+  return (
+    <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-r">
+      <div className="mb-2 flex items-baseline justify-between gap-2">
+        <h2 className="text-[17px] font-bold">{slotTitles[slot]}</h2>
+        <KindChoice slot={slot} kind={block.kind} />
+      </div>
+      <Problems problems={evaluation.problems.filter((p) => p.slot === slot)} />
+      <div className="border-t border-rule">
+        {Object.entries(definition.fields).map(([id, spec]) => (
+          <Field key={`${slot}.${block.kind}.${id}`} slot={slot} id={id} spec={spec} value={block.fields[id] ?? null} />
+        ))}
+      </div>
+      <Note note={note} />
+    </section>
+  );
+}

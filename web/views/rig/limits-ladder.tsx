@@ -1,0 +1,96 @@
+import { blockIn } from '@vast-surge/core/rig';
+import { blockDefinition, readQuantityText, slotTitles, textOf } from '@vast-surge/core/block';
+import type { Evaluation } from '@vast-surge/core/evaluation';
+import { limitState, type Limit, type Relief } from '@vast-surge/core/limit';
+import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import { blockSelected, fieldTyped } from '../../app/editor.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { Bar, limitWords } from '../../ui/gauge.tsx';
+
+/** Stresses without a unit are fractions: a reversal reads as per cent. */
+const printStress = (value: number, unit: UnitId): string => (unit === '1' ? printPercent(value) : printQuantity(value, unit, { trim: true }));
+
+function ReliefLine({ relief, evaluation }: { relief: Relief; evaluation: Evaluation }) {
+  const dispatch = useAppDispatch();
+  const raw = blockIn(evaluation.rig, relief.slot).fields[relief.field];
+  const spec = blockDefinition(relief.slot, blockIn(evaluation.rig, relief.slot).kind).fields[relief.field];
+  const tolerance = raw && typeof raw === 'object' && raw.tolerance ? { tolerance: raw.tolerance } : {};
+  const apply = () => {
+    if (spec?.type !== 'quantity') return;
+    const read = readQuantityText(spec, textOf({ value: relief.value, ...tolerance }, relief.unit));
+    if (read.ok) dispatch(fieldTyped({ slot: relief.slot, field: relief.field, value: read.value }));
+    dispatch(blockSelected(relief.slot));
+  };
+  return (
+    <li>
+      {relief.direction} {slotTitles[relief.slot].toLowerCase()}, {relief.title.toLowerCase()}, to <b className="figure">{printQuantity(relief.value, relief.unit, { trim: true })}</b>{' '}
+      <button type="button" className="text-select underline" onClick={apply} aria-label={`Set ${slotTitles[relief.slot]} ${relief.title} to ${printQuantity(relief.value, relief.unit, { trim: true })}`}>
+        set
+      </button>
+    </li>
+  );
+}
+
+function Rung({ limit, evaluation, onTouch }: { limit: Limit; evaluation: Evaluation; onTouch: (focus: string) => void }) {
+  const over = limitState(limit) === 'over';
+  return (
+    <li className={`border-b border-rule py-2 ${over ? 'text-over' : ''}`} data-limit={limit.id} data-state={limitState(limit)}>
+      <button type="button" className="grid w-full grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-2 text-left" onClick={() => onTouch(`limit:${limit.id}`)} title={limit.note}>
+        <span className={`leading-tight ${over ? 'font-bold' : ''}`}>{limit.title}{over ? ', over' : ''}</span>
+        <span className="figure whitespace-nowrap">
+          <b>{printStress(limit.stress.value, limit.stress.unit)}</b>
+          <span className={over ? '' : 'text-dim'}>{limit.rating ? ` / ${printStress(limit.rating.value, limit.rating.unit)}` : ''}</span>
+        </span>
+      </button>
+      {limit.rating && <Bar limit={limit} className="mt-1.5 h-[7px]" />}
+      <p className="mt-1 text-[12.5px] text-dim">{limit.rating ? `at worst ${limitWords(limit)}` : 'no rating given: it cannot be judged'}</p>
+      {limit.relief.length > 0 && (
+        <ul className="mt-1 list-['or_'] pl-5 text-[13.5px] text-ink first:[&>li]:list-['to_relieve:_']">
+          {limit.relief.map((relief) => (
+            <ReliefLine key={relief.path} relief={relief} evaluation={evaluation} />
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}
+
+/** Every stress against its rating, tightest first. */
+export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; onTouch: (focus: string) => void }) {
+  const { limits, blind } = evaluation.ladder;
+  const rated = limits.filter((l) => l.rating);
+  const unrated = limits.filter((l) => !l.rating);
+  return (
+    <section aria-label="Limits" className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-l">
+      <div className="flex items-baseline justify-between">
+        <h2 className="text-[17px] font-bold">Limits</h2>
+        <span className="text-[13px] text-dim">tightest first, worst corner</span>
+      </div>
+      <ol>
+        {rated.map((limit) => (
+          <Rung key={limit.id} limit={limit} evaluation={evaluation} onTouch={onTouch} />
+        ))}
+      </ol>
+      {unrated.length > 0 && (
+        <>
+          <h3 className="mt-3 text-[14px] font-bold">Not judged: no rating given</h3>
+          <ul className="text-[13.5px]">
+            {unrated.map((limit) => (
+              <li key={limit.id} className="border-b border-rule py-1">
+                <button type="button" className="flex w-full justify-between gap-2 text-left" onClick={() => onTouch(`limit:${limit.id}`)}>
+                  <span>{limit.title}</span>
+                  <span className="figure whitespace-nowrap">{printStress(limit.stress.value, limit.stress.unit)}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {blind.map((limit) => (
+        <p key={limit.id} className="mt-2 text-[13px] text-dim">
+          {limit.title} cannot be worked out: {limit.reason}
+        </p>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,121 @@
+import { useDeferredValue, useEffect, useMemo } from 'react';
+import { createPortal } from 'react-dom';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { Link, useParams } from 'react-router';
+import { slots } from '@vast-surge/core/block';
+import { evaluateRig } from '@vast-surge/core/evaluation';
+import { writeRigFile, type RigDocument } from '@vast-surge/core/format';
+import { failureOf, useGetRigQuery } from '../../app/api.ts';
+import { blockSelected, numberTouched, renamed, rigOpened, workingToggled } from '../../app/editor.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { Failure } from '../../app/trouble.tsx';
+import { RigLine } from '../../schematic/line.tsx';
+import { download, fileName } from '../../ui/download.ts';
+import { BlockForm } from './block-form.tsx';
+import { HazardStrip } from './hazard-strip.tsx';
+import { LimitsLadder } from './limits-ladder.tsx';
+import { SaveLine } from './save-line.tsx';
+import { TracesPanel } from './traces-panel.tsx';
+import { WorkingBar } from './working.tsx';
+
+function RigName({ name }: { name: string }) {
+  const dispatch = useAppDispatch();
+  return (
+    <input
+      aria-label="Name of the rig"
+      className="w-40 min-w-0 border border-transparent bg-transparent px-1 text-right font-bold hover:border-rule focus:border-select"
+      defaultValue={name}
+      maxLength={80}
+      onBlur={(event) => {
+        const next = event.target.value.trim();
+        if (next === '') event.target.value = name;
+        else if (next !== name) dispatch(renamed(next));
+      }}
+      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+    />
+  );
+}
+
+function HeaderTools({ id, document: rigDocument }: { id: string; document: RigDocument }) {
+  const slot = window.document.getElementById('header-slot');
+  if (!slot) return null;
+  return createPortal(
+    <>
+      <span className="hidden sm:inline">
+        <RigName key={id} name={rigDocument.name} />
+      </span>
+      <SaveLine />
+      <Link className="whitespace-nowrap border border-rule bg-plate px-2 py-0.5 hover:border-ink" to={`/rigs/${id}/run-sheet`}>
+        Run sheet
+      </Link>
+      <button type="button" className="hidden whitespace-nowrap border border-rule bg-plate px-2 py-0.5 hover:border-ink sm:inline" onClick={() => download(`${fileName(rigDocument.name)}.rig.json`, writeRigFile(rigDocument), 'application/json')}>
+        Export
+      </button>
+    </>,
+    slot,
+  );
+}
+
+function useRigKeys() {
+  const dispatch = useAppDispatch();
+  const selected = useAppSelector((s) => s.editor.selected);
+  const open = useAppSelector((s) => s.editor.workingOpen);
+  const move = (step: number) => {
+    const next = slots[(slots.indexOf(selected) + step + slots.length) % slots.length];
+    if (next) dispatch(blockSelected(next));
+  };
+  useHotkeys('[', () => move(-1), { useKey: true });
+  useHotkeys(']', () => move(1), { useKey: true });
+  useHotkeys('w', () => void dispatch(workingToggled(!open)), { useKey: true });
+  useHotkeys('escape', () => void dispatch(workingToggled(false)));
+}
+
+function Workbench({ id, document }: { id: string; document: RigDocument }) {
+  const dispatch = useAppDispatch();
+  const selected = useAppSelector((s) => s.editor.selected);
+  // Evaluating takes some milliseconds: a keystroke is shown first and the numbers follow.
+  const rig = useDeferredValue(document.rig);
+  const evaluation = useMemo(() => evaluateRig(rig), [rig]);
+  useRigKeys();
+  const touch = (focus: string) => dispatch(numberTouched({ focus, open: true }));
+  return (
+    <main className="flex flex-1 flex-col lg:min-h-0">
+      <HeaderTools id={id} document={document} />
+      <h1 className="sr-only">Rig {document.name}</h1>
+      <HazardStrip evaluation={evaluation} onTouch={touch} />
+      <RigLine evaluation={evaluation} selected={selected} onSelect={(slot) => dispatch(blockSelected(slot))} />
+      <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[300px_minmax(0,1fr)_320px]">
+        <BlockForm evaluation={evaluation} note={document.note} />
+        <TracesPanel evaluation={evaluation} name={document.name} onTouch={touch} />
+        <LimitsLadder evaluation={evaluation} onTouch={touch} />
+      </div>
+      <WorkingBar evaluation={evaluation} />
+    </main>
+  );
+}
+
+export function RigView() {
+  const { id = '' } = useParams();
+  const dispatch = useAppDispatch();
+  const { data, error, refetch } = useGetRigQuery(id, { pollingInterval: 0, refetchOnMountOrArgChange: true });
+  const editorId = useAppSelector((s) => s.editor.id);
+  const document = useAppSelector((s) => s.editor.document);
+  const pending = useAppSelector((s) => s.editor.save.at !== 'saved');
+
+  useEffect(() => {
+    // What is still to be saved here is newer than what the server has.
+    if (data && data.id === id && !(editorId === id && pending)) {
+      if (editorId !== id || document === null) dispatch(rigOpened(data));
+    }
+  }, [data, id, editorId, pending, document, dispatch]);
+
+  useEffect(() => {
+    if (!error || failureOf(error).code === 'not_found' || failureOf(error).code === 'unreadable') return;
+    const timer = setInterval(() => void refetch(), 3000);
+    return () => clearInterval(timer);
+  }, [error, refetch]);
+
+  if (document && editorId === id) return <Workbench key={id} id={id} document={document} />;
+  if (error) return <Failure error={error} onRetry={() => void refetch()} />;
+  return <p className="p-6 text-dim">Fetching the rig …</p>;
+}

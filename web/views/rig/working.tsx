@@ -1,0 +1,149 @@
+import { useEffect, useRef } from 'react';
+import type { Evaluation } from '@vast-surge/core/evaluation';
+import type { Band } from '@vast-surge/core/figure';
+import { workingOf, type Worked, type WorkingInput, type WorkingLine } from '@vast-surge/core/formula';
+import { blockDefinition, slotTitles, type Slot } from '@vast-surge/core/block';
+import { blockIn } from '@vast-surge/core/rig';
+import { Link } from 'react-router';
+import { workingToggled } from '../../app/editor.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { Backwards } from './backwards.tsx';
+import { printFigure } from './traces-panel.tsx';
+
+interface Focused {
+  readonly id: string;
+  readonly kind: 'figure' | 'limit';
+  readonly title: string;
+  readonly worked: Worked;
+  readonly band: Band;
+}
+
+/** The number the working is shown of: a figure or the stress of a limit. */
+function focusedIn(evaluation: Evaluation, focus: string): Focused | null {
+  const [kind, id = ''] = focus.split(':');
+  if (kind === 'limit') {
+    const limit = evaluation.ladder.limits.find((l) => l.id === id);
+    return limit ? { id, kind: 'limit', title: limit.title, worked: limit.stress, band: limit.band } : null;
+  }
+  const figure = evaluation.figures.find((f) => f.id === id);
+  return figure?.ok ? { id, kind: 'figure', title: figure.title, worked: figure.worked, band: figure.band } : null;
+}
+
+/** "Store, capacitance of one" of `store.C`. */
+function nameOfPath(evaluation: Evaluation, path: string): string {
+  const [slot, field = ''] = path.split('.') as [Slot, string];
+  const definition = blockDefinition(slot, blockIn(evaluation.rig, slot).kind);
+  return `${slotTitles[slot]}, ${definition.fields[field]?.title.toLowerCase() ?? field}`;
+}
+
+function originText(evaluation: Evaluation, { origin }: WorkingInput): string {
+  switch (origin.from) {
+    case 'typed':
+      return `typed: ${nameOfPath(evaluation, origin.path)}`;
+    case 'default':
+      return `default, not typed: ${nameOfPath(evaluation, origin.path)}`;
+    case 'rule':
+      return origin.source;
+    default:
+      return 'worked out below';
+  }
+}
+
+function Line({ line, evaluation }: { line: WorkingLine; evaluation: Evaluation }) {
+  return (
+    <li className="border-t border-rule py-2" style={{ paddingLeft: `${line.depth * 18}px` }}>
+      <p className="flex flex-wrap items-baseline gap-x-3">
+        <b>{line.title}</b>
+        <span className="figure text-[15px]">{line.expression}</span>
+      </p>
+      <p className="figure text-[16px] break-words">{line.substitution}</p>
+      <ul className="mt-1 flex flex-wrap gap-x-5 text-[13.5px]">
+        {line.inputs.map((input) => (
+          <li key={input.symbol}>
+            <b className="figure">
+              {input.symbol} = {input.printed}
+            </b>{' '}
+            <span className="text-dim">
+              {input.title}; {originText(evaluation, input)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-[13.5px] text-dim">
+        Source: {line.source}. {line.assumptions.length > 0 && `Assumes: ${line.assumptions.join('; ')}.`}{' '}
+        <Link className="text-select underline" to={`/sums/${line.formulaId}`}>
+          as a sum
+        </Link>
+      </p>
+    </li>
+  );
+}
+
+function cornerText(evaluation: Evaluation, corner: Band['highAt']): string {
+  return Object.entries(corner)
+    .map(([path, side]) => `${nameOfPath(evaluation, path)} at its ${side === 'high' ? 'highest' : 'lowest'}`)
+    .join('; ');
+}
+
+function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focused }) {
+  const dispatch = useAppDispatch();
+  const heading = useRef<HTMLHeadingElement>(null);
+  const { worked, band } = focused;
+  useEffect(() => heading.current?.focus(), [focused.id, focused.kind]);
+  const lines = workingOf(worked);
+  return (
+    <section aria-label="Working" className="max-h-[46vh] shrink-0 overflow-y-auto border-t-2 border-ink bg-plate px-5 py-3">
+      <div className="flex items-baseline justify-between gap-4">
+        <h2 ref={heading} tabIndex={-1} className="text-[19px] font-bold outline-none">
+          {focused.title}: <span className="figure">{printFigure(focused.id, worked.value, worked.unit)}</span>
+        </h2>
+        <button type="button" className="border border-rule px-2 py-0.5 hover:border-ink" onClick={() => dispatch(workingToggled(false))}>
+          Close (Esc)
+        </button>
+      </div>
+      {band.low !== band.high && (
+        <p className="text-[14px]">
+          Over the tolerances <b className="figure">{printFigure(focused.id, band.low, worked.unit)}</b> to <b className="figure">{printFigure(focused.id, band.high, worked.unit)}</b>; highest with{' '}
+          {cornerText(evaluation, band.highAt)}.
+        </p>
+      )}
+      {band.broken && <p className="text-[14px] font-bold text-over">At some corner it cannot be worked out: {band.broken}</p>}
+      {focused.kind === 'figure' && <Backwards key={focused.id} evaluation={evaluation} figureId={focused.id} worked={worked} />}
+      <ol className="mt-2">
+        {lines.length === 0 && <li className="border-t border-rule py-2">Nothing is computed: the number is {worked.kind === 'given' && worked.origin.from === 'rule' ? worked.origin.source : 'as given'}.</li>}
+        {lines.map((line, i) => (
+          <Line key={i} line={line} evaluation={evaluation} />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+/** The working of the number last touched: one line always, the whole on `w` or a click. */
+export function WorkingBar({ evaluation }: { evaluation: Evaluation }) {
+  const dispatch = useAppDispatch();
+  const { focus, workingOpen } = useAppSelector((s) => s.editor);
+  const focused = focusedIn(evaluation, focus) ?? focusedIn(evaluation, 'figure:stored-energy');
+  if (!focused) return null;
+  if (workingOpen) return <Panel evaluation={evaluation} focused={focused} />;
+  const [line] = workingOf(focused.worked);
+  return (
+    <footer className="sticky bottom-0 flex min-h-[42px] shrink-0 items-center gap-4 border-t-2 border-ink bg-plate px-5 py-1">
+      <button type="button" className="flex min-w-0 flex-1 items-baseline gap-4 text-left" onClick={() => dispatch(workingToggled(true))} aria-expanded={false} aria-label={`Working of ${focused.title}`}>
+        <b className="whitespace-nowrap">{focused.title}</b>
+        <span className="figure truncate text-[16px]">{line ? line.substitution : printFigure(focused.id, focused.worked.value, focused.worked.unit)}</span>
+      </button>
+      <span className="hidden gap-4 text-[14px] whitespace-nowrap text-dim md:flex">
+        <span>
+          <kbd className="figure border border-rule px-1">w</kbd> working
+        </span>
+        <span>
+          <kbd className="figure border border-rule px-1">[ ]</kbd> block
+        </span>
+        <span>
+          <kbd className="figure border border-rule px-1">?</kbd> keys
+        </span>
+      </span>
+    </footer>
+  );
+}

@@ -1,0 +1,133 @@
+import { useState } from 'react';
+import { displaySymbol, evaluateFormula, expressionText, FormulaError, solveFormula, substitutionText, withSolution, wordRange, type Formula, type SymbolSpec } from '@vast-surge/core/formula';
+import { parseQuantity, printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
+
+interface Entry {
+  readonly symbol: string;
+  readonly spec: SymbolSpec;
+}
+
+const entriesOf = (formula: Formula): Entry[] => {
+  const { symbol, ...spec } = formula.result;
+  return [...Object.entries(formula.inputs).map(([s, inputSpec]) => ({ symbol: s, spec: inputSpec })), { symbol, spec }];
+};
+
+function reasonFor({ spec }: Entry, text: string): string | null {
+  if (text.trim() === '') return null;
+  const parsed = parseQuantity(text, spec.unit);
+  if (!parsed.ok) return `${wordQuantityIssue(parsed.issue)}; it must be ${wordRange(spec)}`;
+  return parsed.quantity.tolerance ? 'takes no tolerance here' : null;
+}
+
+type Outcome = { at: 'answer'; value: number; substitution: string } | { at: 'waiting'; missing: string[] } | { at: 'refused'; reason: string };
+
+function outcomeOf(formula: Formula, entries: readonly Entry[], texts: Readonly<Record<string, string>>, solve: string): Outcome {
+  const known: Record<string, number> = {};
+  const missing: string[] = [];
+  for (const { symbol, spec } of entries) {
+    if (symbol === solve) continue;
+    const parsed = parseQuantity(texts[symbol] ?? '', spec.unit);
+    if (parsed.ok && !parsed.quantity.tolerance) known[symbol] = parsed.quantity.value;
+    else missing.push(displaySymbol(formula, symbol));
+  }
+  if (missing.length > 0) return { at: 'waiting', missing };
+  try {
+    const forward = solve === formula.result.symbol;
+    const value = forward ? evaluateFormula(formula, known) : solveFormula(formula, solve, known);
+    const result = forward ? value : (known[formula.result.symbol] ?? NaN);
+    return { at: 'answer', value, substitution: substitutionText(formula, withSolution(known, solve, value), result, 5) };
+  } catch (error) {
+    if (error instanceof FormulaError) return { at: 'refused', reason: error.message };
+    throw error;
+  }
+}
+
+function SymbolRow({ formula, entry, text, solving, onText, onSolve }: { formula: Formula; entry: Entry; text: string; solving: boolean; onText: (text: string) => void; onSolve: () => void }) {
+  const { symbol, spec } = entry;
+  const reason = solving ? null : reasonFor(entry, text);
+  const id = `sum-${symbol}`;
+  return (
+    <div className="grid grid-cols-[3rem_minmax(0,1fr)] items-start gap-x-3 gap-y-1 border-b border-rule py-2 sm:grid-cols-[3rem_minmax(0,1fr)_220px_auto]">
+      <label htmlFor={id} className="figure pt-1 text-[19px] font-bold">
+        {displaySymbol(formula, symbol)}
+      </label>
+      <div>
+        <span>{spec.title}</span>
+        <span className="block text-[13px] text-dim">
+          {unitName(spec.unit)}, {wordRange(spec)}
+        </span>
+      </div>
+      <div className="col-start-2 sm:col-start-auto">
+        {solving ? (
+          <p className="px-2 py-1 text-dim">solved for, below</p>
+        ) : (
+          <input id={id} className={`figure w-full border bg-plate px-2 py-1 text-[16px] ${reason ? 'border-over' : 'border-rule'}`} value={text} autoComplete="off" spellCheck={false} aria-invalid={reason !== null} aria-describedby={`${id}-says`} onChange={(event) => onText(event.target.value)} />
+        )}
+        <p id={`${id}-says`} role={reason ? 'alert' : undefined} className="text-[13px] font-bold text-over">
+          {reason && `${spec.title} ${reason}.`}
+        </p>
+      </div>
+      <label className="col-start-2 flex items-center gap-2 pt-1 sm:col-start-auto">
+        <input type="radio" name="solve" checked={solving} onChange={onSolve} /> solve for {displaySymbol(formula, symbol)}
+      </label>
+    </div>
+  );
+}
+
+/** A formula with a field for every symbol; any one of them is solved for. */
+export function SumForm({ formula }: { formula: Formula }) {
+  const entries = entriesOf(formula);
+  const [texts, setTexts] = useState<Readonly<Record<string, string>>>({});
+  const [solve, setSolve] = useState(formula.result.symbol);
+  const outcome = outcomeOf(formula, entries, texts, solve);
+  const solved = entries.find((e) => e.symbol === solve);
+  const chooseSolve = (symbol: string) => {
+    // What was the answer becomes what is typed, so that one can go on from it.
+    if (outcome.at === 'answer' && solved) setTexts({ ...texts, [solve]: printQuantity(outcome.value, solved.spec.unit, { digits: 6, trim: true }) });
+    setSolve(symbol);
+  };
+  return (
+    <article className="max-w-4xl">
+      <h1 className="text-2xl font-bold">{formula.title}</h1>
+      <p className="figure mt-2 text-[19px]">{expressionText(formula)}</p>
+      <div className="mt-4 border-t border-rule">
+        {entries.map((entry) => (
+          <SymbolRow
+            key={entry.symbol}
+            formula={formula}
+            entry={entry}
+            text={texts[entry.symbol] ?? ''}
+            solving={entry.symbol === solve}
+            onText={(text) => setTexts({ ...texts, [entry.symbol]: text })}
+            onSolve={() => chooseSolve(entry.symbol)}
+          />
+        ))}
+      </div>
+      <section aria-label="Result" aria-live="polite" className="mt-4 border-2 border-ink bg-plate p-4">
+        {outcome.at === 'answer' && solved && (
+          <>
+            <p className="text-[28px] font-bold">
+              <span className="figure">
+                {displaySymbol(formula, solve)} = {printQuantity(outcome.value, solved.spec.unit, { digits: 5, trim: true })}
+              </span>
+            </p>
+            <p className="figure mt-1 break-words">{outcome.substitution}</p>
+          </>
+        )}
+        {outcome.at === 'waiting' && <p className="text-dim">Still to be typed: {outcome.missing.join(', ')}.</p>}
+        {outcome.at === 'refused' && <p className="font-bold text-over">{outcome.reason}</p>}
+      </section>
+      <p className="mt-3 text-[14px]">
+        <b>Source:</b> {formula.source}.
+      </p>
+      {formula.assumptions.length > 0 && (
+        <p className="mt-1 text-[14px]">
+          <b>Assumes:</b> {formula.assumptions.join('; ')}.
+        </p>
+      )}
+      <p className="mt-1 text-[14px] text-dim">
+        In the terminal: <span className="figure">./surge calc {formula.id}</span>
+      </p>
+    </article>
+  );
+}

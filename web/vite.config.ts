@@ -1,0 +1,10 @@
+import tailwind from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+
+export default defineConfig({
+  root: import.meta.dirname,
+  plugins: [react(), tailwind()],
+  build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 1500 },
+  server: { host: '127.0.0.1', port: 4610, proxy: { '/api': 'http://127.0.0.1:4600' } },
+});
