@@ -32,7 +32,7 @@ export function solveFormula(formula: Formula, symbol: string, known: Readonly<R
     return Number.isFinite(value) ? value : null;
   };
   const closed = formula.inverse?.[symbol]?.(known);
-  const solution = closed === undefined ? search(formula, symbol, spec, target, at) : closed;
+  const solution = closed ?? (spec.integer ? searchWhole(spec, target, at) : search(formula, symbol, spec, target, at));
   return accept(formula, symbol, spec, target, at, solution);
 }
 
@@ -54,6 +54,7 @@ function accept(
   formula: Formula, symbol: string, spec: SymbolSpec, target: number, at: (x: number) => number | null, solution: number,
 ): number {
   const none = (reason: string) => new FormulaError(formula.id, { code: 'no_solution', symbol, reason });
+  if (Number.isNaN(solution) && spec.integer) throw none('no whole number in its range gives this result');
   if (Number.isNaN(solution)) throw none('any value gives this result, or none does: the other inputs do not determine it');
   if (!Number.isFinite(solution)) throw none('no finite value gives this result');
   if (spec.integer) return acceptWhole(formula, symbol, spec, target, at, solution);
@@ -125,6 +126,18 @@ function search(formula: Formula, symbol: string, spec: SymbolSpec, target: numb
   const reached = samples.filter((s) => s.y !== null).map((s) => s.y ?? 0);
   const range = reached.length === 0 ? '' : `; with the other inputs the result lies between ${printExact(Number(Math.min(...reached).toPrecision(4)), formula.result.unit)} and ${printExact(Number(Math.max(...reached).toPrecision(4)), formula.result.unit)}`;
   throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: `no value in its range gives this result${range}` });
+}
+
+/** The whole number that gives the target, or a number between the two that it lies between; NaN where there are none. */
+function searchWhole(spec: SymbolSpec, target: number, at: (x: number) => number | null): number {
+  let before: number | null = null;
+  for (let n = spec.min; n <= spec.max; n++) {
+    const value = at(n);
+    if (value !== null && close(value, target, agreement)) return n;
+    if (value !== null && before !== null && (before - target) * (value - target) < 0) return n - 0.5;
+    before = value;
+  }
+  return NaN;
 }
 
 function bisect(at: (x: number) => number | null, target: number, left: number, right: number): number {

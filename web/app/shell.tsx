@@ -37,7 +37,7 @@ export function Shell() {
         Skip to the content
       </a>
       <header className="no-print flex h-[42px] shrink-0 items-stretch border-b border-rule px-3 sm:px-5">
-        <NavLink to="/rigs" className="mr-3 flex items-center whitespace-nowrap text-[17px] font-bold sm:mr-8">
+        <NavLink to="/rigs" className="mr-8 hidden items-center whitespace-nowrap text-[17px] font-bold sm:flex">
           Vast Surge
         </NavLink>
         <nav aria-label="Views" className="flex">
@@ -54,7 +54,7 @@ export function Shell() {
         <div className="ml-auto flex min-w-0 items-center gap-1">
           <div id="header-slot" className="flex min-w-0 items-center gap-3" />
           <ThemeButton />
-          <button type="button" className="p-2 text-dim hover:text-ink" aria-label="Show the keys" title="Show the keys (?)" onClick={() => setKeysOpen(true)}>
+          <button type="button" className="hidden p-2 text-dim hover:text-ink sm:block" aria-label="Show the keys" title="Show the keys (?)" onClick={() => setKeysOpen(true)}>
             <Keyboard size={17} aria-hidden />
           </button>
         </div>

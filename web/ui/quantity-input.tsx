@@ -67,7 +67,7 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
       <div className={`flex items-center border bg-plate ${read.ok ? 'border-rule focus-within:border-select' : 'border-over'}`}>
         <input
           id={id}
-          className="figure min-w-0 flex-1 bg-transparent px-2 py-1 text-[15px]"
+          className="figure min-w-0 flex-1 bg-transparent px-2 py-1 text-[14.5px]"
           value={text}
           autoComplete="off"
           spellCheck={false}

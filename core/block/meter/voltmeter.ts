@@ -1,7 +1,7 @@
 import { boundsOf } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../define.ts';
-import { bleedGoal } from '../goal.ts';
+import { bleedGoal, highestVoltage } from '../goal.ts';
 
 export const voltmeter = defineBlock({
   slot: 'meter',
@@ -28,9 +28,9 @@ export const voltmeter = defineBlock({
     return [
     {
       id: 'meter-check', phase: 'instruments',
-      text: `Meter that may see ${printQuantity(own.quantity('V').value, 'V', { trim: true })} or more, on a range above ${printQuantity(boundsOf(rig.offer('sourceVoltage')).high, 'V')}, on the bank. Prove it on a known source first: its battery, its leads, its range.`,
+      text: `Meter that may see ${printQuantity(own.quantity('V').value, 'V', { trim: true })} or more, on a range above ${printQuantity(highestVoltage(rig), 'V')}, on the bank. Prove it on a known source first: its battery, its leads, its range.`,
       hold: 'The meter has shown a known voltage.',
-      caution: `No other meter on this bank: one not rated for ${printQuantity(boundsOf(rig.offer('sourceVoltage')).high, 'V')} can fail, show nought, or burn.`,
+      caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,
     },
     {
       id: 'verify', phase: 'verify',

@@ -27,7 +27,7 @@ function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldS
   const inputId = `field-${slot}-${id}`;
   const isDefault = typeof value === 'object' && value?.from === 'default';
   return (
-    <div className="grid grid-cols-[118px_minmax(0,1fr)] gap-2 border-b border-rule py-1.5" title={spec.help}>
+    <div className="grid grid-cols-[112px_minmax(0,1fr)] gap-2 border-b border-rule py-1.5" title={spec.help}>
       <label htmlFor={inputId} className="pt-1 leading-tight">
         {spec.title}
         {isDefault && <span className="block text-[12px] text-dim">default, not typed</span>}

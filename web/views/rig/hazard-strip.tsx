@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Popover } from 'radix-ui';
 import { TriangleAlert } from 'lucide-react';
-import { bleedGoal } from '@vast-surge/core/block';
+import { bleedGoal, highestVoltage } from '@vast-surge/core/block';
 import { figureIn, type Evaluation } from '@vast-surge/core/evaluation';
 import { wordFinding, type Hazard } from '@vast-surge/core/hazard';
 import { printDuration, printQuantity } from '@vast-surge/core/quantity';
@@ -91,10 +91,10 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         </Popover.Trigger>
         <Reasons hazard={hazard} />
       </Popover.Root>
-      <span className="flex flex-wrap items-center divide-x divide-current/50">
+      <span className="flex flex-wrap items-center divide-current/50 sm:divide-x">
         <BleedWords evaluation={evaluation} onTouch={onTouch} />
         <span className="px-2.5">
-          Verify, meter above <b className="figure">{printQuantity(evaluation.corners.bandOf((r) => r.offer('sourceVoltage')).high, 'V')}</b>
+          Verify, meter above <b className="figure">{printQuantity(highestVoltage(reading), 'V')}</b>
         </span>
       </span>
     </section>

@@ -10,7 +10,7 @@ import { Bar, limitWords } from '../../ui/gauge.tsx';
 /** Stresses without a unit are fractions: a reversal reads as per cent. */
 const printStress = (value: number, unit: UnitId): string => (unit === '1' ? printPercent(value) : printQuantity(value, unit, { trim: true }));
 
-function ReliefLine({ relief, evaluation }: { relief: Relief; evaluation: Evaluation }) {
+function ReliefLine({ relief, first, evaluation }: { relief: Relief; first: boolean; evaluation: Evaluation }) {
   const dispatch = useAppDispatch();
   const raw = blockIn(evaluation.rig, relief.slot).fields[relief.field];
   const spec = blockDefinition(relief.slot, blockIn(evaluation.rig, relief.slot).kind).fields[relief.field];
@@ -23,6 +23,7 @@ function ReliefLine({ relief, evaluation }: { relief: Relief; evaluation: Evalua
   };
   return (
     <li>
+      {first ? 'To relieve it: ' : 'or '}
       {relief.direction} {slotTitles[relief.slot].toLowerCase()}, {relief.title.toLowerCase()}, to <b className="figure">{printQuantity(relief.value, relief.unit, { trim: true })}</b>{' '}
       <button type="button" className="text-select underline" onClick={apply} aria-label={`Set ${slotTitles[relief.slot]} ${relief.title} to ${printQuantity(relief.value, relief.unit, { trim: true })}`}>
         set
@@ -45,9 +46,9 @@ function Rung({ limit, evaluation, onTouch }: { limit: Limit; evaluation: Evalua
       {limit.rating && <Bar limit={limit} className="mt-1.5 h-[7px]" />}
       <p className="mt-1 text-[12.5px] text-dim">{limit.rating ? `at worst ${limitWords(limit)}` : 'no rating given: it cannot be judged'}</p>
       {limit.relief.length > 0 && (
-        <ul className="mt-1 list-['or_'] pl-5 text-[13.5px] text-ink first:[&>li]:list-['to_relieve:_']">
-          {limit.relief.map((relief) => (
-            <ReliefLine key={relief.path} relief={relief} evaluation={evaluation} />
+        <ul className="mt-1 text-[13.5px] text-ink" aria-label="One of these relieves it">
+          {limit.relief.map((relief, i) => (
+            <ReliefLine key={relief.path} first={i === 0} relief={relief} evaluation={evaluation} />
           ))}
         </ul>
       )}

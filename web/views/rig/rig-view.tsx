@@ -84,7 +84,7 @@ function Workbench({ id, document }: { id: string; document: RigDocument }) {
       <h1 className="sr-only">Rig {document.name}</h1>
       <HazardStrip evaluation={evaluation} onTouch={touch} />
       <RigLine evaluation={evaluation} selected={selected} onSelect={(slot) => dispatch(blockSelected(slot))} />
-      <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[300px_minmax(0,1fr)_320px]">
+      <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[322px_minmax(0,1fr)_312px]">
         <BlockForm evaluation={evaluation} note={document.note} />
         <TracesPanel evaluation={evaluation} name={document.name} onTouch={touch} />
         <LimitsLadder evaluation={evaluation} onTouch={touch} />

@@ -66,7 +66,7 @@ export function SaveLine() {
   }
   const text = save.at === 'saved' ? (save.when === null ? 'saved' : `saved ${ago(seconds)} ago`) : save.at === 'saving' ? 'saving' : 'not yet saved';
   return (
-    <span data-save={save.at} className="whitespace-nowrap text-[13px] text-dim">
+    <span data-save={save.at} className="text-[13px] whitespace-nowrap text-dim">
       {text}
     </span>
   );

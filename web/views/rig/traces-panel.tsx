@@ -27,12 +27,12 @@ export function printFigure(id: string, value: number, unit: UnitId): string {
   return id === 'voltage-reversal' ? printPercent(value) : printQuantity(value, unit);
 }
 
-function FigureRow({ figure, onTouch }: { figure: Figure; onTouch: (focus: string) => void }) {
+function FigureRow({ figure, explained, onTouch }: { figure: Figure; explained: boolean; onTouch: (focus: string) => void }) {
   const focused = useAppSelector((s) => s.editor.focus === `figure:${figure.id}`);
   if (!figure.ok) {
     return (
       <div className="border-b border-rule py-1 text-[13.5px]">
-        {figure.title}: <span className="text-dim">not available. {figure.reason}</span>
+        {figure.title}: <span className="text-dim">not available; {explained ? 'the problem beside the block says why' : figure.reason}</span>
       </div>
     );
   }
@@ -128,6 +128,7 @@ export function TracesPanel({ evaluation, name, onTouch }: Props) {
   useHotkeys('2', () => setTab('discharge'), { useKey: true });
   useHotkeys('3', () => setTab('bleed'), { useKey: true });
   const figures = tabFigures[tab].map((id) => evaluation.figures.find((f) => f.id === id)).filter((f): f is Figure => f !== undefined);
+  const explained = evaluation.problems.some((p) => p.severity === 'error');
   return (
     <section aria-label="Traces and figures" className="min-h-0 min-w-0 overflow-y-auto px-5 py-3">
       <Tabs.Root value={tab} onValueChange={(next) => setTab(next as Tab)} className="flex h-full min-h-[480px] flex-col gap-2">
@@ -142,7 +143,7 @@ export function TracesPanel({ evaluation, name, onTouch }: Props) {
           <Plot evaluation={evaluation} tab={tab} name={name} />
           <div className="grid grid-cols-1 gap-x-6 sm:grid-cols-2">
             {figures.map((figure) => (
-              <FigureRow key={figure.id} figure={figure} onTouch={onTouch} />
+              <FigureRow key={figure.id} figure={figure} explained={explained} onTouch={onTouch} />
             ))}
           </div>
         </Tabs.Content>

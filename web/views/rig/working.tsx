@@ -7,6 +7,7 @@ import { blockIn } from '@vast-surge/core/rig';
 import { Link } from 'react-router';
 import { workingToggled } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { FormulaText } from '../../ui/formula-text.tsx';
 import { Backwards } from './backwards.tsx';
 import { printFigure } from './traces-panel.tsx';
 
@@ -54,14 +55,18 @@ function Line({ line, evaluation }: { line: WorkingLine; evaluation: Evaluation 
     <li className="border-t border-rule py-2" style={{ paddingLeft: `${line.depth * 18}px` }}>
       <p className="flex flex-wrap items-baseline gap-x-3">
         <b>{line.title}</b>
-        <span className="figure text-[15px]">{line.expression}</span>
+        <span className="figure text-[15px]">
+          <FormulaText text={line.expression} />
+        </span>
       </p>
-      <p className="figure text-[16px] break-words">{line.substitution}</p>
+      <p className="figure text-[16px] break-words">
+        <FormulaText text={line.substitution} />
+      </p>
       <ul className="mt-1 flex flex-wrap gap-x-5 text-[13.5px]">
         {line.inputs.map((input) => (
           <li key={input.symbol}>
             <b className="figure">
-              {input.symbol} = {input.printed}
+              <FormulaText text={input.symbol} /> = {input.printed}
             </b>{' '}
             <span className="text-dim">
               {input.title}; {originText(evaluation, input)}
@@ -131,7 +136,7 @@ export function WorkingBar({ evaluation }: { evaluation: Evaluation }) {
     <footer className="sticky bottom-0 flex min-h-[42px] shrink-0 items-center gap-4 border-t-2 border-ink bg-plate px-5 py-1">
       <button type="button" className="flex min-w-0 flex-1 items-baseline gap-4 text-left" onClick={() => dispatch(workingToggled(true))} aria-expanded={false} aria-label={`Working of ${focused.title}`}>
         <b className="whitespace-nowrap">{focused.title}</b>
-        <span className="figure truncate text-[16px]">{line ? line.substitution : printFigure(focused.id, focused.worked.value, focused.worked.unit)}</span>
+        <span className="figure truncate text-[16px]">{line ? <FormulaText text={line.substitution} /> : printFigure(focused.id, focused.worked.value, focused.worked.unit)}</span>
       </button>
       <span className="hidden gap-4 text-[14px] whitespace-nowrap text-dim md:flex">
         <span>

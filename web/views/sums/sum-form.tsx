@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { displaySymbol, evaluateFormula, expressionText, FormulaError, solveFormula, substitutionText, withSolution, wordRange, type Formula, type SymbolSpec } from '@vast-surge/core/formula';
+import { FormulaText } from '../../ui/formula-text.tsx';
 import { parseQuantity, printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
 
 interface Entry {
@@ -47,9 +48,9 @@ function SymbolRow({ formula, entry, text, solving, onText, onSolve }: { formula
   const reason = solving ? null : reasonFor(entry, text);
   const id = `sum-${symbol}`;
   return (
-    <div className="grid grid-cols-[3rem_minmax(0,1fr)] items-start gap-x-3 gap-y-1 border-b border-rule py-2 sm:grid-cols-[3rem_minmax(0,1fr)_220px_auto]">
+    <div className="grid grid-cols-[3rem_minmax(0,1fr)] items-start gap-x-3 gap-y-1 border-b border-rule py-2 sm:grid-cols-[3rem_minmax(0,1fr)_240px_140px]">
       <label htmlFor={id} className="figure pt-1 text-[19px] font-bold">
-        {displaySymbol(formula, symbol)}
+        <FormulaText text={displaySymbol(formula, symbol)} />
       </label>
       <div>
         <span>{spec.title}</span>
@@ -63,12 +64,15 @@ function SymbolRow({ formula, entry, text, solving, onText, onSolve }: { formula
         ) : (
           <input id={id} className={`figure w-full border bg-plate px-2 py-1 text-[16px] ${reason ? 'border-over' : 'border-rule'}`} value={text} autoComplete="off" spellCheck={false} aria-invalid={reason !== null} aria-describedby={`${id}-says`} onChange={(event) => onText(event.target.value)} />
         )}
-        <p id={`${id}-says`} role={reason ? 'alert' : undefined} className="text-[13px] font-bold text-over">
+        <p id={`${id}-says`} role={reason ? 'alert' : undefined} className="mt-1 text-[13px] font-bold text-over">
           {reason && `${spec.title} ${reason}.`}
         </p>
       </div>
       <label className="col-start-2 flex items-center gap-2 pt-1 sm:col-start-auto">
-        <input type="radio" name="solve" checked={solving} onChange={onSolve} /> solve for {displaySymbol(formula, symbol)}
+        <input type="radio" name="solve" checked={solving} onChange={onSolve} />
+        <span>
+          solve for <FormulaText text={displaySymbol(formula, symbol)} />
+        </span>
       </label>
     </div>
   );
@@ -89,7 +93,9 @@ export function SumForm({ formula }: { formula: Formula }) {
   return (
     <article className="max-w-4xl">
       <h1 className="text-2xl font-bold">{formula.title}</h1>
-      <p className="figure mt-2 text-[19px]">{expressionText(formula)}</p>
+      <p className="figure mt-2 text-[19px]">
+        <FormulaText text={expressionText(formula)} />
+      </p>
       <div className="mt-4 border-t border-rule">
         {entries.map((entry) => (
           <SymbolRow
@@ -108,10 +114,12 @@ export function SumForm({ formula }: { formula: Formula }) {
           <>
             <p className="text-[28px] font-bold">
               <span className="figure">
-                {displaySymbol(formula, solve)} = {printQuantity(outcome.value, solved.spec.unit, { digits: 5, trim: true })}
+                <FormulaText text={displaySymbol(formula, solve)} /> = {printQuantity(outcome.value, solved.spec.unit, { digits: 5, trim: true })}
               </span>
             </p>
-            <p className="figure mt-1 break-words">{outcome.substitution}</p>
+            <p className="figure mt-1 break-words">
+              <FormulaText text={outcome.substitution} />
+            </p>
           </>
         )}
         {outcome.at === 'waiting' && <p className="text-dim">Still to be typed: {outcome.missing.join(', ')}.</p>}

@@ -1,0 +1,110 @@
+import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { readQuantityText, blockDefinition } from '../block/index.ts';
+import { newRig } from '../rig/index.ts';
+import { readRigFile, rigFileJsonSchema, rigFileLimit, wordFileIssue, writeRigFile } from './index.ts';
+
+const demo = (name: string) => readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8');
+const words = (text: string): string => {
+  const read = readRigFile(text);
+  return read.ok ? 'taken' : read.issues.map(wordFileIssue).join(' | ');
+};
+const file = (change: (data: Record<string, unknown>) => void): string => {
+  const data = JSON.parse(demo('anvil')) as Record<string, unknown>;
+  change(data);
+  return JSON.stringify(data);
+};
+const supply = (data: Record<string, unknown>) => ((data['rig'] as Record<string, unknown>)['supply'] as { kind: string; fields: Record<string, unknown> });
+
+describe('rig files', () => {
+  test.each(['anvil', 'thimble'])('%s: read, written and read again is the same, byte for byte', (name) => {
+    const first = readRigFile(demo(name));
+    if (!first.ok) throw new Error('demo unreadable');
+    const written = writeRigFile(first.document);
+    const second = readRigFile(written);
+    expect(second).toEqual(first);
+    expect(second.ok && writeRigFile(second.document)).toBe(written);
+  });
+
+  test('a field left out takes its initial value and is marked as a default; a typed one is not', () => {
+    const read = readRigFile(file((data) => delete supply(data).fields['R']));
+    if (!read.ok) throw new Error('unreadable');
+    expect(read.document.rig.supply.fields['R']).toMatchObject({ from: 'default', text: '10 Ω' });
+    expect(read.document.rig.supply.fields['V']).not.toHaveProperty('from');
+  });
+
+  test('a quantity may be a text, a number in the SI unit, or the full form; all give the same value', () => {
+    const value = (raw: unknown) => {
+      const read = readRigFile(file((data) => (supply(data).fields['V'] = raw)));
+      return read.ok ? (read.document.rig.supply.fields['V'] as { value: number }).value : words(file((data) => (supply(data).fields['V'] = raw)));
+    };
+    expect([value('2.8 kV'), value(2800), value({ value: 2800 }), value({ value: 2800, text: '2k8' })]).toEqual([2800, 2800, 2800, 2800]);
+  });
+
+  test.each<[string, string, RegExp]>([
+    ['truncated', demo('anvil').slice(0, 500), /not complete JSON/],
+    ['empty', '', /not complete JSON/],
+    ['a list', '[]', /not a rig file/],
+    ['another format', '{"format":"netlist","version":1}', /"format": "vast-surge-rig"/],
+    ['of a newer version', file((d) => (d['version'] = 2)), /version 2, and this program reads up to version 1/],
+    ['of a version that is none', file((d) => (d['version'] = '1')), /"version" must be a whole number/],
+    ['with __proto__', demo('anvil').replace('"note"', '"__proto__": {"polluted": true}, "note"'), /"__proto__"/],
+    ['with a deep constructor key', file((d) => (supply(d).fields['constructor'] = {})), /"constructor"/],
+    ['too large', ' '.repeat(rigFileLimit) + demo('anvil'), /at most/],
+    ['of an unknown kind', file((d) => (supply(d).kind = 'reactor')), /rig\.supply\.kind kind must be one of dc-source/],
+    ['with an unknown field', file((d) => (supply(d).fields['Q'] = 1)), /rig\.supply\.fields has keys that are not known: Q/],
+    ['with a wrong unit', file((d) => (supply(d).fields['V'] = '12 A')), /rig\.supply\.fields\.V .*unit of a current.*from|above 0 V up to 1 MV/],
+    ['with a negative value', file((d) => (supply(d).fields['V'] = -5)), /rig\.supply\.fields\.V is −5 V; it must be above 0 V up to 1 MV/],
+    ['with an absurd value', file((d) => (supply(d).fields['V'] = '1e30')), /rig\.supply\.fields\.V is .*it must be above 0 V up to 1 MV/],
+    ['with text and value at odds', file((d) => (supply(d).fields['V'] = { value: 28, text: '2.8 kV' })), /the two must agree/],
+    ['without a name', file((d) => (d['name'] = '  ')), /name must not be empty/],
+    ['with two channels', file((d) => ((d['rig'] as { channels: unknown[] }).channels.push({}))), /rig\.channels/],
+    ['with fields missing altogether', '{"format":"vast-surge-rig","version":1,"name":"x","rig":{}}', /rig\.supply/],
+  ])('a file %s is refused by name', (_name, text, reason) => {
+    expect(words(text)).toMatch(reason);
+    expect(({} as Record<string, unknown>)['polluted']).toBeUndefined();
+  });
+
+  test('no mutation of a valid file makes the reader throw', () => {
+    const text = demo('anvil');
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: text.length }), fc.integer({ min: 0, max: 40 }), fc.string({ maxLength: 12 }), (at, cut, put) => {
+        const read = readRigFile(text.slice(0, at) + put + text.slice(at + cut));
+        if (!read.ok) expect(read.issues.map(wordFileIssue).every((w) => w.length > 5)).toBe(true);
+      }),
+      { numRuns: 1500 },
+    );
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => {
+        expect(() => readRigFile(JSON.stringify(value))).not.toThrow();
+      }),
+    );
+  });
+
+  test('the published schema is the one the program checks by', () => {
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-1.json', import.meta.url), 'utf8')) as unknown;
+    expect(published).toEqual(JSON.parse(JSON.stringify(rigFileJsonSchema())));
+  });
+
+  test('a new rig is one that can be written and read', () => {
+    const rig = newRig();
+    expect(readRigFile(writeRigFile({ name: 'new', note: '', rig }))).toEqual({ ok: true, document: { name: 'new', note: '', rig } });
+  });
+});
+
+describe('typing into a field', () => {
+  const field = (slot: 'store' | 'supply', id: string) => {
+    const spec = blockDefinition(slot, slot === 'store' ? 'capacitor-bank' : 'dc-source').fields[id];
+    if (spec?.type !== 'quantity') throw new Error('no such field');
+    return spec;
+  };
+  test.each<['store' | 'supply', string, string, RegExp]>([
+    ['store', 'C', '0', /is 0 F; it must be above 0 F up to 1 kF/], ['store', 'C', '-1u', /is −1 µF; it must be above 0 F/], ['store', 'C', '1e30 F', /it must be above 0 F up to 1 kF/],
+    ['store', 'C', '', /is empty: write a capacitance.*above 0 F/], ['store', 'C', '10 V', /"V" is the unit of a voltage, and this takes a capacitance in F/], ['store', 'C', 'lots', /not a quantity.*above 0 F/],
+    ['store', 'ns', '1.5', /must be a whole number from 1 to 1000/], ['store', 'ns', '3 ±5 %', /takes no tolerance/], ['store', 'V0', '10 ±200 %', /not a tolerance/],
+  ])('%s.%s = "%s" is refused with the range', (slot, id, text, reason) => {
+    const read = readQuantityText(field(slot, id), text);
+    expect(read.ok ? 'taken' : read.reason).toMatch(reason);
+  });
+});

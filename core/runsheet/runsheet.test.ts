@@ -1,0 +1,77 @@
+import { describe, expect, test } from 'vitest';
+import { phases } from '../block/index.ts';
+import { evaluateRig, figureIn } from '../evaluation/index.ts';
+import { printDuration } from '../quantity/index.ts';
+import type { Rig } from '../rig/index.ts';
+import { demoRig, rigWith } from '../test/rigs.ts';
+import { runSheetMarkdown, runSheetOf, type RunSheet } from './index.ts';
+
+const sheetOf = (rig: Rig, name = 'Test bank'): RunSheet => {
+  const made = runSheetOf(name, evaluateRig(rig));
+  if (!made.ok) throw new Error(made.reason);
+  return made.sheet;
+};
+
+const ids = (sheet: RunSheet) => sheet.main.map((s) => s.id);
+
+describe('a run sheet', () => {
+  const rigs: [string, Rig][] = [['Anvil', demoRig('anvil')], ['Thimble', demoRig('thimble')], ['a new rig', rigWith({})], ['a rig without a bleeder', rigWith({ 'bleeder.kind': 'none' })]];
+
+  test.each(rigs)('of %s isolates before firing, bleeds before verifying, verifies twice before the strap', (_name, rig) => {
+    const sheet = sheetOf(rig);
+    const at = (id: string) => ids(sheet).indexOf(id);
+    const order = ['discharged-before', 'meter-check', 'strap-off', 'charge', 'supply-isolate', 'clear', 'fire', 'tool-apply', 'verify', 'verify-again', 'strap', 'hand-over'].map(at);
+    expect(order.every((i) => i >= 0)).toBe(true);
+    expect(order).toEqual([...order].sort((a, b) => a - b));
+    const phaseOrder = sheet.main.map((s) => phases.indexOf(s.phase));
+    expect(phaseOrder).toEqual([...phaseOrder].sort((a, b) => a - b));
+    expect(sheet.main.map((s) => s.number)).toEqual(sheet.main.map((_, i) => i + 1));
+    expect(sheet.branches.map((b) => b.id)).toEqual(['misfire', 'abort']);
+    expect(sheet.branches.every((b) => b.steps.length >= 3)).toBe(true);
+  });
+
+  test.each(rigs)('of %s expects the times of the rig, the worst case beside the nominal one', (_name, rig) => {
+    const evaluation = evaluateRig(rig);
+    const sheet = sheetOf(rig);
+    const charged = evaluation.corners.nominal().offer('chargedTo').value;
+    const tool = figureIn(evaluation, charged > 50 ? 'tool-time' : 'tool-time-tenth');
+    const expected = sheet.main.find((s) => s.id === 'tool-apply')?.expect.map((e) => e.printed);
+    expect(expected?.slice(0, 2)).toEqual([printDuration(tool?.worked.value ?? NaN), printDuration(tool?.band.high ?? NaN)]);
+    expect(sheet.summary.some((line) => line.startsWith('Bleeder open'))).toBe(true);
+  });
+
+  test('never says that anything is safe, and always says what to verify with', () => {
+    for (const [name, rig] of rigs) {
+      const text = runSheetMarkdown(sheetOf(rig, name));
+      expect(text).not.toMatch(/\bsafe(ly)?\b/i);
+      expect(text).toContain('verify with a meter');
+      expect(text).toContain('Local codes and licensed practice come first');
+    }
+  });
+
+  test('follows the rig: polar capacitors, a reversed bank, a low charge and a missing bleeder change its steps', () => {
+    expect(ids(sheetOf(rigWith({ 'store.polarity': 'polar' })))).toContain('polarity');
+    expect(ids(sheetOf(rigWith({ 'store.polarity': 'non-polar' })))).not.toContain('polarity');
+    const ringing = rigWith({ 'switch.kind': 'thyristor', 'switch.direction': 'one-way', 'switch.VT': '1 V', 'switch.R': '1 mΩ', 'load.R': '5 mΩ', 'store.ESR': '1 mΩ' });
+    expect(ids(sheetOf(ringing))).toContain('reversed-after-shot');
+    expect(ids(sheetOf(rigWith({ 'bleeder.kind': 'none' })))).not.toContain('bleed-wait');
+    const verify = (rig: Rig) => sheetOf(rig).main.find((s) => s.id === 'verify')?.hold;
+    expect(verify(rigWith({ 'store.V0': '48 V' }))).toContain('below 4.80 V');
+    expect(verify(rigWith({ 'supply.V': '600 V', 'store.V0': '400 V' }))).toContain('below 50 V');
+  });
+
+  test('of a rig above a rating says first that it must not be run', () => {
+    const sheet = sheetOf(rigWith({ 'store.Vr': '40 V' }));
+    expect(sheet.stops.join(' ')).toContain('Bank voltage is above its rating');
+    expect(runSheetMarkdown(sheet)).toContain('## Do not run this rig as it stands');
+  });
+
+  test('is refused, with the reason, for a rig that cannot be charged', () => {
+    const made = runSheetOf('x', evaluateRig(rigWith({ 'store.V0': '70 V' })));
+    expect(made).toEqual({ ok: false, reason: expect.stringContaining('cannot charge the bank') });
+  });
+
+  test('writes a name with marks of Markdown as plain text', () => {
+    expect(runSheetMarkdown(sheetOf(rigWith({}), '# *Boom*\n<b>')).split('\n')[0]).toBe('# Run sheet: \\# \\*Boom\\* \\<b\\>');
+  });
+});

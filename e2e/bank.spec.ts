@@ -1,0 +1,180 @@
+import { readFile } from 'node:fs/promises';
+import { expect, test } from '@playwright/test';
+import { newBank, openRig, RigPage } from './pages.ts';
+
+test('a person designs a bank, reads what it does, breaks a limit, mends it, reloads and prints the run sheet', async ({ page }) => {
+  const rig = await newBank(page);
+  await rig.block('Supply');
+  await rig.type('Voltage', '600 V');
+  await rig.block('Store');
+  await rig.type('Capacitance of one', '100u ±10%');
+  await rig.type('Charged to', '400 V');
+  await rig.type('Dc rating of one', '450 V');
+
+  // ½ · 100 µF · (400 V)² = 8 J
+  await expect(rig.strip).toContainText('8.00 J at 400 V can injure');
+  await page.getByRole('tab', { name: 'Bleed' }).click();
+  // 10 kΩ · 100 µF · ln(400/50) = 2.08 s; at worst 11 kΩ · 110 µF · ln 8 = 2.5 s
+  await expect(rig.figure('bleed-time')).toContainText('2.1 s');
+  await expect(rig.figure('bleed-time')).toContainText('2.5 s');
+
+  await rig.type('Charged to', '0.5 kV');
+  await expect(rig.limit('capacitor-voltage')).toHaveAttribute('data-state', 'over');
+  await expect(rig.limit('capacitor-voltage')).toContainText('lower store, charged to, to 450 V');
+  await rig.limit('capacitor-voltage').getByRole('button', { name: 'Set Store Charged to to 450 V' }).click();
+  await expect(rig.limit('capacitor-voltage')).not.toHaveAttribute('data-state', 'over');
+
+  await rig.saved();
+  await page.reload();
+  await expect(rig.strip).toContainText('10.1 J at 450 V');
+  await expect(page.getByLabel('Capacitance of one')).toHaveValue('100u ±10%');
+
+  await page.getByRole('link', { name: 'Run sheet' }).click();
+  await expect(page.getByRole('heading', { name: 'Run sheet: New capacitor bank' })).toBeVisible();
+  await expect(page.getByText('stop at 450 V')).toBeVisible();
+  await page.evaluate(() => {
+    window.print = () => document.body.setAttribute('data-printed', 'yes');
+  });
+  await page.getByRole('button', { name: 'Print' }).click();
+  await expect(page.locator('body')).toHaveAttribute('data-printed', 'yes');
+  for (const format of ['A4', 'Letter'] as const) {
+    const pdf = await page.pdf({ format });
+    const pages = pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)?.length ?? 0;
+    expect(pages).toBeGreaterThanOrEqual(2);
+    expect(pages).toBeLessThanOrEqual(5);
+  }
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as Markdown' }).click();
+  const markdown = await readFile(await (await saved).path(), 'utf8');
+  expect(markdown).toContain('# Run sheet: New capacitor bank');
+  expect(markdown).toContain('stop at 450 V');
+});
+
+test('what cannot be read stays in its field with the reason, and the value before stays in force', async ({ page }) => {
+  const rig = await newBank(page);
+  const field = page.getByLabel('Capacitance of one');
+  const before = await rig.strip.textContent();
+  for (const [text, reason] of [['0', 'above 0 F up to 1 kF'], ['-5u', 'above 0 F'], ['1e30 F', 'up to 1 kF'], ['', 'is empty'], ['10 V', 'unit of a voltage'], ['lots', 'not a quantity']] as const) {
+    await field.fill(text);
+    await expect(page.getByRole('alert').filter({ hasText: reason })).toBeVisible();
+    await expect(field).toHaveValue(text);
+    expect(await rig.strip.textContent()).toBe(before);
+  }
+  await rig.block('Load');
+  await rig.block('Store');
+  await expect(field).toHaveValue('lots');
+  await field.press('Escape');
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
+
+test('every number shows its working, and can be asked backwards', async ({ page }) => {
+  const rig = await openRig(page, 'Anvil');
+  await page.getByRole('tab', { name: 'Discharge' }).click();
+  await rig.figure('peak-current').click();
+  const working = page.getByRole('region', { name: 'Working' });
+  await expect(working).toContainText('series RLC circuit');
+  await expect(working).toContainText('typed: Store, capacitance of one');
+  await expect(working).toContainText('Over the tolerances');
+  await page.keyboard.press('Escape');
+  await expect(working).toBeHidden();
+  await page.keyboard.press('w');
+  await expect(working).toContainText('Peak current');
+  await rig.limit('element-voltage').getByRole('button').first().click();
+  await expect(working).toContainText('one capacitor at the bottom of its tolerance');
+
+  await page.getByRole('button', { name: 'Close (Esc)' }).click();
+  await page.getByRole('tab', { name: 'Charge' }).click();
+  await rig.figure('stored-energy').click();
+  await working.getByLabel('To make it').fill('500 J');
+  // √(2 · 500 J / 516.7 µF) = 1.391 kV
+  await expect(working.getByRole('status')).toContainText('1.391 kV');
+  await working.getByRole('button', { name: 'set' }).click();
+  await expect(rig.strip).toContainText('500 J at 1.39 kV');
+});
+
+test('the line, the blocks, the tabs and the values are all reached by keyboard', async ({ page }) => {
+  await openRig(page, 'Thimble');
+  await page.keyboard.press(']');
+  await expect(page.getByRole('region', { name: 'Switch fields' })).toBeVisible();
+  await page.keyboard.press('[');
+  await page.keyboard.press('[');
+  await expect(page.getByRole('region', { name: 'Charging fields' })).toBeVisible();
+  await page.keyboard.press('3');
+  await expect(page.getByRole('tab', { name: 'Bleed' })).toHaveAttribute('aria-selected', 'true');
+  const field = page.getByLabel('Resistance of one');
+  await field.focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(field).toHaveValue('39 Ω ±5 %');
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect(field).toHaveValue('38.61 Ω ±5 %');
+  await field.blur();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /^Load/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Load fields' })).toBeVisible();
+});
+
+test('another kind of switch keeps the ratings both have, and an inconsistent rig says what is wrong', async ({ page }) => {
+  const rig = await newBank(page);
+  await rig.block('Switch');
+  await rig.type('Peak current rating', '2 kA');
+  await page.getByLabel('Kind of switch').selectOption({ label: 'Thyristor' });
+  await expect(page.getByLabel('Peak current rating')).toHaveValue('2 kA');
+  await rig.type('Threshold voltage', '60 V');
+  await expect(page.getByRole('list', { name: 'Problems' })).toContainText('no current flows');
+  await expect(page.getByRole('alert').filter({ hasText: 'no discharge to draw' })).toBeVisible();
+  await rig.block('Store');
+  await rig.type('Charged to', '100 V');
+  await expect(page.getByRole('list', { name: 'Problems' })).toContainText('The supply cannot charge the bank to 100 V');
+  expect(await page.locator('body').textContent()).not.toContain('NaN');
+});
+
+test('a rig goes out as a file and comes back the same; a bad file is refused with its reasons', async ({ page }) => {
+  await page.goto('/rigs');
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export Anvil' }).click()]);
+  const text = await readFile(await download.path(), 'utf8');
+  expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 1, name: 'Anvil' });
+  const rows = page.locator('tr[data-rig]');
+  const count = await rows.count();
+  const put = (name: string, buffer: Buffer) => page.getByLabel('Rig file to import').setInputFiles({ name, mimeType: 'application/json', buffer });
+  for (const [bad, reason] of [[text.slice(0, 400), 'not complete JSON'], [text.replace('"version": 1', '"version": 7'), 'newer Vast Surge'], [text.replace('"note"', '"__proto__":{},"note"'), '__proto__'], [' '.repeat(50 * 1024 * 1024), 'at most']] as const) {
+    await put('bad.json', Buffer.from(bad));
+    await expect(page.getByRole('alert').filter({ hasText: 'nothing was written' })).toContainText(reason);
+  }
+  expect(await rows.count()).toBe(count);
+  await put('again.json', Buffer.from(text.replace('"name": "Anvil"', '"name": "Anvil again"')));
+  await expect(new RigPage(page).strip).toContainText('can kill');
+  const [second] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export' }).click()]);
+  expect((await readFile(await second.path(), 'utf8')).replace('Anvil again', 'Anvil')).toBe(text);
+});
+
+test('a rig is duplicated, taken off the list and brought back; the guide is dismissed for good', async ({ page }) => {
+  await page.goto('/rigs');
+  await page.getByRole('button', { name: 'Dismiss the guide' }).click();
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'Guide' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Duplicate Thimble', exact: true }).click();
+  const copy = page.locator('tr[data-rig="Thimble (copy)"]');
+  await expect(copy).toBeVisible();
+  await page.getByRole('button', { name: 'Remove Thimble (copy)' }).click();
+  await expect(copy).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(copy).toBeVisible();
+});
+
+test('a sum is worked forwards and backwards', async ({ page }) => {
+  await page.goto('/sums');
+  await page.getByLabel('Find a formula').fill('energy stored');
+  await page.getByRole('link', { name: 'Energy stored in a capacitor' }).click();
+  await page.getByLabel('C', { exact: true }).fill('4700u');
+  await page.getByLabel('V', { exact: true }).fill('50');
+  const result = page.getByRole('region', { name: 'Result' });
+  await expect(result).toContainText('E = 5.875 J');
+  await page.getByLabel('solve for V').check();
+  await page.getByLabel('E', { exact: true }).fill('10 J');
+  await expect(result).toContainText('V = 65.233 V');
+  await page.getByLabel('C', { exact: true }).fill('5 V');
+  await expect(page.getByRole('alert')).toContainText('unit of a voltage');
+});

@@ -1,0 +1,43 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** What a person does on the rig page, in the words of the page. */
+export class RigPage {
+  readonly page: Page;
+  constructor(page: Page) {
+    this.page = page;
+  }
+  async block(title: string): Promise<void> {
+    await this.page.getByRole('group', { name: 'The rig as one line' }).getByRole('button', { name: new RegExp(`^${title}`) }).click();
+    await expect(this.page.getByRole('region', { name: new RegExp(`^${title} fields`) })).toBeVisible();
+  }
+  async type(label: string, text: string): Promise<void> {
+    await this.page.getByLabel(label, { exact: false }).and(this.page.locator('input')).first().fill(text);
+  }
+  figure(id: string): Locator {
+    return this.page.locator(`[data-figure="${id}"]`);
+  }
+  limit(id: string): Locator {
+    return this.page.locator(`[data-limit="${id}"]`);
+  }
+  saved(): Promise<void> {
+    return expect(this.page.locator('[data-save="saved"]')).toBeVisible();
+  }
+  get strip(): Locator {
+    return this.page.getByRole('region', { name: 'Hazard' });
+  }
+}
+
+/** A new bank of one's own, its page open. */
+export async function newBank(page: Page): Promise<RigPage> {
+  await page.goto('/rigs');
+  await page.getByRole('button', { name: 'New capacitor bank' }).click();
+  await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
+  return new RigPage(page);
+}
+
+export async function openRig(page: Page, name: string): Promise<RigPage> {
+  await page.goto('/rigs');
+  await page.getByRole('link', { name, exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
+  return new RigPage(page);
+}
