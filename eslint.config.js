@@ -12,12 +12,24 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': ['error', { disallowTypeAnnotations: false }],
       'max-lines': ['error', { max: 500, skipBlankLines: true, skipComments: true }],
       'no-console': 'error',
+      // A query without an argument is written with void by the API library.
+      '@typescript-eslint/no-invalid-void-type': ['error', { allowInGenericTypeArguments: true }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },
   },
   { files: ['web/**/*.tsx', 'web/**/*.ts'], ...hooks.configs.flat['recommended-latest'] },
   { files: ['scripts/**', 'cli/**', '**/*.config.ts', '**/*.test.ts'], rules: { 'no-console': 'off' } },
   {
     files: ['**/*.cjs', '**/*.mjs'],
-    languageOptions: { globals: { module: 'writable', process: 'readonly', console: 'readonly', URL: 'readonly', fetch: 'readonly', setTimeout: 'readonly' } },
+    languageOptions: {
+      globals: {
+        module: 'writable',
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        fetch: 'readonly',
+        setTimeout: 'readonly',
+      },
+    },
   },
 );

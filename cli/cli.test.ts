@@ -9,7 +9,10 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 
 /** Runs the real command, without a database. */
 function surge(...args: string[]): { code: number | null; out: string; err: string } {
-  const { status, stdout, stderr } = spawnSync(join(root, 'surge'), args, { encoding: 'utf8', env: { ...process.env, DATABASE_URL: '' } });
+  const { status, stdout, stderr } = spawnSync(join(root, 'surge'), args, {
+    encoding: 'utf8',
+    env: { ...process.env, DATABASE_URL: '' },
+  });
   return { code: status, out: stdout, err: stderr };
 }
 
@@ -25,15 +28,30 @@ describe('surge calc', () => {
     [['series-parallel-capacitance', 'C=10u', 'np=4', 'Cb=10u', '--solve', 'ns'], 'ns', 4],
   ])('%j', (args, symbol, value) => {
     const answer = json('calc', ...args);
-    expect(answer).toMatchObject({ id: args[0], symbol, unit: expect.any(String), working: { expression: expect.any(String), substitution: expect.any(String), source: expect.any(String) } });
+    expect(answer).toMatchObject({
+      id: args[0],
+      symbol,
+      unit: expect.any(String),
+      working: { expression: expect.any(String), substitution: expect.any(String), source: expect.any(String) },
+    });
     expect(Math.abs(Number(answer['value']) / value - 1)).toBeLessThan(1e-6);
   });
 
   test.each<[string[], RegExp]>([
-    [['nonsense'], /id: there is no formula "nonsense"/], [['stored-energy', 'C=0', 'V=5'], /C \(capacitance\) is 0 F; it must be above 0 F/], [['stored-energy', 'C=1u'], /V \(voltage, V\) is missing/],
-    [['stored-energy', 'C=1e30', 'V=1'], /C .*up to 100 kF/], [['stored-energy', 'C=5V', 'V=1'], /C .*unit of a voltage/], [['stored-energy', 'C=', 'V=1'], /C .*is empty/], [['stored-energy', 'X=1'], /X: stored-energy has no such symbol; it has C, V, E/],
-    [['stored-energy', 'C=1u', 'C=2u', 'V=1'], /C is given twice/], [['rlc-damping-ratio', 'R=5 m', 'L=1u', 'C=1u'], /R .*doubtful/], [['stored-energy', 'C=1u ±5%', 'V=1'], /C .*takes no tolerance/], [['stored-energy', 'C', 'V=1'], /not SYMBOL=QUANTITY/],
-    [['stored-energy', 'C=1u', '--solve', 'V'], /E \(stored energy\) is missing/], [['rc-charge-time', 'R=1k', 'C=1u', 'Vs=10', 'V=10'], /V: the voltage to reach must be below/], [[], /missing required argument/],
+    [['nonsense'], /id: there is no formula "nonsense"/],
+    [['stored-energy', 'C=0', 'V=5'], /C \(capacitance\) is 0 F; it must be above 0 F/],
+    [['stored-energy', 'C=1u'], /V \(voltage, V\) is missing/],
+    [['stored-energy', 'C=1e30', 'V=1'], /C .*up to 100 kF/],
+    [['stored-energy', 'C=5V', 'V=1'], /C .*unit of a voltage/],
+    [['stored-energy', 'C=', 'V=1'], /C .*is empty/],
+    [['stored-energy', 'X=1'], /X: stored-energy has no such symbol; it has C, V, E/],
+    [['stored-energy', 'C=1u', 'C=2u', 'V=1'], /C is given twice/],
+    [['rlc-damping-ratio', 'R=5 m', 'L=1u', 'C=1u'], /R .*doubtful/],
+    [['stored-energy', 'C=1u ±5%', 'V=1'], /C .*takes no tolerance/],
+    [['stored-energy', 'C', 'V=1'], /not SYMBOL=QUANTITY/],
+    [['stored-energy', 'C=1u', '--solve', 'V'], /E \(stored energy\) is missing/],
+    [['rc-charge-time', 'R=1k', 'C=1u', 'Vs=10', 'V=10'], /V: the voltage to reach must be below/],
+    [[], /missing required argument/],
   ])('%j is refused with exit code 2, naming the field', (args, message) => {
     const { code, err, out } = surge('calc', ...args);
     expect([code, out]).toEqual([2, '']);
@@ -42,16 +60,43 @@ describe('surge calc', () => {
 });
 
 test('surge formulas lists what the terminal contract names', () => {
-  const listed = (JSON.parse(surge('formulas', '--json').out) as { id: string; inputs: Record<string, unknown> }[]).map((f) => `${f.id} ${Object.keys(f.inputs).join(',')}`);
-  for (const wanted of ['stored-energy C,V', 'stored-charge C,V', 'series-parallel-capacitance C,ns,np', 'rc-charge-time R,C,Vs,V', 'rc-bleed-time R,C,V0,V', 'bleed-peak-power R,V', 'rlc-damping-ratio R,L,C', 'rlc-peak-current R,L,C,V', 'rlc-time-to-peak R,L,C', 'rlc-voltage-reversal R,L,C', 'action-integral C,V,R', 'straight-wire-inductance l,d', 'loop-inductance D,d']) expect(listed).toContain(wanted);
+  const listed = (JSON.parse(surge('formulas', '--json').out) as { id: string; inputs: Record<string, unknown> }[]).map(
+    (f) => `${f.id} ${Object.keys(f.inputs).join(',')}`,
+  );
+  for (const wanted of [
+    'stored-energy C,V',
+    'stored-charge C,V',
+    'series-parallel-capacitance C,ns,np',
+    'rc-charge-time R,C,Vs,V',
+    'rc-bleed-time R,C,V0,V',
+    'bleed-peak-power R,V',
+    'rlc-damping-ratio R,L,C',
+    'rlc-peak-current R,L,C,V',
+    'rlc-time-to-peak R,L,C',
+    'rlc-voltage-reversal R,L,C',
+    'action-integral C,V,R',
+    'straight-wire-inductance l,d',
+    'loop-inductance D,d',
+  ])
+    expect(listed).toContain(wanted);
 });
 
 describe('surge evaluate and surge runsheet', () => {
   const anvil = join(root, 'demo/anvil.json');
   test('the JSON has figures by id, limits and problems', () => {
-    const answer = json('evaluate', anvil) as { figures: Record<string, Record<string, unknown>>; limits: Record<string, unknown>[]; problems: unknown[] };
-    expect(answer.figures['stored-energy']).toMatchObject({ value: expect.any(Number), unit: 'J', low: expect.any(Number), high: expect.any(Number) });
-    for (const l of answer.limits) expect(l).toMatchObject({ id: expect.any(String), stress: expect.any(Number), unit: expect.any(String) });
+    const answer = json('evaluate', anvil) as {
+      figures: Record<string, Record<string, unknown>>;
+      limits: Record<string, unknown>[];
+      problems: unknown[];
+    };
+    expect(answer.figures['stored-energy']).toMatchObject({
+      value: expect.any(Number),
+      unit: 'J',
+      low: expect.any(Number),
+      high: expect.any(Number),
+    });
+    for (const l of answer.limits)
+      expect(l).toMatchObject({ id: expect.any(String), stress: expect.any(Number), unit: expect.any(String) });
     expect(answer.limits[0]).toMatchObject({ rating: expect.any(Number), utilisation: expect.any(Number) });
     expect(Array.isArray(answer.problems)).toBe(true);
   });
@@ -60,7 +105,13 @@ describe('surge evaluate and surge runsheet', () => {
     expect(surge('runsheet', anvil).out).toMatch(/^# Run sheet: Anvil/);
   });
   test.each<[string, string, RegExp]>([
-    ['truncated', '{"format":', /not complete JSON/], ['of a newer version', '{"format":"vast-surge-rig","version":9}', /newer Vast Surge/], ['with a bad field', '{"format":"vast-surge-rig","version":1,"name":"x","rig":{"supply":{"kind":"dc-source","fields":{"V":"0"}}}}', /rig\.supply\.fields\.V is 0 V/],
+    ['truncated', '{"format":', /not complete JSON/],
+    ['of a newer version', '{"format":"vast-surge-rig","version":9}', /newer Vast Surge/],
+    [
+      'with a bad field',
+      '{"format":"vast-surge-rig","version":1,"name":"x","rig":{"supply":{"kind":"dc-source","fields":{"V":"0"}}}}',
+      /rig\.supply\.fields\.V is 0 V/,
+    ],
     ['of fifty megabytes', ' '.repeat(50 * 1024 * 1024), /larger than any rig file/],
   ])('a file %s is refused with exit code 2', (_name, text, message) => {
     const path = join(mkdtempSync(join(tmpdir(), 'surge-')), 'rig.json');
@@ -71,5 +122,6 @@ describe('surge evaluate and surge runsheet', () => {
       expect(err).toMatch(message);
     }
   });
-  test('a file that is not there is refused', () => expect(surge('evaluate', '/nowhere/rig.json')).toMatchObject({ code: 2, err: expect.stringContaining('cannot be read') }));
+  test('a file that is not there is refused', () =>
+    expect(surge('evaluate', '/nowhere/rig.json')).toMatchObject({ code: 2, err: expect.stringContaining('cannot be read') }));
 });

@@ -3,14 +3,18 @@ import type { RigDocument } from '@vast-surge/core/format';
 import { wordFinding } from '@vast-surge/core/hazard';
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 
-export const evaluationJson = (document: RigDocument, evaluation: Evaluation) => ({ name: document.name, ...evaluationData(evaluation) });
+export const evaluationJson = (document: RigDocument, evaluation: Evaluation) => ({
+  name: document.name,
+  ...evaluationData(evaluation),
+});
 
 function figureLines(evaluation: Evaluation): string[] {
   return evaluation.figures.map((f) => {
     if (!f.ok) return `  ${f.title.padEnd(44)} not available: ${f.reason}`;
     const { value, unit } = f.worked;
     const { low, high, broken } = f.band;
-    const range = low === high ? '' : `   ${printQuantity(low, unit)} to ${Number.isFinite(high) ? printQuantity(high, unit) : 'never'}`;
+    const range =
+      low === high ? '' : `   ${printQuantity(low, unit)} to ${Number.isFinite(high) ? printQuantity(high, unit) : 'never'}`;
     return `  ${f.title.padEnd(44)} ${printQuantity(value, unit).padEnd(12)}${range}${broken ? `   (${broken})` : ''}`;
   });
 }
@@ -30,7 +34,13 @@ export function evaluationText(document: RigDocument, evaluation: Evaluation): s
   const { hazard, problems } = evaluation;
   return [
     document.name,
-    ...(hazard ? ['', `Hazard: ${hazard.headline}`, ...hazard.findings.filter((f) => f.exceeded).map((f) => `  ${wordFinding(f)} (${f.rule.source})`)] : []),
+    ...(hazard
+      ? [
+          '',
+          `Hazard: ${hazard.headline}`,
+          ...hazard.findings.filter((f) => f.exceeded).map((f) => `  ${wordFinding(f)} (${f.rule.source})`),
+        ]
+      : []),
     ...(problems.length > 0 ? ['', 'Problems', ...problems.map((p) => `  ${p.severity}, ${p.slot}: ${p.text}`)] : []),
     '',
     'Figures',

@@ -1,7 +1,14 @@
 import { expressionText, formulas, wordRange, type SymbolSpec } from '@vast-surge/core/formula';
 import { unitName } from '@vast-surge/core/quantity';
 
-const symbolData = ({ title, unit, min, max, open, integer }: SymbolSpec) => ({ title, unit, min, max, minExcluded: open ?? false, integer: integer ?? false });
+const symbolData = ({ title, unit, min, max, open, integer }: SymbolSpec) => ({
+  title,
+  unit,
+  min,
+  max,
+  minExcluded: open ?? false,
+  integer: integer ?? false,
+});
 
 export const formulasJson = () =>
   formulas.map((f) => ({
@@ -19,8 +26,15 @@ export const formulasJson = () =>
 export function formulasText(): string {
   return formulas
     .map((f) => {
-      const inputs = Object.entries(f.inputs).map(([symbol, spec]) => `    ${symbol}: ${spec.title}, ${unitName(spec.unit)}, ${wordRange(spec)}`);
-      return [`${f.id}  ${f.title}`, `  ${expressionText(f)}`, `  gives ${f.result.symbol} in ${unitName(f.result.unit)}`, ...inputs].join('\n');
+      const inputs = Object.entries(f.inputs).map(
+        ([symbol, spec]) => `    ${symbol}: ${spec.title}, ${unitName(spec.unit)}, ${wordRange(spec)}`,
+      );
+      return [
+        `${f.id}  ${f.title}`,
+        `  ${expressionText(f)}`,
+        `  gives ${f.result.symbol} in ${unitName(f.result.unit)}`,
+        ...inputs,
+      ].join('\n');
     })
     .join('\n\n');
 }

@@ -13,7 +13,8 @@ const json = (value: unknown) => print(JSON.stringify(value, null, 2));
 
 function readFile(path: string): string {
   try {
-    if (statSync(path).size > rigFileLimit * 4) throw new UsageError(`RIG.json: the file is larger than any rig file (${rigFileLimit} bytes).`);
+    if (statSync(path).size > rigFileLimit * 4)
+      throw new UsageError(`RIG.json: the file is larger than any rig file (${rigFileLimit} bytes).`);
     return readFileSync(path, 'utf8');
   } catch (error) {
     if (error instanceof UsageError) throw error;
@@ -28,7 +29,9 @@ function readRig(path: string): RigDocument {
 }
 
 function program(): Command {
-  const surge = new Command('surge').description('Sums and rigs from the terminal. Numbers are calculated, not promised: verify with a meter.').exitOverride();
+  const surge = new Command('surge')
+    .description('Sums and rigs from the terminal. Numbers are calculated, not promised: verify with a meter.')
+    .exitOverride();
   surge
     .command('calc')
     .description('one formula: surge calc stored-energy C=4700u V=50')

@@ -2,7 +2,9 @@ import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
 import { newBank, openRig, RigPage } from './pages.ts';
 
-test('a person designs a bank, reads what it does, breaks a limit, mends it, reloads and prints the run sheet', async ({ page }) => {
+test('a person designs a bank, reads what it does, breaks a limit, mends it, reloads and prints the run sheet', async ({
+  page,
+}) => {
   const rig = await newBank(page);
   await rig.block('Supply');
   await rig.type('Voltage', '600 V');
@@ -54,7 +56,14 @@ test('what cannot be read stays in its field with the reason, and the value befo
   const rig = await newBank(page);
   const field = page.getByLabel('Capacitance of one');
   const before = await rig.strip.textContent();
-  for (const [text, reason] of [['0', 'above 0 F up to 1 kF'], ['-5u', 'above 0 F'], ['1e30 F', 'up to 1 kF'], ['', 'is empty'], ['10 V', 'unit of a voltage'], ['lots', 'not a quantity']] as const) {
+  for (const [text, reason] of [
+    ['0', 'above 0 F up to 1 kF'],
+    ['-5u', 'above 0 F'],
+    ['1e30 F', 'up to 1 kF'],
+    ['', 'is empty'],
+    ['10 V', 'unit of a voltage'],
+    ['lots', 'not a quantity'],
+  ] as const) {
     await field.fill(text);
     await expect(page.getByRole('alert').filter({ hasText: reason })).toBeVisible();
     await expect(field).toHaveValue(text);
@@ -83,7 +92,7 @@ test('every number shows its working, and can be asked backwards', async ({ page
   await expect(working).toContainText('one capacitor at the bottom of its tolerance');
 
   await page.getByRole('button', { name: 'Close (Esc)' }).click();
-  await page.getByRole('tab', { name: 'Charge' }).click();
+  await page.getByRole('tab', { name: 'Charge', exact: true }).click();
   await rig.figure('stored-energy').click();
   await working.getByLabel('To make it').fill('500 J');
   // √(2 · 500 J / 516.7 µF) = 1.391 kV
@@ -111,7 +120,7 @@ test('the line, the blocks, the tabs and the values are all reached by keyboard'
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: /^Load/ }).focus();
+  await page.locator('[data-slot="load"]').focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('region', { name: 'Load fields' })).toBeVisible();
 });
@@ -133,13 +142,22 @@ test('another kind of switch keeps the ratings both have, and an inconsistent ri
 
 test('a rig goes out as a file and comes back the same; a bad file is refused with its reasons', async ({ page }) => {
   await page.goto('/rigs');
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export Anvil' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Export Anvil' }).click(),
+  ]);
   const text = await readFile(await download.path(), 'utf8');
   expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 1, name: 'Anvil' });
   const rows = page.locator('tr[data-rig]');
   const count = await rows.count();
-  const put = (name: string, buffer: Buffer) => page.getByLabel('Rig file to import').setInputFiles({ name, mimeType: 'application/json', buffer });
-  for (const [bad, reason] of [[text.slice(0, 400), 'not complete JSON'], [text.replace('"version": 1', '"version": 7'), 'newer Vast Surge'], [text.replace('"note"', '"__proto__":{},"note"'), '__proto__'], [' '.repeat(50 * 1024 * 1024), 'at most']] as const) {
+  const put = (name: string, buffer: Buffer) =>
+    page.getByLabel('Rig file to import').setInputFiles({ name, mimeType: 'application/json', buffer });
+  for (const [bad, reason] of [
+    [text.slice(0, 400), 'not complete JSON'],
+    [text.replace('"version": 1', '"version": 7'), 'newer Vast Surge'],
+    [text.replace('"note"', '"__proto__":{},"note"'), '__proto__'],
+    [' '.repeat(49 * 1024 * 1024), 'at most'],
+  ] as const) {
     await put('bad.json', Buffer.from(bad));
     await expect(page.getByRole('alert').filter({ hasText: 'nothing was written' })).toContainText(reason);
   }

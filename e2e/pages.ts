@@ -7,7 +7,10 @@ export class RigPage {
     this.page = page;
   }
   async block(title: string): Promise<void> {
-    await this.page.getByRole('group', { name: 'The rig as one line' }).getByRole('button', { name: new RegExp(`^${title}`) }).click();
+    await this.page
+      .getByRole('group', { name: 'The rig as one line' })
+      .getByRole('button', { name: new RegExp(`^${title}`) })
+      .click();
     await expect(this.page.getByRole('region', { name: new RegExp(`^${title} fields`) })).toBeVisible();
   }
   async type(label: string, text: string): Promise<void> {
@@ -30,7 +33,7 @@ export class RigPage {
 /** A new bank of one's own, its page open. */
 export async function newBank(page: Page): Promise<RigPage> {
   await page.goto('/rigs');
-  await page.getByRole('button', { name: 'New capacitor bank' }).click();
+  await page.getByRole('button', { name: 'New capacitor bank', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
   return new RigPage(page);
 }

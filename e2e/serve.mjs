@@ -13,6 +13,9 @@ await client.end();
 const url = new URL(base);
 url.pathname = `/${name}`;
 
-const server = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], { stdio: 'inherit', env: { ...process.env, DATABASE_URL: url.href } });
+const server = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+  stdio: 'inherit',
+  env: { ...process.env, DATABASE_URL: url.href },
+});
 process.on('SIGTERM', () => server.kill('SIGTERM'));
 server.on('exit', (code) => process.exit(code ?? 0));

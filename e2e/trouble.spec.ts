@@ -1,7 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { newBank, openRig } from './pages.ts';
 
-test('edits made while the server is away are kept in the page, said to be, and saved when it is back', async ({ page, context }) => {
+test('edits made while the server is away are kept in the page, said to be, and saved when it is back', async ({
+  page,
+  context,
+}) => {
   const rig = await newBank(page);
   await rig.saved();
   await context.route('**/api/**', (route) => route.abort());
@@ -60,7 +63,7 @@ test('nothing reaches beyond the own server, and the console stays silent', asyn
     if (message.type() === 'error' || message.type() === 'warning') said.push(message.text());
   });
   const rig = await openRig(page, 'Thimble');
-  for (const tab of ['Charge', 'Discharge', 'Bleed']) await page.getByRole('tab', { name: tab }).click();
+  for (const tab of ['Charge', 'Discharge', 'Bleed']) await page.getByRole('tab', { name: tab, exact: true }).click();
   await page.keyboard.press('w');
   await rig.block('Load');
   await page.goto('/sums/rlc-peak-current');

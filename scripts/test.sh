@@ -26,5 +26,6 @@ if [ -z "${CHROMIUM:-}" ]; then
   CHROMIUM=$(command -v chromium)
 fi
 export CHROMIUM
+E2E_PORT=$(free_port) && export E2E_PORT
 step "the interface in a browser" npm run --silent e2e
 step "summary" node scripts/test-summary.mjs

@@ -26,8 +26,12 @@ function listen(app: ReturnType<typeof createApp>, port: number): Promise<Server
 }
 
 async function prepare(databaseUrl: string, pool: Pool, demo: boolean): Promise<void> {
-  await pool.query('select 1').catch((error: unknown) => fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`));
-  await migrate(databaseUrl).catch((error: unknown) => fail(isDatabaseAway(error) ? 'the database went away during migration' : `a migration is broken: ${messageOf(error)}`));
+  await pool
+    .query('select 1')
+    .catch((error: unknown) => fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`));
+  await migrate(databaseUrl).catch((error: unknown) =>
+    fail(isDatabaseAway(error) ? 'the database went away during migration' : `a migration is broken: ${messageOf(error)}`),
+  );
   if (demo) await loadDemo(pool).catch((error: unknown) => fail(`the demo workshop cannot be loaded: ${messageOf(error)}`));
 }
 
@@ -49,7 +53,8 @@ async function main(): Promise<void> {
   const databaseUrl = process.env['DATABASE_URL'];
   if (!databaseUrl) fail('DATABASE_URL is not set; start the server with ./surge start');
   const port = Number(process.env['PORT'] ?? 4600);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`PORT is "${process.env['PORT'] ?? ''}"; it must be a whole number from 1 to 65535`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    fail(`PORT is "${process.env['PORT'] ?? ''}"; it must be a whole number from 1 to 65535`);
   const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' }, pino.destination(2));
   const pool = openPool(databaseUrl, (error) => log.warn({ err: error }, 'a database connection was lost'));
   await prepare(databaseUrl, pool, process.env['VAST_SURGE_DEMO'] !== 'no');
@@ -57,7 +62,11 @@ async function main(): Promise<void> {
   const rate = Number(process.env['VAST_SURGE_RATE'] ?? 1200);
   const app = createApp({ db: pool, log, version, webRoot: here('../web/dist'), rate });
   const server = await listen(app, port).catch((error: NodeJS.ErrnoException) =>
-    fail(error.code === 'EADDRINUSE' ? `port ${port} is in use; stop what uses it, or set PORT to another` : `cannot listen on port ${port}: ${messageOf(error)}`),
+    fail(
+      error.code === 'EADDRINUSE'
+        ? `port ${port} is in use; stop what uses it, or set PORT to another`
+        : `cannot listen on port ${port}: ${messageOf(error)}`,
+    ),
   );
   stopOnSignal(server, pool);
   process.stdout.write(`Vast Surge is at http://127.0.0.1:${port}\n`);

@@ -14,6 +14,9 @@ if (!root) throw new Error('the page has no root element');
 createRoot(root).render(
   <Provider store={store}>
     <RouterProvider router={router} />
-    <Toaster position="bottom-center" toastOptions={{ className: '!rounded-none !border !border-ink !bg-plate !text-ink !shadow-none !font-sans' }} />
+    <Toaster
+      position="bottom-center"
+      toastOptions={{ className: '!rounded-none !border !border-ink !bg-plate !text-ink !shadow-none !font-sans' }}
+    />
   </Provider>,
 );

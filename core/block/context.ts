@@ -96,7 +96,20 @@ export interface Problem {
 }
 
 /** The parts of a run sheet, in the order they are done. The last two are branches, entered only when called for. */
-export const phases = ['prepare', 'instruments', 'commission', 'charge', 'isolate', 'fire', 'bleed', 'verify', 'strap', 'hand-over', 'misfire', 'abort'] as const;
+export const phases = [
+  'prepare',
+  'instruments',
+  'commission',
+  'charge',
+  'isolate',
+  'fire',
+  'bleed',
+  'verify',
+  'strap',
+  'hand-over',
+  'misfire',
+  'abort',
+] as const;
 export type Phase = (typeof phases)[number];
 
 /** One thing to do. Numbers in it are worked, so that the sheet shows where they come from. */
@@ -104,7 +117,12 @@ export interface StepSpec {
   readonly id: string;
   readonly phase: Phase;
   readonly text: string;
-  readonly expect?: readonly { readonly label: string; readonly worked: Worked; readonly print: 'duration' | 'quantity'; readonly use: 'nominal' | 'high' }[];
+  readonly expect?: readonly {
+    readonly label: string;
+    readonly worked: Worked;
+    readonly print: 'duration' | 'quantity';
+    readonly use: 'nominal' | 'high';
+  }[];
   /** Nobody goes on until this is true. */
   readonly hold?: string;
   readonly caution?: string;

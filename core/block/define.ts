@@ -2,7 +2,18 @@ import type { FieldSpec } from './field.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
 
 /** Graphical symbols of the line, by their meaning in IEC 60617. */
-export type Glyph = 'dc-source' | 'resistor' | 'capacitor-bank' | 'make-contact' | 'thyristor' | 'thyristor-pair' | 'resistor-inductor' | 'resistor-down' | 'absent' | 'probe' | 'voltmeter';
+export type Glyph =
+  | 'dc-source'
+  | 'resistor'
+  | 'capacitor-bank'
+  | 'make-contact'
+  | 'thyristor'
+  | 'thyristor-pair'
+  | 'resistor-inductor'
+  | 'resistor-down'
+  | 'absent'
+  | 'probe'
+  | 'voltmeter';
 
 /**
  * One kind of block: everything the rest of the program knows about it. The form, the file schema, the line, the figures,

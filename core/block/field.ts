@@ -1,6 +1,15 @@
 import { z } from 'zod';
 import { wordRange } from '../formula/index.ts';
-import { bounds, parseQuantity, printExact, printTolerance, unitName, wordQuantityIssue, type Quantity, type UnitId } from '../quantity/index.ts';
+import {
+  bounds,
+  parseQuantity,
+  printExact,
+  printTolerance,
+  unitName,
+  wordQuantityIssue,
+  type Quantity,
+  type UnitId,
+} from '../quantity/index.ts';
 
 /** A quantity field: a form draws itself from this, and the file schema and the checks are made of it. */
 export interface QuantityField {
@@ -50,7 +59,8 @@ function rangeReason(field: QuantityField, quantity: Quantity): string | null {
   const outside = (x: number) => x < field.min || x > field.max || (field.open === true && x <= field.min);
   const range = wordRange(field);
   if (outside(quantity.value)) return `is ${printExact(quantity.value, field.unit)}; it must be ${range}`;
-  if (field.integer && !Number.isInteger(quantity.value)) return `is ${printExact(quantity.value, field.unit)}; it must be ${range}`;
+  if (field.integer && !Number.isInteger(quantity.value))
+    return `is ${printExact(quantity.value, field.unit)}; it must be ${range}`;
   if (quantity.tolerance && !field.tolerance) return 'takes no tolerance';
   if (low < 0 && field.min >= 0) return `with its tolerance reaches ${printExact(low, field.unit)}; it must be ${range}`;
   if (!Number.isFinite(high)) return `with its tolerance is beyond ${range}`;
@@ -60,7 +70,9 @@ function rangeReason(field: QuantityField, quantity: Quantity): string | null {
 /** Reads what was typed into a quantity field; the reason names the allowed range. */
 export function readQuantityText(field: QuantityField, text: string): ReadField<QuantityValue | null> {
   if (text.trim() === '') {
-    return field.optional ? { ok: true, value: null } : refuse(`${wordQuantityIssue({ code: 'empty', unit: field.unit })}; it must be ${wordRange(field)}`);
+    return field.optional
+      ? { ok: true, value: null }
+      : refuse(`${wordQuantityIssue({ code: 'empty', unit: field.unit })}; it must be ${wordRange(field)}`);
   }
   const parsed = parseQuantity(text, field.unit);
   if (!parsed.ok) return refuse(`${wordQuantityIssue(parsed.issue)}; it must be ${wordRange(field)}`);
@@ -92,7 +104,9 @@ export function readQuantityData(field: QuantityField, raw: unknown): ReadField<
   }
   const shape = quantityShape.safeParse(raw);
   if (!shape.success) {
-    return refuse(`must be a text such as "${field.initial ?? `12 ${unitName(field.unit)}`}", a number in ${unitName(field.unit)}, or an object with value, text and tolerance`);
+    return refuse(
+      `must be a text such as "${field.initial ?? `12 ${unitName(field.unit)}`}", a number in ${unitName(field.unit)}, or an object with value, text and tolerance`,
+    );
   }
   const { value, tolerance, from } = shape.data;
   const quantity: Quantity = tolerance ? { value, tolerance } : { value };
@@ -100,8 +114,12 @@ export function readQuantityData(field: QuantityField, raw: unknown): ReadField<
   if (reason !== null) return refuse(reason);
   const text = shape.data.text ?? textOf(quantity, field.unit);
   const parsed = parseQuantity(text, field.unit);
-  const agrees = parsed.ok && Math.abs(parsed.quantity.value - value) <= 1e-9 * Math.abs(value) && sameTolerance(parsed.quantity.tolerance, tolerance);
-  if (!agrees) return refuse(`says ${textOf(quantity, field.unit)} as value and "${text.slice(0, 40)}" as text; the two must agree`);
+  const agrees =
+    parsed.ok &&
+    Math.abs(parsed.quantity.value - value) <= 1e-9 * Math.abs(value) &&
+    sameTolerance(parsed.quantity.tolerance, tolerance);
+  if (!agrees)
+    return refuse(`says ${textOf(quantity, field.unit)} as value and "${text.slice(0, 40)}" as text; the two must agree`);
   return { ok: true, value: { ...quantity, text, ...(from ? { from } : {}) } };
 }
 

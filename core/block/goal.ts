@@ -6,7 +6,8 @@ import type { RigContext } from './context.ts';
 export const residualVoltage = ruled('residual voltage to fall below', 50, 'V', 'NFPA 70 (NEC), article 460: 50 V; from memory');
 
 /** The highest voltage, V, that can stand on the store: what the supply gives if it is left on, or what is set if that is more. */
-export const highestVoltage = (rig: RigContext): number => Math.max(boundsOf(rig.offer('sourceVoltage')).high, boundsOf(rig.offer('chargedTo')).high);
+export const highestVoltage = (rig: RigContext): number =>
+  Math.max(boundsOf(rig.offer('sourceVoltage')).high, boundsOf(rig.offer('chargedTo')).high);
 
 /** What bleeding aims at: 50 V, or a tenth of the charge (1 % of the energy) in a store that is never above 50 V. */
 export interface BleedGoal {
@@ -18,7 +19,11 @@ export interface BleedGoal {
 export function bleedGoal(rig: RigContext): BleedGoal {
   const charged = rig.offer('chargedTo');
   if (charged.value > residualVoltage.value) {
-    return { voltage: residualVoltage, text: '50 V', figures: { bleeder: 'bleed-time', open: 'bleed-time-open', tool: 'tool-time' } };
+    return {
+      voltage: residualVoltage,
+      text: '50 V',
+      figures: { bleeder: 'bleed-time', open: 'bleed-time-open', tool: 'tool-time' },
+    };
   }
   const ten = ruled('a tenth of the charge, 1 % of the energy', 10, '1', 'common practice, no source');
   const voltage = work(storeFormulas.shareOfString, { V: charged, n: ten }, 'a tenth of the charge voltage');

@@ -1,6 +1,29 @@
-export { slots, phases, Unavailable, type FigureSpec, type LimitSpec, type Offers, type Own, type Phase, type Problem, type RigContext, type Slot, type StepSpec } from './context.ts';
+export {
+  slots,
+  phases,
+  Unavailable,
+  type FigureSpec,
+  type LimitSpec,
+  type Offers,
+  type Own,
+  type Phase,
+  type Problem,
+  type RigContext,
+  type Slot,
+  type StepSpec,
+} from './context.ts';
 export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
 export { type BlockDefinition, type Glyph } from './define.ts';
-export { readQuantityText, initialValue, textOf, type ChoiceField, type FieldSpec, type FieldValue, type QuantityField, type QuantityValue, type ReadField } from './field.ts';
+export {
+  readQuantityText,
+  initialValue,
+  textOf,
+  type ChoiceField,
+  type FieldSpec,
+  type FieldValue,
+  type QuantityField,
+  type QuantityValue,
+  type ReadField,
+} from './field.ts';
 export { blockDefinition, blockDefinitions, kindsOf, slotTitles } from './registry.ts';
 export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';

@@ -37,5 +37,12 @@ export function blockDefinition(slot: Slot, kind: string): BlockDefinition {
 }
 
 export const slotTitles: { readonly [K in Slot]: string } = {
-  supply: 'Supply', charging: 'Charging', store: 'Store', switch: 'Switch', load: 'Load', bleeder: 'Bleeder', tool: 'Discharge tool', meter: 'Meter',
+  supply: 'Supply',
+  charging: 'Charging',
+  store: 'Store',
+  switch: 'Switch',
+  load: 'Load',
+  bleeder: 'Bleeder',
+  tool: 'Discharge tool',
+  meter: 'Meter',
 };

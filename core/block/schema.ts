@@ -13,7 +13,9 @@ export interface Block {
 const blockOfKind = (definition: BlockDefinition) =>
   z.strictObject({
     kind: z.literal(definition.kind),
-    fields: z.strictObject(Object.fromEntries(Object.entries(definition.fields).map(([id, field]) => [id, fieldSchema(field)]))).prefault({}),
+    fields: z
+      .strictObject(Object.fromEntries(Object.entries(definition.fields).map(([id, field]) => [id, fieldSchema(field)])))
+      .prefault({}),
   });
 
 /** The file schema of a slot: one of the kinds registered for it. */
@@ -22,7 +24,14 @@ export function blockSchema(slot: Slot) {
   const [first, ...rest] = kinds;
   if (!first) throw new Error(`no kind of ${slot} is registered`);
   return z
-    .discriminatedUnion('kind', [first, ...rest], { error: (issue) => (issue.code === 'invalid_union' ? `kind must be one of ${kindsOf(slot).map((d) => d.kind).join(', ')}` : undefined) })
+    .discriminatedUnion('kind', [first, ...rest], {
+      error: (issue) =>
+        issue.code === 'invalid_union'
+          ? `kind must be one of ${kindsOf(slot)
+              .map((d) => d.kind)
+              .join(', ')}`
+          : undefined,
+    })
     .transform((block) => block as Block);
 }
 
@@ -38,5 +47,8 @@ export function changeKind(block: Block, from: BlockDefinition, to: BlockDefinit
     const old = from.fields[id];
     return old?.type === 'quantity' && field.type === 'quantity' && old.unit === field.unit && old.title === field.title;
   });
-  return { kind: to.kind, fields: { ...newBlock(to).fields, ...Object.fromEntries(kept.map(([id]) => [id, block.fields[id] ?? null])) } };
+  return {
+    kind: to.kind,
+    fields: { ...newBlock(to).fields, ...Object.fromEntries(kept.map(([id]) => [id, block.fields[id] ?? null])) },
+  };
 }

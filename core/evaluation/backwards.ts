@@ -8,7 +8,8 @@ import { blockIn, type Rig } from '../rig/index.ts';
 export type Backwards = { readonly ok: true; readonly value: number } | { readonly ok: false; readonly reason: string };
 
 /** The inputs of a rig that a figure was worked out from, as paths such as `store.C`. */
-export const leversOf = (worked: Worked): string[] => [...givens(worked).values()].flatMap(({ origin }) => (origin.from === 'rule' ? [] : [origin.path]));
+export const leversOf = (worked: Worked): string[] =>
+  [...givens(worked).values()].flatMap(({ origin }) => (origin.from === 'rule' ? [] : [origin.path]));
 
 const decades = 6;
 const perDecade = 40;
@@ -34,7 +35,9 @@ export function solveRig(rig: Rig, figureId: string, path: string, target: numbe
       throw error;
     }
   };
-  return spec.integer ? solveCount(now.value, target, at) : solveValue(now.value || 1e-6, target, at, (v) => printQuantity(v, spec.unit));
+  return spec.integer
+    ? solveCount(now.value, target, at)
+    : solveValue(now.value || 1e-6, target, at, (v) => printQuantity(v, spec.unit));
 }
 
 function solveCount(start: number, target: number, at: (n: number) => number | null): Backwards {

@@ -30,7 +30,14 @@ export function evaluationData(evaluation: Evaluation) {
   for (const figure of evaluation.figures) {
     const unit = figure.ok ? figure.worked.unit : '1';
     figures[figure.id] = figure.ok
-      ? { title: figure.title, value: finite(figure.worked.value), unit, low: finite(figure.band.low), high: finite(figure.band.high), ...(figure.band.broken ? { reason: figure.band.broken } : {}) }
+      ? {
+          title: figure.title,
+          value: finite(figure.worked.value),
+          unit,
+          low: finite(figure.band.low),
+          high: finite(figure.band.high),
+          ...(figure.band.broken ? { reason: figure.band.broken } : {}),
+        }
       : { title: figure.title, value: null, unit, low: null, high: null, reason: figure.reason };
   }
   const limits: LimitData[] = evaluation.ladder.limits.map((l) => ({
@@ -45,7 +52,14 @@ export function evaluationData(evaluation: Evaluation) {
   }));
   const hazard = evaluation.hazard && {
     class: evaluation.hazard.class,
-    findings: evaluation.hazard.findings.map((f) => ({ id: f.rule.id, source: f.rule.source, value: f.value, threshold: f.rule.threshold, unit: f.rule.unit, exceeded: f.exceeded })),
+    findings: evaluation.hazard.findings.map((f) => ({
+      id: f.rule.id,
+      source: f.rule.source,
+      value: f.value,
+      threshold: f.rule.threshold,
+      unit: f.rule.unit,
+      exceeded: f.exceeded,
+    })),
   };
   return { figures, limits, problems: evaluation.problems, hazard, notJudged: evaluation.ladder.blind };
 }

@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, blockDefinitions, kindsOf, newBlock, readQuantityText, slots, type Block, type FieldSpec, type FieldValue, type Slot } from '../block/index.ts';
+import {
+  blockDefinition,
+  blockDefinitions,
+  kindsOf,
+  newBlock,
+  readQuantityText,
+  slots,
+  type Block,
+  type FieldSpec,
+  type FieldValue,
+  type Slot,
+} from '../block/index.ts';
 import { Corners, RigReading } from '../figure/index.ts';
 import { givens } from '../formula/index.ts';
 import { limitState, withValue } from '../limit/index.ts';
@@ -27,7 +38,9 @@ const plainBank = (typed: Record<string, string>) =>
 
 describe('figures of a rig', () => {
   test('a bank of one capacitor gives the closed form of its loop (RLC table, R 20 mΩ, L 1 µH, C 1 mF, 500 V)', () => {
-    const e = evaluateRig(plainBank({ 'supply.V': '600 V', 'store.C': '1 mF', 'store.V0': '500 V', 'load.R': '20 mΩ', 'load.L': '1 µH' }));
+    const e = evaluateRig(
+      plainBank({ 'supply.V': '600 V', 'store.C': '1 mF', 'store.V0': '500 V', 'load.R': '20 mΩ', 'load.L': '1 µH' }),
+    );
     expect(offBy(figure(e, 'peak-current').worked.value, 10426.83)).toBeLessThan(1e-4);
     expect(offBy(figure(e, 'time-to-peak').worked.value, 4.163486e-5)).toBeLessThan(1e-4);
     expect(offBy(figure(e, 'voltage-reversal').worked.value, 0.3509198)).toBeLessThan(1e-4);
@@ -36,20 +49,51 @@ describe('figures of a rig', () => {
   });
 
   test('series and parallel elements, the contact and both lead shapes come together in the loop', () => {
-    const e = evaluateRig(rigWith({ 'store.ns': '3', 'store.np': '4', 'store.ESR': '8 mΩ', 'store.ESL': '40 nH', 'switch.R': '1 mΩ', 'load.R': '20 mΩ', 'load.L': '1 µH', 'load.length': '0.3 m', 'load.diameter': '2 mm', 'load.layout': 'straight' }));
+    const e = evaluateRig(
+      rigWith({
+        'store.ns': '3',
+        'store.np': '4',
+        'store.ESR': '8 mΩ',
+        'store.ESL': '40 nH',
+        'switch.R': '1 mΩ',
+        'load.R': '20 mΩ',
+        'load.L': '1 µH',
+        'load.length': '0.3 m',
+        'load.diameter': '2 mm',
+        'load.layout': 'straight',
+      }),
+    );
     expect(figure(e, 'loop-resistance').worked.value).toBeCloseTo((8e-3 * 3) / 4 + 1e-3 + 20e-3, 12);
     // 0.3 m of 2 mm wire: 338.8158 nH by Rosa (see the fixture of wire inductances).
     expect(offBy(figure(e, 'loop-inductance').worked.value, 30e-9 + 1e-6 + 338.8158e-9)).toBeLessThan(1e-6);
   });
 
   test('the bleeder stands beside the store while it charges: voltage reached and time are those of the divider', () => {
-    const e = evaluateRig(rigWith({ 'supply.V': '600 V', 'supply.R': '0 Ω', 'charging.R': '10 kΩ', 'bleeder.R': '20 kΩ', 'store.C': '100 µF', 'store.V0': '200 V' }));
+    const e = evaluateRig(
+      rigWith({
+        'supply.V': '600 V',
+        'supply.R': '0 Ω',
+        'charging.R': '10 kΩ',
+        'bleeder.R': '20 kΩ',
+        'store.C': '100 µF',
+        'store.V0': '200 V',
+      }),
+    );
     expect(figure(e, 'charge-towards').worked.value).toBeCloseTo(400, 9);
     expect(figure(e, 'charge-time').worked.value).toBeCloseTo((20e3 / 3) * 100e-6 * Math.LN2, 9);
   });
 
   test('a one-way thyristor with a threshold leaves the bank reversed; both ways it rings out', () => {
-    const typed = { 'switch.kind': 'thyristor', 'supply.V': '60 V', 'store.C': '1 mF', 'store.V0': '50 V', 'load.R': '5 mΩ', 'load.L': '2 µH', 'switch.VT': '1.5 V', 'switch.R': '1 mΩ' };
+    const typed = {
+      'switch.kind': 'thyristor',
+      'supply.V': '60 V',
+      'store.C': '1 mF',
+      'store.V0': '50 V',
+      'load.R': '5 mΩ',
+      'load.L': '2 µH',
+      'switch.VT': '1.5 V',
+      'switch.R': '1 mΩ',
+    };
     const oneWay = evaluateRig(plainBank({ ...typed, 'switch.direction': 'one-way' }));
     const k = Math.exp((-Math.PI * 3e-3) / Math.sqrt(2e-6 / 1e-3 - 9e-6));
     expect(offBy(figure(oneWay, 'reversed-voltage').worked.value, 48.5 * k - 1.5)).toBeLessThan(1e-9);
@@ -60,7 +104,9 @@ describe('figures of a rig', () => {
   });
 
   test('the bleeder-open time rests on insulation alone and never undercuts the bleeder', () => {
-    const e = evaluateRig(rigWith({ 'supply.V': '600 V', 'store.V0': '400 V', 'store.C': '100 µF', 'store.Ri': '1 GΩ', 'bleeder.R': '1 MΩ' }));
+    const e = evaluateRig(
+      rigWith({ 'supply.V': '600 V', 'store.V0': '400 V', 'store.C': '100 µF', 'store.Ri': '1 GΩ', 'bleeder.R': '1 MΩ' }),
+    );
     expect(figure(e, 'bleed-time').worked.value).toBeCloseTo(100 * Math.log(8), 6);
     expect(figure(e, 'bleed-time-open').worked.value).toBeCloseTo(1e5 * Math.log(8), 3);
   });
@@ -69,7 +115,11 @@ describe('figures of a rig', () => {
 describe('bands', () => {
   /** The extremes over all corners, by brute force. */
   function extremes(rig: Rig, id: string): { low: number; high: number } {
-    const leaves = [...givens(new RigReading(rig).figure(id)).values()].flatMap((g) => (g.origin.from !== 'rule' && g.tolerance ? [{ path: g.origin.path, low: g.value * (1 - g.tolerance.minus), high: g.value * (1 + g.tolerance.plus) }] : []));
+    const leaves = [...givens(new RigReading(rig).figure(id)).values()].flatMap((g) =>
+      g.origin.from !== 'rule' && g.tolerance
+        ? [{ path: g.origin.path, low: g.value * (1 - g.tolerance.minus), high: g.value * (1 + g.tolerance.plus) }]
+        : [],
+    );
     const values: number[] = [];
     for (let mask = 0; mask < 2 ** leaves.length; mask++) {
       const overrides = new Map(leaves.map((leaf, i) => [leaf.path, mask & (1 << i) ? leaf.high : leaf.low]));
@@ -96,7 +146,16 @@ describe('bands', () => {
 });
 
 describe('limits', () => {
-  const tough = { 'supply.V': '3 kV ±3 %', 'store.C': '100 µF ±10 %', 'store.ns': '3', 'store.V0': '2.4 kV ±2 %', 'store.Vr': '800 V', 'tool.E': '50 J', 'switch.I': '2 kA', 'meter.V': '2 kV' };
+  const tough = {
+    'supply.V': '3 kV ±3 %',
+    'store.C': '100 µF ±10 %',
+    'store.ns': '3',
+    'store.V0': '2.4 kV ±2 %',
+    'store.Vr': '800 V',
+    'tool.E': '50 J',
+    'switch.I': '2 kA',
+    'meter.V': '2 kV',
+  };
 
   test('stand tightest first, judged at the worst corner, those without a rating last', () => {
     const { limits } = evaluateRig(rigWith(tough)).ladder;
@@ -108,7 +167,9 @@ describe('limits', () => {
   test('each relief offered, applied alone, brings the limit to its rating and hardly below it', () => {
     const rig = rigWith(tough);
     const over = evaluateRig(rig).ladder.limits.filter((l) => limitState(l) === 'over');
-    expect(over.map((l) => l.id).sort()).toEqual(['capacitor-voltage', 'element-voltage', 'meter-maximum', 'switch-current', 'tool-energy'].sort());
+    expect(over.map((l) => l.id).sort()).toEqual(
+      ['capacitor-voltage', 'element-voltage', 'meter-maximum', 'switch-current', 'tool-energy'].sort(),
+    );
     for (const l of over) {
       expect(l.relief.length, l.id).toBeGreaterThan(0);
       for (const r of l.relief) {
@@ -127,7 +188,9 @@ describe('limits', () => {
 
   test('a tool that suits 100 µF at 400 V is over at 680 µF and 450 V (common practice, no source)', () => {
     const tool = { 'supply.V': '500 V', 'tool.E': '12 J', 'tool.R': '5 kΩ' };
-    expect(limitState(limit(evaluateRig(rigWith({ ...tool, 'store.C': '100 µF', 'store.V0': '400 V' })), 'tool-energy'))).toBe('below');
+    expect(limitState(limit(evaluateRig(rigWith({ ...tool, 'store.C': '100 µF', 'store.V0': '400 V' })), 'tool-energy'))).toBe(
+      'below',
+    );
     const big = limit(evaluateRig(rigWith({ ...tool, 'store.C': '680 µF', 'store.V0': '450 V' })), 'tool-energy');
     expect(big.stress.value).toBeCloseTo(68.85, 9);
     expect(limitState(big)).toBe('over');
@@ -146,7 +209,12 @@ describe('limits', () => {
 });
 
 describe('asking a rig backwards', () => {
-  test.each([['stored-energy', 400], ['peak-current', 9000], ['bleed-time', 120], ['tool-peak-power', 5000]] as const)('%s = %d is met by every lever that can meet it', (id, target) => {
+  test.each([
+    ['stored-energy', 400],
+    ['peak-current', 9000],
+    ['bleed-time', 120],
+    ['tool-peak-power', 5000],
+  ] as const)('%s = %d is met by every lever that can meet it', (id, target) => {
     const rig = demoRig('anvil');
     const levers = leversOf(new RigReading(rig).figure(id));
     const met = levers.filter((path) => {
@@ -159,7 +227,10 @@ describe('asking a rig backwards', () => {
     expect(met).toContain('store.V0');
   });
   test('what cannot be met says so', () => {
-    expect(solveRig(demoRig('anvil'), 'stored-energy', 'store.ns', 1)).toEqual({ ok: false, reason: 'no whole number gives exactly this' });
+    expect(solveRig(demoRig('anvil'), 'stored-energy', 'store.ns', 1)).toEqual({
+      ok: false,
+      reason: 'no whole number gives exactly this',
+    });
   });
 });
 
@@ -167,7 +238,12 @@ describe('asking a rig backwards', () => {
 function anyValue(spec: FieldSpec): fc.Arbitrary<FieldValue> {
   if (spec.type === 'choice') return fc.constantFrom(...spec.options.map((o) => o.value));
   const low = spec.min > 0 ? spec.min : Math.min(1e-12, spec.max / 1e3);
-  const number = spec.integer ? fc.integer({ min: spec.min, max: spec.max }) : fc.oneof(fc.double({ min: Math.log(low), max: Math.log(spec.max), noNaN: true }).map(Math.exp), fc.constantFrom(spec.max, spec.open ? low : spec.min));
+  const number = spec.integer
+    ? fc.integer({ min: spec.min, max: spec.max })
+    : fc.oneof(
+        fc.double({ min: Math.log(low), max: Math.log(spec.max), noNaN: true }).map(Math.exp),
+        fc.constantFrom(spec.max, spec.open ? low : spec.min),
+      );
   const tolerance = spec.tolerance ? fc.constantFrom('', ' ±20 %', ' -50/+900 %') : fc.constant('');
   const typed = fc.tuple(number, tolerance).map(([value, band]): FieldValue => {
     const read = readQuantityText(spec, printExact(value, spec.unit) + band);
@@ -178,9 +254,17 @@ function anyValue(spec: FieldSpec): fc.Arbitrary<FieldValue> {
 }
 
 const anyBlock = (slot: Slot): fc.Arbitrary<Block> =>
-  fc.constantFrom(...kindsOf(slot)).chain((definition) => fc.record(Object.fromEntries(Object.entries(definition.fields).map(([id, spec]) => [id, anyValue(spec)]))).map((fields) => ({ kind: definition.kind, fields })));
+  fc
+    .constantFrom(...kindsOf(slot))
+    .chain((definition) =>
+      fc
+        .record(Object.fromEntries(Object.entries(definition.fields).map(([id, spec]) => [id, anyValue(spec)])))
+        .map((fields) => ({ kind: definition.kind, fields })),
+    );
 
-const anyRig: fc.Arbitrary<Rig> = fc.record(Object.fromEntries(slots.map((slot) => [slot, anyBlock(slot)]))).map((blocks) => slots.reduce<Rig>((rig, slot) => withBlock(rig, slot, blocks[slot] ?? blockIn(rig, slot)), newRig()));
+const anyRig: fc.Arbitrary<Rig> = fc
+  .record(Object.fromEntries(slots.map((slot) => [slot, anyBlock(slot)])))
+  .map((blocks) => slots.reduce<Rig>((rig, slot) => withBlock(rig, slot, blocks[slot] ?? blockIn(rig, slot)), newRig()));
 
 describe('any rig the form lets through', () => {
   test('is evaluated without a NaN or a throw: what cannot be calculated says why', () => {
@@ -188,10 +272,16 @@ describe('any rig the form lets through', () => {
       fc.property(anyRig, (rig) => {
         const e = evaluateRig(rig);
         for (const f of e.figures) {
-          if (f.ok) expect([f.id, Number.isFinite(f.worked.value), Number.isNaN(f.band.low + f.band.high) && f.band.broken === undefined]).toEqual([f.id, true, false]);
+          if (f.ok)
+            expect([
+              f.id,
+              Number.isFinite(f.worked.value),
+              Number.isNaN(f.band.low + f.band.high) && f.band.broken === undefined,
+            ]).toEqual([f.id, true, false]);
           else expect(f.reason.length).toBeGreaterThan(5);
         }
-        for (const l of e.ladder.limits) expect([l.id, Number.isNaN(l.worst ?? 0), Number.isNaN(l.utilisation ?? 0)]).toEqual([l.id, false, false]);
+        for (const l of e.ladder.limits)
+          expect([l.id, Number.isNaN(l.worst ?? 0), Number.isNaN(l.utilisation ?? 0)]).toEqual([l.id, false, false]);
         expect(e.problems.every((p) => !/NaN|undefined|Infinity/.test(p.text))).toBe(true);
         expect(() => JSON.stringify(evaluationData(e))).not.toThrow();
       }),
@@ -206,7 +296,16 @@ describe('any rig the form lets through', () => {
         const at = (rig: Rig, id: string) => new RigReading(rig).figure(id).value;
         const lower = withValue(base, 'store', 'V0', V);
         for (const higher of [withValue(lower, 'store', 'V0', V * k), withValue(lower, 'store', 'C', 1e-3 * k)]) {
-          for (const id of ['stored-energy', 'stored-charge', 'bleed-time', 'tool-time', 'charge-time', 'peak-current', 'action-integral']) expect(at(higher, id)).toBeGreaterThan(at(lower, id));
+          for (const id of [
+            'stored-energy',
+            'stored-charge',
+            'bleed-time',
+            'tool-time',
+            'charge-time',
+            'peak-current',
+            'action-integral',
+          ])
+            expect(at(higher, id)).toBeGreaterThan(at(lower, id));
         }
       }),
     );
@@ -219,7 +318,12 @@ describe('problems', () => {
     ['a loop without inductance', { 'store.ESL': '0 H', 'load.L': '0 H', 'load.length': '' }, 'load', /no inductance at all/],
     ['a loop without resistance', { 'store.ESR': '0 Ω', 'switch.R': '0 Ω', 'load.R': '0 Ω' }, 'load', /no resistance at all/],
     ['no bleeder', { 'bleeder.kind': 'none' }, 'bleeder', /No permanent bleeder/],
-    ['a thyristor that never turns on', { 'switch.kind': 'thyristor', 'switch.direction': 'one-way', 'switch.VT': '50 V' }, 'switch', /threshold voltage/],
+    [
+      'a thyristor that never turns on',
+      { 'switch.kind': 'thyristor', 'switch.direction': 'one-way', 'switch.VT': '50 V' },
+      'switch',
+      /threshold voltage/,
+    ],
     ['a supply above the rating of the bank', { 'store.Vr': '50 V' }, 'supply', /above its rating of 50\.0 V/],
   ])('%s is shown beside its block', (_name, typed, slot, text) => {
     const e = evaluateRig(rigWith(typed));
@@ -237,7 +341,10 @@ test('every kind of block declares what the form, the line and the file need', (
     for (const l of definition.limits ?? []) {
       for (const lever of l.levers) {
         const [leverSlot, field = ''] = lever.split('.') as [Slot, string];
-        expect(kindsOf(leverSlot).some((d) => d.fields[field]?.type === 'quantity'), `${l.id}: ${lever}`).toBe(true);
+        expect(
+          kindsOf(leverSlot).some((d) => d.fields[field]?.type === 'quantity'),
+          `${l.id}: ${lever}`,
+        ).toBe(true);
       }
     }
   }

@@ -20,7 +20,8 @@ export interface Band {
 
 /** A reason a figure is missing, as a user reads it. */
 export const reasonOf = (error: unknown): { slot: Slot; reason: string; field?: string } | null => {
-  if (error instanceof Unavailable) return { slot: error.slot, reason: error.message, ...(error.field ? { field: error.field } : {}) };
+  if (error instanceof Unavailable)
+    return { slot: error.slot, reason: error.message, ...(error.field ? { field: error.field } : {}) };
   if (error instanceof FormulaError) return { slot: 'store', reason: error.message };
   return null;
 };
@@ -87,8 +88,13 @@ export class Corners {
       if ((low - nominal) * (high - nominal) > 0) either.push(path);
       else up[path] = high >= low ? 'high' : 'low';
     }
-    const down: Record<string, Side> = Object.fromEntries(Object.entries(up).map(([path, side]) => [path, side === 'high' ? 'low' : 'high']));
-    const candidates = combinations(either.slice(0, 8)).flatMap((free) => [{ ...up, ...free }, { ...down, ...free }]);
+    const down: Record<string, Side> = Object.fromEntries(
+      Object.entries(up).map(([path, side]) => [path, side === 'high' ? 'low' : 'high']),
+    );
+    const candidates = combinations(either.slice(0, 8)).flatMap((free) => [
+      { ...up, ...free },
+      { ...down, ...free },
+    ]);
     let band: Band = { low: nominal, high: nominal, lowAt: {}, highAt: {} };
     for (const corner of candidates) {
       const y = value(corner) ?? Infinity;
@@ -105,5 +111,12 @@ export class Corners {
 }
 
 function combinations(paths: readonly string[]): Corner[] {
-  return paths.reduce<Corner[]>((all, path) => all.flatMap((corner) => [{ ...corner, [path]: 'low' as const }, { ...corner, [path]: 'high' as const }]), [{}]);
+  return paths.reduce<Corner[]>(
+    (all, path) =>
+      all.flatMap((corner) => [
+        { ...corner, [path]: 'low' as const },
+        { ...corner, [path]: 'high' as const },
+      ]),
+    [{}],
+  );
 }

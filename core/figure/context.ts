@@ -1,4 +1,14 @@
-import { blockDefinition, slots, Unavailable, type BlockDefinition, type FigureSpec, type Offers, type Own, type RigContext, type Slot } from '../block/index.ts';
+import {
+  blockDefinition,
+  slots,
+  Unavailable,
+  type BlockDefinition,
+  type FigureSpec,
+  type Offers,
+  type Own,
+  type RigContext,
+  type Slot,
+} from '../block/index.ts';
 import type { Given, Worked } from '../formula/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
 import { wholeFigures } from './whole.ts';

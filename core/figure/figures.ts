@@ -1,11 +1,19 @@
 import type { FigureSpec, Slot } from '../block/index.ts';
 import type { Worked } from '../formula/index.ts';
-import { Corners, reasonOf, type Band } from './band.ts';
+import type { Corners} from './band.ts';
+import { reasonOf, type Band } from './band.ts';
 import { figureSpecs } from './context.ts';
 
 /** A headline number of a rig: worked out, with its range over the tolerances, or the reason why it cannot be. */
 export type Figure =
-  | { readonly id: string; readonly title: string; readonly slot: Slot; readonly ok: true; readonly worked: Worked; readonly band: Band }
+  | {
+      readonly id: string;
+      readonly title: string;
+      readonly slot: Slot;
+      readonly ok: true;
+      readonly worked: Worked;
+      readonly band: Band;
+    }
   | { readonly id: string; readonly title: string; readonly slot: Slot; readonly ok: false; readonly reason: string };
 
 function figureOf(corners: Corners, { id, title, slot }: FigureSpec): Figure {
@@ -20,4 +28,5 @@ function figureOf(corners: Corners, { id, title, slot }: FigureSpec): Figure {
 }
 
 /** Every figure of the rig that `corners` reads, in the order of the registry. */
-export const figuresOf = (corners: Corners): Figure[] => [...figureSpecs(corners.rig).values()].map((spec) => figureOf(corners, spec));
+export const figuresOf = (corners: Corners): Figure[] =>
+  [...figureSpecs(corners.rig).values()].map((spec) => figureOf(corners, spec));

@@ -1,5 +1,14 @@
 import { residualOf, slots, Unavailable, type FigureSpec, type Offers, type RigContext, type Slot } from '../block/index.ts';
-import { bleedFormulas, chargeFormulas, dischargeFormulas, inductanceFormulas, ruled, storeFormulas, work, type Worked } from '../formula/index.ts';
+import {
+  bleedFormulas,
+  chargeFormulas,
+  dischargeFormulas,
+  inductanceFormulas,
+  ruled,
+  storeFormulas,
+  work,
+  type Worked,
+} from '../formula/index.ts';
 
 /** All blocks' contributions of one name, in the order of the line. */
 const contributions = (rig: RigContext, name: 'chargingResistance' | 'loopResistance' | 'loopInductance'): Worked[] =>
@@ -12,19 +21,37 @@ const sumOf = (parts: Worked[], add: (a: Worked, b: Worked) => Worked, what: str
 };
 
 function loopResistance(rig: RigContext): Worked {
-  return sumOf(contributions(rig, 'loopResistance'), (R1, R2) => work(chargeFormulas.seriesSum, { R1, R2 }, 'loop resistance'), 'loop resistance', 'load');
+  return sumOf(
+    contributions(rig, 'loopResistance'),
+    (R1, R2) => work(chargeFormulas.seriesSum, { R1, R2 }, 'loop resistance'),
+    'loop resistance',
+    'load',
+  );
 }
 
 function loopInductance(rig: RigContext): Worked {
-  const total = sumOf(contributions(rig, 'loopInductance'), (L1, L2) => work(inductanceFormulas.inductanceSum, { L1, L2 }, 'loop inductance'), 'loop inductance', 'load');
+  const total = sumOf(
+    contributions(rig, 'loopInductance'),
+    (L1, L2) => work(inductanceFormulas.inductanceSum, { L1, L2 }, 'loop inductance'),
+    'loop inductance',
+    'load',
+  );
   if (total.value > 0) return total;
-  throw new Unavailable('load', 'the discharge loop has no inductance at all, which no real loop has: enter a lead length, an inductance or the ESL of the capacitors', 'L');
+  throw new Unavailable(
+    'load',
+    'the discharge loop has no inductance at all, which no real loop has: enter a lead length, an inductance or the ESL of the capacitors',
+    'L',
+  );
 }
 
 function dissipatingResistance(rig: RigContext): Worked {
   const R = rig.figure('loop-resistance');
   if (R.value > 0) return R;
-  throw new Unavailable('load', 'the discharge loop has no resistance at all, so the energy goes nowhere: enter the ESR, the contact or the load resistance', 'R');
+  throw new Unavailable(
+    'load',
+    'the discharge loop has no resistance at all, so the energy goes nowhere: enter the ESR, the contact or the load resistance',
+    'R',
+  );
 }
 
 const bleederOf = (rig: RigContext): Worked | null => rig.offers('bleeder').bleedResistance ?? null;
@@ -44,7 +71,11 @@ function effectiveChargingResistance(rig: RigContext): Worked {
 }
 
 const chargeTimeTo = (rig: RigContext, V: Worked, title: string): Worked =>
-  work(chargeFormulas.rcChargeTime, { R: effectiveChargingResistance(rig), C: rig.figure('bank-capacitance'), Vs: rig.figure('charge-towards'), V }, title);
+  work(
+    chargeFormulas.rcChargeTime,
+    { R: effectiveChargingResistance(rig), C: rig.figure('bank-capacitance'), Vs: rig.figure('charge-towards'), V },
+    title,
+  );
 
 function driveVoltage(rig: RigContext): Worked {
   const threshold = rig.offers('switch').threshold;
@@ -52,20 +83,30 @@ function driveVoltage(rig: RigContext): Worked {
   return threshold ? work(dischargeFormulas.driveVoltage, { V, VT: threshold }) : V;
 }
 
-const loop = (rig: RigContext) => ({ R: rig.figure('loop-resistance'), L: rig.figure('loop-inductance'), C: rig.figure('bank-capacitance') });
+const loop = (rig: RigContext) => ({
+  R: rig.figure('loop-resistance'),
+  L: rig.figure('loop-inductance'),
+  C: rig.figure('bank-capacitance'),
+});
 
-const idealReversal = (rig: RigContext): Worked => work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal of the loop');
+const idealReversal = (rig: RigContext): Worked =>
+  work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal of the loop');
 
 function reversal(rig: RigContext): Worked {
   const threshold = rig.offers('switch').threshold;
   if (!threshold) return work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal');
-  return work(dischargeFormulas.storeReversal, { k: idealReversal(rig), V: rig.offer('chargedTo'), VT: threshold }, 'voltage reversal');
+  return work(
+    dischargeFormulas.storeReversal,
+    { k: idealReversal(rig), V: rig.offer('chargedTo'), VT: threshold },
+    'voltage reversal',
+  );
 }
 
 function action(rig: RigContext): Worked {
   const R = dissipatingResistance(rig);
   const C = rig.figure('bank-capacitance');
-  if (rig.offers('switch').conduction === 'both-ways') return work(dischargeFormulas.actionIntegral, { C, V: rig.offer('chargedTo'), R });
+  if (rig.offers('switch').conduction === 'both-ways')
+    return work(dischargeFormulas.actionIntegral, { C, V: rig.offer('chargedTo'), R });
   return work(dischargeFormulas.actionOfHalfCycle, { C, V: driveVoltage(rig), k: idealReversal(rig), R });
 }
 
@@ -74,29 +115,59 @@ const bleedTime = (rig: RigContext, R: Worked, title: string): Worked => {
   return work(bleedFormulas.rcBleedTime, { R, C: rig.figure('bank-capacitance'), V0, V: residualOf(V0) }, title);
 };
 
-const tenthTime = (rig: RigContext, R: Worked, title: string): Worked => work(bleedFormulas.rcTimeToTenth, { R, C: rig.figure('bank-capacitance') }, title);
+const tenthTime = (rig: RigContext, R: Worked, title: string): Worked =>
+  work(bleedFormulas.rcTimeToTenth, { R, C: rig.figure('bank-capacitance') }, title);
 
 const insulation = (rig: RigContext) => needs(rig, 'store', 'insulation', 'the insulation of the store is not given');
 
 /** Figures that belong to the rig as a whole, in the order a person asks for them. */
 export const wholeFigures: readonly FigureSpec[] = [
-  { id: 'stored-energy', title: 'Stored energy', slot: 'store', compute: (rig) => work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }) },
-  { id: 'stored-charge', title: 'Stored charge', slot: 'store', compute: (rig) => work(storeFormulas.storedCharge, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }) },
+  {
+    id: 'stored-energy',
+    title: 'Stored energy',
+    slot: 'store',
+    compute: (rig) => work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }),
+  },
+  {
+    id: 'stored-charge',
+    title: 'Stored charge',
+    slot: 'store',
+    compute: (rig) => work(storeFormulas.storedCharge, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }),
+  },
   { id: 'bank-capacitance', title: 'Bank capacitance', slot: 'store', compute: (rig) => rig.offer('capacitance') },
   {
-    id: 'charge-time', title: 'Charge time', slot: 'charging',
+    id: 'charge-time',
+    title: 'Charge time',
+    slot: 'charging',
     compute: (rig) => chargeTimeTo(rig, rig.offer('chargedTo'), 'charge time'),
   },
   {
-    id: 'charge-time-fraction', title: 'Charge time to the marked fraction', slot: 'charging',
-    compute: (rig) => chargeTimeTo(rig, work(chargeFormulas.fractionOfVoltage, { V: rig.offer('chargedTo'), x: rig.own('charging').quantity('fraction') }), 'time to the marked fraction'),
+    id: 'charge-time-fraction',
+    title: 'Charge time to the marked fraction',
+    slot: 'charging',
+    compute: (rig) =>
+      chargeTimeTo(
+        rig,
+        work(chargeFormulas.fractionOfVoltage, { V: rig.offer('chargedTo'), x: rig.own('charging').quantity('fraction') }),
+        'time to the marked fraction',
+      ),
   },
   {
-    id: 'charging-resistance', title: 'Charging resistance', slot: 'charging',
-    compute: (rig) => sumOf(contributions(rig, 'chargingResistance'), (R1, R2) => work(chargeFormulas.seriesSum, { R1, R2 }, 'charging resistance'), 'charging resistance', 'charging'),
+    id: 'charging-resistance',
+    title: 'Charging resistance',
+    slot: 'charging',
+    compute: (rig) =>
+      sumOf(
+        contributions(rig, 'chargingResistance'),
+        (R1, R2) => work(chargeFormulas.seriesSum, { R1, R2 }, 'charging resistance'),
+        'charging resistance',
+        'charging',
+      ),
   },
   {
-    id: 'charge-towards', title: 'Voltage the store is charged towards', slot: 'charging',
+    id: 'charge-towards',
+    title: 'Voltage the store is charged towards',
+    slot: 'charging',
     compute: (rig) => {
       const bleeder = bleederOf(rig);
       const Vs = rig.offer('sourceVoltage');
@@ -104,24 +175,85 @@ export const wholeFigures: readonly FigureSpec[] = [
     },
   },
   {
-    id: 'charging-energy-lost', title: 'Energy lost while charging', slot: 'charging',
+    id: 'charging-energy-lost',
+    title: 'Energy lost while charging',
+    slot: 'charging',
     compute: (rig) =>
-      work(chargeFormulas.chargingLoss, { R: rig.figure('charging-resistance'), Rb: bleederOf(rig) ?? insulation(rig), C: rig.figure('bank-capacitance'), Vs: rig.offer('sourceVoltage'), V: rig.offer('chargedTo') }),
+      work(chargeFormulas.chargingLoss, {
+        R: rig.figure('charging-resistance'),
+        Rb: bleederOf(rig) ?? insulation(rig),
+        C: rig.figure('bank-capacitance'),
+        Vs: rig.offer('sourceVoltage'),
+        V: rig.offer('chargedTo'),
+      }),
   },
-  { id: 'peak-current', title: 'Peak current', slot: 'switch', compute: (rig) => work(dischargeFormulas.rlcPeakCurrent, { ...loop(rig), V: driveVoltage(rig) }) },
-  { id: 'time-to-peak', title: 'Time to peak', slot: 'switch', compute: (rig) => work(dischargeFormulas.rlcTimeToPeak, loop(rig)) },
-  { id: 'damping-ratio', title: 'Damping ratio', slot: 'load', compute: (rig) => work(dischargeFormulas.rlcDampingRatio, loop(rig)) },
+  {
+    id: 'peak-current',
+    title: 'Peak current',
+    slot: 'switch',
+    compute: (rig) => work(dischargeFormulas.rlcPeakCurrent, { ...loop(rig), V: driveVoltage(rig) }),
+  },
+  {
+    id: 'time-to-peak',
+    title: 'Time to peak',
+    slot: 'switch',
+    compute: (rig) => work(dischargeFormulas.rlcTimeToPeak, loop(rig)),
+  },
+  {
+    id: 'damping-ratio',
+    title: 'Damping ratio',
+    slot: 'load',
+    compute: (rig) => work(dischargeFormulas.rlcDampingRatio, loop(rig)),
+  },
   { id: 'voltage-reversal', title: 'Voltage reversal', slot: 'store', compute: reversal },
   { id: 'action-integral', title: 'Action integral', slot: 'switch', compute: action },
-  { id: 'peak-di-dt', title: 'Steepest di/dt', slot: 'switch', compute: (rig) => work(dischargeFormulas.initialRateOfRise, { V: driveVoltage(rig), L: rig.figure('loop-inductance') }) },
+  {
+    id: 'peak-di-dt',
+    title: 'Steepest di/dt',
+    slot: 'switch',
+    compute: (rig) => work(dischargeFormulas.initialRateOfRise, { V: driveVoltage(rig), L: rig.figure('loop-inductance') }),
+  },
   { id: 'loop-resistance', title: 'Loop resistance', slot: 'load', compute: loopResistance },
   { id: 'loop-inductance', title: 'Loop inductance', slot: 'load', compute: loopInductance },
-  { id: 'bleed-time', title: 'Bleeder, time to below 50 V', slot: 'bleeder', compute: (rig) => bleedTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to below 50 V through the bleeder') },
-  { id: 'bleed-time-tenth', title: 'Bleeder, time to a tenth of the voltage', slot: 'bleeder', compute: (rig) => tenthTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to a tenth of the voltage through the bleeder') },
-  { id: 'bleed-time-open', title: 'Bleeder open, time to below 50 V', slot: 'bleeder', compute: (rig) => bleedTime(rig, insulation(rig), 'time to below 50 V, bleeder open, by leakage alone') },
-  { id: 'bleed-time-open-tenth', title: 'Bleeder open, time to a tenth of the voltage', slot: 'bleeder', compute: (rig) => tenthTime(rig, insulation(rig), 'time to a tenth of the voltage, bleeder open, by leakage alone') },
-  { id: 'reversed-voltage', title: 'Reversed voltage left after the shot', slot: 'store', compute: (rig) => {
-    if (rig.offers('switch').conduction !== 'one-way') return ruled('reversed voltage left after the shot', 0, 'V', 'the switch conducts both ways: the ring dies out in the loop');
-    return work(dischargeFormulas.reversedVoltage, { k: rig.figure('voltage-reversal'), V: rig.offer('chargedTo') });
-  } },
+  {
+    id: 'bleed-time',
+    title: 'Bleeder, time to below 50 V',
+    slot: 'bleeder',
+    compute: (rig) =>
+      bleedTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to below 50 V through the bleeder'),
+  },
+  {
+    id: 'bleed-time-tenth',
+    title: 'Bleeder, time to a tenth of the voltage',
+    slot: 'bleeder',
+    compute: (rig) =>
+      tenthTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to a tenth of the voltage through the bleeder'),
+  },
+  {
+    id: 'bleed-time-open',
+    title: 'Bleeder open, time to below 50 V',
+    slot: 'bleeder',
+    compute: (rig) => bleedTime(rig, insulation(rig), 'time to below 50 V, bleeder open, by leakage alone'),
+  },
+  {
+    id: 'bleed-time-open-tenth',
+    title: 'Bleeder open, time to a tenth of the voltage',
+    slot: 'bleeder',
+    compute: (rig) => tenthTime(rig, insulation(rig), 'time to a tenth of the voltage, bleeder open, by leakage alone'),
+  },
+  {
+    id: 'reversed-voltage',
+    title: 'Reversed voltage left after the shot',
+    slot: 'store',
+    compute: (rig) => {
+      if (rig.offers('switch').conduction !== 'one-way')
+        return ruled(
+          'reversed voltage left after the shot',
+          0,
+          'V',
+          'the switch conducts both ways: the ring dies out in the loop',
+        );
+      return work(dischargeFormulas.reversedVoltage, { k: rig.figure('voltage-reversal'), V: rig.offer('chargedTo') });
+    },
+  },
 ];

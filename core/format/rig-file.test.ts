@@ -15,7 +15,8 @@ const file = (change: (data: Record<string, unknown>) => void): string => {
   change(data);
   return JSON.stringify(data);
 };
-const supply = (data: Record<string, unknown>) => ((data['rig'] as Record<string, unknown>)['supply'] as { kind: string; fields: Record<string, unknown> });
+const supply = (data: Record<string, unknown>) =>
+  (data['rig'] as Record<string, unknown>)['supply'] as { kind: string; fields: Record<string, unknown> };
 
 describe('rig files', () => {
   test.each(['anvil', 'thimble'])('%s: read, written and read again is the same, byte for byte', (name) => {
@@ -37,9 +38,13 @@ describe('rig files', () => {
   test('a quantity may be a text, a number in the SI unit, or the full form; all give the same value', () => {
     const value = (raw: unknown) => {
       const read = readRigFile(file((data) => (supply(data).fields['V'] = raw)));
-      return read.ok ? (read.document.rig.supply.fields['V'] as { value: number }).value : words(file((data) => (supply(data).fields['V'] = raw)));
+      return read.ok
+        ? (read.document.rig.supply.fields['V'] as { value: number }).value
+        : words(file((data) => (supply(data).fields['V'] = raw)));
     };
-    expect([value('2.8 kV'), value(2800), value({ value: 2800 }), value({ value: 2800, text: '2k8' })]).toEqual([2800, 2800, 2800, 2800]);
+    expect([value('2.8 kV'), value(2800), value({ value: 2800 }), value({ value: 2800, text: '2k8' })]).toEqual([
+      2800, 2800, 2800, 2800,
+    ]);
   });
 
   test.each<[string, string, RegExp]>([
@@ -54,12 +59,24 @@ describe('rig files', () => {
     ['too large', ' '.repeat(rigFileLimit) + demo('anvil'), /at most/],
     ['of an unknown kind', file((d) => (supply(d).kind = 'reactor')), /rig\.supply\.kind kind must be one of dc-source/],
     ['with an unknown field', file((d) => (supply(d).fields['Q'] = 1)), /rig\.supply\.fields has keys that are not known: Q/],
-    ['with a wrong unit', file((d) => (supply(d).fields['V'] = '12 A')), /rig\.supply\.fields\.V .*unit of a current.*from|above 0 V up to 1 MV/],
-    ['with a negative value', file((d) => (supply(d).fields['V'] = -5)), /rig\.supply\.fields\.V is −5 V; it must be above 0 V up to 1 MV/],
-    ['with an absurd value', file((d) => (supply(d).fields['V'] = '1e30')), /rig\.supply\.fields\.V is .*it must be above 0 V up to 1 MV/],
+    [
+      'with a wrong unit',
+      file((d) => (supply(d).fields['V'] = '12 A')),
+      /rig\.supply\.fields\.V .*unit of a current.*from|above 0 V up to 1 MV/,
+    ],
+    [
+      'with a negative value',
+      file((d) => (supply(d).fields['V'] = -5)),
+      /rig\.supply\.fields\.V is −5 V; it must be above 0 V up to 1 MV/,
+    ],
+    [
+      'with an absurd value',
+      file((d) => (supply(d).fields['V'] = '1e30')),
+      /rig\.supply\.fields\.V is .*it must be above 0 V up to 1 MV/,
+    ],
     ['with text and value at odds', file((d) => (supply(d).fields['V'] = { value: 28, text: '2.8 kV' })), /the two must agree/],
     ['without a name', file((d) => (d['name'] = '  ')), /name must not be empty/],
-    ['with two channels', file((d) => ((d['rig'] as { channels: unknown[] }).channels.push({}))), /rig\.channels/],
+    ['with two channels', file((d) => (d['rig'] as { channels: unknown[] }).channels.push({})), /rig\.channels/],
     ['with fields missing altogether', '{"format":"vast-surge-rig","version":1,"name":"x","rig":{}}', /rig\.supply/],
   ])('a file %s is refused by name', (_name, text, reason) => {
     expect(words(text)).toMatch(reason);
@@ -69,10 +86,15 @@ describe('rig files', () => {
   test('no mutation of a valid file makes the reader throw', () => {
     const text = demo('anvil');
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: text.length }), fc.integer({ min: 0, max: 40 }), fc.string({ maxLength: 12 }), (at, cut, put) => {
-        const read = readRigFile(text.slice(0, at) + put + text.slice(at + cut));
-        if (!read.ok) expect(read.issues.map(wordFileIssue).every((w) => w.length > 5)).toBe(true);
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: text.length }),
+        fc.integer({ min: 0, max: 40 }),
+        fc.string({ maxLength: 12 }),
+        (at, cut, put) => {
+          const read = readRigFile(text.slice(0, at) + put + text.slice(at + cut));
+          if (!read.ok) expect(read.issues.map(wordFileIssue).every((w) => w.length > 5)).toBe(true);
+        },
+      ),
       { numRuns: 1500 },
     );
     fc.assert(
@@ -89,7 +111,10 @@ describe('rig files', () => {
 
   test('a new rig is one that can be written and read', () => {
     const rig = newRig();
-    expect(readRigFile(writeRigFile({ name: 'new', note: '', rig }))).toEqual({ ok: true, document: { name: 'new', note: '', rig } });
+    expect(readRigFile(writeRigFile({ name: 'new', note: '', rig }))).toEqual({
+      ok: true,
+      document: { name: 'new', note: '', rig },
+    });
   });
 });
 
@@ -100,9 +125,15 @@ describe('typing into a field', () => {
     return spec;
   };
   test.each<['store' | 'supply', string, string, RegExp]>([
-    ['store', 'C', '0', /is 0 F; it must be above 0 F up to 1 kF/], ['store', 'C', '-1u', /is −1 µF; it must be above 0 F/], ['store', 'C', '1e30 F', /it must be above 0 F up to 1 kF/],
-    ['store', 'C', '', /is empty: write a capacitance.*above 0 F/], ['store', 'C', '10 V', /"V" is the unit of a voltage, and this takes a capacitance in F/], ['store', 'C', 'lots', /not a quantity.*above 0 F/],
-    ['store', 'ns', '1.5', /must be a whole number from 1 to 1000/], ['store', 'ns', '3 ±5 %', /takes no tolerance/], ['store', 'V0', '10 ±200 %', /not a tolerance/],
+    ['store', 'C', '0', /is 0 F; it must be above 0 F up to 1 kF/],
+    ['store', 'C', '-1u', /is −1 µF; it must be above 0 F/],
+    ['store', 'C', '1e30 F', /it must be above 0 F up to 1 kF/],
+    ['store', 'C', '', /is empty: write a capacitance.*above 0 F/],
+    ['store', 'C', '10 V', /"V" is the unit of a voltage, and this takes a capacitance in F/],
+    ['store', 'C', 'lots', /not a quantity.*above 0 F/],
+    ['store', 'ns', '1.5', /must be a whole number from 1 to 1000/],
+    ['store', 'ns', '3 ±5 %', /takes no tolerance/],
+    ['store', 'V0', '10 ±200 %', /not a tolerance/],
   ])('%s.%s = "%s" is refused with the range', (slot, id, text, reason) => {
     const read = readQuantityText(field(slot, id), text);
     expect(read.ok ? 'taken' : read.reason).toMatch(reason);

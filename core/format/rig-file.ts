@@ -56,7 +56,8 @@ export function wordFileIssue(issue: FileIssue): string {
   }
 }
 
-export type ReadRigFile = { readonly ok: true; readonly document: RigDocument } | { readonly ok: false; readonly issues: readonly FileIssue[] };
+export type ReadRigFile =
+  { readonly ok: true; readonly document: RigDocument } | { readonly ok: false; readonly issues: readonly FileIssue[] };
 
 const forbidden = new Set(['__proto__', 'constructor', 'prototype']);
 
@@ -74,14 +75,16 @@ export function forbiddenKey(value: unknown): string | null {
   return null;
 }
 
-const pathText = (path: readonly PropertyKey[]): string => path.map((p, i) => (typeof p === 'number' ? `[${p}]` : i === 0 ? String(p) : `.${String(p)}`)).join('');
+const pathText = (path: readonly PropertyKey[]): string =>
+  path.map((p, i) => (typeof p === 'number' ? `[${p}]` : i === 0 ? String(p) : `.${String(p)}`)).join('');
 
 /** Schema issues as fields and reasons, for a file or a request body. */
 export const fieldIssues = (error: z.ZodError): Extract<FileIssue, { code: 'field' }>[] =>
   error.issues.slice(0, 20).map((issue) => ({
     code: 'field',
     path: pathText(issue.path) || 'document',
-    reason: issue.code === 'unrecognized_keys' ? `has keys that are not known: ${issue.keys.join(', ').slice(0, 200)}` : issue.message,
+    reason:
+      issue.code === 'unrecognized_keys' ? `has keys that are not known: ${issue.keys.join(', ').slice(0, 200)}` : issue.message,
   }));
 
 /**

@@ -16,8 +16,12 @@ export const rcBleedTime = defineFormula({
   },
   expression: '{R}·{C}·ln({V0}/{V})',
   source: 'v(t) = V0·e^(−t/RC), solved for t',
-  assumptions: ['the supply is off and isolated', 'dielectric absorption is left out: the voltage can rise again after the bleed is taken off'],
-  relation: ({ V0, V }) => (V <= V0 ? null : { symbol: 'V', reason: 'the voltage to fall to must not be above the voltage at the start, V0' }),
+  assumptions: [
+    'the supply is off and isolated',
+    'dielectric absorption is left out: the voltage can rise again after the bleed is taken off',
+  ],
+  relation: ({ V0, V }) =>
+    V <= V0 ? null : { symbol: 'V', reason: 'the voltage to fall to must not be above the voltage at the start, V0' },
   compute: ({ R, C, V0, V }) => R * C * Math.log(V0 / V),
   inverse: {
     R: ({ t = 0, C = 0, V0 = 0, V = 0 }) => t / (C * Math.log(V0 / V)),

@@ -1,5 +1,15 @@
 import { defineFormula } from './define.ts';
-import { capacitance, current, energy, fraction, positiveVoltage, resistance, resistanceFromZero, time, voltage } from './symbol.ts';
+import {
+  capacitance,
+  current,
+  energy,
+  fraction,
+  positiveVoltage,
+  resistance,
+  resistanceFromZero,
+  time,
+  voltage,
+} from './symbol.ts';
 
 const subject = 'Charge';
 
@@ -17,7 +27,10 @@ export const rcChargeTime = defineFormula({
   expression: '{R}·{C}·ln({Vs}/({Vs} − {V}))',
   source: 'v(t) = Vs·(1 − e^(−t/RC)) from rest, solved for t',
   assumptions: ['the capacitor starts empty', 'the supply voltage stays constant'],
-  relation: ({ V, Vs }) => (V < Vs ? null : { symbol: 'V', reason: 'the voltage to reach must be below the supply voltage Vs; it is approached and never reached' }),
+  relation: ({ V, Vs }) =>
+    V < Vs
+      ? null
+      : { symbol: 'V', reason: 'the voltage to reach must be below the supply voltage Vs; it is approached and never reached' },
   compute: ({ R, C, Vs, V }) => -R * C * Math.log1p(-V / Vs),
   inverse: {
     R: ({ t = 0, C = 0, Vs = 0, V = 0 }) => -t / (C * Math.log1p(-V / Vs)),
@@ -90,10 +103,13 @@ export const chargingLoss = defineFormula({
     V: voltage('voltage reached'),
   },
   expression: '{R}·∫ i² dt,  i = ({Vs} − v)/{R},  v from 0 to {V} with {C} and {Rb}',
-  source: 'integral of the exponential current: with Vth, τ of the Thévenin circuit, E = R·(a²t + 2abτ·x + ½b²τ·x(2 − x)), a = (Vs − Vth)/R, b = Vth/R, x = V/Vth',
+  source:
+    'integral of the exponential current: with Vth, τ of the Thévenin circuit, E = R·(a²t + 2abτ·x + ½b²τ·x(2 − x)), a = (Vs − Vth)/R, b = Vth/R, x = V/Vth',
   assumptions: ['the capacitor starts empty', 'with no bleeder and a full charge the loss equals the energy stored'],
   relation: ({ R, Rb, Vs, V }) =>
-    V < (Vs * Rb) / (R + Rb) ? null : { symbol: 'V', reason: 'the voltage reached must be below what the supply and the bleeder divide to' },
+    V < (Vs * Rb) / (R + Rb)
+      ? null
+      : { symbol: 'V', reason: 'the voltage reached must be below what the supply and the bleeder divide to' },
   compute: ({ R, Rb, C, Vs, V }) => {
     const vth = (Vs * Rb) / (R + Rb);
     const tau = (R / (1 + R / Rb)) * C;

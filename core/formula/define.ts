@@ -95,7 +95,8 @@ export function wordFormulaIssue(issue: FormulaIssue): string {
 export function checkSymbol(symbol: string, spec: SymbolSpec, value: number | undefined): FormulaIssue | null {
   if (value === undefined) return { code: 'missing', symbol, spec };
   if (!Number.isFinite(value)) return { code: 'not_finite', symbol, spec };
-  if (value < spec.min || value > spec.max || (spec.open && value === spec.min)) return { code: 'out_of_range', symbol, spec, value };
+  if (value < spec.min || value > spec.max || (spec.open && value === spec.min))
+    return { code: 'out_of_range', symbol, spec, value };
   if (spec.integer && !Number.isInteger(value)) return { code: 'not_integer', symbol, spec, value };
   return null;
 }

@@ -1,6 +1,19 @@
 import { defineFormula } from './define.ts';
 import { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
-import { action, capacitance, current, energy, fraction, inductance, positiveVoltage, ratio, resistance, resistanceFromZero, time, voltage } from './symbol.ts';
+import {
+  action,
+  capacitance,
+  current,
+  energy,
+  fraction,
+  inductance,
+  positiveVoltage,
+  ratio,
+  resistance,
+  resistanceFromZero,
+  time,
+  voltage,
+} from './symbol.ts';
 
 const subject = 'Discharge';
 const series = 'series RLC circuit, capacitor charged, current nought at first';
@@ -28,7 +41,12 @@ export const rlcPeakCurrent = defineFormula({
   title: 'Peak current of a series RLC discharge',
   subject,
   result: { symbol: 'Ip', ...current('peak current'), display: 'I_p' },
-  inputs: { R: resistanceFromZero('loop resistance'), L: inductance('loop inductance'), C: capacitance(), V: voltage('initial voltage') },
+  inputs: {
+    R: resistanceFromZero('loop resistance'),
+    L: inductance('loop inductance'),
+    C: capacitance(),
+    V: voltage('initial voltage'),
+  },
   expression: '{V}·√({C}/{L})·e^(−ζ·h(ζ)),  ζ = ({R}/2)·√({C}/{L}),  h = acos(ζ)/√(1 − ζ²), or acosh(ζ)/√(ζ² − 1) above 1',
   source: `${series}: maximum of i(t)`,
   assumptions: linear,
@@ -127,9 +145,13 @@ export const driveVoltage = defineFormula({
   result: { symbol: 'Vd', ...voltage('voltage that drives the discharge'), display: 'V_d' },
   inputs: { V: positiveVoltage('voltage of the store'), VT: voltage('threshold voltage of the switch') },
   expression: '{V} − {VT}',
-  source: 'a conducting thyristor as a threshold voltage in series with its slope resistance (IEC 60747-6, on-state characteristic; from memory)',
+  source:
+    'a conducting thyristor as a threshold voltage in series with its slope resistance (IEC 60747-6, on-state characteristic; from memory)',
   assumptions: ['current flows one way: exact up to the first zero of the current'],
-  relation: ({ V, VT }) => (VT < V ? null : { symbol: 'VT', reason: 'the threshold voltage of the switch is not below the voltage of the store: no current flows' }),
+  relation: ({ V, VT }) =>
+    VT < V
+      ? null
+      : { symbol: 'VT', reason: 'the threshold voltage of the switch is not below the voltage of the store: no current flows' },
   compute: ({ V, VT }) => V - VT,
   inverse: { V: ({ Vd = 0, VT = 0 }) => Vd + VT, VT: ({ Vd = 0, V = 0 }) => V - Vd },
 });
@@ -139,11 +161,18 @@ export const storeReversal = defineFormula({
   title: 'Voltage reversal of the store behind a switch with a threshold',
   subject,
   result: { symbol: 'kv', ...fraction('voltage reversal of the store'), display: 'k_v' },
-  inputs: { k: fraction('voltage reversal of the ideal loop'), V: positiveVoltage('voltage of the store'), VT: voltage('threshold voltage of the switch') },
+  inputs: {
+    k: fraction('voltage reversal of the ideal loop'),
+    V: positiveVoltage('voltage of the store'),
+    VT: voltage('threshold voltage of the switch'),
+  },
   expression: '(({V} − {VT})·{k} − {VT})/{V}, not below nought',
   source: 'the store swings about the threshold voltage of the switch during the first half cycle',
   assumptions: ['threshold voltage constant during conduction'],
-  relation: ({ V, VT }) => (VT < V ? null : { symbol: 'VT', reason: 'the threshold voltage of the switch is not below the voltage of the store: no current flows' }),
+  relation: ({ V, VT }) =>
+    VT < V
+      ? null
+      : { symbol: 'VT', reason: 'the threshold voltage of the switch is not below the voltage of the store: no current flows' },
   compute: ({ k, V, VT }) => Math.max(0, ((V - VT) * k - VT) / V),
 });
 

@@ -6,7 +6,21 @@ import * as charge from './charge.ts';
 import * as discharge from './discharge.ts';
 import * as inductance from './inductance.ts';
 import * as store from './store.ts';
-import { checkInputs, evaluateFormula, expressionText, formulaById, formulas, FormulaError, solveFormula, substitutionText, work, workingOf, type Formula, type SymbolSpec, type Values } from './index.ts';
+import {
+  checkInputs,
+  evaluateFormula,
+  expressionText,
+  formulaById,
+  formulas,
+  FormulaError,
+  solveFormula,
+  substitutionText,
+  work,
+  workingOf,
+  type Formula,
+  type SymbolSpec,
+  type Values,
+} from './index.ts';
 
 const f = (id: string): Formula => {
   const formula = formulaById.get(id);
@@ -28,7 +42,9 @@ function refusal(run: () => number): string {
 
 describe('the registry', () => {
   test('holds every formula of every subject once, filed under its id', () => {
-    const defined = [store, charge, discharge, bleed, inductance].flatMap((subject) => Object.values(subject) as unknown as Formula[]);
+    const defined = [store, charge, discharge, bleed, inductance].flatMap(
+      (subject) => Object.values(subject) as unknown as Formula[],
+    );
     expect(new Set(formulas)).toEqual(new Set(defined));
     expect(formulas.map((x) => x.id)).toEqual([...formulaById.keys()]);
     expect(formulas).toHaveLength(defined.length);
@@ -46,13 +62,26 @@ describe('the registry', () => {
 /** A value a person might have on a bench, inside the range of a symbol. */
 function ordinary(spec: SymbolSpec): fc.Arbitrary<number> {
   if (spec.integer) return fc.integer({ min: Math.max(1, spec.min), max: Math.min(60, spec.max) });
-  const typical: Record<string, [number, number]> = { F: [1e-11, 1], Ω: [1e-3, 1e8], H: [1e-8, 1], V: [1, 1e5], m: [1e-4, 10], '1': [0.01, 0.9], A: [1e-3, 1e5], J: [1e-3, 1e5], 'A²s': [1e-3, 1e6], s: [1e-6, 1e4] };
+  const typical: Record<string, [number, number]> = {
+    F: [1e-11, 1],
+    Ω: [1e-3, 1e8],
+    H: [1e-8, 1],
+    V: [1, 1e5],
+    m: [1e-4, 10],
+    '1': [0.01, 0.9],
+    A: [1e-3, 1e5],
+    J: [1e-3, 1e5],
+    'A²s': [1e-3, 1e6],
+    s: [1e-6, 1e4],
+  };
   const [low, high] = typical[spec.unit] ?? [1e-3, 1e3];
   return fc.double({ min: Math.log(low), max: Math.log(high), noNaN: true }).map(Math.exp);
 }
 
 const inputsOf = (formula: Formula): fc.Arbitrary<Values> =>
-  fc.record(Object.fromEntries(Object.entries(formula.inputs).map(([symbol, spec]) => [symbol, ordinary(spec)]))).filter((values) => checkInputs(formula, values) === null);
+  fc
+    .record(Object.fromEntries(Object.entries(formula.inputs).map(([symbol, spec]) => [symbol, ordinary(spec)])))
+    .filter((values) => checkInputs(formula, values) === null);
 
 describe.each(formulas)('$id', (formula) => {
   test('refuses every input out of its range, by name, and stays finite inside', () => {
@@ -61,7 +90,14 @@ describe.each(formulas)('$id', (formula) => {
         const spec = formula.inputs[symbol];
         if (!spec) throw new Error('unreachable');
         expect(Number.isFinite(evaluateFormula(formula, values))).toBe(true);
-        const bad = [spec.min - 1, spec.max * 2 + 1, NaN, Infinity, ...(spec.open ? [spec.min] : []), ...(spec.integer ? [1.5] : [])];
+        const bad = [
+          spec.min - 1,
+          spec.max * 2 + 1,
+          NaN,
+          Infinity,
+          ...(spec.open ? [spec.min] : []),
+          ...(spec.integer ? [1.5] : []),
+        ];
         for (const value of bad) {
           const message = refusal(() => evaluateFormula(formula, { ...values, [symbol]: value }));
           expect(message).toContain(`${symbol} (`);
@@ -78,7 +114,9 @@ describe.each(formulas)('$id', (formula) => {
     fc.assert(
       fc.property(inputsOf(formula), fc.constantFrom(...Object.keys(formula.inputs)), (values, symbol) => {
         const result = evaluateFormula(formula, values);
-        fc.pre(result >= formula.result.min && result <= formula.result.max && !(formula.result.open && result === formula.result.min));
+        fc.pre(
+          result >= formula.result.min && result <= formula.result.max && !(formula.result.open && result === formula.result.min),
+        );
         const { [symbol]: was = NaN, ...rest } = values;
         let back: number;
         try {
@@ -123,11 +161,14 @@ describe('outside tables', () => {
     expect(offBy(calc('action-integral', { C, V, R }), num(row, 'action_A2s'))).toBeLessThan(within);
   });
 
-  test.each(table('charging').filter((row) => row['way']?.includes('through R')))('charging through $R_or_first ohm: $source', (row) => {
-    const [R, C, Vs, V] = [num(row, 'R_or_first'), num(row, 'C_F'), num(row, 'Vs_V'), num(row, 'V_V')];
-    expect(offBy(calc('rc-charge-time', { R, C, Vs, V }), num(row, 'time_s'))).toBeLessThan(1e-5);
-    expect(offBy(calc('stored-energy', { C, V }), num(row, 'stored_energy_J'))).toBeLessThan(1e-5);
-  });
+  test.each(table('charging').filter((row) => row['way']?.includes('through R')))(
+    'charging through $R_or_first ohm: $source',
+    (row) => {
+      const [R, C, Vs, V] = [num(row, 'R_or_first'), num(row, 'C_F'), num(row, 'Vs_V'), num(row, 'V_V')];
+      expect(offBy(calc('rc-charge-time', { R, C, Vs, V }), num(row, 'time_s'))).toBeLessThan(1e-5);
+      expect(offBy(calc('stored-energy', { C, V }), num(row, 'stored_energy_J'))).toBeLessThan(1e-5);
+    },
+  );
 
   test.each(table('bleed'))('bleeding through $R_ohm ohm: $source', (row) => {
     const [R, C, V0, V] = [num(row, 'R_ohm'), num(row, 'C_F'), num(row, 'V0_V'), num(row, 'V_V')];
@@ -138,13 +179,17 @@ describe('outside tables', () => {
 
   test.each(table('wire-and-loop-inductance'))('$shape of $length_or_loop_diameter_m m: $source', (row) => {
     const [size, d] = [num(row, 'length_or_loop_diameter_m'), num(row, 'wire_diameter_m')];
-    const L = row['shape'] === 'straight wire' ? calc('straight-wire-inductance', { l: size, d }) : calc('loop-inductance', { D: size, d });
+    const L =
+      row['shape'] === 'straight wire'
+        ? calc('straight-wire-inductance', { l: size, d })
+        : calc('loop-inductance', { D: size, d });
     expect(offBy(L, num(row, 'inductance_H'))).toBeLessThan(num(row, 'tolerance_pct') / 100);
   });
 });
 
 describe('facts of the trade (common practice, no source)', () => {
-  test('five 330 k in a sleeve make about 1.7 M', () => expect(calc('series-resistance', { R: 330e3, n: 5 })).toBeCloseTo(1.65e6));
+  test('five 330 k in a sleeve make about 1.7 M', () =>
+    expect(calc('series-resistance', { R: 330e3, n: 5 })).toBeCloseTo(1.65e6));
 
   test('30 µF on 440 V through 200 ohm 10 W reads nought a moment later, and overloads the resistor for that moment', () => {
     expect(calc('rc-bleed-time', { R: 200, C: 30e-6, V0: 440, V: 1 })).toBeLessThan(0.1);
@@ -161,13 +206,17 @@ describe('facts of the trade (common practice, no source)', () => {
 });
 
 describe('laws', () => {
-  const rlc = { L: fc.double({ min: -18, max: 0, noNaN: true }).map(Math.exp), C: fc.double({ min: -16, max: 0, noNaN: true }).map(Math.exp) };
+  const rlc = {
+    L: fc.double({ min: -18, max: 0, noNaN: true }).map(Math.exp),
+    C: fc.double({ min: -16, max: 0, noNaN: true }).map(Math.exp),
+  };
 
   test('peak current, time to peak and reversal pass through critical damping without a step', () => {
     fc.assert(
       fc.property(rlc.L, rlc.C, fc.double({ min: 1e-9, max: 2e-3, noNaN: true }), (L, C, e) => {
         const R = (zeta: number) => 2 * zeta * Math.sqrt(L / C);
-        const at = (id: string, zeta: number) => calc(id, id === 'rlc-peak-current' ? { R: R(zeta), L, C, V: 1000 } : { R: R(zeta), L, C });
+        const at = (id: string, zeta: number) =>
+          calc(id, id === 'rlc-peak-current' ? { R: R(zeta), L, C, V: 1000 } : { R: R(zeta), L, C });
         for (const id of ['rlc-peak-current', 'rlc-time-to-peak']) {
           const middle = at(id, 1);
           // Slopes at ζ = 1 are −2/3 (peak) and −1/3 (time) of the value: nothing larger can be a smooth change.
@@ -184,34 +233,45 @@ describe('laws', () => {
 
   test('more resistance always means less current, an earlier peak and less reversal', () => {
     fc.assert(
-      fc.property(rlc.L, rlc.C, fc.double({ min: 0, max: 20, noNaN: true }), fc.double({ min: 0.001, max: 1, noNaN: true }), (L, C, zeta, more) => {
-        const R = 2 * zeta * Math.sqrt(L / C);
-        const R2 = 2 * (zeta + more) * Math.sqrt(L / C);
-        expect(calc('rlc-peak-current', { R: R2, L, C, V: 1 })).toBeLessThan(calc('rlc-peak-current', { R, L, C, V: 1 }));
-        expect(calc('rlc-time-to-peak', { R: R2, L, C })).toBeLessThan(calc('rlc-time-to-peak', { R, L, C }));
-        expect(calc('rlc-voltage-reversal', { R: R2, L, C })).toBeLessThanOrEqual(calc('rlc-voltage-reversal', { R, L, C }));
-      }),
+      fc.property(
+        rlc.L,
+        rlc.C,
+        fc.double({ min: 0, max: 20, noNaN: true }),
+        fc.double({ min: 0.001, max: 1, noNaN: true }),
+        (L, C, zeta, more) => {
+          const R = 2 * zeta * Math.sqrt(L / C);
+          const R2 = 2 * (zeta + more) * Math.sqrt(L / C);
+          expect(calc('rlc-peak-current', { R: R2, L, C, V: 1 })).toBeLessThan(calc('rlc-peak-current', { R, L, C, V: 1 }));
+          expect(calc('rlc-time-to-peak', { R: R2, L, C })).toBeLessThan(calc('rlc-time-to-peak', { R, L, C }));
+          expect(calc('rlc-voltage-reversal', { R: R2, L, C })).toBeLessThanOrEqual(calc('rlc-voltage-reversal', { R, L, C }));
+        },
+      ),
     );
   });
 
   test('what the supply gives is what is stored, lost in the charging resistor and bled away', () => {
     // Energy balance of the charge by a fine midpoint sum of the exponentials, beside the closed integral.
     fc.assert(
-      fc.property(fc.double({ min: 1, max: 1e5, noNaN: true }), fc.double({ min: 1.2, max: 1e4, noNaN: true }), fc.double({ min: 0.05, max: 0.95, noNaN: true }), (R, ratio, x) => {
-        const [C, Vs, Rb] = [1e-4, 100, R * ratio];
-        const vth = (Vs * Rb) / (R + Rb);
-        const tau = (R / (1 + R / Rb)) * C;
-        const T = -tau * Math.log1p(-x);
-        const n = 4000;
-        let [supplied, bled] = [0, 0];
-        for (let i = 0; i < n; i++) {
-          const v = -vth * Math.expm1((-T * (i + 0.5)) / n / tau);
-          supplied += (((Vs - v) / R) * Vs * T) / n;
-          bled += ((v * v) / Rb) * (T / n);
-        }
-        const lost = calc('charging-loss', { R, Rb, C, Vs, V: x * vth });
-        expect(offBy(0.5 * C * (x * vth) ** 2 + lost + bled, supplied)).toBeLessThan(1e-5);
-      }),
+      fc.property(
+        fc.double({ min: 1, max: 1e5, noNaN: true }),
+        fc.double({ min: 1.2, max: 1e4, noNaN: true }),
+        fc.double({ min: 0.05, max: 0.95, noNaN: true }),
+        (R, ratio, x) => {
+          const [C, Vs, Rb] = [1e-4, 100, R * ratio];
+          const vth = (Vs * Rb) / (R + Rb);
+          const tau = (R / (1 + R / Rb)) * C;
+          const T = -tau * Math.log1p(-x);
+          const n = 4000;
+          let [supplied, bled] = [0, 0];
+          for (let i = 0; i < n; i++) {
+            const v = -vth * Math.expm1((-T * (i + 0.5)) / n / tau);
+            supplied += (((Vs - v) / R) * Vs * T) / n;
+            bled += ((v * v) / Rb) * (T / n);
+          }
+          const lost = calc('charging-loss', { R, Rb, C, Vs, V: x * vth });
+          expect(offBy(0.5 * C * (x * vth) ** 2 + lost + bled, supplied)).toBeLessThan(1e-5);
+        },
+      ),
     );
   });
 
@@ -223,25 +283,34 @@ describe('laws', () => {
   test('of all spreads inside a tolerance none puts more on one capacitor than the worst case says', () => {
     const spread = fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 2, maxLength: 8 });
     fc.assert(
-      fc.property(spread, fc.double({ min: 0, max: 0.5, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (at, m, p) => {
-        const C = at.map((u) => (u < 0 ? 1 + u * m : 1 + u * p));
-        const inverse = C.map((c) => 1 / c);
-        const highest = Math.max(...inverse) / inverse.reduce((a, b) => a + b);
-        expect(highest).toBeLessThanOrEqual(calc('series-element-voltage', { V: 1, ns: C.length, m, p }) * (1 + 1e-12));
-      }),
+      fc.property(
+        spread,
+        fc.double({ min: 0, max: 0.5, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (at, m, p) => {
+          const C = at.map((u) => (u < 0 ? 1 + u * m : 1 + u * p));
+          const inverse = C.map((c) => 1 / c);
+          const highest = Math.max(...inverse) / inverse.reduce((a, b) => a + b);
+          expect(highest).toBeLessThanOrEqual(calc('series-element-voltage', { V: 1, ns: C.length, m, p }) * (1 + 1e-12));
+        },
+      ),
     );
   });
 });
 
 describe('asking backwards', () => {
   test('a whole number that does not exist is answered with its neighbours', () => {
-    expect(refusal(() => solveFormula(f('series-parallel-capacitance'), 'ns', { C: 10e-6, np: 4, Cb: 13e-6 }))).toMatch(/no whole number .*3 gives 13\.3333 µF, 4 gives 10 µF/);
+    expect(refusal(() => solveFormula(f('series-parallel-capacitance'), 'ns', { C: 10e-6, np: 4, Cb: 13e-6 }))).toMatch(
+      /no whole number .*3 gives 13\.3333 µF, 4 gives 10 µF/,
+    );
   });
   test('a result that many values give is said to be so', () => {
     expect(refusal(() => solveFormula(f('rlc-voltage-reversal'), 'R', { L: 1e-6, C: 1e-3, k: 0 }))).toMatch(/any value from/);
   });
   test('a result that no value gives names the reachable range', () => {
-    expect(refusal(() => solveFormula(f('rlc-peak-current'), 'R', { L: 1e-6, C: 1e-3, V: 100, Ip: 1e5 }))).toMatch(/R: no value .* between/);
+    expect(refusal(() => solveFormula(f('rlc-peak-current'), 'R', { L: 1e-6, C: 1e-3, V: 100, Ip: 1e5 }))).toMatch(
+      /R: no value .* between/,
+    );
   });
   test('a symbol that is none, or a missing result, is named', () => {
     expect(refusal(() => solveFormula(f('stored-energy'), 'Q', { E: 1, C: 1 }))).toContain('Q is not a symbol');
@@ -250,12 +319,26 @@ describe('asking backwards', () => {
 });
 
 test('a worked number keeps the whole tree it came from', () => {
-  const given = (title: string, value: number, unit: 'F' | 'V' | '1', path: string) => ({ kind: 'given' as const, title, value, unit, origin: { from: 'typed' as const, path } });
-  const bank = work(store.seriesParallelCapacitance, { C: given('capacitance', 1e-3, 'F', 'store.C'), ns: given('series', 2, '1', 'store.ns'), np: given('parallel', 4, '1', 'store.np') });
+  const given = (title: string, value: number, unit: 'F' | 'V' | '1', path: string) => ({
+    kind: 'given' as const,
+    title,
+    value,
+    unit,
+    origin: { from: 'typed' as const, path },
+  });
+  const bank = work(store.seriesParallelCapacitance, {
+    C: given('capacitance', 1e-3, 'F', 'store.C'),
+    ns: given('series', 2, '1', 'store.ns'),
+    np: given('parallel', 4, '1', 'store.np'),
+  });
   const lines = workingOf(work(store.storedEnergy, { C: bank, V: given('voltage', 100, 'V', 'store.V0') }));
   expect(lines.map((l) => [l.depth, l.formulaId, l.substitution])).toEqual([
     [0, 'stored-energy', 'E = ½·(2 mF)·(100 V)² = 10 J'],
     [1, 'series-parallel-capacitance', 'C_b = (1 mF)·4/2 = 2 mF'],
   ]);
-  expect(lines[1]?.inputs.map((i) => i.origin)).toEqual(['store.C', 'store.np', 'store.ns'].map((path) => ({ from: 'typed', path })).sort((a, b) => ['store.C', 'store.ns', 'store.np'].indexOf(a.path) - ['store.C', 'store.ns', 'store.np'].indexOf(b.path)));
+  expect(lines[1]?.inputs.map((i) => i.origin)).toEqual(
+    ['store.C', 'store.np', 'store.ns']
+      .map((path) => ({ from: 'typed', path }))
+      .sort((a, b) => ['store.C', 'store.ns', 'store.np'].indexOf(a.path) - ['store.C', 'store.ns', 'store.np'].indexOf(b.path)),
+  );
 });

@@ -7,10 +7,30 @@ export { formulas, formulaById } from './registry.ts';
 export { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
 export { solveFormula, withSolution } from './solve.ts';
 export {
-  checkInputs, checkSymbol, evaluateFormula, FormulaError, wordFormulaIssue, wordRange,
-  type Formula, type FormulaIssue, type SymbolSpec, type Values,
+  checkInputs,
+  checkSymbol,
+  evaluateFormula,
+  FormulaError,
+  wordFormulaIssue,
+  wordRange,
+  type Formula,
+  type FormulaIssue,
+  type SymbolSpec,
+  type Values,
 } from './define.ts';
 export {
-  boundsOf, work, ruled, givens, displaySymbol, expressionText, substitutionText, workingOf,
-  type Computed, type Given, type Origin, type Worked, type WorkingInput, type WorkingLine,
+  boundsOf,
+  work,
+  ruled,
+  givens,
+  displaySymbol,
+  expressionText,
+  substitutionText,
+  workingOf,
+  type Computed,
+  type Given,
+  type Origin,
+  type Worked,
+  type WorkingInput,
+  type WorkingLine,
 } from './worked.ts';

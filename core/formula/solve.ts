@@ -51,7 +51,12 @@ function checkKnown(formula: Formula, symbol: string, known: Readonly<Record<str
 const close = (a: number, b: number, relative: number) => Math.abs(a - b) <= relative * Math.max(Math.abs(a), Math.abs(b));
 
 function accept(
-  formula: Formula, symbol: string, spec: SymbolSpec, target: number, at: (x: number) => number | null, solution: number,
+  formula: Formula,
+  symbol: string,
+  spec: SymbolSpec,
+  target: number,
+  at: (x: number) => number | null,
+  solution: number,
 ): number {
   const none = (reason: string) => new FormulaError(formula.id, { code: 'no_solution', symbol, reason });
   if (Number.isNaN(solution) && spec.integer) throw none('no whole number in its range gives this result');
@@ -65,7 +70,9 @@ function accept(
   // Where forward arithmetic cannot tell neighbours apart (a charge voltage within 1e-16 of its supply) the closed
   // inverse is still right, so only a difference that arithmetic can see refuses it.
   if (!close(back, target, agreement) && !conditioned(at, solution, target)) {
-    throw none(`no value gives this result; the nearest, ${printExact(solution, spec.unit)}, gives ${printExact(back, formula.result.unit)}`);
+    throw none(
+      `no value gives this result; the nearest, ${printExact(solution, spec.unit)}, gives ${printExact(back, formula.result.unit)}`,
+    );
   }
   return solution;
 }
@@ -79,7 +86,12 @@ function conditioned(at: (x: number) => number | null, x: number, target: number
 }
 
 function acceptWhole(
-  formula: Formula, symbol: string, spec: SymbolSpec, target: number, at: (x: number) => number | null, solution: number,
+  formula: Formula,
+  symbol: string,
+  spec: SymbolSpec,
+  target: number,
+  at: (x: number) => number | null,
+  solution: number,
 ): number {
   const nearest = Math.round(solution);
   const back = at(nearest);
@@ -90,7 +102,11 @@ function acceptWhole(
   };
   const neighbours = [Math.floor(solution), Math.ceil(solution)].map(show).filter((text) => text !== null);
   const hint = neighbours.length > 0 ? `: ${neighbours.join(', ')}` : '';
-  throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: `no whole number in its range gives this result${hint}` });
+  throw new FormulaError(formula.id, {
+    code: 'no_solution',
+    symbol,
+    reason: `no whole number in its range gives this result${hint}`,
+  });
 }
 
 function grid(spec: SymbolSpec): number[] {
@@ -124,7 +140,10 @@ function search(formula: Formula, symbol: string, spec: SymbolSpec, target: numb
     throw new FormulaError(formula.id, { code: 'not_unique', symbol, reason: `several values give this result: ${list}` });
   }
   const reached = samples.filter((s) => s.y !== null).map((s) => s.y ?? 0);
-  const range = reached.length === 0 ? '' : `; with the other inputs the result lies between ${printExact(Number(Math.min(...reached).toPrecision(4)), formula.result.unit)} and ${printExact(Number(Math.max(...reached).toPrecision(4)), formula.result.unit)}`;
+  const range =
+    reached.length === 0
+      ? ''
+      : `; with the other inputs the result lies between ${printExact(Number(Math.min(...reached).toPrecision(4)), formula.result.unit)} and ${printExact(Number(Math.max(...reached).toPrecision(4)), formula.result.unit)}`;
   throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: `no value in its range gives this result${range}` });
 }
 
@@ -156,4 +175,7 @@ function bisect(at: (x: number) => number | null, target: number, left: number, 
 }
 
 /** All inputs of a formula after solving, for the working: the given ones and the one found. */
-export const withSolution = (known: Readonly<Record<string, number>>, symbol: string, value: number): Values => ({ ...known, [symbol]: value });
+export const withSolution = (known: Readonly<Record<string, number>>, symbol: string, value: number): Values => ({
+  ...known,
+  [symbol]: value,
+});

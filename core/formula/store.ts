@@ -1,5 +1,17 @@
 import { defineFormula } from './define.ts';
-import { capacitance, charge, count, energy, fraction, inductanceFromZero, positiveVoltage, resistance, resistanceFromZero, spread, voltage } from './symbol.ts';
+import {
+  capacitance,
+  charge,
+  count,
+  energy,
+  fraction,
+  inductanceFromZero,
+  positiveVoltage,
+  resistance,
+  resistanceFromZero,
+  spread,
+  voltage,
+} from './symbol.ts';
 
 const subject = 'Store';
 

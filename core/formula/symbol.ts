@@ -5,7 +5,11 @@ import type { SymbolSpec } from './define.ts';
  * holds, not unusual rigs.
  */
 const spec = (title: string, unit: SymbolSpec['unit'], min: number, max: number, more: Partial<SymbolSpec> = {}): SymbolSpec => ({
-  title, unit, min, max, ...more,
+  title,
+  unit,
+  min,
+  max,
+  ...more,
 });
 
 export const capacitance = (title = 'capacitance') => spec(title, 'F', 0, 1e5, { open: true });

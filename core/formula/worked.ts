@@ -49,7 +49,11 @@ export function work<S extends string>(formula: Formula<S>, inputs: { readonly [
 
 /** A number of a published rule or a plain constant, such as the 50 V one bleeds down to. */
 export const ruled = (title: string, value: number, unit: UnitId, source: string): Given => ({
-  kind: 'given', title, value, unit, origin: { from: 'rule', source },
+  kind: 'given',
+  title,
+  value,
+  unit,
+  origin: { from: 'rule', source },
 });
 
 /** Lowest and highest value of a given number; of a computed one, the value alone. */
@@ -115,7 +119,8 @@ export interface WorkingInput {
 
 function inputLine(formula: Formula, symbol: string, worked: Worked): WorkingInput {
   const origin = worked.kind === 'given' ? worked.origin : { from: 'computed' as const, formulaId: worked.formula.id };
-  const printed = printQuantity(worked.value, worked.unit, { digits: 4, trim: true }) + (worked.kind === 'given' ? printTolerance(worked) : '');
+  const printed =
+    printQuantity(worked.value, worked.unit, { digits: 4, trim: true }) + (worked.kind === 'given' ? printTolerance(worked) : '');
   return { symbol: displaySymbol(formula, symbol), title: worked.title, value: worked.value, unit: worked.unit, printed, origin };
 }
 

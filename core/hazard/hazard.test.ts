@@ -24,8 +24,13 @@ describe('hazard thresholds', () => {
   });
 
   test.each<[string, number, number, string]>([
-    ['a little above 10 J at 5 V', 12, 5, 'hazardous'], ['a teaching bank', 25, 40, 'hazardous'], ['at 48 V above 100 J', 150, 48, 'hazardous'],
-    ['300 V just below 1 J', 0.9, 300, 'hazardous'], ['a flash capacitor', 12, 330, 'severe'], ['an oven capacitor', 4, 2900, 'hazardous'], ['a film bank', 1100, 2000, 'severe'],
+    ['a little above 10 J at 5 V', 12, 5, 'hazardous'],
+    ['a teaching bank', 25, 40, 'hazardous'],
+    ['at 48 V above 100 J', 150, 48, 'hazardous'],
+    ['300 V just below 1 J', 0.9, 300, 'hazardous'],
+    ['a flash capacitor', 12, 330, 'severe'],
+    ['an oven capacitor', 4, 2900, 'hazardous'],
+    ['a film bank', 1100, 2000, 'severe'],
   ])('%s: %d J at %d V is %s', (_name, energy, voltage, of) => {
     expect(hazardOf({ energy, voltage, charge: (2 * energy) / voltage }).class).toBe(of);
   });
@@ -40,11 +45,17 @@ describe('hazard thresholds', () => {
     const rank = { below: 0, hazardous: 1, severe: 2 };
     const positive = fc.double({ min: 1e-6, max: 1e4, noNaN: true });
     fc.assert(
-      fc.property(positive, fc.double({ min: 401, max: 14_000, noNaN: true }), positive, fc.double({ min: 1, max: 10, noNaN: true }), (energy, voltage, charge, k) => {
-        const less = rank[hazardOf({ energy, voltage, charge }).class];
-        expect(rank[hazardOf({ energy: energy * k, voltage, charge }).class]).toBeGreaterThanOrEqual(less);
-        expect(rank[hazardOf({ energy, voltage, charge: charge * k }).class]).toBeGreaterThanOrEqual(less);
-      }),
+      fc.property(
+        positive,
+        fc.double({ min: 401, max: 14_000, noNaN: true }),
+        positive,
+        fc.double({ min: 1, max: 10, noNaN: true }),
+        (energy, voltage, charge, k) => {
+          const less = rank[hazardOf({ energy, voltage, charge }).class];
+          expect(rank[hazardOf({ energy: energy * k, voltage, charge }).class]).toBeGreaterThanOrEqual(less);
+          expect(rank[hazardOf({ energy, voltage, charge: charge * k }).class]).toBeGreaterThanOrEqual(less);
+        },
+      ),
     );
   });
 });

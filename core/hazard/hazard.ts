@@ -18,13 +18,76 @@ export interface HazardRule {
 }
 
 export const hazardRules: readonly HazardRule[] = [
-  { id: 'nfpa-below-100', text: 'stored energy hazardous, below 100 V', source: 'NFPA 70E (2021), article 360 and annex R', of: 'energy', unit: 'J', threshold: 100, from: -1, to: 100 },
-  { id: 'nfpa-100-to-400', text: 'stored energy hazardous, 100 to 400 V', source: 'NFPA 70E (2021), article 360 and annex R', of: 'energy', unit: 'J', threshold: 1, from: 100, to: 400 },
-  { id: 'nfpa-above-400', text: 'stored energy hazardous (startle), above 400 V', source: 'NFPA 70E (2021), article 360 and annex R', of: 'energy', unit: 'J', threshold: 0.25, from: 400, to: Infinity },
-  { id: 'doe-severe', text: 'severe injury or death likely', source: 'DOE-HDBK-1092, Electrical Safety', of: 'energy', unit: 'J', threshold: 10, from: -1, to: Infinity },
-  { id: 'iec-voltage', text: 'accessible voltage, dc', source: 'IEC 61010-1, 6.3 (older editions 70 V)', of: 'voltage', unit: 'V', threshold: 60, from: -1, to: Infinity },
-  { id: 'iec-charge', text: 'accessible charge, above 60 V up to 15 kV', source: 'IEC 61010-1, 6.3', of: 'charge', unit: 'C', threshold: 45e-6, from: 60, to: 15_000 },
-  { id: 'iec-energy', text: 'accessible energy, above 15 kV', source: 'IEC 61010-1, 6.3', of: 'energy', unit: 'J', threshold: 0.35, from: 15_000, to: Infinity },
+  {
+    id: 'nfpa-below-100',
+    text: 'stored energy hazardous, below 100 V',
+    source: 'NFPA 70E (2021), article 360 and annex R',
+    of: 'energy',
+    unit: 'J',
+    threshold: 100,
+    from: -1,
+    to: 100,
+  },
+  {
+    id: 'nfpa-100-to-400',
+    text: 'stored energy hazardous, 100 to 400 V',
+    source: 'NFPA 70E (2021), article 360 and annex R',
+    of: 'energy',
+    unit: 'J',
+    threshold: 1,
+    from: 100,
+    to: 400,
+  },
+  {
+    id: 'nfpa-above-400',
+    text: 'stored energy hazardous (startle), above 400 V',
+    source: 'NFPA 70E (2021), article 360 and annex R',
+    of: 'energy',
+    unit: 'J',
+    threshold: 0.25,
+    from: 400,
+    to: Infinity,
+  },
+  {
+    id: 'doe-severe',
+    text: 'severe injury or death likely',
+    source: 'DOE-HDBK-1092, Electrical Safety',
+    of: 'energy',
+    unit: 'J',
+    threshold: 10,
+    from: -1,
+    to: Infinity,
+  },
+  {
+    id: 'iec-voltage',
+    text: 'accessible voltage, dc',
+    source: 'IEC 61010-1, 6.3 (older editions 70 V)',
+    of: 'voltage',
+    unit: 'V',
+    threshold: 60,
+    from: -1,
+    to: Infinity,
+  },
+  {
+    id: 'iec-charge',
+    text: 'accessible charge, above 60 V up to 15 kV',
+    source: 'IEC 61010-1, 6.3',
+    of: 'charge',
+    unit: 'C',
+    threshold: 45e-6,
+    from: 60,
+    to: 15_000,
+  },
+  {
+    id: 'iec-energy',
+    text: 'accessible energy, above 15 kV',
+    source: 'IEC 61010-1, 6.3',
+    of: 'energy',
+    unit: 'J',
+    threshold: 0.35,
+    from: 15_000,
+    to: Infinity,
+  },
 ];
 
 /** Below this dc voltage current through dry skin is not counted on to injure. Source: IEC 61010-1, 6.3; from memory. */
@@ -62,7 +125,9 @@ const headlines: { readonly [K in HazardClass]: string } = {
  */
 export function hazardOf(worst: { readonly energy: number; readonly voltage: number; readonly charge: number }): Hazard {
   const applies = (rule: HazardRule) => worst.voltage > rule.from && (worst.voltage <= rule.to || rule.to === Infinity);
-  const findings = hazardRules.filter(applies).map((rule) => ({ rule, value: worst[rule.of], exceeded: worst[rule.of] >= rule.threshold }));
+  const findings = hazardRules
+    .filter(applies)
+    .map((rule) => ({ rule, value: worst[rule.of], exceeded: worst[rule.of] >= rule.threshold }));
   const severe = worst.voltage > touchVoltage && findings.some((f) => f.exceeded && f.rule.id === 'doe-severe');
   const of: HazardClass = severe ? 'severe' : findings.some((f) => f.exceeded) ? 'hazardous' : 'below';
   return { class: of, headline: headlines[of], findings };

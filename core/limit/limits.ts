@@ -1,6 +1,7 @@
 import { slots, type LimitSpec, type Slot } from '../block/index.ts';
 import { givens, type Worked } from '../formula/index.ts';
-import { Corners, definitionIn, reasonOf, type Band } from '../figure/index.ts';
+import type { Corners} from '../figure/index.ts';
+import { definitionIn, reasonOf, type Band } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { reliefOf, type Relief } from './relief.ts';
 
@@ -52,7 +53,12 @@ function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
     const leaves = [...givens(rating, givens(stress)).values()];
     const ratio = corners.band((reading) => ratioAt(spec, reading), leaves);
     const worst = ratio.high;
-    return { ...head, utilisation: stress.value / rating.value, worst, relief: worst > 1 ? reliefOf(corners.rig, spec, ratio.highAt) : [] };
+    return {
+      ...head,
+      utilisation: stress.value / rating.value,
+      worst,
+      relief: worst > 1 ? reliefOf(corners.rig, spec, ratio.highAt) : [],
+    };
   } catch (error) {
     const known = reasonOf(error);
     if (!known) throw error;
@@ -87,4 +93,5 @@ export function limitState(limit: Pick<Limit, 'worst'>): LimitState {
 }
 
 /** The tightest limit of a block, or of the whole rig. */
-export const tightest = (ladder: Ladder, slot?: Slot): Limit | undefined => ladder.limits.find((l) => l.worst !== null && (slot === undefined || l.slot === slot));
+export const tightest = (ladder: Ladder, slot?: Slot): Limit | undefined =>
+  ladder.limits.find((l) => l.worst !== null && (slot === undefined || l.slot === slot));

@@ -38,7 +38,8 @@ function ratioAtCorner(rig: Rig, spec: LimitSpec, corner: Corner): number | null
   }
 }
 
-const inRange = (field: QuantityField, value: number) => value >= field.min && value <= field.max && !(field.open && value === field.min);
+const inRange = (field: QuantityField, value: number) =>
+  value >= field.min && value <= field.max && !(field.open && value === field.min);
 
 function searchCount(start: number, holds: (value: number) => boolean): number | null {
   for (let n = start + 1; n <= start + countsSearched; n++) if (holds(n)) return n;
@@ -70,12 +71,12 @@ function closeIn(failing: number, holding: number, holds: (value: number) => boo
   return good;
 }
 
-/** Three significant digits, rounded away from the value that does not hold. */
-function roundKindly(value: number, direction: 'raise' | 'lower'): number {
-  const scale = 10 ** (Math.floor(Math.log10(value)) - 2);
-  const steps = value / scale;
-  const whole = direction === 'raise' ? Math.ceil(steps - 1e-9) : Math.floor(steps + 1e-9);
-  return Number((whole * scale).toPrecision(3));
+/** Three significant digits: the nearest if the limit holds there, else the next on the side where it does. */
+function roundKindly(value: number, direction: 'raise' | 'lower', holds: (value: number) => boolean): number {
+  const nearest = Number(value.toPrecision(3));
+  if (holds(nearest)) return nearest;
+  const step = 10 ** (Math.floor(Math.log10(value)) - 2);
+  return Number((nearest + (direction === 'raise' ? step : -step)).toPrecision(3));
 }
 
 function reliefBy(rig: Rig, spec: LimitSpec, worst: Corner, path: string): Relief | null {
@@ -87,7 +88,7 @@ function reliefBy(rig: Rig, spec: LimitSpec, worst: Corner, path: string): Relie
   const found = field.integer ? searchCount(now.value, holds) : searchValue(now.value, field, holds);
   if (found === null) return null;
   const direction = found > now.value ? 'raise' : 'lower';
-  const value = field.integer ? found : roundKindly(found, direction);
+  const value = field.integer ? found : roundKindly(found, direction, holds);
   return { path, slot, field: id, title: field.title, unit: field.unit, value, direction };
 }
 

@@ -17,9 +17,25 @@ export type QuantityIssue =
 export const unitName = (unit: UnitId): string => (unit === '1' ? 'a plain number' : units[unit].print.symbol);
 
 const example: { readonly [K in UnitId]: string } = {
-  '1': '0.9 or 90 %', A: '2.5 kA', 'A/s': '50 A/µs', 'A²s': '61e3 A²s', C: '12 mC', F: '4u7 or 100 µF ±20 %',
-  H: '1.2 µH', Hz: '50 Hz', J: '400 J', K: '20 °C', Pa: '18 psi', V: '1.2 kV', 'V/s': '500 V/µs', W: '10 W',
-  s: '250 ms', m: '40 cm, 3/8 in or 16 AWG', 'm²': '2.5 mm²', kg: '20 g', Ω: '4k7 or 2.2 MΩ',
+  '1': '0.9 or 90 %',
+  A: '2.5 kA',
+  'A/s': '50 A/µs',
+  'A²s': '61e3 A²s',
+  C: '12 mC',
+  F: '4u7 or 100 µF ±20 %',
+  H: '1.2 µH',
+  Hz: '50 Hz',
+  J: '400 J',
+  K: '20 °C',
+  Pa: '18 psi',
+  V: '1.2 kV',
+  'V/s': '500 V/µs',
+  W: '10 W',
+  s: '250 ms',
+  m: '40 cm, 3/8 in or 16 AWG',
+  'm²': '2.5 mm²',
+  kg: '20 g',
+  Ω: '4k7 or 2.2 MΩ',
 };
 
 const shown = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);

@@ -81,7 +81,11 @@ function readHead(text: string, unit: UnitId): Read<Head> {
   const [all, minus, body = '', power = ''] = byNumber;
   const rest = text.slice(all.length);
   if (/^[.,]/.test(rest) || /^\s*\d/.test(rest)) {
-    return refuse({ code: /[.,]/.test(body + rest) && /,/.test(body + rest) ? 'thousands_or_decimal' : 'not_a_number', unit, text });
+    return refuse({
+      code: /[.,]/.test(body + rest) && /,/.test(body + rest) ? 'thousands_or_decimal' : 'not_a_number',
+      unit,
+      text,
+    });
   }
   const decimal = normalise(body, unit);
   if (!decimal.ok) return decimal;
@@ -141,8 +145,10 @@ function readUnit(rest: string, unit: UnitId, infixLetter: string | undefined): 
   if (infixLetter !== undefined) {
     const exponent = infixLetter === 'R' ? 0 : prefixExponents[infixLetter];
     const scale = text === '' ? (takesBarePrefix(unit) ? { unit: coherent(unit), exponent: 0 } : null) : matchUnit(text, unit);
-    if (infixLetter === 'R' && unit !== 'Ω') return refuse({ code: 'wrong_unit', unit, found: 'R', measures: units['Ω'].measures });
-    if (exponent === undefined || !scale || scale.exponent !== 0 || !scale.unit.prefixes) return refuseUnit(text || infixLetter, unit);
+    if (infixLetter === 'R' && unit !== 'Ω')
+      return refuse({ code: 'wrong_unit', unit, found: 'R', measures: units['Ω'].measures });
+    if (exponent === undefined || !scale || scale.exponent !== 0 || !scale.unit.prefixes)
+      return refuseUnit(text || infixLetter, unit);
     return done({ unit: scale.unit, exponent });
   }
   if (text === '') return done({ unit: coherent(unit), exponent: 0 });
@@ -206,7 +212,8 @@ function readPlain(text: string, unit: UnitId): Read<number> {
 }
 
 /** Where a tolerance begins: ±, +/-, +-, or -10/+50 % behind a space. */
-const toleranceStart = /\s*(?:±|\+\/[-\u2212]|\+[-\u2212]|(?<=\S)\s+[-\u2212]\s*[\d.,]+\s*%?\s*[/,]\s*\+|(?<=\S)\s+\+\s*[\d.,]+\s*%?\s*[/,]\s*[-\u2212])/;
+const toleranceStart =
+  /\s*(?:±|\+\/[-\u2212]|\+[-\u2212]|(?<=\S)\s+[-\u2212]\s*[\d.,]+\s*%?\s*[/,]\s*\+|(?<=\S)\s+\+\s*[\d.,]+\s*%?\s*[/,]\s*[-\u2212])/;
 
 /**
  * Reads a quantity as people write it: `4u7`, `2.2k`, `1,5 kV`, `3/8 in`, `16 AWG`, `100u ±20%`, `22m -10/+50%`.

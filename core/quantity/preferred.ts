@@ -21,6 +21,7 @@ export function stepPreferred(value: number, direction: 1 | -1, name: ESeries = 
     for (const m of series[name]) candidates.push(Number(`${m}e${d}`));
   }
   const slack = value * 1e-9;
-  const beyond = direction === 1 ? candidates.filter((c) => c > value + slack) : candidates.filter((c) => c < value - slack).reverse();
+  const beyond =
+    direction === 1 ? candidates.filter((c) => c > value + slack) : candidates.filter((c) => c < value - slack).reverse();
   return beyond[0] ?? value;
 }

@@ -56,7 +56,10 @@ export function printQuantity(value: number, unit: UnitId, options: PrintOptions
   const known = prefixes.map((p) => ({ p, e: prefixExponents[p] ?? 0 }));
   const chosen = known.reduce((best, next) => (Math.abs(next.e - wanted) < Math.abs(best.e - wanted) ? next : best));
   const outside = wanted - chosen.e;
-  const text = outside === 0 || (outside > 0 && top - chosen.e < 6) ? place(mantissa, exponent - chosen.e) : withoutPrefix(mantissa, exponent - chosen.e, false);
+  const text =
+    outside === 0 || (outside > 0 && top - chosen.e < 6)
+      ? place(mantissa, exponent - chosen.e)
+      : withoutPrefix(mantissa, exponent - chosen.e, false);
   return `${minus}${trim ? trimmed(text) : text} ${chosen.p}${symbol}`;
 }
 
@@ -64,7 +67,9 @@ export function printQuantity(value: number, unit: UnitId, options: PrintOptions
 function scaleForPrint(value: number, factor: number): number {
   if (factor === 1) return value;
   const shift = Math.log10(factor);
-  return Number.isInteger(shift) ? Number(`${value}e${-shift}`.replace(/e(.+)e(.+)$/, (_, a, b) => `e${Number(a) + Number(b)}`)) : value / factor;
+  return Number.isInteger(shift)
+    ? Number(`${value}e${-shift}`.replace(/e(.+)e(.+)$/, (_, a, b) => `e${Number(a) + Number(b)}`))
+    : value / factor;
 }
 
 /** As few digits as say the value exactly to 12 places, for text that goes into a field. */

@@ -1,7 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { table, offBy } from '../test/fixtures.ts';
-import { awgDiameter, bounds, isUnitId, parseQuantity, printDuration, printExact, printPercent, printQuantity, printTolerance, stepPreferred, units, wordQuantityIssue, type UnitId } from './index.ts';
+import {
+  awgDiameter,
+  bounds,
+  isUnitId,
+  parseQuantity,
+  printDuration,
+  printExact,
+  printPercent,
+  printQuantity,
+  printTolerance,
+  stepPreferred,
+  units,
+  wordQuantityIssue,
+  type UnitId,
+} from './index.ts';
 
 const read = (text: string, unit: UnitId) => {
   const parsed = parseQuantity(text, unit);
@@ -15,22 +29,85 @@ const refused = (text: string, unit: UnitId) => {
 
 describe('reading quantities', () => {
   test.each<[string, UnitId, number]>([
-    ['4.7u', 'F', 4.7e-6], ['4u7', 'F', 4.7e-6], ['4,7 µF', 'F', 4.7e-6], ['4.7\u03bcF', 'F', 4.7e-6], ['.5n', 'F', 0.5e-9], ['n47', 'F', 0.47e-9], ['470p', 'F', 470e-12],
-    ['4k7', 'Ω', 4700], ['2M2', 'Ω', 2.2e6], ['4R7', 'Ω', 4.7], ['R047', 'Ω', 0.047], ['10 k\u2126', 'Ω', 1e4], ['10 kΩ', 'Ω', 1e4], ['22 kohm', 'Ω', 22e3], ['20m', 'Ω', 0.02], ['5 mΩ', 'Ω', 5e-3],
-    ['1.2 kV', 'V', 1200], ['900 V dc', 'V', 900], ['−5 V', 'V', -5], ['10 000', 'V', 1e4], ['1\u202f000\u202f000 V', 'V', 1e6], ['1e-6', 'F', 1e-6], ['6.1 × 10^4 A²s', 'A²s', 61000],
-    ['90 %', '1', 0.9], ['0,25', '1', 0.25], ['18 psi', 'Pa', 18 * 6894.757293168], ['1 atm', 'Pa', 101325], ['760 mmHg', 'Pa', 101325.0144],
-    ['3/8 in', 'm', 0.009525], ['1 3/8 in', 'm', 0.034925], ['2 ft', 'm', 0.6096], ['40 cm', 'm', 0.4], ['5 m', 'm', 5], ['16 AWG', 'm', 1.29085e-3], ['4/0 AWG', 'm', 11.684e-3],
-    ['5 min', 's', 300], ['2 h', 's', 7200], ['50 A/µs', 'A/s', 5e7], ['1.2 kA/us', 'A/s', 1.2e9], ['20 °C', 'K', 293.15], ['100 nH', 'H', 1e-7], ['20 g', 'kg', 0.02], ['1 Mohm', 'Ω', 1e6],
+    ['4.7u', 'F', 4.7e-6],
+    ['4u7', 'F', 4.7e-6],
+    ['4,7 µF', 'F', 4.7e-6],
+    ['4.7\u03bcF', 'F', 4.7e-6],
+    ['.5n', 'F', 0.5e-9],
+    ['n47', 'F', 0.47e-9],
+    ['470p', 'F', 470e-12],
+    ['4k7', 'Ω', 4700],
+    ['2M2', 'Ω', 2.2e6],
+    ['4R7', 'Ω', 4.7],
+    ['R047', 'Ω', 0.047],
+    ['10 k\u2126', 'Ω', 1e4],
+    ['10 kΩ', 'Ω', 1e4],
+    ['22 kohm', 'Ω', 22e3],
+    ['20m', 'Ω', 0.02],
+    ['5 mΩ', 'Ω', 5e-3],
+    ['1.2 kV', 'V', 1200],
+    ['900 V dc', 'V', 900],
+    ['−5 V', 'V', -5],
+    ['10 000', 'V', 1e4],
+    ['1\u202f000\u202f000 V', 'V', 1e6],
+    ['1e-6', 'F', 1e-6],
+    ['6.1 × 10^4 A²s', 'A²s', 61000],
+    ['90 %', '1', 0.9],
+    ['0,25', '1', 0.25],
+    ['18 psi', 'Pa', 18 * 6894.757293168],
+    ['1 atm', 'Pa', 101325],
+    ['760 mmHg', 'Pa', 101325.0144],
+    ['3/8 in', 'm', 0.009525],
+    ['1 3/8 in', 'm', 0.034925],
+    ['2 ft', 'm', 0.6096],
+    ['40 cm', 'm', 0.4],
+    ['5 m', 'm', 5],
+    ['16 AWG', 'm', 1.29085e-3],
+    ['4/0 AWG', 'm', 11.684e-3],
+    ['5 min', 's', 300],
+    ['2 h', 's', 7200],
+    ['50 A/µs', 'A/s', 5e7],
+    ['1.2 kA/us', 'A/s', 1.2e9],
+    ['20 °C', 'K', 293.15],
+    ['100 nH', 'H', 1e-7],
+    ['20 g', 'kg', 0.02],
+    ['1 Mohm', 'Ω', 1e6],
   ])('%s in %s', (text, unit, value) => expect(offBy(read(text, unit).value, value)).toBeLessThan(1e-5));
 
   test.each<[string, UnitId, string]>([
-    ['', 'V', 'empty'], ['   ', 'V', 'empty'], ['abc', 'V', 'not_a_number'], ['NaN', 'V', 'not_a_number'], ['Infinity', 'V', 'not_a_number'], ['1.5.2', 'V', 'not_a_number'], ['1 2', 'V', 'not_a_number'],
-    ['0x10', 'V', 'unknown_unit'], ['5 apples', 'V', 'unknown_unit'], ['100 Vac', 'V', 'unknown_unit'], ['3/8', '1', 'unknown_unit'],
-    ['100 V', 'Ω', 'wrong_unit'], ['4R7', 'F', 'wrong_unit'], ['12 psi', 'V', 'wrong_unit'], ['1 A', 'A/s', 'wrong_unit'],
-    ['5 m', 'Ω', 'doubtful'], ['5m', 's', 'doubtful'], ['5 M', 'F', 'doubtful'], ['20 MFD', 'F', 'doubtful'], ['61 kA²s', 'A²s', 'doubtful'], ['20', 'K', 'doubtful'], ['50', 'A/s', 'doubtful'], ['20', 'kg', 'doubtful'],
-    ['1,000', 'V', 'thousands_or_decimal'], ['1,000.5', 'V', 'thousands_or_decimal'], ['12,345,678', 'V', 'thousands_or_decimal'],
-    ['1e999', 'V', 'too_large'], ['1/0 in', 'm', 'zero_denominator'], ['60 AWG', 'm', 'gauge_out_of_range'], ['5/0 AWG', 'm', 'gauge_out_of_range'],
-    ['100 ±120 %', 'V', 'bad_tolerance'], ['100 ± x', 'V', 'bad_tolerance'], ['0 ±5 V', 'V', 'bad_tolerance'],
+    ['', 'V', 'empty'],
+    ['   ', 'V', 'empty'],
+    ['abc', 'V', 'not_a_number'],
+    ['NaN', 'V', 'not_a_number'],
+    ['Infinity', 'V', 'not_a_number'],
+    ['1.5.2', 'V', 'not_a_number'],
+    ['1 2', 'V', 'not_a_number'],
+    ['0x10', 'V', 'unknown_unit'],
+    ['5 apples', 'V', 'unknown_unit'],
+    ['100 Vac', 'V', 'unknown_unit'],
+    ['3/8', '1', 'unknown_unit'],
+    ['100 V', 'Ω', 'wrong_unit'],
+    ['4R7', 'F', 'wrong_unit'],
+    ['12 psi', 'V', 'wrong_unit'],
+    ['1 A', 'A/s', 'wrong_unit'],
+    ['5 m', 'Ω', 'doubtful'],
+    ['5m', 's', 'doubtful'],
+    ['5 M', 'F', 'doubtful'],
+    ['20 MFD', 'F', 'doubtful'],
+    ['61 kA²s', 'A²s', 'doubtful'],
+    ['20', 'K', 'doubtful'],
+    ['50', 'A/s', 'doubtful'],
+    ['20', 'kg', 'doubtful'],
+    ['1,000', 'V', 'thousands_or_decimal'],
+    ['1,000.5', 'V', 'thousands_or_decimal'],
+    ['12,345,678', 'V', 'thousands_or_decimal'],
+    ['1e999', 'V', 'too_large'],
+    ['1/0 in', 'm', 'zero_denominator'],
+    ['60 AWG', 'm', 'gauge_out_of_range'],
+    ['5/0 AWG', 'm', 'gauge_out_of_range'],
+    ['100 ±120 %', 'V', 'bad_tolerance'],
+    ['100 ± x', 'V', 'bad_tolerance'],
+    ['0 ±5 V', 'V', 'bad_tolerance'],
   ])('%s in %s is refused: %s', (text, unit, code) => expect(refused(text, unit)).toBe(code));
 
   test('a refusal says what to write and repeats little of what was typed', () => {
@@ -40,7 +117,13 @@ describe('reading quantities', () => {
   });
 
   test.each<[string, number, number]>([
-    ['100u ±20%', 80e-6, 120e-6], ['100u +/- 20 %', 80e-6, 120e-6], ['100 µF -10/+50%', 90e-6, 150e-6], ['100u −10 % / +50 %', 90e-6, 150e-6], ['100u +50/-10%', 90e-6, 150e-6], ['100u ±5u', 95e-6, 105e-6], ['4u7 ± 2,5 %', 4.5825e-6, 4.8175e-6],
+    ['100u ±20%', 80e-6, 120e-6],
+    ['100u +/- 20 %', 80e-6, 120e-6],
+    ['100 µF -10/+50%', 90e-6, 150e-6],
+    ['100u −10 % / +50 %', 90e-6, 150e-6],
+    ['100u +50/-10%', 90e-6, 150e-6],
+    ['100u ±5u', 95e-6, 105e-6],
+    ['4u7 ± 2,5 %', 4.5825e-6, 4.8175e-6],
   ])('tolerance of %s', (text, low, high) => {
     const found = bounds(read(text, 'F'));
     expect(offBy(found.low, low)).toBeLessThan(1e-12);
@@ -48,13 +131,20 @@ describe('reading quantities', () => {
   });
 
   test('any text whatever is either taken or refused with a sentence, and never throws', () => {
-    const characters = fc.string({ unit: fc.constantFrom(...'0123456789.,-+±%/ eEkKmMuµnpGTRΩFVAHsin²×^'.split('')), maxLength: 14 });
+    const characters = fc.string({
+      unit: fc.constantFrom(...'0123456789.,-+±%/ eEkKmMuµnpGTRΩFVAHsin²×^'.split('')),
+      maxLength: 14,
+    });
     fc.assert(
-      fc.property(fc.oneof(characters, fc.string({ maxLength: 30 })), fc.constantFrom(...Object.keys(units).filter(isUnitId)), (text, unit) => {
-        const parsed = parseQuantity(text, unit);
-        if (parsed.ok) expect(Number.isFinite(parsed.quantity.value)).toBe(true);
-        else expect(wordQuantityIssue(parsed.issue).length).toBeGreaterThan(5);
-      }),
+      fc.property(
+        fc.oneof(characters, fc.string({ maxLength: 30 })),
+        fc.constantFrom(...Object.keys(units).filter(isUnitId)),
+        (text, unit) => {
+          const parsed = parseQuantity(text, unit);
+          if (parsed.ok) expect(Number.isFinite(parsed.quantity.value)).toBe(true);
+          else expect(wordQuantityIssue(parsed.issue).length).toBeGreaterThan(5);
+        },
+      ),
       { numRuns: 3000 },
     );
   });
@@ -62,7 +152,9 @@ describe('reading quantities', () => {
 
 describe('printing quantities', () => {
   const anyUnit = fc.constantFrom(...Object.keys(units).filter(isUnitId));
-  const number = fc.tuple(fc.double({ min: 1, max: 9.999999999, noNaN: true }), fc.integer({ min: -17, max: 14 }), fc.boolean()).map(([m, e, minus]) => (minus ? -1 : 1) * m * 10 ** e);
+  const number = fc
+    .tuple(fc.double({ min: 1, max: 9.999999999, noNaN: true }), fc.integer({ min: -17, max: 14 }), fc.boolean())
+    .map(([m, e, minus]) => (minus ? -1 : 1) * m * 10 ** e);
 
   test('what is printed is read back to the same printed digits', () => {
     fc.assert(
@@ -92,7 +184,16 @@ describe('printing quantities', () => {
   });
 
   test.each<[number, UnitId, string]>([
-    [1270, 'J', '1.27 kJ'], [999.96, 'V', '1.00 kV'], [0, 'V', '0 V'], [4.7e-6, 'F', '4.70 µF'], [61234, 'A²s', '61200 A²s'], [3.1e10, 'A/s', '31.0 kA/µs'], [376, 's', '376 s'], [NaN, 'V', '—'], [-1440, 'V', '−1.44 kV'], [2e-3, 'kg', '2.00 g'],
+    [1270, 'J', '1.27 kJ'],
+    [999.96, 'V', '1.00 kV'],
+    [0, 'V', '0 V'],
+    [4.7e-6, 'F', '4.70 µF'],
+    [61234, 'A²s', '61200 A²s'],
+    [3.1e10, 'A/s', '31.0 kA/µs'],
+    [376, 's', '376 s'],
+    [NaN, 'V', '—'],
+    [-1440, 'V', '−1.44 kV'],
+    [2e-3, 'kg', '2.00 g'],
   ])('%d %s is printed as %s', (value, unit, text) => expect(printQuantity(value, unit)).toBe(text));
 
   test('a waiting time is never printed shorter than it is', () => {
@@ -106,7 +207,8 @@ describe('printing quantities', () => {
     );
   });
 
-  test('a fraction is printed as per cent', () => expect([printPercent(0.843), printPercent(0), printPercent(1.2)]).toEqual(['84.3 %', '0 %', '120 %']));
+  test('a fraction is printed as per cent', () =>
+    expect([printPercent(0.843), printPercent(0), printPercent(1.2)]).toEqual(['84.3 %', '0 %', '120 %']));
 });
 
 describe('outside values', () => {
@@ -116,7 +218,10 @@ describe('outside values', () => {
   });
 
   test('E12 and E24 step through every preferred number once a decade and back (IEC 60063)', () => {
-    for (const [series, count] of [['E12', 12], ['E24', 24]] as const) {
+    for (const [series, count] of [
+      ['E12', 12],
+      ['E24', 24],
+    ] as const) {
       let value = 1;
       for (let i = 0; i < count; i++) value = stepPreferred(value, 1, series);
       expect(value).toBeCloseTo(10, 9);

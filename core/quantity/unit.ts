@@ -6,7 +6,7 @@
  */
 
 export type UnitId =
-  | '1' | 'A' | 'A/s' | 'A²s' | 'C' | 'F' | 'H' | 'Hz' | 'J' | 'K' | 'Pa' | 'V' | 'V/s' | 'W' | 's' | 'm' | 'm²' | 'kg' | 'Ω';
+  '1' | 'A' | 'A/s' | 'A²s' | 'C' | 'F' | 'H' | 'Hz' | 'J' | 'K' | 'Pa' | 'V' | 'V/s' | 'W' | 's' | 'm' | 'm²' | 'kg' | 'Ω';
 
 /** How one written unit becomes the SI unit: SI = number · factor + offset. */
 export interface WrittenUnit {
@@ -34,7 +34,19 @@ export interface UnitSpec {
 
 /** SI prefixes accepted before a unit, as powers of ten. `K` is read as kilo, as resistor codes use it. */
 export const prefixExponents: Readonly<Record<string, number>> = {
-  f: -15, p: -12, n: -9, u: -6, µ: -6, μ: -6, m: -3, '': 0, k: 3, K: 3, M: 6, G: 9, T: 12,
+  f: -15,
+  p: -12,
+  n: -9,
+  u: -6,
+  µ: -6,
+  μ: -6,
+  m: -3,
+  '': 0,
+  k: 3,
+  K: 3,
+  M: 6,
+  G: 9,
+  T: 12,
 };
 
 const engineering = ['f', 'p', 'n', 'µ', 'm', '', 'k', 'M', 'G', 'T'];

@@ -1,1 +1,12 @@
-export { blockIn, channelSlots, newRig, rigNameSchema, rigNoteSchema, rigSchema, rigSlots, withBlock, type Channel, type Rig } from './schema.ts';
+export {
+  blockIn,
+  channelSlots,
+  newRig,
+  rigNameSchema,
+  rigNoteSchema,
+  rigSchema,
+  rigSlots,
+  withBlock,
+  type Channel,
+  type Rig,
+} from './schema.ts';

@@ -27,7 +27,9 @@ const channelSchema = z.strictObject({
 export const rigSchema = z.strictObject({
   supply: blockSchema('supply'),
   charging: blockSchema('charging'),
-  channels: z.array(channelSchema).length(1, { error: () => 'must hold exactly one channel: this version knows capacitor banks only' }),
+  channels: z
+    .array(channelSchema)
+    .length(1, { error: () => 'must hold exactly one channel: this version knows capacitor banks only' }),
 });
 
 export const rigNameSchema = z
@@ -36,7 +38,9 @@ export const rigNameSchema = z
   .min(1, { error: () => 'must not be empty' })
   .max(80, { error: () => 'must not be longer than 80 characters' });
 
-export const rigNoteSchema = z.string({ error: () => 'must be a text' }).max(10_000, { error: () => 'must not be longer than 10 000 characters' });
+export const rigNoteSchema = z
+  .string({ error: () => 'must be a text' })
+  .max(10_000, { error: () => 'must not be longer than 10 000 characters' });
 
 const first = (slot: Slot): Block => {
   const [definition] = kindsOf(slot);
@@ -48,7 +52,16 @@ const first = (slot: Slot): Block => {
 export const newRig = (): Rig => ({
   supply: first('supply'),
   charging: first('charging'),
-  channels: [{ store: first('store'), switch: first('switch'), load: first('load'), bleeder: first('bleeder'), tool: first('tool'), meter: first('meter') }],
+  channels: [
+    {
+      store: first('store'),
+      switch: first('switch'),
+      load: first('load'),
+      bleeder: first('bleeder'),
+      tool: first('tool'),
+      meter: first('meter'),
+    },
+  ],
 });
 
 const isRigSlot = (slot: Slot): slot is (typeof rigSlots)[number] => slot === 'supply' || slot === 'charging';

@@ -15,14 +15,16 @@ function stepLines(step: Step): string[] {
 /** The sheet as Markdown, for a file or a terminal. */
 export function runSheetMarkdown(sheet: RunSheet): string {
   const lines: string[] = [`# Run sheet: ${escaped(sheet.rigName)}`, '', ...sheet.summary.map((line) => `- ${line}`), ''];
-  if (sheet.stops.length > 0) lines.push('## Do not run this rig as it stands', '', ...sheet.stops.map((stop) => `- ${stop}`), '');
+  if (sheet.stops.length > 0)
+    lines.push('## Do not run this rig as it stands', '', ...sheet.stops.map((stop) => `- ${stop}`), '');
   let phase: Step['phase'] | null = null;
   for (const step of sheet.main) {
     if (step.phase !== phase) lines.push(...(phase === null ? [] : ['']), `## ${phaseTitles[step.phase]}`, '');
     phase = step.phase;
     lines.push(...stepLines(step));
   }
-  for (const branch of sheet.branches) lines.push('', `## Branch: ${branch.title}`, '', branch.when, '', ...branch.steps.flatMap(stepLines));
+  for (const branch of sheet.branches)
+    lines.push('', `## Branch: ${branch.title}`, '', branch.when, '', ...branch.steps.flatMap(stepLines));
   lines.push('', '## Cautions', '', ...sheet.cautions.map((c) => `- ${c}`), '');
   return lines.join('\n');
 }

@@ -15,12 +15,30 @@ const sheetOf = (rig: Rig, name = 'Test bank'): RunSheet => {
 const ids = (sheet: RunSheet) => sheet.main.map((s) => s.id);
 
 describe('a run sheet', () => {
-  const rigs: [string, Rig][] = [['Anvil', demoRig('anvil')], ['Thimble', demoRig('thimble')], ['a new rig', rigWith({})], ['a rig without a bleeder', rigWith({ 'bleeder.kind': 'none' })]];
+  const rigs: [string, Rig][] = [
+    ['Anvil', demoRig('anvil')],
+    ['Thimble', demoRig('thimble')],
+    ['a new rig', rigWith({})],
+    ['a rig without a bleeder', rigWith({ 'bleeder.kind': 'none' })],
+  ];
 
   test.each(rigs)('of %s isolates before firing, bleeds before verifying, verifies twice before the strap', (_name, rig) => {
     const sheet = sheetOf(rig);
     const at = (id: string) => ids(sheet).indexOf(id);
-    const order = ['discharged-before', 'meter-check', 'strap-off', 'charge', 'supply-isolate', 'clear', 'fire', 'tool-apply', 'verify', 'verify-again', 'strap', 'hand-over'].map(at);
+    const order = [
+      'discharged-before',
+      'meter-check',
+      'strap-off',
+      'charge',
+      'supply-isolate',
+      'clear',
+      'fire',
+      'tool-apply',
+      'verify',
+      'verify-again',
+      'strap',
+      'hand-over',
+    ].map(at);
     expect(order.every((i) => i >= 0)).toBe(true);
     expect(order).toEqual([...order].sort((a, b) => a - b));
     const phaseOrder = sheet.main.map((s) => phases.indexOf(s.phase));
@@ -52,7 +70,14 @@ describe('a run sheet', () => {
   test('follows the rig: polar capacitors, a reversed bank, a low charge and a missing bleeder change its steps', () => {
     expect(ids(sheetOf(rigWith({ 'store.polarity': 'polar' })))).toContain('polarity');
     expect(ids(sheetOf(rigWith({ 'store.polarity': 'non-polar' })))).not.toContain('polarity');
-    const ringing = rigWith({ 'switch.kind': 'thyristor', 'switch.direction': 'one-way', 'switch.VT': '1 V', 'switch.R': '1 mΩ', 'load.R': '5 mΩ', 'store.ESR': '1 mΩ' });
+    const ringing = rigWith({
+      'switch.kind': 'thyristor',
+      'switch.direction': 'one-way',
+      'switch.VT': '1 V',
+      'switch.R': '1 mΩ',
+      'load.R': '5 mΩ',
+      'store.ESR': '1 mΩ',
+    });
     expect(ids(sheetOf(ringing))).toContain('reversed-after-shot');
     expect(ids(sheetOf(rigWith({ 'bleeder.kind': 'none' })))).not.toContain('bleed-wait');
     const verify = (rig: Rig) => sheetOf(rig).main.find((s) => s.id === 'verify')?.hold;

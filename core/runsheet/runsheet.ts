@@ -23,13 +23,28 @@ export interface RunSheet {
   /** Reasons why this sheet must not be used as it stands. */
   readonly stops: readonly string[];
   readonly main: readonly Step[];
-  readonly branches: readonly { readonly id: 'misfire' | 'abort'; readonly title: string; readonly when: string; readonly steps: readonly Step[] }[];
+  readonly branches: readonly {
+    readonly id: 'misfire' | 'abort';
+    readonly title: string;
+    readonly when: string;
+    readonly steps: readonly Step[];
+  }[];
   readonly cautions: readonly string[];
 }
 
 export const phaseTitles: { readonly [K in Phase]: string } = {
-  prepare: 'Prepare', instruments: 'Instruments', commission: 'Commission', charge: 'Charge', isolate: 'Isolate the charger', fire: 'Fire',
-  bleed: 'Bleed', verify: 'Verify', strap: 'Strap', 'hand-over': 'Hand over', misfire: 'Misfire', abort: 'Abort',
+  prepare: 'Prepare',
+  instruments: 'Instruments',
+  commission: 'Commission',
+  charge: 'Charge',
+  isolate: 'Isolate the charger',
+  fire: 'Fire',
+  bleed: 'Bleed',
+  verify: 'Verify',
+  strap: 'Strap',
+  'hand-over': 'Hand over',
+  misfire: 'Misfire',
+  abort: 'Abort',
 };
 
 /** The usual cautions; they stand on every sheet and every print. */
@@ -46,23 +61,60 @@ function commonSteps(evaluation: Evaluation): StepSpec[] {
   const goal = bleedGoal(reading);
   const open = reading.figure(goal.figures.open);
   return [
-    { id: 'people', phase: 'prepare', text: 'Name who acts and who reads. Everyone knows where the isolator is and whom to call.', hold: 'Both have answered.' },
-    { id: 'guard', phase: 'prepare', text: 'Guard in place; nobody inside it without the strap on. First-aid and fire extinguisher within reach.' },
-    { id: 'strap-off', phase: 'charge', text: 'Everyone out of the guard. Strap off, guard shut.', hold: 'The guard is shut.' },
-    { id: 'strap', phase: 'strap', text: 'Shorting strap across the bank, earthed side first. It stays on while anyone works, and in storage.', hold: 'The strap is seen on.' },
-    { id: 'hand-over', phase: 'hand-over', text: 'Write down what was set, what was read and what to change. The strap stays on.', hold: 'The two readings and the strap are in the notes.' },
     {
-      id: 'misfire-wait', phase: 'misfire', text: 'Nothing happened: it may still go. Stay outside the guard for a minute, hands off the trigger. The store is fully charged.',
+      id: 'people',
+      phase: 'prepare',
+      text: 'Name who acts and who reads. Everyone knows where the isolator is and whom to call.',
+      hold: 'Both have answered.',
+    },
+    {
+      id: 'guard',
+      phase: 'prepare',
+      text: 'Guard in place; nobody inside it without the strap on. First-aid and fire extinguisher within reach.',
+    },
+    { id: 'strap-off', phase: 'charge', text: 'Everyone out of the guard. Strap off, guard shut.', hold: 'The guard is shut.' },
+    {
+      id: 'strap',
+      phase: 'strap',
+      text: 'Shorting strap across the bank, earthed side first. It stays on while anyone works, and in storage.',
+      hold: 'The strap is seen on.',
+    },
+    {
+      id: 'hand-over',
+      phase: 'hand-over',
+      text: 'Write down what was set, what was read and what to change. The strap stays on.',
+      hold: 'The two readings and the strap are in the notes.',
+    },
+    {
+      id: 'misfire-wait',
+      phase: 'misfire',
+      text: 'Nothing happened: it may still go. Stay outside the guard for a minute, hands off the trigger. The store is fully charged.',
       caution: 'Never walk up to a charged bank to look.',
     },
-    { id: 'misfire-isolate', phase: 'misfire', text: 'Supply off and isolated, from outside the guard.', hold: 'The isolator is seen open.' },
     {
-      id: 'misfire-open', phase: 'misfire', text: 'Do not count on time alone: should the bleeder be open, the store keeps its charge. Discharge it, do not wait for it.',
+      id: 'misfire-isolate',
+      phase: 'misfire',
+      text: 'Supply off and isolated, from outside the guard.',
+      hold: 'The isolator is seen open.',
+    },
+    {
+      id: 'misfire-open',
+      phase: 'misfire',
+      text: 'Do not count on time alone: should the bleeder be open, the store keeps its charge. Discharge it, do not wait for it.',
       expect: [{ label: `Bleeder open, below ${goal.text} after`, worked: open, print: 'duration', use: 'high' }],
     },
-    { id: 'abort-supply', phase: 'abort', text: 'Supply off and isolated. Do not fire to empty the store unless the guard is shut and clear.', hold: 'The isolator is seen open.' },
+    {
+      id: 'abort-supply',
+      phase: 'abort',
+      text: 'Supply off and isolated. Do not fire to empty the store unless the guard is shut and clear.',
+      hold: 'The isolator is seen open.',
+    },
     { id: 'abort-bleed', phase: 'abort', text: 'Bleed, verify and strap as in the steps above, from the first bleed step on.' },
-    { id: 'abort-meter', phase: 'abort', text: 'If the meter itself is in doubt, take the store for fully charged: tool on for its whole worst time, then a second meter, then the strap.' },
+    {
+      id: 'abort-meter',
+      phase: 'abort',
+      text: 'If the meter itself is in doubt, take the store for fully charged: tool on for its whole worst time, then a second meter, then the strap.',
+    },
   ];
 }
 
@@ -75,11 +127,23 @@ function summaryOf(evaluation: Evaluation): string[] {
     return figure ? printDuration(side === 'high' ? figure.band.high : figure.worked.value) : null;
   };
   const lines: string[] = [];
-  if (energy) lines.push(`${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')} (at worst ${printQuantity(energy.band.high, 'J')})${evaluation.hazard ? `: ${evaluation.hazard.headline}` : ''}.`);
-  for (const f of evaluation.hazard?.findings.filter((finding) => finding.exceeded) ?? []) lines.push(`Above the threshold of ${f.rule.source}: ${f.rule.text}, ${printQuantity(f.rule.threshold, f.rule.unit, { trim: true })}.`);
+  if (energy)
+    lines.push(
+      `${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')} (at worst ${printQuantity(energy.band.high, 'J')})${evaluation.hazard ? `: ${evaluation.hazard.headline}` : ''}.`,
+    );
+  for (const f of evaluation.hazard?.findings.filter((finding) => finding.exceeded) ?? [])
+    lines.push(
+      `Above the threshold of ${f.rule.source}: ${f.rule.text}, ${printQuantity(f.rule.threshold, f.rule.unit, { trim: true })}.`,
+    );
   const bleeder = time(goal.figures.bleeder, 'value');
-  lines.push(bleeder ? `Bleeder: calculated below ${goal.text} after ${bleeder}, at worst ${time(goal.figures.bleeder, 'high')}.` : 'No permanent bleeder.');
-  lines.push(`Bleeder open: below ${goal.text} by leakage alone only after about ${time(goal.figures.open, 'value')}, perhaps ${time(goal.figures.open, 'high')}.`);
+  lines.push(
+    bleeder
+      ? `Bleeder: calculated below ${goal.text} after ${bleeder}, at worst ${time(goal.figures.bleeder, 'high')}.`
+      : 'No permanent bleeder.',
+  );
+  lines.push(
+    `Bleeder open: below ${goal.text} by leakage alone only after about ${time(goal.figures.open, 'value')}, perhaps ${time(goal.figures.open, 'high')}.`,
+  );
   return lines;
 }
 
@@ -96,7 +160,9 @@ function print(expect: NonNullable<StepSpec['expect']>[number], evaluation: Eval
 /** Within a phase: common steps that open it, then the blocks in the order of the line, then common steps that close it. */
 function ordered(evaluation: Evaluation): StepSpec[] {
   const reading = evaluation.corners.nominal();
-  const fromBlocks = [...slots].sort((a, b) => slotOrder(a) - slotOrder(b)).flatMap((slot) => [...(definitionIn(evaluation.rig, slot).steps?.(reading.own(slot), reading) ?? [])]);
+  const fromBlocks = [...slots]
+    .sort((a, b) => slotOrder(a) - slotOrder(b))
+    .flatMap((slot) => [...(definitionIn(evaluation.rig, slot).steps?.(reading.own(slot), reading) ?? [])]);
   const common = commonSteps(evaluation);
   const all = [...common, ...fromBlocks];
   const residual = (step: StepSpec) => step.id === 'reversed-after-shot';
@@ -112,7 +178,10 @@ function ordered(evaluation: Evaluation): StepSpec[] {
  *
  * @returns the sheet, or the reason why none can be made of this rig
  */
-export function runSheetOf(rigName: string, evaluation: Evaluation): { ok: true; sheet: RunSheet } | { ok: false; reason: string } {
+export function runSheetOf(
+  rigName: string,
+  evaluation: Evaluation,
+): { ok: true; sheet: RunSheet } | { ok: false; reason: string } {
   try {
     let number = 0;
     const steps = ordered(evaluation).map(({ expect = [], ...step }): Step => ({
@@ -120,9 +189,16 @@ export function runSheetOf(rigName: string, evaluation: Evaluation): { ok: true;
       number: ++number,
       expect: expect.map((e) => ({ label: e.label, worked: e.worked, printed: print(e, evaluation) })),
     }));
-    const over = evaluation.ladder.limits.filter((l) => limitState(l) === 'over').map((l) => `${l.title} is above its rating at the worst corner.`);
+    const over = evaluation.ladder.limits
+      .filter((l) => limitState(l) === 'over')
+      .map((l) => `${l.title} is above its rating at the worst corner.`);
     const errors = evaluation.problems.filter((p) => p.severity === 'error').map((p) => p.text);
-    const branch = (id: 'misfire' | 'abort', title: string, when: string) => ({ id, title, when, steps: renumbered(steps.filter((s) => s.phase === id)) });
+    const branch = (id: 'misfire' | 'abort', title: string, when: string) => ({
+      id,
+      title,
+      when,
+      steps: renumbered(steps.filter((s) => s.phase === id)),
+    });
     return {
       ok: true,
       sheet: {

@@ -34,7 +34,10 @@ export function chargeTraces(rig: Rig): { traces: Trace[]; supplyVoltage: number
   const tEnd = chargeTime === null ? 5 * tau : Math.max(chargeTime * 1.15, tau * 0.2);
   const v = (t: number) => -vth * Math.expm1(-t / tau);
   return {
-    traces: [sampled('store-voltage', 'store voltage', 'V', tEnd, v), sampled('supply-current', 'supply current', 'A', tEnd, (t) => (vs - v(t)) / rc)],
+    traces: [
+      sampled('store-voltage', 'store voltage', 'V', tEnd, v),
+      sampled('supply-current', 'supply current', 'A', tEnd, (t) => (vs - v(t)) / rc),
+    ],
     supplyVoltage: vs,
     target,
     chargeTime,
@@ -42,7 +45,12 @@ export function chargeTraces(rig: Rig): { traces: Trace[]; supplyVoltage: number
 }
 
 /** Series RLC from a charged capacitor: current and capacitor voltage at t, for any damping, without loss near critical. */
-export function rlcDischarge(R: number, L: number, C: number, V: number): { current(t: number): number; voltage(t: number): number } {
+export function rlcDischarge(
+  R: number,
+  L: number,
+  C: number,
+  V: number,
+): { current(t: number): number; voltage(t: number): number } {
   const a = R / (2 * L);
   const q = 1 / (L * C) - a * a;
   // s(t) = sin(wt)/w, sinh(kt)/k or t; one function of q·t² that is smooth through nought.
@@ -74,7 +82,12 @@ export function rlcDischarge(R: number, L: number, C: number, V: number): { curr
 }
 
 /** How long to draw: until a ring has died or six half cycles are seen; past the peak of a pulse that does not ring. */
-function windowOf(halfPeriod: number, { R, L, C }: { R: number; L: number; C: number }, peakTime: number, oneWay: boolean): number {
+function windowOf(
+  halfPeriod: number,
+  { R, L, C }: { R: number; L: number; C: number },
+  peakTime: number,
+  oneWay: boolean,
+): number {
   if (!Number.isFinite(halfPeriod)) return Math.min(4 * R * C, 20 * peakTime);
   if (oneWay) return 1.6 * halfPeriod;
   return Math.min(6 * halfPeriod, Math.max(1.6 * halfPeriod, R > 0 ? (8 * L) / R : Infinity));
@@ -89,7 +102,12 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
   const V = reading.offer('chargedTo').value;
   const { threshold, conduction } = reading.offers('switch');
   const VT = threshold?.value ?? 0;
-  if (VT >= V) throw new Unavailable('switch', 'the threshold voltage of the switch is not below the voltage of the store: no current flows', 'VT');
+  if (VT >= V)
+    throw new Unavailable(
+      'switch',
+      'the threshold voltage of the switch is not below the voltage of the store: no current flows',
+      'VT',
+    );
   const peakTime = reading.figure('time-to-peak').value;
   const zeta = dampingRatio(R, L, C);
   const halfPeriod = zeta < 1 ? (Math.PI * Math.sqrt(L * C)) / Math.sqrt((1 - zeta) * (1 + zeta)) : Infinity;
@@ -97,7 +115,10 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
   const tEnd = windowOf(halfPeriod, { R, L, C }, peakTime, conduction === 'one-way');
   const halves = halfCycles(R, L, C, V, VT, halfPeriod, conduction === 'one-way' ? 1 : Math.ceil(tEnd / halfPeriod) + 1);
   return {
-    traces: [sampled('current', 'current', 'A', tEnd, (t) => halves.current(t)), sampled('store-voltage', 'store voltage', 'V', tEnd, (t) => halves.voltage(t))],
+    traces: [
+      sampled('current', 'current', 'A', tEnd, (t) => halves.current(t)),
+      sampled('store-voltage', 'store voltage', 'V', tEnd, (t) => halves.voltage(t)),
+    ],
     peakTime,
     peakCurrent: reading.figure('peak-current').value,
     opensAt,
@@ -122,7 +143,13 @@ function halfCycles(R: number, L: number, C: number, V0: number, VT: number, hal
     const i = Number.isFinite(half) ? Math.floor(t / half) : 0;
     const start = starts[Math.min(i, starts.length - 1)] ?? 0;
     const ended = i >= Math.min(starts.length, most);
-    return { start, drive: Math.max(0, Math.abs(start) - VT), local: Number.isFinite(half) ? t - i * half : t, ended, last: starts.at(-1) ?? 0 };
+    return {
+      start,
+      drive: Math.max(0, Math.abs(start) - VT),
+      local: Number.isFinite(half) ? t - i * half : t,
+      ended,
+      last: starts.at(-1) ?? 0,
+    };
   };
   const end = () => {
     const v = starts.at(-1) ?? 0;

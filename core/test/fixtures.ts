@@ -8,7 +8,11 @@ export function table(name: string): Record<string, string>[] {
 }
 
 /** The cells of a line; a quoted cell may hold commas. The fixtures have no quotes inside quotes. */
-const cells = (line: string): string[] => [...line.matchAll(/("([^"]*)"|[^,]*)(,|$)/g)].slice(0, -1).map((m) => m[2] ?? m[1] ?? '').concat(line.endsWith(',') ? [''] : []);
+const cells = (line: string): string[] =>
+  [...line.matchAll(/("([^"]*)"|[^,]*)(,|$)/g)]
+    .slice(0, -1)
+    .map((m) => m[2] ?? m[1] ?? '')
+    .concat(line.endsWith(',') ? [''] : []);
 
 /** |a − b| as a fraction of b; of nought, |a − b| itself. */
 export const offBy = (a: number, b: number): number => (b === 0 ? Math.abs(a) : Math.abs(a / b - 1));

@@ -15,7 +15,11 @@ export function rigWith(typed: Readonly<Record<string, string>>, from: Rig = new
   return Object.entries(typed).reduce((rig, [path, text]) => {
     const [slot, field = ''] = path.split('.') as [Slot, string];
     const block = blockIn(rig, slot);
-    if (field === 'kind') return withBlock(rig, slot, { kind: text, fields: Object.fromEntries(Object.keys(blockDefinition(slot, text).fields).map((id) => [id, block.fields[id] ?? null])) });
+    if (field === 'kind')
+      return withBlock(rig, slot, {
+        kind: text,
+        fields: Object.fromEntries(Object.keys(blockDefinition(slot, text).fields).map((id) => [id, block.fields[id] ?? null])),
+      });
     const spec = blockDefinition(slot, block.kind).fields[field];
     if (!spec) throw new Error(`no field ${path}`);
     if (spec.type === 'choice') return withBlock(rig, slot, { ...block, fields: { ...block.fields, [field]: text } });

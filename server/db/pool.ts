@@ -11,12 +11,28 @@ export function openPool(databaseUrl: string, onIdleError: (error: Error) => voi
   return pool;
 }
 
-const awayCodes = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'ETIMEDOUT', 'EPIPE', '57P01', '57P02', '57P03', '08006', '08001', '08003', '53300']);
+const awayCodes = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'ENOENT',
+  'ETIMEDOUT',
+  'EPIPE',
+  '57P01',
+  '57P02',
+  '57P03',
+  '08006',
+  '08001',
+  '08003',
+  '53300',
+]);
 
 /** Whether an error says that the database is not to be reached, rather than that a statement is wrong. */
 export function isDatabaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   if (error instanceof AggregateError) return error.errors.some(isDatabaseAway);
   const code = (error as { code?: unknown }).code;
-  return (typeof code === 'string' && awayCodes.has(code)) || /Connection terminated|timeout exceeded when trying to connect/.test(error.message);
+  return (
+    (typeof code === 'string' && awayCodes.has(code)) ||
+    /Connection terminated|timeout exceeded when trying to connect/.test(error.message)
+  );
 }

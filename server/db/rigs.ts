@@ -33,18 +33,33 @@ export async function listRigs(db: Queryable): Promise<StoredRig[]> {
   return rows.map(stored);
 }
 
-export const findRig = (db: Queryable, id: string): Promise<StoredRig | null> => one(db, `select ${columns} from rigs where id = $1`, [id]);
+export const findRig = (db: Queryable, id: string): Promise<StoredRig | null> =>
+  one(db, `select ${columns} from rigs where id = $1`, [id]);
 
 /** Writes a new rig; one with this id is left as it is and returned. */
-export async function insertRig(db: Queryable, id: string, document: RigDocument): Promise<{ rig: StoredRig | null; made: boolean }> {
-  const made = await one(db, `insert into rigs (id, document) values ($1, $2) on conflict (id) do nothing returning ${columns}`, [id, JSON.stringify(document)]);
+export async function insertRig(
+  db: Queryable,
+  id: string,
+  document: RigDocument,
+): Promise<{ rig: StoredRig | null; made: boolean }> {
+  const made = await one(db, `insert into rigs (id, document) values ($1, $2) on conflict (id) do nothing returning ${columns}`, [
+    id,
+    JSON.stringify(document),
+  ]);
   return made ? { rig: made, made: true } : { rig: await findRig(db, id), made: false };
 }
 
 /** Writes the next version of a rig; null where `version` is no longer the current one or there is no such rig. */
 export const updateRig = (db: Queryable, id: string, version: number, document: RigDocument): Promise<StoredRig | null> =>
-  one(db, `update rigs set document = $3, version = version + 1, updated_at = now() where id = $1 and version = $2 returning ${columns}`, [id, version, JSON.stringify(document)]);
+  one(
+    db,
+    `update rigs set document = $3, version = version + 1, updated_at = now() where id = $1 and version = $2 returning ${columns}`,
+    [id, version, JSON.stringify(document)],
+  );
 
 /** Takes a rig off the list or brings it back; its document stays. */
 export const archiveRig = (db: Queryable, id: string, archived: boolean): Promise<StoredRig | null> =>
-  one(db, `update rigs set archived_at = case when $2 then coalesce(archived_at, now()) end where id = $1 returning ${columns}`, [id, archived]);
+  one(db, `update rigs set archived_at = case when $2 then coalesce(archived_at, now()) end where id = $1 returning ${columns}`, [
+    id,
+    archived,
+  ]);

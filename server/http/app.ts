@@ -54,14 +54,16 @@ const security = helmet({
   strictTransportSecurity: false,
 });
 
-const health = (db: Queryable, version: string): RequestHandler => async (_req, res) => {
-  const database = await db.query('select 1').then(
-    () => 'up' as const,
-    () => 'away' as const,
-  );
-  const body: Health = { server: 'up', database, version };
-  res.status(database === 'up' ? 200 : 503).json(body);
-};
+const health =
+  (db: Queryable, version: string): RequestHandler =>
+  async (_req, res) => {
+    const database = await db.query('select 1').then(
+      () => 'up' as const,
+      () => 'away' as const,
+    );
+    const body: Health = { server: 'up', database, version };
+    res.status(database === 'up' ? 200 : 503).json(body);
+  };
 
 function interfaceRoutes(app: Express, webRoot: string) {
   app.use('/assets', express.static(`${webRoot}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
@@ -75,10 +77,28 @@ function interfaceRoutes(app: Express, webRoot: string) {
 export function createApp({ db, log, version, webRoot, rate = 1200 }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger: log, serializers: { req: (req: { method: string; url: string }) => ({ method: req.method, url: req.url }), res: (res: { statusCode: number }) => ({ status: res.statusCode }) }, customLogLevel: (_req, res, err) => (err || res.statusCode >= 500 ? 'error' : 'debug') }));
+  app.use(
+    pinoHttp({
+      logger: log,
+      serializers: {
+        req: (req: { method: string; url: string }) => ({ method: req.method, url: req.url }),
+        res: (res: { statusCode: number }) => ({ status: res.statusCode }),
+      },
+      customLogLevel: (_req, res, err) => (err || res.statusCode >= 500 ? 'error' : 'debug'),
+    }),
+  );
   app.use(ownPagesOnly, security);
   app.get('/api/health', health(db, version));
-  app.use('/api', rateLimit({ windowMs: 60_000, limit: rate, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_req, res) => sendFault(res, new HttpFault('too_many')) }));
+  app.use(
+    '/api',
+    rateLimit({
+      windowMs: 60_000,
+      limit: rate,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      handler: (_req, res) => sendFault(res, new HttpFault('too_many')),
+    }),
+  );
   app.use('/api', express.json({ limit: rigFileLimit }));
   app.use('/api/rigs', rigRoutes(db));
   app.use('/api', () => {

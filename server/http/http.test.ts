@@ -64,7 +64,8 @@ describe('rigs', () => {
 
   test('refuse a save that builds on a version that is no longer current, and keep the newer one', async () => {
     const rig = await made();
-    const save = (version: number, name: string) => own(request(app).put(`/api/rigs/${rig.id}`)).send({ version, document: document(name) });
+    const save = (version: number, name: string) =>
+      own(request(app).put(`/api/rigs/${rig.id}`)).send({ version, document: document(name) });
     const answers = await Promise.all([save(1, 'left'), save(1, 'right')]);
     expect(answers.map((a) => a.status).sort()).toEqual([200, 409]);
     const refused = answers.find((a) => a.status === 409);
@@ -76,18 +77,31 @@ describe('rigs', () => {
 
 describe('bad input', () => {
   const post = (body: unknown) => own(request(app).post('/api/rigs')).send(body as object);
-  const badDocument = (fields: Record<string, unknown>) => ({ ...document(), rig: { ...newRig(), supply: { kind: 'dc-source', fields } } });
+  const badDocument = (fields: Record<string, unknown>) => ({
+    ...document(),
+    rig: { ...newRig(), supply: { kind: 'dc-source', fields } },
+  });
 
   test.each<[string, unknown, number, RegExp]>([
     ['nothing', undefined, 415, /must be JSON/],
     ['an empty object', {}, 400, /id must be the id of a rig/],
     ['an id that is none', { id: 'x', document: document() }, 400, /id must be the id/],
-    ['zero volts', { id: randomUUID(), document: badDocument({ V: 0 }) }, 400, /document\.rig\.supply\.fields\.V is 0 V; it must be above 0 V up to 1 MV/],
+    [
+      'zero volts',
+      { id: randomUUID(), document: badDocument({ V: 0 }) },
+      400,
+      /document\.rig\.supply\.fields\.V is 0 V; it must be above 0 V up to 1 MV/,
+    ],
     ['an absurd value', { id: randomUUID(), document: badDocument({ V: '1e30 V' }) }, 400, /it must be above 0 V up to 1 MV/],
     ['letters', { id: randomUUID(), document: badDocument({ V: 'high' }) }, 400, /not a quantity/],
     ['a wrong unit', { id: randomUUID(), document: badDocument({ V: '5 F' }) }, 400, /unit of a capacitance/],
     ['an unknown field', { id: randomUUID(), document: badDocument({ Z: 1 }) }, 400, /keys that are not known: Z/],
-    ['an unknown kind', { id: randomUUID(), document: { ...document(), rig: { ...newRig(), supply: { kind: 'reactor' } } } }, 400, /kind must be one of dc-source/],
+    [
+      'an unknown kind',
+      { id: randomUUID(), document: { ...document(), rig: { ...newRig(), supply: { kind: 'reactor' } } } },
+      400,
+      /kind must be one of dc-source/,
+    ],
     ['an endless name', { id: randomUUID(), document: { ...document(), name: 'x'.repeat(81) } }, 400, /longer than 80/],
   ])('%s is refused by name and nothing is written', async (_name, body, status, message) => {
     const before = await count();
@@ -107,7 +121,14 @@ describe('bad input', () => {
     expect(({} as Record<string, unknown>)['polluted']).toBeUndefined();
   });
 
-  test.each([['get', '/api/rigs/nonsense'], ['get', `/api/rigs/${randomUUID()}`], ['put', `/api/rigs/${randomUUID()}`], ['patch', `/api/rigs/${randomUUID()}`], ['get', '/api/nothing'], ['get', '/api/rigs/%E0%A4%A']] as const)('%s %s is a 4xx', async (method, path) => {
+  test.each([
+    ['get', '/api/rigs/nonsense'],
+    ['get', `/api/rigs/${randomUUID()}`],
+    ['put', `/api/rigs/${randomUUID()}`],
+    ['patch', `/api/rigs/${randomUUID()}`],
+    ['get', '/api/nothing'],
+    ['get', '/api/rigs/%E0%A4%A'],
+  ] as const)('%s %s is a 4xx', async (method, path) => {
     const body = method === 'put' ? { version: 1, document: document() } : method === 'patch' ? { archived: true } : undefined;
     const answer = await own(request(app)[method](path)).send(body);
     expect(answer.status).toBeGreaterThanOrEqual(400);
@@ -120,7 +141,9 @@ describe('bad input', () => {
     await fc.assert(
       fc.asyncProperty(fc.constantFrom('post', 'put', 'patch'), fc.jsonValue(), async (method, body) => {
         const path = method === 'post' ? '/api/rigs' : `/api/rigs/${rig.id}`;
-        const answer = await own(request(app)[method as 'post'](path)).set('Content-Type', 'application/json').send(JSON.stringify(body));
+        const answer = await own(request(app)[method as 'post'](path))
+          .set('Content-Type', 'application/json')
+          .send(JSON.stringify(body));
         expect(answer.status).toBeLessThan(500);
         expect(answer.text).not.toMatch(/at .*\.ts:\d+|node_modules/);
       }),
@@ -154,7 +177,11 @@ describe('a database that is away', () => {
   });
 
   test('drops connections without ending the server', async () => {
-    await database.pool.query('select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()').catch(() => undefined);
+    await database.pool
+      .query(
+        'select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()',
+      )
+      .catch(() => undefined);
     const statuses: number[] = [];
     for (let i = 0; i < 12; i++) statuses.push((await own(request(app).get('/api/rigs'))).status);
     expect(statuses.at(-1)).toBe(200);

@@ -14,12 +14,20 @@ function bodyOf<T extends z.ZodType>(schema: T, body: unknown): z.output<T> {
   const read = schema.safeParse(body);
   if (read.success) return read.data;
   const fields = fieldIssues(read.error).map(({ path, reason }) => ({ path, reason }));
-  throw new HttpFault('bad_input', fields, fields.map((f) => `${f.path} ${f.reason}`).join('; ').slice(0, 1000));
+  throw new HttpFault(
+    'bad_input',
+    fields,
+    fields
+      .map((f) => `${f.path} ${f.reason}`)
+      .join('; ')
+      .slice(0, 1000),
+  );
 }
 
 function idOf(value: unknown): string {
   const read = rigIdSchema.safeParse(value);
-  if (!read.success) throw new HttpFault('not_found', [{ path: 'id', reason: 'is not the id of a rig' }], 'There is no rig under this address.');
+  if (!read.success)
+    throw new HttpFault('not_found', [{ path: 'id', reason: 'is not the id of a rig' }], 'There is no rig under this address.');
   return read.data;
 }
 

@@ -1,5 +1,12 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
-import { faultSchema, storedRigSchema, type ArchiveRig, type CreateRig, type SaveRig, type StoredRig } from '@vast-surge/contract';
+import {
+  faultSchema,
+  storedRigSchema,
+  type ArchiveRig,
+  type CreateRig,
+  type SaveRig,
+  type StoredRig,
+} from '@vast-surge/contract';
 
 /** A rig of the list that this program cannot read, such as one with a block from a newer version. */
 export interface UnreadableRig {
@@ -57,9 +64,13 @@ export function failureOf(error: unknown): { code: string; message: string } {
   const { status, data } = (error ?? {}) as Partial<FetchBaseQueryError>;
   const fault = faultSchema.safeParse(data);
   if (fault.success) return { code: fault.data.code, message: fault.data.message };
-  if (status === 'FETCH_ERROR' || status === 'TIMEOUT_ERROR') return { code: 'server_away', message: 'The server does not answer.' };
+  if (status === 'FETCH_ERROR' || status === 'TIMEOUT_ERROR')
+    return { code: 'server_away', message: 'The server does not answer.' };
   if (status !== undefined) return { code: 'server_away', message: 'The server gave an answer this page does not understand.' };
-  const message = error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error) ? String((error as { message: unknown }).message).slice(0, 200) : 'no reason given';
+  const message =
+    error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)
+      ? String((error as { message: unknown }).message).slice(0, 200)
+      : 'no reason given';
   return { code: 'unreadable', message: `The answer cannot be read: ${message}` };
 }
 

@@ -28,7 +28,15 @@ export interface EditorState {
 }
 
 const initialState: EditorState = {
-  id: null, version: 0, document: null, edits: 0, save: { at: 'saved', when: null }, selected: 'store', drafts: {}, focus: 'figure:stored-energy', workingOpen: false,
+  id: null,
+  version: 0,
+  document: null,
+  edits: 0,
+  save: { at: 'saved', when: null },
+  selected: 'store',
+  drafts: {},
+  focus: 'figure:stored-energy',
+  workingOpen: false,
 };
 
 function edited(state: EditorState, document: RigDocument): EditorState {
@@ -36,27 +44,38 @@ function edited(state: EditorState, document: RigDocument): EditorState {
   return { ...state, document, edits: state.edits + 1, save };
 }
 
-const withoutDraft = (drafts: EditorState['drafts'], path: string) => Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== path));
+const withoutDraft = (drafts: EditorState['drafts'], path: string) =>
+  Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== path));
 
 export const editorSlice = createSlice({
   name: 'editor',
   initialState: initialState as EditorState,
   reducers: {
     rigOpened: (_state, { payload }: PayloadAction<StoredRig>): EditorState => ({
-      ...initialState, id: payload.id, version: payload.version, document: payload.document,
+      ...initialState,
+      id: payload.id,
+      version: payload.version,
+      document: payload.document,
     }),
     fieldTyped: (state, { payload }: PayloadAction<{ slot: Slot; field: string; value: FieldValue }>): EditorState => {
       if (!state.document) return state as EditorState;
       const document = state.document as RigDocument;
       const block = blockIn(document.rig, payload.slot);
-      const rig = withBlock(document.rig, payload.slot, { ...block, fields: { ...block.fields, [payload.field]: payload.value } });
+      const rig = withBlock(document.rig, payload.slot, {
+        ...block,
+        fields: { ...block.fields, [payload.field]: payload.value },
+      });
       const drafts = withoutDraft(state.drafts, `${payload.slot}.${payload.field}`);
       return { ...edited(state as EditorState, { ...document, rig }), drafts };
     },
     fieldDrafted: (state, { payload }: PayloadAction<{ path: string; text: string }>): EditorState => ({
-      ...(state as EditorState), drafts: { ...state.drafts, [payload.path]: payload.text },
+      ...(state as EditorState),
+      drafts: { ...state.drafts, [payload.path]: payload.text },
     }),
-    draftDropped: (state, { payload }: PayloadAction<string>): EditorState => ({ ...(state as EditorState), drafts: withoutDraft(state.drafts, payload) }),
+    draftDropped: (state, { payload }: PayloadAction<string>): EditorState => ({
+      ...(state as EditorState),
+      drafts: withoutDraft(state.drafts, payload),
+    }),
     kindChosen: (state, { payload }: PayloadAction<{ slot: Slot; kind: string }>): EditorState => {
       if (!state.document) return state as EditorState;
       const document = state.document as RigDocument;
@@ -66,9 +85,13 @@ export const editorSlice = createSlice({
       return { ...edited(state as EditorState, { ...document, rig: withBlock(document.rig, payload.slot, next) }), drafts };
     },
     renamed: (state, { payload }: PayloadAction<string>): EditorState =>
-      state.document ? edited(state as EditorState, { ...(state.document as RigDocument), name: payload }) : (state as EditorState),
+      state.document
+        ? edited(state as EditorState, { ...(state.document as RigDocument), name: payload })
+        : (state as EditorState),
     noteWritten: (state, { payload }: PayloadAction<string>): EditorState =>
-      state.document ? edited(state as EditorState, { ...(state.document as RigDocument), note: payload }) : (state as EditorState),
+      state.document
+        ? edited(state as EditorState, { ...(state.document as RigDocument), note: payload })
+        : (state as EditorState),
     saveBegun: (state): EditorState => ({ ...(state as EditorState), save: { at: 'saving' } }),
     saveDone: (state, { payload }: PayloadAction<{ id: string; version: number; edits: number; when: number }>): EditorState => {
       if (state.id !== payload.id) return state as EditorState;
@@ -76,16 +99,34 @@ export const editorSlice = createSlice({
       return { ...(state as EditorState), version: payload.version, save };
     },
     saveFailed: (state, { payload }: PayloadAction<{ code: string; message: string }>): EditorState => ({
-      ...(state as EditorState), save: payload.code === 'conflict' ? { at: 'conflict' } : { at: 'failed', message: payload.message },
+      ...(state as EditorState),
+      save: payload.code === 'conflict' ? { at: 'conflict' } : { at: 'failed', message: payload.message },
     }),
     blockSelected: (state, { payload }: PayloadAction<Slot>): EditorState => ({ ...(state as EditorState), selected: payload }),
     numberTouched: (state, { payload }: PayloadAction<{ focus: string; open: boolean }>): EditorState => ({
-      ...(state as EditorState), focus: payload.focus, workingOpen: payload.open || state.workingOpen,
+      ...(state as EditorState),
+      focus: payload.focus,
+      workingOpen: payload.open || state.workingOpen,
     }),
-    workingToggled: (state, { payload }: PayloadAction<boolean>): EditorState => ({ ...(state as EditorState), workingOpen: payload }),
+    workingToggled: (state, { payload }: PayloadAction<boolean>): EditorState => ({
+      ...(state as EditorState),
+      workingOpen: payload,
+    }),
   },
 });
 
 export const {
-  rigOpened, fieldTyped, fieldDrafted, draftDropped, kindChosen, renamed, noteWritten, saveBegun, saveDone, saveFailed, blockSelected, numberTouched, workingToggled,
+  rigOpened,
+  fieldTyped,
+  fieldDrafted,
+  draftDropped,
+  kindChosen,
+  renamed,
+  noteWritten,
+  saveBegun,
+  saveDone,
+  saveFailed,
+  blockSelected,
+  numberTouched,
+  workingToggled,
 } = editorSlice.actions;

@@ -16,7 +16,10 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-[12vh] left-1/2 z-50 w-[min(34rem,94vw)] -translate-x-1/2 border border-ink bg-plate p-5">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[12vh] left-1/2 z-50 w-[min(34rem,94vw)] -translate-x-1/2 border border-ink bg-plate p-5"
+        >
           <Dialog.Title className="text-lg font-bold">Keys</Dialog.Title>
           <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
             {keys.map(([key, what]) => (

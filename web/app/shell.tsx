@@ -22,7 +22,13 @@ function ThemeButton() {
   const theme = useTheme();
   const next = theme === 'day' ? 'night' : 'day';
   return (
-    <button type="button" className="p-2 text-dim hover:text-ink" aria-label={`Switch to the ${next} theme`} title={`Switch to the ${next} theme`} onClick={() => chooseTheme(next)}>
+    <button
+      type="button"
+      className="p-2 text-dim hover:text-ink"
+      aria-label={`Switch to the ${next} theme`}
+      title={`Switch to the ${next} theme`}
+      onClick={() => chooseTheme(next)}
+    >
       {theme === 'day' ? <Moon size={17} aria-hidden /> : <Sun size={17} aria-hidden />}
     </button>
   );
@@ -45,7 +51,9 @@ export function Shell() {
             <NavLink
               key={to}
               to={to}
-              className={({ isActive }) => `flex items-center border-b-[3px] px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`}
+              className={({ isActive }) =>
+                `flex items-center border-b-[3px] px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
+              }
             >
               {title}
             </NavLink>
@@ -54,12 +62,18 @@ export function Shell() {
         <div className="ml-auto flex min-w-0 items-center gap-1">
           <div id="header-slot" className="flex min-w-0 items-center gap-3" />
           <ThemeButton />
-          <button type="button" className="hidden p-2 text-dim hover:text-ink sm:block" aria-label="Show the keys" title="Show the keys (?)" onClick={() => setKeysOpen(true)}>
+          <button
+            type="button"
+            className="hidden p-2 text-dim hover:text-ink sm:block"
+            aria-label="Show the keys"
+            title="Show the keys (?)"
+            onClick={() => setKeysOpen(true)}
+          >
             <Keyboard size={17} aria-hidden />
           </button>
         </div>
       </header>
-      <div id="content" className="flex min-h-0 flex-1 flex-col overflow-y-auto print:block print:overflow-visible">
+      <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">
         <Outlet />
       </div>
       <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />

@@ -1,12 +1,12 @@
 import { useEffect, useRef } from 'react';
 import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkLineComponent, MarkPointComponent, TooltipComponent } from 'echarts/components';
-import { init, use, type ECharts } from 'echarts/core';
+import { init, use as register, type ECharts } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useTheme } from '../app/shell.tsx';
 import { optionOf, type PlotSpec } from './option.ts';
 
-use([LineChart, GridComponent, MarkLineComponent, MarkPointComponent, TooltipComponent, SVGRenderer]);
+register([LineChart, GridComponent, MarkLineComponent, MarkPointComponent, TooltipComponent, SVGRenderer]);
 
 /** A plot of traces over time. `onReady` hands out the chart for export. */
 export function Chart({ spec, label, onReady }: { spec: PlotSpec; label: string; onReady: (chart: ECharts | null) => void }) {

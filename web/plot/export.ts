@@ -12,7 +12,8 @@ export function tracesCsv(traces: readonly Trace[]): string {
   return Papa.unparse({ fields, data }, { newline: '\n' });
 }
 
-export const saveSvg = (chart: ECharts, name: string): void => download(`${name}.svg`, chart.renderToSVGString(), 'image/svg+xml');
+export const saveSvg = (chart: ECharts, name: string): void =>
+  download(`${name}.svg`, chart.renderToSVGString(), 'image/svg+xml');
 
 /** The plot as a picture of twice its size on the screen, on the ground colour of the theme. */
 export function savePng(chart: ECharts, name: string): void {

@@ -40,18 +40,28 @@ export interface PlotSpec {
 function inks(): { readonly [K in Ink | 'rule' | 'plate']: string } {
   const style = getComputedStyle(document.documentElement);
   const of = (name: string) => style.getPropertyValue(`--${name}`).trim();
-  return { select: of('select'), current: of('current'), third: of('third'), over: of('over'), dim: of('dim'), ink: of('ink'), rule: of('rule'), plate: of('plate') };
+  return {
+    select: of('select'),
+    current: of('current'),
+    third: of('third'),
+    over: of('over'),
+    dim: of('dim'),
+    ink: of('ink'),
+    rule: of('rule'),
+    plate: of('plate'),
+  };
 }
 
 const fonts = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";
 const axisIndex = (axis: 'left' | 'right') => (axis === 'left' ? 0 : 1);
-const axisText = (unit: UnitId) => (value: number) => printQuantity(Number(value.toPrecision(6)), unit, { digits: 3, trim: true });
+const axisText = (unit: UnitId) => (value: number) =>
+  printQuantity(Number(value.toPrecision(6)), unit, { digits: 3, trim: true });
 
 /** A step of 1, 2 or 5 times a power of ten that divides `span` into about four. */
 function niceStep(span: number): number {
   const rough = span / 4;
   const decade = 10 ** Math.floor(Math.log10(rough));
-  return (([1, 2, 5, 10].find((m) => m * decade >= rough * 0.999) ?? 10) * decade) || 1;
+  return ([1, 2, 5, 10].find((m) => m * decade >= rough * 0.999) ?? 10) * decade || 1;
 }
 
 interface Scale {
@@ -63,7 +73,10 @@ interface Scale {
 /** Scales of both axes with as many steps above and below nought, so that the two noughts are one line. */
 function alignedScales(spec: PlotSpec): { left: Scale; right: Scale } {
   const range = (axis: 'left' | 'right') => {
-    const values = [...spec.traces.filter((t) => t.axis === axis).flatMap((t) => [...t.trace.y]), ...spec.levels.filter((l) => l.axis === axis).map((l) => l.at)];
+    const values = [
+      ...spec.traces.filter((t) => t.axis === axis).flatMap((t) => [...t.trace.y]),
+      ...spec.levels.filter((l) => l.axis === axis).map((l) => l.at),
+    ];
     const top = values.reduce((a, b) => Math.max(a, b), 0);
     const bottom = values.reduce((a, b) => Math.min(a, b), 0);
     const step = niceStep(Math.max(top, -bottom) || 1);
@@ -151,7 +164,16 @@ function markPoints(spec: PlotSpec, axis: 'left' | 'right') {
       .map((point) => ({
         coord: [point.t, point.y],
         itemStyle: { color: ink[point.ink] },
-        label: { show: true, formatter: point.text, position: 'right', distance: 8, color: ink[point.ink], fontFamily: fonts, fontWeight: 'bold', fontSize: 14 },
+        label: {
+          show: true,
+          formatter: point.text,
+          position: 'right',
+          distance: 8,
+          color: ink[point.ink],
+          fontFamily: fonts,
+          fontWeight: 'bold',
+          fontSize: 14,
+        },
       })),
   };
 }
@@ -171,11 +193,21 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
       max: tMax,
       axisLine: { onZero: false, lineStyle: { color: ink.dim } },
       axisTick: { lineStyle: { color: ink.dim } },
-      axisLabel: { color: ink.dim, fontFamily: fonts, fontSize: 12, formatter: axisText('s'), showMaxLabel: false, hideOverlap: true },
+      axisLabel: {
+        color: ink.dim,
+        fontFamily: fonts,
+        fontSize: 12,
+        formatter: axisText('s'),
+        showMaxLabel: false,
+        hideOverlap: true,
+      },
       splitLine: { show: false },
       splitNumber: 5,
     },
-    yAxis: [valueAxis(spec.units.left, 'left', spec.logFrom, scales.left), ...(spec.units.right ? [valueAxis(spec.units.right, 'right', undefined, scales.right)] : [])],
+    yAxis: [
+      valueAxis(spec.units.left, 'left', spec.logFrom, scales.left),
+      ...(spec.units.right ? [valueAxis(spec.units.right, 'right', undefined, scales.right)] : []),
+    ],
     tooltip: tooltip(spec),
     series: spec.traces.map((plotted, i) => ({
       type: 'line',
@@ -185,7 +217,9 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
       lineStyle: { color: ink[plotted.ink], width: 2.5, type: plotted.dash ? 'dashed' : 'solid' },
       itemStyle: { color: ink[plotted.ink] },
       data: pointsOf(plotted.trace, plotted.axis === 'left' ? spec.logFrom : undefined),
-      ...(i === first(plotted.axis) ? { markLine: markLines(spec, plotted.axis), markPoint: markPoints(spec, plotted.axis) } : {}),
+      ...(i === first(plotted.axis)
+        ? { markLine: markLines(spec, plotted.axis), markPoint: markPoints(spec, plotted.axis) }
+        : {}),
     })),
   };
 }

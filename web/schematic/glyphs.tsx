@@ -48,7 +48,11 @@ function Bank({ x, top, bottom, ns, np, polar }: Place) {
     <>
       {xs.map((cx) => (
         <g key={cx}>
-          <path d={[top, ...ys.map((y) => y + 3)].map((from, i) => `M${cx} ${from}V${i < ys.length ? (ys[i] ?? 0) - 3 : bottom}`).join('')} />
+          <path
+            d={[top, ...ys.map((y) => y + 3)]
+              .map((from, i) => `M${cx} ${from}V${i < ys.length ? (ys[i] ?? 0) - 3 : bottom}`)
+              .join('')}
+          />
           {ys.map((cy) => (
             <Capacitor key={cy} x={cx} y={cy} polar={polar} />
           ))}
@@ -58,7 +62,9 @@ function Bank({ x, top, bottom, ns, np, polar }: Place) {
   );
 }
 
-const thyristorBody = (x: number, y: number) => <path d={`M${x - 13} ${y - 12}v24l24-12zM${x + 11} ${y - 12}v24M${x + 11} ${y + 4}l12 14`} />;
+const thyristorBody = (x: number, y: number) => (
+  <path d={`M${x - 13} ${y - 12}v24l24-12zM${x + 11} ${y - 12}v24M${x + 11} ${y + 4}l12 14`} />
+);
 
 export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
   'dc-source': (place) => {
@@ -102,13 +108,21 @@ export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
       </>
     );
   },
-  'resistor-down': (place) => upright(place, 24, <rect x={place.x - 9} y={(place.top + place.bottom) / 2 - 24} width={18} height={48} fill="var(--plate)" />),
+  'resistor-down': (place) =>
+    upright(
+      place,
+      24,
+      <rect x={place.x - 9} y={(place.top + place.bottom) / 2 - 24} width={18} height={48} fill="var(--plate)" />,
+    ),
   absent: (place) => upright(place, 24, <path d={`M${place.x - 6} ${(place.top + place.bottom) / 2 - 6}l12 12m0 -12l-12 12`} />),
   probe: (place) => {
     const mid = (place.top + place.bottom) / 2;
     return (
       <>
-        <path d={`M${place.x} ${place.top}v8m0 8V${mid - 16}M${place.x} ${mid + 22}V${place.bottom - 16}m0 8v8`} strokeDasharray="4 3" />
+        <path
+          d={`M${place.x} ${place.top}v8m0 8V${mid - 16}M${place.x} ${mid + 22}V${place.bottom - 16}m0 8v8`}
+          strokeDasharray="4 3"
+        />
         <path d={`M${place.x - 4} ${place.top + 12}l4 5l4 -5M${place.x - 4} ${place.bottom - 12}l4 -5l4 5`} />
         <rect x={place.x - 8} y={mid - 16} width={16} height={38} fill="var(--plate)" />
       </>

@@ -90,7 +90,9 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
   const problem = problems.find((p) => p.slot === slot);
   const isStore = slot === 'store';
   const place: Place = {
-    x, top, bottom,
+    x,
+    top,
+    bottom,
     ns: isStore ? own.quantity('ns').value : 1,
     np: isStore ? own.quantity('np').value : 1,
     polar: isStore && own.choice('polarity') === 'polar',
@@ -104,10 +106,26 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
     event.preventDefault();
     onSelect(slot);
   };
-  const spoken = [title, key.text, limit ? `${limit.title} ${limitWords(limit)}` : '', problem ? `${problem.severity}: ${problem.text}` : ''].filter(Boolean).join(', ');
+  const spoken = [
+    title,
+    key.text,
+    limit ? `${limit.title} ${limitWords(limit)}` : '',
+    problem ? `${problem.severity}: ${problem.text}` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
   const active = selected === slot;
   return (
-    <g role="button" tabIndex={0} aria-pressed={active} aria-label={spoken} data-slot={slot} onClick={() => onSelect(slot)} onKeyDown={onKeyDown} className="group cursor-pointer outline-none">
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={active}
+      aria-label={spoken}
+      data-slot={slot}
+      onClick={() => onSelect(slot)}
+      onKeyDown={onKeyDown}
+      className="group cursor-pointer outline-none"
+    >
       <rect
         x={x + stand.box.left}
         y={stand.box.top}
@@ -121,10 +139,25 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
       <g fill="none" stroke="currentColor" strokeWidth={2}>
         {glyphs[definition.glyph(own)](place)}
       </g>
-      <text x={lx} y={stand.label.y} textAnchor={anchor} fontSize={13} fill={active ? 'var(--select)' : 'var(--dim)'} fontWeight={active ? 700 : 400}>
+      <text
+        x={lx}
+        y={stand.label.y}
+        textAnchor={anchor}
+        fontSize={13}
+        fill={active ? 'var(--select)' : 'var(--dim)'}
+        fontWeight={active ? 700 : 400}
+      >
         {title}
       </text>
-      <text x={lx} y={stand.label.y + 18} textAnchor={anchor} fontSize={17} fontWeight={600} className="figure" fill="currentColor">
+      <text
+        x={lx}
+        y={stand.label.y + 18}
+        textAnchor={anchor}
+        fontSize={17}
+        fontWeight={600}
+        className="figure"
+        fill="currentColor"
+      >
         {key.text}
       </text>
       {limit && <Gauge x={left} y={stand.label.y + 25} limit={limit} />}

@@ -9,5 +9,7 @@ const looks: { readonly [K in Look]: string } = {
 };
 
 export function Button({ look = 'plain', className = '', ...props }: ComponentProps<'button'> & { look?: Look }) {
-  return <button type="button" {...props} className={`inline-flex items-center gap-2 whitespace-nowrap ${looks[look]} ${className}`} />;
+  return (
+    <button type="button" {...props} className={`inline-flex items-center gap-2 whitespace-nowrap ${looks[look]} ${className}`} />
+  );
 }

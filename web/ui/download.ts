@@ -9,4 +9,9 @@ export function download(name: string, content: string | Blob, type = 'text/plai
 }
 
 /** A name that every file system takes. */
-export const fileName = (name: string): string => name.normalize('NFKD').replace(/[^\w.-]+/g, '-').replace(/^-+|-+$/g, '').toLowerCase() || 'rig';
+export const fileName = (name: string): string =>
+  name
+    .normalize('NFKD')
+    .replace(/[^\w.-]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .toLowerCase() || 'rig';

@@ -15,7 +15,12 @@ export function Bar({ limit, className = 'h-[7px]' }: { limit: Pick<Limit, 'util
     <div aria-hidden className={`relative w-full ${className}`}>
       <div className="absolute top-1/2 h-px w-full bg-rule" />
       <div className={`absolute h-full ${over ? 'bg-over' : 'bg-ink'}`} style={{ width: `${nominal}%` }} />
-      {worst > nominal && <div className={`absolute top-1/2 h-px ${over ? 'bg-over' : 'bg-ink'}`} style={{ left: `${nominal}%`, width: `${worst - nominal}%` }} />}
+      {worst > nominal && (
+        <div
+          className={`absolute top-1/2 h-px ${over ? 'bg-over' : 'bg-ink'}`}
+          style={{ left: `${nominal}%`, width: `${worst - nominal}%` }}
+        />
+      )}
       <div className={`absolute -top-px h-[9px] w-px ${over ? 'bg-over' : 'bg-ink'}`} style={{ left: `${worst}%` }} />
       <div className="absolute -top-[3px] h-[13px] w-[2px] bg-over" style={{ left: `${ratingShare * 100}%` }} />
     </div>

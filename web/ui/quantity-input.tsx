@@ -81,7 +81,11 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
         />
         {field.unit !== '1' && shownValue === null && <span className="pr-2 text-[13px] text-dim">{unitName(field.unit)}</span>}
       </div>
-      <p id={`${id}-says`} role={read.ok ? undefined : 'alert'} className={`text-[13px] leading-snug ${read.ok ? 'text-dim' : 'font-bold text-over'}`}>
+      <p
+        id={`${id}-says`}
+        role={read.ok ? undefined : 'alert'}
+        className={`text-[13px] leading-snug ${read.ok ? 'text-dim' : 'font-bold text-over'}`}
+      >
         {read.ok ? hint : `${field.title} ${read.reason}. In force: ${value ? value.text : 'not known'}.`}
       </p>
     </div>

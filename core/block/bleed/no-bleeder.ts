@@ -9,6 +9,10 @@ export const noBleeder = defineBlock({
   key: () => ({ text: 'none' }),
   offers: () => ({}),
   problems: () => [
-    { severity: 'warning', slot: 'bleeder', text: 'No permanent bleeder: after a failed shot, a power cut or a walk away the bank stays charged for as long as its insulation holds. Fit one.' },
+    {
+      severity: 'warning',
+      slot: 'bleeder',
+      text: 'No permanent bleeder: after a failed shot, a power cut or a walk away the bank stays charged for as long as its insulation holds. Fit one.',
+    },
   ],
 });

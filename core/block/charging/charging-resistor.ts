@@ -4,7 +4,8 @@ import { defineBlock } from '../define.ts';
 import type { Own } from '../context.ts';
 
 /** The resistors of the charging path as one. */
-const chargingString = (own: Own) => work(storeFormulas.seriesResistance, { R: own.quantity('R'), n: own.quantity('n') }, 'charging resistor');
+const chargingString = (own: Own) =>
+  work(storeFormulas.seriesResistance, { R: own.quantity('R'), n: own.quantity('n') }, 'charging resistor');
 
 export const chargingResistor = defineBlock({
   slot: 'charging',
@@ -12,11 +13,52 @@ export const chargingResistor = defineBlock({
   title: 'Charging resistor',
   glyph: () => 'resistor',
   fields: {
-    R: { type: 'quantity', symbol: 'R', title: 'Resistance of one', unit: 'Ω', min: 0, max: 1e12, open: true, initial: '1 kΩ ±5 %', tolerance: true },
+    R: {
+      type: 'quantity',
+      symbol: 'R',
+      title: 'Resistance of one',
+      unit: 'Ω',
+      min: 0,
+      max: 1e12,
+      open: true,
+      initial: '1 kΩ ±5 %',
+      tolerance: true,
+    },
     n: { type: 'quantity', symbol: 'n', title: 'In series', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
-    V: { type: 'quantity', symbol: 'Vr', title: 'Working voltage of one', unit: 'V', min: 0, max: 1e6, open: true, initial: null, optional: true, help: 'From the data sheet; a small resistor takes far less than its power would allow.' },
-    P: { type: 'quantity', symbol: 'Pr', title: 'Power rating of one', unit: 'W', min: 0, max: 1e6, open: true, initial: null, optional: true },
-    fraction: { type: 'quantity', symbol: 'x', title: 'Mark at a fraction of the charge voltage', unit: '1', min: 0, max: 0.9999, open: true, initial: '95 %', help: 'The charge time to this fraction is shown beside the full one.' },
+    V: {
+      type: 'quantity',
+      symbol: 'Vr',
+      title: 'Working voltage of one',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'From the data sheet; a small resistor takes far less than its power would allow.',
+    },
+    P: {
+      type: 'quantity',
+      symbol: 'Pr',
+      title: 'Power rating of one',
+      unit: 'W',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: null,
+      optional: true,
+    },
+    fraction: {
+      type: 'quantity',
+      symbol: 'x',
+      title: 'Mark at a fraction of the charge voltage',
+      unit: '1',
+      min: 0,
+      max: 0.9999,
+      open: true,
+      initial: '95 %',
+      help: 'The charge time to this fraction is shown beside the full one.',
+    },
   },
   key: (own) => ({ text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω') }),
   offers: (own) => ({ chargingResistance: chargingString(own) }),
@@ -26,7 +68,11 @@ export const chargingResistor = defineBlock({
       title: 'Charging resistor, peak power',
       slot: 'charging',
       compute: (rig) =>
-        work(bleedFormulas.resistorPowerFromCurrent, { I: rig.figure('charging-current'), R: chargingString(rig.own('charging')) }, 'peak power in the charging resistor'),
+        work(
+          bleedFormulas.resistorPowerFromCurrent,
+          { I: rig.figure('charging-current'), R: chargingString(rig.own('charging')) },
+          'peak power in the charging resistor',
+        ),
     },
   ],
   limits: [
@@ -43,7 +89,8 @@ export const chargingResistor = defineBlock({
       id: 'charging-resistor-power',
       title: 'Charging resistor, power of one',
       slot: 'charging',
-      stress: (rig) => work(bleedFormulas.resistorPowerFromCurrent, { I: rig.figure('charging-current'), R: rig.own('charging').quantity('R') }),
+      stress: (rig) =>
+        work(bleedFormulas.resistorPowerFromCurrent, { I: rig.figure('charging-current'), R: rig.own('charging').quantity('R') }),
       rating: (rig) => rig.own('charging').optional('P'),
       levers: ['charging.R', 'supply.V'],
       note: 'Power at the first instant against the steady rating: strict for a short charge, true for a store that is shorted.',
@@ -55,7 +102,12 @@ export const chargingResistor = defineBlock({
       phase: 'charge',
       text: `Supply on. Watch the meter from outside the guard and stop at ${printQuantity(rig.offer('chargedTo').value, 'V')}.`,
       expect: [
-        { label: `${printPercent(own.quantity('fraction').value, 2)} of the charge after`, worked: rig.figure('charge-time-fraction'), print: 'duration', use: 'nominal' },
+        {
+          label: `${printPercent(own.quantity('fraction').value, 2)} of the charge after`,
+          worked: rig.figure('charge-time-fraction'),
+          print: 'duration',
+          use: 'nominal',
+        },
         { label: 'Charged after', worked: rig.figure('charge-time'), print: 'duration', use: 'nominal' },
       ],
       hold: 'The meter reads the charge voltage and no more.',

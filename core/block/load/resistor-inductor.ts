@@ -6,7 +6,8 @@ import type { Own } from '../context.ts';
 function leadInductance(own: Own): Worked | null {
   const [l, d] = [own.optional('length'), own.optional('diameter')];
   if (!l || !d) return null;
-  if (own.choice('layout') === 'straight') return work(inductanceFormulas.straightWireInductance, { l, d }, 'inductance of the leads');
+  if (own.choice('layout') === 'straight')
+    return work(inductanceFormulas.straightWireInductance, { l, d }, 'inductance of the leads');
   return work(inductanceFormulas.loopInductance, { D: work(inductanceFormulas.loopOfLead, { l }), d }, 'inductance of the leads');
 }
 
@@ -16,29 +17,94 @@ export const resistorInductor = defineBlock({
   title: 'Resistor and inductor with leads',
   glyph: () => 'resistor-inductor',
   fields: {
-    R: { type: 'quantity', symbol: 'R', title: 'Resistance with leads', unit: 'Ω', min: 0, max: 1e9, initial: '100 mΩ', tolerance: true },
-    L: { type: 'quantity', symbol: 'L', title: 'Inductance', unit: 'H', min: 0, max: 1e3, initial: '2 µH', tolerance: true, help: 'Of the load itself, without its leads.' },
-    length: { type: 'quantity', symbol: 'l', title: 'Lead length, there and back', unit: 'm', min: 0, max: 1e3, open: true, initial: '1 m', optional: true },
-    diameter: { type: 'quantity', symbol: 'd', title: 'Lead diameter', unit: 'm', min: 0, max: 1, open: true, initial: '3 mm', optional: true, help: 'Conductor only; a gauge such as 10 AWG is understood.' },
+    R: {
+      type: 'quantity',
+      symbol: 'R',
+      title: 'Resistance with leads',
+      unit: 'Ω',
+      min: 0,
+      max: 1e9,
+      initial: '100 mΩ',
+      tolerance: true,
+    },
+    L: {
+      type: 'quantity',
+      symbol: 'L',
+      title: 'Inductance',
+      unit: 'H',
+      min: 0,
+      max: 1e3,
+      initial: '2 µH',
+      tolerance: true,
+      help: 'Of the load itself, without its leads.',
+    },
+    length: {
+      type: 'quantity',
+      symbol: 'l',
+      title: 'Lead length, there and back',
+      unit: 'm',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: '1 m',
+      optional: true,
+    },
+    diameter: {
+      type: 'quantity',
+      symbol: 'd',
+      title: 'Lead diameter',
+      unit: 'm',
+      min: 0,
+      max: 1,
+      open: true,
+      initial: '3 mm',
+      optional: true,
+      help: 'Conductor only; a gauge such as 10 AWG is understood.',
+    },
     layout: {
-      type: 'choice', title: 'Leads lie', initial: 'loop',
-      options: [{ value: 'loop', title: 'in an open loop' }, { value: 'straight', title: 'straight, the return far away' }],
+      type: 'choice',
+      title: 'Leads lie',
+      initial: 'loop',
+      options: [
+        { value: 'loop', title: 'in an open loop' },
+        { value: 'straight', title: 'straight, the return far away' },
+      ],
       help: 'Both are upper estimates: leads side by side or twisted have less.',
     },
-    E: { type: 'quantity', symbol: 'Er', title: 'Energy it takes in one pulse', unit: 'J', min: 0, max: 1e12, open: true, initial: null, optional: true },
+    E: {
+      type: 'quantity',
+      symbol: 'Er',
+      title: 'Energy it takes in one pulse',
+      unit: 'J',
+      min: 0,
+      max: 1e12,
+      open: true,
+      initial: null,
+      optional: true,
+    },
   },
-  key: (own) => ({ text: own.quantity('L').value > 0 ? printQuantity(own.quantity('L').value, 'H') : printQuantity(own.quantity('R').value, 'Ω') }),
+  key: (own) => ({
+    text: own.quantity('L').value > 0 ? printQuantity(own.quantity('L').value, 'H') : printQuantity(own.quantity('R').value, 'Ω'),
+  }),
   offers: (own) => {
     const lead = leadInductance(own);
     const L = own.quantity('L');
-    return { loopResistance: own.quantity('R'), loopInductance: lead ? work(inductanceFormulas.inductanceSum, { L1: L, L2: lead }, 'inductance of load and leads') : L };
+    return {
+      loopResistance: own.quantity('R'),
+      loopInductance: lead ? work(inductanceFormulas.inductanceSum, { L1: L, L2: lead }, 'inductance of load and leads') : L,
+    };
   },
   figures: [
     {
       id: 'load-energy',
       title: 'Energy into the load',
       slot: 'load',
-      compute: (rig) => work(dischargeFormulas.heatFromAction, { A: rig.figure('action-integral'), R: rig.own('load').quantity('R') }, 'heat in the load'),
+      compute: (rig) =>
+        work(
+          dischargeFormulas.heatFromAction,
+          { A: rig.figure('action-integral'), R: rig.own('load').quantity('R') },
+          'heat in the load',
+        ),
     },
   ],
   limits: [
@@ -52,6 +118,11 @@ export const resistorInductor = defineBlock({
     },
   ],
   steps: () => [
-    { id: 'load-held', phase: 'prepare', text: 'Load and leads fixed so that they cannot move or fly; nothing loose, nothing magnetic near a coil.', hold: 'Load and leads pulled on by hand while the strap is on.' },
+    {
+      id: 'load-held',
+      phase: 'prepare',
+      text: 'Load and leads fixed so that they cannot move or fly; nothing loose, nothing magnetic near a coil.',
+      hold: 'Load and leads pulled on by hand while the strap is on.',
+    },
   ],
 });

@@ -6,7 +6,12 @@ import type { Own, RigContext } from '../context.ts';
 const isPolar = (own: Own) => own.choice('polarity') === 'polar';
 
 /** Reverse voltage an aluminium electrolytic is taken to bear: "common practice, no source" gives 1 to 1.5 V; the lower is used. */
-const reverseVoltageOfPolar = ruled('reverse voltage of a polar capacitor', 1, 'V', 'common practice, no source: 1 to 1.5 V, the lower taken');
+const reverseVoltageOfPolar = ruled(
+  'reverse voltage of a polar capacitor',
+  1,
+  'V',
+  'common practice, no source: 1 to 1.5 V, the lower taken',
+);
 
 const elementVoltage = (rig: RigContext) => {
   const own = rig.own('store');
@@ -14,7 +19,10 @@ const elementVoltage = (rig: RigContext) => {
   const tolerance = (C.kind === 'given' ? C.tolerance : undefined) ?? { minus: 0, plus: 0 };
   const side = (title: string, value: number) => ruled(title, value, '1', 'the tolerance of the capacitance');
   return work(storeFormulas.seriesElementVoltage, {
-    V: rig.offer('chargedTo'), ns: own.quantity('ns'), m: side('capacitance tolerance, minus side', tolerance.minus), p: side('capacitance tolerance, plus side', tolerance.plus),
+    V: rig.offer('chargedTo'),
+    ns: own.quantity('ns'),
+    m: side('capacitance tolerance, minus side', tolerance.minus),
+    p: side('capacitance tolerance, plus side', tolerance.plus),
   });
 };
 
@@ -24,16 +32,88 @@ export const capacitorBank = defineBlock({
   title: 'Capacitor bank',
   glyph: () => 'capacitor-bank',
   fields: {
-    C: { type: 'quantity', symbol: 'C', title: 'Capacitance of one', unit: 'F', min: 0, max: 1e3, open: true, initial: '1000 µF ±20 %', tolerance: true, help: 'Measured if you can: labels are often far off.' },
+    C: {
+      type: 'quantity',
+      symbol: 'C',
+      title: 'Capacitance of one',
+      unit: 'F',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: '1000 µF ±20 %',
+      tolerance: true,
+      help: 'Measured if you can: labels are often far off.',
+    },
     ns: { type: 'quantity', symbol: 'ns', title: 'In series', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
     np: { type: 'quantity', symbol: 'np', title: 'In parallel', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
-    V0: { type: 'quantity', symbol: 'V0', title: 'Charged to', unit: 'V', min: 0, max: 1e6, open: true, initial: '48 V', tolerance: true, help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.' },
-    Vr: { type: 'quantity', symbol: 'Vr', title: 'Dc rating of one', unit: 'V', min: 0, max: 1e6, open: true, initial: null, optional: true, help: 'Direct voltage one capacitor is rated for.' },
-    polarity: { type: 'choice', title: 'Polarity', initial: 'non-polar', options: [{ value: 'non-polar', title: 'non-polar' }, { value: 'polar', title: 'polar' }], help: 'Electrolytics are polar; film, paper, ceramic and mica are not.' },
-    reversal: { type: 'quantity', symbol: 'kr', title: 'Reversal it is rated for', unit: '1', min: 0.01, max: 1, initial: null, optional: true, help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to 1 V instead.' },
-    ESR: { type: 'quantity', symbol: 'ESR', title: 'ESR of one', unit: 'Ω', min: 0, max: 1e6, initial: '20 mΩ ±30 %', tolerance: true },
+    V0: {
+      type: 'quantity',
+      symbol: 'V0',
+      title: 'Charged to',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: '48 V',
+      tolerance: true,
+      help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.',
+    },
+    Vr: {
+      type: 'quantity',
+      symbol: 'Vr',
+      title: 'Dc rating of one',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'Direct voltage one capacitor is rated for.',
+    },
+    polarity: {
+      type: 'choice',
+      title: 'Polarity',
+      initial: 'non-polar',
+      options: [
+        { value: 'non-polar', title: 'non-polar' },
+        { value: 'polar', title: 'polar' },
+      ],
+      help: 'Electrolytics are polar; film, paper, ceramic and mica are not.',
+    },
+    reversal: {
+      type: 'quantity',
+      symbol: 'kr',
+      title: 'Reversal it is rated for',
+      unit: '1',
+      min: 0.01,
+      max: 1,
+      initial: null,
+      optional: true,
+      help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to 1 V instead.',
+    },
+    ESR: {
+      type: 'quantity',
+      symbol: 'ESR',
+      title: 'ESR of one',
+      unit: 'Ω',
+      min: 0,
+      max: 1e6,
+      initial: '20 mΩ ±30 %',
+      tolerance: true,
+    },
     ESL: { type: 'quantity', symbol: 'ESL', title: 'ESL of one', unit: 'H', min: 0, max: 1, initial: '20 nH', tolerance: true },
-    Ri: { type: 'quantity', symbol: 'Ri', title: 'Insulation of one', unit: 'Ω', min: 0, max: 1e15, open: true, initial: '100 MΩ -50/+900 %', tolerance: true, help: 'Insulation resistance. It decides how long a bank with an open bleeder stays charged, and it varies tenfold.' },
+    Ri: {
+      type: 'quantity',
+      symbol: 'Ri',
+      title: 'Insulation of one',
+      unit: 'Ω',
+      min: 0,
+      max: 1e15,
+      open: true,
+      initial: '100 MΩ -50/+900 %',
+      tolerance: true,
+      help: 'Insulation resistance. It decides how long a bank with an open bleeder stays charged, and it varies tenfold.',
+    },
   },
   key: (own, rig) => ({
     text: printQuantity(rig.figure('bank-capacitance').value, 'F'),
@@ -75,7 +155,11 @@ export const capacitorBank = defineBlock({
       slot: 'store',
       stress: (rig) =>
         isPolar(rig.own('store'))
-          ? work(storeFormulas.reverseVoltageOfOne, { k: rig.figure('voltage-reversal'), V: rig.offer('chargedTo'), ns: rig.own('store').quantity('ns') })
+          ? work(storeFormulas.reverseVoltageOfOne, {
+              k: rig.figure('voltage-reversal'),
+              V: rig.offer('chargedTo'),
+              ns: rig.own('store').quantity('ns'),
+            })
           : rig.figure('voltage-reversal'),
       rating: (rig) => (isPolar(rig.own('store')) ? reverseVoltageOfPolar : rig.own('store').optional('reversal')),
       levers: ['load.R', 'store.V0', 'load.L'],
@@ -101,7 +185,14 @@ export const capacitorBank = defineBlock({
       text: `First run of a new or changed rig: charge to about ${printQuantity(own.quantity('V0').value / 10, 'V', { digits: 2 })}, a tenth of the working voltage, fire, bleed, and compare with what is calculated. One change at a time on the way up.`,
     },
     ...(isPolar(own)
-      ? [{ id: 'polarity', phase: 'prepare' as const, text: 'Check each capacitor’s polarity against its mark: an electrolytic connected backwards bursts within seconds.', hold: 'Two people have looked, or one has looked twice.' }]
+      ? [
+          {
+            id: 'polarity',
+            phase: 'prepare' as const,
+            text: 'Check each capacitor’s polarity against its mark: an electrolytic connected backwards bursts within seconds.',
+            hold: 'Two people have looked, or one has looked twice.',
+          },
+        ]
       : []),
     ...residualStep(rig),
   ],
@@ -114,7 +205,14 @@ function residualStep(rig: RigContext) {
       id: 'reversed-after-shot',
       phase: 'fire' as const,
       text: 'After the shot the bank stays charged the other way round: the switch lets no current back.',
-      expect: [{ label: 'Bank after the shot, reversed', worked: rig.figure('reversed-voltage'), print: 'quantity' as const, use: 'high' as const }],
+      expect: [
+        {
+          label: 'Bank after the shot, reversed',
+          worked: rig.figure('reversed-voltage'),
+          print: 'quantity' as const,
+          use: 'high' as const,
+        },
+      ],
       caution: 'A bank that has fired is not a bank that is empty.',
     },
   ];

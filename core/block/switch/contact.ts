@@ -8,7 +8,16 @@ export const contact = defineBlock({
   title: 'Contact',
   glyph: () => 'make-contact',
   fields: {
-    R: { type: 'quantity', symbol: 'Rc', title: 'Contact resistance', unit: 'Ω', min: 0, max: 1e6, initial: '1 mΩ', tolerance: true },
+    R: {
+      type: 'quantity',
+      symbol: 'Rc',
+      title: 'Contact resistance',
+      unit: 'Ω',
+      min: 0,
+      max: 1e6,
+      initial: '1 mΩ',
+      tolerance: true,
+    },
     ...switchRatingFields,
   },
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),
@@ -17,7 +26,8 @@ export const contact = defineBlock({
   problems: (own, rig) => {
     const rating = own.optional('I');
     if (rating || rig.figure('peak-current').value < 100) return [];
-    const text = 'No making current is given. Contacts bounce and weld on capacitor discharges far below their continuous rating times ten: find the making rating before this one is used.';
+    const text =
+      'No making current is given. Contacts bounce and weld on capacitor discharges far below their continuous rating times ten: find the making rating before this one is used.';
     return [{ severity: 'warning', slot: 'switch', field: 'I', text }];
   },
   steps: () => fireSteps('Close the contact in one quick movement, from outside the guard.'),

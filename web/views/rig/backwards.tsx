@@ -13,7 +13,11 @@ interface Props {
   readonly worked: Worked;
 }
 
-function answerOf({ evaluation, figureId, worked }: Props, wanted: string, path: string): { value: number; text: string } | { reason: string } | null {
+function answerOf(
+  { evaluation, figureId, worked }: Props,
+  wanted: string,
+  path: string,
+): { value: number; text: string } | { reason: string } | null {
   if (wanted.trim() === '') return null;
   const parsed = parseQuantity(wanted, worked.unit);
   if (!parsed.ok) return { reason: wordQuantityIssue(parsed.issue) };
@@ -22,7 +26,9 @@ function answerOf({ evaluation, figureId, worked }: Props, wanted: string, path:
   if (!solved.ok) return { reason: solved.reason };
   const [slot, field] = path.split('.') as [Slot, string];
   const spec = blockDefinition(slot, blockIn(evaluation.rig, slot).kind).fields[field];
-  return spec?.type === 'quantity' ? { value: solved.value, text: printQuantity(solved.value, spec.unit, { digits: 4, trim: true }) } : { reason: 'it is not a quantity' };
+  return spec?.type === 'quantity'
+    ? { value: solved.value, text: printQuantity(solved.value, spec.unit, { digits: 4, trim: true }) }
+    : { reason: 'it is not a quantity' };
 }
 
 /** Ask backwards: fix this figure and find one input. */
@@ -50,11 +56,20 @@ export function Backwards(props: Props) {
     <div className="mt-2 flex flex-wrap items-center gap-2">
       <label>
         To make it{' '}
-        <input className="figure w-28 border border-rule bg-ground px-2 py-0.5" value={wanted} placeholder={printQuantity(worked.value, worked.unit, { trim: true })} onChange={(event) => setWanted(event.target.value)} />
+        <input
+          className="figure w-28 border border-rule bg-ground px-2 py-0.5"
+          value={wanted}
+          placeholder={printQuantity(worked.value, worked.unit, { trim: true })}
+          onChange={(event) => setWanted(event.target.value)}
+        />
       </label>
       <label>
         change{' '}
-        <select className="border border-rule bg-ground px-1 py-0.5" value={path} onChange={(event) => setChosen(event.target.value)}>
+        <select
+          className="border border-rule bg-ground px-1 py-0.5"
+          value={path}
+          onChange={(event) => setChosen(event.target.value)}
+        >
           {paths.map((option) => {
             const [slot, field = ''] = option.split('.') as [Slot, string];
             return (

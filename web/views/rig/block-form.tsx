@@ -1,5 +1,14 @@
 import { TriangleAlert } from 'lucide-react';
-import { blockDefinition, kindsOf, slotTitles, type FieldSpec, type FieldValue, type Problem, type QuantityValue, type Slot } from '@vast-surge/core/block';
+import {
+  blockDefinition,
+  kindsOf,
+  slotTitles,
+  type FieldSpec,
+  type FieldValue,
+  type Problem,
+  type QuantityValue,
+  type Slot,
+} from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { blockIn } from '@vast-surge/core/rig';
 import { fieldDrafted, fieldTyped, kindChosen, noteWritten } from '../../app/editor.ts';
@@ -11,7 +20,10 @@ function Problems({ problems }: { problems: readonly Problem[] }) {
   return (
     <ul aria-label="Problems" className="mb-3 space-y-2">
       {problems.map((problem) => (
-        <li key={problem.text} className={`flex gap-2 border-l-4 bg-plate p-2 text-[14px] ${problem.severity === 'error' ? 'border-over' : 'border-warning'}`}>
+        <li
+          key={problem.text}
+          className={`flex gap-2 border-l-4 bg-plate p-2 text-[14px] ${problem.severity === 'error' ? 'border-over' : 'border-warning'}`}
+        >
           <TriangleAlert size={17} aria-label={problem.severity} className="mt-0.5 shrink-0" />
           <span>{problem.text}</span>
         </li>
@@ -33,7 +45,12 @@ function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldS
         {isDefault && <span className="block text-[12px] text-dim">default, not typed</span>}
       </label>
       {spec.type === 'choice' ? (
-        <select id={inputId} className="w-full border border-rule bg-plate px-2 py-1" value={String(value)} onChange={(event) => dispatch(fieldTyped({ slot, field: id, value: event.target.value }))}>
+        <select
+          id={inputId}
+          className="w-full border border-rule bg-plate px-2 py-1"
+          value={String(value)}
+          onChange={(event) => dispatch(fieldTyped({ slot, field: id, value: event.target.value }))}
+        >
           {spec.options.map((option) => (
             <option key={option.value} value={option.value}>
               {option.title}
@@ -59,7 +76,12 @@ function KindChoice({ slot, kind }: { slot: Slot; kind: string }) {
   const kinds = kindsOf(slot);
   if (kinds.length < 2) return <span className="text-[13px] text-dim">{kinds[0]?.title}</span>;
   return (
-    <select aria-label={`Kind of ${slotTitles[slot].toLowerCase()}`} className="border border-rule bg-plate px-1 text-[14px]" value={kind} onChange={(event) => dispatch(kindChosen({ slot, kind: event.target.value }))}>
+    <select
+      aria-label={`Kind of ${slotTitles[slot].toLowerCase()}`}
+      className="border border-rule bg-plate px-1 text-[14px]"
+      value={kind}
+      onChange={(event) => dispatch(kindChosen({ slot, kind: event.target.value }))}
+    >
       {kinds.map((definition) => (
         <option key={definition.kind} value={definition.kind}>
           {definition.title}
@@ -74,7 +96,12 @@ function Note({ note }: { note: string }) {
   return (
     <label className="mt-4 block text-[14px] text-dim">
       Note on the rig
-      <textarea className="mt-1 h-20 w-full border border-rule bg-plate p-2 text-ink" maxLength={10_000} value={note} onChange={(event) => dispatch(noteWritten(event.target.value))} />
+      <textarea
+        className="mt-1 h-20 w-full border border-rule bg-plate p-2 text-ink"
+        maxLength={10_000}
+        value={note}
+        onChange={(event) => dispatch(noteWritten(event.target.value))}
+      />
     </label>
   );
 }

@@ -29,7 +29,9 @@ function Reasons({ hazard }: { hazard: Hazard }) {
             </li>
           ))}
         </ul>
-        <p className="mt-3 text-[13px]">This program informs and protects nobody. Local codes and licensed practice come first.</p>
+        <p className="mt-3 text-[13px]">
+          This program informs and protects nobody. Local codes and licensed practice come first.
+        </p>
       </Popover.Content>
     </Popover.Portal>
   );
@@ -50,14 +52,16 @@ function BleedWords({ evaluation, onTouch }: Props) {
     <>
       {bleeder ? (
         <button type="button" className="px-2.5 text-left" onClick={() => onTouch(`figure:${goal.figures.bleeder}`)}>
-          Calculated below {goal.text} after <b className="figure">{duration(bleeder.worked.value)}</b>, at worst <b className="figure">{duration(bleeder.band.high)}</b>
+          Calculated below {goal.text} after <b className="figure">{duration(bleeder.worked.value)}</b>, at worst{' '}
+          <b className="figure">{duration(bleeder.band.high)}</b>
         </button>
       ) : (
         <span className="px-3 font-bold">No bleeder</span>
       )}
       {open && (
         <button type="button" className="px-2.5 text-left" onClick={() => onTouch(`figure:${goal.figures.open}`)}>
-          Bleeder open: <b className="figure">{duration(open.worked.value)}</b> to <b className="figure">{duration(open.band.high)}</b>
+          Bleeder open: <b className="figure">{duration(open.worked.value)}</b> to{' '}
+          <b className="figure">{duration(open.band.high)}</b>
         </button>
       )}
     </>
@@ -73,7 +77,9 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
     return (
       <section aria-label="Hazard" className="flex items-center gap-3 bg-warning px-5 py-2 text-on-warning">
         <TriangleAlert aria-hidden size={22} />
-        <span className="font-bold">The stored energy cannot be calculated: take this rig for deadly. See the problems beside the blocks.</span>
+        <span className="font-bold">
+          The stored energy cannot be calculated: take this rig for deadly. See the problems beside the blocks.
+        </span>
       </section>
     );
   }
@@ -87,7 +93,8 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
       {warns && <ElectricSign />}
       <Popover.Root open={open} onOpenChange={setOpen}>
         <Popover.Trigger className="px-2.5 text-left text-[19px] font-bold" title="Why: the published thresholds">
-          {printQuantity(energy.worked.value, 'J')} at {printQuantity(reading.offer('chargedTo').value, 'V')} {warns ? hazard.headline : `is ${hazard.headline}`}
+          {printQuantity(energy.worked.value, 'J')} at {printQuantity(reading.offer('chargedTo').value, 'V')}{' '}
+          {warns ? hazard.headline : `is ${hazard.headline}`}
         </Popover.Trigger>
         <Reasons hazard={hazard} />
       </Popover.Root>

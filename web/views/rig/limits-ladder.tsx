@@ -8,7 +8,8 @@ import { useAppDispatch } from '../../app/store.ts';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
 
 /** Stresses without a unit are fractions: a reversal reads as per cent. */
-const printStress = (value: number, unit: UnitId): string => (unit === '1' ? printPercent(value) : printQuantity(value, unit, { trim: true }));
+const printStress = (value: number, unit: UnitId): string =>
+  unit === '1' ? printPercent(value) : printQuantity(value, unit, { trim: true });
 
 function ReliefLine({ relief, first, evaluation }: { relief: Relief; first: boolean; evaluation: Evaluation }) {
   const dispatch = useAppDispatch();
@@ -24,8 +25,14 @@ function ReliefLine({ relief, first, evaluation }: { relief: Relief; first: bool
   return (
     <li>
       {first ? 'To relieve it: ' : 'or '}
-      {relief.direction} {slotTitles[relief.slot].toLowerCase()}, {relief.title.toLowerCase()}, to <b className="figure">{printQuantity(relief.value, relief.unit, { trim: true })}</b>{' '}
-      <button type="button" className="text-select underline" onClick={apply} aria-label={`Set ${slotTitles[relief.slot]} ${relief.title} to ${printQuantity(relief.value, relief.unit, { trim: true })}`}>
+      {relief.direction} {slotTitles[relief.slot].toLowerCase()}, {relief.title.toLowerCase()}, to{' '}
+      <b className="figure">{printQuantity(relief.value, relief.unit, { trim: true })}</b>{' '}
+      <button
+        type="button"
+        className="text-select underline"
+        onClick={apply}
+        aria-label={`Set ${slotTitles[relief.slot]} ${relief.title} to ${printQuantity(relief.value, relief.unit, { trim: true })}`}
+      >
         set
       </button>
     </li>
@@ -36,15 +43,27 @@ function Rung({ limit, evaluation, onTouch }: { limit: Limit; evaluation: Evalua
   const over = limitState(limit) === 'over';
   return (
     <li className={`border-b border-rule py-2 ${over ? 'text-over' : ''}`} data-limit={limit.id} data-state={limitState(limit)}>
-      <button type="button" className="grid w-full grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-2 text-left" onClick={() => onTouch(`limit:${limit.id}`)} title={limit.note}>
-        <span className={`leading-tight ${over ? 'font-bold' : ''}`}>{limit.title}{over ? ', over' : ''}</span>
+      <button
+        type="button"
+        className="grid w-full grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-2 text-left"
+        onClick={() => onTouch(`limit:${limit.id}`)}
+        title={limit.note}
+      >
+        <span className={`leading-tight ${over ? 'font-bold' : ''}`}>
+          {limit.title}
+          {over ? ', over' : ''}
+        </span>
         <span className="figure whitespace-nowrap">
           <b>{printStress(limit.stress.value, limit.stress.unit)}</b>
-          <span className={over ? '' : 'text-dim'}>{limit.rating ? ` / ${printStress(limit.rating.value, limit.rating.unit)}` : ''}</span>
+          <span className={over ? '' : 'text-dim'}>
+            {limit.rating ? ` / ${printStress(limit.rating.value, limit.rating.unit)}` : ''}
+          </span>
         </span>
       </button>
       {limit.rating && <Bar limit={limit} className="mt-1.5 h-[7px]" />}
-      <p className="mt-1 text-[12.5px] text-dim">{limit.rating ? `at worst ${limitWords(limit)}` : 'no rating given: it cannot be judged'}</p>
+      <p className="mt-1 text-[12.5px] text-dim">
+        {limit.rating ? `at worst ${limitWords(limit)}` : 'no rating given: it cannot be judged'}
+      </p>
       {limit.relief.length > 0 && (
         <ul className="mt-1 text-[13.5px] text-ink" aria-label="One of these relieves it">
           {limit.relief.map((relief, i) => (
@@ -78,7 +97,11 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
           <ul className="text-[13.5px]">
             {unrated.map((limit) => (
               <li key={limit.id} className="border-b border-rule py-1">
-                <button type="button" className="flex w-full justify-between gap-2 text-left" onClick={() => onTouch(`limit:${limit.id}`)}>
+                <button
+                  type="button"
+                  className="flex w-full justify-between gap-2 text-left"
+                  onClick={() => onTouch(`limit:${limit.id}`)}
+                >
                   <span>{limit.title}</span>
                   <span className="figure whitespace-nowrap">{printStress(limit.stress.value, limit.stress.unit)}</span>
                 </button>

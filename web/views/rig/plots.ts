@@ -7,12 +7,43 @@ export type Tab = 'charge' | 'discharge' | 'bleed';
 
 /** The headline figures that stand under each plot. */
 export const tabFigures: { readonly [K in Tab]: readonly string[] } = {
-  charge: ['charge-time', 'charge-time-fraction', 'charging-energy-lost', 'charge-towards', 'charging-current', 'charging-resistor-power', 'stored-energy', 'stored-charge'],
-  discharge: ['peak-current', 'time-to-peak', 'voltage-reversal', 'damping-ratio', 'action-integral', 'peak-di-dt', 'load-energy', 'reversed-voltage', 'loop-resistance', 'loop-inductance'],
-  bleed: ['bleed-time', 'bleed-time-open', 'bleed-time-tenth', 'bleed-time-open-tenth', 'tool-time', 'tool-time-tenth', 'tool-peak-power', 'tool-energy', 'bleeder-power'],
+  charge: [
+    'charge-time',
+    'charge-time-fraction',
+    'charging-energy-lost',
+    'charge-towards',
+    'charging-current',
+    'charging-resistor-power',
+    'stored-energy',
+    'stored-charge',
+  ],
+  discharge: [
+    'peak-current',
+    'time-to-peak',
+    'voltage-reversal',
+    'damping-ratio',
+    'action-integral',
+    'peak-di-dt',
+    'load-energy',
+    'reversed-voltage',
+    'loop-resistance',
+    'loop-inductance',
+  ],
+  bleed: [
+    'bleed-time',
+    'bleed-time-open',
+    'bleed-time-tenth',
+    'bleed-time-open-tenth',
+    'tool-time',
+    'tool-time-tenth',
+    'tool-peak-power',
+    'tool-energy',
+    'bleeder-power',
+  ],
 };
 
-const rated = (evaluation: Evaluation, id: string): number | null => evaluation.ladder.limits.find((l) => l.id === id)?.rating?.value ?? null;
+const rated = (evaluation: Evaluation, id: string): number | null =>
+  evaluation.ladder.limits.find((l) => l.id === id)?.rating?.value ?? null;
 
 /** A rating is drawn where it is near enough to be read beside the trace. */
 function ratingLevel(value: number | null, peak: number, axis: 'left' | 'right', text: string): LevelMark[] {
@@ -30,7 +61,12 @@ function chargePlot(evaluation: Evaluation): PlotSpec {
       { trace: voltage, axis: 'left', ink: 'select' },
       { trace: current, axis: 'right', ink: 'current' },
     ],
-    levels: ratingLevel(rating, Math.max(target, supplyVoltage * 0.8), 'left', `bank rating ${printQuantity(rating ?? 0, 'V', { trim: true })}`),
+    levels: ratingLevel(
+      rating,
+      Math.max(target, supplyVoltage * 0.8),
+      'left',
+      `bank rating ${printQuantity(rating ?? 0, 'V', { trim: true })}`,
+    ),
     points: chargeTime === null ? [] : [{ axis: 'left', t: chargeTime, y: target, text: '', ink: 'select' }],
     units: { left: 'V', right: 'A' },
   };
@@ -47,7 +83,15 @@ function dischargePlot(evaluation: Evaluation): PlotSpec {
       { trace: voltage, axis: 'right', ink: 'select' },
     ],
     levels: ratingLevel(rating, peakCurrent, 'left', `switch rating ${printQuantity(rating ?? 0, 'A', { trim: true })}`),
-    points: [{ axis: 'left', t: peakTime, y: peakCurrent, text: `${printQuantity(peakCurrent, 'A')} at ${printQuantity(peakTime, 's')}`, ink: 'current' }],
+    points: [
+      {
+        axis: 'left',
+        t: peakTime,
+        y: peakCurrent,
+        text: `${printQuantity(peakCurrent, 'A')} at ${printQuantity(peakTime, 's')}`,
+        ink: 'current',
+      },
+    ],
     units: { left: 'A', right: 'V' },
   };
 }
@@ -64,11 +108,24 @@ function bleedPlot(evaluation: Evaluation): PlotSpec {
   const floor = charged > 50 ? 10 : 10 ** Math.floor(Math.log10(charged / 30));
   return {
     traces: traces.map((trace) => ({ trace, axis: 'left' as const, ink: 'dim' as Ink, ...bleedInks[trace.id] })),
-    levels: [charged > 50 ? { axis: 'left', at: 50, text: '50 V: verify and strap, not before', ink: 'over' } : { axis: 'left', at: charged / 10, text: `a tenth, ${printQuantity(charged / 10, 'V')}: verify and strap, not before`, ink: 'over' }],
+    levels: [
+      charged > 50
+        ? { axis: 'left', at: 50, text: '50 V: verify and strap, not before', ink: 'over' }
+        : {
+            axis: 'left',
+            at: charged / 10,
+            text: `a tenth, ${printQuantity(charged / 10, 'V')}: verify and strap, not before`,
+            ink: 'over',
+          },
+    ],
     points: [],
     units: { left: 'V' },
     logFrom: floor,
   };
 }
 
-export const plots: { readonly [K in Tab]: (evaluation: Evaluation) => PlotSpec } = { charge: chargePlot, discharge: dischargePlot, bleed: bleedPlot };
+export const plots: { readonly [K in Tab]: (evaluation: Evaluation) => PlotSpec } = {
+  charge: chargePlot,
+  discharge: dischargePlot,
+  bleed: bleedPlot,
+};

@@ -48,7 +48,11 @@ function HeaderTools({ id, document: rigDocument }: { id: string; document: RigD
       <Link className="whitespace-nowrap border border-rule bg-plate px-2 py-0.5 hover:border-ink" to={`/rigs/${id}/run-sheet`}>
         Run sheet
       </Link>
-      <button type="button" className="hidden whitespace-nowrap border border-rule bg-plate px-2 py-0.5 hover:border-ink sm:inline" onClick={() => download(`${fileName(rigDocument.name)}.rig.json`, writeRigFile(rigDocument), 'application/json')}>
+      <button
+        type="button"
+        className="hidden whitespace-nowrap border border-rule bg-plate px-2 py-0.5 hover:border-ink sm:inline"
+        onClick={() => download(`${fileName(rigDocument.name)}.rig.json`, writeRigFile(rigDocument), 'application/json')}
+      >
         Export
       </button>
     </>,

@@ -13,7 +13,8 @@ function useSecondsSince(when: number | null): number {
   return when === null ? 0 : Math.max(0, Math.round((now - when) / 1000));
 }
 
-const ago = (seconds: number): string => (seconds < 60 ? `${seconds} s` : seconds < 3600 ? `${Math.floor(seconds / 60)} min` : `${Math.floor(seconds / 3600)} h`);
+const ago = (seconds: number): string =>
+  seconds < 60 ? `${seconds} s` : seconds < 3600 ? `${Math.floor(seconds / 60)} min` : `${Math.floor(seconds / 3600)} h`;
 
 /** The rig was saved elsewhere in between: the user says which one stands, and neither is lost. */
 function Conflict() {
@@ -64,11 +65,17 @@ export function SaveLine() {
       </span>
     );
   }
-  const text = save.at === 'saved' ? (save.when === null ? 'saved' : `saved ${ago(seconds)} ago`) : save.at === 'saving' ? 'saving' : 'not yet saved';
+  const text =
+    save.at === 'saved'
+      ? save.when === null
+        ? 'saved'
+        : `saved ${ago(seconds)} ago`
+      : save.at === 'saving'
+        ? 'saving'
+        : 'not yet saved';
   return (
     <span data-save={save.at} className="text-[13px] whitespace-nowrap text-dim">
       {text}
     </span>
   );
 }
-

@@ -18,7 +18,16 @@ const tabs: readonly { readonly id: Tab; readonly title: string }[] = [
   { id: 'bleed', title: 'Bleed' },
 ];
 
-const waits = new Set(['charge-time', 'charge-time-fraction', 'bleed-time', 'bleed-time-open', 'bleed-time-tenth', 'bleed-time-open-tenth', 'tool-time', 'tool-time-tenth']);
+const waits = new Set([
+  'charge-time',
+  'charge-time-fraction',
+  'bleed-time',
+  'bleed-time-open',
+  'bleed-time-tenth',
+  'bleed-time-open-tenth',
+  'tool-time',
+  'tool-time-tenth',
+]);
 
 /** A figure's value as it is best read: waiting times in minutes and hours, fractions in per cent. */
 export function printFigure(id: string, value: number, unit: UnitId): string {
@@ -32,7 +41,8 @@ function FigureRow({ figure, explained, onTouch }: { figure: Figure; explained: 
   if (!figure.ok) {
     return (
       <div className="border-b border-rule py-1 text-[13.5px]">
-        {figure.title}: <span className="text-dim">not available; {explained ? 'the problem beside the block says why' : figure.reason}</span>
+        {figure.title}:{' '}
+        <span className="text-dim">not available; {explained ? 'the problem beside the block says why' : figure.reason}</span>
       </div>
     );
   }
@@ -62,7 +72,11 @@ function Legend({ spec }: { spec: PlotSpec }) {
     <ul className="flex flex-wrap gap-x-4 text-[13.5px]" aria-label="Traces">
       {spec.traces.map(({ trace, ink, dash, axis }) => (
         <li key={trace.id} className="flex items-center gap-1.5" style={{ color: `var(--${ink})` }}>
-          <span aria-hidden className={`w-5 border-t-[3px] ${dash ? 'border-dashed' : ''}`} style={{ borderColor: `var(--${ink})` }} />
+          <span
+            aria-hidden
+            className={`w-5 border-t-[3px] ${dash ? 'border-dashed' : ''}`}
+            style={{ borderColor: `var(--${ink})` }}
+          />
           {trace.title}
           {spec.units.right ? (axis === 'left' ? ' (left)' : ' (right)') : ''}
         </li>
@@ -101,7 +115,11 @@ function Plot({ evaluation, tab, name }: { evaluation: Evaluation; tab: Tab; nam
       <p className="flex flex-wrap gap-3 text-[13px] text-dim">
         <span>closed form, nominal values</span>
         <span className="ml-auto">save as</span>
-        <button type="button" className="underline hover:text-ink" onClick={() => download(`${file}.csv`, tracesCsv(spec.traces.map((t) => t.trace)), 'text/csv')}>
+        <button
+          type="button"
+          className="underline hover:text-ink"
+          onClick={() => download(`${file}.csv`, tracesCsv(spec.traces.map((t) => t.trace)), 'text/csv')}
+        >
           CSV
         </button>
         <button type="button" className="underline hover:text-ink" onClick={() => chart.current && saveSvg(chart.current, file)}>
@@ -127,14 +145,20 @@ export function TracesPanel({ evaluation, name, onTouch }: Props) {
   useHotkeys('1', () => setTab('charge'), { useKey: true });
   useHotkeys('2', () => setTab('discharge'), { useKey: true });
   useHotkeys('3', () => setTab('bleed'), { useKey: true });
-  const figures = tabFigures[tab].map((id) => evaluation.figures.find((f) => f.id === id)).filter((f): f is Figure => f !== undefined);
+  const figures = tabFigures[tab]
+    .map((id) => evaluation.figures.find((f) => f.id === id))
+    .filter((f): f is Figure => f !== undefined);
   const explained = evaluation.problems.some((p) => p.severity === 'error');
   return (
     <section aria-label="Traces and figures" className="min-h-0 min-w-0 overflow-y-auto px-5 py-3">
       <Tabs.Root value={tab} onValueChange={(next) => setTab(next as Tab)} className="flex h-full min-h-[480px] flex-col gap-2">
         <Tabs.List aria-label="What to show" className="flex w-fit border border-rule">
           {tabs.map(({ id, title }) => (
-            <Tabs.Trigger key={id} value={id} className="px-3 py-1 text-dim data-[state=active]:bg-ink data-[state=active]:font-bold data-[state=active]:text-plate">
+            <Tabs.Trigger
+              key={id}
+              value={id}
+              className="px-3 py-1 text-dim data-[state=active]:bg-ink data-[state=active]:font-bold data-[state=active]:text-plate"
+            >
               {title}
             </Tabs.Trigger>
           ))}

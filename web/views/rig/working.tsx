@@ -102,20 +102,30 @@ function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focus
         <h2 ref={heading} tabIndex={-1} className="text-[19px] font-bold outline-none">
           {focused.title}: <span className="figure">{printFigure(focused.id, worked.value, worked.unit)}</span>
         </h2>
-        <button type="button" className="border border-rule px-2 py-0.5 hover:border-ink" onClick={() => dispatch(workingToggled(false))}>
+        <button
+          type="button"
+          className="border border-rule px-2 py-0.5 hover:border-ink"
+          onClick={() => dispatch(workingToggled(false))}
+        >
           Close (Esc)
         </button>
       </div>
       {band.low !== band.high && (
         <p className="text-[14px]">
-          Over the tolerances <b className="figure">{printFigure(focused.id, band.low, worked.unit)}</b> to <b className="figure">{printFigure(focused.id, band.high, worked.unit)}</b>; highest with{' '}
+          Over the tolerances <b className="figure">{printFigure(focused.id, band.low, worked.unit)}</b> to{' '}
+          <b className="figure">{printFigure(focused.id, band.high, worked.unit)}</b>; highest with{' '}
           {cornerText(evaluation, band.highAt)}.
         </p>
       )}
       {band.broken && <p className="text-[14px] font-bold text-over">At some corner it cannot be worked out: {band.broken}</p>}
       {focused.kind === 'figure' && <Backwards key={focused.id} evaluation={evaluation} figureId={focused.id} worked={worked} />}
       <ol className="mt-2">
-        {lines.length === 0 && <li className="border-t border-rule py-2">Nothing is computed: the number is {worked.kind === 'given' && worked.origin.from === 'rule' ? worked.origin.source : 'as given'}.</li>}
+        {lines.length === 0 && (
+          <li className="border-t border-rule py-2">
+            Nothing is computed: the number is{' '}
+            {worked.kind === 'given' && worked.origin.from === 'rule' ? worked.origin.source : 'as given'}.
+          </li>
+        )}
         {lines.map((line, i) => (
           <Line key={i} line={line} evaluation={evaluation} />
         ))}
@@ -134,9 +144,17 @@ export function WorkingBar({ evaluation }: { evaluation: Evaluation }) {
   const [line] = workingOf(focused.worked);
   return (
     <footer className="sticky bottom-0 flex min-h-[42px] shrink-0 items-center gap-4 border-t-2 border-ink bg-plate px-5 py-1">
-      <button type="button" className="flex min-w-0 flex-1 items-baseline gap-4 text-left" onClick={() => dispatch(workingToggled(true))} aria-expanded={false} aria-label={`Working of ${focused.title}`}>
+      <button
+        type="button"
+        className="flex min-w-0 flex-1 items-baseline gap-4 text-left"
+        onClick={() => dispatch(workingToggled(true))}
+        aria-expanded={false}
+        aria-label={`Working of ${focused.title}`}
+      >
         <b className="whitespace-nowrap">{focused.title}</b>
-        <span className="figure truncate text-[16px]">{line ? <FormulaText text={line.substitution} /> : printFigure(focused.id, focused.worked.value, focused.worked.unit)}</span>
+        <span className="figure truncate text-[16px]">
+          {line ? <FormulaText text={line.substitution} /> : printFigure(focused.id, focused.worked.value, focused.worked.unit)}
+        </span>
       </button>
       <span className="hidden gap-4 text-[14px] whitespace-nowrap text-dim md:flex">
         <span>

@@ -7,7 +7,10 @@ const key = 'vast-surge.guide';
 const steps: readonly (readonly [string, string])[] = [
   ['Open a rig', 'One line from supply to load. Click a block, or press [ and ], and its fields open below.'],
   ['Type as on paper', '4u7, 2.2k, 1.2 kV ±5 %, 3/8 in, 16 AWG. What is doubtful is refused with the reason, never guessed.'],
-  ['Read the ladder', 'Every stress against its rating, at the worst corner of the tolerances, tightest first, and what would relieve it.'],
+  [
+    'Read the ladder',
+    'Every stress against its rating, at the worst corner of the tolerances, tightest first, and what would relieve it.',
+  ],
   ['Ask any number', 'Click it or press w: formula, numbers, source, and where each input came from. Ask it backwards, too.'],
   ['Take the run sheet', 'Steps with the times, voltages and ranges to expect. Print it, tick the holds, keep the strap on.'],
 ];
@@ -40,8 +43,12 @@ export function Guide() {
         ))}
       </ol>
       <p className="mt-3 text-[14px]">
-        Thimble and Anvil belong to the Pump House, an invented workshop: change them, copy them, remove them. Single questions go to <Link className="text-select underline" to="/sums">Sums</Link>.
-        The program informs and protects nobody: verify with a meter, and local codes and licensed practice come first.
+        Thimble and Anvil belong to the Pump House, an invented workshop: change them, copy them, remove them. Single questions go
+        to{' '}
+        <Link className="text-select underline" to="/sums">
+          Sums
+        </Link>
+        . The program informs and protects nobody: verify with a meter, and local codes and licensed practice come first.
       </p>
       <Button className="mt-3" onClick={() => show(false)}>
         Dismiss the guide

@@ -35,23 +35,37 @@ function RigActions({ rig }: { rig: StoredRig }) {
   const setArchived = async (archived: boolean) => {
     try {
       await archive({ id: rig.id, archived }).unwrap();
-      if (archived) toast(`${name} is taken off the list.`, { duration: 12_000, action: { label: 'Undo', onClick: () => void setArchived(false) } });
+      if (archived)
+        toast(`${name} is taken off the list.`, {
+          duration: 12_000,
+          action: { label: 'Undo', onClick: () => void setArchived(false) },
+        });
     } catch (error) {
       toast.error(failureOf(error).message);
     }
   };
   return (
     <span className="flex flex-wrap gap-x-3 text-[14px] text-select">
-      <Link className="underline" to={`/rigs/${rig.id}/run-sheet`} aria-label={`Run sheet of ${name}`}>
+      <Link className="py-1 underline" to={`/rigs/${rig.id}/run-sheet`} aria-label={`Run sheet of ${name}`}>
         Run sheet
       </Link>
-      <button type="button" className="underline" aria-label={`Duplicate ${name}`} onClick={() => void add({ ...rig.document, name: `${name.slice(0, 70)} (copy)` })}>
+      <button
+        type="button"
+        className="py-1 underline"
+        aria-label={`Duplicate ${name}`}
+        onClick={() => void add({ ...rig.document, name: `${name.slice(0, 70)} (copy)` })}
+      >
         Duplicate
       </button>
-      <button type="button" className="underline" aria-label={`Export ${name}`} onClick={() => download(`${fileName(name)}.rig.json`, writeRigFile(rig.document), 'application/json')}>
+      <button
+        type="button"
+        className="py-1 underline"
+        aria-label={`Export ${name}`}
+        onClick={() => download(`${fileName(name)}.rig.json`, writeRigFile(rig.document), 'application/json')}
+      >
         Export
       </button>
-      <button type="button" className="underline" aria-label={`Remove ${name}`} onClick={() => void setArchived(true)}>
+      <button type="button" className="py-1 underline" aria-label={`Remove ${name}`} onClick={() => void setArchived(true)}>
         Remove
       </button>
     </span>
@@ -74,12 +88,16 @@ function Headline({ rig }: { rig: StoredRig }) {
         <b className="figure text-[19px]">{energy ? printQuantity(energy.worked.value, 'J') : '—'}</b>
         <span className="block text-[13px] text-dim">
           at <span className="figure">{printQuantity(reading.offer('chargedTo').value, 'V')}</span>
-          {evaluation.hazard && evaluation.hazard.class !== 'below' && <span className="ml-2 bg-warning px-1 text-on-warning">⚠ {evaluation.hazard.headline}</span>}
+          {evaluation.hazard && evaluation.hazard.class !== 'below' && (
+            <span className="ml-2 bg-warning px-1 text-on-warning">⚠ {evaluation.hazard.headline}</span>
+          )}
         </span>
       </td>
       <td className={`${cell} figure whitespace-nowrap`}>{peak ? printQuantity(peak.worked.value, 'A') : '—'}</td>
       <td className={`${cell} whitespace-nowrap`}>
-        <span className="figure">{bleed ? (Number.isFinite(bleed.band.high) ? printDuration(bleed.band.high) : 'never') : 'no bleeder'}</span>
+        <span className="figure">
+          {bleed ? (Number.isFinite(bleed.band.high) ? printDuration(bleed.band.high) : 'never') : 'no bleeder'}
+        </span>
         {bleed && <span className="block text-[13px] text-dim">to {goal.text}, at worst</span>}
       </td>
       <td className={`${cell} min-w-[190px]`}>
@@ -93,7 +111,9 @@ function Headline({ rig }: { rig: StoredRig }) {
         ) : (
           <span className="text-dim">no rating given</span>
         )}
-        {errors > 0 && <span className="mt-1 block text-[13px] font-bold text-over">{errors === 1 ? '1 problem' : `${errors} problems`}</span>}
+        {errors > 0 && (
+          <span className="mt-1 block text-[13px] font-bold text-over">{errors === 1 ? '1 problem' : `${errors} problems`}</span>
+        )}
       </td>
     </>
   );
@@ -135,7 +155,10 @@ function ImportButton() {
   const take = async (file: File) => {
     setRefused(null);
     // The size is judged before anything is read: a file of gigabytes must not reach the memory of the page.
-    const read = file.size > rigFileLimit ? { ok: false as const, issues: [{ code: 'too_large' as const, bytes: file.size, limit: rigFileLimit }] } : readRigFile(await file.text());
+    const read =
+      file.size > rigFileLimit
+        ? { ok: false as const, issues: [{ code: 'too_large' as const, bytes: file.size, limit: rigFileLimit }] }
+        : readRigFile(await file.text());
     if (!read.ok) {
       setRefused({ file: file.name, reasons: read.issues.map(wordFileIssue) });
       return;
@@ -191,7 +214,11 @@ function NewButton() {
 const columns = ['Rig', 'Stored', 'Peak current', 'Bleeder', 'Tightest limit', ''];
 
 export function RigsView() {
-  const { data, error, refetch } = useListRigsQuery(undefined, { refetchOnMountOrArgChange: true, pollingInterval: 5000, skipPollingIfUnfocused: true });
+  const { data, error, refetch } = useListRigsQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+    pollingInterval: 5000,
+    skipPollingIfUnfocused: true,
+  });
   return (
     <main className="mx-auto w-full max-w-[1500px] p-5">
       <div className="flex flex-wrap items-center gap-3">
@@ -203,7 +230,7 @@ export function RigsView() {
       {error && <Failure error={error} onRetry={() => void refetch()} />}
       {data?.length === 0 && <p className="mt-8 text-dim">No rig yet. Start with a new capacitor bank, or import a rig file.</p>}
       {data && data.length > 0 && (
-        <div className="mt-4 overflow-x-auto">
+        <div className="relative mt-4 overflow-x-auto">
           <table className="w-full border-t border-ink text-left">
             <thead>
               <tr className="border-b border-rule text-[13px] text-dim">

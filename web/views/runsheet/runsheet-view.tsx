@@ -74,7 +74,9 @@ function Sheet({ sheet }: { sheet: RunSheet }) {
           </ul>
         </section>
       )}
-      <p className="mt-3 hidden print:block">Date ____________ &nbsp; Acts ____________________ &nbsp; Reads ____________________</p>
+      <p className="mt-3 hidden print:block">
+        Date ____________ &nbsp; Acts ____________________ &nbsp; Reads ____________________
+      </p>
       {phasesOf(sheet.main).map(({ phase, steps }) => (
         <section key={phase} className="mt-4">
           <h2 className="break-after-avoid text-[17px] font-bold">{phaseTitles[phase]}</h2>
@@ -115,7 +117,11 @@ function RunSheetOf({ id, document }: { id: string; document: RigDocument }) {
         </Link>
         {made.ok && (
           <>
-            <Button onClick={() => download(`${fileName(document.name)}-run-sheet.md`, runSheetMarkdown(made.sheet), 'text/markdown;charset=utf-8')}>
+            <Button
+              onClick={() =>
+                download(`${fileName(document.name)}-run-sheet.md`, runSheetMarkdown(made.sheet), 'text/markdown;charset=utf-8')
+              }
+            >
               <FileDown size={17} aria-hidden /> Save as Markdown
             </Button>
             <Button look="primary" onClick={() => window.print()}>

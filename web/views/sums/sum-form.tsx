@@ -1,5 +1,16 @@
 import { useState } from 'react';
-import { displaySymbol, evaluateFormula, expressionText, FormulaError, solveFormula, substitutionText, withSolution, wordRange, type Formula, type SymbolSpec } from '@vast-surge/core/formula';
+import {
+  displaySymbol,
+  evaluateFormula,
+  expressionText,
+  FormulaError,
+  solveFormula,
+  substitutionText,
+  withSolution,
+  wordRange,
+  type Formula,
+  type SymbolSpec,
+} from '@vast-surge/core/formula';
 import { FormulaText } from '../../ui/formula-text.tsx';
 import { parseQuantity, printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
 
@@ -20,7 +31,10 @@ function reasonFor({ spec }: Entry, text: string): string | null {
   return parsed.quantity.tolerance ? 'takes no tolerance here' : null;
 }
 
-type Outcome = { at: 'answer'; value: number; substitution: string } | { at: 'waiting'; missing: string[] } | { at: 'refused'; reason: string };
+type Outcome =
+  | { at: 'answer'; value: number; substitution: string }
+  | { at: 'waiting'; missing: string[] }
+  | { at: 'refused'; reason: string };
 
 function outcomeOf(formula: Formula, entries: readonly Entry[], texts: Readonly<Record<string, string>>, solve: string): Outcome {
   const known: Record<string, number> = {};
@@ -43,7 +57,21 @@ function outcomeOf(formula: Formula, entries: readonly Entry[], texts: Readonly<
   }
 }
 
-function SymbolRow({ formula, entry, text, solving, onText, onSolve }: { formula: Formula; entry: Entry; text: string; solving: boolean; onText: (text: string) => void; onSolve: () => void }) {
+function SymbolRow({
+  formula,
+  entry,
+  text,
+  solving,
+  onText,
+  onSolve,
+}: {
+  formula: Formula;
+  entry: Entry;
+  text: string;
+  solving: boolean;
+  onText: (text: string) => void;
+  onSolve: () => void;
+}) {
   const { symbol, spec } = entry;
   const reason = solving ? null : reasonFor(entry, text);
   const id = `sum-${symbol}`;
@@ -62,7 +90,16 @@ function SymbolRow({ formula, entry, text, solving, onText, onSolve }: { formula
         {solving ? (
           <p className="px-2 py-1 text-dim">solved for, below</p>
         ) : (
-          <input id={id} className={`figure w-full border bg-plate px-2 py-1 text-[16px] ${reason ? 'border-over' : 'border-rule'}`} value={text} autoComplete="off" spellCheck={false} aria-invalid={reason !== null} aria-describedby={`${id}-says`} onChange={(event) => onText(event.target.value)} />
+          <input
+            id={id}
+            className={`figure w-full border bg-plate px-2 py-1 text-[16px] ${reason ? 'border-over' : 'border-rule'}`}
+            value={text}
+            autoComplete="off"
+            spellCheck={false}
+            aria-invalid={reason !== null}
+            aria-describedby={`${id}-says`}
+            onChange={(event) => onText(event.target.value)}
+          />
         )}
         <p id={`${id}-says`} role={reason ? 'alert' : undefined} className="mt-1 text-[13px] font-bold text-over">
           {reason && `${spec.title} ${reason}.`}
@@ -87,7 +124,8 @@ export function SumForm({ formula }: { formula: Formula }) {
   const solved = entries.find((e) => e.symbol === solve);
   const chooseSolve = (symbol: string) => {
     // What was the answer becomes what is typed, so that one can go on from it.
-    if (outcome.at === 'answer' && solved) setTexts({ ...texts, [solve]: printQuantity(outcome.value, solved.spec.unit, { digits: 6, trim: true }) });
+    if (outcome.at === 'answer' && solved)
+      setTexts({ ...texts, [solve]: printQuantity(outcome.value, solved.spec.unit, { digits: 6, trim: true }) });
     setSolve(symbol);
   };
   return (
@@ -114,7 +152,8 @@ export function SumForm({ formula }: { formula: Formula }) {
           <>
             <p className="text-[28px] font-bold">
               <span className="figure">
-                <FormulaText text={displaySymbol(formula, solve)} /> = {printQuantity(outcome.value, solved.spec.unit, { digits: 5, trim: true })}
+                <FormulaText text={displaySymbol(formula, solve)} /> ={' '}
+                {printQuantity(outcome.value, solved.spec.unit, { digits: 5, trim: true })}
               </span>
             </p>
             <p className="figure mt-1 break-words">
