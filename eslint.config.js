@@ -12,8 +12,6 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': ['error', { disallowTypeAnnotations: false }],
       'max-lines': ['error', { max: 500, skipBlankLines: true, skipComments: true }],
       'no-console': 'error',
-      // A query without an argument is written with void by the API library.
-      '@typescript-eslint/no-invalid-void-type': ['error', { allowInGenericTypeArguments: true }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },
   },

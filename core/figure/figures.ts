@@ -1,6 +1,6 @@
 import type { FigureSpec, Slot } from '../block/index.ts';
 import type { Worked } from '../formula/index.ts';
-import type { Corners} from './band.ts';
+import type { Corners } from './band.ts';
 import { reasonOf, type Band } from './band.ts';
 import { figureSpecs } from './context.ts';
 

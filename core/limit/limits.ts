@@ -1,6 +1,6 @@
 import { slots, type LimitSpec, type Slot } from '../block/index.ts';
 import { givens, type Worked } from '../formula/index.ts';
-import type { Corners} from '../figure/index.ts';
+import type { Corners } from '../figure/index.ts';
 import { definitionIn, reasonOf, type Band } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { reliefOf, type Relief } from './relief.ts';

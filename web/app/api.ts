@@ -34,7 +34,7 @@ export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api', timeout: 10_000 }),
   tagTypes: ['rig'],
   endpoints: (build) => ({
-    listRigs: build.query<ListedRig[], void>({
+    listRigs: build.query<ListedRig[], undefined>({
       query: () => '/rigs',
       transformResponse: (raw: unknown) => (Array.isArray(raw) ? raw.map(readListed) : []),
       providesTags: ['rig'],
