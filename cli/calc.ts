@@ -8,6 +8,7 @@ import {
   FormulaError,
   solveFormula,
   substitutionText,
+  symbolsOf,
   withSolution,
   wordRange,
   type Formula,
@@ -44,12 +45,12 @@ function formulaOf(id: string): Formula {
 
 /** Symbols are taken as written, or as they are set in print (ζ for zeta). */
 function symbolOf(formula: Formula, written: string): { symbol: string; spec: SymbolSpec } {
-  const { symbol: result, ...resultSpec } = formula.result;
-  const all: [string, SymbolSpec][] = [...Object.entries(formula.inputs), [result, resultSpec]];
-  const found = all.find(([symbol]) => symbol === written) ?? all.find(([symbol]) => displaySymbol(formula, symbol) === written);
-  if (found) return { symbol: found[0], spec: found[1] };
+  const all = symbolsOf(formula);
+  const found =
+    all.find(({ symbol }) => symbol === written) ?? all.find(({ symbol }) => displaySymbol(formula, symbol) === written);
+  if (found) return found;
   throw new UsageError(
-    `${written.slice(0, 40)}: ${formula.id} has no such symbol; it has ${all.map(([symbol]) => symbol).join(', ')}`,
+    `${written.slice(0, 40)}: ${formula.id} has no such symbol; it has ${all.map(({ symbol }) => symbol).join(', ')}`,
   );
 }
 

@@ -1,9 +1,8 @@
-import { Unavailable, type Slot } from '../block/index.ts';
+import { Unavailable } from '../block/index.ts';
 import { givens, type Worked } from '../formula/index.ts';
-import { definitionIn, reasonOf, RigReading } from '../figure/index.ts';
-import { withValue } from '../limit/index.ts';
+import { reasonOf, RigReading } from '../figure/index.ts';
 import { printQuantity } from '../quantity/index.ts';
-import { blockIn, type Rig } from '../rig/index.ts';
+import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';
 
 export type Backwards = { readonly ok: true; readonly value: number } | { readonly ok: false; readonly reason: string };
 
@@ -22,14 +21,13 @@ const perDecade = 40;
  * @returns the value nearest to the present one, in the input's SI unit, or the reason why there is none
  */
 export function solveRig(rig: Rig, figureId: string, path: string, target: number): Backwards {
-  const [slot, id] = path.split('.') as [Slot, string];
-  const spec = definitionIn(rig, slot).fields[id];
-  const now = blockIn(rig, slot).fields[id];
-  if (spec?.type !== 'quantity' || !now || typeof now === 'string') return { ok: false, reason: `${path} is not given` };
+  const present = quantityAt(rig, path);
+  if (!present?.value) return { ok: false, reason: `${path} is not given` };
+  const { field: spec, value: now } = present;
   const at = (value: number): number | null => {
     if (value < spec.min || value > spec.max || (spec.open && value === spec.min)) return null;
     try {
-      return new RigReading(withValue(rig, slot, id, value)).figure(figureId).value;
+      return new RigReading(withTrialValue(rig, path, value)).figure(figureId).value;
     } catch (error) {
       if (error instanceof Unavailable || reasonOf(error)) return null;
       throw error;

@@ -14,9 +14,9 @@ import {
 } from '../block/index.ts';
 import { Corners, RigReading } from '../figure/index.ts';
 import { givens } from '../formula/index.ts';
-import { limitState, withValue } from '../limit/index.ts';
+import { limitState } from '../limit/index.ts';
 import { printExact } from '../quantity/index.ts';
-import { blockIn, newRig, withBlock, type Rig } from '../rig/index.ts';
+import { blockIn, newRig, withBlock, withTrialValue, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { evaluateRig, evaluationData, figureIn, leversOf, solveRig, type Evaluation } from './index.ts';
@@ -173,7 +173,7 @@ describe('limits', () => {
     for (const l of over) {
       expect(l.relief.length, l.id).toBeGreaterThan(0);
       for (const r of l.relief) {
-        const after = limit(evaluateRig(withValue(rig, r.slot, r.field, r.value)), l.id);
+        const after = limit(evaluateRig(withTrialValue(rig, r.path, r.value)), l.id);
         expect(after.worst, `${l.id} by ${r.path}`).toBeLessThanOrEqual(1);
         if (r.unit !== '1') expect(after.worst, `${l.id} by ${r.path}`).toBeGreaterThan(0.97);
       }
@@ -220,8 +220,7 @@ describe('asking a rig backwards', () => {
     const met = levers.filter((path) => {
       const answer = solveRig(rig, id, path, target);
       if (!answer.ok) return false;
-      const [slot, field] = path.split('.') as [Slot, string];
-      expect(offBy(new RigReading(withValue(rig, slot, field, answer.value)).figure(id).value, target), path).toBeLessThan(1e-9);
+      expect(offBy(new RigReading(withTrialValue(rig, path, answer.value)).figure(id).value, target), path).toBeLessThan(1e-9);
       return true;
     });
     expect(met).toContain('store.V0');
@@ -294,8 +293,8 @@ describe('any rig the form lets through', () => {
       fc.property(fc.double({ min: 60, max: 400, noNaN: true }), fc.double({ min: 1.01, max: 2, noNaN: true }), (V, k) => {
         const base = rigWith({ 'supply.V': '1 kV' });
         const at = (rig: Rig, id: string) => new RigReading(rig).figure(id).value;
-        const lower = withValue(base, 'store', 'V0', V);
-        for (const higher of [withValue(lower, 'store', 'V0', V * k), withValue(lower, 'store', 'C', 1e-3 * k)]) {
+        const lower = withTrialValue(base, 'store.V0', V);
+        for (const higher of [withTrialValue(lower, 'store.V0', V * k), withTrialValue(lower, 'store.C', 1e-3 * k)]) {
           for (const id of [
             'stored-energy',
             'stored-charge',

@@ -1,7 +1,7 @@
 import { Unavailable, type Slot } from '../block/index.ts';
 import { FormulaError, givens, type Given, type Worked } from '../formula/index.ts';
 import { bounds } from '../quantity/index.ts';
-import { blockIn, type Rig } from '../rig/index.ts';
+import { quantityAt, type Rig } from '../rig/index.ts';
 import { RigReading } from './context.ts';
 
 export type Side = 'low' | 'high';
@@ -52,9 +52,8 @@ export class Corners {
     if (known) return known;
     const overrides = new Map<string, number>();
     for (const [path, side] of Object.entries(corner)) {
-      const [slot, field] = path.split('.') as [Slot, string];
-      const value = blockIn(this.rig, slot).fields[field];
-      if (value && typeof value !== 'string') overrides.set(path, bounds(value)[side]);
+      const value = quantityAt(this.rig, path)?.value;
+      if (value) overrides.set(path, bounds(value)[side]);
     }
     const made = new RigReading(this.rig, overrides);
     this.readings.set(key, made);

@@ -46,6 +46,12 @@ export interface Formula<S extends string = string> {
   readonly inverse?: { readonly [K in S]?: (values: Values) => number };
 }
 
+/** Every symbol of a formula with its specification: the inputs in their order, then the result. */
+export function symbolsOf(formula: Formula): { readonly symbol: string; readonly spec: SymbolSpec }[] {
+  const { symbol, ...spec } = formula.result;
+  return [...Object.entries(formula.inputs).map(([input, inputSpec]) => ({ symbol: input, spec: inputSpec })), { symbol, spec }];
+}
+
 /** Keeps the symbols of one formula together for the type checker; it changes nothing. */
 export const defineFormula = <S extends string>(formula: Formula<S>): Formula<S> => formula;
 

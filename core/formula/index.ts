@@ -11,6 +11,7 @@ export {
   checkSymbol,
   evaluateFormula,
   FormulaError,
+  symbolsOf,
   wordFormulaIssue,
   wordRange,
   type Formula,

@@ -9,4 +9,4 @@ export {
   type Limit,
   type LimitState,
 } from './limits.ts';
-export { withValue, type Relief } from './relief.ts';
+export { type Relief } from './relief.ts';

@@ -1,7 +1,7 @@
-import type { FieldSpec, LimitSpec, QuantityField, Slot } from '../block/index.ts';
-import { Corners, definitionIn, reasonOf, type Corner } from '../figure/index.ts';
+import type { LimitSpec, QuantityField, Slot } from '../block/index.ts';
+import { Corners, reasonOf, type Corner } from '../figure/index.ts';
 import type { UnitId } from '../quantity/index.ts';
-import { blockIn, withBlock, type Rig } from '../rig/index.ts';
+import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';
 
 /** One field changed, everything else as it is, that brings a limit to its rating at the worst corner. */
 export interface Relief {
@@ -17,14 +17,6 @@ export interface Relief {
 
 const decadesSearched = 4;
 const countsSearched = 200;
-
-/** The rig with one quantity field at another value, its tolerance kept. */
-export function withValue(rig: Rig, slot: Slot, field: string, value: number): Rig {
-  const block = blockIn(rig, slot);
-  const old = block.fields[field];
-  const tolerance = old && typeof old === 'object' && old.tolerance ? { tolerance: old.tolerance } : {};
-  return withBlock(rig, slot, { ...block, fields: { ...block.fields, [field]: { value, text: '', ...tolerance } } });
-}
 
 /** Stress over rating at a corner of a changed rig; null where it has none there. */
 function ratioAtCorner(rig: Rig, spec: LimitSpec, corner: Corner): number | null {
@@ -80,11 +72,10 @@ function roundKindly(value: number, direction: 'raise' | 'lower', holds: (value:
 }
 
 function reliefBy(rig: Rig, spec: LimitSpec, worst: Corner, path: string): Relief | null {
-  const [slot, id] = path.split('.') as [Slot, string];
-  const field: FieldSpec | undefined = definitionIn(rig, slot).fields[id];
-  const now = blockIn(rig, slot).fields[id];
-  if (field?.type !== 'quantity' || !now || typeof now === 'string') return null;
-  const holds = (value: number) => (ratioAtCorner(withValue(rig, slot, id, value), spec, worst) ?? Infinity) <= 1;
+  const at = quantityAt(rig, path);
+  if (!at?.value) return null;
+  const { slot, id, field, value: now } = at;
+  const holds = (value: number) => (ratioAtCorner(withTrialValue(rig, path, value), spec, worst) ?? Infinity) <= 1;
   const found = field.integer ? searchCount(now.value, holds) : searchValue(now.value, field, holds);
   if (found === null) return null;
   const direction = found > now.value ? 'raise' : 'lower';

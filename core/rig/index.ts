@@ -1,3 +1,4 @@
+export { fieldName, quantityAt, typedAt, withTrialValue, type QuantityAt } from './field-path.ts';
 export {
   blockIn,
   channelSlots,

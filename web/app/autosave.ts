@@ -30,7 +30,7 @@ export function autosave(store: EditorStore): void {
     const { id, document, version, edits, save: state } = store.getState().editor;
     if (busy || !id || !document || state.at === 'saved' || state.at === 'conflict') return;
     busy = true;
-    store.dispatch(saveBegun());
+    store.dispatch(saveBegun(undefined));
     try {
       const stored = await store.dispatch(api.endpoints.saveRig.initiate({ id, version, document })).unwrap();
       store.dispatch(saveDone({ id, version: stored.version, edits, when: Date.now() }));

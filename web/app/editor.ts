@@ -1,8 +1,8 @@
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
 import type { StoredRig } from '@vast-surge/contract';
 import { blockDefinition, changeKind, type FieldValue, type Slot } from '@vast-surge/core/block';
 import type { RigDocument } from '@vast-surge/core/format';
-import { blockIn, withBlock } from '@vast-surge/core/rig';
+import { blockIn, quantityAt, typedAt, withBlock } from '@vast-surge/core/rig';
 
 /** Where the edits of the open rig are: with the server, on the way, or only here. */
 export type SaveState =
@@ -39,87 +39,83 @@ const initialState: EditorState = {
   workingOpen: false,
 };
 
-function edited(state: EditorState, document: RigDocument): EditorState {
+/** A reducer that makes the next state from the plain one: rigs are never changed in place. */
+const pure =
+  <P>(next: (state: EditorState, payload: P) => EditorState) =>
+  (state: Draft<EditorState>, { payload }: PayloadAction<P>): EditorState =>
+    next(original(state) as EditorState, payload);
+
+function edited(state: EditorState, change: Partial<RigDocument>): EditorState {
+  if (!state.document) return state;
   const save: SaveState = state.save.at === 'conflict' ? state.save : { at: 'waiting' };
-  return { ...state, document, edits: state.edits + 1, save };
+  return { ...state, document: { ...state.document, ...change }, edits: state.edits + 1, save };
 }
 
-const withoutDraft = (drafts: EditorState['drafts'], path: string) =>
-  Object.fromEntries(Object.entries(drafts).filter(([key]) => key !== path));
+const dropDrafts = (drafts: EditorState['drafts'], drop: (path: string) => boolean): EditorState['drafts'] =>
+  Object.fromEntries(Object.entries(drafts).filter(([path]) => !drop(path)));
+
+function withField(state: EditorState, { slot, field, value }: { slot: Slot; field: string; value: FieldValue }): EditorState {
+  if (!state.document) return state;
+  const { rig } = state.document;
+  const block = blockIn(rig, slot);
+  const next = withBlock(rig, slot, { ...block, fields: { ...block.fields, [field]: value } });
+  return { ...edited(state, { rig: next }), drafts: dropDrafts(state.drafts, (path) => path === `${slot}.${field}`) };
+}
+
+function withKind(state: EditorState, { slot, kind }: { slot: Slot; kind: string }): EditorState {
+  if (!state.document) return state;
+  const { rig } = state.document;
+  const block = blockIn(rig, slot);
+  const next = changeKind(block, blockDefinition(slot, block.kind), blockDefinition(slot, kind));
+  const drafts = dropDrafts(state.drafts, (path) => path.startsWith(`${slot}.`));
+  return { ...edited(state, { rig: withBlock(rig, slot, next) }), drafts };
+}
+
+/** A number that was worked out, put into its field as if it had been typed there. */
+function withWorkedValue(state: EditorState, { path, value }: { path: string; value: number }): EditorState {
+  const at = state.document && quantityAt(state.document.rig, path);
+  const typed = state.document && typedAt(state.document.rig, path, value);
+  if (!at || !typed) return state;
+  return { ...withField(state, { slot: at.slot, field: at.id, value: typed }), selected: at.slot };
+}
+
+function afterSave(state: EditorState, done: { id: string; version: number; edits: number; when: number }): EditorState {
+  if (state.id !== done.id) return state;
+  const save: SaveState = state.edits === done.edits ? { at: 'saved', when: done.when } : { at: 'waiting' };
+  return { ...state, version: done.version, save };
+}
 
 export const editorSlice = createSlice({
   name: 'editor',
-  initialState: initialState as EditorState,
+  initialState,
   reducers: {
-    rigOpened: (_state, { payload }: PayloadAction<StoredRig>): EditorState => ({
-      ...initialState,
-      id: payload.id,
-      version: payload.version,
-      document: payload.document,
-    }),
-    fieldTyped: (state, { payload }: PayloadAction<{ slot: Slot; field: string; value: FieldValue }>): EditorState => {
-      if (!state.document) return state as EditorState;
-      const document = state.document as RigDocument;
-      const block = blockIn(document.rig, payload.slot);
-      const rig = withBlock(document.rig, payload.slot, {
-        ...block,
-        fields: { ...block.fields, [payload.field]: payload.value },
-      });
-      const drafts = withoutDraft(state.drafts, `${payload.slot}.${payload.field}`);
-      return { ...edited(state as EditorState, { ...document, rig }), drafts };
-    },
-    fieldDrafted: (state, { payload }: PayloadAction<{ path: string; text: string }>): EditorState => ({
-      ...(state as EditorState),
-      drafts: { ...state.drafts, [payload.path]: payload.text },
-    }),
-    draftDropped: (state, { payload }: PayloadAction<string>): EditorState => ({
-      ...(state as EditorState),
-      drafts: withoutDraft(state.drafts, payload),
-    }),
-    kindChosen: (state, { payload }: PayloadAction<{ slot: Slot; kind: string }>): EditorState => {
-      if (!state.document) return state as EditorState;
-      const document = state.document as RigDocument;
-      const block = blockIn(document.rig, payload.slot);
-      const next = changeKind(block, blockDefinition(payload.slot, block.kind), blockDefinition(payload.slot, payload.kind));
-      const drafts = Object.fromEntries(Object.entries(state.drafts).filter(([path]) => !path.startsWith(`${payload.slot}.`)));
-      return { ...edited(state as EditorState, { ...document, rig: withBlock(document.rig, payload.slot, next) }), drafts };
-    },
-    renamed: (state, { payload }: PayloadAction<string>): EditorState =>
-      state.document
-        ? edited(state as EditorState, { ...(state.document as RigDocument), name: payload })
-        : (state as EditorState),
-    noteWritten: (state, { payload }: PayloadAction<string>): EditorState =>
-      state.document
-        ? edited(state as EditorState, { ...(state.document as RigDocument), note: payload })
-        : (state as EditorState),
-    saveBegun: (state): EditorState => ({ ...(state as EditorState), save: { at: 'saving' } }),
-    saveDone: (state, { payload }: PayloadAction<{ id: string; version: number; edits: number; when: number }>): EditorState => {
-      if (state.id !== payload.id) return state as EditorState;
-      const save: SaveState = state.edits === payload.edits ? { at: 'saved', when: payload.when } : { at: 'waiting' };
-      return { ...(state as EditorState), version: payload.version, save };
-    },
-    saveFailed: (state, { payload }: PayloadAction<{ code: string; message: string }>): EditorState => ({
-      ...(state as EditorState),
-      save: payload.code === 'conflict' ? { at: 'conflict' } : { at: 'failed', message: payload.message },
-    }),
-    blockSelected: (state, { payload }: PayloadAction<Slot>): EditorState => ({ ...(state as EditorState), selected: payload }),
-    numberTouched: (state, { payload }: PayloadAction<{ focus: string; open: boolean }>): EditorState => ({
-      ...(state as EditorState),
-      focus: payload.focus,
-      workingOpen: payload.open || state.workingOpen,
-    }),
-    workingToggled: (state, { payload }: PayloadAction<boolean>): EditorState => ({
-      ...(state as EditorState),
-      workingOpen: payload,
-    }),
+    rigOpened: pure<StoredRig>((_state, { id, version, document }) => ({ ...initialState, id, version, document })),
+    fieldTyped: pure(withField),
+    valueSet: pure(withWorkedValue),
+    fieldDrafted: pure<{ path: string; text: string }>((state, { path, text }) => ({
+      ...state,
+      drafts: { ...state.drafts, [path]: text },
+    })),
+    kindChosen: pure(withKind),
+    renamed: pure<string>((state, name) => edited(state, { name })),
+    noteWritten: pure<string>((state, note) => edited(state, { note })),
+    saveBegun: pure<undefined>((state) => ({ ...state, save: { at: 'saving' } })),
+    saveDone: pure(afterSave),
+    saveFailed: pure<{ code: string; message: string }>((state, { code, message }) => ({
+      ...state,
+      save: code === 'conflict' ? { at: 'conflict' } : { at: 'failed', message },
+    })),
+    blockSelected: pure<Slot>((state, selected) => ({ ...state, selected })),
+    numberTouched: pure<string>((state, focus) => ({ ...state, focus, workingOpen: true })),
+    workingToggled: pure<boolean>((state, workingOpen) => ({ ...state, workingOpen })),
   },
 });
 
 export const {
   rigOpened,
   fieldTyped,
+  valueSet,
   fieldDrafted,
-  draftDropped,
   kindChosen,
   renamed,
   noteWritten,

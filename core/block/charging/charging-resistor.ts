@@ -1,11 +1,8 @@
-import { bleedFormulas, storeFormulas, work } from '../../formula/index.ts';
+import { bleedFormulas, work } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
+import { rating } from '../common-fields.ts';
 import { defineBlock } from '../define.ts';
-import type { Own } from '../context.ts';
-
-/** The resistors of the charging path as one. */
-const chargingString = (own: Own) =>
-  work(storeFormulas.seriesResistance, { R: own.quantity('R'), n: own.quantity('n') }, 'charging resistor');
+import { stringFields, stringKey, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
 
 export const chargingResistor = defineBlock({
   slot: 'charging',
@@ -13,41 +10,8 @@ export const chargingResistor = defineBlock({
   title: 'Charging resistor',
   glyph: () => 'resistor',
   fields: {
-    R: {
-      type: 'quantity',
-      symbol: 'R',
-      title: 'Resistance of one',
-      unit: 'Ω',
-      min: 0,
-      max: 1e12,
-      open: true,
-      initial: '1 kΩ ±5 %',
-      tolerance: true,
-    },
-    n: { type: 'quantity', symbol: 'n', title: 'In series', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
-    V: {
-      type: 'quantity',
-      symbol: 'Vr',
-      title: 'Working voltage of one',
-      unit: 'V',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'From the data sheet; a small resistor takes far less than its power would allow.',
-    },
-    P: {
-      type: 'quantity',
-      symbol: 'Pr',
-      title: 'Power rating of one',
-      unit: 'W',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: null,
-      optional: true,
-    },
+    ...stringFields('1 kΩ ±5 %'),
+    P: rating('Pr', 'Power rating of one', 'W', 1e6),
     fraction: {
       type: 'quantity',
       symbol: 'x',
@@ -60,31 +24,28 @@ export const chargingResistor = defineBlock({
       help: 'The charge time to this fraction is shown beside the full one.',
     },
   },
-  key: (own) => ({ text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω') }),
-  offers: (own) => ({ chargingResistance: chargingString(own) }),
+  key: stringKey,
+  offers: (own) => ({ chargingResistance: stringResistance(own, 'charging resistor') }),
   figures: [
     {
       id: 'charging-resistor-power',
       title: 'Charging resistor, peak power',
       slot: 'charging',
-      compute: (rig) =>
-        work(
+      compute: (rig) => {
+        const R = stringResistance(rig.own('charging'), 'charging resistor');
+        return work(
           bleedFormulas.resistorPowerFromCurrent,
-          { I: rig.figure('charging-current'), R: chargingString(rig.own('charging')) },
+          { I: rig.figure('charging-current'), R },
           'peak power in the charging resistor',
-        ),
+        );
+      },
     },
   ],
   limits: [
-    {
-      id: 'charging-resistor-voltage',
-      title: 'Charging resistor, voltage of one',
-      slot: 'charging',
-      stress: (rig) => work(storeFormulas.shareOfString, { V: rig.offer('sourceVoltage'), n: rig.own('charging').quantity('n') }),
-      rating: (rig) => rig.own('charging').optional('V'),
+    stringVoltageLimit('charging', 'charging-resistor-voltage', 'Charging resistor', (rig) => rig.offer('sourceVoltage'), {
       levers: ['charging.n', 'supply.V'],
       note: 'At the first instant of the charge the whole supply voltage stands across it.',
-    },
+    }),
     {
       id: 'charging-resistor-power',
       title: 'Charging resistor, power of one',
@@ -109,6 +70,7 @@ export const chargingResistor = defineBlock({
           use: 'nominal',
         },
         { label: 'Charged after', worked: rig.figure('charge-time'), print: 'duration', use: 'nominal' },
+        { label: 'At worst tolerance after', worked: rig.figure('charge-time'), print: 'duration', use: 'high' },
       ],
       hold: 'The meter reads the charge voltage and no more.',
       caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',

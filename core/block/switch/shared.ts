@@ -1,55 +1,13 @@
-import type { FieldSpec } from '../field.ts';
+import { rating } from '../common-fields.ts';
 import type { LimitSpec, StepSpec } from '../context.ts';
 
 /** Ratings that every switch has, and the stresses they are held against. */
 export const switchRatingFields = {
-  Vr: {
-    type: 'quantity',
-    symbol: 'Vr',
-    title: 'Hold-off voltage',
-    unit: 'V',
-    min: 0,
-    max: 1e7,
-    open: true,
-    initial: null,
-    optional: true,
-    help: 'Voltage it blocks without closing by itself.',
-  },
-  I: {
-    type: 'quantity',
-    symbol: 'Ip',
-    title: 'Peak current rating',
-    unit: 'A',
-    min: 0,
-    max: 1e8,
-    open: true,
-    initial: null,
-    optional: true,
-    help: 'Surge or making current for a single pulse, not the continuous current.',
-  },
-  S: {
-    type: 'quantity',
-    symbol: 'S',
-    title: 'di/dt rating',
-    unit: 'A/s',
-    min: 0,
-    max: 1e15,
-    open: true,
-    initial: null,
-    optional: true,
-  },
-  A: {
-    type: 'quantity',
-    symbol: 'A',
-    title: 'Action rating (I²t)',
-    unit: 'A²s',
-    min: 0,
-    max: 1e15,
-    open: true,
-    initial: null,
-    optional: true,
-  },
-} as const satisfies Record<string, FieldSpec>;
+  Vr: rating('Vr', 'Hold-off voltage', 'V', 1e7, 'Voltage it blocks without closing by itself.'),
+  I: rating('Ip', 'Peak current rating', 'A', 1e8, 'Surge or making current for a single pulse, not the continuous current.'),
+  S: rating('S', 'di/dt rating', 'A/s', 1e15),
+  A: rating('A', 'Action rating (I²t)', 'A²s', 1e15),
+} as const;
 
 export const switchLimits: readonly LimitSpec[] = [
   {

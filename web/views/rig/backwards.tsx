@@ -1,10 +1,9 @@
 import { useState } from 'react';
-import { blockDefinition, readQuantityText, slotTitles, textOf, type Slot } from '@vast-surge/core/block';
 import { leversOf, solveRig, type Evaluation } from '@vast-surge/core/evaluation';
 import type { Worked } from '@vast-surge/core/formula';
 import { parseQuantity, printQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
-import { blockIn } from '@vast-surge/core/rig';
-import { blockSelected, fieldTyped } from '../../app/editor.ts';
+import { fieldName, quantityAt } from '@vast-surge/core/rig';
+import { valueSet } from '../../app/editor.ts';
 import { useAppDispatch } from '../../app/store.ts';
 
 interface Props {
@@ -24,11 +23,8 @@ function answerOf(
   if (parsed.quantity.tolerance) return { reason: 'write it without a tolerance' };
   const solved = solveRig(evaluation.rig, figureId, path, parsed.quantity.value);
   if (!solved.ok) return { reason: solved.reason };
-  const [slot, field] = path.split('.') as [Slot, string];
-  const spec = blockDefinition(slot, blockIn(evaluation.rig, slot).kind).fields[field];
-  return spec?.type === 'quantity'
-    ? { value: solved.value, text: printQuantity(solved.value, spec.unit, { digits: 4, trim: true }) }
-    : { reason: 'it is not a quantity' };
+  const unit = quantityAt(evaluation.rig, path)?.field.unit ?? '1';
+  return { value: solved.value, text: printQuantity(solved.value, unit, { digits: 4, trim: true }) };
 }
 
 /** Ask backwards: fix this figure and find one input. */
@@ -41,17 +37,7 @@ export function Backwards(props: Props) {
   if (paths.length === 0) return null;
   const path = paths.includes(chosen) ? chosen : (paths[0] ?? '');
   const answer = answerOf(props, wanted, path);
-  const set = (value: number) => {
-    const [slot, field] = path.split('.') as [Slot, string];
-    const block = blockIn(evaluation.rig, slot);
-    const spec = blockDefinition(slot, block.kind).fields[field];
-    const old = block.fields[field];
-    if (spec?.type !== 'quantity') return;
-    const tolerance = old && typeof old === 'object' && old.tolerance ? { tolerance: old.tolerance } : {};
-    const read = readQuantityText(spec, textOf({ value: Number(value.toPrecision(4)), ...tolerance }, spec.unit));
-    if (read.ok) dispatch(fieldTyped({ slot, field, value: read.value }));
-    dispatch(blockSelected(slot));
-  };
+  const set = (value: number) => dispatch(valueSet({ path, value: Number(value.toPrecision(4)) }));
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2">
       <label>
@@ -70,14 +56,11 @@ export function Backwards(props: Props) {
           value={path}
           onChange={(event) => setChosen(event.target.value)}
         >
-          {paths.map((option) => {
-            const [slot, field = ''] = option.split('.') as [Slot, string];
-            return (
-              <option key={option} value={option}>
-                {slotTitles[slot]}, {blockDefinition(slot, blockIn(evaluation.rig, slot).kind).fields[field]?.title.toLowerCase()}
-              </option>
-            );
-          })}
+          {paths.map((option) => (
+            <option key={option} value={option}>
+              {fieldName(evaluation.rig, option)}
+            </option>
+          ))}
         </select>
       </label>
       <span role="status">

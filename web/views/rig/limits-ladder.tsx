@@ -1,9 +1,8 @@
-import { blockIn } from '@vast-surge/core/rig';
-import { blockDefinition, readQuantityText, slotTitles, textOf } from '@vast-surge/core/block';
+import { slotTitles } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { limitState, type Limit, type Relief } from '@vast-surge/core/limit';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
-import { blockSelected, fieldTyped } from '../../app/editor.ts';
+import { valueSet } from '../../app/editor.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
 
@@ -11,17 +10,9 @@ import { Bar, limitWords } from '../../ui/gauge.tsx';
 const printStress = (value: number, unit: UnitId): string =>
   unit === '1' ? printPercent(value) : printQuantity(value, unit, { trim: true });
 
-function ReliefLine({ relief, first, evaluation }: { relief: Relief; first: boolean; evaluation: Evaluation }) {
+function ReliefLine({ relief, first }: { relief: Relief; first: boolean }) {
   const dispatch = useAppDispatch();
-  const raw = blockIn(evaluation.rig, relief.slot).fields[relief.field];
-  const spec = blockDefinition(relief.slot, blockIn(evaluation.rig, relief.slot).kind).fields[relief.field];
-  const tolerance = raw && typeof raw === 'object' && raw.tolerance ? { tolerance: raw.tolerance } : {};
-  const apply = () => {
-    if (spec?.type !== 'quantity') return;
-    const read = readQuantityText(spec, textOf({ value: relief.value, ...tolerance }, relief.unit));
-    if (read.ok) dispatch(fieldTyped({ slot: relief.slot, field: relief.field, value: read.value }));
-    dispatch(blockSelected(relief.slot));
-  };
+  const { path, value } = relief;
   return (
     <li>
       {first ? 'To relieve it: ' : 'or '}
@@ -30,7 +21,7 @@ function ReliefLine({ relief, first, evaluation }: { relief: Relief; first: bool
       <button
         type="button"
         className="text-select underline"
-        onClick={apply}
+        onClick={() => dispatch(valueSet({ path, value }))}
         aria-label={`Set ${slotTitles[relief.slot]} ${relief.title} to ${printQuantity(relief.value, relief.unit, { trim: true })}`}
       >
         set
@@ -39,7 +30,7 @@ function ReliefLine({ relief, first, evaluation }: { relief: Relief; first: bool
   );
 }
 
-function Rung({ limit, evaluation, onTouch }: { limit: Limit; evaluation: Evaluation; onTouch: (focus: string) => void }) {
+function Rung({ limit, onTouch }: { limit: Limit; onTouch: (focus: string) => void }) {
   const over = limitState(limit) === 'over';
   return (
     <li className={`border-b border-rule py-2 ${over ? 'text-over' : ''}`} data-limit={limit.id} data-state={limitState(limit)}>
@@ -67,7 +58,7 @@ function Rung({ limit, evaluation, onTouch }: { limit: Limit; evaluation: Evalua
       {limit.relief.length > 0 && (
         <ul className="mt-1 text-[13.5px] text-ink" aria-label="One of these relieves it">
           {limit.relief.map((relief, i) => (
-            <ReliefLine key={relief.path} first={i === 0} relief={relief} evaluation={evaluation} />
+            <ReliefLine key={relief.path} first={i === 0} relief={relief} />
           ))}
         </ul>
       )}
@@ -88,7 +79,7 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
       </div>
       <ol>
         {rated.map((limit) => (
-          <Rung key={limit.id} limit={limit} evaluation={evaluation} onTouch={onTouch} />
+          <Rung key={limit.id} limit={limit} onTouch={onTouch} />
         ))}
       </ol>
       {unrated.length > 0 && (

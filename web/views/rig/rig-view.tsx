@@ -81,7 +81,7 @@ function Workbench({ id, document }: { id: string; document: RigDocument }) {
   const rig = useDeferredValue(document.rig);
   const evaluation = useMemo(() => evaluateRig(rig), [rig]);
   useRigKeys();
-  const touch = (focus: string) => dispatch(numberTouched({ focus, open: true }));
+  const touch = (focus: string) => dispatch(numberTouched(focus));
   return (
     <main className="flex flex-1 flex-col lg:min-h-0">
       <HeaderTools id={id} document={document} />

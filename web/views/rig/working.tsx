@@ -2,8 +2,7 @@ import { useEffect, useRef } from 'react';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Band } from '@vast-surge/core/figure';
 import { workingOf, type Worked, type WorkingInput, type WorkingLine } from '@vast-surge/core/formula';
-import { blockDefinition, slotTitles, type Slot } from '@vast-surge/core/block';
-import { blockIn } from '@vast-surge/core/rig';
+import { fieldName } from '@vast-surge/core/rig';
 import { Link } from 'react-router';
 import { workingToggled } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -30,19 +29,12 @@ function focusedIn(evaluation: Evaluation, focus: string): Focused | null {
   return figure?.ok ? { id, kind: 'figure', title: figure.title, worked: figure.worked, band: figure.band } : null;
 }
 
-/** "Store, capacitance of one" of `store.C`. */
-function nameOfPath(evaluation: Evaluation, path: string): string {
-  const [slot, field = ''] = path.split('.') as [Slot, string];
-  const definition = blockDefinition(slot, blockIn(evaluation.rig, slot).kind);
-  return `${slotTitles[slot]}, ${definition.fields[field]?.title.toLowerCase() ?? field}`;
-}
-
 function originText(evaluation: Evaluation, { origin }: WorkingInput): string {
   switch (origin.from) {
     case 'typed':
-      return `typed: ${nameOfPath(evaluation, origin.path)}`;
+      return `typed: ${fieldName(evaluation.rig, origin.path)}`;
     case 'default':
-      return `default, not typed: ${nameOfPath(evaluation, origin.path)}`;
+      return `default, not typed: ${fieldName(evaluation.rig, origin.path)}`;
     case 'rule':
       return origin.source;
     default:
@@ -86,7 +78,7 @@ function Line({ line, evaluation }: { line: WorkingLine; evaluation: Evaluation 
 
 function cornerText(evaluation: Evaluation, corner: Band['highAt']): string {
   return Object.entries(corner)
-    .map(([path, side]) => `${nameOfPath(evaluation, path)} at its ${side === 'high' ? 'highest' : 'lowest'}`)
+    .map(([path, side]) => `${fieldName(evaluation.rig, path)} at its ${side === 'high' ? 'highest' : 'lowest'}`)
     .join('; ');
 }
 

@@ -6,6 +6,7 @@ import {
   FormulaError,
   solveFormula,
   substitutionText,
+  symbolsOf,
   withSolution,
   wordRange,
   type Formula,
@@ -18,11 +19,6 @@ interface Entry {
   readonly symbol: string;
   readonly spec: SymbolSpec;
 }
-
-const entriesOf = (formula: Formula): Entry[] => {
-  const { symbol, ...spec } = formula.result;
-  return [...Object.entries(formula.inputs).map(([s, inputSpec]) => ({ symbol: s, spec: inputSpec })), { symbol, spec }];
-};
 
 function reasonFor({ spec }: Entry, text: string): string | null {
   if (text.trim() === '') return null;
@@ -117,7 +113,7 @@ function SymbolRow({
 
 /** A formula with a field for every symbol; any one of them is solved for. */
 export function SumForm({ formula }: { formula: Formula }) {
-  const entries = entriesOf(formula);
+  const entries = symbolsOf(formula);
   const [texts, setTexts] = useState<Readonly<Record<string, string>>>({});
   const [solve, setSolve] = useState(formula.result.symbol);
   const outcome = outcomeOf(formula, entries, texts, solve);

@@ -1,0 +1,28 @@
+import type { UnitId } from '../quantity/index.ts';
+import type { QuantityField } from './field.ts';
+
+/** A rating that may be unknown, as on a salvaged part: above nought, empty at first. */
+export const rating = (symbol: string, title: string, unit: UnitId, max: number, help?: string): QuantityField => ({
+  type: 'quantity',
+  symbol,
+  title,
+  unit,
+  min: 0,
+  max,
+  open: true,
+  initial: null,
+  optional: true,
+  ...(help === undefined ? {} : { help }),
+});
+
+/** How many of equal parts, one at first. */
+export const countOf = (symbol: string, title: string): QuantityField => ({
+  type: 'quantity',
+  symbol,
+  title,
+  unit: '1',
+  min: 1,
+  max: 1000,
+  integer: true,
+  initial: '1',
+});

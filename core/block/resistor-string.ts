@@ -1,0 +1,72 @@
+import { bleedFormulas, storeFormulas, work, type Worked } from '../formula/index.ts';
+import { printQuantity } from '../quantity/index.ts';
+import { countOf, rating } from './common-fields.ts';
+import type { QuantityField } from './field.ts';
+import type { LimitSpec, Own, RigContext, Slot } from './context.ts';
+
+/** Fields of a string of equal resistors: value, number, and the working voltage of one. */
+export const stringFields = (initial: string) => ({
+  R: {
+    type: 'quantity',
+    symbol: 'R',
+    title: 'Resistance of one',
+    unit: 'Ω',
+    min: 0,
+    max: 1e12,
+    open: true,
+    initial,
+    tolerance: true,
+  } satisfies QuantityField,
+  n: countOf('n', 'In series'),
+  V: rating(
+    'Vr',
+    'Working voltage of one',
+    'V',
+    1e6,
+    'From the data sheet; a small resistor takes far less than its power would allow.',
+  ),
+});
+
+/** The resistors of a string as one. */
+export const stringResistance = (own: Own, title: string): Worked =>
+  work(storeFormulas.seriesResistance, { R: own.quantity('R'), n: own.quantity('n') }, title);
+
+export const stringKey = (own: Own) => ({ text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω') });
+
+type Voltage = (rig: RigContext) => Worked;
+type More = Pick<LimitSpec, 'levers' | 'note'>;
+
+const shareOfOne = (rig: RigContext, slot: Slot, across: Voltage): Worked =>
+  work(storeFormulas.shareOfString, { V: across(rig), n: rig.own(slot).quantity('n') });
+
+/** Voltage across one resistor of the string in `slot` against its working voltage. */
+export const stringVoltageLimit = (slot: Slot, id: string, title: string, across: Voltage, more: More): LimitSpec => ({
+  id,
+  title: `${title}, voltage of one`,
+  slot,
+  stress: (rig) => shareOfOne(rig, slot, across),
+  rating: (rig) => rig.own(slot).optional('V'),
+  ...more,
+});
+
+/** Power in one resistor of the string with the voltage across the string, against the rating in field `P`. */
+export const stringPowerLimit = (
+  slot: Slot,
+  id: string,
+  title: string,
+  kind: 'power' | 'peak power',
+  across: Voltage,
+  more: More,
+): LimitSpec => ({
+  id,
+  title: `${title}, ${kind} of one`,
+  slot,
+  stress: (rig) =>
+    work(
+      bleedFormulas.bleedPeakPower,
+      { R: rig.own(slot).quantity('R'), V: shareOfOne(rig, slot, across) },
+      `${kind} in one resistor`,
+    ),
+  rating: (rig) => rig.own(slot).optional('P'),
+  ...more,
+});

@@ -1,0 +1,52 @@
+import {
+  blockDefinition,
+  readQuantityText,
+  slotTitles,
+  textOf,
+  type QuantityField,
+  type QuantityValue,
+  type Slot,
+} from '../block/index.ts';
+import { blockIn, withBlock, type Rig } from './schema.ts';
+
+/** A quantity field of a rig by its path, such as `store.C`. */
+export interface QuantityAt {
+  readonly slot: Slot;
+  readonly id: string;
+  readonly field: QuantityField;
+  readonly value: QuantityValue | null;
+}
+
+/** @returns null where the rig has no quantity under this path */
+export function quantityAt(rig: Rig, path: string): QuantityAt | null {
+  const [slot, id = ''] = path.split('.') as [Slot, string];
+  const block = blockIn(rig, slot);
+  const field = blockDefinition(slot, block.kind).fields[id];
+  if (field?.type !== 'quantity') return null;
+  const value = block.fields[id] ?? null;
+  return { slot, id, field, value: typeof value === 'string' ? null : value };
+}
+
+/** "Store, charged to": how a field is named in a sentence. */
+export function fieldName(rig: Rig, path: string): string {
+  const at = quantityAt(rig, path);
+  return at ? `${slotTitles[at.slot]}, ${at.field.title.toLowerCase()}` : path;
+}
+
+/** The rig with one quantity at another value and its tolerance kept, for trying what would be. No range is checked. */
+export function withTrialValue(rig: Rig, path: string, value: number): Rig {
+  const at = quantityAt(rig, path);
+  if (!at) throw new Error(`${path} is no quantity of this rig`);
+  const block = blockIn(rig, at.slot);
+  const tolerance = at.value?.tolerance ? { tolerance: at.value.tolerance } : {};
+  return withBlock(rig, at.slot, { ...block, fields: { ...block.fields, [at.id]: { value, text: '', ...tolerance } } });
+}
+
+/** What would be typed to set a quantity to `value` with its tolerance kept; null where the field does not let it through. */
+export function typedAt(rig: Rig, path: string, value: number): QuantityValue | null {
+  const at = quantityAt(rig, path);
+  if (!at) return null;
+  const tolerance = at.value?.tolerance ? { tolerance: at.value.tolerance } : {};
+  const read = readQuantityText(at.field, textOf({ value, ...tolerance }, at.field.unit));
+  return read.ok ? read.value : null;
+}
