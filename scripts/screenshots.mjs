@@ -1,0 +1,68 @@
+// Takes the pictures in docs/screenshots/ from the demo data: npm run screenshots, with ./surge start running on a fresh database.
+import { fileURLToPath } from 'node:url';
+import { chromium } from '@playwright/test';
+
+const base = `http://127.0.0.1:${process.env.PORT ?? 4600}`;
+const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+
+async function take(name, { theme = 'day', guide = false }, act) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(
+    ([chosen, shown]) => {
+      localStorage.setItem('vast-surge.theme', chosen);
+      localStorage.setItem('vast-surge.guide', shown ? 'shown' : 'dismissed');
+    },
+    [theme, guide],
+  );
+  await page.goto(`${base}/rigs`);
+  await act(page);
+  await page.waitForTimeout(600);
+  await page.screenshot({ path: `${folder}${name}.png` });
+  await page.close();
+}
+
+const open = async (page, rig) => {
+  await page.getByRole('link', { name: rig, exact: true }).click();
+  await page.getByRole('region', { name: 'Store fields' }).waitFor();
+};
+const tab = (page, name) => page.getByRole('tab', { name, exact: true }).click();
+
+await take('rigs', { guide: true }, (page) => page.getByRole('link', { name: 'Anvil', exact: true }).waitFor());
+await take('rig', {}, (page) => open(page, 'Anvil'));
+await take('rig-night', { theme: 'night' }, (page) => open(page, 'Thimble'));
+await take('bleed', {}, async (page) => {
+  await open(page, 'Anvil');
+  await tab(page, 'Bleed');
+});
+await take('working', {}, async (page) => {
+  await open(page, 'Anvil');
+  await page.locator('[data-figure="peak-current"]').click();
+});
+await take('limits', {}, async (page) => {
+  // What would be, on a page that cannot save it: the demo stays as it is.
+  await open(page, 'Anvil');
+  await page.route('**/api/**', (route) => route.abort());
+  await page.getByLabel('Charged to').fill('2.2 kV ±1 %');
+  await page.getByLabel('Charged to').blur();
+  await page.waitForTimeout(300);
+});
+await take('run-sheet', {}, async (page) => {
+  await open(page, 'Anvil');
+  await page.getByRole('link', { name: 'Run sheet' }).click();
+  await page.getByRole('heading', { name: 'Run sheet: Anvil' }).waitFor();
+});
+await take('sum', {}, async (page) => {
+  await page.goto(`${base}/sums/rlc-peak-current`);
+  for (const [symbol, text] of [
+    ['R', '25 mΩ'],
+    ['L', '4u2'],
+    ['C', '520 µF'],
+    ['V', '2.05 kV'],
+  ])
+    await page.getByLabel(symbol, { exact: true }).fill(text);
+});
+await browser.close();
