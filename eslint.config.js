@@ -27,6 +27,7 @@ export default tseslint.config(
         URL: 'readonly',
         fetch: 'readonly',
         setTimeout: 'readonly',
+        localStorage: 'readonly',
       },
     },
   },

@@ -72,6 +72,8 @@ test('what cannot be read stays in its field with the reason, and the value befo
   await rig.block('Load');
   await rig.block('Store');
   await expect(field).toHaveValue('lots');
+  await page.reload();
+  await expect(field).toHaveValue('lots');
   await field.press('Escape');
   await expect(page.getByRole('alert')).toHaveCount(0);
 });

@@ -17,6 +17,21 @@ test('edits made while the server is away are kept in the page, said to be, and 
   await expect(rig.strip).toContainText('at 44.0 V');
 });
 
+test('leaving a rig before it is saved, for another one, drops nothing', async ({ page, context }) => {
+  const rig = await newBank(page);
+  await rig.saved();
+  const address = page.url();
+  await context.route('**/api/rigs/*', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()));
+  await rig.type('Charged to', '45 V');
+  await page.getByRole('link', { name: 'Rigs', exact: true }).click();
+  await page.getByRole('link', { name: 'Thimble', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Edits of New capacitor bank are not saved yet');
+  await context.unroute('**/api/rigs/*');
+  await expect(rig.strip).toContainText('at 38.0 V', { timeout: 15_000 });
+  await page.goto(address);
+  await expect(rig.strip).toContainText('at 45.0 V');
+});
+
 test('a list that cannot be fetched says so and comes back by itself', async ({ page, context }) => {
   await context.route('**/api/rigs', (route) => route.abort());
   await page.goto('/rigs');

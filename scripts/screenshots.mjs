@@ -20,6 +20,7 @@ async function take(name, { theme = 'day', guide = false }, act) {
   );
   await page.goto(`${base}/rigs`);
   await act(page);
+  await page.mouse.move(640, 799);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}${name}.png` });
   await page.close();
@@ -46,8 +47,8 @@ await take('limits', {}, async (page) => {
   // What would be, on a page that cannot save it: the demo stays as it is.
   await open(page, 'Anvil');
   await page.route('**/api/**', (route) => route.abort());
-  await page.getByLabel('Charged to').fill('2.2 kV ±1 %');
-  await page.getByLabel('Charged to').blur();
+  await page.getByLabel('Dc rating of one').fill('700 V');
+  await page.getByLabel('Dc rating of one').blur();
   await page.waitForTimeout(300);
 });
 await take('run-sheet', {}, async (page) => {

@@ -27,10 +27,14 @@ export function quantityAt(rig: Rig, path: string): QuantityAt | null {
   return { slot, id, field, value: typeof value === 'string' ? null : value };
 }
 
+/** A title inside a sentence: "Charged to" loses its capital, "ESR of one" keeps them. */
+export const midSentence = (title: string): string =>
+  /^[A-Z][a-z ]/.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title;
+
 /** "Store, charged to": how a field is named in a sentence. */
 export function fieldName(rig: Rig, path: string): string {
   const at = quantityAt(rig, path);
-  return at ? `${slotTitles[at.slot]}, ${at.field.title.toLowerCase()}` : path;
+  return at ? `${slotTitles[at.slot]}, ${midSentence(at.field.title)}` : path;
 }
 
 /** The rig with one quantity at another value and its tolerance kept, for trying what would be. No range is checked. */

@@ -1,4 +1,4 @@
-export { fieldName, quantityAt, typedAt, withTrialValue, type QuantityAt } from './field-path.ts';
+export { fieldName, midSentence, quantityAt, typedAt, withTrialValue, type QuantityAt } from './field-path.ts';
 export {
   blockIn,
   channelSlots,

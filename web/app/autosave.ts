@@ -1,5 +1,6 @@
 import type { ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
 import { api, failureOf } from './api.ts';
+import { keepDrafts } from './drafts.ts';
 import { saveBegun, saveDone, saveFailed, type EditorState } from './editor.ts';
 
 interface EditorStore {
@@ -20,6 +21,7 @@ export function autosave(store: EditorStore): void {
   let busy = false;
   let seen = -1;
   let seenId: string | null = null;
+  let seenDrafts: EditorState['drafts'] = {};
 
   const later = (delay: number) => {
     clearTimeout(timer);
@@ -45,7 +47,9 @@ export function autosave(store: EditorStore): void {
   }
 
   store.subscribe(() => {
-    const { edits, id } = store.getState().editor;
+    const { edits, id, drafts } = store.getState().editor;
+    if (id && id === seenId && drafts !== seenDrafts) keepDrafts(id, drafts);
+    seenDrafts = drafts;
     const changed = edits !== seen && id === seenId && edits > 0;
     seen = edits;
     seenId = id;

@@ -89,7 +89,13 @@ export const editorSlice = createSlice({
   name: 'editor',
   initialState,
   reducers: {
-    rigOpened: pure<StoredRig>((_state, { id, version, document }) => ({ ...initialState, id, version, document })),
+    rigOpened: pure<{ rig: StoredRig; drafts: Record<string, string> }>((_state, { rig: { id, version, document }, drafts }) => ({
+      ...initialState,
+      id,
+      version,
+      document,
+      drafts,
+    })),
     fieldTyped: pure(withField),
     valueSet: pure(withWorkedValue),
     fieldDrafted: pure<{ path: string; text: string }>((state, { path, text }) => ({

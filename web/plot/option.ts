@@ -17,6 +17,8 @@ export interface LevelMark {
   readonly at: number;
   readonly text: string;
   readonly ink: Ink;
+  /** At which end the text stands, so that it keeps clear of the traces; the right one unless said. */
+  readonly textAt?: 'left';
 }
 
 export interface PointMark {
@@ -103,14 +105,12 @@ function valueAxis(unit: UnitId, side: 'left' | 'right', logFrom: number | undef
   };
 }
 
-const pointsOf = ({ t, y }: Trace, floor: number | undefined): [number, number][] => {
-  const points: [number, number][] = [];
-  for (let i = 0; i < t.length; i++) {
-    const value = y[i] ?? 0;
-    points.push([t[i] ?? 0, floor === undefined ? value : Math.max(value, floor)]);
-  }
-  return points;
-};
+/** Points of a trace; below the floor of a logarithmic axis it breaks off. */
+const pointsOf = ({ t, y }: Trace, floor: number | undefined): [number, number | null][] =>
+  Array.from(t, (time, i) => {
+    const value = y[i] ?? null;
+    return [time, value !== null && floor !== undefined && value < floor ? null : value];
+  });
 
 function tooltip(spec: PlotSpec) {
   const ink = inks();
@@ -125,11 +125,12 @@ function tooltip(spec: PlotSpec) {
     extraCssText: 'box-shadow:none',
     renderMode: 'richText' as const,
     formatter: (params: unknown) => {
-      const rows = params as { seriesIndex: number; value: [number, number] }[];
+      const rows = params as { seriesIndex: number; value: [number, number | null] }[];
       const time = rows[0]?.value[0] ?? 0;
       const lines = rows.flatMap((row) => {
         const plotted = spec.traces[row.seriesIndex];
-        return plotted ? [`${plotted.trace.title}: ${printQuantity(row.value[1], plotted.trace.unit)}`] : [];
+        const [, y] = row.value;
+        return plotted && y !== null ? [`${plotted.trace.title}: ${printQuantity(y, plotted.trace.unit)}`] : [];
       });
       return [`t = ${printQuantity(time, 's')}`, ...lines].join('\n');
     },
@@ -147,7 +148,13 @@ function markLines(spec: PlotSpec, axis: 'left' | 'right') {
       .map((level) => ({
         yAxis: level.at,
         lineStyle: { color: ink[level.ink], type: 'dashed', width: 1 },
-        label: { formatter: level.text, position: 'insideEndTop', color: ink[level.ink], fontFamily: fonts, fontSize: 12 },
+        label: {
+          formatter: level.text,
+          position: level.textAt === 'left' ? 'insideStartTop' : 'insideEndTop',
+          color: ink[level.ink],
+          fontFamily: fonts,
+          fontSize: 12,
+        },
       })),
   };
 }

@@ -1,3 +1,4 @@
+import { midSentence } from '@vast-surge/core/rig';
 import { slotTitles } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { limitState, type Limit, type Relief } from '@vast-surge/core/limit';
@@ -16,7 +17,7 @@ function ReliefLine({ relief, first }: { relief: Relief; first: boolean }) {
   return (
     <li>
       {first ? 'To relieve it: ' : 'or '}
-      {relief.direction} {slotTitles[relief.slot].toLowerCase()}, {relief.title.toLowerCase()}, to{' '}
+      {relief.direction} {slotTitles[relief.slot].toLowerCase()}, {midSentence(relief.title)}, to{' '}
       <b className="figure">{printQuantity(relief.value, relief.unit, { trim: true })}</b>{' '}
       <button
         type="button"

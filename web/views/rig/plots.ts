@@ -110,12 +110,13 @@ function bleedPlot(evaluation: Evaluation): PlotSpec {
     traces: traces.map((trace) => ({ trace, axis: 'left' as const, ink: 'dim' as Ink, ...bleedInks[trace.id] })),
     levels: [
       charged > 50
-        ? { axis: 'left', at: 50, text: '50 V: verify and strap, not before', ink: 'over' }
+        ? { axis: 'left', at: 50, text: '50 V: verify and strap, not before', ink: 'over', textAt: 'left' }
         : {
             axis: 'left',
             at: charged / 10,
             text: `a tenth, ${printQuantity(charged / 10, 'V')}: verify and strap, not before`,
             ink: 'over',
+            textAt: 'left',
           },
     ],
     points: [],

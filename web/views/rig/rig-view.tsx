@@ -8,6 +8,7 @@ import { writeRigFile, type RigDocument } from '@vast-surge/core/format';
 import { failureOf, useGetRigQuery } from '../../app/api.ts';
 import { blockSelected, numberTouched, renamed, rigOpened, workingToggled } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { keptDrafts } from '../../app/drafts.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { RigLine } from '../../schematic/line.tsx';
 import { download, fileName } from '../../ui/download.ts';
@@ -23,6 +24,7 @@ function RigName({ name }: { name: string }) {
   return (
     <input
       aria-label="Name of the rig"
+      title="Rename"
       className="w-40 min-w-0 border border-transparent bg-transparent px-1 text-right font-bold hover:border-rule focus:border-select"
       defaultValue={name}
       maxLength={80}
@@ -98,20 +100,32 @@ function Workbench({ id, document }: { id: string; document: RigDocument }) {
   );
 }
 
+/** Another rig still has edits on their way: it is saved first, and no edit is dropped in silence. */
+function StillSaving({ id, name }: { id: string; name: string }) {
+  return (
+    <div role="alert" className="m-6 max-w-2xl border-l-4 border-warning bg-plate p-4">
+      <p className="font-bold">Edits of {name} are not saved yet.</p>
+      <p className="mt-1">This page opens as soon as they are. Should that take long, go back and see what stands in the way.</p>
+      <Link className="mt-2 inline-block text-select underline" to={`/rigs/${id}`}>
+        Back to {name}
+      </Link>
+    </div>
+  );
+}
+
 export function RigView() {
   const { id = '' } = useParams();
   const dispatch = useAppDispatch();
-  const { data, error, refetch } = useGetRigQuery(id, { pollingInterval: 0, refetchOnMountOrArgChange: true });
-  const editorId = useAppSelector((s) => s.editor.id);
-  const document = useAppSelector((s) => s.editor.document);
-  const pending = useAppSelector((s) => s.editor.save.at !== 'saved');
+  const { data, error, refetch } = useGetRigQuery(id, { refetchOnMountOrArgChange: true });
+  const { id: editorId, document, version, save } = useAppSelector((s) => s.editor);
+  const pending = save.at !== 'saved';
+  const isOpen = editorId === id && document !== null;
 
   useEffect(() => {
-    // What is still to be saved here is newer than what the server has.
-    if (data && data.id === id && !(editorId === id && pending)) {
-      if (editorId !== id || document === null) dispatch(rigOpened(data));
-    }
-  }, [data, id, editorId, pending, document, dispatch]);
+    // What is still to be saved, of this rig or another, is newer than what the server has.
+    if (!data || data.id !== id || pending) return;
+    if (!isOpen || data.version > version) dispatch(rigOpened({ rig: data, drafts: keptDrafts(id) }));
+  }, [data, id, isOpen, version, pending, dispatch]);
 
   useEffect(() => {
     if (!error || failureOf(error).code === 'not_found' || failureOf(error).code === 'unreadable') return;
@@ -119,7 +133,8 @@ export function RigView() {
     return () => clearInterval(timer);
   }, [error, refetch]);
 
-  if (document && editorId === id) return <Workbench key={id} id={id} document={document} />;
+  if (isOpen) return <Workbench key={id} id={id} document={document} />;
   if (error) return <Failure error={error} onRetry={() => void refetch()} />;
+  if (pending && editorId && document) return <StillSaving id={editorId} name={document.name} />;
   return <p className="p-6 text-dim">Fetching the rig …</p>;
 }

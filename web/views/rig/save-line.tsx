@@ -24,7 +24,8 @@ function Conflict() {
   const takeTheirs = async () => {
     if (!id) return;
     try {
-      dispatch(rigOpened(await dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true })).unwrap()));
+      const rig = await dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true })).unwrap();
+      dispatch(rigOpened({ rig, drafts: {} }));
     } catch (error) {
       toast.error(failureOf(error).message);
     }
