@@ -103,6 +103,20 @@ test('every number shows its working, and can be asked backwards', async ({ page
   await expect(rig.strip).toContainText('500 J at 1.39 kV');
 });
 
+test('a number on the list and on the run sheet shows its working by the same click', async ({ page }) => {
+  await page.goto('/rigs');
+  const row = page.locator('tr[data-rig="Thimble"]');
+  await row.getByTitle('Working of Stored energy').click();
+  const dialog = page.getByRole('dialog');
+  // 6 · 5.6 mF at 38 V: ½ · 33.6 mF · (38 V)² = 24.26 J
+  await expect(dialog).toContainText('= 24.26 J');
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('link', { name: 'Run sheet of Thimble', exact: true }).click();
+  await page.getByTitle('Working of At worst tolerance after').last().click();
+  await expect(dialog).toContainText('At the worst corner of the tolerances');
+  await expect(dialog).toContainText('ln 10');
+});
+
 test('the line, the blocks, the tabs and the values are all reached by keyboard', async ({ page }) => {
   await openRig(page, 'Thimble');
   await page.keyboard.press(']');

@@ -8,7 +8,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../test-results/e2e',
   workers: 1,
-  timeout: 60_000,
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: {

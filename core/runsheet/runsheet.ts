@@ -11,7 +11,12 @@ export interface Step {
   readonly id: string;
   readonly phase: Phase;
   readonly text: string;
-  readonly expect: readonly { readonly label: string; readonly printed: string; readonly worked: Worked }[];
+  readonly expect: readonly {
+    readonly label: string;
+    readonly printed: string;
+    readonly worked: Worked;
+    readonly use: 'nominal' | 'high';
+  }[];
   readonly hold?: string;
   readonly caution?: string;
 }
@@ -187,7 +192,7 @@ export function runSheetOf(
     const steps = ordered(evaluation).map(({ expect = [], ...step }): Step => ({
       ...step,
       number: ++number,
-      expect: expect.map((e) => ({ label: e.label, worked: e.worked, printed: print(e, evaluation) })),
+      expect: expect.map((e) => ({ label: e.label, worked: e.worked, use: e.use, printed: print(e, evaluation) })),
     }));
     const over = evaluation.ladder.limits
       .filter((l) => limitState(l) === 'over')

@@ -69,7 +69,8 @@ function interfaceRoutes(app: Express, webRoot: string) {
   app.use('/assets', express.static(`${webRoot}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
   app.use(express.static(webRoot, { index: false }));
   app.get(/^\/(?!api(\/|$)).*/, (_req, res) => {
-    res.set('Cache-Control', 'no-cache').sendFile(`${webRoot}/index.html`);
+    // Named below its root, so that a checkout below a dotted folder is served as well.
+    res.set('Cache-Control', 'no-cache').sendFile('index.html', { root: webRoot });
   });
 }
 

@@ -37,6 +37,10 @@ function Reasons({ hazard }: { hazard: Hazard }) {
   );
 }
 
+/** The documents whose thresholds are exceeded, named short. */
+const sourcesOf = (hazard: Hazard): string =>
+  [...new Set(hazard.findings.filter((f) => f.exceeded).map((f) => f.rule.source.split(/[,(]/)[0]?.trim() ?? ''))].join(', ');
+
 const duration = (seconds: number) => (Number.isFinite(seconds) ? printDuration(seconds) : 'never');
 
 interface Props {
@@ -94,10 +98,13 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
       <Popover.Root open={open} onOpenChange={setOpen}>
         <Popover.Trigger className="px-2.5 text-left text-[19px] font-bold" title="Why: the published thresholds">
           {printQuantity(energy.worked.value, 'J')} at {printQuantity(reading.offer('chargedTo').value, 'V')}{' '}
-          {warns ? hazard.headline : `is ${hazard.headline}`}
+          <span className="underline decoration-dotted underline-offset-4">
+            {warns ? hazard.headline : `is ${hazard.headline}`}
+          </span>
         </Popover.Trigger>
         <Reasons hazard={hazard} />
       </Popover.Root>
+      {warns && <span className="hidden pr-2 text-[13px] min-[1500px]:inline">by {sourcesOf(hazard)}</span>}
       <span className="flex flex-wrap items-center divide-current/50 sm:divide-x">
         <BleedWords evaluation={evaluation} onTouch={onTouch} />
         <span className="px-2.5">

@@ -4,11 +4,11 @@ import { Tabs } from 'radix-ui';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Figure } from '@vast-surge/core/figure';
-import { printDuration, printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { useAppSelector } from '../../app/store.ts';
 import { Chart } from '../../plot/chart.tsx';
 import { savePng, saveSvg, tracesCsv } from '../../plot/export.ts';
 import type { PlotSpec } from '../../plot/option.ts';
+import { printFigure } from '../../ui/print-figure.ts';
 import { download, fileName } from '../../ui/download.ts';
 import { plots, tabFigures, type Tab } from './plots.ts';
 
@@ -17,24 +17,6 @@ const tabs: readonly { readonly id: Tab; readonly title: string }[] = [
   { id: 'discharge', title: 'Discharge' },
   { id: 'bleed', title: 'Bleed' },
 ];
-
-const waits = new Set([
-  'charge-time',
-  'charge-time-fraction',
-  'bleed-time',
-  'bleed-time-open',
-  'bleed-time-tenth',
-  'bleed-time-open-tenth',
-  'tool-time',
-  'tool-time-tenth',
-]);
-
-/** A figure's value as it is best read: waiting times in minutes and hours, fractions in per cent. */
-export function printFigure(id: string, value: number, unit: UnitId): string {
-  if (!Number.isFinite(value)) return 'never';
-  if (waits.has(id)) return printDuration(value);
-  return id === 'voltage-reversal' ? printPercent(value) : printQuantity(value, unit);
-}
 
 function FigureRow({ figure, explained, onTouch }: { figure: Figure; explained: boolean; onTouch: (focus: string) => void }) {
   const focused = useAppSelector((s) => s.editor.focus === `figure:${figure.id}`);

@@ -1,14 +1,14 @@
 import { useEffect, useRef } from 'react';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Band } from '@vast-surge/core/figure';
-import { workingOf, type Worked, type WorkingInput, type WorkingLine } from '@vast-surge/core/formula';
+import { workingOf, type Worked } from '@vast-surge/core/formula';
 import { fieldName } from '@vast-surge/core/rig';
-import { Link } from 'react-router';
 import { workingToggled } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { FormulaText } from '../../ui/formula-text.tsx';
 import { Backwards } from './backwards.tsx';
-import { printFigure } from './traces-panel.tsx';
+import { printFigure } from '../../ui/print-figure.ts';
+import { WorkingLines } from '../../ui/working-lines.tsx';
 
 interface Focused {
   readonly id: string;
@@ -29,53 +29,6 @@ function focusedIn(evaluation: Evaluation, focus: string): Focused | null {
   return figure?.ok ? { id, kind: 'figure', title: figure.title, worked: figure.worked, band: figure.band } : null;
 }
 
-function originText(evaluation: Evaluation, { origin }: WorkingInput): string {
-  switch (origin.from) {
-    case 'typed':
-      return `typed: ${fieldName(evaluation.rig, origin.path)}`;
-    case 'default':
-      return `default, not typed: ${fieldName(evaluation.rig, origin.path)}`;
-    case 'rule':
-      return origin.source;
-    default:
-      return 'worked out below';
-  }
-}
-
-function Line({ line, evaluation }: { line: WorkingLine; evaluation: Evaluation }) {
-  return (
-    <li className="border-t border-rule py-2" style={{ paddingLeft: `${line.depth * 18}px` }}>
-      <p className="flex flex-wrap items-baseline gap-x-3">
-        <b>{line.title}</b>
-        <span className="figure text-[15px]">
-          <FormulaText text={line.expression} />
-        </span>
-      </p>
-      <p className="figure text-[16px] break-words">
-        <FormulaText text={line.substitution} />
-      </p>
-      <ul className="mt-1 flex flex-wrap gap-x-5 text-[13.5px]">
-        {line.inputs.map((input) => (
-          <li key={input.symbol}>
-            <b className="figure">
-              <FormulaText text={input.symbol} /> = {input.printed}
-            </b>{' '}
-            <span className="text-dim">
-              {input.title}; {originText(evaluation, input)}
-            </span>
-          </li>
-        ))}
-      </ul>
-      <p className="mt-1 text-[13.5px] text-dim">
-        Source: {line.source}. {line.assumptions.length > 0 && `Assumes: ${line.assumptions.join('; ')}.`}{' '}
-        <Link className="text-select underline" to={`/sums/${line.formulaId}`}>
-          as a sum
-        </Link>
-      </p>
-    </li>
-  );
-}
-
 function cornerText(evaluation: Evaluation, corner: Band['highAt']): string {
   return Object.entries(corner)
     .map(([path, side]) => `${fieldName(evaluation.rig, path)} at its ${side === 'high' ? 'highest' : 'lowest'}`)
@@ -87,7 +40,6 @@ function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focus
   const heading = useRef<HTMLHeadingElement>(null);
   const { worked, band } = focused;
   useEffect(() => heading.current?.focus(), [focused.id, focused.kind]);
-  const lines = workingOf(worked);
   return (
     <section aria-label="Working" className="max-h-[46vh] shrink-0 overflow-y-auto border-t-2 border-ink bg-plate px-5 py-3">
       <div className="flex items-baseline justify-between gap-4">
@@ -111,17 +63,7 @@ function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focus
       )}
       {band.broken && <p className="text-[14px] font-bold text-over">At some corner it cannot be worked out: {band.broken}</p>}
       {focused.kind === 'figure' && <Backwards key={focused.id} evaluation={evaluation} figureId={focused.id} worked={worked} />}
-      <ol className="mt-2">
-        {lines.length === 0 && (
-          <li className="border-t border-rule py-2">
-            Nothing is computed: the number is{' '}
-            {worked.kind === 'given' && worked.origin.from === 'rule' ? worked.origin.source : 'as given'}.
-          </li>
-        )}
-        {lines.map((line, i) => (
-          <Line key={i} line={line} evaluation={evaluation} />
-        ))}
-      </ol>
+      <WorkingLines rig={evaluation.rig} worked={worked} />
     </section>
   );
 }

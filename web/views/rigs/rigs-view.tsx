@@ -7,12 +7,14 @@ import { bleedGoal } from '@vast-surge/core/block';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { rigFileLimit, readRigFile, wordFileIssue, writeRigFile, type RigDocument } from '@vast-surge/core/format';
 import { limitState, tightest } from '@vast-surge/core/limit';
-import { printDuration, printQuantity } from '@vast-surge/core/quantity';
-import { newRig } from '@vast-surge/core/rig';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { newRig, type Rig } from '@vast-surge/core/rig';
 import { failureOf, useArchiveRigMutation, useCreateRigMutation, useListRigsQuery, type ListedRig } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
+import { printFigure } from '../../ui/print-figure.ts';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
 import { Guide } from './guide.tsx';
 
@@ -72,6 +74,30 @@ function RigActions({ rig }: { rig: StoredRig }) {
   );
 }
 
+interface NumberProps {
+  readonly figure: ReturnType<typeof figureIn>;
+  readonly rig: Rig;
+  /** The worst corner rather than the nominal value. */
+  readonly worst?: boolean;
+  readonly className?: string;
+}
+
+function FigureNumber({ figure, rig, worst = false, className = '' }: NumberProps) {
+  if (!figure) return <span>—</span>;
+  const { id, title, worked, band } = figure;
+  const printed = printFigure(id, worst ? band.high : worked.value, worked.unit);
+  return (
+    <WorkedNumber
+      title={worst ? `${title}, at worst` : title}
+      printed={printed}
+      worked={worked}
+      rig={rig}
+      atWorst={worst}
+      className={className}
+    />
+  );
+}
+
 function Headline({ rig }: { rig: StoredRig }) {
   const evaluation = useMemo(() => evaluateRig(rig.document.rig), [rig.document.rig]);
   const reading = evaluation.corners.nominal();
@@ -85,7 +111,7 @@ function Headline({ rig }: { rig: StoredRig }) {
   return (
     <>
       <td className={`${cell} whitespace-nowrap`}>
-        <b className="figure text-[19px]">{energy ? printQuantity(energy.worked.value, 'J') : '—'}</b>
+        <FigureNumber rig={rig.document.rig} figure={energy} className="text-[19px] font-bold" />
         <span className="block text-[13px] text-dim">
           at <span className="figure">{printQuantity(reading.offer('chargedTo').value, 'V')}</span>
           {evaluation.hazard && evaluation.hazard.class !== 'below' && (
@@ -93,11 +119,11 @@ function Headline({ rig }: { rig: StoredRig }) {
           )}
         </span>
       </td>
-      <td className={`${cell} figure whitespace-nowrap`}>{peak ? printQuantity(peak.worked.value, 'A') : '—'}</td>
       <td className={`${cell} whitespace-nowrap`}>
-        <span className="figure">
-          {bleed ? (Number.isFinite(bleed.band.high) ? printDuration(bleed.band.high) : 'never') : 'no bleeder'}
-        </span>
+        <FigureNumber rig={rig.document.rig} figure={peak} />
+      </td>
+      <td className={`${cell} whitespace-nowrap`}>
+        {bleed ? <FigureNumber rig={rig.document.rig} figure={bleed} worst /> : 'no bleeder'}
         {bleed && <span className="block text-[13px] text-dim">to {goal.text}, at worst</span>}
       </td>
       <td className={`${cell} min-w-[190px]`}>

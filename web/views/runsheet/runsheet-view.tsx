@@ -4,13 +4,15 @@ import { Link, useParams } from 'react-router';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import type { RigDocument } from '@vast-surge/core/format';
 import { phaseTitles, runSheetMarkdown, runSheetOf, type RunSheet, type Step } from '@vast-surge/core/runsheet';
+import type { Rig } from '@vast-surge/core/rig';
 import { useGetRigQuery } from '../../app/api.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { download, fileName } from '../../ui/download.ts';
 
-function StepItem({ step }: { step: Step }) {
+function StepItem({ step, rig }: { step: Step; rig: Rig }) {
   return (
     <li className="grid grid-cols-[2.2rem_minmax(0,1fr)] break-inside-avoid border-t border-rule py-2">
       <span className="figure text-[17px] font-bold">{step.number}</span>
@@ -20,7 +22,15 @@ function StepItem({ step }: { step: Step }) {
           <ul className="mt-1 flex flex-wrap gap-x-8">
             {step.expect.map((e) => (
               <li key={e.label}>
-                <span className="text-dim">{e.label}</span> <b className="figure text-[19px] print:text-[12pt]">{e.printed}</b>
+                <span className="text-dim">{e.label}</span>{' '}
+                <WorkedNumber
+                  title={e.label}
+                  printed={e.printed}
+                  worked={e.worked}
+                  rig={rig}
+                  atWorst={e.use === 'high'}
+                  className="text-[19px] font-bold print:text-[12pt]"
+                />
               </li>
             ))}
           </ul>
@@ -53,7 +63,7 @@ function phasesOf(steps: readonly Step[]): { phase: Step['phase']; steps: Step[]
   return groups;
 }
 
-function Sheet({ sheet }: { sheet: RunSheet }) {
+function Sheet({ sheet, rig }: { sheet: RunSheet; rig: Rig }) {
   return (
     <article className="mt-4 bg-plate p-5 print:m-0 print:p-0">
       <h1 className="text-2xl font-bold">Run sheet: {sheet.rigName}</h1>
@@ -82,7 +92,7 @@ function Sheet({ sheet }: { sheet: RunSheet }) {
           <h2 className="break-after-avoid text-[17px] font-bold">{phaseTitles[phase]}</h2>
           <ol>
             {steps.map((step) => (
-              <StepItem key={step.id} step={step} />
+              <StepItem key={step.id} step={step} rig={rig} />
             ))}
           </ol>
         </section>
@@ -93,7 +103,7 @@ function Sheet({ sheet }: { sheet: RunSheet }) {
           <p className="text-dim">{branch.when}</p>
           <ol>
             {branch.steps.map((step) => (
-              <StepItem key={step.id} step={step} />
+              <StepItem key={step.id} step={step} rig={rig} />
             ))}
           </ol>
         </section>
@@ -131,7 +141,7 @@ function RunSheetOf({ id, document }: { id: string; document: RigDocument }) {
         )}
       </div>
       {made.ok ? (
-        <Sheet sheet={made.sheet} />
+        <Sheet sheet={made.sheet} rig={document.rig} />
       ) : (
         <div role="alert" className="mt-4 border-l-4 border-over bg-plate p-4">
           <h1 className="text-xl font-bold">No run sheet can be made of {document.name}</h1>

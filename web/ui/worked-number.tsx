@@ -1,0 +1,44 @@
+import { Dialog } from 'radix-ui';
+import type { Worked } from '@vast-surge/core/formula';
+import type { Rig } from '@vast-surge/core/rig';
+import { WorkingLines } from './working-lines.tsx';
+
+interface Props {
+  readonly title: string;
+  readonly printed: string;
+  readonly worked: Worked;
+  readonly rig: Rig;
+  /** What is printed is the worst corner of the tolerances, and the working is of the nominal value. */
+  readonly atWorst?: boolean;
+  readonly className?: string;
+}
+
+/** A number that shows its working when asked, wherever it stands. */
+export function WorkedNumber({ title, printed, worked, rig, atWorst = false, className = '' }: Props) {
+  return (
+    <Dialog.Root>
+      <Dialog.Trigger
+        className={`figure py-0.5 text-left decoration-dotted underline-offset-4 hover:underline ${className}`}
+        title={`Working of ${title}`}
+      >
+        {printed}
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(64rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5"
+        >
+          <Dialog.Title className="text-[19px] font-bold">
+            {title}: <span className="figure">{printed}</span>
+          </Dialog.Title>
+          {atWorst && (
+            <p className="mt-1">At the worst corner of the tolerances. The working below is that of the nominal value.</p>
+          )}
+          <WorkingLines rig={rig} worked={worked} />
+          <Dialog.Close className="mt-3 border border-ink px-3 py-1">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

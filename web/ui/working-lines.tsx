@@ -1,0 +1,73 @@
+import { Link } from 'react-router';
+import { workingOf, type Worked, type WorkingInput, type WorkingLine } from '@vast-surge/core/formula';
+import { fieldName, type Rig } from '@vast-surge/core/rig';
+import { FormulaText } from './formula-text.tsx';
+
+function originText(rig: Rig, { origin }: WorkingInput): string {
+  switch (origin.from) {
+    case 'typed':
+      return `typed: ${fieldName(rig, origin.path)}`;
+    case 'default':
+      return `default, not typed: ${fieldName(rig, origin.path)}`;
+    case 'rule':
+      return origin.source;
+    default:
+      return 'worked out below';
+  }
+}
+
+function Line({ line, rig }: { line: WorkingLine; rig: Rig }) {
+  return (
+    <li className="border-t border-rule py-2" style={{ paddingLeft: `${line.depth * 18}px` }}>
+      <p className="flex flex-wrap items-baseline gap-x-3">
+        <b>{line.title}</b>
+        <span className="figure text-[15px]">
+          <FormulaText text={line.expression} />
+        </span>
+      </p>
+      <p className="figure text-[16px] break-words">
+        <FormulaText text={line.substitution} />
+      </p>
+      <ul className="mt-1 flex flex-wrap gap-x-5 text-[13.5px]">
+        {line.inputs.map((input) => (
+          <li key={input.symbol}>
+            <b className="figure">
+              <FormulaText text={input.symbol} /> = {input.printed}
+            </b>{' '}
+            <span className="text-dim">
+              {input.title}; {originText(rig, input)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-[13.5px] text-dim">
+        Source: {line.source}. {line.assumptions.length > 0 && `Assumes: ${line.assumptions.join('; ')}.`}{' '}
+        <Link className="text-select underline" to={`/sums/${line.formulaId}`}>
+          as a sum
+        </Link>
+      </p>
+    </li>
+  );
+}
+
+/** The whole working of a number: its own line, then the lines of what it was worked out from. */
+export function WorkingLines({ rig, worked }: { rig: Rig; worked: Worked }) {
+  const lines = workingOf(worked);
+  const given = worked.kind === 'given' ? worked.origin : null;
+  return (
+    <ol className="mt-2">
+      {given && (
+        <li className="border-t border-rule py-2">
+          Nothing is computed:{' '}
+          {given.from === 'rule'
+            ? given.source
+            : `${given.from === 'default' ? 'default, not typed' : 'typed'}: ${fieldName(rig, given.path)}`}
+          .
+        </li>
+      )}
+      {lines.map((line, i) => (
+        <Line key={i} line={line} rig={rig} />
+      ))}
+    </ol>
+  );
+}
