@@ -1,4 +1,5 @@
 // Takes the pictures in docs/screenshots/ from the demo data: npm run screenshots, with ./surge start running on a fresh database.
+import { randomUUID } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
 
@@ -44,12 +45,16 @@ await take('working', {}, async (page) => {
   await page.locator('[data-figure="peak-current"]').click();
 });
 await take('limits', {}, async (page) => {
-  // What would be, on a page that cannot save it: the demo stays as it is.
-  await open(page, 'Anvil');
-  await page.route('**/api/**', (route) => route.abort());
+  // On a copy, so that the demo stays as it is; the copy is taken off the list again.
+  const listed = await (await page.request.get(`${base}/api/rigs`)).json();
+  const { document } = listed.find((rig) => rig.document.name === 'Anvil');
+  const id = randomUUID();
+  await page.request.post(`${base}/api/rigs`, { data: { id, document } });
+  await page.goto(`${base}/rigs/${id}`);
   await page.getByLabel('Dc rating of one').fill('700 V');
   await page.getByLabel('Dc rating of one').blur();
-  await page.waitForTimeout(300);
+  await page.locator('[data-save="saved"]').waitFor();
+  await page.request.patch(`${base}/api/rigs/${id}`, { data: { archived: true } });
 });
 await take('run-sheet', {}, async (page) => {
   await open(page, 'Anvil');

@@ -98,7 +98,7 @@ export const dischargeTool = defineBlock({
         expect: [
           { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
           { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
-          { label: 'Power at first touch', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
+          { label: 'Power at first touch, at worst', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
         ],
         caution:
           'A bare short is no procedure: it welds, throws metal and startles. Resistor first, then the meter, then the strap.',

@@ -18,7 +18,7 @@ function ReliefLine({ relief, first }: { relief: Relief; first: boolean }) {
     <li>
       {first ? 'To relieve it: ' : 'or '}
       {relief.direction} {slotTitles[relief.slot].toLowerCase()}, {midSentence(relief.title)}, to{' '}
-      <b className="figure">{printQuantity(relief.value, relief.unit, { trim: true })}</b>{' '}
+      <b className="figure whitespace-nowrap">{printQuantity(relief.value, relief.unit, { trim: true })}</b>{' '}
       <button
         type="button"
         className="text-select underline"
