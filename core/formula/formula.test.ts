@@ -312,6 +312,12 @@ describe('asking backwards', () => {
       /R: no value .* between/,
     );
   });
+  test('a value next to where the formula ends is found: a loop hardly wider than twice its wire', () => {
+    const L = calc('loop-inductance', { D: 0.02001, d: 0.01 });
+    expect(offBy(solveFormula(f('loop-inductance'), 'D', { L, d: 0.01 }), 0.02001)).toBeLessThan(1e-9);
+    const short = calc('straight-wire-inductance', { l: 0.0101, d: 0.01 });
+    expect(offBy(solveFormula(f('straight-wire-inductance'), 'l', { L: short, d: 0.01 }), 0.0101)).toBeLessThan(1e-9);
+  });
   test('a symbol that is none, or a missing result, is named', () => {
     expect(refusal(() => solveFormula(f('stored-energy'), 'Q', { E: 1, C: 1 }))).toContain('Q is not a symbol');
     expect(refusal(() => solveFormula(f('stored-energy'), 'V', { C: 1 }))).toContain('E (stored energy, J) is missing');

@@ -128,10 +128,9 @@ function search(formula: Formula, symbol: string, spec: SymbolSpec, target: numb
   if (exact[0]) return exact[0].x;
   const roots: number[] = [];
   for (let i = 1; i < samples.length; i++) {
-    const a = samples[i - 1];
-    const b = samples[i];
-    if (a?.y == null || b?.y == null) continue;
-    if ((a.y - target) * (b.y - target) < 0) roots.push(bisect(at, target, a.x, b.x));
+    const span = validSpan(at, samples[i - 1]?.x ?? 0, samples[i]?.x ?? 0);
+    if (span && (span.ya - target) * (span.yb - target) <= 0 && span.ya !== target)
+      roots.push(bisect(at, target, span.a, span.b));
   }
   const [root] = roots;
   if (root !== undefined && roots.length === 1) return root;
@@ -145,6 +144,28 @@ function search(formula: Formula, symbol: string, spec: SymbolSpec, target: numb
       ? ''
       : `; with the other inputs the result lies between ${printExact(Number(Math.min(...reached).toPrecision(4)), formula.result.unit)} and ${printExact(Number(Math.max(...reached).toPrecision(4)), formula.result.unit)}`;
   throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: `no value in its range gives this result${range}` });
+}
+
+/** The part of an interval where the other inputs allow the symbol, closed in on from the end where they do not. */
+function validSpan(
+  at: (x: number) => number | null,
+  left: number,
+  right: number,
+): { a: number; b: number; ya: number; yb: number } | null {
+  let [a, b] = [left, right];
+  const [fromLeft, fromRight] = [at(a), at(b)];
+  if (fromLeft === null && fromRight === null) return null;
+  let bad = fromLeft === null ? a : b;
+  let good = fromLeft === null ? b : a;
+  for (let i = 0; i < 60 && (fromLeft === null || fromRight === null); i++) {
+    const mid = (bad + good) / 2;
+    if (at(mid) === null) bad = mid;
+    else good = mid;
+  }
+  if (fromLeft === null) a = good;
+  if (fromRight === null) b = good;
+  const [ya, yb] = [at(a), at(b)];
+  return ya === null || yb === null ? null : { a, b, ya, yb };
 }
 
 /** The whole number that gives the target, or a number between the two that it lies between; NaN where there are none. */

@@ -7,6 +7,7 @@ import { faultSchema, storedRigSchema, type StoredRig } from '@vast-surge/contra
 import { writeRigFile, type RigDocument } from '@vast-surge/core/format';
 import { newRig } from '@vast-surge/core/rig';
 import { loadDemo } from '../db/demo.ts';
+import { migrate } from '../db/migrate.ts';
 import { openPool } from '../db/pool.ts';
 import { testDatabase, type TestDatabase } from '../test/database.ts';
 import { createApp } from './app.ts';
@@ -73,6 +74,42 @@ describe('rigs', () => {
     const winner = answers.find((a) => a.status === 200)?.body.document.name;
     expect((await own(request(app).get(`/api/rigs/${rig.id}`))).body.document.name).toBe(winner);
   });
+});
+
+test('bursts of saves by several hands: every acknowledged save is in the history once, none is lost or doubled', async () => {
+  const rig = await made('Burst');
+  const acknowledged: { version: number; name: string }[] = [];
+  let refused = 0;
+  const hand = async (who: number) => {
+    for (let i = 0; i < 12; i++) {
+      const current = (await own(request(app).get(`/api/rigs/${rig.id}`))).body as StoredRig;
+      const name = `hand ${who}, edit ${i}`;
+      const answer = await own(request(app).put(`/api/rigs/${rig.id}`)).send({
+        version: current.version,
+        document: document(name),
+      });
+      if (answer.status === 200) acknowledged.push({ version: answer.body.version, name });
+      else {
+        expect(answer.status).toBe(409);
+        refused += 1;
+      }
+    }
+  };
+  await Promise.all([1, 2, 3, 4, 5].map(hand));
+  expect(acknowledged.length + refused).toBe(60);
+  const versions = acknowledged.map((a) => a.version).sort((a, b) => a - b);
+  expect(versions).toEqual(versions.map((_, i) => i + 2));
+  const last = acknowledged.find((a) => a.version === versions.at(-1));
+  const kept = (await own(request(app).get(`/api/rigs/${rig.id}`))).body as StoredRig;
+  expect([kept.version, kept.document.name]).toEqual([last?.version, last?.name]);
+});
+
+test('a migrated database is left as it is by a second migration', async () => {
+  const { rows: before } = await database.pool.query('select name from migrations order by id');
+  expect(await migrate(database.url)).toBe(0);
+  const { rows: after } = await database.pool.query('select name from migrations order by id');
+  expect(after).toEqual(before);
+  expect(before.map((row: { name: string }) => row.name)).toContain('0001_rigs');
 });
 
 describe('bad input', () => {
