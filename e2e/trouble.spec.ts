@@ -24,6 +24,7 @@ test('leaving a rig before it is saved, for another one, drops nothing', async (
   await context.route('**/api/rigs/*', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()));
   await rig.type('Charged to', '45 V');
   await page.getByRole('link', { name: 'Rigs', exact: true }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Edits of New capacitor bank are not saved yet' })).toBeVisible();
   await page.getByRole('link', { name: 'Thimble', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('Edits of New capacitor bank are not saved yet');
   await context.unroute('**/api/rigs/*');

@@ -1,8 +1,9 @@
 import { useState, useSyncExternalStore } from 'react';
 import { Keyboard, Moon, Sun } from 'lucide-react';
-import { NavLink, Outlet } from 'react-router';
+import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { KeysDialog } from './keys-dialog.tsx';
+import { useAppSelector } from './store.ts';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
 
 const views = [
@@ -34,6 +35,18 @@ function ThemeButton() {
   );
 }
 
+/** On any other page: that edits of a rig have not reached the server yet, and the way back to it. */
+function PendingNote() {
+  const { id, document, save } = useAppSelector((s) => s.editor);
+  const { pathname } = useLocation();
+  if (!id || !document || save.at === 'saved' || pathname === `/rigs/${id}`) return null;
+  return (
+    <Link role="status" to={`/rigs/${id}`} className="truncate bg-warning px-2 text-on-warning underline">
+      Edits of {document.name} are not saved yet
+    </Link>
+  );
+}
+
 export function Shell() {
   const [keysOpen, setKeysOpen] = useState(false);
   useHotkeys('shift+?, ?', () => setKeysOpen(true), { useKey: true });
@@ -61,6 +74,7 @@ export function Shell() {
         </nav>
         <div className="ml-auto flex min-w-0 items-center gap-1">
           <div id="header-slot" className="flex min-w-0 items-center gap-3" />
+          <PendingNote />
           <ThemeButton />
           <button
             type="button"
