@@ -121,6 +121,9 @@ interface Props {
   readonly onTouch: (focus: string) => void;
 }
 
+/** A store that is never above 50 V has no time to fall below it: its times to a tenth stand alone. */
+const isIdle = (figure: Figure): boolean => figure.ok && figure.worked.unit === 's' && figure.worked.value === 0;
+
 /** What happens over time, and the figures that belong to it. */
 export function TracesPanel({ evaluation, name, onTouch }: Props) {
   const [tab, setTab] = useState<Tab>('discharge');
@@ -129,7 +132,7 @@ export function TracesPanel({ evaluation, name, onTouch }: Props) {
   useHotkeys('3', () => setTab('bleed'), { useKey: true });
   const figures = tabFigures[tab]
     .map((id) => evaluation.figures.find((f) => f.id === id))
-    .filter((f): f is Figure => f !== undefined);
+    .filter((f): f is Figure => f !== undefined && !isIdle(f));
   const explained = evaluation.problems.some((p) => p.severity === 'error');
   return (
     <section aria-label="Traces and figures" className="min-h-0 min-w-0 overflow-y-auto px-5 py-3">
