@@ -56,11 +56,11 @@ export function printQuantity(value: number, unit: UnitId, options: PrintOptions
   const known = prefixes.map((p) => ({ p, e: prefixExponents[p] ?? 0 }));
   const chosen = known.reduce((best, next) => (Math.abs(next.e - wanted) < Math.abs(best.e - wanted) ? next : best));
   const outside = wanted - chosen.e;
-  const text =
-    outside === 0 || (outside > 0 && top - chosen.e < 6)
-      ? place(mantissa, exponent - chosen.e)
-      : withoutPrefix(mantissa, exponent - chosen.e, false);
-  return `${minus}${trim ? trimmed(text) : text} ${chosen.p}${symbol}`;
+  const shift = exponent - chosen.e;
+  const plain = outside === 0 || (outside > 0 && top - chosen.e < 6);
+  const placed = plain ? place(mantissa, shift) : withoutPrefix(mantissa, shift, trim);
+  const text = plain && trim ? trimmed(placed) : placed;
+  return `${minus}${text} ${chosen.p}${symbol}`;
 }
 
 /** Dividing by a power of ten through decimal text keeps 4.7e-6 / 1e-6 at 4.7 and not 4.699999. */
@@ -82,6 +82,13 @@ export function printPercent(fraction: number, digits = 3): string {
   return `${text} %`;
 }
 
+/** The next number of two significant digits that is not below `value`, give or take the last bits of a double. */
+function upwards(value: number): number {
+  if (value <= 0) return value;
+  const step = 10 ** (Math.floor(Math.log10(value)) - 1);
+  return Number((Math.ceil(value / step - 1e-9) * step).toPrecision(2));
+}
+
 /**
  * A time as a person plans with it: "3.2 ms", "41 s", "6 min 16 s", "4.7 h", "12 days". Rounded up where digits are
  * dropped, for it is used to say how long to wait.
@@ -89,13 +96,13 @@ export function printPercent(fraction: number, digits = 3): string {
 export function printDuration(seconds: number): string {
   if (!Number.isFinite(seconds)) return '—';
   if (seconds < 0) return `${minusSign}${printDuration(-seconds)}`;
-  if (seconds < 10) return printQuantity(seconds, 's', { digits: 2 });
+  if (seconds < 10) return printQuantity(upwards(seconds), 's', { digits: 2 });
   const whole = Math.ceil(seconds - 1e-9);
   if (whole < 120) return `${whole} s`;
   if (whole < 3600) return whole % 60 === 0 ? `${whole / 60} min` : `${Math.floor(whole / 60)} min ${whole % 60} s`;
   if (seconds < 48 * 3600) return `${(Math.ceil(seconds / 360) / 10).toFixed(1)} h`;
   if (seconds < 1000 * 86400) return `${Math.ceil(seconds / 86400)} days`;
-  return `${printQuantity(seconds / (365.25 * 86400), '1', { digits: 2 })} years`;
+  return `${printQuantity(upwards(seconds / (365.25 * 86400)), '1', { digits: 2 })} years`;
 }
 
 /** The tolerance behind a value: " ±20 %" or " −10/+50 %"; nothing where there is none. */

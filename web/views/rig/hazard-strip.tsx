@@ -96,15 +96,17 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
     >
       {warns && <ElectricSign />}
       <Popover.Root open={open} onOpenChange={setOpen}>
-        <Popover.Trigger className="px-2.5 text-left text-[19px] font-bold" title="Why: the published thresholds">
-          {printQuantity(energy.worked.value, 'J')} at {printQuantity(reading.offer('chargedTo').value, 'V')}{' '}
-          <span className="underline decoration-dotted underline-offset-4">
-            {warns ? hazard.headline : `is ${hazard.headline}`}
+        <Popover.Trigger className="px-2.5 text-left leading-tight" title="Why: the published thresholds">
+          <span className="block text-[19px] font-bold">
+            {printQuantity(energy.worked.value, 'J')} at {printQuantity(reading.offer('chargedTo').value, 'V')}{' '}
+            <span className="underline decoration-dotted underline-offset-4">
+              {warns ? hazard.headline : `is ${hazard.headline}`}
+            </span>
           </span>
+          {warns && <span className="block text-[12px]">by {sourcesOf(hazard)}</span>}
         </Popover.Trigger>
         <Reasons hazard={hazard} />
       </Popover.Root>
-      {warns && <span className="hidden pr-2 text-[13px] min-[1500px]:inline">by {sourcesOf(hazard)}</span>}
       <span className="flex flex-wrap items-center divide-current/50 sm:divide-x">
         <BleedWords evaluation={evaluation} onTouch={onTouch} />
         <span className="px-2.5">
