@@ -46,6 +46,7 @@ pg_start() {
   pg_find || { apt_install postgresql; pg_find || die "PostgreSQL was installed and cannot be found"; }
   mkdir -p "$data"
   [ "$(id -u)" -ne 0 ] || chmod 711 "$data" # the cluster's user has to pass through
+  as_pg test -x "$data" || die "the user $pg_user, who runs the database, cannot reach $data: set VAST_SURGE_DATA to a folder that user can reach"
   [ -f "$data/password" ] || { [ ! -e "$data/postgres" ] || rm -rf "$data/postgres"; pg_init; }
   if ! pg_running; then
     local at
