@@ -1,5 +1,5 @@
 import { evaluationData, type Evaluation } from '@vast-surge/core/evaluation';
-import type { RigDocument } from '@vast-surge/core/format';
+import type { RigDocument } from '@vast-surge/core/rig';
 import { wordFinding } from '@vast-surge/core/hazard';
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 

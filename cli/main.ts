@@ -1,7 +1,8 @@
 import { readFileSync, statSync } from 'node:fs';
 import { Command, CommanderError } from 'commander';
 import { evaluateRig } from '@vast-surge/core/evaluation';
-import { readRigFile, rigFileLimit, wordFileIssue, type RigDocument } from '@vast-surge/core/format';
+import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
+import type { RigDocument } from '@vast-surge/core/rig';
 import { runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
 import { calculate } from './calc.ts';
 import { evaluationJson, evaluationText } from './evaluate.ts';

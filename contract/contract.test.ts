@@ -19,6 +19,8 @@ describe('the contract', () => {
       createdAt: '2026-01-01T00:00:00.000Z',
       updatedAt: '2026-01-01T00:00:00.000Z',
       archivedAt: null,
+      branchedFrom: null,
+      revision: { number: 2, version: 1 },
       document: { name: 'Bank', note: '', rig: newRig() },
     };
     const once = storedRigSchema.parse(stored);

@@ -1,2 +1,4 @@
+export * from './archive.ts';
 export * from './error.ts';
+export * from './revision.ts';
 export * from './rig.ts';

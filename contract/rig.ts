@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { rigDocumentSchema, type RigDocument } from '@vast-surge/core/format';
+import { rigDocumentSchema, type RigDocument } from '@vast-surge/core/rig';
 
 /** A rig as the server keeps it: the document, and what the server adds. */
 export const storedRigSchema = z.object({
@@ -9,25 +9,40 @@ export const storedRigSchema = z.object({
   createdAt: z.iso.datetime(),
   updatedAt: z.iso.datetime(),
   archivedAt: z.iso.datetime().nullable(),
+  /** The revision of another rig it was branched from. */
+  branchedFrom: z.uuid().nullable(),
+  /** The last revision: its number, and the version it holds. Null before the first. */
+  revision: z.object({ number: z.int().positive(), version: z.int().positive() }).nullable(),
   document: rigDocumentSchema,
 });
 
 export type StoredRig = Omit<z.output<typeof storedRigSchema>, 'document'> & { readonly document: RigDocument };
 
 export const rigIdSchema = z.uuid({ error: () => 'must be the id of a rig' });
+export const revisionIdSchema = z.uuid({ error: () => 'must be the id of a revision' });
+const versionSchema = z.int({ error: () => 'must be a whole number' }).positive({ error: () => 'must be above 0' });
+
+/**
+ * Every write carries this header: a key made by the client, the same when the request is sent again. The server does
+ * each key once and answers a repetition with what it answered first.
+ */
+export const writeKeyHeader = 'Idempotency-Key';
+export const writeKeySchema = z.uuid({ error: () => 'must be a UUID' });
 
 /** POST /api/rigs. The client makes the id, so that a repeated request makes no second rig. */
-export const createRigSchema = z.strictObject({ id: rigIdSchema, document: rigDocumentSchema });
+export const createRigSchema = z.strictObject({
+  id: rigIdSchema,
+  document: rigDocumentSchema,
+  branchedFrom: revisionIdSchema.optional(),
+});
 export interface CreateRig {
   readonly id: string;
   readonly document: RigDocument;
+  readonly branchedFrom?: string;
 }
 
 /** PUT /api/rigs/:id */
-export const saveRigSchema = z.strictObject({
-  version: z.int({ error: () => 'must be a whole number' }).positive({ error: () => 'must be above 0' }),
-  document: rigDocumentSchema,
-});
+export const saveRigSchema = z.strictObject({ version: versionSchema, document: rigDocumentSchema });
 export interface SaveRig {
   readonly version: number;
   readonly document: RigDocument;
@@ -36,6 +51,10 @@ export interface SaveRig {
 /** PATCH /api/rigs/:id: take a rig off the list, or bring it back. */
 export const archiveRigSchema = z.strictObject({ archived: z.boolean({ error: () => 'must be true or false' }) });
 export type ArchiveRig = z.infer<typeof archiveRigSchema>;
+
+/** What every write of one rig is answered with: where the rig stands now. The document is what was sent. */
+export const rigReceiptSchema = z.object({ id: z.uuid(), version: z.int().positive(), updatedAt: z.iso.datetime() });
+export type RigReceipt = z.infer<typeof rigReceiptSchema>;
 
 export const healthSchema = z.object({ server: z.literal('up'), database: z.enum(['up', 'away']), version: z.string() });
 export type Health = z.infer<typeof healthSchema>;

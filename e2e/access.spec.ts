@@ -44,11 +44,19 @@ for (const theme of ['day', 'night'] as const) {
       await check(page, 'a rig with problems');
     });
 
-    test('the run sheet can be used by everyone', async ({ page }) => {
+    test('the run sheet and the revisions can be used by everyone', async ({ page }) => {
       await openRig(page, 'Anvil');
       await page.getByRole('link', { name: 'Run sheet' }).click();
       await expect(page.getByRole('heading', { name: 'Run sheet: Anvil' })).toBeVisible();
       await check(page, 'run sheet');
+      await page.goto(page.url().replace('run-sheet', 'revisions'));
+      await page.getByRole('button', { name: 'Close a revision now' }).click();
+      await page.getByRole('button', { name: 'Close it' }).click();
+      await expect(page.getByRole('region', { name: 'Comparison' })).toContainText('Limits');
+      await check(page, 'revisions');
+      await page.keyboard.press('Control+k');
+      await expect(page.getByRole('option').first()).toBeVisible();
+      await check(page, 'finder');
     });
   });
 }

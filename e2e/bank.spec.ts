@@ -16,9 +16,9 @@ test('a person designs a bank, reads what it does, breaks a limit, mends it, rel
   // ½ · 100 µF · (400 V)² = 8 J
   await expect(rig.strip).toContainText('8.00 J at 400 V can injure');
   await page.getByRole('tab', { name: 'Bleed' }).click();
-  // 10 kΩ · 100 µF · ln(400/50) = 2.08 s; at worst 11 kΩ · 110 µF · ln 8 = 2.5 s
+  // 10 kΩ · 100 µF · ln(400/50) = 2.08 s; at worst 11 kΩ · 110 µF · ln 8 = 2.6 s
   await expect(rig.figure('bleed-time')).toContainText('2.1 s');
-  await expect(rig.figure('bleed-time')).toContainText('2.5 s');
+  await expect(rig.figure('bleed-time')).toContainText('2.6 s');
 
   await rig.type('Charged to', '0.5 kV');
   await expect(rig.limit('capacitor-voltage')).toHaveAttribute('data-state', 'over');
@@ -163,14 +163,14 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
     page.getByRole('button', { name: 'Export Anvil' }).click(),
   ]);
   const text = await readFile(await download.path(), 'utf8');
-  expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 1, name: 'Anvil' });
+  expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 2, name: 'Anvil' });
   const rows = page.locator('tr[data-rig]');
   const count = await rows.count();
   const put = (name: string, buffer: Buffer) =>
-    page.getByLabel('Rig file to import').setInputFiles({ name, mimeType: 'application/json', buffer });
+    page.getByLabel('Rig file or archive to import').setInputFiles({ name, mimeType: 'application/json', buffer });
   for (const [bad, reason] of [
     [text.slice(0, 400), 'not complete JSON'],
-    [text.replace('"version": 1', '"version": 7'), 'newer Vast Surge'],
+    [text.replace('"version": 2', '"version": 7'), 'newer Vast Surge'],
     [text.replace('"note"', '"__proto__":{},"note"'), '__proto__'],
   ] as const) {
     await put('bad.json', Buffer.from(bad));
@@ -178,13 +178,20 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
   }
   const huge = info.outputPath('huge.json');
   await writeFile(huge, ' '.repeat(50 * 1024 * 1024));
-  await page.getByLabel('Rig file to import').setInputFiles(huge);
+  await page.getByLabel('Rig file or archive to import').setInputFiles(huge);
   await expect(page.getByRole('alert').filter({ hasText: 'nothing was written' })).toContainText('at most');
   expect(await rows.count()).toBe(count);
   await put('again.json', Buffer.from(text.replace('"name": "Anvil"', '"name": "Anvil again"')));
   await expect(new RigPage(page).strip).toContainText('can kill');
   const [second] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export' }).click()]);
-  expect((await readFile(await second.path(), 'utf8')).replace('Anvil again', 'Anvil')).toBe(text);
+  const withoutId = (file: string) => file.replace(/ {2}"id": .*\n/, '');
+  expect(withoutId(await readFile(await second.path(), 'utf8')).replace('Anvil again', 'Anvil')).toBe(withoutId(text));
+  await page.goto('/rigs');
+  const before = await rows.count();
+  await put('same.json', Buffer.from(text));
+  await expect(page.getByText('holds Anvil as it is here already')).toBeVisible();
+  await page.goto('/rigs');
+  await expect(rows).toHaveCount(before);
 });
 
 test('a rig is duplicated, taken off the list and brought back; the guide is dismissed for good', async ({ page }) => {
@@ -195,9 +202,14 @@ test('a rig is duplicated, taken off the list and brought back; the guide is dis
   await page.getByRole('button', { name: 'Duplicate Thimble', exact: true }).click();
   const copy = page.locator('tr[data-rig="Thimble (copy)"]');
   await expect(copy).toBeVisible();
-  await page.getByRole('button', { name: 'Remove Thimble (copy)' }).click();
+  await page.getByRole('button', { name: 'Archive Thimble (copy)' }).click();
   await expect(copy).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(copy).toBeVisible();
+  await page.getByRole('button', { name: 'Archive Thimble (copy)' }).click();
+  await page.getByRole('button', { name: 'Archived' }).click();
+  await page.getByRole('button', { name: 'Bring back Thimble (copy)' }).click();
+  await page.getByRole('button', { name: 'In use' }).click();
   await expect(copy).toBeVisible();
 });
 

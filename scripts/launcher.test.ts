@@ -1,4 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -96,7 +97,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     const body = JSON.stringify({ version: rig?.version, document: { ...rig?.document, name: 'Renamed before the blow' } });
     const saved = await fetch(`http://127.0.0.1:${port}/api/rigs/${rig?.id}`, {
       method: 'PUT',
-      headers: { 'Content-Type': 'application/json' },
+      headers: { 'Content-Type': 'application/json', 'Idempotency-Key': randomUUID() },
       body,
     });
     expect(saved.status).toBe(200);
@@ -143,6 +144,39 @@ describe('./surge', { timeout: 120_000 }, () => {
       rmSync(path);
     }
   });
+
+  test('backs the workshop up, restores it to the byte, keeps what a restore replaces, and brings the demo back', () => {
+    const file = (name: string) => join(home, name);
+    expect(run(['backup', file('one.zip')])).toMatchObject({
+      code: 0,
+      out: expect.stringMatching(/2 rigs with \d+ revisions? written to/),
+    });
+    expect(run(['reset-demo'])).toMatchObject({ code: 0, out: expect.stringContaining('2 demo rigs as at first') });
+    expect(run(['backup', file('two.zip')]).code).toBe(0);
+    const restored = run(['restore', file('one.zip')]);
+    expect(restored).toMatchObject({
+      code: 0,
+      out: expect.stringMatching(/2 rigs restored from .*; what was here before is in .*before-restore-.*\.zip/),
+    });
+    expect(run(['backup', file('three.zip')]).code).toBe(0);
+    const bytes = (path: string) => readFileSync(path).toString('base64');
+    expect(bytes(file('three.zip'))).toBe(bytes(file('one.zip')));
+    const kept = /in (\S*before-restore\S*\.zip)/.exec(restored.out)?.[1] ?? '';
+    expect(bytes(kept)).toBe(bytes(file('two.zip')));
+    expect(run(['status']).out).toContain('database: stopped');
+  });
+
+  test.each<[string, string[], RegExp]>([
+    ['a backup without a file', ['backup'], /^surge: FILE is missing: \.\/surge backup FILE\n$/],
+    ['a restore of a file that is not there', ['restore', '/nowhere.zip'], /^surge: FILE: \/nowhere\.zip is not there\n$/],
+    [
+      'a restore of something else',
+      ['restore', join(root, 'package.json')],
+      /^surge: FILE: .* is not a workshop archive: archive it is not a complete ZIP file\n$/,
+    ],
+  ])('%s gets one clear line and exit code 2', (_name, args, line) =>
+    expect(run(args)).toMatchObject({ code: 2, err: expect.stringMatching(line) }),
+  );
 
   test('keeps its data out of the checkout, the password readable by its owner alone', () => {
     expect(existsSync(join(data, 'postgres'))).toBe(true);

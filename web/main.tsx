@@ -3,11 +3,14 @@ import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { router } from './app/routes.tsx';
+import { startSession } from './app/session.ts';
 import { store } from './app/store.ts';
 import { applyTheme, savedTheme } from './app/theme.ts';
 import './styles.css';
 
 applyTheme(savedTheme());
+
+await startSession();
 
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root element');

@@ -1,3 +1,12 @@
+export { headlineOf, type Headline, type HeadlineFigure } from './headline.ts';
 export { evaluateRig, figureIn, type Evaluation } from './evaluate.ts';
 export { evaluationData, type FigureData, type LimitData } from './data.ts';
+export {
+  compareEvaluations,
+  type Comparison,
+  type ComparedFigure,
+  type ComparedLimit,
+  type FigureChange,
+  type LimitChange,
+} from './compare.ts';
 export { leversOf, solveRig, type Backwards } from './backwards.ts';

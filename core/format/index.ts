@@ -1,9 +1,24 @@
 export {
+  archiveLimits,
+  archiveMark,
+  archiveVersion,
+  documentData,
+  documentName,
+  readArchive,
+  readDocument,
+  writeArchive,
+  type ArchiveIssue,
+  type KeptDocument,
+  type ReadArchive,
+  type RevisionRecord,
+  type RigRecord,
+  type Workshop,
+} from './archive.ts';
+export {
   fieldIssues,
   forbiddenKey,
   readRigData,
   readRigFile,
-  rigDocumentSchema,
   rigFileJsonSchema,
   rigFileLimit,
   rigFileMark,
@@ -12,5 +27,4 @@ export {
   writeRigFile,
   type FileIssue,
   type ReadRigFile,
-  type RigDocument,
 } from './rig-file.ts';

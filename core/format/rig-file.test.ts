@@ -22,10 +22,19 @@ describe('rig files', () => {
   test.each(['anvil', 'thimble'])('%s: read, written and read again is the same, byte for byte', (name) => {
     const first = readRigFile(demo(name));
     if (!first.ok) throw new Error('demo unreadable');
-    const written = writeRigFile(first.document);
+    const written = writeRigFile(first.document, first.id);
     const second = readRigFile(written);
     expect(second).toEqual(first);
-    expect(second.ok && writeRigFile(second.document)).toBe(written);
+    expect(second.ok && writeRigFile(second.document, second.id)).toBe(written);
+  });
+
+  test.each(['anvil', 'thimble'])('%s as version 1 wrote it is read as what version 2 has, without an id', (name) => {
+    const kept = readFileSync(new URL(`../test/fixtures/rig-file-1/${name}.json`, import.meta.url), 'utf8');
+    const [old, current] = [readRigFile(kept), readRigFile(demo(name))];
+    if (!old.ok || !current.ok) throw new Error('unreadable');
+    expect(old).toEqual({ ok: true, document: current.document });
+    const smuggled = JSON.stringify({ ...(JSON.parse(kept) as object), id: current.id });
+    expect(words(smuggled)).toMatch(/keys that are not known: id of version 1/);
   });
 
   test('a field left out takes its initial value and is marked as a default; a typed one is not', () => {
@@ -52,7 +61,8 @@ describe('rig files', () => {
     ['empty', '', /not complete JSON/],
     ['a list', '[]', /not a rig file/],
     ['another format', '{"format":"netlist","version":1}', /"format": "vast-surge-rig"/],
-    ['of a newer version', file((d) => (d['version'] = 2)), /version 2, and this program reads up to version 1/],
+    ['of a newer version', file((d) => (d['version'] = 3)), /version 3, and this program reads up to version 2/],
+    ['with an id that is none', file((d) => (d['id'] = 'mine')), /id must be the id of a rig/],
     ['of a version that is none', file((d) => (d['version'] = '1')), /"version" must be a whole number/],
     ['with __proto__', demo('anvil').replace('"note"', '"__proto__": {"polluted": true}, "note"'), /"__proto__"/],
     ['with a deep constructor key', file((d) => (supply(d).fields['constructor'] = {})), /"constructor"/],
@@ -105,7 +115,7 @@ describe('rig files', () => {
   });
 
   test('the published schema is the one the program checks by', () => {
-    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-1.json', import.meta.url), 'utf8')) as unknown;
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-2.json', import.meta.url), 'utf8')) as unknown;
     expect(published).toEqual(JSON.parse(JSON.stringify(rigFileJsonSchema())));
   });
 

@@ -1,28 +1,18 @@
 import { z } from 'zod';
-import { rigNameSchema, rigNoteSchema, rigSchema, type Rig } from '../rig/index.ts';
+import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
+import { upgraded } from './upgrade.ts';
 
 /** The newest version of the rig file this program writes and reads. */
-export const rigFileVersion = 1;
+export const rigFileVersion = 2;
 export const rigFileMark = 'vast-surge-rig';
 /** A rig is a few kilobytes; this is far above any. */
 export const rigFileLimit = 256 * 1024;
 
-/** A rig with its name, as it travels: in files, and between server and browser. */
-export interface RigDocument {
-  readonly name: string;
-  readonly note: string;
-  readonly rig: Rig;
-}
-
-export const rigDocumentSchema = z.strictObject({
-  name: rigNameSchema,
-  note: rigNoteSchema.default(''),
-  rig: rigSchema,
-});
-
 export const rigFileSchema = z.strictObject({
   format: z.literal(rigFileMark),
   version: z.literal(rigFileVersion),
+  /** Which rig this is, so that a file that comes back is known again; left out, it is a new one. */
+  id: z.uuid({ error: () => 'must be the id of a rig, or be left out' }).optional(),
   ...rigDocumentSchema.shape,
 });
 
@@ -57,7 +47,8 @@ export function wordFileIssue(issue: FileIssue): string {
 }
 
 export type ReadRigFile =
-  { readonly ok: true; readonly document: RigDocument } | { readonly ok: false; readonly issues: readonly FileIssue[] };
+  | { readonly ok: true; readonly id?: string; readonly document: RigDocument }
+  | { readonly ok: false; readonly issues: readonly FileIssue[] };
 
 const forbidden = new Set(['__proto__', 'constructor', 'prototype']);
 
@@ -115,15 +106,15 @@ export function readRigData(data: unknown): ReadRigFile {
   const { version } = head.data;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) return refuse({ code: 'bad_version' });
   if (version > rigFileVersion) return refuse({ code: 'newer_version', found: version, known: rigFileVersion });
-  const file = rigFileSchema.safeParse(data);
+  const file = rigFileSchema.safeParse(upgraded(data, version));
   if (!file.success) return refuse(...fieldIssues(file.error));
-  const { name, note, rig } = file.data;
-  return { ok: true, document: { name, note, rig } };
+  const { id, name, note, rig } = file.data;
+  return { ok: true, ...(id === undefined ? {} : { id }), document: { name, note, rig } };
 }
 
 /** A rig as file text: two spaces, one final newline, always the same bytes for the same rig. */
-export const writeRigFile = ({ name, note, rig }: RigDocument): string =>
-  `${JSON.stringify({ format: rigFileMark, version: rigFileVersion, name, note, rig }, null, 2)}\n`;
+export const writeRigFile = ({ name, note, rig }: RigDocument, id?: string): string =>
+  `${JSON.stringify({ format: rigFileMark, version: rigFileVersion, ...(id === undefined ? {} : { id }), name, note, rig }, null, 2)}\n`;
 
 /** The published JSON Schema of the rig file. */
 export const rigFileJsonSchema = () => z.toJSONSchema(rigFileSchema, { io: 'input', unrepresentable: 'any' });

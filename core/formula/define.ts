@@ -23,7 +23,8 @@ export type FormulaIssue =
   | { readonly code: 'not_integer'; readonly symbol: string; readonly spec: SymbolSpec; readonly value: number }
   | { readonly code: 'relation'; readonly symbol: string; readonly reason: string }
   | { readonly code: 'no_solution'; readonly symbol: string; readonly reason: string }
-  | { readonly code: 'not_unique'; readonly symbol: string; readonly reason: string };
+  | { readonly code: 'not_unique'; readonly symbol: string; readonly reason: string }
+  | { readonly code: 'broken'; readonly symbol: string; readonly detail: string };
 
 export interface Formula<S extends string = string> {
   /** kebab-case, unique in the registry. */
@@ -92,6 +93,8 @@ export function wordFormulaIssue(issue: FormulaIssue): string {
       return `${issue.symbol}: ${issue.reason}`;
     case 'not_unique':
       return `${issue.symbol}: ${issue.reason}`;
+    case 'broken':
+      return `${issue.symbol}: the formula itself failed (${issue.detail}). That is a fault of this program, not of what was typed; the number is missing, not nought`;
     default:
       return issue satisfies never;
   }
@@ -119,6 +122,16 @@ export function checkInputs(formula: Formula, values: { readonly [symbol: string
   return broken ? { code: 'relation', ...broken } : null;
 }
 
+/** A formula that throws must cost its own number and nothing else, so its throw becomes an issue of its result. */
+function computed(formula: Formula, values: Values): number {
+  try {
+    return formula.compute(values);
+  } catch (error) {
+    const detail = error instanceof Error ? error.message.slice(0, 120) : 'no reason given';
+    throw new FormulaError(formula.id, { code: 'broken', symbol: formula.result.symbol, detail });
+  }
+}
+
 /**
  * Evaluates a formula with every check.
  *
@@ -127,7 +140,7 @@ export function checkInputs(formula: Formula, values: { readonly [symbol: string
 export function evaluateFormula(formula: Formula, values: Values): number {
   const issue = checkInputs(formula, values);
   if (issue) throw new FormulaError(formula.id, issue);
-  const value = formula.compute(values);
+  const value = computed(formula, values);
   if (!Number.isFinite(value)) {
     const reason = 'the result of these inputs is beyond any number this program can hold';
     throw new FormulaError(formula.id, { code: 'relation', symbol: formula.result.symbol, reason });

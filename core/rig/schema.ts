@@ -32,16 +32,6 @@ export const rigSchema = z.strictObject({
     .length(1, { error: () => 'must hold exactly one channel: this version knows capacitor banks only' }),
 });
 
-export const rigNameSchema = z
-  .string({ error: () => 'must be a text' })
-  .trim()
-  .min(1, { error: () => 'must not be empty' })
-  .max(80, { error: () => 'must not be longer than 80 characters' });
-
-export const rigNoteSchema = z
-  .string({ error: () => 'must be a text' })
-  .max(10_000, { error: () => 'must not be longer than 10 000 characters' });
-
 const first = (slot: Slot): Block => {
   const [definition] = kindsOf(slot);
   if (!definition) throw new Error(`no kind of ${slot} is registered`);

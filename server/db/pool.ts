@@ -36,3 +36,6 @@ export function isDatabaseAway(error: unknown): boolean {
     /Connection terminated|timeout exceeded when trying to connect/.test(error.message)
   );
 }
+
+/** Whether an error says that a row with this id or number is there already: unique_violation. */
+export const isTaken = (error: unknown): boolean => error instanceof Error && (error as { code?: unknown }).code === '23505';

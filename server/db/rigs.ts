@@ -1,65 +1,127 @@
-import type { RigDocument } from '@vast-surge/core/format';
-import type { StoredRig } from '@vast-surge/contract';
+import { readDocument, rigFileVersion, type KeptDocument } from '@vast-surge/core/format';
+import type { RigDocument } from '@vast-surge/core/rig';
+import type { RigReceipt } from '@vast-surge/contract';
 import type { Queryable } from './pool.ts';
 
 interface Row {
   id: string;
   version: number;
-  document: RigDocument;
+  document: unknown;
+  file_version: number;
   created_at: Date;
   updated_at: Date;
   archived_at: Date | null;
+  branched_from: string | null;
+  revision_number: number | null;
+  revision_version: number | null;
 }
 
-const columns = 'id, version, document, created_at, updated_at, archived_at';
+/** A rig as it is kept; its document may be one that this program cannot read. */
+export interface KeptRig {
+  readonly id: string;
+  readonly version: number;
+  readonly createdAt: string;
+  readonly updatedAt: string;
+  readonly archivedAt: string | null;
+  readonly branchedFrom: string | null;
+  readonly revision: { readonly number: number; readonly version: number } | null;
+  readonly document: KeptDocument;
+}
 
-const stored = (row: Row): StoredRig => ({
+const select = `
+  select r.id, r.version, r.document, r.file_version, r.created_at, r.updated_at, r.archived_at, r.branched_from,
+         last.number as revision_number, last.version as revision_version
+  from rigs r
+  left join lateral (
+    select number, version from revisions where rig_id = r.id order by number desc limit 1
+  ) last on true`;
+
+const kept = (row: Row): KeptRig => ({
   id: row.id,
   version: row.version,
-  document: row.document,
   createdAt: row.created_at.toISOString(),
   updatedAt: row.updated_at.toISOString(),
   archivedAt: row.archived_at?.toISOString() ?? null,
+  branchedFrom: row.branched_from,
+  revision:
+    row.revision_number === null || row.revision_version === null
+      ? null
+      : { number: row.revision_number, version: row.revision_version },
+  document: readDocument(row.document, row.file_version),
 });
 
-async function one(db: Queryable, text: string, values: unknown[]): Promise<StoredRig | null> {
-  const { rows } = await db.query<Row>(text, values);
-  return rows[0] ? stored(rows[0]) : null;
+/** Rigs that are not archived, or those that are; the last changed first. */
+export async function listRigs(db: Queryable, archived = false): Promise<KeptRig[]> {
+  const { rows } = await db.query<Row>(
+    `${select} where (r.archived_at is not null) = $1 order by coalesce(r.archived_at, r.updated_at) desc, r.id`,
+    [archived],
+  );
+  return rows.map(kept);
 }
 
-/** Rigs that are not archived, the last changed first. */
-export async function listRigs(db: Queryable): Promise<StoredRig[]> {
-  const { rows } = await db.query<Row>(`select ${columns} from rigs where archived_at is null order by updated_at desc, id`);
-  return rows.map(stored);
+/** Every rig in the order of its id, for an archive. */
+export async function allRigs(db: Queryable): Promise<KeptRig[]> {
+  const { rows } = await db.query<Row>(`${select} order by r.id`);
+  return rows.map(kept);
 }
 
-export const findRig = (db: Queryable, id: string): Promise<StoredRig | null> =>
-  one(db, `select ${columns} from rigs where id = $1`, [id]);
+export async function findRig(db: Queryable, id: string): Promise<KeptRig | null> {
+  const { rows } = await db.query<Row>(`${select} where r.id = $1`, [id]);
+  return rows[0] ? kept(rows[0]) : null;
+}
 
-/** Writes a new rig; one with this id is left as it is and returned. */
+interface ReceiptRow {
+  id: string;
+  version: number;
+  updated_at: Date;
+}
+
+const receipt = (row: ReceiptRow | undefined): RigReceipt | null =>
+  row ? { id: row.id, version: row.version, updatedAt: row.updated_at.toISOString() } : null;
+
+/** Writes a new rig; null where there is one with this id already, which is left as it is. */
 export async function insertRig(
   db: Queryable,
   id: string,
   document: RigDocument,
-): Promise<{ rig: StoredRig | null; made: boolean }> {
-  const made = await one(db, `insert into rigs (id, document) values ($1, $2) on conflict (id) do nothing returning ${columns}`, [
-    id,
-    JSON.stringify(document),
-  ]);
-  return made ? { rig: made, made: true } : { rig: await findRig(db, id), made: false };
+  branchedFrom: string | null = null,
+): Promise<RigReceipt | null> {
+  const { rows } = await db.query<ReceiptRow>(
+    `insert into rigs (id, document, file_version, branched_from) values ($1, $2, $3, $4)
+     on conflict (id) do nothing returning id, version, updated_at`,
+    [id, JSON.stringify(document), rigFileVersion, branchedFrom],
+  );
+  return receipt(rows[0]);
 }
 
 /** Writes the next version of a rig; null where `version` is no longer the current one or there is no such rig. */
-export const updateRig = (db: Queryable, id: string, version: number, document: RigDocument): Promise<StoredRig | null> =>
-  one(
-    db,
-    `update rigs set document = $3, version = version + 1, updated_at = now() where id = $1 and version = $2 returning ${columns}`,
-    [id, version, JSON.stringify(document)],
+export async function updateRig(
+  db: Queryable,
+  id: string,
+  version: number,
+  document: object,
+  fileVersion: number = rigFileVersion,
+): Promise<RigReceipt | null> {
+  const { rows } = await db.query<ReceiptRow>(
+    `update rigs set document = $3, file_version = $4, version = version + 1, updated_at = clock_timestamp()
+     where id = $1 and version = $2 returning id, version, updated_at`,
+    [id, version, JSON.stringify(document), fileVersion],
   );
+  return receipt(rows[0]);
+}
 
-/** Takes a rig off the list or brings it back; its document stays. */
-export const archiveRig = (db: Queryable, id: string, archived: boolean): Promise<StoredRig | null> =>
-  one(db, `update rigs set archived_at = case when $2 then coalesce(archived_at, now()) end where id = $1 returning ${columns}`, [
-    id,
-    archived,
-  ]);
+/** Takes a rig off the list or brings it back; its document and its version stay. */
+export async function archiveRig(db: Queryable, id: string, archived: boolean): Promise<RigReceipt | null> {
+  const { rows } = await db.query<ReceiptRow>(
+    `update rigs set archived_at = case when $2 then coalesce(archived_at, now()) end
+     where id = $1 returning id, version, updated_at`,
+    [id, archived],
+  );
+  return receipt(rows[0]);
+}
+
+/** Locks a rig until the transaction ends, so that what is read of it stays true. @returns its version, or null */
+export async function lockRig(db: Queryable, id: string): Promise<number | null> {
+  const { rows } = await db.query<{ version: number }>('select version from rigs where id = $1 for update', [id]);
+  return rows[0]?.version ?? null;
+}

@@ -6,12 +6,13 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { rigFileLimit } from '@vast-surge/core/format';
 import type { Health } from '@vast-surge/contract';
-import type { Queryable } from '../db/pool.ts';
+import type { Pool } from '../db/pool.ts';
 import { faultHandler, HttpFault, sendFault } from './fault.ts';
-import { rigRoutes } from './rigs.ts';
+import { archiveBodyLimit, archiveRoutes } from './archive.ts';
+import { revisionRoutes, rigRoutes } from './rigs.ts';
 
 export interface AppOptions {
-  readonly db: Queryable;
+  readonly db: Pool;
   readonly log: Logger;
   readonly version: string;
   /** Folder of the built interface; without one only the API is served. */
@@ -55,7 +56,7 @@ const security = helmet({
 });
 
 const health =
-  (db: Queryable, version: string): RequestHandler =>
+  (db: Pool, version: string): RequestHandler =>
   async (_req, res) => {
     const database = await db.query('select 1').then(
       () => 'up' as const,
@@ -85,7 +86,9 @@ export function createApp({ db, log, version, webRoot, rate = 1200 }: AppOptions
         req: (req: { method: string; url: string }) => ({ method: req.method, url: req.url }),
         res: (res: { statusCode: number }) => ({ status: res.statusCode }),
       },
-      customLogLevel: (_req, res, err) => (err || res.statusCode >= 500 ? 'error' : 'debug'),
+      // A database that is away is nothing to mend here; the line says so without a stack.
+      customLogLevel: (_req, res, err) => (res.statusCode === 503 ? 'warn' : err || res.statusCode >= 500 ? 'error' : 'debug'),
+      customErrorObject: (_req, res, _err, value: object) => (res.statusCode === 503 ? { ...value, err: undefined } : value),
     }),
   );
   app.use(ownPagesOnly, security);
@@ -100,8 +103,10 @@ export function createApp({ db, log, version, webRoot, rate = 1200 }: AppOptions
       handler: (_req, res) => sendFault(res, new HttpFault('too_many')),
     }),
   );
+  app.use('/api/archive', express.json({ limit: archiveBodyLimit }), archiveRoutes(db));
   app.use('/api', express.json({ limit: rigFileLimit }));
   app.use('/api/rigs', rigRoutes(db));
+  app.use('/api/revisions', revisionRoutes(db));
   app.use('/api', () => {
     throw new HttpFault('not_found');
   });

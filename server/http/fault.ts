@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler, Response } from 'express';
 import { faultMessages, faults, type Fault, type FaultCode } from '@vast-surge/contract';
-import { isDatabaseAway } from '../db/pool.ts';
+import { isDatabaseAway, isTaken } from '../db/pool.ts';
+import { KeyReused } from '../db/transaction.ts';
 
 /** A failure that the caller is told about, from the one catalogue in the contract. */
 export class HttpFault extends Error {
@@ -27,6 +28,9 @@ const parserFaults: Readonly<Record<string, FaultCode>> = {
 
 function toFault(error: unknown): HttpFault {
   if (error instanceof HttpFault) return error;
+  if (error instanceof KeyReused) return new HttpFault('key_reused');
+  if (isTaken(error))
+    return new HttpFault('conflict', [], 'Something in this request has an id that is here already; nothing was written.');
   if (isDatabaseAway(error)) return new HttpFault('database_away');
   const { type, status } = (typeof error === 'object' && error !== null ? error : {}) as { type?: unknown; status?: unknown };
   const code = typeof type === 'string' ? parserFaults[type] : undefined;

@@ -1,69 +1,89 @@
 import { Router } from 'express';
-import type { z } from 'zod';
-import { fieldIssues, forbiddenKey } from '@vast-surge/core/format';
-import { archiveRigSchema, createRigSchema, rigIdSchema, saveRigSchema } from '@vast-surge/contract';
-import { archiveRig, findRig, insertRig, listRigs, updateRig } from '../db/rigs.ts';
-import type { Queryable } from '../db/pool.ts';
+import { archiveRigSchema, closeRevisionSchema, createRigSchema, saveRigSchema } from '@vast-surge/contract';
+import { documentData, type KeptDocument } from '@vast-surge/core/format';
+import { closeRevision, findRevision, listRevisions } from '../db/revisions.ts';
+import { archiveRig, findRig, insertRig, listRigs, lockRig, updateRig } from '../db/rigs.ts';
+import type { Pool, Queryable } from '../db/pool.ts';
 import { HttpFault } from './fault.ts';
+import { bodyOf, found, idOf, writes } from './write.ts';
 
-/** The body as its schema wants it. @throws HttpFault naming every field that is wrong */
-function bodyOf<T extends z.ZodType>(schema: T, body: unknown): z.output<T> {
-  if (body === undefined) throw new HttpFault('unsupported_type');
-  const key = forbiddenKey(body);
-  if (key !== null) throw new HttpFault('bad_input', [{ path: key, reason: 'is a key that no request has' }]);
-  const read = schema.safeParse(body);
-  if (read.success) return read.data;
-  const fields = fieldIssues(read.error).map(({ path, reason }) => ({ path, reason }));
-  throw new HttpFault(
-    'bad_input',
-    fields,
-    fields
-      .map((f) => `${f.path} ${f.reason}`)
-      .join('; ')
-      .slice(0, 1000),
-  );
+/** A document as it is sent: one that cannot be read goes out as it is kept, and the page says so. */
+const wire = <T extends { document: KeptDocument }>({ document, ...rest }: T) => ({
+  ...rest,
+  document: documentData(document),
+});
+
+/** Locks the rig and checks that the request builds on what it is now. @throws HttpFault conflict, not_found */
+async function expectVersion(client: Queryable, id: string, version: number): Promise<void> {
+  const current = found(await lockRig(client, id), 'rig');
+  if (current !== version)
+    throw new HttpFault('conflict', [{ path: 'version', reason: `is ${version}, and the rig is at ${current}` }]);
 }
 
-function idOf(value: unknown): string {
-  const read = rigIdSchema.safeParse(value);
-  if (!read.success)
-    throw new HttpFault('not_found', [{ path: 'id', reason: 'is not the id of a rig' }], 'There is no rig under this address.');
-  return read.data;
-}
-
-const found = <T>(value: T | null): T => {
-  if (value === null) throw new HttpFault('not_found', [], 'There is no rig under this address.');
-  return value;
-};
-
-export function rigRoutes(db: Queryable): Router {
+export function rigRoutes(pool: Pool): Router {
   const routes = Router();
-  routes.get('/', async (_req, res) => {
-    res.json(await listRigs(db));
+  routes.get('/', async (req, res) => {
+    res.json((await listRigs(pool, req.query['archived'] === 'true')).map(wire));
   });
-  routes.post('/', async (req, res) => {
-    const { id, document } = bodyOf(createRigSchema, req.body);
-    const { rig, made } = await insertRig(db, id, document);
-    res.status(made ? 201 : 200).json(found(rig));
-  });
+  routes.post(
+    '/',
+    writes(pool, (req) => {
+      const { id, document, branchedFrom } = bodyOf(createRigSchema, req.body);
+      return async (client) => {
+        if (branchedFrom !== undefined && !(await findRevision(client, branchedFrom)))
+          throw new HttpFault('bad_input', [{ path: 'branchedFrom', reason: 'is not a revision that is kept here' }]);
+        const made = await insertRig(client, id, document, branchedFrom ?? null);
+        if (!made) throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a rig that is here already' }]);
+        return { status: 201, body: made };
+      };
+    }),
+  );
   routes.get('/:id', async (req, res) => {
-    res.json(found(await findRig(db, idOf(req.params.id))));
+    res.json(wire(found(await findRig(pool, idOf(req.params.id, 'rig')), 'rig')));
   });
-  routes.put('/:id', async (req, res) => {
-    const id = idOf(req.params.id);
-    const { version, document } = bodyOf(saveRigSchema, req.body);
-    const saved = await updateRig(db, id, version, document);
-    if (saved) {
-      res.json(saved);
-      return;
-    }
-    const current = found(await findRig(db, id));
-    throw new HttpFault('conflict', [{ path: 'version', reason: `is ${version}, and the rig is at ${current.version}` }]);
+  routes.put(
+    '/:id',
+    writes(pool, (req) => {
+      const id = idOf(req.params['id'], 'rig');
+      const { version, document } = bodyOf(saveRigSchema, req.body);
+      return async (client) => {
+        await expectVersion(client, id, version);
+        return { status: 200, body: found(await updateRig(client, id, version, document), 'rig') };
+      };
+    }),
+  );
+  routes.patch(
+    '/:id',
+    writes(pool, (req) => {
+      const id = idOf(req.params['id'], 'rig');
+      const { archived } = bodyOf(archiveRigSchema, req.body);
+      return async (client) => ({ status: 200, body: found(await archiveRig(client, id, archived), 'rig') });
+    }),
+  );
+  routes.get('/:id/revisions', async (req, res) => {
+    const id = idOf(req.params.id, 'rig');
+    found(await findRig(pool, id), 'rig');
+    res.json(await listRevisions(pool, id));
   });
-  routes.patch('/:id', async (req, res) => {
-    const id = idOf(req.params.id);
-    const { archived } = bodyOf(archiveRigSchema, req.body);
-    res.json(found(await archiveRig(db, id, archived)));
+  routes.post(
+    '/:id/revisions',
+    writes(pool, (req) => {
+      const rigId = idOf(req.params['id'], 'rig');
+      const { id, version, name } = bodyOf(closeRevisionSchema, req.body);
+      return async (client) => {
+        await expectVersion(client, rigId, version);
+        const revision = found(await closeRevision(client, id, rigId, name ?? null), 'rig');
+        return { status: revision.id === id ? 201 : 200, body: revision };
+      };
+    }),
+  );
+  return routes;
+}
+
+export function revisionRoutes(pool: Pool): Router {
+  const routes = Router();
+  routes.get('/:id', async (req, res) => {
+    res.json(wire(found(await findRevision(pool, idOf(req.params.id, 'revision')), 'revision')));
   });
   return routes;
 }

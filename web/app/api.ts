@@ -1,11 +1,24 @@
-import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import { createApi, fetchBaseQuery, retry, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import { z } from 'zod';
 import {
   faultSchema,
+  importedSchema,
+  previewSchema,
+  revisionHeadSchema,
+  revisionSchema,
   storedRigSchema,
+  writeKeyHeader,
   type ArchiveRig,
+  type CloseRevision,
   type CreateRig,
+  type Imported,
+  type Preview,
+  type Revision,
+  type RevisionHead,
+  type RigReceipt,
   type SaveRig,
   type StoredRig,
+  type Taking,
 } from '@vast-surge/contract';
 
 /** A rig of the list that this program cannot read, such as one with a block from a newer version. */
@@ -17,44 +30,97 @@ export interface UnreadableRig {
 
 export type ListedRig = StoredRig | UnreadableRig;
 
+/** What stands against reading something the server keeps, in words. */
+const unreadableWords = (error: z.ZodError): string => {
+  const [issue] = error.issues;
+  return `${issue?.path.join('.') ?? ''} ${issue?.message ?? 'cannot be read'}`.trim();
+};
+
+/** As the server sent it. @throws Error saying what this program cannot read */
+function read<T extends z.ZodType>(schema: T, raw: unknown): z.output<T> {
+  const result = schema.safeParse(raw);
+  if (result.success) return result.data;
+  throw new Error(unreadableWords(result.error));
+}
+
 const nameOf = (raw: unknown): { id: string; name: string } => {
   const { id, document } = (raw ?? {}) as { id?: unknown; document?: { name?: unknown } };
   return { id: String(id ?? ''), name: String(document?.name ?? 'unnamed') };
 };
 
 function readListed(raw: unknown): ListedRig {
-  const read = storedRigSchema.safeParse(raw);
-  if (read.success) return read.data;
-  const issue = read.error.issues[0];
-  return { ...nameOf(raw), unreadable: `${issue?.path.join('.') ?? ''} ${issue?.message ?? 'cannot be read'}`.trim() };
+  const result = storedRigSchema.safeParse(raw);
+  return result.success ? result.data : { ...nameOf(raw), unreadable: unreadableWords(result.error) };
 }
+
+/** Reads are asked again by their views. A write that got no answer is sent again with its key, which does no harm. */
+const baseQuery = retry(fetchBaseQuery({ baseUrl: '/api', timeout: 10_000 }), {
+  retryCondition: (error, _args, { attempt, baseQueryApi }) =>
+    baseQueryApi.type === 'mutation' &&
+    baseQueryApi.endpoint !== 'saveRig' &&
+    (error as FetchBaseQueryError).status === 'FETCH_ERROR' &&
+    attempt <= 2,
+  backoff: (attempt) => new Promise((resolve) => setTimeout(resolve, 400 * attempt)),
+});
+
+const rigPath = (id: string) => `/rigs/${encodeURIComponent(id)}`;
+
+/** A write: its own key unless the caller made one. */
+const write = (method: 'POST' | 'PUT' | 'PATCH', url: string, body: object, key: string = crypto.randomUUID()) => ({
+  url,
+  method,
+  body,
+  headers: { [writeKeyHeader]: key },
+});
 
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api', timeout: 10_000 }),
-  tagTypes: ['rig'],
+  baseQuery,
+  tagTypes: ['rig', 'revision'],
   endpoints: (build) => ({
-    listRigs: build.query<ListedRig[], undefined>({
-      query: () => '/rigs',
+    listRigs: build.query<ListedRig[], 'live' | 'archived'>({
+      query: (which) => (which === 'archived' ? '/rigs?archived=true' : '/rigs'),
       transformResponse: (raw: unknown) => (Array.isArray(raw) ? raw.map(readListed) : []),
       providesTags: ['rig'],
     }),
     getRig: build.query<StoredRig, string>({
-      query: (id) => `/rigs/${encodeURIComponent(id)}`,
-      transformResponse: (raw: unknown) => storedRigSchema.parse(raw),
+      query: rigPath,
+      transformResponse: (raw: unknown) => read(storedRigSchema, raw),
       keepUnusedDataFor: 0,
     }),
-    createRig: build.mutation<StoredRig, CreateRig>({
-      query: (body) => ({ url: '/rigs', method: 'POST', body }),
+    createRig: build.mutation<RigReceipt, CreateRig>({
+      query: (body) => write('POST', '/rigs', body),
       invalidatesTags: ['rig'],
     }),
-    saveRig: build.mutation<StoredRig, SaveRig & { id: string }>({
-      query: ({ id, ...body }) => ({ url: `/rigs/${encodeURIComponent(id)}`, method: 'PUT', body }),
+    saveRig: build.mutation<RigReceipt, SaveRig & { id: string; key: string }>({
+      query: ({ id, key, ...body }) => write('PUT', rigPath(id), body, key),
       invalidatesTags: ['rig'],
     }),
-    archiveRig: build.mutation<StoredRig, ArchiveRig & { id: string }>({
-      query: ({ id, ...body }) => ({ url: `/rigs/${encodeURIComponent(id)}`, method: 'PATCH', body }),
+    archiveRig: build.mutation<RigReceipt, ArchiveRig & { id: string }>({
+      query: ({ id, ...body }) => write('PATCH', rigPath(id), body),
       invalidatesTags: ['rig'],
+    }),
+    listRevisions: build.query<RevisionHead[], string>({
+      query: (id) => `${rigPath(id)}/revisions`,
+      transformResponse: (raw: unknown) => read(z.array(revisionHeadSchema), raw),
+      providesTags: ['revision'],
+    }),
+    getRevision: build.query<Revision, string>({
+      query: (id) => `/revisions/${encodeURIComponent(id)}`,
+      transformResponse: (raw: unknown) => read(revisionSchema, raw),
+    }),
+    closeRevision: build.mutation<RevisionHead, CloseRevision & { rigId: string }>({
+      query: ({ rigId, ...body }) => write('POST', `${rigPath(rigId)}/revisions`, body),
+      invalidatesTags: ['revision', 'rig'],
+    }),
+    previewArchive: build.mutation<Preview, string>({
+      query: (archive) => ({ url: '/archive/preview', method: 'POST', body: { archive } }),
+      transformResponse: (raw: unknown) => read(previewSchema, raw),
+    }),
+    importArchive: build.mutation<Imported, { archive: string; choices: Record<string, Taking> }>({
+      query: (body) => write('POST', '/archive/import', body),
+      transformResponse: (raw: unknown) => read(importedSchema, raw),
+      invalidatesTags: ['revision', 'rig'],
     }),
   }),
 });
@@ -71,7 +137,17 @@ export function failureOf(error: unknown): { code: string; message: string } {
     error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)
       ? String((error as { message: unknown }).message).slice(0, 200)
       : 'no reason given';
-  return { code: 'unreadable', message: `The answer cannot be read: ${message}` };
+  return { code: 'unreadable', message: `This cannot be read, perhaps because a newer version wrote it: ${message}.` };
 }
 
-export const { useListRigsQuery, useGetRigQuery, useCreateRigMutation, useArchiveRigMutation } = api;
+export const {
+  useListRigsQuery,
+  useGetRigQuery,
+  useCreateRigMutation,
+  useArchiveRigMutation,
+  useListRevisionsQuery,
+  useGetRevisionQuery,
+  useCloseRevisionMutation,
+  usePreviewArchiveMutation,
+  useImportArchiveMutation,
+} = api;

@@ -1,67 +1,199 @@
 import type { ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
+import { differences, mergeDocuments, placeTitle, sameDocument, type Place } from '@vast-surge/core/rig';
 import { api, failureOf } from './api.ts';
 import { keepDrafts } from './drafts.ts';
-import { saveBegun, saveDone, saveFailed, type EditorState } from './editor.ts';
+import { conflictFound, sendBegun, sendFailed, sent, type EditorState } from './editor.ts';
+import { followed, type Base } from './edits.ts';
+import type { History } from './history.ts';
+import type { KeptEdit, Outbox } from './outbox.ts';
 
 interface EditorStore {
-  getState(): { editor: EditorState };
+  getState(): { editor: EditorState; history: History };
   subscribe(listener: () => void): () => void;
   dispatch: ThunkDispatch<unknown, unknown, UnknownAction>;
+}
+
+export interface Sender {
+  /** The state of the open rig on the server, seen in passing: what is newer is merged in, or put before the user. */
+  seen(id: string, theirs: Base): void;
+  /** Sends what there is now. @returns whether the server has acknowledged every edit of the rig */
+  flush(id: string): Promise<boolean>;
 }
 
 const quietTime = 600;
 const retryTime = 3000;
 
-/**
- * Saves the open rig a moment after the last edit, one save at a time, and goes on trying while the server is away. A
- * conflict stops it: only the user can say which version stands.
- */
-export function autosave(store: EditorStore): void {
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  let busy = false;
-  let seen = -1;
-  let seenId: string | null = null;
-  let seenDrafts: EditorState['drafts'] = {};
+/** Faults that the same request will meet again. Anything else is worth another try. */
+const lasting = new Set(['bad_input', 'bad_json', 'not_found', 'too_large', 'unsupported_type', 'forbidden_host']);
 
+/** The edits of the open rig as something to be kept and sent; null where the server has them all. */
+export function pendingEdit({ editor, history }: ReturnType<EditorStore['getState']>): Omit<KeptEdit, 'sending'> | null {
+  const { id, base } = editor;
+  const document = history.present;
+  return id && base && document && document !== base.document ? { rigId: id, base, document } : null;
+}
+
+/**
+ * Keeps every edit on the device as it is made and sends it a moment after the last one, one request at a time, and goes
+ * on trying while the server is away. Edits of rigs that are no longer open are sent just the same.
+ *
+ * @param onMerged told of places that another hand changed and that are now here too
+ */
+export function startSender(
+  store: EditorStore,
+  outbox: Outbox,
+  onMerged: (id: string, places: readonly Place[]) => void,
+): Sender {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let running: Promise<void> | null = null;
   const later = (delay: number) => {
     clearTimeout(timer);
-    timer = setTimeout(() => void save(), delay);
+    timer = setTimeout(() => void run(), delay);
   };
 
-  async function save(): Promise<void> {
-    const { id, document, version, edits, save: state } = store.getState().editor;
-    if (busy || !id || !document || state.at === 'saved' || state.at === 'conflict') return;
-    busy = true;
-    store.dispatch(saveBegun(undefined));
-    try {
-      const stored = await store.dispatch(api.endpoints.saveRig.initiate({ id, version, document })).unwrap();
-      store.dispatch(saveDone({ id, version: stored.version, edits, when: Date.now() }));
-    } catch (error) {
-      const failure = failureOf(error);
-      if (store.getState().editor.id === id) store.dispatch(saveFailed(failure));
-      if (failure.code !== 'conflict' && failure.code !== 'bad_input') later(retryTime);
-    } finally {
-      busy = false;
+  const isOpen = (id: string) => store.getState().editor.id === id;
+
+  function meet(id: string, theirs: Base): void {
+    const { editor, history } = store.getState();
+    const { base } = editor;
+    if (!isOpen(id) || !base || !history.present) return meetClosed(id, theirs);
+    const merge = mergeDocuments(base.document, history.present, theirs.document);
+    if (merge.choices.length > 0) {
+      const edit = outbox.get(id);
+      if (edit) outbox.put({ ...edit, sending: null, stuck: true });
+      store.dispatch(conflictFound({ id, theirs }));
+      return;
     }
-    if (store.getState().editor.save.at === 'waiting') later(quietTime);
+    const places = [...new Set(differences(base.document, theirs.document).map((d) => d.place))];
+    store.dispatch(followed({ id, was: base.document, theirs }));
+    if (places.length > 0) onMerged(id, places);
   }
 
+  /** Nobody looks at this rig: what merges by itself does, what does not waits. */
+  function meetClosed(id: string, theirs: Base): void {
+    const edit = outbox.get(id);
+    if (!edit) return;
+    const merge = mergeDocuments(edit.base.document, edit.document, theirs.document);
+    if (merge.choices.length > 0) outbox.put({ ...edit, sending: null, stuck: true });
+    else outbox.put({ rigId: id, base: theirs, document: merge.merged, sending: null });
+  }
+
+  function acknowledged(id: string, { version, document }: Base): void {
+    const edit = outbox.get(id);
+    const done = edit !== undefined && sameDocument(edit.document, document);
+    // What is shown and what was sent may be two readings of one text, after a reload: from now on they are one.
+    const base = { version, document: done ? edit.document : document };
+    if (done) outbox.drop(id);
+    else if (edit) outbox.put({ ...edit, base, sending: null });
+    store.dispatch(sent({ id, base, when: Date.now() }));
+  }
+
+  /** @returns whether there is reason to go on at once */
+  async function sendOne(edit: KeptEdit): Promise<boolean> {
+    const { rigId: id } = edit;
+    const sending = edit.sending ?? { key: crypto.randomUUID(), document: edit.document };
+    const kept = outbox.put({ ...edit, sending });
+    store.dispatch(sendBegun({ id }));
+    try {
+      const { version } = await store
+        .dispatch(
+          api.endpoints.saveRig.initiate({ id, key: sending.key, version: edit.base.version, document: sending.document }),
+        )
+        .unwrap();
+      acknowledged(id, { version, document: sending.document });
+      return true;
+    } catch (error) {
+      const { code, message } = failureOf(error);
+      if (code === 'conflict') return overtaken(id);
+      const at = lasting.has(code) ? 'refused' : 'away';
+      store.dispatch(sendFailed({ id, at, message, kept }));
+      const now = outbox.get(id);
+      if (at === 'refused' && now) outbox.put({ ...now, sending: null, stuck: true });
+      return false;
+    }
+  }
+
+  async function overtaken(id: string): Promise<boolean> {
+    try {
+      const rig = await store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false })).unwrap();
+      const edit = outbox.get(id);
+      if (edit) outbox.put({ ...edit, sending: null });
+      meet(id, { version: rig.version, document: rig.document });
+      return true;
+    } catch (error) {
+      store.dispatch(sendFailed({ id, at: 'away', message: failureOf(error).message, kept: true }));
+      return false;
+    }
+  }
+
+  async function runAll(): Promise<void> {
+    for (let again = true; again;) {
+      again = false;
+      for (const { rigId } of outbox.all()) {
+        const edit = outbox.get(rigId);
+        if (edit && !edit.stuck) again = (await sendOne(edit)) || again;
+      }
+    }
+    if (outbox.all().some((edit) => !edit.stuck)) later(retryTime);
+  }
+
+  function run(): Promise<void> {
+    clearTimeout(timer);
+    running ??= runAll().finally(() => {
+      running = null;
+    });
+    return running;
+  }
+
+  let seen: { readonly document: unknown; readonly base: unknown } = { document: null, base: null };
+  let seenDrafts: EditorState['drafts'] = {};
+  let seenId: string | null = null;
   store.subscribe(() => {
-    const { edits, id, drafts } = store.getState().editor;
+    const state = store.getState();
+    const { id, drafts, send, base } = state.editor;
+    const document = state.history.present;
     if (id && id === seenId && drafts !== seenDrafts) keepDrafts(id, drafts);
     seenDrafts = drafts;
-    const changed = edits !== seen && id === seenId && edits > 0;
-    seen = edits;
     seenId = id;
-    if (changed) later(quietTime);
+    if (!id || !document || (document === seen.document && base === seen.base)) return;
+    seen = { document, base };
+    const edit = pendingEdit(state);
+    const before = outbox.get(id);
+    if (!edit) {
+      // Gone back to what the server has: nothing is left to send, unless an attempt may be on its way.
+      if (before?.sending) outbox.put({ ...before, document });
+      else if (before) outbox.drop(id);
+      return;
+    }
+    outbox.put({
+      ...edit,
+      // What is being sent builds on the base it was sent from; the answer brings the next one.
+      base: before?.sending ? before.base : edit.base,
+      sending: before?.sending ?? null,
+      ...(send.at === 'conflict' ? { stuck: true } : {}),
+    });
+    if (send.at !== 'conflict') later(quietTime);
   });
 
-  const pending = () => ['waiting', 'saving', 'failed'].includes(store.getState().editor.save.at);
-  window.addEventListener('beforeunload', (event) => {
-    if (pending()) event.preventDefault();
-  });
-  window.addEventListener('online', () => void save());
+  window.addEventListener('online', () => void run());
   document.addEventListener('visibilitychange', () => {
-    if (document.visibilityState === 'hidden') void save();
+    if (document.visibilityState === 'hidden') void run();
   });
+  if (outbox.all().length > 0) later(quietTime);
+
+  return {
+    seen: (id, theirs) => {
+      const { editor } = store.getState();
+      // While an attempt is under way, what is seen may be that attempt itself.
+      if (!isOpen(id) || outbox.get(id)?.sending || editor.send.at === 'conflict') return;
+      if (editor.base && theirs.version > editor.base.version) meet(id, theirs);
+    },
+    flush: async (id) => {
+      await run();
+      await run();
+      return outbox.get(id) === undefined;
+    },
+  };
 }
+
+export const placesWords = (places: readonly Place[]): string => places.map(placeTitle).join(', ');

@@ -1,124 +1,150 @@
+import fc from 'fast-check';
+import { configureStore } from '@reduxjs/toolkit';
 import { describe, expect, test } from 'vitest';
-import type { StoredRig } from '@vast-surge/contract';
-import { readQuantityText, blockDefinition, type FieldValue } from '@vast-surge/core/block';
-import { blockIn, newRig, quantityAt } from '@vast-surge/core/rig';
-import {
-  blockSelected,
-  editorSlice,
-  fieldDrafted,
-  fieldTyped,
-  kindChosen,
-  noteWritten,
-  numberTouched,
-  renamed,
-  rigOpened,
-  saveBegun,
-  saveDone,
-  saveFailed,
-  valueSet,
-  type EditorState,
-} from './editor.ts';
+import { blockDefinition, readQuantityText, type FieldValue } from '@vast-surge/core/block';
+import { blockIn, differences, newRig, quantityAt, type RigDocument } from '@vast-surge/core/rig';
+import { blockSelected, editorSlice, fieldDrafted, numberTouched } from './editor.ts';
+import { fieldTyped, followed, kindChosen, noteWritten, renamed, restored, rigOpened, valueSet } from './edits.ts';
+import { historyReducer } from './history.ts';
+import { redo, redoWords, undo, undoWords } from './undo.ts';
 
-const { reducer } = editorSlice;
-const stored: StoredRig = {
-  id: '11111111-1111-4111-8111-111111111111',
-  version: 3,
-  createdAt: '2026-01-01T00:00:00.000Z',
-  updatedAt: '2026-01-01T00:00:00.000Z',
-  archivedAt: null,
-  document: { name: 'Bank', note: '', rig: newRig() },
+const id = '11111111-1111-4111-8111-111111111111';
+const document: RigDocument = { name: 'Bank', note: '', rig: newRig() };
+
+const opened = (drafts: Record<string, string> = {}) => {
+  const store = configureStore({
+    reducer: { editor: editorSlice.reducer, history: historyReducer },
+    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
+  });
+  store.dispatch(rigOpened({ id, base: { version: 3, document }, document, drafts }));
+  return store;
 };
-const opened = (): EditorState => reducer(undefined, rigOpened({ rig: stored, drafts: {} }));
+type Store = ReturnType<typeof opened>;
+const present = (store: Store): RigDocument => store.getState().history.present ?? document;
+const at = (store: Store, path: string) => quantityAt(present(store).rig, path)?.value;
 
-const typed = (id: string, text: string): FieldValue => {
-  const field = blockDefinition('store', 'capacitor-bank').fields[id];
-  if (field?.type !== 'quantity') throw new Error(`no field ${id}`);
-  const read = readQuantityText(field, text);
+const typed = (field: string, text: string): FieldValue => {
+  const spec = blockDefinition('store', 'capacitor-bank').fields[field];
+  if (spec?.type !== 'quantity') throw new Error(`no field ${field}`);
+  const read = readQuantityText(spec, text);
   if (!read.ok) throw new Error(read.reason);
   return read.value;
 };
-const at = (state: EditorState, path: string) => (state.document ? quantityAt(state.document.rig, path)?.value : null);
+const type = (field: string, text: string, burst?: string) =>
+  fieldTyped({ slot: 'store', field, value: typed(field, text), ...(burst === undefined ? {} : { burst }) });
 
 describe('the open rig', () => {
-  test('opens saved, with the drafts that were kept', () => {
-    const state = reducer(undefined, rigOpened({ rig: stored, drafts: { 'store.C': 'lots' } }));
-    expect(state).toMatchObject({ id: stored.id, version: 3, edits: 0, save: { at: 'saved' }, drafts: { 'store.C': 'lots' } });
+  test('opens with the drafts that were kept; the same rig opened anew keeps the place one was at', () => {
+    const store = opened({ 'store.C': 'lots' });
+    expect(store.getState().editor).toMatchObject({ id, base: { version: 3 }, drafts: { 'store.C': 'lots' }, selected: 'store' });
+    store.dispatch(blockSelected('load'));
+    store.dispatch(rigOpened({ id, base: { version: 4, document }, document, drafts: {} }));
+    expect(store.getState().editor.selected).toBe('load');
+    store.dispatch(rigOpened({ id: 'another', base: { version: 1, document }, document, drafts: {} }));
+    expect(store.getState().editor.selected).toBe('store');
   });
 
-  test('takes a typed value, counts the edit, waits to be saved, and leaves the rig it came from as it was', () => {
-    const before = opened();
-    const after = reducer(before, fieldTyped({ slot: 'store', field: 'V0', value: typed('V0', '40 V') }));
-    expect([at(after, 'store.V0')?.value, after.edits, after.save.at]).toEqual([40, 1, 'waiting']);
-    expect(at(before, 'store.V0')?.value).toBe(48);
-    expect(after.document?.rig.supply).toBe(before.document?.rig.supply);
+  test('takes a typed value and leaves the document it came from as it was', () => {
+    const store = opened({ 'store.V0': 'forty' });
+    store.dispatch(type('V0', '40 V'));
+    expect([at(store, 'store.V0')?.value, quantityAt(document.rig, 'store.V0')?.value?.value]).toEqual([40, 48]);
+    expect(store.getState().editor.drafts).toEqual({});
   });
 
-  test('keeps what cannot be read as a draft and the value in force, until something readable is typed', () => {
-    let state = reducer(opened(), fieldDrafted({ path: 'store.C', text: '5 apples' }));
-    expect([state.drafts['store.C'], at(state, 'store.C')?.text, state.edits]).toEqual(['5 apples', '1000 µF ±20 %', 0]);
-    state = reducer(state, fieldTyped({ slot: 'store', field: 'C', value: typed('C', '5 µF') }));
-    expect([state.drafts, at(state, 'store.C')?.value]).toEqual([{}, 5e-6]);
+  test('a draft stays until its field is read, taken back, or its block changes kind', () => {
+    const store = opened();
+    store.dispatch(fieldDrafted({ path: 'switch.Vr', text: 'high' }));
+    store.dispatch(fieldDrafted({ path: 'store.C', text: 'lots' }));
+    store.dispatch(kindChosen({ slot: 'switch', kind: 'thyristor' }));
+    expect(store.getState().editor.drafts).toEqual({ 'store.C': 'lots' });
+    expect(blockIn(present(store).rig, 'switch').kind).toBe('thyristor');
   });
 
-  test('puts a number that was worked out into its field with the tolerance kept, and shows the block', () => {
-    const state = reducer(reducer(opened(), blockSelected('load')), valueSet({ path: 'store.C', value: 680e-6 }));
-    expect(at(state, 'store.C')).toMatchObject({ value: 680e-6, tolerance: { minus: 0.2, plus: 0.2 }, text: '680 µF ±20 %' });
-    expect(state.selected).toBe('store');
+  test('a worked value is put in as typed, with the tolerance the field had, and its block is shown', () => {
+    const store = opened();
+    store.dispatch(type('V0', '48 V ±2 %'));
+    store.dispatch(blockSelected('load'));
+    store.dispatch(valueSet({ path: 'store.V0', value: 39 }));
+    expect(at(store, 'store.V0')).toMatchObject({ value: 39, tolerance: { minus: 0.02, plus: 0.02 }, text: '39 V ±2 %' });
+    expect(store.getState().editor.selected).toBe('store');
+    store.dispatch(valueSet({ path: 'store.V0', value: -1 }));
+    expect(at(store, 'store.V0')?.value).toBe(39);
   });
 
-  test('does nothing with a worked number that its field does not let through', () => {
-    const before = opened();
-    expect(reducer(before, valueSet({ path: 'store.C', value: 1e30 }))).toBe(before);
-    expect(reducer(before, valueSet({ path: 'store.nonsense', value: 1 }))).toBe(before);
-  });
-
-  test('changes the kind of a block, keeps what both kinds have, and drops that block’s drafts alone', () => {
-    let state = reducer(opened(), fieldDrafted({ path: 'switch.I', text: '??' }));
-    state = reducer(state, fieldDrafted({ path: 'store.C', text: '??' }));
-    state = reducer(state, fieldTyped({ slot: 'switch', field: 'Vr', value: typed('V0', '900 V') }));
-    state = reducer(state, kindChosen({ slot: 'switch', kind: 'thyristor' }));
-    const block = state.document && blockIn(state.document.rig, 'switch');
-    expect(block).toMatchObject({ kind: 'thyristor', fields: { Vr: { value: 900 }, direction: 'one-way' } });
-    expect(state.drafts).toEqual({ 'store.C': '??' });
-  });
-
-  test('renames, notes, and opens the working of what is touched', () => {
-    let state = reducer(opened(), renamed('Other'));
-    state = reducer(state, noteWritten('dry today'));
-    state = reducer(state, numberTouched('limit:reversal'));
-    expect(state.document).toMatchObject({ name: 'Other', note: 'dry today' });
-    expect(state).toMatchObject({ edits: 2, focus: 'limit:reversal', workingOpen: true });
+  test('touching a number opens its working', () => {
+    const store = opened();
+    store.dispatch(numberTouched('figure:peak-current'));
+    expect(store.getState().editor).toMatchObject({ focus: 'figure:peak-current', workingOpen: true });
   });
 });
 
-describe('saving', () => {
-  const edit = (state: EditorState) => reducer(state, renamed(`${state.document?.name}x`));
-  const done = (version: number, edits: number) => saveDone({ id: stored.id, version, edits, when: 5 });
-
-  test('ends as saved only if nothing was edited meanwhile', () => {
-    const saving = reducer(edit(opened()), saveBegun(undefined));
-    expect(reducer(saving, done(4, 1))).toMatchObject({ version: 4, save: { at: 'saved', when: 5 } });
-    expect(reducer(edit(saving), done(4, 1))).toMatchObject({ version: 4, save: { at: 'waiting' } });
+describe('undo and redo', () => {
+  test('take back and do again, say what in words, and show the block it was in', () => {
+    const store = opened();
+    expect([undo(store), undoWords(store.getState().history)]).toEqual([null, null]);
+    store.dispatch(type('V0', '40 V'));
+    store.dispatch(renamed('Big bank'));
+    store.dispatch(blockSelected('load'));
+    expect(undo(store)).toBe('Name: Bank → Big bank');
+    expect(undo(store)).toBe('Store, charged to: 48 V (default) → 40 V');
+    expect(store.getState().editor.selected).toBe('store');
+    expect(present(store)).toBe(document);
+    expect(redoWords(store.getState().history)).toBe('Store, charged to: 48 V (default) → 40 V');
+    expect(redo(store)).toBe('Store, charged to: 48 V (default) → 40 V');
+    expect([redo(store), redo(store)]).toEqual(['Name: Bank → Big bank', null]);
   });
 
-  test('of another rig changes nothing', () => {
-    const state = edit(opened());
-    expect(reducer(state, saveDone({ id: 'other', version: 9, edits: 1, when: 1 }))).toBe(state);
+  test('the key strokes of one visit to a field are one step; two visits are two', () => {
+    const store = opened();
+    for (const text of ['4', '44', '44 V']) store.dispatch(type('V0', text, 'first visit'));
+    for (const text of ['3', '39 V']) store.dispatch(type('V0', text, 'second visit'));
+    expect(undo(store)).toBe('Store, charged to: 44 V → 39 V');
+    expect(undo(store)).toBe('Store, charged to: 48 V (default) → 44 V');
+    expect(undo(store)).toBeNull();
   });
 
-  test('that is refused as stale stays refused through further edits, until the user decides', () => {
-    let state = reducer(edit(opened()), saveFailed({ code: 'conflict', message: '' }));
-    state = edit(state);
-    expect(state.save.at).toBe('conflict');
-    expect(reducer(state, rigOpened({ rig: { ...stored, version: 8 }, drafts: {} }))).toMatchObject({
-      version: 8,
-      save: { at: 'saved' },
-    });
+  test('a restored revision is one step, and a change of kind comes back with all its fields', () => {
+    const store = opened();
+    store.dispatch(kindChosen({ slot: 'bleeder', kind: 'none' }));
+    store.dispatch(restored({ ...document, note: 'as it was' }));
+    undo(store);
+    expect(blockIn(present(store).rig, 'bleeder').kind).toBe('none');
+    expect(undo(store)).toBe('Bleeder, kind: Permanent bleeder → No bleeder');
+    expect(blockIn(present(store).rig, 'bleeder')).toBe(blockIn(document.rig, 'bleeder'));
   });
 
-  test('that fails says why, and the next edit waits again', () => {
-    const state = reducer(edit(opened()), saveFailed({ code: 'server_away', message: 'The server does not answer.' }));
-    expect(state.save).toEqual({ at: 'failed', message: 'The server does not answer.' });
-    expect(edit(state).save.at).toBe('waiting');
+  test('whatever was done: all of it undone is the rig as opened, all of it redone the rig as it was', () => {
+    const edit = fc.oneof(
+      fc.integer({ min: 1, max: 99 }).map((n) => type('V0', `${n} V`, `burst ${n % 3}`)),
+      fc.integer({ min: 1, max: 99 }).map((n) => type('C', `${n} µF`)),
+      fc.string({ maxLength: 8 }).map((note) => noteWritten({ note })),
+      fc.constantFrom('contact', 'thyristor').map((kind) => kindChosen({ slot: 'switch' as const, kind })),
+    );
+    fc.assert(
+      fc.property(fc.array(edit, { maxLength: 40 }), (edits) => {
+        const store = opened();
+        for (const action of edits) store.dispatch(action);
+        const end = present(store);
+        while (undo(store) !== null);
+        expect(present(store)).toBe(document);
+        while (redo(store) !== null);
+        expect(present(store)).toBe(end);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test('another hand’s change stays through every undo and redo of one’s own', () => {
+    const store = opened();
+    store.dispatch(type('V0', '40 V'));
+    store.dispatch(type('C', '900 µF'));
+    const theirs = { ...document, note: 'theirs' };
+    store.dispatch(followed({ id, was: document, theirs: { version: 4, document: theirs } }));
+    undo(store);
+    undo(store);
+    expect(differences(theirs, present(store))).toEqual([]);
+    redo(store);
+    redo(store);
+    expect([present(store).note, at(store, 'store.C')?.text]).toEqual(['theirs', '900 µF']);
   });
 });

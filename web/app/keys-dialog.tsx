@@ -2,6 +2,10 @@ import { Dialog } from 'radix-ui';
 
 const keys: readonly (readonly [string, string])[] = [
   ['?', 'this list'],
+  ['Ctrl K', 'find any rig, sum or action'],
+  ['Ctrl Z', 'undo; with Shift, redo'],
+  ['Ctrl S', 'close a revision of the rig'],
+  ['g r, g s', 'all rigs, sums'],
   ['[ and ]', 'the block before and after, on a rig'],
   ['w', 'open or close the working of the number last touched'],
   ['Esc', 'close the working; in a field, take back what was typed'],

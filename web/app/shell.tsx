@@ -1,9 +1,10 @@
 import { useState, useSyncExternalStore } from 'react';
-import { Keyboard, Moon, Sun } from 'lucide-react';
-import { Link, NavLink, Outlet, useLocation } from 'react-router';
+import { Keyboard, Moon, Search, Sun } from 'lucide-react';
+import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { KeysDialog } from './keys-dialog.tsx';
-import { useAppSelector } from './store.ts';
+import { Finder } from './finder.tsx';
+import { useKeptEdits } from './session.ts';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
 
 const views = [
@@ -35,21 +36,30 @@ function ThemeButton() {
   );
 }
 
-/** On any other page: that edits of a rig have not reached the server yet, and the way back to it. */
-function PendingNote() {
-  const { id, document, save } = useAppSelector((s) => s.editor);
+/** On any other page: rigs whose edits the server does not have yet, and the way to them. */
+function KeptNote() {
+  const edits = useKeptEdits();
   const { pathname } = useLocation();
-  if (!id || !document || save.at === 'saved' || pathname === `/rigs/${id}`) return null;
+  const elsewhere = edits.filter(({ rigId }) => !pathname.startsWith(`/rigs/${rigId}`));
+  const [first] = elsewhere;
+  if (!first) return null;
+  const { name } = first.document;
+  const more = elsewhere.length > 1 ? ` and ${elsewhere.length - 1} more` : '';
   return (
-    <Link role="status" to={`/rigs/${id}`} className="truncate bg-warning px-2 text-on-warning underline">
-      Edits of {document.name} are not saved yet
+    <Link role="status" to={`/rigs/${first.rigId}`} className="truncate bg-warning px-2 text-on-warning underline">
+      {first.stuck ? `Edits of ${name} wait for you to decide` : `Edits of ${name}${more} are kept on this device, not saved yet`}
     </Link>
   );
 }
 
 export function Shell() {
   const [keysOpen, setKeysOpen] = useState(false);
+  const [finding, setFinding] = useState(false);
+  const navigate = useNavigate();
   useHotkeys('shift+?, ?', () => setKeysOpen(true), { useKey: true });
+  useHotkeys('mod+k', () => setFinding(true), { enableOnFormTags: true, preventDefault: true });
+  useHotkeys('g>r', () => void navigate('/rigs'));
+  useHotkeys('g>s', () => void navigate('/sums'));
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:bg-plate focus:p-2">
@@ -74,7 +84,16 @@ export function Shell() {
         </nav>
         <div className="ml-auto flex min-w-0 items-center gap-1">
           <div id="header-slot" className="flex min-w-0 items-center gap-3" />
-          <PendingNote />
+          <KeptNote />
+          <button
+            type="button"
+            className="p-2 text-dim hover:text-ink"
+            aria-label="Find a rig, a sum or an action"
+            title="Find a rig, a sum or an action (Ctrl+K)"
+            onClick={() => setFinding(true)}
+          >
+            <Search size={17} aria-hidden />
+          </button>
           <ThemeButton />
           <button
             type="button"
@@ -90,6 +109,7 @@ export function Shell() {
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">
         <Outlet />
       </div>
+      <Finder open={finding} onOpenChange={setFinding} onKeys={() => setKeysOpen(true)} />
       <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
     </div>
   );

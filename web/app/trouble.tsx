@@ -41,6 +41,14 @@ export function Failure({ error, onRetry }: { error: unknown; onRetry: () => voi
     <div role="alert" className="m-6 max-w-2xl border-l-4 border-over bg-plate p-4">
       <p className="font-bold">{message}</p>
       {waits && <p className="mt-1 text-dim">It is asked again every few seconds. Sums still work without it.</p>}
+      {code === 'unreadable' && (
+        <p className="mt-1">
+          It is left as it is, with all its revisions, and goes into every backup. All other rigs and the sums work as ever.{' '}
+          <Link className="text-select underline" to="/rigs">
+            All rigs
+          </Link>
+        </p>
+      )}
       <button type="button" className="mt-2 text-select underline" onClick={onRetry}>
         Try now
       </button>

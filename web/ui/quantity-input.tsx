@@ -1,6 +1,7 @@
 import { useState, type KeyboardEvent } from 'react';
 import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '@vast-surge/core/block';
 import { printExact, printTolerance, stepPreferred, unitName } from '@vast-surge/core/quantity';
+import { newBurst } from './burst.ts';
 
 interface Props {
   readonly id: string;
@@ -8,7 +9,8 @@ interface Props {
   readonly value: QuantityValue | null;
   /** Text that could not be read, kept until it can. */
   readonly draft: string | undefined;
-  readonly onValue: (value: QuantityValue | null) => void;
+  /** `burst` names the key strokes that belong together. */
+  readonly onValue: (value: QuantityValue | null, burst: string) => void;
   readonly onDraft: (text: string) => void;
 }
 
@@ -26,6 +28,14 @@ function stepped(field: QuantityField, value: QuantityValue, direction: 1 | -1, 
 export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Props) {
   const [typing, setTyping] = useState<string | null>(null);
   const [before, setBefore] = useState<QuantityValue | null>(null);
+  const [burst, setBurst] = useState(newBurst);
+  // What this field last gave; another value in force was put there by an undo or by another hand, and is shown.
+  const [given, setGiven] = useState<QuantityValue | null>(null);
+  const [shown, setShown] = useState(value);
+  if (value !== shown) {
+    setShown(value);
+    if (typing !== null && value !== given) setTyping(null);
+  }
   const text = typing ?? draft ?? value?.text ?? '';
   const read = readQuantityText(field, text);
   const shownValue = read.ok && read.value ? textOf(read.value, field.unit) : null;
@@ -36,8 +46,12 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
   const take = (next: string) => {
     setTyping(next);
     const parsed = readQuantityText(field, next);
-    if (parsed.ok) onValue(parsed.value);
-    else onDraft(next);
+    if (!parsed.ok) {
+      onDraft(next);
+      return;
+    }
+    setGiven(parsed.value);
+    onValue(parsed.value, burst);
   };
 
   const step = (direction: 1 | -1, fine: boolean) => {
@@ -47,8 +61,13 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
     const next = readQuantityText(field, printExact(number, field.unit) + tolerance);
     if (next.ok && next.value) {
       setTyping(null);
-      onValue(next.value);
+      onValue(next.value, newBurst());
     }
+  };
+
+  const settle = () => {
+    setTyping(null);
+    setBurst(newBurst());
   };
 
   const onKeyDown = (event: KeyboardEvent) => {
@@ -57,9 +76,10 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
       step(event.key === 'ArrowUp' ? 1 : -1, event.altKey);
     } else if (event.key === 'Escape') {
       event.stopPropagation();
+      if (typing === null && draft === undefined) return;
       setTyping(null);
-      onValue(before);
-    } else if (event.key === 'Enter') setTyping(null);
+      onValue(before, burst);
+    } else if (event.key === 'Enter') settle();
   };
 
   return (
@@ -76,7 +96,7 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
           aria-describedby={`${id}-says`}
           onFocus={() => setBefore(value)}
           onChange={(event) => take(event.target.value)}
-          onBlur={() => setTyping(null)}
+          onBlur={settle}
           onKeyDown={onKeyDown}
         />
         {field.unit !== '1' && shownValue === null && <span className="pr-2 text-[13px] text-dim">{unitName(field.unit)}</span>}

@@ -6,11 +6,18 @@ import { WorkingLines } from './working-lines.tsx';
 interface Props {
   readonly title: string;
   readonly printed: string;
-  readonly worked: Worked;
+  /** The number with its tree, or how to get it when it is asked for. */
+  readonly worked: Worked | (() => Worked | null);
   readonly rig: Rig;
   /** What is printed is the worst corner of the tolerances, and the working is of the nominal value. */
   readonly atWorst?: boolean;
   readonly className?: string;
+}
+
+/** Worked out when the dialog opens, and not before. */
+function Working({ rig, worked }: Pick<Props, 'rig' | 'worked'>) {
+  const tree = typeof worked === 'function' ? worked() : worked;
+  return tree ? <WorkingLines rig={rig} worked={tree} /> : <p className="mt-2">This number is not available any more.</p>;
 }
 
 /** A number that shows its working when asked, wherever it stands. */
@@ -35,7 +42,7 @@ export function WorkedNumber({ title, printed, worked, rig, atWorst = false, cla
           {atWorst && (
             <p className="mt-1">At the worst corner of the tolerances. The working below is that of the nominal value.</p>
           )}
-          <WorkingLines rig={rig} worked={worked} />
+          <Working rig={rig} worked={worked} />
           <Dialog.Close className="mt-3 border border-ink px-3 py-1">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

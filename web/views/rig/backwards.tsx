@@ -3,7 +3,7 @@ import { leversOf, solveRig, type Evaluation } from '@vast-surge/core/evaluation
 import type { Worked } from '@vast-surge/core/formula';
 import { parseQuantity, printQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
 import { fieldName, quantityAt } from '@vast-surge/core/rig';
-import { valueSet } from '../../app/editor.ts';
+import { valueSet } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 
 interface Props {

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import {
   blockDefinition,
@@ -11,8 +12,10 @@ import {
 } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { blockIn } from '@vast-surge/core/rig';
-import { fieldDrafted, fieldTyped, kindChosen, noteWritten } from '../../app/editor.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { fieldTyped, kindChosen, noteWritten } from '../../app/edits.ts';
+import { fieldDrafted } from '../../app/editor.ts';
+import { useAppDispatch, useAppSelector, useOpenDocument } from '../../app/store.ts';
+import { newBurst } from '../../ui/burst.ts';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
 
 function Problems({ problems }: { problems: readonly Problem[] }) {
@@ -63,7 +66,7 @@ function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldS
           field={spec}
           value={value as QuantityValue | null}
           draft={draft}
-          onValue={(next) => dispatch(fieldTyped({ slot, field: id, value: next }))}
+          onValue={(next, burst) => dispatch(fieldTyped({ slot, field: id, value: next, burst }))}
           onDraft={(text) => dispatch(fieldDrafted({ path, text }))}
         />
       )}
@@ -93,6 +96,7 @@ function KindChoice({ slot, kind }: { slot: Slot; kind: string }) {
 
 function Note({ note }: { note: string }) {
   const dispatch = useAppDispatch();
+  const [burst, setBurst] = useState(newBurst);
   return (
     <label className="mt-4 block text-[14px] text-dim">
       Note on the rig
@@ -100,7 +104,8 @@ function Note({ note }: { note: string }) {
         className="mt-1 h-20 w-full border border-rule bg-plate p-2 text-ink"
         maxLength={10_000}
         value={note}
-        onChange={(event) => dispatch(noteWritten(event.target.value))}
+        onFocus={() => setBurst(newBurst())}
+        onChange={(event) => dispatch(noteWritten({ note: event.target.value, burst }))}
       />
     </label>
   );
@@ -109,7 +114,7 @@ function Note({ note }: { note: string }) {
 /** The fields of the selected block, drawn from its declaration. */
 export function BlockForm({ evaluation, note }: { evaluation: Evaluation; note: string }) {
   const slot = useAppSelector((s) => s.editor.selected);
-  const rig = useAppSelector((s) => s.editor.document?.rig);
+  const rig = useOpenDocument()?.rig;
   if (!rig) return null;
   const block = blockIn(rig, slot);
   const definition = blockDefinition(slot, block.kind);

@@ -3,7 +3,7 @@ import { slotTitles } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { limitState, type Limit, type Relief } from '@vast-surge/core/limit';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
-import { valueSet } from '../../app/editor.ts';
+import { valueSet } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
 

@@ -1,20 +1,26 @@
-import { useDeferredValue, useEffect, useMemo } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { createPortal } from 'react-dom';
+import { Redo2, Undo2 } from 'lucide-react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useParams } from 'react-router';
 import { slots } from '@vast-surge/core/block';
 import { evaluateRig } from '@vast-surge/core/evaluation';
-import { writeRigFile, type RigDocument } from '@vast-surge/core/format';
-import { failureOf, useGetRigQuery } from '../../app/api.ts';
-import { blockSelected, numberTouched, renamed, rigOpened, workingToggled } from '../../app/editor.ts';
+import { writeRigFile } from '@vast-surge/core/format';
+import type { RigDocument } from '@vast-surge/core/rig';
+import { redoEdit, undoEdit } from '../../app/commands.ts';
+import { renamed } from '../../app/edits.ts';
+import { blockSelected, numberTouched, workingToggled } from '../../app/editor.ts';
+import { useOpenRig } from '../../app/open-rig.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { keptDrafts } from '../../app/drafts.ts';
 import { Failure } from '../../app/trouble.tsx';
+import { redoWords, undoWords } from '../../app/undo.ts';
 import { RigLine } from '../../schematic/line.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { BlockForm } from './block-form.tsx';
+import { Conflict } from './conflict.tsx';
 import { HazardStrip } from './hazard-strip.tsx';
 import { LimitsLadder } from './limits-ladder.tsx';
+import { RevisionDialog } from './revision-dialog.tsx';
 import { SaveLine } from './save-line.tsx';
 import { TracesPanel } from './traces-panel.tsx';
 import { WorkingBar } from './working.tsx';
@@ -38,22 +44,51 @@ function RigName({ name }: { name: string }) {
   );
 }
 
-function HeaderTools({ id, document: rigDocument }: { id: string; document: RigDocument }) {
+function UndoButtons() {
+  const history = useAppSelector((s) => s.history);
+  const [back, forth] = [undoWords(history), redoWords(history)];
+  const button = (title: string, words: string | null, act: () => void, icon: React.ReactNode) => (
+    <button
+      type="button"
+      className="p-1.5 text-dim enabled:hover:text-ink"
+      disabled={words === null}
+      aria-label={title}
+      title={words === null ? `${title}: nothing yet` : `${title}: ${words}`}
+      onClick={act}
+    >
+      {icon}
+    </button>
+  );
+  return (
+    <span className="flex">
+      {button('Undo', back, undoEdit, <Undo2 size={17} aria-hidden />)}
+      {button('Redo', forth, redoEdit, <Redo2 size={17} aria-hidden />)}
+    </span>
+  );
+}
+
+const tool = 'whitespace-nowrap border border-rule bg-plate px-2 py-0.5 hover:border-ink';
+
+function HeaderTools({ id, document: rigDocument, away }: { id: string; document: RigDocument; away: boolean }) {
   const slot = window.document.getElementById('header-slot');
   if (!slot) return null;
   return createPortal(
     <>
       <span className="hidden sm:inline">
-        <RigName key={id} name={rigDocument.name} />
+        <RigName key={`${id} ${rigDocument.name}`} name={rigDocument.name} />
       </span>
-      <SaveLine />
-      <Link className="whitespace-nowrap border border-rule bg-plate px-2 py-0.5 hover:border-ink" to={`/rigs/${id}/run-sheet`}>
+      <SaveLine serverAway={away} />
+      <UndoButtons />
+      <Link className={tool} to={`/rigs/${id}/run-sheet`}>
         Run sheet
+      </Link>
+      <Link className={`hidden sm:inline ${tool}`} to={`/rigs/${id}/revisions`}>
+        Revisions
       </Link>
       <button
         type="button"
-        className="hidden whitespace-nowrap border border-rule bg-plate px-2 py-0.5 hover:border-ink sm:inline"
-        onClick={() => download(`${fileName(rigDocument.name)}.rig.json`, writeRigFile(rigDocument), 'application/json')}
+        className={`hidden sm:inline ${tool}`}
+        onClick={() => download(`${fileName(rigDocument.name)}.rig.json`, writeRigFile(rigDocument, id), 'application/json')}
       >
         Export
       </button>
@@ -62,7 +97,12 @@ function HeaderTools({ id, document: rigDocument }: { id: string; document: RigD
   );
 }
 
-function useRigKeys() {
+/** Keys of the rig page. In a field they work as well where they take the place of the browser's own. */
+function useRigKeys(onClose: () => void) {
+  const anywhere = { enableOnFormTags: true, preventDefault: true } as const;
+  useHotkeys('mod+z', undoEdit, anywhere);
+  useHotkeys('mod+shift+z, mod+y', redoEdit, anywhere);
+  useHotkeys('mod+s', onClose, anywhere);
   const dispatch = useAppDispatch();
   const selected = useAppSelector((s) => s.editor.selected);
   const open = useAppSelector((s) => s.editor.workingOpen);
@@ -76,18 +116,20 @@ function useRigKeys() {
   useHotkeys('escape', () => void dispatch(workingToggled(false)));
 }
 
-function Workbench({ id, document }: { id: string; document: RigDocument }) {
+function Workbench({ id, document, away }: { id: string; document: RigDocument; away: boolean }) {
   const dispatch = useAppDispatch();
-  const selected = useAppSelector((s) => s.editor.selected);
+  const { selected, send, base } = useAppSelector((s) => s.editor);
+  const [closing, setClosing] = useState(false);
   // Evaluating takes some milliseconds: a keystroke is shown first and the numbers follow.
   const rig = useDeferredValue(document.rig);
   const evaluation = useMemo(() => evaluateRig(rig), [rig]);
-  useRigKeys();
+  useRigKeys(() => setClosing(true));
   const touch = (focus: string) => dispatch(numberTouched(focus));
   return (
     <main className="flex flex-1 flex-col lg:min-h-0">
-      <HeaderTools id={id} document={document} />
+      <HeaderTools id={id} document={document} away={away} />
       <h1 className="sr-only">Rig {document.name}</h1>
+      {send.at === 'conflict' && base && <Conflict id={id} base={base} mine={document} theirs={send.theirs} />}
       <HazardStrip evaluation={evaluation} onTouch={touch} />
       <RigLine evaluation={evaluation} selected={selected} onSelect={(slot) => dispatch(blockSelected(slot))} />
       <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[322px_minmax(0,1fr)_312px]">
@@ -96,45 +138,15 @@ function Workbench({ id, document }: { id: string; document: RigDocument }) {
         <LimitsLadder evaluation={evaluation} onTouch={touch} />
       </div>
       <WorkingBar evaluation={evaluation} />
+      <RevisionDialog open={closing} onOpenChange={setClosing} />
     </main>
-  );
-}
-
-/** Another rig still has edits on their way: it is saved first, and no edit is dropped in silence. */
-function StillSaving({ id, name }: { id: string; name: string }) {
-  return (
-    <div role="alert" className="m-6 max-w-2xl border-l-4 border-warning bg-plate p-4">
-      <p className="font-bold">Edits of {name} are not saved yet.</p>
-      <p className="mt-1">This page opens as soon as they are. Should that take long, go back and see what stands in the way.</p>
-      <Link className="mt-2 inline-block text-select underline" to={`/rigs/${id}`}>
-        Back to {name}
-      </Link>
-    </div>
   );
 }
 
 export function RigView() {
   const { id = '' } = useParams();
-  const dispatch = useAppDispatch();
-  const { data, error, refetch } = useGetRigQuery(id, { refetchOnMountOrArgChange: true });
-  const { id: editorId, document, version, save } = useAppSelector((s) => s.editor);
-  const pending = save.at !== 'saved';
-  const isOpen = editorId === id && document !== null;
-
-  useEffect(() => {
-    // What is still to be saved, of this rig or another, is newer than what the server has.
-    if (!data || data.id !== id || pending) return;
-    if (!isOpen || data.version > version) dispatch(rigOpened({ rig: data, drafts: keptDrafts(id) }));
-  }, [data, id, isOpen, version, pending, dispatch]);
-
-  useEffect(() => {
-    if (!error || failureOf(error).code === 'not_found' || failureOf(error).code === 'unreadable') return;
-    const timer = setInterval(() => void refetch(), 3000);
-    return () => clearInterval(timer);
-  }, [error, refetch]);
-
-  if (isOpen) return <Workbench key={id} id={id} document={document} />;
-  if (error) return <Failure error={error} onRetry={() => void refetch()} />;
-  if (pending && editorId && document) return <StillSaving id={editorId} name={document.name} />;
+  const { document, error, away, refetch } = useOpenRig(id);
+  if (document) return <Workbench key={id} id={id} document={document} away={away} />;
+  if (error) return <Failure error={error} onRetry={refetch} />;
   return <p className="p-6 text-dim">Fetching the rig …</p>;
 }

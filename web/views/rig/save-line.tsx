@@ -1,8 +1,5 @@
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
-import { api, failureOf, useCreateRigMutation } from '../../app/api.ts';
-import { rigOpened } from '../../app/editor.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useAppSelector, useOpenDocument } from '../../app/store.ts';
 
 function useSecondsSince(when: number | null): number {
   const [now, setNow] = useState(() => Date.now());
@@ -16,67 +13,31 @@ function useSecondsSince(when: number | null): number {
 const ago = (seconds: number): string =>
   seconds < 60 ? `${seconds} s` : seconds < 3600 ? `${Math.floor(seconds / 60)} min` : `${Math.floor(seconds / 3600)} h`;
 
-/** The rig was saved elsewhere in between: the user says which one stands, and neither is lost. */
-function Conflict() {
-  const dispatch = useAppDispatch();
-  const { id, document } = useAppSelector((s) => s.editor);
-  const [create] = useCreateRigMutation();
-  const takeTheirs = async () => {
-    if (!id) return;
-    try {
-      const rig = await dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true })).unwrap();
-      dispatch(rigOpened({ rig, drafts: {} }));
-    } catch (error) {
-      toast.error(failureOf(error).message);
-    }
-  };
-  const keepMine = async () => {
-    if (!document) return;
-    try {
-      const copy = { ...document, name: `${document.name.slice(0, 70)} (copy)` };
-      await create({ id: crypto.randomUUID(), document: copy }).unwrap();
-      toast(`Yours is kept as "${copy.name}".`);
-      await takeTheirs();
-    } catch (error) {
-      toast.error(failureOf(error).message);
-    }
-  };
-  return (
-    <span role="alert" className="flex flex-wrap items-center gap-2 bg-warning px-2 text-on-warning">
-      Changed elsewhere: your last edits are not saved.
-      <button type="button" className="underline" onClick={() => void keepMine()}>
-        Keep mine as a copy
-      </button>
-      <button type="button" className="underline" onClick={() => void takeTheirs()}>
-        Take the other
-      </button>
-    </span>
-  );
-}
+type State = 'saved' | 'saving' | 'kept' | 'refused' | 'conflict';
 
 /** Where the edits are, always readable. */
-export function SaveLine() {
-  const { save } = useAppSelector((s) => s.editor);
-  const seconds = useSecondsSince(save.at === 'saved' ? save.when : null);
-  if (save.at === 'conflict') return <Conflict />;
-  if (save.at === 'failed') {
-    return (
-      <span role="alert" className="bg-warning px-2 text-on-warning" title={save.message}>
-        Not saved: {save.message} Kept in this page.
-      </span>
-    );
-  }
-  const text =
-    save.at === 'saved'
-      ? save.when === null
-        ? 'saved'
-        : `saved ${ago(seconds)} ago`
-      : save.at === 'saving'
-        ? 'saving'
-        : 'not yet saved';
-  return (
-    <span data-save={save.at} className="text-[13px] whitespace-nowrap text-dim">
+export function SaveLine({ serverAway }: { serverAway: boolean }) {
+  const { send, base } = useAppSelector((s) => s.editor);
+  const document = useOpenDocument();
+  const seconds = useSecondsSince(send.at === 'idle' ? send.when : null);
+  const pending = document !== base?.document;
+  const line = (state: State, text: string, warns: boolean, title?: string) => (
+    <span
+      data-save={state}
+      role={warns ? 'alert' : 'status'}
+      title={title}
+      className={`text-[13px] ${warns ? 'bg-warning px-2 py-0.5 text-on-warning' : 'whitespace-nowrap text-dim'}`}
+    >
       {text}
     </span>
   );
+  if (send.at === 'conflict') return line('conflict', 'changed elsewhere too: decide below', true);
+  if (send.at === 'refused') return line('refused', `not saved: ${send.message}`, true);
+  if (send.at === 'away' && pending) {
+    const where = send.kept ? 'kept on this device' : 'kept in this page only, which the device has no room for';
+    return line('kept', `${where}, server not reached`, true, send.message);
+  }
+  if (pending || send.at === 'sending') return line('saving', 'saving', false);
+  if (serverAway) return line('saved', 'saved; server not reached', true);
+  return line('saved', send.at === 'idle' && send.when !== null ? `saved ${ago(seconds)} ago` : 'saved', false);
 }

@@ -1,44 +1,32 @@
-import { useMemo, useRef, useState } from 'react';
-import { FileUp, Plus } from 'lucide-react';
-import { Link, useNavigate } from 'react-router';
+import { useMemo, useState } from 'react';
+import { FileDown, Plus } from 'lucide-react';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { StoredRig } from '@vast-surge/contract';
-import { bleedGoal } from '@vast-surge/core/block';
-import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
-import { rigFileLimit, readRigFile, wordFileIssue, writeRigFile, type RigDocument } from '@vast-surge/core/format';
-import { limitState, tightest } from '@vast-surge/core/limit';
+import { evaluateRig, figureIn, type Headline, type HeadlineFigure } from '@vast-surge/core/evaluation';
+import { writeRigFile } from '@vast-surge/core/format';
+import { limitState } from '@vast-surge/core/limit';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { newRig, type Rig } from '@vast-surge/core/rig';
-import { failureOf, useArchiveRigMutation, useCreateRigMutation, useListRigsQuery, type ListedRig } from '../../app/api.ts';
+import { copyName, type Rig } from '@vast-surge/core/rig';
+import { failureOf, useArchiveRigMutation, useListRigsQuery, type ListedRig } from '../../app/api.ts';
+import { useAddRig, useNewBank } from '../../app/commands.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { printFigure } from '../../ui/print-figure.ts';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
+import { useHeadlines, type Headlines } from '../../workers/headlines.ts';
 import { Guide } from './guide.tsx';
+import { ImportButton } from './import-dialog.tsx';
 
-function useAddRig() {
-  const [create] = useCreateRigMutation();
-  return async (document: RigDocument): Promise<string | null> => {
-    try {
-      return (await create({ id: crypto.randomUUID(), document }).unwrap()).id;
-    } catch (error) {
-      toast.error(failureOf(error).message);
-      return null;
-    }
-  };
-}
-
-function RigActions({ rig }: { rig: StoredRig }) {
-  const add = useAddRig();
+function useSetArchived(rig: { id: string; name: string }) {
   const [archive] = useArchiveRigMutation();
-  const { name } = rig.document;
-  const setArchived = async (archived: boolean) => {
+  const setArchived = async (archived: boolean): Promise<void> => {
     try {
       await archive({ id: rig.id, archived }).unwrap();
       if (archived)
-        toast(`${name} is taken off the list.`, {
+        toast(`${rig.name} is archived: off the list, with everything it was.`, {
           duration: 12_000,
           action: { label: 'Undo', onClick: () => void setArchived(false) },
         });
@@ -46,36 +34,60 @@ function RigActions({ rig }: { rig: StoredRig }) {
       toast.error(failureOf(error).message);
     }
   };
+  return setArchived;
+}
+
+const action = 'py-1 underline';
+
+function RigActions({ rig }: { rig: StoredRig }) {
+  const add = useAddRig();
+  const { name } = rig.document;
+  const setArchived = useSetArchived({ id: rig.id, name });
+  if (rig.archivedAt !== null) {
+    return (
+      <button
+        type="button"
+        className={`${action} text-[14px] text-select`}
+        aria-label={`Bring back ${name}`}
+        onClick={() => void setArchived(false)}
+      >
+        Bring back
+      </button>
+    );
+  }
   return (
-    <span className="flex flex-wrap gap-x-3 text-[14px] text-select">
-      <Link className="py-1 underline" to={`/rigs/${rig.id}/run-sheet`} aria-label={`Run sheet of ${name}`}>
+    <span className="flex max-w-[15rem] flex-wrap gap-x-3 text-[14px] text-select">
+      <Link className={action} to={`/rigs/${rig.id}/run-sheet`} aria-label={`Run sheet of ${name}`}>
         Run sheet
+      </Link>
+      <Link className={action} to={`/rigs/${rig.id}/revisions`} aria-label={`Revisions of ${name}`}>
+        {rig.revision ? `Revision ${rig.revision.number}` : 'Revisions'}
       </Link>
       <button
         type="button"
-        className="py-1 underline"
+        className={action}
         aria-label={`Duplicate ${name}`}
-        onClick={() => void add({ ...rig.document, name: `${name.slice(0, 70)} (copy)` })}
+        onClick={() => void add({ ...rig.document, name: copyName(name) })}
       >
         Duplicate
       </button>
       <button
         type="button"
-        className="py-1 underline"
+        className={action}
         aria-label={`Export ${name}`}
-        onClick={() => download(`${fileName(name)}.rig.json`, writeRigFile(rig.document), 'application/json')}
+        onClick={() => download(`${fileName(name)}.rig.json`, writeRigFile(rig.document, rig.id), 'application/json')}
       >
         Export
       </button>
-      <button type="button" className="py-1 underline" aria-label={`Remove ${name}`} onClick={() => void setArchived(true)}>
-        Remove
+      <button type="button" className={action} aria-label={`Archive ${name}`} onClick={() => void setArchived(true)}>
+        Archive
       </button>
     </span>
   );
 }
 
 interface NumberProps {
-  readonly figure: ReturnType<typeof figureIn>;
+  readonly figure: HeadlineFigure | null;
   readonly rig: Rig;
   /** The worst corner rather than the nominal value. */
   readonly worst?: boolean;
@@ -84,13 +96,12 @@ interface NumberProps {
 
 function FigureNumber({ figure, rig, worst = false, className = '' }: NumberProps) {
   if (!figure) return <span>—</span>;
-  const { id, title, worked, band } = figure;
-  const printed = printFigure(id, worst ? band.high : worked.value, worked.unit);
+  const { id, title, unit, value, high } = figure;
   return (
     <WorkedNumber
       title={worst ? `${title}, at worst` : title}
-      printed={printed}
-      worked={worked}
+      printed={printFigure(id, worst ? high : value, unit)}
+      worked={() => figureIn(evaluateRig(rig), id)?.worked ?? null}
       rig={rig}
       atWorst={worst}
       className={className}
@@ -98,41 +109,34 @@ function FigureNumber({ figure, rig, worst = false, className = '' }: NumberProp
   );
 }
 
-function Headline({ rig }: { rig: StoredRig }) {
-  const evaluation = useMemo(() => evaluateRig(rig.document.rig), [rig.document.rig]);
-  const reading = evaluation.corners.nominal();
-  const energy = figureIn(evaluation, 'stored-energy');
-  const peak = figureIn(evaluation, 'peak-current');
-  const goal = bleedGoal(reading);
-  const bleed = figureIn(evaluation, goal.figures.bleeder);
-  const limit = tightest(evaluation.ladder);
-  const errors = evaluation.problems.filter((p) => p.severity === 'error').length;
+function HeadlineCells({ rig, headline }: { rig: Rig; headline: Headline }) {
+  const { energy, peakCurrent, bleed, tightest, hazard, errors } = headline;
   const cell = 'px-3 py-3 align-top';
   return (
     <>
       <td className={`${cell} whitespace-nowrap`}>
-        <FigureNumber rig={rig.document.rig} figure={energy} className="text-[19px] font-bold" />
+        <FigureNumber rig={rig} figure={energy} className="text-[19px] font-bold" />
         <span className="block text-[13px] text-dim">
-          at <span className="figure">{printQuantity(reading.offer('chargedTo').value, 'V')}</span>
-          {evaluation.hazard && evaluation.hazard.class !== 'below' && (
-            <span className="ml-2 bg-warning px-1 text-on-warning">⚠ {evaluation.hazard.headline}</span>
+          at <span className="figure">{printQuantity(headline.chargedTo, 'V')}</span>
+          {hazard && hazard.class !== 'below' && (
+            <span className="ml-2 bg-warning px-1 text-on-warning">⚠ {hazard.headline}</span>
           )}
         </span>
       </td>
       <td className={`${cell} whitespace-nowrap`}>
-        <FigureNumber rig={rig.document.rig} figure={peak} />
+        <FigureNumber rig={rig} figure={peakCurrent} />
       </td>
       <td className={`${cell} whitespace-nowrap`}>
-        {bleed ? <FigureNumber rig={rig.document.rig} figure={bleed} worst /> : 'no bleeder'}
-        {bleed && <span className="block text-[13px] text-dim">to {goal.text}, at worst</span>}
+        {bleed ? <FigureNumber rig={rig} figure={bleed} worst /> : 'no bleeder'}
+        {bleed && <span className="block text-[13px] text-dim">to {headline.bleedTo}, at worst</span>}
       </td>
       <td className={`${cell} min-w-[190px]`}>
-        {limit ? (
+        {tightest ? (
           <>
-            <span className={limitState(limit) === 'over' ? 'font-bold text-over' : ''}>
-              {limit.title}: {limitWords(limit)}
+            <span className={limitState(tightest) === 'over' ? 'font-bold text-over' : ''}>
+              {tightest.title}: {limitWords(tightest)}
             </span>
-            <Bar limit={limit} className="mt-1.5 h-[7px]" />
+            <Bar limit={tightest} className="mt-1.5 h-[7px]" />
           </>
         ) : (
           <span className="text-dim">no rating given</span>
@@ -145,7 +149,7 @@ function Headline({ rig }: { rig: StoredRig }) {
   );
 }
 
-function Row({ rig }: { rig: ListedRig }) {
+function Row({ rig, headlines }: { rig: ListedRig; headlines: Headlines }) {
   if ('unreadable' in rig) {
     return (
       <tr className="border-b border-rule">
@@ -157,6 +161,7 @@ function Row({ rig }: { rig: ListedRig }) {
       </tr>
     );
   }
+  const headline = headlines.of(rig);
   return (
     <tr className="border-b border-rule hover:bg-plate" data-rig={rig.document.name}>
       <td className="max-w-[16rem] px-3 py-3 align-top">
@@ -165,7 +170,13 @@ function Row({ rig }: { rig: ListedRig }) {
         </Link>
         <span className="line-clamp-2 text-[13px] text-dim">{rig.document.note}</span>
       </td>
-      <Headline rig={rig} />
+      {headline ? (
+        <HeadlineCells rig={rig.document.rig} headline={headline} />
+      ) : (
+        <td colSpan={4} className="px-3 py-3 align-top text-dim">
+          {headlines.trouble === null ? 'calculating …' : 'not calculated yet'}
+        </td>
+      )}
       <td className="px-3 py-3 align-top">
         <RigActions rig={rig} />
       </td>
@@ -173,90 +184,76 @@ function Row({ rig }: { rig: ListedRig }) {
   );
 }
 
-function ImportButton() {
-  const input = useRef<HTMLInputElement>(null);
-  const add = useAddRig();
-  const navigate = useNavigate();
-  const [refused, setRefused] = useState<{ file: string; reasons: string[] } | null>(null);
-  const take = async (file: File) => {
-    setRefused(null);
-    // The size is judged before anything is read: a file of gigabytes must not reach the memory of the page.
-    const read =
-      file.size > rigFileLimit
-        ? { ok: false as const, issues: [{ code: 'too_large' as const, bytes: file.size, limit: rigFileLimit }] }
-        : readRigFile(await file.text());
-    if (!read.ok) {
-      setRefused({ file: file.name, reasons: read.issues.map(wordFileIssue) });
-      return;
-    }
-    const id = await add(read.document);
-    if (id) void navigate(`/rigs/${id}`);
-  };
-  return (
-    <>
-      <Button onClick={() => input.current?.click()}>
-        <FileUp size={17} aria-hidden /> Import
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        className="hidden"
-        aria-label="Rig file to import"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) void take(file);
-        }}
-      />
-      {refused && (
-        <div role="alert" className="w-full border-l-4 border-over bg-plate p-3">
-          <p className="font-bold">{refused.file} was not imported; nothing was written.</p>
-          <ul className="list-disc pl-5">
-            {refused.reasons.map((reason) => (
-              <li key={reason}>{reason}</li>
-            ))}
-          </ul>
-        </div>
-      )}
-    </>
-  );
-}
-
-function NewButton() {
-  const add = useAddRig();
-  const navigate = useNavigate();
-  const make = async () => {
-    const id = await add({ name: 'New capacitor bank', note: '', rig: newRig() });
-    if (id) void navigate(`/rigs/${id}`);
-  };
-  return (
-    <Button look="primary" onClick={() => void make()}>
-      <Plus size={17} aria-hidden /> New capacitor bank
-    </Button>
-  );
-}
-
 const columns = ['Rig', 'Stored', 'Peak current', 'Bleeder', 'Tightest limit', ''];
 
+const isReadable = (rig: ListedRig): rig is StoredRig => !('unreadable' in rig);
+
+type Which = 'live' | 'archived';
+
+function ListTabs({ which, onWhich }: { which: Which; onWhich: (which: Which) => void }) {
+  const tab = (value: Which, title: string) => (
+    <button
+      type="button"
+      aria-pressed={which === value}
+      className={`border border-rule px-3 py-1 ${which === value ? 'bg-ink font-bold text-plate' : 'bg-plate hover:border-ink'}`}
+      onClick={() => onWhich(value)}
+    >
+      {title}
+    </button>
+  );
+  return (
+    <div role="group" aria-label="Which rigs" className="mt-4 flex">
+      {tab('live', 'In use')}
+      {tab('archived', 'Archived')}
+    </div>
+  );
+}
+
 export function RigsView() {
-  const { data, error, refetch } = useListRigsQuery(undefined, {
+  const [which, setWhich] = useState<Which>('live');
+  const {
+    currentData: data,
+    error,
+    refetch,
+  } = useListRigsQuery(which, {
     refetchOnMountOrArgChange: true,
     pollingInterval: 5000,
     skipPollingIfUnfocused: true,
   });
+  const newBank = useNewBank();
+  const headlines = useHeadlines(useMemo(() => (data ?? []).filter(isReadable), [data]));
   return (
     <main className="mx-auto w-full max-w-[1500px] p-5">
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-2xl font-bold">Rigs</h1>
         <ImportButton />
-        <NewButton />
+        <a
+          className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
+          href="/api/archive"
+          download
+        >
+          <FileDown size={17} aria-hidden /> Export all
+        </a>
+        <Button look="primary" onClick={() => void newBank()}>
+          <Plus size={17} aria-hidden /> New capacitor bank
+        </Button>
       </div>
       <Guide />
+      <ListTabs which={which} onWhich={setWhich} />
       {error && <Failure error={error} onRetry={() => void refetch()} />}
-      {data?.length === 0 && <p className="mt-8 text-dim">No rig yet. Start with a new capacitor bank, or import a rig file.</p>}
+      {headlines.trouble !== null && (
+        <p role="alert" className="mt-3 border-l-4 border-warning bg-plate p-3">
+          The calculation of this list stopped ({headlines.trouble}). It is started again by itself; the rigs are all there and
+          open as ever.
+        </p>
+      )}
+      {data?.length === 0 && (
+        <p className="mt-8 text-dim">
+          {which === 'live' ? 'No rig yet. Start with a new capacitor bank, or import a rig file.' : 'No rig is archived.'}
+        </p>
+      )}
       {data && data.length > 0 && (
-        <div className="relative mt-4 overflow-x-auto">
+        <div className="relative mt-2 overflow-x-auto">
           <table className="w-full border-t border-ink text-left">
             <thead>
               <tr className="border-b border-rule text-[13px] text-dim">
@@ -269,7 +266,7 @@ export function RigsView() {
             </thead>
             <tbody>
               {data.map((rig) => (
-                <Row key={rig.id} rig={rig} />
+                <Row key={rig.id} rig={rig} headlines={headlines} />
               ))}
             </tbody>
           </table>

@@ -2,11 +2,9 @@ import { useMemo } from 'react';
 import { FileDown, Printer, TriangleAlert } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { evaluateRig } from '@vast-surge/core/evaluation';
-import type { RigDocument } from '@vast-surge/core/format';
+import type { Rig, RigDocument } from '@vast-surge/core/rig';
 import { phaseTitles, runSheetMarkdown, runSheetOf, type RunSheet, type Step } from '@vast-surge/core/runsheet';
-import type { Rig } from '@vast-surge/core/rig';
-import { useGetRigQuery } from '../../app/api.ts';
-import { useAppSelector } from '../../app/store.ts';
+import { useOpenRig } from '../../app/open-rig.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
@@ -155,10 +153,8 @@ function RunSheetOf({ id, document }: { id: string; document: RigDocument }) {
 export function RunSheetView() {
   const { id = '' } = useParams();
   // Edits that are still on their way to the server count: the sheet follows what the rig page shows.
-  const open = useAppSelector((s) => (s.editor.id === id ? s.editor.document : null));
-  const { data, error, refetch } = useGetRigQuery(id, { skip: open !== null, refetchOnMountOrArgChange: true });
-  const document = open ?? data?.document;
+  const { document, error, refetch } = useOpenRig(id);
   if (document) return <RunSheetOf id={id} document={document} />;
-  if (error) return <Failure error={error} onRetry={() => void refetch()} />;
+  if (error) return <Failure error={error} onRetry={refetch} />;
   return <p className="p-6 text-dim">Fetching the rig …</p>;
 }

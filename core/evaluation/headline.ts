@@ -1,0 +1,56 @@
+import { bleedGoal } from '../block/index.ts';
+import type { HazardClass } from '../hazard/index.ts';
+import { tightest } from '../limit/index.ts';
+import type { UnitId } from '../quantity/index.ts';
+import type { Rig } from '../rig/index.ts';
+import { evaluateRig, figureIn, type Evaluation } from './evaluate.ts';
+
+/** A figure as plain data: SI values, nominal and over the tolerances. */
+export interface HeadlineFigure {
+  readonly id: string;
+  readonly title: string;
+  readonly unit: UnitId;
+  readonly value: number;
+  readonly high: number;
+}
+
+/** What a list shows of a rig, as plain data that a worker can send. */
+export interface Headline {
+  /** V */
+  readonly chargedTo: number;
+  readonly energy: HeadlineFigure | null;
+  readonly peakCurrent: HeadlineFigure | null;
+  /** Time through the bleeder; null without one. */
+  readonly bleed: HeadlineFigure | null;
+  /** What the bleed is to fall below, as printed: "50 V". */
+  readonly bleedTo: string;
+  readonly hazard: { readonly class: HazardClass; readonly headline: string } | null;
+  /** The tightest limit that has a rating. */
+  readonly tightest: { readonly title: string; readonly utilisation: number | null; readonly worst: number | null } | null;
+  readonly errors: number;
+}
+
+function figure(evaluation: Evaluation, id: string): HeadlineFigure | null {
+  const found = figureIn(evaluation, id);
+  if (!found) return null;
+  const { title, worked, band } = found;
+  return { id, title, unit: worked.unit, value: worked.value, high: band.high };
+}
+
+/** The headline of a rig. It has no NaN; a figure that cannot be had is null. */
+export function headlineOf(rig: Rig): Headline {
+  const evaluation = evaluateRig(rig);
+  const reading = evaluation.corners.nominal();
+  const goal = bleedGoal(reading);
+  const limit = tightest(evaluation.ladder);
+  return {
+    chargedTo: reading.offer('chargedTo').value,
+    energy: figure(evaluation, 'stored-energy'),
+    peakCurrent: figure(evaluation, 'peak-current'),
+    bleed: figure(evaluation, goal.figures.bleeder),
+    bleedTo: goal.text,
+    hazard: evaluation.hazard && { class: evaluation.hazard.class, headline: evaluation.hazard.headline },
+    tightest: limit ? { title: limit.title, utilisation: limit.utilisation, worst: limit.worst } : null,
+    errors: evaluation.problems.filter((p) => p.severity === 'error').length,
+  };
+}

@@ -1,0 +1,141 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { newRig, type RigDocument } from '../rig/index.ts';
+import { demoRig, rigWith } from '../test/rigs.ts';
+import {
+  documentName,
+  readArchive,
+  readDocument,
+  rigFileVersion,
+  writeArchive,
+  type RevisionRecord,
+  type RigRecord,
+  type Workshop,
+} from './index.ts';
+
+const instant = '2026-03-01T08:00:00.000Z';
+const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
+const named = (name: string, rig = newRig()): RigDocument => ({ name, note: '', rig });
+
+const revision = (n: number, number: number, document: RigDocument, name: string | null = null): RevisionRecord => ({
+  id: uuid(n),
+  number,
+  version: number * 2,
+  name,
+  madeAt: instant,
+  document: { ok: true, document },
+});
+const record = (n: number, document: RigRecord['document'], revisions: readonly RevisionRecord[] = []): RigRecord => ({
+  id: uuid(n),
+  version: 9,
+  createdAt: instant,
+  updatedAt: instant,
+  archivedAt: null,
+  branchedFrom: null,
+  document,
+  revisions,
+});
+
+/** What a rig from a newer version looks like here: a block of a kind that this one does not know. */
+const fromNewer = { name: 'From tomorrow', note: '', rig: { ...newRig(), supply: { kind: 'fusion', fields: { V: '1 MV' } } } };
+
+const workshop: Workshop = {
+  rigs: [
+    record(1, { ok: true, document: named('Anvil', demoRig('anvil')) }, [
+      revision(11, 1, named('Anvil')),
+      revision(12, 2, named('Anvil', rigWith({ 'store.V0': '30 V' })), 'before the new yoke'),
+    ]),
+    record(2, readDocument(fromNewer)),
+  ],
+};
+
+const mutate = (path: string, change: (data: Record<string, unknown>) => void): Map<string, string> => {
+  const files = writeArchive(workshop);
+  const data = JSON.parse(files.get(path) ?? '{}') as Record<string, unknown>;
+  change(data);
+  return files.set(path, JSON.stringify(data));
+};
+const reasons = (files: ReadonlyMap<string, string>): string => {
+  const read = readArchive(files);
+  return read.ok ? 'taken' : read.issues.map((i) => `${i.path} ${i.reason}`).join(' | ');
+};
+const folder = `rigs/${uuid(1)}`;
+
+describe('the workshop archive', () => {
+  test('is read back as it was written, and written again to the same texts', () => {
+    const files = writeArchive(workshop);
+    const read = readArchive(files);
+    if (!read.ok) throw new Error(reasons(files));
+    expect(read.workshop).toEqual(workshop);
+    expect([...writeArchive(read.workshop)]).toEqual([...files]);
+    expect([...files.keys()]).toEqual([...files.keys()].sort());
+  });
+
+  test('carries a rig that this program cannot read along unchanged, and says why it cannot', () => {
+    const kept = workshop.rigs[1]?.document;
+    expect(kept).toMatchObject({ ok: false, data: fromNewer, reason: expect.stringMatching(/kind must be one of dc-source/) });
+    expect(kept && documentName(kept)).toBe('From tomorrow');
+  });
+
+  test('a rig file of version 1 in an archive is brought up; files it does not know are left aside', () => {
+    const files = mutate(`${folder}/rig.json`, (d) => {
+      d['version'] = 1;
+      delete d['id'];
+    });
+    files.set('rigs.csv', 'rig_id\n=1+1\n').set('../../evil', 'x');
+    const read = readArchive(files);
+    expect(read.ok && read.workshop).toEqual(workshop);
+  });
+
+  test.each<[string, Map<string, string>, RegExp]>([
+    ['nothing', new Map(), /^archive\.json is missing$/],
+    [
+      'of a newer version',
+      mutate('archive.json', (d) => (d['version'] = 2)),
+      /version 2, and this program reads up to version 1/,
+    ],
+    ['of something else', mutate('archive.json', (d) => (d['format'] = 'zoo')), /archive\.json format/],
+    ['with a rig too few', mutate('archive.json', (d) => (d['rigs'] = 3)), /says it holds 3 rigs, and 2 are there/],
+    [
+      'with half a record',
+      new Map([...writeArchive(workshop)].map(([p, t]) => [p, p === `${folder}/record.json` ? t.slice(0, 60) : t])),
+      /record\.json is not complete JSON/,
+    ],
+    ['with a record of another rig', mutate(`${folder}/record.json`, (d) => (d['id'] = uuid(7))), /of another rig/],
+    ['with a revision gone', mutate(`${folder}/record.json`, (d) => (d['revisions'] = [1, 2, 3])), /0003\.json is missing/],
+    ['with a revision twice', mutate(`${folder}/record.json`, (d) => (d['revisions'] = [1, 1])), /names a revision twice/],
+    [
+      'with a revision of a version not reached',
+      mutate(`${folder}/revisions/0001.json`, (d) => (d['version'] = 99)),
+      /version the rig has not reached/,
+    ],
+    [
+      'with a __proto__ key',
+      new Map(
+        [...writeArchive(workshop)].map(([p, t]) => [
+          p,
+          p.endsWith('rig.json') ? t.replace('"note"', '"__proto__": {}, "note"') : t,
+        ]),
+      ),
+      /holds the key "__proto__"/,
+    ],
+    [
+      'with a rig file of a newer version',
+      mutate(`${folder}/rig.json`, (d) => (d['version'] = rigFileVersion + 1)),
+      /rig\.json version/,
+    ],
+  ])('%s is refused by file and reason', (_name, files, reason) => expect(reasons(files)).toMatch(reason));
+
+  test('no change of any file makes the reader throw', () => {
+    const files = [...writeArchive(workshop)];
+    fc.assert(
+      fc.property(fc.nat(files.length - 1), fc.nat(2000), fc.nat(30), fc.string({ maxLength: 6 }), (which, at, cut, put) => {
+        const changed = files.map(
+          ([path, text], i) => [path, i === which ? text.slice(0, at) + put + text.slice(at + cut) : text] as const,
+        );
+        expect(reasons(new Map(changed)).length).toBeGreaterThan(4);
+      }),
+      { numRuns: 300 },
+    );
+  });
+});

@@ -1,0 +1,16 @@
+/**
+ * Steps that turn a rig file of one version into the next, by the version they start from. Each takes and gives plain
+ * parsed JSON and throws nothing; what is wrong with the data is found by the schema afterwards. A kept sample of every
+ * version lies in `core/test/fixtures/rig-file-<version>/` and must go on being read.
+ */
+const steps: Readonly<Record<number, (data: Record<string, unknown>) => Record<string, unknown>>> = {
+  // Version 2 may say which rig it holds. A file of version 1 could not, so an `id` there was a key that no file had.
+  1: ({ id, ...data }) => ({ ...data, ...(id === undefined ? {} : { 'id of version 1': id }), version: 2 }),
+};
+
+/** The data as the newest version has it. `version` is a version this program knows. */
+export function upgraded(data: unknown, version: number): unknown {
+  let current = data as Record<string, unknown>;
+  for (let step = steps[version]; step; step = steps[Number(current['version'])]) current = step(current);
+  return current;
+}

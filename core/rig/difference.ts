@@ -1,0 +1,85 @@
+import { blockDefinition, slots, slotTitles, textOf, type FieldValue, type Slot } from '../block/index.ts';
+import type { RigDocument } from './document.ts';
+import { midSentence } from './field-path.ts';
+import { blockIn } from './schema.ts';
+
+/** A part of a document that is edited, merged and argued about by itself: its name, its note, or one block. */
+export type Place = 'name' | 'note' | Slot;
+export const places: readonly Place[] = ['name', 'note', ...slots];
+
+/** One point in which two documents differ. `from` and `to` are as a person reads them; null where a side has no such field. */
+export interface Difference {
+  /** `name`, `note`, `store.kind` or a field's path such as `store.C`. */
+  readonly path: string;
+  readonly place: Place;
+  readonly title: string;
+  readonly from: string | null;
+  readonly to: string | null;
+}
+
+const printed = (document: RigDocument, slot: Slot, id: string): string | null => {
+  const block = blockIn(document.rig, slot);
+  const field = blockDefinition(slot, block.kind).fields[id];
+  if (!field) return null;
+  const value = block.fields[id] ?? null;
+  if (value === null) return 'not known';
+  if (field.type === 'choice') return field.options.find((o) => o.value === value)?.title ?? String(value);
+  if (typeof value === 'string') return value;
+  const text = value.text || textOf(value, field.unit);
+  return value.from === 'default' ? `${text} (default)` : text;
+};
+
+/** Whether two values of a field are the same: value, tolerance, text, and whether anybody has typed it. */
+function sameValue(a: FieldValue, b: FieldValue): boolean {
+  if (a === null || b === null || typeof a === 'string' || typeof b === 'string') return a === b;
+  return (
+    a.value === b.value &&
+    a.text === b.text &&
+    a.from === b.from &&
+    a.tolerance?.minus === b.tolerance?.minus &&
+    a.tolerance?.plus === b.tolerance?.plus
+  );
+}
+
+function blockDifferences(a: RigDocument, b: RigDocument, slot: Slot): Difference[] {
+  const [before, after] = [blockIn(a.rig, slot), blockIn(b.rig, slot)];
+  if (before === after) return [];
+  const [from, to] = [blockDefinition(slot, before.kind), blockDefinition(slot, after.kind)];
+  const kind: Difference[] =
+    from === to
+      ? []
+      : [{ path: `${slot}.kind`, place: slot, title: `${slotTitles[slot]}, kind`, from: from.title, to: to.title }];
+  const ids = [...new Set([...Object.keys(from.fields), ...Object.keys(to.fields)])];
+  const fields = ids
+    .filter((id) => !sameValue(before.fields[id] ?? null, after.fields[id] ?? null) || !(id in from.fields) || !(id in to.fields))
+    .map((id) => ({
+      path: `${slot}.${id}`,
+      place: slot,
+      title: `${slotTitles[slot]}, ${midSentence((to.fields[id] ?? from.fields[id])?.title ?? id)}`,
+      from: printed(a, slot, id),
+      to: printed(b, slot, id),
+    }));
+  return [...kind, ...fields];
+}
+
+/** Everything in which `b` differs from `a`, in the order of the line. */
+export function differences(a: RigDocument, b: RigDocument): Difference[] {
+  const text = (place: 'name' | 'note', title: string): Difference[] =>
+    a[place] === b[place] ? [] : [{ path: place, place, title, from: a[place], to: b[place] }];
+  return [...text('name', 'Name'), ...text('note', 'Note'), ...slots.flatMap((slot) => blockDifferences(a, b, slot))];
+}
+
+export const sameDocument = (a: RigDocument, b: RigDocument): boolean => a === b || differences(a, b).length === 0;
+
+const short = (text: string | null): string =>
+  text === null ? 'nothing' : text === '' ? 'empty' : text.length > 32 ? `${text.slice(0, 31)}…` : text;
+
+/** A change in words, for what an undo would take back: "Store, charged to: 48 V → 60 V". */
+export function differenceWords(list: readonly Difference[]): string {
+  // Another kind of block has other fields: they go without saying.
+  const changedKind = (d: Difference) => list.some((other) => other.path === `${d.place}.kind`);
+  const [first, ...rest] = list.filter((d) => d.path.endsWith('.kind') || !changedKind(d));
+  if (!first) return 'nothing that shows';
+  const more = rest.length === 0 ? '' : rest.length === 1 ? ' and one more change' : ` and ${rest.length} more changes`;
+  return `${first.title}: ${short(first.from)} → ${short(first.to)}${more}`;
+}

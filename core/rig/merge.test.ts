@@ -1,0 +1,164 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { blockDefinition, changeKind, kindsOf, readQuantityText, slots, type Slot } from '../block/index.ts';
+import {
+  blockIn,
+  differences,
+  differenceWords,
+  mergeDocuments,
+  newRig,
+  openChoices,
+  resolveMerge,
+  sameDocument,
+  withBlock,
+  type Place,
+  type RigDocument,
+} from './index.ts';
+
+const base: RigDocument = { name: 'Bank', note: 'as found', rig: newRig() };
+
+const set = (document: RigDocument, slot: Slot, id: string, text: string): RigDocument => {
+  const block = blockIn(document.rig, slot);
+  const field = blockDefinition(slot, block.kind).fields[id];
+  const read = field?.type === 'quantity' ? readQuantityText(field, text) : null;
+  if (!read?.ok) throw new Error(`${slot}.${id} takes no ${text}`);
+  return { ...document, rig: withBlock(document.rig, slot, { ...block, fields: { ...block.fields, [id]: read.value } }) };
+};
+const turn = (document: RigDocument, slot: Slot, kind: string): RigDocument => {
+  const block = blockIn(document.rig, slot);
+  const next = changeKind(block, blockDefinition(slot, block.kind), blockDefinition(slot, kind));
+  return { ...document, rig: withBlock(document.rig, slot, next) };
+};
+
+/** Any change of one place: another name or note, another value of a field, or another kind of block. */
+const changeOf = (place: Place): fc.Arbitrary<(document: RigDocument) => RigDocument> => {
+  if (place === 'name' || place === 'note')
+    return fc.string({ minLength: 1, maxLength: 6 }).map((text) => (document) => ({ ...document, [place]: `${text}.` }));
+  const resistive = Object.entries(blockDefinition(place, blockIn(base.rig, place).kind).fields).flatMap(([id, field]) =>
+    field.type === 'quantity' && field.unit !== '1' && field.unit !== 'A²s' ? [[id, field] as const] : [],
+  );
+  const value = fc
+    .tuple(fc.constantFrom(...resistive), fc.integer({ min: 1, max: 9 }))
+    .map(([[id, field], n]) => (document: RigDocument) => {
+      const unit = { 'A/s': 'A/µs' }[field.unit as string] ?? field.unit;
+      return id in blockIn(document.rig, place).fields ? set(document, place, id, `0.00${n} ${unit}`) : document;
+    });
+  const kinds = kindsOf(place).map((d) => d.kind);
+  const kind = fc.constantFrom(...kinds).map((k) => (document: RigDocument) => turn(document, place, k));
+  return kinds.length > 1 ? fc.oneof({ weight: 3, arbitrary: value }, { weight: 1, arbitrary: kind }) : value;
+};
+const places: readonly Place[] = ['name', 'note', ...slots];
+const changed = (at: readonly Place[]): fc.Arbitrary<RigDocument> =>
+  fc.tuple(...at.map((place) => changeOf(place))).map((changes) => changes.reduce((d, change) => change(d), base));
+const someChanged = fc.subarray([...places]).chain((at) => changed(at));
+
+describe('differences', () => {
+  test('name every changed point with both texts, and are none of a document with itself', () => {
+    const other = set(turn({ ...base, name: 'Big bank' }, 'bleeder', 'none'), 'store', 'V0', '60 V');
+    expect(differences(base, base)).toEqual([]);
+    expect(differences(base, other).filter((d) => d.place !== 'bleeder')).toEqual([
+      { path: 'name', place: 'name', title: 'Name', from: 'Bank', to: 'Big bank' },
+      { path: 'store.V0', place: 'store', title: 'Store, charged to', from: '48 V (default)', to: '60 V' },
+    ]);
+    expect(differenceWords(differences(base, other))).toBe('Name: Bank → Big bank and 2 more changes');
+  });
+
+  test('a value typed as the default stands is one that somebody has typed', () =>
+    expect(sameDocument(base, set(base, 'store', 'V0', '48 V'))).toBe(false));
+});
+
+describe('a merge', () => {
+  test('of changes in different places holds both, whoever comes first, and asks nothing', () => {
+    const apart = fc.subarray([...places]).chain((mine) => {
+      const rest = places.filter((place) => !mine.includes(place));
+      return fc.tuple(
+        changed(mine),
+        fc.subarray(rest).chain((theirs) => changed(theirs)),
+      );
+    });
+    fc.assert(
+      fc.property(apart, ([mine, theirs]) => {
+        const [one, other] = [mergeDocuments(base, mine, theirs), mergeDocuments(base, theirs, mine)];
+        expect([one.choices, other.choices]).toEqual([[], []]);
+        expect(one.merged).toEqual(other.merged);
+        const all = new Map([...differences(base, mine), ...differences(base, theirs)].map((d) => [d.path, d.to]));
+        expect(new Map(differences(base, one.merged).map((d) => [d.path, d.to]))).toEqual(all);
+      }),
+    );
+  });
+
+  test('with an unchanged side is the changed one', () =>
+    fc.assert(
+      fc.property(someChanged, (document) => {
+        expect(sameDocument(mergeDocuments(base, document, base).merged, document)).toBe(true);
+        expect(sameDocument(mergeDocuments(base, base, document).merged, document)).toBe(true);
+        expect(mergeDocuments(base, document, document).choices).toEqual([]);
+      }),
+    ));
+
+  test('takes nothing from either side that nobody wrote, and every choice can be settled either way', () =>
+    fc.assert(
+      fc.property(someChanged, someChanged, (mine, theirs) => {
+        const merge = mergeDocuments(base, mine, theirs);
+        for (const side of ['mine', 'theirs'] as const) {
+          const picks = Object.fromEntries(merge.choices.map((c) => [c.path, side]));
+          expect(openChoices(merge, picks)).toEqual([]);
+          const document = resolveMerge(merge, mine, picks);
+          const whole = side === 'mine' ? mine : theirs;
+          const contested = new Set(merge.choices.map((c) => c.place));
+          expect(differences(whole, document).filter((d) => contested.has(d.place))).toEqual([]);
+        }
+      }),
+    ));
+
+  test('of one block asks for each point, and suggests the side that alone changed it', () => {
+    const mine = set(set(base, 'store', 'V0', '43 V'), 'store', 'C', '900 µF');
+    const theirs = set(base, 'store', 'V0', '41 V');
+    const merge = mergeDocuments(base, mine, theirs);
+    expect(merge.choices).toEqual([
+      {
+        path: 'store.C',
+        place: 'store',
+        title: 'Store, capacitance of one',
+        base: '1000 µF ±20 % (default)',
+        mine: '900 µF',
+        theirs: '1000 µF ±20 % (default)',
+        suggested: 'mine',
+      },
+      {
+        path: 'store.V0',
+        place: 'store',
+        title: 'Store, charged to',
+        base: '48 V (default)',
+        mine: '43 V',
+        theirs: '41 V',
+        suggested: null,
+      },
+    ]);
+    expect(openChoices(merge, {}).map((c) => c.path)).toEqual(['store.V0']);
+    const resolved = resolveMerge(merge, mine, { 'store.V0': 'theirs' });
+    expect(differences(base, resolved).map((d) => [d.path, d.to])).toEqual([
+      ['store.C', '900 µF'],
+      ['store.V0', '41 V'],
+    ]);
+  });
+
+  test('of two kinds of a block takes one as a whole', () => {
+    const mine = turn(base, 'switch', 'thyristor');
+    const theirs = set(base, 'switch', 'R', '5 mΩ');
+    const merge = mergeDocuments(base, mine, theirs);
+    expect(merge.choices).toEqual([
+      {
+        path: 'switch.kind',
+        place: 'switch',
+        title: 'Switch, kind',
+        base: 'Contact',
+        mine: 'Thyristor',
+        theirs: 'Contact, with other values',
+        suggested: null,
+      },
+    ]);
+    expect(blockIn(resolveMerge(merge, mine, { 'switch.kind': 'mine' }).rig, 'switch')).toEqual(blockIn(mine.rig, 'switch'));
+    expect(blockIn(resolveMerge(merge, mine, { 'switch.kind': 'theirs' }).rig, 'switch')).toEqual(blockIn(theirs.rig, 'switch'));
+  });
+});

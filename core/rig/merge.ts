@@ -1,0 +1,106 @@
+import { slotTitles, type Block, type Slot } from '../block/index.ts';
+import { differences, places, type Difference, type Place } from './difference.ts';
+import type { RigDocument } from './document.ts';
+import { blockIn, withBlock } from './schema.ts';
+
+export type Side = 'mine' | 'theirs';
+
+/** A point on which two hands disagree, or that one of them changed in a block that both changed. */
+export interface Choice {
+  readonly path: string;
+  readonly place: Place;
+  readonly title: string;
+  readonly base: string | null;
+  readonly mine: string | null;
+  readonly theirs: string | null;
+  /** The side that alone changed it; null where both did, and a person has to say. */
+  readonly suggested: Side | null;
+}
+
+/** Two documents that grew from one. */
+export interface Merge {
+  /** What both agree on or only one changed; in a place of `choices` it holds what the other hand has. */
+  readonly merged: RigDocument;
+  /** Places in which only the other hand changed something. */
+  readonly taken: readonly Place[];
+  /** Points of the places that both changed, to be decided; empty where everything merged by itself. */
+  readonly choices: readonly Choice[];
+}
+
+export const placeTitle = (place: Place): string => (place === 'name' ? 'Name' : place === 'note' ? 'Note' : slotTitles[place]);
+
+const isText = (place: Place): place is 'name' | 'note' => place === 'name' || place === 'note';
+
+/** `into` with one place as `from` has it. */
+const withPlace = (into: RigDocument, from: RigDocument, place: Place): RigDocument =>
+  isText(place) ? { ...into, [place]: from[place] } : { ...into, rig: withBlock(into.rig, place, blockIn(from.rig, place)) };
+
+const byPlace = (list: readonly Difference[]): Map<Place, Difference[]> => {
+  const map = new Map<Place, Difference[]>();
+  for (const d of list) map.set(d.place, [...(map.get(d.place) ?? []), d]);
+  return map;
+};
+
+function choicesIn(mine: Difference[], theirs: Difference[], place: Place): Choice[] {
+  const kindChanged = [...mine, ...theirs].some((d) => d.path === `${place}.kind`);
+  // Of two kinds of block no mixture can be made: one stands as a whole.
+  const paths = kindChanged ? [`${place}.kind`] : [...new Set([...mine, ...theirs].map((d) => d.path))];
+  return paths.map((path) => {
+    const [m, t] = [mine.find((d) => d.path === path), theirs.find((d) => d.path === path)];
+    const any = m ?? t;
+    const was = any?.from ?? null;
+    const unmoved = kindChanged ? `${was ?? ''}, with other values` : was;
+    return {
+      path,
+      place,
+      title: any?.title ?? `${placeTitle(place)}, kind`,
+      base: was,
+      mine: m ? m.to : unmoved,
+      theirs: t ? t.to : unmoved,
+      suggested: kindChanged ? null : !m ? 'theirs' : !t || m.to === t.to ? 'mine' : null,
+    };
+  });
+}
+
+/**
+ * Merges what two hands made of one document. Places (name, note, each block) that only one of them changed merge by
+ * themselves; in a place that both changed to different things every changed point becomes a choice.
+ */
+export function mergeDocuments(base: RigDocument, mine: RigDocument, theirs: RigDocument): Merge {
+  const [byMe, byThem, apart] = [
+    byPlace(differences(base, mine)),
+    byPlace(differences(base, theirs)),
+    byPlace(differences(mine, theirs)),
+  ];
+  let merged = theirs;
+  const taken: Place[] = [];
+  const choices: Choice[] = [];
+  for (const place of places) {
+    const [m, t] = [byMe.get(place) ?? [], byThem.get(place) ?? []];
+    if (t.length === 0) merged = withPlace(merged, mine, place);
+    else if (m.length === 0) taken.push(place);
+    else if (apart.has(place)) choices.push(...choicesIn(m, t, place));
+  }
+  return { merged, taken, choices };
+}
+
+const fieldOf = (path: string): string => path.slice(path.indexOf('.') + 1);
+
+function withChoice(document: RigDocument, mine: RigDocument, { path, place }: Choice): RigDocument {
+  if (isText(place) || path === `${place}.kind`) return withPlace(document, mine, place);
+  const slot: Slot = place;
+  const block: Block = blockIn(document.rig, slot);
+  const value = blockIn(mine.rig, slot).fields[fieldOf(path)] ?? null;
+  return { ...document, rig: withBlock(document.rig, slot, { ...block, fields: { ...block.fields, [fieldOf(path)]: value } }) };
+}
+
+/** The merged document with every choice decided; where none is named the suggested side stands. */
+export function resolveMerge(merge: Merge, mine: RigDocument, picks: Readonly<Record<string, Side>>): RigDocument {
+  return merge.choices
+    .filter((choice) => (picks[choice.path] ?? choice.suggested) === 'mine')
+    .reduce((document, choice) => withChoice(document, mine, choice), merge.merged);
+}
+
+/** Whether every choice has been made. */
+export const openChoices = (merge: Merge, picks: Readonly<Record<string, Side>>): readonly Choice[] =>
+  merge.choices.filter((choice) => (picks[choice.path] ?? choice.suggested) === null);

@@ -1,0 +1,97 @@
+import { randomUUID } from 'node:crypto';
+import { documentData, rigFileVersion, type RevisionRecord, type RigRecord, type Workshop } from '@vast-surge/core/format';
+import type { Imported, Taking } from '@vast-surge/contract';
+import { allRevisions, closeRevision } from './revisions.ts';
+import { allRigs, findRig, lockRig, updateRig, type KeptRig } from './rigs.ts';
+import type { Queryable } from './pool.ts';
+
+const record = ({ revision: _last, ...rig }: KeptRig, revisions: readonly RevisionRecord[]): RigRecord => ({ ...rig, revisions });
+
+/** The whole workshop, or one rig of it, with all revisions. Read it in one transaction, so that all of it is of one moment. */
+export async function readWorkshop(db: Queryable, rigId: string | null = null): Promise<Workshop> {
+  const one = rigId === null ? null : await findRig(db, rigId);
+  const rigs = rigId === null ? await allRigs(db) : one ? [one] : [];
+  const byRig = new Map<string, RevisionRecord[]>();
+  for (const { rigId: owner, ...revision } of await allRevisions(db, rigId))
+    byRig.set(owner, [...(byRig.get(owner) ?? []), revision]);
+  return { rigs: rigs.map((rig) => record(rig, byRig.get(rig.id) ?? [])) };
+}
+
+const insertRevision = (db: Queryable, rigId: string, r: RevisionRecord, number = r.number, version = r.version, id = r.id) =>
+  db.query(
+    `insert into revisions (id, rig_id, number, version, name, document, file_version, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+    [id, rigId, number, version, r.name, JSON.stringify(documentData(r.document)), rigFileVersion, r.madeAt],
+  );
+
+/** Writes a rig that is not here, with its revisions. Where it was branched from is kept only if that revision is here. */
+async function insertRecord(db: Queryable, rig: RigRecord, id = rig.id, revisionId: (r: RevisionRecord) => string = (r) => r.id) {
+  await db.query(
+    `insert into rigs (id, version, document, file_version, created_at, updated_at, archived_at) values ($1, $2, $3, $4, $5, $6, $7)`,
+    [id, rig.version, JSON.stringify(documentData(rig.document)), rigFileVersion, rig.createdAt, rig.updatedAt, rig.archivedAt],
+  );
+  for (const r of rig.revisions) await insertRevision(db, id, r, r.number, r.version, revisionId(r));
+}
+
+const linkBranch = (db: Queryable, id: string, branchedFrom: string) =>
+  db.query('update rigs set branched_from = $2 where id = $1 and exists (select from revisions where id = $2)', [
+    id,
+    branchedFrom,
+  ]);
+
+/**
+ * Takes the archive's state of a rig that is here as its next version: what the rig was becomes a revision first, and
+ * so do the archive's revisions that are not here, behind the present ones and before the state that is taken.
+ */
+async function takeOver(db: Queryable, rig: RigRecord): Promise<void> {
+  await lockRig(db, rig.id);
+  await closeRevision(db, randomUUID(), rig.id, null);
+  const { rows } = await db.query<{ id: string; number: number; version: number }>(
+    'select id, number, version from revisions where rig_id = $1 order by number',
+    [rig.id],
+  );
+  const known = new Set(rows.map((r) => r.id));
+  let [number, version] = [rows.at(-1)?.number ?? 0, rows.at(-1)?.version ?? 1];
+  for (const r of rig.revisions.filter((r) => !known.has(r.id))) {
+    number += 1;
+    version += 1;
+    await insertRevision(db, rig.id, r, number, version);
+  }
+  await db.query('update rigs set version = $2 where id = $1', [rig.id, version]);
+  await updateRig(db, rig.id, version, documentData(rig.document));
+}
+
+/** Brings chosen rigs of an archive in. Run it in one transaction: all of the choices are done, or none. */
+export async function importWorkshop(
+  db: Queryable,
+  archive: Workshop,
+  choices: Readonly<Record<string, Taking>>,
+): Promise<Imported> {
+  let [made, changed, left] = [0, 0, 0];
+  for (const rig of archive.rigs) {
+    const choice = choices[rig.id] ?? 'leave';
+    const here = await findRig(db, rig.id);
+    if (choice === 'leave' || !rig.document.ok) left += 1;
+    else if (choice === 'copy') {
+      await insertRecord(db, { ...rig, archivedAt: null }, randomUUID(), () => randomUUID());
+      made += 1;
+    } else if (here) {
+      await takeOver(db, rig);
+      changed += 1;
+    } else {
+      await insertRecord(db, rig);
+      made += 1;
+    }
+  }
+  for (const rig of archive.rigs)
+    if (rig.branchedFrom !== null && choices[rig.id] === 'take') await linkBranch(db, rig.id, rig.branchedFrom);
+  return { made, changed, left };
+}
+
+/** Empties the workshop and fills it with exactly what an archive holds. Run it in one transaction. */
+export async function replaceWorkshop(db: Queryable, archive: Workshop): Promise<void> {
+  await db.query('truncate rigs, revisions, writes');
+  for (const rig of archive.rigs) await insertRecord(db, rig);
+  for (const rig of archive.rigs) if (rig.branchedFrom !== null) await linkBranch(db, rig.id, rig.branchedFrom);
+  // The demo is not loaded again into a workshop that was restored.
+  await db.query("insert into marks (name) values ('demo') on conflict do nothing");
+}

@@ -1,0 +1,36 @@
+import { randomUUID } from 'node:crypto';
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { newRig } from '@vast-surge/core/rig';
+import { insertRig } from '../db/rigs.ts';
+import { testDatabase, type TestDatabase } from '../test/database.ts';
+import { fuzz } from '../test/fuzz.ts';
+import { createApp } from './app.ts';
+
+let database: TestDatabase;
+beforeAll(async () => {
+  database = await testDatabase();
+});
+afterAll(() => database.drop());
+
+test(
+  'ten thousand bodies, of any kind and of valid ones spoilt, get no 500, no stack, and an answer in words',
+  { timeout: 240_000 },
+  async () => {
+    const rigId = randomUUID();
+    await insertRig(database.pool, rigId, { name: 'Target', note: '', rig: newRig() });
+    const server = createApp({ db: database.pool, log: pino({ level: 'silent' }), version: 'test', rate: 1e9 }).listen(
+      0,
+      '127.0.0.1',
+    );
+    await new Promise((resolve) => server.once('listening', resolve));
+    const seed = Number(process.env['FUZZ_SEED'] ?? Date.now() % 2 ** 31);
+    const result = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, rigId, 10_000, seed);
+    server.closeAllConnections();
+    await new Promise((resolve) => server.close(resolve));
+    console.log(`Fuzzed with seed ${seed}: ${result.sent} bodies, answers by status ${JSON.stringify(result.byStatus)}.`);
+    expect(result.bad.slice(0, 3)).toEqual([]);
+    expect(Object.keys(result.byStatus).length).toBeGreaterThan(2);
+  },
+);

@@ -1,0 +1,36 @@
+import { createAction } from '@reduxjs/toolkit';
+import type { FieldValue, Slot } from '@vast-surge/core/block';
+import type { RigDocument } from '@vast-surge/core/rig';
+
+/** A state of a rig that the server has acknowledged: what the edits here build on. */
+export interface Base {
+  readonly version: number;
+  readonly document: RigDocument;
+}
+
+/**
+ * Edits of the open rig. `burst` names the edits that one undo takes back together: the key strokes of one visit to a
+ * field.
+ */
+export const fieldTyped = createAction<{ slot: Slot; field: string; value: FieldValue; burst?: string }>('edit/fieldTyped');
+export const valueSet = createAction<{ path: string; value: number }>('edit/valueSet');
+export const kindChosen = createAction<{ slot: Slot; kind: string }>('edit/kindChosen');
+export const renamed = createAction<string>('edit/renamed');
+export const noteWritten = createAction<{ note: string; burst?: string }>('edit/noteWritten');
+
+/** The whole rig becomes what a revision of it holds. */
+export const restored = createAction<RigDocument>('edit/restored');
+
+/** Another rig is opened, as the server has it or with edits of it that were kept on this device. */
+export const rigOpened = createAction<{
+  id: string;
+  base: Base;
+  document: RigDocument;
+  drafts: Readonly<Record<string, string>>;
+}>('rig/opened');
+
+/**
+ * Another hand saved the rig: its state becomes what the edits here build on. `document` is what both together make of
+ * the present state, where a person decided it; without one the two merge by themselves.
+ */
+export const followed = createAction<{ id: string; was: RigDocument; theirs: Base; document?: RigDocument }>('rig/followed');

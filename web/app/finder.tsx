@@ -1,0 +1,162 @@
+import { Command } from 'cmdk';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { slots, slotTitles } from '@vast-surge/core/block';
+import { formulas } from '@vast-surge/core/formula';
+import { useListRigsQuery } from './api.ts';
+import { closeOpenRevision, redoEdit, undoEdit, useNewBank } from './commands.ts';
+import { blockSelected, workingToggled } from './editor.ts';
+import { useAppDispatch, useAppSelector, useOpenDocument } from './store.ts';
+import { chooseTheme, savedTheme } from './theme.ts';
+
+interface Entry {
+  readonly id: string;
+  readonly title: string;
+  readonly detail?: string;
+  /** Words it is found by beside its title. */
+  readonly words?: readonly string[];
+  act(): void;
+}
+
+/** What can be done from anywhere, and with the open rig. */
+function useActions(onKeys: () => void): Entry[] {
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const newBank = useNewBank();
+  const openId = useAppSelector((s) => s.editor.id);
+  const workingOpen = useAppSelector((s) => s.editor.workingOpen);
+  const name = useOpenDocument()?.name;
+  const go = (path: string) => () => void navigate(path);
+  const everywhere: Entry[] = [
+    { id: 'new-bank', title: 'New capacitor bank', act: () => void newBank() },
+    { id: 'rigs', title: 'All rigs', detail: 'g r', words: ['list', 'import', 'archived'], act: go('/rigs') },
+    { id: 'sums', title: 'Sums', detail: 'g s', words: ['formula', 'calculate'], act: go('/sums') },
+    {
+      id: 'theme',
+      title: 'Switch between day and night',
+      words: ['theme', 'dark', 'light'],
+      act: () => chooseTheme(savedTheme() === 'day' ? 'night' : 'day'),
+    },
+    { id: 'keys', title: 'Show the keys', detail: '?', words: ['keyboard', 'help'], act: onKeys },
+  ];
+  if (!openId || name === undefined) return everywhere;
+  const rig = `/rigs/${openId}`;
+  const ofRig: Entry[] = [
+    { id: 'undo', title: 'Undo', detail: 'Ctrl+Z', act: undoEdit },
+    { id: 'redo', title: 'Redo', detail: 'Ctrl+Shift+Z', act: redoEdit },
+    { id: 'close', title: `Close a revision of ${name}`, detail: 'Ctrl+S', act: () => void closeOpenRevision('') },
+    { id: 'sheet', title: `Run sheet of ${name}`, act: go(`${rig}/run-sheet`) },
+    {
+      id: 'revisions',
+      title: `Revisions of ${name}`,
+      words: ['compare', 'restore', 'branch', 'history'],
+      act: go(`${rig}/revisions`),
+    },
+    {
+      id: 'working',
+      title: 'Working of the number last touched',
+      detail: 'w',
+      act: () => {
+        void navigate(rig);
+        dispatch(workingToggled(!workingOpen));
+      },
+    },
+    ...slots.map((slot) => ({
+      id: `block-${slot}`,
+      title: `${slotTitles[slot]} of ${name}`,
+      words: ['block', 'fields'],
+      act: () => {
+        void navigate(rig);
+        dispatch(blockSelected(slot));
+      },
+    })),
+  ];
+  return [...ofRig, ...everywhere];
+}
+
+function Group({ heading, entries, onDone }: { heading: string; entries: readonly Entry[]; onDone: () => void }) {
+  if (entries.length === 0) return null;
+  return (
+    <Command.Group
+      heading={heading}
+      className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[13px] [&_[cmdk-group-heading]]:text-dim"
+    >
+      {entries.map(({ id, title, detail, words, act }) => (
+        <Command.Item
+          key={id}
+          value={`${heading} ${id}`}
+          keywords={[title, ...(words ?? [])]}
+          className="flex cursor-pointer justify-between gap-4 border-l-4 border-transparent px-3 py-1.5 data-[selected=true]:border-select data-[selected=true]:bg-ground"
+          onSelect={() => {
+            onDone();
+            act();
+          }}
+        >
+          <span>{title}</span>
+          {detail !== undefined && <span className="text-[13px] text-dim">{detail}</span>}
+        </Command.Item>
+      ))}
+    </Command.Group>
+  );
+}
+
+/** Every word typed must stand in what an entry is found by; an entry whose title begins with it comes first. */
+function rank(_value: string, search: string, keywords: readonly string[] = []): number {
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const title = (keywords[0] ?? '').toLowerCase();
+  const text = keywords.join(' ').toLowerCase();
+  if (!words.every((word) => text.includes(word))) return 0;
+  const [first = ''] = words;
+  return title.startsWith(first) ? 1 : words.every((word) => title.includes(word)) ? 0.8 : 0.5;
+}
+
+interface Props {
+  readonly open: boolean;
+  readonly onOpenChange: (open: boolean) => void;
+  readonly onKeys: () => void;
+}
+
+/** Finds any rig, sum or action by its words: Ctrl+K. */
+export function Finder({ open, onOpenChange, onKeys }: Props) {
+  const navigate = useNavigate();
+  const live = useListRigsQuery('live', { skip: !open });
+  const archived = useListRigsQuery('archived', { skip: !open });
+  const actions = useActions(onKeys);
+  const rigEntries = ({ data = [] }: typeof live, detail?: string): Entry[] =>
+    data.map((rig) => {
+      const title = 'unreadable' in rig ? rig.name : rig.document.name;
+      const act = () =>
+        'unreadable' in rig ? void toast.error(`${title} cannot be read by this program.`) : void navigate(`/rigs/${rig.id}`);
+      return { id: rig.id, title, act, ...(detail === undefined ? {} : { detail }) };
+    });
+  const sums: Entry[] = formulas.map((f) => ({
+    id: f.id,
+    title: f.title,
+    detail: f.subject,
+    words: [f.id, f.subject],
+    act: () => void navigate(`/sums/${f.id}`),
+  }));
+  const close = () => onOpenChange(false);
+  return (
+    <Command.Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      label="Find a rig, a sum or an action"
+      filter={rank}
+      overlayClassName="fixed inset-0 z-40 bg-ink/40"
+      contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(40rem,94vw)] -translate-x-1/2 border border-ink bg-plate"
+    >
+      <Command.Input
+        autoFocus
+        placeholder="Find a rig, a sum or an action"
+        className="w-full border-b border-rule bg-plate px-3 py-2.5 text-[17px] outline-none"
+      />
+      <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
+        <Command.Empty className="px-3 py-3 text-dim">Nothing has these words.</Command.Empty>
+        <Group heading="Rigs" entries={[...rigEntries(live), ...rigEntries(archived, 'archived')]} onDone={close} />
+        <Group heading="Actions" entries={actions} onDone={close} />
+        <Group heading="Sums" entries={sums} onDone={close} />
+      </Command.List>
+    </Command.Dialog>
+  );
+}

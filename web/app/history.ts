@@ -1,0 +1,90 @@
+import type { UnknownAction } from '@reduxjs/toolkit';
+import undoable, { type StateWithHistory } from 'redux-undo';
+import { blockDefinition, changeKind } from '@vast-surge/core/block';
+import {
+  blockIn,
+  mergeDocuments,
+  openChoices,
+  quantityAt,
+  resolveMerge,
+  typedAt,
+  withBlock,
+  type RigDocument,
+} from '@vast-surge/core/rig';
+import { fieldTyped, followed, kindChosen, noteWritten, renamed, restored, rigOpened, valueSet } from './edits.ts';
+
+/** The open rig with what undo goes back to and redo forward to. */
+export type History = StateWithHistory<RigDocument | null>;
+
+type Field = ReturnType<typeof fieldTyped>['payload'];
+
+function withField(document: RigDocument, { slot, field, value }: Field): RigDocument {
+  const block = blockIn(document.rig, slot);
+  return { ...document, rig: withBlock(document.rig, slot, { ...block, fields: { ...block.fields, [field]: value } }) };
+}
+
+function withKind(document: RigDocument, { slot, kind }: ReturnType<typeof kindChosen>['payload']): RigDocument {
+  const block = blockIn(document.rig, slot);
+  if (block.kind === kind) return document;
+  const next = changeKind(block, blockDefinition(slot, block.kind), blockDefinition(slot, kind));
+  return { ...document, rig: withBlock(document.rig, slot, next) };
+}
+
+/** A number that was worked out, put into its field as if it had been typed there. */
+function withWorkedValue(document: RigDocument, { path, value }: { path: string; value: number }): RigDocument {
+  const at = quantityAt(document.rig, path);
+  const typed = typedAt(document.rig, path, value);
+  return at && typed ? withField(document, { slot: at.slot, field: at.id, value: typed }) : document;
+}
+
+/** One edit. Documents are plain and never changed in place. */
+function edited(document: RigDocument | null = null, action: UnknownAction): RigDocument | null {
+  if (!document) return document;
+  if (fieldTyped.match(action)) return withField(document, action.payload);
+  if (valueSet.match(action)) return withWorkedValue(document, action.payload);
+  if (kindChosen.match(action)) return withKind(document, action.payload);
+  if (renamed.match(action)) return { ...document, name: action.payload };
+  if (restored.match(action)) return action.payload;
+  if (noteWritten.match(action)) return { ...document, note: action.payload.note };
+  return document;
+}
+
+function burstOf(action: UnknownAction): string | null {
+  if (fieldTyped.match(action) || noteWritten.match(action)) return action.payload.burst ?? null;
+  return null;
+}
+
+const steps = undoable(edited, { limit: 300, groupBy: burstOf });
+
+const historyOf = (past: RigDocument[], present: RigDocument | null, future: RigDocument[]): History => ({
+  past,
+  present,
+  future,
+  _latestUnfiltered: present,
+  group: null,
+  index: past.length,
+  limit: past.length + future.length + 1,
+});
+
+/** A state with what another hand did merged in; where both did something to the same point, this hand's stands. */
+export function rebased(was: RigDocument, mine: RigDocument, theirs: RigDocument): RigDocument {
+  const merge = mergeDocuments(was, mine, theirs);
+  return resolveMerge(merge, mine, Object.fromEntries(openChoices(merge, {}).map(({ path }) => [path, 'mine' as const])));
+}
+
+const isDocument = (document: RigDocument | null): document is RigDocument => document !== null;
+
+/**
+ * Edits with undo and redo. When another hand saved, every state that undo or redo leads to gets that hand's changes
+ * too, so that taking back an edit of one's own never takes back another's.
+ */
+export function historyReducer(state: History | undefined, action: UnknownAction): History {
+  if (rigOpened.match(action)) return historyOf([], action.payload.document, []);
+  if (followed.match(action) && state?.present) {
+    const { was, theirs, document } = action.payload;
+    const over = (mine: RigDocument) => rebased(was, mine, theirs.document);
+    const present = document ?? (state.present === was ? theirs.document : over(state.present));
+    return historyOf(state.past.filter(isDocument).map(over), present, state.future.filter(isDocument).map(over));
+  }
+  return steps(state, action);
+}

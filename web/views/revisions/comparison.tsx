@@ -1,0 +1,142 @@
+import {
+  compareEvaluations,
+  evaluateRig,
+  type ComparedFigure,
+  type ComparedLimit,
+  type Evaluation,
+} from '@vast-surge/core/evaluation';
+import { printPercent } from '@vast-surge/core/quantity';
+import { differences, type RigDocument } from '@vast-surge/core/rig';
+import { printFigure } from '../../ui/print-figure.ts';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
+
+export interface Compared {
+  readonly title: string;
+  readonly document: RigDocument;
+}
+
+interface RowProps {
+  readonly title: string;
+  readonly left: React.ReactNode;
+  readonly right: React.ReactNode;
+}
+
+function Row({ title, left, right }: RowProps) {
+  return (
+    <tr className="border-t border-rule">
+      <th scope="row" className="w-[34%] py-1 pr-4 text-left align-top font-normal">
+        {title}
+      </th>
+      <td className="w-[33%] py-1 pr-4 align-top break-words">{left}</td>
+      <td className="w-[33%] py-1 align-top break-words">{right}</td>
+    </tr>
+  );
+}
+
+function Table({
+  caption,
+  from,
+  to,
+  children,
+  empty,
+}: {
+  caption: string;
+  from: string;
+  to: string;
+  children: RowProps[];
+  empty: string;
+}) {
+  return (
+    <section className="mt-5">
+      <h3 className="text-[17px] font-bold">{caption}</h3>
+      {children.length === 0 ? (
+        <p className="mt-1 text-dim">{empty}</p>
+      ) : (
+        <table className="mt-1 w-full table-fixed">
+          <thead>
+            <tr className="text-left text-[13px] text-dim">
+              <th scope="col" className="font-normal">
+                <span className="sr-only">What</span>
+              </th>
+              <th scope="col" className="pr-4 font-normal">
+                {from}
+              </th>
+              <th scope="col" className="font-normal">
+                {to}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {children.map((row) => (
+              <Row key={row.title} {...row} />
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
+const text = (value: string | null) => (
+  <span className="figure">{value === null ? 'no such field' : value === '' ? 'empty' : value}</span>
+);
+
+function FigureCell({ evaluation, id, figure }: { evaluation: Evaluation; id: string; figure: ComparedFigure | null }) {
+  const whole = evaluation.figures.find((f) => f.id === id);
+  if (!figure || !whole?.ok) return <span className="text-dim">not available</span>;
+  const { unit } = whole.worked;
+  const spread = figure.low !== figure.high;
+  return (
+    <>
+      <WorkedNumber
+        title={whole.title}
+        printed={printFigure(id, figure.value, unit)}
+        worked={whole.worked}
+        rig={evaluation.rig}
+        className="font-bold"
+      />
+      {spread && (
+        <span className="figure block text-[12.5px] text-dim">
+          {printFigure(id, figure.low, unit)} to {printFigure(id, figure.high, unit)}
+        </span>
+      )}
+    </>
+  );
+}
+
+function limitText(limit: ComparedLimit | null): React.ReactNode {
+  if (!limit) return <span className="text-dim">not available</span>;
+  if (limit.worst === null || limit.utilisation === null) return <span className="text-dim">no rating given</span>;
+  const over = limit.worst > 1;
+  return (
+    <span className={over ? 'font-bold text-over' : ''}>
+      {over && 'over: '}
+      <span className="figure">{printPercent(limit.utilisation)}</span> of rating, at worst{' '}
+      <span className="figure">{printPercent(limit.worst)}</span>
+    </span>
+  );
+}
+
+/** Two states of a rig side by side: only what differs. */
+export function ComparisonOf({ from, to }: { from: Compared; to: Compared }) {
+  const [before, after] = [evaluateRig(from.document.rig), evaluateRig(to.document.rig)];
+  const { figures, limits } = compareEvaluations(before, after);
+  const titles = { from: from.title, to: to.title };
+  return (
+    <>
+      <Table caption="Values" {...titles} empty="Every value is the same.">
+        {differences(from.document, to.document).map((d) => ({ title: d.title, left: text(d.from), right: text(d.to) }))}
+      </Table>
+      <Table caption="Figures" {...titles} empty="Every figure is the same.">
+        {figures.map((f) => ({
+          title: f.title,
+          left: <FigureCell evaluation={before} id={f.id} figure={f.from} />,
+          right: <FigureCell evaluation={after} id={f.id} figure={f.to} />,
+        }))}
+      </Table>
+      <Table caption="Limits" {...titles} empty="Every limit stands as it did.">
+        {limits.map((l) => ({ title: l.title, left: limitText(l.from), right: limitText(l.to) }))}
+      </Table>
+    </>
+  );
+}

@@ -1,0 +1,191 @@
+import { useState } from 'react';
+import { format, parseISO } from 'date-fns';
+import { FileDown, GitBranch, RotateCcw } from 'lucide-react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import type { RevisionHead } from '@vast-surge/contract';
+import { copyName, type RigDocument } from '@vast-surge/core/rig';
+import { useGetRevisionQuery, useListRevisionsQuery } from '../../app/api.ts';
+import { closeOpenRevision, undoEdit, useAddRig } from '../../app/commands.ts';
+import { restored } from '../../app/edits.ts';
+import { useOpenRig } from '../../app/open-rig.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { Failure } from '../../app/trouble.tsx';
+import { Button } from '../../ui/button.tsx';
+import { RevisionDialog } from '../rig/revision-dialog.tsx';
+import { SaveLine } from '../rig/save-line.tsx';
+import { ComparisonOf, type Compared } from './comparison.tsx';
+
+const now = 'now';
+
+const titleOf = ({ number, name }: RevisionHead): string => `Revision ${number}${name ? `, ${name}` : ''}`;
+const when = (instant: string): string => format(parseISO(instant), 'd MMM yyyy, HH:mm:ss');
+
+interface ListProps {
+  readonly revisions: readonly RevisionHead[];
+  readonly nowWords: string;
+  readonly from: string;
+  readonly to: string;
+  readonly onFrom: (id: string) => void;
+  readonly onTo: (id: string) => void;
+}
+
+function RevisionList({ revisions, nowWords, from, to, onFrom, onTo }: ListProps) {
+  const row = (id: string, title: string, detail: string) => (
+    <tr key={id} className="border-t border-rule" data-revision={id === now ? now : title}>
+      <td className="px-2">
+        <input type="radio" name="from" aria-label={`Compare from ${title}`} checked={from === id} onChange={() => onFrom(id)} />
+      </td>
+      <td className="px-2">
+        <input type="radio" name="to" aria-label={`Compare to ${title}`} checked={to === id} onChange={() => onTo(id)} />
+      </td>
+      <td className="py-1.5">
+        <span className="font-bold">{title}</span>
+        <span className="block text-[13px] text-dim">{detail}</span>
+      </td>
+    </tr>
+  );
+  return (
+    <table className="w-full">
+      <thead>
+        <tr className="text-left text-[13px] text-dim">
+          <th className="px-2 font-normal">from</th>
+          <th className="px-2 font-normal">to</th>
+          <th className="font-normal">State, the newest first</th>
+        </tr>
+      </thead>
+      <tbody>
+        {row(now, 'Now', nowWords)}
+        {revisions.map((r) => row(r.id, titleOf(r), when(r.madeAt)))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What can be done with the revision one compares from. */
+function Actions({
+  rigId,
+  revision,
+  document,
+  present,
+}: {
+  rigId: string;
+  revision: RevisionHead;
+  document: RigDocument;
+  present: RigDocument;
+}) {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const add = useAddRig();
+  const restore = async () => {
+    // What the rig is now is closed first, so that a restore never costs anything.
+    if (!(await closeOpenRevision(''))) return;
+    dispatch(restored(document));
+    toast(`The rig is as in revision ${revision.number} again.`, {
+      duration: 12_000,
+      action: { label: 'Undo', onClick: undoEdit },
+    });
+    void navigate(`/rigs/${rigId}`);
+  };
+  const branch = async () => {
+    const id = await add(
+      { ...document, name: copyName(document.name, `from revision ${revision.number}`) },
+      { branchedFrom: revision.id },
+    );
+    if (id) void navigate(`/rigs/${id}`);
+  };
+  return (
+    <div className="mt-3 flex flex-wrap gap-2">
+      <Button disabled={document === present} onClick={() => void restore()}>
+        <RotateCcw size={16} aria-hidden /> Restore revision {revision.number}
+      </Button>
+      <Button onClick={() => void branch()}>
+        <GitBranch size={16} aria-hidden /> Branch it into a new rig
+      </Button>
+    </div>
+  );
+}
+
+function Page({ id, document, away }: { id: string; document: RigDocument; away: boolean }) {
+  const {
+    data: revisions = [],
+    error,
+    refetch,
+  } = useListRevisionsQuery(id, { refetchOnMountOrArgChange: true, pollingInterval: 5000 });
+  const base = useAppSelector((s) => s.editor.base);
+  const [chosenFrom, setFrom] = useState<string | null>(null);
+  const [to, setTo] = useState<string>(now);
+  const [closing, setClosing] = useState(false);
+  // The last state that is not what stands now says most.
+  const other = revisions.find((r) => r.version !== base?.version) ?? revisions[0];
+  const from = chosenFrom ?? other?.id ?? now;
+  const first = useGetRevisionQuery(from, { skip: from === now });
+  const second = useGetRevisionQuery(to, { skip: to === now });
+  const side = (which: string, query: typeof first): Compared | null => {
+    if (which === now) return { title: 'Now', document };
+    return query.data?.id === which ? { title: titleOf(query.data), document: query.data.document } : null;
+  };
+  const [left, right] = [side(from, first), side(to, second)];
+  const trouble = error ?? (from === now ? undefined : first.error) ?? (to === now ? undefined : second.error);
+  const last = revisions[0];
+  const nowWords =
+    last && last.version === base?.version && document === base.document
+      ? `the same as revision ${last.number}`
+      : 'edits not closed into a revision yet';
+  return (
+    <main className="mx-auto grid w-full max-w-[1500px] grid-cols-1 gap-6 p-5 lg:grid-cols-[360px_minmax(0,1fr)]">
+      <section aria-label="Revisions">
+        <p>
+          <Link className="text-select underline" to={`/rigs/${id}`}>
+            Back to {document.name}
+          </Link>
+        </p>
+        <h1 className="mt-2 text-2xl font-bold">Revisions of {document.name}</h1>
+        <p className="my-1">
+          <SaveLine serverAway={away} />
+        </p>
+        <div className="my-3 flex flex-wrap gap-2">
+          <Button onClick={() => setClosing(true)}>Close a revision now</Button>
+          <a
+            className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 hover:border-ink"
+            href={`/api/archive/rigs/${id}`}
+            download
+          >
+            <FileDown size={16} aria-hidden /> Export with revisions
+          </a>
+        </div>
+        <RevisionList revisions={revisions} nowWords={nowWords} from={from} to={to} onFrom={setFrom} onTo={setTo} />
+        {revisions.length === 0 && !error && (
+          <p className="mt-3 text-dim">
+            No revision yet. Edits are closed into one after a minute without any; or close one now and give it a name.
+          </p>
+        )}
+        <RevisionDialog open={closing} onOpenChange={setClosing} />
+      </section>
+      <section aria-label="Comparison" className="min-w-0">
+        {trouble !== undefined && <Failure error={trouble} onRetry={() => void refetch()} />}
+        {left && right && from !== to && (
+          <>
+            <h2 className="text-[19px] font-bold">
+              {left.title} beside {right.title.toLowerCase() === 'now' ? 'now' : right.title}
+            </h2>
+            {first.data && from !== now && (
+              <Actions rigId={id} revision={first.data} document={first.data.document} present={document} />
+            )}
+            <ComparisonOf from={left} to={right} />
+          </>
+        )}
+        {from === to && <p className="text-dim">Choose two states to see them side by side.</p>}
+      </section>
+    </main>
+  );
+}
+
+/** What a rig has been: its revisions, two of them side by side, and the ways back. */
+export function RevisionsView() {
+  const { id = '' } = useParams();
+  const { document, error, away, refetch } = useOpenRig(id);
+  if (document) return <Page key={id} id={id} document={document} away={away} />;
+  if (error) return <Failure error={error} onRetry={refetch} />;
+  return <p className="p-6 text-dim">Fetching the rig …</p>;
+}

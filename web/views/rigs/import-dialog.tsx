@@ -1,0 +1,204 @@
+import { useRef, useState } from 'react';
+import { Dialog } from 'radix-ui';
+import { FileUp } from 'lucide-react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { archiveFileLimit, type PreviewEntry, type StoredRig, type Taking } from '@vast-surge/contract';
+import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
+import { sameDocument } from '@vast-surge/core/rig';
+import { api, failureOf, useImportArchiveMutation, usePreviewArchiveMutation } from '../../app/api.ts';
+import { useAddRig } from '../../app/commands.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { Button } from '../../ui/button.tsx';
+
+const base64 = (file: File): Promise<string> =>
+  new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result).replace(/^data:[^,]*,/, ''));
+    reader.onerror = () => reject(reader.error ?? new Error('the file cannot be read'));
+    reader.readAsDataURL(file);
+  });
+
+const standingWords: { readonly [K in PreviewEntry['standing']]: string } = {
+  new: 'new',
+  same: 'same',
+  different: 'different',
+  unreadable: 'cannot be read',
+};
+
+const takingWords = (entry: PreviewEntry): readonly (readonly [Taking, string])[] =>
+  entry.standing === 'unreadable'
+    ? [['leave', 'leave it']]
+    : [
+        ['leave', 'leave it'],
+        ['take', entry.standing === 'new' ? 'bring it in' : 'take the archive’s; mine stays a revision'],
+        ['copy', 'bring it in as another rig'],
+      ];
+
+const firstChoice = (entry: PreviewEntry): Taking =>
+  entry.standing === 'new' || (entry.standing === 'same' && entry.newRevisions > 0) ? 'take' : 'leave';
+
+interface Loaded {
+  readonly file: string;
+  readonly archive: string;
+  readonly entries: readonly PreviewEntry[];
+}
+
+function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => void }) {
+  const [choices, setChoices] = useState<Readonly<Record<string, Taking>>>(() =>
+    Object.fromEntries(loaded.entries.map((entry) => [entry.id, firstChoice(entry)])),
+  );
+  const [run, { isLoading, error }] = useImportArchiveMutation();
+  const taken = Object.values(choices).filter((choice) => choice !== 'leave').length;
+  const bringIn = async () => {
+    try {
+      const { made, changed } = await run({ archive: loaded.archive, choices: { ...choices } }).unwrap();
+      toast(`Imported: ${made} new, ${changed} changed.`);
+      onClose();
+    } catch {
+      // The dialog stays open and says what went wrong; nothing was written.
+    }
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content className="fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(60rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5">
+          <Dialog.Title className="text-[19px] font-bold">What {loaded.file} would bring</Dialog.Title>
+          <Dialog.Description className="mt-1 text-[14px] text-dim">
+            Nothing has been written yet. All that is chosen comes in at once, or nothing does.
+          </Dialog.Description>
+          {loaded.entries.length === 0 && <p className="mt-3">The archive holds no rigs.</p>}
+          <ul className="mt-3">
+            {loaded.entries.map((entry) => (
+              <li key={entry.id} className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
+                <div>
+                  <b>{entry.name}</b> <span className="border border-ink px-1 text-[13px]">{standingWords[entry.standing]}</span>
+                  <span className="block text-[14px]">{entry.says}</span>
+                  <span className="block text-[13px] text-dim">
+                    {entry.revisions} revisions, {entry.newRevisions} of them not here yet
+                  </span>
+                </div>
+                <select
+                  aria-label={`What to do with ${entry.name}`}
+                  className="h-9 w-full border border-rule bg-ground px-2"
+                  value={choices[entry.id] ?? 'leave'}
+                  onChange={(event) => setChoices({ ...choices, [entry.id]: event.target.value as Taking })}
+                >
+                  {takingWords(entry).map(([value, words]) => (
+                    <option key={value} value={value}>
+                      {words}
+                    </option>
+                  ))}
+                </select>
+              </li>
+            ))}
+          </ul>
+          {error !== undefined && (
+            <p role="alert" className="mt-2 font-bold text-over">
+              Nothing was imported. {failureOf(error).message}
+            </p>
+          )}
+          <div className="mt-4 flex gap-2">
+            <Button look="primary" disabled={taken === 0 || isLoading} onClick={() => void bringIn()}>
+              {taken === 0 ? 'Nothing chosen' : taken === 1 ? 'Bring in 1 rig' : `Bring in ${taken} rigs`}
+            </Button>
+            <Button onClick={onClose}>Cancel</Button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+interface Refused {
+  readonly file: string;
+  readonly reasons: readonly string[];
+}
+
+/** Takes a rig file, or an archive of which it first shows what it would bring. */
+export function ImportButton() {
+  const input = useRef<HTMLInputElement>(null);
+  const add = useAddRig();
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const [preview, { isLoading }] = usePreviewArchiveMutation();
+  const [refused, setRefused] = useState<Refused | null>(null);
+  const [loaded, setLoaded] = useState<Loaded | null>(null);
+
+  const find = async (id: string): Promise<StoredRig | null> => {
+    const { data } = await dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false }));
+    return data ?? null;
+  };
+
+  const takeRigFile = async (file: File): Promise<readonly string[]> => {
+    // The size is judged before anything is read: a file of gigabytes must not reach the memory of the page.
+    const read =
+      file.size > rigFileLimit
+        ? { ok: false as const, issues: [{ code: 'too_large' as const, bytes: file.size, limit: rigFileLimit }] }
+        : readRigFile(await file.text());
+    if (!read.ok) return read.issues.map(wordFileIssue);
+    const here = read.id === undefined ? null : await find(read.id);
+    if (here && sameDocument(here.document, read.document)) {
+      toast(`${file.name} holds ${read.document.name} as it is here already; nothing was written.`);
+      void navigate(`/rigs/${here.id}`);
+      return [];
+    }
+    if (here) toast(`${here.document.name} is here too and differs: this one came in as a rig of its own.`, { duration: 10_000 });
+    const id = await add(read.document, here ? {} : { id: read.id });
+    if (id) void navigate(`/rigs/${id}`);
+    return [];
+  };
+
+  const takeArchive = async (file: File): Promise<readonly string[]> => {
+    if (file.size > archiveFileLimit) return [`The file has ${file.size} bytes; an archive has at most ${archiveFileLimit}.`];
+    try {
+      const archive = await base64(file);
+      const { entries } = await preview(archive).unwrap();
+      setLoaded({ file: file.name, archive, entries });
+      return [];
+    } catch (error) {
+      return [failureOf(error).message];
+    }
+  };
+
+  const take = async (file: File) => {
+    setRefused(null);
+    const head = new Uint8Array(await file.slice(0, 2).arrayBuffer());
+    // Every ZIP file begins with these two letters, whatever it is named.
+    const isArchive = head[0] === 0x50 && head[1] === 0x4b;
+    const reasons = await (isArchive ? takeArchive(file) : takeRigFile(file));
+    if (reasons.length > 0) setRefused({ file: file.name, reasons });
+  };
+
+  return (
+    <>
+      <Button disabled={isLoading} onClick={() => input.current?.click()}>
+        <FileUp size={17} aria-hidden /> Import
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,.zip,application/json,application/zip"
+        className="hidden"
+        aria-label="Rig file or archive to import"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = '';
+          if (file) void take(file);
+        }}
+      />
+      {loaded && <PreviewDialog loaded={loaded} onClose={() => setLoaded(null)} />}
+      {refused && (
+        <div role="alert" className="order-last w-full border-l-4 border-over bg-plate p-3">
+          <p className="font-bold">{refused.file} was not imported; nothing was written.</p>
+          <ul className="list-disc pl-5">
+            {refused.reasons.map((reason) => (
+              <li key={reason}>{reason}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </>
+  );
+}
