@@ -33,7 +33,7 @@ const open = async (page, rig) => {
 };
 const tab = (page, name) => page.getByRole('tab', { name, exact: true }).click();
 
-await take('rigs', { guide: true }, (page) => page.getByRole('link', { name: 'Anvil', exact: true }).waitFor());
+await take('rigs', { guide: true }, (page) => page.getByText('1.09 kJ').waitFor());
 await take('rig', {}, (page) => open(page, 'Anvil'));
 await take('rig-night', { theme: 'night' }, (page) => open(page, 'Thimble'));
 await take('bleed', {}, async (page) => {
@@ -44,17 +44,58 @@ await take('working', {}, async (page) => {
   await open(page, 'Anvil');
   await page.locator('[data-figure="peak-current"]').click();
 });
-await take('limits', {}, async (page) => {
-  // On a copy, so that the demo stays as it is; the copy is taken off the list again.
+/** Does something with a copy of Anvil, so that the demo stays as it is; the copy is taken off the list again. */
+async function onCopy(page, act) {
+  const write = (method, path, data) =>
+    page.request[method](`${base}/api${path}`, { data, headers: { 'Idempotency-Key': randomUUID() } });
   const listed = await (await page.request.get(`${base}/api/rigs`)).json();
   const { document } = listed.find((rig) => rig.document.name === 'Anvil');
   const id = randomUUID();
-  await page.request.post(`${base}/api/rigs`, { data: { id, document } });
+  await write('post', '/rigs', { id, document });
   await page.goto(`${base}/rigs/${id}`);
-  await page.getByLabel('Dc rating of one').fill('700 V');
-  await page.getByLabel('Dc rating of one').blur();
-  await page.locator('[data-save="saved"]').waitFor();
-  await page.request.patch(`${base}/api/rigs/${id}`, { data: { archived: true } });
+  await page.getByRole('region', { name: 'Store fields' }).waitFor();
+  await act(id, write, document);
+  await write('patch', `/rigs/${id}`, { archived: true });
+}
+const type = async (page, label, text) => {
+  await page.getByLabel(label).fill(text);
+  await page.getByLabel(label).blur();
+};
+
+await take('limits', {}, (page) =>
+  onCopy(page, async () => {
+    await type(page, 'Dc rating of one', '700 V');
+    await page.locator('[data-save="saved"]').waitFor();
+  }),
+);
+await take('revisions', {}, (page) =>
+  onCopy(page, async (id, write) => {
+    await write('post', `/rigs/${id}/revisions`, { id: randomUUID(), version: 1, name: 'steel yoke' });
+    await type(page, 'In parallel', '6');
+    await type(page, 'Charged to', '1.9 kV ±1 %');
+    await page.locator('[data-save="saved"]').waitFor();
+    await page.getByRole('link', { name: 'Revisions', exact: true }).click();
+    await page.getByRole('heading', { name: 'Limits' }).waitFor();
+  }),
+);
+await take('conflict', {}, (page) =>
+  onCopy(page, async (id, write, document) => {
+    // This page does not look while another hand saves.
+    await page.route('**/api/rigs/*', (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()));
+    const store = document.rig.channels[0].store;
+    const fields = { ...store.fields, V0: '1.9 kV ±1 %', Vr: '900 V' };
+    const rig = { ...document.rig, channels: [{ ...document.rig.channels[0], store: { ...store, fields } }] };
+    await write('put', `/rigs/${id}`, { version: 1, document: { ...document, rig } });
+    await type(page, 'Charged to', '2.2 kV ±1 %');
+    await page.unroute('**/api/rigs/*');
+    await page.getByRole('region', { name: 'Changed elsewhere' }).waitFor();
+  }),
+);
+await take('finder', {}, async (page) => {
+  await open(page, 'Anvil');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('bleed');
+  await page.getByRole('option').first().waitFor();
 });
 await take('run-sheet', {}, async (page) => {
   await open(page, 'Anvil');

@@ -19,7 +19,10 @@ createRoot(root).render(
     <RouterProvider router={router} />
     <Toaster
       position="bottom-center"
-      toastOptions={{ className: '!rounded-none !border !border-ink !bg-plate !text-ink !shadow-none !font-sans' }}
+      toastOptions={{
+        classNames: { actionButton: '!rounded-none' },
+        className: '!rounded-none !border !border-ink !bg-plate !text-ink !shadow-none !font-sans',
+      }}
     />
   </Provider>,
 );

@@ -36,8 +36,8 @@ export interface Comparison {
   readonly limits: readonly LimitChange[];
 }
 
-/** Below this relative difference two results are the same: far above rounding, far below any tolerance. */
-const sameness = 1e-9;
+/** Below this relative difference two results read the same: half of the last of the three digits that are printed. */
+const sameness = 5e-4;
 
 const sameNumber = (a: number | null, b: number | null): boolean =>
   a === b || (a !== null && b !== null && Math.abs(a - b) <= sameness * Math.max(Math.abs(a), Math.abs(b)));

@@ -76,7 +76,7 @@ const write = (method: 'POST' | 'PUT' | 'PATCH', url: string, body: object, key:
 export const api = createApi({
   reducerPath: 'api',
   baseQuery,
-  tagTypes: ['rig', 'revision'],
+  tagTypes: ['rig', 'revision', 'archived'],
   endpoints: (build) => ({
     listRigs: build.query<ListedRig[], 'live' | 'archived'>({
       query: (which) => (which === 'archived' ? '/rigs?archived=true' : '/rigs'),
@@ -87,6 +87,7 @@ export const api = createApi({
       query: rigPath,
       transformResponse: (raw: unknown) => read(storedRigSchema, raw),
       keepUnusedDataFor: 0,
+      providesTags: (_rig, _error, id) => [{ type: 'archived', id }],
     }),
     createRig: build.mutation<RigReceipt, CreateRig>({
       query: (body) => write('POST', '/rigs', body),
@@ -98,7 +99,7 @@ export const api = createApi({
     }),
     archiveRig: build.mutation<RigReceipt, ArchiveRig & { id: string }>({
       query: ({ id, ...body }) => write('PATCH', rigPath(id), body),
-      invalidatesTags: ['rig'],
+      invalidatesTags: (_receipt, _error, { id }) => ['rig', { type: 'archived', id }],
     }),
     listRevisions: build.query<RevisionHead[], string>({
       query: (id) => `${rigPath(id)}/revisions`,

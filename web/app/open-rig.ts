@@ -15,6 +15,8 @@ export interface OpenRig {
   readonly error: unknown;
   /** The server is not reached just now. */
   readonly away: boolean;
+  /** It is off the list, as far as is known. */
+  readonly archived: boolean;
   refetch(): void;
 }
 
@@ -61,5 +63,11 @@ export function useOpenRig(id: string): OpenRig {
     return () => clearInterval(timer);
   }, [failed, refetch]);
 
-  return { document: isOpen ? document : null, error, away: failed, refetch: () => void refetch() };
+  return {
+    document: isOpen ? document : null,
+    error,
+    away: failed,
+    archived: (fetched?.archivedAt ?? null) !== null,
+    refetch: () => void refetch(),
+  };
 }

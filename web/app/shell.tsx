@@ -26,7 +26,7 @@ function ThemeButton() {
   return (
     <button
       type="button"
-      className="p-2 text-dim hover:text-ink"
+      className="hidden p-2 text-dim hover:text-ink sm:block"
       aria-label={`Switch to the ${next} theme`}
       title={`Switch to the ${next} theme`}
       onClick={() => chooseTheme(next)}
@@ -83,7 +83,7 @@ export function Shell() {
           ))}
         </nav>
         <div className="ml-auto flex min-w-0 items-center gap-1">
-          <div id="header-slot" className="flex min-w-0 items-center gap-3" />
+          <div id="header-slot" className="flex min-w-0 items-center gap-1.5 sm:gap-3" />
           <KeptNote />
           <button
             type="button"

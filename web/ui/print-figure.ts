@@ -13,7 +13,7 @@ const waits = new Set([
 
 /** A figure's value as it is best read: waiting times in minutes and hours, fractions in per cent. */
 export function printFigure(id: string, value: number, unit: UnitId): string {
-  if (!Number.isFinite(value)) return 'never';
+  if (!Number.isFinite(value)) return waits.has(id) ? 'never' : 'no upper end';
   if (waits.has(id)) return printDuration(value);
   return id === 'voltage-reversal' ? printPercent(value) : printQuantity(value, unit);
 }

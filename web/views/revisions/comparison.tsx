@@ -127,14 +127,14 @@ export function ComparisonOf({ from, to }: { from: Compared; to: Compared }) {
       <Table caption="Values" {...titles} empty="Every value is the same.">
         {differences(from.document, to.document).map((d) => ({ title: d.title, left: text(d.from), right: text(d.to) }))}
       </Table>
-      <Table caption="Figures" {...titles} empty="Every figure is the same.">
+      <Table caption="Figures" {...titles} empty="Every figure is the same to three digits.">
         {figures.map((f) => ({
           title: f.title,
           left: <FigureCell evaluation={before} id={f.id} figure={f.from} />,
           right: <FigureCell evaluation={after} id={f.id} figure={f.to} />,
         }))}
       </Table>
-      <Table caption="Limits" {...titles} empty="Every limit stands as it did.">
+      <Table caption="Limits" {...titles} empty="Every limit stands as it did, to three digits.">
         {limits.map((l) => ({ title: l.title, left: limitText(l.from), right: limitText(l.to) }))}
       </Table>
     </>

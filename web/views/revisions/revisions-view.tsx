@@ -154,7 +154,9 @@ function Page({ id, document, away }: { id: string; document: RigDocument; away:
             <FileDown size={16} aria-hidden /> Export with revisions
           </a>
         </div>
-        <RevisionList revisions={revisions} nowWords={nowWords} from={from} to={to} onFrom={setFrom} onTo={setTo} />
+        {revisions.length > 0 && (
+          <RevisionList revisions={revisions} nowWords={nowWords} from={from} to={to} onFrom={setFrom} onTo={setTo} />
+        )}
         {revisions.length === 0 && !error && (
           <p className="mt-3 text-dim">
             No revision yet. Edits are closed into one after a minute without any; or close one now and give it a name.
@@ -175,7 +177,7 @@ function Page({ id, document, away }: { id: string; document: RigDocument; away:
             <ComparisonOf from={left} to={right} />
           </>
         )}
-        {from === to && <p className="text-dim">Choose two states to see them side by side.</p>}
+        {from === to && revisions.length > 0 && <p className="text-dim">Choose two states to see them side by side.</p>}
       </section>
     </main>
   );

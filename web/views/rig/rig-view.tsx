@@ -3,10 +3,12 @@ import { createPortal } from 'react-dom';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
 import { slots } from '@vast-surge/core/block';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { writeRigFile } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
+import { failureOf, useArchiveRigMutation } from '../../app/api.ts';
 import { redoEdit, undoEdit } from '../../app/commands.ts';
 import { renamed } from '../../app/edits.ts';
 import { blockSelected, numberTouched, workingToggled } from '../../app/editor.ts';
@@ -116,7 +118,30 @@ function useRigKeys(onClose: () => void) {
   useHotkeys('escape', () => void dispatch(workingToggled(false)));
 }
 
-function Workbench({ id, document, away }: { id: string; document: RigDocument; away: boolean }) {
+interface WorkbenchProps {
+  readonly id: string;
+  readonly document: RigDocument;
+  readonly away: boolean;
+  readonly archived: boolean;
+}
+
+function ArchivedNote({ id }: { id: string }) {
+  const [archive] = useArchiveRigMutation();
+  const bringBack = async () => {
+    const answer = await archive({ id, archived: false });
+    if (answer.error) toast.error(failureOf(answer.error).message);
+  };
+  return (
+    <p role="status" className="flex gap-3 border-b border-rule bg-plate px-5 py-1.5">
+      This rig is archived: it is kept and not on the list.
+      <button type="button" className="text-select underline" onClick={() => void bringBack()}>
+        Bring it back
+      </button>
+    </p>
+  );
+}
+
+function Workbench({ id, document, away, archived }: WorkbenchProps) {
   const dispatch = useAppDispatch();
   const { selected, send, base } = useAppSelector((s) => s.editor);
   const [closing, setClosing] = useState(false);
@@ -129,8 +154,9 @@ function Workbench({ id, document, away }: { id: string; document: RigDocument; 
     <main className="flex flex-1 flex-col lg:min-h-0">
       <HeaderTools id={id} document={document} away={away} />
       <h1 className="sr-only">Rig {document.name}</h1>
-      {send.at === 'conflict' && base && <Conflict id={id} base={base} mine={document} theirs={send.theirs} />}
       <HazardStrip evaluation={evaluation} onTouch={touch} />
+      {archived && <ArchivedNote id={id} />}
+      {send.at === 'conflict' && base && <Conflict id={id} base={base} mine={document} theirs={send.theirs} />}
       <RigLine evaluation={evaluation} selected={selected} onSelect={(slot) => dispatch(blockSelected(slot))} />
       <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[322px_minmax(0,1fr)_312px]">
         <BlockForm evaluation={evaluation} note={document.note} />
@@ -145,8 +171,8 @@ function Workbench({ id, document, away }: { id: string; document: RigDocument; 
 
 export function RigView() {
   const { id = '' } = useParams();
-  const { document, error, away, refetch } = useOpenRig(id);
-  if (document) return <Workbench key={id} id={id} document={document} away={away} />;
+  const { document, error, away, archived, refetch } = useOpenRig(id);
+  if (document) return <Workbench key={id} id={id} document={document} away={away} archived={archived} />;
   if (error) return <Failure error={error} onRetry={refetch} />;
   return <p className="p-6 text-dim">Fetching the rig …</p>;
 }

@@ -38,6 +38,11 @@ const takingWords = (entry: PreviewEntry): readonly (readonly [Taking, string])[
 const firstChoice = (entry: PreviewEntry): Taking =>
   entry.standing === 'new' || (entry.standing === 'same' && entry.newRevisions > 0) ? 'take' : 'leave';
 
+const revisionWords = ({ revisions, newRevisions }: PreviewEntry): string =>
+  revisions === 0
+    ? 'No revisions.'
+    : `${revisions === 1 ? '1 revision' : `${revisions} revisions`}, ${newRevisions === 0 ? 'all of them here already' : `${newRevisions} not here yet`}.`;
+
 interface Loaded {
   readonly file: string;
   readonly archive: string;
@@ -75,9 +80,7 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
                 <div>
                   <b>{entry.name}</b> <span className="border border-ink px-1 text-[13px]">{standingWords[entry.standing]}</span>
                   <span className="block text-[14px]">{entry.says}</span>
-                  <span className="block text-[13px] text-dim">
-                    {entry.revisions} revisions, {entry.newRevisions} of them not here yet
-                  </span>
+                  <span className="block text-[13px] text-dim">{revisionWords(entry)}</span>
                 </div>
                 <select
                   aria-label={`What to do with ${entry.name}`}
