@@ -3,6 +3,7 @@ import { Keyboard, Moon, Search, Sun } from 'lucide-react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { KeysDialog } from './keys-dialog.tsx';
+import { IconButton } from '../ui/icon-button.tsx';
 import { Finder } from './finder.tsx';
 import { useKeptEdits } from './session.ts';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
@@ -24,15 +25,9 @@ function ThemeButton() {
   const theme = useTheme();
   const next = theme === 'day' ? 'night' : 'day';
   return (
-    <button
-      type="button"
-      className="hidden p-2 text-dim hover:text-ink sm:block"
-      aria-label={`Switch to the ${next} theme`}
-      title={`Switch to the ${next} theme`}
-      onClick={() => chooseTheme(next)}
-    >
+    <IconButton label={`Switch to the ${next} theme`} className="hidden sm:block" onClick={() => chooseTheme(next)}>
       {theme === 'day' ? <Moon size={17} aria-hidden /> : <Sun size={17} aria-hidden />}
-    </button>
+    </IconButton>
   );
 }
 
@@ -85,25 +80,22 @@ export function Shell() {
         <div className="ml-auto flex min-w-0 items-center gap-1">
           <div id="header-slot" className="flex min-w-0 items-center gap-1.5 sm:gap-3" />
           <KeptNote />
-          <button
-            type="button"
-            className="p-2 text-dim hover:text-ink"
-            aria-label="Find a rig, a sum or an action"
-            title="Find a rig, a sum or an action (Ctrl+K)"
+          <IconButton
+            label="Find a rig, a sum or an action"
+            hint="Find a rig, a sum or an action (Ctrl+K)"
             onClick={() => setFinding(true)}
           >
             <Search size={17} aria-hidden />
-          </button>
+          </IconButton>
           <ThemeButton />
-          <button
-            type="button"
-            className="hidden p-2 text-dim hover:text-ink sm:block"
-            aria-label="Show the keys"
-            title="Show the keys (?)"
+          <IconButton
+            label="Show the keys"
+            hint="Show the keys (?)"
+            className="hidden sm:block"
             onClick={() => setKeysOpen(true)}
           >
             <Keyboard size={17} aria-hidden />
-          </button>
+          </IconButton>
         </div>
       </header>
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">

@@ -18,6 +18,7 @@ import { Failure } from '../../app/trouble.tsx';
 import { redoWords, undoWords } from '../../app/undo.ts';
 import { RigLine } from '../../schematic/line.tsx';
 import { download, fileName } from '../../ui/download.ts';
+import { IconButton } from '../../ui/icon-button.tsx';
 import { BlockForm } from './block-form.tsx';
 import { Conflict } from './conflict.tsx';
 import { HazardStrip } from './hazard-strip.tsx';
@@ -50,16 +51,15 @@ function UndoButtons() {
   const history = useAppSelector((s) => s.history);
   const [back, forth] = [undoWords(history), redoWords(history)];
   const button = (title: string, words: string | null, act: () => void, icon: React.ReactNode) => (
-    <button
-      type="button"
-      className="p-1.5 text-dim enabled:hover:text-ink"
+    <IconButton
+      label={title}
+      hint={words === null ? `${title}: nothing yet` : `${title}: ${words}`}
+      className="!px-1.5"
       disabled={words === null}
-      aria-label={title}
-      title={words === null ? `${title}: nothing yet` : `${title}: ${words}`}
       onClick={act}
     >
       {icon}
-    </button>
+    </IconButton>
   );
   return (
     <span className="flex">
