@@ -9,6 +9,7 @@ import {
   solveFormula,
   substitutionText,
   symbolsOf,
+  withDefaults,
   withSolution,
   wordRange,
   type Formula,
@@ -82,15 +83,17 @@ function solved(
       throw new UsageError(
         `${result} (${resultSpec.title}) is what this formula computes; to start from it, name an input with --solve`,
       );
-    const value = evaluateFormula(formula, values);
-    return { symbol: result, value, inputs: values, result: value };
+    const inputs = withDefaults(formula, values);
+    const value = evaluateFormula(formula, inputs);
+    return { symbol: result, value, inputs, result: value };
   }
   if (Object.hasOwn(values, solve)) throw new UsageError(`${solve} is both given and to be solved for`);
   const missing = checkSymbol(result, resultSpec, values[result]);
   if (missing?.code === 'missing')
     throw new UsageError(`${result} (${resultSpec.title}) is missing; to solve for ${solve} give it as ${result}=QUANTITY`);
-  const value = solveFormula(formula, solve, values);
-  const { [result]: target = NaN, ...inputs } = withSolution(values, solve, value);
+  const known = withDefaults(formula, values);
+  const value = solveFormula(formula, solve, known);
+  const { [result]: target = NaN, ...inputs } = withSolution(known, solve, value);
   return { symbol: solve, value, inputs, result: target };
 }
 

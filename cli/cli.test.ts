@@ -1,20 +1,42 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { describe, expect, test } from 'vitest';
+import { afterAll, describe, expect, test } from 'vitest';
+import { run } from './run.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
-/** Runs the real command, without a database. */
-function surge(...args: string[]): { code: number | null; out: string; err: string } {
+/** Runs a command as the terminal does, in this process. */
+function surge(...args: string[]): { code: number; out: string; err: string } {
+  let [out, err] = ['', ''];
+  const code = run(args, { out: (text) => (out += text), err: (text) => (err += text) });
+  return { code, out, err };
+}
+
+/** Runs the real launcher from another folder, without a database. */
+function launcher(...args: string[]) {
   const { status, stdout, stderr } = spawnSync(join(root, 'surge'), args, {
     encoding: 'utf8',
+    cwd: join(root, 'demo'),
     env: { ...process.env, DATABASE_URL: '' },
   });
   return { code: status, out: stdout, err: stderr };
 }
+
+test('the launcher hands commands on, finds files from where it is called, and ends with their exit code', () => {
+  expect(launcher('calc', 'stored-energy', 'C=4700u', 'V=50')).toMatchObject({
+    code: 0,
+    out: expect.stringContaining('E = 5.875 J'),
+  });
+  expect(launcher('evaluate', 'anvil.json')).toMatchObject({ code: 0, out: expect.stringContaining('Anvil') });
+  expect(launcher('calc', 'stored-energy', 'C=0', 'V=5')).toMatchObject({
+    code: 2,
+    out: '',
+    err: expect.stringContaining('C (capacitance) is 0 F'),
+  });
+});
 
 const json = (...args: string[]) => JSON.parse(surge(...args, '--json').out) as Record<string, unknown>;
 
@@ -112,7 +134,7 @@ describe('surge evaluate and surge runsheet', () => {
       '{"format":"vast-surge-rig","version":1,"name":"x","rig":{"supply":{"kind":"dc-source","fields":{"V":"0"}}}}',
       /rig\.supply\.fields\.V is 0 V/,
     ],
-    ['of fifty megabytes', ' '.repeat(50 * 1024 * 1024), /larger than any rig file/],
+    ['of fifty megabytes', ' '.repeat(50 * 1024 * 1024), /larger than any that is read here/],
   ])('a file %s is refused with exit code 2', (_name, text, message) => {
     const path = join(mkdtempSync(join(tmpdir(), 'surge-')), 'rig.json');
     writeFileSync(path, text);
@@ -124,4 +146,66 @@ describe('surge evaluate and surge runsheet', () => {
   });
   test('a file that is not there is refused', () =>
     expect(surge('evaluate', '/nowhere/rig.json')).toMatchObject({ code: 2, err: expect.stringContaining('cannot be read') }));
+});
+
+describe('surge compose', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'surge-compose-'));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const file = (text: string): string => {
+    const path = join(folder, `${Math.random().toString(36).slice(2)}.csv`);
+    writeFileSync(path, text);
+    return path;
+  };
+  const shelf = ['id,capacitance,rating', ...[1010, 960, 1120, 880, 1040, 930, 990].map((c, i) => `P${i + 1},${c} µF,450 V`)];
+
+  test('the JSON names groups, shares and the usable voltage; every part is used once or spare', () => {
+    const { code, out } = surge('compose', file(shelf.join('\n')), '--voltage', '1.2 kV', '--json');
+    const made = JSON.parse(out) as {
+      ns: number;
+      np: number;
+      meets: boolean;
+      usableVoltage: number;
+      usableVoltageWorst: number;
+      groups: { parts: string[]; share: number }[];
+      spares: string[];
+    };
+    expect([code, made.ns, made.np, made.meets]).toEqual([0, 3, 2, true]);
+    expect(made.usableVoltage).toBeGreaterThan(made.usableVoltageWorst);
+    expect(made.usableVoltageWorst).toBeGreaterThan(1200);
+    expect(made.groups.reduce((sum, g) => sum + g.share, 0)).toBeCloseTo(1, 12);
+    expect([...made.groups.flatMap((g) => g.parts), ...made.spares].sort()).toEqual(['P1', 'P2', 'P3', 'P4', 'P5', 'P6', 'P7']);
+  });
+
+  test('a table as other programs write it is read too: byte-order mark, semicolons, decimal commas, other names of columns', () => {
+    const text = '\uFEFFPart;C;Tolerance;V\r\nleft;1,5 mF;±2 %;450\r\nright;1,5 mF;2 %;450\r\n';
+    const { code, out } = surge('compose', file(text), '--voltage', '800', '--ns', '2', '--np', '1');
+    expect([code, out]).toEqual([
+      0,
+      expect.stringMatching(/usable to 900 V, at the worst corner of the measurements 882[.\d]* V/),
+    ]);
+  });
+
+  test.each<[string, string, string[], RegExp]>([
+    ['a column that is not there', 'id,C\na,1u\n', ['--voltage', '5'], /no column for rating; it may be named rating, dc rating/],
+    [
+      'rows that cannot be read',
+      'id,C,V\na,lots,5 V\n,1u,5 A\n',
+      ['--voltage', '5'],
+      /row 2, C: "lots" is not a quantity[\s\S]*row 3, id: is empty[\s\S]*row 3, V: "A" is the unit of a current/,
+    ],
+    ['an id twice', 'id,C,V\na,1u,5\na,1u,5\n', ['--voltage', '5'], /a: this id is given twice/],
+    ['no rows', 'id,C,V\n', ['--voltage', '5'], /a head and no rows/],
+    ['a broken quote', 'id,C,V\n"a,1u,5\n', ['--voltage', '5'], /row \d: .*[Qq]uote/],
+    [
+      'too many parts',
+      ['id,C,V', ...Array.from({ length: 501 }, (_, i) => `p${i},1u,5`)].join('\n'),
+      ['--voltage', '5'],
+      /there are 501, and at most 500/,
+    ],
+    ['a voltage of another kind', shelf.join('\n'), ['--voltage', '5 A'], /--voltage "A" is the unit of a current/],
+    ['more than there is', shelf.join('\n'), ['--voltage', '5', '--ns', '4', '--np', '2'], /there are 7, and 8 are needed/],
+  ])('%s is refused by name, with exit code 2', (_name, text, options, message) => {
+    const { code, err } = surge('compose', file(text), ...options);
+    expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+  });
 });

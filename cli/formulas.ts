@@ -1,13 +1,14 @@
 import { expressionText, formulas, wordRange, type SymbolSpec } from '@vast-surge/core/formula';
-import { unitName } from '@vast-surge/core/quantity';
+import { printExact, unitName } from '@vast-surge/core/quantity';
 
-const symbolData = ({ title, unit, min, max, open, integer }: SymbolSpec) => ({
+const symbolData = ({ title, unit, min, max, open, integer, default: initial }: SymbolSpec) => ({
   title,
   unit,
   min,
   max,
   minExcluded: open ?? false,
   integer: integer ?? false,
+  ...(initial === undefined ? {} : { default: initial }),
 });
 
 export const formulasJson = () =>
@@ -27,7 +28,8 @@ export function formulasText(): string {
   return formulas
     .map((f) => {
       const inputs = Object.entries(f.inputs).map(
-        ([symbol, spec]) => `    ${symbol}: ${spec.title}, ${unitName(spec.unit)}, ${wordRange(spec)}`,
+        ([symbol, spec]) =>
+          `    ${symbol}: ${spec.title}, ${unitName(spec.unit)}, ${wordRange(spec)}${spec.default === undefined ? '' : `; ${printExact(spec.default, spec.unit)} unless given`}`,
       );
       return [
         `${f.id}  ${f.title}`,

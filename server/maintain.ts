@@ -52,7 +52,7 @@ async function restore(pool: Pool, path: string, keepIn: string): Promise<string
     return { before: present.rigs.length, kept: file };
   });
   const was = before > 0 ? `; what was here before is in ${kept}` : '';
-  return `${count(workshop.rigs.length, 'rig')} restored from ${path}${was}; reload pages that are open`;
+  return `${count(workshop.rigs.length, 'rig')} restored from ${path}${was}`;
 }
 
 async function main([what = '', path = '']: string[]): Promise<void> {

@@ -9,6 +9,8 @@ export interface SymbolSpec {
   /** The value must lie above `min`, not at it. */
   readonly open?: boolean;
   readonly integer?: boolean;
+  /** What stands for it where a person gives none: the default of a rule with several schools. */
+  readonly default?: number;
   /** How the symbol is set in print where its id has to be plain letters: ζ for `zeta`. */
   readonly display?: string;
 }
@@ -52,6 +54,14 @@ export function symbolsOf(formula: Formula): { readonly symbol: string; readonly
   const { symbol, ...spec } = formula.result;
   return [...Object.entries(formula.inputs).map(([input, inputSpec]) => ({ symbol: input, spec: inputSpec })), { symbol, spec }];
 }
+
+/** The values with the defaults of a formula for those that were not given. */
+export const withDefaults = (formula: Formula, values: Readonly<Record<string, number>>): Record<string, number> => ({
+  ...Object.fromEntries(
+    Object.entries(formula.inputs).flatMap(([symbol, spec]) => (spec.default === undefined ? [] : [[symbol, spec.default]])),
+  ),
+  ...values,
+});
 
 /** Keeps the symbols of one formula together for the type checker; it changes nothing. */
 export const defineFormula = <S extends string>(formula: Formula<S>): Formula<S> => formula;

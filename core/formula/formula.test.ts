@@ -2,11 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { offBy, table } from '../test/fixtures.ts';
 import * as bleed from './bleed.ts';
+import * as capacitor from './capacitor.ts';
 import * as charge from './charge.ts';
 import * as discharge from './discharge.ts';
 import * as inductance from './inductance.ts';
 import * as store from './store.ts';
 import {
+  withDefaults,
   checkInputs,
   evaluateFormula,
   expressionText,
@@ -42,7 +44,7 @@ function refusal(run: () => number): string {
 
 describe('the registry', () => {
   test('holds every formula of every subject once, filed under its id', () => {
-    const defined = [store, charge, discharge, bleed, inductance].flatMap(
+    const defined = [store, charge, discharge, bleed, capacitor, inductance].flatMap(
       (subject) => Object.values(subject) as unknown as Formula[],
     );
     expect(new Set(formulas)).toEqual(new Set(defined));
@@ -68,13 +70,16 @@ function ordinary(spec: SymbolSpec): fc.Arbitrary<number> {
     H: [1e-8, 1],
     V: [1, 1e5],
     m: [1e-4, 10],
+    'm²': [1e-5, 1],
     '1': [0.01, 0.9],
     A: [1e-3, 1e5],
     J: [1e-3, 1e5],
     'A²s': [1e-3, 1e6],
     s: [1e-6, 1e4],
   };
-  const [low, high] = typical[spec.unit] ?? [1e-3, 1e3];
+  const [lowest, highest] = typical[spec.unit] ?? [1e-3, 1e3];
+  const low = Math.max(lowest, spec.min);
+  const high = highest > low ? highest : Math.min(low * 80, spec.max);
   return fc.double({ min: Math.log(low), max: Math.log(high), noNaN: true }).map(Math.exp);
 }
 
@@ -170,6 +175,18 @@ describe('outside tables', () => {
     },
   );
 
+  test.each(table('capacitance'))('$shape: $source', (row) => {
+    const [er = 0, a = 0, b = 0, c = 0] = ['p1', 'p2', 'p3', 'p4'].map((p) => Number(row[p]));
+    const by = row['shape']?.split(' ')[0] ?? '';
+    const C =
+      by === 'parallel'
+        ? evaluateFormula(capacitor.plateCapacitance as unknown as Formula, { er, A: a, t: b })
+        : by === 'coaxial'
+          ? evaluateFormula(capacitor.cylinderCapacitance as unknown as Formula, { er, h: a, d: b, t: c })
+          : evaluateFormula(capacitor.rolledCapacitance as unknown as Formula, { er, w: a, l: b, t: c });
+    expect(offBy(C, Number(row['capacitance_F']))).toBeLessThan(Number(row['tolerance_pct']) / 100);
+  });
+
   test.each(table('bleed'))('bleeding through $R_ohm ohm: $source', (row) => {
     const [R, C, V0, V] = [num(row, 'R_ohm'), num(row, 'C_F'), num(row, 'V0_V'), num(row, 'V_V')];
     expect(offBy(calc('rc-bleed-time', { R, C, V0, V }), num(row, 'time_s'))).toBeLessThan(1e-5);
@@ -188,6 +205,21 @@ describe('outside tables', () => {
 });
 
 describe('facts of the trade (common practice, no source)', () => {
+  test('a foil sandwich of 5 nF becomes 10 nF rolled, for each foil then faces the other on both sides', () => {
+    const sheet = { er: 2.3, t: 0.2e-3 };
+    const A = 5e-9 / capacitor.plateCapacitance.compute({ ...sheet, A: 1 });
+    expect(offBy(capacitor.rolledCapacitance.compute({ ...sheet, w: 0.2, l: A / 0.2 }), 10e-9)).toBeLessThan(1e-9);
+  });
+
+  test('a foil-on-bottle capacitor comes to about 200 pF, one filled with salt water to about 1.5 nF', () => {
+    // A plastic bottle of 65 mm, its foil a hand high; a glass one of 75 mm with 3 mm walls, water to the shoulder.
+    expect(capacitor.bottleCapacitance.compute({ er: 2.3, h: 0.08, d: 0.065, t: 1.6e-3, tb: 1.6e-3 })).toBeGreaterThan(150e-12);
+    expect(capacitor.bottleCapacitance.compute({ er: 2.3, h: 0.08, d: 0.065, t: 1.6e-3, tb: 1.6e-3 })).toBeLessThan(300e-12);
+    const glass = capacitor.bottleCapacitance.compute({ er: 7, h: 0.2, d: 0.075, t: 2e-3, tb: 3e-3 });
+    expect(glass).toBeGreaterThan(1e-9);
+    expect(glass).toBeLessThan(2e-9);
+  });
+
   test('five 330 k in a sleeve make about 1.7 M', () =>
     expect(calc('series-resistance', { R: 330e3, n: 5 })).toBeCloseTo(1.65e6));
 
@@ -347,4 +379,21 @@ test('a worked number keeps the whole tree it came from', () => {
       .map((path) => ({ from: 'typed', path }))
       .sort((a, b) => ['store.C', 'store.ns', 'store.np'].indexOf(a.path) - ['store.C', 'store.ns', 'store.np'].indexOf(b.path)),
   );
+});
+
+test('the dc rating of an AC capacitor is √2 of it unless another school is asked for', () => {
+  const { dcRatingFromAc } = capacitor;
+  const asked = (values: Record<string, number>) =>
+    evaluateFormula(dcRatingFromAc as unknown as Formula, withDefaults(dcRatingFromAc as unknown as Formula, values));
+  expect(asked({ Vac: 440 })).toBeCloseTo(440 * Math.SQRT2, 9);
+  expect(asked({ Vac: 440, k: 2 })).toBe(880);
+});
+
+test('balancing resistors of the highest value hold the worst string just at what one may bear (network solved by hand)', () => {
+  const [n, Vm, Vb, I] = [4, 450, 1600, 2e-3];
+  const R = capacitor.balanceResistor.compute({ n, Vm, Vb, I });
+  // The capacitor that leaks nothing has V1; each of the others V2, and V1/R = V2/R + I.
+  const V2 = (Vb - R * I) / n;
+  expect(V2 * (n - 1) + (V2 + R * I)).toBeCloseTo(Vb, 9);
+  expect(V2 + R * I).toBeCloseTo(Vm, 9);
 });

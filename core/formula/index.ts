@@ -3,6 +3,7 @@ export * as chargeFormulas from './charge.ts';
 export * as dischargeFormulas from './discharge.ts';
 export * as bleedFormulas from './bleed.ts';
 export * as inductanceFormulas from './inductance.ts';
+export * as capacitorFormulas from './capacitor.ts';
 export { formulas, formulaById } from './registry.ts';
 export { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
 export { solveFormula, withSolution } from './solve.ts';
@@ -12,6 +13,7 @@ export {
   evaluateFormula,
   FormulaError,
   symbolsOf,
+  withDefaults,
   wordFormulaIssue,
   wordRange,
   type Formula,

@@ -1,5 +1,6 @@
 import type { Formula } from './define.ts';
 import * as bleed from './bleed.ts';
+import * as capacitor from './capacitor.ts';
 import * as charge from './charge.ts';
 import * as discharge from './discharge.ts';
 import * as inductance from './inductance.ts';
@@ -40,6 +41,14 @@ export const formulas = [
   bleed.bleedPeakPower,
   bleed.resistorPowerFromCurrent,
   bleed.energyShare,
+  capacitor.plateCapacitance,
+  capacitor.stackCapacitance,
+  capacitor.cylinderCapacitance,
+  capacitor.bottleCapacitance,
+  capacitor.rolledCapacitance,
+  capacitor.dielectricStress,
+  capacitor.dcRatingFromAc,
+  capacitor.balanceResistor,
   inductance.straightWireInductance,
   inductance.loopInductance,
   inductance.loopOfLead,

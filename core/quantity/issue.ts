@@ -29,6 +29,7 @@ const example: { readonly [K in UnitId]: string } = {
   K: '20 °C',
   Pa: '18 psi',
   V: '1.2 kV',
+  'V/m': '20 kV/mm',
   'V/s': '500 V/µs',
   W: '10 W',
   s: '250 ms',

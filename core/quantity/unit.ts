@@ -6,7 +6,26 @@
  */
 
 export type UnitId =
-  '1' | 'A' | 'A/s' | 'A²s' | 'C' | 'F' | 'H' | 'Hz' | 'J' | 'K' | 'Pa' | 'V' | 'V/s' | 'W' | 's' | 'm' | 'm²' | 'kg' | 'Ω';
+  | '1'
+  | 'A'
+  | 'A/s'
+  | 'A²s'
+  | 'C'
+  | 'F'
+  | 'H'
+  | 'Hz'
+  | 'J'
+  | 'K'
+  | 'Pa'
+  | 'V'
+  | 'V/m'
+  | 'V/s'
+  | 'W'
+  | 's'
+  | 'm'
+  | 'm²'
+  | 'kg'
+  | 'Ω';
 
 /** How one written unit becomes the SI unit: SI = number · factor + offset. */
 export interface WrittenUnit {
@@ -125,6 +144,13 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
     print: printed('Pa'),
   },
   V: { id: 'V', measures: 'a voltage', written: [si(1, 'V', 'V dc', 'Vdc', 'volt', 'volts')], print: printed('V') },
+  'V/m': {
+    id: 'V/m',
+    measures: 'a field strength',
+    written: [si(1e3, 'V/mm'), si(1e6, 'V/µm', 'V/um', 'V/μm'), si(1, 'V/m'), si(100, 'V/cm')],
+    print: printed('V/mm', engineering, 1e3),
+    doubtful: { '': 'a bare number could be V/m or V/mm; write the unit' },
+  },
   'V/s': {
     id: 'V/s',
     measures: 'a rate of rise of voltage',

@@ -143,8 +143,21 @@ describe('two hands', () => {
     const server = new FakeServer();
     const { store, sender, outbox } = openPage(server);
     otherHand(server, 'meter', 'V', '750 V');
-    sender.seen(rigId, { version: server.version, document: server.document });
+    sender.seen(rigId, { version: server.version, document: server.document }, Date.now());
     expect([text(store.getState().history.present, 'meter.V'), outbox.all().length]).toEqual(['750 V', 0]);
+  });
+
+  test('a state older than one’s own is an answer that came late, unless it was asked for after the last save: then all was restored', async () => {
+    const server = new FakeServer();
+    const { store, sender } = openPage(server);
+    const old = { version: server.version, document: server.document };
+    const asked = Date.now();
+    store.dispatch(volts('44 V'));
+    await vi.advanceTimersByTimeAsync(2000);
+    sender.seen(rigId, old, asked);
+    expect(text(store.getState().history.present, 'store.V0')).toBe('44 V');
+    sender.seen(rigId, old, Date.now() + 1);
+    expect([text(store.getState().history.present, 'store.V0'), store.getState().editor.base?.version]).toEqual(['48 V', 1]);
   });
 
   test('edits that a closed tab left behind are taken up by another; those of an open tab are not', () => {

@@ -14,8 +14,11 @@ interface EditorStore {
 }
 
 export interface Sender {
-  /** The state of the open rig on the server, seen in passing: what is newer is merged in, or put before the user. */
-  seen(id: string, theirs: Base): void;
+  /**
+   * The state of the open rig on the server, asked for at `askedAt` (ms) and seen in passing: what is newer is merged in, or
+   * put before the user. So is what is older, where it was asked for after the last save: the workshop was restored.
+   */
+  seen(id: string, theirs: Base, askedAt: number): void;
   /** Sends what there is now. @returns whether the server has acknowledged every edit of the rig */
   flush(id: string): Promise<boolean>;
 }
@@ -182,11 +185,15 @@ export function startSender(
   if (outbox.all().length > 0) later(quietTime);
 
   return {
-    seen: (id, theirs) => {
+    seen: (id, theirs, askedAt) => {
       const { editor } = store.getState();
       // While an attempt is under way, what is seen may be that attempt itself.
       if (!isOpen(id) || outbox.get(id)?.sending || editor.send.at === 'conflict') return;
-      if (editor.base && theirs.version > editor.base.version) meet(id, theirs);
+      const { base, send } = editor;
+      if (!base) return;
+      // An older state may only have been under way for long; one asked for after the last save was not.
+      const goneBack = theirs.version < base.version && send.at === 'idle' && send.when !== null && askedAt > send.when;
+      if (theirs.version > base.version || goneBack) meet(id, theirs);
     },
     flush: async (id) => {
       await run();

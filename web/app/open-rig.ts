@@ -28,7 +28,13 @@ export function useOpenRig(id: string): OpenRig {
   const dispatch = useAppDispatch();
   const document = useOpenDocument();
   const isOpen = useAppSelector((s) => s.editor.id) === id && document !== null;
-  const { data, error, refetch } = useGetRigQuery(id, {
+  const {
+    data,
+    error,
+    refetch,
+    isFetching,
+    startedTimeStamp = 0,
+  } = useGetRigQuery(id, {
     refetchOnMountOrArgChange: true,
     refetchOnFocus: true,
     pollingInterval: 5000,
@@ -38,7 +44,9 @@ export function useOpenRig(id: string): OpenRig {
 
   useEffect(() => {
     if (isOpen) {
-      if (fetched) theSender().seen(id, { version: fetched.version, document: fetched.document });
+      // While another answer is awaited, the time of asking is no longer that of this one.
+      if (fetched && !isFetching)
+        theSender().seen(id, { version: fetched.version, document: fetched.document }, startedTimeStamp);
       return;
     }
     let current = true;
@@ -54,7 +62,7 @@ export function useOpenRig(id: string): OpenRig {
     return () => {
       current = false;
     };
-  }, [id, isOpen, fetched, dispatch]);
+  }, [id, isOpen, fetched, isFetching, startedTimeStamp, dispatch]);
 
   const failed = error !== undefined && !lasting.has(failureOf(error).code);
   useEffect(() => {

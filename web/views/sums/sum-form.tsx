@@ -111,10 +111,18 @@ function SymbolRow({
   );
 }
 
+/** Where several schools differ, the default stands in its field from the first, to be seen and changed. */
+const defaultTexts = (formula: Formula): Record<string, string> =>
+  Object.fromEntries(
+    symbolsOf(formula).flatMap(({ symbol, spec }) =>
+      spec.default === undefined ? [] : [[symbol, printQuantity(spec.default, spec.unit, { digits: 6, trim: true })]],
+    ),
+  );
+
 /** A formula with a field for every symbol; any one of them is solved for. */
 export function SumForm({ formula }: { formula: Formula }) {
   const entries = symbolsOf(formula);
-  const [texts, setTexts] = useState<Readonly<Record<string, string>>>({});
+  const [texts, setTexts] = useState<Readonly<Record<string, string>>>(() => defaultTexts(formula));
   const [solve, setSolve] = useState(formula.result.symbol);
   const outcome = outcomeOf(formula, entries, texts, solve);
   const solved = entries.find((e) => e.symbol === solve);

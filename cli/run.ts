@@ -1,0 +1,120 @@
+import { readFileSync, statSync } from 'node:fs';
+import { Command, CommanderError } from 'commander';
+import { evaluateRig } from '@vast-surge/core/evaluation';
+import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
+import type { RigDocument } from '@vast-surge/core/rig';
+import { runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
+import { calculate } from './calc.ts';
+import { composeBank, composeJson, composeText, type ComposeOptions } from './compose.ts';
+import { evaluationJson, evaluationText } from './evaluate.ts';
+import { formulasJson, formulasText } from './formulas.ts';
+import { readParts } from './parts.ts';
+import { UsageError } from './usage.ts';
+
+/** Where the terminal's words go. */
+export interface Output {
+  out(text: string): void;
+  err(text: string): void;
+}
+
+/** Far above any table of parts that can be composed. */
+const partsFileLimit = 4 * 1024 * 1024;
+
+/** A whole file as text. @throws UsageError under `name` where it is too large or cannot be read */
+function readFile(path: string, name: string, limit: number): string {
+  try {
+    if (statSync(path).size > limit)
+      throw new UsageError(`${name}: the file is larger than any that is read here (${limit} bytes).`);
+    return readFileSync(path, 'utf8');
+  } catch (error) {
+    if (error instanceof UsageError) throw error;
+    throw new UsageError(`${name}: ${path} cannot be read: ${error instanceof Error ? error.message : 'no reason given'}`);
+  }
+}
+
+function readRig(path: string): RigDocument {
+  const read = readRigFile(readFile(path, 'RIG.json', rigFileLimit * 4));
+  if (!read.ok) throw new UsageError(read.issues.map(wordFileIssue).join('\n'));
+  return read.document;
+}
+
+function program({ out, err }: Output): Command {
+  const print = (text: string) => out(text.endsWith('\n') ? text : `${text}\n`);
+  const json = (value: unknown) => print(JSON.stringify(value, null, 2));
+  const surge = new Command('surge')
+    .description('Sums and rigs from the terminal. Numbers are calculated, not promised: verify with a meter.')
+    .configureOutput({ writeOut: out, writeErr: err })
+    .exitOverride();
+  surge
+    .command('calc')
+    .description('one formula: surge calc stored-energy C=4700u V=50')
+    .argument('<id>', 'formula id, as listed by surge formulas')
+    .argument('[values...]', 'SYMBOL=QUANTITY, as in C=4u7 or V="1.2 kV"')
+    .option('--solve <symbol>', 'solve for this input; give the result as SYMBOL=QUANTITY instead')
+    .option('--json', 'JSON in SI units')
+    .action((id: string, values: string[], options: { solve?: string; json?: boolean }) => {
+      const answer = calculate(id, values, options.solve);
+      if (options.json) json(answer.data);
+      else print(answer.text);
+    });
+  surge
+    .command('formulas')
+    .description('all formulas with their symbols')
+    .option('--json', 'JSON')
+    .action((options: { json?: boolean }) => {
+      if (options.json) json(formulasJson());
+      else print(formulasText());
+    });
+  surge
+    .command('evaluate')
+    .description('figures, limits and problems of a rig file')
+    .argument('<rig>', 'rig file')
+    .option('--json', 'JSON in SI units')
+    .action((path: string, options: { json?: boolean }) => {
+      const document = readRig(path);
+      const evaluation = evaluateRig(document.rig);
+      if (options.json) json(evaluationJson(document, evaluation));
+      else print(evaluationText(document, evaluation));
+    });
+  surge
+    .command('runsheet')
+    .description('the discharge run sheet of a rig file, as Markdown')
+    .argument('<rig>', 'rig file')
+    .action((path: string) => {
+      const document = readRig(path);
+      const made = runSheetOf(document.name, evaluateRig(document.rig));
+      if (!made.ok) throw new UsageError(`No run sheet can be made of this rig. ${made.reason}`);
+      print(runSheetMarkdown(made.sheet));
+    });
+  surge
+    .command('compose')
+    .description('assign measured capacitors to groups in series so that the bank bears as much as it can')
+    .argument('<parts>', 'CSV table with a head: id, capacitance, rating, and uncertainty if known')
+    .requiredOption('--voltage <quantity>', 'voltage the bank is to be charged to')
+    .option('--energy <quantity>', 'energy it is to hold at that voltage')
+    .option('--margin <quantity>', 'margin between that voltage and what the bank bears, such as 10%')
+    .option('--ns <count>', 'groups in series, instead of the arrangement that meets the target')
+    .option('--np <count>', 'capacitors in parallel in each group')
+    .option('--json', 'JSON in SI units')
+    .action((path: string, options: ComposeOptions & { json?: boolean }) => {
+      const made = composeBank(readParts(readFile(path, 'PARTS.csv', partsFileLimit)), options);
+      if (options.json) json(composeJson(made));
+      else print(composeText(made));
+    });
+  return surge;
+}
+
+/** Runs one command. @returns the exit code: 0, or 2 for anything the caller has to change */
+export function run(args: readonly string[], output: Output): number {
+  try {
+    program(output).parse(args, { from: 'user' });
+    return 0;
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+    if (error instanceof UsageError) {
+      output.err(`surge: ${error.message}\n`);
+      return 2;
+    }
+    throw error;
+  }
+}

@@ -1,0 +1,192 @@
+import { defineFormula, type SymbolSpec } from './define.ts';
+import { capacitance, count, current, length, positiveVoltage, resistance, voltage } from './symbol.ts';
+
+const subject = 'Capacitor';
+
+/** Electric constant, F/m. Source: CODATA 2018; the last digits are far below any material's spread. */
+const epsilon0 = 8.8541878128e-12;
+
+const permittivity: SymbolSpec = { title: 'relative permittivity', unit: '1', min: 1, max: 1e5 };
+const area: SymbolSpec = { title: 'area of one plate', unit: 'm²', min: 0, max: 1e4, open: true };
+const thickness = (what: string) => length(`thickness of the ${what}`);
+const noFringe = 'the field at the edges is left out: true while the dielectric is thin beside the plates';
+const noAir = 'foil and dielectric touch everywhere; air or oil between them lowers it, often by a third';
+
+export const plateCapacitance = defineFormula({
+  id: 'plate-capacitance',
+  title: 'Capacitance of two parallel plates',
+  subject,
+  result: { symbol: 'C', ...capacitance() },
+  inputs: { er: { ...permittivity, display: 'ε_r' }, A: area, t: thickness('dielectric') },
+  expression: 'ε0·{er}·{A}/{t}',
+  source: 'definition of capacitance, uniform field',
+  assumptions: [noFringe, noAir],
+  compute: ({ er, A, t }) => (epsilon0 * er * A) / t,
+  inverse: {
+    er: ({ C = 0, A = 0, t = 0 }) => (C * t) / (epsilon0 * A),
+    A: ({ C = 0, er = 0, t = 0 }) => (C * t) / (epsilon0 * er),
+    t: ({ C = 0, er = 0, A = 0 }) => (epsilon0 * er * A) / C,
+  },
+});
+
+export const stackCapacitance = defineFormula({
+  id: 'stack-capacitance',
+  title: 'Capacitance of stacked plates, every other one joined',
+  subject,
+  result: { symbol: 'C', ...capacitance() },
+  inputs: {
+    er: { ...permittivity, display: 'ε_r' },
+    A: area,
+    t: thickness('dielectric'),
+    n: { ...count('number of plates'), min: 2 },
+  },
+  expression: '({n} − 1)·ε0·{er}·{A}/{t}',
+  source: 'definition of capacitance; n plates have n − 1 gaps, all in parallel',
+  assumptions: [noFringe, noAir],
+  compute: ({ er, A, t, n }) => ((n - 1) * epsilon0 * er * A) / t,
+  inverse: {
+    er: ({ C = 0, A = 0, t = 0, n = 0 }) => (C * t) / ((n - 1) * epsilon0 * A),
+    A: ({ C = 0, er = 0, t = 0, n = 0 }) => (C * t) / ((n - 1) * epsilon0 * er),
+    t: ({ C = 0, er = 0, A = 0, n = 0 }) => ((n - 1) * epsilon0 * er * A) / C,
+    n: ({ C = 0, er = 0, A = 0, t = 0 }) => 1 + (C * t) / (epsilon0 * er * A),
+  },
+});
+
+export const cylinderCapacitance = defineFormula({
+  id: 'cylinder-capacitance',
+  title: 'Capacitance through the wall of a cylinder',
+  subject,
+  result: { symbol: 'C', ...capacitance() },
+  inputs: {
+    er: { ...permittivity, display: 'ε_r' },
+    h: length('height of the foil'),
+    d: length('inner diameter'),
+    t: thickness('wall'),
+  },
+  expression: '2π·ε0·{er}·{h}/ln(1 + 2·{t}/{d})',
+  source: 'definition of capacitance, field between coaxial cylinders',
+  assumptions: ['foil or water inside, foil outside, to the same height', 'the base and the edges are left out'],
+  compute: ({ er, h, d, t }) => (2 * Math.PI * epsilon0 * er * h) / Math.log1p((2 * t) / d),
+  inverse: {
+    er: ({ C = 0, h = 0, d = 0, t = 0 }) => (C * Math.log1p((2 * t) / d)) / (2 * Math.PI * epsilon0 * h),
+    h: ({ C = 0, er = 0, d = 0, t = 0 }) => (C * Math.log1p((2 * t) / d)) / (2 * Math.PI * epsilon0 * er),
+    d: ({ C = 0, er = 0, h = 0, t = 0 }) => (2 * t) / Math.expm1((2 * Math.PI * epsilon0 * er * h) / C),
+    t: ({ C = 0, er = 0, h = 0, d = 0 }) => (d / 2) * Math.expm1((2 * Math.PI * epsilon0 * er * h) / C),
+  },
+});
+
+export const bottleCapacitance = defineFormula({
+  id: 'bottle-capacitance',
+  title: 'Capacitance of a bottle with foil on wall and base',
+  subject,
+  result: { symbol: 'C', ...capacitance() },
+  inputs: {
+    er: { ...permittivity, display: 'ε_r' },
+    h: length('height of the foil'),
+    d: length('inner diameter'),
+    t: thickness('wall'),
+    tb: { ...thickness('base'), display: 't_b' },
+  },
+  expression: '2π·ε0·{er}·{h}/ln(1 + 2·{t}/{d}) + ε0·{er}·π·{d}²/(4·{tb})',
+  source: 'wall as coaxial cylinders and base as parallel plates, in parallel',
+  assumptions: ['flat base; the corner between wall and base is counted by neither', noAir],
+  compute: ({ er, h, d, t, tb }) => epsilon0 * er * ((2 * Math.PI * h) / Math.log1p((2 * t) / d) + (Math.PI * d * d) / (4 * tb)),
+  inverse: {
+    er: ({ C = 0, h = 0, d = 0, t = 0, tb = 0 }) =>
+      C / (epsilon0 * ((2 * Math.PI * h) / Math.log1p((2 * t) / d) + (Math.PI * d * d) / (4 * tb))),
+  },
+});
+
+export const rolledCapacitance = defineFormula({
+  id: 'rolled-capacitance',
+  title: 'Capacitance of two foils rolled up with two sheets between them',
+  subject,
+  result: { symbol: 'C', ...capacitance() },
+  inputs: {
+    er: { ...permittivity, display: 'ε_r' },
+    w: length('width in which the foils overlap'),
+    l: length('length in which the foils overlap'),
+    t: thickness('dielectric'),
+  },
+  expression: '2·ε0·{er}·{w}·{l}/{t}',
+  source: 'definition of capacitance; rolled, each foil faces the other on both sides',
+  assumptions: ['the innermost and the outermost turn count as all others', noAir],
+  compute: ({ er, w, l, t }) => (2 * epsilon0 * er * w * l) / t,
+  inverse: {
+    er: ({ C = 0, w = 0, l = 0, t = 0 }) => (C * t) / (2 * epsilon0 * w * l),
+    w: ({ C = 0, er = 0, l = 0, t = 0 }) => (C * t) / (2 * epsilon0 * er * l),
+    l: ({ C = 0, er = 0, w = 0, t = 0 }) => (C * t) / (2 * epsilon0 * er * w),
+    t: ({ C = 0, er = 0, w = 0, l = 0 }) => (2 * epsilon0 * er * w * l) / C,
+  },
+});
+
+export const dielectricStress = defineFormula({
+  id: 'dielectric-stress',
+  title: 'Mean field in a dielectric',
+  subject,
+  result: { symbol: 'F', title: 'field', unit: 'V/m', min: 0, max: 1e12 },
+  inputs: { V: voltage('voltage across it'), t: thickness('dielectric') },
+  expression: '{V}/{t}',
+  source: 'definition of the electric field, uniform',
+  assumptions: [
+    'uniform field: at the edge of a foil it is several times higher',
+    'no air in series, which would break down first',
+  ],
+  compute: ({ V, t }) => V / t,
+  inverse: { V: ({ F = 0, t = 0 }) => F * t, t: ({ F = 0, V = 0 }) => V / F },
+});
+
+export const dcRatingFromAc = defineFormula({
+  id: 'dc-rating-from-ac',
+  title: 'Direct voltage that an AC-rated capacitor is taken to bear',
+  subject,
+  result: { symbol: 'Vdc', ...voltage('direct voltage it is taken to bear'), display: 'V_dc' },
+  inputs: {
+    Vac: { ...positiveVoltage('AC rating on its label, rms; or its AC test voltage'), display: 'V_ac' },
+    k: {
+      title: 'factor of the school: 1, √2 (the default: the peak it bears every cycle), or 2; of a test voltage √2',
+      unit: '1',
+      min: 0.1,
+      max: 5,
+      default: Math.SQRT2,
+    },
+  },
+  expression: '{k}·{Vac}',
+  source: 'common practice, no source; √2 is the peak of the rated alternating voltage, which it bears on every cycle',
+  assumptions: [
+    'a film or paper capacitor that measures well; an old or salvaged one may bear less',
+    'no reversal beyond the peak, and no more shots than its life at that voltage',
+  ],
+  compute: ({ Vac, k }) => k * Vac,
+  inverse: { Vac: ({ Vdc = 0, k = 0 }) => Vdc / k, k: ({ Vdc = 0, Vac = 0 }) => Vdc / Vac },
+});
+
+export const balanceResistor = defineFormula({
+  id: 'balance-resistor',
+  title: 'Highest balancing resistor across each capacitor of a series string',
+  subject,
+  result: { symbol: 'R', ...resistance('balancing resistor across each') },
+  inputs: {
+    n: { ...count('number in series'), min: 2 },
+    Vm: { ...positiveVoltage('voltage that one may bear'), display: 'V_m' },
+    Vb: { ...positiveVoltage('voltage across the string'), display: 'V_b' },
+    I: { ...current('difference of leakage current between the worst and the best'), open: true },
+  },
+  expression: '({n}·{Vm} − {Vb})/(({n} − 1)·{I})',
+  source:
+    "Kirchhoff's laws on the worst case: one capacitor leaks nothing, all others leak I more; as capacitor makers' notes give it, from memory",
+  assumptions: ['steady state: hours after charging', 'leakage is a current that hardly changes with voltage', 'equal resistors'],
+  relation: ({ n, Vm, Vb }) =>
+    n * Vm > Vb
+      ? null
+      : {
+          symbol: 'Vb',
+          reason: 'the voltage across the string must be below the number in series times the voltage one may bear',
+        },
+  compute: ({ n, Vm, Vb, I }) => (n * Vm - Vb) / ((n - 1) * I),
+  inverse: {
+    Vm: ({ R = 0, n = 0, Vb = 0, I = 0 }) => (R * (n - 1) * I + Vb) / n,
+    Vb: ({ R = 0, n = 0, Vm = 0, I = 0 }) => n * Vm - R * (n - 1) * I,
+    I: ({ R = 0, n = 0, Vm = 0, Vb = 0 }) => (n * Vm - Vb) / ((n - 1) * R),
+  },
+});
