@@ -8,6 +8,7 @@ const room = (name) => `^core/${name}/`;
 const storeys = [
   'quantity',
   'formula',
+  'field',
   'part',
   'block',
   'rig',

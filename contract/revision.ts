@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { rigDocumentSchema, textSchema, type RigDocument } from '@vast-surge/core/rig';
+import { textUpTo } from '@vast-surge/core/field';
+import { rigDocumentSchema, type RigDocument } from '@vast-surge/core/rig';
 import { revisionIdSchema } from './rig.ts';
 
 /** A revision without its document, as the list has it. The list is the newest first. */
@@ -18,10 +19,9 @@ export type RevisionHead = z.infer<typeof revisionHeadSchema>;
 export const revisionSchema = revisionHeadSchema.extend({ document: rigDocumentSchema });
 export type Revision = RevisionHead & { readonly document: RigDocument };
 
-const nameSchema = textSchema
+const nameSchema = textUpTo(80)
   .trim()
-  .min(1, { error: () => 'must not be empty; leave it out for a revision without a name' })
-  .max(80, { error: () => 'must not be longer than 80 characters' });
+  .min(1, { error: () => 'must not be empty; leave it out for a revision without a name' });
 
 const versionSchema = z.int({ error: () => 'must be a whole number' }).positive({ error: () => 'must be above 0' });
 

@@ -27,7 +27,8 @@ function stopOnSignal(server: Server, pool: Pool, endSweep: () => Promise<void>)
     // Requests under way are finished; then the connections to the database are given back.
     const sweepEnded = endSweep();
     server.close(() => void sweepEnded.then(() => pool.end()).then(() => process.exit(0)));
-    server.closeIdleConnections();
+    // A connection that is answered now is idle from now on, and a browser would keep it open for seconds.
+    setInterval(() => server.closeIdleConnections(), 50).unref();
     setTimeout(() => process.exit(0), 5000).unref();
   };
   process.on('SIGTERM', stop);

@@ -1,4 +1,4 @@
-import type { FieldSpec } from './field.ts';
+import type { FieldSpec } from '../field/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
 
 /** Graphical symbols of the line, by their meaning in IEC 60617. */

@@ -14,16 +14,5 @@ export {
 } from './context.ts';
 export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
 export { type BlockDefinition, type Glyph } from './define.ts';
-export {
-  readQuantityText,
-  initialValue,
-  textOf,
-  type ChoiceField,
-  type FieldSpec,
-  type FieldValue,
-  type QuantityField,
-  type QuantityValue,
-  type ReadField,
-} from './field.ts';
 export { blockDefinition, blockDefinitions, kindsOf, slotTitles } from './registry.ts';
 export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';

@@ -1,7 +1,7 @@
 import { bleedFormulas, storeFormulas, work, type Worked } from '../formula/index.ts';
 import { printQuantity } from '../quantity/index.ts';
-import { countOf, rating } from './common-fields.ts';
-import type { QuantityField } from './field.ts';
+import { countOf, rating } from '../field/index.ts';
+import type { QuantityField } from '../field/index.ts';
 import type { LimitSpec, Own, RigContext, Slot } from './context.ts';
 
 /** Fields of a string of equal resistors: value, number, and the working voltage of one. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { BlockDefinition } from './define.ts';
-import { fieldSchema, initialValue, type FieldValue } from './field.ts';
+import { fieldSchema, initialValue, type FieldValue } from '../field/index.ts';
 import { kindsOf } from './registry.ts';
 import type { Slot } from './context.ts';
 

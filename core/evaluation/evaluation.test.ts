@@ -1,17 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import {
-  blockDefinition,
-  blockDefinitions,
-  kindsOf,
-  newBlock,
-  readQuantityText,
-  slots,
-  type Block,
-  type FieldSpec,
-  type FieldValue,
-  type Slot,
-} from '../block/index.ts';
+import { blockDefinition, blockDefinitions, kindsOf, newBlock, slots, type Block, type Slot } from '../block/index.ts';
+import { readQuantityText, type FieldSpec, type FieldValue } from '../field/index.ts';
 import { Corners, RigReading } from '../figure/index.ts';
 import { givens } from '../formula/index.ts';
 import { limitState } from '../limit/index.ts';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { rigDocumentSchema, textSchema, type RigDocument } from '../rig/index.ts';
+import { textUpTo } from '../field/index.ts';
+import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
 import { fieldIssues, forbiddenKey, rigFileMark, rigFileVersion, wordFileIssue, type FileIssue } from './rig-file.ts';
 import { upgraded } from './upgrade.ts';
 
@@ -113,7 +114,7 @@ const revisionSchema = z.strictObject({
   id: z.uuid(),
   number: z.int().positive(),
   version: z.int().positive(),
-  name: textSchema.min(1).max(80).nullable(),
+  name: textUpTo(80).min(1).nullable(),
   madeAt: instant,
   rig: rigFileHead,
 });

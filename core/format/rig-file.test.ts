@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { readQuantityText, blockDefinition } from '../block/index.ts';
+import { blockDefinition } from '../block/index.ts';
+import { readQuantityText } from '../field/index.ts';
 import { newRig } from '../rig/index.ts';
 import { readRigFile, rigFileJsonSchema, rigFileLimit, wordFileIssue, writeRigFile } from './index.ts';
 

@@ -1,4 +1,5 @@
-import type { LimitSpec, QuantityField, Slot } from '../block/index.ts';
+import type { LimitSpec, Slot } from '../block/index.ts';
+import type { QuantityField } from '../field/index.ts';
 import { Corners, reasonOf, type Corner } from '../figure/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';

@@ -21,3 +21,16 @@ export {
 } from './compose/compose.ts';
 export { deltaUses, type DeltaCan, type DeltaUse } from './delta.ts';
 export { dcRatingBySchool, defaultSchool, ratingSchools, type RatingSchool } from './rating.ts';
+export { conditions, type Condition, type Measure, type Measured, type PartKind, type Verdict } from './kind/define.ts';
+export { partKind, partKinds } from './kind/registry.ts';
+export {
+  guidedTest,
+  measuredOf,
+  newPart,
+  partSchema,
+  readingIssue,
+  verdictOf,
+  type MeterReading,
+  type Part,
+  type TestStep,
+} from './part.ts';

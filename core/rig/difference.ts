@@ -1,4 +1,5 @@
-import { blockDefinition, slots, slotTitles, textOf, type FieldValue, type Slot } from '../block/index.ts';
+import { blockDefinition, slots, slotTitles, type Slot } from '../block/index.ts';
+import { textOf, type FieldValue } from '../field/index.ts';
 import type { RigDocument } from './document.ts';
 import { midSentence } from './field-path.ts';
 import { blockIn } from './schema.ts';

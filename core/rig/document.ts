@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { textUpTo } from '../field/index.ts';
 import { rigSchema, type Rig } from './schema.ts';
 
 /** A rig with its name and note: what is edited, kept, sent and filed as one. */
@@ -8,17 +9,11 @@ export interface RigDocument {
   readonly rig: Rig;
 }
 
-/** Text that every store and file can hold: no NUL, no half of a surrogate pair. */
-export const textSchema = z
-  .string({ error: () => 'must be a text' })
-  .refine((text) => !/[\0\p{Surrogate}]/u.test(text), { error: () => 'holds a character that is none' });
-
-export const rigNameSchema = textSchema
+export const rigNameSchema = textUpTo(80)
   .trim()
-  .min(1, { error: () => 'must not be empty' })
-  .max(80, { error: () => 'must not be longer than 80 characters' });
+  .min(1, { error: () => 'must not be empty' });
 
-export const rigNoteSchema = textSchema.max(10_000, { error: () => 'must not be longer than 10 000 characters' });
+export const rigNoteSchema = textUpTo(10_000);
 
 export const rigDocumentSchema = z.strictObject({
   name: rigNameSchema,

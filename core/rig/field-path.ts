@@ -1,12 +1,5 @@
-import {
-  blockDefinition,
-  readQuantityText,
-  slotTitles,
-  textOf,
-  type QuantityField,
-  type QuantityValue,
-  type Slot,
-} from '../block/index.ts';
+import { blockDefinition, slotTitles, type Slot } from '../block/index.ts';
+import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '../field/index.ts';
 import { blockIn, withBlock, type Rig } from './schema.ts';
 
 /** A quantity field of a rig by its path, such as `store.C`. */

@@ -48,7 +48,7 @@ function seeded(seed: number): () => number {
 }
 
 /** A server and a database of their own, each of which can be killed and started again. */
-class Site {
+export class Site {
   private readonly folder = mkdtempSync(join(tmpdir(), 'surge-soak-'));
   private server: ChildProcess | null = null;
   private url = '';
@@ -107,6 +107,15 @@ class Site {
     const ended = new Promise((resolve) => server.once('exit', resolve));
     server.kill('SIGKILL');
     await ended;
+  }
+
+  /** As Ctrl+C does it. @returns the exit code */
+  async stopServer(): Promise<number | null> {
+    const { server } = this;
+    if (!server || server.exitCode !== null) return null;
+    const ended = new Promise<number | null>((resolve) => server.once('exit', resolve));
+    server.kill('SIGTERM');
+    return ended;
   }
 
   killDatabase(): void {

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { configureStore } from '@reduxjs/toolkit';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, readQuantityText, type FieldValue } from '@vast-surge/core/block';
+import { blockDefinition } from '@vast-surge/core/block';
+import { readQuantityText, type FieldValue } from '@vast-surge/core/field';
 import { blockIn, differences, newRig, quantityAt, type RigDocument } from '@vast-surge/core/rig';
 import { blockSelected, editorSlice, fieldDrafted, numberTouched } from './editor.ts';
 import { fieldTyped, followed, kindChosen, noteWritten, renamed, restored, rigOpened, valueSet } from './edits.ts';

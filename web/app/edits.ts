@@ -1,5 +1,6 @@
 import { createAction } from '@reduxjs/toolkit';
-import type { FieldValue, Slot } from '@vast-surge/core/block';
+import type { Slot } from '@vast-surge/core/block';
+import type { FieldValue } from '@vast-surge/core/field';
 import type { RigDocument } from '@vast-surge/core/rig';
 
 /** A state of a rig that the server has acknowledged: what the edits here build on. */

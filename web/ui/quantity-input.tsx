@@ -1,5 +1,5 @@
 import { useState, type KeyboardEvent } from 'react';
-import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '@vast-surge/core/block';
+import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
 import { printExact, printTolerance, stepPreferred, unitName } from '@vast-surge/core/quantity';
 import { newBurst } from './burst.ts';
 

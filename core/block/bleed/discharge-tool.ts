@@ -1,5 +1,5 @@
 import { bleedFormulas, work } from '../../formula/index.ts';
-import { rating } from '../common-fields.ts';
+import { rating } from '../../field/index.ts';
 import { defineBlock } from '../define.ts';
 import { bleedGoal, residualOf } from '../goal.ts';
 import { stringFields, stringKey, stringPowerLimit, stringResistance, stringVoltageLimit } from '../resistor-string.ts';

@@ -1,6 +1,6 @@
 import { bleedFormulas, work } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
-import { rating } from '../common-fields.ts';
+import { rating } from '../../field/index.ts';
 import { defineBlock } from '../define.ts';
 import { stringFields, stringKey, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
 

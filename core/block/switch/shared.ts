@@ -1,4 +1,4 @@
-import { rating } from '../common-fields.ts';
+import { rating } from '../../field/index.ts';
 import type { LimitSpec, StepSpec } from '../context.ts';
 
 /** Ratings that every switch has, and the stresses they are held against. */

@@ -1,15 +1,7 @@
 import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
-import {
-  blockDefinition,
-  kindsOf,
-  slotTitles,
-  type FieldSpec,
-  type FieldValue,
-  type Problem,
-  type QuantityValue,
-  type Slot,
-} from '@vast-surge/core/block';
+import { blockDefinition, kindsOf, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
+import { type FieldSpec, type FieldValue, type QuantityValue } from '@vast-surge/core/field';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { blockIn } from '@vast-surge/core/rig';
 import { fieldTyped, kindChosen, noteWritten } from '../../app/edits.ts';

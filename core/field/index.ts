@@ -1,0 +1,15 @@
+export { countOf, rating } from './common.ts';
+export {
+  fieldSchema,
+  initialValue,
+  readQuantityData,
+  readQuantityText,
+  textOf,
+  type ChoiceField,
+  type FieldSpec,
+  type FieldValue,
+  type QuantityField,
+  type QuantityValue,
+  type ReadField,
+} from './field.ts';
+export { textUpTo } from './text.ts';

@@ -1,0 +1,150 @@
+import { printPercent, printQuantity } from '../../quantity/index.ts';
+import { countOf } from '../../field/index.ts';
+import { labelled } from './fields.ts';
+import { definePartKind, type PartReading, type Verdict } from './define.ts';
+
+/** How far below its label a capacitor may measure before it is suspect, by dielectric; above it many are by design. Common practice, no source. */
+const shortfall: Readonly<Record<string, number>> = {
+  film: 0.1,
+  electrolytic: 0.25,
+  ceramic: 0.5,
+  mica: 0.05,
+  'paper-oil': 0.15,
+  'home-made': 0.5,
+};
+
+/** Self-discharge time constant R·C, s, below which a capacitor is suspect or failed. Common practice, no source. */
+const leakage: Readonly<Record<string, { suspect: number; failed: number }>> = {
+  film: { suspect: 1000, failed: 10 },
+  electrolytic: { suspect: 30, failed: 3 },
+  ceramic: { suspect: 100, failed: 1 },
+  mica: { suspect: 1000, failed: 10 },
+  'paper-oil': { suspect: 200, failed: 5 },
+  'home-made': { suspect: 10, failed: 0.5 },
+};
+
+function verdict(part: PartReading): Verdict | null {
+  const dielectric = part.choice('dielectric');
+  const [C, esr, insulation] = [part.measured('capacitance'), part.measured('esr'), part.measured('insulation')];
+  const found: Verdict[] = [];
+  if (C?.fromLabel != null && C.fromLabel < -0.5)
+    found.push({
+      condition: 'failed',
+      reason: `it measures ${printPercent(-C.fromLabel, 2)} below its label: most of it is gone or disconnected`,
+    });
+  else if (C?.fromLabel != null && C.fromLabel < -(shortfall[dielectric] ?? 0.2))
+    found.push({ condition: 'suspect', reason: `it measures ${printPercent(-C.fromLabel, 2)} below its label` });
+  if (C && C.count > 1 && C.high / C.low > 1.25)
+    found.push({
+      condition: 'suspect',
+      reason: `its readings differ from ${printQuantity(C.low, 'F')} to ${printQuantity(C.high, 'F')}`,
+    });
+  if (C && insulation) {
+    const seconds = insulation.low * C.mean;
+    const limit = leakage[dielectric] ?? { suspect: 100, failed: 5 };
+    const words = `at ${printQuantity(insulation.low, 'Ω')} it loses its charge with ${printQuantity(seconds, 's')}`;
+    if (seconds < limit.failed) found.push({ condition: 'failed', reason: words });
+    else if (seconds < limit.suspect) found.push({ condition: 'suspect', reason: words });
+  }
+  const nominal = part.label('ESR');
+  if (esr && nominal !== null && esr.mean > 3 * nominal)
+    found.push({
+      condition: 'suspect',
+      reason: `its ESR is ${printQuantity(esr.mean / nominal, '1', { digits: 2 })} times that of its label`,
+    });
+  const gravest = found.find((v) => v.condition === 'failed') ?? found[0];
+  if (gravest) return gravest;
+  // Good is said only of what has been measured both ways: value and leakage.
+  return C && insulation ? { condition: 'good', reason: 'capacitance and insulation are as they should be' } : null;
+}
+
+export const capacitor = definePartKind({
+  kind: 'capacitor',
+  title: 'Capacitor',
+  holdsCharge: true,
+  fields: {
+    dielectric: {
+      type: 'choice',
+      title: 'Dielectric',
+      initial: 'film',
+      options: [
+        { value: 'film', title: 'film' },
+        { value: 'electrolytic', title: 'electrolytic' },
+        { value: 'ceramic', title: 'ceramic' },
+        { value: 'mica', title: 'mica' },
+        { value: 'paper-oil', title: 'paper in oil' },
+        { value: 'home-made', title: 'home-made' },
+      ],
+    },
+    C: labelled('C', 'Capacitance of one element', 'F', 1e3, {
+      tolerance: true,
+      help: 'As the label says it, with its tolerance.',
+    }),
+    elements: { ...countOf('n', 'Elements in the case'), max: 12 },
+    connection: {
+      type: 'choice',
+      title: 'Elements are connected',
+      initial: 'apart',
+      options: [
+        { value: 'apart', title: 'apart, or there is one' },
+        { value: 'delta', title: 'in delta' },
+        { value: 'common', title: 'to one common terminal' },
+      ],
+    },
+    Vdc: labelled('Vdc', 'Dc rating', 'V', 1e6),
+    Vac: labelled('Vac', 'AC rating, rms', 'V', 1e6),
+    Vtest: labelled('Vt', 'AC test voltage, rms', 'V', 1e6, { help: 'A test lasts seconds; it is no working voltage.' }),
+    ESR: labelled('ESR', 'ESR', 'Ω', 1e6, { tolerance: true }),
+    ESL: labelled('ESL', 'ESL', 'H', 1, { tolerance: true }),
+    Ipeak: labelled('Ip', 'Peak current', 'A', 1e8),
+    reversal: {
+      type: 'quantity',
+      symbol: 'kr',
+      title: 'Reversal it is rated for',
+      unit: '1',
+      min: 0.01,
+      max: 1,
+      initial: null,
+      optional: true,
+    },
+  },
+  measures: [
+    {
+      id: 'capacitance',
+      title: 'Capacitance',
+      unit: 'F',
+      min: 1e-15,
+      max: 1e3,
+      field: 'C',
+      at: 'frequency',
+      perElement: true,
+      how: 'Bridge or meter across one element, leads nulled.',
+    },
+    {
+      id: 'esr',
+      title: 'ESR',
+      unit: 'Ω',
+      min: 1e-6,
+      max: 1e6,
+      field: 'ESR',
+      at: 'frequency',
+      perElement: true,
+      how: 'Bridge, series model, at the frequency of the discharge or near it.',
+    },
+    {
+      id: 'insulation',
+      title: 'Insulation resistance',
+      unit: 'Ω',
+      min: 1,
+      max: 1e15,
+      at: 'voltage',
+      perElement: true,
+      how: 'Insulation tester after a minute at the voltage; then discharge and verify again.',
+    },
+  ],
+  cautions: [
+    'Take it for charged until a meter rated for its voltage says otherwise, and strap it between measurements: a discharged one can recover.',
+    'Old oil-filled units may hold PCBs: gloves, no opening, and local rules for disposal apply.',
+  ],
+  verdict,
+});

@@ -1,0 +1,113 @@
+import { labelled } from './fields.ts';
+import { definePartKind } from './define.ts';
+
+/** Kinds whose readings speak for themselves: no verdict is proposed. */
+export const sparkGap = definePartKind({
+  kind: 'spark-gap',
+  title: 'Spark gap',
+  holdsCharge: false,
+  fields: {
+    V: labelled('Vbd', 'Self-break voltage', 'V', 1e7, { tolerance: true }),
+    d: labelled('d', 'Spacing', 'm', 10),
+    D: labelled('D', 'Sphere diameter', 'm', 10),
+    Q: labelled('Q', 'Charge it may pass in one shot', 'C', 1e6),
+  },
+  measures: [
+    {
+      id: 'self-break',
+      title: 'Self-break voltage',
+      unit: 'V',
+      min: 100,
+      max: 1e7,
+      field: 'V',
+      how: 'Raise the voltage slowly behind a large resistor; twenty times, for the scatter.',
+    },
+  ],
+  cautions: ['A gap in gas under pressure is a vessel: no more than its makers or its test allow.'],
+});
+
+export const inductor = definePartKind({
+  kind: 'inductor',
+  title: 'Inductor or choke',
+  holdsCharge: false,
+  fields: {
+    L: labelled('L', 'Inductance', 'H', 1e6, { tolerance: true }),
+    R: labelled('R', 'Resistance', 'Ω', 1e6, { tolerance: true }),
+    I: labelled('Isat', 'Saturation current', 'A', 1e6),
+    V: labelled('Vins', 'Insulation voltage', 'V', 1e7),
+  },
+  measures: [
+    {
+      id: 'inductance',
+      title: 'Inductance',
+      unit: 'H',
+      min: 1e-12,
+      max: 1e6,
+      field: 'L',
+      at: 'frequency',
+      how: 'Bridge, series model, core at rest.',
+    },
+    { id: 'resistance', title: 'Resistance', unit: 'Ω', min: 1e-6, max: 1e6, field: 'R', how: 'Four wires below an ohm.' },
+  ],
+  cautions: ['Cut a current through a choke and its voltage rises to whatever it takes to break through.'],
+});
+
+export const transformer = definePartKind({
+  kind: 'transformer',
+  title: 'Transformer or supply',
+  holdsCharge: false,
+  fields: {
+    V: labelled('V', 'Output voltage', 'V', 1e7, { tolerance: true, help: 'Rms of a transformer, direct of a supply.' }),
+    I: labelled('I', 'Output current', 'A', 1e5),
+    R: labelled('Ri', 'Internal resistance', 'Ω', 1e9),
+  },
+  measures: [
+    {
+      id: 'voltage',
+      title: 'Output voltage, no load',
+      unit: 'V',
+      min: 1e-3,
+      max: 1e7,
+      field: 'V',
+      how: 'Meter and probe rated for it, clipped on before it is switched on.',
+    },
+    { id: 'winding', title: 'Winding resistance', unit: 'Ω', min: 1e-6, max: 1e9, how: 'Unplugged, ohmmeter.' },
+  ],
+  cautions: ['Oven and neon transformers kill without any capacitor: unplug, and look at the plug, before every touch.'],
+});
+
+export const wire = definePartKind({
+  kind: 'wire',
+  title: 'Wire or former',
+  holdsCharge: false,
+  fields: {
+    d: labelled('d', 'Conductor diameter', 'm', 1),
+    length: labelled('l', 'Length', 'm', 1e6),
+    V: labelled('Vins', 'Insulation voltage', 'V', 1e7),
+  },
+  measures: [{ id: 'resistance', title: 'Resistance', unit: 'Ω', min: 1e-6, max: 1e6, how: 'Of the whole length, four wires.' }],
+  cautions: [],
+});
+
+export const instrument = definePartKind({
+  kind: 'meter',
+  title: 'Meter or probe',
+  holdsCharge: false,
+  fields: {
+    V: labelled('Vm', 'Highest voltage it may see', 'V', 1e7, { help: 'The lowest of its range, its category and its leads.' }),
+    R: labelled('Rm', 'Input resistance', 'Ω', 1e15),
+    error: { type: 'quantity', symbol: 'e', title: 'Error', unit: '1', min: 0, max: 1, initial: null, optional: true },
+  },
+  measures: [
+    {
+      id: 'check',
+      title: 'Reading of a known voltage',
+      unit: 'V',
+      min: 1e-6,
+      max: 1e7,
+      at: 'voltage',
+      how: 'A source that another meter has proved, before each session.',
+    },
+  ],
+  cautions: ['A hand meter above its rating can fail showing nought: what it says then is worse than nothing.'],
+});
