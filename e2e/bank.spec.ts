@@ -165,6 +165,7 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
   const text = await readFile(await download.path(), 'utf8');
   expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 2, name: 'Anvil' });
   const rows = page.locator('tr[data-rig]');
+  await expect(page.locator('tr[data-rig="Thimble"]')).toBeVisible();
   const count = await rows.count();
   const put = (name: string, buffer: Buffer) =>
     page.getByLabel('Rig file or archive to import').setInputFiles({ name, mimeType: 'application/json', buffer });
@@ -187,6 +188,7 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
   const withoutId = (file: string) => file.replace(/ {2}"id": .*\n/, '');
   expect(withoutId(await readFile(await second.path(), 'utf8')).replace('Anvil again', 'Anvil')).toBe(withoutId(text));
   await page.goto('/rigs');
+  await expect(page.locator('tr[data-rig="Anvil again"]')).toBeVisible();
   const before = await rows.count();
   await put('same.json', Buffer.from(text));
   await expect(page.getByText('holds Anvil as it is here already')).toBeVisible();

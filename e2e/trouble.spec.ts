@@ -20,6 +20,20 @@ test('edits made while the server is away are kept on the device, said to be, an
   await expect(rig.strip).toContainText('at 44.0 V');
 });
 
+test('a server that goes away right after a save takes nothing back on the page', async ({ page, context }) => {
+  const rig = await newBank(page);
+  await rig.saved();
+  await rig.type('Charged to', '44 V');
+  await rig.saved();
+  await context.route('**/api/**', (route) => route.abort());
+  await expect(page.getByText('saved; server not reached')).toBeVisible();
+  await page.waitForTimeout(4000);
+  await expect(rig.strip).toContainText('at 44.0 V');
+  await context.unroute('**/api/**');
+  await rig.saved();
+  await expect(rig.strip).toContainText('at 44.0 V');
+});
+
 test('edits left behind by a tab that was closed are sent by the next one, wherever it is opened', async ({ page, context }) => {
   const rig = await newBank(page);
   await rig.saved();

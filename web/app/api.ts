@@ -1,4 +1,12 @@
-import { createApi, fetchBaseQuery, retry, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import {
+  createApi,
+  fetchBaseQuery,
+  retry,
+  type BaseQueryFn,
+  type FetchArgs,
+  type FetchBaseQueryError,
+  type FetchBaseQueryMeta,
+} from '@reduxjs/toolkit/query/react';
 import { z } from 'zod';
 import {
   faultSchema,
@@ -28,6 +36,9 @@ export interface UnreadableRig {
   readonly unreadable: string;
 }
 
+/** A rig with the time at which it was asked for, ms: the server had it so then or later. */
+export type FetchedRig = StoredRig & { readonly askedAt: number };
+
 export type ListedRig = StoredRig | UnreadableRig;
 
 /** What stands against reading something the server keeps, in words. */
@@ -54,7 +65,22 @@ function readListed(raw: unknown): ListedRig {
 }
 
 /** Reads are asked again by their views. A write that got no answer is sent again with its key, which does no harm. */
-const baseQuery = retry(fetchBaseQuery({ baseUrl: '/api', timeout: 10_000 }), {
+const plainQuery = fetchBaseQuery({ baseUrl: '/api', timeout: 10_000 });
+
+/** As the plain one, and notes in `meta` when the request went out: an answer is of that time or later, whenever it arrives. */
+const datedQuery: BaseQueryFn<
+  string | FetchArgs,
+  unknown,
+  FetchBaseQueryError,
+  object,
+  FetchBaseQueryMeta & { askedAt: number }
+> = async (args, context, extra) => {
+  const askedAt = Date.now();
+  const { meta, ...result } = await plainQuery(args, context, extra);
+  return { ...result, ...(meta ? { meta: { ...meta, askedAt } } : {}) };
+};
+
+const baseQuery = retry(datedQuery, {
   retryCondition: (error, _args, { attempt, baseQueryApi }) =>
     baseQueryApi.type === 'mutation' &&
     baseQueryApi.endpoint !== 'saveRig' &&
@@ -83,9 +109,9 @@ export const api = createApi({
       transformResponse: (raw: unknown) => (Array.isArray(raw) ? raw.map(readListed) : []),
       providesTags: ['rig'],
     }),
-    getRig: build.query<StoredRig, string>({
+    getRig: build.query<FetchedRig, string>({
       query: rigPath,
-      transformResponse: (raw: unknown) => read(storedRigSchema, raw),
+      transformResponse: (raw: unknown, meta) => ({ ...read(storedRigSchema, raw), askedAt: meta?.askedAt ?? 0 }),
       keepUnusedDataFor: 0,
       providesTags: (_rig, _error, id) => [{ type: 'archived', id }],
     }),

@@ -28,13 +28,7 @@ export function useOpenRig(id: string): OpenRig {
   const dispatch = useAppDispatch();
   const document = useOpenDocument();
   const isOpen = useAppSelector((s) => s.editor.id) === id && document !== null;
-  const {
-    data,
-    error,
-    refetch,
-    isFetching,
-    startedTimeStamp = 0,
-  } = useGetRigQuery(id, {
+  const { data, error, refetch } = useGetRigQuery(id, {
     refetchOnMountOrArgChange: true,
     refetchOnFocus: true,
     pollingInterval: 5000,
@@ -44,9 +38,7 @@ export function useOpenRig(id: string): OpenRig {
 
   useEffect(() => {
     if (isOpen) {
-      // While another answer is awaited, the time of asking is no longer that of this one.
-      if (fetched && !isFetching)
-        theSender().seen(id, { version: fetched.version, document: fetched.document }, startedTimeStamp);
+      if (fetched) theSender().seen(id, { version: fetched.version, document: fetched.document }, fetched.askedAt);
       return;
     }
     let current = true;
@@ -62,7 +54,7 @@ export function useOpenRig(id: string): OpenRig {
     return () => {
       current = false;
     };
-  }, [id, isOpen, fetched, isFetching, startedTimeStamp, dispatch]);
+  }, [id, isOpen, fetched, dispatch]);
 
   const failed = error !== undefined && !lasting.has(failureOf(error).code);
   useEffect(() => {
