@@ -2,11 +2,29 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['{core,contract,server,cli,web,scripts}/**/*.test.ts'],
     exclude: ['**/node_modules/**', '**/dist/**'],
     testTimeout: 30_000,
-    // One file at a time: some tests put a broken file into the tree for a moment, and two cores are few.
-    fileParallelism: false,
+    projects: [
+      {
+        extends: true,
+        test: {
+          name: 'calculation',
+          include: ['{core,contract,cli,web}/**/*.test.ts'],
+          maxWorkers: 2,
+          sequence: { groupOrder: 0 },
+        },
+      },
+      {
+        extends: true,
+        test: {
+          name: 'system',
+          include: ['{server,scripts}/**/*.test.ts'],
+          // One file at a time, after all others: some put a broken file into the tree for a moment, some kill servers.
+          fileParallelism: false,
+          sequence: { groupOrder: 1 },
+        },
+      },
+    ],
     reporters: ['default', ['json', { outputFile: 'test-results/vitest.json' }]],
     coverage: {
       provider: 'v8',
