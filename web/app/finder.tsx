@@ -143,7 +143,7 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
       onOpenChange={onOpenChange}
       label="Find a rig, a sum or an action"
       filter={rank}
-      overlayClassName="fixed inset-0 z-40 bg-ink/40"
+      overlayClassName="fixed inset-0 z-40 bg-veil"
       contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(40rem,94vw)] -translate-x-1/2 border border-ink bg-plate"
     >
       <Command.Input

@@ -31,7 +31,7 @@ export function WorkedNumber({ title, printed, worked, rig, atWorst = false, cla
         {printed}
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Dialog.Content
           aria-describedby={undefined}
           className="fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(64rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5"

@@ -18,7 +18,7 @@ export function RevisionDialog({ open, onOpenChange }: { open: boolean; onOpenCh
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Dialog.Content className="fixed top-[16vh] left-1/2 z-50 w-[min(32rem,94vw)] -translate-x-1/2 border border-ink bg-plate p-5">
           <Dialog.Title className="text-lg font-bold">Close a revision</Dialog.Title>
           <Dialog.Description className="mt-1 text-[14px] text-dim">

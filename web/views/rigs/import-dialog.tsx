@@ -67,7 +67,7 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Dialog.Content className="fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(60rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5">
           <Dialog.Title className="text-[19px] font-bold">What {loaded.file} would bring</Dialog.Title>
           <Dialog.Description className="mt-1 text-[14px] text-dim">

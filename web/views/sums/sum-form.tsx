@@ -115,7 +115,7 @@ function SymbolRow({
 const defaultTexts = (formula: Formula): Record<string, string> =>
   Object.fromEntries(
     symbolsOf(formula).flatMap(({ symbol, spec }) =>
-      spec.default === undefined ? [] : [[symbol, printQuantity(spec.default, spec.unit, { digits: 6, trim: true })]],
+      spec.default === undefined ? [] : [[symbol, printQuantity(spec.default, spec.unit, { digits: 9, trim: true })]],
     ),
   );
 
@@ -165,7 +165,11 @@ export function SumForm({ formula }: { formula: Formula }) {
             </p>
           </>
         )}
-        {outcome.at === 'waiting' && <p className="text-dim">Still to be typed: {outcome.missing.join(', ')}.</p>}
+        {outcome.at === 'waiting' && (
+          <p className="text-dim">
+            Still to be typed: <FormulaText text={outcome.missing.join(', ')} />.
+          </p>
+        )}
         {outcome.at === 'refused' && <p className="font-bold text-over">{outcome.reason}</p>}
       </section>
       <p className="mt-3 text-[14px]">
