@@ -34,6 +34,20 @@ test('a server that goes away right after a save takes nothing back on the page'
   await expect(rig.strip).toContainText('at 44.0 V');
 });
 
+test('edits that this version cannot read are said to be there, saved as a file, and only then removed', async ({ page }) => {
+  await page.goto('/sums');
+  await page.evaluate(() => localStorage.setItem('vast-surge.edit.gone.some-rig', '{"from":"tomorrow"}'));
+  await page.goto('/rigs');
+  const note = page.getByRole('alert').filter({ hasText: 'that this version cannot read' });
+  await expect(note).toBeVisible();
+  await expect(note.getByRole('button', { name: 'Remove them' })).toBeDisabled();
+  const [file] = await Promise.all([page.waitForEvent('download'), note.getByRole('button', { name: 'Save them' }).click()]);
+  expect(file.suggestedFilename()).toBe('kept-edits.json');
+  await note.getByRole('button', { name: 'Remove them' }).click();
+  await expect(note).toHaveCount(0);
+  expect(await page.evaluate(() => localStorage.getItem('vast-surge.edit.gone.some-rig'))).toBeNull();
+});
+
 test('edits left behind by a tab that was closed are sent by the next one, wherever it is opened', async ({ page, context }) => {
   const rig = await newBank(page);
   await rig.saved();

@@ -161,6 +161,19 @@ describe('two hands', () => {
     expect([text(store.getState().history.present, 'store.V0'), store.getState().editor.base?.version]).toEqual(['48 V', 1]);
   });
 
+  test('what another version kept and this one cannot read is shown and stays until a person removes it', () => {
+    const storage = new FakeStorage();
+    const [broken, foreign] = [`vast-surge.edit.tab.${rigId}`, 'vast-surge.edit.gone.another'];
+    storage.setItem(broken, '{"rigId":"from tomorrow"}');
+    storage.setItem(foreign, 'no JSON');
+    const outbox = new Outbox('tab', storage);
+    outbox.adopt(new Set(['tab']));
+    outbox.adopt(new Set(['tab']));
+    expect([outbox.all(), outbox.unreadable().map((s) => s.key)]).toEqual([[], [broken, foreign]]);
+    outbox.forget(broken);
+    expect([outbox.unreadable().length, storage.getItem(broken), storage.getItem(foreign)]).toEqual([1, null, 'no JSON']);
+  });
+
   test('edits that a closed tab left behind are taken up by another; those of an open tab are not', () => {
     const storage = new FakeStorage();
     const base = { version: 1, document: new FakeServer().document };

@@ -34,6 +34,12 @@ function read(text: string | null): KeptEdit | null {
   }
 }
 
+/** Something kept that this program cannot read, perhaps because another version wrote it. It is left until a person decides. */
+export interface StrangeEdit {
+  readonly key: string;
+  readonly text: string;
+}
+
 /**
  * The edits of this tab that still have to reach the server, kept on the device at every change, so that neither a
  * reload nor a crash loses one.
@@ -42,6 +48,7 @@ export class Outbox {
   private readonly edits = new Map<string, KeptEdit>();
   private readonly listeners = new Set<() => void>();
   private snapshot: readonly KeptEdit[] = [];
+  private strange: readonly StrangeEdit[] = [];
   private readonly tab: string;
   private readonly storage: Storage;
 
@@ -49,10 +56,29 @@ export class Outbox {
     this.tab = tab;
     this.storage = storage;
     for (const key of this.keys()) {
-      const [owner, rigId] = key.slice(prefix.length).split('.');
-      const edit = owner === tab ? read(storage.getItem(key)) : null;
-      if (edit && rigId === edit.rigId) this.edits.set(edit.rigId, edit);
+      const [owner] = key.slice(prefix.length).split('.');
+      const edit = owner === tab ? this.readAt(key) : null;
+      if (edit) this.edits.set(edit.rigId, edit);
     }
+    this.changed();
+  }
+
+  /** The edit under a key; one that cannot be read is noted, so that it is never passed over in silence. */
+  private readAt(key: string): KeptEdit | null {
+    const text = this.storage.getItem(key);
+    const edit = read(text);
+    if (edit && key.endsWith(`.${edit.rigId}`)) return edit;
+    if (text !== null && !this.strange.some((s) => s.key === key)) this.strange = [...this.strange, { key, text }];
+    return null;
+  }
+
+  /** What is kept here and cannot be read. The same array until it changes. */
+  readonly unreadable = (): readonly StrangeEdit[] => this.strange;
+
+  /** Removes what could not be read, once a person has saved it elsewhere or does not want it. */
+  forget(key: string): void {
+    this.storage.removeItem(key);
+    this.strange = this.strange.filter((s) => s.key !== key);
     this.changed();
   }
 
@@ -104,9 +130,10 @@ export class Outbox {
     for (const key of this.keys()) {
       const [owner = '', rigId = ''] = key.slice(prefix.length).split('.');
       if (owner === this.tab || openTabs.has(owner) || this.edits.has(rigId)) continue;
-      const edit = read(this.storage.getItem(key));
+      const edit = this.readAt(key);
       if (!edit) continue;
       if (this.put(edit)) this.storage.removeItem(key);
     }
+    this.changed();
   }
 }

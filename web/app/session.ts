@@ -2,7 +2,7 @@ import { useSyncExternalStore } from 'react';
 import { setupListeners } from '@reduxjs/toolkit/query';
 import { toast } from 'sonner';
 import { startSender, placesWords, type Sender } from './autosave.ts';
-import { Outbox, type KeptEdit } from './outbox.ts';
+import { Outbox, type KeptEdit, type StrangeEdit } from './outbox.ts';
 import { store } from './store.ts';
 import { claimTab, openTabs } from './tab.ts';
 
@@ -30,6 +30,14 @@ const none: readonly KeptEdit[] = [];
 /** Edits that the server has not acknowledged yet. */
 export const useKeptEdits = (): readonly KeptEdit[] =>
   useSyncExternalStore(outbox?.subscribe ?? (() => () => undefined), outbox?.all ?? (() => none));
+
+const noStrangers: readonly StrangeEdit[] = [];
+
+/** What is kept on the device and cannot be read by this version. */
+export const useStrangeEdits = (): readonly StrangeEdit[] =>
+  useSyncExternalStore(outbox?.subscribe ?? (() => () => undefined), outbox?.unreadable ?? (() => noStrangers));
+
+export const forgetStrangeEdit = (key: string): void => outbox?.forget(key);
 
 export const keptEdit = (rigId: string): KeptEdit | undefined => outbox?.get(rigId);
 

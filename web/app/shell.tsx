@@ -3,9 +3,11 @@ import { Keyboard, Moon, Search, Sun } from 'lucide-react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { KeysDialog } from './keys-dialog.tsx';
+import { Button } from '../ui/button.tsx';
+import { download } from '../ui/download.ts';
 import { IconButton } from '../ui/icon-button.tsx';
 import { Finder } from './finder.tsx';
-import { useKeptEdits } from './session.ts';
+import { forgetStrangeEdit, useKeptEdits, useStrangeEdits } from './session.ts';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
 
 const views = [
@@ -44,6 +46,31 @@ function KeptNote() {
     <Link role="status" to={`/rigs/${first.rigId}`} className="truncate bg-warning px-2 text-on-warning underline">
       {first.stuck ? `Edits of ${name} wait for you to decide` : `Edits of ${name}${more} are kept on this device, not saved yet`}
     </Link>
+  );
+}
+
+/** Edits that this version cannot read: never thrown away in silence. */
+function StrangeNote() {
+  const edits = useStrangeEdits();
+  const [saved, setSaved] = useState(false);
+  if (edits.length === 0) return null;
+  const save = () => {
+    download('kept-edits.json', `${JSON.stringify(edits, null, 2)}\n`, 'application/json');
+    setSaved(true);
+  };
+  return (
+    <div
+      role="alert"
+      className="no-print flex flex-wrap items-center gap-3 border-b border-rule border-l-4 border-l-warning bg-plate px-5 py-2"
+    >
+      <span>
+        Edits are kept on this device that this version cannot read, perhaps because another one wrote them. They were not sent.
+      </span>
+      <Button onClick={save}>Save them as a file</Button>
+      <Button disabled={!saved} onClick={() => edits.forEach(({ key }) => forgetStrangeEdit(key))}>
+        Remove them from this device
+      </Button>
+    </div>
   );
 }
 
@@ -98,6 +125,7 @@ export function Shell() {
           </IconButton>
         </div>
       </header>
+      <StrangeNote />
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">
         <Outlet />
       </div>
