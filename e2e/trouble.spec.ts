@@ -118,8 +118,11 @@ test('a worker that crashes is said to, costs nothing but its numbers, and is st
   await expect(row).toContainText('24.3 J');
   await expect(page.getByRole('alert')).toHaveCount(0);
   const [worker] = page.workers();
-  await worker?.evaluate(() => void setTimeout(() => Promise.reject(new Error('boom')).catch((e) => self.reportError(e)), 0));
+  if (!worker) throw new Error('the list has no worker');
+  const next = page.waitForEvent('worker');
+  await worker.evaluate(() => void setTimeout(() => Promise.reject(new Error('boom')).catch((e) => self.reportError(e)), 0));
   await page.getByRole('button', { name: 'Duplicate Thimble', exact: true }).click();
+  await next;
   await expect(page.locator('tr[data-rig="Thimble (copy)"]').first()).toContainText('24.3 J');
 });
 

@@ -1,4 +1,4 @@
-import { readDocument, rigFileVersion, type KeptDocument } from '@vast-surge/core/format';
+import { readDocument, rigFileVersion, type RigRecord } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
 import type { RigReceipt } from '@vast-surge/contract';
 import type { Queryable } from './pool.ts';
@@ -16,16 +16,9 @@ interface Row {
   revision_version: number | null;
 }
 
-/** A rig as it is kept; its document may be one that this program cannot read. */
-export interface KeptRig {
-  readonly id: string;
-  readonly version: number;
-  readonly createdAt: string;
-  readonly updatedAt: string;
-  readonly archivedAt: string | null;
-  readonly branchedFrom: string | null;
+/** A rig as it is kept, with its last revision instead of all; its document may be one that this program cannot read. */
+export interface KeptRig extends Omit<RigRecord, 'revisions'> {
   readonly revision: { readonly number: number; readonly version: number } | null;
-  readonly document: KeptDocument;
 }
 
 const select = `

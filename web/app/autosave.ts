@@ -196,6 +196,7 @@ export function startSender(
       if (theirs.version > base.version || goneBack) meet(id, theirs);
     },
     flush: async (id) => {
+      // A run that was under way may have passed this rig before its last edit; the second one has not.
       await run();
       await run();
       return outbox.get(id) === undefined;

@@ -1,7 +1,8 @@
 import { labelled } from './fields.ts';
 import { definePartKind } from './define.ts';
 
-/** Kinds whose readings speak for themselves: no verdict is proposed. */
+// Kinds whose readings speak for themselves: no verdict is proposed.
+
 export const sparkGap = definePartKind({
   kind: 'spark-gap',
   title: 'Spark gap',
