@@ -25,7 +25,19 @@ export const previewEntrySchema = z.object({
 });
 export type PreviewEntry = z.infer<typeof previewEntrySchema>;
 
-export const previewSchema = z.object({ entries: z.array(previewEntrySchema) });
+/** How the parts bench of an archive stands against the one here; null where the archive has none. */
+export const previewBenchSchema = z.object({
+  parts: z.int().min(0),
+  lots: z.int().min(0),
+  /** Parts and lots together. */
+  new: z.int().min(0),
+  same: z.int().min(0),
+  different: z.int().min(0),
+  unreadable: z.int().min(0),
+});
+export type PreviewBench = z.infer<typeof previewBenchSchema>;
+
+export const previewSchema = z.object({ entries: z.array(previewEntrySchema), bench: previewBenchSchema.nullable() });
 export type Preview = z.infer<typeof previewSchema>;
 
 /**
@@ -35,10 +47,20 @@ export type Preview = z.infer<typeof previewSchema>;
 export const takings = ['leave', 'take', 'copy'] as const;
 export type Taking = (typeof takings)[number];
 
-/** POST /api/archive/import: all of the choices, or nothing. A rig without a choice is left. */
+/** What to do with the parts bench: leave it, add what is not here, or also take the archive's state of what differs. */
+export const benchTakings = ['leave', 'add', 'take'] as const;
+export type BenchTaking = (typeof benchTakings)[number];
+
+/** POST /api/archive/import: all of the choices, or nothing. A rig without a choice is left, and so is the bench. */
 export const importArchiveSchema = z.strictObject({
   archive: packedSchema,
   choices: z.record(z.uuid(), z.enum(takings)),
+  bench: z.enum(benchTakings).default('leave'),
 });
-export const importedSchema = z.object({ made: z.int().min(0), changed: z.int().min(0), left: z.int().min(0) });
+export const importedSchema = z.object({
+  made: z.int().min(0),
+  changed: z.int().min(0),
+  left: z.int().min(0),
+  parts: z.object({ made: z.int().min(0), changed: z.int().min(0) }),
+});
 export type Imported = z.infer<typeof importedSchema>;

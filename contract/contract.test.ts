@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { newRig } from '@vast-surge/core/rig';
+import { newDocument, newRig } from '@vast-surge/core/rig';
 import { createRigSchema, faultMessages, faults, faultSchema, saveRigSchema, storedRigSchema } from './index.ts';
 
 describe('the contract', () => {
@@ -21,7 +21,7 @@ describe('the contract', () => {
       archivedAt: null,
       branchedFrom: null,
       revision: { number: 2, version: 1 },
-      document: { name: 'Bank', note: '', rig: newRig() },
+      document: newDocument('Bank'),
     };
     const once = storedRigSchema.parse(stored);
     expect(once).toEqual(stored);

@@ -36,7 +36,7 @@ export const faultMessages: { readonly [K in FaultCode]: string } = {
   not_found: 'There is nothing under this address.',
   conflict: 'This rig was changed elsewhere in the meantime.',
   key_reused: 'This key was used for another request: every write needs a key of its own.',
-  too_large: 'The request is too large: a rig has at most 256 KiB, an archive 48 MiB.',
+  too_large: 'The request is too large: a rig has at most 256 KiB, parts together 32 MiB, an archive 48 MiB.',
   unsupported_type: 'The request must be JSON.',
   too_many: 'Too many requests in a short time: wait a moment.',
   internal: 'Something went wrong in the server; nothing was written.',

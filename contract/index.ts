@@ -1,4 +1,5 @@
 export * from './archive.ts';
 export * from './error.ts';
+export * from './part.ts';
 export * from './revision.ts';
 export * from './rig.ts';

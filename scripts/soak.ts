@@ -6,7 +6,9 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
-import { newRig } from '../core/rig/index.ts';
+import { newPart } from '../core/part/index.ts';
+import { newDocument } from '../core/rig/index.ts';
+import { insertParts } from '../server/db/parts.ts';
 import { insertRig } from '../server/db/rigs.ts';
 import { createApp } from '../server/http/app.ts';
 import { fuzz } from '../server/test/fuzz.ts';
@@ -31,13 +33,15 @@ const cluster = (verb: string) =>
 process.env['DATABASE_URL'] = cluster('start');
 const database = await testDatabase();
 const rigId = randomUUID();
-await insertRig(database.pool, rigId, { name: 'Target', note: '', rig: newRig() });
+await insertRig(database.pool, rigId, newDocument('Target'));
+const partId = randomUUID();
+await insertParts(database.pool, [{ id: partId, part: newPart('capacitor', 'Target', 'T-1') }]);
 const server = createApp({ db: database.pool, log: pino({ level: 'silent' }), version: 'soak', rate: 1e9 }).listen(
   0,
   '127.0.0.1',
 );
 await new Promise((resolve) => server.once('listening', resolve));
-const fuzzed = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, rigId, bursts * 50, seed);
+const fuzzed = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, { rigId, partId }, bursts * 50, seed);
 server.closeAllConnections();
 server.close();
 await database.drop();

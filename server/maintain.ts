@@ -25,7 +25,7 @@ async function backup(pool: Pool, path: string): Promise<string> {
     fail(`FILE: ${path} cannot be written: ${messageOf(error)}`),
   );
   const revisions = workshop.rigs.reduce((sum, rig) => sum + rig.revisions.length, 0);
-  return `${count(workshop.rigs.length, 'rig')} with ${count(revisions, 'revision')} written to ${path}`;
+  return `${count(workshop.rigs.length, 'rig')} with ${count(revisions, 'revision')} and ${count(workshop.parts.length, 'part')} written to ${path}`;
 }
 
 async function archiveAt(path: string) {
@@ -39,20 +39,25 @@ async function archiveAt(path: string) {
 /** Nothing is lost by a restore: what was there is written to a file of its own first. */
 async function restore(pool: Pool, path: string, keepIn: string): Promise<string> {
   const workshop = await archiveAt(path);
-  const { before, kept } = await inTransaction(pool, async (client) => {
-    await client.query('lock table rigs, revisions in access exclusive mode');
+  const { kept } = await inTransaction(pool, async (client) => {
+    await client.query('lock table rigs, revisions, parts, lots, part_photos in access exclusive mode');
     const present = await readWorkshop(client);
     let file = '';
-    if (present.rigs.length > 0) {
+    if (present.rigs.length + present.parts.length + present.lots.length > 0) {
       const stamp = new Date().toISOString().replace(/[:.]/g, '-');
       file = `${keepIn}/before-restore-${stamp}.zip`;
       await writeWhole(file, packWorkshop(present));
     }
     await replaceWorkshop(client, workshop);
-    return { before: present.rigs.length, kept: file };
+    return { kept: file };
   });
-  const was = before > 0 ? `; what was here before is in ${kept}` : '';
-  return `${count(workshop.rigs.length, 'rig')} restored from ${path}${was}`;
+  const was = kept !== '' ? `; what was here before is in ${kept}` : '';
+  return `${count(workshop.rigs.length, 'rig')} and ${count(workshop.parts.length, 'part')} restored from ${path}${was}`;
+}
+
+async function demoAgain(pool: Pool): Promise<string> {
+  const { rigs, parts } = await resetDemo(pool);
+  return `${count(rigs, 'demo rig')} and ${count(parts, 'demo part')} as at first; what the rigs had become is a revision of each, readings that were added stay`;
 }
 
 async function main([what = '', path = '']: string[]): Promise<void> {
@@ -69,7 +74,7 @@ async function main([what = '', path = '']: string[]): Promise<void> {
       : what === 'restore'
         ? await restore(pool, path, keepIn)
         : what === 'reset-demo'
-          ? `${count(await resetDemo(pool), 'demo rig')} as at first; what they had become is a revision of each`
+          ? await demoAgain(pool)
           : fail(`there is no ${what}`, 2);
   await pool.end();
   process.stdout.write(`surge: ${said}\n`);

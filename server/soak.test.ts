@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { randomUUID } from 'node:crypto';
 import { writeKeyHeader, type StoredRig } from '@vast-surge/contract';
-import { newRig } from '@vast-surge/core/rig';
+import { newDocument } from '@vast-surge/core/rig';
 import { Site, soak, soakWords } from './test/soak.ts';
 
 test(
@@ -26,7 +26,7 @@ test(
     try {
       const address = `http://127.0.0.1:${site.port}/api/rigs`;
       const headers = () => ({ 'Content-Type': 'application/json', [writeKeyHeader]: randomUUID() });
-      const document = { name: 'Under way', note: '', rig: newRig() };
+      const document = newDocument('Under way');
       const ids = Array.from({ length: 40 }, () => randomUUID());
       const begun = ids.map((id) =>
         fetch(address, { method: 'POST', headers: headers(), body: JSON.stringify({ id, document }) }).then(

@@ -1,4 +1,5 @@
 import type { FieldSpec } from '../field/index.ts';
+import type { Part } from '../part/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
 
 /** Graphical symbols of the line, by their meaning in IEC 60617. */
@@ -26,6 +27,14 @@ export interface BlockDefinition {
   readonly title: string;
   glyph(own: Own): Glyph;
   readonly fields: Readonly<Record<string, FieldSpec>>;
+  /** The kind of part it may stand on, and which of its fields take which value of such a part. */
+  readonly takes?: {
+    readonly part: string;
+    readonly fields: Readonly<Record<string, string>>;
+    choices?(part: Part): Readonly<Record<string, string>>;
+    /** Why a part of that kind does not suit all the same; null where it does. */
+    unsuited?(part: Part): string | null;
+  };
   /** The number its label on the line bears. */
   key(own: Own, rig: RigContext): { readonly text: string; readonly detail?: string };
   offers(own: Own): Offers;

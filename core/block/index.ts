@@ -15,4 +15,6 @@ export {
 export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
 export { type BlockDefinition, type Glyph } from './define.ts';
 export { blockDefinition, blockDefinitions, kindsOf, slotTitles } from './registry.ts';
+export { type PartRef } from './part-ref.ts';
+export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';
 export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';

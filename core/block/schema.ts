@@ -3,11 +3,14 @@ import type { BlockDefinition } from './define.ts';
 import { fieldSchema, initialValue, type FieldValue } from '../field/index.ts';
 import { kindsOf } from './registry.ts';
 import type { Slot } from './context.ts';
+import { partRefsSchema, type PartRef } from './part-ref.ts';
 
 /** A block as a rig keeps it: its kind and its fields, canonical. */
 export interface Block {
   readonly kind: string;
   readonly fields: Readonly<Record<string, FieldValue>>;
+  /** Parts of the bench that it stands on. */
+  readonly parts?: readonly PartRef[];
 }
 
 const blockOfKind = (definition: BlockDefinition) =>
@@ -16,6 +19,7 @@ const blockOfKind = (definition: BlockDefinition) =>
     fields: z
       .strictObject(Object.fromEntries(Object.entries(definition.fields).map(([id, field]) => [id, fieldSchema(field)])))
       .prefault({}),
+    parts: partRefsSchema.optional(),
   });
 
 /** The file schema of a slot: one of the kinds registered for it. */

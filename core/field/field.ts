@@ -42,10 +42,14 @@ export interface ChoiceField {
 
 export type FieldSpec = QuantityField | ChoiceField;
 
-/** A quantity as a rig keeps it: SI value and tolerance, the text as typed, and whether nobody has typed it yet. */
+/** Where a value came from that nobody typed: the field's initial value, or a part's readings or label. */
+export const valueOrigins = ['default', 'measured', 'label'] as const;
+export type ValueOrigin = (typeof valueOrigins)[number];
+
+/** A quantity as a rig keeps it: SI value and tolerance, the text as typed, and where it came from if nobody typed it. */
 export interface QuantityValue extends Quantity {
   readonly text: string;
-  readonly from?: 'default';
+  readonly from?: ValueOrigin;
 }
 
 export type FieldValue = QuantityValue | null | string;
@@ -87,7 +91,7 @@ const quantityShape = z.strictObject({
   value: z.number(),
   text: z.string().max(200).optional(),
   tolerance: z.strictObject({ minus: z.number().min(0).max(0.999999), plus: z.number().min(0).max(100) }).optional(),
-  from: z.literal('default').optional(),
+  from: z.enum(valueOrigins).optional(),
 });
 
 const sameTolerance = (a: Quantity['tolerance'], b: Quantity['tolerance']): boolean =>
@@ -142,7 +146,7 @@ const quantityJsonSchema = (field: QuantityField) => ({
           additionalProperties: false,
           properties: { minus: { type: 'number' }, plus: { type: 'number' } },
         },
-        from: { const: 'default' },
+        from: { enum: [...valueOrigins] },
       },
     },
     ...(field.optional ? [{ type: 'null' }] : []),

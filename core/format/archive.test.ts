@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { newRig, type RigDocument } from '../rig/index.ts';
+import { newLot, newPart } from '../part/index.ts';
+import { newDocument, newRig, type RigDocument } from '../rig/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import {
   documentName,
@@ -8,6 +9,8 @@ import {
   readDocument,
   rigFileVersion,
   writeArchive,
+  readPart,
+  type PartRecord,
   type RevisionRecord,
   type RigRecord,
   type Workshop,
@@ -15,7 +18,7 @@ import {
 
 const instant = '2026-03-01T08:00:00.000Z';
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
-const named = (name: string, rig = newRig()): RigDocument => ({ name, note: '', rig });
+const named = (name: string, rig = newRig()): RigDocument => newDocument(name, rig);
 
 const revision = (n: number, number: number, document: RigDocument, name: string | null = null): RevisionRecord => ({
   id: uuid(n),
@@ -37,7 +40,22 @@ const record = (n: number, document: RigRecord['document'], revisions: readonly 
 });
 
 /** What a rig from a newer version looks like here: a block of a kind that this one does not know. */
-const fromNewer = { name: 'From tomorrow', note: '', rig: { ...newRig(), supply: { kind: 'fusion', fields: { V: '1 MV' } } } };
+const fromNewer = {
+  name: 'From tomorrow',
+  note: '',
+  built: false,
+  rig: { ...newRig(), supply: { kind: 'fusion', fields: { V: '1 MV' } } },
+};
+
+const partRecord = (n: number, part: PartRecord['part'], photo: string | null = null): PartRecord => ({
+  id: uuid(n),
+  version: 3,
+  createdAt: instant,
+  updatedAt: instant,
+  removedAt: n === 42 ? instant : null,
+  photo,
+  part,
+});
 
 const workshop: Workshop = {
   rigs: [
@@ -46,6 +64,13 @@ const workshop: Workshop = {
       revision(12, 2, named('Anvil', rigWith({ 'store.V0': '30 V' })), 'before the new yoke'),
     ]),
     record(2, readDocument(fromNewer)),
+  ],
+  lots: [
+    { id: uuid(31), version: 2, createdAt: instant, updatedAt: instant, lot: { ok: true, value: newLot('Dunstan substation') } },
+  ],
+  parts: [
+    partRecord(41, { ok: true, value: newPart('capacitor', 'Grey can', 'C-001') }, 'data:image/png;base64,iVBORw0KGgo='),
+    partRecord(42, readPart({ kind: 'warp-coil', tag: 'Q-1', zeta: { a: 1 } })),
   ],
 };
 
@@ -87,15 +112,39 @@ describe('the workshop archive', () => {
     expect(read.ok && read.workshop).toEqual(workshop);
   });
 
+  test('an archive of version 1, which knew no bench, is read with an empty one', () => {
+    const files = mutate('archive.json', (d) => {
+      d['version'] = 1;
+      delete d['lots'];
+      delete d['parts'];
+    });
+    for (const path of ['bench/lots.json', 'bench/parts.json']) files.delete(path);
+    const read = readArchive(files);
+    expect(read.ok && read.workshop).toEqual({ ...workshop, lots: [], parts: [] });
+  });
+
   test.each<[string, Map<string, string>, RegExp]>([
     ['nothing', new Map(), /^archive\.json is missing$/],
     [
       'of a newer version',
-      mutate('archive.json', (d) => (d['version'] = 2)),
-      /version 2, and this program reads up to version 1/,
+      mutate('archive.json', (d) => (d['version'] = 3)),
+      /version 3, and this program reads up to version 2/,
     ],
     ['of something else', mutate('archive.json', (d) => (d['format'] = 'zoo')), /archive\.json format/],
     ['with a rig too few', mutate('archive.json', (d) => (d['rigs'] = 3)), /says it holds 3 rigs, and 2 are there/],
+    [
+      'with a part too few',
+      mutate('archive.json', (d) => (d['parts'] = 3)),
+      /bench\/parts\.json holds 2 entries, and archive\.json says 3/,
+    ],
+    [
+      'with a part twice',
+      new Map(writeArchive(workshop)).set(
+        'bench/parts.json',
+        (writeArchive(workshop).get('bench/parts.json') ?? '').replace(uuid(42), uuid(41)),
+      ),
+      /bench\/parts\.json names one id twice/,
+    ],
     [
       'with half a record',
       new Map([...writeArchive(workshop)].map(([p, t]) => [p, p === `${folder}/record.json` ? t.slice(0, 60) : t])),

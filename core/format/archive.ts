@@ -1,16 +1,17 @@
 import { z } from 'zod';
 import { textUpTo } from '../field/index.ts';
 import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
+import { keptData, lotRecordSchema, partRecordSchema, readLot, readPart, type LotRecord, type PartRecord } from './bench.ts';
 import { fieldIssues, forbiddenKey, rigFileMark, rigFileVersion, wordFileIssue, type FileIssue } from './rig-file.ts';
 import { upgraded } from './upgrade.ts';
 
 /**
- * The workshop archive: rigs with their revisions as a set of small JSON files, by path. How they are packed into one
+ * The workshop archive: rigs with their revisions, and the parts bench, as a set of small JSON files, by path. How they are packed into one
  * file is the caller's business. The same workshop always gives the same texts, so that a backup can be compared byte by
  * byte.
  */
 export const archiveMark = 'vast-surge-archive';
-export const archiveVersion = 1;
+export const archiveVersion = 2;
 /** Far above any workshop; a larger archive is refused before it is unpacked. */
 export const archiveLimits = { files: 50_000, bytes: 256 * 1024 * 1024 } as const;
 
@@ -45,6 +46,9 @@ export interface RigRecord {
 
 export interface Workshop {
   readonly rigs: readonly RigRecord[];
+  /** The parts bench: its lots, and its parts with what was taken off it. */
+  readonly lots: readonly LotRecord[];
+  readonly parts: readonly PartRecord[];
 }
 
 export type ArchiveIssue = { readonly path: string; readonly reason: string };
@@ -76,8 +80,13 @@ const text = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
 const revisionPath = (rigId: string, number: number) => `rigs/${rigId}/revisions/${String(number).padStart(4, '0')}.json`;
 
 /** The files of an archive by path, in the order of their paths. */
-export function writeArchive({ rigs }: Workshop): Map<string, string> {
-  const files: [string, string][] = [['archive.json', text({ format: archiveMark, version: archiveVersion, rigs: rigs.length })]];
+export function writeArchive({ rigs, lots, parts }: Workshop): Map<string, string> {
+  const head = { format: archiveMark, version: archiveVersion, rigs: rigs.length, lots: lots.length, parts: parts.length };
+  const files: [string, string][] = [
+    ['archive.json', text(head)],
+    ['bench/lots.json', text(lots.map(({ lot, ...rest }) => ({ ...rest, lot: keptData(lot) })))],
+    ['bench/parts.json', text(parts.map(({ part, ...rest }) => ({ ...rest, part: keptData(part) })))],
+  ];
   for (const rig of rigs) {
     const { id, version, createdAt, updatedAt, archivedAt, branchedFrom } = rig;
     const revisions = rig.revisions.map(({ number }) => number);
@@ -98,7 +107,14 @@ export function writeArchive({ rigs }: Workshop): Map<string, string> {
   return new Map(files.sort(([a], [b]) => (a < b ? -1 : 1)));
 }
 
-const headSchema = z.object({ format: z.literal(archiveMark), version: z.int().positive(), rigs: z.int().min(0) });
+const headSchema = z.object({
+  format: z.literal(archiveMark),
+  version: z.int().positive(),
+  rigs: z.int().min(0),
+  // Version 1 knew no bench.
+  lots: z.int().min(0).default(0),
+  parts: z.int().min(0).default(0),
+});
 const instant = z.iso.datetime({ error: () => 'must be a date and time in UTC' });
 const recordSchema = z.strictObject({
   id: z.uuid({ error: () => 'must be the id of a rig' }),
@@ -168,17 +184,47 @@ function readRig(files: ReadonlyMap<string, string>, folder: string): RigRecord 
   return { ...record, document, revisions };
 }
 
+const noDoubles = (path: string, ids: readonly string[]): void => {
+  if (new Set(ids).size !== ids.length) throw new Refused(path, 'names one id twice');
+};
+
+function readBench(
+  files: ReadonlyMap<string, string>,
+  counts: { lots: number; parts: number },
+): Pick<Workshop, 'lots' | 'parts'> {
+  const [lotPath, partPath] = ['bench/lots.json', 'bench/parts.json'];
+  const rows = <T extends z.ZodType>(path: string, schema: T, count: number): z.output<T>[] => {
+    if (count === 0 && !files.has(path)) return [];
+    const found = parsed(files, path, z.array(schema));
+    if (found.length !== count) throw new Refused(path, `holds ${found.length} entries, and archive.json says ${count}`);
+    return found;
+  };
+  const lots = rows(lotPath, lotRecordSchema, counts.lots).map(({ lot, ...rest }) => ({ ...rest, lot: readLot(lot) }));
+  const parts = rows(partPath, partRecordSchema, counts.parts).map(({ part, ...rest }) => ({ ...rest, part: readPart(part) }));
+  noDoubles(
+    lotPath,
+    lots.map((l) => l.id),
+  );
+  noDoubles(
+    partPath,
+    parts.map((p) => p.id),
+  );
+  return { lots, parts };
+}
+
 /** Reads the files of an archive. Files it does not know, such as the CSV tables, are left aside. It never throws. */
 export function readArchive(files: ReadonlyMap<string, string>): ReadArchive {
   const folders = [...files.keys()].flatMap((path) => /^(rigs\/[^/]+)\/record\.json$/.exec(path)?.[1] ?? []).sort();
+  let bench: Pick<Workshop, 'lots' | 'parts'>;
   try {
-    const { version, rigs } = parsed(files, 'archive.json', headSchema);
+    const { version, rigs, ...counts } = parsed(files, 'archive.json', headSchema);
     if (version > archiveVersion)
       throw new Refused(
         'archive.json',
         `is of version ${version}, and this program reads up to version ${archiveVersion}: use a newer Vast Surge`,
       );
     if (rigs !== folders.length) throw new Refused('archive.json', `says it holds ${rigs} rigs, and ${folders.length} are there`);
+    bench = readBench(files, counts);
   } catch (error) {
     if (error instanceof Refused) return { ok: false, issues: [error.issue] };
     throw error;
@@ -193,5 +239,5 @@ export function readArchive(files: ReadonlyMap<string, string>): ReadArchive {
       return [];
     }
   });
-  return issues.length > 0 ? { ok: false, issues: issues.slice(0, 20) } : { ok: true, workshop: { rigs } };
+  return issues.length > 0 ? { ok: false, issues: issues.slice(0, 20) } : { ok: true, workshop: { rigs, ...bench } };
 }

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blockDefinition } from '../block/index.ts';
 import { readQuantityText } from '../field/index.ts';
-import { newRig } from '../rig/index.ts';
+import { newDocument, newRig } from '../rig/index.ts';
 import { readRigFile, rigFileJsonSchema, rigFileLimit, wordFileIssue, writeRigFile } from './index.ts';
 
 const demo = (name: string) => readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8');
@@ -29,14 +29,20 @@ describe('rig files', () => {
     expect(second.ok && writeRigFile(second.document, second.id)).toBe(written);
   });
 
-  test.each(['anvil', 'thimble'])('%s as version 1 wrote it is read as what version 2 has, without an id', (name) => {
-    const kept = readFileSync(new URL(`../test/fixtures/rig-file-1/${name}.json`, import.meta.url), 'utf8');
-    const [old, current] = [readRigFile(kept), readRigFile(demo(name))];
-    if (!old.ok || !current.ok) throw new Error('unreadable');
-    expect(old).toEqual({ ok: true, document: current.document });
-    const smuggled = JSON.stringify({ ...(JSON.parse(kept) as object), id: current.id });
-    expect(words(smuggled)).toMatch(/keys that are not known: id of version 1/);
-  });
+  test.each(['anvil', 'thimble'])(
+    '%s as versions 1 and 2 wrote it is read the same: version 2 has an id, neither is built',
+    (name) => {
+      const sample = (version: number) =>
+        readFileSync(new URL(`../test/fixtures/rig-file-${version}/${name}.json`, import.meta.url), 'utf8');
+      const [kept, current] = [sample(1), readRigFile(sample(2))];
+      const old = readRigFile(kept);
+      if (!old.ok || !current.ok) throw new Error('unreadable');
+      expect(old).toEqual({ ok: true, document: current.document });
+      expect(current.document.built).toBe(false);
+      const smuggled = JSON.stringify({ ...(JSON.parse(kept) as object), id: current.id });
+      expect(words(smuggled)).toMatch(/keys that are not known: id of version 1/);
+    },
+  );
 
   test('a field left out takes its initial value and is marked as a default; a typed one is not', () => {
     const read = readRigFile(file((data) => delete supply(data).fields['R']));
@@ -62,7 +68,7 @@ describe('rig files', () => {
     ['empty', '', /not complete JSON/],
     ['a list', '[]', /not a rig file/],
     ['another format', '{"format":"netlist","version":1}', /"format": "vast-surge-rig"/],
-    ['of a newer version', file((d) => (d['version'] = 3)), /version 3, and this program reads up to version 2/],
+    ['of a newer version', file((d) => (d['version'] = 4)), /version 4, and this program reads up to version 3/],
     ['with an id that is none', file((d) => (d['id'] = 'mine')), /id must be the id of a rig/],
     ['of a version that is none', file((d) => (d['version'] = '1')), /"version" must be a whole number/],
     ['with __proto__', demo('anvil').replace('"note"', '"__proto__": {"polluted": true}, "note"'), /"__proto__"/],
@@ -116,15 +122,15 @@ describe('rig files', () => {
   });
 
   test('the published schema is the one the program checks by', () => {
-    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-2.json', import.meta.url), 'utf8')) as unknown;
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-3.json', import.meta.url), 'utf8')) as unknown;
     expect(published).toEqual(JSON.parse(JSON.stringify(rigFileJsonSchema())));
   });
 
   test('a new rig is one that can be written and read', () => {
     const rig = newRig();
-    expect(readRigFile(writeRigFile({ name: 'new', note: '', rig }))).toEqual({
+    expect(readRigFile(writeRigFile(newDocument('new', rig)))).toEqual({
       ok: true,
-      document: { name: 'new', note: '', rig },
+      document: newDocument('new', rig),
     });
   });
 });

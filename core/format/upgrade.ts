@@ -6,6 +6,9 @@
 const steps: Readonly<Record<number, (data: Record<string, unknown>) => Record<string, unknown>>> = {
   // Version 2 may say which rig it holds. A file of version 1 could not, so an `id` there was a key that no file had.
   1: ({ id, ...data }) => ({ ...data, ...(id === undefined ? {} : { 'id of version 1': id }), version: 2 }),
+  // Version 3 says whether the rig is built, what parts its blocks stand on, and which values were measured: keys that
+  // no file of version 2 has, so nothing is turned.
+  2: (data) => ({ ...data, version: 3 }),
 };
 
 /** The data as the newest version has it. `version` is a version this program knows. */

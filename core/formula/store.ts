@@ -167,3 +167,16 @@ export const reverseVoltageOfOne = defineFormula({
     ns: ({ Vr = 0, k = 0, V = 0 }) => (k * V) / Vr,
   },
 });
+
+export const groupVoltage = defineFormula({
+  id: 'group-voltage',
+  title: 'Voltage of the group that takes the most',
+  subject,
+  result: { symbol: 'Vg', ...voltage('voltage of that group'), display: 'V_g' },
+  inputs: { V: voltage('bank voltage'), s: { ...fraction('highest share of the bank voltage'), open: true } },
+  expression: '{s}·{V}',
+  source: "Kirchhoff's laws: groups in series share the voltage in inverse proportion to their capacitance",
+  assumptions: ['charged from empty, so that all groups have passed the same charge; leakage moves the shares later'],
+  compute: ({ V, s }) => s * V,
+  inverse: { V: ({ Vg = 0, s = 0 }) => Vg / s, s: ({ Vg = 0, V = 0 }) => Vg / V },
+});

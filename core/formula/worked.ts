@@ -5,6 +5,9 @@ import { evaluateFormula, type Formula } from './define.ts';
 export type Origin =
   | { readonly from: 'typed'; readonly path: string }
   | { readonly from: 'default'; readonly path: string }
+  /** Read off a meter, or off the label, of the part that the block stands on. */
+  | { readonly from: 'measured'; readonly path: string }
+  | { readonly from: 'label'; readonly path: string }
   | { readonly from: 'rule'; readonly source: string };
 
 /** A number that remembers how it came about: either given, or a formula applied to worked numbers. */

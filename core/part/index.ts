@@ -19,12 +19,42 @@ export {
   type Composed,
   type Target,
 } from './compose/compose.ts';
+export { connectionOf, connectionsOf, elementCapacitances, type Connection } from './connection.ts';
+export { dcLimits, polarityOf, type DcLimit, type DcLimits } from './dc-limit.ts';
 export { deltaUses, type DeltaCan, type DeltaUse } from './delta.ts';
+export {
+  actOn,
+  guidedTest,
+  startTest,
+  verifiedBelow,
+  type TestAct,
+  type TestAnswer,
+  type TestRun,
+  type TestStep,
+} from './guided-test.ts';
+export {
+  designSchema,
+  fitDesign,
+  newDesign,
+  predictDesign,
+  type Design,
+  type Fitted,
+  type Predicted,
+  type Prediction,
+} from './home-made/design.ts';
+export { shapeOf, shapes, type CutPiece, type Shape } from './home-made/shape.ts';
+export { lotSchema, newLot, totalsOf, type Lot, type LotTotals } from './lot/lot.ts';
+export { disposalCaution, lotSource, lotSources, type LotSource } from './lot/source.ts';
+export { partIdOf, piecesOf, type Kept, type PiecesOf } from './piece.ts';
 export { dcRatingBySchool, defaultSchool, ratingSchools, type RatingSchool } from './rating.ts';
 export { conditions, type Condition, type Measure, type Measured, type PartKind, type Verdict } from './kind/define.ts';
 export { partKind, partKinds } from './kind/registry.ts';
 export {
-  guidedTest,
+  choiceOf,
+  elementsOf,
+  elementTitle,
+  elementValues,
+  labelOf,
   measuredOf,
   newPart,
   partSchema,
@@ -32,5 +62,5 @@ export {
   verdictOf,
   type MeterReading,
   type Part,
-  type TestStep,
 } from './part.ts';
+export { meterUncertainty, valuesOf, wordOrigin, type PartValue } from './values.ts';

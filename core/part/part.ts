@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { fieldSchema, initialValue, textUpTo, type FieldValue } from '../field/index.ts';
 import { printExact } from '../quantity/index.ts';
+import { designSchema, type Design } from './home-made/design.ts';
 import {
   conditions,
   type Condition,
@@ -24,23 +25,31 @@ export interface MeterReading {
   /** Frequency, voltage or current at which it was taken, as its measure says; null where it was not noted. */
   readonly under: number | null;
   readonly by: string;
+  /** Struck out: a slip that is kept and not counted. */
+  readonly struck?: true;
 }
 
 /** A part, or several alike, on the bench. */
 export interface Part {
   readonly kind: string;
+  /** What is written on its label: short, and no two parts of the bench have the same. */
+  readonly tag: string;
   readonly name: string;
   /** How many of these there are. */
   readonly quantity: number;
   readonly condition: Condition;
   readonly place: string;
-  /** What was paid for all of them, in the workshop's own currency; null where it is not known. */
+  /** What one of them costs or is worth, in the workshop's own currency; null where it is not known. */
   readonly price: number | null;
+  /** The lot it came with; null where that is not known. */
+  readonly lot: string | null;
   readonly note: string;
   /** What the label says. */
   readonly fields: Readonly<Record<string, FieldValue>>;
   /** In the order in which they were taken. */
   readonly readings: readonly MeterReading[];
+  /** How a home-made capacitor was made, and what was fitted from its measurement. */
+  readonly design?: Design;
 }
 
 const measureOf = (kind: PartKind, id: string): Measure | undefined => kind.measures.find((measure) => measure.id === id);
@@ -70,15 +79,22 @@ const readingSchema = (kind: PartKind) =>
       instrument: textUpTo(80).default(''),
       under: z.number().nullable().default(null),
       by: textUpTo(40).default(''),
+      struck: z.literal(true).optional(),
     })
     .superRefine((reading, ctx) => {
       const issue = readingIssue(kind.kind, reading.measure, reading.value);
       if (issue !== null) ctx.addIssue({ code: 'custom', path: ['value'], message: issue });
     });
 
+/** More readings than anybody takes of one part. */
+const readingsLimit = 1000;
+
 const ofKind = (kind: PartKind) =>
   z.strictObject({
     kind: z.literal(kind.kind),
+    tag: textUpTo(24)
+      .trim()
+      .min(1, { error: () => 'must not be empty' }),
     name: textUpTo(80)
       .trim()
       .min(1, { error: () => 'must not be empty' }),
@@ -95,11 +111,19 @@ const ofKind = (kind: PartKind) =>
       .max(1e9, { error: () => 'must not be above 1e9' })
       .nullable()
       .default(null),
+    lot: z
+      .uuid({ error: () => 'must be the id of a lot, or null' })
+      .nullable()
+      .default(null),
     note: textUpTo(10_000).default(''),
     fields: z
       .strictObject(Object.fromEntries(Object.entries(kind.fields).map(([id, field]) => [id, fieldSchema(field)])))
       .prefault({}),
-    readings: z.array(readingSchema(kind)).max(1000).default([]),
+    readings: z
+      .array(readingSchema(kind))
+      .max(readingsLimit, { error: () => `must be at most ${readingsLimit}` })
+      .default([]),
+    ...(kind.kind === 'capacitor' ? { design: designSchema.optional() } : {}),
   });
 
 const [firstKind, ...otherKinds] = partKinds.map(ofKind);
@@ -114,72 +138,90 @@ export const partSchema = z
   .transform((part) => part as Part);
 
 /** A new part of a kind, nothing known of it yet. */
-export function newPart(kind: string, name: string): Part {
+export function newPart(kind: string, name: string, tag = name): Part {
   const fields = Object.fromEntries(Object.entries(partKind(kind).fields).map(([id, field]) => [id, initialValue(field)]));
-  return { kind, name, quantity: 1, condition: 'unknown', place: '', price: null, note: '', fields, readings: [] };
+  return {
+    kind,
+    tag,
+    name,
+    quantity: 1,
+    condition: 'unknown',
+    place: '',
+    price: null,
+    lot: null,
+    note: '',
+    fields,
+    readings: [],
+  };
 }
 
-const labelOf = (part: Part, field: string): number | null => {
+/** SI value of a field of the label; null where the label does not say. */
+export const labelOf = (part: Part, field: string): number | null => {
   const value = part.fields[field];
   return typeof value === 'object' && value !== null ? value.value : null;
 };
 
-/** Statistics of the readings of a measure: of all elements, or of one. Null where there is none. */
+export const choiceOf = (part: Part, field: string): string => {
+  const value = part.fields[field];
+  return typeof value === 'string' ? value : '';
+};
+
+/** Elements of its case: 1 for kinds that have none. */
+export const elementsOf = (part: Part): number => Math.max(1, labelOf(part, 'elements') ?? 1);
+
+const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
+
+const countedOf = (part: Part, measure: string, element?: number): MeterReading[] =>
+  part.readings.filter(
+    (r) => r.measure === measure && r.struck === undefined && (element === undefined || r.element === element),
+  );
+
+/** Readings of a measure as values of elements: those of a delta can are sums of two, and are taken apart. */
+function valuesRead(part: Part, measure: string, element?: number): readonly number[] {
+  const readings = countedOf(part, measure, element);
+  const kind = partKind(part.kind);
+  if (element !== undefined || elementsOf(part) === 1 || readings.length === 0) return readings.map((r) => r.value);
+  const numbers = [...new Set(readings.map((r) => r.element))].sort((a, b) => a - b);
+  const means = new Map(numbers.map((n) => [n, mean(readings.filter((r) => r.element === n).map((r) => r.value))]));
+  return kind.elements?.(sight(part), measure, means) ?? readings.map((r) => r.value);
+}
+
+/** The mean of each element that was measured, in their order; of a delta can its elements, taken out of the readings. */
+export function elementValues(part: Part, measure: string): readonly number[] {
+  const own = Array.from({ length: elementsOf(part) }, (_, i) => measuredOf(part, measure, i + 1)?.mean ?? null);
+  const means = new Map(own.flatMap((m, i) => (m === null ? [] : [[i + 1, m] as const])));
+  return partKind(part.kind).elements?.(sight(part), measure, means) ?? [...means.values()];
+}
+
+/** Statistics of the readings of a measure: of all elements, or those of one as they were read. Null where there is none. */
 export function measuredOf(part: Part, measure: string, element?: number): Measured | null {
-  const values = part.readings
-    .filter((r) => r.measure === measure && (element === undefined || r.element === element))
-    .map((r) => r.value);
-  const count = values.length;
+  const values = valuesRead(part, measure, element);
+  const count = countedOf(part, measure, element).length;
   if (count === 0) return null;
-  const mean = values.reduce((a, b) => a + b, 0) / count;
-  const spread = count === 1 ? 0 : Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (count - 1));
+  const middle = mean(values);
+  const spread = values.length === 1 ? 0 : Math.sqrt(values.reduce((sum, v) => sum + (v - middle) ** 2, 0) / (values.length - 1));
   const field = measureOf(partKind(part.kind), measure)?.field;
   const label = field === undefined ? null : labelOf(part, field);
   return {
     measure,
     count,
-    mean,
+    mean: middle,
     spread,
     low: Math.min(...values),
     high: Math.max(...values),
-    fromLabel: label === null ? null : mean / label - 1,
+    fromLabel: label === null ? null : middle / label - 1,
   };
 }
+
+const sight = (part: Part): PartReading => ({
+  label: (field) => labelOf(part, field),
+  choice: (field) => choiceOf(part, field),
+  measured: (measure) => measuredOf(part, measure),
+});
 
 /** What the readings of a part say of its condition; null where they say nothing yet. The person decides. */
-export function verdictOf(part: Part): Verdict | null {
-  const reading: PartReading = {
-    label: (field) => labelOf(part, field),
-    choice: (field) => {
-      const value = part.fields[field];
-      return typeof value === 'string' ? value : '';
-    },
-    measured: (measure) => measuredOf(part, measure),
-  };
-  return partKind(part.kind).verdict?.(reading) ?? null;
-}
+export const verdictOf = (part: Part): Verdict | null => partKind(part.kind).verdict?.(sight(part)) ?? null;
 
-/** A step of the guided test. Nothing is measured on a part that may hold a charge before it is discharged and verified. */
-export type TestStep =
-  | { readonly step: 'discharge'; readonly text: string }
-  | { readonly step: 'verify'; readonly text: string }
-  | { readonly step: 'measure'; readonly measure: Measure; readonly element: number };
-
-/** The guided test of a part, in the order that is enforced: discharge, verify, then every measure of every element. */
-export function guidedTest(part: Part): TestStep[] {
-  const kind = partKind(part.kind);
-  const elements = Math.max(1, labelOf(part, 'elements') ?? 1);
-  const first: TestStep[] = kind.holdsCharge
-    ? [
-        { step: 'discharge', text: 'Discharge it through a resistor tool, terminal by terminal and to the case, then strap it.' },
-        {
-          step: 'verify',
-          text: 'Strap off: a meter rated for its voltage, between every two terminals and to the case. It must read below 1 V and stay there.',
-        },
-      ]
-    : [];
-  const measured = kind.measures.flatMap((measure) =>
-    Array.from({ length: measure.perElement ? elements : 1 }, (_, i): TestStep => ({ step: 'measure', measure, element: i + 1 })),
-  );
-  return [...first, ...measured];
-}
+/** Between what the reading of an element is taken: "terminal 1 against 2 and 3 joined"; null where it is the element itself. */
+export const elementTitle = (part: Part, element: number): string | null =>
+  partKind(part.kind).elementTitle?.(sight(part), element) ?? null;

@@ -37,6 +37,7 @@ const example: { readonly [K in UnitId]: string } = {
   'm²': '2.5 mm²',
   kg: '20 g',
   Ω: '4k7 or 2.2 MΩ',
+  'Ω·m': '28 nΩ·m',
 };
 
 const shown = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);

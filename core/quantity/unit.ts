@@ -25,7 +25,8 @@ export type UnitId =
   | 'm'
   | 'm²'
   | 'kg'
-  | 'Ω';
+  | 'Ω'
+  | 'Ω·m';
 
 /** How one written unit becomes the SI unit: SI = number · factor + offset. */
 export interface WrittenUnit {
@@ -206,6 +207,12 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
     written: [si(1, 'Ω', '\u2126', 'ohm', 'ohms', 'Ohm', 'R')],
     print: printed('Ω'),
     doubtful: { ' m': 'it could be milliohms, megohms or metres; write 5 mΩ or 5 MΩ' },
+  },
+  'Ω·m': {
+    id: 'Ω·m',
+    measures: 'a resistivity',
+    written: [si(1, 'Ω·m', 'Ωm', 'ohm m', 'ohm·m'), other(0.01, 'Ω·cm', 'Ωcm', 'ohm cm'), other(1e-6, 'Ω·mm²/m')],
+    print: printed('Ω·m'),
   },
 };
 

@@ -1,12 +1,12 @@
-import { blockDefinition, slots, slotTitles, type Slot } from '../block/index.ts';
+import { blockDefinition, slots, slotTitles, type Block, type Slot } from '../block/index.ts';
 import { textOf, type FieldValue } from '../field/index.ts';
 import type { RigDocument } from './document.ts';
 import { midSentence } from './field-path.ts';
 import { blockIn } from './schema.ts';
 
 /** A part of a document that is edited, merged and argued about by itself: its name, its note, or one block. */
-export type Place = 'name' | 'note' | Slot;
-export const places: readonly Place[] = ['name', 'note', ...slots];
+export type Place = 'name' | 'note' | 'built' | Slot;
+export const places: readonly Place[] = ['name', 'note', 'built', ...slots];
 
 /** One point in which two documents differ. `from` and `to` are as a person reads them; null where a side has no such field. */
 export interface Difference {
@@ -18,6 +18,8 @@ export interface Difference {
   readonly to: string | null;
 }
 
+const originWords = { default: 'default', measured: 'measured', label: 'from the label' } as const;
+
 const printed = (document: RigDocument, slot: Slot, id: string): string | null => {
   const block = blockIn(document.rig, slot);
   const field = blockDefinition(slot, block.kind).fields[id];
@@ -27,7 +29,7 @@ const printed = (document: RigDocument, slot: Slot, id: string): string | null =
   if (field.type === 'choice') return field.options.find((o) => o.value === value)?.title ?? String(value);
   if (typeof value === 'string') return value;
   const text = value.text || textOf(value, field.unit);
-  return value.from === 'default' ? `${text} (default)` : text;
+  return value.from === undefined ? text : `${text} (${originWords[value.from]})`;
 };
 
 /** Whether two values of a field are the same: value, tolerance, text, and whether anybody has typed it. */
@@ -41,6 +43,32 @@ function sameValue(a: FieldValue, b: FieldValue): boolean {
     a.tolerance?.plus === b.tolerance?.plus
   );
 }
+
+/** "C-01, C-02 ×2 in group 1; C-03 in group 2": the parts of a block as a person reads them. */
+function partsText({ parts = [] }: Block): string {
+  const groups = [...new Set(parts.map((p) => p.group ?? 0))];
+  const inGroup = (g: number) =>
+    parts
+      .filter((p) => (p.group ?? 0) === g)
+      .map(({ tag, count = 1 }) => (count === 1 ? tag : `${tag} ×${count}`))
+      .join(', ');
+  return groups.map((g) => (g === 0 ? inGroup(g) : `${inGroup(g)} in group ${g}`)).join('; ') || 'none';
+}
+
+const partsKey = ({ parts = [] }: Block): string => JSON.stringify(parts.map((p) => [p.id, p.tag, p.group ?? 0, p.count ?? 1]));
+
+const partsDifference = (before: Block, after: Block, slot: Slot): Difference[] =>
+  partsKey(before) === partsKey(after)
+    ? []
+    : [
+        {
+          path: `${slot}.parts`,
+          place: slot,
+          title: `${slotTitles[slot]}, parts it stands on`,
+          from: partsText(before),
+          to: partsText(after),
+        },
+      ];
 
 function blockDifferences(a: RigDocument, b: RigDocument, slot: Slot): Difference[] {
   const [before, after] = [blockIn(a.rig, slot), blockIn(b.rig, slot)];
@@ -60,14 +88,17 @@ function blockDifferences(a: RigDocument, b: RigDocument, slot: Slot): Differenc
       from: printed(a, slot, id),
       to: printed(b, slot, id),
     }));
-  return [...kind, ...fields];
+  return [...kind, ...fields, ...partsDifference(before, after, slot)];
 }
 
 /** Everything in which `b` differs from `a`, in the order of the line. */
 export function differences(a: RigDocument, b: RigDocument): Difference[] {
   const text = (place: 'name' | 'note', title: string): Difference[] =>
     a[place] === b[place] ? [] : [{ path: place, place, title, from: a[place], to: b[place] }];
-  return [...text('name', 'Name'), ...text('note', 'Note'), ...slots.flatMap((slot) => blockDifferences(a, b, slot))];
+  const yes = (built: boolean) => (built ? 'yes' : 'no');
+  const built: Difference[] =
+    a.built === b.built ? [] : [{ path: 'built', place: 'built', title: 'Built', from: yes(a.built), to: yes(b.built) }];
+  return [...text('name', 'Name'), ...text('note', 'Note'), ...built, ...slots.flatMap((slot) => blockDifferences(a, b, slot))];
 }
 
 export const sameDocument = (a: RigDocument, b: RigDocument): boolean => a === b || differences(a, b).length === 0;

@@ -7,7 +7,7 @@ import {
   differences,
   differenceWords,
   mergeDocuments,
-  newRig,
+  newDocument,
   openChoices,
   resolveMerge,
   sameDocument,
@@ -16,7 +16,7 @@ import {
   type RigDocument,
 } from './index.ts';
 
-const base: RigDocument = { name: 'Bank', note: 'as found', rig: newRig() };
+const base: RigDocument = { ...newDocument('Bank'), note: 'as found' };
 
 const set = (document: RigDocument, slot: Slot, id: string, text: string): RigDocument => {
   const block = blockIn(document.rig, slot);
@@ -35,6 +35,7 @@ const turn = (document: RigDocument, slot: Slot, kind: string): RigDocument => {
 const changeOf = (place: Place): fc.Arbitrary<(document: RigDocument) => RigDocument> => {
   if (place === 'name' || place === 'note')
     return fc.string({ minLength: 1, maxLength: 6 }).map((text) => (document) => ({ ...document, [place]: `${text}.` }));
+  if (place === 'built') return fc.constant((document) => ({ ...document, built: true }));
   const resistive = Object.entries(blockDefinition(place, blockIn(base.rig, place).kind).fields).flatMap(([id, field]) =>
     field.type === 'quantity' && field.unit !== '1' && field.unit !== 'A²s' ? [[id, field] as const] : [],
   );
@@ -46,9 +47,17 @@ const changeOf = (place: Place): fc.Arbitrary<(document: RigDocument) => RigDocu
     });
   const kinds = kindsOf(place).map((d) => d.kind);
   const kind = fc.constantFrom(...kinds).map((k) => (document: RigDocument) => turn(document, place, k));
-  return kinds.length > 1 ? fc.oneof({ weight: 3, arbitrary: value }, { weight: 1, arbitrary: kind }) : value;
+  const standing = fc.constantFrom(1, 2).map((n) => (document: RigDocument) => {
+    const parts = [{ id: `00000000-0000-4000-8000-00000000000${n}`, tag: `C-${n}`, group: n }];
+    return { ...document, rig: withBlock(document.rig, place, { ...blockIn(document.rig, place), parts }) };
+  });
+  return fc.oneof(
+    { weight: 6, arbitrary: value },
+    { weight: 2, arbitrary: standing },
+    ...(kinds.length > 1 ? [{ weight: 2, arbitrary: kind }] : []),
+  );
 };
-const places: readonly Place[] = ['name', 'note', ...slots];
+const places: readonly Place[] = ['name', 'note', 'built', ...slots];
 const changed = (at: readonly Place[]): fc.Arbitrary<RigDocument> =>
   fc.tuple(...at.map((place) => changeOf(place))).map((changes) => changes.reduce((d, change) => change(d), base));
 const someChanged = fc.subarray([...places]).chain((at) => changed(at));

@@ -27,13 +27,17 @@ export interface Merge {
   readonly choices: readonly Choice[];
 }
 
-export const placeTitle = (place: Place): string => (place === 'name' ? 'Name' : place === 'note' ? 'Note' : slotTitles[place]);
+/** Places of a document that are no blocks. */
+const wholeTitles = { name: 'Name', note: 'Note', built: 'Built' } as const;
+type Whole = keyof typeof wholeTitles;
 
-const isText = (place: Place): place is 'name' | 'note' => place === 'name' || place === 'note';
+const isWhole = (place: Place): place is Whole => place in wholeTitles;
+
+export const placeTitle = (place: Place): string => (isWhole(place) ? wholeTitles[place] : slotTitles[place]);
 
 /** `into` with one place as `from` has it. */
 const withPlace = (into: RigDocument, from: RigDocument, place: Place): RigDocument =>
-  isText(place) ? { ...into, [place]: from[place] } : { ...into, rig: withBlock(into.rig, place, blockIn(from.rig, place)) };
+  isWhole(place) ? { ...into, [place]: from[place] } : { ...into, rig: withBlock(into.rig, place, blockIn(from.rig, place)) };
 
 const byPlace = (list: readonly Difference[]): Map<Place, Difference[]> => {
   const map = new Map<Place, Difference[]>();
@@ -86,10 +90,15 @@ export function mergeDocuments(base: RigDocument, mine: RigDocument, theirs: Rig
 
 const fieldOf = (path: string): string => path.slice(path.indexOf('.') + 1);
 
+/** A block on the parts of another. */
+const withRefs = ({ kind, fields }: Block, { parts }: Block): Block => ({ kind, fields, ...(parts ? { parts } : {}) });
+
 function withChoice(document: RigDocument, mine: RigDocument, { path, place }: Choice): RigDocument {
-  if (isText(place) || path === `${place}.kind`) return withPlace(document, mine, place);
+  if (isWhole(place) || path === `${place}.kind`) return withPlace(document, mine, place);
   const slot: Slot = place;
   const block: Block = blockIn(document.rig, slot);
+  if (path === `${place}.parts`)
+    return { ...document, rig: withBlock(document.rig, slot, withRefs(block, blockIn(mine.rig, slot))) };
   const value = blockIn(mine.rig, slot).fields[fieldOf(path)] ?? null;
   return { ...document, rig: withBlock(document.rig, slot, { ...block, fields: { ...block.fields, [fieldOf(path)]: value } }) };
 }

@@ -5,7 +5,9 @@ import { pino } from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { previewSchema, writeKeyHeader, type PreviewEntry } from '@vast-surge/contract';
-import { newRig, type RigDocument } from '@vast-surge/core/rig';
+import { newLot, newPart } from '@vast-surge/core/part';
+import { newDocument, type RigDocument } from '@vast-surge/core/rig';
+import { addReadings, editParts, insertParts, removeParts, saveLot, setPhoto } from '../db/parts.ts';
 import { archiveRig, insertRig, updateRig } from '../db/rigs.ts';
 import { closeRevision } from '../db/revisions.ts';
 import { inTransaction } from '../db/transaction.ts';
@@ -21,8 +23,29 @@ beforeAll(async () => {
 });
 afterAll(() => Promise.all([here?.drop(), there?.drop()]));
 
-const document = (name: string, note = ''): RigDocument => ({ name, note, rig: newRig() });
+const document = (name: string, note = ''): RigDocument => ({ ...newDocument(name), note });
 const [plain, lively, foreign] = [randomUUID(), randomUUID(), randomUUID()];
+
+const [lotId, tagged, gone] = [randomUUID(), randomUUID(), randomUUID()];
+
+/** A bench with everything on it: a lot, a part with readings and a photo, one taken off, one that cannot be read. */
+async function furnishBench(pool: TestDatabase['pool']): Promise<void> {
+  await saveLot(pool, lotId, 0, newLot('=cmd|x'));
+  const part = { ...newPart('capacitor', '=1+1', 'C-001'), lot: lotId };
+  await insertParts(pool, [
+    { id: tagged, part },
+    { id: gone, part: newPart('resistor', 'Left', 'R-001') },
+  ]);
+  await addReadings(pool, [
+    { partId: tagged, reading: { measure: 'capacitance', element: 1, value: 2.5e-6, at: '2026-01-01T00:00:00.000Z' } },
+  ]);
+  await setPhoto(pool, tagged, 'data:image/png;base64,iVBORw0KGgo=');
+  await removeParts(pool, [gone], true);
+  await pool.query("insert into parts (id, part, change) values ($1, $2, nextval('bench_changes'))", [
+    randomUUID(),
+    { kind: 'warp-coil', tag: 'Q-1', deep: { a: [1] } },
+  ]);
+}
 
 /** A workshop with everything in it: revisions with and without names, a branch, an archived rig, an unreadable one. */
 async function furnish({ pool }: TestDatabase): Promise<void> {
@@ -36,9 +59,10 @@ async function furnish({ pool }: TestDatabase): Promise<void> {
   const branch = randomUUID();
   await insertRig(pool, branch, document('Branch'), revision);
   await archiveRig(pool, branch, true);
+  await furnishBench(pool);
   await pool.query('insert into rigs (id, document) values ($1, $2)', [
     foreign,
-    JSON.stringify({ name: 'From tomorrow', note: '', rig: { supply: { kind: 'fusion' }, zeta: [1, { a: 2 }] } }),
+    JSON.stringify({ name: 'From tomorrow', note: '', built: false, rig: { supply: { kind: 'fusion' }, zeta: [1, { a: 2 }] } }),
   ]);
 }
 
@@ -70,6 +94,9 @@ describe('a whole workshop', () => {
     const files = unpack(await packed(here));
     expect(files.get('rigs.csv')).toContain(`${plain},"'=1+1",1,`);
     expect(files.get('revisions.csv')).toMatch(/,Lively,1,1,"as ""built"", µ",/);
+    expect(files.get('parts.csv')).toMatch(new RegExp(`${tagged},C-001,capacitor,'=1\\+1,1,`));
+    expect(files.get('readings.csv')).toMatch(/,C-001,capacitance,1,0\.0000025,/);
+    expect(files.get('lots.csv')).toContain(`${lotId},"'=cmd|x"`);
     expect(files.get('figures.csv')).toMatch(/,Lively,stored-energy,Stored energy,J,1\.15/);
   });
 
@@ -139,7 +166,7 @@ describe('an import', () => {
     const key = randomUUID();
     const send = () => post(there as TestDatabase, '/api/archive/import', body).set(writeKeyHeader, key);
     const [first, again] = [await send(), await send()];
-    expect([first.body, again.body]).toEqual([{ made: 2, changed: 1, left: 1 }, first.body]);
+    expect([first.body, again.body]).toEqual([{ made: 2, changed: 1, left: 1, parts: { made: 0, changed: 0 } }, first.body]);
     expect(await rows(there, "select document->>'name' as name, version from rigs where id = $1", [plain])).toEqual([
       { name: '=1+1', version: 3 },
     ]);
@@ -176,6 +203,29 @@ describe('an import', () => {
     ]);
   });
 
+  test('of the parts bench adds what is new or also takes what differs, never gives two parts one tag, and says so before', async () => {
+    const fresh = await testDatabase();
+    if (!here) throw new Error('no database');
+    await insertParts(fresh.pool, [{ id: randomUUID(), part: newPart('capacitor', 'Own', 'C-001') }]);
+    const archive = base64(await packed(here));
+    const look = async () => previewSchema.parse((await post(fresh, '/api/archive/preview', { archive })).body).bench;
+    const bring = async (bench: string) => (await post(fresh, '/api/archive/import', { archive, choices: {}, bench })).body.parts;
+    const names = () => rows(fresh, "select tag, part->>'name' as name from parts where removed_at is null order by tag");
+    expect(await look()).toEqual({ parts: 3, lots: 1, new: 3, same: 0, different: 0, unreadable: 1 });
+    expect(await bring('add')).toEqual({ made: 2, changed: 0 });
+    expect(await names()).toEqual([
+      { tag: 'C-001', name: 'Own' },
+      { tag: 'C-001-2', name: '=1+1' },
+    ]);
+    expect(await bring('add')).toEqual({ made: 0, changed: 0 });
+    await editParts(fresh.pool, [{ id: tagged, set: { name: 'Mine' }, was: { name: '=1+1' } }]);
+    expect(await look()).toMatchObject({ new: 0, same: 2, different: 1 });
+    expect(await bring('take')).toEqual({ made: 0, changed: 1 });
+    expect((await names())[1]).toEqual({ tag: 'C-001-2', name: '=1+1' });
+    expect(await rows(fresh, 'select part_id from part_photos')).toEqual([{ part_id: tagged }]);
+    await fresh.drop();
+  });
+
   test('that cannot be done whole is not done at all', async () => {
     if (!here || !there) throw new Error('no database');
     // A revision of the archive that another rig here has already: the last rig of the archive cannot be written.
@@ -183,6 +233,8 @@ describe('an import', () => {
     const [rig] = workshop.rigs.filter((r) => r.id === lively);
     if (!rig) throw new Error('no rig');
     const clash = {
+      lots: [],
+      parts: [],
       rigs: [
         { ...rig, id: randomUUID(), revisions: [] },
         { ...rig, id: randomUUID() },

@@ -1,20 +1,23 @@
 import { randomUUID } from 'node:crypto';
 import { documentData, rigFileVersion, type RevisionRecord, type RigRecord, type Workshop } from '@vast-surge/core/format';
-import type { Imported, Taking } from '@vast-surge/contract';
+import type { BenchTaking, Imported, Taking } from '@vast-surge/contract';
+import { benchStanding } from '../archive/preview.ts';
+import { readBench, withFreeTags, writeBench } from './parts.ts';
 import { allRevisions, closeRevision } from './revisions.ts';
 import { allRigs, findRig, lockRig, updateRig, type KeptRig } from './rigs.ts';
 import type { Queryable } from './pool.ts';
 
 const record = ({ revision: _last, ...rig }: KeptRig, revisions: readonly RevisionRecord[]): RigRecord => ({ ...rig, revisions });
 
-/** The whole workshop, or one rig of it, with all revisions. Read it in one transaction, so that all of it is of one moment. */
+/** The whole workshop, or one rig of it without the bench, with all revisions. Read it in one transaction, so that all of it is of one moment. */
 export async function readWorkshop(db: Queryable, rigId: string | null = null): Promise<Workshop> {
   const one = rigId === null ? null : await findRig(db, rigId);
   const rigs = rigId === null ? await allRigs(db) : one ? [one] : [];
   const byRig = new Map<string, RevisionRecord[]>();
   for (const { rigId: owner, ...revision } of await allRevisions(db, rigId))
     byRig.set(owner, [...(byRig.get(owner) ?? []), revision]);
-  return { rigs: rigs.map((rig) => record(rig, byRig.get(rig.id) ?? [])) };
+  const bench = rigId === null ? await readBench(db) : { lots: [], parts: [] };
+  return { rigs: rigs.map((rig) => record(rig, byRig.get(rig.id) ?? [])), ...bench };
 }
 
 const insertRevision = (db: Queryable, rigId: string, r: RevisionRecord, number = r.number, version = r.version, id = r.id) =>
@@ -60,11 +63,24 @@ async function takeOver(db: Queryable, rig: RigRecord): Promise<void> {
   await updateRig(db, rig.id, version, documentData(rig.document));
 }
 
+/** Brings the parts bench of an archive in: what is new, and with `take` also what differs, in the archive's state. */
+async function importBench(db: Queryable, archive: Workshop, choice: BenchTaking): Promise<{ made: number; changed: number }> {
+  if (choice === 'leave') return { made: 0, changed: 0 };
+  const standing = benchStanding(archive, await readBench(db));
+  const wanted = <T extends { id: string }>(all: readonly T[]) =>
+    all.filter(({ id }) => standing.of(id) === 'new' || (choice === 'take' && standing.of(id) === 'different'));
+  const parts = wanted(archive.parts);
+  await writeBench(db, { parts: await withFreeTags(db, parts), lots: wanted(archive.lots) });
+  const made = parts.filter(({ id }) => standing.of(id) === 'new').length;
+  return { made, changed: parts.length - made };
+}
+
 /** Brings chosen rigs of an archive in. Run it in one transaction: all of the choices are done, or none. */
 export async function importWorkshop(
   db: Queryable,
   archive: Workshop,
   choices: Readonly<Record<string, Taking>>,
+  bench: BenchTaking = 'leave',
 ): Promise<Imported> {
   let [made, changed, left] = [0, 0, 0];
   for (const rig of archive.rigs) {
@@ -84,14 +100,15 @@ export async function importWorkshop(
   }
   for (const rig of archive.rigs)
     if (rig.branchedFrom !== null && choices[rig.id] === 'take') await linkBranch(db, rig.id, rig.branchedFrom);
-  return { made, changed, left };
+  return { made, changed, left, parts: await importBench(db, archive, bench) };
 }
 
 /** Empties the workshop and fills it with exactly what an archive holds. Run it in one transaction. */
 export async function replaceWorkshop(db: Queryable, archive: Workshop): Promise<void> {
-  await db.query('truncate rigs, revisions, writes');
+  await db.query('truncate rigs, revisions, writes, parts, lots, part_photos, part_files');
   for (const rig of archive.rigs) await insertRecord(db, rig);
   for (const rig of archive.rigs) if (rig.branchedFrom !== null) await linkBranch(db, rig.id, rig.branchedFrom);
+  await writeBench(db, archive);
   // The demo is not loaded again into a workshop that was restored.
-  await db.query("insert into marks (name) values ('demo') on conflict do nothing");
+  await db.query("insert into marks (name) values ('demo'), ('demo-bench') on conflict do nothing");
 }

@@ -9,6 +9,7 @@ import type { Health } from '@vast-surge/contract';
 import type { Pool } from '../db/pool.ts';
 import { faultHandler, HttpFault, sendFault } from './fault.ts';
 import { archiveBodyLimit, archiveRoutes } from './archive.ts';
+import { lotRoutes, partRoutes, partsBodyLimit } from './parts.ts';
 import { revisionRoutes, rigRoutes } from './rigs.ts';
 
 export interface AppOptions {
@@ -104,7 +105,9 @@ export function createApp({ db, log, version, webRoot, rate = 1200 }: AppOptions
     }),
   );
   app.use('/api/archive', express.json({ limit: archiveBodyLimit }), archiveRoutes(db));
+  app.use('/api/parts', express.json({ limit: partsBodyLimit }), partRoutes(db));
   app.use('/api', express.json({ limit: rigFileLimit }));
+  app.use('/api/lots', lotRoutes(db));
   app.use('/api/rigs', rigRoutes(db));
   app.use('/api/revisions', revisionRoutes(db));
   app.use('/api', () => {

@@ -2,7 +2,7 @@ import { Router, type Response } from 'express';
 import { archiveFileLimit, importArchiveSchema, previewArchiveSchema, type Preview } from '@vast-surge/contract';
 import type { Workshop } from '@vast-surge/core/format';
 import { packWorkshop, unpackWorkshop } from '../archive/archive.ts';
-import { previewOf } from '../archive/preview.ts';
+import { benchPreview, previewOf } from '../archive/preview.ts';
 import type { Pool } from '../db/pool.ts';
 import { inTransaction } from '../db/transaction.ts';
 import { importWorkshop, readWorkshop } from '../db/workshop.ts';
@@ -49,15 +49,16 @@ export function archiveRoutes(pool: Pool): Router {
   });
   routes.post('/preview', async (req, res) => {
     const archive = workshopIn(bodyOf(previewArchiveSchema, req.body).archive);
-    const body: Preview = { entries: previewOf(archive, await oneMoment(pool, null)) };
+    const kept = await oneMoment(pool, null);
+    const body: Preview = { entries: previewOf(archive, kept), bench: benchPreview(archive, kept) };
     res.json(body);
   });
   routes.post(
     '/import',
     writes(pool, (req) => {
-      const { archive, choices } = bodyOf(importArchiveSchema, req.body);
+      const { archive, choices, bench } = bodyOf(importArchiveSchema, req.body);
       const workshop = workshopIn(archive);
-      return async (client) => ({ status: 200, body: await importWorkshop(client, workshop, choices) });
+      return async (client) => ({ status: 200, body: await importWorkshop(client, workshop, choices, bench) });
     }),
   );
   return routes;

@@ -2,7 +2,9 @@ import { randomUUID } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { newRig } from '@vast-surge/core/rig';
+import { newPart } from '@vast-surge/core/part';
+import { newDocument } from '@vast-surge/core/rig';
+import { insertParts } from '../db/parts.ts';
 import { insertRig } from '../db/rigs.ts';
 import { testDatabase, type TestDatabase } from '../test/database.ts';
 import { fuzz } from '../test/fuzz.ts';
@@ -19,14 +21,16 @@ test(
   { timeout: 240_000 },
   async () => {
     const rigId = randomUUID();
-    await insertRig(database.pool, rigId, { name: 'Target', note: '', rig: newRig() });
+    await insertRig(database.pool, rigId, newDocument('Target'));
+    const partId = randomUUID();
+    await insertParts(database.pool, [{ id: partId, part: newPart('capacitor', 'Target', 'T-1') }]);
     const server = createApp({ db: database.pool, log: pino({ level: 'silent' }), version: 'test', rate: 1e9 }).listen(
       0,
       '127.0.0.1',
     );
     await new Promise((resolve) => server.once('listening', resolve));
     const seed = Number(process.env['FUZZ_SEED'] ?? Date.now() % 2 ** 31);
-    const result = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, rigId, 10_000, seed);
+    const result = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, { rigId, partId }, 10_000, seed);
     server.closeAllConnections();
     await new Promise((resolve) => server.close(resolve));
     console.log(`Fuzzed with seed ${seed}: ${result.sent} bodies, answers by status ${JSON.stringify(result.byStatus)}.`);

@@ -11,7 +11,7 @@ import {
   type StoredRig,
 } from '@vast-surge/contract';
 import { writeRigFile } from '@vast-surge/core/format';
-import { newRig, type RigDocument } from '@vast-surge/core/rig';
+import { newDocument, newRig, type RigDocument } from '@vast-surge/core/rig';
 import { loadDemo, resetDemo } from '../db/demo.ts';
 import { migrate } from '../db/migrate.ts';
 import { openPool } from '../db/pool.ts';
@@ -30,7 +30,7 @@ beforeAll(async () => {
 afterAll(() => database.drop());
 
 const own = <T extends request.Test>(call: T): T => call.set('Host', '127.0.0.1:4600');
-const document = (name = 'Bank'): RigDocument => ({ name, note: '', rig: newRig() });
+const document = (name = 'Bank'): RigDocument => newDocument(name);
 const count = async () => Number((await database.pool.query('select count(*) from rigs')).rows[0].count);
 
 /** A write with a key of its own, or with the given one. */
@@ -318,13 +318,13 @@ test('the demo workshop is loaded once, and brought back by a reset that costs n
   const fresh = await testDatabase();
   const text = async (query: string) => JSON.stringify((await fresh.pool.query(query)).rows);
   const rigs = 'select id, document, archived_at from rigs order by id';
-  expect(await loadDemo(fresh.pool)).toBeGreaterThanOrEqual(2);
+  expect(await loadDemo(fresh.pool)).toMatchObject({ rigs: 2, parts: 65 });
   const before = await text(rigs);
-  expect(await loadDemo(fresh.pool)).toBe(0);
+  expect(await loadDemo(fresh.pool)).toEqual({ rigs: 0, parts: 0 });
   await fresh.pool.query(
     "update rigs set document = jsonb_set(document, '{name}', '\"Mine\"'), version = 2, archived_at = now()",
   );
-  expect(await resetDemo(fresh.pool)).toBeGreaterThanOrEqual(2);
+  expect(await resetDemo(fresh.pool)).toEqual({ rigs: 2, parts: 65 });
   expect(await text(rigs)).toBe(before);
   expect(await text("select distinct document->>'name' as name, version from revisions")).toBe('[{"name":"Mine","version":2}]');
   await fresh.drop();

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { writeKeyHeader } from '@vast-surge/contract';
+import { newLot, newPart } from '@vast-surge/core/part';
 import { newRig } from '@vast-surge/core/rig';
 
 /** A request to one of the routes that take a body. */
@@ -30,7 +31,9 @@ const cut = (text: string): fc.Arbitrary<string> =>
     .map(([at, length, put]) => text.slice(0, at) + put + text.slice(at + length));
 
 /** Bodies for every writing route: anything JSON can hold, valid bodies with mutated nodes, and valid texts cut up. */
-export function requests(rigId: string): fc.Arbitrary<FuzzedRequest> {
+export function requests(rigId: string, partId: string): fc.Arbitrary<FuzzedRequest> {
+  const part = newPart('capacitor', 'Fuzzed', '');
+  const reading = { measure: 'capacitance', element: 1, value: 1e-6, at: '2026-01-01T00:00:00.000Z' };
   const document = { name: 'Fuzzed', note: 'a note', rig: newRig() };
   const valid: readonly { method: string; path: string; body: object }[] = [
     { method: 'POST', path: '/api/rigs', body: { id: '44444444-4444-4444-8444-444444444444', document } },
@@ -41,6 +44,25 @@ export function requests(rigId: string): fc.Arbitrary<FuzzedRequest> {
       path: `/api/rigs/${rigId}/revisions`,
       body: { id: '55555555-5555-4555-8555-555555555555', version: 1, name: 'x' },
     },
+    {
+      method: 'POST',
+      path: '/api/parts',
+      body: {
+        parts: [{ id: '66666666-6666-4666-8666-666666666666', part }],
+        lots: [{ id: '77777777-7777-4777-8777-777777777777', lot: newLot('Box') }],
+      },
+    },
+    {
+      method: 'PATCH',
+      path: '/api/parts',
+      body: { edits: [{ id: partId, set: { name: 'a', 'fields.C': '4u7' }, was: { name: 'b' } }] },
+    },
+    { method: 'POST', path: '/api/parts/readings', body: { readings: [{ partId, reading }] } },
+    { method: 'PATCH', path: `/api/parts/${partId}/readings/0`, body: { struck: true } },
+    { method: 'POST', path: '/api/parts/removals', body: { ids: [partId], removed: false } },
+    { method: 'POST', path: '/api/parts/files', body: { digest: 'ab'.repeat(32) } },
+    { method: 'PUT', path: `/api/parts/${partId}/photo`, body: { photo: 'data:image/png;base64,iVBORw0KGgo=' } },
+    { method: 'PUT', path: '/api/lots/77777777-7777-4777-8777-777777777777', body: { version: 0, lot: newLot('Box') } },
     { method: 'POST', path: '/api/archive/preview', body: { archive: 'UEsFBgAAAAAAAAAAAAAAAAAAAAAAAA==' } },
     {
       method: 'POST',
@@ -70,8 +92,13 @@ export interface FuzzResult {
 }
 
 /** Sends fuzzed requests to a server on this machine, a few at a time. */
-export async function fuzz(address: string, rigId: string, runs: number, seed: number): Promise<FuzzResult> {
-  const open = fc.sample(requests(rigId), { numRuns: runs, seed });
+export async function fuzz(
+  address: string,
+  { rigId, partId }: { rigId: string; partId: string },
+  runs: number,
+  seed: number,
+): Promise<FuzzResult> {
+  const open = fc.sample(requests(rigId, partId), { numRuns: runs, seed });
   const bad: (FuzzedRequest & { answer: string })[] = [];
   const byStatus: Record<number, number> = {};
   const worker = async () => {

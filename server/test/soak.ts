@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { writeKeyHeader, type StoredRig } from '@vast-surge/contract';
-import { newRig } from '@vast-surge/core/rig';
+import { newDocument } from '@vast-surge/core/rig';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 
@@ -178,7 +178,7 @@ export async function soak({
       });
 
     const ids = Array.from({ length: Math.max(6, Math.ceil(bursts / 25)) }, () => randomUUID());
-    for (const id of ids) await write('', 'POST', { id, document: { name: 'Soak', note: '', rig: newRig() } });
+    for (const id of ids) await write('', 'POST', { id, document: newDocument('Soak') });
 
     const edit = async (): Promise<void> => {
       const id = ids[Math.floor(random() * ids.length)] ?? '';

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import { useNavigate } from 'react-router';
-import { newRig, type RigDocument } from '@vast-surge/core/rig';
+import { newDocument, type RigDocument } from '@vast-surge/core/rig';
 import { api, failureOf, useCreateRigMutation } from './api.ts';
 import { theSender } from './session.ts';
 import { store } from './store.ts';
@@ -32,7 +32,7 @@ export function useNewBank() {
   const add = useAddRig();
   const navigate = useNavigate();
   return async () => {
-    const id = await add({ name: 'New capacitor bank', note: '', rig: newRig() });
+    const id = await add(newDocument('New capacitor bank'));
     if (id) void navigate(`/rigs/${id}`);
   };
 }

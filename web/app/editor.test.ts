@@ -3,14 +3,14 @@ import { configureStore } from '@reduxjs/toolkit';
 import { describe, expect, test } from 'vitest';
 import { blockDefinition } from '@vast-surge/core/block';
 import { readQuantityText, type FieldValue } from '@vast-surge/core/field';
-import { blockIn, differences, newRig, quantityAt, type RigDocument } from '@vast-surge/core/rig';
+import { blockIn, differences, newDocument, quantityAt, type RigDocument } from '@vast-surge/core/rig';
 import { blockSelected, editorSlice, fieldDrafted, numberTouched } from './editor.ts';
 import { fieldTyped, followed, kindChosen, noteWritten, renamed, restored, rigOpened, valueSet } from './edits.ts';
 import { historyReducer } from './history.ts';
 import { redo, redoWords, undo, undoWords } from './undo.ts';
 
 const id = '11111111-1111-4111-8111-111111111111';
-const document: RigDocument = { name: 'Bank', note: '', rig: newRig() };
+const document: RigDocument = newDocument('Bank');
 
 const opened = (drafts: Record<string, string> = {}) => {
   const store = configureStore({

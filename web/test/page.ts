@@ -2,7 +2,7 @@ import { configureStore } from '@reduxjs/toolkit';
 import { vi } from 'vitest';
 import type { StoredRig } from '@vast-surge/contract';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { newRig } from '@vast-surge/core/rig';
+import { newDocument } from '@vast-surge/core/rig';
 import { api } from '../app/api.ts';
 import { startSender, type Sender } from '../app/autosave.ts';
 import { editorSlice } from '../app/editor.ts';
@@ -22,7 +22,7 @@ const json = (status: number, body: unknown) =>
 export class FakeServer {
   mood: Mood = 'well';
   version = 1;
-  document: RigDocument = { name: 'Bank', note: 'start', rig: newRig() };
+  document: RigDocument = { ...newDocument('Bank'), note: 'start' };
   /** Every note that was ever written, in order: what was acknowledged must be in here once. */
   readonly notes: string[] = [];
   saves = 0;

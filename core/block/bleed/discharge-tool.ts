@@ -21,6 +21,7 @@ export const dischargeTool = defineBlock({
     E: rating('Er', 'Pulse energy of one', 'J', 1e9, 'Energy one resistor takes in one discharge.'),
   },
   key: stringKey,
+  takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
   offers: (own) => ({ toolResistance: stringResistance(own, 'discharge tool') }),
   figures: [
     {

@@ -11,6 +11,7 @@ export const permanentBleeder = defineBlock({
   glyph: () => 'resistor-down',
   fields: { ...stringFields('10 kΩ ±10 %'), P: rating('Pr', 'Power rating of one', 'W', 1e6) },
   key: stringKey,
+  takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P' } },
   offers: (own) => ({ bleedResistance: stringResistance(own, 'bleeder') }),
   figures: [
     {

@@ -25,6 +25,7 @@ export const chargingResistor = defineBlock({
     },
   },
   key: stringKey,
+  takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P' } },
   offers: (own) => ({ chargingResistance: stringResistance(own, 'charging resistor') }),
   figures: [
     {

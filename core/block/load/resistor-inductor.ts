@@ -86,6 +86,7 @@ export const resistorInductor = defineBlock({
   key: (own) => ({
     text: own.quantity('L').value > 0 ? printQuantity(own.quantity('L').value, 'H') : printQuantity(own.quantity('R').value, 'Ω'),
   }),
+  takes: { part: 'inductor', fields: { R: 'R', L: 'L' } },
   offers: (own) => {
     const lead = leadInductance(own);
     const L = own.quantity('L');

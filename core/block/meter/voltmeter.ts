@@ -23,6 +23,7 @@ export const voltmeter = defineBlock({
     R: { type: 'quantity', symbol: 'Rm', title: 'Input resistance', unit: 'Ω', min: 0, max: 1e15, open: true, initial: '10 MΩ' },
   },
   key: (own) => ({ text: `to ${printQuantity(own.quantity('V').value, 'V', { trim: true })}` }),
+  takes: { part: 'meter', fields: { V: 'V', R: 'R' } },
   offers: () => ({}),
   limits: [
     {

@@ -1,7 +1,8 @@
 import { ruled, storeFormulas, work } from '../../formula/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
+import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../define.ts';
-import type { Own, RigContext } from '../context.ts';
+import { polarityOf } from '../../part/index.ts';
+import type { Own, Problem, RigContext } from '../context.ts';
 
 const isPolar = (own: Own) => own.choice('polarity') === 'polar';
 
@@ -15,6 +16,8 @@ const reverseVoltageOfPolar = ruled(
 
 const elementVoltage = (rig: RigContext) => {
   const own = rig.own('store');
+  const share = own.optional('share');
+  if (share) return work(storeFormulas.groupVoltage, { V: rig.offer('chargedTo'), s: share });
   const C = own.quantity('C');
   const tolerance = (C.kind === 'given' ? C.tolerance : undefined) ?? { minus: 0, plus: 0 };
   const side = (title: string, value: number) => ruled(title, value, '1', 'the tolerance of the capacitance');
@@ -46,6 +49,17 @@ export const capacitorBank = defineBlock({
     },
     ns: { type: 'quantity', symbol: 'ns', title: 'In series', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
     np: { type: 'quantity', symbol: 'np', title: 'In parallel', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
+    share: {
+      type: 'quantity',
+      symbol: 's',
+      title: 'Highest share of the voltage',
+      unit: '1',
+      min: 1e-3,
+      max: 1,
+      initial: null,
+      optional: true,
+      help: 'What the group that takes the most has of the bank voltage, from the composer. Empty: worked out from the tolerance.',
+    },
     V0: {
       type: 'quantity',
       symbol: 'V0',
@@ -115,6 +129,11 @@ export const capacitorBank = defineBlock({
       help: 'Insulation resistance. It decides how long a bank with an open bleeder stays charged, and it varies tenfold.',
     },
   },
+  takes: {
+    part: 'capacitor',
+    fields: { C: 'C', Vr: 'Vdc', reversal: 'reversal', ESR: 'ESR', ESL: 'ESL', Ri: 'Ri' },
+    choices: (part) => ({ polarity: polarityOf(part) }),
+  },
   key: (own, rig) => ({
     text: printQuantity(rig.figure('bank-capacitance').value, 'F'),
     detail: `${own.quantity('ns').value}s × ${own.quantity('np').value}p`,
@@ -147,7 +166,7 @@ export const capacitorBank = defineBlock({
       stress: elementVoltage,
       rating: (rig) => rig.own('store').optional('Vr'),
       levers: ['store.V0', 'store.ns', 'store.Vr'],
-      note: 'Every spread is inside: one capacitor at the bottom of its tolerance, the others in its string at the top.',
+      note: 'Of measured groups the share of the one that takes the most. Otherwise every spread is inside: one capacitor at the bottom of its tolerance, the others in its string at the top.',
     },
     {
       id: 'reversal',
@@ -166,12 +185,7 @@ export const capacitorBank = defineBlock({
       note: 'Voltage across the bank at the first zero of the current.',
     },
   ],
-  problems: (own, rig) => {
-    const reached = rig.figure('charge-towards');
-    if (own.quantity('V0').value < reached.value) return [];
-    const text = `The supply cannot charge the bank to ${printQuantity(own.quantity('V0').value, 'V')}: behind the charging resistor and across the bleeder it comes to ${printQuantity(reached.value, 'V')} and no further.`;
-    return [{ severity: 'error', slot: 'store', field: 'V0', text }];
-  },
+  problems: (own, rig) => [...shareProblem(own), ...reachProblem(own, rig)],
   steps: (own, rig) => [
     {
       id: 'discharged-before',
@@ -216,4 +230,21 @@ function residualStep(rig: RigContext) {
       caution: 'A bank that has fired is not a bank that is empty.',
     },
   ];
+}
+
+function reachProblem(own: Own, rig: RigContext): Problem[] {
+  const reached = rig.figure('charge-towards');
+  if (own.quantity('V0').value < reached.value) return [];
+  const text = `The supply cannot charge the bank to ${printQuantity(own.quantity('V0').value, 'V')}: behind the charging resistor and across the bleeder it comes to ${printQuantity(reached.value, 'V')} and no further.`;
+  return [{ severity: 'error', slot: 'store', field: 'V0', text }];
+}
+
+/** Equal groups take 1/ns each: no group that takes the most can have less. */
+function shareProblem(own: Own): Problem[] {
+  const share = own.optional('share');
+  const even = 1 / own.quantity('ns').value;
+  // Five digits are kept of a share, so an even one may lie that much below.
+  if (!share || share.value >= even * (1 - 1e-4)) return [];
+  const text = `The highest share of the voltage is ${printPercent(share.value, 3)}, and with ${own.quantity('ns').value} in series it cannot be below ${printPercent(even, 3)}: compose the bank again, or empty the field.`;
+  return [{ severity: 'error', slot: 'store', field: 'share', text }];
 }

@@ -1,5 +1,6 @@
 import { boundsOf, chargeFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
+import { choiceOf } from '../../part/index.ts';
 import { defineBlock } from '../define.ts';
 
 export const dcSource = defineBlock({
@@ -45,6 +46,11 @@ export const dcSource = defineBlock({
     },
   },
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V') }),
+  takes: {
+    part: 'transformer',
+    fields: { V: 'V', R: 'R', I: 'I' },
+    unsuited: (part) => (choiceOf(part, 'output') === 'dc' ? null : 'it gives alternating voltage'),
+  },
   offers: (own) => ({ sourceVoltage: own.quantity('V'), chargingResistance: own.quantity('R') }),
   figures: [
     {

@@ -49,6 +49,7 @@ export const thyristor = defineBlock({
     text: printQuantity(own.quantity('R').value, 'Ω'),
     detail: own.choice('direction') === 'both-ways' ? 'both ways' : 'one way',
   }),
+  takes: { part: 'thyristor', fields: { VT: 'VT', R: 'rT', Vr: 'V', I: 'Isurge', S: 'S', A: 'A' } },
   offers: (own) => ({ loopResistance: own.quantity('R'), threshold: own.quantity('VT'), conduction: conduction(own) }),
   limits: switchLimits,
   problems: (own, rig) => {

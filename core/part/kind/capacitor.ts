@@ -61,6 +61,7 @@ function verdict(part: PartReading): Verdict | null {
 export const capacitor = definePartKind({
   kind: 'capacitor',
   title: 'Capacitor',
+  prefix: 'C',
   holdsCharge: true,
   fields: {
     dielectric: {
@@ -97,6 +98,36 @@ export const capacitor = definePartKind({
     ESR: labelled('ESR', 'ESR', 'Ω', 1e6, { tolerance: true }),
     ESL: labelled('ESL', 'ESL', 'H', 1, { tolerance: true }),
     Ipeak: labelled('Ip', 'Peak current', 'A', 1e8),
+    use: {
+      type: 'choice',
+      title: 'Used as',
+      initial: 'one',
+      options: [
+        { value: 'one', title: 'one element' },
+        { value: 'parallel', title: 'all elements in parallel' },
+        { value: 'series', title: 'all elements in series' },
+        { value: 'short-12', title: 'delta, 1 and 2 joined against 3' },
+        { value: 'short-23', title: 'delta, 2 and 3 joined against 1' },
+        { value: 'short-13', title: 'delta, 1 and 3 joined against 2' },
+        { value: 'open-1', title: 'delta, 2 against 3, 1 left open' },
+        { value: 'open-2', title: 'delta, 1 against 3, 2 left open' },
+        { value: 'open-3', title: 'delta, 1 against 2, 3 left open' },
+      ],
+      help: 'How its elements are connected where it is used: this is the capacitor that banks see.',
+    },
+    school: {
+      type: 'choice',
+      title: 'Dc limit by',
+      initial: 'default',
+      options: [
+        { value: 'default', title: 'its dc rating; without one, AC rating × √2' },
+        { value: 'dc', title: 'its dc rating' },
+        { value: 'ac', title: 'its AC rating' },
+        { value: 'ac-peak', title: 'AC rating × √2' },
+        { value: 'ac-twice', title: 'AC rating × 2' },
+        { value: 'test-peak', title: 'AC test voltage × √2' },
+      ],
+    },
     reversal: {
       type: 'quantity',
       symbol: 'kr',
@@ -106,6 +137,47 @@ export const capacitor = definePartKind({
       max: 1,
       initial: null,
       optional: true,
+      help: 'From the data sheet. Not known: an AC rating is taken to bear full reversal, a dc rating none.',
+    },
+    seen: {
+      type: 'quantity',
+      symbol: 'k',
+      title: 'Reversal it will see',
+      unit: '1',
+      min: 0,
+      max: 1,
+      initial: null,
+      optional: true,
+    },
+    Nr: {
+      type: 'quantity',
+      symbol: 'Nr',
+      title: 'Shots it is rated for',
+      unit: '1',
+      min: 1,
+      max: 1e12,
+      initial: null,
+      optional: true,
+    },
+    N: {
+      type: 'quantity',
+      symbol: 'N',
+      title: 'Shots it is to last',
+      unit: '1',
+      min: 1,
+      max: 1e12,
+      initial: null,
+      optional: true,
+    },
+    exponent: {
+      type: 'quantity',
+      symbol: 'n',
+      title: 'Exponent of its voltage-life law',
+      unit: '1',
+      min: 1,
+      max: 30,
+      initial: '7',
+      help: '7 for film and paper is common practice, no source; a data sheet that gives another comes first.',
     },
   },
   measures: [
@@ -138,6 +210,8 @@ export const capacitor = definePartKind({
       min: 1,
       max: 1e15,
       at: 'voltage',
+      gives: 'Ri',
+      charges: true,
       perElement: true,
       how: 'Insulation tester after a minute at the voltage; then discharge and verify again.',
     },
@@ -147,4 +221,16 @@ export const capacitor = definePartKind({
     'Old oil-filled units may hold PCBs: gloves, no opening, and local rules for disposal apply.',
   ],
   verdict,
+  elementTitle: (part, element) => {
+    if (part.choice('connection') !== 'delta') return null;
+    const joined = [1, 2, 3].filter((t) => t !== element);
+    return `terminal ${element} against ${joined.join(' and ')} joined`;
+  },
+  // A reading of a delta can is taken from one terminal to the other two joined: the sum of the two elements at it.
+  elements: (part, measure, means) => {
+    if (measure !== 'capacitance' || part.choice('connection') !== 'delta') return null;
+    const [a, b, c] = [means.get(1), means.get(2), means.get(3)];
+    if (a === undefined || b === undefined || c === undefined) return [...means.values()].map((sum) => sum / 2);
+    return [(a + b - c) / 2, (b + c - a) / 2, (c + a - b) / 2];
+  },
 });

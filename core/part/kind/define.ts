@@ -14,8 +14,12 @@ export interface Measure {
   readonly field?: string;
   /** What belongs to the reading beside its value. */
   readonly at?: 'frequency' | 'voltage' | 'current';
-  /** Several equal elements in one case are read one by one. */
+  /** The value a rig may take from it where no field of the label stands against it. */
+  readonly gives?: string;
+  /** Several elements in one case are read one by one. */
   readonly perElement?: boolean;
+  /** It leaves the part charged: discharge and verify come again before anything else is touched. */
+  readonly charges?: boolean;
   readonly how: string;
 }
 
@@ -54,6 +58,8 @@ export interface PartKind {
   /** kebab-case. */
   readonly kind: string;
   readonly title: string;
+  /** What tags of its parts begin with: C-017. */
+  readonly prefix: string;
   readonly fields: Readonly<Record<string, FieldSpec>>;
   /** Whether it can hold a charge: it is discharged and verified before it is measured. */
   readonly holdsCharge: boolean;
@@ -63,6 +69,10 @@ export interface PartKind {
   readonly cautions: readonly string[];
   /** The gravest thing that the readings say; null where they say nothing yet. */
   verdict?(part: PartReading): Verdict | null;
+  /** What one reading is taken between, where that is not the element itself: terminals of a can. */
+  elementTitle?(part: PartReading, element: number): string | null;
+  /** Values of the elements from the means of their readings, where a reading is not of one element alone. */
+  elements?(part: PartReading, measure: string, means: ReadonlyMap<number, number>): readonly number[] | null;
 }
 
 export const definePartKind = <const T extends PartKind>(kind: T): T => kind;

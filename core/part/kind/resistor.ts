@@ -18,6 +18,7 @@ function verdict(part: PartReading): Verdict | null {
 export const resistor = definePartKind({
   kind: 'resistor',
   title: 'Resistor',
+  prefix: 'R',
   holdsCharge: false,
   fields: {
     R: labelled('R', 'Resistance', 'Ω', 1e15, { tolerance: true }),

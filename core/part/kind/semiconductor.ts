@@ -45,6 +45,7 @@ const ratings = {
 export const diode = definePartKind({
   kind: 'diode',
   title: 'Diode',
+  prefix: 'D',
   holdsCharge: false,
   fields: { ...ratings, VT: labelled('VF', 'Forward drop', 'V', 1e4) },
   measures: [forwardDrop, blocking],
@@ -55,6 +56,7 @@ export const diode = definePartKind({
 export const thyristor = definePartKind({
   kind: 'thyristor',
   title: 'Thyristor or other switch',
+  prefix: 'T',
   holdsCharge: false,
   fields: {
     ...ratings,

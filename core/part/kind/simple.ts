@@ -6,6 +6,7 @@ import { definePartKind } from './define.ts';
 export const sparkGap = definePartKind({
   kind: 'spark-gap',
   title: 'Spark gap',
+  prefix: 'G',
   holdsCharge: false,
   fields: {
     V: labelled('Vbd', 'Self-break voltage', 'V', 1e7, { tolerance: true }),
@@ -30,6 +31,7 @@ export const sparkGap = definePartKind({
 export const inductor = definePartKind({
   kind: 'inductor',
   title: 'Inductor or choke',
+  prefix: 'L',
   holdsCharge: false,
   fields: {
     L: labelled('L', 'Inductance', 'H', 1e6, { tolerance: true }),
@@ -56,8 +58,18 @@ export const inductor = definePartKind({
 export const transformer = definePartKind({
   kind: 'transformer',
   title: 'Transformer or supply',
+  prefix: 'X',
   holdsCharge: false,
   fields: {
+    output: {
+      type: 'choice',
+      title: 'Gives',
+      initial: 'ac',
+      options: [
+        { value: 'ac', title: 'alternating voltage' },
+        { value: 'dc', title: 'direct voltage' },
+      ],
+    },
     V: labelled('V', 'Output voltage', 'V', 1e7, { tolerance: true, help: 'Rms of a transformer, direct of a supply.' }),
     I: labelled('I', 'Output current', 'A', 1e5),
     R: labelled('Ri', 'Internal resistance', 'Ω', 1e9),
@@ -80,6 +92,7 @@ export const transformer = definePartKind({
 export const wire = definePartKind({
   kind: 'wire',
   title: 'Wire or former',
+  prefix: 'W',
   holdsCharge: false,
   fields: {
     d: labelled('d', 'Conductor diameter', 'm', 1),
@@ -93,6 +106,7 @@ export const wire = definePartKind({
 export const instrument = definePartKind({
   kind: 'meter',
   title: 'Meter or probe',
+  prefix: 'M',
   holdsCharge: false,
   fields: {
     V: labelled('Vm', 'Highest voltage it may see', 'V', 1e7, { help: 'The lowest of its range, its category and its leads.' }),

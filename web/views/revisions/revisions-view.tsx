@@ -4,7 +4,7 @@ import { FileDown, GitBranch, RotateCcw } from 'lucide-react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import type { RevisionHead } from '@vast-surge/contract';
-import { copyName, type RigDocument } from '@vast-surge/core/rig';
+import { copyName, copyOf, type RigDocument } from '@vast-surge/core/rig';
 import { useGetRevisionQuery, useListRevisionsQuery } from '../../app/api.ts';
 import { closeOpenRevision, undoEdit, useAddRig } from '../../app/commands.ts';
 import { restored } from '../../app/edits.ts';
@@ -88,10 +88,9 @@ function Actions({
     void navigate(`/rigs/${rigId}`);
   };
   const branch = async () => {
-    const id = await add(
-      { ...document, name: copyName(document.name, `from revision ${revision.number}`) },
-      { branchedFrom: revision.id },
-    );
+    const id = await add(copyOf(document, copyName(document.name, `from revision ${revision.number}`)), {
+      branchedFrom: revision.id,
+    });
     if (id) void navigate(`/rigs/${id}`);
   };
   return (

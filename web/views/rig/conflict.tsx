@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import {
   copyName,
+  copyOf,
   mergeDocuments,
   openChoices,
   resolveMerge,
@@ -65,7 +66,7 @@ export function Conflict({ id, base, mine, theirs }: Props) {
   const settle = (document: RigDocument) => dispatch(followed({ id, was: base.document, theirs, document }));
   const branch = async () => {
     try {
-      const copy = { ...mine, name: copyName(mine.name, 'mine') };
+      const copy = copyOf(mine, copyName(mine.name, 'mine'));
       await create({ id: crypto.randomUUID(), document: copy }).unwrap();
       settle(theirs.document);
       toast(`Yours is a rig of its own now: ${copy.name}.`);

@@ -7,7 +7,7 @@ import { evaluateRig, figureIn, type Headline, type HeadlineFigure } from '@vast
 import { writeRigFile } from '@vast-surge/core/format';
 import { limitState } from '@vast-surge/core/limit';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { copyName, type Rig } from '@vast-surge/core/rig';
+import { copyOf, type Rig } from '@vast-surge/core/rig';
 import { failureOf, useArchiveRigMutation, useListRigsQuery, type ListedRig } from '../../app/api.ts';
 import { useAddRig, useNewBank } from '../../app/commands.ts';
 import { Failure } from '../../app/trouble.tsx';
@@ -63,12 +63,7 @@ function RigActions({ rig }: { rig: StoredRig }) {
       <Link className={action} to={`/rigs/${rig.id}/revisions`} aria-label={`Revisions of ${name}`}>
         {rig.revision ? `Revision ${rig.revision.number}` : 'Revisions'}
       </Link>
-      <button
-        type="button"
-        className={action}
-        aria-label={`Duplicate ${name}`}
-        onClick={() => void add({ ...rig.document, name: copyName(name) })}
-      >
+      <button type="button" className={action} aria-label={`Duplicate ${name}`} onClick={() => void add(copyOf(rig.document))}>
         Duplicate
       </button>
       <button

@@ -1,0 +1,141 @@
+import { z } from 'zod';
+import { photoSchema } from '@vast-surge/core/format';
+import { lotSchema, partSchema, type Lot, type MeterReading, type Part } from '@vast-surge/core/part';
+
+/** A part as the server keeps it: the part, and what the server adds. */
+export interface StoredPart {
+  readonly id: string;
+  readonly version: number;
+  readonly createdAt: string;
+  readonly updatedAt: string;
+  readonly removedAt: string | null;
+  readonly hasPhoto: boolean;
+  readonly part: Part;
+}
+
+export interface StoredLot {
+  readonly id: string;
+  readonly version: number;
+  readonly createdAt: string;
+  readonly updatedAt: string;
+  readonly lot: Lot;
+}
+
+/** A part or a lot that this program cannot read, such as one of a kind from a newer version. */
+export interface UnreadableNoun {
+  readonly id: string;
+  readonly name: string;
+  readonly unreadable: string;
+}
+
+/** GET /api/parts?after=N. Everything that changed after `mark`, or everything; `mark` is where to go on from. */
+export interface Bench {
+  readonly mark: number;
+  readonly parts: readonly StoredPart[];
+  readonly lots: readonly StoredLot[];
+  /** Lots that went away after `mark`. */
+  readonly goneLots: readonly string[];
+  readonly unreadable: readonly UnreadableNoun[];
+}
+
+const idSchema = z.uuid({ error: () => 'must be a UUID' });
+/** Parts in one request: more than anybody selects, and within the room of a body. */
+export const batchLimit = 20_000;
+
+const draftSchema = z.strictObject({
+  id: idSchema,
+  /** An empty tag asks for the next free one of its kind. */
+  part: z.looseObject({ tag: z.string().default('') }).transform((part, ctx) => {
+    const blank = part.tag.trim() === '';
+    const read = partSchema.safeParse(blank ? { ...part, tag: 'new' } : part);
+    if (read.success) return blank ? { ...read.data, tag: '' } : read.data;
+    for (const issue of read.error.issues)
+      ctx.issues.push({ code: 'custom', message: issue.message, path: [...issue.path], input: undefined });
+    return z.NEVER;
+  }),
+});
+
+/** POST /api/parts: new parts, all of them or none. */
+export const createPartsSchema = z.strictObject({
+  parts: z.array(draftSchema).min(1).max(batchLimit),
+  /** New lots that come with them. */
+  lots: z
+    .array(z.strictObject({ id: idSchema, lot: lotSchema }))
+    .max(1000)
+    .default([]),
+  /** The file they came from, so that the same file is not taken in twice unnoticed. */
+  file: z
+    .strictObject({ name: z.string().max(200), digest: z.string().regex(/^[0-9a-f]{64}$/, { error: () => 'must be a SHA-256' }) })
+    .optional(),
+});
+export interface CreateParts {
+  readonly parts: readonly { readonly id: string; readonly part: Part }[];
+  readonly lots?: readonly { readonly id: string; readonly lot: Lot }[];
+  readonly file?: { readonly name: string; readonly digest: string };
+}
+
+/** The tags the new parts were given, in their order. */
+export const createdPartsSchema = z.object({ tags: z.array(z.string()) });
+export type CreatedParts = z.infer<typeof createdPartsSchema>;
+
+/**
+ * PATCH /api/parts: changes of fields. `was` says what each field held where the change was made: a field that holds
+ * something else now was changed by another hand, and nothing of the request is done.
+ */
+export const editPartsSchema = z.strictObject({
+  edits: z
+    .array(
+      z.strictObject({
+        id: idSchema,
+        set: z.record(z.string().max(80), z.unknown()),
+        was: z.record(z.string().max(80), z.unknown()),
+      }),
+    )
+    .min(1)
+    .max(batchLimit),
+});
+export interface PartEdit {
+  readonly id: string;
+  /** By path: `name`, `condition`, `fields.C`. */
+  readonly set: Readonly<Record<string, unknown>>;
+  readonly was: Readonly<Record<string, unknown>>;
+}
+
+/** POST /api/parts/readings: readings are added to what is there and never take the place of others. */
+export const addReadingsSchema = z.strictObject({
+  readings: z
+    .array(z.strictObject({ partId: idSchema, reading: z.looseObject({}) }))
+    .min(1)
+    .max(batchLimit),
+});
+export interface AddReading {
+  readonly partId: string;
+  readonly reading: MeterReading;
+}
+
+/** PATCH /api/parts/:id/readings/:index: strikes a reading out, or lets it count again. */
+export const strikeReadingSchema = z.strictObject({ struck: z.boolean({ error: () => 'must be true or false' }) });
+
+/** POST /api/parts/removals: takes parts off the bench, or puts them back. */
+export const removePartsSchema = z.strictObject({
+  ids: z.array(idSchema).min(1).max(batchLimit),
+  removed: z.boolean({ error: () => 'must be true or false' }),
+  /** Also where a rig stands on one of them: the rig keeps the values and the tag. */
+  evenUsed: z.boolean().default(false),
+});
+export type RemoveParts = z.input<typeof removePartsSchema>;
+
+/** PUT /api/parts/:id/photo; null takes it away. */
+export const photoBodySchema = z.strictObject({ photo: photoSchema.nullable() });
+
+/** PUT /api/lots/:id: a new lot where `version` is 0, else the next version of that one. */
+export const saveLotSchema = z.strictObject({ version: z.int().min(0), lot: lotSchema });
+
+/** POST /api/parts/files: whether a file was taken in before. */
+export const askFileSchema = z.strictObject({ digest: z.string().regex(/^[0-9a-f]{64}$/, { error: () => 'must be a SHA-256' }) });
+export const fileTakenSchema = z.object({ takenAt: z.iso.datetime().nullable(), parts: z.int().min(0) });
+export type FileTaken = z.infer<typeof fileTakenSchema>;
+
+/** What every write of parts is answered with: how many it changed. */
+export const partsReceiptSchema = z.object({ changed: z.int().min(0) });
+export type PartsReceipt = z.infer<typeof partsReceiptSchema>;

@@ -1,0 +1,2 @@
+export { conductorById, fillings, foils, type Conductor } from './conductor.ts';
+export { dielectricById, dielectrics, type Dielectric, type Range } from './dielectric.ts';
