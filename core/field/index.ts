@@ -10,6 +10,7 @@ export {
   type FieldValue,
   type QuantityField,
   type QuantityValue,
+  type ValueOrigin,
   type ReadField,
 } from './field.ts';
 export { textUpTo } from './text.ts';

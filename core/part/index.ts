@@ -22,6 +22,7 @@ export {
 export { connectionOf, connectionsOf, elementCapacitances, type Connection } from './connection.ts';
 export { dcLimits, polarityOf, type DcLimit, type DcLimits } from './dc-limit.ts';
 export { deltaUses, type DeltaCan, type DeltaUse } from './delta.ts';
+export { mainValueOf, readFilter, valuesKept, voltageOf, type ReadFilter } from './filter.ts';
 export {
   actOn,
   guidedTest,

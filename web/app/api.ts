@@ -8,8 +8,10 @@ import {
   type FetchBaseQueryMeta,
 } from '@reduxjs/toolkit/query/react';
 import { z } from 'zod';
+import { partKinds } from '@vast-surge/core/part';
 import {
   faultSchema,
+  fileTakenSchema,
   importedSchema,
   previewSchema,
   revisionHeadSchema,
@@ -17,8 +19,11 @@ import {
   storedRigSchema,
   writeKeyHeader,
   type ArchiveRig,
+  type Bench,
+  type BenchTaking,
   type CloseRevision,
   type CreateRig,
+  type FileTaken,
   type Imported,
   type Preview,
   type Revision,
@@ -28,6 +33,8 @@ import {
   type StoredRig,
   type Taking,
 } from '@vast-surge/contract';
+
+import { emptyBench, type BenchRequest, type KnownBench } from './bench-write.ts';
 
 /** A rig of the list that this program cannot read, such as one with a block from a newer version. */
 export interface UnreadableRig {
@@ -91,8 +98,44 @@ const baseQuery = retry(datedQuery, {
 
 const rigPath = (id: string) => `/rigs/${encodeURIComponent(id)}`;
 
+/** What the cache holds of the bench. Read by its name: the endpoint cannot refer to itself while it is being made. */
+const knownBench = (state: unknown): KnownBench | undefined =>
+  (state as { api: { queries: Record<string, { data?: unknown } | undefined> } }).api.queries['getBench(undefined)']?.data as
+    KnownBench | undefined;
+
+const kinds = new Set(partKinds.map((k) => k.kind));
+
+/**
+ * The known bench with what changed. The server reads every part before it sends it, so it is not read again here; a part
+ * of a kind that this page does not know, from a server that was renewed under it, is set aside.
+ */
+function mergedBench(known: KnownBench, { mark, parts, lots, goneLots, unreadable }: Bench): KnownBench {
+  if (mark === known.mark) return known;
+  const strange = parts.filter((p) => !kinds.has(p.part.kind));
+  const nextParts = new Map(known.parts);
+  for (const part of parts) if (kinds.has(part.part.kind)) nextParts.set(part.id, part);
+  const nextLots = new Map(known.lots);
+  for (const lot of lots) nextLots.set(lot.id, lot);
+  for (const id of goneLots) nextLots.delete(id);
+  const later = new Set([...parts, ...unreadable].map((p) => p.id));
+  return {
+    mark,
+    parts: nextParts,
+    lots: nextLots,
+    unreadable: [
+      ...known.unreadable.filter((u) => !later.has(u.id)),
+      ...unreadable,
+      ...strange.map(({ id, part }) => ({
+        id,
+        name: part.tag,
+        unreadable: `is of a kind this page does not know, ${part.kind}`,
+      })),
+    ],
+  };
+}
+
 /** A write: its own key unless the caller made one. */
-const write = (method: 'POST' | 'PUT' | 'PATCH', url: string, body: object, key: string = crypto.randomUUID()) => ({
+const write = (method: BenchRequest['method'], url: string, body: object, key: string = crypto.randomUUID()) => ({
   url,
   method,
   body,
@@ -102,7 +145,7 @@ const write = (method: 'POST' | 'PUT' | 'PATCH', url: string, body: object, key:
 export const api = createApi({
   reducerPath: 'api',
   baseQuery,
-  tagTypes: ['rig', 'revision', 'archived'],
+  tagTypes: ['rig', 'revision', 'archived', 'bench'],
   endpoints: (build) => ({
     listRigs: build.query<ListedRig[], 'live' | 'archived'>({
       query: (which) => (which === 'archived' ? '/rigs?archived=true' : '/rigs'),
@@ -144,10 +187,33 @@ export const api = createApi({
       query: (archive) => ({ url: '/archive/preview', method: 'POST', body: { archive } }),
       transformResponse: (raw: unknown) => read(previewSchema, raw),
     }),
-    importArchive: build.mutation<Imported, { archive: string; choices: Record<string, Taking> }>({
+    importArchive: build.mutation<Imported, { archive: string; choices: Record<string, Taking>; bench: BenchTaking }>({
       query: (body) => write('POST', '/archive/import', body),
       transformResponse: (raw: unknown) => read(importedSchema, raw),
-      invalidatesTags: ['revision', 'rig'],
+      invalidatesTags: ['revision', 'rig', 'bench'],
+    }),
+    getBench: build.query<KnownBench, undefined>({
+      // Only what changed since the last look is sent; what is known already stays the same object.
+      queryFn: async (_none, { getState }, _extra, fetchBase) => {
+        const known = knownBench(getState());
+        const answer = await fetchBase(`/parts?after=${known?.mark ?? 0}`);
+        if (answer.error) return { error: answer.error };
+        return { data: mergedBench(known ?? emptyBench, answer.data as Bench) };
+      },
+      keepUnusedDataFor: 3600,
+      structuralSharing: false,
+      providesTags: ['bench'],
+    }),
+    writeBench: build.mutation<unknown, BenchRequest & { key: string }>({
+      query: ({ method, url, body, key }) => write(method, url, body, key),
+    }),
+    getPhoto: build.query<string | null, { id: string; version: number }>({
+      query: ({ id }) => `/parts/${encodeURIComponent(id)}/photo`,
+      transformResponse: (raw: unknown) => read(z.object({ photo: z.string().nullable() }), raw).photo,
+    }),
+    askFile: build.mutation<FileTaken, string>({
+      query: (digest) => ({ url: '/parts/files', method: 'POST', body: { digest } }),
+      transformResponse: (raw: unknown) => read(fileTakenSchema, raw),
     }),
   }),
 });
@@ -177,4 +243,7 @@ export const {
   useCloseRevisionMutation,
   usePreviewArchiveMutation,
   useImportArchiveMutation,
+  useGetBenchQuery,
+  useGetPhotoQuery,
+  useAskFileMutation,
 } = api;

@@ -2,6 +2,7 @@ import { useSyncExternalStore } from 'react';
 import { setupListeners } from '@reduxjs/toolkit/query';
 import { toast } from 'sonner';
 import { startSender, placesWords, type Sender } from './autosave.ts';
+import { startBench } from './bench.ts';
 import { Outbox, type KeptEdit, type StrangeEdit } from './outbox.ts';
 import { store } from './store.ts';
 import { claimTab, openTabs } from './tab.ts';
@@ -18,7 +19,9 @@ export async function adoptEdits(): Promise<void> {
 export async function startSession(): Promise<void> {
   // What is asked for again and again rests while the page is not looked at, and comes at once when it is.
   setupListeners(store.dispatch);
-  outbox = new Outbox(await claimTab(), localStorage);
+  const tab = await claimTab();
+  outbox = new Outbox(tab, localStorage);
+  startBench(tab, await openTabs());
   await adoptEdits();
   sender = startSender(store, outbox, (_id, places) => {
     toast(`Changed by another hand and merged in: ${placesWords(places)}.`, { duration: 8000 });

@@ -8,7 +8,8 @@ interface Props {
   readonly printed: string;
   /** The number with its tree, or how to get it when it is asked for. */
   readonly worked: Worked | (() => Worked | null);
-  readonly rig: Rig;
+  /** The rig whose fields its inputs are; null where it is of no rig. */
+  readonly rig: Rig | null;
   /** What is printed is the worst corner of the tolerances, and the working is of the nominal value. */
   readonly atWorst?: boolean;
   readonly className?: string;

@@ -3,12 +3,21 @@ import { workingOf, type Worked, type WorkingInput, type WorkingLine } from '@va
 import { fieldName, type Rig } from '@vast-surge/core/rig';
 import { FormulaText } from './formula-text.tsx';
 
-function originText(rig: Rig, { origin }: WorkingInput): string {
+const originWords = {
+  typed: 'typed',
+  default: 'default, not typed',
+  measured: 'measured on the part',
+  label: 'from the label of the part, not measured',
+} as const;
+
+/** Where a number came from; of a rig's own field with the name of the field. */
+function originText(rig: Rig | null, { origin }: Pick<WorkingInput, 'origin'>): string {
   switch (origin.from) {
     case 'typed':
-      return `typed: ${fieldName(rig, origin.path)}`;
     case 'default':
-      return `default, not typed: ${fieldName(rig, origin.path)}`;
+    case 'measured':
+    case 'label':
+      return rig ? `${originWords[origin.from]}: ${fieldName(rig, origin.path)}` : originWords[origin.from];
     case 'rule':
       return origin.source;
     default:
@@ -16,7 +25,7 @@ function originText(rig: Rig, { origin }: WorkingInput): string {
   }
 }
 
-function Line({ line, rig }: { line: WorkingLine; rig: Rig }) {
+function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
   return (
     <li className="border-t border-rule py-2" style={{ paddingLeft: `${line.depth * 18}px` }}>
       <p className="flex flex-wrap items-baseline gap-x-3">
@@ -51,18 +60,14 @@ function Line({ line, rig }: { line: WorkingLine; rig: Rig }) {
 }
 
 /** The whole working of a number: its own line, then the lines of what it was worked out from. */
-export function WorkingLines({ rig, worked }: { rig: Rig; worked: Worked }) {
+export function WorkingLines({ rig, worked }: { rig: Rig | null; worked: Worked }) {
   const lines = workingOf(worked);
   const given = worked.kind === 'given' ? worked.origin : null;
   return (
     <ol className="mt-2">
       {given && (
         <li className="border-t border-rule py-2">
-          Nothing is computed:{' '}
-          {given.from === 'rule'
-            ? given.source
-            : `${given.from === 'default' ? 'default, not typed' : 'typed'}: ${fieldName(rig, given.path)}`}
-          .
+          Nothing is computed: {originText(rig, { origin: given })}.
         </li>
       )}
       {lines.map((line, i) => (

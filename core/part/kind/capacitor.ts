@@ -62,6 +62,7 @@ export const capacitor = definePartKind({
   kind: 'capacitor',
   title: 'Capacitor',
   prefix: 'C',
+  shows: ['C'],
   holdsCharge: true,
   fields: {
     dielectric: {

@@ -60,6 +60,8 @@ export interface PartKind {
   readonly title: string;
   /** What tags of its parts begin with: C-017. */
   readonly prefix: string;
+  /** Values that a line of the shelf shows, the first that is known. */
+  readonly shows: readonly string[];
   readonly fields: Readonly<Record<string, FieldSpec>>;
   /** Whether it can hold a charge: it is discharged and verified before it is measured. */
   readonly holdsCharge: boolean;

@@ -19,6 +19,7 @@ export const resistor = definePartKind({
   kind: 'resistor',
   title: 'Resistor',
   prefix: 'R',
+  shows: ['R'],
   holdsCharge: false,
   fields: {
     R: labelled('R', 'Resistance', 'Ω', 1e15, { tolerance: true }),

@@ -46,6 +46,7 @@ export const diode = definePartKind({
   kind: 'diode',
   title: 'Diode',
   prefix: 'D',
+  shows: ['Iavg', 'Isurge'],
   holdsCharge: false,
   fields: { ...ratings, VT: labelled('VF', 'Forward drop', 'V', 1e4) },
   measures: [forwardDrop, blocking],
@@ -57,6 +58,7 @@ export const thyristor = definePartKind({
   kind: 'thyristor',
   title: 'Thyristor or other switch',
   prefix: 'T',
+  shows: ['Iavg', 'Isurge'],
   holdsCharge: false,
   fields: {
     ...ratings,

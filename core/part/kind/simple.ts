@@ -7,6 +7,7 @@ export const sparkGap = definePartKind({
   kind: 'spark-gap',
   title: 'Spark gap',
   prefix: 'G',
+  shows: ['d', 'V'],
   holdsCharge: false,
   fields: {
     V: labelled('Vbd', 'Self-break voltage', 'V', 1e7, { tolerance: true }),
@@ -32,6 +33,7 @@ export const inductor = definePartKind({
   kind: 'inductor',
   title: 'Inductor or choke',
   prefix: 'L',
+  shows: ['L'],
   holdsCharge: false,
   fields: {
     L: labelled('L', 'Inductance', 'H', 1e6, { tolerance: true }),
@@ -59,6 +61,7 @@ export const transformer = definePartKind({
   kind: 'transformer',
   title: 'Transformer or supply',
   prefix: 'X',
+  shows: ['I'],
   holdsCharge: false,
   fields: {
     output: {
@@ -93,6 +96,7 @@ export const wire = definePartKind({
   kind: 'wire',
   title: 'Wire or former',
   prefix: 'W',
+  shows: ['d', 'length'],
   holdsCharge: false,
   fields: {
     d: labelled('d', 'Conductor diameter', 'm', 1),
@@ -107,6 +111,7 @@ export const instrument = definePartKind({
   kind: 'meter',
   title: 'Meter or probe',
   prefix: 'M',
+  shows: ['R'],
   holdsCharge: false,
   fields: {
     V: labelled('Vm', 'Highest voltage it may see', 'V', 1e7, { help: 'The lowest of its range, its category and its leads.' }),

@@ -3,7 +3,14 @@ import { Dialog } from 'radix-ui';
 import { FileUp } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { archiveFileLimit, type PreviewEntry, type StoredRig, type Taking } from '@vast-surge/contract';
+import {
+  archiveFileLimit,
+  type BenchTaking,
+  type PreviewBench,
+  type PreviewEntry,
+  type StoredRig,
+  type Taking,
+} from '@vast-surge/contract';
 import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
 import { sameDocument } from '@vast-surge/core/rig';
 import { api, failureOf, useImportArchiveMutation, usePreviewArchiveMutation } from '../../app/api.ts';
@@ -43,10 +50,49 @@ const revisionWords = ({ revisions, newRevisions }: PreviewEntry): string =>
     ? 'No revisions.'
     : `${revisions === 1 ? '1 revision' : `${revisions} revisions`}, ${newRevisions === 0 ? 'all of them here already' : `${newRevisions} not here yet`}.`;
 
+const pieces = (n: number, noun: string) => (n === 1 ? `1 ${noun}` : `${n} ${noun}s`);
+
+/** What the archive's parts bench would bring, and the choice of it. */
+function BenchEntry({
+  bench,
+  choice,
+  onChoice,
+}: {
+  bench: PreviewBench;
+  choice: BenchTaking;
+  onChoice: (choice: BenchTaking) => void;
+}) {
+  return (
+    <li className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
+      <div>
+        <b>Parts bench</b>
+        <span className="block text-[14px]">
+          {pieces(bench.parts, 'part')} in {pieces(bench.lots, 'lot')}: {bench.new} new here, {bench.same} the same,{' '}
+          {bench.different} different{bench.unreadable > 0 && `, ${bench.unreadable} that this program cannot read`}.
+        </span>
+        <span className="block text-[13px] text-dim">
+          A new part whose tag another one has here already gets a number behind it, such as C-004-2.
+        </span>
+      </div>
+      <select
+        aria-label="What to do with the parts bench"
+        className="h-9 w-full border border-rule bg-ground px-2"
+        value={choice}
+        onChange={(event) => onChoice(event.target.value as BenchTaking)}
+      >
+        <option value="leave">leave it</option>
+        <option value="add">add what is not here</option>
+        <option value="take">add, and take the archive’s where they differ</option>
+      </select>
+    </li>
+  );
+}
+
 interface Loaded {
   readonly file: string;
   readonly archive: string;
   readonly entries: readonly PreviewEntry[];
+  readonly bench: PreviewBench | null;
 }
 
 function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => void }) {
@@ -54,11 +100,12 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
     Object.fromEntries(loaded.entries.map((entry) => [entry.id, firstChoice(entry)])),
   );
   const [run, { isLoading, error }] = useImportArchiveMutation();
+  const [bench, setBench] = useState<BenchTaking>(loaded.bench && loaded.bench.new > 0 ? 'add' : 'leave');
   const taken = Object.values(choices).filter((choice) => choice !== 'leave').length;
   const bringIn = async () => {
     try {
-      const { made, changed } = await run({ archive: loaded.archive, choices: { ...choices } }).unwrap();
-      toast(`Imported: ${made} new, ${changed} changed.`);
+      const { made, changed, parts } = await run({ archive: loaded.archive, choices: { ...choices }, bench }).unwrap();
+      toast(`Imported: ${made} rigs new, ${changed} changed; ${parts.made} parts new, ${parts.changed} changed.`);
       onClose();
     } catch {
       // The dialog stays open and says what went wrong; nothing was written.
@@ -75,6 +122,7 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
           </Dialog.Description>
           {loaded.entries.length === 0 && <p className="mt-3">The archive holds no rigs.</p>}
           <ul className="mt-3">
+            {loaded.bench && <BenchEntry bench={loaded.bench} choice={bench} onChoice={setBench} />}
             {loaded.entries.map((entry) => (
               <li key={entry.id} className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
                 <div>
@@ -103,8 +151,9 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
             </p>
           )}
           <div className="mt-4 flex gap-2">
-            <Button look="primary" disabled={taken === 0 || isLoading} onClick={() => void bringIn()}>
-              {taken === 0 ? 'Nothing chosen' : taken === 1 ? 'Bring in 1 rig' : `Bring in ${taken} rigs`}
+            <Button look="primary" disabled={(taken === 0 && bench === 'leave') || isLoading} onClick={() => void bringIn()}>
+              {taken > 0 ? `Bring in ${pieces(taken, 'rig')}` : bench === 'leave' ? 'Nothing chosen' : 'Bring in the parts'}
+              {taken > 0 && bench !== 'leave' && ' and the parts'}
             </Button>
             <Button onClick={onClose}>Cancel</Button>
           </div>
@@ -157,8 +206,8 @@ export function ImportButton() {
     if (file.size > archiveFileLimit) return [`The file has ${file.size} bytes; an archive has at most ${archiveFileLimit}.`];
     try {
       const archive = await base64(file);
-      const { entries } = await preview(archive).unwrap();
-      setLoaded({ file: file.name, archive, entries });
+      const { entries, bench } = await preview(archive).unwrap();
+      setLoaded({ file: file.name, archive, entries, bench });
       return [];
     } catch (error) {
       return [failureOf(error).message];

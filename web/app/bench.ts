@@ -1,0 +1,81 @@
+import { useMemo, useSyncExternalStore } from 'react';
+import type { StoredLot, StoredPart } from '@vast-surge/contract';
+import { api, failureOf, useGetBenchQuery } from './api.ts';
+import { BenchQueue, type QueueState } from './bench-queue.ts';
+import { emptyBench, withWrite, type BenchWrite, type KnownBench } from './bench-write.ts';
+import { store } from './store.ts';
+
+/** Failures after which a write is sent again: nothing in the request was wrong. */
+const passing = new Set(['server_away', 'database_away', 'too_many', 'internal']);
+
+let queue: BenchQueue | null = null;
+
+/** Starts sending what waits for the bench, also what closed tabs have left. */
+export function startBench(tab: string, openTabs: ReadonlySet<string>): void {
+  queue = new BenchQueue({
+    storage: localStorage,
+    tab,
+    send: async (request, key) => {
+      try {
+        await store.dispatch(api.endpoints.writeBench.initiate({ ...request, key })).unwrap();
+        return { ok: true };
+      } catch (error) {
+        const { code, message } = failureOf(error);
+        return { ok: false, again: passing.has(code), message };
+      }
+    },
+    done: async () => {
+      // A look that was under way before the write may not show it: look again until one began after it.
+      const since = Date.now();
+      for (let i = 0; i < 3; i++) {
+        await store.dispatch(api.endpoints.getBench.initiate(undefined, { forceRefetch: true, subscribe: false }));
+        const { startedTimeStamp = 0, isError } = api.endpoints.getBench.select(undefined)(store.getState());
+        if (startedTimeStamp >= since || isError) return;
+      }
+    },
+  });
+  queue.adopt(openTabs);
+}
+
+const idle: QueueState = { waiting: [], refused: [], trouble: null, kept: true };
+const never = () => () => undefined;
+
+export const useQueue = (): QueueState => useSyncExternalStore(queue?.subscribe ?? never, queue?.get ?? (() => idle));
+export const dismissRefused = (key: string): void => queue?.dismiss(key);
+export const sendNow = (): void => queue?.kick();
+
+/** Writes to the bench: shown at once, kept on the device, and sent as soon as the server can be reached. */
+export const writeBench = (write: BenchWrite): void => queue?.add(write);
+
+export interface Shelf {
+  /** Parts on the bench, by tag. */
+  readonly parts: readonly StoredPart[];
+  readonly lots: readonly StoredLot[];
+  readonly bench: KnownBench;
+  /** Whether the server has been heard of at all. */
+  readonly loaded: boolean;
+  readonly error: unknown;
+  refetch(): void;
+}
+
+const byTag = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+/** The bench with what is on its way to the server. */
+export function useShelf(): Shelf {
+  const { data, error, refetch } = useGetBenchQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+    pollingInterval: 5000,
+    skipPollingIfUnfocused: true,
+  });
+  const { waiting } = useQueue();
+  const bench = useMemo(() => waiting.reduce((b, { write, at }) => withWrite(b, write, at), data ?? emptyBench), [data, waiting]);
+  const parts = useMemo(
+    () =>
+      [...bench.parts.values()]
+        .filter((p) => p.removedAt === null)
+        .sort((a, b) => byTag.compare(a.part.tag || '\uffff', b.part.tag || '\uffff')),
+    [bench],
+  );
+  const lots = useMemo(() => [...bench.lots.values()].sort((a, b) => byTag.compare(a.lot.name, b.lot.name)), [bench]);
+  return { parts, lots, bench, loaded: data !== undefined, error, refetch: () => void refetch() };
+}
