@@ -86,7 +86,7 @@ test('the finder leads to any rig, sum and action by its words', async ({ page }
   const rig = await newBank(page);
   const find = async (words: string) => {
     await page.keyboard.press('Control+k');
-    await page.getByPlaceholder('Find a rig, a sum or an action').fill(words);
+    await page.getByPlaceholder('Find a part, a rig, a sum or an action').fill(words);
   };
   await find('load of');
   await page.keyboard.press('Enter');

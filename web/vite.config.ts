@@ -5,6 +5,6 @@ import { defineConfig } from 'vite';
 export default defineConfig({
   root: import.meta.dirname,
   plugins: [react(), tailwind()],
-  build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 1500 },
+  build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 2500 },
   server: { host: '127.0.0.1', port: 4610, proxy: { '/api': 'http://127.0.0.1:4600' } },
 });

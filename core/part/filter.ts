@@ -11,7 +11,9 @@ function textOfPart(part: Part): string {
   const known = texts.get(part);
   if (known !== undefined) return known;
   const { tag, name, condition, place, note } = part;
-  const text = [tag, name, partKind(part.kind).title, choiceOf(part, 'dielectric'), condition, place, note].join('\n').toLowerCase();
+  const text = [tag, name, partKind(part.kind).title, choiceOf(part, 'dielectric'), condition, place, note]
+    .join('\n')
+    .toLowerCase();
   texts.set(part, text);
   return text;
 }
@@ -37,7 +39,8 @@ const comparisons: Readonly<Record<string, (a: number, b: number) => boolean>> =
 /** `C>30u`: a value of the part, measured where it was, against a number in its unit. */
 function comparison(id: string, sign: string, text: string): Test | string {
   const compare = comparisons[sign];
-  const key = (found: Readonly<Record<string, PartValue>>) => Object.keys(found).find((k) => k.toLowerCase() === id.toLowerCase());
+  const key = (found: Readonly<Record<string, PartValue>>) =>
+    Object.keys(found).find((k) => k.toLowerCase() === id.toLowerCase());
   let unread: string | null = null;
   // The unit is that of the value: it differs from kind to kind, and a number is read once for each.
   const limits = new Map<string, number | null>();

@@ -7,6 +7,7 @@ export {
   type Decoded,
   type Reading,
 } from './code.ts';
+export { balanceOf, type Balance } from './compose/balance.ts';
 export { judge, type JudgedBank, type JudgedGroup, type Piece } from './compose/bank.ts';
 export {
   arrangements,

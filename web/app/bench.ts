@@ -2,7 +2,7 @@ import { useMemo, useSyncExternalStore } from 'react';
 import type { StoredLot, StoredPart } from '@vast-surge/contract';
 import { api, failureOf, useGetBenchQuery } from './api.ts';
 import { BenchQueue, type QueueState } from './bench-queue.ts';
-import { emptyBench, withWrite, type BenchWrite, type KnownBench } from './bench-write.ts';
+import { emptyBench, requestOf, withWrite, type BenchWrite, type KnownBench } from './bench-write.ts';
 import { store } from './store.ts';
 
 /** Failures after which a write is sent again: nothing in the request was wrong. */
@@ -24,17 +24,19 @@ export function startBench(tab: string, openTabs: ReadonlySet<string>): void {
         return { ok: false, again: passing.has(code), message };
       }
     },
-    done: async () => {
-      // A look that was under way before the write may not show it: look again until one began after it.
-      const since = Date.now();
-      for (let i = 0; i < 3; i++) {
-        await store.dispatch(api.endpoints.getBench.initiate(undefined, { forceRefetch: true, subscribe: false }));
-        const { startedTimeStamp = 0, isError } = api.endpoints.getBench.select(undefined)(store.getState());
-        if (startedTimeStamp >= since || isError) return;
-      }
-    },
+    done: lookAgain,
   });
   queue.adopt(openTabs);
+}
+
+/** Fetches what changed. A look that was under way before may not show a write just done: it is done again until one began after it. */
+async function lookAgain(): Promise<void> {
+  const since = Date.now();
+  for (let i = 0; i < 3; i++) {
+    await store.dispatch(api.endpoints.getBench.initiate(undefined, { forceRefetch: true, subscribe: false }));
+    const { startedTimeStamp = 0, isError } = api.endpoints.getBench.select(undefined)(store.getState());
+    if (startedTimeStamp >= since || isError) return;
+  }
 }
 
 const idle: QueueState = { waiting: [], refused: [], trouble: null, kept: true };
@@ -46,6 +48,12 @@ export const sendNow = (): void => queue?.kick();
 
 /** Writes to the bench: shown at once, kept on the device, and sent as soon as the server can be reached. */
 export const writeBench = (write: BenchWrite): void => queue?.add(write);
+
+/** Does a write at once, outside the queue: for what is in a file as well. @throws what the server says against it */
+export async function writeBenchNow(write: BenchWrite, key: string): Promise<void> {
+  await store.dispatch(api.endpoints.writeBench.initiate({ ...requestOf(write), key })).unwrap();
+  await lookAgain();
+}
 
 export interface Shelf {
   /** Parts on the bench, by tag. */

@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Slot } from '@vast-surge/core/block';
-import { fieldTyped, followed, kindChosen, restored, rigOpened, valueSet, type Base } from './edits.ts';
+import { blockReplaced, fieldTyped, followed, kindChosen, restored, rigOpened, valueSet, type Base } from './edits.ts';
 
 /** How the sending of edits stands. Whether there is anything to send is seen by comparing the rig with its base. */
 export type SendState =
@@ -90,6 +90,9 @@ export const editorSlice = createSlice({
       )
       .addCase(fieldTyped, (state, { payload: { slot, field } }) => {
         state.drafts = dropDrafts(state.drafts, (path) => path === `${slot}.${field}`);
+      })
+      .addCase(blockReplaced, (state, { payload: { slot } }) => {
+        state.drafts = dropDrafts(state.drafts, (path) => path.startsWith(`${slot}.`));
       })
       .addCase(kindChosen, (state, { payload: { slot } }) => {
         state.drafts = dropDrafts(state.drafts, (path) => path.startsWith(`${slot}.`));

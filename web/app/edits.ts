@@ -1,5 +1,5 @@
 import { createAction } from '@reduxjs/toolkit';
-import type { Slot } from '@vast-surge/core/block';
+import type { Block, Slot } from '@vast-surge/core/block';
 import type { FieldValue } from '@vast-surge/core/field';
 import type { RigDocument } from '@vast-surge/core/rig';
 
@@ -16,6 +16,10 @@ export interface Base {
 export const fieldTyped = createAction<{ slot: Slot; field: string; value: FieldValue; burst?: string }>('edit/fieldTyped');
 export const valueSet = createAction<{ path: string; value: number }>('edit/valueSet');
 export const kindChosen = createAction<{ slot: Slot; kind: string }>('edit/kindChosen');
+/** The block stands on a part now, or on none, or takes what its part has come to say. */
+export const blockReplaced = createAction<{ slot: Slot; block: Block }>('edit/blockReplaced');
+/** Whether the rig stands on the bench. */
+export const builtSet = createAction<boolean>('edit/builtSet');
 export const renamed = createAction<string>('edit/renamed');
 export const noteWritten = createAction<{ note: string; burst?: string }>('edit/noteWritten');
 

@@ -1,9 +1,11 @@
+import { useState } from 'react';
 import { Command } from 'cmdk';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { slots, slotTitles } from '@vast-surge/core/block';
 import { formulas } from '@vast-surge/core/formula';
-import { useListRigsQuery } from './api.ts';
+import { partKind, readFilter } from '@vast-surge/core/part';
+import { useGetBenchQuery, useListRigsQuery } from './api.ts';
 import { closeOpenRevision, redoEdit, undoEdit, useNewBank } from './commands.ts';
 import { blockSelected, workingToggled } from './editor.ts';
 import { useAppDispatch, useAppSelector, useOpenDocument } from './store.ts';
@@ -29,6 +31,15 @@ function useActions(onKeys: () => void): Entry[] {
   const go = (path: string) => () => void navigate(path);
   const everywhere: Entry[] = [
     { id: 'new-bank', title: 'New capacitor bank', act: () => void newBank() },
+    { id: 'parts', title: 'Parts bench', detail: 'g p', words: ['shelf', 'capacitors', 'import', 'csv'], act: go('/parts') },
+    { id: 'lots', title: 'Lots', words: ['salvage', 'yield', 'worth', 'purchase'], act: go('/parts/lots') },
+    {
+      id: 'composer',
+      title: 'Compose a bank of parts',
+      words: ['arrangement', 'series', 'parallel'],
+      act: go('/parts/composer'),
+    },
+    { id: 'home-made', title: 'Home-made capacitors', words: ['bottle', 'foil', 'rolled', 'plate'], act: go('/parts/home-made') },
     { id: 'rigs', title: 'All rigs', detail: 'g r', words: ['list', 'import', 'archived'], act: go('/rigs') },
     { id: 'sums', title: 'Sums', detail: 'g s', words: ['formula', 'calculate'], act: go('/sums') },
     {
@@ -116,12 +127,35 @@ interface Props {
   readonly onKeys: () => void;
 }
 
-/** Finds any rig, sum or action by its words: Ctrl+K. */
+/** So many parts are listed at once; more words find fewer. */
+const mostParts = 30;
+
+function usePartEntries(open: boolean, search: string): Entry[] {
+  const navigate = useNavigate();
+  const { data } = useGetBenchQuery(undefined, { skip: !open });
+  const words = search.trim();
+  if (!data || words.length < 2) return [];
+  const filter = readFilter(words);
+  if (!filter.ok) return [];
+  const found: Entry[] = [];
+  for (const { id, part, removedAt } of data.parts.values()) {
+    if (removedAt !== null || !filter.test(part, '')) continue;
+    const act = () => void navigate(`/parts?part=${id}`);
+    // Found by the filter of the shelf already: the list must not sift it a second time.
+    found.push({ id, title: `${part.tag} ${part.name}`, detail: partKind(part.kind).title, words: [words], act });
+    if (found.length === mostParts) break;
+  }
+  return found;
+}
+
+/** Finds any part, rig, sum or action by its words: Ctrl+K. */
 export function Finder({ open, onOpenChange, onKeys }: Props) {
   const navigate = useNavigate();
   const live = useListRigsQuery('live', { skip: !open });
   const archived = useListRigsQuery('archived', { skip: !open });
   const actions = useActions(onKeys);
+  const [search, setSearch] = useState('');
+  const parts = usePartEntries(open, search);
   const rigEntries = ({ data = [] }: typeof live, detail?: string): Entry[] =>
     data.map((rig) => {
       const title = 'unreadable' in rig ? rig.name : rig.document.name;
@@ -136,24 +170,30 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
     words: [f.id, f.subject],
     act: () => void navigate(`/sums/${f.id}`),
   }));
-  const close = () => onOpenChange(false);
+  const close = () => {
+    setSearch('');
+    onOpenChange(false);
+  };
   return (
     <Command.Dialog
       open={open}
-      onOpenChange={onOpenChange}
-      label="Find a rig, a sum or an action"
+      onOpenChange={(next) => (next ? onOpenChange(true) : close())}
+      label="Find a part, a rig, a sum or an action"
       filter={rank}
       overlayClassName="fixed inset-0 z-40 bg-veil"
       contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(40rem,94vw)] -translate-x-1/2 border border-ink bg-plate"
     >
       <Command.Input
         autoFocus
-        placeholder="Find a rig, a sum or an action"
+        value={search}
+        onValueChange={setSearch}
+        placeholder="Find a part, a rig, a sum or an action"
         className="w-full border-b border-rule bg-plate px-3 py-2.5 text-[17px] outline-none"
       />
       <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
         <Command.Empty className="px-3 py-3 text-dim">Nothing has these words.</Command.Empty>
         <Group heading="Rigs" entries={[...rigEntries(live), ...rigEntries(archived, 'archived')]} onDone={close} />
+        <Group heading="Parts" entries={parts} onDone={close} />
         <Group heading="Actions" entries={actions} onDone={close} />
         <Group heading="Sums" entries={sums} onDone={close} />
       </Command.List>

@@ -11,7 +11,18 @@ import {
   withBlock,
   type RigDocument,
 } from '@vast-surge/core/rig';
-import { fieldTyped, followed, kindChosen, noteWritten, renamed, restored, rigOpened, valueSet } from './edits.ts';
+import {
+  blockReplaced,
+  builtSet,
+  fieldTyped,
+  followed,
+  kindChosen,
+  noteWritten,
+  renamed,
+  restored,
+  rigOpened,
+  valueSet,
+} from './edits.ts';
 
 /** The open rig with what undo goes back to and redo forward to. */
 export type History = StateWithHistory<RigDocument | null>;
@@ -43,6 +54,9 @@ function edited(document: RigDocument | null = null, action: UnknownAction): Rig
   if (fieldTyped.match(action)) return withField(document, action.payload);
   if (valueSet.match(action)) return withWorkedValue(document, action.payload);
   if (kindChosen.match(action)) return withKind(document, action.payload);
+  if (blockReplaced.match(action))
+    return { ...document, rig: withBlock(document.rig, action.payload.slot, action.payload.block) };
+  if (builtSet.match(action)) return { ...document, built: action.payload };
   if (renamed.match(action)) return { ...document, name: action.payload };
   if (restored.match(action)) return action.payload;
   if (noteWritten.match(action)) return { ...document, note: action.payload.note };

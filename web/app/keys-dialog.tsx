@@ -2,15 +2,18 @@ import { Dialog } from 'radix-ui';
 
 const keys: readonly (readonly [string, string])[] = [
   ['?', 'this list'],
-  ['Ctrl K', 'find any rig, sum or action'],
+  ['Ctrl K', 'find any part, rig, sum or action'],
   ['Ctrl Z', 'undo; with Shift, redo'],
   ['Ctrl S', 'close a revision of the rig'],
-  ['g r, g s', 'all rigs, sums'],
+  ['g p, g r, g s', 'parts, all rigs, sums'],
   ['[ and ]', 'the block before and after, on a rig'],
   ['w', 'open or close the working of the number last touched'],
   ['Esc', 'close the working; in a field, take back what was typed'],
   ['↑ ↓ in a field', 'the next preferred value (E12), or one more and one less'],
   ['Alt ↑ ↓ in a field', 'one per cent more or less'],
+  ['/', 'the filter of the shelf'],
+  ['↑ ↓, Space, Enter', 'on the shelf: move, choose, open; Delete takes off'],
+  ['n, m', 'on the shelf: new parts; measure'],
   ['1 2 3', 'charge, discharge, bleed, on a rig'],
   ['Tab', 'every field, block and number in turn'],
 ];

@@ -1,4 +1,10 @@
 import { createBrowserRouter, Navigate } from 'react-router';
+import { ComposerView } from '../views/parts/composer-view.tsx';
+import { HomeMadeView } from '../views/parts/home-made-view.tsx';
+import { LabelsView } from '../views/parts/labels-view.tsx';
+import { LotsView } from '../views/parts/lots-view.tsx';
+import { MeasureView } from '../views/parts/measure-view.tsx';
+import { ShelfView } from '../views/parts/shelf-view.tsx';
 import { RigsView } from '../views/rigs/rigs-view.tsx';
 import { RigView } from '../views/rig/rig-view.tsx';
 import { RunSheetView } from '../views/runsheet/runsheet-view.tsx';
@@ -13,6 +19,12 @@ export const router = createBrowserRouter([
     errorElement: <BrokenView />,
     children: [
       { index: true, element: <Navigate to="/rigs" replace /> },
+      { path: 'parts', element: <ShelfView />, errorElement: <BrokenView /> },
+      { path: 'parts/lots', element: <LotsView />, errorElement: <BrokenView /> },
+      { path: 'parts/composer', element: <ComposerView />, errorElement: <BrokenView /> },
+      { path: 'parts/home-made', element: <HomeMadeView />, errorElement: <BrokenView /> },
+      { path: 'parts/measure', element: <MeasureView />, errorElement: <BrokenView /> },
+      { path: 'parts/labels', element: <LabelsView />, errorElement: <BrokenView /> },
       { path: 'rigs', element: <RigsView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id', element: <RigView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/run-sheet', element: <RunSheetView />, errorElement: <BrokenView /> },

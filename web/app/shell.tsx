@@ -11,6 +11,7 @@ import { forgetStrangeEdit, useKeptEdits, useStrangeEdits } from './session.ts';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
 
 const views = [
+  { to: '/parts', title: 'Parts' },
   { to: '/rigs', title: 'Rigs' },
   { to: '/sums', title: 'Sums' },
 ];
@@ -80,6 +81,7 @@ export function Shell() {
   const navigate = useNavigate();
   useHotkeys('shift+?, ?', () => setKeysOpen(true), { useKey: true });
   useHotkeys('mod+k', () => setFinding(true), { enableOnFormTags: true, preventDefault: true });
+  useHotkeys('g>p', () => void navigate('/parts'));
   useHotkeys('g>r', () => void navigate('/rigs'));
   useHotkeys('g>s', () => void navigate('/sums'));
   return (
@@ -108,8 +110,8 @@ export function Shell() {
           <div id="header-slot" className="flex min-w-0 items-center gap-1.5 sm:gap-3" />
           <KeptNote />
           <IconButton
-            label="Find a rig, a sum or an action"
-            hint="Find a rig, a sum or an action (Ctrl+K)"
+            label="Find a part, a rig, a sum or an action"
+            hint="Find a part, a rig, a sum or an action (Ctrl+K)"
             onClick={() => setFinding(true)}
           >
             <Search size={17} aria-hidden />

@@ -65,11 +65,7 @@ export function WorkingLines({ rig, worked }: { rig: Rig | null; worked: Worked 
   const given = worked.kind === 'given' ? worked.origin : null;
   return (
     <ol className="mt-2">
-      {given && (
-        <li className="border-t border-rule py-2">
-          Nothing is computed: {originText(rig, { origin: given })}.
-        </li>
-      )}
+      {given && <li className="border-t border-rule py-2">Nothing is computed: {originText(rig, { origin: given })}.</li>}
       {lines.map((line, i) => (
         <Line key={i} line={line} rig={rig} />
       ))}

@@ -137,7 +137,8 @@ export function arrangements(pieces: readonly Piece[], target: Target): Arrangem
 
 /**
  * The first arrangement whose assigned bank bears the voltage with its margin at the worst corner of the measurements and
- * holds the energy; where none does, the one that comes nearest to the voltage.
+ * holds the energy; where none does, of those that bear the voltage the one with the most energy, and where none bears it the
+ * one that comes nearest to it.
  *
  * @throws ComposeError where a part or the target cannot be taken
  */
@@ -147,17 +148,19 @@ export function composeFor(
   seed = 1,
 ): { arrangement: Arrangement; composed: Composed; meets: boolean } {
   const wanted = target.voltage * (1 + target.margin);
-  let nearest: { arrangement: Arrangement; composed: Composed } | null = null;
+  let nearest: { arrangement: Arrangement; composed: Composed; bears: boolean; by: number } | null = null;
   // A few are enough: each further one has fewer in parallel or fewer in series than one that was tried.
   for (const arrangement of arrangements(pieces, target).slice(0, 8)) {
     const composed = compose(pieces, arrangement.ns, arrangement.np, seed);
     const energy = 0.5 * composed.bank.capacitance * target.voltage ** 2;
-    if (composed.bank.worstUsableVoltage >= wanted && (target.energy === null || energy >= target.energy))
-      return { arrangement, composed, meets: true };
-    if (!nearest || composed.bank.usableVoltage > nearest.composed.bank.usableVoltage) nearest = { arrangement, composed };
+    const bears = composed.bank.worstUsableVoltage >= wanted;
+    if (bears && (target.energy === null || energy >= target.energy)) return { arrangement, composed, meets: true };
+    const score = bears ? { bears, by: energy } : { bears, by: composed.bank.worstUsableVoltage };
+    if (!nearest || (score.bears && !nearest.bears) || (score.bears === nearest.bears && score.by > nearest.by))
+      nearest = { arrangement, composed, ...score };
   }
   if (!nearest) throw new ComposeError({ code: 'too_few', have: 0, need: 1 });
-  return { ...nearest, meets: false };
+  return { arrangement: nearest.arrangement, composed: nearest.composed, meets: false };
 }
 
 /** The spare whose place beside the weakest group raises the usable voltage most. */

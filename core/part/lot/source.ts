@@ -11,7 +11,7 @@ const charged =
 const pcb =
   'Oil in old capacitors and transformers may hold PCBs: gloves, no opening, no drilling, and keep it out of drains and skips.';
 const beryllia =
-  'Pink or white ceramic in a magnetron or a power transistor may be beryllia: whole it is harmless, its dust is not. Never break, file or grind it.';
+  'Pink or white ceramic in a magnetron or a power transistor may be beryllia: whole it gives nothing off, its dust is poison. Never break, file or grind it.';
 const springs = 'Springs and doors under tension let go when a screw comes out.';
 const mains = 'Unplug it and take the plug in your hand before the first screw.';
 const edges = 'Cut sheet metal: gloves.';

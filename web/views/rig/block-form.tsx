@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import { blockDefinition, kindsOf, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
-import { type FieldSpec, type FieldValue, type QuantityValue } from '@vast-surge/core/field';
+import { type FieldSpec, type FieldValue, type QuantityValue, type ValueOrigin } from '@vast-surge/core/field';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import { blockIn } from '@vast-surge/core/rig';
+import { blockIn, type RigDocument } from '@vast-surge/core/rig';
 import { fieldTyped, kindChosen, noteWritten } from '../../app/edits.ts';
 import { fieldDrafted } from '../../app/editor.ts';
-import { useAppDispatch, useAppSelector, useOpenDocument } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { BlockParts } from './block-parts.tsx';
+import { Built } from './built.tsx';
 import { newBurst } from '../../ui/burst.ts';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
 
@@ -27,17 +29,25 @@ function Problems({ problems }: { problems: readonly Problem[] }) {
   );
 }
 
+const originWords: { readonly [K in ValueOrigin]: string } = {
+  default: 'default, not typed',
+  measured: 'measured',
+  label: 'from the label',
+};
+
 function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldSpec; value: FieldValue }) {
   const dispatch = useAppDispatch();
   const path = `${slot}.${id}`;
   const draft = useAppSelector((s) => s.editor.drafts[path]);
   const inputId = `field-${slot}-${id}`;
-  const isDefault = typeof value === 'object' && value?.from === 'default';
+  const from = typeof value === 'object' && value !== null ? value.from : undefined;
   return (
     <div className="grid grid-cols-[112px_minmax(0,1fr)] gap-2 border-b border-rule py-1.5" title={spec.help}>
       <label htmlFor={inputId} className="pt-1 leading-tight">
         {spec.title}
-        {isDefault && <span className="block text-[12px] text-dim">default, not typed</span>}
+        {from !== undefined && (
+          <span className={`block text-[12px] ${from === 'measured' ? 'font-bold' : 'text-dim'}`}>{originWords[from]}</span>
+        )}
       </label>
       {spec.type === 'choice' ? (
         <select
@@ -104,11 +114,9 @@ function Note({ note }: { note: string }) {
 }
 
 /** The fields of the selected block, drawn from its declaration. */
-export function BlockForm({ evaluation, note }: { evaluation: Evaluation; note: string }) {
+export function BlockForm({ id, document, evaluation }: { id: string; document: RigDocument; evaluation: Evaluation }) {
   const slot = useAppSelector((s) => s.editor.selected);
-  const rig = useOpenDocument()?.rig;
-  if (!rig) return null;
-  const block = blockIn(rig, slot);
+  const block = blockIn(document.rig, slot);
   const definition = blockDefinition(slot, block.kind);
   return (
     <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-r">
@@ -116,13 +124,15 @@ export function BlockForm({ evaluation, note }: { evaluation: Evaluation; note: 
         <h2 className="text-[17px] font-bold">{slotTitles[slot]}</h2>
         <KindChoice slot={slot} kind={block.kind} />
       </div>
+      <BlockParts key={`${slot} ${block.kind}`} slot={slot} block={block} />
       <Problems problems={evaluation.problems.filter((p) => p.slot === slot)} />
       <div className="border-t border-rule">
         {Object.entries(definition.fields).map(([id, spec]) => (
           <Field key={`${slot}.${block.kind}.${id}`} slot={slot} id={id} spec={spec} value={block.fields[id] ?? null} />
         ))}
       </div>
-      <Note note={note} />
+      <Note note={document.note} />
+      <Built id={id} document={document} />
     </section>
   );
 }

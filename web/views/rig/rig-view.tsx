@@ -159,7 +159,7 @@ function Workbench({ id, document, away, archived }: WorkbenchProps) {
       {send.at === 'conflict' && base && <Conflict id={id} base={base} mine={document} theirs={send.theirs} />}
       <RigLine evaluation={evaluation} selected={selected} onSelect={(slot) => dispatch(blockSelected(slot))} />
       <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[322px_minmax(0,1fr)_312px]">
-        <BlockForm evaluation={evaluation} note={document.note} />
+        <BlockForm id={id} document={document} evaluation={evaluation} />
         <TracesPanel evaluation={evaluation} name={document.name} onTouch={touch} />
         <LimitsLadder evaluation={evaluation} onTouch={touch} />
       </div>

@@ -1,0 +1,214 @@
+import { useState, type ReactNode } from 'react';
+import { balanceOf, type Composed, type Piece, type Target } from '@vast-surge/core/part';
+import { parseQuantity, printDuration, printPercent, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
+import { short } from './words.tsx';
+
+function Big({
+  title,
+  value,
+  detail,
+  bad = false,
+}: {
+  title: string;
+  value: string;
+  detail?: string | undefined;
+  bad?: boolean;
+}) {
+  return (
+    <div className="min-w-[150px]">
+      <dt className="text-[13px] text-dim">{title}</dt>
+      <dd>
+        <span className={`figure text-[26px] leading-tight font-bold ${bad ? 'text-over' : ''}`}>{value}</span>
+        {detail && <span className="block text-[13px]">{detail}</span>}
+      </dd>
+    </div>
+  );
+}
+
+function Balance({
+  composed,
+  target,
+  insulationOf,
+  tagOf,
+}: {
+  composed: Composed;
+  target: Target;
+  insulationOf: (id: string) => number | null;
+  tagOf: (piece: Piece) => string;
+}) {
+  const [typed, setTyped] = useState('');
+  const read = typed.trim() === '' ? null : parseQuantity(typed, 'A');
+  const given = read?.ok ? read.quantity.value : null;
+  const balance = balanceOf(composed.bank, insulationOf, target.voltage, given);
+  const pieces = composed.bank.groups.flatMap((g) => g.pieces);
+  return (
+    <section aria-label="Balancing resistors" className="mt-5">
+      <h3 className="border-b border-ink text-[15px] font-bold">Balancing resistors, from leakage</h3>
+      {balance.ok ? (
+        <p className="py-1">
+          At most{' '}
+          <WorkedNumber
+            title="Balancing resistor"
+            printed={short(balance.resistor.value, 'Ω')}
+            worked={balance.resistor}
+            rig={null}
+            className="text-[19px] font-bold"
+          />{' '}
+          across each group,{' '}
+          <WorkedNumber title="Power in each" printed={short(balance.power.value, 'W')} worked={balance.power} rig={null} /> in
+          each, {short(balance.current, 'A')} from the supply. Groups differ by {short(balance.difference, 'A')} of leakage. They
+          also bleed: {printDuration(balance.bleeds)} to each factor of 2.7; they are no bleeder until you have sized them as one.
+        </p>
+      ) : (
+        <p className="py-1">
+          {balance.missing.length > 0
+            ? `Not sized: ${balance.missing.length} of the ${pieces.length} pieces have no insulation reading (${[...new Set(pieces.filter((p) => balance.missing.includes(p.id)).map(tagOf))].slice(0, 8).join(', ')}${balance.missing.length > 8 ? ' …' : ''}). Measure them, or type by how much the groups’ leakage differs.`
+            : `Not sized: ${balance.reason}.`}
+        </p>
+      )}
+      <label className="flex flex-wrap items-center gap-2 text-[14px]">
+        Leakage of the groups differs by
+        <input
+          className="figure w-28 border border-rule bg-plate px-2 py-0.5"
+          placeholder={balance.ok && given === null ? short(balance.difference, 'A') : '100 µA'}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+      </label>
+      {read && !read.ok && (
+        <p role="alert" className="text-[14px] font-bold text-over">
+          Leakage: {wordQuantityIssue(read.issue)}.
+        </p>
+      )}
+    </section>
+  );
+}
+
+interface Props {
+  readonly composed: Composed;
+  readonly target: Target;
+  readonly tagOf: (piece: Piece) => string;
+  readonly insulationOf: (id: string) => number | null;
+  readonly actions: ReactNode;
+}
+
+/** A composed bank: what it takes at worst, group by group, what the mismatch costs and what would help. */
+export function BankResult({ composed, target, tagOf, insulationOf, actions }: Props) {
+  const { bank, spares, cost, help, baselines } = composed;
+  const wanted = target.voltage * (1 + target.margin);
+  const bears = bank.worstUsableVoltage >= wanted;
+  const energy = 0.5 * bank.capacitance * target.voltage ** 2;
+  const enough = target.energy === null || energy >= target.energy;
+  const worst = Math.max(...bank.groups.map((g) => (g.worstShare * target.voltage) / g.rating));
+  return (
+    <>
+      <h2 className="sr-only">
+        {bank.groups.length} in series, {bank.groups[0]?.pieces.length} in parallel
+      </h2>
+      <dl className="flex flex-wrap gap-x-8 gap-y-3">
+        <Big
+          title="Takes, at the worst corner"
+          value={short(bank.worstUsableVoltage, 'V')}
+          detail={`${bears ? '' : 'below '}${bears ? 'above ' : ''}the ${short(wanted, 'V')} wanted with the margin`}
+          bad={!bears}
+        />
+        <Big
+          title={`Energy at ${short(target.voltage, 'V')}`}
+          value={short(energy, 'J')}
+          detail={
+            target.energy === null
+              ? undefined
+              : `${enough ? 'wanted' : 'less than the'} ${short(target.energy, 'J')}${enough ? '' : ' wanted'}`
+          }
+          bad={!enough}
+        />
+        <Big
+          title="Capacitance"
+          value={short(bank.capacitance, 'F')}
+          detail={`${bank.groups.length}s × ${bank.groups[0]?.pieces.length ?? 0}p`}
+        />
+      </dl>
+      <p className="mt-1 text-[14px]">
+        As measured it takes {short(bank.usableVoltage, 'V')}; sorted and dealt to and fro {short(baselines.snake, 'V')}, the best
+        of a thousand at random {short(baselines.random, 'V')}. Verify the sharing with a meter rated for each group, at a tenth
+        of the voltage first.
+      </p>
+      <div className="mt-3">{actions}</div>
+      <table className="mt-4 w-full text-left">
+        <thead>
+          <tr className="border-b border-ink text-[13px] text-dim">
+            <th scope="col" className="py-1 pr-2 font-normal">
+              Group
+            </th>
+            <th scope="col" className="px-2 font-normal">
+              Parts
+            </th>
+            <th scope="col" className="px-2 text-right font-normal">
+              Capacitance
+            </th>
+            <th scope="col" className="hidden px-2 text-right font-normal sm:table-cell">
+              Share
+            </th>
+            <th scope="col" className="px-2 text-right font-normal">
+              At worst it sees
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {bank.groups.map((group, i) => {
+            const volts = group.worstShare * target.voltage;
+            const part = volts / group.rating;
+            return (
+              <tr key={i} className="border-b border-rule align-top">
+                <th scope="row" className="figure py-1.5 pr-2 text-[16px]">
+                  {i + 1}
+                </th>
+                <td className="figure px-2 py-1.5 text-[14px]">{group.pieces.map(tagOf).join(' ')}</td>
+                <td className="figure px-2 py-1.5 text-right whitespace-nowrap">{short(group.capacitance, 'F')}</td>
+                <td className="figure hidden px-2 py-1.5 text-right whitespace-nowrap sm:table-cell">
+                  {printPercent(group.share, 3)}
+                </td>
+                <td className="w-[170px] px-2 py-1.5 text-right">
+                  <span className={`figure whitespace-nowrap ${part > 1 ? 'font-bold text-over' : ''}`}>
+                    {short(volts, 'V')} of {short(group.rating, 'V')}
+                  </span>
+                  <span className="mt-1 block h-[6px] w-full border border-rule">
+                    <span
+                      className={`block h-full ${part > 1 ? 'bg-over' : part === worst ? 'bg-ink' : 'bg-dim'}`}
+                      style={{ width: `${Math.min(100, part * 100)}%` }}
+                    />
+                  </span>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <ul className="mt-3 space-y-1">
+        <li>
+          Uneven groups cost <b className="figure">{short(cost.volts, 'V')}</b> and{' '}
+          <b className="figure">{short(cost.joules, 'J')}</b> against even ones of the same ratings.
+        </li>
+        <li>
+          {help ? (
+            <>
+              The spare that would help most: <b className="figure">{tagOf(help.spare)}</b> beside group {help.group + 1}; the
+              bank then takes {short(help.usableVoltage, 'V')} as measured.
+            </>
+          ) : spares.length > 0 ? (
+            'No single spare would raise it.'
+          ) : (
+            'No spares are left.'
+          )}
+        </li>
+        {spares.length > 0 && (
+          <li className="text-[14px] text-dim">
+            Left over: <span className="figure">{spares.map(tagOf).join(' ')}</span>
+          </li>
+        )}
+      </ul>
+      <Balance composed={composed} target={target} insulationOf={insulationOf} tagOf={tagOf} />
+    </>
+  );
+}

@@ -1,0 +1,469 @@
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { Link, useLocation, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import type { StoredPart } from '@vast-surge/contract';
+import { blockDefinition, newBlock, withBank } from '@vast-surge/core/block';
+import { partIdOf, piecesOf, readFilter, valuesOf, type Composed, type Piece, type Target } from '@vast-surge/core/part';
+import { parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
+import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';
+import { api, failureOf, useListRigsQuery } from '../../app/api.ts';
+import { useShelf } from '../../app/bench.ts';
+import { useAddRig } from '../../app/commands.ts';
+import { store } from '../../app/store.ts';
+import { useUses, type Use } from '../../app/uses.ts';
+import { Button } from '../../ui/button.tsx';
+import { benchWorker } from '../../workers/bench.ts';
+import type { Answer, ComposedAnswer } from '../../workers/bench.worker.ts';
+import { BankResult } from './bank-result.tsx';
+import { PartsFrame } from './frame.tsx';
+import { short } from './words.tsx';
+
+interface Wish {
+  readonly filter: string;
+  readonly voltage: string;
+  readonly wanted: 'nothing' | 'energy' | 'capacitance';
+  readonly amount: string;
+  readonly margin: string;
+}
+
+const first: Wish = { filter: '', voltage: '2.4 kV', wanted: 'energy', amount: '200 J', margin: '5 %' };
+
+type Read = { readonly ok: true; readonly target: Target } | { readonly ok: false; readonly reason: string };
+
+/** The wish as the composer takes it. A capacitance is wanted as the energy it holds at the voltage. */
+function readWish({ voltage, wanted, amount, margin }: Wish): Read {
+  const number = (name: string, text: string, unit: UnitId) => {
+    const read = parseQuantity(text, unit);
+    if (!read.ok) throw new Error(`${name}: ${wordQuantityIssue(read.issue)}`);
+    if (read.quantity.tolerance) throw new Error(`${name} takes no tolerance; the margin stands for it`);
+    return read.quantity.value;
+  };
+  try {
+    const V = number('Voltage', voltage, 'V');
+    const energy =
+      wanted === 'nothing'
+        ? null
+        : wanted === 'energy'
+          ? number('Energy', amount, 'J')
+          : 0.5 * number('Capacitance', amount, 'F') * V ** 2;
+    return { ok: true, target: { voltage: V, margin: number('Margin', margin, '1'), energy } };
+  } catch (error) {
+    return { ok: false, reason: error instanceof Error ? error.message : 'cannot be read' };
+  }
+}
+
+/** Pieces of the parts that can be composed, and why the others cannot. */
+function usePieces(parts: readonly StoredPart[]) {
+  return useMemo(() => {
+    const pieces: Piece[] = [];
+    const out: { tag: string; reason: string }[] = [];
+    let unmeasured = 0;
+    for (const stored of parts) {
+      const made = piecesOf(stored);
+      if (!made.ok) out.push({ tag: stored.part.tag, reason: made.reason });
+      else {
+        pieces.push(...made.pieces);
+        if (!made.measured) unmeasured += 1;
+      }
+    }
+    return { pieces, out, unmeasured };
+  }, [parts]);
+}
+
+type Outcome =
+  { readonly at: 'nothing' } | { readonly at: 'refused'; readonly reason: string } | ({ readonly at: 'done' } & ComposedAnswer);
+
+function useComposed(pieces: readonly Piece[], target: Target | null, arrangement: { ns: number; np: number } | null) {
+  const [state, setState] = useState<{ outcome: Outcome; working: boolean }>({ outcome: { at: 'nothing' }, working: false });
+  useEffect(() => {
+    if (!target || pieces.length === 0) return undefined;
+    let current = true;
+    const timer = setTimeout(() => {
+      setState((s) => ({ ...s, working: true }));
+      const asked = { pieces, target, ns: arrangement?.ns ?? null, np: arrangement?.np ?? null };
+      benchWorker
+        .call<Answer<ComposedAnswer>>(async (remote) => await remote.compose(asked))
+        .then(
+          (answer) =>
+            current &&
+            setState({
+              outcome: answer.ok ? { at: 'done', ...answer.value } : { at: 'refused', reason: answer.reason },
+              working: false,
+            }),
+          (error: unknown) =>
+            current &&
+            setState({
+              outcome: { at: 'refused', reason: error instanceof Error ? error.message : 'the composer stopped' },
+              working: false,
+            }),
+        );
+    }, 150);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [pieces, target, arrangement]);
+  return target && pieces.length > 0 ? state : { outcome: { at: 'nothing' } as Outcome, working: false };
+}
+
+function Field({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+  return (
+    <label className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 py-1">
+      {label}
+      <input
+        className="figure w-full border border-rule bg-plate px-2 py-1"
+        autoComplete="off"
+        spellCheck={false}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
+  );
+}
+
+/** The store of a document standing on composed groups, charged to the target. */
+function bankInto(
+  document: RigDocument,
+  composed: Composed,
+  target: Target,
+  parts: ReadonlyMap<string, StoredPart>,
+): RigDocument {
+  const was = blockIn(document.rig, 'store');
+  const definition = blockDefinition('store', 'capacitor-bank');
+  const block = was.kind === 'capacitor-bank' ? was : newBlock(definition);
+  const V0 = { value: target.voltage, text: short(target.voltage, 'V') };
+  const bank = {
+    bank: composed.bank,
+    parts: new Map([...parts].map(([id, stored]) => [id, stored.part])),
+    partId: (piece: { readonly id: string }) => partIdOf(piece as Piece),
+  };
+  const made = withBank({ ...block, fields: { ...block.fields, V0 } }, definition, bank);
+  return { ...document, rig: withBlock(document.rig, 'store', made) };
+}
+
+/** Built rigs that have any of these parts already. */
+function builtElsewhere(composed: Composed, uses: ReadonlyMap<string, readonly Use[]>): Map<string, string[]> {
+  const found = new Map<string, string[]>();
+  for (const group of composed.bank.groups)
+    for (const piece of group.pieces) {
+      const id = partIdOf(piece);
+      for (const use of uses.get(id) ?? [])
+        if (use.built) found.set(use.name, [...new Set([...(found.get(use.name) ?? []), id])]);
+    }
+  return found;
+}
+
+function IntoRig({
+  composed,
+  target,
+  byId,
+  uses,
+}: {
+  composed: Composed;
+  target: Target;
+  byId: ReadonlyMap<string, StoredPart>;
+  uses: ReadonlyMap<string, readonly Use[]>;
+}) {
+  const add = useAddRig();
+  const navigate = useNavigate();
+  const { data } = useListRigsQuery('live');
+  const [busy, setBusy] = useState(false);
+  const elsewhere = builtElsewhere(composed, uses);
+  const makeNew = async () => {
+    setBusy(true);
+    const name = `Bank ${composed.bank.groups.length}s × ${composed.bank.groups[0]?.pieces.length ?? 1}p`;
+    const id = await add(bankInto(newDocument(name), composed, target, byId));
+    setBusy(false);
+    if (id) void navigate(`/rigs/${id}`);
+  };
+  const putInto = async (rigId: string) => {
+    setBusy(true);
+    try {
+      const rig = await store.dispatch(api.endpoints.getRig.initiate(rigId, { forceRefetch: true, subscribe: false })).unwrap();
+      await store
+        .dispatch(
+          api.endpoints.saveRig.initiate({
+            id: rigId,
+            key: crypto.randomUUID(),
+            version: rig.version,
+            document: bankInto(rig.document, composed, target, byId),
+          }),
+        )
+        .unwrap();
+      toast(`${rig.document.name} stands on this bank now; its revisions keep what it was.`);
+      void navigate(`/rigs/${rigId}`);
+    } catch (error) {
+      toast.error(`${failureOf(error).message} The rig is as it was.`);
+    }
+    setBusy(false);
+  };
+  const rigs = (data ?? []).flatMap((rig) => ('unreadable' in rig ? [] : [rig]));
+  return (
+    <div>
+      {[...elsewhere].map(([name, ids]) => (
+        <p key={name} role="alert" className="mb-2 border-l-4 border-warning pl-2">
+          ⚠ {name} is built with {ids.map((id) => byId.get(id)?.part.tag ?? id.slice(0, 8)).join(', ')}: a part is in one built
+          rig at a time.
+        </p>
+      ))}
+      <div className="flex flex-wrap items-center gap-2">
+        <Button look="primary" disabled={busy} onClick={() => void makeNew()}>
+          Make a rig of it
+        </Button>
+        <select
+          aria-label="Put it into a rig"
+          className="border border-rule bg-plate px-2 py-1.5"
+          disabled={busy}
+          value=""
+          onChange={(event) => void putInto(event.target.value)}
+        >
+          <option value="" disabled>
+            Or put it into …
+          </option>
+          {rigs.map((rig) => (
+            <option key={rig.id} value={rig.id}>
+              {rig.document.name}
+            </option>
+          ))}
+        </select>
+      </div>
+    </div>
+  );
+}
+
+/** Capacitors of one name, so many that a bank can be made of them; the largest family first. */
+function familiesOf(parts: readonly StoredPart[]): { name: string; ids: ReadonlySet<string>; pieces: number }[] {
+  const byName = new Map<string, { name: string; ids: Set<string>; pieces: number }>();
+  for (const stored of parts) {
+    const made = piecesOf(stored);
+    if (!made.ok || stored.part.condition === 'suspect') continue;
+    const family = byName.get(stored.part.name) ?? { name: stored.part.name, ids: new Set<string>(), pieces: 0 };
+    family.ids.add(stored.id);
+    family.pieces += made.pieces.length;
+    byName.set(stored.part.name, family);
+  }
+  return [...byName.values()].filter((f) => f.pieces > 1).sort((a, b) => b.ids.size - a.ids.size || b.pieces - a.pieces);
+}
+
+/** Beyond this between the largest and the smallest a series string shares by capacitance alone, and one takes nearly all. */
+const mixed = 3;
+
+const arrangementKey = (a: { ns: number; np: number }) => `${a.ns} ${a.np}`;
+
+/** From a heap of measured capacitors to the bank that takes the highest voltage. */
+export function ComposerView() {
+  const shelf = useShelf();
+  const uses = useUses();
+  const location = useLocation();
+  const handed = (location.state as { ids?: readonly string[] } | null)?.ids ?? null;
+  const [byHand, setByHand] = useState<ReadonlySet<string> | null>(() => (handed ? new Set(handed) : null));
+  const [wish, setWish] = useState<Wish>(first);
+  const [arrangement, setArrangement] = useState<{ ns: number; np: number } | null>(null);
+  const set = (change: Partial<Wish>) => {
+    setWish({ ...wish, ...change });
+    setArrangement(null);
+  };
+  const filter = useDeferredValue(wish.filter);
+  const lotNames = useMemo(() => new Map(shelf.lots.map((l) => [l.id, l.lot.name])), [shelf.lots]);
+  const read = useMemo(() => readFilter(filter), [filter]);
+  const families = useMemo(() => familiesOf(shelf.parts), [shelf.parts]);
+  const ids = byHand ?? (filter.trim() === '' ? (families[0]?.ids ?? null) : null);
+  const parts = useMemo(
+    () =>
+      shelf.parts.filter(({ id, part }) =>
+        ids ? ids.has(id) : read.ok && part.kind === 'capacitor' && read.test(part, lotNames.get(part.lot ?? '') ?? ''),
+      ),
+    [shelf.parts, ids, read, lotNames],
+  );
+  const { pieces, out, unmeasured } = usePieces(parts);
+  const sizes = pieces.map((p) => p.capacitance);
+  const spread = sizes.length > 0 ? sizes.reduce((a, b) => Math.max(a, b)) / sizes.reduce((a, b) => Math.min(a, b)) : 1;
+  const wished = useMemo(() => readWish(wish), [wish]);
+  const target = wished.ok ? wished.target : null;
+  const { outcome, working } = useComposed(pieces, target, arrangement);
+  const byId = shelf.bench.parts;
+  const insulationOf = (id: string): number | null => {
+    const part = byId.get(partIdOf({ id } as Piece))?.part;
+    const value = part ? valuesOf(part)['Ri'] : undefined;
+    return value?.from === 'measured' ? value.value : null;
+  };
+  const tagOf = (piece: Piece) => byId.get(partIdOf(piece))?.part.tag ?? piece.id.slice(0, 8);
+  return (
+    <PartsFrame shelf={shelf}>
+      <div className="flex min-h-0 flex-1 flex-col overflow-y-auto lg:flex-row lg:overflow-visible">
+        <section
+          aria-label="What is wanted"
+          className="shrink-0 border-rule px-4 py-3 lg:min-h-0 lg:w-[392px] lg:overflow-y-auto lg:border-r"
+        >
+          <h2 className="text-[17px] font-bold">Wanted</h2>
+          <Field label="Voltage" value={wish.voltage} onChange={(voltage) => set({ voltage })} />
+          <div className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 py-1">
+            <select
+              aria-label="What else is wanted"
+              className="border border-rule bg-plate px-1 py-1"
+              value={wish.wanted}
+              onChange={(event) => set({ wanted: event.target.value as Wish['wanted'] })}
+            >
+              <option value="energy">Energy</option>
+              <option value="capacitance">Capacitance</option>
+              <option value="nothing">no more</option>
+            </select>
+            {wish.wanted !== 'nothing' && (
+              <input
+                aria-label={wish.wanted === 'energy' ? 'Energy' : 'Capacitance'}
+                className="figure w-full border border-rule bg-plate px-2 py-1"
+                autoComplete="off"
+                value={wish.amount}
+                onChange={(event) => set({ amount: event.target.value })}
+              />
+            )}
+          </div>
+          <Field label="Margin on it" value={wish.margin} onChange={(margin) => set({ margin })} />
+          {!wished.ok && (
+            <p role="alert" className="font-bold text-over">
+              {wished.reason}.
+            </p>
+          )}
+          <h2 className="mt-4 text-[17px] font-bold">Out of</h2>
+          {handed !== null && byHand !== null && byHand.size === handed.length && handed.every((id) => byHand.has(id)) ? (
+            <p className="py-1">
+              {byHand.size} lines chosen on the shelf.{' '}
+              <button type="button" className="text-select underline" onClick={() => setByHand(null)}>
+                Choose otherwise
+              </button>
+            </p>
+          ) : (
+            <>
+              <ul className="py-1">
+                {families.slice(0, 6).map((family) => {
+                  const chosen = ids === family.ids || (byHand !== null && byHand === family.ids);
+                  return (
+                    <li key={family.name}>
+                      <label className="flex items-baseline gap-2">
+                        <input
+                          type="radio"
+                          name="family"
+                          checked={chosen}
+                          onChange={() => {
+                            setByHand(family.ids);
+                            set({ filter: '' });
+                          }}
+                        />
+                        <span className="min-w-0 flex-1 truncate">{family.name}</span>
+                        <span className="figure text-[14px]">{family.pieces}</span>
+                      </label>
+                    </li>
+                  );
+                })}
+              </ul>
+              <Field
+                label="Or by a filter"
+                value={wish.filter}
+                onChange={(text) => {
+                  setByHand(null);
+                  set({ filter: text });
+                }}
+              />
+              <p className="text-[13px] text-dim">
+                Words and values, as on the shelf: good C&gt;30u. By hand: tick them{' '}
+                <Link className="text-select underline" to="/parts">
+                  on the shelf
+                </Link>
+                .
+              </p>
+              {!read.ok && (
+                <p role="alert" className="font-bold text-over">
+                  {read.reason}.
+                </p>
+              )}
+            </>
+          )}
+          <p className="mt-1">
+            <b>{pieces.length} pieces</b> of {parts.length} lines
+            {unmeasured > 0 && `, ${unmeasured} of them not measured: the label counts, with its tolerance`}.
+          </p>
+          {spread > mixed && (
+            <p role="status" className="mt-1 border-l-4 border-warning pl-2 text-[14px]">
+              ⚠ The largest has {spread.toPrecision(2)} times the capacitance of the smallest. In series the smallest takes nearly
+              all of the voltage: choose a family.
+            </p>
+          )}
+          {out.length > 0 && (
+            <details className="text-[14px]">
+              <summary className="cursor-pointer">{out.length} lines cannot be used</summary>
+              <ul className="list-disc pl-5">
+                {out.slice(0, 40).map(({ tag, reason }) => (
+                  <li key={tag}>
+                    <b className="figure">{tag}</b> {reason}
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
+          {outcome.at === 'done' && (
+            <>
+              <h2 className="mt-4 text-[17px] font-bold">Arrangements</h2>
+              <ul className="max-h-[42vh] overflow-y-auto" tabIndex={0} aria-label="Arrangements">
+                {outcome.offers.slice(0, 24).map((offer) => {
+                  const chosen = arrangementKey(offer) === arrangementKey(outcome.arrangement);
+                  return (
+                    <li key={arrangementKey(offer)} className="border-b border-rule">
+                      <button
+                        type="button"
+                        aria-pressed={chosen}
+                        className={`w-full px-2 py-1 text-left ${chosen ? 'bg-plate shadow-[inset_4px_0_0_var(--select)]' : 'hover:bg-plate'}`}
+                        onClick={() => setArrangement({ ns: offer.ns, np: offer.np })}
+                      >
+                        <span className="flex items-baseline justify-between gap-2">
+                          <b className="figure whitespace-nowrap">
+                            {offer.ns}s × {offer.np}p
+                          </b>
+                          <span className="figure text-[14px] whitespace-nowrap">
+                            {short(offer.rating, 'V')} · {short(offer.energy, 'J')}
+                          </span>
+                        </span>
+                        <span className={`block text-[13px] ${offer.meets ? '' : 'text-dim'}`}>
+                          {offer.meets ? '✓ ' : ''}
+                          {offer.says}
+                        </span>
+                      </button>
+                    </li>
+                  );
+                })}
+              </ul>
+            </>
+          )}
+        </section>
+        <section aria-label="Bank" aria-busy={working} className="min-w-0 flex-1 px-4 py-3 lg:min-h-0 lg:overflow-y-auto lg:px-6">
+          {outcome.at === 'refused' && (
+            <p role="alert" className="border-l-4 border-over bg-plate p-3 font-bold">
+              It cannot be composed: {outcome.reason}.
+            </p>
+          )}
+          {outcome.at === 'nothing' && shelf.loaded && (
+            <p className="text-dim">
+              {pieces.length === 0 ? 'No capacitor with a known capacitance and dc limit fits.' : working ? 'Composing …' : ''}
+            </p>
+          )}
+          {outcome.at === 'done' && target && (
+            <BankResult
+              key={arrangementKey(outcome.arrangement)}
+              composed={outcome.composed}
+              target={target}
+              tagOf={tagOf}
+              insulationOf={insulationOf}
+              actions={<IntoRig composed={outcome.composed} target={target} byId={byId} uses={uses} />}
+            />
+          )}
+          {outcome.at === 'done' && (
+            <p className="mt-3 text-[13px] text-dim">
+              {outcome.composed.exact
+                ? 'Every assignment was tried: none takes a higher voltage.'
+                : 'Too many assignments to try all: swaps between groups and with the spares, from the sorted order, the best of a thousand at random and further random starts; never below those two.'}
+            </p>
+          )}
+        </section>
+      </div>
+    </PartsFrame>
+  );
+}

@@ -1,0 +1,355 @@
+import { useMemo, useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import type { StoredPart } from '@vast-surge/contract';
+import { readQuantityText, textOf, type FieldValue } from '@vast-surge/core/field';
+import type { Worked } from '@vast-surge/core/formula';
+import {
+  fitDesign,
+  measuredOf,
+  newDesign,
+  newPart,
+  partKind,
+  predictDesign,
+  shapeOf,
+  shapes,
+  type Design,
+  type Part,
+  type Prediction,
+} from '@vast-surge/core/part';
+import { parseQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { useShelf, writeBench } from '../../app/bench.ts';
+import { Button } from '../../ui/button.tsx';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
+import { PartsFrame } from './frame.tsx';
+import { SpecField } from './spec-field.tsx';
+import { short, signedPercent } from './words.tsx';
+
+const kvPerMm = (field: number): string => `${(field / 1e6).toPrecision(3)} kV/mm`;
+
+function Line({ title, worked, note, printed }: { title: string; worked: Worked; note?: string; printed?: string }) {
+  return (
+    <li className="grid grid-cols-[minmax(0,1fr)_auto] gap-3 border-b border-rule py-1">
+      <span>
+        {title}
+        {note && <span className="block text-[13px] text-dim">{note}</span>}
+      </span>
+      <WorkedNumber
+        title={title}
+        printed={printed ?? short(worked.value, worked.unit)}
+        worked={worked}
+        rig={null}
+        className="text-[17px] font-bold"
+      />
+    </li>
+  );
+}
+
+/** Stress against strength: half the lower strength is what a home-made one is trusted with. */
+function Stress({ prediction }: { prediction: Prediction }) {
+  const { stress, strength, held } = prediction;
+  const tooHigh = strength !== null && stress.value > strength.low / 2;
+  const beyond = strength !== null && stress.value > strength.high;
+  return (
+    <>
+      <Line
+        title="Field in the dielectric"
+        worked={stress}
+        printed={kvPerMm(stress.value)}
+        note={
+          strength
+            ? `the material breaks down at ${kvPerMm(strength.low)} to ${kvPerMm(strength.high)}`
+            : 'the strength of the material is not known'
+        }
+      />
+      {held !== null && (
+        <li className={`border-b border-rule py-1 ${tooHigh ? 'border-l-4 border-l-warning pl-2' : ''}`}>
+          {tooHigh ? '⚠ ' : ''}Half the lower strength is reached at <b className="figure">{short(held, 'V')}</b>
+          {beyond
+            ? ': at the voltage wanted it breaks down.'
+            : tooHigh
+              ? ': the voltage wanted is above that.'
+              : ', above the voltage wanted.'}
+        </li>
+      )}
+    </>
+  );
+}
+
+function Result({ prediction }: { prediction: Prediction }) {
+  const { capacitance, range, energy, creepage, margin, resistances, resistance, cuts } = prediction;
+  const short2 = (v: number) => short(v, 'F');
+  return (
+    <>
+      <p>
+        <span className="block text-[13px] text-dim">Predicted capacitance</span>
+        <WorkedNumber
+          title="Predicted capacitance"
+          printed={short2(capacitance.value)}
+          worked={capacitance}
+          rig={null}
+          className="text-[34px] leading-tight font-bold"
+        />
+        <span className="block">
+          {short2(range.low)} to {short2(range.high)} over the range of the material and the tolerances of the sizes
+        </span>
+      </p>
+      <ul className="mt-3 border-t border-rule">
+        <Line title="Stored energy at that voltage" worked={energy} />
+        <Stress prediction={prediction} />
+        <Line
+          title="Margin wanted, foil to edge"
+          worked={creepage}
+          note={`${short(margin, 'm')} is there${margin < creepage.value ? ': ⚠ it will flash over the edge first' : ''}`}
+        />
+        {resistances.map((r) => (
+          <Line key={r.title} title={`Series resistance: ${r.title}`} worked={r} />
+        ))}
+        <li className="flex justify-between border-b border-rule py-1">
+          Series resistance, all together <b className="figure">{short(resistance, 'Ω')}</b>
+        </li>
+      </ul>
+      <h3 className="mt-4 border-b border-ink text-[15px] font-bold">To cut and make ready</h3>
+      <ul>
+        {cuts.map((cut) => (
+          <li key={cut.piece} className="grid grid-cols-[34px_minmax(0,1fr)_auto] gap-2 border-b border-rule py-1">
+            <b className="figure">{cut.count} ×</b>
+            <span>{cut.piece}</span>
+            <span className="figure">{cut.size}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** A part on the shelf that stands for a design: its label is the prediction, its dc rating what half the strength allows. */
+function partOf(design: Design, prediction: Prediction, name: string): Part {
+  const part = newPart('capacitor', name, '');
+  const { fields } = partKind('capacitor');
+  const set = (id: string, value: number, tolerance?: { minus: number; plus: number }) => {
+    const spec = fields[id];
+    if (spec?.type !== 'quantity') return {};
+    const rounded = { value: Number(value.toPrecision(4)), ...(tolerance ? { tolerance } : {}) };
+    const read = readQuantityText(spec, textOf(rounded, spec.unit));
+    return read.ok && read.value ? { [id]: read.value } : {};
+  };
+  const { value } = prediction.capacitance;
+  const spread = (x: number) => Number(Math.min(Math.max(x, 0.01), 0.9).toPrecision(2));
+  const tolerance = { minus: spread(1 - prediction.range.low / value), plus: spread(prediction.range.high / value - 1) };
+  const wanted = design.fields['V'];
+  const asked = typeof wanted === 'object' && wanted !== null ? wanted.value : prediction.held;
+  const rating = prediction.held === null ? asked : Math.min(prediction.held, asked ?? Infinity);
+  return {
+    ...part,
+    fields: {
+      ...part.fields,
+      dielectric: 'home-made',
+      ...set('C', value, tolerance),
+      ...(rating === null ? {} : set('Vdc', rating)),
+      ...(prediction.resistance > 0 ? set('ESR', prediction.resistance) : {}),
+    },
+    design,
+  };
+}
+
+/** Home-made capacitors that were measured, from which the next one can take its permittivity. */
+function useFitted(parts: readonly StoredPart[]) {
+  return useMemo(
+    () =>
+      parts.flatMap((p) => (p.part.design?.fitted ? [{ stored: p, design: p.part.design, fitted: p.part.design.fitted }] : [])),
+    [parts],
+  );
+}
+
+function Fit({ design, measured, onDesign }: { design: Design; measured: number | null; onDesign: (design: Design) => void }) {
+  const [text, setText] = useState('');
+  const [said, setSaid] = useState<string | null>(null);
+  const fitTo = (value: number) => {
+    const fitted = fitDesign(design, value);
+    setSaid(fitted ? null : 'no permittivity and no thickness gives that; look at the sizes');
+    if (fitted) {
+      onDesign({ ...design, fitted });
+      setText('');
+    }
+  };
+  return (
+    <section aria-label="Measured and fitted back" className="mt-5">
+      <h3 className="border-b border-ink text-[15px] font-bold">Measured, and fitted back</h3>
+      <form
+        className="mt-1 flex flex-wrap items-center gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const read = parseQuantity(text, 'F');
+          if (read.ok) fitTo(read.quantity.value);
+          else setSaid(wordQuantityIssue(read.issue));
+        }}
+      >
+        <label htmlFor="fit-measured">It measures</label>
+        <input
+          id="fit-measured"
+          className="figure w-32 border border-rule bg-plate px-2 py-1"
+          placeholder={measured === null ? '1.2 nF' : short(measured, 'F')}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+        <Button type="submit">Fit</Button>
+        {measured !== null && <Button onClick={() => fitTo(measured)}>Fit to its readings, {short(measured, 'F')}</Button>}
+      </form>
+      {said !== null && (
+        <p role="alert" className="font-bold text-over">
+          Measured capacitance: {said}.
+        </p>
+      )}
+      {design.fitted && (
+        <ul className="mt-1">
+          <li>
+            With the thickness as gauged its permittivity is <b className="figure">{design.fitted.permittivity.toPrecision(3)}</b>
+          </li>
+          <li>
+            or, with the permittivity as it was taken, the dielectric is{' '}
+            <b className="figure">{design.fitted.thicknessFactor.toPrecision(3)}</b> times as thick as gauged
+            {design.fitted.thicknessFactor > 1.05 && ': air or oil lies between'}.
+          </li>
+          <li className="text-[13px] text-dim">Kept with it, and offered for the next one of the same material.</li>
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function useDesign(stored: StoredPart | undefined) {
+  const [own, setOwn] = useState<Design>(() => newDesign(shapes[0]?.id ?? 'bottle'));
+  const design = stored?.part.design ?? own;
+  const setDesign = (next: Design) => {
+    if (!stored) setOwn(next);
+    else
+      writeBench({ do: 'edit', edits: [{ id: stored.id, set: { design: next }, was: { design: stored.part.design ?? null } }] });
+  };
+  return [design, setDesign] as const;
+}
+
+/** The desk for capacitors of one's own making: sizes in, capacitance, stress and cutting list out. */
+export function HomeMadeView() {
+  const shelf = useShelf();
+  const navigate = useNavigate();
+  const [params] = useSearchParams();
+  const wantedId = params.get('part');
+  const stored = shelf.parts.find((p) => p.id === wantedId && p.part.design !== undefined);
+  const [design, setDesign] = useDesign(stored);
+  const [name, setName] = useState('');
+  const fitted = useFitted(shelf.parts);
+  const shape = shapeOf(design.shape);
+  const predicted = useMemo(() => predictDesign(design), [design]);
+  const setField = (id: string, value: FieldValue) =>
+    setDesign({ ...design, fields: { ...design.fields, [id]: value }, fitted: null });
+  const material = design.fields['material'];
+  const sources = fitted.filter((f) => f.stored.id !== stored?.id && f.design.fields['material'] === material);
+  const put = (prediction: Prediction) => {
+    const id = crypto.randomUUID();
+    writeBench({ do: 'create', parts: [{ id, part: partOf(design, prediction, name.trim() || shape.title) }] });
+    void navigate(`/parts?part=${id}`);
+  };
+  const measured = stored ? (measuredOf(stored.part, 'capacitance')?.mean ?? null) : null;
+  return (
+    <PartsFrame shelf={shelf}>
+      <div className="flex min-h-0 flex-1 flex-col overflow-y-auto lg:flex-row lg:overflow-visible">
+        <section
+          aria-label="Design"
+          className="border-rule px-4 py-3 lg:min-h-0 lg:w-[430px] lg:shrink-0 lg:overflow-y-auto lg:border-r"
+        >
+          <div className="flex items-baseline justify-between gap-2">
+            <h2 className="text-[19px] font-bold">{stored ? `${stored.part.tag}: ${stored.part.name}` : 'A new one'}</h2>
+            {stored && (
+              <Link className="text-select underline" to={`/parts?part=${stored.id}`}>
+                on the shelf
+              </Link>
+            )}
+          </div>
+          <div role="group" aria-label="Shape" className="mt-2 grid grid-cols-2 gap-1">
+            {shapes.map((s) => (
+              <button
+                key={s.id}
+                type="button"
+                aria-pressed={s.id === design.shape}
+                disabled={stored !== undefined && s.id !== design.shape}
+                className={`border border-rule px-2 py-1 text-left ${s.id === design.shape ? 'bg-ink font-bold text-plate' : 'bg-plate hover:border-ink'}`}
+                onClick={() => setDesign({ ...newDesign(s.id) })}
+              >
+                {s.title}
+              </button>
+            ))}
+          </div>
+          <p className="mt-1 text-[13px] text-dim">{shape.says}</p>
+          {Object.entries(shape.fields).map(([id, spec]) => (
+            <SpecField
+              key={`${stored?.id ?? ''} ${design.shape} ${id}`}
+              id={`design-${id}`}
+              spec={spec}
+              value={design.fields[id] ?? null}
+              live={stored === undefined}
+              onCommit={(value) => setField(id, value)}
+            />
+          ))}
+          {sources.length > 0 && (
+            <div className="mt-2">
+              <p className="text-[14px]">Permittivity as fitted from one of the same material:</p>
+              <div className="flex flex-wrap gap-2">
+                {sources.map((source) => {
+                  const value = Number(source.fitted.permittivity.toPrecision(4));
+                  return (
+                    <Button
+                      key={source.stored.id}
+                      className="!py-0.5"
+                      disabled={value < 1}
+                      onClick={() => setField('er', { value, text: String(value), from: 'measured' })}
+                    >
+                      <b className="figure">{source.stored.part.tag}</b> {value}
+                    </Button>
+                  );
+                })}
+              </div>
+            </div>
+          )}
+        </section>
+        <section aria-label="What it will be" className="min-w-0 flex-1 px-4 py-3 lg:min-h-0 lg:overflow-y-auto lg:px-6">
+          <div className="max-w-[46rem]">
+            {predicted.ok ? (
+              <Result prediction={predicted.prediction} />
+            ) : (
+              <p role="alert" className="border-l-4 border-over bg-plate p-3 font-bold">
+                It cannot be worked out: {predicted.reason}.
+              </p>
+            )}
+            {measured !== null && predicted.ok && (
+              <p className="mt-3">
+                Its readings say <b className="figure">{short(measured, 'F')}</b>,{' '}
+                {signedPercent(measured / predicted.prediction.capacitance.value - 1)} from the prediction.
+              </p>
+            )}
+            <Fit design={design} measured={measured} onDesign={setDesign} />
+            {!stored && predicted.ok && (
+              <div className="mt-5 flex flex-wrap items-center gap-2">
+                <label htmlFor="design-name">Name</label>
+                <input
+                  id="design-name"
+                  className="border border-rule bg-plate px-2 py-1.5"
+                  maxLength={80}
+                  placeholder={shape.title}
+                  value={name}
+                  onChange={(event) => setName(event.target.value)}
+                />
+                <Button look="primary" onClick={() => put(predicted.prediction)}>
+                  Put it on the bench
+                </Button>
+              </div>
+            )}
+            <p className="mt-4 text-[13.5px] text-dim">
+              A home-made one is charged for the first time behind a barrier, slowly, with the bleeder on it; glass splinters when
+              it breaks down. Discharge through a resistor, verify with a meter rated for it, strap.
+            </p>
+          </div>
+        </section>
+      </div>
+    </PartsFrame>
+  );
+}

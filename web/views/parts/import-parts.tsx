@@ -1,0 +1,321 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Dialog } from 'radix-ui';
+import { format } from 'date-fns';
+import { FileUp } from 'lucide-react';
+import { toast } from 'sonner';
+import type { FileTaken } from '@vast-surge/contract';
+import {
+  matchColumns,
+  partFileLimit,
+  tableColumns,
+  unitIssue,
+  wordFileIssue,
+  type Matching,
+  type ReadPartFile,
+  type ReadTable,
+} from '@vast-surge/core/format';
+import { partKinds } from '@vast-surge/core/part';
+import { failureOf, useAskFileMutation } from '../../app/api.ts';
+import { writeBenchNow, type Shelf } from '../../app/bench.ts';
+import { Button } from '../../ui/button.tsx';
+import { benchWorker } from '../../workers/bench.ts';
+import { digestOf, issueWords, planImport, readCsv, textIn, type FileLot, type FilePart, type TableFile } from './import-read.ts';
+
+interface Loaded {
+  readonly name: string;
+  readonly digest: string;
+  readonly taken: FileTaken | null;
+  readonly table: TableFile | null;
+  /** Of a JSON file, which needs no matching. */
+  readonly read: { readonly parts: readonly FilePart[]; readonly lots: readonly FileLot[] } | null;
+}
+
+const some = (count: number, noun: string): string => (count === 1 ? `1 ${noun}` : `${count} ${noun}s`);
+
+const columnsByTitle = [...tableColumns].sort((a, b) => a.title.localeCompare(b.title));
+
+/** Which of our columns each column of the file stands for. */
+function MatchTable({
+  table,
+  matching,
+  onMatching,
+}: {
+  table: TableFile;
+  matching: Matching;
+  onMatching: (m: Matching) => void;
+}) {
+  const idAt = (at: number) => Object.entries(matching).find(([, m]) => m.at === at)?.[0] ?? '';
+  const choose = (at: number, id: string) => {
+    const rest = Object.fromEntries(Object.entries(matching).filter(([key, m]) => m.at !== at && key !== id));
+    const unit = /[([]\s*([^)\]]+?)\s*[)\]]\s*$/.exec(table.heads[at] ?? '')?.[1];
+    onMatching(id === '' ? rest : { ...rest, [id]: { at, ...(unit === undefined ? {} : { unit }) } });
+  };
+  return (
+    <div
+      className="mt-3 max-h-[34vh] overflow-auto border border-rule"
+      tabIndex={0}
+      role="group"
+      aria-label="Columns of the file"
+    >
+      <table className="w-full text-left text-[14px]">
+        <thead className="text-[13px] text-dim">
+          <tr>
+            <th className="px-2 font-normal">Column of the file</th>
+            <th className="px-2 font-normal">First rows</th>
+            <th className="px-2 font-normal">Is taken as</th>
+          </tr>
+        </thead>
+        <tbody>
+          {table.heads.map((head, at) => (
+            <tr key={`${at} ${head}`} className="border-t border-rule">
+              <td className="px-2 font-bold">{head || `column ${at + 1}`}</td>
+              <td className="max-w-[16rem] truncate px-2 text-dim">
+                {table.rows
+                  .slice(0, 3)
+                  .map((row) => row[at])
+                  .filter(Boolean)
+                  .join(' · ')}
+              </td>
+              <td className="px-2 py-0.5">
+                <select
+                  aria-label={`${head || `Column ${at + 1}`} is taken as`}
+                  className="w-full border border-rule bg-plate px-1 py-0.5"
+                  value={idAt(at)}
+                  onChange={(event) => choose(at, event.target.value)}
+                >
+                  <option value="">left aside</option>
+                  {columnsByTitle.map((c) => (
+                    <option key={c.id} value={c.id}>
+                      {c.title} ({c.id})
+                    </option>
+                  ))}
+                </select>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function useTableReading(loaded: Loaded, matching: Matching, fallback: string) {
+  const [state, setState] = useState<{ read: ReadTable | null; trouble: string | null }>({ read: null, trouble: null });
+  const { table } = loaded;
+  useEffect(() => {
+    if (!table) return undefined;
+    let current = true;
+    benchWorker
+      .call((remote) => remote.readTable(table.rows, matching, new Date().toISOString(), fallback))
+      .then(
+        (read) => current && setState({ read, trouble: null }),
+        (error: unknown) =>
+          current && setState({ read: null, trouble: error instanceof Error ? error.message : 'no reason given' }),
+      );
+    return () => {
+      current = false;
+    };
+  }, [table, matching, fallback]);
+  return state;
+}
+
+function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf; onClose: () => void }) {
+  const [matching, setMatching] = useState<Matching>(() => matchColumns(loaded.table?.heads ?? []));
+  const [fallback, setFallback] = useState('capacitor');
+  const [retag, setRetag] = useState(false);
+  const [again, setAgain] = useState(false);
+  const [sending, setSending] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [key] = useState(() => crypto.randomUUID());
+  const { read, trouble } = useTableReading(loaded, matching, fallback);
+  const headOf = (column: string) => {
+    const at = matching[column]?.at;
+    return at === undefined ? column : (loaded.table?.heads[at] ?? column);
+  };
+  const unitIssues = Object.entries(matching).flatMap(([id, { unit }]) => {
+    const column = tableColumns.find((c) => c.id === id);
+    const issue = column && unit !== undefined ? unitIssue(column, unit) : null;
+    return issue === null ? [] : [`Column ${headOf(id)}: ${issue}`];
+  });
+  const file = useMemo(() => {
+    if (loaded.read) return loaded.read;
+    const parts = (read?.parts ?? []).map(({ row, id, lot, part }) => ({ where: `row ${row}`, id, lotName: lot, part }));
+    return { parts, lots: [] };
+  }, [loaded.read, read]);
+  const plan = useMemo(() => planImport(file, shelf.bench, retag), [file, shelf.bench, retag]);
+  const issues = [...unitIssues, ...(read?.issues ?? []).map((issue) => issueWords(issue, headOf))];
+  const takenBefore = loaded.taken?.takenAt ?? null;
+  const ready = plan.parts.length > 0 && issues.length === 0 && !sending && (takenBefore === null || again);
+  const bringIn = async () => {
+    setSending(true);
+    setFailure(null);
+    try {
+      await writeBenchNow(
+        { do: 'create', parts: plan.parts, lots: plan.lots, file: { name: loaded.name.slice(0, 200), digest: loaded.digest } },
+        key,
+      );
+      toast(`${some(plan.parts.length, 'part')} from ${loaded.name} on the bench.`);
+      onClose();
+    } catch (error) {
+      setFailure(failureOf(error).message);
+      setSending(false);
+    }
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
+        <Dialog.Content className="fixed top-[5vh] left-1/2 z-50 max-h-[90vh] w-[min(56rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5">
+          <Dialog.Title className="text-[19px] font-bold">What {loaded.name} would bring</Dialog.Title>
+          <Dialog.Description className="text-[14px] text-dim">
+            Nothing has been written yet. All of it comes in at once, or nothing does.
+          </Dialog.Description>
+          {takenBefore !== null && (
+            <label className="mt-2 flex items-baseline gap-2 border-l-4 border-warning pl-2">
+              <input type="checkbox" checked={again} onChange={(event) => setAgain(event.target.checked)} />
+              <span>
+                This very file was taken in on {format(new Date(takenBefore), 'd MMM yyyy, HH:mm')}, and brought{' '}
+                {some(loaded.taken?.parts ?? 0, 'part')}. Take it in once more all the same.
+              </span>
+            </label>
+          )}
+          {loaded.table && (
+            <>
+              <MatchTable table={loaded.table} matching={matching} onMatching={setMatching} />
+              {!('kind' in matching) && (
+                <label className="mt-2 flex items-center gap-2">
+                  No column says of what kind the parts are. They are
+                  <select
+                    className="border border-rule bg-plate px-1 py-0.5"
+                    value={fallback}
+                    onChange={(event) => setFallback(event.target.value)}
+                  >
+                    {partKinds.map((k) => (
+                      <option key={k.kind} value={k.kind}>
+                        {k.title}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+              )}
+            </>
+          )}
+          {trouble !== null && (
+            <p role="alert" className="mt-2 font-bold text-over">
+              The table could not be read: {trouble}.
+            </p>
+          )}
+          {issues.length > 0 && (
+            <div role="alert" className="mt-3 border-l-4 border-over pl-3">
+              <p className="font-bold">
+                {some(issues.length, 'reason')} against it. Nothing is taken in until all rows can be read: mend the file, or
+                match its columns otherwise.
+              </p>
+              <ul className="max-h-[22vh] overflow-y-auto text-[14px]">
+                {issues.slice(0, 50).map((issue) => (
+                  <li key={issue}>{issue}</li>
+                ))}
+                {issues.length > 50 && <li>and {issues.length - 50} more</li>}
+              </ul>
+            </div>
+          )}
+          <ul className="mt-3 space-y-1">
+            <li>
+              <b>{some(plan.parts.length, 'new part')}</b>
+              {plan.lots.length > 0 &&
+                ` in ${some(plan.lots.length, 'new lot')}: ${plan.lots
+                  .map((l) => l.lot.name)
+                  .join(', ')
+                  .slice(0, 160)}`}
+            </li>
+            {plan.here.length > 0 && (
+              <li>
+                {some(plan.here.length, 'part')} on the bench already, left as they are: {plan.here.slice(0, 12).join(', ')}
+                {plan.here.length > 12 && ' …'}
+              </li>
+            )}
+            {plan.tagTaken.length > 0 && (
+              <li>
+                {some(plan.tagTaken.length, 'part')} whose tag another part on the bench has:{' '}
+                {plan.tagTaken.slice(0, 12).join(', ')}
+                {plan.tagTaken.length > 12 && ' …'}
+                <label className="flex items-baseline gap-2">
+                  <input type="checkbox" checked={retag} onChange={(event) => setRetag(event.target.checked)} />
+                  Give them new tags. Otherwise they are left out.
+                </label>
+              </li>
+            )}
+          </ul>
+          {failure !== null && (
+            <p role="alert" className="mt-2 font-bold text-over">
+              Nothing was imported. {failure}
+            </p>
+          )}
+          <div className="mt-4 flex gap-2">
+            <Button look="primary" disabled={!ready} onClick={() => void bringIn()}>
+              {plan.parts.length === 0 ? 'Nothing to bring in' : `Bring in ${some(plan.parts.length, 'part')}`}
+            </Button>
+            <Button onClick={onClose}>Cancel</Button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** Takes a table or a file of parts, and first shows what it would bring. */
+export function ImportParts({ shelf }: { shelf: Shelf }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [loaded, setLoaded] = useState<Loaded | null>(null);
+  const [ask] = useAskFileMutation();
+  const refused = (name: string, reason: string) =>
+    toast.error(`${name} was not taken in; nothing was written. ${reason}`, { duration: 20_000 });
+  const take = async (file: File) => {
+    if (file.size > partFileLimit) {
+      refused(file.name, `It has ${file.size} bytes; a file of parts has at most ${partFileLimit}.`);
+      return;
+    }
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    const text = textIn(bytes);
+    const digest = await digestOf(bytes);
+    const isJson = /^\s*[{[]/.test(text.replace(/^\uFEFF/, ''));
+    // Whether it was taken in before is asked of the server; where that is away, bringing it in would fail as well.
+    const taken = await ask(digest)
+      .unwrap()
+      .catch(() => null);
+    const head = { name: file.name, digest, taken };
+    if (isJson) {
+      const read = await benchWorker.call<ReadPartFile>(async (remote) => await remote.readPartFile(text));
+      if (!read.ok) {
+        refused(file.name, read.issues.slice(0, 6).map(wordFileIssue).join(' '));
+        return;
+      }
+      const parts = read.file.parts.map(({ id, part }) => ({ where: part.name, id, lotName: null, part }));
+      setLoaded({ ...head, table: null, read: { parts, lots: read.file.lots } });
+      return;
+    }
+    const table = readCsv(text);
+    if (table.ok) setLoaded({ ...head, table: table.value, read: null });
+    else refused(file.name, `In it ${table.reason}.`);
+  };
+  return (
+    <>
+      <Button onClick={() => input.current?.click()}>
+        <FileUp size={16} aria-hidden /> Import
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.tsv,.txt,.json,text/csv,application/json"
+        className="hidden"
+        aria-label="Table or file of parts to import"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = '';
+          if (file) void take(file).catch((error: unknown) => refused(file.name, failureOf(error).message));
+        }}
+      />
+      {loaded && <ImportDialog key={loaded.digest} loaded={loaded} shelf={shelf} onClose={() => setLoaded(null)} />}
+    </>
+  );
+}

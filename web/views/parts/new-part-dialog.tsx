@@ -1,0 +1,144 @@
+import { useState } from 'react';
+import { Dialog } from 'radix-ui';
+import type { StoredLot } from '@vast-surge/contract';
+import { newPart, partKind, partKinds, partSchema, type Part } from '@vast-surge/core/part';
+import type { FieldValue } from '@vast-surge/core/field';
+import { writeBench } from '../../app/bench.ts';
+import { Button } from '../../ui/button.tsx';
+import { fieldsOf, MarkingEntry } from './marking.tsx';
+import { NumberField, SpecField, TextField } from './spec-field.tsx';
+
+/** Fields asked for at once; the others are filled in on the shelf. */
+const first: Readonly<Record<string, readonly string[]>> = {
+  capacitor: ['dielectric', 'C', 'Vdc', 'Vac', 'elements', 'connection'],
+  resistor: ['R', 'P', 'V'],
+};
+
+interface Props {
+  /** The part that more are wanted like; null for a new one. */
+  readonly like: Part | null;
+  readonly lots: readonly StoredLot[];
+  readonly onClose: () => void;
+  readonly onMade: (ids: readonly string[]) => void;
+}
+
+/** "Twelve of these": as many parts as there are, each with a tag of its own, or as one line with a number. */
+function draftsOf(part: Part, count: number, apart: boolean): { id: string; part: Part }[] {
+  const bare: Part = { ...part, tag: '', readings: [] };
+  return apart
+    ? Array.from({ length: count }, () => ({ id: crypto.randomUUID(), part: { ...bare, quantity: 1 } }))
+    : [{ id: crypto.randomUUID(), part: { ...bare, quantity: count } }];
+}
+
+/** Puts new parts on the bench. */
+export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
+  const [part, setPart] = useState<Part>(() => (like ? { ...like, condition: 'unknown' } : newPart('capacitor', '', '')));
+  const [count, setCount] = useState<number>(1);
+  const [apart, setApart] = useState(true);
+  const kind = partKind(part.kind);
+  const shown = first[part.kind] ?? Object.keys(kind.fields);
+  const put = () => {
+    const name = part.name.trim() === '' ? kind.title : part.name;
+    const drafts = draftsOf({ ...part, name }, count, apart);
+    writeBench({ do: 'create', parts: drafts });
+    onMade(drafts.map((d) => d.id));
+  };
+  const checked = partSchema.safeParse({ ...part, tag: 'new', name: part.name.trim() || kind.title });
+  const setFields = (fields: Readonly<Record<string, unknown>>) =>
+    setPart((p) => ({ ...p, fields: { ...p.fields, ...(fields as Record<string, FieldValue>) } }));
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[6vh] left-1/2 z-50 max-h-[88vh] w-[min(34rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5"
+        >
+          <Dialog.Title className="text-[19px] font-bold">{like ? `More like ${like.tag}` : 'New parts'}</Dialog.Title>
+          {!like && (
+            <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+              <label htmlFor="new-kind" className="pt-1">
+                Kind
+              </label>
+              <select
+                id="new-kind"
+                className="border border-rule bg-plate px-2 py-1"
+                value={part.kind}
+                onChange={(event) => setPart({ ...newPart(event.target.value, part.name, ''), lot: part.lot, place: part.place })}
+              >
+                {partKinds.map((k) => (
+                  <option key={k.kind} value={k.kind}>
+                    {k.title}
+                  </option>
+                ))}
+              </select>
+            </div>
+          )}
+          <TextField label="Name" value={part.name} maxLength={80} onCommit={(name) => setPart((p) => ({ ...p, name }))} />
+          {(part.kind === 'capacitor' || part.kind === 'resistor') && !like && (
+            <MarkingEntry
+              key={part.kind}
+              kind={part.kind}
+              id="new-marking"
+              onRead={(reading) => setFields(fieldsOf(part.kind, reading))}
+            />
+          )}
+          {shown.map((field) => {
+            const spec = kind.fields[field];
+            return spec ? (
+              <SpecField
+                key={`${part.kind} ${field}`}
+                id={`new-${field}`}
+                spec={spec}
+                value={part.fields[field] ?? null}
+                onCommit={(value) => setFields({ [field]: value })}
+              />
+            ) : null;
+          })}
+          <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+            <label htmlFor="new-lot" className="pt-1">
+              Lot
+            </label>
+            <select
+              id="new-lot"
+              className="min-w-0 border border-rule bg-plate px-2 py-1"
+              value={part.lot ?? ''}
+              onChange={(event) => setPart({ ...part, lot: event.target.value || null })}
+            >
+              <option value="">not known</option>
+              {lots.map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.lot.name}
+                </option>
+              ))}
+            </select>
+          </div>
+          <TextField label="Lies at" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
+          <NumberField label="How many" value={count} max={1000} integer onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
+          <fieldset className="py-2">
+            <legend className="sr-only">How they are kept</legend>
+            <label className="flex items-baseline gap-2">
+              <input type="radio" name="apart" checked={apart} onChange={() => setApart(true)} />
+              <span>{count === 1 ? 'One part' : `${count} parts`}, each with a tag of its own and readings of its own</span>
+            </label>
+            <label className="flex items-baseline gap-2">
+              <input type="radio" name="apart" checked={!apart} onChange={() => setApart(false)} />
+              <span>One line that says there are {count} of them</span>
+            </label>
+          </fieldset>
+          {!checked.success && (
+            <p role="alert" className="font-bold text-over">
+              {checked.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}
+            </p>
+          )}
+          <div className="mt-2 flex gap-2">
+            <Button look="primary" disabled={!checked.success} onClick={put}>
+              Put {count === 1 ? 'it' : `${count} of these`} on the bench
+            </Button>
+            <Button onClick={onClose}>Cancel</Button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,222 @@
+import type { ReactNode } from 'react';
+import { Copy, Gauge, Printer, Trash2 } from 'lucide-react';
+import { Link } from 'react-router';
+import type { StoredLot, StoredPart } from '@vast-surge/contract';
+import { conditions, disposalCaution, elementsOf, lotSource, partKind, shapeOf, verdictOf } from '@vast-surge/core/part';
+import type { Use } from '../../app/uses.ts';
+import { Button } from '../../ui/button.tsx';
+import { Marking } from './marking.tsx';
+import { Photo } from './photo.tsx';
+import { Readings } from './readings.tsx';
+import { NumberField, SpecField, TextField } from './spec-field.tsx';
+import { Connections, DcLimitPanel } from './takes.tsx';
+import { editPart, kindWords } from './words.tsx';
+
+function Section({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="mt-4">
+      <h3 className="border-b border-ink text-[15px] font-bold">{title}</h3>
+      {children}
+    </section>
+  );
+}
+
+/** What the readings say of it, where that differs from what a person has decided. */
+function Verdict({ stored }: { stored: StoredPart }) {
+  const verdict = verdictOf(stored.part);
+  if (!verdict || verdict.condition === stored.part.condition) return null;
+  const warns = verdict.condition !== 'good';
+  return (
+    <p
+      role="status"
+      className={`mt-1 flex flex-wrap items-center gap-2 border-l-4 bg-plate py-1 pl-2 ${warns ? 'border-warning' : 'border-rule'}`}
+    >
+      <span className="min-w-0 flex-1">
+        Its readings say <b>{verdict.condition}</b>: {verdict.reason}.
+      </span>
+      <Button onClick={() => editPart(stored, 'condition', verdict.condition)}>Take it as {verdict.condition}</Button>
+    </p>
+  );
+}
+
+interface Props {
+  readonly stored: StoredPart;
+  readonly lots: readonly StoredLot[];
+  readonly uses: readonly Use[];
+  readonly onMore: () => void;
+  readonly onRemove: () => void;
+}
+
+/** Everything known of a part, in the order in which one asks for it. */
+export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
+  const { id, part } = stored;
+  const kind = partKind(part.kind);
+  const lot = lots.find((l) => l.id === part.lot);
+  const hazards = lot ? lotSource(lot.lot.source).hazards : [];
+  return (
+    <div className="px-4 py-3">
+      <div className="flex gap-3">
+        <div className="min-w-0 flex-1">
+          <TextField
+            label="Tag"
+            hideLabel
+            required
+            value={part.tag}
+            maxLength={24}
+            className="figure !border-transparent !bg-transparent !px-0 !py-0 text-[24px] font-bold hover:!border-rule focus:!border-select"
+            onCommit={(tag) => editPart(stored, 'tag', tag)}
+          />
+          <TextField
+            label="Name"
+            hideLabel
+            required
+            value={part.name}
+            maxLength={80}
+            className="!border-transparent !bg-transparent !px-0 !py-0 hover:!border-rule focus:!border-select"
+            onCommit={(name) => editPart(stored, 'name', name)}
+          />
+          <p className="text-[13px] text-dim">{kindWords(part)}</p>
+        </div>
+        <Photo stored={stored} />
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <Link
+          to={`/parts/measure?parts=${id}`}
+          className="inline-flex items-center gap-2 border border-ink bg-ink px-3 py-1.5 font-bold text-plate"
+        >
+          <Gauge size={16} aria-hidden /> Measure
+        </Link>
+        <Button onClick={onMore}>
+          <Copy size={16} aria-hidden /> More like it
+        </Button>
+        <Link
+          to={`/parts/labels?parts=${id}`}
+          aria-label="Print its label"
+          title="Print its label"
+          className="border border-rule bg-plate px-2 py-1.5 hover:border-ink"
+        >
+          <Printer size={17} aria-hidden />
+        </Link>
+        <Button aria-label="Take it off the bench" title="Take it off the bench (Delete)" className="!px-2" onClick={onRemove}>
+          <Trash2 size={17} aria-hidden />
+        </Button>
+      </div>
+      <div className="mt-2 grid grid-cols-[132px_minmax(0,1fr)] items-center gap-2">
+        <label htmlFor="part-condition">State</label>
+        <select
+          id="part-condition"
+          className="border border-rule bg-plate px-2 py-1 font-bold"
+          value={part.condition}
+          onChange={(event) => editPart(stored, 'condition', event.target.value)}
+        >
+          {conditions.map((condition) => (
+            <option key={condition}>{condition}</option>
+          ))}
+        </select>
+      </div>
+      <Verdict stored={stored} />
+      <Section title="Measured">
+        <Readings stored={stored} />
+      </Section>
+      {part.kind === 'capacitor' && elementsOf(part) > 1 && (
+        <Section title="How its elements are used">
+          <Connections stored={stored} />
+        </Section>
+      )}
+      {part.kind === 'capacitor' && (
+        <Section title="What voltage it takes">
+          <DcLimitPanel stored={stored} />
+        </Section>
+      )}
+      <Section title="What its label says">
+        <Marking stored={stored} />
+        {Object.entries(kind.fields)
+          .filter(([field]) => field !== 'school' && (field !== 'use' || elementsOf(part) < 2))
+          .map(([field, spec]) => (
+            <SpecField
+              key={`${id} ${field}`}
+              id={`part-${field}`}
+              spec={spec}
+              value={part.fields[field] ?? null}
+              onCommit={(value) => editPart(stored, `fields.${field}`, value)}
+            />
+          ))}
+      </Section>
+      {part.design && (
+        <Section title="How it was made">
+          <p className="py-1">
+            {shapeOf(part.design.shape).title}.{' '}
+            <Link className="text-select underline" to={`/parts/home-made?part=${id}`}>
+              Open its design
+            </Link>
+          </p>
+        </Section>
+      )}
+      <Section title="Keeping">
+        <NumberField
+          label="How many"
+          value={part.quantity}
+          max={100_000}
+          integer
+          onCommit={(n) => editPart(stored, 'quantity', n ?? 0)}
+        />
+        <TextField label="Lies at" value={part.place} maxLength={120} onCommit={(place) => editPart(stored, 'place', place)} />
+        <NumberField
+          label="Price of one"
+          value={part.price}
+          max={1e9}
+          optional
+          onCommit={(price) => editPart(stored, 'price', price)}
+        />
+        <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+          <label htmlFor="part-lot" className="pt-1">
+            Lot
+          </label>
+          <select
+            id="part-lot"
+            className="w-full min-w-0 border border-rule bg-plate px-2 py-1"
+            value={part.lot ?? ''}
+            onChange={(event) => editPart(stored, 'lot', event.target.value || null)}
+          >
+            <option value="">not known</option>
+            {lots.map((l) => (
+              <option key={l.id} value={l.id}>
+                {l.lot.name}
+              </option>
+            ))}
+          </select>
+        </div>
+        <TextField label="Note" value={part.note} maxLength={10_000} area onCommit={(note) => editPart(stored, 'note', note)} />
+      </Section>
+      {uses.length > 0 && (
+        <Section title="Rigs that stand on it">
+          <ul>
+            {uses.map((use) => (
+              <li key={use.rigId} className="py-0.5">
+                <Link className="text-select underline" to={`/rigs/${use.rigId}`}>
+                  {use.name}
+                </Link>{' '}
+                <span className="text-dim">{use.built ? 'built: it is in there' : 'a plan'}</span>
+              </li>
+            ))}
+          </ul>
+          {uses.filter((u) => u.built).length > Math.max(1, part.quantity) && (
+            <p role="alert" className="border-l-4 border-warning pl-2">
+              ⚠ More built rigs have it than there are pieces of it. It can be in one at a time.
+            </p>
+          )}
+        </Section>
+      )}
+      {(kind.cautions.length > 0 || hazards.length > 0) && (
+        <Section title="Handle with">
+          <ul className="list-disc space-y-0.5 py-1 pl-5 text-[13.5px]">
+            {[...new Set([...kind.cautions, ...hazards])].map((caution) => (
+              <li key={caution}>{caution}</li>
+            ))}
+            {hazards.length > 0 && <li>{disposalCaution}</li>}
+          </ul>
+        </Section>
+      )}
+    </div>
+  );
+}

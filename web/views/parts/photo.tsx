@@ -1,0 +1,82 @@
+import { useRef, useState } from 'react';
+import { Camera } from 'lucide-react';
+import type { StoredPart } from '@vast-surge/contract';
+import { photoSchema } from '@vast-surge/core/format';
+import { useGetPhotoQuery } from '../../app/api.ts';
+import { writeBench } from '../../app/bench.ts';
+
+const longest = 640;
+
+/** A picture made small enough to be kept beside a part. @throws Error where the file is no picture the browser can read */
+async function smallPicture(file: Blob): Promise<string> {
+  const picture = await createImageBitmap(file).catch(() => {
+    throw new Error('it is no picture that this browser can read');
+  });
+  const scale = Math.min(1, longest / Math.max(picture.width, picture.height));
+  const canvas = document.createElement('canvas');
+  canvas.width = Math.max(1, Math.round(picture.width * scale));
+  canvas.height = Math.max(1, Math.round(picture.height * scale));
+  canvas.getContext('2d')?.drawImage(picture, 0, 0, canvas.width, canvas.height);
+  const url = canvas.toDataURL('image/jpeg', 0.8);
+  const read = photoSchema.safeParse(url);
+  if (!read.success) throw new Error(read.error.issues[0]?.message ?? 'it cannot be kept');
+  return url;
+}
+
+/** The photo of a part, if it has one, and the way to take or choose another. */
+export function Photo({ stored }: { stored: StoredPart }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const { data } = useGetPhotoQuery({ id: stored.id, version: stored.version }, { skip: !stored.hasPhoto });
+  const take = async (file: File) => {
+    setSaid(null);
+    try {
+      writeBench({ do: 'photo', id: stored.id, photo: await smallPicture(file) });
+    } catch (error) {
+      setSaid(`${file.name} was not taken: ${error instanceof Error ? error.message : 'no reason given'}.`);
+    }
+  };
+  return (
+    <div className="shrink-0 text-right">
+      <button
+        type="button"
+        className="flex h-[64px] w-[84px] items-center justify-center overflow-hidden border border-rule bg-plate text-dim hover:border-ink"
+        aria-label={stored.hasPhoto ? 'Change the photo' : 'Add a photo'}
+        title={stored.hasPhoto ? 'Change the photo' : 'Add a photo'}
+        onClick={() => input.current?.click()}
+      >
+        {stored.hasPhoto && data ? (
+          <img src={data} alt={`Photo of ${stored.part.tag}`} className="h-full w-full object-cover" />
+        ) : (
+          <Camera size={20} aria-hidden />
+        )}
+      </button>
+      {stored.hasPhoto && (
+        <button
+          type="button"
+          className="text-[13px] text-select underline"
+          onClick={() => writeBench({ do: 'photo', id: stored.id, photo: null })}
+        >
+          take away
+        </button>
+      )}
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        className="hidden"
+        aria-label="Photo file"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = '';
+          if (file) void take(file);
+        }}
+      />
+      {said !== null && (
+        <p role="alert" className="max-w-[16rem] text-left text-[13px] font-bold text-over">
+          {said}
+        </p>
+      )}
+    </div>
+  );
+}

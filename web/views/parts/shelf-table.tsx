@@ -1,0 +1,259 @@
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import {
+  createColumnHelper,
+  flexRender,
+  getCoreRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type SortingState,
+} from '@tanstack/react-table';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { ChevronDown, ChevronUp } from 'lucide-react';
+import type { StoredPart } from '@vast-surge/contract';
+import { mainValueOf, partKind, voltageOf, type PartValue } from '@vast-surge/core/part';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { ConditionMark, kindWords, short } from './words.tsx';
+
+const rowHeight = 42;
+
+function Value({ value }: { value: PartValue | null }) {
+  if (!value) return <span className="text-dim">not known</span>;
+  return (
+    <>
+      <span className="figure">
+        {value.from === 'measured' ? printQuantity(value.value, value.unit, { digits: 4 }) : short(value.value, value.unit)}
+      </span>
+      <span className="block text-[12px] leading-none text-dim">{value.from === 'measured' ? 'measured' : 'label'}</span>
+    </>
+  );
+}
+
+const column = createColumnHelper<StoredPart>();
+const columns = [
+  column.accessor((s) => s.part.tag, {
+    id: 'tag',
+    header: 'Tag',
+    sortingFn: 'alphanumeric',
+    cell: ({ row }) => <b className="figure text-[16px]">{row.original.part.tag || 'new'}</b>,
+  }),
+  column.accessor((s) => s.part.name, {
+    id: 'name',
+    header: 'What it is',
+    cell: ({ row }) => (
+      <>
+        <span className="block truncate">{row.original.part.name}</span>
+        <span className="block truncate text-[12px] leading-none text-dim">{kindWords(row.original.part)}</span>
+      </>
+    ),
+  }),
+  column.accessor((s) => mainValueOf(s.part)?.value ?? -1, {
+    id: 'value',
+    header: 'Value',
+    cell: ({ row }) => <Value value={mainValueOf(row.original.part)} />,
+  }),
+  column.accessor((s) => voltageOf(s.part)?.value ?? -1, {
+    id: 'voltage',
+    header: 'Takes',
+    cell: ({ row }) => {
+      const voltage = voltageOf(row.original.part);
+      return voltage ? <span className="figure">{short(voltage.value, 'V')}</span> : <span className="text-dim">—</span>;
+    },
+  }),
+  column.accessor((s) => s.part.condition, {
+    id: 'condition',
+    header: 'State',
+    cell: ({ row }) => <ConditionMark condition={row.original.part.condition} />,
+  }),
+  column.accessor((s) => s.part.quantity, {
+    id: 'quantity',
+    header: 'No.',
+    cell: ({ row }) => <span className="figure">{row.original.part.quantity}</span>,
+  }),
+  column.accessor((s) => s.part.place, {
+    id: 'place',
+    header: 'Lies at',
+    cell: ({ row }) => <span className="block truncate text-[14px]">{row.original.part.place}</span>,
+  }),
+];
+
+const widths: Readonly<Record<string, string>> = {
+  tag: 'w-[92px]',
+  name: '',
+  value: 'w-[104px]',
+  voltage: 'w-[84px]',
+  condition: 'w-[96px]',
+  quantity: 'w-[52px]',
+  place: 'w-[120px]',
+};
+/** On a small screen only what one looks for first. */
+const wideOnly = new Set(['quantity', 'place']);
+const hidden = (id: string) => (wideOnly.has(id) ? 'hidden xl:table-cell' : id === 'voltage' ? 'hidden sm:table-cell' : '');
+
+interface Props {
+  readonly parts: readonly StoredPart[];
+  readonly current: string | null;
+  readonly chosen: ReadonlySet<string>;
+  readonly onCurrent: (id: string) => void;
+  readonly onChosen: (chosen: ReadonlySet<string>) => void;
+  /** Enter on a line. */
+  readonly onOpen: (id: string) => void;
+  readonly onRemove: (id: string) => void;
+}
+
+/** The shelf as a table that draws only the lines in sight. Arrows move, Space chooses, Enter opens. */
+export function ShelfTable({ parts, current, chosen, onCurrent, onChosen, onOpen, onRemove }: Props) {
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const data = useMemo(() => parts.slice(), [parts]);
+  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called anew in every drawing
+  const table = useReactTable({
+    data,
+    columns,
+    state: { sorting },
+    onSortingChange: setSorting,
+    getRowId: (stored) => stored.id,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  });
+  const { rows } = table.getRowModel();
+  const box = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+  });
+  const at = rows.findIndex((row) => row.id === current);
+  useEffect(() => {
+    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
+    // Only a move of the line scrolls: the hand on the wheel is left alone.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [current]);
+  const items = virtual.getVirtualItems();
+  const above = items[0]?.start ?? 0;
+  const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
+
+  const toggle = (id: string) => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    onChosen(next);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey) return;
+    const page = Math.max(1, Math.floor((box.current?.clientHeight ?? 400) / rowHeight) - 2);
+    const steps: Record<string, number> = {
+      ArrowDown: 1,
+      j: 1,
+      ArrowUp: -1,
+      k: -1,
+      PageDown: page,
+      PageUp: -page,
+      Home: -rows.length,
+      End: rows.length,
+    };
+    const step = steps[event.key];
+    if (step !== undefined) {
+      event.preventDefault();
+      const next = rows[Math.min(Math.max(at + step, 0), rows.length - 1)];
+      if (next) {
+        if (event.shiftKey) onChosen(new Set([...chosen, ...(current ? [current] : []), next.id]));
+        onCurrent(next.id);
+      }
+      return;
+    }
+    if (!current) return;
+    if (event.key === ' ') {
+      event.preventDefault();
+      toggle(current);
+    } else if (event.key === 'Enter') {
+      event.preventDefault();
+      onOpen(current);
+    } else if (event.key === 'Delete') onRemove(current);
+  };
+  const all = rows.length > 0 && rows.every((row) => chosen.has(row.id));
+  return (
+    <div
+      ref={box}
+      tabIndex={0}
+      role="group"
+      aria-label="Shelf: arrows move, Space chooses, Enter opens"
+      data-shelf
+      className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
+      onKeyDown={onKeyDown}
+    >
+      <table className="w-full table-fixed border-collapse text-left" aria-rowcount={rows.length + 1}>
+        <thead className="sticky top-0 z-10 bg-ground text-[13px]">
+          <tr className="border-b border-ink">
+            <th scope="col" className="w-9 pl-3">
+              <input
+                type="checkbox"
+                aria-label={all ? 'Choose none' : 'Choose all that are listed'}
+                checked={all}
+                onChange={() => onChosen(all ? new Set() : new Set(rows.map((row) => row.id)))}
+              />
+            </th>
+            {table.getFlatHeaders().map((header) => {
+              const sorted = header.column.getIsSorted();
+              return (
+                <th
+                  key={header.id}
+                  scope="col"
+                  aria-sort={sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'}
+                  className={`px-2 py-1 font-normal ${widths[header.id] ?? ''} ${hidden(header.id)}`}
+                >
+                  <button
+                    type="button"
+                    className="flex items-center gap-1 text-dim hover:text-ink"
+                    onClick={header.column.getToggleSortingHandler()}
+                  >
+                    {flexRender(header.column.columnDef.header, header.getContext())}
+                    {sorted === 'asc' && <ChevronUp size={13} aria-hidden />}
+                    {sorted === 'desc' && <ChevronDown size={13} aria-hidden />}
+                  </button>
+                </th>
+              );
+            })}
+          </tr>
+        </thead>
+        <tbody>
+          {above > 0 && <tr aria-hidden style={{ height: above }} />}
+          {items.map(({ index }) => {
+            const row = rows[index];
+            if (!row) return null;
+            const isCurrent = row.id === current;
+            return (
+              <tr
+                key={row.id}
+                aria-rowindex={index + 2}
+                aria-current={isCurrent}
+                data-part={row.original.part.tag}
+                style={{ height: rowHeight }}
+                className={`cursor-pointer border-b border-rule ${isCurrent ? 'bg-plate shadow-[inset_4px_0_0_var(--select)]' : 'hover:bg-plate'}`}
+                onClick={() => onCurrent(row.id)}
+                onDoubleClick={() => onOpen(row.id)}
+              >
+                <td className="pl-3" onClick={(event) => event.stopPropagation()}>
+                  <input
+                    type="checkbox"
+                    tabIndex={-1}
+                    aria-label={`Choose ${row.original.part.tag}`}
+                    checked={chosen.has(row.id)}
+                    onChange={() => toggle(row.id)}
+                  />
+                </td>
+                {row.getVisibleCells().map((cell) => (
+                  <td key={cell.id} className={`overflow-hidden px-2 leading-tight ${hidden(cell.column.id)}`}>
+                    {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+          {below > 0 && <tr aria-hidden style={{ height: below }} />}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** What a kind is called where several are chosen from. */
+export const kindTitle = (kind: string): string => partKind(kind).title;

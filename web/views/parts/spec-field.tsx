@@ -1,0 +1,196 @@
+import { useEffect, useRef, useState } from 'react';
+import type { FieldSpec, FieldValue, QuantityValue } from '@vast-surge/core/field';
+import { QuantityInput } from '../../ui/quantity-input.tsx';
+import { sameValue } from './words.tsx';
+
+interface Props {
+  readonly id: string;
+  readonly spec: FieldSpec;
+  readonly value: FieldValue;
+  /** Called when one leaves the field or pauses, with what it then holds. */
+  readonly onCommit: (value: FieldValue) => void;
+  /** Called with every value that can be read, while one types. */
+  readonly live?: boolean;
+}
+
+const pause = 800;
+
+function Quantity({ id, spec, value, onCommit, live = false }: Props & { spec: Extract<FieldSpec, { type: 'quantity' }> }) {
+  const [draft, setDraft] = useState<string>();
+  const [mine, setMine] = useState<QuantityValue | null>();
+  const pending = useRef<(() => void) | null>(null);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const settle = () => {
+    clearTimeout(timer.current);
+    pending.current?.();
+    pending.current = null;
+    setMine(undefined);
+  };
+  // What was typed goes out also when another part is chosen while the hand is still in the field.
+  useEffect(
+    () => () => {
+      clearTimeout(timer.current);
+      pending.current?.();
+    },
+    [],
+  );
+  const take = (next: QuantityValue | null) => {
+    setDraft(undefined);
+    if (live) {
+      onCommit(next);
+      return;
+    }
+    setMine(next);
+    pending.current = sameValue(next, value) ? null : () => onCommit(next);
+    clearTimeout(timer.current);
+    timer.current = setTimeout(settle, pause);
+  };
+  return (
+    <div onBlur={settle} onKeyDown={(event) => event.key === 'Enter' && settle()}>
+      <QuantityInput
+        id={id}
+        field={spec}
+        value={mine === undefined ? (value as QuantityValue | null) : mine}
+        draft={draft}
+        onValue={take}
+        onDraft={setDraft}
+      />
+    </div>
+  );
+}
+
+/** One field of a part or a design, drawn from its declaration, with its label. */
+export function SpecField(props: Props) {
+  const { id, spec, value, onCommit } = props;
+  return (
+    <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1" title={spec.help}>
+      <label htmlFor={id} className="pt-1 leading-tight">
+        {spec.title}
+      </label>
+      {spec.type === 'choice' ? (
+        <select
+          id={id}
+          className="w-full min-w-0 border border-rule bg-plate px-2 py-1"
+          value={String(value)}
+          onChange={(event) => onCommit(event.target.value)}
+        >
+          {spec.options.map((option) => (
+            <option key={option.value} value={option.value}>
+              {option.title}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <Quantity {...props} spec={spec} />
+      )}
+    </div>
+  );
+}
+
+/** A plain text that is committed when one leaves it. */
+export function TextField({
+  label,
+  value,
+  onCommit,
+  maxLength,
+  required = false,
+  area = false,
+  className = '',
+  hideLabel = false,
+}: {
+  label: string;
+  value: string;
+  onCommit: (value: string) => void;
+  maxLength: number;
+  required?: boolean;
+  area?: boolean;
+  className?: string;
+  hideLabel?: boolean;
+}) {
+  const [typed, setTyped] = useState<string>();
+  const settle = () => {
+    const next = typed?.trim();
+    if (next !== undefined && next !== value && !(required && next === '')) onCommit(next);
+    setTyped(undefined);
+  };
+  const props = {
+    maxLength,
+    value: typed ?? value,
+    onBlur: settle,
+    className: `w-full min-w-0 border border-rule bg-plate px-2 py-1 ${className}`,
+  };
+  return (
+    <label className={hideLabel ? 'block min-w-0' : 'grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1'}>
+      <span className={hideLabel ? 'sr-only' : 'pt-1 leading-tight'}>{label}</span>
+      {area ? (
+        <textarea {...props} rows={3} onChange={(event) => setTyped(event.target.value)} />
+      ) : (
+        <input
+          {...props}
+          autoComplete="off"
+          onChange={(event) => setTyped(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') settle();
+            if (event.key === 'Escape') setTyped(undefined);
+          }}
+        />
+      )}
+    </label>
+  );
+}
+
+/** A plain number, or empty for "not known". What is none is said, and what stood there before stays in force. */
+export function NumberField({
+  label,
+  value,
+  max,
+  integer = false,
+  optional = false,
+  onCommit,
+}: {
+  label: string;
+  value: number | null;
+  max: number;
+  integer?: boolean;
+  optional?: boolean;
+  onCommit: (value: number | null) => void;
+}) {
+  const [typed, setTyped] = useState<string>();
+  const text = typed ?? (value === null ? '' : String(value));
+  const number = Number(text.trim().replace(',', '.'));
+  const bad =
+    text.trim() === ''
+      ? !optional
+      : !Number.isFinite(number) || number < 0 || number > max || (integer && !Number.isInteger(number));
+  const range = `${integer ? 'a whole number' : 'a number'} from 0 to ${max}`;
+  return (
+    <label className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+      <span className="pt-1 leading-tight">{label}</span>
+      <span className="min-w-0">
+        <input
+          className={`figure w-full border bg-plate px-2 py-1 text-[14.5px] ${bad ? 'border-over' : 'border-rule'}`}
+          inputMode="decimal"
+          autoComplete="off"
+          value={text}
+          placeholder={optional ? 'not known' : ''}
+          aria-invalid={bad}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={() => {
+            const next = text.trim() === '' ? null : number;
+            if (!bad && next !== value) onCommit(next);
+            if (!bad) setTyped(undefined);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') event.currentTarget.blur();
+            if (event.key === 'Escape') setTyped(undefined);
+          }}
+        />
+        {bad && (
+          <span role="alert" className="block text-[13px] font-bold text-over">
+            {label} must be {range}. In force: {value ?? 'not known'}.
+          </span>
+        )}
+      </span>
+    </label>
+  );
+}

@@ -1,0 +1,146 @@
+import type { StoredPart } from '@vast-surge/contract';
+import {
+  choiceOf,
+  connectionsOf,
+  connectionOf,
+  dcLimits,
+  elementsOf,
+  type Connection,
+  type DcLimit,
+} from '@vast-surge/core/part';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
+import { DeltaFigure } from './delta-figure.tsx';
+import { editPart, short } from './words.tsx';
+
+function School({ stored, limit }: { stored: StoredPart; limit: DcLimit }) {
+  return (
+    <li className="flex items-baseline gap-2 py-0.5">
+      <input
+        type="radio"
+        name="school"
+        id={`school-${limit.id}`}
+        className="shrink-0"
+        checked={limit.chosen}
+        disabled={limit.limit === null}
+        onChange={() => editPart(stored, 'fields.school', limit.id)}
+      />
+      <label htmlFor={`school-${limit.id}`} className="min-w-0 flex-1 leading-tight" title={limit.argument}>
+        {limit.title}
+        {limit.missing !== null && <span className="block text-[13px] text-dim">{limit.missing}</span>}
+        {limit.chosen && <span className="block text-[13px] text-dim">{limit.argument}</span>}
+      </label>
+      {limit.limit && (
+        <WorkedNumber
+          title={`Dc limit by ${limit.title}`}
+          printed={short(limit.limit.value, 'V')}
+          worked={limit.limit}
+          rig={null}
+          className={limit.chosen ? 'text-[17px] font-bold' : ''}
+        />
+      )}
+    </li>
+  );
+}
+
+const known = (id: string | null) => id !== null && ['ac-twice', 'test-peak'].includes(id);
+
+/** What direct voltage a capacitor takes, by every school; the chosen one is the rating that banks and limits use. */
+export function DcLimitPanel({ stored }: { stored: StoredPart }) {
+  const { limits, chosen, polarity, reverse, notes } = dcLimits(stored.part);
+  const connection = connectionOf(stored.part);
+  const factor = connection?.voltageFactor ?? 1;
+  const missing = limits.filter((limit) => limit.missing !== null && !limit.chosen);
+  return (
+    <>
+      <p className="py-1">
+        {chosen?.limit ? (
+          <>
+            Calculated to take <b className="figure text-[22px]">{short(chosen.limit.value * factor, 'V')}</b> dc
+            {factor !== 1 && ` as it is connected, ${short(chosen.limit.value, 'V')} for each element`}. This is the rating that
+            banks and limits use.
+          </>
+        ) : (
+          <b>Its dc limit is not known: fill in a rating of its label, or choose another school.</b>
+        )}
+      </p>
+      <ul className="border-y border-rule py-1">
+        {limits
+          .filter((limit) => limit.missing === null || limit.chosen)
+          .map((limit) => (
+            <School key={limit.id} stored={stored} limit={limit} />
+          ))}
+        {missing.length > 0 && (
+          <li className="py-0.5 text-[13px] text-dim">
+            Not to be had: {missing.map((l) => `${l.title} (${l.missing})`).join('; ')}.
+          </li>
+        )}
+      </ul>
+      {known(chosen?.id ?? null) && (
+        <p role="alert" className="mt-1 border-l-4 border-warning pl-2 text-[14px]">
+          ⚠ Beyond what the default school trusts it with. Watch for heating and ticking behind a barrier, and keep the number of
+          shots low.
+        </p>
+      )}
+      <ul className="mt-1 space-y-0.5 text-[13.5px] text-dim">
+        {reverse && (
+          <li>
+            The other way round {short(reverse.value, 'V')}
+            {polarity === 'polar' ? ': it is polar.' : ': it is not polar.'}
+          </li>
+        )}
+        {notes.map((note) => (
+          <li key={note}>{note}</li>
+        ))}
+        <li>
+          Reversal and shots are counted in where the fields below say what it is rated for and what it will see: swing kept to
+          the rated one, voltage to the power of its exponent times shots kept constant.
+        </li>
+      </ul>
+    </>
+  );
+}
+
+function UseRow({ stored, connection, limit }: { stored: StoredPart; connection: Connection; limit: number | null }) {
+  const chosen = choiceOf(stored.part, 'use') === connection.id;
+  return (
+    <li className="border-b border-rule">
+      <label className="flex items-center gap-3 py-1">
+        <input
+          type="radio"
+          name="use"
+          className="shrink-0"
+          checked={chosen}
+          onChange={() => editPart(stored, 'fields.use', connection.id)}
+        />
+        {connection.ends && <DeltaFigure ends={connection.ends} open={connection.open ?? []} />}
+        <span className="min-w-0 flex-1 leading-tight">
+          {connection.title}
+          {connection.floatsAt != null && (
+            <span className="block text-[13px] text-dim">
+              ⚠ the open terminal floats at {Math.round(connection.floatsAt * 100)} % of the voltage: insulate it
+            </span>
+          )}
+        </span>
+        <span className="figure shrink-0 text-right whitespace-nowrap">
+          <b className="block text-[16px]">{short(connection.capacitance, 'F')}</b>
+          {limit !== null && <span className="block text-[13px]">{short(limit * connection.voltageFactor, 'V')}</span>}
+        </span>
+      </label>
+    </li>
+  );
+}
+
+/** Every useful way to connect the elements of a case, with what it makes of it. */
+export function Connections({ stored }: { stored: StoredPart }) {
+  const uses = connectionsOf(stored.part);
+  if (elementsOf(stored.part) < 2) return null;
+  const limit = dcLimits(stored.part).chosen?.limit?.value ?? null;
+  if (uses.length === 0) return <p className="text-dim">Its capacitance is not known, so no connection can be worked out.</p>;
+  return (
+    <ul>
+      {uses.map((connection) => (
+        <UseRow key={connection.id} stored={stored} connection={connection} limit={limit} />
+      ))}
+    </ul>
+  );
+}

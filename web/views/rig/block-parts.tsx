@@ -1,0 +1,197 @@
+import { useMemo, useState } from 'react';
+import { Dialog } from 'radix-ui';
+import { Link } from 'react-router';
+import {
+  blockDefinition,
+  fieldsFrom,
+  outdated,
+  withoutParts,
+  withPart,
+  type Block,
+  type BlockDefinition,
+  type Slot,
+} from '@vast-surge/core/block';
+import type { StoredPart } from '@vast-surge/contract';
+import { partKind, readFilter, wordOrigin, mainValueOf, voltageOf } from '@vast-surge/core/part';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { useShelf } from '../../app/bench.ts';
+import { blockReplaced } from '../../app/edits.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { Button } from '../../ui/button.tsx';
+
+function PartRow({ stored, definition, onTake }: { stored: StoredPart; definition: BlockDefinition; onTake: () => void }) {
+  const { part } = stored;
+  const unsuited = definition.takes?.unsuited?.(part) ?? null;
+  const value = mainValueOf(part);
+  const voltage = voltageOf(part);
+  const gives = Object.keys(fieldsFrom(definition, part)).length;
+  return (
+    <li className="border-b border-rule">
+      <button
+        type="button"
+        disabled={unsuited !== null || gives === 0}
+        className="grid w-full grid-cols-[88px_minmax(0,1fr)_auto] items-baseline gap-3 px-2 py-1.5 text-left enabled:hover:bg-ground"
+        onClick={onTake}
+      >
+        <b className="figure">{part.tag}</b>
+        <span className="min-w-0">
+          <span className="block truncate">{part.name}</span>
+          <span className="block text-[13px] text-dim">
+            {unsuited ??
+              (gives === 0
+                ? 'nothing of it is known that this block takes'
+                : `${part.condition}, ${value ? wordOrigin(value) : 'value not known'}`)}
+          </span>
+        </span>
+        <span className="figure text-right text-[14px] whitespace-nowrap">
+          {value && <span className="block">{printed(value)}</span>}
+          {voltage && <span className="block">{printed(voltage)}</span>}
+        </span>
+      </button>
+    </li>
+  );
+}
+
+const printed = ({ value, unit }: { value: number; unit: Parameters<typeof printQuantity>[1] }) =>
+  printQuantity(value, unit, { digits: 4, trim: true });
+
+function ChooseDialog({
+  definition,
+  parts,
+  onTake,
+  onClose,
+}: {
+  definition: BlockDefinition;
+  parts: readonly StoredPart[];
+  onTake: (stored: StoredPart) => void;
+  onClose: () => void;
+}) {
+  const [text, setText] = useState('');
+  const filter = useMemo(() => readFilter(text), [text]);
+  const kind = definition.takes?.part ?? '';
+  const fits = parts.filter(
+    (p) => p.part.kind === kind && p.part.condition !== 'failed' && (!filter.ok || filter.test(p.part, '')),
+  );
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[min(40rem,96vw)] -translate-x-1/2 flex-col border border-ink bg-plate p-5"
+        >
+          <Dialog.Title className="text-[19px] font-bold">
+            Take a {partKind(kind).title.toLowerCase()} from the bench
+          </Dialog.Title>
+          <input
+            autoFocus
+            aria-label="Filter"
+            className="mt-2 w-full border border-rule bg-ground px-2 py-1"
+            placeholder="words, or a value such as C>30u"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          {!filter.ok && (
+            <p role="alert" className="font-bold text-over">
+              {filter.reason}.
+            </p>
+          )}
+          <ul className="mt-2 min-h-0 overflow-y-auto border-t border-rule">
+            {fits.slice(0, 200).map((stored) => (
+              <PartRow key={stored.id} stored={stored} definition={definition} onTake={() => onTake(stored)} />
+            ))}
+          </ul>
+          {fits.length === 0 && <p className="py-2 text-dim">None on the bench fits; failed ones are left out.</p>}
+          {fits.length > 200 && <p className="text-[13px] text-dim">200 of {fits.length} are listed: filter on.</p>}
+          <Dialog.Close className="mt-3 self-start border border-ink px-3 py-1">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** Which parts the block stands on, whether the bench has come to say otherwise, and the way to take another. */
+export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
+  const dispatch = useAppDispatch();
+  const { parts, bench } = useShelf();
+  const [choosing, setChoosing] = useState(false);
+  const definition = blockDefinition(slot, block.kind);
+  if (!definition.takes) return null;
+  const replace = (next: Block) => dispatch(blockReplaced({ slot, block: next }));
+  const refs = block.parts ?? [];
+  const [only] = refs;
+  const one = refs.length === 1 && only && only.count === undefined ? bench.parts.get(only.id) : undefined;
+  const changed = one ? outdated(block, definition, one.part) : [];
+  const gone = refs.filter((ref) => bench.parts.get(ref.id)?.removedAt != null).map((ref) => ref.tag);
+  const failed = refs.filter((ref) => bench.parts.get(ref.id)?.part.condition === 'failed').map((ref) => ref.tag);
+  const tags = [...new Map(refs.map((ref) => [ref.id, ref])).values()];
+  return (
+    <div className="mb-2 border-b border-rule pb-2">
+      {tags.length > 0 && (
+        <p>
+          Stands on{' '}
+          {tags.map((ref, i) => (
+            <span key={ref.id}>
+              {i > 0 && ', '}
+              <Link className="figure text-select underline" to={`/parts?part=${ref.id}`}>
+                {bench.parts.get(ref.id)?.part.tag ?? ref.tag}
+              </Link>
+            </span>
+          ))}
+          {refs.some((ref) => ref.group !== undefined) && `, in ${Math.max(...refs.map((ref) => ref.group ?? 1))} groups`}
+        </p>
+      )}
+      {failed.length > 0 && (
+        <p role="alert" className="mt-1 border-l-4 border-over pl-2 font-bold">
+          ⚠ {failed.join(', ')} has failed since: take another.
+        </p>
+      )}
+      {gone.length > 0 && (
+        <p role="status" className="mt-1 border-l-4 border-warning pl-2">
+          ⚠ {gone.join(', ')} is not on the bench any more; the values stay.
+        </p>
+      )}
+      {changed.length > 0 && one && (
+        <div role="status" className="mt-1 border-l-4 border-warning pl-2">
+          The bench says otherwise by now:{' '}
+          {changed
+            .map(({ field, value }) => {
+              const spec = definition.fields[field];
+              return `${spec?.title ?? field} ${typeof value === 'object' && value !== null ? value.text : String(value)}`;
+            })
+            .join('; ')}
+          .{' '}
+          <Button
+            className="!py-0.5"
+            onClick={() =>
+              replace({ ...block, fields: { ...block.fields, ...Object.fromEntries(changed.map((c) => [c.field, c.value])) } })
+            }
+          >
+            Take it
+          </Button>
+        </div>
+      )}
+      <div className="mt-1 flex flex-wrap gap-3">
+        <button type="button" className="text-select underline" onClick={() => setChoosing(true)}>
+          {tags.length > 0 ? 'Take another' : `Take a ${partKind(definition.takes.part).title.toLowerCase()} from the bench`}
+        </button>
+        {tags.length > 0 && (
+          <button type="button" className="text-select underline" onClick={() => replace(withoutParts(block))}>
+            Stand on no part
+          </button>
+        )}
+      </div>
+      {choosing && (
+        <ChooseDialog
+          definition={definition}
+          parts={parts}
+          onClose={() => setChoosing(false)}
+          onTake={(stored) => {
+            replace(withPart(block, definition, stored));
+            setChoosing(false);
+          }}
+        />
+      )}
+    </div>
+  );
+}
