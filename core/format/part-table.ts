@@ -53,13 +53,15 @@ const fieldHeads: Readonly<Record<string, readonly string[]>> = {
   R: ['resistance', 'ohms'],
   L: ['inductance'],
   V: ['voltage', 'rating', 'working voltage'],
-  Vdc: ['dc rating', 'vdc', 'voltage dc', 'rated voltage'],
+  Vdc: ['dc rating', 'vdc', 'voltage dc', 'rated voltage', 'voltage', 'rating', 'working voltage'],
   Vac: ['ac rating', 'vac', 'voltage ac'],
   P: ['power', 'wattage'],
   ESR: ['series resistance'],
   elements: ['number of elements'],
   dielectric: ['type of capacitor'],
 };
+
+const titleOf = (titles: readonly string[]): string => titles.slice(0, 2).join(' / ') + (titles.length > 2 ? ' …' : '');
 
 const fieldColumns: readonly TableColumn[] = fieldIds.map((id) => {
   const specs = kindsWith(id)
@@ -68,7 +70,7 @@ const fieldColumns: readonly TableColumn[] = fieldIds.map((id) => {
   const [first] = specs;
   return {
     id,
-    title: [...new Set(specs.map((spec) => spec.title))].join(' / '),
+    title: titleOf([...new Set(specs.map((spec) => spec.title))]),
     ...(first?.type === 'quantity' ? { unit: first.unit } : {}),
     known: fieldHeads[id] ?? [],
   };
@@ -95,7 +97,6 @@ const whole: readonly TableColumn[] = [
 
 /** Every column there is, in the order in which they are written. */
 export const tableColumns: readonly TableColumn[] = [...plain, ...fieldColumns, ...measureColumns, ...whole];
-const columnById = new Map(tableColumns.map((column) => [column.id, column]));
 
 /** Which column of the file stands for which of ours: by our id, the place in the row and the unit of bare numbers. */
 export type Matching = Readonly<Record<string, { readonly at: number; readonly unit?: string }>>;
@@ -106,8 +107,13 @@ function headOf(text: string): { readonly name: string; readonly unit?: string }
   return match?.[1] ? { name: match[1].trim(), unit: match[2] ?? '' } : { name: text.trim() };
 }
 
-/** Finds the columns of a file by their heads; what is not found a person matches. */
-export function matchColumns(heads: readonly string[]): Matching {
+/**
+ * Finds the columns of a file by their heads; what is not found a person matches.
+ *
+ * @param kind what the parts are where no column says it: only what that kind has is looked for, so that "voltage" is the
+ *   dc rating of capacitors and the working voltage of resistors
+ */
+export function matchColumns(heads: readonly string[], kind?: string): Matching {
   const matched: Record<string, { at: number; unit?: string }> = {};
   const taken = new Set<number>();
   const take = (column: TableColumn, fits: (name: string) => boolean) => {
@@ -121,7 +127,10 @@ export function matchColumns(heads: readonly string[]): Matching {
   // Own names first, exactly as written: "C" and "c" may be two columns of somebody's table.
   for (const column of tableColumns) take(column, (name) => name === column.id);
   for (const column of tableColumns) take(column, (name) => name.toLowerCase() === column.id.toLowerCase());
-  for (const column of tableColumns) take(column, (name) => column.known.includes(name.toLowerCase()));
+  const own = 'kind' in matched || kind === undefined ? null : partKind(kind).fields;
+  for (const column of tableColumns)
+    if (own === null || !fieldIds.includes(column.id) || column.id in own)
+      take(column, (name) => column.known.includes(name.toLowerCase()));
   return matched;
 }
 
@@ -245,7 +254,10 @@ function readRow(row: Row, at: string, fallback: string): RowPart | null {
     const spec = kind.fields[id];
     if (!spec) {
       if (row.cell(id) !== '')
-        row.refuse(id, `stands for ${columnById.get(id)?.title ?? id}, which a ${kind.title.toLowerCase()} has not got`);
+        row.refuse(
+          id,
+          `is taken as ${id}, which a ${kind.title.toLowerCase()} has not got; it has ${Object.keys(kind.fields).join(', ')}`,
+        );
       continue;
     }
     const value = spec.type === 'choice' ? choiceCell(row, id, spec) : quantityCell(row, id, spec.unit);

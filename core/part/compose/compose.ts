@@ -110,7 +110,8 @@ function check(pieces: readonly Piece[], target: Target): void {
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 
 /**
- * Arrangements that the pieces allow, those that meet the target first, then the most energy.
+ * Arrangements that the pieces allow: those that meet the target first, then those that bear the voltage, each by the most
+ * energy, then the others by what they bear.
  *
  * @throws ComposeError where a part or the target cannot be taken
  */
@@ -132,7 +133,13 @@ export function arrangements(pieces: readonly Piece[], target: Target): Arrangem
         : 'meets the voltage with its margin' + (target.energy === null ? '' : ' and the energy');
     return { ns, np, capacitance, rating: ns * lowest, energy, meets: bears && enough, says };
   });
-  return all.sort((a, b) => Number(b.meets) - Number(a.meets) || b.energy - a.energy);
+  const bears = (a: Arrangement) => a.rating >= wanted;
+  return all.sort(
+    (a, b) =>
+      Number(b.meets) - Number(a.meets) ||
+      Number(bears(b)) - Number(bears(a)) ||
+      (bears(a) ? b.energy - a.energy : b.rating - a.rating),
+  );
 }
 
 /**

@@ -120,8 +120,8 @@ function useTableReading(loaded: Loaded, matching: Matching, fallback: string) {
 }
 
 function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf; onClose: () => void }) {
-  const [matching, setMatching] = useState<Matching>(() => matchColumns(loaded.table?.heads ?? []));
   const [fallback, setFallback] = useState('capacitor');
+  const [matching, setMatching] = useState<Matching>(() => matchColumns(loaded.table?.heads ?? [], fallback));
   const [retag, setRetag] = useState(false);
   const [again, setAgain] = useState(false);
   const [sending, setSending] = useState(false);
@@ -188,7 +188,10 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
                   <select
                     className="border border-rule bg-plate px-1 py-0.5"
                     value={fallback}
-                    onChange={(event) => setFallback(event.target.value)}
+                    onChange={(event) => {
+                      setFallback(event.target.value);
+                      setMatching(matchColumns(loaded.table?.heads ?? [], event.target.value));
+                    }}
                   >
                     {partKinds.map((k) => (
                       <option key={k.kind} value={k.kind}>

@@ -71,6 +71,13 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
           spellCheck={false}
           value={text}
           onChange={(event) => setText(event.target.value)}
+          onBlur={(event) => {
+            // Read without a doubt, it is taken also by whoever goes on without asking for it.
+            const [only] = decoded?.ok && decoded.readings.length === 1 ? decoded.readings : [];
+            if (!only || event.relatedTarget?.closest('[data-readings]')) return;
+            onRead(only);
+            setText('');
+          }}
           onKeyDown={(event) => {
             if (event.key !== 'Enter' || !decoded?.ok || decoded.readings.length !== 1) return;
             const [only] = decoded.readings;
@@ -85,7 +92,7 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
         </p>
       )}
       {decoded?.ok && (
-        <div className="mt-1.5">
+        <div className="mt-1.5" data-readings>
           {decoded.readings.length > 1 && <p className="text-[14px] font-bold">It can mean more than one thing. Which?</p>}
           <ul className="mt-1 space-y-1">
             {decoded.readings.map((reading) => (

@@ -17,6 +17,7 @@ import {
   type TestStep,
 } from '@vast-surge/core/part';
 import { parseQuantity, unitName, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
+import { midSentence } from '@vast-surge/core/rig';
 import { useShelf, writeBench } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
 import { saveHand, savedHand, type Hand } from './bench-hand.ts';
@@ -27,7 +28,7 @@ const underUnits = { frequency: 'Hz', voltage: 'V', current: 'A' } as const sati
 
 /** A value as it is read off a meter; a bare number is taken in the unit shown. */
 function readTyped(text: string, unit: UnitId, last: string): { ok: true; value: number } | { ok: false; reason: string } {
-  const bare = /^[\d.,]+$/.test(text.trim());
+  const bare = /^[-+]?[\d.,]+$/.test(text.trim());
   // On the meter only the digits change from part to part: the prefix typed last goes on.
   const prefix = bare && last !== '' ? ` ${last}` : '';
   const parsed = parseQuantity(text + prefix, unit);
@@ -37,6 +38,10 @@ function readTyped(text: string, unit: UnitId, last: string): { ok: true; value:
 }
 
 const unitTyped = (text: string): string => /^\s*[\d.,]+\s*([a-zA-ZµμΩ%]+)\s*$/.exec(text)?.[1] ?? '';
+
+/** The unit a bare number is taken in: the prefix typed last, written out. */
+const unitWords = (hint: string, unit: UnitId): string =>
+  /^[fpnuµμmkMGT]$/.test(hint) ? `${hint.replace(/[uμ]/, 'µ')}${unitName(unit)}` : hint || unitName(unit);
 
 interface EntryProps {
   readonly label: string;
@@ -79,7 +84,7 @@ function Entry({ label, unit, unitHint, onUnit, onValue }: EntryProps) {
             value={text}
             onChange={(event) => setText(event.target.value)}
           />
-          <span className="px-3 text-[20px] text-dim">{unitHint || unitName(unit)}</span>
+          <span className="px-3 text-[20px] text-dim">{unitWords(unitHint, unit)}</span>
           <button type="submit" className="border-l-2 border-ink px-4 py-3 font-bold">
             Enter
           </button>
@@ -345,7 +350,7 @@ function InARow({ parts, measure, held }: { parts: readonly StoredPart[]; measur
   return (
     <div className="mt-4">
       <h2 className="text-[28px] leading-tight font-bold">
-        <span className="figure">{stored.part.tag}</span>: {measure.title.toLowerCase()}
+        <span className="figure">{stored.part.tag}</span>: {midSentence(measure.title)}
       </h2>
       <p className="text-[18px]">
         {at + 1} of {parts.length}. {stored.part.name}
@@ -431,7 +436,7 @@ export function MeasureView() {
           <div role="group" aria-label="How to measure" className="mt-3 flex flex-wrap">
             {[
               { id: '', title: 'One part after the other' },
-              ...rows.map((m) => ({ id: m.id, title: `Only ${m.title.toLowerCase()}, in a row` })),
+              ...rows.map((m) => ({ id: m.id, title: `Only ${midSentence(m.title)}, in a row` })),
             ].map(({ id, title }) => (
               <button
                 key={id}

@@ -115,17 +115,19 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
           </div>
           <TextField label="Lies at" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
           <NumberField label="How many" value={count} max={1000} integer onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
-          <fieldset className="py-2">
-            <legend className="sr-only">How they are kept</legend>
-            <label className="flex items-baseline gap-2">
-              <input type="radio" name="apart" checked={apart} onChange={() => setApart(true)} />
-              <span>{count === 1 ? 'One part' : `${count} parts`}, each with a tag of its own and readings of its own</span>
-            </label>
-            <label className="flex items-baseline gap-2">
-              <input type="radio" name="apart" checked={!apart} onChange={() => setApart(false)} />
-              <span>One line that says there are {count} of them</span>
-            </label>
-          </fieldset>
+          {count > 1 && (
+            <fieldset className="py-2">
+              <legend className="sr-only">How they are kept</legend>
+              <label className="flex items-baseline gap-2">
+                <input type="radio" name="apart" checked={apart} onChange={() => setApart(true)} />
+                <span>{count} parts, each with a tag of its own and readings of its own</span>
+              </label>
+              <label className="flex items-baseline gap-2">
+                <input type="radio" name="apart" checked={!apart} onChange={() => setApart(false)} />
+                <span>One line that says there are {count} of them</span>
+              </label>
+            </fieldset>
+          )}
           {!checked.success && (
             <p role="alert" className="font-bold text-over">
               {checked.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}

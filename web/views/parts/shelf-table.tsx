@@ -77,11 +77,11 @@ const columns = [
 ];
 
 const widths: Readonly<Record<string, string>> = {
-  tag: 'w-[92px]',
+  tag: 'w-[68px] sm:w-[92px]',
   name: '',
-  value: 'w-[104px]',
+  value: 'w-[92px] sm:w-[104px]',
   voltage: 'w-[84px]',
-  condition: 'w-[96px]',
+  condition: 'w-[86px] sm:w-[96px]',
   quantity: 'w-[52px]',
   place: 'w-[120px]',
 };

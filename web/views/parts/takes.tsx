@@ -71,7 +71,7 @@ export function DcLimitPanel({ stored }: { stored: StoredPart }) {
           ))}
         {missing.length > 0 && (
           <li className="py-0.5 text-[13px] text-dim">
-            Not to be had: {missing.map((l) => `${l.title} (${l.missing})`).join('; ')}.
+            The other schools have nothing to start from: {[...new Set(missing.map((l) => l.missing))].join('; ')}.
           </li>
         )}
       </ul>

@@ -9,12 +9,14 @@ import {
   withPart,
   type Block,
   type BlockDefinition,
+  type PartRef,
   type Slot,
 } from '@vast-surge/core/block';
 import type { StoredPart } from '@vast-surge/contract';
 import { partKind, readFilter, wordOrigin, mainValueOf, voltageOf } from '@vast-surge/core/part';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { useShelf } from '../../app/bench.ts';
+import type { KnownBench } from '../../app/bench-write.ts';
 import { blockReplaced } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
@@ -110,6 +112,25 @@ function ChooseDialog({
   );
 }
 
+/** More tags than this are shown by their groups, behind a click. */
+const few = 4;
+
+function Tags({ refs, bench }: { refs: readonly PartRef[]; bench: KnownBench }) {
+  return (
+    <>
+      {refs.map((ref, i) => (
+        <span key={ref.id}>
+          {i > 0 && ', '}
+          <Link className="figure whitespace-nowrap text-select underline" to={`/parts?part=${ref.id}`}>
+            {bench.parts.get(ref.id)?.part.tag ?? ref.tag}
+          </Link>
+          {ref.count !== undefined && ` × ${ref.count}`}
+        </span>
+      ))}
+    </>
+  );
+}
+
 /** Which parts the block stands on, whether the bench has come to say otherwise, and the way to take another. */
 export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
   const dispatch = useAppDispatch();
@@ -124,22 +145,30 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
   const changed = one ? outdated(block, definition, one.part) : [];
   const gone = refs.filter((ref) => bench.parts.get(ref.id)?.removedAt != null).map((ref) => ref.tag);
   const failed = refs.filter((ref) => bench.parts.get(ref.id)?.part.condition === 'failed').map((ref) => ref.tag);
+  const groups = [...new Set(refs.map((ref) => ref.group ?? 1))].map(
+    (g) => [g, refs.filter((r) => (r.group ?? 1) === g)] as const,
+  );
   const tags = [...new Map(refs.map((ref) => [ref.id, ref])).values()];
   return (
     <div className="mb-2 border-b border-rule pb-2">
-      {tags.length > 0 && (
+      {tags.length > 0 && tags.length <= few && (
         <p>
-          Stands on{' '}
-          {tags.map((ref, i) => (
-            <span key={ref.id}>
-              {i > 0 && ', '}
-              <Link className="figure text-select underline" to={`/parts?part=${ref.id}`}>
-                {bench.parts.get(ref.id)?.part.tag ?? ref.tag}
-              </Link>
-            </span>
-          ))}
-          {refs.some((ref) => ref.group !== undefined) && `, in ${Math.max(...refs.map((ref) => ref.group ?? 1))} groups`}
+          Stands on <Tags refs={tags} bench={bench} />
         </p>
+      )}
+      {tags.length > few && (
+        <details>
+          <summary className="cursor-pointer">
+            Stands on {refs.reduce((n, ref) => n + (ref.count ?? 1), 0)} pieces in {groups.length} groups
+          </summary>
+          <ol className="pl-1">
+            {groups.map(([group, members]) => (
+              <li key={group}>
+                <b className="figure">{group}</b> <Tags refs={members} bench={bench} />
+              </li>
+            ))}
+          </ol>
+        </details>
       )}
       {failed.length > 0 && (
         <p role="alert" className="mt-1 border-l-4 border-over pl-2 font-bold">
