@@ -89,7 +89,7 @@ function readHead(text: string, unit: UnitId): Read<Head> {
   }
   const decimal = normalise(body, unit);
   if (!decimal.ok) return decimal;
-  const shift = power.replace(/^.*?10\^?|^[eE]/, '').replace('\u2212', '-');
+  const shift = power.replace(/^(?:[eE]|\s*[×x*·]\s*10\^?)/, '').replace('\u2212', '-');
   return done({ decimal: `${isMinus(minus) ? '-' : ''}${decimal.value}`, exponent: power === '' ? 0 : Number(shift), rest });
 }
 

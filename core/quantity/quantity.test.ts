@@ -130,6 +130,23 @@ describe('reading quantities', () => {
     expect(offBy(found.high, high)).toBeLessThan(1e-12);
   });
 
+  test('a power of ten is the one that is written, in every way of writing it', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 9999 }), fc.integer({ min: -140, max: 140 }), (digits, power) => {
+        const expected = Number(`${digits / 1000}e${power}`);
+        for (const text of [
+          `e${power}`,
+          `E${power}`,
+          `×10^${power}`,
+          ` x 10^${power}`,
+          `·10${power < 0 ? power : `^${power}`}`,
+        ]) {
+          const read = parseQuantity(`${digits / 1000}${text}`, '1');
+          expect(read.ok && Math.abs(read.quantity.value / expected - 1)).toBeLessThan(1e-12);
+        }
+      }),
+    ));
+
   test('any text whatever is either taken or refused with a sentence, and never throws', () => {
     const characters = fc.string({
       unit: fc.constantFrom(...'0123456789.,-+±%/ eEkKmMuµnpGTRΩFVAHsin²×^'.split('')),
