@@ -121,7 +121,8 @@ export function withBank(block: Block, definition: BlockDefinition, { bank, part
     for (const piece of group.pieces) {
       const id = partId(piece);
       const key = `${id} ${g}`;
-      const count = (refs.get(key)?.count ?? 0) + 1;
+      const had = refs.get(key);
+      const count = had ? (had.count ?? 1) + 1 : 1;
       refs.set(key, { id, tag: parts.get(id)?.tag ?? id.slice(0, 8), group: g + 1, ...(count > 1 ? { count } : {}) });
     }
   });

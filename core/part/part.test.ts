@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { readQuantityText } from '../field/index.ts';
+import { labelledPart, reading } from '../test/parts.ts';
 import {
   guidedTest,
   measuredOf,
@@ -12,31 +12,8 @@ import {
   type Part,
 } from './index.ts';
 
+const part = labelledPart;
 const at = '2026-03-01T08:00:00.000Z';
-const reading = (measure: string, value: number, element = 1): MeterReading => ({
-  measure,
-  element,
-  value,
-  at,
-  instrument: 'bridge',
-  under: null,
-  by: '',
-});
-
-/** A part with its label typed as on paper, and readings. */
-function part(kind: string, label: Record<string, string>, readings: readonly MeterReading[] = []): Part {
-  const bare = newPart(kind, 'from the shelf');
-  const fields = Object.fromEntries(
-    Object.entries(label).map(([id, text]) => {
-      const field = partKinds.find((k) => k.kind === kind)?.fields[id];
-      if (field?.type !== 'quantity') return [id, text];
-      const read = readQuantityText(field, text);
-      if (!read.ok) throw new Error(`${id} ${read.reason}`);
-      return [id, read.value];
-    }),
-  );
-  return { ...bare, fields: { ...bare.fields, ...fields }, readings };
-}
 
 describe('a part', () => {
   test.each(partKinds.map((k) => [k.kind]))(
