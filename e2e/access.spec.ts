@@ -44,6 +44,31 @@ for (const theme of ['day', 'night'] as const) {
       await check(page, 'a rig with problems');
     });
 
+    test('the parts bench can be used by everyone', async ({ page }) => {
+      await page.goto('/parts');
+      await page.locator('[data-part="C-011"]').click();
+      await expect(page.getByRole('region', { name: 'Part C-011' })).toBeVisible();
+      await page.locator('[data-part="C-012"]').getByRole('checkbox').check();
+      await check(page, 'shelf');
+      await page.getByLabel('Filter').fill('C-033');
+      await page.locator('[data-part="C-033"]').click();
+      await check(page, 'delta can');
+      await page.getByRole('button', { name: 'New parts' }).click();
+      await check(page, 'new parts');
+      await page.keyboard.press('Escape');
+      await page.getByRole('link', { name: 'Measure' }).click();
+      await expect(page.getByRole('heading', { name: 'Discharge it' })).toBeVisible();
+      await check(page, 'measuring');
+      await page.goto('/parts/lots');
+      await page.getByRole('link', { name: 'Ovens from the tip' }).click();
+      await check(page, 'lots');
+      await page.goto('/parts/composer');
+      await expect(page.getByRole('region', { name: 'Bank' })).toContainText('Uneven groups cost');
+      await check(page, 'composer');
+      await page.goto('/parts/home-made');
+      await check(page, 'home-made');
+    });
+
     test('the run sheet and the revisions can be used by everyone', async ({ page }) => {
       await openRig(page, 'Anvil');
       await page.getByRole('link', { name: 'Run sheet' }).click();

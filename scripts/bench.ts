@@ -1,5 +1,6 @@
 // npm run bench: ratios within one run, not times to be compared between machines.
 import { compose, type Piece } from '../core/part/index.ts';
+import { benchShelf } from './bench-shelf.ts';
 
 const random = (seed: number) => () => {
   seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
@@ -40,3 +41,5 @@ process.stdout.write(
     '',
   ].join('\n'),
 );
+
+process.stdout.write(`${(await benchShelf()).join('\n')}\n`);

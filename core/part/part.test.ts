@@ -1,16 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { labelledPart, reading } from '../test/parts.ts';
-import {
-  guidedTest,
-  measuredOf,
-  newPart,
-  partKinds,
-  partSchema,
-  readingIssue,
-  verdictOf,
-  type MeterReading,
-  type Part,
-} from './index.ts';
+import { guidedTest, measuredOf, newPart, partKinds, partSchema, readingIssue, verdictOf, type Part } from './index.ts';
 
 const part = labelledPart;
 const at = '2026-03-01T08:00:00.000Z';

@@ -33,21 +33,42 @@ export interface QueueOptions {
 }
 
 const prefix = 'vast-surge.bench.';
+/** As the outbox of rigs names what is kept here; it shows what it cannot read. */
+const strangePrefix = 'vast-surge.edit.';
 
 interface Stored {
   readonly waiting: readonly Queued[];
   readonly refused: readonly RefusedWrite[];
 }
 
-function stored(text: string | null): Stored {
+/**
+ * What a tab has left in the queue. What cannot be read, perhaps because another version wrote it, is put where edits of
+ * that kind lie until a person decides about them.
+ */
+function stored(storage: Storage, tab: string): Stored {
+  const text = storage.getItem(prefix + tab);
+  if (text === null) return { waiting: [], refused: [] };
+  const aside = () => {
+    try {
+      storage.setItem(`${strangePrefix}bench-${tab}.${crypto.randomUUID()}`, text);
+    } catch {
+      // A full device keeps it where it is until there is room.
+    }
+  };
   try {
-    const { waiting, refused } = JSON.parse(text ?? '') as Stored;
-    const readable = ({ key, write }: Queued) => {
+    const { waiting, refused } = JSON.parse(text) as Stored;
+    const readable = ({ key, write }: Queued): boolean => {
       // A write of another version that this one cannot word is none it could send.
-      return typeof key === 'string' && typeof writeWords(write) === 'string' && requestOf(write).url !== '';
+      try {
+        return typeof key === 'string' && typeof writeWords(write) === 'string' && typeof requestOf(write).url === 'string';
+      } catch {
+        return false;
+      }
     };
+    if (![...waiting, ...refused].every(readable)) aside();
     return { waiting: waiting.filter(readable), refused: refused.filter(readable) };
   } catch {
+    aside();
     return { waiting: [], refused: [] };
   }
 }
@@ -65,7 +86,7 @@ export class BenchQueue {
 
   constructor(options: QueueOptions) {
     this.options = options;
-    this.state = { ...stored(options.storage.getItem(prefix + options.tab)), trouble: null, kept: true };
+    this.state = { ...stored(options.storage, options.tab), trouble: null, kept: true };
   }
 
   readonly get = (): QueueState => this.state;
@@ -95,7 +116,7 @@ export class BenchQueue {
     for (const key of keys) {
       const owner = key.slice(prefix.length);
       if (owner === tab || openTabs.has(owner)) continue;
-      const { waiting, refused } = stored(storage.getItem(key));
+      const { waiting, refused } = stored(storage, owner);
       this.set({ waiting: [...this.state.waiting, ...waiting], refused: [...this.state.refused, ...refused] });
       if (this.state.kept) storage.removeItem(key);
     }

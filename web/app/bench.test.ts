@@ -109,11 +109,12 @@ describe('writes of the bench', () => {
   test('a device without room for them is said, and they are sent all the same; what cannot be read is no queue', async () => {
     const storage = new MemoryStorage();
     storage.setItem('vast-surge.bench.a', '{"waiting": [{"key": 1}]');
-    storage.full = true;
     let open = false;
     const server = serverOf(() => (open ? 'ok' : 'away'));
     const queue = new BenchQueue(options(storage, server.send));
+    storage.full = true;
     queue.add(create(1));
+    expect([storage.length, storage.key(1)]).toEqual([2, expect.stringContaining('vast-surge.edit.bench-a.')]);
     expect(queue.get()).toMatchObject({ kept: false, waiting: [expect.anything()] });
     open = true;
     await settled(queue);

@@ -339,7 +339,7 @@ export function ComposerView() {
                   const chosen = ids === family.ids || (byHand !== null && byHand === family.ids);
                   return (
                     <li key={family.name}>
-                      <label className="flex items-baseline gap-2">
+                      <label className="flex items-baseline gap-2 py-1">
                         <input
                           type="radio"
                           name="family"

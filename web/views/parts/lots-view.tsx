@@ -97,7 +97,7 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
         required
         value={lot.name}
         maxLength={80}
-        className="!border-transparent !bg-transparent !px-0 !py-0 text-[20px] font-bold hover:!border-rule focus:!border-select"
+        className="!border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] text-[20px] font-bold hover:!border-rule focus:!border-select"
         onCommit={(name) => save({ name })}
       />
       <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">

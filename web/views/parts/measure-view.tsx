@@ -71,25 +71,26 @@ function Entry({ label, unit, unitHint, onUnit, onValue }: EntryProps) {
   };
   return (
     <form onSubmit={submit} className="mt-3 max-w-[34rem]">
-      <label className="block">
-        <span className="sr-only">{label}</span>
-        <span className={`flex items-center border-2 bg-plate ${said ? 'border-over' : 'border-ink'}`}>
-          <input
-            ref={input}
-            className="figure min-w-0 flex-1 bg-transparent px-3 py-2 text-[34px] outline-none"
-            autoComplete="off"
-            spellCheck={false}
-            inputMode="text"
-            aria-invalid={said !== null}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-          <span className="px-3 text-[20px] text-dim">{unitWords(unitHint, unit)}</span>
-          <button type="submit" className="border-l-2 border-ink px-4 py-3 font-bold">
-            Enter
-          </button>
-        </span>
+      <label className="sr-only" htmlFor="reading">
+        {label}
       </label>
+      <div className={`flex items-center border-2 bg-plate ${said ? 'border-over' : 'border-ink'}`}>
+        <input
+          ref={input}
+          id="reading"
+          className="figure min-w-0 flex-1 bg-transparent px-3 py-2 text-[34px] outline-none"
+          autoComplete="off"
+          spellCheck={false}
+          inputMode="text"
+          aria-invalid={said !== null}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+        <span className="px-3 text-[20px] text-dim">{unitWords(unitHint, unit)}</span>
+        <button type="submit" className="border-l-2 border-ink px-4 py-3 font-bold">
+          Enter
+        </button>
+      </div>
       {said !== null && (
         <p role="alert" className="mt-1 font-bold text-over">
           {label}: {said}. Nothing was written.

@@ -114,7 +114,7 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
             </select>
           </div>
           <TextField label="Lies at" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
-          <NumberField label="How many" value={count} max={1000} integer onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
+          <NumberField label="How many" value={count} max={1000} integer live onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
           {count > 1 && (
             <fieldset className="py-2">
               <legend className="sr-only">How they are kept</legend>

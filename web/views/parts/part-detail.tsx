@@ -63,7 +63,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
             required
             value={part.tag}
             maxLength={24}
-            className="figure !border-transparent !bg-transparent !px-0 !py-0 text-[24px] font-bold hover:!border-rule focus:!border-select"
+            className="figure !border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] text-[24px] font-bold hover:!border-rule focus:!border-select"
             onCommit={(tag) => editPart(stored, 'tag', tag)}
           />
           <TextField
@@ -72,7 +72,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
             required
             value={part.name}
             maxLength={80}
-            className="!border-transparent !bg-transparent !px-0 !py-0 hover:!border-rule focus:!border-select"
+            className="!border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] hover:!border-rule focus:!border-select"
             onCommit={(name) => editPart(stored, 'name', name)}
           />
           <p className="text-[13px] text-dim">{kindWords(part)}</p>

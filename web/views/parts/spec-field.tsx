@@ -146,6 +146,7 @@ export function NumberField({
   max,
   integer = false,
   optional = false,
+  live = false,
   onCommit,
 }: {
   label: string;
@@ -153,15 +154,19 @@ export function NumberField({
   max: number;
   integer?: boolean;
   optional?: boolean;
+  /** Commits with every number that can be taken, not only when one leaves the field. */
+  live?: boolean;
   onCommit: (value: number | null) => void;
 }) {
   const [typed, setTyped] = useState<string>();
   const text = typed ?? (value === null ? '' : String(value));
-  const number = Number(text.trim().replace(',', '.'));
-  const bad =
-    text.trim() === ''
-      ? !optional
-      : !Number.isFinite(number) || number < 0 || number > max || (integer && !Number.isInteger(number));
+  const numberIn = (written: string) => Number(written.trim().replace(',', '.'));
+  const isBad = (written: string): boolean => {
+    const n = numberIn(written);
+    return written.trim() === '' ? !optional : !Number.isFinite(n) || n < 0 || n > max || (integer && !Number.isInteger(n));
+  };
+  const number = numberIn(text);
+  const bad = isBad(text);
   const range = `${integer ? 'a whole number' : 'a number'} from 0 to ${max}`;
   return (
     <label className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
@@ -174,7 +179,11 @@ export function NumberField({
           value={text}
           placeholder={optional ? 'not known' : ''}
           aria-invalid={bad}
-          onChange={(event) => setTyped(event.target.value)}
+          onChange={(event) => {
+            const written = event.target.value;
+            setTyped(written);
+            if (live && !isBad(written)) onCommit(written.trim() === '' ? null : numberIn(written));
+          }}
           onBlur={() => {
             const next = text.trim() === '' ? null : number;
             if (!bad && next !== value) onCommit(next);
