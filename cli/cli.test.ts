@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -183,6 +183,21 @@ describe('surge compose', () => {
       0,
       expect.stringMatching(/usable to 900 V, at the worst corner of the measurements 882[.\d]* V/),
     ]);
+  });
+
+  test('an export of the bench is composed by what was measured, of the capacitors that a filter finds', () => {
+    const json = file(readFileSync(new URL('../demo/bench/shelf.json', import.meta.url), 'utf8'));
+    const options = ['--voltage', '2.4 kV', '--margin', '5%', '--energy', '200 J', '--filter', 'film good C<50u', '--json'];
+    const { code, out } = surge('compose', json, ...options);
+    const made = JSON.parse(out) as { ns: number; np: number; meets: boolean; groups: { parts: string[] }[] };
+    expect([code, made.ns, made.np, made.meets]).toEqual([0, 3, 7, true]);
+    expect(made.groups.flatMap((g) => g.parts).every((tag) => /^C-0[012]\d$/.test(tag))).toBe(true);
+    const csv = 'id,tag,kind,name,quantity,C,Vac\n,A,capacitor,x,3,1 µF,250 V\n,B,resistor,y,1,,\n';
+    expect(surge('compose', file(csv), '--voltage', '300', '--json').out).toContain('"A#3"');
+    const bad = surge('compose', file(csv.replace('1 µF', '-1 µF')), '--voltage', '300');
+    expect([bad.code, bad.err]).toEqual([2, expect.stringMatching(/row 2, C: is −1 µF; it must be above 0 F/)]);
+    expect(surge('compose', json, '--voltage', '5', '--filter', 'C>').err).toMatch(/--filter C> is followed by a value/);
+    expect(surge('compose', json, '--voltage', '5', '--filter', 'nothing-like-it').err).toMatch(/no capacitor in it fits/);
   });
 
   test.each<[string, string, string[], RegExp]>([

@@ -8,7 +8,7 @@ import { calculate } from './calc.ts';
 import { composeBank, composeJson, composeText, type ComposeOptions } from './compose.ts';
 import { evaluationJson, evaluationText } from './evaluate.ts';
 import { formulasJson, formulasText } from './formulas.ts';
-import { readParts } from './parts.ts';
+import { readPieces } from './parts.ts';
 import { UsageError } from './usage.ts';
 
 /** Where the terminal's words go. */
@@ -18,7 +18,7 @@ export interface Output {
 }
 
 /** Far above any table of parts that can be composed. */
-const partsFileLimit = 4 * 1024 * 1024;
+const partsFileLimit = 32 * 1024 * 1024;
 
 /** A whole file as text. @throws UsageError under `name` where it is too large or cannot be read */
 function readFile(path: string, name: string, limit: number): string {
@@ -89,15 +89,19 @@ function program({ out, err }: Output): Command {
   surge
     .command('compose')
     .description('assign measured capacitors to groups in series so that the bank bears as much as it can')
-    .argument('<parts>', 'CSV table with a head: id, capacitance, rating, and uncertainty if known')
+    .argument(
+      '<parts>',
+      'parts as the bench exports them, CSV or JSON; or a CSV table with a head: id, capacitance, rating, uncertainty',
+    )
     .requiredOption('--voltage <quantity>', 'voltage the bank is to be charged to')
     .option('--energy <quantity>', 'energy it is to hold at that voltage')
     .option('--margin <quantity>', 'margin between that voltage and what the bank bears, such as 10%')
+    .option('--filter <text>', 'of an export only these, as on the shelf: "film good C>30u"')
     .option('--ns <count>', 'groups in series, instead of the arrangement that meets the target')
     .option('--np <count>', 'capacitors in parallel in each group')
     .option('--json', 'JSON in SI units')
-    .action((path: string, options: ComposeOptions & { json?: boolean }) => {
-      const made = composeBank(readParts(readFile(path, 'PARTS.csv', partsFileLimit)), options);
+    .action((path: string, options: ComposeOptions & { filter?: string; json?: boolean }) => {
+      const made = composeBank(readPieces(readFile(path, 'PARTS', partsFileLimit), options.filter ?? ''), options);
       if (options.json) json(composeJson(made));
       else print(composeText(made));
     });

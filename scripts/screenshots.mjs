@@ -33,6 +33,37 @@ const open = async (page, rig) => {
 };
 const tab = (page, name) => page.getByRole('tab', { name, exact: true }).click();
 
+const parts = async (page, room) => {
+  await page.goto(`${base}/parts${room}`);
+  await page.getByText('saving').waitFor({ state: 'detached' });
+};
+await take('parts', {}, async (page) => {
+  await parts(page, '');
+  await page.getByLabel('Filter').fill('film');
+  await page.locator('[data-part="C-006"]').click();
+});
+await take('measure', {}, async (page) => {
+  await parts(page, '');
+  for (const tag of ['C-001', 'C-002', 'C-003', 'C-004', 'C-005']) await page.locator(`[data-part="${tag}"] input`).check();
+  await page.getByRole('button', { name: 'Measure in a row' }).click();
+  await page.getByRole('button', { name: 'Only capacitance, in a row' }).click();
+  await page.keyboard.type('40 mV\n');
+  await page.getByRole('button', { name: 'Leave C-001 out' }).click();
+});
+await take('lots', {}, async (page) => {
+  await parts(page, '/lots');
+  await page.getByRole('link', { name: 'Ovens from the tip' }).click();
+});
+await take('composer', {}, async (page) => {
+  await parts(page, '/composer');
+  await page.getByText('Uneven groups cost').waitFor();
+});
+await take('home-made', {}, async (page) => {
+  await parts(page, '');
+  await page.getByLabel('Filter').fill('bottle');
+  await page.locator('[data-part="C-043"]').click();
+  await page.getByRole('link', { name: 'Open its design' }).click();
+});
 await take('rigs', { guide: true }, (page) => page.getByText('1.09 kJ').waitFor());
 await take('rig', {}, (page) => open(page, 'Anvil'));
 await take('rig-night', { theme: 'night' }, (page) => open(page, 'Thimble'));
@@ -58,8 +89,9 @@ async function onCopy(page, act) {
   await write('patch', `/rigs/${id}`, { archived: true });
 }
 const type = async (page, label, text) => {
-  await page.getByLabel(label).fill(text);
-  await page.getByLabel(label).blur();
+  const field = page.getByLabel(label).and(page.locator('input'));
+  await field.fill(text);
+  await field.blur();
 };
 
 await take('limits', {}, (page) =>

@@ -6,6 +6,7 @@ import {
   actOn,
   elementsOf,
   guidedTest,
+  labelOf,
   measuredOf,
   partKind,
   readingIssue,
@@ -26,11 +27,28 @@ import { editPart, kindWords, short, signedPercent } from './words.tsx';
 
 const underUnits = { frequency: 'Hz', voltage: 'V', current: 'A' } as const satisfies Record<string, UnitId>;
 
+/** Nobody reads whole farads or henries off a meter: a bare number is a slip until a prefix was shown. */
+const needsUnit: readonly UnitId[] = ['F', 'H'];
+
+/** The prefix and unit in which a value that is known is printed: "µF" of 35.3 µF. */
+const unitOf = (value: number | null, unit: UnitId): string =>
+  value === null || value === 0 ? '' : unitTyped(short(value, unit));
+
+/** What a measure of a part is known to be: its readings, else its label. */
+function knownOf({ part }: StoredPart, measure: Measure): number | null {
+  return measuredOf(part, measure.id)?.mean ?? (measure.field === undefined ? null : labelOf(part, measure.field));
+}
+
 /** A value as it is read off a meter; a bare number is taken in the unit shown. */
 function readTyped(text: string, unit: UnitId, last: string): { ok: true; value: number } | { ok: false; reason: string } {
   const bare = /^[-+]?[\d.,]+$/.test(text.trim());
   // On the meter only the digits change from part to part: the prefix typed last goes on.
   const prefix = bare && last !== '' ? ` ${last}` : '';
+  if (bare && prefix === '' && needsUnit.includes(unit))
+    return {
+      ok: false,
+      reason: `write it with its unit, such as ${unit === 'F' ? '35 µF' : '2 mH'}; the next ones may then be bare numbers`,
+    };
   const parsed = parseQuantity(text + prefix, unit);
   if (!parsed.ok) return { ok: false, reason: wordQuantityIssue(parsed.issue) };
   if (parsed.quantity.tolerance) return { ok: false, reason: 'a reading has no tolerance' };
@@ -271,7 +289,7 @@ function Guided({ stored, held, onDone }: { stored: StoredPart; held: Held; onDo
             key={run.at}
             label={step.measure.title}
             unit={step.measure.unit}
-            unitHint={held.units[step.measure.id] ?? ''}
+            unitHint={held.units[step.measure.id] ?? unitOf(knownOf(stored, step.measure), step.measure.unit)}
             onUnit={(unit) => held.setUnit(step.measure.id, unit)}
             onValue={(value) => act({ act: 'measured', value })}
           />
@@ -361,7 +379,7 @@ function InARow({ parts, measure, held }: { parts: readonly StoredPart[]; measur
         key={at}
         label={`${measure.title} of ${stored.part.tag}`}
         unit={measure.unit}
-        unitHint={held.units[measure.id] ?? ''}
+        unitHint={held.units[measure.id] ?? unitOf(knownOf(stored, measure), measure.unit)}
         onUnit={(unit) => held.setUnit(measure.id, unit)}
         onValue={(value) => {
           const issue = readingIssue(stored.part.kind, measure.id, value);
