@@ -1,5 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { Dialog } from 'radix-ui';
+import { useEffect, useMemo, useState } from 'react';
 import { format } from 'date-fns';
 import { FileUp } from 'lucide-react';
 import { toast } from 'sonner';
@@ -18,6 +17,8 @@ import { partKinds } from '@vast-surge/core/part';
 import { failureOf, useAskFileMutation } from '../../app/api.ts';
 import { writeBenchNow, type Shelf } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
+import { FileButton } from '../../ui/file-button.tsx';
+import { Sheet } from '../../ui/sheet.tsx';
 import { benchWorker } from '../../workers/bench.ts';
 import { digestOf, issueWords, planImport, readCsv, textIn, type FileLot, type FilePart, type TableFile } from './import-read.ts';
 
@@ -162,113 +163,107 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
     }
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
-        <Dialog.Content className="fixed top-[5vh] left-1/2 z-50 max-h-[90vh] w-[min(56rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5">
-          <Dialog.Title className="text-[19px] font-bold">What {loaded.name} would bring</Dialog.Title>
-          <Dialog.Description className="text-[14px] text-dim">
-            Nothing has been written yet. All of it comes in at once, or nothing does.
-          </Dialog.Description>
-          {takenBefore !== null && (
-            <label className="mt-2 flex items-baseline gap-2 border-l-4 border-warning pl-2">
-              <input type="checkbox" checked={again} onChange={(event) => setAgain(event.target.checked)} />
-              <span>
-                This very file was taken in on {format(new Date(takenBefore), 'd MMM yyyy, HH:mm')}, and brought{' '}
-                {some(loaded.taken?.parts ?? 0, 'part')}. Take it in once more all the same.
-              </span>
+    <Sheet
+      title={`What ${loaded.name} would bring`}
+      says="Nothing has been written yet. All of it comes in at once, or nothing does."
+      width="w-[min(56rem,96vw)]"
+      onClose={onClose}
+    >
+      {takenBefore !== null && (
+        <label className="mt-2 flex items-baseline gap-2 border-l-4 border-warning pl-2">
+          <input type="checkbox" checked={again} onChange={(event) => setAgain(event.target.checked)} />
+          <span>
+            This very file was taken in on {format(new Date(takenBefore), 'd MMM yyyy, HH:mm')}, and brought{' '}
+            {some(loaded.taken?.parts ?? 0, 'part')}. Take it in once more all the same.
+          </span>
+        </label>
+      )}
+      {loaded.table && (
+        <>
+          <MatchTable table={loaded.table} matching={matching} onMatching={setMatching} />
+          {!('kind' in matching) && (
+            <label className="mt-2 flex items-center gap-2">
+              No column says of what kind the parts are. They are
+              <select
+                className="border border-rule bg-plate px-1 py-0.5"
+                value={fallback}
+                onChange={(event) => {
+                  setFallback(event.target.value);
+                  setMatching(matchColumns(loaded.table?.heads ?? [], event.target.value));
+                }}
+              >
+                {partKinds.map((k) => (
+                  <option key={k.kind} value={k.kind}>
+                    {k.title}
+                  </option>
+                ))}
+              </select>
             </label>
           )}
-          {loaded.table && (
-            <>
-              <MatchTable table={loaded.table} matching={matching} onMatching={setMatching} />
-              {!('kind' in matching) && (
-                <label className="mt-2 flex items-center gap-2">
-                  No column says of what kind the parts are. They are
-                  <select
-                    className="border border-rule bg-plate px-1 py-0.5"
-                    value={fallback}
-                    onChange={(event) => {
-                      setFallback(event.target.value);
-                      setMatching(matchColumns(loaded.table?.heads ?? [], event.target.value));
-                    }}
-                  >
-                    {partKinds.map((k) => (
-                      <option key={k.kind} value={k.kind}>
-                        {k.title}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-              )}
-            </>
-          )}
-          {trouble !== null && (
-            <p role="alert" className="mt-2 font-bold text-over">
-              The table could not be read: {trouble}.
-            </p>
-          )}
-          {issues.length > 0 && (
-            <div role="alert" className="mt-3 border-l-4 border-over pl-3">
-              <p className="font-bold">
-                {some(issues.length, 'reason')} against it. Nothing is taken in until all rows can be read: mend the file, or
-                match its columns otherwise.
-              </p>
-              <ul className="max-h-[22vh] overflow-y-auto text-[14px]">
-                {issues.slice(0, 50).map((issue) => (
-                  <li key={issue}>{issue}</li>
-                ))}
-                {issues.length > 50 && <li>and {issues.length - 50} more</li>}
-              </ul>
-            </div>
-          )}
-          <ul className="mt-3 space-y-1">
-            <li>
-              <b>{some(plan.parts.length, 'new part')}</b>
-              {plan.lots.length > 0 &&
-                ` in ${some(plan.lots.length, 'new lot')}: ${plan.lots
-                  .map((l) => l.lot.name)
-                  .join(', ')
-                  .slice(0, 160)}`}
-            </li>
-            {plan.here.length > 0 && (
-              <li>
-                {some(plan.here.length, 'part')} on the bench already, left as they are: {plan.here.slice(0, 12).join(', ')}
-                {plan.here.length > 12 && ' …'}
-              </li>
-            )}
-            {plan.tagTaken.length > 0 && (
-              <li>
-                {some(plan.tagTaken.length, 'part')} whose tag another part on the bench has:{' '}
-                {plan.tagTaken.slice(0, 12).join(', ')}
-                {plan.tagTaken.length > 12 && ' …'}
-                <label className="flex items-baseline gap-2">
-                  <input type="checkbox" checked={retag} onChange={(event) => setRetag(event.target.checked)} />
-                  Give them new tags. Otherwise they are left out.
-                </label>
-              </li>
-            )}
+        </>
+      )}
+      {trouble !== null && (
+        <p role="alert" className="mt-2 font-bold text-over">
+          The table could not be read: {trouble}.
+        </p>
+      )}
+      {issues.length > 0 && (
+        <div role="alert" className="mt-3 border-l-4 border-over pl-3">
+          <p className="font-bold">
+            {some(issues.length, 'reason')} against it. Nothing is taken in until all rows can be read: mend the file, or match
+            its columns otherwise.
+          </p>
+          <ul className="max-h-[22vh] overflow-y-auto text-[14px]">
+            {issues.slice(0, 50).map((issue) => (
+              <li key={issue}>{issue}</li>
+            ))}
+            {issues.length > 50 && <li>and {issues.length - 50} more</li>}
           </ul>
-          {failure !== null && (
-            <p role="alert" className="mt-2 font-bold text-over">
-              Nothing was imported. {failure}
-            </p>
-          )}
-          <div className="mt-4 flex gap-2">
-            <Button look="primary" disabled={!ready} onClick={() => void bringIn()}>
-              {plan.parts.length === 0 ? 'Nothing to bring in' : `Bring in ${some(plan.parts.length, 'part')}`}
-            </Button>
-            <Button onClick={onClose}>Cancel</Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </div>
+      )}
+      <ul className="mt-3 space-y-1">
+        <li>
+          <b>{some(plan.parts.length, 'new part')}</b>
+          {plan.lots.length > 0 &&
+            ` in ${some(plan.lots.length, 'new lot')}: ${plan.lots
+              .map((l) => l.lot.name)
+              .join(', ')
+              .slice(0, 160)}`}
+        </li>
+        {plan.here.length > 0 && (
+          <li>
+            {some(plan.here.length, 'part')} on the bench already, left as they are: {plan.here.slice(0, 12).join(', ')}
+            {plan.here.length > 12 && ' …'}
+          </li>
+        )}
+        {plan.tagTaken.length > 0 && (
+          <li>
+            {some(plan.tagTaken.length, 'part')} whose tag another part on the bench has: {plan.tagTaken.slice(0, 12).join(', ')}
+            {plan.tagTaken.length > 12 && ' …'}
+            <label className="flex items-baseline gap-2">
+              <input type="checkbox" checked={retag} onChange={(event) => setRetag(event.target.checked)} />
+              Give them new tags. Otherwise they are left out.
+            </label>
+          </li>
+        )}
+      </ul>
+      {failure !== null && (
+        <p role="alert" className="mt-2 font-bold text-over">
+          Nothing was imported. {failure}
+        </p>
+      )}
+      <div className="mt-4 flex gap-2">
+        <Button look="primary" disabled={!ready} onClick={() => void bringIn()}>
+          {plan.parts.length === 0 ? 'Nothing to bring in' : `Bring in ${some(plan.parts.length, 'part')}`}
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
+    </Sheet>
   );
 }
 
 /** Takes a table or a file of parts, and first shows what it would bring. */
 export function ImportParts({ shelf }: { shelf: Shelf }) {
-  const input = useRef<HTMLInputElement>(null);
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   const [ask] = useAskFileMutation();
   const refused = (name: string, reason: string) =>
@@ -303,21 +298,13 @@ export function ImportParts({ shelf }: { shelf: Shelf }) {
   };
   return (
     <>
-      <Button onClick={() => input.current?.click()}>
-        <FileUp size={16} aria-hidden /> Import
-      </Button>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="Table or file of parts to import"
         accept=".csv,.tsv,.txt,.json,text/csv,application/json"
-        className="hidden"
-        aria-label="Table or file of parts to import"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) void take(file).catch((error: unknown) => refused(file.name, failureOf(error).message));
-        }}
-      />
+        onFile={(file) => void take(file).catch((error: unknown) => refused(file.name, failureOf(error).message))}
+      >
+        <FileUp size={16} aria-hidden /> Import
+      </FileButton>
       {loaded && <ImportDialog key={loaded.digest} loaded={loaded} shelf={shelf} onClose={() => setLoaded(null)} />}
     </>
   );

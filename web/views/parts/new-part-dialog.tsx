@@ -1,10 +1,11 @@
 import { useState } from 'react';
-import { Dialog } from 'radix-ui';
 import type { StoredLot } from '@vast-surge/contract';
 import { newPart, partKind, partKinds, partSchema, type Part } from '@vast-surge/core/part';
 import type { FieldValue } from '@vast-surge/core/field';
 import { writeBench } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
+import { Sheet } from '../../ui/sheet.tsx';
+import { LotSelect } from './lot-select.tsx';
 import { fieldsOf, MarkingEntry } from './marking.tsx';
 import { NumberField, SpecField, TextField } from './spec-field.tsx';
 
@@ -47,100 +48,74 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
   const setFields = (fields: Readonly<Record<string, unknown>>) =>
     setPart((p) => ({ ...p, fields: { ...p.fields, ...(fields as Record<string, FieldValue>) } }));
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-[6vh] left-1/2 z-50 max-h-[88vh] w-[min(34rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5"
-        >
-          <Dialog.Title className="text-[19px] font-bold">{like ? `More like ${like.tag}` : 'New parts'}</Dialog.Title>
-          {!like && (
-            <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-              <label htmlFor="new-kind" className="pt-1">
-                Kind
-              </label>
-              <select
-                id="new-kind"
-                className="border border-rule bg-plate px-2 py-1"
-                value={part.kind}
-                onChange={(event) => setPart({ ...newPart(event.target.value, part.name, ''), lot: part.lot, place: part.place })}
-              >
-                {partKinds.map((k) => (
-                  <option key={k.kind} value={k.kind}>
-                    {k.title}
-                  </option>
-                ))}
-              </select>
-            </div>
-          )}
-          <TextField label="Name" value={part.name} maxLength={80} onCommit={(name) => setPart((p) => ({ ...p, name }))} />
-          {(part.kind === 'capacitor' || part.kind === 'resistor') && !like && (
-            <MarkingEntry
-              key={part.kind}
-              kind={part.kind}
-              id="new-marking"
-              onRead={(reading) => setFields(fieldsOf(part.kind, reading))}
-            />
-          )}
-          {shown.map((field) => {
-            const spec = kind.fields[field];
-            return spec ? (
-              <SpecField
-                key={`${part.kind} ${field}`}
-                id={`new-${field}`}
-                spec={spec}
-                value={part.fields[field] ?? null}
-                onCommit={(value) => setFields({ [field]: value })}
-              />
-            ) : null;
-          })}
-          <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-            <label htmlFor="new-lot" className="pt-1">
-              Lot
-            </label>
-            <select
-              id="new-lot"
-              className="min-w-0 border border-rule bg-plate px-2 py-1"
-              value={part.lot ?? ''}
-              onChange={(event) => setPart({ ...part, lot: event.target.value || null })}
-            >
-              <option value="">not known</option>
-              {lots.map((l) => (
-                <option key={l.id} value={l.id}>
-                  {l.lot.name}
-                </option>
-              ))}
-            </select>
-          </div>
-          <TextField label="Lies at" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
-          <NumberField label="How many" value={count} max={1000} integer live onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
-          {count > 1 && (
-            <fieldset className="py-2">
-              <legend className="sr-only">How they are kept</legend>
-              <label className="flex items-baseline gap-2">
-                <input type="radio" name="apart" checked={apart} onChange={() => setApart(true)} />
-                <span>{count} parts, each with a tag of its own and readings of its own</span>
-              </label>
-              <label className="flex items-baseline gap-2">
-                <input type="radio" name="apart" checked={!apart} onChange={() => setApart(false)} />
-                <span>One line that says there are {count} of them</span>
-              </label>
-            </fieldset>
-          )}
-          {!checked.success && (
-            <p role="alert" className="font-bold text-over">
-              {checked.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}
-            </p>
-          )}
-          <div className="mt-2 flex gap-2">
-            <Button look="primary" disabled={!checked.success} onClick={put}>
-              Put {count === 1 ? 'it' : `${count} of these`} on the bench
-            </Button>
-            <Button onClick={onClose}>Cancel</Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet title={like ? `More like ${like.tag}` : 'New parts'} width="w-[min(34rem,96vw)]" onClose={onClose}>
+      {!like && (
+        <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+          <label htmlFor="new-kind" className="pt-1">
+            Kind
+          </label>
+          <select
+            id="new-kind"
+            className="border border-rule bg-plate px-2 py-1"
+            value={part.kind}
+            onChange={(event) => setPart({ ...newPart(event.target.value, part.name, ''), lot: part.lot, place: part.place })}
+          >
+            {partKinds.map((k) => (
+              <option key={k.kind} value={k.kind}>
+                {k.title}
+              </option>
+            ))}
+          </select>
+        </div>
+      )}
+      <TextField label="Name" value={part.name} maxLength={80} onCommit={(name) => setPart((p) => ({ ...p, name }))} />
+      {(part.kind === 'capacitor' || part.kind === 'resistor') && !like && (
+        <MarkingEntry
+          key={part.kind}
+          kind={part.kind}
+          id="new-marking"
+          onRead={(reading) => setFields(fieldsOf(part.kind, reading))}
+        />
+      )}
+      {shown.map((field) => {
+        const spec = kind.fields[field];
+        return spec ? (
+          <SpecField
+            key={`${part.kind} ${field}`}
+            id={`new-${field}`}
+            spec={spec}
+            value={part.fields[field] ?? null}
+            onCommit={(value) => setFields({ [field]: value })}
+          />
+        ) : null;
+      })}
+      <LotSelect id="new-lot" lots={lots} value={part.lot} onChange={(lot) => setPart({ ...part, lot })} />
+      <TextField label="Lies at" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
+      <NumberField label="How many" value={count} max={1000} integer live onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
+      {count > 1 && (
+        <fieldset className="py-2">
+          <legend className="sr-only">How they are kept</legend>
+          <label className="flex items-baseline gap-2">
+            <input type="radio" name="apart" checked={apart} onChange={() => setApart(true)} />
+            <span>{count} parts, each with a tag of its own and readings of its own</span>
+          </label>
+          <label className="flex items-baseline gap-2">
+            <input type="radio" name="apart" checked={!apart} onChange={() => setApart(false)} />
+            <span>One line that says there are {count} of them</span>
+          </label>
+        </fieldset>
+      )}
+      {!checked.success && (
+        <p role="alert" className="font-bold text-over">
+          {checked.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}
+        </p>
+      )}
+      <div className="mt-2 flex gap-2">
+        <Button look="primary" disabled={!checked.success} onClick={put}>
+          Put {count === 1 ? 'it' : `${count} of these`} on the bench
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
+    </Sheet>
   );
 }

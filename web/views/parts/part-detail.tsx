@@ -5,6 +5,7 @@ import type { StoredLot, StoredPart } from '@vast-surge/contract';
 import { conditions, disposalCaution, elementsOf, lotSource, partKind, shapeOf, verdictOf } from '@vast-surge/core/part';
 import type { Use } from '../../app/uses.ts';
 import { Button } from '../../ui/button.tsx';
+import { LotSelect } from './lot-select.tsx';
 import { Marking } from './marking.tsx';
 import { Photo } from './photo.tsx';
 import { Readings } from './readings.tsx';
@@ -168,24 +169,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
           optional
           onCommit={(price) => editPart(stored, 'price', price)}
         />
-        <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-          <label htmlFor="part-lot" className="pt-1">
-            Lot
-          </label>
-          <select
-            id="part-lot"
-            className="w-full min-w-0 border border-rule bg-plate px-2 py-1"
-            value={part.lot ?? ''}
-            onChange={(event) => editPart(stored, 'lot', event.target.value || null)}
-          >
-            <option value="">not known</option>
-            {lots.map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.lot.name}
-              </option>
-            ))}
-          </select>
-        </div>
+        <LotSelect id="part-lot" lots={lots} value={part.lot} onChange={(lot) => editPart(stored, 'lot', lot)} />
         <TextField label="Note" value={part.note} maxLength={10_000} area onCommit={(note) => editPart(stored, 'note', note)} />
       </Section>
       {uses.length > 0 && (

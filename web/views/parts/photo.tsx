@@ -1,9 +1,10 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { Camera } from 'lucide-react';
 import type { StoredPart } from '@vast-surge/contract';
 import { photoSchema } from '@vast-surge/core/format';
 import { useGetPhotoQuery } from '../../app/api.ts';
 import { writeBench } from '../../app/bench.ts';
+import { FileButton } from '../../ui/file-button.tsx';
 
 const longest = 640;
 
@@ -25,7 +26,6 @@ async function smallPicture(file: Blob): Promise<string> {
 
 /** The photo of a part, if it has one, and the way to take or choose another. */
 export function Photo({ stored }: { stored: StoredPart }) {
-  const input = useRef<HTMLInputElement>(null);
   const [said, setSaid] = useState<string | null>(null);
   const { data } = useGetPhotoQuery({ id: stored.id, version: stored.version }, { skip: !stored.hasPhoto });
   const take = async (file: File) => {
@@ -38,19 +38,20 @@ export function Photo({ stored }: { stored: StoredPart }) {
   };
   return (
     <div className="shrink-0 text-right">
-      <button
-        type="button"
-        className="flex h-[64px] w-[84px] items-center justify-center overflow-hidden border border-rule bg-plate text-dim hover:border-ink"
+      <FileButton
+        label="Photo file"
+        accept="image/*"
+        className="h-[64px] w-[84px] justify-center overflow-hidden !p-0 text-dim"
         aria-label={stored.hasPhoto ? 'Change the photo' : 'Add a photo'}
         title={stored.hasPhoto ? 'Change the photo' : 'Add a photo'}
-        onClick={() => input.current?.click()}
+        onFile={(file) => void take(file)}
       >
         {stored.hasPhoto && data ? (
           <img src={data} alt={`Photo of ${stored.part.tag}`} className="h-full w-full object-cover" />
         ) : (
           <Camera size={20} aria-hidden />
         )}
-      </button>
+      </FileButton>
       {stored.hasPhoto && (
         <button
           type="button"
@@ -60,18 +61,6 @@ export function Photo({ stored }: { stored: StoredPart }) {
           take away
         </button>
       )}
-      <input
-        ref={input}
-        type="file"
-        accept="image/*"
-        className="hidden"
-        aria-label="Photo file"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) void take(file);
-        }}
-      />
       {said !== null && (
         <p role="alert" className="max-w-[16rem] text-left text-[13px] font-bold text-over">
           {said}

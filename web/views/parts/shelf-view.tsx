@@ -1,4 +1,4 @@
-import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { ArrowLeft, FileDown, Gauge, Plus, Printer, Search, Trash2, Zap } from 'lucide-react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate, useSearchParams } from 'react-router';
@@ -118,13 +118,40 @@ function ChosenBar({
   );
 }
 
+/**
+ * The part in hand, also in the address so that it can be linked to. The page follows the key at once and the address a
+ * moment later: what is pressed next must not meet the line before.
+ */
+function useCurrent() {
+  const [params, setParams] = useSearchParams();
+  const inAddress = params.get('part');
+  const [current, setCurrent] = useState(inAddress);
+  const [seen, setSeen] = useState(inAddress);
+  // What this page wrote into the address itself: it is no news when it arrives there.
+  const [written, setWritten] = useState(inAddress);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  if (inAddress !== seen) {
+    setSeen(inAddress);
+    if (inAddress !== written) setCurrent(inAddress);
+  }
+  useEffect(() => () => clearTimeout(timer.current), []);
+  const choose = (id: string | null) => {
+    setCurrent(id);
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => {
+      setWritten(id);
+      setParams(id === null ? {} : { part: id }, { replace: true });
+    }, 150);
+  };
+  return [current, choose] as const;
+}
+
 /** The shelf: every part on the bench, and the one in hand beside it. */
 export function ShelfView() {
   const shelf = useShelf();
   const uses = useUses();
   const navigate = useNavigate();
-  const [params, setParams] = useSearchParams();
-  const current = params.get('part');
+  const [current, setCurrent] = useCurrent();
   const [narrowing, setNarrowing] = useState<Narrowing>({ text: '', kind: '', condition: '', lot: '' });
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [adding, setAdding] = useState<{ like: Part | null } | null>(null);
@@ -135,7 +162,6 @@ export function ShelfView() {
   const stored = current === null ? undefined : shelf.parts.find((p) => p.id === current);
   const picked = useMemo(() => shelf.parts.filter((p) => chosen.has(p.id)), [shelf.parts, chosen]);
   const narrow = (change: Partial<Narrowing>) => setNarrowing({ ...narrowing, ...change });
-  const setCurrent = (id: string | null) => setParams(id === null ? {} : { part: id }, { replace: true });
   const toTable = () => document.querySelector<HTMLElement>('[data-shelf]')?.focus();
 
   useHotkeys('/', () => search.current?.focus(), { preventDefault: true, useKey: true });

@@ -1,5 +1,4 @@
 import { useMemo, useState } from 'react';
-import { Dialog } from 'radix-ui';
 import { Link } from 'react-router';
 import {
   blockDefinition,
@@ -20,6 +19,7 @@ import type { KnownBench } from '../../app/bench-write.ts';
 import { blockReplaced } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
+import { Sheet } from '../../ui/sheet.tsx';
 
 function PartRow({ stored, definition, onTake }: { stored: StoredPart; definition: BlockDefinition; onTake: () => void }) {
   const { part } = stored;
@@ -75,40 +75,31 @@ function ChooseDialog({
     (p) => p.part.kind === kind && p.part.condition !== 'failed' && (!filter.ok || filter.test(p.part, '')),
   );
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[min(40rem,96vw)] -translate-x-1/2 flex-col border border-ink bg-plate p-5"
-        >
-          <Dialog.Title className="text-[19px] font-bold">
-            Take a {partKind(kind).title.toLowerCase()} from the bench
-          </Dialog.Title>
-          <input
-            autoFocus
-            aria-label="Filter"
-            className="mt-2 w-full border border-rule bg-ground px-2 py-1"
-            placeholder="words, or a value such as C>30u"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-          {!filter.ok && (
-            <p role="alert" className="font-bold text-over">
-              {filter.reason}.
-            </p>
-          )}
-          <ul className="mt-2 min-h-0 overflow-y-auto border-t border-rule">
-            {fits.slice(0, 200).map((stored) => (
-              <PartRow key={stored.id} stored={stored} definition={definition} onTake={() => onTake(stored)} />
-            ))}
-          </ul>
-          {fits.length === 0 && <p className="py-2 text-dim">None on the bench fits; failed ones are left out.</p>}
-          {fits.length > 200 && <p className="text-[13px] text-dim">200 of {fits.length} are listed: filter on.</p>}
-          <Dialog.Close className="mt-3 self-start border border-ink px-3 py-1">Close</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet title={`Take a ${partKind(kind).title.toLowerCase()} from the bench`} className="flex flex-col" onClose={onClose}>
+      <input
+        autoFocus
+        aria-label="Filter"
+        className="mt-2 w-full border border-rule bg-ground px-2 py-1"
+        placeholder="words, or a value such as C>30u"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {!filter.ok && (
+        <p role="alert" className="font-bold text-over">
+          {filter.reason}.
+        </p>
+      )}
+      <ul className="mt-2 min-h-0 overflow-y-auto border-t border-rule">
+        {fits.slice(0, 200).map((stored) => (
+          <PartRow key={stored.id} stored={stored} definition={definition} onTake={() => onTake(stored)} />
+        ))}
+      </ul>
+      {fits.length === 0 && <p className="py-2 text-dim">None on the bench fits; failed ones are left out.</p>}
+      {fits.length > 200 && <p className="text-[13px] text-dim">200 of {fits.length} are listed: filter on.</p>}
+      <Button className="mt-3 self-start" onClick={onClose}>
+        Close
+      </Button>
+    </Sheet>
   );
 }
 

@@ -1,5 +1,4 @@
-import { useRef, useState } from 'react';
-import { Dialog } from 'radix-ui';
+import { useState } from 'react';
 import { FileUp } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -17,6 +16,8 @@ import { api, failureOf, useImportArchiveMutation, usePreviewArchiveMutation } f
 import { useAddRig } from '../../app/commands.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
+import { FileButton } from '../../ui/file-button.tsx';
+import { Sheet } from '../../ui/sheet.tsx';
 
 const base64 = (file: File): Promise<string> =>
   new Promise((resolve, reject) => {
@@ -105,61 +106,58 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
   const bringIn = async () => {
     try {
       const { made, changed, parts } = await run({ archive: loaded.archive, choices: { ...choices }, bench }).unwrap();
-      toast(`Imported: ${made} rigs new, ${changed} changed; ${parts.made} parts new, ${parts.changed} changed.`);
+      const benchWords = bench === 'leave' ? '' : ` Parts: ${parts.made} new, ${parts.changed} changed.`;
+      toast(`Imported: ${made} new, ${changed} changed.${benchWords}`);
       onClose();
     } catch {
       // The dialog stays open and says what went wrong; nothing was written.
     }
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
-        <Dialog.Content className="fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(60rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5">
-          <Dialog.Title className="text-[19px] font-bold">What {loaded.file} would bring</Dialog.Title>
-          <Dialog.Description className="mt-1 text-[14px] text-dim">
-            Nothing has been written yet. All that is chosen comes in at once, or nothing does.
-          </Dialog.Description>
-          {loaded.entries.length === 0 && <p className="mt-3">The archive holds no rigs.</p>}
-          <ul className="mt-3">
-            {loaded.bench && <BenchEntry bench={loaded.bench} choice={bench} onChoice={setBench} />}
-            {loaded.entries.map((entry) => (
-              <li key={entry.id} className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
-                <div>
-                  <b>{entry.name}</b> <span className="border border-ink px-1 text-[13px]">{standingWords[entry.standing]}</span>
-                  <span className="block text-[14px]">{entry.says}</span>
-                  <span className="block text-[13px] text-dim">{revisionWords(entry)}</span>
-                </div>
-                <select
-                  aria-label={`What to do with ${entry.name}`}
-                  className="h-9 w-full border border-rule bg-ground px-2"
-                  value={choices[entry.id] ?? 'leave'}
-                  onChange={(event) => setChoices({ ...choices, [entry.id]: event.target.value as Taking })}
-                >
-                  {takingWords(entry).map(([value, words]) => (
-                    <option key={value} value={value}>
-                      {words}
-                    </option>
-                  ))}
-                </select>
-              </li>
-            ))}
-          </ul>
-          {error !== undefined && (
-            <p role="alert" className="mt-2 font-bold text-over">
-              Nothing was imported. {failureOf(error).message}
-            </p>
-          )}
-          <div className="mt-4 flex gap-2">
-            <Button look="primary" disabled={(taken === 0 && bench === 'leave') || isLoading} onClick={() => void bringIn()}>
-              {taken > 0 ? `Bring in ${pieces(taken, 'rig')}` : bench === 'leave' ? 'Nothing chosen' : 'Bring in the parts'}
-              {taken > 0 && bench !== 'leave' && ' and the parts'}
-            </Button>
-            <Button onClick={onClose}>Cancel</Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet
+      title={`What ${loaded.file} would bring`}
+      says="Nothing has been written yet. All that is chosen comes in at once, or nothing does."
+      width="w-[min(60rem,96vw)]"
+      onClose={onClose}
+    >
+      {loaded.entries.length === 0 && <p className="mt-3">The archive holds no rigs.</p>}
+      <ul className="mt-3">
+        {loaded.bench && <BenchEntry bench={loaded.bench} choice={bench} onChoice={setBench} />}
+        {loaded.entries.map((entry) => (
+          <li key={entry.id} className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
+            <div>
+              <b>{entry.name}</b> <span className="border border-ink px-1 text-[13px]">{standingWords[entry.standing]}</span>
+              <span className="block text-[14px]">{entry.says}</span>
+              <span className="block text-[13px] text-dim">{revisionWords(entry)}</span>
+            </div>
+            <select
+              aria-label={`What to do with ${entry.name}`}
+              className="h-9 w-full border border-rule bg-ground px-2"
+              value={choices[entry.id] ?? 'leave'}
+              onChange={(event) => setChoices({ ...choices, [entry.id]: event.target.value as Taking })}
+            >
+              {takingWords(entry).map(([value, words]) => (
+                <option key={value} value={value}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </li>
+        ))}
+      </ul>
+      {error !== undefined && (
+        <p role="alert" className="mt-2 font-bold text-over">
+          Nothing was imported. {failureOf(error).message}
+        </p>
+      )}
+      <div className="mt-4 flex gap-2">
+        <Button look="primary" disabled={(taken === 0 && bench === 'leave') || isLoading} onClick={() => void bringIn()}>
+          {taken > 0 ? `Bring in ${pieces(taken, 'rig')}` : bench === 'leave' ? 'Nothing chosen' : 'Bring in the parts'}
+          {taken > 0 && bench !== 'leave' && ' and the parts'}
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
+    </Sheet>
   );
 }
 
@@ -170,7 +168,6 @@ interface Refused {
 
 /** Takes a rig file, or an archive of which it first shows what it would bring. */
 export function ImportButton() {
-  const input = useRef<HTMLInputElement>(null);
   const add = useAddRig();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
@@ -225,21 +222,14 @@ export function ImportButton() {
 
   return (
     <>
-      <Button disabled={isLoading} onClick={() => input.current?.click()}>
-        <FileUp size={17} aria-hidden /> Import
-      </Button>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        disabled={isLoading}
+        label="Rig file or archive to import"
         accept=".json,.zip,application/json,application/zip"
-        className="hidden"
-        aria-label="Rig file or archive to import"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) void take(file);
-        }}
-      />
+        onFile={(file) => void take(file)}
+      >
+        <FileUp size={16} aria-hidden /> Import
+      </FileButton>
       {loaded && <PreviewDialog loaded={loaded} onClose={() => setLoaded(null)} />}
       {refused && (
         <div role="alert" className="order-last w-full border-l-4 border-over bg-plate p-3">

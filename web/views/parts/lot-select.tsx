@@ -1,0 +1,32 @@
+import type { StoredLot } from '@vast-surge/contract';
+
+interface Props {
+  readonly id: string;
+  readonly lots: readonly StoredLot[];
+  readonly value: string | null;
+  readonly onChange: (lot: string | null) => void;
+}
+
+/** The lot a part came with. */
+export function LotSelect({ id, lots, value, onChange }: Props) {
+  return (
+    <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+      <label htmlFor={id} className="pt-1">
+        Lot
+      </label>
+      <select
+        id={id}
+        className="w-full min-w-0 border border-rule bg-plate px-2 py-1"
+        value={value ?? ''}
+        onChange={(event) => onChange(event.target.value || null)}
+      >
+        <option value="">not known</option>
+        {lots.map((lot) => (
+          <option key={lot.id} value={lot.id}>
+            {lot.lot.name}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
