@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState, type FormEvent } from 'react';
+import { useMemo, useState, type FormEvent } from 'react';
 import { ArrowLeft, Check } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
 import type { StoredPart } from '@vast-surge/contract';
@@ -74,8 +74,6 @@ interface EntryProps {
 function Entry({ label, unit, unitHint, onUnit, onValue }: EntryProps) {
   const [text, setText] = useState('');
   const [said, setSaid] = useState<string | null>(null);
-  const input = useRef<HTMLInputElement>(null);
-  useEffect(() => input.current?.focus(), [label]);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const read = readTyped(text, unit, unitHint);
@@ -94,7 +92,8 @@ function Entry({ label, unit, unitHint, onUnit, onValue }: EntryProps) {
       </label>
       <div className={`flex items-center border-2 bg-plate ${said ? 'border-over' : 'border-ink'}`}>
         <input
-          ref={input}
+          // In the hand from the first instant: the next digits come off the meter at once.
+          autoFocus
           id="reading"
           className="figure min-w-0 flex-1 bg-transparent px-3 py-2 text-[34px] outline-none"
           autoComplete="off"
