@@ -1,7 +1,7 @@
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { ArrowLeft, FileDown, Gauge, Plus, Printer, Search, Trash2, Zap } from 'lucide-react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import type { StoredPart } from '@vast-surge/contract';
 import { conditions, partKinds, readFilter, type Condition, type Part } from '@vast-surge/core/part';
 import { useShelf, writeBench } from '../../app/bench.ts';
@@ -123,24 +123,22 @@ function ChosenBar({
  * moment later: what is pressed next must not meet the line before.
  */
 function useCurrent() {
-  const [params, setParams] = useSearchParams();
-  const inAddress = params.get('part');
+  const { key, search } = useLocation();
+  const inAddress = new URLSearchParams(search).get('part');
   const [current, setCurrent] = useState(inAddress);
-  const [seen, setSeen] = useState(inAddress);
-  // What this page wrote into the address itself: it is no news when it arrives there.
-  const [written, setWritten] = useState(inAddress);
+  const [seen, setSeen] = useState(key);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  if (inAddress !== seen) {
-    setSeen(inAddress);
-    if (inAddress !== written) setCurrent(inAddress);
+  if (key !== seen) {
+    setSeen(key);
+    setCurrent(inAddress);
   }
   useEffect(() => () => clearTimeout(timer.current), []);
   const choose = (id: string | null) => {
     setCurrent(id);
     clearTimeout(timer.current);
+    // Past the router: going somewhere else must not be called off by it.
     timer.current = setTimeout(() => {
-      setWritten(id);
-      setParams(id === null ? {} : { part: id }, { replace: true });
+      window.history.replaceState(window.history.state, '', id === null ? window.location.pathname : `?part=${id}`);
     }, 150);
   };
   return [current, choose] as const;
