@@ -7,6 +7,7 @@ const room = (name) => `^core/${name}/`;
 /** Rooms of core from the bottom up: each may use those before it and none behind it. */
 const storeys = [
   'quantity',
+  'circuit',
   'material',
   'formula',
   'field',

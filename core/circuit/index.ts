@@ -1,0 +1,17 @@
+export { CircuitError, checkNetlist, elementLimit, type CircuitIssue } from './check.ts';
+export {
+  waveAt,
+  type Arc,
+  type Capacitor,
+  type Coil,
+  type CoilReading,
+  type Control,
+  type Element,
+  type Gap,
+  type Netlist,
+  type Nodes,
+  type Wave,
+} from './element.ts';
+export { decimated, traceAt, type Trace } from './trace.ts';
+export type { CircuitEvent, CircuitRun, Probe, RunOptions } from './run.ts';
+export { simulateCircuit } from './transient.ts';

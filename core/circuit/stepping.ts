@@ -1,0 +1,265 @@
+import { CircuitError } from './check.ts';
+import type { TwoPole } from './element.ts';
+import { abscissa, arcStart, errorWeights, gamma, output, stages, weights } from './method.ts';
+import { Network } from './network.ts';
+import type { CircuitEvent } from './run.ts';
+
+/** An urge below this is that of a device that stands at its point. */
+export const atPoint = 1e-6;
+/** Rounds in which a cut current dies. */
+const jumpRounds = 12;
+
+/** One step and its error, and the devices that open and close between steps. */
+export abstract class Stepping extends Network {
+  protected addEnergy(weight: number): void {
+    for (let k = 0; k < this.poles.length; k++) {
+      const e = this.poles[k] as TwoPole;
+      const i = this.current[k] as number;
+      let power: number;
+      if (e.kind === 'capacitor') continue;
+      const v = (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
+      if (e.kind === 'inductor') power = (e.R ?? 0) * i * i;
+      else if (e.kind === 'gap') {
+        if (!this.on[k]) continue;
+        const s = this.stateOf[k] as number;
+        // Resistive part alone: v less L·di/dt, which is what its stage says of it.
+        const { arc } = e;
+        const q = this.Y[s + 1] as number;
+        const R =
+          arc.law === 'fixed'
+            ? arc.R
+            : Math.max(arc.Rmin, arc.law === 'toepler' ? (arc.k * arc.d) / q : arc.d / Math.sqrt(2 * arc.a * q));
+        power = R * i * i;
+      } else power = v * i;
+      if (e.kind === 'voltage-source' || e.kind === 'current-source' || e.kind === 'power-source')
+        this.suppliedStep -= weight * power;
+      else this.energyStep[k] = (this.energyStep[k] as number) + weight * power;
+    }
+    for (let m = 0; m < this.knownBranches.length; m++) {
+      const k = this.knownBranches[m] as number;
+      const [p, q] = [this.a[k] as number, this.b[k] as number];
+      const i = this.current[k] as number;
+      if (p > this.n) this.suppliedStep += weight * (this.v[p] as number) * i;
+      if (q > this.n) this.suppliedStep -= weight * (this.v[q] as number) * i;
+    }
+  }
+
+  /** Tries a step. @returns its error as a multiple of what is allowed; Infinity where a stage found no solution */
+  protected attempt(h: number): number {
+    const { ns, hat, K, y, Y } = this;
+    const hg = h * gamma;
+    this.energyStep.fill(0);
+    this.suppliedStep = 0;
+    Y.set(y);
+    for (let s = 0; s < stages; s++) {
+      hat.set(y);
+      const row = weights[s] as readonly number[];
+      for (let r = 0; r < s; r++) {
+        const w = h * (row[r] as number);
+        const at = r * ns;
+        for (let m = 0; m < ns; m++) hat[m] = (hat[m] as number) + w * (K[at + m] as number);
+      }
+      const t = this.t + h * (abscissa[s] as number);
+      if (!this.stage(h, hg, t)) return Infinity;
+      const at = s * ns;
+      for (let m = 0; m < ns; m++) K[at + m] = ((Y[m] as number) - (hat[m] as number)) / hg;
+      this.addEnergy(h * (output[s] as number));
+    }
+    return this.errorOf(h);
+  }
+
+  protected errorOf(h: number): number {
+    const { ns, K, y, Y, family, largest } = this;
+    // Below a microvolt and a nanoampere nothing is of interest.
+    let [topV, topI] = [1e-6, 1e-9];
+    for (let m = 0; m < ns; m++) {
+      const size = Math.max(Math.abs(y[m] as number), Math.abs(Y[m] as number), largest[m] as number);
+      largest[m] = Math.max(largest[m] as number, Math.abs(y[m] as number));
+      if (family[m] === 0) topV = Math.max(topV, size);
+      else if (family[m] === 1) topI = Math.max(topI, size);
+    }
+    let worst = 0;
+    for (let m = 0; m < ns; m++) {
+      let e = 0;
+      for (let s = 0; s < stages; s++) e += (errorWeights[s] as number) * (K[s * ns + m] as number);
+      const top = family[m] === 0 ? topV : family[m] === 1 ? topI : Math.max(largest[m] as number, 1e-30);
+      const scale = Math.max(Math.abs(y[m] as number), Math.abs(Y[m] as number), 0.01 * top);
+      worst = Math.max(worst, Math.abs(h * e) / (this.tolerance * scale));
+    }
+    return worst;
+  }
+
+  // ---- devices -------------------------------------------------------------------------------------------------------
+
+  protected voltageOf(k: number): number {
+    return (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
+  }
+
+  protected nodeVoltage(node: string): number {
+    return this.v[this.nodeOf.get(node) ?? this.n] as number;
+  }
+
+  private topV = 0;
+  private topI = 0;
+
+  /** What has been large so far: what a device waits for is measured by it. */
+  protected noteScales(): void {
+    for (let i = 0; i < this.v.length; i++) this.topV = Math.max(this.topV, Math.abs(this.v[i] as number));
+    for (let k = 0; k < this.current.length; k++) this.topI = Math.max(this.topI, Math.abs(this.current[k] as number));
+  }
+
+  protected scales(): { V: number; I: number } {
+    let V = Math.max(this.topV, 1e-9);
+    for (let i = 0; i < this.v.length; i++) V = Math.max(V, Math.abs(this.v[i] as number));
+    let I = this.topI;
+    if (I === 0) for (let k = 0; k < this.current.length; k++) I = Math.max(I, Math.abs(this.current[k] as number));
+    return { V: V * 1e-3, I: Math.max(I * 1e-3, 1e-12) };
+  }
+
+  /** Above nought where a device must open or close, as a multiple of what is large for it. */
+  protected urge(k: number, t: number, scale: { V: number; I: number }): number {
+    const e = this.poles[k] as TwoPole;
+    const v = this.voltageOf(k);
+    const i = this.current[k] as number;
+    switch (e.kind) {
+      case 'switch': {
+        const { control } = e;
+        if (control.by === 'time') return -1;
+        const value =
+          control.by === 'voltage'
+            ? this.nodeVoltage(control.nodes[0]) - this.nodeVoltage(control.nodes[1])
+            : (this.current[this.branchOf.get(control.of) ?? 0] as number);
+        const size = Math.max(Math.abs(control.above), Math.abs(control.below), 1e-12);
+        return (this.on[k] ? control.below - value : value - control.above) / size;
+      }
+      case 'diode':
+        return this.on[k] ? -i / scale.I : (v - e.Vf) / Math.max(scale.V, e.Vf * 0.01);
+      case 'thyristor': {
+        const gated = t >= e.gate.from && t < e.gate.until;
+        if (this.on[k]) {
+          const forward = i * (this.direction[k] as number);
+          if (forward >= e.latching) this.latched[k] = 1;
+          const least = gated ? 0 : this.latched[k] ? e.holding : e.latching;
+          return (least - forward) / Math.max(scale.I, least);
+        }
+        // Only one that had latched and was reversed since is caught by voltage that comes back too soon.
+        if (v < 0) this.reversed[k] = 1;
+        const early = this.latched[k] === 1 && this.reversed[k] === 1 && t - (this.offAtTime[k] as number) < e.turnOff;
+        if (!gated && !early) return -1;
+        const forward = e.bothWays ? Math.abs(v) : v;
+        return (forward - e.Vf) / Math.max(scale.V, e.Vf * 0.01);
+      }
+      case 'gap': {
+        if (this.on[k]) return e.recovery === undefined ? -1 : (-i * (this.direction[k] as number)) / scale.I;
+        const since = t - (this.offAtTime[k] as number);
+        const holds =
+          (this.holdOff[k] as number) * (e.recovery && Number.isFinite(since) ? 1 - Math.exp(-since / e.recovery) : 1);
+        return (Math.abs(v) - holds) / Math.max(holds, 1e-9);
+      }
+      case 'power-source':
+        if (e.Voff === undefined) return -1;
+        return (this.on[k] ? v - e.Voff : (e.Von ?? e.Voff * (1 - 1e-3)) - v) / e.Voff;
+      default:
+        return -1;
+    }
+  }
+
+  protected mostUrgent(t: number): number {
+    const scale = this.scales();
+    let most = -Infinity;
+    for (let d = 0; d < this.devices.length; d++) most = Math.max(most, this.urge(this.devices[d] as number, t, scale));
+    return most;
+  }
+
+  protected flip(k: number, events: CircuitEvent[]): void {
+    const e = this.poles[k] as TwoPole;
+    const v = this.voltageOf(k);
+    this.toggle(k);
+    const isOn = this.on[k] === 1;
+    this.direction[k] = v < 0 && isOn ? -1 : 1;
+    if (isOn) this.latched[k] = 0;
+    else {
+      this.offAtTime[k] = this.t;
+      this.reversed[k] = 0;
+    }
+    if (e.kind === 'gap') {
+      const s = this.stateOf[k] as number;
+      this.y[s] = 0;
+      if (e.arc.law === 'toepler') this.y[s + 1] = (e.arc.k * e.arc.d) / arcStart;
+      if (e.arc.law === 'rompe-weizel') this.y[s + 1] = (e.arc.d / arcStart) ** 2 / (2 * e.arc.a);
+    }
+    this.findNonlinear();
+    events.push({ t: this.t, element: e.name, what: isOn ? 'on' : 'off' });
+  }
+
+  /**
+   * Lets the devices find the state that holds right after an instant at which something changed, and takes over what
+   * capacitors in a loop and cut inductors come to at once.
+   *
+   * @param h the step before, s: what is looked at lies a small part of it later, so that no rounding speaks for a current
+   * @returns the energy that was lost by that
+   */
+  protected settle(events: CircuitEvent[], h: number): number {
+    const { until } = this.options;
+    const look = Math.max(until * 1e-11, h * 1e-4);
+    for (let round = 0; round <= 2 * this.devices.length + 4; round++) {
+      this.hat.set(this.y);
+      this.Y.set(this.y);
+      this.stage(look, look, this.t);
+      const scale = this.scales();
+      const urgent = [...this.devices].filter((k) => this.urge(k, this.t, scale) > atPoint);
+      if (urgent.length === 0) return this.jump(until * 1e-11);
+      for (const k of urgent) this.flip(k, events);
+    }
+    const parts = [...new Set(events.slice(-8).map((e) => e.element))];
+    throw new CircuitError({
+      code: 'no_convergence',
+      parts,
+      reason: `at ${this.t} s these switch each other on and off without end`,
+    });
+  }
+
+  /**
+   * Where a state cannot stay as it is, takes it over as it comes to be at once. Some rounds: a current that is cut
+   * against a leakage of a picosiemens falls by a factor in each.
+   */
+  private jump(h: number): number {
+    const before = this.stored();
+    for (let round = 0; round < jumpRounds; round++) {
+      this.hat.set(this.y);
+      this.Y.set(this.y);
+      this.stage(h, h, this.t);
+      let far = 0;
+      const scale = this.scales();
+      for (let m = 0; m < this.ns; m++) {
+        const large = this.family[m] === 0 ? scale.V : this.family[m] === 1 ? scale.I : Infinity;
+        far = Math.max(far, Math.abs((this.Y[m] as number) - (this.y[m] as number)) / large);
+      }
+      if (round === 0 && far < 1e-3) break;
+      this.y.set(this.Y);
+    }
+    return before - this.stored();
+  }
+
+  protected stored(): number {
+    let sum = 0;
+    for (let k = 0; k < this.poles.length; k++) {
+      const e = this.poles[k] as TwoPole;
+      const s = this.stateOf[k] as number;
+      if (s < 0 || (this.grouped[k] as number) >= 0 || e.kind === 'coil') continue;
+      const value = this.y[s] as number;
+      sum += 0.5 * (e.kind === 'capacitor' ? e.C : (e as { L: number }).L) * value * value;
+    }
+    for (const { branches, L } of this.groups) {
+      const m = branches.length;
+      for (let p = 0; p < m; p++)
+        for (let q = 0; q < m; q++)
+          sum +=
+            0.5 *
+            (L[p * m + q] as number) *
+            (this.y[this.stateOf[branches[p] as number] as number] as number) *
+            (this.y[this.stateOf[branches[q] as number] as number] as number);
+    }
+    return sum;
+  }
+}
