@@ -148,6 +148,56 @@ describe('surge evaluate and surge runsheet', () => {
     expect(surge('evaluate', '/nowhere/rig.json')).toMatchObject({ code: 2, err: expect.stringContaining('cannot be read') }));
 });
 
+describe('surge simulate', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'surge-simulate-'));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const file = (text: string): string => {
+    const path = join(folder, `${Math.random().toString(36).slice(2)}.cir`);
+    writeFileSync(path, text);
+    return path;
+  };
+
+  test('runs a netlist, says how its energy closes, and writes its traces', () => {
+    // 100 µF at 100 V through 10 Ω and 1 mH: ζ = 1.58, half a joule.
+    const path = file('* bank\nC1 a 0 100u IC=100\nL1 a b 1m\nR1 b 0 10\n');
+    const out = join(folder, 'trace.csv');
+    const made = surge('simulate', path, '--until', '5m', '--out', out, '--json');
+    const said = JSON.parse(made.out) as {
+      outcome: string;
+      closure: number;
+      energy: { before: number };
+      extremes: Record<string, { high: number }>;
+    };
+    expect([made.code, said.outcome]).toEqual([0, 'done']);
+    expect(said.energy.before).toBeCloseTo(0.5, 9);
+    expect(said.closure).toBeLessThan(1e-4);
+    // The closed form of the overdamped discharge: roots −5000 ± 3873 1/s.
+    const [s1, s2] = [-5000 + Math.sqrt(1.5e7), -5000 - Math.sqrt(1.5e7)];
+    const at = Math.log(s2 / s1) / (s1 - s2);
+    const peak = (100 / (1e-3 * (s1 - s2))) * (Math.exp(s1 * at) - Math.exp(s2 * at));
+    expect((said.extremes['I(L1)']?.high ?? 0) / peak).toBeCloseTo(1, 3);
+    const [head, first] = readFileSync(out, 'utf8').split('\n');
+    expect(head).toBe('t,V(a),V(b),I(L1)');
+    expect(first?.split(',').map((cell) => Math.round(Number(cell)))).toEqual([0, 100, 0, 0]);
+    expect(surge('simulate', path, '--until', '5 ms').out).toMatch(/bank: done at 5\.00 ms;/);
+    expect(surge('simulate', new URL('../demo/thimble-rectifier.cir', import.meta.url).pathname, '--until', '1 s').out).toContain(
+      'D1 on at',
+    );
+  });
+
+  test.each<[string, string, string[], RegExp]>([
+    ['a line that is none', 'C1 a 0 1u\nZZ\n', ['--until', '1m'], /FILE\.cir, line 2: two nodes are wanted/],
+    ['a floating node', 'C1 a b 1u\nR1 c 0 1\n', ['--until', '1m'], /C1: nothing ties node a, b to node 0/],
+    ['a resistor of nought', 'R1 a 0 0\n', ['--until', '1m'], /R1: R is 0; it must be above 0/],
+    ['no time', 'R1 a 0 1\n', ['--until', '0'], /until is 0 s; it must be above 0 s/],
+    ['a voltage for a time', 'R1 a 0 1\n', ['--until', '5 V'], /--until "V" is the unit of a voltage/],
+    ['a tolerance out of range', 'R1 a 0 1\n', ['--until', '1m', '--tolerance', '3'], /--tolerance must be from 1e-12 to 0\.1/],
+  ])('%s is refused by name, with exit code 2', (_name, text, options, message) => {
+    const { code, err } = surge('simulate', file(text), ...options);
+    expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+  });
+});
+
 describe('surge compose', () => {
   const folder = mkdtempSync(join(tmpdir(), 'surge-compose-'));
   afterAll(() => rmSync(folder, { recursive: true, force: true }));

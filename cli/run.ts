@@ -1,6 +1,7 @@
 import { readFileSync, statSync } from 'node:fs';
 import { Command, CommanderError } from 'commander';
 import { evaluateRig } from '@vast-surge/core/evaluation';
+import { netlistLimit } from '@vast-surge/core/circuit';
 import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
@@ -9,6 +10,7 @@ import { composeBank, composeJson, composeText, type ComposeOptions } from './co
 import { evaluationJson, evaluationText } from './evaluate.ts';
 import { formulasJson, formulasText } from './formulas.ts';
 import { readPieces } from './parts.ts';
+import { simulatedJson, simulatedText, simulateText, writeTraces, type SimulateOptions } from './simulate.ts';
 import { UsageError } from './usage.ts';
 
 /** Where the terminal's words go. */
@@ -85,6 +87,21 @@ function program({ out, err }: Output): Command {
       const made = runSheetOf(document.name, evaluateRig(document.rig));
       if (!made.ok) throw new UsageError(`No run sheet can be made of this rig. ${made.reason}`);
       print(runSheetMarkdown(made.sheet));
+    });
+  surge
+    .command('simulate')
+    .description('run a circuit netlist and say what it does')
+    .argument('<netlist>', 'netlist, .cir: an element to a line')
+    .requiredOption('--until <time>', 'how long, such as 5m or 20 us')
+    .option('--tolerance <fraction>', 'error of one step; 1e-5 if left out')
+    .option('--seed <number>', 'for the scatter of gaps')
+    .option('--out <file>', 'write the traces as CSV')
+    .option('--json', 'JSON in SI units')
+    .action((path: string, options: SimulateOptions & { json?: boolean }) => {
+      const made = simulateText(readFile(path, 'FILE.cir', netlistLimit), options);
+      if (options.out !== undefined) writeTraces(options.out, made);
+      if (options.json) json(simulatedJson(made));
+      else print(simulatedText(made));
     });
   surge
     .command('compose')
