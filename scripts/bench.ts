@@ -1,5 +1,6 @@
 // npm run bench: ratios within one run, not times to be compared between machines.
 import { compose, type Piece } from '../core/part/index.ts';
+import { benchCircuit } from './bench-circuit.ts';
 import { benchShelf } from './bench-shelf.ts';
 
 const random = (seed: number) => () => {
@@ -42,4 +43,5 @@ process.stdout.write(
   ].join('\n'),
 );
 
+process.stdout.write(`${benchCircuit().join('\n')}\n`);
 process.stdout.write(`${(await benchShelf()).join('\n')}\n`);
