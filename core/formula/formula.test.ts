@@ -133,7 +133,7 @@ describe.each(formulas)('$id', (formula) => {
           if (error.issue.code === 'not_unique') {
             const passes = Array.from({ length: 4000 }, (_, i) => was * 10 ** (i / 400 - 5 + 1e-4)).map((x) => {
               const near = { ...values, [symbol]: x };
-              return checkInputs(formula, near) === null ? Math.sign(formula.compute(near) - result) : 0;
+              return checkInputs(formula, near) === null ? Math.sign(formula.compute(near) - result) : NaN;
             });
             const turns = passes.filter((sign, i) => i > 0 && sign * (passes[i - 1] ?? 0) < 0).length;
             const level = passes.filter((sign) => sign === 0).length;
