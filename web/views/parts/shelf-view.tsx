@@ -22,23 +22,24 @@ interface Narrowing {
   readonly lot: string;
 }
 
-function useNarrowed(
+type LotNames = ReadonlyMap<string, string>;
+
+/** The parts that are asked for, or why the filter is none; then all of them. */
+function narrowed(
   parts: readonly StoredPart[],
-  lotNames: ReadonlyMap<string, string>,
+  lotNames: LotNames,
   { text, kind, condition, lot }: Narrowing,
-) {
-  const filter = useMemo(() => readFilter(text), [text]);
-  const found = useMemo(() => {
-    if (!filter.ok) return parts;
-    return parts.filter(
-      ({ part }) =>
-        (kind === '' || part.kind === kind) &&
-        (condition === '' || part.condition === condition) &&
-        (lot === '' || part.lot === lot) &&
-        filter.test(part, part.lot === null ? '' : (lotNames.get(part.lot) ?? '')),
-    );
-  }, [parts, filter, kind, condition, lot, lotNames]);
-  return { found, reason: filter.ok ? null : filter.reason };
+): { found: readonly StoredPart[]; reason: string | null } {
+  const filter = readFilter(text);
+  if (!filter.ok) return { found: parts, reason: filter.reason };
+  const found = parts.filter(
+    ({ part }) =>
+      (kind === '' || part.kind === kind) &&
+      (condition === '' || part.condition === condition) &&
+      (lot === '' || part.lot === lot) &&
+      filter.test(part, part.lot === null ? '' : (lotNames.get(part.lot) ?? '')),
+  );
+  return { found, reason: null };
 }
 
 function Narrow({
@@ -156,7 +157,8 @@ export function ShelfView() {
   const search = useRef<HTMLInputElement>(null);
   const detail = useRef<HTMLElement>(null);
   const lotNames = useMemo(() => new Map(shelf.lots.map((l) => [l.id, l.lot.name])), [shelf.lots]);
-  const { found, reason } = useNarrowed(shelf.parts, lotNames, useDeferredValue(narrowing));
+  const shown = useDeferredValue(narrowing);
+  const { found, reason } = useMemo(() => narrowed(shelf.parts, lotNames, shown), [shelf.parts, lotNames, shown]);
   const stored = current === null ? undefined : shelf.parts.find((p) => p.id === current);
   const picked = useMemo(() => shelf.parts.filter((p) => chosen.has(p.id)), [shelf.parts, chosen]);
   const narrow = (change: Partial<Narrowing>) => setNarrowing({ ...narrowing, ...change });
@@ -217,8 +219,10 @@ export function ShelfView() {
                   if (event.key === 'Escape') narrow({ text: '' });
                   if (event.key === 'Enter' || event.key === 'ArrowDown') {
                     event.preventDefault();
-                    const [one] = found;
-                    if (one && !found.some((p) => p.id === current)) setCurrent(one.id);
+                    // By what is typed by now, which the table may be about to show.
+                    const { found: fits } = narrowed(shelf.parts, lotNames, narrowing);
+                    const [one] = fits;
+                    if (one && !fits.some((p) => p.id === current)) setCurrent(one.id);
                     toTable();
                   }
                 }}
