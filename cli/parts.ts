@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
 import { matchColumns, readPartFile, readTable, wordFileIssue } from '@vast-surge/core/format';
-import { piecesOf, readFilter, type Part, type Piece } from '@vast-surge/core/part';
+import { meterUncertainty, piecesOf, readFilter, type Part, type Piece } from '@vast-surge/core/part';
 import { UsageError } from './usage.ts';
 
 /** Names a column may have, in any case; the first one found is taken. */
@@ -12,9 +12,6 @@ const columns = {
   tolerance: ['uncertainty', 'tolerance'],
 } as const;
 type Column = keyof typeof columns;
-
-/** What a measured capacitance is taken to be uncertain by where the file does not say. Common practice, no source: a hand meter. */
-const meterUncertainty = 0.01;
 
 const headOf = (found: readonly string[], column: Column): string | undefined =>
   columns[column].map((name) => found.find((head) => head.trim().toLowerCase() === name)).find((head) => head !== undefined);

@@ -18,9 +18,6 @@ export const stages = 5;
 
 /** An ideal source that has no node on earth is given this, Ω. */
 export const idealResistance = 1e-6;
-/** Where an arc begins, Ω: what it was before is an open gap. */
-export const arcStart = 1e5;
-
 /** A seeded source of normal numbers. */
 export function normals(seed: number): () => number {
   let s = seed >>> 0 || 1;

@@ -1,3 +1,4 @@
+import { arcRate, arcResistance } from './arc.ts';
 import { CircuitError, checkNetlist, isIdealSource, isTwoPole } from './check.ts';
 import { groupsOf, inverse, type CoupledGroup } from './coupled.ts';
 import { waveAt, type Coil, type Gap, type Netlist, type TwoPole, type VoltageSource } from './element.ts';
@@ -213,9 +214,9 @@ export abstract class Network {
     if (e.kind === 'gap') {
       const { arc } = e;
       if (arc.law === 'fixed') return { R: arc.R, L: e.L };
-      const q = (this.hat[s + 1] as number) + hg * (arc.law === 'toepler' ? Math.abs(i) : i * i);
+      const q = (this.hat[s + 1] as number) + hg * arcRate(arc, i);
       this.Y[s + 1] = q;
-      return { R: Math.max(arc.Rmin, arc.law === 'toepler' ? (arc.k * arc.d) / q : arc.d / Math.sqrt(2 * arc.a * q)), L: e.L };
+      return { R: arcResistance(arc, q), L: e.L };
     }
     const reading = this.readingOf.get(k) as { L: number; dLdt: number };
     const { x, dx } = this.scratch.get(k) as { x: Float64Array; dx: Float64Array };

@@ -1,6 +1,7 @@
+import { arcBegins, arcResistance } from './arc.ts';
 import { CircuitError } from './check.ts';
 import type { TwoPole } from './element.ts';
-import { abscissa, arcStart, errorWeights, gamma, output, stages, weights } from './method.ts';
+import { abscissa, errorWeights, gamma, output, stages, weights } from './method.ts';
 import { Network } from './network.ts';
 import type { CircuitEvent } from './run.ts';
 
@@ -22,14 +23,8 @@ export abstract class Stepping extends Network {
       else if (e.kind === 'gap') {
         if (!this.on[k]) continue;
         const s = this.stateOf[k] as number;
-        // Resistive part alone: v less L·di/dt, which is what its stage says of it.
-        const { arc } = e;
-        const q = this.Y[s + 1] as number;
-        const R =
-          arc.law === 'fixed'
-            ? arc.R
-            : Math.max(arc.Rmin, arc.law === 'toepler' ? (arc.k * arc.d) / q : arc.d / Math.sqrt(2 * arc.a * q));
-        power = R * i * i;
+        // Its resistive part alone: what lies across its inductance comes back.
+        power = arcResistance(e.arc, this.Y[s + 1] as number) * i * i;
       } else power = v * i;
       if (e.kind === 'voltage-source' || e.kind === 'current-source' || e.kind === 'power-source')
         this.suppliedStep -= weight * power;
@@ -185,8 +180,7 @@ export abstract class Stepping extends Network {
     if (e.kind === 'gap') {
       const s = this.stateOf[k] as number;
       this.y[s] = 0;
-      if (e.arc.law === 'toepler') this.y[s + 1] = (e.arc.k * e.arc.d) / arcStart;
-      if (e.arc.law === 'rompe-weizel') this.y[s + 1] = (e.arc.d / arcStart) ** 2 / (2 * e.arc.a);
+      if (e.arc.law !== 'fixed') this.y[s + 1] = arcBegins(e.arc);
     }
     this.findNonlinear();
     events.push({ t: this.t, element: e.name, what: isOn ? 'on' : 'off' });

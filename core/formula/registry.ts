@@ -14,6 +14,7 @@ export const formulas = [
   store.bankRating,
   store.seriesElementVoltage,
   store.groupVoltage,
+  store.usableVoltage,
   store.reverseVoltageOfOne,
   store.bankResistance,
   store.bankInductance,

@@ -168,6 +168,22 @@ export const reverseVoltageOfOne = defineFormula({
   },
 });
 
+export const usableVoltage = defineFormula({
+  id: 'usable-voltage',
+  title: 'Bank voltage at which a group in series reaches its rating',
+  subject,
+  result: { symbol: 'Vu', ...positiveVoltage('usable voltage of the bank'), display: 'V_u' },
+  inputs: {
+    Vr: { ...positiveVoltage('rating of the group'), display: 'V_r' },
+    s: { ...fraction('its share of the bank voltage'), open: true },
+  },
+  expression: '{Vr}/{s}',
+  source: "Kirchhoff's laws: groups in series share the voltage in inverse proportion to their capacitance",
+  assumptions: ['charged from empty, so that all groups have passed the same charge; leakage moves the shares later'],
+  compute: ({ Vr, s }) => Vr / s,
+  inverse: { Vr: ({ Vu = 0, s = 0 }) => Vu * s, s: ({ Vu = 0, Vr = 0 }) => Vr / Vu },
+});
+
 export const groupVoltage = defineFormula({
   id: 'group-voltage',
   title: 'Voltage of the group that takes the most',

@@ -8,6 +8,7 @@ export {
   type Reading,
 } from './code.ts';
 export { balanceOf, type Balance } from './compose/balance.ts';
+export { bankWorking, type BankWorking } from './compose/working.ts';
 export { judge, type JudgedBank, type JudgedGroup, type Piece } from './compose/bank.ts';
 export {
   arrangements,
@@ -49,7 +50,15 @@ export { lotSchema, newLot, totalsOf, type Lot, type LotTotals } from './lot/lot
 export { disposalCaution, lotSource, lotSources, type LotSource } from './lot/source.ts';
 export { partIdOf, piecesOf, type Kept, type PiecesOf } from './piece.ts';
 export { dcRatingBySchool, defaultSchool, ratingSchools, type RatingSchool } from './rating.ts';
-export { conditions, type Condition, type Measure, type Measured, type PartKind, type Verdict } from './kind/define.ts';
+export {
+  conditions,
+  underUnits,
+  type Condition,
+  type Measure,
+  type Measured,
+  type PartKind,
+  type Verdict,
+} from './kind/define.ts';
 export { partKind, partKinds } from './kind/registry.ts';
 export {
   choiceOf,

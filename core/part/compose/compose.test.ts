@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { waysOf } from './assign.ts';
-import { arrangements, ComposeError, compose, judge, type Piece } from '../index.ts';
+import { arrangements, bankWorking, ComposeError, compose, judge, type Piece } from '../index.ts';
 
 const piece = (id: string, capacitance: number, rating = 450, uncertainty = 0.01): Piece => ({
   id,
@@ -67,6 +67,26 @@ describe('a bank of groups in series', () => {
       }),
     ));
 });
+
+test('the working of a bank comes to the numbers it is judged by', () =>
+  fc.assert(
+    fc.property(
+      fc.array(fc.integer({ min: 50, max: 150 }), { minLength: 1, maxLength: 8 }),
+      fc.integer({ min: 100, max: 5000 }),
+      (sizes, voltage) => {
+        const bank = judge(
+          sizes.map((c, i) => [{ id: `p${i}`, capacitance: c * 1e-6, uncertainty: 0.02, rating: 300 + 10 * i }]),
+        );
+        const { usable, energy, groups } = bankWorking(bank, voltage);
+        expect(usable.value).toBeCloseTo(bank.worstUsableVoltage, 8);
+        expect(energy.value / (0.5 * bank.capacitance * voltage ** 2)).toBeCloseTo(1, 12);
+        // At the usable voltage the first group stands at its rating, and none beyond.
+        const at = bankWorking(bank, usable.value).groups.map((g, i) => g.value / (bank.groups[i]?.rating ?? NaN));
+        expect(Math.max(...at)).toBeCloseTo(1, 9);
+        expect(groups).toHaveLength(sizes.length);
+      },
+    ),
+  ));
 
 describe('the composer', () => {
   test.each([

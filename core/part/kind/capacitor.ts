@@ -1,5 +1,6 @@
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { countOf } from '../../field/index.ts';
+import { capacitorFormulas } from '../../formula/index.ts';
 import { labelled } from './fields.ts';
 import { definePartKind, type PartReading, type Verdict } from './define.ts';
 
@@ -232,6 +233,8 @@ export const capacitor = definePartKind({
     if (measure !== 'capacitance' || part.choice('connection') !== 'delta') return null;
     const [a, b, c] = [means.get(1), means.get(2), means.get(3)];
     if (a === undefined || b === undefined || c === undefined) return [...means.values()].map((sum) => sum / 2);
-    return [(a + b - c) / 2, (b + c - a) / 2, (c + a - b) / 2];
+    // Plain arithmetic: readings that no three capacitors give come out below nought, and the connection is refused.
+    const element = (Sa: number, Sb: number, Sc: number) => capacitorFormulas.deltaElement.compute({ Sa, Sb, Sc });
+    return [element(a, b, c), element(b, c, a), element(c, a, b)];
   },
 });

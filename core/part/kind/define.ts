@@ -1,6 +1,9 @@
 import type { FieldSpec } from '../../field/index.ts';
 import type { UnitId } from '../../quantity/index.ts';
 
+/** Unit of what belongs to a reading beside its value. */
+export const underUnits = { frequency: 'Hz', voltage: 'V', current: 'A' } as const satisfies Record<string, UnitId>;
+
 /** Something that a guided test of a part measures. */
 export interface Measure {
   /** kebab-case; unique within its kind. */
@@ -13,7 +16,7 @@ export interface Measure {
   /** The field of the label it stands against, and whose place it takes in a rig. */
   readonly field?: string;
   /** What belongs to the reading beside its value. */
-  readonly at?: 'frequency' | 'voltage' | 'current';
+  readonly at?: keyof typeof underUnits;
   /** The value a rig may take from it where no field of the label stands against it. */
   readonly gives?: string;
   /** Several elements in one case are read one by one. */

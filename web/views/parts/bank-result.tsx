@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react';
-import { balanceOf, type Composed, type Piece, type Target } from '@vast-surge/core/part';
+import type { Worked } from '@vast-surge/core/formula';
+import { balanceOf, bankWorking, type Composed, type Piece, type Target } from '@vast-surge/core/part';
 import { parseQuantity, printDuration, printPercent, wordQuantityIssue } from '@vast-surge/core/quantity';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { short } from './words.tsx';
@@ -7,19 +8,26 @@ import { short } from './words.tsx';
 function Big({
   title,
   value,
+  worked,
   detail,
   bad = false,
 }: {
   title: string;
   value: string;
+  worked?: Worked;
   detail?: string | undefined;
   bad?: boolean;
 }) {
+  const big = `text-[26px] leading-tight font-bold ${bad ? 'text-over' : ''}`;
   return (
     <div className="min-w-[150px]">
       <dt className="text-[13px] text-dim">{title}</dt>
       <dd>
-        <span className={`figure text-[26px] leading-tight font-bold ${bad ? 'text-over' : ''}`}>{value}</span>
+        {worked ? (
+          <WorkedNumber title={title} printed={value} worked={worked} rig={null} className={big} />
+        ) : (
+          <span className={`figure ${big}`}>{value}</span>
+        )}
         {detail && <span className="block text-[13px]">{detail}</span>}
       </dd>
     </div>
@@ -100,6 +108,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
   const bears = bank.worstUsableVoltage >= wanted;
   const energy = 0.5 * bank.capacitance * target.voltage ** 2;
   const enough = target.energy === null || energy >= target.energy;
+  const working = bankWorking(bank, target.voltage);
   const worst = Math.max(...bank.groups.map((g) => (g.worstShare * target.voltage) / g.rating));
   return (
     <>
@@ -110,12 +119,14 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
         <Big
           title="Takes, at the worst corner"
           value={short(bank.worstUsableVoltage, 'V')}
+          worked={working.usable}
           detail={`${bears ? '' : 'below '}${bears ? 'above ' : ''}the ${short(wanted, 'V')} wanted with the margin`}
           bad={!bears}
         />
         <Big
           title={`Energy at ${short(target.voltage, 'V')}`}
           value={short(energy, 'J')}
+          worked={working.energy}
           detail={
             target.energy === null
               ? undefined
@@ -171,7 +182,13 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
                 </td>
                 <td className="w-[170px] px-2 py-1.5 text-right">
                   <span className={`figure whitespace-nowrap ${part > 1 ? 'font-bold text-over' : ''}`}>
-                    {short(volts, 'V')} of {short(group.rating, 'V')}
+                    <WorkedNumber
+                      title={`What group ${i + 1} sees at the worst corner`}
+                      printed={short(volts, 'V')}
+                      worked={working.groups[i] ?? working.usable}
+                      rig={null}
+                    />{' '}
+                    of {short(group.rating, 'V')}
                   </span>
                   <span className="mt-1 block h-[6px] w-full border border-rule">
                     <span

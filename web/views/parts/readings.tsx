@@ -7,6 +7,7 @@ import {
   elementValues,
   measuredOf,
   partKind,
+  underUnits,
   type Measure,
   type MeterReading,
 } from '@vast-surge/core/part';
@@ -14,11 +15,9 @@ import { printQuantity } from '@vast-surge/core/quantity';
 import { writeBench } from '../../app/bench.ts';
 import { short, signedPercent } from './words.tsx';
 
-const underUnit = { frequency: 'Hz', voltage: 'V', current: 'A' } as const;
-
 function underWords(measure: Measure, reading: MeterReading): string {
   if (reading.under === null || measure.at === undefined) return '';
-  return ` at ${short(reading.under, underUnit[measure.at])}`;
+  return ` at ${short(reading.under, underUnits[measure.at])}`;
 }
 
 function ReadingLine({ stored, measure, index }: { stored: StoredPart; measure: Measure; index: number }) {

@@ -10,7 +10,7 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import type { StoredPart } from '@vast-surge/contract';
-import { mainValueOf, partKind, voltageOf, type PartValue } from '@vast-surge/core/part';
+import { mainValueOf, voltageOf, type PartValue } from '@vast-surge/core/part';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { ConditionMark, kindWords, short } from './words.tsx';
 
@@ -254,6 +254,3 @@ export function ShelfTable({ parts, current, chosen, onCurrent, onChosen, onOpen
     </div>
   );
 }
-
-/** What a kind is called where several are chosen from. */
-export const kindTitle = (kind: string): string => partKind(kind).title;
