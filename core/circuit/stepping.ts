@@ -111,6 +111,11 @@ export abstract class Stepping extends Network {
     return { V: V * 1e-3, I: Math.max(I * 1e-3, 1e-12) };
   }
 
+  /** Whether voltage that comes back too soon finds a thyristor that had latched, and was reversed since, still full of charge. */
+  private isCaught(k: number, turnOff: number, t: number): boolean {
+    return this.latched[k] === 1 && this.reversed[k] === 1 && t - (this.offAtTime[k] as number) < turnOff;
+  }
+
   /** Above nought where a device must open or close, as a multiple of what is large for it. */
   protected urge(k: number, t: number, scale: { V: number; I: number }): number {
     const e = this.poles[k] as TwoPole;
@@ -130,16 +135,15 @@ export abstract class Stepping extends Network {
       case 'diode':
         return this.on[k] ? -i / scale.I : (v - e.Vf) / Math.max(scale.V, e.Vf * 0.01);
       case 'thyristor': {
-        const gated = t >= e.gate.from && t < e.gate.until;
+        const gated = (t >= e.gate.from && t < e.gate.until) || (this.on[k] === 1 && this.isCaught(k, e.turnOff, t));
         if (this.on[k]) {
           const forward = i * (this.direction[k] as number);
           if (forward >= e.latching) this.latched[k] = 1;
           const least = gated ? 0 : this.latched[k] ? e.holding : e.latching;
           return (least - forward) / Math.max(scale.I, least);
         }
-        // Only one that had latched and was reversed since is caught by voltage that comes back too soon.
         if (v < 0) this.reversed[k] = 1;
-        const early = this.latched[k] === 1 && this.reversed[k] === 1 && t - (this.offAtTime[k] as number) < e.turnOff;
+        const early = this.isCaught(k, e.turnOff, t);
         if (!gated && !early) return -1;
         const forward = e.bothWays ? Math.abs(v) : v;
         return (forward - e.Vf) / Math.max(scale.V, e.Vf * 0.01);
@@ -172,11 +176,11 @@ export abstract class Stepping extends Network {
     this.toggle(k);
     const isOn = this.on[k] === 1;
     this.direction[k] = v < 0 && isOn ? -1 : 1;
-    if (isOn) this.latched[k] = 0;
-    else {
+    if (!isOn) {
       this.offAtTime[k] = this.t;
       this.reversed[k] = 0;
-    }
+      // One that is caught had latched, and stays so.
+    } else if (!(e.kind === 'thyristor' && this.isCaught(k, e.turnOff, this.t))) this.latched[k] = 0;
     if (e.kind === 'gap') {
       const s = this.stateOf[k] as number;
       this.y[s] = 0;
