@@ -201,3 +201,37 @@ export const heatFromAction = defineFormula({
   compute: ({ A, R }) => A * R,
   inverse: { A: ({ E = 0, R = 0 }) => E / R, R: ({ E = 0, A = 0 }) => E / A },
 });
+
+export const parallelDischargeShare = defineFormula({
+  id: 'parallel-discharge-share',
+  title: 'Share of a discharge that goes into one of two resistances side by side',
+  subject,
+  result: { symbol: 's', ...fraction('share of the energy') },
+  inputs: { R: resistance('resistance of this path'), Rp: resistance('resistance of the other path') },
+  expression: '{Rp}/({R} + {Rp})',
+  source: "Joule's law: both see one voltage, power goes as 1/R",
+  assumptions: ['both stay connected from beginning to end', 'no inductance decides which carries first'],
+  compute: ({ R, Rp }) => 1 / (1 + R / Rp),
+  inverse: { R: ({ s = 0, Rp = 0 }) => (Rp * (1 - s)) / s, Rp: ({ s = 0, R = 0 }) => (R * s) / (1 - s) },
+});
+
+export const backfeedCurrent = defineFormula({
+  id: 'backfeed-current',
+  title: 'Current that a store which rings drives through its charger',
+  subject,
+  result: { symbol: 'Ib', ...current('current through the charger'), display: 'I_b' },
+  inputs: {
+    k: fraction('voltage reversal'),
+    V: voltage('charge voltage'),
+    Vs: voltage('supply voltage'),
+    R: resistance('charging resistance'),
+  },
+  expression: '({Vs} + {k}·{V})/{R}',
+  source: "Ohm's law on the charging path at the reversed peak: its rectifier conducts, forwards",
+  assumptions: ['the charger is still connected', 'no inductance in the charging path', 'the charger holds its voltage'],
+  compute: ({ k, V, Vs, R }) => (Vs + k * V) / R,
+  inverse: {
+    R: ({ Ib = 0, k = 0, V = 0, Vs = 0 }) => (Vs + k * V) / Ib,
+    Vs: ({ Ib = 0, k = 0, V = 0, R = 0 }) => Ib * R - k * V,
+  },
+});

@@ -1,8 +1,12 @@
 export * as storeFormulas from './store.ts';
 export * as chargeFormulas from './charge.ts';
+export * as supplyFormulas from './supply.ts';
+export * as chokeFormulas from './choke.ts';
+export * as multiplierFormulas from './multiplier.ts';
 export * as dischargeFormulas from './discharge.ts';
 export * as bleedFormulas from './bleed.ts';
 export * as inductanceFormulas from './inductance.ts';
+export * as meterFormulas from './meter.ts';
 export * as capacitorFormulas from './capacitor.ts';
 export { formulas, formulaById } from './registry.ts';
 export { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
