@@ -12,6 +12,10 @@ export interface Offers {
   readonly sourceVoltage?: Worked;
   /** Resistance in the charging path, Ω. */
   readonly chargingResistance?: Worked;
+  /** Voltage that diodes in the charging path keep back, V. */
+  readonly chargingDrop?: Worked;
+  /** How the store is charged, where that is not by a plain voltage behind a resistance. */
+  readonly chargeLaw?: ChargeLaw;
   /** Capacitance of the store, F. */
   readonly capacitance?: Worked;
   /** Voltage the store is to be charged to, V. */
@@ -32,6 +36,18 @@ export interface Offers {
   readonly toolResistance?: Worked;
   /** Whether the switch lets the current turn round. */
   readonly conduction?: 'one-way' | 'both-ways';
+}
+
+/** How the voltage of the store rises: what a supply or a charging path puts in the place of a voltage behind a resistance. */
+export interface ChargeLaw {
+  /** Voltage that the store comes to if it is left alone, V. */
+  reach(rig: RigContext): Worked;
+  /** Time from nought to a voltage, s. */
+  time(rig: RigContext, V: Worked, title: string): Worked;
+  /** Energy lost on the way to a voltage, J. */
+  loss(rig: RigContext, V: Worked): Worked;
+  /** Greatest current of the charge, A. */
+  peak(rig: RigContext): Worked;
 }
 
 /** A number that cannot be had from this rig, with the reason in words a user can act on. */
@@ -70,6 +86,8 @@ export interface FigureSpec {
   readonly title: string;
   /** The block it is shown with. */
   readonly slot: Slot;
+  /** Its absence is part of a design and no mistake. */
+  readonly mayBeMissing?: true;
   /** @throws Unavailable, FormulaError where the rig does not determine it */
   compute(rig: RigContext): Worked;
 }
@@ -84,6 +102,8 @@ export interface LimitSpec {
   rating(rig: RigContext): Worked | null;
   /** Fields (`store.V0`) whose change would bring it to its rating, most natural first. */
   readonly levers: readonly string[];
+  /** Listed only where both sides are known: a stress that most rigs need not ask about. */
+  readonly onlyIfKnown?: true;
   /** What the comparison leaves out, in one sentence. */
   readonly note?: string;
 }

@@ -1,3 +1,4 @@
+import type { Element } from '../circuit/index.ts';
 import type { FieldSpec } from '../field/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
@@ -5,7 +6,16 @@ import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, Slot, Ste
 /** Graphical symbols of the line, by their meaning in IEC 60617. */
 export type Glyph =
   | 'dc-source'
+  | 'bench-source'
+  | 'battery'
+  | 'transformer'
+  | 'converter'
+  | 'multiplier'
   | 'resistor'
+  | 'wire'
+  | 'diode'
+  | 'choke'
+  | 'chain'
   | 'capacitor-bank'
   | 'make-contact'
   | 'thyristor'
@@ -14,7 +24,33 @@ export type Glyph =
   | 'resistor-down'
   | 'absent'
   | 'probe'
-  | 'voltmeter';
+  | 'voltmeter'
+  | 'movement'
+  | 'divider';
+
+/** What is simulated of a rig: its charge, its discharge into the load, or its bleed-down. */
+export interface Scene {
+  readonly of: 'charge' | 'discharge' | 'bleed';
+  /** Whether the charger is still connected while the store is discharged. */
+  readonly charger: boolean;
+  /** Whether a supply that works in cycles is drawn with all of them, or as its mean. */
+  readonly cycles: boolean;
+}
+
+/** An element of the circuit that a block becomes, with what it stands for. */
+export interface CircuitPart {
+  readonly element: Element;
+  readonly says: string;
+  /** Set on what the closed forms leave out: what is left out, and what stands there instead. */
+  readonly leftOut?: { readonly what: string; readonly instead: 'open' | 'short' };
+}
+
+/** Nodes a block is connected to, and what the names of its elements end with. */
+export interface Terminals {
+  readonly plus: string;
+  readonly minus: string;
+  readonly tag: string;
+}
 
 /**
  * One kind of block: everything the rest of the program knows about it. The form, the file schema, the line, the figures,
@@ -38,6 +74,8 @@ export interface BlockDefinition {
   /** The number its label on the line bears. */
   key(own: Own, rig: RigContext): { readonly text: string; readonly detail?: string };
   offers(own: Own): Offers;
+  /** The elements it becomes between its terminals; a block that is no part of the circuit becomes none. */
+  circuit?(own: Own, rig: RigContext, at: Terminals, scene: Scene): readonly CircuitPart[];
   readonly figures?: readonly FigureSpec[];
   readonly limits?: readonly LimitSpec[];
   problems?(own: Own, rig: RigContext): readonly Problem[];

@@ -1,13 +1,26 @@
-import { boundsOf, ruled, storeFormulas, work, type Worked } from '../formula/index.ts';
+import { boundsOf, FormulaError, ruled, storeFormulas, work, type Worked } from '../formula/index.ts';
 import { printQuantity } from '../quantity/index.ts';
-import type { RigContext } from './context.ts';
+import { Unavailable, type RigContext } from './context.ts';
 
 /** The voltage a store is bled below. Source: NFPA 70 (NEC), article 460, residual voltage of capacitors; from memory. */
 export const residualVoltage = ruled('residual voltage to fall below', 50, 'V', 'NFPA 70 (NEC), article 460: 50 V; from memory');
 
-/** The highest voltage, V, that can stand on the store: what the supply gives if it is left on, or what is set if that is more. */
+/** What the store comes to if the charge is not stopped, V; nought where that cannot be told. */
+function reached(rig: RigContext): number {
+  try {
+    return rig.figure('charge-towards').value;
+  } catch (error) {
+    if (error instanceof Unavailable || error instanceof FormulaError) return 0;
+    throw error;
+  }
+}
+
+/**
+ * The highest voltage, V, that can stand on the store: what the supply gives if it is left on, what a choke swings it to, or
+ * what is set if that is more.
+ */
 export const highestVoltage = (rig: RigContext): number =>
-  Math.max(boundsOf(rig.offer('sourceVoltage')).high, boundsOf(rig.offer('chargedTo')).high);
+  Math.max(boundsOf(rig.offer('sourceVoltage')).high, reached(rig), boundsOf(rig.offer('chargedTo')).high);
 
 /** What bleeding aims at: 50 V, or a tenth of the charge (1 % of the energy) in a store that is never above 50 V. */
 export interface BleedGoal {

@@ -1,10 +1,18 @@
 import type { BlockDefinition } from './define.ts';
 import type { Slot } from './context.ts';
-import { chargingResistor } from './charging/charging-resistor.ts';
+import { batteryConverter } from './supply/battery-converter.ts';
+import { benchSupply } from './supply/bench-supply.ts';
+import { chargingChain, chargingChoke, holdOffChoke } from './charging/choke.ts';
+import { chargingDiode } from './charging/diode.ts';
+import { chargingResistor } from './charging/resistor.ts';
 import { contact } from './switch/contact.ts';
 import { capacitorBank } from './store/capacitor-bank.ts';
 import { dcSource } from './supply/dc-source.ts';
+import { directCharging } from './charging/direct.ts';
 import { dischargeTool } from './bleed/discharge-tool.ts';
+import { driver } from './supply/driver.ts';
+import { mainsTransformer } from './supply/mains-transformer.ts';
+import { multiplier } from './supply/multiplier.ts';
 import { noBleeder } from './bleed/no-bleeder.ts';
 import { permanentBleeder } from './bleed/permanent-bleeder.ts';
 import { resistorInductor } from './load/resistor-inductor.ts';
@@ -14,7 +22,17 @@ import { voltmeter } from './meter/voltmeter.ts';
 /** Every kind of block; the first of each slot is what a new rig starts with. A new kind is one line here. */
 export const blockDefinitions: readonly BlockDefinition[] = [
   dcSource,
+  benchSupply,
+  batteryConverter,
+  mainsTransformer,
+  driver,
+  multiplier,
   chargingResistor,
+  chargingDiode,
+  directCharging,
+  chargingChoke,
+  holdOffChoke,
+  chargingChain,
   capacitorBank,
   contact,
   thyristor,

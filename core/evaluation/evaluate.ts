@@ -1,6 +1,6 @@
 import { slots, Unavailable, type Problem } from '../block/index.ts';
 import { FormulaError } from '../formula/index.ts';
-import { Corners, definitionIn, figuresOf, reasonOf, type Figure } from '../figure/index.ts';
+import { Corners, definitionIn, figureSpecs, figuresOf, reasonOf, type Figure } from '../figure/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';
 import { ladderOf, type Ladder } from '../limit/index.ts';
 import type { Rig } from '../rig/index.ts';
@@ -16,13 +16,10 @@ export interface Evaluation {
   readonly corners: Corners;
 }
 
-/** Figures whose absence is part of a design and no mistake. */
-const mayBeMissing = new Set(['bleed-time', 'bleed-time-tenth']);
-
 function problemsOfFigures(corners: Corners, figures: readonly Figure[]): Problem[] {
   const found = new Map<string, Problem>();
   for (const figure of figures) {
-    if (figure.ok || mayBeMissing.has(figure.id)) continue;
+    if (figure.ok || figureSpecs(corners.rig).get(figure.id)?.mayBeMissing) continue;
     try {
       corners.nominal().figure(figure.id);
     } catch (error) {

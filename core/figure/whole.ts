@@ -1,11 +1,22 @@
-import { residualOf, slots, Unavailable, type FigureSpec, type Offers, type RigContext, type Slot } from '../block/index.ts';
+import {
+  residualOf,
+  slots,
+  Unavailable,
+  type ChargeLaw,
+  type FigureSpec,
+  type Offers,
+  type RigContext,
+  type Slot,
+} from '../block/index.ts';
 import {
   bleedFormulas,
   chargeFormulas,
   dischargeFormulas,
   inductanceFormulas,
   ruled,
+  sourceFormulas,
   storeFormulas,
+  supplyFormulas,
   work,
   type Worked,
 } from '../formula/index.ts';
@@ -54,6 +65,8 @@ function dissipatingResistance(rig: RigContext): Worked {
   );
 }
 
+const one = ruled('the whole drop once', 1, '1', 'the drop is already that of the string');
+
 const bleederOf = (rig: RigContext): Worked | null => rig.offers('bleeder').bleedResistance ?? null;
 
 const needs = <K extends keyof Offers>(rig: RigContext, slot: Slot, name: K, reason: string): NonNullable<Offers[K]> => {
@@ -70,12 +83,37 @@ function effectiveChargingResistance(rig: RigContext): Worked {
   return bleeder ? work(chargeFormulas.parallelResistance, { R1, R2: bleeder }, 'charging resistance beside the bleeder') : R1;
 }
 
-const chargeTimeTo = (rig: RigContext, V: Worked, title: string): Worked =>
-  work(
-    chargeFormulas.rcChargeTime,
-    { R: effectiveChargingResistance(rig), C: rig.figure('bank-capacitance'), Vs: rig.figure('charge-towards'), V },
-    title,
-  );
+/** A voltage behind a resistance: how a store is charged where neither supply nor charging path has a law of its own. */
+const plainLaw: ChargeLaw = {
+  reach: (rig) => {
+    const bleeder = bleederOf(rig);
+    const Vs = rig.figure('charging-voltage');
+    return bleeder ? work(chargeFormulas.loadedSupplyVoltage, { Vs, R: rig.figure('charging-resistance'), Rb: bleeder }) : Vs;
+  },
+  time: (rig, V, title) =>
+    work(
+      chargeFormulas.rcChargeTime,
+      { R: effectiveChargingResistance(rig), C: rig.figure('bank-capacitance'), Vs: rig.figure('charge-towards'), V },
+      title,
+    ),
+  loss: (rig, V) =>
+    work(chargeFormulas.chargingLoss, {
+      R: rig.figure('charging-resistance'),
+      Rb: bleederOf(rig) ?? insulation(rig),
+      C: rig.figure('bank-capacitance'),
+      Vs: rig.figure('charging-voltage'),
+      V,
+    }),
+  peak: (rig) =>
+    work(
+      chargeFormulas.initialCurrent,
+      { Vs: rig.figure('charging-voltage'), R: rig.figure('charging-resistance') },
+      'peak charging current',
+    ),
+};
+
+/** The charging path decides before the supply: a choke swings whatever feeds it. */
+const lawOf = (rig: RigContext): ChargeLaw => rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw ?? plainLaw;
 
 function driveVoltage(rig: RigContext): Worked {
   const threshold = rig.offers('switch').threshold;
@@ -139,18 +177,28 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'charge-time',
     title: 'Charge time',
     slot: 'charging',
-    compute: (rig) => chargeTimeTo(rig, rig.offer('chargedTo'), 'charge time'),
+    compute: (rig) => lawOf(rig).time(rig, rig.offer('chargedTo'), 'charge time'),
   },
   {
     id: 'charge-time-fraction',
     title: 'Charge time to the marked fraction',
     slot: 'charging',
     compute: (rig) =>
-      chargeTimeTo(
+      lawOf(rig).time(
         rig,
         work(chargeFormulas.fractionOfVoltage, { V: rig.offer('chargedTo'), x: rig.own('charging').quantity('fraction') }),
         'time to the marked fraction',
       ),
+  },
+  {
+    id: 'charging-voltage',
+    title: 'Supply voltage behind the charging diodes',
+    slot: 'charging',
+    compute: (rig) => {
+      const Vs = rig.offer('sourceVoltage');
+      const drop = rig.offers('charging').chargingDrop;
+      return drop ? work(supplyFormulas.voltageLessDrops, { V: Vs, n: one, Vf: drop }, 'supply voltage behind the diodes') : Vs;
+    },
   },
   {
     id: 'charging-resistance',
@@ -168,22 +216,63 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'charge-towards',
     title: 'Voltage the store is charged towards',
     slot: 'charging',
-    compute: (rig) => {
-      const bleeder = bleederOf(rig);
-      const Vs = rig.offer('sourceVoltage');
-      return bleeder ? work(chargeFormulas.loadedSupplyVoltage, { Vs, R: rig.figure('charging-resistance'), Rb: bleeder }) : Vs;
-    },
+    compute: (rig) => lawOf(rig).reach(rig),
+  },
+  {
+    id: 'charging-current',
+    title: 'Peak charging current',
+    slot: 'supply',
+    compute: (rig) => lawOf(rig).peak(rig),
   },
   {
     id: 'charging-energy-lost',
     title: 'Energy lost while charging',
     slot: 'charging',
+    compute: (rig) => lawOf(rig).loss(rig, rig.offer('chargedTo')),
+  },
+  {
+    id: 'source-energy',
+    title: 'Energy out of the supply, one charge',
+    slot: 'supply',
     compute: (rig) =>
-      work(chargeFormulas.chargingLoss, {
-        R: rig.figure('charging-resistance'),
-        Rb: bleederOf(rig) ?? insulation(rig),
+      work(
+        sourceFormulas.energySum,
+        { E1: rig.figure('stored-energy'), E2: rig.figure('charging-energy-lost') },
+        'energy out of the supply',
+      ),
+  },
+  {
+    id: 'charging-efficiency',
+    title: 'Charging efficiency',
+    slot: 'charging',
+    compute: (rig) =>
+      work(sourceFormulas.chargingEfficiency, { E: rig.figure('stored-energy'), El: rig.figure('charging-energy-lost') }),
+  },
+  {
+    id: 'mean-charging-current',
+    title: 'Mean charging current',
+    slot: 'supply',
+    compute: (rig) => work(sourceFormulas.meanChargingCurrent, { Q: rig.figure('stored-charge'), t: rig.figure('charge-time') }),
+  },
+  {
+    id: 'source-mean-power',
+    title: 'Mean power out of the supply',
+    slot: 'supply',
+    compute: (rig) =>
+      work(
+        sourceFormulas.meanPower,
+        { E: rig.figure('source-energy'), t: rig.figure('charge-time') },
+        'mean power out of the supply',
+      ),
+  },
+  {
+    id: 'repetition-rate',
+    title: 'Charges a second the supply can feed',
+    slot: 'supply',
+    compute: (rig) =>
+      work(sourceFormulas.repetitionRate, {
+        I: rig.figure('mean-charging-current'),
         C: rig.figure('bank-capacitance'),
-        Vs: rig.offer('sourceVoltage'),
         V: rig.offer('chargedTo'),
       }),
   },
@@ -219,6 +308,7 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'bleed-time',
     title: 'Bleeder, time to below 50 V',
     slot: 'bleeder',
+    mayBeMissing: true,
     compute: (rig) =>
       bleedTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to below 50 V through the bleeder'),
   },
@@ -226,6 +316,7 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'bleed-time-tenth',
     title: 'Bleeder, time to a tenth of the voltage',
     slot: 'bleeder',
+    mayBeMissing: true,
     compute: (rig) =>
       tenthTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to a tenth of the voltage through the bleeder'),
   },

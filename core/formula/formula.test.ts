@@ -9,6 +9,7 @@ import * as discharge from './discharge.ts';
 import * as inductance from './inductance.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
+import * as source from './source.ts';
 import * as store from './store.ts';
 import * as supply from './supply.ts';
 import {
@@ -48,7 +49,7 @@ function refusal(run: () => number): string {
 
 describe('the registry', () => {
   test('holds every formula of every subject once, filed under its id', () => {
-    const defined = [store, charge, supply, choke, multiplier, discharge, bleed, meter, capacitor, inductance].flatMap(
+    const defined = [store, charge, supply, source, choke, multiplier, discharge, bleed, meter, capacitor, inductance].flatMap(
       (subject) => Object.values(subject) as unknown as Formula[],
     );
     expect(new Set(formulas)).toEqual(new Set(defined));

@@ -1,6 +1,7 @@
 export * as storeFormulas from './store.ts';
 export * as chargeFormulas from './charge.ts';
 export * as supplyFormulas from './supply.ts';
+export * as sourceFormulas from './source.ts';
 export * as chokeFormulas from './choke.ts';
 export * as multiplierFormulas from './multiplier.ts';
 export * as dischargeFormulas from './discharge.ts';

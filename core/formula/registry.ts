@@ -7,6 +7,7 @@ import * as discharge from './discharge.ts';
 import * as inductance from './inductance.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
+import * as source from './source.ts';
 import * as store from './store.ts';
 import * as supply from './supply.ts';
 
@@ -33,6 +34,8 @@ export const formulas = [
   charge.seriesSum,
   supply.constantCurrentChargeTime,
   supply.constantPowerChargeTime,
+  supply.currentLimitedCurrent,
+  supply.powerLimitedCurrent,
   supply.currentLimitedReach,
   supply.currentLimitedChargeTime,
   supply.currentLimitedChargingLoss,
@@ -51,17 +54,21 @@ export const formulas = [
   supply.doublerCurrent,
   supply.doublerChargeTime,
   supply.doublerChargingLoss,
-  supply.repetitionRate,
-  supply.meanChargingCurrent,
-  supply.meanPower,
-  supply.energySum,
-  supply.chargingEfficiency,
-  supply.inputCurrent,
-  supply.loadedVoltage,
-  supply.batteryCharges,
-  supply.flybackPower,
-  supply.flybackReverseVoltage,
-  supply.fuseRating,
+  source.repetitionRate,
+  source.meanChargingCurrent,
+  source.meanPower,
+  source.energySum,
+  source.chargingEfficiency,
+  source.inputCurrent,
+  source.loadedVoltage,
+  source.batteryCharges,
+  source.flybackPower,
+  source.flybackReverseVoltage,
+  source.fuseRating,
+  source.impedanceCurrent,
+  source.primaryCurrent,
+  source.seriesShare,
+  source.stringDrop,
   choke.resonantChargeTime,
   choke.chokePeakVoltage,
   choke.chokeChargeTime,

@@ -3,16 +3,12 @@ import { defineFormula, type SymbolSpec } from './define.ts';
 import { doublerCharge, doublerMean, doublerStandstill, rectifierDrive } from './rectifier.ts';
 import {
   capacitance,
-  charge,
   count,
   current,
   energy,
-  fraction,
-  inductance,
   inductanceFromZero,
   positiveVoltage,
   power,
-  ratio,
   resistance,
   resistanceFromZero,
   time,
@@ -24,7 +20,6 @@ const subject = 'Supply';
 const frequency = (title = 'frequency'): SymbolSpec => ({ title, unit: 'Hz', min: 0, max: 1e9, open: true });
 const positiveCurrent = (title = 'current'): SymbolSpec => ({ ...current(title), open: true });
 const positivePower = (title = 'power'): SymbolSpec => ({ ...power(title), open: true });
-const efficiency = (title = 'efficiency'): SymbolSpec => ({ ...fraction(title), open: true });
 
 export const constantCurrentChargeTime = defineFormula({
   id: 'constant-current-charge-time',
@@ -136,6 +131,18 @@ export const currentLimitedChargingLoss = defineFormula({
       : chargeIntegral(limitedDrive(values), values.C, values.Rb, values.V, [values.Vs - values.I * values.R]).heat,
 });
 
+export const currentLimitedCurrent = defineFormula({
+  id: 'current-limited-current',
+  title: 'Current of a supply with a current limit into a store that stands at a voltage',
+  subject,
+  result: { symbol: 'i', ...current('charging current') },
+  inputs: { I: limited.I, R: limited.R, Vs: limited.Vs, V: voltage('voltage of the store') },
+  expression: 'min({I}, ({Vs} − {V})/{R})',
+  source: "Ohm's law behind a sharp limit",
+  assumptions: [],
+  compute: ({ V, ...values }) => limitedCurrent(values, V),
+});
+
 /** The same with a power that is constant between the current limit and the highest voltage. */
 const powered = { P: positivePower('power into the charging path'), ...limited };
 type Powered = { readonly [K in keyof typeof powered]: number };
@@ -193,6 +200,18 @@ export const powerLimitedChargingLoss = defineFormula({
   relation: (values) => stillFlows(poweredCurrent(values, values.V), values),
   compute: (values) =>
     values.R === 0 ? 0 : chargeIntegral(poweredDrive(values), values.C, values.Rb, values.V, poweredCorners(values)).heat,
+});
+
+export const powerLimitedCurrent = defineFormula({
+  id: 'power-limited-current',
+  title: 'Current of a constant-power supply into a store that stands at a voltage',
+  subject,
+  result: { symbol: 'i', ...current('charging current') },
+  inputs: { P: powered.P, I: limited.I, R: limited.R, Vs: limited.Vs, V: voltage('voltage of the store') },
+  expression: 'min({I}, {P}/({V} + i·{R}), ({Vs} − {V})/{R})',
+  source: 'u·i = P with u = V + i·R, between a current and a voltage limit',
+  assumptions: [],
+  compute: ({ V, ...values }) => poweredCurrent(values, V),
 });
 
 export const rectifiedPeakVoltage = defineFormula({
@@ -412,190 +431,4 @@ export const doublerChargingLoss = defineFormula({
   assumptions: ['the capacitors start empty', 'losses in the iron and in the diodes are left out'],
   relation: (values) => someImpedance(values.R, values.X) ?? stillFlows(doublerMean(values, values.V), values),
   compute: ({ C, Rb, V, ...doubler }) => doublerCharge(doubler, C, Rb, V).heat,
-});
-
-export const repetitionRate = defineFormula({
-  id: 'repetition-rate',
-  title: 'Charges a second that a current can feed',
-  subject,
-  result: { symbol: 'N', title: 'charges a second', unit: 'Hz', min: 0, max: 1e12 },
-  inputs: { I: current('mean charging current'), C: capacitance(), V: positiveVoltage('charge voltage') },
-  expression: '{I}/({C}·{V})',
-  source: 'charge balance: each charge takes C·V',
-  assumptions: ['the supply charges all the time between shots', 'each shot empties the store'],
-  compute: ({ I, C, V }) => I / (C * V),
-  inverse: {
-    I: ({ N = 0, C = 0, V = 0 }) => N * C * V,
-    C: ({ N = 0, I = 0, V = 0 }) => I / (N * V),
-    V: ({ N = 0, I = 0, C = 0 }) => I / (N * C),
-  },
-});
-
-export const meanChargingCurrent = defineFormula({
-  id: 'mean-charging-current',
-  title: 'Mean current of a charge',
-  subject,
-  result: { symbol: 'I', ...current('mean charging current') },
-  inputs: { Q: charge('charge brought in'), t: { ...time('charge time'), open: true } },
-  expression: '{Q}/{t}',
-  source: 'definition of a mean current',
-  assumptions: ['what leaks meanwhile is not in it'],
-  compute: ({ Q, t }) => Q / t,
-  inverse: { Q: ({ I = 0, t = 0 }) => I * t, t: ({ I = 0, Q = 0 }) => Q / I },
-});
-
-export const meanPower = defineFormula({
-  id: 'mean-power',
-  title: 'Mean power over a time',
-  subject,
-  result: { symbol: 'P', ...power('mean power') },
-  inputs: { E: energy(), t: { ...time(), open: true } },
-  expression: '{E}/{t}',
-  source: 'definition of a mean power',
-  assumptions: [],
-  compute: ({ E, t }) => E / t,
-  inverse: { E: ({ P = 0, t = 0 }) => P * t, t: ({ P = 0, E = 0 }) => E / P },
-});
-
-export const energySum = defineFormula({
-  id: 'energy-sum',
-  title: 'Two energies together',
-  subject,
-  result: { symbol: 'Et', ...energy('energy of both'), display: 'E_t' },
-  inputs: { E1: energy('first energy'), E2: energy('second energy') },
-  expression: '{E1} + {E2}',
-  source: 'energy is conserved',
-  assumptions: [],
-  compute: ({ E1, E2 }) => E1 + E2,
-  inverse: { E1: ({ Et = 0, E2 = 0 }) => Et - E2, E2: ({ Et = 0, E1 = 0 }) => Et - E1 },
-});
-
-export const chargingEfficiency = defineFormula({
-  id: 'charging-efficiency',
-  title: 'Share of the energy that ends in the store',
-  subject,
-  result: { symbol: 'eta', ...fraction('charging efficiency'), display: 'η' },
-  inputs: { E: { ...energy('energy stored'), open: true }, El: energy('energy lost on the way') },
-  expression: '{E}/({E} + {El})',
-  source: 'energy is conserved',
-  assumptions: [],
-  compute: ({ E, El }) => E / (E + El),
-  inverse: { E: ({ eta = 0, El = 0 }) => (eta * El) / (1 - eta), El: ({ eta = 0, E = 0 }) => E / eta - E },
-});
-
-export const inputCurrent = defineFormula({
-  id: 'converter-input-current',
-  title: 'Current a converter takes from a source with inner resistance',
-  subject,
-  result: { symbol: 'Iin', ...current('input current'), display: 'I_in' },
-  inputs: {
-    P: power('output power'),
-    eta: { ...efficiency(), display: 'η' },
-    E: positiveVoltage('source voltage without load'),
-    Ri: resistanceFromZero('inner resistance of the source'),
-  },
-  expression: '2·({P}/{eta})/({E} + √({E}² − 4·{Ri}·{P}/{eta}))',
-  source: 'P/η = I·(E − I·Ri), the smaller root',
-  assumptions: ['the efficiency does not depend on the load'],
-  relation: ({ P, eta, E, Ri }) =>
-    4 * Ri * (P / eta) <= E * E
-      ? null
-      : {
-          symbol: 'P',
-          reason: 'the source cannot give this power: at most E²/(4·Ri) comes out of it, and then its voltage is half',
-        },
-  compute: ({ P, eta, E, Ri }) => (2 * (P / eta)) / (E + Math.sqrt(E * E - 4 * Ri * (P / eta))),
-});
-
-export const loadedVoltage = defineFormula({
-  id: 'loaded-voltage',
-  title: 'Voltage of a source under load',
-  subject,
-  result: { symbol: 'Vl', ...voltage('voltage under load'), display: 'V_l' },
-  inputs: { E: voltage('voltage without load'), I: current(), Ri: resistanceFromZero('inner resistance') },
-  expression: '{E} − {I}·{Ri}',
-  source: "Ohm's law",
-  assumptions: [],
-  relation: ({ E, I, Ri }) =>
-    I * Ri <= E ? null : { symbol: 'I', reason: 'the source cannot give more than its short-circuit current' },
-  compute: ({ E, I, Ri }) => E - I * Ri,
-  inverse: { E: ({ Vl = 0, I = 0, Ri = 0 }) => Vl + I * Ri, I: ({ Vl = 0, E = 0, Ri = 0 }) => (E - Vl) / Ri },
-});
-
-export const batteryCharges = defineFormula({
-  id: 'battery-charges',
-  title: 'Charges of the store that a battery holds',
-  subject,
-  result: { symbol: 'N', ...ratio('charges') },
-  inputs: {
-    Q: charge('capacity of the battery'),
-    V: voltage('voltage under load'),
-    eta: { ...efficiency(), display: 'η' },
-    E: { ...energy('energy of one charge out of the converter'), open: true },
-  },
-  expression: '{Q}·{V}·{eta}/{E}',
-  source: 'energy balance',
-  assumptions: ['the whole capacity is used at the loaded voltage', 'nothing is taken between charges'],
-  compute: ({ Q, V, eta, E }) => (Q * V * eta) / E,
-  inverse: {
-    Q: ({ N = 0, V = 0, eta = 0, E = 0 }) => (N * E) / (V * eta),
-    E: ({ N = 0, V = 0, eta = 0, Q = 0 }) => (Q * V * eta) / N,
-  },
-});
-
-export const flybackPower = defineFormula({
-  id: 'flyback-power',
-  title: 'Power of a flyback converter',
-  subject,
-  result: { symbol: 'P', ...power('output power') },
-  inputs: {
-    L: inductance('primary inductance'),
-    I: current('peak primary current'),
-    f: frequency('cycles a second'),
-    eta: { ...efficiency(), display: 'η' },
-  },
-  expression: '½·{L}·{I}²·{f}·{eta}',
-  source: 'energy of the primary at each cycle',
-  assumptions: ['discontinuous: the core is empty at the end of each cycle'],
-  compute: ({ L, I, f, eta }) => 0.5 * L * I * I * f * eta,
-  inverse: {
-    L: ({ P = 0, I = 0, f = 0, eta = 0 }) => P / (0.5 * I * I * f * eta),
-    f: ({ P = 0, I = 0, L = 0, eta = 0 }) => P / (0.5 * I * I * L * eta),
-    I: ({ P = 0, L = 0, f = 0, eta = 0 }) => Math.sqrt(P / (0.5 * L * f * eta)),
-  },
-});
-
-export const flybackReverseVoltage = defineFormula({
-  id: 'flyback-reverse-voltage',
-  title: 'Reverse voltage on the diode of a flyback converter',
-  subject,
-  result: { symbol: 'Vr', ...voltage('reverse voltage'), display: 'V_r' },
-  inputs: { V: voltage('output voltage'), Vin: voltage('input voltage'), N: ratio('turns ratio, secondary to primary', 1e6) },
-  expression: '{V} + {N}·{Vin}',
-  source: 'transformer action while the switch conducts',
-  assumptions: ['ringing with the leakage comes on top: measure it'],
-  compute: ({ V, Vin, N }) => V + N * Vin,
-  inverse: { V: ({ Vr = 0, Vin = 0, N = 0 }) => Vr - N * Vin },
-});
-
-/** Next of the R10 numbers in which fuses are made. */
-const nextPreferred = (value: number): number => {
-  const series = [1, 1.25, 1.6, 2, 2.5, 3.15, 4, 5, 6.3, 8, 10];
-  const decade = 10 ** Math.floor(Math.log10(value));
-  return decade * (series.find((x) => x * decade >= value * (1 - 1e-12)) ?? 10);
-};
-
-export const fuseRating = defineFormula({
-  id: 'fuse-rating',
-  title: 'Rating of an input fuse',
-  subject,
-  result: { symbol: 'If', ...current('fuse rating'), display: 'I_f' },
-  inputs: {
-    I: positiveCurrent('greatest steady input current'),
-    k: { title: 'margin over the input current', unit: '1', min: 1, max: 10, default: 1.5 },
-  },
-  expression: 'next R10 number above {k}·{I}',
-  source: 'common practice, no source: 1.25 to 1.6 times the running current, slow-blow; ratings in the R10 series',
-  assumptions: ['a hint for the first trial: inrush and breaking capacity are not in it'],
-  compute: ({ I, k }) => nextPreferred(k * I),
 });

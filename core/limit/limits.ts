@@ -76,7 +76,10 @@ const order = (a: Limit, b: Limit) => (b.worst ?? -1) - (a.worst ?? -1);
 
 /** All limits of the rig that `corners` reads. */
 export function ladderOf(corners: Corners): Ladder {
-  const all = limitSpecs(corners.rig).map((spec) => limitOf(corners, spec));
+  const all = limitSpecs(corners.rig).flatMap((spec) => {
+    const limit = limitOf(corners, spec);
+    return spec.onlyIfKnown && !('rating' in limit && limit.rating) ? [] : [limit];
+  });
   return {
     limits: all.filter((l): l is Limit => 'stress' in l).sort(order),
     blind: all.filter((l): l is BlindLimit => !('stress' in l)),

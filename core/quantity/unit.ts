@@ -102,7 +102,7 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
     written: [other(1, 'A²s', 'A2s', 'A^2s', 'A² s', 'A²·s', 'A^2 s')],
     print: printed('A²s', unprefixed),
   },
-  C: { id: 'C', measures: 'a charge', written: [si(1, 'C', 'coulomb')], print: printed('C') },
+  C: { id: 'C', measures: 'a charge', written: [si(1, 'C', 'coulomb'), si(3600, 'Ah', 'A·h')], print: printed('C') },
   F: {
     id: 'F',
     measures: 'a capacitance',

@@ -66,23 +66,115 @@ const thyristorBody = (x: number, y: number) => (
   <path d={`M${x - 13} ${y - 12}v24l24-12zM${x + 11} ${y - 12}v24M${x + 11} ${y + 4}l12 14`} />
 );
 
+/** Arcs of a winding along the rail, over the rail they take the place of. */
+const arcs = (x: number, y: number, turns: number) => (
+  <>
+    <rect x={x} y={y - 4} width={turns * 14} height={8} fill="var(--plate)" stroke="none" />
+    <path d={`M${x} ${y}${'a7 7 0 0 1 14 0'.repeat(turns)}`} />
+  </>
+);
+
+const diodeBody = (x: number, y: number) => (
+  <path d={`M${x - 11} ${y - 10}v20l22-10zM${x + 11} ${y - 10}v20`} fill="var(--plate)" />
+);
+
+const earthed = ({ x, bottom }: Place) => <path d={`M${x} ${bottom}v12m-13 0h26m-21 5h16m-11 5h6`} />;
+
+/** A supply standing between the rails, earthed at its foot. */
+const source = (place: Place, half: number, body: ReactNode) => (
+  <>
+    {upright(place, half, body)}
+    {earthed(place)}
+  </>
+);
+
+const box = (place: Place, inside: ReactNode) => {
+  const mid = (place.top + place.bottom) / 2;
+  return source(
+    place,
+    18,
+    <>
+      <rect x={place.x - 18} y={mid - 18} width={36} height={36} fill="var(--plate)" />
+      <path d={`M${place.x - 18} ${mid + 18}l36 -36`} />
+      <path d={`M${place.x + 2} ${mid + 7}h11m-11 5h3m2 0h2m2 0h2`} strokeWidth={1.6} />
+      {inside}
+    </>,
+  );
+};
+
 export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
   'dc-source': (place) => {
     const mid = (place.top + place.bottom) / 2;
-    return (
+    return source(
+      place,
+      19,
       <>
-        {upright(
-          place,
-          19,
-          <>
-            <circle cx={place.x} cy={mid} r={19} />
-            <path d={`M${place.x - 9} ${mid - 3}h18M${place.x - 9} ${mid + 3}h4m3 0h4m3 0h4`} />
-          </>,
-        )}
-        <path d={`M${place.x} ${place.bottom}v12m-13 0h26m-21 5h16m-11 5h6`} />
-      </>
+        <circle cx={place.x} cy={mid} r={19} />
+        <path d={`M${place.x - 9} ${mid - 3}h18M${place.x - 9} ${mid + 3}h4m3 0h4m3 0h4`} />
+      </>,
     );
   },
+  'bench-source': (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return source(
+      place,
+      19,
+      <>
+        <circle cx={place.x} cy={mid} r={19} />
+        <path d={`M${place.x - 9} ${mid - 3}h18M${place.x - 9} ${mid + 3}h4m3 0h4m3 0h4`} />
+        <path d={`M${place.x - 24} ${mid + 22}L${place.x + 22} ${mid - 22}m-9 1l9 -1l-2 9`} />
+      </>,
+    );
+  },
+  battery: (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return source(
+      place,
+      15,
+      <path
+        d={`M${place.x - 16} ${mid - 15}h32M${place.x - 8} ${mid - 7}h16M${place.x - 16} ${mid + 7}h32M${place.x - 8} ${mid + 15}h16M${place.x} ${mid - 7}v14`}
+        strokeDasharray="none"
+      />,
+    );
+  },
+  transformer: (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return source(
+      place,
+      24,
+      <>
+        <circle cx={place.x} cy={mid - 9} r={15} />
+        <circle cx={place.x} cy={mid + 9} r={15} />
+      </>,
+    );
+  },
+  converter: (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return box(place, <path d={`M${place.x - 13} ${mid - 12}h11m-11 5h3m2 0h2m2 0h2`} strokeWidth={1.6} />);
+  },
+  multiplier: (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return box(place, <path d={`M${place.x - 13} ${mid - 8}q3 -6 6 0t6 0`} strokeWidth={1.6} />);
+  },
+  wire: ({ x, top }) => (
+    <>
+      <circle cx={x - 30} cy={top} r={3.5} fill="var(--plate)" />
+      <circle cx={x + 30} cy={top} r={3.5} fill="var(--plate)" />
+    </>
+  ),
+  diode: ({ x, top }) => (
+    <>
+      {diodeBody(x - 32, top)}
+      <rect x={x - 8} y={top - 9} width={52} height={18} fill="var(--plate)" />
+    </>
+  ),
+  choke: ({ x, top }) => arcs(x - 28, top, 4),
+  chain: ({ x, top }) => (
+    <>
+      {diodeBody(x - 32, top)}
+      {arcs(x - 10, top, 4)}
+    </>
+  ),
   resistor: ({ x, top }) => <rect x={x - 30} y={top - 9} width={60} height={18} fill="var(--plate)" />,
   'capacitor-bank': (place) => <Bank {...place} />,
   'make-contact': ({ x, top }) => (
@@ -126,6 +218,32 @@ export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
         <path d={`M${place.x - 4} ${place.top + 12}l4 5l4 -5M${place.x - 4} ${place.bottom - 12}l4 -5l4 5`} />
         <rect x={place.x - 8} y={mid - 16} width={16} height={38} fill="var(--plate)" />
       </>
+    );
+  },
+  movement: (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return upright(
+      place,
+      32,
+      <>
+        <rect x={place.x - 7} y={mid - 32} width={14} height={26} fill="var(--plate)" />
+        <path d={`M${place.x} ${mid - 6}v6`} />
+        <circle cx={place.x} cy={mid + 16} r={16} fill="var(--plate)" />
+        <path d={`M${place.x} ${mid + 24}l8 -16m-6 3l6 -3l0 7`} />
+      </>,
+    );
+  },
+  divider: (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return upright(
+      place,
+      32,
+      <>
+        <rect x={place.x - 7} y={mid - 32} width={14} height={34} fill="var(--plate)" />
+        <path d={`M${place.x} ${mid + 2}v10M${place.x} ${mid + 7}h18`} />
+        <circle cx={place.x + 21} cy={mid + 7} r={3} fill="var(--plate)" />
+        <rect x={place.x - 7} y={mid + 12} width={14} height={20} fill="var(--plate)" />
+      </>,
     );
   },
   voltmeter: (place) => {

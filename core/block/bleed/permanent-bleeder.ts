@@ -13,6 +13,13 @@ export const permanentBleeder = defineBlock({
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P' } },
   offers: (own) => ({ bleedResistance: stringResistance(own, 'bleeder') }),
+  circuit: (_own, rig, { plus, minus, tag }, scene) => [
+    {
+      element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: rig.offer('bleedResistance').value },
+      says: 'permanent bleeder',
+      ...(scene.of === 'discharge' ? { leftOut: { what: 'the bleeder', instead: 'open' as const } } : {}),
+    },
+  ],
   figures: [
     {
       id: 'bleeder-power',

@@ -95,6 +95,19 @@ export const resistorInductor = defineBlock({
       loopInductance: lead ? work(inductanceFormulas.inductanceSum, { L1: L, L2: lead }, 'inductance of load and leads') : L,
     };
   },
+  circuit: (own, rig, { plus, minus, tag }) => {
+    const L = rig.offers('load').loopInductance?.value ?? 0;
+    const R = own.quantity('R').value;
+    return [
+      {
+        element:
+          L > 0
+            ? { kind: 'inductor', name: `L${tag}`, nodes: [plus, minus], L, R }
+            : { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: Math.max(R, 1e-6) },
+        says: 'load with its leads',
+      },
+    ];
+  },
   figures: [
     {
       id: 'load-energy',

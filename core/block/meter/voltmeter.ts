@@ -25,6 +25,13 @@ export const voltmeter = defineBlock({
   key: (own) => ({ text: `to ${printQuantity(own.quantity('V').value, 'V', { trim: true })}` }),
   takes: { part: 'meter', fields: { V: 'V', R: 'R' } },
   offers: () => ({}),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: own.quantity('R').value },
+      says: 'input resistance of the meter',
+      leftOut: { what: 'the meter', instead: 'open' },
+    },
+  ],
   limits: [
     {
       id: 'meter-maximum',

@@ -150,6 +150,35 @@ export const capacitorBank = defineBlock({
       ...(rating ? { ratedVoltage: work(storeFormulas.bankRating, { V: rating, ns }) } : {}),
     };
   },
+  circuit: (own, rig, { plus, minus, tag }, scene) => {
+    const offers = rig.offers('store');
+    const [R, L] = [offers.loopResistance?.value ?? 0, offers.loopInductance?.value ?? 0];
+    const inside = `${plus}c`;
+    return [
+      {
+        element:
+          L > 0
+            ? { kind: 'inductor', name: `L${tag}`, nodes: [plus, inside], L, R }
+            : { kind: 'resistor', name: `R${tag}`, nodes: [plus, inside], R: Math.max(R, 1e-6) },
+        says: 'ESL and ESR of the bank',
+      },
+      {
+        element: {
+          kind: 'capacitor',
+          name: `C${tag}`,
+          nodes: [inside, minus],
+          C: rig.offer('capacitance').value,
+          V0: scene.of === 'charge' ? 0 : own.quantity('V0').value,
+        },
+        says: 'the bank as one capacitor',
+      },
+      {
+        element: { kind: 'resistor', name: `R${tag}i`, nodes: [inside, minus], R: rig.offer('insulation').value },
+        says: 'insulation of the bank',
+        ...(scene.of === 'bleed' ? {} : { leftOut: { what: 'the insulation of the bank', instead: 'open' as const } }),
+      },
+    ];
+  },
   limits: [
     {
       id: 'capacitor-voltage',
@@ -235,7 +264,7 @@ function residualStep(rig: RigContext) {
 function reachProblem(own: Own, rig: RigContext): Problem[] {
   const reached = rig.figure('charge-towards');
   if (own.quantity('V0').value < reached.value) return [];
-  const text = `The supply cannot charge the bank to ${printQuantity(own.quantity('V0').value, 'V')}: behind the charging resistor and across the bleeder it comes to ${printQuantity(reached.value, 'V')} and no further.`;
+  const text = `The supply cannot charge the bank to ${printQuantity(own.quantity('V0').value, 'V')}: this charging path and this bleeder bring it to ${printQuantity(reached.value, 'V')} and no further.`;
   return [{ severity: 'error', slot: 'store', field: 'V0', text }];
 }
 

@@ -22,6 +22,18 @@ export const contact = defineBlock({
   },
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),
   offers: (own) => ({ loopResistance: own.quantity('R'), conduction: 'both-ways' as const }),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: {
+        kind: 'switch',
+        name: `S${tag}`,
+        nodes: [plus, minus],
+        Ron: Math.max(own.quantity('R').value, 1e-6),
+        control: { by: 'time', closeAt: 0 },
+      },
+      says: 'contact, closed at once and without bouncing',
+    },
+  ],
   limits: switchLimits,
   problems: (own, rig) => {
     const rating = own.optional('I');

@@ -51,6 +51,24 @@ export const thyristor = defineBlock({
   }),
   takes: { part: 'thyristor', fields: { VT: 'VT', R: 'rT', Vr: 'V', I: 'Isurge', S: 'S', A: 'A' } },
   offers: (own) => ({ loopResistance: own.quantity('R'), threshold: own.quantity('VT'), conduction: conduction(own) }),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: {
+        kind: 'thyristor',
+        name: `X${tag}`,
+        nodes: [plus, minus],
+        Vf: own.quantity('VT').value,
+        Ron: Math.max(own.quantity('R').value, 1e-6),
+        // The gate is taken to be driven for as long as the shot lasts.
+        gate: { from: 0, until: 1e9 },
+        latching: 0,
+        holding: 0,
+        turnOff: 0,
+        bothWays: conduction(own) === 'both-ways',
+      },
+      says: 'thyristor, gate driven from the first instant',
+    },
+  ],
   limits: switchLimits,
   problems: (own, rig) => {
     const reversal = rig.figure('voltage-reversal').value;

@@ -1,0 +1,139 @@
+import { rating } from '../../field/index.ts';
+import { sourceFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { ChargeLaw, FigureSpec, LimitSpec, Own, Problem, RigContext, StepSpec } from '../context.ts';
+import { highestVoltage } from '../goal.ts';
+
+export const currentRating = rating('Imax', 'Current it may give', 'A', 1e4, 'Rated output current; empty if not known.');
+
+/** Resistance across the store while it is charged: the bleeder, or what leaks by itself. */
+export const acrossStore = (rig: RigContext): Worked => rig.offers('bleeder').bleedResistance ?? rig.offer('insulation');
+
+const loaded = (rig: RigContext) => ({ C: rig.figure('bank-capacitance'), Rb: acrossStore(rig) });
+
+/** What a supply with a sharp current limit does, and one whose power is constant between that and its highest voltage. */
+export const limitedLaw = (limit: (rig: RigContext) => { readonly I: Worked; readonly P?: Worked }): ChargeLaw => {
+  const drive = (rig: RigContext) => {
+    const { I, P } = limit(rig);
+    return { P, base: { I, R: rig.figure('charging-resistance'), Vs: rig.figure('charging-voltage') } };
+  };
+  return {
+    reach: (rig) => {
+      const { P, base } = drive(rig);
+      const Rb = acrossStore(rig);
+      return P
+        ? work(supplyFormulas.powerLimitedReach, { ...base, P, Rb })
+        : work(supplyFormulas.currentLimitedReach, { ...base, Rb });
+    },
+    time: (rig, V, title) => {
+      const { P, base } = drive(rig);
+      const inputs = { ...base, ...loaded(rig), V };
+      return P
+        ? work(supplyFormulas.powerLimitedChargeTime, { ...inputs, P }, title)
+        : work(supplyFormulas.currentLimitedChargeTime, inputs, title);
+    },
+    loss: (rig, V) => {
+      const { P, base } = drive(rig);
+      const inputs = { ...base, ...loaded(rig), V };
+      return P
+        ? work(supplyFormulas.powerLimitedChargingLoss, { ...inputs, P })
+        : work(supplyFormulas.currentLimitedChargingLoss, inputs);
+    },
+    peak: (rig) => {
+      const { P, base } = drive(rig);
+      return P
+        ? work(supplyFormulas.powerLimitedCurrent, { ...base, P, V: empty }, 'peak charging current')
+        : work(supplyFormulas.currentLimitedCurrent, { ...base, V: empty }, 'peak charging current');
+    },
+  };
+};
+
+/** A store that is charged from nought. */
+export const empty: Worked = {
+  kind: 'given',
+  title: 'voltage of an empty store',
+  value: 0,
+  unit: 'V',
+  origin: { from: 'rule', source: 'the charge begins at nought' },
+};
+
+export const supplyCurrentLimit = (levers: readonly string[], note: string): LimitSpec => ({
+  id: 'supply-current',
+  title: 'Supply current',
+  slot: 'supply',
+  stress: (rig) => rig.figure('charging-current'),
+  rating: (rig) => rig.own('supply').optional('I'),
+  levers,
+  note,
+});
+
+/** Left on, a supply may take the store above its rating. */
+export function leftOnProblem(rig: RigContext, field: string): Problem[] {
+  const rated = rig.offers('store').ratedVoltage;
+  const high = highestVoltage(rig);
+  if (!rated || high <= rated.value) return [];
+  const text = `Left on, this supply takes the store to ${printQuantity(high, 'V')}, above its rating of ${printQuantity(rated.value, 'V')}: the charge has to be stopped in time, by a cut-off and by a person watching the meter.`;
+  return [{ severity: 'warning', slot: 'supply', field, text }];
+}
+
+/** Before and after: off and in sight; off and taken off. */
+export const supplySteps = (gives: string, more: readonly StepSpec[] = []): StepSpec[] => [
+  { id: 'supply-off', phase: 'prepare', text: `Supply off, its output control at nought, its plug in sight. ${gives}` },
+  ...more,
+  {
+    id: 'supply-isolate',
+    phase: 'isolate',
+    text: 'Supply off, then take it off the store with an isolator one can see, or pull its lead.',
+    hold: 'The isolator is seen open.',
+    caution: 'A charger still connected can feed the load through the switch and recharge the store.',
+  },
+];
+
+/** What the source behind a converter gives: its voltage, its inner resistance, the efficiency, and the output power asked. */
+export interface Input {
+  readonly E: Worked;
+  readonly Ri: Worked;
+  readonly eta: Worked;
+  readonly P: Worked;
+}
+
+/** Current out of the source at full power, its voltage then, and a hint for the fuse. */
+export const inputFigures = (input: (rig: RigContext) => Input): FigureSpec[] => {
+  const current = (rig: RigContext) => {
+    const { P, eta, E, Ri } = input(rig);
+    return work(sourceFormulas.inputCurrent, { P, eta, E, Ri }, 'input current at full power');
+  };
+  return [
+    { id: 'input-current', title: 'Input current at full power', slot: 'supply', compute: current },
+    {
+      id: 'input-voltage',
+      title: 'Source voltage at full power',
+      slot: 'supply',
+      compute: (rig) => {
+        const { E, Ri } = input(rig);
+        return work(sourceFormulas.loadedVoltage, { E, I: rig.figure('input-current'), Ri }, 'source voltage at full power');
+      },
+    },
+    fuseFigure((rig) => rig.figure('input-current')),
+  ];
+};
+
+const margin: Worked = {
+  kind: 'given',
+  title: 'margin over the input current',
+  value: 1.5,
+  unit: '1',
+  origin: { from: 'rule', source: 'common practice, no source: 1.25 to 1.6, slow-blow' },
+};
+
+export const fuseFigure = (current: (rig: RigContext) => Worked): FigureSpec => ({
+  id: 'input-fuse',
+  title: 'Input fuse, a first guess',
+  slot: 'supply',
+  compute: (rig) => work(sourceFormulas.fuseRating, { I: current(rig), k: margin }, 'rating of an input fuse'),
+});
+
+/** A voltage of the supply in words. */
+export const givesUpTo = (V: Worked): string => `It can give ${printQuantity(V.value, 'V')}.`;
+
+export const choice = (own: Own, field: string, value: string): boolean => own.choice(field) === value;
