@@ -14,6 +14,8 @@ export interface Offers {
   readonly chargingResistance?: Worked;
   /** Voltage that diodes in the charging path keep back, V. */
   readonly chargingDrop?: Worked;
+  /** Cycles a second of a supply that works in cycles, Hz. */
+  readonly frequency?: Worked;
   /** How the store is charged, where that is not by a plain voltage behind a resistance. */
   readonly chargeLaw?: ChargeLaw;
   /** Capacitance of the store, F. */

@@ -1,4 +1,4 @@
-import type { Element } from '../circuit/index.ts';
+import type { Element, Trace as CircuitTrace } from '../circuit/index.ts';
 import type { FieldSpec } from '../field/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
@@ -52,6 +52,15 @@ export interface Terminals {
   readonly tag: string;
 }
 
+/** A block run by itself under a load that its closed forms know, and what is read off. */
+export interface Trial {
+  /** Figures it answers for. */
+  readonly figures: readonly string[];
+  circuit(own: Own, rig: RigContext): { readonly parts: readonly CircuitPart[]; readonly until: number; readonly node: string };
+  /** What the voltage of the node says, by figure. */
+  read(own: Own, rig: RigContext, voltage: CircuitTrace): Readonly<Record<string, number>>;
+}
+
 /**
  * One kind of block: everything the rest of the program knows about it. The form, the file schema, the line, the figures,
  * the limits and the run sheet are all drawn from this declaration.
@@ -76,6 +85,10 @@ export interface BlockDefinition {
   offers(own: Own): Offers;
   /** The elements it becomes between its terminals; a block that is no part of the circuit becomes none. */
   circuit?(own: Own, rig: RigContext, at: Terminals, scene: Scene): readonly CircuitPart[];
+  /** What its closed forms leave out beside such elements, said where the solver comes to another number. */
+  leavesOut?(own: Own, scene: Scene): string | null;
+  /** Circuits of the block alone, run to see what its closed forms say. */
+  readonly trials?: readonly Trial[];
   readonly figures?: readonly FigureSpec[];
   readonly limits?: readonly LimitSpec[];
   problems?(own: Own, rig: RigContext): readonly Problem[];

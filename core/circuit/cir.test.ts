@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { cirNumber } from './cir.ts';
-import { readNetlist, simulateCircuit, writeNetlist, type Element, type Netlist } from './index.ts';
+import { netlistText, readNetlist, simulateCircuit, type Element, type Netlist } from './index.ts';
 
 const value = fc.double({ min: 1e-12, max: 1e9, noNaN: true });
 const node = fc.constantFrom('0', 'a', 'b', 'out', '12');
@@ -37,6 +37,47 @@ const element: fc.Arbitrary<(name: string) => Element> = fc.oneof(
     arc: { law: 'fixed', R: 0.1 },
     fireAt: 1e-6,
   })),
+  fc.tuple(nodes, value, fc.constantFrom('toepler', 'rompe-weizel')).map(([n, v, law]) => (i: string): Element => ({
+    kind: 'gap',
+    name: `X${i}`,
+    nodes: n,
+    breakdown: v,
+    scatter: 0.03,
+    recovery: 1e-3,
+    L: 1e-8,
+    arc: law === 'toepler' ? { law, k: v, d: 1e-2, Rmin: 0.1 } : { law: 'rompe-weizel', a: v, d: 1e-2, Rmin: 0.1 },
+  })),
+  fc.tuple(nodes, value, fc.boolean()).map(([n, v, bothWays]) => (i: string): Element => ({
+    kind: 'thyristor',
+    name: `X${i}`,
+    nodes: n,
+    Vf: 1,
+    Ron: v,
+    gate: { from: 0, until: v },
+    latching: 0.1,
+    holding: 0.05,
+    turnOff: 1e-5,
+    bothWays,
+  })),
+  fc.tuple(nodes, value, value).map(([n, P, Voff]) => (i: string): Element => ({
+    kind: 'power-source',
+    name: `X${i}`,
+    nodes: n,
+    P,
+    Imax: 1,
+    Voff,
+    Von: Voff / 2,
+  })),
+  fc
+    .tuple(
+      nodes,
+      fc.oneof(
+        fc.record({ by: fc.constant('time' as const), closeAt: value }),
+        fc.record({ by: fc.constant('voltage' as const), nodes, above: value, below: value }),
+        fc.record({ by: fc.constant('current' as const), of: fc.constant('R1'), above: value, below: value }),
+      ),
+    )
+    .map(([n, control]) => (i: string): Element => ({ kind: 'switch', name: `S${i}`, nodes: n, Ron: 1e-3, control })),
 );
 
 describe('a netlist file', () => {
@@ -44,7 +85,7 @@ describe('a netlist file', () => {
     fc.assert(
       fc.property(fc.array(element, { minLength: 1, maxLength: 12 }), (makers) => {
         const netlist: Netlist = { title: 'made up', elements: makers.map((make, i) => make(String(i))) };
-        expect(readNetlist(writeNetlist(netlist))).toEqual({ ok: true, netlist });
+        expect(readNetlist(netlistText(netlist, (e) => `what ${e.name} is`))).toEqual({ ok: true, netlist });
       }),
     ));
 
@@ -77,9 +118,11 @@ describe('a netlist file', () => {
     ['* x\nQ1 a b c', /2: begins with "Q1"; a line is one of R, C, L/],
     ['.include /etc/passwd', /1: .*(begins with|two nodes)/],
     ['R1 a 0 `rm -rf`', /1: resistance is/],
-    ['X1 a 0 TUBE VB=3', /1: X is a GAP; "TUBE" is not known/],
+    ['X1 a 0 TUBE VB=3', /1: X is a GAP, an SCR or a POWER; "TUBE" is not known/],
     ['V1 a 0 PWL(0 1 2)', /1: PWL takes pairs/],
     ['V1 a 0 PWL(1 1 0 2)', /1: the times of PWL must not fall/],
+    ['X1 a 0 GAP VB=3 LAW=WISH', /1: LAW is one of FIXED, TOEPLER, ROMPE/],
+    ['V1 a 0 SIN(0 1 50 1m)', /1: SIN takes no delay/],
     ['S1 a 0 RON=1', /1: CLOSE \(time at which it closes\) is missing/],
     ['R'.repeat(1024 * 1024 + 1), /1: the file has 1048577 characters/],
   ])('%.30s is refused by line and reason', (text, reason) => {

@@ -1,4 +1,4 @@
-import type { Element, Netlist, Wave } from './element.ts';
+import type { Arc, Control, Element, Netlist, Nodes, Wave } from './element.ts';
 
 /**
  * Circuits as plain text, one element to a line: a letter and a name, two nodes, a value. Comments begin with `*`, a line that
@@ -62,8 +62,12 @@ function waveOf(words: readonly string[]): Wave {
   const shape = first.toUpperCase();
   const at = (i: number, what: string, initial?: number) =>
     rest[i] === undefined && initial !== undefined ? initial : number(rest[i], what);
-  if (shape === 'SIN')
-    return { kind: 'sine', offset: at(0, 'offset'), amplitude: at(1, 'amplitude'), frequency: at(2, 'frequency') };
+  if (shape === 'SIN') {
+    if (at(3, 'delay', 0) !== 0 || at(4, 'damping', 0) !== 0) throw new Bad('SIN takes no delay and no damping; both must be 0');
+    const phase = at(5, 'phase in degrees', 0);
+    const sine = { kind: 'sine' as const, offset: at(0, 'offset'), amplitude: at(1, 'amplitude'), frequency: at(2, 'frequency') };
+    return phase === 0 ? sine : { ...sine, phase: (phase * Math.PI) / 180 };
+  }
   if (shape === 'PULSE') {
     const period = rest[6] === undefined ? undefined : number(rest[6], 'period');
     return {
@@ -88,6 +92,78 @@ function waveOf(words: readonly string[]): Wave {
 
 const words = 'R, C, L, K, V, I, D, S and X, a comment with *, or .end';
 
+type Key = (id: string, what: string, initial?: number) => number;
+type Keys = ReadonlyMap<string, string>;
+
+/** A switch by the clock; by the voltage between two more nodes; or by the current of another element. */
+function controlOf(rest: readonly string[], keys: Keys, key: Key): Control {
+  const thresholds = { above: key('ABOVE', 'level at which it closes', 0), below: key('BELOW', 'level at which it opens', 0) };
+  const of = keys.get('OF');
+  if (of !== undefined) return { by: 'current', of, ...thresholds };
+  const [p, q] = rest;
+  if (p !== undefined && q !== undefined) return { by: 'voltage', nodes: [earth(p), earth(q)], ...thresholds };
+  return {
+    by: 'time',
+    closeAt: key('CLOSE', 'time at which it closes'),
+    ...(keys.has('OPEN') ? { openAt: key('OPEN', 'time at which it opens') } : {}),
+  };
+}
+
+function arcOf(keys: Keys, key: Key): Arc {
+  const law = keys.get('LAW')?.toUpperCase() ?? 'FIXED';
+  const falling = () => ({ d: key('LEN', 'length of the arc'), Rmin: key('R', 'least resistance of the arc', 0.1) });
+  if (law === 'TOEPLER') return { law: 'toepler', k: key('KT', 'constant of Toepler'), ...falling() };
+  if (law === 'ROMPE') return { law: 'rompe-weizel', a: key('AR', 'constant of Rompe and Weizel'), ...falling() };
+  if (law !== 'FIXED') throw new Bad(`LAW is one of FIXED, TOEPLER, ROMPE; "${law.slice(0, 24)}" is not known`);
+  return { law: 'fixed', R: key('R', 'resistance of the arc', 0.1) };
+}
+
+/** What has no letter of its own in the old syntax. */
+function deviceOf(name: string, nodes: Nodes, word: string | undefined, keys: Keys, key: Key): Element {
+  const maybe = (id: string, field: string, what: string) => (keys.has(id) ? { [field]: key(id, what) } : {});
+  switch (word?.toUpperCase()) {
+    case 'GAP':
+      return {
+        kind: 'gap',
+        name,
+        nodes,
+        breakdown: key('VB', 'breakdown voltage'),
+        L: key('L', 'inductance of the arc', 1e-8),
+        arc: arcOf(keys, key),
+        ...maybe('SCATTER', 'scatter', 'scatter of the breakdown voltage'),
+        ...maybe('RECOVERY', 'recovery', 'time constant of recovery'),
+        ...maybe('FIRE', 'fireAt', 'time at which it is fired'),
+      };
+    case 'SCR':
+      return {
+        kind: 'thyristor',
+        name,
+        nodes,
+        Vf: key('VF', 'threshold voltage', 0),
+        Ron: key('RON', 'resistance', 1e-3),
+        gate: { from: key('FROM', 'time at which the gate is driven', 0), until: key('UNTIL', 'time at which it is not', 1e9) },
+        latching: key('IL', 'latching current', 0),
+        holding: key('IH', 'holding current', 0),
+        turnOff: key('TQ', 'turn-off time', 0),
+        bothWays: key('BOTH', '1 where it conducts both ways', 0) === 1,
+      };
+    case 'POWER':
+      return {
+        kind: 'power-source',
+        name,
+        nodes,
+        P: key('P', 'power'),
+        Imax: key('IMAX', 'current limit'),
+        ...maybe('VOFF', 'Voff', 'cut-off voltage'),
+        ...maybe('VON', 'Von', 'voltage at which it starts again'),
+      };
+    default:
+      throw new Bad(`X is a GAP, an SCR or a POWER; "${(word ?? '').slice(0, 24)}" is not known`);
+  }
+}
+
+const earth = (node: string): string => (node.toLowerCase() === 'gnd' ? '0' : node);
+
 function elementOf(line: string): Element {
   // Brackets of SIN(…) are blanks to the reader.
   const [head = '', ...all] = line.replace(/[(),]/g, ' ').trim().split(/\s+/);
@@ -95,7 +171,7 @@ function elementOf(line: string): Element {
   const [a, b, ...rest] = plain;
   const name = head;
   if (a === undefined || b === undefined) throw new Bad('two nodes are wanted behind the name');
-  const nodes = [a === 'gnd' || a === 'GND' ? '0' : a, b === 'gnd' || b === 'GND' ? '0' : b] as const;
+  const nodes = [earth(a), earth(b)] as const;
   const key = (id: string, what: string, initial?: number): number => {
     const text = keys.get(id);
     if (text === undefined && initial !== undefined) return initial;
@@ -124,30 +200,9 @@ function elementOf(line: string): Element {
     case 'D':
       return { kind: 'diode', name, nodes, Vf: key('VF', 'forward drop', 0), Ron: key('RON', 'resistance', 1e-3) };
     case 'S':
-      return {
-        kind: 'switch',
-        name,
-        nodes,
-        Ron: key('RON', 'resistance', 1e-3),
-        control: {
-          by: 'time',
-          closeAt: key('CLOSE', 'time at which it closes'),
-          ...(keys.has('OPEN') ? { openAt: key('OPEN', 'time at which it opens') } : {}),
-        },
-      };
-    case 'X': {
-      const kind = rest[0]?.toUpperCase();
-      if (kind !== 'GAP') throw new Bad(`X is a GAP; "${(rest[0] ?? '').slice(0, 24)}" is not known`);
-      return {
-        kind: 'gap',
-        name,
-        nodes,
-        breakdown: key('VB', 'breakdown voltage'),
-        L: key('L', 'inductance of the arc', 1e-8),
-        arc: { law: 'fixed', R: key('R', 'resistance of the arc', 0.1) },
-        ...(keys.has('FIRE') ? { fireAt: key('FIRE', 'time at which it is fired') } : {}),
-      };
-    }
+      return { kind: 'switch', name, nodes, Ron: key('RON', 'resistance', 1e-3), control: controlOf(rest, keys, key) };
+    case 'X':
+      return deviceOf(name, nodes, rest[0], keys, key);
     default:
       throw new Bad(`begins with "${head.slice(0, 16)}"; a line is one of ${words}`);
   }
@@ -192,7 +247,7 @@ const waveWords = (wave: Wave): string => {
     case 'dc':
       return `DC ${wave.value}`;
     case 'sine':
-      return `SIN(${wave.offset} ${wave.amplitude} ${wave.frequency})`;
+      return `SIN(${wave.offset} ${wave.amplitude} ${wave.frequency}${wave.phase ? ` 0 0 ${(wave.phase * 180) / Math.PI}` : ''})`;
     case 'pulse':
       return `PULSE(${[wave.low, wave.high, wave.delay, wave.rise, wave.fall, wave.width, ...(wave.period === undefined ? [] : [wave.period])].join(' ')})`;
     case 'piecewise':
@@ -201,6 +256,34 @@ const waveWords = (wave: Wave): string => {
       return wave satisfies never;
   }
 };
+
+const maybe = (key: string, value: number | undefined): string => (value === undefined ? '' : ` ${key}=${value}`);
+
+function controlWords(control: Control): string {
+  switch (control.by) {
+    case 'time':
+      return `CLOSE=${control.closeAt}${maybe('OPEN', control.openAt)}`;
+    case 'voltage':
+      return `${control.nodes.join(' ')} ABOVE=${control.above} BELOW=${control.below}`;
+    case 'current':
+      return `OF=${control.of} ABOVE=${control.above} BELOW=${control.below}`;
+    default:
+      return control satisfies never;
+  }
+}
+
+function arcWords(arc: Arc): string {
+  switch (arc.law) {
+    case 'fixed':
+      return `R=${arc.R}`;
+    case 'toepler':
+      return `LAW=TOEPLER KT=${arc.k} LEN=${arc.d} R=${arc.Rmin}`;
+    case 'rompe-weizel':
+      return `LAW=ROMPE AR=${arc.a} LEN=${arc.d} R=${arc.Rmin}`;
+    default:
+      return arc satisfies never;
+  }
+}
 
 function lineOf(e: Element): string {
   switch (e.kind) {
@@ -219,15 +302,28 @@ function lineOf(e: Element): string {
     case 'diode':
       return `${e.name} ${e.nodes.join(' ')} VF=${e.Vf} RON=${e.Ron}`;
     case 'switch':
-      if (e.control.by !== 'time') throw new Error(`${e.name}: only switches by the clock are written`);
-      return `${e.name} ${e.nodes.join(' ')} RON=${e.Ron} CLOSE=${e.control.closeAt}${e.control.openAt === undefined ? '' : ` OPEN=${e.control.openAt}`}`;
+      return `${e.name} ${e.nodes.join(' ')} ${controlWords(e.control)} RON=${e.Ron}`;
     case 'gap':
-      if (e.arc.law !== 'fixed') throw new Error(`${e.name}: only arcs of a fixed resistance are written`);
-      return `${e.name} ${e.nodes.join(' ')} GAP VB=${e.breakdown} R=${e.arc.R} L=${e.L}${e.fireAt === undefined ? '' : ` FIRE=${e.fireAt}`}`;
+      return `${e.name} ${e.nodes.join(' ')} GAP VB=${e.breakdown} L=${e.L} ${arcWords(e.arc)}${maybe('SCATTER', e.scatter)}${maybe('RECOVERY', e.recovery)}${maybe('FIRE', e.fireAt)}`;
+    case 'thyristor':
+      return `${e.name} ${e.nodes.join(' ')} SCR VF=${e.Vf} RON=${e.Ron} FROM=${e.gate.from} UNTIL=${e.gate.until} IL=${e.latching} IH=${e.holding} TQ=${e.turnOff} BOTH=${e.bothWays ? 1 : 0}`;
+    case 'power-source':
+      return `${e.name} ${e.nodes.join(' ')} POWER P=${e.P} IMAX=${e.Imax}${maybe('VOFF', e.Voff)}${maybe('VON', e.Von)}`;
     default:
       throw new Error(`${e.name}: a ${e.kind} has no line of its own`);
   }
 }
 
-/** A circuit as text. @throws Error where an element has no line in this syntax */
-export const writeNetlist = ({ title, elements }: Netlist): string => `* ${title}\n${elements.map(lineOf).join('\n')}\n.end\n`;
+/**
+ * A circuit as text, with a comment above each element where `comment` has one.
+ *
+ * @throws Error where an element has no line in this syntax: a coil with something moving in it
+ */
+export function netlistText({ title, elements }: Netlist, comment: (element: Element) => string | null = () => null): string {
+  const plain = (text: string) => text.replace(/[\r\n]+/g, ' ');
+  const lines = elements.map((element) => {
+    const says = comment(element);
+    return `${says === null ? '' : `* ${plain(says)}\n`}${lineOf(element)}`;
+  });
+  return `* ${plain(title)}\n${lines.join('\n')}\n.end\n`;
+}

@@ -1,4 +1,4 @@
-export { netlistLimit, readNetlist, writeNetlist, type LineIssue, type ReadNetlist } from './cir.ts';
+export { netlistLimit, netlistText, readNetlist, type LineIssue, type ReadNetlist } from './cir.ts';
 export { CircuitError, checkNetlist, elementLimit, type CircuitIssue } from './check.ts';
 export {
   waveAt,

@@ -112,8 +112,13 @@ const plainLaw: ChargeLaw = {
     ),
 };
 
-/** The charging path decides before the supply: a choke swings whatever feeds it. */
-const lawOf = (rig: RigContext): ChargeLaw => rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw ?? plainLaw;
+/** Whether supply or charging path have a law of their own. */
+export const hasOwnLaw = (rig: RigContext): boolean =>
+  (rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw) !== undefined;
+
+/** How the store is charged. The charging path decides before the supply: a choke swings whatever feeds it. */
+export const chargeLaw = (rig: RigContext): ChargeLaw =>
+  rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw ?? plainLaw;
 
 function driveVoltage(rig: RigContext): Worked {
   const threshold = rig.offers('switch').threshold;
@@ -177,14 +182,14 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'charge-time',
     title: 'Charge time',
     slot: 'charging',
-    compute: (rig) => lawOf(rig).time(rig, rig.offer('chargedTo'), 'charge time'),
+    compute: (rig) => chargeLaw(rig).time(rig, rig.offer('chargedTo'), 'charge time'),
   },
   {
     id: 'charge-time-fraction',
     title: 'Charge time to the marked fraction',
     slot: 'charging',
     compute: (rig) =>
-      lawOf(rig).time(
+      chargeLaw(rig).time(
         rig,
         work(chargeFormulas.fractionOfVoltage, { V: rig.offer('chargedTo'), x: rig.own('charging').quantity('fraction') }),
         'time to the marked fraction',
@@ -216,19 +221,19 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'charge-towards',
     title: 'Voltage the store is charged towards',
     slot: 'charging',
-    compute: (rig) => lawOf(rig).reach(rig),
+    compute: (rig) => chargeLaw(rig).reach(rig),
   },
   {
     id: 'charging-current',
     title: 'Peak charging current',
     slot: 'supply',
-    compute: (rig) => lawOf(rig).peak(rig),
+    compute: (rig) => chargeLaw(rig).peak(rig),
   },
   {
     id: 'charging-energy-lost',
     title: 'Energy lost while charging',
     slot: 'charging',
-    compute: (rig) => lawOf(rig).loss(rig, rig.offer('chargedTo')),
+    compute: (rig) => chargeLaw(rig).loss(rig, rig.offer('chargedTo')),
   },
   {
     id: 'source-energy',

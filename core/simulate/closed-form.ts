@@ -1,6 +1,7 @@
-import { Unavailable } from '../block/index.ts';
-import { Corners, RigReading } from '../figure/index.ts';
-import { dampingRatio, reversalFraction } from '../formula/index.ts';
+import { Unavailable, type ChargeLaw } from '../block/index.ts';
+import { chargeLaw, Corners, hasOwnLaw, RigReading } from '../figure/index.ts';
+import { dampingRatio, FormulaError, reversalFraction, ruled } from '../formula/index.ts';
+import { monotoneCubic } from './monotone-cubic.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
 
@@ -20,28 +21,79 @@ const sampled = (id: string, title: string, unit: UnitId, tEnd: number, at: (t: 
   return { id, title, unit, t, y: t.map(at) };
 };
 
-/** Charge of the store from rest: v(t) = Vth·(1 − e^(−t/τ)). @throws Unavailable, FormulaError */
+/** How long a charge is drawn, s: somewhat past the end, or to nine tenths of where it comes to. */
+export function chargeSpan(reading: RigReading): { span: number; chargeTime: number | null } {
+  const reach = reading.figure('charge-towards').value;
+  const target = reading.offer('chargedTo').value;
+  if (target < reach) {
+    const chargeTime = reading.figure('charge-time').value;
+    return { span: chargeTime * 1.15, chargeTime };
+  }
+  const part = ruled('nine tenths of what it comes to', 0.9 * reach, 'V', 'drawn where the charge never arrives');
+  return { span: 2 * chargeLaw(reading).time(reading, part, 'time to nine tenths').value, chargeTime: null };
+}
+
+/** Charge of the store from rest in closed form: the voltage, and what flows into it. @throws Unavailable, FormulaError */
 export function chargeTraces(rig: Rig): { traces: Trace[]; supplyVoltage: number; target: number; chargeTime: number | null } {
   const reading = new RigReading(rig);
-  const vs = reading.offer('sourceVoltage').value;
-  const rc = reading.figure('charging-resistance').value;
-  const rb = reading.offers('bleeder').bleedResistance?.value ?? Infinity;
-  const c = reading.figure('bank-capacitance').value;
-  const vth = reading.figure('charge-towards').value;
-  const tau = (rc / (1 + rc / rb)) * c;
+  const { span, chargeTime } = chargeSpan(reading);
   const target = reading.offer('chargedTo').value;
-  const chargeTime = target < vth ? reading.figure('charge-time').value : null;
-  const tEnd = chargeTime === null ? 5 * tau : Math.max(chargeTime * 1.15, tau * 0.2);
-  const v = (t: number) => -vth * Math.expm1(-t / tau);
+  const { voltage, current } = chargeCurve(reading, span);
   return {
     traces: [
-      sampled('store-voltage', 'store voltage', 'V', tEnd, v),
-      sampled('supply-current', 'supply current', 'A', tEnd, (t) => (vs - v(t)) / rc),
+      sampled('store-voltage', 'store voltage', 'V', span, voltage),
+      sampled('supply-current', 'supply current', 'A', span, current),
     ],
-    supplyVoltage: vs,
+    supplyVoltage: reading.offer('sourceVoltage').value,
     target,
     chargeTime,
   };
+}
+
+/** Voltages, as shares of where a charge comes to, at which its time is asked of a law without a curve of its own. */
+const marks = [0.02, 0.05, 0.1, 0.15, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 0.98, 0.995];
+
+function chargeCurve(reading: RigReading, span: number): { voltage(t: number): number; current(t: number): number } {
+  const C = reading.figure('bank-capacitance').value;
+  const Rb = reading.offers('bleeder').bleedResistance?.value ?? Infinity;
+  const reach = reading.figure('charge-towards').value;
+  if (hasOwnLaw(reading)) return lawCurve(reading, C, Rb, reach, span);
+  const rc = reading.figure('charging-resistance').value;
+  const vs = reading.figure('charging-voltage').value;
+  const tau = (rc / (1 + rc / Rb)) * C;
+  const voltage = (t: number) => -reach * Math.expm1(-t / tau);
+  return { voltage, current: (t) => (vs - voltage(t)) / rc };
+}
+
+/** Times to a row of voltages, joined by a monotone cubic; the current is what its slope and the bleeder take. */
+function lawCurve(reading: RigReading, C: number, Rb: number, reach: number, span: number) {
+  const law = chargeLaw(reading);
+  const target = Math.min(reading.offer('chargedTo').value, reach);
+  const points: [number, number][] = [[0, 0]];
+  for (const share of [
+    ...marks.map((m) => m * target),
+    target * (1 - 1e-9),
+    ...[0.25, 0.5, 0.75, 0.95].map((m) => target + m * (reach - target)),
+  ]) {
+    if (!(share > (points.at(-1)?.[1] ?? 0) * (1 + 1e-6))) continue;
+    const time = timeTo(reading, law, share);
+    if (time === null || time > span * 1.5) break;
+    if (time > (points.at(-1)?.[0] ?? 0)) points.push([time, share]);
+  }
+  const curve = monotoneCubic(points);
+  return {
+    voltage: curve.value,
+    current: (t: number) => Math.max(0, C * curve.slope(t) + curve.value(t) / Rb),
+  };
+}
+
+function timeTo(reading: RigReading, law: ChargeLaw, V: number): number | null {
+  try {
+    return law.time(reading, ruled('voltage on the way', V, 'V', 'drawn on the way'), 'time to it').value;
+  } catch (error) {
+    if (error instanceof FormulaError) return null;
+    throw error;
+  }
 }
 
 /** Series RLC from a charged capacitor: current and capacitor voltage at t, for any damping, without loss near critical. */
@@ -93,6 +145,26 @@ function windowOf(
   return Math.min(6 * halfPeriod, Math.max(1.6 * halfPeriod, R > 0 ? (8 * L) / R : Infinity));
 }
 
+/** How long a discharge is drawn, s. */
+export function dischargeSpan(reading: RigReading): number {
+  const [R, L, C] = [
+    reading.figure('loop-resistance').value,
+    reading.figure('loop-inductance').value,
+    reading.figure('bank-capacitance').value,
+  ];
+  return windowOf(
+    halfPeriodOf(R, L, C),
+    { R, L, C },
+    reading.figure('time-to-peak').value,
+    reading.offers('switch').conduction === 'one-way',
+  );
+}
+
+const halfPeriodOf = (R: number, L: number, C: number): number => {
+  const zeta = dampingRatio(R, L, C);
+  return zeta < 1 ? (Math.PI * Math.sqrt(L * C)) / Math.sqrt((1 - zeta) * (1 + zeta)) : Infinity;
+};
+
 /** Discharge through the switch into the load. A one-way switch opens at the first zero of the current. */
 export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; peakCurrent: number; opensAt: number | null } {
   const reading = new RigReading(rig);
@@ -109,10 +181,9 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
       'VT',
     );
   const peakTime = reading.figure('time-to-peak').value;
-  const zeta = dampingRatio(R, L, C);
-  const halfPeriod = zeta < 1 ? (Math.PI * Math.sqrt(L * C)) / Math.sqrt((1 - zeta) * (1 + zeta)) : Infinity;
-  const opensAt = conduction === 'one-way' && zeta < 1 ? halfPeriod : null;
-  const tEnd = windowOf(halfPeriod, { R, L, C }, peakTime, conduction === 'one-way');
+  const halfPeriod = halfPeriodOf(R, L, C);
+  const opensAt = conduction === 'one-way' && Number.isFinite(halfPeriod) ? halfPeriod : null;
+  const tEnd = dischargeSpan(reading);
   const halves = halfCycles(R, L, C, V, VT, halfPeriod, conduction === 'one-way' ? 1 : Math.ceil(tEnd / halfPeriod) + 1);
   return {
     traces: [
@@ -169,6 +240,18 @@ function halfCycles(R: number, L: number, C: number, V0: number, VT: number, hal
   };
 }
 
+/** How long a bleed-down is drawn, s: past the goal at the worst corner of the bleeder, or of the insulation without one. */
+export function bleedSpan(corners: Corners): number {
+  const nominal = corners.nominal();
+  const V0 = nominal.offer('chargedTo').value;
+  const bleeder = nominal.offers('bleeder').bleedResistance;
+  const slow = bleeder
+    ? corners.at(corners.bandOf((reading) => reading.figure('bleed-time-tenth')).highAt).figure('bleed-time-tenth').value /
+      Math.LN10
+    : nominal.offer('insulation').value * nominal.figure('bank-capacitance').value;
+  return slow * Math.max(Math.log(V0 / 50) * 1.25, Math.LN10 * 1.2);
+}
+
 /** Bleed-down of the store: through the bleeder, at the worst corner, through the tool, and with the bleeder open. */
 export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
   const corners = new Corners(rig);
@@ -179,7 +262,7 @@ export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
   const insulation = nominal.offer('insulation').value;
   const worst = bleeder === undefined ? null : corners.at(corners.bandOf((reading) => reading.figure('bleed-time-tenth')).highAt);
   const slow = worst ? worst.figure('bleed-time-tenth').value / Math.LN10 : insulation * C;
-  const tEnd = slow * Math.max(Math.log(V0 / 50) * 1.25, Math.LN10 * 1.2);
+  const tEnd = bleedSpan(corners);
   const decay = (id: string, title: string, tau: number) => sampled(id, title, 'V', tEnd, (t) => V0 * Math.exp(-t / tau));
   return {
     traces: [

@@ -14,6 +14,7 @@ export interface Link {
   problems?(own: Own, rig: RigContext): readonly Problem[];
   steps?(own: Own, rig: RigContext): readonly StepSpec[];
   circuit(own: Own, rig: RigContext, at: Terminals): readonly CircuitPart[];
+  readonly leavesOut?: string;
 }
 
 /** What every charging path has: the mark on the way up, and what the shot may do to the charger. */
@@ -139,6 +140,7 @@ export function defineCharging({ kind, title, glyph, links, takes, key }: Chargi
     offers: (own) => Object.assign({}, ...links.map((link) => link.offers(own))) as Offers,
     circuit: (own, rig, at) =>
       links.flatMap((link, i) => link.circuit(own, rig, { plus: node(i, at), minus: node(i + 1, at), tag: at.tag })),
+    leavesOut: () => links.flatMap((link) => link.leavesOut ?? []).join('; ') || null,
     figures: links.flatMap((link) => link.figures ?? []),
     limits: [...links.flatMap((link) => link.limits ?? []), ...protection],
     problems: (own, rig) => [...connectedProblem(own, rig), ...links.flatMap((link) => link.problems?.(own, rig) ?? [])],

@@ -80,7 +80,7 @@ export const powerCircuit = (own: Own, P: number, { plus, minus, tag }: Terminal
   {
     element: {
       kind: 'power-source',
-      name: `P${tag}`,
+      name: `X${tag}`,
       nodes: [plus, minus],
       P,
       Imax: own.quantity('Imax').value,

@@ -253,10 +253,20 @@ export const mainsTransformer = defineBlock({
           sourceVoltage: work(storeFormulas.bankRating, { V: Vp, ns: two }, 'voltage of the doubler without load'),
           chargingResistance: own.quantity('Rw'),
           chargeLaw: doublerLaw,
+          frequency: own.quantity('f'),
         }
-      : { sourceVoltage: Vp, chargingResistance: own.quantity('Rw'), chargeLaw: rectifierLaw };
+      : {
+          sourceVoltage: Vp,
+          chargingResistance: own.quantity('Rw'),
+          chargeLaw: rectifierLaw,
+          frequency: own.quantity('f'),
+        };
   },
   circuit: (own, _rig, at) => circuit(own, at),
+  leavesOut: (own) =>
+    isDoubler(own)
+      ? 'the closed form takes the mean of each cycle, and the two capacitors of the doubler as full from the first cycle on'
+      : 'the closed form takes the mean of each cycle: a charge of few cycles comes in steps, and its first cycle is not like the others',
   figures: [
     { id: 'leakage-reactance', title: 'Reactance of the supply', slot: 'supply', compute: (rig) => reactance(rig.own('supply')) },
     { id: 'empty-current', title: 'Mean current into an empty store', slot: 'supply', compute: meanIntoEmpty },

@@ -2,7 +2,7 @@ import { rating, type QuantityField } from '../../field/index.ts';
 import { multiplierFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
-import { defineBlock, type CircuitPart, type Terminals } from '../define.ts';
+import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../define.ts';
 import type { Own, Problem, RigContext, StepSpec } from '../context.ts';
 import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
 
@@ -60,6 +60,51 @@ function cascade(own: Own, { plus, minus, tag }: Terminals): CircuitPart[] {
     ...stages,
   ];
 }
+
+/** Cycles in which a cascade that begins full settles under load, and those that are read at the end. */
+const settling = (n: number): number => 60 + 6 * n * n;
+const readCycles = 8;
+
+/** The cascade, full at first, under the mean charging current: its drop and ripple without the formulas. */
+const trial: Trial = {
+  figures: ['multiplier-drop', 'multiplier-ripple'],
+  circuit: (own, rig) => {
+    const Vp = own.quantity('Vp').value;
+    const full = cascade(own, { plus: 'top', minus: '0', tag: 'm' }).map(({ element, says }): CircuitPart => {
+      if (element.kind !== 'capacitor') return { element, says };
+      return { element: { ...element, V0: element.name === 'Cmp1' ? Vp : 2 * Vp }, says };
+    });
+    return {
+      parts: [
+        ...full,
+        {
+          element: {
+            kind: 'current-source',
+            name: 'Iload',
+            nodes: ['top', '0'],
+            wave: { kind: 'dc', value: rig.figure('mean-charging-current').value },
+          },
+          says: 'load: the mean charging current',
+        },
+      ],
+      until: settling(own.quantity('n').value) / own.quantity('f').value,
+      node: 'top',
+    };
+  },
+  read: (own, rig, { t, y }) => {
+    const from = (settling(own.quantity('n').value) - readCycles) / own.quantity('f').value;
+    let [area, span, low, high] = [0, 0, Infinity, -Infinity];
+    for (let i = 1; i < t.length; i++) {
+      const [t0, t1, y0, y1] = [t[i - 1] ?? 0, t[i] ?? 0, y[i - 1] ?? 0, y[i] ?? 0];
+      if (t0 < from) continue;
+      area += ((y0 + y1) / 2) * (t1 - t0);
+      span += t1 - t0;
+      low = Math.min(low, y1);
+      high = Math.max(high, y1);
+    }
+    return { 'multiplier-drop': rig.offer('sourceVoltage').value - area / span, 'multiplier-ripple': high - low };
+  },
+};
 
 function problems(own: Own, rig: RigContext): Problem[] {
   const n = own.quantity('n').value;
@@ -160,7 +205,13 @@ export const multiplier = defineBlock({
       f: own.quantity('f'),
       C: own.quantity('C'),
     }),
+    frequency: own.quantity('f'),
   }),
+  leavesOut: (_own, scene) =>
+    scene.cycles
+      ? 'the closed form is the steady state: in the solver the capacitors of the multiplier fill first, and its drive has a resistance'
+      : 'both take the multiplier as its mean here, since the charge has too many cycles to draw: its own capacitors and its ripple are in neither',
+  trials: [trial],
   circuit: (own, rig, at, scene) =>
     scene.cycles
       ? cascade(own, at)

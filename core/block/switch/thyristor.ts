@@ -69,6 +69,8 @@ export const thyristor = defineBlock({
       says: 'thyristor, gate driven from the first instant',
     },
   ],
+  leavesOut: () =>
+    'the closed form takes the threshold voltage of the thyristor off at first and does not follow it from half cycle to half cycle',
   limits: switchLimits,
   problems: (own, rig) => {
     const reversal = rig.figure('voltage-reversal').value;

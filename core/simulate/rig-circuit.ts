@@ -1,0 +1,77 @@
+import { slots, type CircuitPart, type Scene, type Slot, type Terminals } from '../block/index.ts';
+import { netlistText, type Netlist } from '../circuit/index.ts';
+import { definitionIn, RigReading } from '../figure/index.ts';
+import type { Rig } from '../rig/index.ts';
+
+/** Node names of a rig: output of the supply, terminal of the store, behind the switch. */
+const nodes = { supply: 'sup', store: 'bank', load: 'out' } as const;
+
+const terminals: { readonly [K in Slot]: Terminals } = {
+  supply: { plus: nodes.supply, minus: '0', tag: 'sup' },
+  charging: { plus: nodes.supply, minus: nodes.store, tag: 'ch' },
+  store: { plus: nodes.store, minus: '0', tag: 'st' },
+  switch: { plus: nodes.store, minus: nodes.load, tag: 'sw' },
+  load: { plus: nodes.load, minus: '0', tag: 'ld' },
+  bleeder: { plus: nodes.store, minus: '0', tag: 'bl' },
+  tool: { plus: nodes.store, minus: '0', tag: 'tool' },
+  meter: { plus: nodes.store, minus: '0', tag: 'met' },
+};
+
+/** What stands in the circuit in each scene; the tool is in a person's hand and comes only when it is called for. */
+const inScene = (scene: Scene, slot: Slot): boolean => {
+  switch (slot) {
+    case 'supply':
+    case 'charging':
+      return scene.of === 'charge' || (scene.of === 'discharge' && scene.charger);
+    case 'switch':
+    case 'load':
+      return scene.of === 'discharge';
+    case 'tool':
+      return false;
+    case 'store':
+    case 'bleeder':
+    case 'meter':
+      return true;
+    default:
+      return slot satisfies never;
+  }
+};
+
+export interface RigCircuit {
+  readonly netlist: Netlist;
+  readonly parts: readonly CircuitPart[];
+  readonly scene: Scene;
+}
+
+/**
+ * The circuit that a rig is in a scene. The blocks say what they become; here they are connected.
+ *
+ * @throws Unavailable, FormulaError where a value that the circuit needs is missing
+ */
+export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
+  const reading = new RigReading(rig);
+  const parts = slots
+    .filter((slot) => inScene(scene, slot))
+    .flatMap((slot) => [...(definitionIn(rig, slot).circuit?.(reading.own(slot), reading, terminals[slot], scene) ?? [])]);
+  return { netlist: { title: `${name}: ${scene.of}`, elements: parts.map((part) => part.element) }, parts, scene };
+}
+
+/** The same without what the closed forms leave out; `only` leaves out that one alone. */
+export function idealised({ netlist, parts, scene }: RigCircuit, only?: string): RigCircuit {
+  const kept = parts.flatMap((part): CircuitPart[] => {
+    const { leftOut, element } = part;
+    if (!leftOut || (only !== undefined && leftOut.what !== only)) return [part];
+    if (leftOut.instead === 'open' || element.kind === 'coupling') return [];
+    return [{ element: { kind: 'resistor', name: element.name, nodes: element.nodes, R: 1e-6 }, says: part.says }];
+  });
+  return { netlist: { title: netlist.title, elements: kept.map((part) => part.element) }, parts: kept, scene };
+}
+
+/** The probes of a rig: what is on the store, into the store, and through the load. */
+export const rigNodes = nodes;
+
+/** The circuit as text with a comment above each element that says what it is. */
+export const rigNetlistText = ({ netlist, parts }: RigCircuit): string => {
+  const says = new Map(parts.map((part) => [part.element.name, part.says]));
+  return netlistText(netlist, (element) => says.get(element.name) ?? null);
+};

@@ -1,0 +1,338 @@
+import { bleedGoal, slots, Unavailable, type BlockDefinition, type Scene } from '../block/index.ts';
+import {
+  CircuitError,
+  decimated,
+  simulateCircuit,
+  type CircuitRun,
+  type Probe,
+  type Trace as CircuitTrace,
+} from '../circuit/index.ts';
+import { Corners, definitionIn, figureSpecs, RigReading } from '../figure/index.ts';
+import { FormulaError } from '../formula/index.ts';
+import type { UnitId } from '../quantity/index.ts';
+import type { Rig } from '../rig/index.ts';
+import { bleedSpan, chargeSpan, dischargeSpan, type Trace } from './closed-form.ts';
+import { idealised, rigCircuit, type RigCircuit } from './rig-circuit.ts';
+
+/** A figure as the closed form and as the solver have it. */
+export interface Compared {
+  readonly id: string;
+  readonly title: string;
+  readonly unit: UnitId;
+  /** Null where the closed form has none, with the reason elsewhere on the page. */
+  readonly closed: number | null;
+  /** Null where it was not reached in the time that was run. */
+  readonly solver: number | null;
+  /** |solver − closed| as a fraction of the closed form. */
+  readonly off: number | null;
+  /** Where they are more than 2 % apart: what the closed form leaves out, the weightiest first. */
+  readonly because: readonly string[];
+}
+
+export interface SolvedEvent {
+  /** s */
+  readonly t: number;
+  /** "charging diode off" */
+  readonly text: string;
+}
+
+/** A scene of a rig as the solver has it, as plain data that a worker can send. */
+export interface Solved {
+  readonly of: Scene['of'];
+  readonly traces: readonly Trace[];
+  readonly compared: readonly Compared[];
+  readonly events: readonly SolvedEvent[];
+  readonly run: {
+    readonly outcome: CircuitRun['outcome'];
+    readonly t: number;
+    readonly until: number;
+    readonly steps: number;
+    readonly rejected: number;
+    readonly factorisations: number;
+    readonly closure: number;
+    readonly elements: number;
+  };
+  /** What the picture does not show, in words. */
+  readonly note: string | null;
+}
+
+export type SolveAnswer = { readonly ok: true; readonly value: Solved } | { readonly ok: false; readonly reason: string };
+
+export interface SolveOptions {
+  /** Runs again without what the closed forms leave out, to say why the two differ. */
+  readonly explain?: boolean;
+  readonly cancelled?: () => boolean;
+}
+
+/** From this share on a difference is explained. */
+export const worthSaying = 0.02;
+
+/** More cycles than this in one charge are not drawn: the supply then stands in as its mean. */
+const mostCycles = 3000;
+const mostSteps = 400_000;
+const points = 1200;
+const tolerance = 1e-5;
+
+interface Shot {
+  readonly circuit: RigCircuit;
+  readonly until: number;
+  readonly probes: readonly { readonly id: string; readonly title: string; readonly unit: UnitId; readonly probe: Probe }[];
+  /** Figures out of the raw traces, by id; null where the run did not come to them. */
+  read(traces: readonly CircuitTrace[], run: CircuitRun): Readonly<Record<string, number | null>>;
+}
+
+/** First time at which a trace passes a level in a direction, by straight lines between its points. */
+export function crossing({ t, y }: CircuitTrace, level: number, direction: 1 | -1): number | null {
+  for (let i = 1; i < t.length; i++) {
+    const [a, b] = [(y[i - 1] ?? 0) - level, (y[i] ?? 0) - level];
+    if (a * direction < 0 && b * direction >= 0) return (t[i - 1] ?? 0) + ((t[i] ?? 0) - (t[i - 1] ?? 0)) * (a / (a - b));
+  }
+  return null;
+}
+
+const greatest = ({ t, y }: CircuitTrace): { at: number; value: number } => {
+  let best = 0;
+  for (let i = 1; i < y.length; i++) if (Math.abs(y[i] ?? 0) > Math.abs(y[best] ?? 0)) best = i;
+  return { at: t[best] ?? 0, value: Math.abs(y[best] ?? 0) };
+};
+
+const elementOf = (circuit: RigCircuit, tag: string, from: 'first' | 'last'): string => {
+  const names = circuit.netlist.elements.map((e) => e.name).filter((name) => name.slice(1).startsWith(tag));
+  const name = from === 'first' ? names[0] : names.at(-1);
+  if (name === undefined) throw new Error(`the circuit has no element of ${tag}`);
+  return name;
+};
+
+function chargeShot(rig: Rig, name: string, reading: RigReading): Shot {
+  const { span } = chargeSpan(reading);
+  const frequency = reading.offers('supply').frequency?.value ?? 0;
+  const circuit = rigCircuit(rig, name, { of: 'charge', charger: true, cycles: span * frequency <= mostCycles });
+  const target = reading.offer('chargedTo').value;
+  const fraction = reading.own('charging').quantity('fraction').value;
+  return {
+    circuit,
+    until: span,
+    probes: [
+      { id: 'store-voltage', title: 'store voltage, solver', unit: 'V', probe: { of: 'voltage', element: 'Cst' } },
+      {
+        id: 'supply-current',
+        title: 'supply current, solver',
+        unit: 'A',
+        probe: { of: 'current', element: elementOf(circuit, 'ch', 'last') },
+      },
+    ],
+    read: ([voltage, current]) => {
+      if (!voltage || !current) return {};
+      const time = crossing(voltage, target, 1);
+      return {
+        'charge-time': time,
+        'charge-time-fraction': crossing(voltage, target * fraction, 1),
+        'charging-current': greatest(current).value,
+        'mean-charging-current': time === null ? null : reading.figure('stored-charge').value / time,
+      };
+    },
+  };
+}
+
+function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
+  const connected = reading.own('charging').choice('firing') === 'connected';
+  const circuit = rigCircuit(rig, name, { of: 'discharge', charger: connected, cycles: false });
+  const V0 = reading.offer('chargedTo').value;
+  const oneWay = reading.offers('switch').conduction === 'one-way';
+  const load = elementOf(circuit, 'ld', 'first');
+  return {
+    circuit,
+    until: dischargeSpan(reading),
+    probes: [
+      { id: 'current', title: 'current, solver', unit: 'A', probe: { of: 'current', element: load } },
+      { id: 'store-voltage', title: 'store voltage, solver', unit: 'V', probe: { of: 'voltage', element: 'Cst' } },
+    ],
+    read: ([current, voltage], run) => {
+      if (!current || !voltage) return {};
+      const peak = greatest(current);
+      const zero = current.t.findIndex((t, i) => t > peak.at && (current.y[i] ?? 0) <= peak.value * 1e-6);
+      const least = voltage.y.reduce((low, v) => Math.min(low, v), Infinity);
+      const action = current.t.reduce(
+        (sum, t, i) =>
+          i === 0 ? 0 : sum + ((t - (current.t[i - 1] ?? 0)) * ((current.y[i] ?? 0) ** 2 + (current.y[i - 1] ?? 0) ** 2)) / 2,
+        0,
+      );
+      // A ring that is still going on when the picture ends has not yet given all of its heat.
+      const ended = Math.abs(current.y.at(-1) ?? 0) < 0.03 * peak.value;
+      const loadR = rigLoadResistance(reading);
+      return {
+        'peak-current': peak.value,
+        'time-to-peak': peak.at,
+        'voltage-reversal': zero < 0 && least > 0 ? 0 : Math.max(0, -least / V0),
+        ...(oneWay && zero >= 0 ? { 'reversed-voltage': Math.max(0, -(voltage.y.at(-1) ?? 0)) } : {}),
+        'action-integral': ended ? action : null,
+        'load-energy': ended && loadR !== null && run.outcome === 'done' ? action * loadR : null,
+      };
+    },
+  };
+}
+
+const rigLoadResistance = (reading: RigReading): number | null => reading.own('load').optional('R')?.value ?? null;
+
+function bleedShot(rig: Rig, name: string, reading: RigReading): Shot {
+  const circuit = rigCircuit(rig, name, { of: 'bleed', charger: false, cycles: false });
+  const goal = bleedGoal(reading);
+  return {
+    circuit,
+    until: bleedSpan(new Corners(rig)),
+    probes: [{ id: 'bleeder', title: 'solver, with meter and insulation', unit: 'V', probe: { of: 'voltage', element: 'Cst' } }],
+    read: ([voltage]) => {
+      if (!voltage) return {};
+      const id = reading.offers('bleeder').bleedResistance ? goal.figures.bleeder : goal.figures.open;
+      return { [id]: crossing(voltage, goal.voltage.value, -1) };
+    },
+  };
+}
+
+const shotOf = (of: Scene['of'], rig: Rig, name: string, reading: RigReading): Shot =>
+  of === 'charge'
+    ? chargeShot(rig, name, reading)
+    : of === 'discharge'
+      ? dischargeShot(rig, name, reading)
+      : bleedShot(rig, name, reading);
+
+const runOf = (shot: Shot, circuit: RigCircuit, options: SolveOptions): CircuitRun =>
+  simulateCircuit(circuit.netlist, {
+    until: shot.until,
+    tolerance,
+    maxStep: shot.until / 200,
+    maxSteps: mostSteps,
+    probes: shot.probes.map((p) => p.probe),
+    ...(options.cancelled ? { cancelled: options.cancelled } : {}),
+  });
+
+const closedOf = (reading: RigReading, id: string): number | null => {
+  try {
+    return reading.figure(id).value;
+  } catch (error) {
+    if (error instanceof Unavailable || error instanceof FormulaError) return null;
+    throw error;
+  }
+};
+
+const difference = (solver: number | null, closed: number | null): number | null => {
+  if (solver === null || closed === null) return null;
+  if (closed === 0) return solver === 0 ? 0 : Math.abs(solver) < 1e-3 ? 0 : Infinity;
+  return Math.abs(solver / closed - 1);
+};
+
+/** What each thing that the closed forms leave out does to each figure: the same run without it. */
+function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, options: SolveOptions): (id: string) => string[] {
+  const whats = [...new Set(shot.circuit.parts.flatMap((part) => part.leftOut?.what ?? []))];
+  const with_ = shot.read(run.traces, run);
+  const without = whats.map((what) => {
+    const made = runOf(shot, idealised(shot.circuit, what), options);
+    return { what, figures: shot.read(made.traces, made) };
+  });
+  const definitions: BlockDefinition[] = slots.map((slot) => definitionIn(rig, slot));
+  const said = definitions.flatMap((d) => d.leavesOut?.(reading.own(d.slot), shot.circuit.scene) ?? []);
+  const concerned = (text: string, id: string) => shot.circuit.scene.of !== 'bleed' && text !== '' && figureSpecs(rig).has(id);
+  return (id) => {
+    const off = difference(with_[id] ?? null, closedOf(reading, id)) ?? 0;
+    const weights = without
+      .map(({ what, figures }) => ({ what, left: difference(figures[id] ?? null, closedOf(reading, id)) }))
+      .filter(({ left }) => left !== null && left < off * 0.8)
+      .sort((a, b) => (a.left ?? 0) - (b.left ?? 0));
+    return [
+      ...weights.map(({ what, left }) => `${what}: without it they are ${((left ?? 0) * 100).toFixed(1)} % apart`),
+      ...said.filter((text) => concerned(text, id)),
+    ];
+  };
+}
+
+function compare(
+  figures: Readonly<Record<string, number | null>>,
+  reading: RigReading,
+  rig: Rig,
+  because: (id: string) => string[],
+): Compared[] {
+  return Object.entries(figures).flatMap(([id, solver]): Compared[] => {
+    const spec = figureSpecs(rig).get(id);
+    if (!spec) return [];
+    const closed = closedOf(reading, id);
+    const off = difference(solver, closed);
+    const unit = closed === null ? '1' : reading.figure(id).unit;
+    return [{ id, title: spec.title, unit, closed, solver, off, because: off !== null && off > worthSaying ? because(id) : [] }];
+  });
+}
+
+/** Runs the trials of the blocks, each for figures of its own. */
+function trialFigures(rig: Rig, reading: RigReading, options: SolveOptions): Record<string, number | null> {
+  const found: Record<string, number | null> = {};
+  for (const slot of slots)
+    for (const trial of definitionIn(rig, slot).trials ?? []) {
+      const { parts, until, node } = trial.circuit(reading.own(slot), reading);
+      const run = simulateCircuit(
+        { title: 'trial', elements: parts.map((part) => part.element) },
+        {
+          until,
+          tolerance,
+          maxSteps: mostSteps,
+          probes: [{ of: 'nodes', nodes: [node, '0'] }],
+          ...(options.cancelled ? { cancelled: options.cancelled } : {}),
+        },
+      );
+      const [voltage] = run.traces;
+      if (voltage && run.outcome === 'done') Object.assign(found, trial.read(reading.own(slot), reading, voltage));
+    }
+  return found;
+}
+
+/**
+ * A scene of a rig through the circuit solver, beside the closed forms.
+ *
+ * @returns the traces and figures, or the reason why there are none: a value that is missing, a circuit that cannot be solved
+ */
+export function solveRigScene(rig: Rig, name: string, of: Scene['of'], options: SolveOptions = {}): SolveAnswer {
+  try {
+    const reading = new RigReading(rig);
+    const shot = shotOf(of, rig, name, reading);
+    const run = runOf(shot, shot.circuit, options);
+    const figures = shot.read(run.traces, run);
+    const apart = Object.entries(figures).some(([id, solver]) => (difference(solver, closedOf(reading, id)) ?? 0) > worthSaying);
+    const because = options.explain && apart ? reasons(shot, run, reading, rig, options) : () => [];
+    const trials = options.explain && of === 'charge' ? trialFigures(rig, reading, options) : {};
+    const says = new Map(shot.circuit.parts.map((part) => [part.element.name, part.says]));
+    return {
+      ok: true,
+      value: {
+        of,
+        traces: shot.probes.flatMap(({ id, title, unit }, i): Trace[] => {
+          const trace = run.traces[i];
+          return trace ? [{ id, title, unit, ...decimated(trace, points) }] : [];
+        }),
+        compared: compare({ ...figures, ...trials }, reading, rig, because),
+        events: run.events.slice(0, 400).map((e) => ({ t: e.t, text: `${says.get(e.element) ?? e.element} ${e.what}` })),
+        run: {
+          outcome: run.outcome,
+          t: run.t,
+          until: shot.until,
+          steps: run.steps,
+          rejected: run.rejected,
+          factorisations: run.factorisations,
+          closure: run.closure,
+          elements: shot.circuit.netlist.elements.length,
+        },
+        note: noteOf(shot, reading, run),
+      },
+    };
+  } catch (error) {
+    if (error instanceof Unavailable || error instanceof FormulaError || error instanceof CircuitError)
+      return { ok: false, reason: error.message };
+    throw error;
+  }
+}
+
+function noteOf(shot: Shot, reading: RigReading, run: CircuitRun): string | null {
+  if (run.outcome === 'too_many_steps') return 'Stopped after as many steps as a page waits for; what there is, is drawn.';
+  if (run.outcome === 'cancelled') return 'Stopped before its end; what there is, is drawn.';
+  const { scene } = shot.circuit;
+  if (scene.of === 'charge' && !scene.cycles && reading.offers('supply').frequency)
+    return 'The charge has too many cycles of the supply to draw: it stands in as its mean.';
+  return null;
+}
