@@ -5,13 +5,14 @@
  */
 export const gamma = 1 / 4;
 export const abscissa = [1 / 4, 3 / 4, 11 / 20, 1 / 2, 1] as const;
-export const weights = [
-  [],
-  [1 / 2],
-  [17 / 50, -1 / 25],
-  [371 / 1360, -137 / 2720, 15 / 544],
-  [25 / 24, -49 / 48, 125 / 16, -85 / 12],
-] as const;
+/** Row by row, each filled up to the number of stages. */
+export const weights = Float64Array.of(
+  ...[0, 0, 0, 0, 0],
+  ...[1 / 2, 0, 0, 0, 0],
+  ...[17 / 50, -1 / 25, 0, 0, 0],
+  ...[371 / 1360, -137 / 2720, 15 / 544, 0, 0],
+  ...[25 / 24, -49 / 48, 125 / 16, -85 / 12, 0],
+);
 export const output = [25 / 24, -49 / 48, 125 / 16, -85 / 12, 1 / 4] as const;
 export const errorWeights = [-3 / 16, -27 / 32, 25 / 32, 0, 1 / 4] as const;
 export const stages = 5;

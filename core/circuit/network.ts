@@ -1,7 +1,17 @@
-import { arcRate, arcResistance } from './arc.ts';
+import { arcRate, arcResistance, type FallingArc } from './arc.ts';
 import { CircuitError, checkNetlist, isIdealSource, isTwoPole } from './check.ts';
 import { groupsOf, inverse, type CoupledGroup } from './coupled.ts';
-import { waveAt, type Coil, type Gap, type Netlist, type TwoPole, type VoltageSource } from './element.ts';
+import {
+  waveAt,
+  type Coil,
+  type CurrentSource,
+  type Diode,
+  type Gap,
+  type Netlist,
+  type Thyristor,
+  type TwoPole,
+  type VoltageSource,
+} from './element.ts';
 import { idealResistance, normals, stages } from './method.ts';
 import type { RunOptions } from './run.ts';
 import { factorise, patternOf, solve, type Pattern } from './sparse.ts';
@@ -47,7 +57,20 @@ export abstract class Network {
   protected readonly groups: readonly CoupledGroup[];
   protected readonly grouped: Int32Array;
   protected readonly groupOff: readonly Int32Array[];
+  /** Branches that touch a node whose voltage is known and not nought. */
   protected readonly knownBranches: Int32Array;
+  /** Of an ungrouped branch: conductance of a resistor or a device that is on, capacitance, or inductance; and what is in series with L. */
+  protected readonly value: Float64Array;
+  protected readonly series: Float64Array;
+  /** Branches by what is done with them in a stage: those that never change, and those that devices move between lists. */
+  protected readonly caps: Int32Array;
+  protected readonly waves: Int32Array;
+  protected readonly steady: Int32Array;
+  protected readonly grouping: readonly number[];
+  /** Inductors, and gaps with an arc of fixed resistance that conduct. */
+  protected inductive = new Int32Array(0);
+  /** Diodes and thyristors that conduct: they carry a current of their own beside that of their voltage. */
+  protected biased = new Int32Array(0);
   protected readonly knownWaves: readonly {
     readonly at: number;
     readonly element: VoltageSource | null;
@@ -64,7 +87,8 @@ export abstract class Network {
   protected readonly holdOff: Float64Array;
   protected readonly marks: Int32Array;
   protected key = 0;
-  protected nonlinear: number[] = [];
+  protected nonlinear = new Int32Array(0);
+  private readonly guesses: Float64Array;
   protected readonly readingOf = new Map<number, { L: number; dLdt: number }>();
   protected readonly scratch = new Map<number, { x: Float64Array; dx: Float64Array }>();
   protected readonly energyStep: Float64Array;
@@ -117,10 +141,18 @@ export abstract class Network {
       };
     });
     this.v = new Float64Array(this.n + known.length);
-    this.x = new Float64Array(this.n);
-    this.a = Int32Array.from(this.poles.map((e) => this.nodeOf.get(e.nodes[0]) ?? 0));
-    this.b = Int32Array.from(this.poles.map((e) => this.nodeOf.get(e.nodes[1]) ?? 0));
-    this.offAt = Int32Array.from(this.poles.map((_, k) => this.placeOf(this.a[k] ?? 0, this.b[k] ?? 0)));
+    this.x = new Float64Array(this.n + known.length);
+    // What lies between a node and itself has no voltage: it stands between earth and earth.
+    const end = (e: TwoPole, i: 0 | 1) => (e.nodes[0] === e.nodes[1] ? this.n : (this.nodeOf.get(e.nodes[i]) ?? 0));
+    this.a = Int32Array.from(this.poles.map((e) => end(e, 0)));
+    this.b = Int32Array.from(this.poles.map((e) => end(e, 1)));
+    // Known nodes write into places that nobody reads, so that no loop has to ask.
+    this.offAt = Int32Array.from(
+      this.poles.map((_, k) => {
+        const at = this.placeOf(this.a[k] ?? 0, this.b[k] ?? 0);
+        return at < 0 ? this.pattern.size : at;
+      }),
+    );
     this.j = new Float64Array(nb);
     this.current = new Float64Array(nb);
     this.energy = new Float64Array(nb);
@@ -170,7 +202,8 @@ export abstract class Network {
     this.devices = Int32Array.from(
       this.poles.flatMap((e, k) => (['switch', 'diode', 'thyristor', 'gap', 'power-source'].includes(e.kind) ? [k] : [])),
     );
-    this.on = new Uint8Array(nb);
+    // A resistor is a switch that stays closed.
+    this.on = Uint8Array.from(this.poles.map((e) => (e.kind === 'resistor' ? 1 : 0)));
     this.direction = new Int8Array(nb).fill(1);
     this.latched = new Uint8Array(nb);
     this.reversed = new Uint8Array(nb);
@@ -179,23 +212,60 @@ export abstract class Network {
     this.holdOff = Float64Array.from(
       this.poles.map((e) => (e.kind === 'gap' ? e.breakdown * Math.max(0.05, 1 + (e.scatter ?? 0) * normal()) : 0)),
     );
+    this.guesses = new Float64Array(nb);
+    this.value = Float64Array.from(this.poles.map(valueOf));
+    this.series = Float64Array.from(
+      this.poles.map((e) => (e.kind === 'inductor' ? (e.R ?? 0) : e.kind === 'gap' && e.arc.law === 'fixed' ? e.arc.R : 0)),
+    );
+    const listOf = (test: (e: TwoPole, k: number) => boolean) =>
+      Int32Array.from(this.poles.flatMap((e, k) => (test(e, k) ? [k] : [])));
+    this.caps = listOf((e) => e.kind === 'capacitor');
+    this.waves = listOf((e) => e.kind === 'voltage-source' || e.kind === 'current-source');
+    this.steady = listOf((e) => ['resistor', 'switch', 'diode', 'thyristor'].includes(e.kind));
+    this.grouping = this.groups.flatMap((group) => group.branches);
     this.marks = Int32Array.from(this.poles.map((_, k) => Math.imul(k + 1, 0x9e3779b1)));
     this.poles.forEach((e, k) => {
       if (e.kind === 'power-source') this.toggle(k);
     });
-    this.findNonlinear();
+    this.sort();
   }
 
   protected placeOf(p: number, q: number): number {
     return p < this.n && q < this.n && p !== q ? this.pattern.place(p, q) : -1;
   }
 
-  protected findNonlinear(): void {
-    this.nonlinear = this.poles.flatMap((e, k) =>
-      e.kind === 'coil' || (e.kind === 'power-source' && this.on[k]) || (e.kind === 'gap' && e.arc.law !== 'fixed' && this.on[k])
-        ? [k]
-        : [],
-    );
+  /** Puts the branches into the lists that the state of the devices decides. */
+  protected sort(): void {
+    const { on, poles } = this;
+    const inductive: number[] = [];
+    const biased: number[] = [];
+    const nonlinear: number[] = [];
+    for (let k = 0; k < poles.length; k++) {
+      const e = poles[k] as TwoPole;
+      switch (e.kind) {
+        case 'inductor':
+          if ((this.grouped[k] as number) < 0) inductive.push(k);
+          break;
+        case 'gap':
+          if (on[k]) (e.arc.law === 'fixed' ? inductive : nonlinear).push(k);
+          break;
+        case 'diode':
+        case 'thyristor':
+          if (on[k] && e.Vf > 0) biased.push(k);
+          break;
+        case 'power-source':
+          if (on[k]) nonlinear.push(k);
+          break;
+        case 'coil':
+          nonlinear.push(k);
+          break;
+        default:
+          break;
+      }
+    }
+    this.inductive = Int32Array.from(inductive);
+    this.biased = Int32Array.from(biased);
+    this.nonlinear = Int32Array.from(nonlinear);
   }
 
   protected toggle(k: number): void {
@@ -205,20 +275,21 @@ export abstract class Network {
 
   // ---- one step ------------------------------------------------------------------------------------------------------
 
-  /** Resistance and inductance of a branch that is inductive, at a guess of its state. */
-  protected inductiveOf(k: number, hg: number, t: number): { R: number; L: number } {
-    const e = this.poles[k] as Gap | Coil | Extract<TwoPole, { kind: 'inductor' }>;
+  /** Resistance and inductance of a falling arc or of a coil at a guess of its state. */
+  private reading = { R: 0, L: 0 };
+  private readNonlinear(k: number, hg: number, t: number): void {
+    const e = this.poles[k] as Gap | Coil;
     const s = this.stateOf[k] as number;
-    if (e.kind === 'inductor') return { R: e.R ?? 0, L: e.L };
     const i = this.Y[s] as number;
     if (e.kind === 'gap') {
-      const { arc } = e;
-      if (arc.law === 'fixed') return { R: arc.R, L: e.L };
+      const arc = e.arc as FallingArc;
       const q = (this.hat[s + 1] as number) + hg * arcRate(arc, i);
       this.Y[s + 1] = q;
-      return { R: arcResistance(arc, q), L: e.L };
+      this.reading.R = arcResistance(arc, q);
+      this.reading.L = e.L;
+      return;
     }
-    const reading = this.readingOf.get(k) as { L: number; dLdt: number };
+    const coil = this.readingOf.get(k) as { L: number; dLdt: number };
     const { x, dx } = this.scratch.get(k) as { x: Float64Array; dx: Float64Array };
     for (let m = 0; m < x.length; m++) x[m] = this.Y[s + 1 + m] as number;
     e.slopes(t, i, x, dx);
@@ -226,98 +297,61 @@ export abstract class Network {
       x[m] = (this.hat[s + 1 + m] as number) + hg * (dx[m] as number);
       this.Y[s + 1 + m] = x[m] as number;
     }
-    e.read(t, i, x, reading);
-    return { R: e.R + reading.dLdt, L: reading.L };
+    e.read(t, i, x, coil);
+    this.reading.R = e.R + coil.dLdt;
+    this.reading.L = coil.L;
   }
 
-  /** Conductance of a branch at a step; what depends on a guess is taken at it. */
-  protected conductance(k: number, hg: number, t: number): number {
+  /** Conductance of a nonlinear branch at the guess, and what it carries at no voltage. */
+  private stampNonlinear(slot: Slot, k: number, hg: number, t: number): void {
     const e = this.poles[k] as TwoPole;
-    switch (e.kind) {
-      case 'resistor':
-        return 1 / e.R;
-      case 'capacitor':
-        return e.C / hg;
-      case 'inductor':
-        return hg / (e.L + hg * (e.R ?? 0));
-      case 'voltage-source':
-        return 1 / (e.R && e.R > 0 ? e.R : idealResistance);
-      case 'current-source':
-        return 0;
-      case 'power-source': {
-        if (!this.on[k]) return 0;
-        const v = (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
-        return v > e.P / e.Imax ? e.P / (v * v) : 0;
-      }
-      case 'switch':
-      case 'diode':
-      case 'thyristor':
-        return this.on[k] ? 1 / e.Ron : this.Goff;
-      case 'gap':
-      case 'coil': {
-        if (e.kind === 'gap' && !this.on[k]) return 0;
-        const { R, L } = this.inductiveOf(k, hg, t);
-        return hg / (L + hg * R);
-      }
-      default:
-        return e satisfies never;
+    if (e.kind === 'power-source') {
+      const v = (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
+      const limited = v > e.P / e.Imax;
+      this.add(slot, k, limited ? e.P / (v * v) : 0);
+      this.j[k] = limited ? (-2 * e.P) / v : -e.Imax;
+      return;
     }
+    this.readNonlinear(k, hg, t);
+    const { R, L } = this.reading;
+    const g = hg / (L + hg * R);
+    this.add(slot, k, g);
+    // What is left of the current is L/(L + hg·R) of it.
+    this.j[k] = (this.hat[this.stateOf[k] as number] as number) * ((g * L) / hg);
   }
 
-  /** What a branch carries at no voltage, given the hats of its states. */
-  protected offset(k: number, hg: number, g: number, t: number): number {
-    const e = this.poles[k] as TwoPole;
-    switch (e.kind) {
-      case 'resistor':
-      case 'switch':
-        return 0;
-      case 'capacitor':
-        return -g * (this.hat[this.stateOf[k] as number] as number);
-      case 'inductor':
-        return (this.hat[this.stateOf[k] as number] as number) * (1 - g * (e.R ?? 0));
-      case 'voltage-source':
-        return -g * waveAt(e.wave, t);
-      case 'current-source':
-        return waveAt(e.wave, t);
-      case 'power-source': {
-        if (!this.on[k]) return 0;
-        const v = (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
-        return v > e.P / e.Imax ? (-2 * e.P) / v : -e.Imax;
-      }
-      case 'diode':
-        return this.on[k] ? -g * e.Vf : 0;
-      case 'thyristor':
-        return this.on[k] ? -g * e.Vf * (this.direction[k] as number) : 0;
-      case 'gap':
-      case 'coil': {
-        if (e.kind === 'gap' && !this.on[k]) return 0;
-        const hat = this.hat[this.stateOf[k] as number] as number;
-        if (e.kind === 'gap' && e.arc.law === 'fixed') return hat * (1 - g * e.arc.R);
-        // g = hg/(L + hg·R): what is left of the current is L/(L + hg·R) of it.
-        const { L } = this.inductiveOf(k, hg, t);
-        return hat * ((g * L) / hg);
-      }
-      default:
-        return e satisfies never;
-    }
+  private add(slot: Slot, k: number, g: number): void {
+    const { diagonal, off } = slot;
+    const [p, q, at] = [this.a[k] as number, this.b[k] as number, this.offAt[k] as number];
+    slot.g[k] = g;
+    diagonal[p] = (diagonal[p] as number) + g;
+    diagonal[q] = (diagonal[q] as number) + g;
+    off[at] = (off[at] as number) - g;
   }
 
   protected stamp(slot: Slot, hg: number, t: number): void {
-    const { diagonal, off, g } = slot;
-    const n = this.n;
+    const { diagonal, off } = slot;
+    const { value, series, steady, caps, inductive, waves, nonlinear, on } = this;
     diagonal.fill(0);
     off.fill(0);
-    for (let k = 0; k < this.poles.length; k++) {
-      if ((this.grouped[k] as number) >= 0) continue;
-      const value = this.conductance(k, hg, t);
-      g[k] = value;
-      const [p, q, at] = [this.a[k] as number, this.b[k] as number, this.offAt[k] as number];
-      if (p === q) continue;
-      if (p < n) diagonal[p] = (diagonal[p] as number) + value;
-      if (q < n) diagonal[q] = (diagonal[q] as number) + value;
-      if (at >= 0) off[at] = (off[at] as number) - value;
+    for (let m = 0; m < steady.length; m++) {
+      const k = steady[m] as number;
+      this.add(slot, k, on[k] ? (value[k] as number) : this.Goff);
     }
-    this.groups.forEach((group, i) => this.stampGroup(slot, group, i, hg));
+    for (let m = 0; m < caps.length; m++) {
+      const k = caps[m] as number;
+      this.add(slot, k, (value[k] as number) / hg);
+    }
+    for (let m = 0; m < inductive.length; m++) {
+      const k = inductive[m] as number;
+      this.add(slot, k, hg / ((value[k] as number) + hg * (series[k] as number)));
+    }
+    for (let m = 0; m < waves.length; m++) {
+      const k = waves[m] as number;
+      this.add(slot, k, value[k] as number);
+    }
+    for (let m = 0; m < nonlinear.length; m++) this.stampNonlinear(slot, nonlinear[m] as number, hg, t);
+    for (let i = 0; i < this.groups.length; i++) this.stampGroup(slot, this.groups[i] as CoupledGroup, i, hg);
     this.factorisations += 1;
     const singular = factorise(this.pattern, diagonal, off);
     if (singular >= 0) {
@@ -382,8 +416,8 @@ export abstract class Network {
         key: 0,
         used: 0,
         g: new Float64Array(this.poles.length),
-        diagonal: new Float64Array(this.n),
-        off: new Float64Array(this.pattern.size),
+        diagonal: new Float64Array(this.v.length),
+        off: new Float64Array(this.pattern.size + 1),
         Y: this.groups.map((group) => new Float64Array(group.branches.length ** 2)),
         W: this.groups.map((group) => new Float64Array(group.branches.length ** 2)),
       };
@@ -397,22 +431,67 @@ export abstract class Network {
     return slot;
   }
 
-  /** Solves the network at one stage, the hats of the states being set. */
-  protected network(slot: Slot, hg: number, t: number): void {
-    const { n, x, v, j, a, b } = this;
+  /** Currents that the states alone set going, and the sources, into the right-hand side. */
+  private load(slot: Slot, t: number): void {
+    const { x, v, j, a, b, hat, stateOf, caps, inductive, series, waves, biased, nonlinear, knownBranches, n } = this;
     const { g } = slot;
-    for (const { at, element, sign } of this.knownWaves) v[at] = element ? sign * waveAt(element.wave, t) : 0;
+    for (let m = 0; m < this.knownWaves.length; m++) {
+      const { at, element, sign } = this.knownWaves[m] as (typeof this.knownWaves)[number];
+      v[at] = element ? sign * waveAt(element.wave, t) : 0;
+    }
     x.fill(0);
-    for (let k = 0; k < j.length; k++) {
-      if ((this.grouped[k] as number) >= 0) continue;
-      const gk = g[k] as number;
-      const own = this.offset(k, hg, gk, t);
+    for (let m = 0; m < caps.length; m++) {
+      const k = caps[m] as number;
+      const own = -(g[k] as number) * (hat[stateOf[k] as number] as number);
       j[k] = own;
       const [p, q] = [a[k] as number, b[k] as number];
-      const outer = own + gk * ((p >= n ? (v[p] as number) : 0) - (q >= n ? (v[q] as number) : 0));
-      if (p < n) x[p] = (x[p] as number) - outer;
-      if (q < n) x[q] = (x[q] as number) + outer;
+      x[p] = (x[p] as number) - own;
+      x[q] = (x[q] as number) + own;
     }
+    for (let m = 0; m < inductive.length; m++) {
+      const k = inductive[m] as number;
+      const own = (hat[stateOf[k] as number] as number) * (1 - (g[k] as number) * (series[k] as number));
+      j[k] = own;
+      const [p, q] = [a[k] as number, b[k] as number];
+      x[p] = (x[p] as number) - own;
+      x[q] = (x[q] as number) + own;
+    }
+    for (let m = 0; m < biased.length; m++) {
+      const k = biased[m] as number;
+      const e = this.poles[k] as Diode | Thyristor;
+      const own = -(g[k] as number) * e.Vf * (this.direction[k] as number);
+      j[k] = own;
+      this.push(k, own);
+    }
+    for (let m = 0; m < waves.length; m++) {
+      const k = waves[m] as number;
+      const e = this.poles[k] as VoltageSource | CurrentSource;
+      const own = e.kind === 'voltage-source' ? -(g[k] as number) * waveAt(e.wave, t) : waveAt(e.wave, t);
+      j[k] = own;
+      this.push(k, own);
+    }
+    for (let m = 0; m < nonlinear.length; m++) {
+      const k = nonlinear[m] as number;
+      this.push(k, j[k] as number);
+    }
+    for (let m = 0; m < knownBranches.length; m++) {
+      const k = knownBranches[m] as number;
+      if ((this.grouped[k] as number) >= 0) continue;
+      const [p, q] = [a[k] as number, b[k] as number];
+      this.push(k, (g[k] as number) * ((p >= n ? (v[p] as number) : 0) - (q >= n ? (v[q] as number) : 0)));
+    }
+  }
+
+  private push(k: number, i: number): void {
+    const [p, q] = [this.a[k] as number, this.b[k] as number];
+    this.x[p] = (this.x[p] as number) - i;
+    this.x[q] = (this.x[q] as number) + i;
+  }
+
+  /** Solves the network at one stage, the hats of the states being set. */
+  protected network(slot: Slot, t: number): void {
+    const { n, x, v, j, a, b } = this;
+    this.load(slot, t);
     for (let i = 0; i < this.groups.length; i++) {
       const { branches } = this.groups[i] as CoupledGroup;
       const m = branches.length;
@@ -428,70 +507,120 @@ export abstract class Network {
           outer += (Y[p * m + q] as number) * ((r >= n ? (v[r] as number) : 0) - (s >= n ? (v[s] as number) : 0));
         }
         j[k] = own;
-        const [r, s] = [a[k] as number, b[k] as number];
-        if (r < n) x[r] = (x[r] as number) - own - outer;
-        if (s < n) x[s] = (x[s] as number) + own + outer;
+        this.push(k, own + outer);
       }
     }
     solve(this.pattern, slot.diagonal, slot.off, x);
     for (let i = 0; i < n; i++) v[i] = x[i] as number;
-    for (let k = 0; k < j.length; k++) {
-      if ((this.grouped[k] as number) >= 0) continue;
-      this.current[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
-    }
-    for (let i = 0; i < this.groups.length; i++) {
-      const { branches } = this.groups[i] as CoupledGroup;
-      const m = branches.length;
-      const Y = slot.Y[i] as Float64Array;
-      for (let p = 0; p < m; p++) {
-        let value = j[branches[p] as number] as number;
-        for (let q = 0; q < m; q++) {
-          const other = branches[q] as number;
-          value += (Y[p * m + q] as number) * ((v[a[other] as number] as number) - (v[b[other] as number] as number));
-        }
-        this.current[branches[p] as number] = value;
+    for (let i = 0; i < this.groups.length; i++) this.groupCurrents(slot, i);
+  }
+
+  private groupCurrents(slot: Slot, i: number): void {
+    const { v, a, b } = this;
+    const { branches } = this.groups[i] as CoupledGroup;
+    const m = branches.length;
+    const Y = slot.Y[i] as Float64Array;
+    for (let p = 0; p < m; p++) {
+      let value = this.j[branches[p] as number] as number;
+      for (let q = 0; q < m; q++) {
+        const other = branches[q] as number;
+        value += (Y[p * m + q] as number) * ((v[a[other] as number] as number) - (v[b[other] as number] as number));
       }
+      this.current[branches[p] as number] = value;
+    }
+  }
+
+  /** Current of every branch at the last solution: asked for between steps alone. */
+  protected currents(slot: Slot): void {
+    const { v, j, a, b, grouped } = this;
+    const { g } = slot;
+    for (let k = 0; k < j.length; k++) {
+      if ((grouped[k] as number) >= 0) continue;
+      this.current[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
     }
   }
 
   /** States at a stage out of the solved network. */
-  protected takeStates(): void {
-    for (let k = 0; k < this.poles.length; k++) {
-      const s = this.stateOf[k] as number;
-      if (s < 0) continue;
-      const e = this.poles[k] as TwoPole;
-      if (e.kind === 'capacitor') this.Y[s] = (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
-      else if (e.kind === 'gap' && !this.on[k]) {
-        this.Y[s] = 0;
-        if (e.arc.law !== 'fixed') this.Y[s + 1] = this.hat[s + 1] as number;
-      } else this.Y[s] = this.current[k] as number;
+  private takeStates(slot: Slot): void {
+    const { v, j, a, b, Y, stateOf, caps, inductive, nonlinear } = this;
+    const { g } = slot;
+    for (let m = 0; m < caps.length; m++) {
+      const k = caps[m] as number;
+      Y[stateOf[k] as number] = (v[a[k] as number] as number) - (v[b[k] as number] as number);
+    }
+    for (let m = 0; m < inductive.length; m++) {
+      const k = inductive[m] as number;
+      Y[stateOf[k] as number] =
+        (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+    }
+    for (let m = 0; m < nonlinear.length; m++) {
+      const k = nonlinear[m] as number;
+      const s = stateOf[k] as number;
+      if (s >= 0) Y[s] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+    }
+    for (let m = 0; m < this.grouping.length; m++) {
+      const k = this.grouping[m] as number;
+      Y[stateOf[k] as number] = this.current[k] as number;
     }
   }
+
+  /** The slot of the last stage. */
+  protected last: Slot | null = null;
 
   /** One stage: with nonlinear branches the guess is bettered until it stands. @returns whether it did */
   protected stage(h: number, hg: number, t: number): boolean {
     if (this.nonlinear.length === 0) {
-      this.network(this.slotFor(h, hg, t), hg, t);
-      this.takeStates();
+      const slot = this.slotFor(h, hg, t);
+      this.network(slot, t);
+      this.takeStates(slot);
+      this.last = slot;
       return true;
     }
+    const { nonlinear, guesses } = this;
+    const close = Math.min(1e-6, this.tolerance * 1e-3);
     for (let round = 0; round < 40; round++) {
+      for (let m = 0; m < nonlinear.length; m++) guesses[m] = this.guessOf(nonlinear[m] as number);
       const slot = this.slotFor(NaN, hg, t);
+      this.network(slot, t);
+      this.takeStates(slot);
+      this.last = slot;
       let change = 0;
-      const before = this.nonlinear.map((k) => this.guessOf(k));
-      this.network(slot, hg, t);
-      this.takeStates();
-      this.nonlinear.forEach((k, i) => {
-        const [was, is] = [before[i] ?? 0, this.guessOf(k)];
+      for (let m = 0; m < nonlinear.length; m++) {
+        const [was, is] = [guesses[m] as number, this.guessOf(nonlinear[m] as number)];
         change = Math.max(change, Math.abs(is - was) / Math.max(Math.abs(is), Math.abs(was), 1e-9));
-      });
-      if (change < Math.min(1e-6, this.tolerance * 1e-3)) return true;
+      }
+      if (change < close) return true;
     }
     return false;
   }
 
-  protected guessOf(k: number): number {
+  private guessOf(k: number): number {
     const s = this.stateOf[k] as number;
     return s >= 0 ? (this.Y[s] as number) : (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
+  }
+}
+
+/** What a stage needs of a branch as one number. */
+function valueOf(e: TwoPole): number {
+  switch (e.kind) {
+    case 'resistor':
+      return 1 / e.R;
+    case 'capacitor':
+      return e.C;
+    case 'inductor':
+    case 'gap':
+      return e.L;
+    case 'switch':
+    case 'diode':
+    case 'thyristor':
+      return 1 / e.Ron;
+    case 'voltage-source':
+      return 1 / (e.R && e.R > 0 ? e.R : idealResistance);
+    case 'current-source':
+    case 'power-source':
+    case 'coil':
+      return 0;
+    default:
+      return e satisfies never;
   }
 }

@@ -7,36 +7,103 @@ import type { CircuitEvent } from './run.ts';
 
 /** An urge below this is that of a device that stands at its point. */
 export const atPoint = 1e-6;
+/** Stages in order of time. */
+const inOrder = [0, 3, 2, 1, 4] as const;
 /** Rounds in which a cut current dies. */
 const jumpRounds = 12;
 
 /** One step and its error, and the devices that open and close between steps. */
 export abstract class Stepping extends Network {
-  protected addEnergy(weight: number): void {
-    for (let k = 0; k < this.poles.length; k++) {
+  /** Heat of a stage, and what the sources give in it. */
+  private addEnergy(weight: number): void {
+    const { v, j, a, b, Y, stateOf, energyStep, steady, inductive, series, waves, nonlinear, knownBranches, n } = this;
+    const { g } = this.last as NonNullable<typeof this.last>;
+    for (let m = 0; m < steady.length; m++) {
+      const k = steady[m] as number;
+      const dv = (v[a[k] as number] as number) - (v[b[k] as number] as number);
+      energyStep[k] = (energyStep[k] as number) + weight * dv * ((g[k] as number) * dv + (j[k] as number));
+    }
+    for (let m = 0; m < inductive.length; m++) {
+      const k = inductive[m] as number;
+      const i = Y[stateOf[k] as number] as number;
+      energyStep[k] = (energyStep[k] as number) + weight * (series[k] as number) * i * i;
+    }
+    for (let m = 0; m < this.grouping.length; m++) {
+      const k = this.grouping[m] as number;
+      const i = this.current[k] as number;
+      energyStep[k] = (energyStep[k] as number) + weight * (series[k] as number) * i * i;
+    }
+    for (let m = 0; m < waves.length; m++) {
+      const k = waves[m] as number;
+      const dv = (v[a[k] as number] as number) - (v[b[k] as number] as number);
+      this.suppliedStep -= weight * dv * ((g[k] as number) * dv + (j[k] as number));
+    }
+    for (let m = 0; m < nonlinear.length; m++) {
+      const k = nonlinear[m] as number;
       const e = this.poles[k] as TwoPole;
-      const i = this.current[k] as number;
-      let power: number;
-      if (e.kind === 'capacitor') continue;
-      const v = (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
-      if (e.kind === 'inductor') power = (e.R ?? 0) * i * i;
-      else if (e.kind === 'gap') {
-        if (!this.on[k]) continue;
-        const s = this.stateOf[k] as number;
-        // Its resistive part alone: what lies across its inductance comes back.
-        power = arcResistance(e.arc, this.Y[s + 1] as number) * i * i;
-      } else power = v * i;
-      if (e.kind === 'voltage-source' || e.kind === 'current-source' || e.kind === 'power-source')
-        this.suppliedStep -= weight * power;
-      else this.energyStep[k] = (this.energyStep[k] as number) + weight * power;
+      const dv = (v[a[k] as number] as number) - (v[b[k] as number] as number);
+      const i = (g[k] as number) * dv + (j[k] as number);
+      if (e.kind === 'power-source') this.suppliedStep -= weight * dv * i;
+      // The resistive part of an arc alone: what lies across its inductance comes back.
+      else if (e.kind === 'gap')
+        energyStep[k] =
+          (energyStep[k] as number) + weight * arcResistance(e.arc, Y[(stateOf[k] as number) + 1] as number) * i * i;
+      else energyStep[k] = (energyStep[k] as number) + weight * dv * i;
     }
-    for (let m = 0; m < this.knownBranches.length; m++) {
-      const k = this.knownBranches[m] as number;
-      const [p, q] = [this.a[k] as number, this.b[k] as number];
-      const i = this.current[k] as number;
-      if (p > this.n) this.suppliedStep += weight * (this.v[p] as number) * i;
-      if (q > this.n) this.suppliedStep -= weight * (this.v[q] as number) * i;
+    for (let m = 0; m < knownBranches.length; m++) {
+      const k = knownBranches[m] as number;
+      const [p, q] = [a[k] as number, b[k] as number];
+      const i =
+        (this.grouped[k] as number) >= 0
+          ? (this.current[k] as number)
+          : (g[k] as number) * ((v[p] as number) - (v[q] as number)) + (j[k] as number);
+      if (p > n) this.suppliedStep += weight * (v[p] as number) * i;
+      if (q > n) this.suppliedStep -= weight * (v[q] as number) * i;
     }
+  }
+
+  /** Voltages of the nodes at each stage of the last attempt: they say about when a device goes past its point. */
+  private readonly seen = new Float64Array(stages * this.v.length);
+  private readonly kept = new Float64Array(this.v.length);
+
+  /** When a device went past its point in the last attempt, as a share of the step. */
+  protected passing = 1;
+  /** How fast its urge rose there, by the step. */
+  protected passingSlope = 0;
+
+  /**
+   * Finds in the stages of the last attempt, which has carried some device past its point, about when the first of them
+   * got there.
+   */
+  protected findPassing(h: number, before: number): void {
+    const last = this.last as NonNullable<typeof this.last>;
+    const scale = this.scales();
+    this.kept.set(this.v);
+    this.passing = 1;
+    this.passingSlope = 0;
+    for (let d = 0; d < this.devices.length; d++) {
+      const k = this.devices[d] as number;
+      this.v.set(this.kept);
+      const end = this.urge(k, this.t + h, scale);
+      if (!(end > 0)) continue;
+      const i = this.current[k] as number;
+      let [c0, f0] = [0, Math.min(before, -1e-12)];
+      for (let m = 0; m < inOrder.length; m++) {
+        const s = inOrder[m] as number;
+        const c = abscissa[s] as number;
+        this.v.set(this.seen.subarray(s * this.v.length, (s + 1) * this.v.length));
+        this.current[k] = (last.g[k] as number) * this.voltageOf(k) + (this.j[k] as number);
+        const f = s === stages - 1 ? end : this.urge(k, this.t + h * c, scale);
+        if (f > 0) {
+          const share = c0 + (c - c0) * (-f0 / (f - f0));
+          if (share < this.passing) [this.passing, this.passingSlope] = [share, (f - f0) / (c - c0)];
+          break;
+        }
+        [c0, f0] = [c, f];
+      }
+      this.current[k] = i;
+    }
+    this.v.set(this.kept);
   }
 
   /** Tries a step. @returns its error as a multiple of what is allowed; Infinity where a stage found no solution */
@@ -48,18 +115,20 @@ export abstract class Stepping extends Network {
     Y.set(y);
     for (let s = 0; s < stages; s++) {
       hat.set(y);
-      const row = weights[s] as readonly number[];
       for (let r = 0; r < s; r++) {
-        const w = h * (row[r] as number);
+        const w = h * (weights[s * stages + r] as number);
         const at = r * ns;
         for (let m = 0; m < ns; m++) hat[m] = (hat[m] as number) + w * (K[at + m] as number);
       }
       const t = this.t + h * (abscissa[s] as number);
       if (!this.stage(h, hg, t)) return Infinity;
       const at = s * ns;
-      for (let m = 0; m < ns; m++) K[at + m] = ((Y[m] as number) - (hat[m] as number)) / hg;
+      const slower = 1 / hg;
+      for (let m = 0; m < ns; m++) K[at + m] = ((Y[m] as number) - (hat[m] as number)) * slower;
       this.addEnergy(h * (output[s] as number));
+      if (this.devices.length > 0) this.seen.set(this.v, s * this.v.length);
     }
+    this.currents(this.last as NonNullable<typeof this.last>);
     return this.errorOf(h);
   }
 
@@ -73,13 +142,17 @@ export abstract class Stepping extends Network {
       if (family[m] === 0) topV = Math.max(topV, size);
       else if (family[m] === 1) topI = Math.max(topI, size);
     }
+    // Less than what leaks through everything that is open, and than a billionth of the highest voltage, says nothing.
+    const [leastV, leastI] = [1e-9 * this.topV, this.Goff * this.topV];
+    const [e0, e1, e2, e4] = [errorWeights[0], errorWeights[1], errorWeights[2], errorWeights[4]];
     let worst = 0;
     for (let m = 0; m < ns; m++) {
-      let e = 0;
-      for (let s = 0; s < stages; s++) e += (errorWeights[s] as number) * (K[s * ns + m] as number);
+      const e =
+        e0 * (K[m] as number) + e1 * (K[ns + m] as number) + e2 * (K[2 * ns + m] as number) + e4 * (K[4 * ns + m] as number);
       const top = family[m] === 0 ? topV : family[m] === 1 ? topI : Math.max(largest[m] as number, 1e-30);
-      const scale = Math.max(Math.abs(y[m] as number), Math.abs(Y[m] as number), 0.01 * top);
-      worst = Math.max(worst, Math.abs(h * e) / (this.tolerance * scale));
+      const scale = Math.max(Math.abs(y[m] as number), Math.abs(Y[m] as number), 0.1 * top);
+      const least = family[m] === 0 ? leastV : family[m] === 1 ? leastI : 0;
+      worst = Math.max(worst, Math.abs(h * e) / (this.tolerance * scale + least));
     }
     return worst;
   }
@@ -94,8 +167,8 @@ export abstract class Stepping extends Network {
     return this.v[this.nodeOf.get(node) ?? this.n] as number;
   }
 
-  private topV = 0;
-  private topI = 0;
+  protected topV = 0;
+  protected topI = 0;
 
   /** What has been large so far: what a device waits for is measured by it. */
   protected noteScales(): void {
@@ -186,7 +259,8 @@ export abstract class Stepping extends Network {
       this.y[s] = 0;
       if (e.arc.law !== 'fixed') this.y[s + 1] = arcBegins(e.arc);
     }
-    this.findNonlinear();
+    this.j[k] = 0;
+    this.sort();
     events.push({ t: this.t, element: e.name, what: isOn ? 'on' : 'off' });
   }
 
@@ -204,9 +278,10 @@ export abstract class Stepping extends Network {
       this.hat.set(this.y);
       this.Y.set(this.y);
       this.stage(look, look, this.t);
+      this.currents(this.last as NonNullable<typeof this.last>);
       const scale = this.scales();
       const urgent = [...this.devices].filter((k) => this.urge(k, this.t, scale) > atPoint);
-      if (urgent.length === 0) return this.jump(until * 1e-11);
+      if (urgent.length === 0) return this.hasMoved(scale) ? this.jump(until * 1e-11) : 0;
       for (const k of urgent) this.flip(k, events);
     }
     const parts = [...new Set(events.slice(-8).map((e) => e.element))];
@@ -215,6 +290,15 @@ export abstract class Stepping extends Network {
       parts,
       reason: `at ${this.t} s these switch each other on and off without end`,
     });
+  }
+
+  /** Whether a state came out of a very short step as another: then it cannot stay as it is. */
+  private hasMoved(scale: { V: number; I: number }): boolean {
+    for (let m = 0; m < this.ns; m++) {
+      const large = this.family[m] === 0 ? scale.V : this.family[m] === 1 ? scale.I : Infinity;
+      if (Math.abs((this.Y[m] as number) - (this.y[m] as number)) > 0.1 * large) return true;
+    }
+    return false;
   }
 
   /**
@@ -227,6 +311,7 @@ export abstract class Stepping extends Network {
       this.hat.set(this.y);
       this.Y.set(this.y);
       this.stage(h, h, this.t);
+      this.currents(this.last as NonNullable<typeof this.last>);
       let far = 0;
       const scale = this.scales();
       for (let m = 0; m < this.ns; m++) {

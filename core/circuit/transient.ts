@@ -7,6 +7,18 @@ import { Recorder } from './trace.ts';
 /** Events after which a run is taken for one that does nothing else. */
 const eventLimit = 200_000;
 
+/** Where a function that was tried at `known` places comes to `wanted`, by Lagrange's polynomial in its values; NaN where two are alike. */
+function inverseAt(times: Float64Array, values: Float64Array, known: number, wanted: number): number {
+  let sum = 0;
+  for (let i = 0; i < known; i++) {
+    let term = times[i] as number;
+    for (let k = 0; k < known; k++)
+      if (k !== i) term *= (wanted - (values[k] as number)) / ((values[i] as number) - (values[k] as number));
+    sum += term;
+  }
+  return sum;
+}
+
 /** A whole run: the steps, the events between them, what is recorded and how the energy closes. */
 class Transient extends Stepping {
   private corners(): Float64Array {
@@ -67,28 +79,36 @@ class Transient extends Stepping {
     return probe.of === 'current' ? () => this.current[k] as number : () => this.voltageOf(k);
   }
 
+  private readonly tried = { at: new Float64Array(3), urge: new Float64Array(3) };
+
   /**
-   * Steps back from a device that has gone past its point until it stands just behind it: the root of the greatest urge,
-   * by false position.
+   * Steps back from a device that has gone past its point until it stands just behind it. The stages of the step say about
+   * when that was; from there on time is taken as a polynomial of the urge through what was tried last, within the bracket.
    */
   private locate(h: number, urgeBefore: number, urgeAfter: number): number {
+    // What is aimed at lies a hair past the point, so that the last try is behind it.
+    const near = Math.min(1e-4, Math.max(atPoint, this.tolerance * 1e-3));
+    const { at: times, urge: urges } = this.tried;
+    this.findPassing(h, urgeBefore);
     let [low, high, fLow, fHigh] = [0, h, Math.min(urgeBefore, -1e-12), urgeAfter];
-    let side = 0;
-    for (let round = 0; round < 40 && fHigh > atPoint && high - low > 1e-9 * h; round++) {
-      const guess = (low * fHigh - high * fLow) / (fHigh - fLow);
-      const margin = 1e-3 * (high - low);
-      const at = Math.min(Math.max(guess + 0.1 * margin, low + margin), high - margin);
+    let at = Math.min(this.passing * h, h * (1 - 1e-3));
+    for (let round = 0; round < 60 && fHigh > near && high - low > 1e-9 * h; round++) {
       this.attempt(at);
       const f = this.mostUrgent(this.t + at);
-      if (f > 0) {
-        [high, fHigh] = [at, f];
-        if (side === 1) fLow /= 2;
-        side = 1;
-      } else {
-        [low, fLow] = [at, f];
-        if (side === -1) fHigh /= 2;
-        side = -1;
+      if (f > 0) [high, fHigh] = [at, f];
+      else [low, fLow] = [at, f];
+      if (round >= 3) {
+        times.copyWithin(0, 1);
+        urges.copyWithin(0, 1);
       }
+      const known = Math.min(round, 2) + 1;
+      times[known - 1] = at;
+      urges[known - 1] = f;
+      const falsePosition = low + ((near / 2 - fLow) / (fHigh - fLow)) * (high - low);
+      let guess = round % 6 === 5 ? (low + high) / 2 : inverseAt(times, urges, known, near / 2);
+      if (round === 0) guess = at + ((near / 2 - f) / this.passingSlope) * h;
+      const margin = 1e-6 * (high - low);
+      at = Math.min(Math.max(guess > low && guess < high ? guess : falsePosition, low + margin), high - margin);
     }
     this.attempt(high);
     return high;
@@ -122,11 +142,12 @@ class Transient extends Stepping {
       const left = next - this.t;
       const step = left <= h * 1.001 ? left : left < 2 * h ? left / 2 : h;
       const error = this.attempt(step);
-      if (error > 1) {
+      // Where time itself has no finer step, the step is taken as it is: the audit of the energy says how good it was.
+      if (error > 1 && (step > 4e-16 * this.t || !Number.isFinite(error))) {
         rejected += 1;
         h = step * Math.max(0.15, Number.isFinite(error) ? 0.85 * error ** -0.25 : 0.15);
-        if (h < until * 1e-15) {
-          const parts = this.nonlinear.map((k) => this.poles[k]?.name ?? '');
+        if (!Number.isFinite(error) && h < until * 1e-15) {
+          const parts = Array.from(this.nonlinear, (k) => this.poles[k]?.name ?? '');
           throw new CircuitError({ code: 'no_convergence', parts, reason: `at ${this.t} s no step is short enough` });
         }
         continue;
