@@ -2,18 +2,23 @@ import { arcBegins, arcResistance } from './arc.ts';
 import { CircuitError } from './check.ts';
 import type { TwoPole } from './element.ts';
 import { abscissa, errorWeights, gamma, output, stages, weights } from './method.ts';
-import { Network } from './network.ts';
+import { Stage } from './stage.ts';
 import type { CircuitEvent } from './run.ts';
 
 /** An urge below this is that of a device that stands at its point. */
 export const atPoint = 1e-6;
+/**
+ * How far past its threshold a diode goes before it conducts, as a share of its scale, which is a thousandth of the highest
+ * voltage: one whose voltage grazes the threshold would open and close without end.
+ */
+const hysteresis = 1e-3;
 /** Stages in order of time. */
 const inOrder = [0, 3, 2, 1, 4] as const;
 /** Rounds in which a cut current dies. */
 const jumpRounds = 12;
 
 /** One step and its error, and the devices that open and close between steps. */
-export abstract class Stepping extends Network {
+export abstract class Stepping extends Stage {
   /** Heat of a stage, and what the sources give in it. */
   private addEnergy(weight: number): void {
     const { v, j, a, b, Y, stateOf, energyStep, steady, inductive, series, waves, nonlinear, knownBranches, n } = this;
@@ -206,7 +211,7 @@ export abstract class Stepping extends Network {
         return (this.on[k] ? control.below - value : value - control.above) / size;
       }
       case 'diode':
-        return this.on[k] ? -i / scale.I : (v - e.Vf) / Math.max(scale.V, e.Vf * 0.01);
+        return this.on[k] ? -i / scale.I : (v - e.Vf) / Math.max(scale.V, e.Vf * 0.01) - hysteresis;
       case 'thyristor': {
         const gated = (t >= e.gate.from && t < e.gate.until) || (this.on[k] === 1 && this.isCaught(k, e.turnOff, t));
         if (this.on[k]) {
@@ -219,7 +224,7 @@ export abstract class Stepping extends Network {
         const early = this.isCaught(k, e.turnOff, t);
         if (!gated && !early) return -1;
         const forward = e.bothWays ? Math.abs(v) : v;
-        return (forward - e.Vf) / Math.max(scale.V, e.Vf * 0.01);
+        return (forward - e.Vf) / Math.max(scale.V, e.Vf * 0.01) - hysteresis;
       }
       case 'gap': {
         if (this.on[k]) return e.recovery === undefined ? -1 : (-i * (this.direction[k] as number)) / scale.I;

@@ -1,6 +1,7 @@
 import { chargeIntegral, standstill, type Drive } from './charge-integral.ts';
 import { defineFormula, type SymbolSpec } from './define.ts';
-import { doublerCharge, doublerMean, doublerStandstill, rectifierDrive } from './rectifier.ts';
+import { doublerCharge, doublerMean } from './doubler.ts';
+import { rectifierDrive } from './rectifier.ts';
 import {
   capacitance,
   count,
@@ -371,7 +372,7 @@ const doubled = {
   V: voltage('voltage to reach'),
 };
 const doublerBasis =
-  'each capacitor charged once a cycle by the half waves of R and X, in series into the store: v = 2u − I/(f·Cd) − I·Rc';
+  'the cycle stepped through until it repeats: each half wave of R and X charges one capacitor, both in series feed the store';
 
 export const doublerReach = defineFormula({
   id: 'doubler-reach',
@@ -383,7 +384,7 @@ export const doublerReach = defineFormula({
   source: `${doublerBasis}; solved by halving`,
   assumptions: ['steady state', 'a large store: its ripple is small'],
   relation: ({ R, X }) => someImpedance(R, X),
-  compute: ({ Rb, ...doubler }) => doublerStandstill(doubler, Rb),
+  compute: ({ Rb, ...doubler }) => standstill((v) => doublerMean(doubler, v), Rb, 0, 2 * doubler.Vp),
 });
 
 export const doublerCurrent = defineFormula({

@@ -18,7 +18,7 @@ const terminals: { readonly [K in Slot]: Terminals } = {
 };
 
 /** What stands in the circuit in each scene; the tool is in a person's hand and comes only when it is called for. */
-const inScene = (scene: Scene, slot: Slot): boolean => {
+export const inScene = (scene: Scene, slot: Slot): boolean => {
   switch (slot) {
     case 'supply':
     case 'charging':

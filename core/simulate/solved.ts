@@ -12,7 +12,7 @@ import { FormulaError } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { bleedSpan, chargeSpan, dischargeSpan, type Trace } from './closed-form.ts';
-import { idealised, rigCircuit, type RigCircuit } from './rig-circuit.ts';
+import { idealised, inScene, rigCircuit, type RigCircuit } from './rig-circuit.ts';
 
 /** A figure as the closed form and as the solver have it. */
 export interface Compared {
@@ -59,6 +59,8 @@ export interface Solved {
 export type SolveAnswer = { readonly ok: true; readonly value: Solved } | { readonly ok: false; readonly reason: string };
 
 export interface SolveOptions {
+  /** The value is still moving: what takes long is left for when it rests. */
+  readonly quick?: boolean;
   /** Runs again without what the closed forms leave out, to say why the two differ. */
   readonly explain?: boolean;
   readonly cancelled?: () => boolean;
@@ -67,15 +69,21 @@ export interface SolveOptions {
 /** From this share on a difference is explained. */
 export const worthSaying = 0.02;
 
-/** More cycles than this in one charge are not drawn: the supply then stands in as its mean. */
-const mostCycles = 3000;
+/**
+ * More turns of diodes than this in one charge are not simulated: the supply then stands in as its mean, where it has one.
+ * While a value is being dragged fewer are.
+ */
+const mostTurns = 10_000;
+const quickTurns = 600;
 const mostSteps = 400_000;
 const points = 1200;
-const tolerance = 1e-5;
+const tolerance = 1e-4;
 
 interface Shot {
   readonly circuit: RigCircuit;
   readonly until: number;
+  /** s of it that are drawn; all of it if left out. */
+  readonly drawn?: number;
   readonly probes: readonly { readonly id: string; readonly title: string; readonly unit: UnitId; readonly probe: Probe }[];
   /** Figures out of the raw traces, by id; null where the run did not come to them. */
   read(traces: readonly CircuitTrace[], run: CircuitRun): Readonly<Record<string, number | null>>;
@@ -90,10 +98,20 @@ export function crossing({ t, y }: CircuitTrace, level: number, direction: 1 | -
   return null;
 }
 
+/** The greatest value of a trace, either way, and when: the top of a parabola through the points around it. */
 const greatest = ({ t, y }: CircuitTrace): { at: number; value: number } => {
   let best = 0;
   for (let i = 1; i < y.length; i++) if (Math.abs(y[i] ?? 0) > Math.abs(y[best] ?? 0)) best = i;
-  return { at: t[best] ?? 0, value: Math.abs(y[best] ?? 0) };
+  const top = { at: t[best] ?? 0, value: Math.abs(y[best] ?? 0) };
+  const [t0, t1, t2] = [t[best - 1], t[best], t[best + 1]];
+  if (t0 === undefined || t1 === undefined || t2 === undefined || !(t0 < t1 && t1 < t2)) return top;
+  const [a, b, c] = [Math.abs(y[best - 1] ?? 0), top.value, Math.abs(y[best + 1] ?? 0)];
+  const [rise, fall] = [(b - a) / (t1 - t0), (c - b) / (t2 - t1)];
+  const bend = (fall - rise) / (t2 - t0);
+  // Where a switch cut it off the top is a corner and no parabola.
+  if (!(bend < 0) || a < 0.5 * b || c < 0.5 * b) return top;
+  const at = (t0 + t1) / 2 - rise / (2 * bend);
+  return at > t0 && at < t2 ? { at, value: b + bend * (at - t0) * (at - t1) + rise * (at - t1) } : top;
 };
 
 const elementOf = (circuit: RigCircuit, tag: string, from: 'first' | 'last'): string => {
@@ -103,10 +121,24 @@ const elementOf = (circuit: RigCircuit, tag: string, from: 'first' | 'last'): st
   return name;
 };
 
-function chargeShot(rig: Rig, name: string, reading: RigReading): Shot {
+/** The charge with every cycle of its supply, where those are not too many. */
+function chargeCircuit(rig: Rig, name: string, span: number, frequency: number, quick: boolean): RigCircuit {
+  const scene = { of: 'charge' as const, charger: true };
+  if (frequency === 0) return rigCircuit(rig, name, { ...scene, cycles: true });
+  const drawn = (most: number): RigCircuit | null => {
+    // The cycles alone may be too many to ask for the circuit at all.
+    if (span * frequency > most) return null;
+    const circuit = rigCircuit(rig, name, { ...scene, cycles: true });
+    const diodes = circuit.netlist.elements.filter((e) => e.kind === 'diode').length;
+    return span * frequency * Math.max(1, diodes) > most ? null : circuit;
+  };
+  return drawn(quick ? quickTurns : mostTurns) ?? rigCircuit(rig, name, { ...scene, cycles: false });
+}
+
+function chargeShot(rig: Rig, name: string, reading: RigReading, quick: boolean): Shot {
   const { span } = chargeSpan(reading);
   const frequency = reading.offers('supply').frequency?.value ?? 0;
-  const circuit = rigCircuit(rig, name, { of: 'charge', charger: true, cycles: span * frequency <= mostCycles });
+  const circuit = chargeCircuit(rig, name, span, frequency, quick);
   const target = reading.offer('chargedTo').value;
   const fraction = reading.own('charging').quantity('fraction').value;
   return {
@@ -134,6 +166,27 @@ function chargeShot(rig: Rig, name: string, reading: RigReading): Shot {
   };
 }
 
+/** How long a discharge is run, s: until a ring has died, so that its whole heat is in it, but no more than sixty periods. */
+function ringOut(reading: RigReading): number {
+  const span = dischargeSpan(reading);
+  const [R, L, C] = ['loop-resistance', 'loop-inductance', 'bank-capacitance'].map((id) => reading.figure(id).value) as [
+    number,
+    number,
+    number,
+  ];
+  const overdamped = R * R * C > 4 * L;
+  if (reading.offers('switch').conduction === 'one-way' && !overdamped) return span;
+  const decay = overdamped ? 5 * (R * C + L / R) : (9 * L) / Math.max(R, 1e-12);
+  return Math.max(span, Math.min(decay, 120 * Math.PI * Math.sqrt(L * C)));
+}
+
+/** A trace up to a time. */
+const until = ({ t, y }: CircuitTrace, end: number): CircuitTrace => {
+  let n = t.length;
+  while (n > 1 && (t[n - 1] ?? 0) > end) n -= 1;
+  return { t: t.slice(0, n), y: y.slice(0, n) };
+};
+
 function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
   const connected = reading.own('charging').choice('firing') === 'connected';
   const circuit = rigCircuit(rig, name, { of: 'discharge', charger: connected, cycles: false });
@@ -142,7 +195,8 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
   const load = elementOf(circuit, 'ld', 'first');
   return {
     circuit,
-    until: dischargeSpan(reading),
+    until: ringOut(reading),
+    drawn: dischargeSpan(reading),
     probes: [
       { id: 'current', title: 'current, solver', unit: 'A', probe: { of: 'current', element: load } },
       { id: 'store-voltage', title: 'store voltage, solver', unit: 'V', probe: { of: 'voltage', element: 'Cst' } },
@@ -158,7 +212,8 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
         0,
       );
       // A ring that is still going on when the picture ends has not yet given all of its heat.
-      const ended = Math.abs(current.y.at(-1) ?? 0) < 0.03 * peak.value;
+      const late = (current.t.at(-1) ?? 0) * 0.8;
+      const ended = current.t.every((t, i) => t < late || Math.abs(current.y[i] ?? 0) < 0.03 * peak.value);
       const loadR = rigLoadResistance(reading);
       return {
         'peak-current': peak.value,
@@ -189,9 +244,9 @@ function bleedShot(rig: Rig, name: string, reading: RigReading): Shot {
   };
 }
 
-const shotOf = (of: Scene['of'], rig: Rig, name: string, reading: RigReading): Shot =>
+const shotOf = (of: Scene['of'], rig: Rig, name: string, reading: RigReading, quick: boolean): Shot =>
   of === 'charge'
-    ? chargeShot(rig, name, reading)
+    ? chargeShot(rig, name, reading, quick)
     : of === 'discharge'
       ? dischargeShot(rig, name, reading)
       : bleedShot(rig, name, reading);
@@ -200,7 +255,7 @@ const runOf = (shot: Shot, circuit: RigCircuit, options: SolveOptions): CircuitR
   simulateCircuit(circuit.netlist, {
     until: shot.until,
     tolerance,
-    maxStep: shot.until / 200,
+    maxStep: (shot.drawn ?? shot.until) / 200,
     maxSteps: mostSteps,
     probes: shot.probes.map((p) => p.probe),
     ...(options.cancelled ? { cancelled: options.cancelled } : {}),
@@ -229,7 +284,9 @@ function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, opt
     const made = runOf(shot, idealised(shot.circuit, what), options);
     return { what, figures: shot.read(made.traces, made) };
   });
-  const definitions: BlockDefinition[] = slots.map((slot) => definitionIn(rig, slot));
+  const definitions: BlockDefinition[] = slots
+    .filter((slot) => inScene(shot.circuit.scene, slot))
+    .map((slot) => definitionIn(rig, slot));
   const said = definitions.flatMap((d) => d.leavesOut?.(reading.own(d.slot), shot.circuit.scene) ?? []);
   const concerned = (text: string, id: string) => shot.circuit.scene.of !== 'bleed' && text !== '' && figureSpecs(rig).has(id);
   return (id) => {
@@ -238,7 +295,9 @@ function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, opt
       .map(({ what, figures }) => ({ what, left: difference(figures[id] ?? null, closedOf(reading, id)) }))
       .filter(({ left }) => left !== null && left < off * 0.8)
       .sort((a, b) => (a.left ?? 0) - (b.left ?? 0));
+    const together = without.length > 1 && weights.length === 0 ? [`${whats.join(' and ')}, together`] : [];
     return [
+      ...together,
       ...weights.map(({ what, left }) => `${what}: without it they are ${((left ?? 0) * 100).toFixed(1)} % apart`),
       ...said.filter((text) => concerned(text, id)),
     ];
@@ -291,7 +350,7 @@ function trialFigures(rig: Rig, reading: RigReading, options: SolveOptions): Rec
 export function solveRigScene(rig: Rig, name: string, of: Scene['of'], options: SolveOptions = {}): SolveAnswer {
   try {
     const reading = new RigReading(rig);
-    const shot = shotOf(of, rig, name, reading);
+    const shot = shotOf(of, rig, name, reading, options.quick === true);
     const run = runOf(shot, shot.circuit, options);
     const figures = shot.read(run.traces, run);
     const apart = Object.entries(figures).some(([id, solver]) => (difference(solver, closedOf(reading, id)) ?? 0) > worthSaying);
@@ -304,14 +363,14 @@ export function solveRigScene(rig: Rig, name: string, of: Scene['of'], options: 
         of,
         traces: shot.probes.flatMap(({ id, title, unit }, i): Trace[] => {
           const trace = run.traces[i];
-          return trace ? [{ id, title, unit, ...decimated(trace, points) }] : [];
+          return trace ? [{ id, title, unit, ...decimated(until(trace, shot.drawn ?? shot.until), points) }] : [];
         }),
         compared: compare({ ...figures, ...trials }, reading, rig, because),
         events: run.events.slice(0, 400).map((e) => ({ t: e.t, text: `${says.get(e.element) ?? e.element} ${e.what}` })),
         run: {
           outcome: run.outcome,
           t: run.t,
-          until: shot.until,
+          until: shot.drawn ?? shot.until,
           steps: run.steps,
           rejected: run.rejected,
           factorisations: run.factorisations,

@@ -3,14 +3,22 @@ import type { ECharts } from 'echarts/core';
 import type { Trace } from '@vast-surge/core/simulate';
 import { download } from '../ui/download.ts';
 
-/** Traces that share one time base, as CSV in SI units. */
+/** Traces as CSV in SI units. Where their times differ each has a column of its own. */
 export function tracesCsv(traces: readonly Trace[]): string {
   const [base] = traces;
   if (!base) return '';
-  const fields = ['t / s', ...traces.map((trace) => `${trace.title} / ${trace.unit}`)];
-  const data = Array.from(base.t, (t, i) => [t, ...traces.map((trace) => trace.y[i])]);
-  return Papa.unparse({ fields, data }, { newline: '\n' });
+  const columns = traces.flatMap((trace, i) => {
+    const values = { head: `${trace.title} / ${trace.unit}`, data: trace.y };
+    const sameTimes = i > 0 && sharesTimes(trace, traces[i - 1]);
+    return sameTimes ? [values] : [{ head: 't / s', data: trace.t }, values];
+  });
+  const rows = Math.max(...columns.map((column) => column.data.length));
+  const data = Array.from({ length: rows }, (_, i) => columns.map((column) => column.data[i] ?? ''));
+  return Papa.unparse({ fields: columns.map((column) => column.head), data }, { newline: '\n' });
 }
+
+const sharesTimes = (a: Trace, b: Trace | undefined): boolean =>
+  b?.t.length === a.t.length && a.t.every((time, i) => time === b.t[i]);
 
 export const saveSvg = (chart: ECharts, name: string): void =>
   download(`${name}.svg`, chart.renderToSVGString(), 'image/svg+xml');

@@ -8,7 +8,13 @@ export interface PlottedTrace {
   readonly trace: Trace;
   readonly axis: 'left' | 'right';
   readonly ink: Ink;
-  readonly dash?: boolean;
+  readonly dash?: boolean | 'dotted';
+}
+
+/** Something that happened at a time: a line down, its text at the top where there is room. */
+export interface EventMark {
+  readonly t: number;
+  readonly text: string;
 }
 
 /** A rating or threshold drawn across, or an event marked at a time. */
@@ -36,7 +42,13 @@ export interface PlotSpec {
   readonly units: { readonly left: UnitId; readonly right?: UnitId };
   /** Logarithmic left axis from this value up. */
   readonly logFrom?: number;
+  readonly events?: readonly EventMark[];
+  /** The stretch of time that is shown, s; all of it if left out. */
+  readonly window?: { readonly from: number; readonly to: number };
 }
+
+/** How long the traces of a plot go on, s. */
+export const spanOf = (spec: PlotSpec): number => Math.max(...spec.traces.map(({ trace }) => trace.t.at(-1) ?? 0));
 
 /** The colours of the theme in use, as plain values: SVG that is saved has no style sheet. */
 function inks(): { readonly [K in Ink | 'rule' | 'plate']: string } {
@@ -138,26 +150,51 @@ function tooltip(spec: PlotSpec) {
 }
 
 function markLines(spec: PlotSpec, axis: 'left' | 'right') {
-  const ink = inks();
   return {
     silent: true,
     symbol: 'none',
     animation: false,
-    data: spec.levels
-      .filter((level) => level.axis === axis)
-      .map((level) => ({
-        yAxis: level.at,
-        lineStyle: { color: ink[level.ink], type: 'dashed', width: 1 },
-        label: {
-          formatter: level.text,
-          position: level.textAt === 'left' ? 'insideStartTop' : 'insideEndTop',
-          color: ink[level.ink],
-          fontFamily: fonts,
-          fontSize: 12,
-        },
-      })),
+    data: [...(axis === 'left' ? eventLines(spec) : []), ...levelLines(spec, axis)],
   };
 }
+
+/** As many events as can be told apart; the first bear their text. */
+function eventLines(spec: PlotSpec) {
+  const ink = inks();
+  const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
+  const seen = (spec.events ?? []).filter(({ t }) => t > from && t < to);
+  if (seen.length > 60) return [];
+  return seen.map(({ t, text }) => ({
+    xAxis: t,
+    lineStyle: { color: ink.third, type: 'dotted', width: 1 },
+    label: {
+      show: seen.length <= 4,
+      formatter: text,
+      position: 'insideEndTop',
+      rotate: 90,
+      color: ink.third,
+      fontFamily: fonts,
+      fontSize: 11,
+    },
+  }));
+}
+
+const levelLines = (spec: PlotSpec, axis: 'left' | 'right') => {
+  const ink = inks();
+  return spec.levels
+    .filter((level) => level.axis === axis)
+    .map((level) => ({
+      yAxis: level.at,
+      lineStyle: { color: ink[level.ink], type: 'dashed', width: 1 },
+      label: {
+        formatter: level.text,
+        position: level.textAt === 'left' ? 'insideStartTop' : 'insideEndTop',
+        color: ink[level.ink],
+        fontFamily: fonts,
+        fontSize: 12,
+      },
+    }));
+};
 
 function markPoints(spec: PlotSpec, axis: 'left' | 'right') {
   const ink = inks();
@@ -190,14 +227,14 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
   const ink = inks();
   const scales = alignedScales(spec);
   const first = (axis: 'left' | 'right') => spec.traces.findIndex((t) => t.axis === axis);
-  const tMax = Math.max(...spec.traces.map(({ trace }) => trace.t.at(-1) ?? 0));
+  const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
   return {
     animation: false,
     grid: { left: 66, right: spec.units.right ? 66 : 18, top: 16, bottom: 28 },
     xAxis: {
       type: 'value',
-      min: 0,
-      max: tMax,
+      min: from,
+      max: to,
       axisLine: { onZero: false, lineStyle: { color: ink.dim } },
       axisTick: { lineStyle: { color: ink.dim } },
       axisLabel: {
@@ -221,7 +258,11 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
       name: plotted.trace.title,
       yAxisIndex: axisIndex(plotted.axis),
       showSymbol: false,
-      lineStyle: { color: ink[plotted.ink], width: 2.5, type: plotted.dash ? 'dashed' : 'solid' },
+      lineStyle: {
+        color: ink[plotted.ink],
+        width: plotted.ink === 'dim' ? 1.6 : 2.5,
+        type: plotted.dash === 'dotted' ? 'dotted' : plotted.dash ? 'dashed' : 'solid',
+      },
       itemStyle: { color: ink[plotted.ink] },
       data: pointsOf(plotted.trace, plotted.axis === 'left' ? spec.logFrom : undefined),
       ...(i === first(plotted.axis)

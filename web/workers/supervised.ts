@@ -50,6 +50,11 @@ export class SupervisedWorker<T> {
     return started;
   }
 
+  /** Ends the worker and every call under way; the next call starts another. */
+  restart(reason: string): void {
+    this.current?.end(reason);
+  }
+
   /** @throws WorkerLost; and what the called function itself throws */
   async call<R>(run: (remote: Remote<T>) => Promise<R>): Promise<R> {
     const at = (this.current ??= this.start());

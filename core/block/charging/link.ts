@@ -1,6 +1,6 @@
 import type { FieldSpec } from '../../field/index.ts';
 import { rating } from '../../field/index.ts';
-import { dischargeFormulas, meterFormulas, work } from '../../formula/index.ts';
+import { chargeFormulas, dischargeFormulas, meterFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../context.ts';
 import type { BlockDefinition, CircuitPart, Glyph, Terminals } from '../define.ts';
@@ -137,7 +137,16 @@ export function defineCharging({ kind, title, glyph, links, takes, key }: Chargi
     fields: { ...Object.assign({}, ...links.map((link) => link.fields)), ...commonFields } as Readonly<Record<string, FieldSpec>>,
     ...(takes ? { takes } : {}),
     key,
-    offers: (own) => Object.assign({}, ...links.map((link) => link.offers(own))) as Offers,
+    offers: (own) => {
+      const all = links.map((link) => link.offers(own));
+      const resistances = all.flatMap(({ chargingResistance }) => chargingResistance ?? []);
+      const [first, ...rest] = resistances;
+      const sum = rest.reduce<Worked | undefined>(
+        (R1, R2) => (R1 ? work(chargeFormulas.seriesSum, { R1, R2 }, 'resistance of the charging path') : R2),
+        first,
+      );
+      return { ...(Object.assign({}, ...all) as Offers), ...(sum ? { chargingResistance: sum } : {}) };
+    },
     circuit: (own, rig, at) =>
       links.flatMap((link, i) => link.circuit(own, rig, { plus: node(i, at), minus: node(i + 1, at), tag: at.tag })),
     leavesOut: () => links.flatMap((link) => link.leavesOut ?? []).join('; ') || null,

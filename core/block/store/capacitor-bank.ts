@@ -157,10 +157,10 @@ export const capacitorBank = defineBlock({
     return [
       {
         element:
-          L > 0
+          L > 0 && scene.of === 'discharge'
             ? { kind: 'inductor', name: `L${tag}`, nodes: [plus, inside], L, R }
             : { kind: 'resistor', name: `R${tag}`, nodes: [plus, inside], R: Math.max(R, 1e-6) },
-        says: 'ESL and ESR of the bank',
+        says: scene.of === 'discharge' ? 'ESL and ESR of the bank' : 'ESR of the bank',
       },
       {
         element: {
@@ -175,7 +175,9 @@ export const capacitorBank = defineBlock({
       {
         element: { kind: 'resistor', name: `R${tag}i`, nodes: [inside, minus], R: rig.offer('insulation').value },
         says: 'insulation of the bank',
-        ...(scene.of === 'bleed' ? {} : { leftOut: { what: 'the insulation of the bank', instead: 'open' as const } }),
+        ...(scene.of === 'bleed' && !rig.offers('bleeder').bleedResistance
+          ? {}
+          : { leftOut: { what: 'the insulation of the bank', instead: 'open' as const } }),
       },
     ];
   },

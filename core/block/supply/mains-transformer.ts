@@ -4,7 +4,7 @@ import { choiceOf } from '../../part/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../define.ts';
-import type { ChargeLaw, LimitSpec, Own, Problem, RigContext } from '../context.ts';
+import { Unavailable, type ChargeLaw, type LimitSpec, type Own, type Problem, type RigContext } from '../context.ts';
 import { acrossStore, choice, currentRating, empty, fuseFigure, leftOnProblem, supplySteps } from './shared.ts';
 
 const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });
@@ -69,10 +69,12 @@ const doublerLaw: ChargeLaw = {
   reach: (rig) => work(supplyFormulas.doublerReach, { ...doubled(rig), Rb: acrossStore(rig) }),
   time: (rig, V, title) => work(supplyFormulas.doublerChargeTime, { ...doubled(rig), ...loaded(rig), V }, title),
   loss: (rig, V) => work(supplyFormulas.doublerChargingLoss, { ...doubled(rig), ...loaded(rig), V }),
-  peak: (rig) => {
-    const { Vp, R, X } = doubled(rig);
-    return work(sourceFormulas.impedanceCurrent, { V: Vp, R, X }, 'peak current in the winding');
-  },
+  peak: (rig) =>
+    work(
+      sourceFormulas.impedanceCurrent,
+      { V: rig.figure('charging-voltage'), R: rig.figure('charging-resistance'), X: reactance(rig.own('supply')) },
+      'peak charging current, both halves full',
+    ),
 };
 
 /** Mean current into an empty store: what heats the winding while it charges, or feeds a short. */
@@ -262,7 +264,14 @@ export const mainsTransformer = defineBlock({
           frequency: own.quantity('f'),
         };
   },
-  circuit: (own, _rig, at) => circuit(own, at),
+  circuit: (own, _rig, at, scene) => {
+    if (scene.of === 'charge' && !scene.cycles)
+      throw new Unavailable(
+        'supply',
+        'this charge has more cycles of the mains than are simulated at a time; the closed form stands alone',
+      );
+    return circuit(own, at);
+  },
   leavesOut: (own) =>
     isDoubler(own)
       ? 'the closed form takes the mean of each cycle, and the two capacitors of the doubler as full from the first cycle on'

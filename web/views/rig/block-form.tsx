@@ -11,6 +11,7 @@ import { BlockParts } from './block-parts.tsx';
 import { Built } from './built.tsx';
 import { newBurst } from '../../ui/burst.ts';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
+import { ValueSlider } from '../../ui/value-slider.tsx';
 
 function Problems({ problems }: { problems: readonly Problem[] }) {
   if (problems.length === 0) return null;
@@ -40,9 +41,18 @@ function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldS
   const path = `${slot}.${id}`;
   const draft = useAppSelector((s) => s.editor.drafts[path]);
   const inputId = `field-${slot}-${id}`;
+  // The slider stands under the field in hand alone.
+  const [held, setHeld] = useState(false);
   const from = typeof value === 'object' && value !== null ? value.from : undefined;
   return (
-    <div className="grid grid-cols-[112px_minmax(0,1fr)] gap-2 border-b border-rule py-1.5" title={spec.help}>
+    <div
+      className="grid grid-cols-[112px_minmax(0,1fr)] gap-2 border-b border-rule py-1.5"
+      title={spec.help}
+      onFocus={() => setHeld(true)}
+      onBlur={(event) => {
+        if (!event.currentTarget.contains(event.relatedTarget)) setHeld(false);
+      }}
+    >
       <label htmlFor={inputId} className="pt-1 leading-tight">
         {spec.title}
         {from !== undefined && (
@@ -63,14 +73,23 @@ function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldS
           ))}
         </select>
       ) : (
-        <QuantityInput
-          id={inputId}
-          field={spec}
-          value={value as QuantityValue | null}
-          draft={draft}
-          onValue={(next, burst) => dispatch(fieldTyped({ slot, field: id, value: next, burst }))}
-          onDraft={(text) => dispatch(fieldDrafted({ path, text }))}
-        />
+        <div>
+          <QuantityInput
+            id={inputId}
+            field={spec}
+            value={value as QuantityValue | null}
+            draft={draft}
+            onValue={(next, burst) => dispatch(fieldTyped({ slot, field: id, value: next, burst }))}
+            onDraft={(text) => dispatch(fieldDrafted({ path, text }))}
+          />
+          {held && typeof value === 'object' && value !== null && (
+            <ValueSlider
+              field={spec}
+              value={value}
+              onValue={(next, burst) => dispatch(fieldTyped({ slot, field: id, value: next, burst }))}
+            />
+          )}
+        </div>
       )}
     </div>
   );

@@ -1,19 +1,25 @@
+import type { Slot } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
+import type { Figure } from '@vast-surge/core/figure';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { bleedTraces, chargeTraces, dischargeTraces } from '@vast-surge/core/simulate';
 import type { Ink, LevelMark, PlotSpec } from '../../plot/option.ts';
 
 export type Tab = 'charge' | 'discharge' | 'bleed';
 
-/** The headline figures that stand under each plot. */
-export const tabFigures: { readonly [K in Tab]: readonly string[] } = {
+/** The headline figures that stand under each plot, first those asked first; what a kind of block adds comes behind. */
+const tabFigures: { readonly [K in Tab]: readonly string[] } = {
   charge: [
     'charge-time',
     'charge-time-fraction',
-    'charging-energy-lost',
-    'charge-towards',
     'charging-current',
-    'charging-resistor-power',
+    'mean-charging-current',
+    'charge-towards',
+    'charging-energy-lost',
+    'charging-efficiency',
+    'source-energy',
+    'source-mean-power',
+    'repetition-rate',
     'stored-energy',
     'stored-charge',
   ],
@@ -41,6 +47,19 @@ export const tabFigures: { readonly [K in Tab]: readonly string[] } = {
     'bleeder-power',
   ],
 };
+
+/** Which plot a block's own figures stand under. */
+const tabOfSlot: Partial<Record<Slot, Tab>> = { supply: 'charge', charging: 'charge', meter: 'charge' };
+/** Numbers in the working of others that no one asks for by themselves. */
+const inner = new Set(['charging-resistance', 'charging-voltage', 'bank-capacitance']);
+
+/** The figures under a plot: the named ones in their order, then what the blocks add of their own. */
+export function figuresOfTab(tab: Tab, evaluation: Evaluation): Figure[] {
+  const named = tabFigures[tab].flatMap((id) => evaluation.figures.find((f) => f.id === id) ?? []);
+  const all = new Set(Object.values(tabFigures).flat());
+  const own = evaluation.figures.filter((f) => !all.has(f.id) && !inner.has(f.id) && tabOfSlot[f.slot] === tab && f.ok);
+  return [...named, ...own];
+}
 
 const rated = (evaluation: Evaluation, id: string): number | null =>
   evaluation.ladder.limits.find((l) => l.id === id)?.rating?.value ?? null;

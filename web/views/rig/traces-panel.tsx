@@ -1,16 +1,15 @@
-import { useCallback, useMemo, useRef, useState } from 'react';
-import type { ECharts } from 'echarts/core';
+import { useMemo, useState } from 'react';
 import { Tabs } from 'radix-ui';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Figure } from '@vast-surge/core/figure';
+import { printPercent } from '@vast-surge/core/quantity';
+import { worthSaying, type Compared, type Solved } from '@vast-surge/core/simulate';
 import { useAppSelector } from '../../app/store.ts';
-import { Chart } from '../../plot/chart.tsx';
-import { savePng, saveSvg, tracesCsv } from '../../plot/export.ts';
-import type { PlotSpec } from '../../plot/option.ts';
 import { printFigure } from '../../ui/print-figure.ts';
-import { download, fileName } from '../../ui/download.ts';
-import { plots, tabFigures, type Tab } from './plots.ts';
+import { useSolved } from '../../workers/solve.ts';
+import { PlotPanel, withFrozen, withSolver, type Frozen } from './plot-panel.tsx';
+import { figuresOfTab, plots, type Tab } from './plots.ts';
 
 const tabs: readonly { readonly id: Tab; readonly title: string }[] = [
   { id: 'charge', title: 'Charge' },
@@ -18,7 +17,37 @@ const tabs: readonly { readonly id: Tab; readonly title: string }[] = [
   { id: 'bleed', title: 'Bleed' },
 ];
 
-function FigureRow({ figure, explained, onTouch }: { figure: Figure; explained: boolean; onTouch: (focus: string) => void }) {
+/** The solver's word on a figure, and why it differs where it does by more than 2 %. */
+function SolverWord({ compared }: { compared: Compared }) {
+  const { id, solver, off, unit, because } = compared;
+  if (solver === null)
+    return <span className="col-span-2 text-right text-[12.5px] text-dim">solver: not reached in its run</span>;
+  const apart = off !== null && off > worthSaying;
+  return (
+    <>
+      <span className={`figure col-span-2 text-right text-[12.5px] ${apart ? 'font-bold text-third' : 'text-dim'}`}>
+        solver {printFigure(id, solver, unit)}
+        {off === null ? '' : Number.isFinite(off) ? `, ${printPercent(off, 2)} apart` : ', of nought'}
+      </span>
+      {because.length > 0 && (
+        <ul className="col-span-2 mb-1 text-left text-[12.5px] text-dim">
+          {because.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+interface RowProps {
+  readonly figure: Figure;
+  readonly compared: Compared | undefined;
+  readonly explained: boolean;
+  readonly onTouch: (focus: string) => void;
+}
+
+function FigureRow({ figure, compared, explained, onTouch }: RowProps) {
   const focused = useAppSelector((s) => s.editor.focus === `figure:${figure.id}`);
   if (!figure.ok) {
     return (
@@ -45,73 +74,24 @@ function FigureRow({ figure, explained, onTouch }: { figure: Figure; explained: 
           {printFigure(figure.id, low, unit)} to {printFigure(figure.id, high, unit)}
         </span>
       )}
+      {compared && <SolverWord compared={compared} />}
     </button>
   );
 }
 
-function Legend({ spec }: { spec: PlotSpec }) {
+/** How the run went, in a line. */
+function RunLine({ solved, isCurrent, trouble }: { solved: Solved | string | null; isCurrent: boolean; trouble: string | null }) {
+  if (trouble !== null) return <span role="status">solver: {trouble}</span>;
+  if (solved === null) return <span role="status">solver: at work …</span>;
+  if (typeof solved === 'string') return <span role="status">solver: {solved}</span>;
+  const { steps, closure, elements } = solved.run;
   return (
-    <ul className="flex flex-wrap gap-x-4 text-[13.5px]" aria-label="Traces">
-      {spec.traces.map(({ trace, ink, dash, axis }) => (
-        <li key={trace.id} className="flex items-center gap-1.5" style={{ color: `var(--${ink})` }}>
-          <span
-            aria-hidden
-            className={`w-5 border-t-[3px] ${dash ? 'border-dashed' : ''}`}
-            style={{ borderColor: `var(--${ink})` }}
-          />
-          {trace.title}
-          {spec.units.right ? (axis === 'left' ? ' (left)' : ' (right)') : ''}
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-function Plot({ evaluation, tab, name }: { evaluation: Evaluation; tab: Tab; name: string }) {
-  const chart = useRef<ECharts | null>(null);
-  const onReady = useCallback((made: ECharts | null) => {
-    chart.current = made;
-  }, []);
-  const made = useMemo(() => {
-    try {
-      return { spec: plots[tab](evaluation) };
-    } catch (error) {
-      return { reason: error instanceof Error ? error.message : 'no reason given' };
-    }
-  }, [evaluation, tab]);
-  if (!made.spec) {
-    return (
-      <p role="alert" className="m-4 border-l-4 border-over bg-plate p-3">
-        There is no {tab} to draw: {made.reason}
-      </p>
-    );
-  }
-  const { spec } = made;
-  const file = `${fileName(name)}-${tab}`;
-  return (
-    <>
-      <Legend spec={spec} />
-      <div className="h-[230px] min-h-[200px] shrink-0 xl:h-auto xl:flex-1">
-        <Chart spec={spec} label={`${tab} of ${name} over time; the figures below say the numbers`} onReady={onReady} />
-      </div>
-      <p className="flex flex-wrap gap-3 text-[13px] text-dim">
-        <span>closed form, nominal values</span>
-        <span className="ml-auto">save as</span>
-        <button
-          type="button"
-          className="underline hover:text-ink"
-          onClick={() => download(`${file}.csv`, tracesCsv(spec.traces.map((t) => t.trace)), 'text/csv')}
-        >
-          CSV
-        </button>
-        <button type="button" className="underline hover:text-ink" onClick={() => chart.current && saveSvg(chart.current, file)}>
-          SVG
-        </button>
-        <button type="button" className="underline hover:text-ink" onClick={() => chart.current && savePng(chart.current, file)}>
-          PNG
-        </button>
-      </p>
-    </>
+    <span role="status" title="The solver follows every change; the closed form is drawn whole, the solver dotted.">
+      closed form, nominal; solver dotted: {elements} elements, {steps} steps, energy closes to{' '}
+      {printPercent(Math.max(closure, 1e-9), 1)}
+      {isCurrent ? '' : ' …'}
+      {solved.note === null ? '' : ` ${solved.note}`}
+    </span>
   );
 }
 
@@ -124,16 +104,49 @@ interface Props {
 /** A store that is never above 50 V has no time to fall below it: its times to a tenth stand alone. */
 const isIdle = (figure: Figure): boolean => figure.ok && figure.worked.unit === 's' && figure.worked.value === 0;
 
-/** What happens over time, and the figures that belong to it. */
-export function TracesPanel({ evaluation, name, onTouch }: Props) {
+function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
+  const [frozen, setFrozen] = useState<Frozen | null>(null);
+  const { answer, isCurrent, trouble } = useSolved({ rig: evaluation.rig, name, of: tab });
+  // An answer to another scene is none; one to the values of a moment ago stays until the next is there.
+  const result = answer?.asked.of === tab ? answer.result : null;
+  const solved = result?.ok ? result.value : null;
+  const made = useMemo(() => {
+    try {
+      return { spec: plots[tab](evaluation) };
+    } catch (error) {
+      return { reason: error instanceof Error ? error.message : 'no reason given' };
+    }
+  }, [evaluation, tab]);
+  const spec = useMemo(() => made.spec && withFrozen(withSolver(made.spec, solved), frozen), [made, solved, frozen]);
+  const figures = figuresOfTab(tab, evaluation).filter((f) => !isIdle(f));
+  const explained = evaluation.problems.some((p) => p.severity === 'error');
+  const word = (id: string) => (isCurrent ? solved?.compared.find((c) => c.id === id && c.closed !== null) : undefined);
+  return (
+    <>
+      {spec ? (
+        <PlotPanel spec={spec} tab={tab} name={name} frozen={frozen} onFreeze={setFrozen}>
+          <RunLine solved={result && !result.ok ? result.reason : solved} isCurrent={isCurrent} trouble={trouble} />
+        </PlotPanel>
+      ) : (
+        <p role="alert" className="m-4 border-l-4 border-over bg-plate p-3">
+          There is no {tab} to draw: {made.reason}
+        </p>
+      )}
+      <div className="grid grid-cols-1 gap-x-6 sm:grid-cols-2">
+        {figures.map((figure) => (
+          <FigureRow key={figure.id} figure={figure} compared={word(figure.id)} explained={explained} onTouch={onTouch} />
+        ))}
+      </div>
+    </>
+  );
+}
+
+/** What happens over time, and the figures that belong to it: in closed form and through the solver. */
+export function TracesPanel(props: Props) {
   const [tab, setTab] = useState<Tab>('discharge');
   useHotkeys('1', () => setTab('charge'), { useKey: true });
   useHotkeys('2', () => setTab('discharge'), { useKey: true });
   useHotkeys('3', () => setTab('bleed'), { useKey: true });
-  const figures = tabFigures[tab]
-    .map((id) => evaluation.figures.find((f) => f.id === id))
-    .filter((f): f is Figure => f !== undefined && !isIdle(f));
-  const explained = evaluation.problems.some((p) => p.severity === 'error');
   return (
     <section aria-label="Traces and figures" className="min-h-0 min-w-0 overflow-y-auto px-5 py-3">
       <Tabs.Root value={tab} onValueChange={(next) => setTab(next as Tab)} className="flex h-full min-h-[480px] flex-col gap-2">
@@ -149,12 +162,7 @@ export function TracesPanel({ evaluation, name, onTouch }: Props) {
           ))}
         </Tabs.List>
         <Tabs.Content value={tab} className="flex min-h-0 flex-1 flex-col gap-2">
-          <Plot evaluation={evaluation} tab={tab} name={name} />
-          <div className="grid grid-cols-1 gap-x-6 sm:grid-cols-2">
-            {figures.map((figure) => (
-              <FigureRow key={figure.id} figure={figure} explained={explained} onTouch={onTouch} />
-            ))}
-          </div>
+          <TabBody key={tab} tab={tab} {...props} />
         </Tabs.Content>
       </Tabs.Root>
     </section>

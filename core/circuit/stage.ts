@@ -1,0 +1,175 @@
+import type { CoupledGroup } from './coupled.ts';
+import { waveAt, type CurrentSource, type Diode, type Thyristor, type VoltageSource } from './element.ts';
+import { Network, type Slot } from './network.ts';
+import { solve } from './sparse.ts';
+
+/** One stage of a step: the companion models of all branches in the nodes, solved, and the states that come out. */
+export abstract class Stage extends Network {
+  /** Currents that the states alone set going, and the sources, into the right-hand side. */
+  private load(slot: Slot, t: number): void {
+    const { x, v, j, a, b, hat, stateOf, caps, inductive, series, waves, biased, nonlinear, knownBranches, n } = this;
+    const { g } = slot;
+    for (let m = 0; m < this.knownWaves.length; m++) {
+      const { at, element, sign } = this.knownWaves[m] as (typeof this.knownWaves)[number];
+      v[at] = element ? sign * waveAt(element.wave, t) : 0;
+    }
+    x.fill(0);
+    for (let m = 0; m < caps.length; m++) {
+      const k = caps[m] as number;
+      const own = -(g[k] as number) * (hat[stateOf[k] as number] as number);
+      j[k] = own;
+      const [p, q] = [a[k] as number, b[k] as number];
+      x[p] = (x[p] as number) - own;
+      x[q] = (x[q] as number) + own;
+    }
+    for (let m = 0; m < inductive.length; m++) {
+      const k = inductive[m] as number;
+      const own = (hat[stateOf[k] as number] as number) * (1 - (g[k] as number) * (series[k] as number));
+      j[k] = own;
+      const [p, q] = [a[k] as number, b[k] as number];
+      x[p] = (x[p] as number) - own;
+      x[q] = (x[q] as number) + own;
+    }
+    for (let m = 0; m < biased.length; m++) {
+      const k = biased[m] as number;
+      const e = this.poles[k] as Diode | Thyristor;
+      const own = -(g[k] as number) * e.Vf * (this.direction[k] as number);
+      j[k] = own;
+      this.push(k, own);
+    }
+    for (let m = 0; m < waves.length; m++) {
+      const k = waves[m] as number;
+      const e = this.poles[k] as VoltageSource | CurrentSource;
+      const own = e.kind === 'voltage-source' ? -(g[k] as number) * waveAt(e.wave, t) : waveAt(e.wave, t);
+      j[k] = own;
+      this.push(k, own);
+    }
+    for (let m = 0; m < nonlinear.length; m++) {
+      const k = nonlinear[m] as number;
+      this.push(k, j[k] as number);
+    }
+    for (let m = 0; m < knownBranches.length; m++) {
+      const k = knownBranches[m] as number;
+      if ((this.grouped[k] as number) >= 0) continue;
+      const [p, q] = [a[k] as number, b[k] as number];
+      this.push(k, (g[k] as number) * ((p >= n ? (v[p] as number) : 0) - (q >= n ? (v[q] as number) : 0)));
+    }
+  }
+
+  private push(k: number, i: number): void {
+    const [p, q] = [this.a[k] as number, this.b[k] as number];
+    this.x[p] = (this.x[p] as number) - i;
+    this.x[q] = (this.x[q] as number) + i;
+  }
+
+  /** Solves the network at one stage, the hats of the states being set. */
+  protected network(slot: Slot, t: number): void {
+    const { n, x, v, j, a, b } = this;
+    this.load(slot, t);
+    for (let i = 0; i < this.groups.length; i++) {
+      const { branches } = this.groups[i] as CoupledGroup;
+      const m = branches.length;
+      const [Y, W] = [slot.Y[i] as Float64Array, slot.W[i] as Float64Array];
+      for (let p = 0; p < m; p++) {
+        const k = branches[p] as number;
+        let own = 0;
+        let outer = 0;
+        for (let q = 0; q < m; q++) {
+          const other = branches[q] as number;
+          own += (W[p * m + q] as number) * (this.hat[this.stateOf[other] as number] as number);
+          const [r, s] = [a[other] as number, b[other] as number];
+          outer += (Y[p * m + q] as number) * ((r >= n ? (v[r] as number) : 0) - (s >= n ? (v[s] as number) : 0));
+        }
+        j[k] = own;
+        this.push(k, own + outer);
+      }
+    }
+    solve(this.pattern, slot.diagonal, slot.off, x);
+    for (let i = 0; i < n; i++) v[i] = x[i] as number;
+    for (let i = 0; i < this.groups.length; i++) this.groupCurrents(slot, i);
+  }
+
+  private groupCurrents(slot: Slot, i: number): void {
+    const { v, a, b } = this;
+    const { branches } = this.groups[i] as CoupledGroup;
+    const m = branches.length;
+    const Y = slot.Y[i] as Float64Array;
+    for (let p = 0; p < m; p++) {
+      let value = this.j[branches[p] as number] as number;
+      for (let q = 0; q < m; q++) {
+        const other = branches[q] as number;
+        value += (Y[p * m + q] as number) * ((v[a[other] as number] as number) - (v[b[other] as number] as number));
+      }
+      this.current[branches[p] as number] = value;
+    }
+  }
+
+  /** Current of every branch at the last solution: asked for between steps alone. */
+  protected currents(slot: Slot): void {
+    const { v, j, a, b, grouped } = this;
+    const { g } = slot;
+    for (let k = 0; k < j.length; k++) {
+      if ((grouped[k] as number) >= 0) continue;
+      this.current[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+    }
+  }
+
+  /** States at a stage out of the solved network. */
+  private takeStates(slot: Slot): void {
+    const { v, j, a, b, Y, stateOf, caps, inductive, nonlinear } = this;
+    const { g } = slot;
+    for (let m = 0; m < caps.length; m++) {
+      const k = caps[m] as number;
+      Y[stateOf[k] as number] = (v[a[k] as number] as number) - (v[b[k] as number] as number);
+    }
+    for (let m = 0; m < inductive.length; m++) {
+      const k = inductive[m] as number;
+      Y[stateOf[k] as number] =
+        (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+    }
+    for (let m = 0; m < nonlinear.length; m++) {
+      const k = nonlinear[m] as number;
+      const s = stateOf[k] as number;
+      if (s >= 0) Y[s] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+    }
+    for (let m = 0; m < this.grouping.length; m++) {
+      const k = this.grouping[m] as number;
+      Y[stateOf[k] as number] = this.current[k] as number;
+    }
+  }
+
+  /** The slot of the last stage. */
+  protected last: Slot | null = null;
+
+  /** One stage: with nonlinear branches the guess is bettered until it stands. @returns whether it did */
+  protected stage(h: number, hg: number, t: number): boolean {
+    if (this.nonlinear.length === 0) {
+      const slot = this.slotFor(h, hg, t);
+      this.network(slot, t);
+      this.takeStates(slot);
+      this.last = slot;
+      return true;
+    }
+    const { nonlinear, guesses } = this;
+    const close = Math.min(1e-6, this.tolerance * 1e-3);
+    for (let round = 0; round < 40; round++) {
+      for (let m = 0; m < nonlinear.length; m++) guesses[m] = this.guessOf(nonlinear[m] as number);
+      const slot = this.slotFor(NaN, hg, t);
+      this.network(slot, t);
+      this.takeStates(slot);
+      this.last = slot;
+      let change = 0;
+      for (let m = 0; m < nonlinear.length; m++) {
+        const [was, is] = [guesses[m] as number, this.guessOf(nonlinear[m] as number)];
+        change = Math.max(change, Math.abs(is - was) / Math.max(Math.abs(is), Math.abs(was), 1e-9));
+      }
+      if (change < close) return true;
+    }
+    return false;
+  }
+
+  private guessOf(k: number): number {
+    const s = this.stateOf[k] as number;
+    return s >= 0 ? (this.Y[s] as number) : (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
+  }
+}

@@ -1,0 +1,195 @@
+import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react';
+import type { ECharts } from 'echarts/core';
+import { printQuantity } from '@vast-surge/core/quantity';
+import type { Solved } from '@vast-surge/core/simulate';
+import { Chart } from '../../plot/chart.tsx';
+import { savePng, saveSvg, tracesCsv } from '../../plot/export.ts';
+import { spanOf, type PlotSpec, type PlottedTrace } from '../../plot/option.ts';
+import { download, fileName } from '../../ui/download.ts';
+import type { Tab } from './plots.ts';
+
+/** Traces of a moment that were kept to hold others against. */
+export interface Frozen {
+  readonly traces: readonly PlottedTrace[];
+  readonly at: string;
+}
+
+export function Legend({ spec }: { spec: PlotSpec }) {
+  return (
+    <ul className="flex flex-wrap gap-x-4 text-[13.5px]" aria-label="Traces">
+      {spec.traces.map(({ trace, ink, dash, axis }) => (
+        <li key={`${trace.id} ${trace.title}`} className="flex items-center gap-1.5" style={{ color: `var(--${ink})` }}>
+          <span
+            aria-hidden
+            className={`w-5 border-t-[3px] ${dash === 'dotted' ? 'border-dotted' : dash ? 'border-dashed' : ''}`}
+            style={{ borderColor: `var(--${ink})` }}
+          />
+          {trace.title}
+          {spec.units.right ? (axis === 'left' ? ' (left)' : ' (right)') : ''}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The solver's traces over the closed forms: dotted, each on the axis of the quantity it stands beside. */
+export function withSolver(spec: PlotSpec, solved: Solved | null): PlotSpec {
+  if (!solved) return spec;
+  const beside = (id: string) => spec.traces.find((t) => t.trace.id === id);
+  const traces = solved.traces.flatMap((trace): PlottedTrace[] => {
+    const twin = beside(trace.id) ?? spec.traces[0];
+    return twin ? [{ trace, axis: twin.axis, ink: 'third', dash: 'dotted' }] : [];
+  });
+  return { ...spec, traces: [...spec.traces, ...traces], events: solved.events };
+}
+
+export const withFrozen = (spec: PlotSpec, frozen: Frozen | null): PlotSpec =>
+  frozen
+    ? {
+        ...spec,
+        traces: [
+          ...spec.traces,
+          ...frozen.traces.map(({ trace, axis }) => ({
+            trace: { ...trace, id: `frozen-${trace.id}`, title: `${trace.title}, ${frozen.at}` },
+            axis,
+            ink: 'dim' as const,
+          })),
+        ],
+      }
+    : spec;
+
+function Tool({
+  children,
+  label,
+  onClick,
+  pressed,
+}: {
+  children: ReactNode;
+  label: string;
+  onClick: () => void;
+  pressed?: boolean;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      aria-pressed={pressed}
+      className={`border px-1.5 leading-5 hover:border-ink ${pressed ? 'border-ink bg-ink text-plate' : 'border-rule bg-plate'}`}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
+
+interface Props {
+  readonly spec: PlotSpec;
+  readonly tab: Tab;
+  readonly name: string;
+  readonly frozen: Frozen | null;
+  readonly onFreeze: (frozen: Frozen | null) => void;
+  /** What is said under the plot. */
+  readonly children: ReactNode;
+}
+
+/** Part of a window of time, about its middle; never wider than all of it. */
+function scaled({ from, to }: { from: number; to: number }, factor: number, span: number) {
+  const [middle, half] = [(from + to) / 2, ((to - from) / 2) * factor];
+  if (half * 2 >= span) return null;
+  const start = Math.min(Math.max(0, middle - half), span - 2 * half);
+  return { from: start, to: start + 2 * half };
+}
+
+/** A plot with its tools: zoom, cursor, frozen traces, and the three ways to take it along. */
+export function PlotPanel({ spec, tab, name, frozen, onFreeze, children }: Props) {
+  const chart = useRef<ECharts | null>(null);
+  const onReady = useCallback((made: ECharts | null) => {
+    chart.current = made;
+  }, []);
+  const [window_, setWindow] = useState<{ from: number; to: number } | null>(null);
+  const span = spanOf(spec);
+  const shown = useMemo(
+    () => (window_ && window_.from < span ? { ...spec, window: { from: window_.from, to: Math.min(window_.to, span) } } : spec),
+    [spec, window_, span],
+  );
+  const whole = shown.window ?? { from: 0, to: span };
+  const zoom = (factor: number) => setWindow(scaled(whole, factor, span));
+  const dragged = (from: number, to: number) => {
+    // A click is no stretch.
+    if (to - from > (whole.to - whole.from) / 50) setWindow({ from: Math.max(0, from), to });
+  };
+  const freeze = () =>
+    onFreeze(
+      frozen
+        ? null
+        : {
+            traces: spec.traces.filter((t) => t.dash !== 'dotted' && t.ink !== 'dim'),
+            at: `frozen ${new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`,
+          },
+    );
+  const file = `${fileName(name)}-${tab}`;
+  return (
+    <>
+      <Legend spec={shown} />
+      <div className="h-[230px] min-h-[200px] shrink-0 xl:h-auto xl:flex-1">
+        <Chart
+          spec={shown}
+          label={`${tab} of ${name} over time; arrow keys move the cursor, the figures below say the numbers`}
+          onReady={onReady}
+          onWindow={dragged}
+        />
+      </div>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px] text-dim">
+        <span className="flex gap-1 text-ink">
+          <Tool label="Zoom in; dragging over the plot zooms as well" onClick={() => zoom(0.5)}>
+            +
+          </Tool>
+          <Tool label="Zoom out" onClick={() => zoom(2)}>
+            −
+          </Tool>
+          <Tool label="Show all of it" onClick={() => setWindow(null)}>
+            all
+          </Tool>
+          <Tool
+            label={frozen ? 'Let go of the frozen traces' : 'Freeze these traces, to hold others against them'}
+            pressed={frozen !== null}
+            onClick={freeze}
+          >
+            {frozen ? frozen.at : 'freeze'}
+          </Tool>
+        </span>
+        {shown.window && (
+          <span>
+            {printQuantity(whole.from, 's')} to {printQuantity(whole.to, 's')}
+          </span>
+        )}
+        {children}
+        <span className="ml-auto flex gap-3">
+          save as
+          <button
+            type="button"
+            className="underline hover:text-ink"
+            onClick={() => download(`${file}.csv`, tracesCsv(spec.traces.map((t) => t.trace)), 'text/csv')}
+          >
+            CSV
+          </button>
+          <button
+            type="button"
+            className="underline hover:text-ink"
+            onClick={() => chart.current && saveSvg(chart.current, file)}
+          >
+            SVG
+          </button>
+          <button
+            type="button"
+            className="underline hover:text-ink"
+            onClick={() => chart.current && savePng(chart.current, file)}
+          >
+            PNG
+          </button>
+        </span>
+      </div>
+    </>
+  );
+}
