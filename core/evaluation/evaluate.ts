@@ -49,7 +49,7 @@ function problemsOfBlocks(corners: Corners): Problem[] {
 /** A block's own word on a field stands for the bare formula error about the same thing. */
 function withoutEchoes(own: readonly Problem[], derived: readonly Problem[]): Problem[] {
   const chargeExplained = own.some((p) => p.slot === 'store' && p.field === 'V0' && p.severity === 'error');
-  return [...own, ...derived.filter((p) => !(chargeExplained && p.slot === 'charging'))];
+  return [...own, ...derived.filter((p) => !(chargeExplained && (p.slot === 'charging' || p.slot === 'supply')))];
 }
 
 const severityOrder = (a: Problem, b: Problem) => Number(a.severity === 'warning') - Number(b.severity === 'warning');

@@ -12,7 +12,7 @@ import { FormulaError } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { bleedSpan, chargeSpan, dischargeSpan, type Trace } from './closed-form.ts';
-import { idealised, inScene, rigCircuit, type RigCircuit } from './rig-circuit.ts';
+import { idealised, inScene, rigCircuit, rigNetlistText, type RigCircuit } from './rig-circuit.ts';
 
 /** A figure as the closed form and as the solver have it. */
 export interface Compared {
@@ -76,7 +76,8 @@ export const worthSaying = 0.02;
 const mostTurns = 10_000;
 const quickTurns = 600;
 const mostSteps = 400_000;
-const points = 1200;
+/** Points of a trace that is sent: while a value moves, and when it rests and somebody may look closely. */
+const points = { quick: 1000, rest: 6000 };
 const tolerance = 1e-4;
 
 interface Shot {
@@ -325,6 +326,8 @@ function trialFigures(rig: Rig, reading: RigReading, options: SolveOptions): Rec
   const found: Record<string, number | null> = {};
   for (const slot of slots)
     for (const trial of definitionIn(rig, slot).trials ?? []) {
+      // A load that cannot be had is said of its own figure; the charge itself is run all the same.
+      if (trial.figures.some((id) => closedOf(reading, id) === null)) continue;
       const { parts, until, node } = trial.circuit(reading.own(slot), reading);
       const run = simulateCircuit(
         { title: 'trial', elements: parts.map((part) => part.element) },
@@ -363,10 +366,19 @@ export function solveRigScene(rig: Rig, name: string, of: Scene['of'], options: 
         of,
         traces: shot.probes.flatMap(({ id, title, unit }, i): Trace[] => {
           const trace = run.traces[i];
-          return trace ? [{ id, title, unit, ...decimated(until(trace, shot.drawn ?? shot.until), points) }] : [];
+          return trace
+            ? [
+                {
+                  id,
+                  title,
+                  unit,
+                  ...decimated(until(trace, shot.drawn ?? shot.until), options.quick ? points.quick : points.rest),
+                },
+              ]
+            : [];
         }),
         compared: compare({ ...figures, ...trials }, reading, rig, because),
-        events: run.events.slice(0, 400).map((e) => ({ t: e.t, text: `${says.get(e.element) ?? e.element} ${e.what}` })),
+        events: eventsOf(run, says),
         run: {
           outcome: run.outcome,
           t: run.t,
@@ -387,6 +399,21 @@ export function solveRigScene(rig: Rig, name: string, of: Scene['of'], options: 
   }
 }
 
+/** The first events, with those of one instant that undo each other taken as one: a pair of thyristors that turns round. */
+function eventsOf(run: CircuitRun, says: ReadonlyMap<string, string>): SolvedEvent[] {
+  const found: SolvedEvent[] = [];
+  const shown = run.events.slice(0, 800);
+  for (let i = 0; i < shown.length && found.length < 400; i++) {
+    const [event, next] = [shown[i], shown[i + 1]];
+    if (!event) break;
+    const name = (says.get(event.element) ?? event.element).replace(/,.*$/, '');
+    const turns = next?.t === event.t && next.element === event.element && next.what !== event.what;
+    if (turns) i += 1;
+    found.push({ t: event.t, text: `${name} ${turns ? 'turns round' : event.what}` });
+  }
+  return found;
+}
+
 function noteOf(shot: Shot, reading: RigReading, run: CircuitRun): string | null {
   if (run.outcome === 'too_many_steps') return 'Stopped after as many steps as a page waits for; what there is, is drawn.';
   if (run.outcome === 'cancelled') return 'Stopped before its end; what there is, is drawn.';
@@ -394,4 +421,14 @@ function noteOf(shot: Shot, reading: RigReading, run: CircuitRun): string | null
   if (scene.of === 'charge' && !scene.cycles && reading.offers('supply').frequency)
     return 'The charge has too many cycles of the supply to draw: it stands in as its mean.';
   return null;
+}
+
+/** The circuit of a scene as text; null where the rig lacks a value for it. */
+export function sceneNetlist(rig: Rig, name: string, of: Scene['of']): string | null {
+  try {
+    return rigNetlistText(shotOf(of, rig, name, new RigReading(rig), false).circuit);
+  } catch (error) {
+    if (error instanceof Unavailable || error instanceof FormulaError) return null;
+    throw error;
+  }
 }

@@ -1,5 +1,6 @@
 import type { EChartsCoreOption } from 'echarts/core';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import { traceAt } from '@vast-surge/core/circuit';
 import type { Trace } from '@vast-surge/core/simulate';
 
 export type Ink = 'select' | 'current' | 'third' | 'over' | 'dim' | 'ink';
@@ -137,13 +138,10 @@ function tooltip(spec: PlotSpec) {
     extraCssText: 'box-shadow:none',
     renderMode: 'richText' as const,
     formatter: (params: unknown) => {
-      const rows = params as { seriesIndex: number; value: [number, number | null] }[];
+      const rows = params as { value: [number, number | null] }[];
       const time = rows[0]?.value[0] ?? 0;
-      const lines = rows.flatMap((row) => {
-        const plotted = spec.traces[row.seriesIndex];
-        const [, y] = row.value;
-        return plotted && y !== null ? [`${plotted.trace.title}: ${printQuantity(y, plotted.trace.unit)}`] : [];
-      });
+      // Traces have times of their own: each is read between its points.
+      const lines = spec.traces.map(({ trace }) => `${trace.title}: ${printQuantity(traceAt(trace, time), trace.unit)}`);
       return [`t = ${printQuantity(time, 's')}`, ...lines].join('\n');
     },
   };
@@ -154,6 +152,8 @@ function markLines(spec: PlotSpec, axis: 'left' | 'right') {
     silent: true,
     symbol: 'none',
     animation: false,
+    // Its default rounds microseconds to nought.
+    precision: 15,
     data: [...(axis === 'left' ? eventLines(spec) : []), ...levelLines(spec, axis)],
   };
 }
@@ -222,6 +222,16 @@ function markPoints(spec: PlotSpec, axis: 'left' | 'right') {
   };
 }
 
+/** How often a trace turns from rising to falling. */
+function turns({ y }: Trace): number {
+  let count = 0;
+  for (let i = 2; i < y.length; i++) {
+    const [a, b, c] = [y[i - 2] ?? 0, y[i - 1] ?? 0, y[i] ?? 0];
+    if (b > a && b > c) count += 1;
+  }
+  return count;
+}
+
 /** The chart library's description of a plot. */
 export function optionOf(spec: PlotSpec): EChartsCoreOption {
   const ink = inks();
@@ -260,9 +270,15 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
       showSymbol: false,
       lineStyle: {
         color: ink[plotted.ink],
-        width: plotted.ink === 'dim' ? 1.6 : 2.5,
-        type: plotted.dash === 'dotted' ? 'dotted' : plotted.dash ? 'dashed' : 'solid',
+        // A trace of many cycles would cover all others.
+        ...(plotted.dash === 'dotted' && turns(plotted.trace) > 40
+          ? { width: 1, opacity: 0.45, type: 'solid' }
+          : {
+              width: plotted.ink === 'dim' ? 1.6 : 2.5,
+              type: plotted.dash === 'dotted' ? 'dotted' : plotted.dash ? 'dashed' : 'solid',
+            }),
       },
+      z: plotted.dash === 'dotted' && turns(plotted.trace) > 40 ? 1 : 2,
       itemStyle: { color: ink[plotted.ink] },
       data: pointsOf(plotted.trace, plotted.axis === 'left' ? spec.logFrom : undefined),
       ...(i === first(plotted.axis)

@@ -23,8 +23,8 @@ const beside = { dx: 26, y: 120, anchor: 'start' as const };
 const above = { dx: 0, y: 22, anchor: 'middle' as const };
 
 const stands: { readonly [K in Slot]: Stand } = {
-  supply: { x: () => 46, label: { ...beside, dx: 28 }, box: { left: -30, right: 108, top: 84, bottom: 202 } },
-  charging: { x: (w) => w * 0.165, label: above, box: { left: -58, right: 58, top: 4, bottom: 110 } },
+  supply: { x: () => 46, label: { ...beside, dx: 28 }, box: { left: -30, right: 138, top: 96, bottom: 202 } },
+  charging: { x: (w) => w * 0.165, label: above, box: { left: -76, right: 76, top: 4, bottom: 110 } },
   bleeder: { x: (w) => w * 0.255, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
   store: { x: (w) => w * 0.43, label: above, box: { left: -84, right: 84, top: 4, bottom: 178 } },
   meter: { x: (w) => w * 0.545, label: beside, box: { left: -24, right: 106, top: 84, bottom: 178 } },

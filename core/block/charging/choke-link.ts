@@ -98,8 +98,7 @@ export const chokeLink = (holds: boolean): Link => ({
     Vi: rating('Vi', 'Voltage its winding bears', 'V', 1e7),
   },
   offers: (own) => ({ chargingResistance: own.quantity('Rl'), chargeLaw: law }),
-  leavesOut:
-    'the closed form has a stiff supply and no leak: what the supply or the bleeder does to the swing is in the solver alone',
+  leavesOut: 'what the supply and the bleeder do to the swing of the choke: it has a stiff supply and no leak',
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
       element: {

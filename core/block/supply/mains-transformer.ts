@@ -274,8 +274,8 @@ export const mainsTransformer = defineBlock({
   },
   leavesOut: (own) =>
     isDoubler(own)
-      ? 'the closed form takes the mean of each cycle, and the two capacitors of the doubler as full from the first cycle on'
-      : 'the closed form takes the mean of each cycle: a charge of few cycles comes in steps, and its first cycle is not like the others',
+      ? 'how the two capacitors of the doubler fill in the first cycles, and the cycles themselves: it takes the mean of each'
+      : 'the cycles themselves: it takes the mean of each, and a charge of few cycles comes in steps',
   figures: [
     { id: 'leakage-reactance', title: 'Reactance of the supply', slot: 'supply', compute: (rig) => reactance(rig.own('supply')) },
     { id: 'empty-current', title: 'Mean current into an empty store', slot: 'supply', compute: meanIntoEmpty },

@@ -209,8 +209,8 @@ export const multiplier = defineBlock({
   }),
   leavesOut: (_own, scene) =>
     scene.cycles
-      ? 'the closed form is the steady state: in the solver the capacitors of the multiplier fill first, and its drive has a resistance'
-      : 'both take the multiplier as its mean here, since the charge has too many cycles to draw: its own capacitors and its ripple are in neither',
+      ? 'how the capacitors of the multiplier fill first, and the resistance of its drive: it is the steady state'
+      : 'the multiplier’s own capacitors and its ripple; so does the solver here, since the charge has too many cycles to draw',
   trials: [trial],
   circuit: (own, rig, at, scene) =>
     scene.cycles

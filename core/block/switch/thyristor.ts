@@ -69,8 +69,7 @@ export const thyristor = defineBlock({
       says: 'thyristor, gate driven from the first instant',
     },
   ],
-  leavesOut: () =>
-    'the closed form takes the threshold voltage of the thyristor off at first and does not follow it from half cycle to half cycle',
+  leavesOut: () => 'the threshold voltage of the thyristor from half cycle to half cycle: it takes it off once',
   limits: switchLimits,
   problems: (own, rig) => {
     const reversal = rig.figure('voltage-reversal').value;

@@ -21,6 +21,9 @@ import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 
+/** "an inductor or choke", "a resistor". */
+const withArticle = (title: string): string => `${/^[aeiou]/i.test(title) ? 'an' : 'a'} ${title.toLowerCase()}`;
+
 function PartRow({ stored, definition, onTake }: { stored: StoredPart; definition: BlockDefinition; onTake: () => void }) {
   const { part } = stored;
   const unsuited = definition.takes?.unsuited?.(part) ?? null;
@@ -75,7 +78,7 @@ function ChooseDialog({
     (p) => p.part.kind === kind && p.part.condition !== 'failed' && (!filter.ok || filter.test(p.part, '')),
   );
   return (
-    <Sheet title={`Take a ${partKind(kind).title.toLowerCase()} from the bench`} className="flex flex-col" onClose={onClose}>
+    <Sheet title={`Take ${withArticle(partKind(kind).title)} from the bench`} className="flex flex-col" onClose={onClose}>
       <input
         autoFocus
         aria-label="Filter"
@@ -193,7 +196,7 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
       )}
       <div className="mt-1 flex flex-wrap gap-3">
         <button type="button" className="text-select underline" onClick={() => setChoosing(true)}>
-          {tags.length > 0 ? 'Take another' : `Take a ${partKind(definition.takes.part).title.toLowerCase()} from the bench`}
+          {tags.length > 0 ? 'Take another' : `Take ${withArticle(partKind(definition.takes.part).title)} from the bench`}
         </button>
         {tags.length > 0 && (
           <button type="button" className="text-select underline" onClick={() => replace(withoutParts(block))}>

@@ -1,5 +1,6 @@
 import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { ECharts } from 'echarts/core';
+import { toast } from 'sonner';
 import { printQuantity } from '@vast-surge/core/quantity';
 import type { Solved } from '@vast-surge/core/simulate';
 import { Chart } from '../../plot/chart.tsx';
@@ -14,18 +15,22 @@ export interface Frozen {
   readonly at: string;
 }
 
-export function Legend({ spec }: { spec: PlotSpec }) {
+/** The traces of the solver are one entry: each lies on its twin. */
+const isEntry = ({ dash }: PlottedTrace, i: number, all: readonly PlottedTrace[]): boolean =>
+  dash !== 'dotted' || all.findIndex((t) => t.dash === 'dotted') === i;
+
+function Legend({ spec }: { spec: PlotSpec }) {
   return (
     <ul className="flex flex-wrap gap-x-4 text-[13.5px]" aria-label="Traces">
-      {spec.traces.map(({ trace, ink, dash, axis }) => (
+      {spec.traces.filter(isEntry).map(({ trace, ink, dash, axis }) => (
         <li key={`${trace.id} ${trace.title}`} className="flex items-center gap-1.5" style={{ color: `var(--${ink})` }}>
           <span
             aria-hidden
             className={`w-5 border-t-[3px] ${dash === 'dotted' ? 'border-dotted' : dash ? 'border-dashed' : ''}`}
             style={{ borderColor: `var(--${ink})` }}
           />
-          {trace.title}
-          {spec.units.right ? (axis === 'left' ? ' (left)' : ' (right)') : ''}
+          {dash === 'dotted' ? 'solver' : trace.title}
+          {dash !== 'dotted' && spec.units.right ? (axis === 'left' ? ' (left)' : ' (right)') : ''}
         </li>
       ))}
     </ul>
@@ -89,6 +94,8 @@ interface Props {
   readonly name: string;
   readonly frozen: Frozen | null;
   readonly onFreeze: (frozen: Frozen | null) => void;
+  /** The circuit behind the traces as text; null where there is none. */
+  readonly circuit: () => string | null;
   /** What is said under the plot. */
   readonly children: ReactNode;
 }
@@ -102,7 +109,7 @@ function scaled({ from, to }: { from: number; to: number }, factor: number, span
 }
 
 /** A plot with its tools: zoom, cursor, frozen traces, and the three ways to take it along. */
-export function PlotPanel({ spec, tab, name, frozen, onFreeze, children }: Props) {
+export function PlotPanel({ spec, tab, name, frozen, onFreeze, circuit, children }: Props) {
   const chart = useRef<ECharts | null>(null);
   const onReady = useCallback((made: ECharts | null) => {
     chart.current = made;
@@ -187,6 +194,18 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, children }: Props
             onClick={() => chart.current && savePng(chart.current, file)}
           >
             PNG
+          </button>
+          <button
+            type="button"
+            className="underline hover:text-ink"
+            title="The circuit as a text file, one element to a line"
+            onClick={() => {
+              const text = circuit();
+              if (text === null) toast.error('This rig has no circuit yet: see the problems beside its blocks.');
+              else download(`${file}.cir`, text, 'text/plain');
+            }}
+          >
+            circuit
           </button>
         </span>
       </div>

@@ -4,7 +4,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Figure } from '@vast-surge/core/figure';
 import { printPercent } from '@vast-surge/core/quantity';
-import { worthSaying, type Compared, type Solved } from '@vast-surge/core/simulate';
+import { sceneNetlist, worthSaying, type Compared, type Solved } from '@vast-surge/core/simulate';
 import { useAppSelector } from '../../app/store.ts';
 import { printFigure } from '../../ui/print-figure.ts';
 import { useSolved } from '../../workers/solve.ts';
@@ -17,9 +17,17 @@ const tabs: readonly { readonly id: Tab; readonly title: string }[] = [
   { id: 'bleed', title: 'Bleed' },
 ];
 
+const offWords = (off: number | null): string => {
+  if (off === null) return '';
+  if (!Number.isFinite(off)) return ', of nought';
+  return off < 1e-3 ? ', within 0.1 %' : `, ${printPercent(off, 2)} apart`;
+};
+
+const closureWords = (closure: number): string => (closure < 1e-5 ? 'within 0.001 %' : `to ${printPercent(closure, 2)}`);
+
 /** The solver's word on a figure, and why it differs where it does by more than 2 %. */
 function SolverWord({ compared }: { compared: Compared }) {
-  const { id, solver, off, unit, because } = compared;
+  const { id, solver, off, unit } = compared;
   if (solver === null)
     return <span className="col-span-2 text-right text-[12.5px] text-dim">solver: not reached in its run</span>;
   const apart = off !== null && off > worthSaying;
@@ -27,15 +35,8 @@ function SolverWord({ compared }: { compared: Compared }) {
     <>
       <span className={`figure col-span-2 text-right text-[12.5px] ${apart ? 'font-bold text-third' : 'text-dim'}`}>
         solver {printFigure(id, solver, unit)}
-        {off === null ? '' : Number.isFinite(off) ? `, ${printPercent(off, 2)} apart` : ', of nought'}
+        {offWords(off)}
       </span>
-      {because.length > 0 && (
-        <ul className="col-span-2 mb-1 text-left text-[12.5px] text-dim">
-          {because.map((text) => (
-            <li key={text}>{text}</li>
-          ))}
-        </ul>
-      )}
     </>
   );
 }
@@ -79,6 +80,26 @@ function FigureRow({ figure, compared, explained, onTouch }: RowProps) {
   );
 }
 
+/** Why solver and closed form are apart, each reason once with the figures it concerns. */
+function Reasons({ compared }: { compared: readonly Compared[] }) {
+  const byReason = new Map<string, string[]>();
+  for (const { title, because } of compared)
+    for (const text of because) byReason.set(text, [...(byReason.get(text) ?? []), title]);
+  if (byReason.size === 0) return null;
+  return (
+    <section aria-label="Why solver and closed form differ" className="border-l-4 border-third bg-plate px-3 py-1.5 text-[13px]">
+      <h3 className="font-bold">More than 2 % apart, because the closed form leaves out</h3>
+      <ul>
+        {[...byReason].map(([text, titles]) => (
+          <li key={text}>
+            {text} <span className="text-dim">({titles.join(', ')})</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 /** How the run went, in a line. */
 function RunLine({ solved, isCurrent, trouble }: { solved: Solved | string | null; isCurrent: boolean; trouble: string | null }) {
   if (trouble !== null) return <span role="status">solver: {trouble}</span>;
@@ -86,9 +107,11 @@ function RunLine({ solved, isCurrent, trouble }: { solved: Solved | string | nul
   if (typeof solved === 'string') return <span role="status">solver: {solved}</span>;
   const { steps, closure, elements } = solved.run;
   return (
-    <span role="status" title="The solver follows every change; the closed form is drawn whole, the solver dotted.">
-      closed form, nominal; solver dotted: {elements} elements, {steps} steps, energy closes to{' '}
-      {printPercent(Math.max(closure, 1e-9), 1)}
+    <span
+      role="status"
+      title={`${elements} elements, nominal values. Lines are the closed form, dots the solver; it follows every change.`}
+    >
+      solver: {steps} steps, energy closes {closureWords(closure)}
       {isCurrent ? '' : ' …'}
       {solved.note === null ? '' : ` ${solved.note}`}
     </span>
@@ -124,7 +147,14 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
   return (
     <>
       {spec ? (
-        <PlotPanel spec={spec} tab={tab} name={name} frozen={frozen} onFreeze={setFrozen}>
+        <PlotPanel
+          spec={spec}
+          tab={tab}
+          name={name}
+          frozen={frozen}
+          onFreeze={setFrozen}
+          circuit={() => sceneNetlist(evaluation.rig, name, tab)}
+        >
           <RunLine solved={result && !result.ok ? result.reason : solved} isCurrent={isCurrent} trouble={trouble} />
         </PlotPanel>
       ) : (
@@ -132,6 +162,7 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
           There is no {tab} to draw: {made.reason}
         </p>
       )}
+      {isCurrent && solved && <Reasons compared={solved.compared} />}
       <div className="grid grid-cols-1 gap-x-6 sm:grid-cols-2">
         {figures.map((figure) => (
           <FigureRow key={figure.id} figure={figure} compared={word(figure.id)} explained={explained} onTouch={onTouch} />
