@@ -163,7 +163,7 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
     page.getByRole('button', { name: 'Export Anvil' }).click(),
   ]);
   const text = await readFile(await download.path(), 'utf8');
-  expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 3, name: 'Anvil' });
+  expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 4, name: 'Anvil' });
   const rows = page.locator('tr[data-rig]');
   await expect(page.locator('tr[data-rig="Thimble"]')).toBeVisible();
   const count = await rows.count();

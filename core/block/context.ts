@@ -1,7 +1,7 @@
 import type { Worked } from '../formula/index.ts';
 
 /** The places of a rig, in the order of the line from supply to load, then what stands below it. */
-export const slots = ['supply', 'charging', 'store', 'switch', 'load', 'bleeder', 'tool', 'meter'] as const;
+export const slots = ['supply', 'charging', 'store', 'switch', 'load', 'bleeder', 'tool', 'meter', 'monitor'] as const;
 export type Slot = (typeof slots)[number];
 
 /**

@@ -26,7 +26,10 @@ export type Glyph =
   | 'probe'
   | 'voltmeter'
   | 'movement'
-  | 'divider';
+  | 'divider'
+  | 'shunt'
+  | 'current-loop'
+  | 'no-monitor';
 
 /** What is simulated of a rig: its charge, its discharge into the load, or its bleed-down. */
 export interface Scene {

@@ -19,3 +19,4 @@ export { blockDefinition, blockDefinitions, kindsOf, slotTitles } from './regist
 export { type PartRef } from './part-ref.ts';
 export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';
 export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';
+export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';

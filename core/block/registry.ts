@@ -5,6 +5,7 @@ import { benchSupply } from './supply/bench-supply.ts';
 import { chargingChain, chargingChoke, holdOffChoke } from './charging/choke.ts';
 import { chargingDiode } from './charging/diode.ts';
 import { chargingResistor } from './charging/resistor.ts';
+import { currentLoop } from './monitor/current-loop.ts';
 import { contact } from './switch/contact.ts';
 import { capacitorBank } from './store/capacitor-bank.ts';
 import { dcSource } from './supply/dc-source.ts';
@@ -13,6 +14,10 @@ import { dischargeTool } from './bleed/discharge-tool.ts';
 import { driver } from './supply/driver.ts';
 import { mainsTransformer } from './supply/mains-transformer.ts';
 import { multiplier } from './supply/multiplier.ts';
+import { divider } from './meter/divider.ts';
+import { movementMeter } from './meter/movement.ts';
+import { noMonitor } from './monitor/no-monitor.ts';
+import { shunt } from './monitor/shunt.ts';
 import { noBleeder } from './bleed/no-bleeder.ts';
 import { permanentBleeder } from './bleed/permanent-bleeder.ts';
 import { resistorInductor } from './load/resistor-inductor.ts';
@@ -41,6 +46,11 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   noBleeder,
   dischargeTool,
   voltmeter,
+  movementMeter,
+  divider,
+  noMonitor,
+  shunt,
+  currentLoop,
 ];
 
 export const kindsOf = (slot: Slot): readonly BlockDefinition[] => blockDefinitions.filter((d) => d.slot === slot);
@@ -63,4 +73,5 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   bleeder: 'Bleeder',
   tool: 'Discharge tool',
   meter: 'Meter',
+  monitor: 'Current monitor',
 };

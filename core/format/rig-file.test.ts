@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blockDefinition } from '../block/index.ts';
 import { readQuantityText } from '../field/index.ts';
-import { newDocument, newRig } from '../rig/index.ts';
+import { blockIn, newDocument, newRig } from '../rig/index.ts';
 import { readRigFile, rigFileJsonSchema, rigFileLimit, wordFileIssue, writeRigFile } from './index.ts';
 
 const demo = (name: string) => readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8');
@@ -30,7 +30,7 @@ describe('rig files', () => {
   });
 
   test.each(['anvil', 'thimble'])(
-    '%s as versions 1 and 2 wrote it is read the same: version 2 has an id, neither is built',
+    '%s as versions 1, 2 and 3 wrote it is read the same: version 2 has an id, version 3 may be built',
     (name) => {
       const sample = (version: number) =>
         readFileSync(new URL(`../test/fixtures/rig-file-${version}/${name}.json`, import.meta.url), 'utf8');
@@ -39,6 +39,10 @@ describe('rig files', () => {
       if (!old.ok || !current.ok) throw new Error('unreadable');
       expect(old).toEqual({ ok: true, document: current.document });
       expect(current.document.built).toBe(false);
+      const third = readRigFile(sample(3));
+      if (!third.ok) throw new Error('unreadable');
+      expect(third).toEqual({ ...current, document: { ...current.document, built: name === 'anvil' } });
+      expect(blockIn(third.document.rig, 'monitor').kind).toBe('none');
       const smuggled = JSON.stringify({ ...(JSON.parse(kept) as object), id: current.id });
       expect(words(smuggled)).toMatch(/keys that are not known: id of version 1/);
     },
@@ -68,7 +72,7 @@ describe('rig files', () => {
     ['empty', '', /not complete JSON/],
     ['a list', '[]', /not a rig file/],
     ['another format', '{"format":"netlist","version":1}', /"format": "vast-surge-rig"/],
-    ['of a newer version', file((d) => (d['version'] = 4)), /version 4, and this program reads up to version 3/],
+    ['of a newer version', file((d) => (d['version'] = 5)), /version 5, and this program reads up to version 4/],
     ['with an id that is none', file((d) => (d['id'] = 'mine')), /id must be the id of a rig/],
     ['of a version that is none', file((d) => (d['version'] = '1')), /"version" must be a whole number/],
     ['with __proto__', demo('anvil').replace('"note"', '"__proto__": {"polluted": true}, "note"'), /"__proto__"/],
@@ -122,7 +126,7 @@ describe('rig files', () => {
   });
 
   test('the published schema is the one the program checks by', () => {
-    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-3.json', import.meta.url), 'utf8')) as unknown;
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-4.json', import.meta.url), 'utf8')) as unknown;
     expect(published).toEqual(JSON.parse(JSON.stringify(rigFileJsonSchema())));
   });
 

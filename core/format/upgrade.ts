@@ -9,6 +9,8 @@ const steps: Readonly<Record<number, (data: Record<string, unknown>) => Record<s
   // Version 3 says whether the rig is built, what parts its blocks stand on, and which values were measured: keys that
   // no file of version 2 has, so nothing is turned.
   2: (data) => ({ ...data, version: 3 }),
+  // Version 4 has a current monitor and more kinds of supply, charging and meter; a file without a monitor has none.
+  3: (data) => ({ ...data, version: 4 }),
 };
 
 /** The data as the newest version has it. `version` is a version this program knows. */

@@ -198,3 +198,16 @@ export const cornerFrequency = defineFormula({
   compute: ({ R, C }) => 1 / (2 * Math.PI * R * C),
   inverse: { R: ({ B = 0, C = 0 }) => 1 / (2 * Math.PI * B * C), C: ({ B = 0, R = 0 }) => 1 / (2 * Math.PI * B * R) },
 });
+
+export const shuntVoltage = defineFormula({
+  id: 'shunt-voltage',
+  title: 'Voltage out of a current sensor',
+  subject,
+  result: { symbol: 'U', ...voltage('voltage at the oscilloscope') },
+  inputs: { I: current('peak current'), R: { ...resistance('resistance, or volts an ampere'), min: 0 } },
+  expression: '{I}·{R}',
+  source: "Ohm's law",
+  assumptions: ['a pulse slow against the rise time of the sensor'],
+  compute: ({ I, R }) => I * R,
+  inverse: { I: ({ U = 0, R = 0 }) => U / R, R: ({ U = 0, I = 0 }) => U / I },
+});

@@ -110,6 +110,7 @@ export const formulas = [
   meter.surfaceStress,
   meter.stringShare,
   meter.cornerFrequency,
+  meter.shuntVoltage,
   capacitor.plateCapacitance,
   capacitor.stackCapacitance,
   capacitor.cylinderCapacitance,

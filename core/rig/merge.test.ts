@@ -39,9 +39,8 @@ const changeOf = (place: Place): fc.Arbitrary<(document: RigDocument) => RigDocu
   const resistive = Object.entries(blockDefinition(place, blockIn(base.rig, place).kind).fields).flatMap(([id, field]) =>
     field.type === 'quantity' && field.unit !== '1' && field.unit !== 'A²s' ? [[id, field] as const] : [],
   );
-  const value = fc
-    .tuple(fc.constantFrom(...resistive), fc.integer({ min: 1, max: 9 }))
-    .map(([[id, field], n]) => (document: RigDocument) => {
+  const value = () =>
+    fc.tuple(fc.constantFrom(...resistive), fc.integer({ min: 1, max: 9 })).map(([[id, field], n]) => (document: RigDocument) => {
       const unit = { 'A/s': 'A/µs' }[field.unit as string] ?? field.unit;
       return id in blockIn(document.rig, place).fields ? set(document, place, id, `0.00${n} ${unit}`) : document;
     });
@@ -52,7 +51,8 @@ const changeOf = (place: Place): fc.Arbitrary<(document: RigDocument) => RigDocu
     return { ...document, rig: withBlock(document.rig, place, { ...blockIn(document.rig, place), parts }) };
   });
   return fc.oneof(
-    { weight: 6, arbitrary: value },
+    // A kind without fields has no value to change.
+    ...(resistive.length > 0 ? [{ weight: 6, arbitrary: value() }] : []),
     { weight: 2, arbitrary: standing },
     ...(kinds.length > 1 ? [{ weight: 2, arbitrary: kind }] : []),
   );

@@ -3,7 +3,7 @@ import { blockSchema, kindsOf, newBlock, type Block, type Slot } from '../block/
 
 /** Slots that every rig has once, and those that every channel has. */
 export const rigSlots = ['supply', 'charging'] as const satisfies readonly Slot[];
-export const channelSlots = ['store', 'switch', 'load', 'bleeder', 'tool', 'meter'] as const satisfies readonly Slot[];
+export const channelSlots = ['store', 'switch', 'load', 'bleeder', 'tool', 'meter', 'monitor'] as const satisfies readonly Slot[];
 
 export type ChannelSlot = (typeof channelSlots)[number];
 export type Channel = { readonly [K in ChannelSlot]: Block };
@@ -22,6 +22,8 @@ const channelSchema = z.strictObject({
   bleeder: blockSchema('bleeder'),
   tool: blockSchema('tool'),
   meter: blockSchema('meter'),
+  // Rigs of before this place was there have none.
+  monitor: blockSchema('monitor').prefault({ kind: 'none' }),
 });
 
 export const rigSchema = z.strictObject({
@@ -50,6 +52,7 @@ export const newRig = (): Rig => ({
       bleeder: first('bleeder'),
       tool: first('tool'),
       meter: first('meter'),
+      monitor: first('monitor'),
     },
   ],
 });

@@ -4,14 +4,15 @@ import { definitionIn, RigReading } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
 
 /** Node names of a rig: output of the supply, terminal of the store, behind the switch. */
-const nodes = { supply: 'sup', store: 'bank', load: 'out' } as const;
+const nodes = { supply: 'sup', store: 'bank', load: 'out', return: 'ret' } as const;
 
 const terminals: { readonly [K in Slot]: Terminals } = {
   supply: { plus: nodes.supply, minus: '0', tag: 'sup' },
   charging: { plus: nodes.supply, minus: nodes.store, tag: 'ch' },
   store: { plus: nodes.store, minus: '0', tag: 'st' },
   switch: { plus: nodes.store, minus: nodes.load, tag: 'sw' },
-  load: { plus: nodes.load, minus: '0', tag: 'ld' },
+  load: { plus: nodes.load, minus: nodes.return, tag: 'ld' },
+  monitor: { plus: nodes.return, minus: '0', tag: 'mon' },
   bleeder: { plus: nodes.store, minus: '0', tag: 'bl' },
   tool: { plus: nodes.store, minus: '0', tag: 'tool' },
   meter: { plus: nodes.store, minus: '0', tag: 'met' },
@@ -25,6 +26,7 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
       return scene.of === 'charge' || (scene.of === 'discharge' && scene.charger);
     case 'switch':
     case 'load':
+    case 'monitor':
       return scene.of === 'discharge';
     case 'tool':
       return false;
@@ -50,9 +52,15 @@ export interface RigCircuit {
  */
 export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
   const reading = new RigReading(rig);
+  const monitored = definitionIn(rig, 'monitor').circuit !== undefined;
   const parts = slots
     .filter((slot) => inScene(scene, slot))
-    .flatMap((slot) => [...(definitionIn(rig, slot).circuit?.(reading.own(slot), reading, terminals[slot], scene) ?? [])]);
+    .flatMap((slot) => {
+      const at = terminals[slot];
+      // Without anything in the return lead the load stands on earth.
+      const ends = slot === 'load' && !monitored ? { ...at, minus: '0' } : at;
+      return [...(definitionIn(rig, slot).circuit?.(reading.own(slot), reading, ends, scene) ?? [])];
+    });
   return { netlist: { title: `${name}: ${scene.of}`, elements: parts.map((part) => part.element) }, parts, scene };
 }
 

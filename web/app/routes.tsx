@@ -9,6 +9,7 @@ import { RigsView } from '../views/rigs/rigs-view.tsx';
 import { RigView } from '../views/rig/rig-view.tsx';
 import { RunSheetView } from '../views/runsheet/runsheet-view.tsx';
 import { RevisionsView } from '../views/revisions/revisions-view.tsx';
+import { ScaleView } from '../views/scale/scale-view.tsx';
 import { SumsView } from '../views/sums/sums-view.tsx';
 import { Shell } from './shell.tsx';
 import { BrokenView, MissingView } from './trouble.tsx';
@@ -28,6 +29,7 @@ export const router = createBrowserRouter([
       { path: 'rigs', element: <RigsView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id', element: <RigView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/run-sheet', element: <RunSheetView />, errorElement: <BrokenView /> },
+      { path: 'rigs/:id/scale', element: <ScaleView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/revisions', element: <RevisionsView />, errorElement: <BrokenView /> },
       { path: 'sums', element: <SumsView />, errorElement: <BrokenView /> },
       { path: 'sums/:formulaId', element: <SumsView />, errorElement: <BrokenView /> },

@@ -246,6 +246,14 @@ export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
       </>,
     );
   },
+  shunt: ({ x, bottom }) => (
+    <>
+      <rect x={x - 26} y={bottom - 6} width={52} height={12} fill="var(--plate)" />
+      <path d={`M${x - 16} ${bottom - 6}v-7M${x + 16} ${bottom - 6}v-7`} strokeWidth={1.4} />
+    </>
+  ),
+  'current-loop': ({ x, bottom }) => <ellipse cx={x} cy={bottom} rx={7} ry={14} fill="none" />,
+  'no-monitor': () => null,
   voltmeter: (place) => {
     const mid = (place.top + place.bottom) / 2;
     return upright(

@@ -29,7 +29,12 @@ const stands: { readonly [K in Slot]: Stand } = {
   store: { x: (w) => w * 0.43, label: above, box: { left: -84, right: 84, top: 4, bottom: 178 } },
   meter: { x: (w) => w * 0.545, label: beside, box: { left: -24, right: 106, top: 84, bottom: 178 } },
   tool: { x: (w) => w * 0.65, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
-  switch: { x: (w) => w * 0.8, label: above, box: { left: -66, right: 66, top: 4, bottom: 122 } },
+  switch: { x: (w) => w * 0.8, label: above, box: { left: -66, right: 66, top: 4, bottom: 112 } },
+  monitor: {
+    x: (w) => w * 0.8,
+    label: { dx: 0, y: 128, anchor: 'middle' },
+    box: { left: -66, right: 66, top: 114, bottom: 200 },
+  },
   load: { x: (w) => w - 40, label: { dx: -22, y: 120, anchor: 'end' }, box: { left: -110, right: 30, top: 74, bottom: 178 } },
 };
 

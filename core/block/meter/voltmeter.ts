@@ -1,12 +1,14 @@
-import { boundsOf } from '../../formula/index.ts';
+import { chargeFormulas, bleedFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { bleedGoal, highestVoltage } from '../goal.ts';
+import { highestVoltage } from '../goal.ts';
+import { meterLeftOn, verifySteps } from './shared.ts';
 
 export const voltmeter = defineBlock({
   slot: 'meter',
   kind: 'voltmeter',
-  title: 'Voltmeter',
+  title: 'Hand meter',
   glyph: () => 'voltmeter',
   fields: {
     V: {
@@ -21,6 +23,31 @@ export const voltmeter = defineBlock({
       help: 'The lowest of its range, its category and its leads.',
     },
     R: { type: 'quantity', symbol: 'Rm', title: 'Input resistance', unit: 'Ω', min: 0, max: 1e15, open: true, initial: '10 MΩ' },
+    range: {
+      type: 'quantity',
+      symbol: 'Vrg',
+      title: 'Top of the range it stands on',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'Empty: it finds its range by itself.',
+    },
+    category: {
+      type: 'choice',
+      title: 'Category on its case',
+      initial: 'not-known',
+      options: [
+        { value: 'not-known', title: 'not known' },
+        { value: 'none', title: 'none: no mains' },
+        { value: 'cat-2', title: 'CAT II: outlets' },
+        { value: 'cat-3', title: 'CAT III: fixed wiring' },
+        { value: 'cat-4', title: 'CAT IV: the service' },
+      ],
+      help: 'IEC 61010-2-033. It says what surges the meter stands at its voltage on the mains; it says nothing of a capacitor bank behind it.',
+    },
   },
   key: (own) => ({ text: `to ${printQuantity(own.quantity('V').value, 'V', { trim: true })}` }),
   takes: { part: 'meter', fields: { V: 'V', R: 'R' } },
@@ -32,6 +59,24 @@ export const voltmeter = defineBlock({
       leftOut: { what: 'the meter', instead: 'open' },
     },
   ],
+  figures: [
+    {
+      id: 'metered-bleed',
+      title: 'Time to a tenth with the meter left on',
+      slot: 'meter',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const bleeder = rig.offers('bleeder').bleedResistance;
+        if (!bleeder) throw new Unavailable('bleeder', 'this rig has no permanent bleeder');
+        const R = work(
+          chargeFormulas.parallelResistance,
+          { R1: bleeder, R2: rig.own('meter').quantity('R') },
+          'bleeder with the meter across it',
+        );
+        return work(bleedFormulas.rcTimeToTenth, { R, C: rig.figure('bank-capacitance') }, 'time to a tenth, meter left on');
+      },
+    },
+  ],
   limits: [
     {
       id: 'meter-maximum',
@@ -41,37 +86,37 @@ export const voltmeter = defineBlock({
       rating: (rig) => rig.own('meter').quantity('V'),
       levers: ['meter.V', 'store.V0'],
     },
+    {
+      id: 'meter-range',
+      title: 'Meter, range it stands on',
+      slot: 'meter',
+      stress: (rig) => rig.offer('chargedTo'),
+      rating: (rig) => rig.own('meter').optional('range'),
+      levers: ['meter.range'],
+      onlyIfKnown: true,
+    },
   ],
-  problems: (own, rig) => {
-    const { high } = boundsOf(rig.offer('sourceVoltage'));
-    if (high <= own.quantity('V').value) return [];
-    const text = `Left on, the supply brings the meter to ${printQuantity(high, 'V')}, above the ${printQuantity(own.quantity('V').value, 'V')} it may see.`;
-    return [{ severity: 'warning', slot: 'meter', field: 'V', text }];
-  },
-  steps: (own, rig) => {
-    const goal = bleedGoal(rig);
-    return [
-      {
-        id: 'meter-check',
-        phase: 'instruments',
-        text: `Meter that may see ${printQuantity(own.quantity('V').value, 'V', { trim: true })} or more, on a range above ${printQuantity(highestVoltage(rig), 'V')}, on the bank. Prove it on a known source first: its battery, its leads, its range.`,
-        hold: 'The meter has shown a known voltage.',
-        caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,
-      },
-      {
-        id: 'verify',
-        phase: 'verify',
-        text: 'Read the meter across the bank’s own terminals, then go down its ranges to the lowest.',
-        expect: [{ label: 'Expected below', worked: goal.voltage, print: 'quantity', use: 'nominal' }],
-        hold: `The reading is below ${goal.text} and falling. Write it down.`,
-        caution: 'A reading of exactly nought can be a broken lead: prove the meter again on the known source.',
-      },
-      {
-        id: 'verify-again',
-        phase: 'verify',
-        text: 'Take the tool off, wait two minutes, read again: dielectric absorption lets the voltage rise.',
-        hold: `The second reading is written down and below ${goal.text}; if it has risen above, the tool goes on again.`,
-      },
-    ];
-  },
+  problems: (own, rig) => [
+    ...meterLeftOn(rig, own.quantity('V').value, 'V'),
+    ...(own.choice('category') === 'none' && rig.offers('supply').frequency !== undefined
+      ? [
+          {
+            severity: 'warning' as const,
+            slot: 'meter' as const,
+            field: 'category',
+            text: 'A meter without a category is not made for anything that hangs on the mains; this supply does.',
+          },
+        ]
+      : []),
+  ],
+  steps: (own, rig) => [
+    {
+      id: 'meter-check',
+      phase: 'instruments',
+      text: `Meter that may see ${printQuantity(own.quantity('V').value, 'V', { trim: true })} or more, on a range above ${printQuantity(highestVoltage(rig), 'V')}, on the bank. Prove it on a known source first: its battery, its leads, its range.`,
+      hold: 'The meter has shown a known voltage.',
+      caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,
+    },
+    ...verifySteps(rig, 'Read the meter across the bank’s own terminals, then go down its ranges to the lowest.'),
+  ],
 });

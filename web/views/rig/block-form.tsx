@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
+import { Link } from 'react-router';
 import { blockDefinition, kindsOf, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
 import { type FieldSpec, type FieldValue, type QuantityValue, type ValueOrigin } from '@vast-surge/core/field';
 import type { Evaluation } from '@vast-surge/core/evaluation';
@@ -150,6 +151,11 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
           <Field key={`${slot}.${block.kind}.${id}`} slot={slot} id={id} spec={spec} value={block.fields[id] ?? null} />
         ))}
       </div>
+      {slot === 'meter' && block.kind === 'movement' && (
+        <Link className="mt-3 block text-select underline" to={`/rigs/${id}/scale`}>
+          A scale to print for this meter
+        </Link>
+      )}
       <Note note={document.note} />
       <Built id={id} document={document} />
     </section>

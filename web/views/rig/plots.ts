@@ -49,7 +49,7 @@ const tabFigures: { readonly [K in Tab]: readonly string[] } = {
 };
 
 /** Which plot a block's own figures stand under. */
-const tabOfSlot: Partial<Record<Slot, Tab>> = { supply: 'charge', charging: 'charge', meter: 'charge' };
+const tabOfSlot: Partial<Record<Slot, Tab>> = { supply: 'charge', charging: 'charge', meter: 'charge', monitor: 'discharge' };
 /** Numbers in the working of others that no one asks for by themselves. */
 const inner = new Set(['charging-resistance', 'charging-voltage', 'bank-capacitance']);
 
