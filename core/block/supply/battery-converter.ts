@@ -61,7 +61,7 @@ export const batteryConverter = defineBlock({
     detail: `to ${printQuantity(own.quantity('Voff').value, 'V', { trim: true })}`,
   }),
   offers: (own) => ({ sourceVoltage: own.quantity('Voff'), chargeLaw: law }),
-  circuit: (own, _rig, at) => powerCircuit(own, own.quantity('P').value, at),
+  circuit: (own, rig, at) => powerCircuit(own, own.quantity('P').value, rig.figure('charging-resistance').value, at),
   figures: [
     ...inputFigures(input),
     {

@@ -76,17 +76,25 @@ export const hysteresisProblem = (own: Own, rig: RigContext): Problem[] => {
   return [...left, { severity: 'warning', slot: 'supply', field: 'Voff', text }];
 };
 
-export const powerCircuit = (own: Own, P: number, { plus, minus, tag }: Terminals): CircuitPart[] => [
-  {
-    element: {
-      kind: 'power-source',
-      name: `X${tag}`,
-      nodes: [plus, minus],
-      P,
-      Imax: own.quantity('Imax').value,
-      Voff: own.quantity('Voff').value,
-      Von: own.quantity('Voff').value * (1 - own.quantity('hyst').value),
+/**
+ * The converter between its terminals. Behind much resistance its terminal falls below the point at which it starts again
+ * as soon as it stops: it then hunts faster than anything else here, and stands in as one that holds its cut-off voltage.
+ */
+export function powerCircuit(own: Own, P: number, R: number, { plus, minus, tag }: Terminals): CircuitPart[] {
+  const [Voff, Imax] = [own.quantity('Voff').value, own.quantity('Imax').value];
+  const span = Voff * own.quantity('hyst').value;
+  const source = { kind: 'power-source', name: `X${tag}`, nodes: [plus, minus], P, Imax } as const;
+  if ((P / Voff) * R < 0.5 * span)
+    return [{ element: { ...source, Voff, Von: Voff - span }, says: 'converter: constant power up to its cut-off' }];
+  return [
+    { element: source, says: 'converter: constant power' },
+    {
+      element: { kind: 'diode', name: `D${tag}`, nodes: [plus, `${plus}v`], Vf: 0, Ron: 1e-3 },
+      says: 'takes over at the cut-off',
     },
-    says: 'converter: constant power up to its cut-off',
-  },
-];
+    {
+      element: { kind: 'voltage-source', name: `V${tag}`, nodes: [`${plus}v`, minus], wave: { kind: 'dc', value: Voff } },
+      says: 'cut-off voltage, held on the average',
+    },
+  ];
+}

@@ -104,7 +104,7 @@ export const driver = defineBlock({
     detail: `to ${printQuantity(own.quantity('Voff').value, 'V', { trim: true })}`,
   }),
   offers: (own) => ({ sourceVoltage: own.quantity('Voff'), chargeLaw: law }),
-  circuit: (own, _rig, at) => powerCircuit(own, outputPower(own).value, at),
+  circuit: (own, rig, at) => powerCircuit(own, outputPower(own).value, rig.figure('charging-resistance').value, at),
   figures: [
     { id: 'driver-power', title: 'Output power of the driver', slot: 'supply', compute: (rig) => outputPower(rig.own('supply')) },
     ...inputFigures((rig) => {

@@ -136,14 +136,23 @@ function winding(own: Own, from: string, to: string, tag: string): CircuitPart[]
   ];
 }
 
+/** Ω from a floating winding to earth: far above all that counts, far below an open diode. */
+const floatingLeak = 1e7;
+
 function circuit(own: Own, { plus, minus, tag }: Terminals): CircuitPart[] {
   const a = `${plus}a`;
   if (choice(own, 'rectifier', 'half-wave'))
     return [...winding(own, minus, a, tag), diode(`D${tag}`, a, plus, own, 'half-wave rectifier')];
   const b = `${plus}b`;
+  // A winding that floats has a leakage to earth; without one nothing says where it stands while no diode conducts.
+  const leak: CircuitPart = {
+    element: { kind: 'resistor', name: `R${tag}`, nodes: [b, minus], R: floatingLeak },
+    says: 'leakage of the floating winding',
+  };
   if (choice(own, 'rectifier', 'bridge'))
     return [
       ...winding(own, b, a, tag),
+      leak,
       diode(`D${tag}1`, a, plus, own, 'bridge'),
       diode(`D${tag}2`, b, plus, own, 'bridge'),
       diode(`D${tag}3`, minus, a, own, 'bridge'),
