@@ -90,14 +90,15 @@ describe('closed form and circuit solver, worked out apart from each other, agre
         'supply.n': '2',
         'supply.Rd': '10 Ω',
         'store.V0': '3 kV',
-        'store.C': '100 nF',
+        'store.C': '47 nF',
         'bleeder.R': '1 TΩ',
         'charging.R': '10 kΩ',
       },
     );
     const run = solved(rig, 'charge', true);
     expect(run.run.outcome).toBe('done');
-    expect(figure(run, 'charge-time').off).toBeLessThan(0.02);
+    // The handbook's resistance is of square waves and ideal diodes at a steady load.
+    expect(figure(run, 'charge-time').off).toBeLessThan(0.05);
     expect(figure(run, 'multiplier-drop').off).toBeLessThan(0.03);
     // The handbook's ripple is that of square waves; a sine recharges the columns for longer.
     expect(figure(run, 'multiplier-ripple').off).toBeLessThan(0.2);
