@@ -185,6 +185,23 @@ describe('surge simulate', () => {
     );
   });
 
+  test('takes a rig file as well, in each of its scenes, and writes its circuit, which runs to the same end', () => {
+    const anvil = join(root, 'demo/anvil.json');
+    const cir = join(folder, 'anvil.cir');
+    const first = surge('simulate', anvil, '--until', '300u', '--cir', cir, '--json');
+    expect(first.code).toBe(0);
+    expect(readFileSync(cir, 'utf8')).toMatch(/^\* Anvil: discharge\n\* ESL and ESR of the bank\nLst /);
+    const again = surge('simulate', cir, '--until', '300u', '--json');
+    const peak = (text: string) => (JSON.parse(text) as { extremes: Record<string, { high: number }> }).extremes['I(Lld)']?.high;
+    expect(peak(first.out)).toBeGreaterThan(18e3);
+    expect(peak(again.out)).toBe(peak(first.out));
+    expect(surge('simulate', anvil, '--scene', 'charge', '--until', '80').out).toMatch(/Anvil: charge: done at 80\.0 s/);
+    expect(surge('simulate', anvil, '--scene', 'party', '--until', '1').err).toMatch(
+      /--scene is "party"; it must be one of charge/,
+    );
+    expect(surge('simulate', join(root, 'package.json'), '--until', '1').err).toMatch(/not a rig file/);
+  });
+
   test.each<[string, string, string[], RegExp]>([
     ['a line that is none', 'C1 a 0 1u\nZZ\n', ['--until', '1m'], /FILE\.cir, line 2: two nodes are wanted/],
     ['a floating node', 'C1 a b 1u\nR1 c 0 1\n', ['--until', '1m'], /C1: nothing ties node a, b to node 0/],

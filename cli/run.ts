@@ -10,7 +10,15 @@ import { composeBank, composeJson, composeText, type ComposeOptions } from './co
 import { evaluationJson, evaluationText } from './evaluate.ts';
 import { formulasJson, formulasText } from './formulas.ts';
 import { readPieces } from './parts.ts';
-import { simulatedJson, simulatedText, simulateText, writeTraces, type SimulateOptions } from './simulate.ts';
+import {
+  rigNetlist,
+  simulatedJson,
+  simulatedText,
+  simulateText,
+  writeText,
+  writeTraces,
+  type SimulateOptions,
+} from './simulate.ts';
 import { UsageError } from './usage.ts';
 
 /** Where the terminal's words go. */
@@ -90,15 +98,20 @@ function program({ out, err }: Output): Command {
     });
   surge
     .command('simulate')
-    .description('run a circuit netlist and say what it does')
-    .argument('<netlist>', 'netlist, .cir: an element to a line')
+    .description('run a circuit netlist, or a rig as one, and say what it does')
+    .argument('<file>', 'netlist, .cir: an element to a line; or a rig file, .json')
     .requiredOption('--until <time>', 'how long, such as 5m or 20 us')
     .option('--tolerance <fraction>', 'error of one step; 1e-5 if left out')
     .option('--seed <number>', 'for the scatter of gaps')
     .option('--out <file>', 'write the traces as CSV')
+    .option('--scene <scene>', 'of a rig: charge, discharge or bleed', 'discharge')
+    .option('--cir <file>', 'of a rig: write its circuit as a netlist')
     .option('--json', 'JSON in SI units')
-    .action((path: string, options: SimulateOptions & { json?: boolean }) => {
-      const made = simulateText(readFile(path, 'FILE.cir', netlistLimit), options);
+    .action((path: string, options: SimulateOptions & { json?: boolean; scene: string; cir?: string }) => {
+      const isRig = path.toLowerCase().endsWith('.json');
+      const text = isRig ? rigNetlist(readRig(path), options.scene) : readFile(path, 'FILE.cir', netlistLimit);
+      if (options.cir !== undefined) writeText('--cir', options.cir, text);
+      const made = simulateText(text, options);
       if (options.out !== undefined) writeTraces(options.out, made);
       if (options.json) json(simulatedJson(made));
       else print(simulatedText(made));

@@ -9,7 +9,10 @@ import {
   type Netlist,
   type Probe,
 } from '@vast-surge/core/circuit';
+import { evaluateRig } from '@vast-surge/core/evaluation';
 import { parseQuantity, printQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
+import type { RigDocument } from '@vast-surge/core/rig';
+import { sceneNetlist } from '@vast-surge/core/simulate';
 import { UsageError } from './usage.ts';
 
 export interface SimulateOptions {
@@ -135,11 +138,28 @@ export function simulatedText(made: Simulated): string {
   ].join('\n');
 }
 
-/** Writes the traces beside what is said. @throws UsageError where the file cannot be written */
-export function writeTraces(path: string, made: Simulated): void {
+const scenes = ['charge', 'discharge', 'bleed'] as const;
+
+/** A rig as a netlist in one of its scenes. @throws UsageError naming the option, or what the rig lacks */
+export function rigNetlist({ name, rig }: RigDocument, scene: string): string {
+  const of = scenes.find((known) => known === scene);
+  if (!of) throw new UsageError(`--scene is "${scene.slice(0, 40)}"; it must be one of ${scenes.join(', ')}`);
+  const text = sceneNetlist(rig, name, of);
+  if (text !== null) return text;
+  const problem = evaluateRig(rig).problems.find((p) => p.severity === 'error');
+  throw new UsageError(
+    `RIG.json has no ${of} to simulate${problem ? `: ${problem.text}` : ': a value that it needs is missing'}`,
+  );
+}
+
+/** @throws UsageError under the option's name where the file cannot be written */
+export function writeText(option: string, path: string, text: string): void {
   try {
-    writeFileSync(path, simulatedCsv(made));
+    writeFileSync(path, text);
   } catch (error) {
-    throw new UsageError(`--out ${path} cannot be written: ${error instanceof Error ? error.message : 'no reason given'}`);
+    throw new UsageError(`${option} ${path} cannot be written: ${error instanceof Error ? error.message : 'no reason given'}`);
   }
 }
+
+/** Writes the traces beside what is said. @throws UsageError where the file cannot be written */
+export const writeTraces = (path: string, made: Simulated): void => writeText('--out', path, simulatedCsv(made));
