@@ -101,7 +101,7 @@ describe('closed form and circuit solver, worked out apart from each other, agre
     expect(figure(run, 'charge-time').off).toBeLessThan(0.05);
     expect(figure(run, 'multiplier-drop').off).toBeLessThan(0.1);
     // The handbook's ripple is that of square waves; a sine recharges the columns for longer.
-    expect(figure(run, 'multiplier-ripple').off).toBeLessThan(0.2);
+    expect(figure(run, 'multiplier-ripple').off).toBeLessThan(0.3);
   });
 
   test('the choke swings to what the step response says, and the diode holds it there', () => {
