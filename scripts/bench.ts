@@ -43,5 +43,5 @@ process.stdout.write(
   ].join('\n'),
 );
 
-process.stdout.write(`${benchCircuit().join('\n')}\n`);
+process.stdout.write(`${(await benchCircuit()).join('\n')}\n`);
 process.stdout.write(`${(await benchShelf()).join('\n')}\n`);

@@ -14,29 +14,36 @@ export interface Doubler {
   readonly Rc: number;
 }
 
-const steps = 240;
-const mostCycles = 400;
+const steps = 120;
+const mostCycles = 150;
+
+/** Voltages of both capacitors and current of the winding, at the beginning of a cycle. */
+interface State {
+  u1: number;
+  u2: number;
+  i: number;
+}
 
 /**
- * Mean current into a store that stands at v, and what is lost on the way, W: the cycle is stepped through until it
- * repeats. States are the voltages of both capacitors and the current of the winding; the trapezoidal rule, diodes ideal.
+ * Mean current into a store that stands at v, and what is lost on the way, W: from a state, which is carried on, the cycle is
+ * stepped through until it repeats. The trapezoidal rule, diodes ideal.
  */
-function cycleAt({ Vp, R, X, f, Cd, Rc }: Doubler, v: number): { current: number; heat: number } {
+function cycleAt({ Vp, R, X, f, Cd, Rc }: Doubler, v: number, state: State): { current: number; heat: number } {
   const h = 1 / (f * steps);
   const L = X / (2 * Math.PI * f);
-  const G = 1 / Math.max(Rc, 1e-3 * (R + X), 1e-6);
-  // Where each capacitor stands with a long time between charges, as a beginning.
-  let [u1, u2, i] = [Math.min(Vp, v / 2 + 0.4 * (Vp - v / 2)), 0, 0];
-  u2 = u1;
-  let [current, heat, before] = [0, 0, -1];
+  const loop = { L, R, h, C: Cd };
+  const feed = { G: 1 / Math.max(Rc, 1e-3 * (R + X), 1e-6), h, C: Cd };
+  let { u1, u2, i } = state;
+  let [current, heat] = [0, 0];
   for (let cycle = 0; cycle < mostCycles; cycle++) {
     let [charge, work] = [0, 0];
+    const before = u1 + u2;
     for (let k = 0; k < steps; k++) {
-      const e = Vp * Math.sin(2 * Math.PI * ((k + 1) / steps));
+      const e = Vp * (sines[k] as number);
       // The store draws (u1 + u2 − v)/Rc; what comes from the winding goes into one capacitor.
-      const next = windingCurrent(i, e, u1, u2, { L, R, h, C: Cd });
+      const next = windingCurrent(i, e, u1, u2, loop);
       const mean = L > 0 ? (i + next) / 2 : next;
-      const out = storeCurrent(u1 + u2, Math.abs(mean), v, { G, h, C: Cd });
+      const out = storeCurrent(u1 + u2, Math.abs(mean), v, feed);
       u1 += (h / Cd) * (Math.max(0, mean) - out);
       u2 += (h / Cd) * (Math.max(0, -mean) - out);
       // Both diodes together let the output not fall below nought.
@@ -47,11 +54,14 @@ function cycleAt({ Vp, R, X, f, Cd, Rc }: Doubler, v: number): { current: number
     }
     current = charge * f;
     heat = work * f - v * current;
-    if (cycle > 1 && Math.abs(current - before) < 1e-6 * Math.max(Math.abs(current), 1e-9 * Vp * G)) break;
-    before = current;
+    // What the capacitors keep of a cycle must be little against what passes through them.
+    if (cycle > 0 && Math.abs(u1 + u2 - before) * Cd < 1e-3 * Math.abs(charge) + 1e-9 * Cd * Vp) break;
   }
+  [state.u1, state.u2, state.i] = [u1, u2, i];
   return { current: Math.max(0, current), heat: Math.max(0, heat) };
 }
+
+const sines = Float64Array.from({ length: steps }, (_, k) => Math.sin(2 * Math.PI * ((k + 1) / steps)));
 
 interface Step {
   readonly h: number;
@@ -78,7 +88,7 @@ interface Characteristic {
   readonly heat: Float64Array;
 }
 
-const columns = 32;
+const columns = 24;
 const tables = new Map<string, Characteristic>();
 
 /** The table of a doubler. It depends on the supply alone, so that one serves for every question about a charge. */
@@ -88,8 +98,10 @@ function characteristic(d: Doubler): Characteristic {
   if (known) return known;
   const v = Float64Array.from({ length: columns + 1 }, (_, k) => 2 * d.Vp * (1 - (1 - k / columns) ** 2));
   const made = { v, current: new Float64Array(columns + 1), heat: new Float64Array(columns + 1) };
+  // Each voltage of the store begins where the one below it came to rest.
+  const state: State = { u1: 0.4 * d.Vp, u2: 0.4 * d.Vp, i: 0 };
   for (let k = 0; k < columns; k++) {
-    const { current, heat } = cycleAt(d, v[k] ?? 0);
+    const { current, heat } = cycleAt(d, v[k] ?? 0, state);
     made.current[k] = current;
     made.heat[k] = heat;
   }

@@ -137,6 +137,8 @@ export const voltsPerDivision = defineFormula({
     const decade = 10 ** Math.floor(Math.log10(least));
     return decade * ([1, 2, 5, 10].find((x) => x * decade >= least * (1 - 1e-12)) ?? 10);
   },
+  // Many peaks have one setting; asked backwards it is the greatest of them.
+  inverse: { U: ({ D = 0, n = 6 }) => D * n, n: ({ D = 0, U = 0 }) => U / D },
 });
 
 export const adiabaticRise = defineFormula({

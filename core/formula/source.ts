@@ -205,6 +205,8 @@ export const fuseRating = defineFormula({
   source: 'common practice, no source: 1.25 to 1.6 times the running current, slow-blow; ratings in the R10 series',
   assumptions: ['a hint for the first trial: inrush and breaking capacity are not in it'],
   compute: ({ I, k }) => nextPreferred(k * I),
+  // Many currents have one fuse; asked backwards it is the greatest of them.
+  inverse: { I: ({ If = 0, k = 1 }) => If / k, k: ({ If = 0, I = 0 }) => If / I },
 });
 
 export const seriesShare = defineFormula({

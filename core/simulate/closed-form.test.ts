@@ -4,7 +4,7 @@ import { RigReading } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { integrate } from '../test/integrate.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
-import { bleedTraces, chargeTraces, dischargeTraces, rlcDischarge, type Trace } from './index.ts';
+import { bleedTraces, chargeTraces, dischargeTraces, rlcDischarge, rlcSeries, type Trace } from './index.ts';
 
 const peak = (values: Iterable<number>) => Math.max(...[...values].map(Math.abs));
 
@@ -183,4 +183,18 @@ test('bleed-down passes 50 V at the bleed time, the worst tolerance last of the 
   expect(crossing('bleeder')).toBeLessThan(time + step);
   expect(crossing('worst')).toBeGreaterThan(crossing('bleeder'));
   expect(crossing('open')).toBe(Infinity);
+});
+
+test('a row of currents is that of the closed form at every point, ringing or not', () => {
+  for (const [R, n] of [
+    [0.05, 2000],
+    [0.283, 1000],
+    [5, 3000],
+    [0, 777],
+  ] as const) {
+    const row = rlcSeries(R, 2e-6, 100e-6, 1e4, 2.5e-7, n);
+    const { current } = rlcDischarge(R, 2e-6, 100e-6, 1e4);
+    const top = row.reduce((a, b) => Math.max(a, Math.abs(b)), 0);
+    for (let k = 0; k <= n; k++) expect(Math.abs((row[k] ?? NaN) - current(k * 2.5e-7)), `${R} ${k}`).toBeLessThan(1e-10 * top);
+  }
 });

@@ -133,6 +133,31 @@ export function rlcDischarge(
   };
 }
 
+/** Points after which a recurrence begins anew from the closed form, so that its rounding does not grow. */
+const stride = 250;
+
+/**
+ * Current of a series RLC discharge at n + 1 even steps from t = 0: the closed form at the beginning of every stretch, and in it
+ * the recurrence that every solution of a linear equation of second order obeys.
+ */
+export function rlcSeries(R: number, L: number, C: number, V: number, dt: number, n: number): Float64Array {
+  const { current } = rlcDischarge(R, L, C, V);
+  const out = new Float64Array(n + 1);
+  const a = R / (2 * L);
+  const q = 1 / (L * C) - a * a;
+  const decay = Math.exp(-a * dt);
+  // Twice the cosine of the step, damped; hyperbolic for a loop that does not ring.
+  const turn = 2 * decay * (q >= 0 ? Math.cos(Math.sqrt(q) * dt) : Math.cosh(Math.sqrt(-q) * dt));
+  const fade = decay * decay;
+  for (let from = 0; from <= n; from += stride) {
+    const to = Math.min(n, from + stride - 1);
+    out[from] = current(from * dt);
+    if (from + 1 <= to) out[from + 1] = current((from + 1) * dt);
+    for (let k = from + 2; k <= to; k++) out[k] = turn * (out[k - 1] as number) - fade * (out[k - 2] as number);
+  }
+  return out;
+}
+
 /** How long to draw: until a ring has died or six half cycles are seen; past the peak of a pulse that does not ring. */
 function windowOf(
   halfPeriod: number,
@@ -187,7 +212,10 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
   const halves = halfCycles(R, L, C, V, VT, halfPeriod, conduction === 'one-way' ? 1 : Math.ceil(tEnd / halfPeriod) + 1);
   return {
     traces: [
-      sampled('current', 'current', 'A', tEnd, (t) => halves.current(t)),
+      // Without a threshold and without a switch that opens the whole current is one solution of the loop.
+      VT === 0 && opensAt === null
+        ? { ...sampled('current', 'current', 'A', tEnd, () => 0), y: rlcSeries(R, L, C, V, tEnd / samples, samples) }
+        : sampled('current', 'current', 'A', tEnd, (t) => halves.current(t)),
       sampled('store-voltage', 'store voltage', 'V', tEnd, (t) => halves.voltage(t)),
     ],
     peakTime,

@@ -56,7 +56,7 @@ export function ValueSlider({ field, value, onValue }: Props) {
         <Slider.Range className="absolute h-px" />
       </Slider.Track>
       <Slider.Thumb
-        aria-label={`${field.title}, slider`}
+        aria-label="Slide to change this value"
         className="block h-5 w-2.5 cursor-ew-resize border border-ink bg-select focus-visible:outline-2 focus-visible:outline-offset-2"
       />
     </Slider.Root>

@@ -1,0 +1,85 @@
+import { readFile } from 'node:fs/promises';
+import { expect, test } from '@playwright/test';
+import { newBank } from './pages.ts';
+
+test('a supply is chosen, the solver stands beside the closed form, and a slider moves both while it is held', async ({
+  page,
+}) => {
+  const rig = await newBank(page);
+  await rig.block('Supply');
+  await page.getByLabel('Kind of supply').selectOption({ label: 'Bench supply with current limit' });
+  await rig.type('Current limit set', '100 mA');
+  await page.getByRole('tab', { name: 'Charge' }).click();
+  // 1000 µF to 48 V at 100 mA: 0.48 s until the 1 kΩ takes over at 60 V − 100 V < 0, so the resistor decides from the start.
+  await expect(rig.figure('charge-time')).toContainText(/solver 1\.\d+ s/);
+  await expect(rig.figure('charge-time')).toContainText(/1\.6 s/);
+
+  await rig.block('Store');
+  await page.getByLabel('Capacitance of one').focus();
+  await page.evaluate(() => {
+    const seen = { answers: new Set<string>(), long: [] as number[] };
+    Object.assign(window, { seen });
+    new PerformanceObserver((list) => seen.long.push(...list.getEntries().map((e) => e.duration))).observe({ type: 'longtask' });
+    const region = document.querySelector('[aria-label="Traces and figures"]');
+    if (!region) throw new Error('no traces');
+    new MutationObserver(() => {
+      for (const path of Array.from(region.querySelectorAll('path[stroke-dasharray]'))) {
+        const d = path.getAttribute('d') ?? '';
+        if (d.length > 400) seen.answers.add(d);
+      }
+    }).observe(region, { subtree: true, childList: true, attributes: true });
+  });
+  const slider = page.getByRole('slider');
+  await slider.focus();
+  for (let i = 0; i < 60; i++) {
+    await page.keyboard.press('ArrowRight');
+    await page.waitForTimeout(25);
+  }
+  await expect(page.getByLabel('Capacitance of one')).not.toHaveValue('1000 µF ±20 %');
+  const { answers } = await page.evaluate(() => {
+    const { seen } = window as unknown as { seen: { answers: Set<string>; long: number[] } };
+    return { answers: seen.answers.size };
+  });
+  // Voltage and current are two paths of each answer.
+  expect(answers).toBeGreaterThanOrEqual(60);
+  await expect(page.getByRole('status').filter({ hasText: 'solver: ' })).toContainText('energy closes within 0.001 %');
+});
+
+test('traces are frozen, zoomed and saved, and the circuit behind them as a netlist', async ({ page }) => {
+  const rig = await newBank(page);
+  await page.getByRole('button', { name: /^Freeze/ }).click();
+  await rig.block('Load');
+  await rig.type('Inductance', '20 µH');
+  await expect(page.getByRole('list', { name: 'Traces' })).toContainText(/current, frozen \d\d:\d\d/);
+  await page.getByRole('button', { name: /^Zoom in/ }).click();
+  await expect(page.getByText(/µs to .*µs|µs to .*ms/)).toBeVisible();
+  await page.getByRole('button', { name: 'Show all of it' }).click();
+  await expect(rig.figure('peak-current')).toContainText('solver');
+
+  const csv = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'CSV' }).click();
+  const [head] = (await readFile(await (await csv).path(), 'utf8')).split('\n');
+  expect(head).toMatch(/^t \/ s,current \/ A,store voltage \/ V,t \/ s,"?current, solver/);
+  const netlist = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'circuit' }).click();
+  expect(await readFile(await (await netlist).path(), 'utf8')).toMatch(/^\* New capacitor bank: discharge\n(.*\n)*Lld out 0 /);
+});
+
+test('a movement with its multiplier has a scale to print, in true millimetres', async ({ page }) => {
+  const rig = await newBank(page);
+  await rig.block('Meter');
+  await page.getByLabel('Kind of meter').selectOption({ label: 'Movement with series multiplier' });
+  await expect(page.getByText('Not calibrated')).toBeVisible();
+  await rig.saved();
+  await page.getByRole('link', { name: 'A scale to print for this meter' }).click();
+  const drawing = page.locator('#meter-scale');
+  await expect(drawing).toHaveAttribute('width', /^\d+\.\d\dmm$/);
+  const width = Number((await drawing.getAttribute('width'))?.replace('mm', ''));
+  // 96 pixels of a style sheet are 25.4 mm; the viewBox counts in millimetres.
+  expect((await drawing.boundingBox())?.width).toBeCloseTo((width * 96) / 25.4, 0);
+  expect((await drawing.getAttribute('viewBox'))?.split(' ').map(Number)[2]).toBeCloseTo(width, 2);
+  await expect(drawing.locator('[data-mark="planned"]')).toHaveCount(1);
+  await page.getByLabel('Radius of the arc').fill('7');
+  await expect(page.getByRole('alert')).toContainText('Radius of the arc must be from 15 to 200 mm');
+  expect(await drawing.getAttribute('width')).toBe(`${width.toFixed(2)}mm`);
+});
