@@ -94,6 +94,47 @@ const type = async (page, label, text) => {
   await field.blur();
 };
 
+const solved = (page) => page.getByText('energy closes').waitFor();
+await take('charge', {}, (page) =>
+  onCopy(page, async () => {
+    await page.locator('[data-slot="supply"]').click();
+    await page.getByLabel('Kind of supply').selectOption('mains-transformer');
+    await type(page, 'Secondary voltage, rms', '1.9 kV ±3 %');
+    await page.getByLabel('Rectifier').and(page.locator('select')).selectOption('half-wave');
+    await type(page, 'Winding resistance', '160 Ω');
+    await type(page, 'Reverse rating of one', '6 kV');
+    await page.locator('[data-slot="charging"]').click();
+    await type(page, 'Resistance of one', '6.8 kΩ ±5 %');
+    await page.locator('[data-slot="supply"]').click();
+    await tab(page, 'Charge');
+    await page.locator('[data-save="saved"]').waitFor();
+    await page.waitForTimeout(6000);
+  }),
+);
+await take('solver', {}, (page) =>
+  onCopy(page, async () => {
+    await solved(page);
+    await page.getByRole('button', { name: /^Freeze/ }).click();
+    await page.locator('[data-slot="load"]').click();
+    await page.locator('#field-load-L').focus();
+    await page.getByRole('slider').focus();
+    for (let i = 0; i < 25; i++) await page.keyboard.press('ArrowRight');
+    await page.locator('[data-save="saved"]').waitFor();
+    await page.waitForTimeout(1500);
+  }),
+);
+await take('scale', {}, (page) =>
+  onCopy(page, async () => {
+    await page.locator('[data-slot="meter"]').click();
+    await page.getByLabel('Kind of meter').selectOption('movement');
+    await type(page, 'Resistance of one', '5 MΩ ±1 %');
+    await type(page, 'In series', '5');
+    await type(page, 'Calibration factor', '1.02');
+    await page.locator('[data-save="saved"]').waitFor();
+    await page.getByRole('link', { name: 'A scale to print' }).click();
+    await page.locator('#meter-scale').waitFor();
+  }),
+);
 await take('limits', {}, (page) =>
   onCopy(page, async () => {
     await type(page, 'Dc rating of one', '700 V');

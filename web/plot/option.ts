@@ -142,7 +142,10 @@ function tooltip(spec: PlotSpec) {
       const time = rows[0]?.value[0] ?? 0;
       // Traces have times of their own: each is read between its points.
       const lines = spec.traces.map(({ trace }) => `${trace.title}: ${printQuantity(traceAt(trace, time), trace.unit)}`);
-      return [`t = ${printQuantity(time, 's')}`, ...lines].join('\n');
+      const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
+      const beside = (spec.events ?? []).filter((event) => Math.abs(event.t - time) < (to - from) / 150).slice(0, 3);
+      const said = beside.map((event) => `${event.text} at ${printQuantity(event.t, 's')}`);
+      return [`t = ${printQuantity(time, 's')}`, ...lines, ...said].join('\n');
     },
   };
 }
@@ -158,7 +161,7 @@ function markLines(spec: PlotSpec, axis: 'left' | 'right') {
   };
 }
 
-/** As many events as can be told apart; the first bear their text. */
+/** As many events as can be told apart; where there are few they bear their text, and the cursor reads those beside it. */
 function eventLines(spec: PlotSpec) {
   const ink = inks();
   const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
@@ -168,7 +171,7 @@ function eventLines(spec: PlotSpec) {
     xAxis: t,
     lineStyle: { color: ink.third, type: 'dotted', width: 1 },
     label: {
-      show: seen.length <= 4,
+      show: seen.length <= 2,
       formatter: text,
       position: 'insideEndTop',
       rotate: 90,

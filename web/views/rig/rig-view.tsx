@@ -62,7 +62,7 @@ function UndoButtons() {
     </IconButton>
   );
   return (
-    <span className="flex">
+    <span className="flex max-[430px]:hidden">
       {button('Undo', back, undoEdit, <Undo2 size={17} aria-hidden />)}
       {button('Redo', forth, redoEdit, <Redo2 size={17} aria-hidden />)}
     </span>
