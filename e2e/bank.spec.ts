@@ -171,7 +171,7 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
     page.getByLabel('Rig file or archive to import').setInputFiles({ name, mimeType: 'application/json', buffer });
   for (const [bad, reason] of [
     [text.slice(0, 400), 'not complete JSON'],
-    [text.replace('"version": 3', '"version": 7'), 'newer Vast Surge'],
+    [text.replace('"version": 4', '"version": 7'), 'newer Vast Surge'],
     [text.replace('"note"', '"__proto__":{},"note"'), '__proto__'],
   ] as const) {
     await put('bad.json', Buffer.from(bad));
