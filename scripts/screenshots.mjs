@@ -100,7 +100,7 @@ await take('charge', {}, (page) =>
     await page.locator('[data-slot="supply"]').click();
     await page.getByLabel('Kind of supply').selectOption('mains-transformer');
     await type(page, 'Secondary voltage, rms', '1.9 kV ±3 %');
-    await page.getByLabel('Rectifier').and(page.locator('select')).selectOption('half-wave');
+    await page.getByLabel('Rectifier').and(page.locator('select')).selectOption('bridge');
     await type(page, 'Winding resistance', '160 Ω');
     await type(page, 'Reverse rating of one', '6 kV');
     await page.locator('[data-slot="charging"]').click();
@@ -108,7 +108,8 @@ await take('charge', {}, (page) =>
     await page.locator('[data-slot="supply"]').click();
     await tab(page, 'Charge');
     await page.locator('[data-save="saved"]').waitFor();
-    await page.waitForTimeout(6000);
+    await page.getByText('energy closes').waitFor();
+    await page.locator('section[aria-label="Supply fields"]').evaluate((fields) => fields.scrollTo(0, 0));
   }),
 );
 await take('solver', {}, (page) =>
@@ -120,7 +121,7 @@ await take('solver', {}, (page) =>
     await page.getByRole('slider').focus();
     for (let i = 0; i < 25; i++) await page.keyboard.press('ArrowRight');
     await page.locator('[data-save="saved"]').waitFor();
-    await page.waitForTimeout(1500);
+    await page.waitForTimeout(900);
   }),
 );
 await take('scale', {}, (page) =>

@@ -275,7 +275,7 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
         color: ink[plotted.ink],
         // A trace of many cycles would cover all others.
         ...(plotted.dash === 'dotted' && turns(plotted.trace) > 40
-          ? { width: 1, opacity: 0.45, type: 'solid' }
+          ? { width: 1, opacity: turns(plotted.trace) > 400 ? 0.2 : 0.45, type: 'solid' }
           : {
               width: plotted.ink === 'dim' ? 1.6 : 2.5,
               type: plotted.dash === 'dotted' ? 'dotted' : plotted.dash ? 'dashed' : 'solid',
