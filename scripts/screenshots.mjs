@@ -104,7 +104,7 @@ await take('charge', {}, (page) =>
     await type(page, 'Winding resistance', '160 Ω');
     await type(page, 'Reverse rating of one', '6 kV');
     await page.locator('[data-slot="charging"]').click();
-    await type(page, 'Resistance of one', '6.8 kΩ ±5 %');
+    await type(page, 'Resistance of one', '2.7 kΩ ±5 %');
     await page.locator('[data-slot="supply"]').click();
     await tab(page, 'Charge');
     await page.locator('[data-save="saved"]').waitFor();
