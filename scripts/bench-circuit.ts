@@ -133,8 +133,9 @@ const varied = (N: number, k: number): Netlist => {
 
 /** Shots done in one worker, or shared by two, ms. */
 async function inWorkers(workers: number, shots: number): Promise<number> {
-  const source = new URL('./bench-circuit-worker.ts', import.meta.url);
-  const made = Array.from({ length: workers }, () => new Worker(source, { execArgv: ['--import', 'tsx'] }));
+  // A worker thread has no loader for TypeScript of its own: it registers one before it reads its program.
+  const program = `import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(new URL('./bench-circuit-worker.ts', import.meta.url).href)}); });`;
+  const made = Array.from({ length: workers }, () => new Worker(program, { eval: true }));
   const ready = (worker: Worker) => new Promise<void>((resolve) => worker.once('message', () => resolve()));
   await Promise.all(made.map(ready));
   const started = performance.now();
