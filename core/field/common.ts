@@ -26,3 +26,6 @@ export const countOf = (symbol: string, title: string): QuantityField => ({
   integer: true,
   initial: '1',
 });
+
+/** A quantity field without the word that says it is one. */
+export const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });

@@ -1,4 +1,4 @@
-export { countOf, rating } from './common.ts';
+export { countOf, quantity, rating } from './common.ts';
 export {
   fieldSchema,
   initialValue,

@@ -1,10 +1,7 @@
-import { countOf, rating } from '../../field/index.ts';
+import { countOf, quantity, rating } from '../../field/index.ts';
 import { meterFormulas, sourceFormulas, work } from '../../formula/index.ts';
 import type { LimitSpec, Slot } from '../context.ts';
-import type { QuantityField } from '../../field/index.ts';
 import type { Link } from './link.ts';
-
-const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });
 
 /** Fields of a string of equal diodes, for charging paths and rectifiers alike. */
 export const diodeFields = {

@@ -1,13 +1,10 @@
-import type { QuantityField } from '../../field/index.ts';
-import { rating } from '../../field/index.ts';
+import { quantity, rating } from '../../field/index.ts';
 import { chargeFormulas, meterFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
 import { meterLeftOn, verifySteps } from './shared.ts';
-
-const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });
 
 const ratio = (own: Own): Worked =>
   work(

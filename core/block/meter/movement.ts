@@ -1,5 +1,4 @@
-import type { QuantityField } from '../../field/index.ts';
-import { rating } from '../../field/index.ts';
+import { quantity, rating } from '../../field/index.ts';
 import { bleedFormulas, meterFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
@@ -7,8 +6,6 @@ import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
 import { stringFields, stringResistance } from '../resistor-string.ts';
 import { meterLeftOn, verifySteps } from './shared.ts';
-
-const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });
 
 const multiplier = (own: Own): Worked => stringResistance(own, 'multiplier resistance');
 

@@ -1,11 +1,8 @@
-import type { QuantityField } from '../../field/index.ts';
-import { rating } from '../../field/index.ts';
+import { quantity, type QuantityField, rating } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import type { CircuitPart, Terminals } from '../define.ts';
 import { leftOnProblem } from './shared.ts';
-
-const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });
 
 export const power = (help?: string): QuantityField =>
   quantity({

@@ -1,4 +1,4 @@
-import { rating, type QuantityField } from '../../field/index.ts';
+import { quantity, rating } from '../../field/index.ts';
 import { sourceFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
@@ -6,8 +6,6 @@ import { defineBlock } from '../define.ts';
 import type { ChargeLaw, Own, RigContext } from '../context.ts';
 import { efficiency, hysteresisProblem, outputFields, power, powerCircuit } from './constant-power.ts';
 import { choice, givesUpTo, inputFigures, limitedLaw, supplyCurrentLimit, supplySteps } from './shared.ts';
-
-const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });
 
 const outputPower = (own: Own): Worked =>
   choice(own, 'topology', 'flyback')

@@ -1,4 +1,4 @@
-import { rating, type QuantityField } from '../../field/index.ts';
+import { quantity, rating } from '../../field/index.ts';
 import { ruled, sourceFormulas, storeFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { choiceOf } from '../../part/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
@@ -6,8 +6,6 @@ import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../define.ts';
 import { Unavailable, type ChargeLaw, type LimitSpec, type Own, type Problem, type RigContext } from '../context.ts';
 import { acrossStore, choice, currentRating, empty, fuseFigure, leftOnProblem, supplySteps } from './shared.ts';
-
-const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });
 
 const isDoubler = (own: Own) => choice(own, 'rectifier', 'doubler');
 

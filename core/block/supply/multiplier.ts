@@ -1,12 +1,10 @@
-import { rating, type QuantityField } from '../../field/index.ts';
+import { quantity, rating } from '../../field/index.ts';
 import { multiplierFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../define.ts';
 import type { Own, Problem, RigContext, StepSpec } from '../context.ts';
 import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
-
-const quantity = (field: Omit<QuantityField, 'type'>): QuantityField => ({ type: 'quantity', ...field });
 
 /** Stages above which the shape of a real cascade is decided by its stray capacitance and not by these formulas. */
 const mostStages = 40;
