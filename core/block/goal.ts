@@ -5,10 +5,10 @@ import { Unavailable, type RigContext } from './context.ts';
 /** The voltage a store is bled below. Source: NFPA 70 (NEC), article 460, residual voltage of capacitors; from memory. */
 export const residualVoltage = ruled('residual voltage to fall below', 50, 'V', 'NFPA 70 (NEC), article 460: 50 V; from memory');
 
-/** What the store comes to if the charge is not stopped, V; nought where that cannot be told. */
+/** What the store comes to at worst if the charge is not stopped, V; nought where that cannot be told. */
 function reached(rig: RigContext): number {
   try {
-    return rig.figure('charge-towards').value;
+    return boundsOf(rig.figure('charge-towards')).high;
   } catch (error) {
     if (error instanceof Unavailable || error instanceof FormulaError) return 0;
     throw error;
@@ -16,7 +16,7 @@ function reached(rig: RigContext): number {
 }
 
 /**
- * The highest voltage, V, that can stand on the store: what the supply gives if it is left on, what a choke swings it to, or
+ * The highest voltage, V, that can stand on the store at the worst corner of the tolerances: what the supply gives if it is left on, what a choke swings it to, or
  * what is set if that is more.
  */
 export const highestVoltage = (rig: RigContext): number =>

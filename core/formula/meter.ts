@@ -1,17 +1,5 @@
 import { defineFormula, type SymbolSpec } from './define.ts';
-import {
-  capacitance,
-  current,
-  energy,
-  fraction,
-  length,
-  positiveVoltage,
-  ratio,
-  resistance,
-  resistanceFromZero,
-  time,
-  voltage,
-} from './symbol.ts';
+import { capacitance, current, positiveVoltage, ratio, resistance, resistanceFromZero, time, voltage } from './symbol.ts';
 
 const subject = 'Meter';
 
@@ -139,53 +127,6 @@ export const voltsPerDivision = defineFormula({
   },
   // Many peaks have one setting; asked backwards it is the greatest of them.
   inverse: { U: ({ D = 0, n = 6 }) => D * n, n: ({ D = 0, U = 0 }) => U / D },
-});
-
-export const adiabaticRise = defineFormula({
-  id: 'adiabatic-rise',
-  title: 'Temperature rise of a body that keeps its heat',
-  subject,
-  result: { symbol: 'dT', title: 'temperature rise', unit: 'K', min: 0, max: 1e9, display: 'ΔT' },
-  inputs: {
-    E: energy('heat'),
-    m: { title: 'mass', unit: 'kg', min: 0, max: 1e6, open: true },
-    c: { title: 'specific heat, J/(kg·K)', unit: '1', min: 1, max: 1e5, default: 800 },
-  },
-  expression: '{E}/({m}·{c})',
-  source: 'heat balance; 800 J/(kg·K) for ceramic and carbon resistors, from memory',
-  assumptions: ['nothing is given off meanwhile', 'the body warms evenly; a thin wire or film gets far hotter than its core'],
-  compute: ({ E, m, c }) => E / (m * c),
-  inverse: { E: ({ dT = 0, m = 0, c = 800 }) => dT * m * c, m: ({ E = 0, dT = 0, c = 800 }) => E / (dT * c) },
-});
-
-export const surfaceStress = defineFormula({
-  id: 'surface-stress',
-  title: 'Field along a body with a voltage from end to end',
-  subject,
-  result: { symbol: 'Es', title: 'field along the surface', unit: 'V/m', min: 0, max: 1e12, display: 'E_s' },
-  inputs: { V: voltage('voltage from end to end'), l: length('length of the body') },
-  expression: '{V}/{l}',
-  source: 'definition of a mean field',
-  assumptions: ['an even field; at the caps it is higher'],
-  compute: ({ V, l }) => V / l,
-  inverse: { V: ({ Es = 0, l = 0 }) => Es * l, l: ({ V = 0, Es = 0 }) => V / Es },
-});
-
-export const stringShare = defineFormula({
-  id: 'string-worst-share',
-  title: 'Reverse voltage on the diode of a string that takes the most',
-  subject,
-  result: { symbol: 'V1', ...voltage('voltage of the worst one'), display: 'V_1' },
-  inputs: {
-    V: voltage('voltage of the string'),
-    n: { title: 'in series', unit: '1', min: 1, max: 10_000, integer: true },
-    s: { ...fraction('how much more one takes than the others'), max: 10 },
-  },
-  expression: '{V}·(1 + {s})/({n} + {s})',
-  source: 'one takes 1 + s of the share of each of the others',
-  assumptions: ['one off, all others alike'],
-  compute: ({ V, n, s }) => (V * (1 + s)) / (n + s),
-  inverse: { V: ({ V1 = 0, n = 0, s = 0 }) => (V1 * (n + s)) / (1 + s) },
 });
 
 export const cornerFrequency = defineFormula({

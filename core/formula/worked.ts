@@ -1,5 +1,5 @@
 import { bounds, printQuantity, printTolerance, type Tolerance, type UnitId } from '../quantity/index.ts';
-import { evaluateFormula, type Formula } from './define.ts';
+import { evaluateFormula, FormulaError, type Formula } from './define.ts';
 
 /** Where a number that was not computed came from. */
 export type Origin =
@@ -59,19 +59,52 @@ export const ruled = (title: string, value: number, unit: UnitId, source: string
   origin: { from: 'rule', source },
 });
 
-/** Lowest and highest value of a given number; of a computed one, the value alone. */
-export const boundsOf = (worked: Worked): { low: number; high: number } =>
-  worked.kind === 'given' ? bounds(worked) : { low: worked.value, high: worked.value };
-
 /** Every given number below a worked one, each once, in the order met. */
 export function givens(worked: Worked, into = new Map<string, Given>()): Map<string, Given> {
   if (worked.kind === 'given') {
-    const key = worked.origin.from === 'rule' ? `rule:${worked.title}` : worked.origin.path;
+    const key = keyOf(worked);
     if (!into.has(key)) into.set(key, worked);
   } else {
     for (const input of Object.values(worked.inputs)) givens(input, into);
   }
   return into;
+}
+
+const keyOf = (given: Given): string => (given.origin.from === 'rule' ? `rule:${given.title}` : given.origin.path);
+
+/** A worked number once more, with other values for some of the given ones. @throws FormulaError where these do not go */
+function workedAt(worked: Worked, at: ReadonlyMap<string, number>): number {
+  if (worked.kind === 'given') return at.get(keyOf(worked)) ?? worked.value;
+  const values = Object.fromEntries(Object.entries(worked.inputs).map(([symbol, input]) => [symbol, workedAt(input, at)]));
+  return evaluateFormula(worked.formula, values);
+}
+
+const known = new WeakMap<Worked, { low: number; high: number }>();
+
+/**
+ * Lowest and highest value of a number over the tolerances of what it was worked out from: each given number alone to find its
+ * direction, then the two corners where all agree. That is exact for a number monotone in all of them. A corner that has
+ * no value is left out.
+ */
+export function boundsOf(worked: Worked): { low: number; high: number } {
+  if (worked.kind === 'given') return bounds(worked);
+  const before = known.get(worked);
+  if (before) return before;
+  const leaves = [...givens(worked).values()].filter((leaf) => leaf.tolerance);
+  const valueAt = (sides: readonly (readonly [Given, 'low' | 'high'])[]): number => {
+    try {
+      return workedAt(worked, new Map(sides.map(([leaf, side]) => [keyOf(leaf), bounds(leaf)[side]])));
+    } catch (error) {
+      if (error instanceof FormulaError) return worked.value;
+      throw error;
+    }
+  };
+  const upwards = leaves.map((leaf) => [leaf, valueAt([[leaf, 'high']]) >= valueAt([[leaf, 'low']]) ? 'high' : 'low'] as const);
+  const downwards = upwards.map(([leaf, side]) => [leaf, side === 'high' ? 'low' : 'high'] as const);
+  const ends = [worked.value, valueAt(upwards), valueAt(downwards)];
+  const made = { low: Math.min(...ends), high: Math.max(...ends) };
+  known.set(worked, made);
+  return made;
 }
 
 /** The symbol of a formula as it is set in print: `zeta` is ζ. */

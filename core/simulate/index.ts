@@ -1,3 +1,2 @@
 export { bleedTraces, chargeTraces, dischargeTraces, rlcDischarge, rlcSeries, type Trace } from './closed-form.ts';
-export { idealised, rigCircuit, rigNetlistText, rigNodes, type RigCircuit } from './rig-circuit.ts';
 export { crossing, sceneNetlist, solveRigScene, worthSaying, type Compared, type Solved, type SolveAnswer } from './solved.ts';

@@ -75,9 +75,6 @@ export function idealised({ netlist, parts, scene }: RigCircuit, only?: string):
   return { netlist: { title: netlist.title, elements: kept.map((part) => part.element) }, parts: kept, scene };
 }
 
-/** The probes of a rig: what is on the store, into the store, and through the load. */
-export const rigNodes = nodes;
-
 /** The circuit as text with a comment above each element that says what it is. */
 export const rigNetlistText = ({ netlist, parts }: RigCircuit): string => {
   const says = new Map(parts.map((part) => [part.element.name, part.says]));

@@ -88,6 +88,19 @@ const source = (place: Place, half: number, body: ReactNode) => (
   </>
 );
 
+const directSource = (place: Place, more?: ReactNode) => {
+  const mid = (place.top + place.bottom) / 2;
+  return source(
+    place,
+    19,
+    <>
+      <circle cx={place.x} cy={mid} r={19} />
+      <path d={`M${place.x - 9} ${mid - 3}h18M${place.x - 9} ${mid + 3}h4m3 0h4m3 0h4`} />
+      {more}
+    </>,
+  );
+};
+
 const box = (place: Place, inside: ReactNode) => {
   const mid = (place.top + place.bottom) / 2;
   return source(
@@ -103,28 +116,10 @@ const box = (place: Place, inside: ReactNode) => {
 };
 
 export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
-  'dc-source': (place) => {
-    const mid = (place.top + place.bottom) / 2;
-    return source(
-      place,
-      19,
-      <>
-        <circle cx={place.x} cy={mid} r={19} />
-        <path d={`M${place.x - 9} ${mid - 3}h18M${place.x - 9} ${mid + 3}h4m3 0h4m3 0h4`} />
-      </>,
-    );
-  },
+  'dc-source': (place) => directSource(place),
   'bench-source': (place) => {
     const mid = (place.top + place.bottom) / 2;
-    return source(
-      place,
-      19,
-      <>
-        <circle cx={place.x} cy={mid} r={19} />
-        <path d={`M${place.x - 9} ${mid - 3}h18M${place.x - 9} ${mid + 3}h4m3 0h4m3 0h4`} />
-        <path d={`M${place.x - 24} ${mid + 22}L${place.x + 22} ${mid - 22}m-9 1l9 -1l-2 9`} />
-      </>,
-    );
+    return directSource(place, <path d={`M${place.x - 24} ${mid + 22}L${place.x + 22} ${mid - 22}m-9 1l9 -1l-2 9`} />);
   },
   battery: (place) => {
     const mid = (place.top + place.bottom) / 2;

@@ -35,7 +35,7 @@ export class LatestSolver {
   private state: Solving = { answer: null, trouble: null };
   private readonly listeners = new Set<() => void>();
   private wanted: { asked: Asked; quick: boolean } | null = null;
-  private running: { asked: Asked; since: number } | null = null;
+  private running: Asked | null = null;
   private resting: ReturnType<typeof setTimeout> | undefined;
   private hurry: ReturnType<typeof setTimeout> | undefined;
   /** Answers so far. */
@@ -52,7 +52,7 @@ export class LatestSolver {
   readonly get = (): Solving => this.state;
 
   ask(asked: Asked): void {
-    const newest = this.wanted?.asked ?? this.running?.asked ?? this.state.answer?.asked;
+    const newest = this.wanted?.asked ?? this.running ?? this.state.answer?.asked;
     if (newest && same(newest, asked)) return;
     this.want(asked, true);
     clearTimeout(this.resting);
@@ -74,7 +74,7 @@ export class LatestSolver {
     while (this.wanted) {
       const { asked, quick } = this.wanted;
       this.wanted = null;
-      this.running = { asked, since: performance.now() };
+      this.running = asked;
       try {
         const result = await this.worker.call(
           async (remote): Promise<SolveAnswer> => await remote.solve(asked.rig, asked.name, asked.of, quick),

@@ -42,7 +42,7 @@ export const diodeLimits = (
     title: `${title}, reverse voltage of the worst`,
     slot,
     stress: (rig) =>
-      work(meterFormulas.stringShare, { V: reverse(rig), n: rig.own(slot).quantity('nd'), s: rig.own(slot).quantity('sd') }),
+      work(sourceFormulas.stringShare, { V: reverse(rig), n: rig.own(slot).quantity('nd'), s: rig.own(slot).quantity('sd') }),
     rating: (rig) => rig.own(slot).optional('Vd'),
     levers: [`${slot}.nd`, ...levers],
     note: 'Diodes in series share the reverse voltage unevenly; each wants a resistor across it, and a capacitor where it turns off fast.',

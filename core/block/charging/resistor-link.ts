@@ -1,6 +1,6 @@
 import { rating } from '../../field/index.ts';
 import type { QuantityField } from '../../field/index.ts';
-import { bleedFormulas, meterFormulas, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { bleedFormulas, ruled, meterFormulas, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type RigContext } from '../context.ts';
 import { stringFields, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
@@ -106,14 +106,8 @@ export const resistorLink = (initial: string): Link => ({
       compute: (rig) => {
         const m = rig.own('charging').optional('m');
         if (!m) throw new Unavailable('charging', 'the mass of one resistor is not given', 'm');
-        const c = {
-          kind: 'given',
-          title: 'specific heat, J/(kg·K)',
-          value: 800,
-          unit: '1',
-          origin: { from: 'rule', source: 'ceramic and carbon, from memory' },
-        } as const;
-        return work(meterFormulas.adiabaticRise, { E: energyOfOne(rig), m, c }, 'temperature rise of one, one charge');
+        const c = ruled('specific heat, J/(kg·K)', 800, '1', 'ceramic and carbon, from memory');
+        return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m, c }, 'temperature rise of one, one charge');
       },
     },
   ],
@@ -162,7 +156,7 @@ export const resistorLink = (initial: string): Link => ({
       slot: 'charging',
       stress: (rig) =>
         work(
-          meterFormulas.surfaceStress,
+          sourceFormulas.surfaceStress,
           {
             V: work(storeFormulas.shareOfString, { V: peakVoltage(rig), n: rig.own('charging').quantity('n') }),
             l: rig.own('charging').quantity('l'),

@@ -41,7 +41,7 @@ function problems(own: Own, rig: RigContext): Problem[] {
             ),
           ]
         : []),
-    ...meterLeftOn(rig, full * 1.2, 'R'),
+    ...meterLeftOn(rig, full, 'R'),
     ...(own.quantity('k').value === 1
       ? [warn('k', 'Not calibrated: compare it with a hand meter at a low voltage, and keep the factor.')]
       : []),

@@ -1,11 +1,10 @@
-import { boundsOf } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Problem, RigContext, StepSpec } from '../context.ts';
 import { bleedGoal, highestVoltage } from '../goal.ts';
 
 /** Left on, the supply may bring a meter above what it may see. */
 export function meterLeftOn(rig: RigContext, most: number, field: string): Problem[] {
-  const high = Math.max(boundsOf(rig.offer('sourceVoltage')).high, highestVoltage(rig));
+  const high = highestVoltage(rig);
   if (high <= most) return [];
   const text = `Left on, the supply brings the meter to ${printQuantity(high, 'V')}, above the ${printQuantity(most, 'V')} it may see.`;
   return [{ severity: 'warning', slot: 'meter', field, text }];

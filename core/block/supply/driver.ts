@@ -1,5 +1,5 @@
 import { quantity, rating } from '../../field/index.ts';
-import { sourceFormulas, work, type Worked } from '../../formula/index.ts';
+import { ruled, sourceFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock } from '../define.ts';
@@ -19,13 +19,7 @@ const outputPower = (own: Own): Worked =>
 
 const law: ChargeLaw = limitedLaw((rig) => ({ P: outputPower(rig.own('supply')), I: rig.own('supply').quantity('Imax') }));
 
-const zero: Worked = {
-  kind: 'given',
-  title: 'inner resistance of the source',
-  value: 0,
-  unit: 'Ω',
-  origin: { from: 'rule', source: 'taken as none' },
-};
+const zero = ruled('inner resistance of the source', 0, 'Ω', 'taken as none');
 
 /** Reverse voltage on the rectifier: a flyback has the input voltage through the turns on top of the output. */
 const reverse = (rig: RigContext): Worked => {

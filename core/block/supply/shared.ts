@@ -1,5 +1,5 @@
 import { rating } from '../../field/index.ts';
-import { sourceFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
+import { ruled, sourceFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { ChargeLaw, FigureSpec, LimitSpec, Own, Problem, RigContext, StepSpec } from '../context.ts';
 import { highestVoltage } from '../goal.ts';
@@ -49,13 +49,7 @@ export const limitedLaw = (limit: (rig: RigContext) => { readonly I: Worked; rea
 };
 
 /** A store that is charged from nought. */
-export const empty: Worked = {
-  kind: 'given',
-  title: 'voltage of an empty store',
-  value: 0,
-  unit: 'V',
-  origin: { from: 'rule', source: 'the charge begins at nought' },
-};
+export const empty = ruled('voltage of an empty store', 0, 'V', 'the charge begins at nought');
 
 export const supplyCurrentLimit = (levers: readonly string[], note: string): LimitSpec => ({
   id: 'supply-current',
@@ -118,13 +112,7 @@ export const inputFigures = (input: (rig: RigContext) => Input): FigureSpec[] =>
   ];
 };
 
-const margin: Worked = {
-  kind: 'given',
-  title: 'margin over the input current',
-  value: 1.5,
-  unit: '1',
-  origin: { from: 'rule', source: 'common practice, no source: 1.25 to 1.6, slow-blow' },
-};
+const margin = ruled('margin over the input current', 1.5, '1', 'common practice, no source: 1.25 to 1.6, slow-blow');
 
 export const fuseFigure = (current: (rig: RigContext) => Worked): FigureSpec => ({
   id: 'input-fuse',

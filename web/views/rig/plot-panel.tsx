@@ -136,6 +136,11 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, circuit, children
           },
     );
   const file = `${fileName(name)}-${tab}`;
+  const saveCircuit = () => {
+    const text = circuit();
+    if (text === null) toast.error('This rig has no circuit yet: see the problems beside its blocks.');
+    else download(`${file}.cir`, text, 'text/plain');
+  };
   return (
     <>
       <Legend spec={shown} />
@@ -174,39 +179,22 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, circuit, children
         {children}
         <span className="ml-auto flex gap-3">
           save as
-          <button
-            type="button"
-            className="underline hover:text-ink"
-            onClick={() => download(`${file}.csv`, tracesCsv(spec.traces.map((t) => t.trace)), 'text/csv')}
-          >
-            CSV
-          </button>
-          <button
-            type="button"
-            className="underline hover:text-ink"
-            onClick={() => chart.current && saveSvg(chart.current, file)}
-          >
-            SVG
-          </button>
-          <button
-            type="button"
-            className="underline hover:text-ink"
-            onClick={() => chart.current && savePng(chart.current, file)}
-          >
-            PNG
-          </button>
-          <button
-            type="button"
-            className="underline hover:text-ink"
-            title="The circuit as a text file, one element to a line"
-            onClick={() => {
-              const text = circuit();
-              if (text === null) toast.error('This rig has no circuit yet: see the problems beside its blocks.');
-              else download(`${file}.cir`, text, 'text/plain');
-            }}
-          >
-            circuit
-          </button>
+          {(
+            [
+              [
+                'CSV',
+                'The traces, SI units',
+                () => download(`${file}.csv`, tracesCsv(spec.traces.map((t) => t.trace)), 'text/csv'),
+              ],
+              ['SVG', 'The plot as a drawing', () => chart.current && saveSvg(chart.current, file)],
+              ['PNG', 'The plot as a picture', () => chart.current && savePng(chart.current, file)],
+              ['circuit', 'The circuit as a text file, one element to a line', saveCircuit],
+            ] as const
+          ).map(([words, hint, save]) => (
+            <button key={words} type="button" title={hint} className="underline hover:text-ink" onClick={() => void save()}>
+              {words}
+            </button>
+          ))}
         </span>
       </div>
     </>
