@@ -1,5 +1,5 @@
 import { countOf, quantity, rating } from '../../field/index.ts';
-import { meterFormulas, sourceFormulas, work } from '../../formula/index.ts';
+import { sourceFormulas, work } from '../../formula/index.ts';
 import type { LimitSpec, Slot } from '../context.ts';
 import type { Link } from './link.ts';
 
