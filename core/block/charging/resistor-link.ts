@@ -1,6 +1,6 @@
 import { rating } from '../../field/index.ts';
 import type { QuantityField } from '../../field/index.ts';
-import { bleedFormulas, ruled, meterFormulas, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { bleedFormulas, ruled, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type RigContext } from '../context.ts';
 import { stringFields, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
