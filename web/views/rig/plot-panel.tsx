@@ -88,6 +88,14 @@ function Tool({
   );
 }
 
+function SaveAs({ words, hint, onClick }: { words: string; hint: string; onClick: () => void }) {
+  return (
+    <button type="button" title={hint} className="underline hover:text-ink" onClick={onClick}>
+      {words}
+    </button>
+  );
+}
+
 interface Props {
   readonly spec: PlotSpec;
   readonly tab: Tab;
@@ -136,6 +144,7 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, circuit, children
           },
     );
   const file = `${fileName(name)}-${tab}`;
+  const saveCsv = () => download(`${file}.csv`, tracesCsv(spec.traces.map((t) => t.trace)), 'text/csv');
   const saveCircuit = () => {
     const text = circuit();
     if (text === null) toast.error('This rig has no circuit yet: see the problems beside its blocks.');
@@ -179,22 +188,10 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, circuit, children
         {children}
         <span className="ml-auto flex gap-3">
           save as
-          {(
-            [
-              [
-                'CSV',
-                'The traces, SI units',
-                () => download(`${file}.csv`, tracesCsv(spec.traces.map((t) => t.trace)), 'text/csv'),
-              ],
-              ['SVG', 'The plot as a drawing', () => chart.current && saveSvg(chart.current, file)],
-              ['PNG', 'The plot as a picture', () => chart.current && savePng(chart.current, file)],
-              ['circuit', 'The circuit as a text file, one element to a line', saveCircuit],
-            ] as const
-          ).map(([words, hint, save]) => (
-            <button key={words} type="button" title={hint} className="underline hover:text-ink" onClick={() => void save()}>
-              {words}
-            </button>
-          ))}
+          <SaveAs words="CSV" hint="The traces, SI units" onClick={saveCsv} />
+          <SaveAs words="SVG" hint="The plot as a drawing" onClick={() => chart.current && saveSvg(chart.current, file)} />
+          <SaveAs words="PNG" hint="The plot as a picture" onClick={() => chart.current && savePng(chart.current, file)} />
+          <SaveAs words="circuit" hint="The circuit as a text file, one element to a line" onClick={saveCircuit} />
         </span>
       </div>
     </>
