@@ -33,16 +33,20 @@ export abstract class Network {
   protected readonly current: Float64Array;
   protected readonly v: Float64Array;
   protected readonly x: Float64Array;
-  /** First state of a branch, or -1. */
-  protected readonly stateOf: Int32Array;
+  /**
+   * Branches stand in this order, so that a loop over them needs no list: capacitors up to `nc`, inductors up to `ni`, those
+   * that are coupled, gaps, coils up to `nd`, and what keeps no energy. The first state of a branch has its number.
+   */
+  protected readonly nc: number;
+  protected readonly ni: number;
+  protected readonly nd: number;
+  /** Where the states of a branch beside its current begin; past all states where it has none. */
+  protected readonly moreAt: Int32Array;
   protected readonly ns: number;
   protected readonly y: Float64Array;
   protected readonly Y: Float64Array;
   protected readonly hat: Float64Array;
   protected readonly K: Float64Array;
-  protected readonly largest: Float64Array;
-  /** 0: a voltage, 1: a current, 2: of its own kind. */
-  protected readonly family: Int8Array;
   protected readonly branchOf: ReadonlyMap<string, number>;
   protected readonly groups: readonly CoupledGroup[];
   protected readonly grouped: Int32Array;
@@ -53,12 +57,13 @@ export abstract class Network {
   protected readonly value: Float64Array;
   protected readonly series: Float64Array;
   /** Branches by what is done with them in a stage: those that never change, and those that devices move between lists. */
-  protected readonly caps: Int32Array;
   protected readonly waves: Int32Array;
   protected readonly steady: Int32Array;
-  protected readonly grouping: readonly number[];
-  /** Inductors, and gaps with an arc of fixed resistance that conduct. */
-  protected inductive = new Int32Array(0);
+  protected readonly grouping: Int32Array;
+  /** Inductors in which heat arises. */
+  protected readonly lossy: Int32Array;
+  /** Gaps with an arc of fixed resistance that conduct. */
+  protected arcs = new Int32Array(0);
   /** Diodes and thyristors that conduct: they carry a current of their own beside that of their voltage. */
   protected biased = new Int32Array(0);
   protected readonly knownWaves: readonly {
@@ -71,6 +76,8 @@ export abstract class Network {
   protected readonly devices: Int32Array;
   protected readonly on: Uint8Array;
   protected readonly direction: Int8Array;
+  /** Whether the gate of a thyristor is driven: by the clock, so that no step has it both ways. */
+  protected readonly gated: Uint8Array;
   protected readonly latched: Uint8Array;
   protected readonly reversed: Uint8Array;
   protected readonly offAtTime: Float64Array;
@@ -78,12 +85,16 @@ export abstract class Network {
   protected readonly marks: Int32Array;
   protected key = 0;
   protected nonlinear = new Int32Array(0);
+  /** Gaps that wait for their voltage, and the other devices that can act by themselves as they are. */
+  protected waiting = new Int32Array(0);
+  protected awake = new Int32Array(0);
   protected readonly guesses: Float64Array;
   protected readonly readingOf = new Map<number, { L: number; dLdt: number }>();
   protected readonly scratch = new Map<number, { x: Float64Array; dx: Float64Array }>();
-  protected readonly energyStep: Float64Array;
+  /** W that each branch takes, and what the sources give, at each stage of the last attempt. */
+  protected readonly power: Float64Array;
+  protected readonly powerIn = new Float64Array(stages);
   protected readonly energy: Float64Array;
-  protected suppliedStep = 0;
   protected t = 0;
   protected clock = 0;
   factorisations = 0;
@@ -102,7 +113,12 @@ export abstract class Network {
     const fixed = (e: TwoPole) => isIdealSource(e) && e.nodes.includes('0');
     const known = ['0', ...poles.filter(fixed).map((e) => e.nodes.find((node) => node !== '0') ?? '0')];
     // Branches are what carries an unknown current; a source that fixes a node is none.
-    this.poles = poles.filter((e) => !fixed(e));
+    const coupled = new Set(netlist.elements.flatMap((e): readonly string[] => (e.kind === 'coupling' ? e.inductors : [])));
+    const ranked: TwoPole[][] = [[], [], [], [], [], []];
+    for (const e of poles) if (!fixed(e)) ranked[rankOf(e, coupled)]?.push(e);
+    this.poles = ranked.flat();
+    const upTo = (rank: number) => ranked.slice(0, rank).reduce((sum, { length }) => sum + length, 0);
+    [this.nc, this.ni, this.nd] = [upTo(1), upTo(2), upTo(5)];
     const free = [...new Set(poles.flatMap((e) => e.nodes))].filter((node) => !known.includes(node));
     const raw = new Map(free.map((node, i) => [node, i]));
     const nb = this.poles.length;
@@ -111,7 +127,8 @@ export abstract class Network {
     this.groups = groupsOf(netlist.elements, this.branchOf);
     const pairs: [number, number][] = [];
     const pair = (p: string, q: string) => {
-      const [i, j] = [raw.get(p), raw.get(q)];
+      const i = raw.get(p);
+      const j = raw.get(q);
       if (i !== undefined && j !== undefined) pairs.push([i, j]);
     };
     for (const e of this.poles) pair(...e.nodes);
@@ -146,26 +163,18 @@ export abstract class Network {
     this.j = new Float64Array(nb);
     this.current = new Float64Array(nb);
     this.energy = new Float64Array(nb);
-    this.energyStep = new Float64Array(nb);
-    this.stateOf = new Int32Array(nb).fill(-1);
+    this.power = new Float64Array(nb * stages);
+    this.moreAt = new Int32Array(nb);
     const states: number[] = [];
-    const family: number[] = [];
-    const add = (value: number, kind: number) => {
-      states.push(value);
-      family.push(kind);
-    };
+    for (let k = 0; k < this.nd; k++) {
+      const e = this.poles[k] as TwoPole;
+      states.push(e.kind === 'capacitor' ? (e.V0 ?? 0) : e.kind === 'inductor' || e.kind === 'coil' ? (e.I0 ?? 0) : 0);
+    }
     this.poles.forEach((e, k) => {
-      if (e.kind === 'capacitor' || e.kind === 'inductor' || e.kind === 'gap' || e.kind === 'coil')
-        this.stateOf[k] = states.length;
-      if (e.kind === 'capacitor') add(e.V0 ?? 0, 0);
-      if (e.kind === 'inductor') add(e.I0 ?? 0, 1);
-      if (e.kind === 'gap') {
-        add(0, 1);
-        if (e.arc.law !== 'fixed') add(0, 2);
-      }
+      this.moreAt[k] = states.length;
+      if (e.kind === 'gap' && e.arc.law !== 'fixed') states.push(0);
       if (e.kind === 'coil') {
-        add(e.I0 ?? 0, 1);
-        for (const value of e.states) add(value, 2);
+        states.push(...e.states);
         this.readingOf.set(k, { L: 0, dLdt: 0 });
         this.scratch.set(k, { x: Float64Array.from(e.states), dx: new Float64Array(e.states.length) });
       }
@@ -175,8 +184,6 @@ export abstract class Network {
     this.Y = Float64Array.from(states);
     this.hat = new Float64Array(this.ns);
     this.K = new Float64Array(this.ns * stages);
-    this.largest = new Float64Array(this.ns);
-    this.family = Int8Array.from(family);
     this.grouped = new Int32Array(nb).fill(-1);
     this.groups.forEach((group, i) => group.branches.forEach((k) => (this.grouped[k] = i)));
     this.groupOff = this.groups.map((group) => {
@@ -195,6 +202,7 @@ export abstract class Network {
     // A resistor is a switch that stays closed.
     this.on = Uint8Array.from(this.poles.map((e) => (e.kind === 'resistor' ? 1 : 0)));
     this.direction = new Int8Array(nb).fill(1);
+    this.gated = new Uint8Array(nb);
     this.latched = new Uint8Array(nb);
     this.reversed = new Uint8Array(nb);
     this.offAtTime = new Float64Array(nb).fill(-Infinity);
@@ -209,10 +217,10 @@ export abstract class Network {
     );
     const listOf = (test: (e: TwoPole, k: number) => boolean) =>
       Int32Array.from(this.poles.flatMap((e, k) => (test(e, k) ? [k] : [])));
-    this.caps = listOf((e) => e.kind === 'capacitor');
     this.waves = listOf((e) => e.kind === 'voltage-source' || e.kind === 'current-source');
     this.steady = listOf((e) => ['resistor', 'switch', 'diode', 'thyristor'].includes(e.kind));
-    this.grouping = this.groups.flatMap((group) => group.branches);
+    this.grouping = Int32Array.from(this.groups.flatMap((group) => group.branches));
+    this.lossy = listOf((e) => e.kind === 'inductor' && (e.R ?? 0) > 0);
     this.marks = Int32Array.from(this.poles.map((_, k) => Math.imul(k + 1, 0x9e3779b1)));
     this.poles.forEach((e, k) => {
       if (e.kind === 'power-source') this.toggle(k);
@@ -227,24 +235,30 @@ export abstract class Network {
   /** Puts the branches into the lists that the state of the devices decides. */
   protected sort(): void {
     const { on, poles } = this;
-    const inductive: number[] = [];
+    const arcs: number[] = [];
     const biased: number[] = [];
     const nonlinear: number[] = [];
-    for (let k = 0; k < poles.length; k++) {
+    const waiting: number[] = [];
+    const awake: number[] = [];
+    for (let k = this.ni; k < poles.length; k++) {
       const e = poles[k] as TwoPole;
       switch (e.kind) {
-        case 'inductor':
-          if ((this.grouped[k] as number) < 0) inductive.push(k);
-          break;
         case 'gap':
-          if (on[k]) (e.arc.law === 'fixed' ? inductive : nonlinear).push(k);
+          if (on[k]) (e.arc.law === 'fixed' ? arcs : nonlinear).push(k);
+          if (e.recovery !== undefined) awake.push(k);
+          else if (!on[k]) waiting.push(k);
           break;
         case 'diode':
         case 'thyristor':
           if (on[k] && e.Vf > 0) biased.push(k);
+          awake.push(k);
+          break;
+        case 'switch':
+          if (e.control.by !== 'time') awake.push(k);
           break;
         case 'power-source':
           if (on[k]) nonlinear.push(k);
+          if (e.Voff !== undefined) awake.push(k);
           break;
         case 'coil':
           nonlinear.push(k);
@@ -253,9 +267,12 @@ export abstract class Network {
           break;
       }
     }
-    this.inductive = Int32Array.from(inductive);
+    this.arcs = Int32Array.from(arcs);
     this.biased = Int32Array.from(biased);
     this.nonlinear = Int32Array.from(nonlinear);
+    this.waiting = Int32Array.from(waiting);
+    this.awake = Int32Array.from(awake);
+    this.power.fill(0);
   }
 
   protected toggle(k: number): void {
@@ -269,23 +286,23 @@ export abstract class Network {
   private reading = { R: 0, L: 0 };
   private readNonlinear(k: number, hg: number, t: number): void {
     const e = this.poles[k] as Gap | Coil;
-    const s = this.stateOf[k] as number;
-    const i = this.Y[s] as number;
+    const s = this.moreAt[k] as number;
+    const i = this.Y[k] as number;
     if (e.kind === 'gap') {
       const arc = e.arc as FallingArc;
-      const q = (this.hat[s + 1] as number) + hg * arcRate(arc, i);
-      this.Y[s + 1] = q;
+      const q = (this.hat[s] as number) + hg * arcRate(arc, i);
+      this.Y[s] = q;
       this.reading.R = arcResistance(arc, q);
       this.reading.L = e.L;
       return;
     }
     const coil = this.readingOf.get(k) as { L: number; dLdt: number };
     const { x, dx } = this.scratch.get(k) as { x: Float64Array; dx: Float64Array };
-    for (let m = 0; m < x.length; m++) x[m] = this.Y[s + 1 + m] as number;
+    for (let m = 0; m < x.length; m++) x[m] = this.Y[s + m] as number;
     e.slopes(t, i, x, dx);
     for (let m = 0; m < x.length; m++) {
-      x[m] = (this.hat[s + 1 + m] as number) + hg * (dx[m] as number);
-      this.Y[s + 1 + m] = x[m] as number;
+      x[m] = (this.hat[s + m] as number) + hg * (dx[m] as number);
+      this.Y[s + m] = x[m] as number;
     }
     e.read(t, i, x, coil);
     this.reading.R = e.R + coil.dLdt;
@@ -307,12 +324,14 @@ export abstract class Network {
     const g = hg / (L + hg * R);
     this.add(slot, k, g);
     // What is left of the current is L/(L + hg·R) of it.
-    this.j[k] = (this.hat[this.stateOf[k] as number] as number) * ((g * L) / hg);
+    this.j[k] = (this.hat[k] as number) * ((g * L) / hg);
   }
 
   private add(slot: Slot, k: number, g: number): void {
     const { diagonal, off } = slot;
-    const [p, q, at] = [this.a[k] as number, this.b[k] as number, this.offAt[k] as number];
+    const p = this.a[k] as number;
+    const q = this.b[k] as number;
+    const at = this.offAt[k] as number;
     slot.g[k] = g;
     diagonal[p] = (diagonal[p] as number) + g;
     diagonal[q] = (diagonal[q] as number) + g;
@@ -320,21 +339,31 @@ export abstract class Network {
   }
 
   protected stamp(slot: Slot, hg: number, t: number): void {
-    const { diagonal, off } = slot;
-    const { value, series, steady, caps, inductive, waves, nonlinear, on } = this;
+    const { g, diagonal, off } = slot;
+    const { value, series, steady, waves, nonlinear, on, a, b, offAt, nc, ni, arcs } = this;
+    // What is open carries nothing.
+    g.fill(0);
     diagonal.fill(0);
     off.fill(0);
+    const perCapacitance = 1 / hg;
+    for (let k = 0; k < nc; k++) g[k] = (value[k] as number) * perCapacitance;
+    for (let k = nc; k < ni; k++) g[k] = hg / ((value[k] as number) + hg * (series[k] as number));
+    for (let k = 0; k < ni; k++) {
+      const p = a[k] as number;
+      const q = b[k] as number;
+      const at = offAt[k] as number;
+      const own = g[k] as number;
+      diagonal[p] = (diagonal[p] as number) + own;
+      diagonal[q] = (diagonal[q] as number) + own;
+      off[at] = (off[at] as number) - own;
+    }
+    for (let m = 0; m < arcs.length; m++) {
+      const k = arcs[m] as number;
+      this.add(slot, k, hg / ((value[k] as number) + hg * (series[k] as number)));
+    }
     for (let m = 0; m < steady.length; m++) {
       const k = steady[m] as number;
       this.add(slot, k, on[k] ? (value[k] as number) : this.Goff);
-    }
-    for (let m = 0; m < caps.length; m++) {
-      const k = caps[m] as number;
-      this.add(slot, k, (value[k] as number) / hg);
-    }
-    for (let m = 0; m < inductive.length; m++) {
-      const k = inductive[m] as number;
-      this.add(slot, k, hg / ((value[k] as number) + hg * (series[k] as number)));
     }
     for (let m = 0; m < waves.length; m++) {
       const k = waves[m] as number;
@@ -379,10 +408,8 @@ export abstract class Network {
         for (let s = 0; s < 2; s++)
           for (let r = 0; r < 2; r++) {
             const place = places[at++] as number;
-            const [row, column] = [
-              (s === 0 ? this.a : this.b)[group.branches[p] as number] as number,
-              (r === 0 ? this.a : this.b)[group.branches[q] as number] as number,
-            ];
+            const row = (s === 0 ? this.a : this.b)[group.branches[p] as number] as number;
+            const column = (r === 0 ? this.a : this.b)[group.branches[q] as number] as number;
             const signed = s === r ? value : -value;
             if (row === column && row < this.n) slot.diagonal[row] = (slot.diagonal[row] as number) + signed;
             // Each pair of rows comes twice, once from either side.
@@ -420,6 +447,13 @@ export abstract class Network {
     slot.used = this.clock;
     return slot;
   }
+}
+
+/** Where a branch stands among the others. */
+function rankOf(e: TwoPole, coupled: ReadonlySet<string>): number {
+  if (e.kind === 'capacitor') return 0;
+  if (e.kind === 'inductor') return coupled.has(e.name) ? 2 : 1;
+  return e.kind === 'gap' ? 3 : e.kind === 'coil' ? 4 : 5;
 }
 
 /** What a stage needs of a branch as one number. */

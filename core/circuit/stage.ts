@@ -7,26 +7,34 @@ import { solve } from './sparse.ts';
 export abstract class Stage extends Network {
   /** Currents that the states alone set going, and the sources, into the right-hand side. */
   private load(slot: Slot, t: number): void {
-    const { x, v, j, a, b, hat, stateOf, caps, inductive, series, waves, biased, nonlinear, knownBranches, n } = this;
+    const { x, v, j, a, b, hat, nc, ni, arcs, series, waves, biased, nonlinear, knownBranches, n } = this;
     const { g } = slot;
     for (let m = 0; m < this.knownWaves.length; m++) {
       const { at, element, sign } = this.knownWaves[m] as (typeof this.knownWaves)[number];
       v[at] = element ? sign * waveAt(element.wave, t) : 0;
     }
-    x.fill(0);
-    for (let m = 0; m < caps.length; m++) {
-      const k = caps[m] as number;
-      const own = -(g[k] as number) * (hat[stateOf[k] as number] as number);
+    for (let i = 0; i < x.length; i++) x[i] = 0;
+    for (let k = 0; k < nc; k++) {
+      const own = (g[k] as number) * (hat[k] as number);
+      const p = a[k] as number;
+      const q = b[k] as number;
+      x[p] = (x[p] as number) + own;
+      x[q] = (x[q] as number) - own;
+    }
+    for (let k = nc; k < ni; k++) {
+      const own = (hat[k] as number) * (1 - (g[k] as number) * (series[k] as number));
       j[k] = own;
-      const [p, q] = [a[k] as number, b[k] as number];
+      const p = a[k] as number;
+      const q = b[k] as number;
       x[p] = (x[p] as number) - own;
       x[q] = (x[q] as number) + own;
     }
-    for (let m = 0; m < inductive.length; m++) {
-      const k = inductive[m] as number;
-      const own = (hat[stateOf[k] as number] as number) * (1 - (g[k] as number) * (series[k] as number));
+    for (let m = 0; m < arcs.length; m++) {
+      const k = arcs[m] as number;
+      const own = (hat[k] as number) * (1 - (g[k] as number) * (series[k] as number));
       j[k] = own;
-      const [p, q] = [a[k] as number, b[k] as number];
+      const p = a[k] as number;
+      const q = b[k] as number;
       x[p] = (x[p] as number) - own;
       x[q] = (x[q] as number) + own;
     }
@@ -51,13 +59,15 @@ export abstract class Stage extends Network {
     for (let m = 0; m < knownBranches.length; m++) {
       const k = knownBranches[m] as number;
       if ((this.grouped[k] as number) >= 0) continue;
-      const [p, q] = [a[k] as number, b[k] as number];
+      const p = a[k] as number;
+      const q = b[k] as number;
       this.push(k, (g[k] as number) * ((p >= n ? (v[p] as number) : 0) - (q >= n ? (v[q] as number) : 0)));
     }
   }
 
   private push(k: number, i: number): void {
-    const [p, q] = [this.a[k] as number, this.b[k] as number];
+    const p = this.a[k] as number;
+    const q = this.b[k] as number;
     this.x[p] = (this.x[p] as number) - i;
     this.x[q] = (this.x[q] as number) + i;
   }
@@ -69,15 +79,17 @@ export abstract class Stage extends Network {
     for (let i = 0; i < this.groups.length; i++) {
       const { branches } = this.groups[i] as CoupledGroup;
       const m = branches.length;
-      const [Y, W] = [slot.Y[i] as Float64Array, slot.W[i] as Float64Array];
+      const Y = slot.Y[i] as Float64Array;
+      const W = slot.W[i] as Float64Array;
       for (let p = 0; p < m; p++) {
         const k = branches[p] as number;
         let own = 0;
         let outer = 0;
         for (let q = 0; q < m; q++) {
           const other = branches[q] as number;
-          own += (W[p * m + q] as number) * (this.hat[this.stateOf[other] as number] as number);
-          const [r, s] = [a[other] as number, b[other] as number];
+          own += (W[p * m + q] as number) * (this.hat[other] as number);
+          const r = a[other] as number;
+          const s = b[other] as number;
           outer += (Y[p * m + q] as number) * ((r >= n ? (v[r] as number) : 0) - (s >= n ? (v[s] as number) : 0));
         }
         j[k] = own;
@@ -104,37 +116,42 @@ export abstract class Stage extends Network {
     }
   }
 
+  /** Current of a branch at the last solution. */
+  protected currentOf(slot: Slot, k: number): number {
+    if ((this.grouped[k] as number) >= 0) return this.current[k] as number;
+    const across = (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
+    return (slot.g[k] as number) * (k < this.nc ? across - (this.hat[k] as number) : across) + (this.j[k] as number);
+  }
+
   /** Current of every branch at the last solution: asked for between steps alone. */
   protected currents(slot: Slot): void {
-    const { v, j, a, b, grouped } = this;
+    const { v, j, a, b, nc, grouped, hat, current } = this;
     const { g } = slot;
-    for (let k = 0; k < j.length; k++) {
-      if ((grouped[k] as number) >= 0) continue;
-      this.current[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
-    }
+    for (let k = 0; k < nc; k++)
+      current[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number) - (hat[k] as number));
+    for (let k = nc; k < j.length; k++)
+      if ((grouped[k] as number) < 0)
+        current[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
   }
 
   /** States at a stage out of the solved network. */
   private takeStates(slot: Slot): void {
-    const { v, j, a, b, Y, stateOf, caps, inductive, nonlinear } = this;
+    const { v, j, a, b, Y, nc, ni, nd, arcs, nonlinear } = this;
     const { g } = slot;
-    for (let m = 0; m < caps.length; m++) {
-      const k = caps[m] as number;
-      Y[stateOf[k] as number] = (v[a[k] as number] as number) - (v[b[k] as number] as number);
-    }
-    for (let m = 0; m < inductive.length; m++) {
-      const k = inductive[m] as number;
-      Y[stateOf[k] as number] =
-        (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+    for (let k = 0; k < nc; k++) Y[k] = (v[a[k] as number] as number) - (v[b[k] as number] as number);
+    for (let k = nc; k < ni; k++)
+      Y[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+    for (let m = 0; m < arcs.length; m++) {
+      const k = arcs[m] as number;
+      Y[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
     }
     for (let m = 0; m < nonlinear.length; m++) {
       const k = nonlinear[m] as number;
-      const s = stateOf[k] as number;
-      if (s >= 0) Y[s] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+      if (k < nd) Y[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
     }
     for (let m = 0; m < this.grouping.length; m++) {
       const k = this.grouping[m] as number;
-      Y[stateOf[k] as number] = this.current[k] as number;
+      Y[k] = this.current[k] as number;
     }
   }
 
@@ -160,7 +177,8 @@ export abstract class Stage extends Network {
       this.last = slot;
       let change = 0;
       for (let m = 0; m < nonlinear.length; m++) {
-        const [was, is] = [guesses[m] as number, this.guessOf(nonlinear[m] as number)];
+        const was = guesses[m] as number;
+        const is = this.guessOf(nonlinear[m] as number);
         change = Math.max(change, Math.abs(is - was) / Math.max(Math.abs(is), Math.abs(was), 1e-9));
       }
       if (change < close) return true;
@@ -169,7 +187,8 @@ export abstract class Stage extends Network {
   }
 
   private guessOf(k: number): number {
-    const s = this.stateOf[k] as number;
-    return s >= 0 ? (this.Y[s] as number) : (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
+    return k < this.nd
+      ? (this.Y[k] as number)
+      : (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
   }
 }

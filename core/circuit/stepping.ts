@@ -1,342 +1,249 @@
-import { arcBegins, arcResistance } from './arc.ts';
-import { CircuitError } from './check.ts';
+import { arcResistance } from './arc.ts';
 import type { TwoPole } from './element.ts';
-import { abscissa, errorWeights, gamma, output, stages, weights } from './method.ts';
+import { abscissa, errorWeights, gamma, output, stages, weights, type Within } from './method.ts';
 import { Stage } from './stage.ts';
-import type { CircuitEvent } from './run.ts';
 
-/** An urge below this is that of a device that stands at its point. */
-export const atPoint = 1e-6;
-/**
- * How far past its threshold a diode goes before it conducts, as a share of its scale, which is a thousandth of the highest
- * voltage: one whose voltage grazes the threshold would open and close without end.
- */
-const hysteresis = 1e-3;
-/** Stages in order of time. */
-const inOrder = [0, 3, 2, 1, 4] as const;
-/** Rounds in which a cut current dies. */
-const jumpRounds = 12;
+const estimate = Float64Array.from(errorWeights);
+const whole = Float64Array.from(output);
 
-/** One step and its error, and the devices that open and close between steps. */
+/** One step: its stages, its error, and where its energy goes. */
 export abstract class Stepping extends Stage {
-  /** Heat of a stage, and what the sources give in it. */
-  private addEnergy(weight: number): void {
-    const { v, j, a, b, Y, stateOf, energyStep, steady, inductive, series, waves, nonlinear, knownBranches, n } = this;
+  /** Voltages of the nodes, and the currents that are watched, at the start of the step and at each of its stages. */
+  protected readonly seen = new Float64Array((stages + 1) * this.v.length);
+  protected seenCurrents = new Float64Array(0);
+  /** Branches whose current a device acts by or somebody asked for. */
+  protected watched = new Int32Array(0);
+  protected watch(branches: Iterable<number>): void {
+    this.watched = Int32Array.from(new Set(branches));
+    this.seenCurrents = new Float64Array((stages + 1) * this.watched.length);
+  }
+
+  /** Notes that a step begins with the voltages and currents as they are. */
+  protected begin(): void {
+    const { seen, v, watched, seenCurrents, current } = this;
+    for (let i = 0; i < v.length; i++) seen[i] = v[i] as number;
+    for (let w = 0; w < watched.length; w++) seenCurrents[w] = current[watched[w] as number] as number;
+  }
+
+  private noteStage(s: number): void {
+    const { seen, v, watched, seenCurrents } = this;
+    const slot = this.last as NonNullable<typeof this.last>;
+    let at = (s + 1) * v.length;
+    for (let i = 0; i < v.length; i++) seen[at++] = v[i] as number;
+    at = (s + 1) * watched.length;
+    for (let w = 0; w < watched.length; w++) seenCurrents[at++] = this.currentOf(slot, watched[w] as number);
+  }
+
+  /** Heat at a stage, and what the sources give in it, W. */
+  private notePower(s: number): void {
+    const { v, j, a, b, Y, power, powerIn, steady, lossy, arcs, series, waves, nonlinear, knownBranches, n } = this;
     const { g } = this.last as NonNullable<typeof this.last>;
+    const row = s * this.poles.length;
+    let supplied = 0;
     for (let m = 0; m < steady.length; m++) {
       const k = steady[m] as number;
       const dv = (v[a[k] as number] as number) - (v[b[k] as number] as number);
-      energyStep[k] = (energyStep[k] as number) + weight * dv * ((g[k] as number) * dv + (j[k] as number));
+      power[row + k] = dv * ((g[k] as number) * dv + (j[k] as number));
     }
-    for (let m = 0; m < inductive.length; m++) {
-      const k = inductive[m] as number;
-      const i = Y[stateOf[k] as number] as number;
-      energyStep[k] = (energyStep[k] as number) + weight * (series[k] as number) * i * i;
+    for (let m = 0; m < lossy.length; m++) {
+      const k = lossy[m] as number;
+      const i = Y[k] as number;
+      power[row + k] = (series[k] as number) * i * i;
     }
-    for (let m = 0; m < this.grouping.length; m++) {
-      const k = this.grouping[m] as number;
-      const i = this.current[k] as number;
-      energyStep[k] = (energyStep[k] as number) + weight * (series[k] as number) * i * i;
+    for (let m = 0; m < arcs.length; m++) {
+      const k = arcs[m] as number;
+      const i = Y[k] as number;
+      power[row + k] = (series[k] as number) * i * i;
     }
     for (let m = 0; m < waves.length; m++) {
       const k = waves[m] as number;
       const dv = (v[a[k] as number] as number) - (v[b[k] as number] as number);
-      this.suppliedStep -= weight * dv * ((g[k] as number) * dv + (j[k] as number));
+      supplied -= dv * ((g[k] as number) * dv + (j[k] as number));
     }
     for (let m = 0; m < nonlinear.length; m++) {
       const k = nonlinear[m] as number;
       const e = this.poles[k] as TwoPole;
       const dv = (v[a[k] as number] as number) - (v[b[k] as number] as number);
       const i = (g[k] as number) * dv + (j[k] as number);
-      if (e.kind === 'power-source') this.suppliedStep -= weight * dv * i;
+      if (e.kind === 'power-source') supplied -= dv * i;
       // The resistive part of an arc alone: what lies across its inductance comes back.
-      else if (e.kind === 'gap')
-        energyStep[k] =
-          (energyStep[k] as number) + weight * arcResistance(e.arc, Y[(stateOf[k] as number) + 1] as number) * i * i;
-      else energyStep[k] = (energyStep[k] as number) + weight * dv * i;
+      else if (e.kind === 'gap') power[row + k] = arcResistance(e.arc, Y[this.moreAt[k] as number] as number) * i * i;
+      else power[row + k] = dv * i;
     }
     for (let m = 0; m < knownBranches.length; m++) {
       const k = knownBranches[m] as number;
-      const [p, q] = [a[k] as number, b[k] as number];
-      const i =
-        (this.grouped[k] as number) >= 0
-          ? (this.current[k] as number)
-          : (g[k] as number) * ((v[p] as number) - (v[q] as number)) + (j[k] as number);
-      if (p > n) this.suppliedStep += weight * (v[p] as number) * i;
-      if (q > n) this.suppliedStep -= weight * (v[q] as number) * i;
+      const p = a[k] as number;
+      const q = b[k] as number;
+      const i = this.currentOf(this.last as NonNullable<typeof this.last>, k);
+      if (p > n) supplied += (v[p] as number) * i;
+      if (q > n) supplied -= (v[q] as number) * i;
     }
+    powerIn[s] = supplied;
   }
 
-  /** Voltages of the nodes at each stage of the last attempt: they say about when a device goes past its point. */
-  private readonly seen = new Float64Array(stages * this.v.length);
-  private readonly kept = new Float64Array(this.v.length);
+  protected supplied = 0;
 
-  /** When a device went past its point in the last attempt, as a share of the step. */
-  protected passing = 1;
-  /** How fast its urge rose there, by the step. */
-  protected passingSlope = 0;
-
-  /**
-   * Finds in the stages of the last attempt, which has carried some device past its point, about when the first of them
-   * got there.
-   */
-  protected findPassing(h: number, before: number): void {
-    const last = this.last as NonNullable<typeof this.last>;
-    const scale = this.scales();
-    this.kept.set(this.v);
-    this.passing = 1;
-    this.passingSlope = 0;
-    for (let d = 0; d < this.devices.length; d++) {
-      const k = this.devices[d] as number;
-      this.v.set(this.kept);
-      const end = this.urge(k, this.t + h, scale);
-      if (!(end > 0)) continue;
-      const i = this.current[k] as number;
-      let [c0, f0] = [0, Math.min(before, -1e-12)];
-      for (let m = 0; m < inOrder.length; m++) {
-        const s = inOrder[m] as number;
-        const c = abscissa[s] as number;
-        this.v.set(this.seen.subarray(s * this.v.length, (s + 1) * this.v.length));
-        this.current[k] = (last.g[k] as number) * this.voltageOf(k) + (this.j[k] as number);
-        const f = s === stages - 1 ? end : this.urge(k, this.t + h * c, scale);
-        if (f > 0) {
-          const share = c0 + (c - c0) * (-f0 / (f - f0));
-          if (share < this.passing) [this.passing, this.passingSlope] = [share, (f - f0) / (c - c0)];
-          break;
-        }
-        [c0, f0] = [c, f];
+  /** Takes the last attempt, or a share of it: its states, and the energy that went where in it. */
+  protected take(h: number, share: Within | null): void {
+    const { y, Y, K, ns, nc, v, seen, current, watched, seenCurrents, energy, power, powerIn } = this;
+    if (!share) for (let m = 0; m < ns; m++) y[m] = Y[m] as number;
+    else {
+      this.blend(y, 0, K, 0, ns, h, share.slopes);
+      const { states } = share;
+      let rest = 1;
+      for (let s = 0; s < stages; s++) rest -= states[s] as number;
+      for (let i = 0; i < v.length; i++) v[i] = rest * (seen[i] as number);
+      this.blend(v, 0, seen, v.length, v.length, 1, states);
+      for (let w = 0; w < watched.length; w++) {
+        let sum = rest * (seenCurrents[w] as number);
+        for (let s = 0; s < stages; s++) sum += (states[s] as number) * (seenCurrents[(s + 1) * watched.length + w] as number);
+        current[watched[w] as number] = sum;
       }
-      this.current[k] = i;
     }
-    this.v.set(this.kept);
+    const used = share ? share.slopes : whole;
+    this.blend(energy, nc, power, nc, energy.length, h, used);
+    for (let s = 0; s < stages; s++) this.supplied += h * (used[s] as number) * (powerIn[s] as number);
+  }
+
+  /** Adds to each place from `from` on the five rows of a table, whose first row begins at `first`, by their weights. */
+  private blend(to: Float64Array, from: number, rows: Float64Array, first: number, n: number, h: number, by: Float64Array): void {
+    const w0 = h * (by[0] as number);
+    const w1 = h * (by[1] as number);
+    const w2 = h * (by[2] as number);
+    const w3 = h * (by[3] as number);
+    const w4 = h * (by[4] as number);
+    let p = first;
+    let q = first + n;
+    let r = first + 2 * n;
+    let s = first + 3 * n;
+    let u = first + 4 * n;
+    for (let m = from; m < n; m++)
+      to[m] =
+        (to[m] as number) +
+        w0 * (rows[p++] as number) +
+        w1 * (rows[q++] as number) +
+        w2 * (rows[r++] as number) +
+        w3 * (rows[s++] as number) +
+        w4 * (rows[u++] as number);
+  }
+
+  /** What the stages before give a stage, into `hat`. */
+  private gather(s: number, h: number): void {
+    const { ns, hat, K, y } = this;
+    const at = s * stages;
+    const w0 = h * (weights[at] as number);
+    const w1 = h * (weights[at + 1] as number);
+    const w2 = h * (weights[at + 2] as number);
+    const w3 = h * (weights[at + 3] as number);
+    let p = 0;
+    let q = ns;
+    let r = 2 * ns;
+    let u = 3 * ns;
+    if (s === 0) for (let m = 0; m < ns; m++) hat[m] = y[m] as number;
+    else if (s === 1) for (let m = 0; m < ns; m++) hat[m] = (y[m] as number) + w0 * (K[m] as number);
+    else if (s === 2) for (let m = 0; m < ns; m++) hat[m] = (y[m] as number) + w0 * (K[p++] as number) + w1 * (K[q++] as number);
+    else if (s === 3)
+      for (let m = 0; m < ns; m++)
+        hat[m] = (y[m] as number) + w0 * (K[p++] as number) + w1 * (K[q++] as number) + w2 * (K[r++] as number);
+    else
+      for (let m = 0; m < ns; m++)
+        hat[m] =
+          (y[m] as number) +
+          w0 * (K[p++] as number) +
+          w1 * (K[q++] as number) +
+          w2 * (K[r++] as number) +
+          w3 * (K[u++] as number);
   }
 
   /** Tries a step. @returns its error as a multiple of what is allowed; Infinity where a stage found no solution */
   protected attempt(h: number): number {
     const { ns, hat, K, y, Y } = this;
     const hg = h * gamma;
-    this.energyStep.fill(0);
-    this.suppliedStep = 0;
-    Y.set(y);
+    const slower = 1 / hg;
+    for (let m = 0; m < ns; m++) Y[m] = y[m] as number;
     for (let s = 0; s < stages; s++) {
-      hat.set(y);
-      for (let r = 0; r < s; r++) {
-        const w = h * (weights[s * stages + r] as number);
-        const at = r * ns;
-        for (let m = 0; m < ns; m++) hat[m] = (hat[m] as number) + w * (K[at + m] as number);
-      }
-      const t = this.t + h * (abscissa[s] as number);
-      if (!this.stage(h, hg, t)) return Infinity;
-      const at = s * ns;
-      const slower = 1 / hg;
-      for (let m = 0; m < ns; m++) K[at + m] = ((Y[m] as number) - (hat[m] as number)) * slower;
-      this.addEnergy(h * (output[s] as number));
-      if (this.devices.length > 0) this.seen.set(this.v, s * this.v.length);
+      this.gather(s, h);
+      if (!this.stage(h, hg, this.t + h * (abscissa[s] as number))) return Infinity;
+      let at = s * ns;
+      for (let m = 0; m < ns; m++) K[at++] = ((Y[m] as number) - (hat[m] as number)) * slower;
+      this.notePower(s);
+      this.noteStage(s);
     }
     this.currents(this.last as NonNullable<typeof this.last>);
-    return this.errorOf(h);
+    return this.errorOf(h, estimate);
   }
 
-  protected errorOf(h: number): number {
-    const { ns, K, y, Y, family, largest } = this;
+  private peakV = 0;
+  private peakI = 0;
+  private readonly peaks = new Float64Array(this.ns - this.nd);
+
+  /** What the stages come to by some weights, as a multiple of the error that is allowed. */
+  protected errorOf(h: number, by: Float64Array): number {
+    const { ns, nc, nd, K, y, Y, peaks, tolerance } = this;
+    for (let m = 0; m < nc; m++) {
+      const size = Math.abs(y[m] as number);
+      if (size > this.peakV) this.peakV = size;
+    }
+    for (let m = nc; m < nd; m++) {
+      const size = Math.abs(y[m] as number);
+      if (size > this.peakI) this.peakI = size;
+    }
     // Below a microvolt and a nanoampere nothing is of interest.
-    let [topV, topI] = [1e-6, 1e-9];
-    for (let m = 0; m < ns; m++) {
-      const size = Math.max(Math.abs(y[m] as number), Math.abs(Y[m] as number), largest[m] as number);
-      largest[m] = Math.max(largest[m] as number, Math.abs(y[m] as number));
-      if (family[m] === 0) topV = Math.max(topV, size);
-      else if (family[m] === 1) topI = Math.max(topI, size);
+    let topV = Math.max(this.peakV, 1e-6);
+    let topI = Math.max(this.peakI, 1e-9);
+    for (let m = 0; m < nc; m++) {
+      const size = Math.abs(Y[m] as number);
+      if (size > topV) topV = size;
+    }
+    for (let m = nc; m < nd; m++) {
+      const size = Math.abs(Y[m] as number);
+      if (size > topI) topI = size;
     }
     // Less than what leaks through everything that is open, and than a billionth of the highest voltage, says nothing.
-    const [leastV, leastI] = [1e-9 * this.topV, this.Goff * this.topV];
-    const [e0, e1, e2, e4] = [errorWeights[0], errorWeights[1], errorWeights[2], errorWeights[4]];
+    const leastV = 1e-9 * this.topV;
+    const leastI = this.Goff * this.topV;
+    const [e0, e1, e2, e3, e4] = by as unknown as [number, number, number, number, number];
     let worst = 0;
     for (let m = 0; m < ns; m++) {
-      const e =
-        e0 * (K[m] as number) + e1 * (K[ns + m] as number) + e2 * (K[2 * ns + m] as number) + e4 * (K[4 * ns + m] as number);
-      const top = family[m] === 0 ? topV : family[m] === 1 ? topI : Math.max(largest[m] as number, 1e-30);
-      const scale = Math.max(Math.abs(y[m] as number), Math.abs(Y[m] as number), 0.1 * top);
-      const least = family[m] === 0 ? leastV : family[m] === 1 ? leastI : 0;
-      worst = Math.max(worst, Math.abs(h * e) / (this.tolerance * scale + least));
+      const e = Math.abs(
+        e0 * (K[m] as number) +
+          e1 * (K[ns + m] as number) +
+          e2 * (K[2 * ns + m] as number) +
+          e3 * (K[3 * ns + m] as number) +
+          e4 * (K[4 * ns + m] as number),
+      );
+      const was = Math.abs(y[m] as number);
+      const is = Math.abs(Y[m] as number);
+      let scale = was > is ? was : is;
+      let least = 0;
+      if (m < nc) {
+        if (0.1 * topV > scale) scale = 0.1 * topV;
+        least = leastV;
+      } else if (m < nd) {
+        if (0.1 * topI > scale) scale = 0.1 * topI;
+        least = leastI;
+      } else {
+        const own = m - nd;
+        if (was > (peaks[own] as number)) peaks[own] = was;
+        scale = Math.max(scale, 0.1 * Math.max(peaks[own] as number, 1e-30));
+      }
+      const share = (h * e) / (tolerance * scale + least);
+      // What is no number is no small error.
+      if (!(share <= worst)) worst = share;
     }
     return worst;
   }
 
-  // ---- devices -------------------------------------------------------------------------------------------------------
-
-  protected voltageOf(k: number): number {
-    return (this.v[this.a[k] as number] as number) - (this.v[this.b[k] as number] as number);
-  }
-
-  protected nodeVoltage(node: string): number {
-    return this.v[this.nodeOf.get(node) ?? this.n] as number;
-  }
-
+  /** The highest voltage and current so far. */
   protected topV = 0;
   protected topI = 0;
 
-  /** What has been large so far: what a device waits for is measured by it. */
-  protected noteScales(): void {
-    for (let i = 0; i < this.v.length; i++) this.topV = Math.max(this.topV, Math.abs(this.v[i] as number));
-    for (let k = 0; k < this.current.length; k++) this.topI = Math.max(this.topI, Math.abs(this.current[k] as number));
-  }
-
-  protected scales(): { V: number; I: number } {
-    let V = Math.max(this.topV, 1e-9);
-    for (let i = 0; i < this.v.length; i++) V = Math.max(V, Math.abs(this.v[i] as number));
-    let I = this.topI;
-    if (I === 0) for (let k = 0; k < this.current.length; k++) I = Math.max(I, Math.abs(this.current[k] as number));
-    return { V: V * 1e-3, I: Math.max(I * 1e-3, 1e-12) };
-  }
-
-  /** Whether voltage that comes back too soon finds a thyristor that had latched, and was reversed since, still full of charge. */
-  private isCaught(k: number, turnOff: number, t: number): boolean {
-    return this.latched[k] === 1 && this.reversed[k] === 1 && t - (this.offAtTime[k] as number) < turnOff;
-  }
-
-  /** Above nought where a device must open or close, as a multiple of what is large for it. */
-  protected urge(k: number, t: number, scale: { V: number; I: number }): number {
-    const e = this.poles[k] as TwoPole;
-    const v = this.voltageOf(k);
-    const i = this.current[k] as number;
-    switch (e.kind) {
-      case 'switch': {
-        const { control } = e;
-        if (control.by === 'time') return -1;
-        const value =
-          control.by === 'voltage'
-            ? this.nodeVoltage(control.nodes[0]) - this.nodeVoltage(control.nodes[1])
-            : (this.current[this.branchOf.get(control.of) ?? 0] as number);
-        const size = Math.max(Math.abs(control.above), Math.abs(control.below), 1e-12);
-        return (this.on[k] ? control.below - value : value - control.above) / size;
-      }
-      case 'diode':
-        return this.on[k] ? -i / scale.I : (v - e.Vf) / Math.max(scale.V, e.Vf * 0.01) - hysteresis;
-      case 'thyristor': {
-        const gated = (t >= e.gate.from && t < e.gate.until) || (this.on[k] === 1 && this.isCaught(k, e.turnOff, t));
-        if (this.on[k]) {
-          const forward = i * (this.direction[k] as number);
-          if (forward >= e.latching) this.latched[k] = 1;
-          const least = gated ? 0 : this.latched[k] ? e.holding : e.latching;
-          return (least - forward) / Math.max(scale.I, least);
-        }
-        if (v < 0) this.reversed[k] = 1;
-        const early = this.isCaught(k, e.turnOff, t);
-        if (!gated && !early) return -1;
-        const forward = e.bothWays ? Math.abs(v) : v;
-        return (forward - e.Vf) / Math.max(scale.V, e.Vf * 0.01) - hysteresis;
-      }
-      case 'gap': {
-        if (this.on[k]) return e.recovery === undefined ? -1 : (-i * (this.direction[k] as number)) / scale.I;
-        const since = t - (this.offAtTime[k] as number);
-        const holds =
-          (this.holdOff[k] as number) * (e.recovery && Number.isFinite(since) ? 1 - Math.exp(-since / e.recovery) : 1);
-        return (Math.abs(v) - holds) / Math.max(holds, 1e-9);
-      }
-      case 'power-source':
-        if (e.Voff === undefined) return -1;
-        return (this.on[k] ? v - e.Voff : (e.Von ?? e.Voff * (1 - 1e-3)) - v) / e.Voff;
-      default:
-        return -1;
-    }
-  }
-
-  protected mostUrgent(t: number): number {
-    const scale = this.scales();
-    let most = -Infinity;
-    for (let d = 0; d < this.devices.length; d++) most = Math.max(most, this.urge(this.devices[d] as number, t, scale));
-    return most;
-  }
-
-  protected flip(k: number, events: CircuitEvent[]): void {
-    const e = this.poles[k] as TwoPole;
-    const v = this.voltageOf(k);
-    this.toggle(k);
-    const isOn = this.on[k] === 1;
-    this.direction[k] = v < 0 && isOn ? -1 : 1;
-    if (!isOn) {
-      this.offAtTime[k] = this.t;
-      this.reversed[k] = 0;
-      // One that is caught had latched, and stays so.
-    } else if (!(e.kind === 'thyristor' && this.isCaught(k, e.turnOff, this.t))) this.latched[k] = 0;
-    if (e.kind === 'gap') {
-      const s = this.stateOf[k] as number;
-      this.y[s] = 0;
-      if (e.arc.law !== 'fixed') this.y[s + 1] = arcBegins(e.arc);
-    }
-    this.j[k] = 0;
-    this.sort();
-    events.push({ t: this.t, element: e.name, what: isOn ? 'on' : 'off' });
-  }
-
-  /**
-   * Lets the devices find the state that holds right after an instant at which something changed, and takes over what
-   * capacitors in a loop and cut inductors come to at once.
-   *
-   * @param h the step before, s: what is looked at lies a small part of it later, so that no rounding speaks for a current
-   * @returns the energy that was lost by that
-   */
-  protected settle(events: CircuitEvent[], h: number): number {
-    const { until } = this.options;
-    const look = Math.max(until * 1e-11, h * 1e-4);
-    for (let round = 0; round <= 2 * this.devices.length + 4; round++) {
-      this.hat.set(this.y);
-      this.Y.set(this.y);
-      this.stage(look, look, this.t);
-      this.currents(this.last as NonNullable<typeof this.last>);
-      const scale = this.scales();
-      const urgent = [...this.devices].filter((k) => this.urge(k, this.t, scale) > atPoint);
-      if (urgent.length === 0) return this.hasMoved(scale) ? this.jump(until * 1e-11) : 0;
-      for (const k of urgent) this.flip(k, events);
-    }
-    const parts = [...new Set(events.slice(-8).map((e) => e.element))];
-    throw new CircuitError({
-      code: 'no_convergence',
-      parts,
-      reason: `at ${this.t} s these switch each other on and off without end`,
-    });
-  }
-
-  /** Whether a state came out of a very short step as another: then it cannot stay as it is. */
-  private hasMoved(scale: { V: number; I: number }): boolean {
-    for (let m = 0; m < this.ns; m++) {
-      const large = this.family[m] === 0 ? scale.V : this.family[m] === 1 ? scale.I : Infinity;
-      if (Math.abs((this.Y[m] as number) - (this.y[m] as number)) > 0.1 * large) return true;
-    }
-    return false;
-  }
-
-  /**
-   * Where a state cannot stay as it is, takes it over as it comes to be at once. Some rounds: a current that is cut
-   * against a leakage of a picosiemens falls by a factor in each.
-   */
-  private jump(h: number): number {
-    const before = this.stored();
-    for (let round = 0; round < jumpRounds; round++) {
-      this.hat.set(this.y);
-      this.Y.set(this.y);
-      this.stage(h, h, this.t);
-      this.currents(this.last as NonNullable<typeof this.last>);
-      let far = 0;
-      const scale = this.scales();
-      for (let m = 0; m < this.ns; m++) {
-        const large = this.family[m] === 0 ? scale.V : this.family[m] === 1 ? scale.I : Infinity;
-        far = Math.max(far, Math.abs((this.Y[m] as number) - (this.y[m] as number)) / large);
-      }
-      if (round === 0 && far < 1e-3) break;
-      this.y.set(this.Y);
-    }
-    return before - this.stored();
-  }
-
   protected stored(): number {
     let sum = 0;
-    for (let k = 0; k < this.poles.length; k++) {
-      const e = this.poles[k] as TwoPole;
-      const s = this.stateOf[k] as number;
-      if (s < 0 || (this.grouped[k] as number) >= 0 || e.kind === 'coil') continue;
-      const value = this.y[s] as number;
-      sum += 0.5 * (e.kind === 'capacitor' ? e.C : (e as { L: number }).L) * value * value;
+    for (let k = 0; k < this.nd; k++) {
+      const value = this.y[k] as number;
+      if ((this.grouped[k] as number) < 0 && this.poles[k]?.kind !== 'coil')
+        sum += 0.5 * (this.value[k] as number) * value * value;
     }
     for (const { branches, L } of this.groups) {
       const m = branches.length;
@@ -345,8 +252,8 @@ export abstract class Stepping extends Stage {
           sum +=
             0.5 *
             (L[p * m + q] as number) *
-            (this.y[this.stateOf[branches[p] as number] as number] as number) *
-            (this.y[this.stateOf[branches[q] as number] as number] as number);
+            (this.y[branches[p] as number] as number) *
+            (this.y[branches[q] as number] as number);
     }
     return sum;
   }

@@ -8,15 +8,10 @@ export interface Trace {
 /** Grows as a run goes on, without keeping the points in objects. */
 export class Recorder {
   private t = new Float64Array(256);
-  private y: Float64Array[];
-  private length = 0;
-  private readonly read: readonly (() => number)[];
+  private y: Float64Array[] = [];
+  length = 0;
 
-  constructor(read: readonly (() => number)[]) {
-    this.read = read;
-    this.y = read.map(() => new Float64Array(256));
-  }
-
+  /** Adds a point in time; `set` gives it its values. */
   add(t: number): void {
     if (this.length === this.t.length) {
       const twice = (from: Float64Array) => {
@@ -28,8 +23,13 @@ export class Recorder {
       this.y = this.y.map(twice);
     }
     this.t[this.length] = t;
-    for (let i = 0; i < this.read.length; i++) (this.y[i] as Float64Array)[this.length] = (this.read[i] as () => number)();
     this.length += 1;
+  }
+
+  /** The value of trace `i`, numbered from 0 in their order, at the point added last. */
+  set(i: number, value: number): void {
+    const y = (this.y[i] ??= new Float64Array(this.t.length));
+    y[this.length - 1] = value;
   }
 
   traces(): Trace[] {

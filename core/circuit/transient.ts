@@ -1,11 +1,19 @@
 import { CircuitError } from './check.ts';
+import { atPoint, Devices } from './devices.ts';
 import { cornerLimit, cornersOf, type Netlist } from './element.ts';
 import type { CircuitEvent, CircuitRun, Probe, RunOptions } from './run.ts';
-import { atPoint, Stepping } from './stepping.ts';
+import { setWithin, stages, within, type Within } from './method.ts';
+
 import { Recorder } from './trace.ts';
 
 /** Events after which a run is taken for one that does nothing else. */
 const eventLimit = 200_000;
+
+/** Points of a trace in a step, its end included: a plot draws straight lines, the step is a curve. */
+const pointsInStep = 4;
+/** Points of a trace after which only the ends of steps are kept. */
+const denseUpTo = 100_000;
+const evenly = Array.from({ length: pointsInStep }, (_, i) => setWithin(within(), (i + 1) / pointsInStep));
 
 /** Where a function that was tried at `known` places comes to `wanted`, by Lagrange's polynomial in its values; NaN where two are alike. */
 function inverseAt(times: Float64Array, values: Float64Array, known: number, wanted: number): number {
@@ -20,7 +28,7 @@ function inverseAt(times: Float64Array, values: Float64Array, known: number, wan
 }
 
 /** A whole run: the steps, the events between them, what is recorded and how the energy closes. */
-class Transient extends Stepping {
+class Transient extends Devices {
   private corners(): Float64Array {
     const { until } = this.options;
     const times = this.netlist.elements.flatMap((e): number[] => {
@@ -40,7 +48,7 @@ class Transient extends Stepping {
     return Float64Array.from([...inside, until]);
   }
 
-  /** What happens at an instant by itself: switches by the clock, triggers. */
+  /** What happens at an instant by itself: switches by the clock, gates, triggers. */
   private atClock(events: CircuitEvent[]): void {
     this.poles.forEach((e, k) => {
       if (e.kind === 'switch' && e.control.by === 'time') {
@@ -48,6 +56,7 @@ class Transient extends Stepping {
         const wanted = this.t >= closeAt && this.t < openAt;
         if (wanted !== (this.on[k] === 1)) this.flip(k, events);
       }
+      if (e.kind === 'thyristor') this.gated[k] = this.t >= e.gate.from && this.t < e.gate.until ? 1 : 0;
       if (e.kind === 'gap' && e.fireAt === this.t && !this.on[k]) this.flip(k, events);
     });
   }
@@ -63,37 +72,109 @@ class Transient extends Stepping {
     );
   }
 
-  private probeOf(probe: Probe): () => number {
+  /** Where to read each probe: two nodes, or -1 and a place among the watched currents. */
+  private readonly probed: (readonly [number, number])[] = [];
+
+  private watchProbes(probes: readonly Probe[]): void {
     const missing = (name: string) =>
       new CircuitError({ code: 'unknown_element', parts: [name], reason: 'is probed and is not there' });
-    if (probe.of === 'nodes') {
-      const [p, q] = probe.nodes.map((node) => {
-        const at = this.nodeOf.get(node);
-        if (at === undefined) throw missing(node);
-        return at;
-      });
-      return () => (this.v[p ?? 0] as number) - (this.v[q ?? 0] as number);
+    const branch = (name: string): number => {
+      const k = this.branchOf.get(name);
+      if (k === undefined) throw missing(name);
+      return k;
+    };
+    const watched = this.poles.flatMap((e, k) => {
+      if (e.kind === 'switch') return e.control.by === 'current' ? [branch(e.control.of)] : [];
+      return e.kind === 'diode' || e.kind === 'thyristor' || (e.kind === 'gap' && e.recovery !== undefined) ? [k] : [];
+    });
+    this.watch([...watched, ...probes.flatMap((probe) => (probe.of === 'current' ? [branch(probe.element)] : []))]);
+    for (const probe of probes) {
+      if (probe.of === 'current') this.probed.push([-1, this.watched.indexOf(branch(probe.element))]);
+      else if (probe.of === 'voltage') {
+        const k = branch(probe.element);
+        this.probed.push([this.a[k] as number, this.b[k] as number]);
+      } else {
+        const [p, q] = probe.nodes.map((node) => {
+          const at = this.nodeOf.get(node);
+          if (at === undefined) throw missing(node);
+          return at;
+        });
+        this.probed.push([p ?? 0, q ?? 0]);
+      }
     }
-    const k = this.branchOf.get(probe.element);
-    if (k === undefined) throw missing(probe.element);
-    return probe.of === 'current' ? () => this.current[k] as number : () => this.voltageOf(k);
+  }
+
+  private readonly recorder = new Recorder();
+
+  /** Records what is probed at the start of the step (row 0) or at one of its stages. */
+  private recordRow(t: number, row: number): void {
+    const { recorder, probed, seen, seenCurrents, v, watched } = this;
+    recorder.add(t);
+    for (let i = 0; i < probed.length; i++) {
+      const [p, q] = probed[i] as readonly [number, number];
+      const at = row * v.length;
+      recorder.set(
+        i,
+        p < 0 ? (seenCurrents[row * watched.length + q] as number) : (seen[at + p] as number) - (seen[at + q] as number),
+      );
+    }
+  }
+
+  /** Records what is probed at a share of the last step. */
+  private recordWithin(t: number, { states }: Within): void {
+    const { recorder, probed, seen, seenCurrents, v, watched } = this;
+    let rest = 1;
+    for (let s = 0; s < stages; s++) rest -= states[s] as number;
+    recorder.add(t);
+    for (let i = 0; i < probed.length; i++) {
+      const [p, q] = probed[i] as readonly [number, number];
+      let sum = 0;
+      for (let row = 0; row <= stages; row++) {
+        const weight = row === 0 ? rest : (states[row - 1] as number);
+        const at = row * v.length;
+        sum +=
+          weight *
+          (p < 0 ? (seenCurrents[row * watched.length + q] as number) : (seen[at + p] as number) - (seen[at + q] as number));
+      }
+      recorder.set(i, sum);
+    }
+  }
+
+  private readonly some = within();
+
+  /** Records the last step from `from` up to a share of it. */
+  private recordStep(from: number, h: number, share: number): void {
+    if (this.probed.length === 0) return;
+    const dense = this.recorder.length < denseUpTo;
+    for (let i = dense ? 1 : pointsInStep; i <= pointsInStep; i++) {
+      const at = (share * i) / pointsInStep;
+      if (at === 1) this.recordRow(this.t, stages);
+      else
+        this.recordWithin(
+          i === pointsInStep ? this.t : from + h * at,
+          share === 1 ? (evenly[i - 1] as Within) : setWithin(this.some, at),
+        );
+    }
   }
 
   private readonly tried = { at: new Float64Array(3), urge: new Float64Array(3) };
 
   /**
-   * Steps back from a device that has gone past its point until it stands just behind it. The stages of the step say about
-   * when that was; from there on time is taken as a polynomial of the urge through what was tried last, within the bracket.
+   * Steps back from a device that has gone past its point until it stands just behind it: where what lies between the stages
+   * of the step is not as good as a step. From a first guess on time is taken as a polynomial of the urge through what was
+   * tried last, within the bracket.
    */
-  private locate(h: number, urgeBefore: number, urgeAfter: number): number {
-    // What is aimed at lies a hair past the point, so that the last try is behind it.
-    const near = Math.min(1e-4, Math.max(atPoint, this.tolerance * 1e-3));
+  private locate(h: number, guessed: number, near: number, urgeAfter: number): number {
     const { at: times, urge: urges } = this.tried;
-    this.findPassing(h, urgeBefore);
-    let [low, high, fLow, fHigh] = [0, h, Math.min(urgeBefore, -1e-12), urgeAfter];
-    let at = Math.min(this.passing * h, h * (1 - 1e-3));
+    let low = 0;
+    let high = h;
+    let fLow = -1e-3;
+    let fHigh = urgeAfter;
+    let at = Math.min(Math.max(guessed, 1e-6), 1 - 1e-3) * h;
+    let tried = h;
     for (let round = 0; round < 60 && fHigh > near && high - low > 1e-9 * h; round++) {
       this.attempt(at);
+      tried = at;
       const f = this.mostUrgent(this.t + at);
       if (f > 0) [high, fHigh] = [at, f];
       else [low, fLow] = [at, f];
@@ -105,12 +186,11 @@ class Transient extends Stepping {
       times[known - 1] = at;
       urges[known - 1] = f;
       const falsePosition = low + ((near / 2 - fLow) / (fHigh - fLow)) * (high - low);
-      let guess = round % 6 === 5 ? (low + high) / 2 : inverseAt(times, urges, known, near / 2);
-      if (round === 0) guess = at + ((near / 2 - f) / this.passingSlope) * h;
+      const guess = round % 6 === 5 ? (low + high) / 2 : inverseAt(times, urges, known, near / 2);
       const margin = 1e-6 * (high - low);
       at = Math.min(Math.max(guess > low && guess < high ? guess : falsePosition, low + margin), high - margin);
     }
-    this.attempt(high);
+    if (tried !== high) this.attempt(high);
     return high;
   }
 
@@ -120,15 +200,20 @@ class Transient extends Stepping {
       throw new CircuitError({ code: 'bad_value', parts: [], reason: `until is ${until} s; it must be above 0 s and finite` });
     const events: CircuitEvent[] = [];
     const corners = this.corners();
-    const recorder = new Recorder(probes.map((probe) => this.probeOf(probe)));
+    this.watchProbes(probes);
     const longest = Math.min(this.options.maxStep ?? until / 200, this.shortestWave());
     const before = this.stored();
     this.atClock(events);
-    let [shared, supplied, steps, rejected, corner] = [this.settle(events, until * 1e-6), 0, 0, 0, 0];
+    const shared = { J: this.settle(events, until * 1e-6) };
+    let steps = 0;
+    let rejected = 0;
+    let corner = 0;
     let outcome: CircuitRun['outcome'] = 'done';
-    let urge = this.mostUrgent(0);
     let h = Math.min(longest, until * 1e-6);
-    recorder.add(0);
+    // What is found lies a hair past the point, so that the device is behind it.
+    const near = Math.min(1e-4, Math.max(atPoint, this.tolerance * 1e-3));
+    this.begin();
+    this.recordRow(0, 0);
     while (this.t < until) {
       if (steps + rejected >= maxSteps || events.length > eventLimit) {
         outcome = 'too_many_steps';
@@ -152,29 +237,38 @@ class Transient extends Stepping {
         }
         continue;
       }
-      const after = this.devices.length > 0 ? this.mostUrgent(this.t + step) : -1;
-      const done = after > 0 ? this.locate(step, urge, after) : step;
-      this.t = done === left ? next : this.t + done;
-      this.y.set(this.Y);
-      supplied += this.suppliedStep;
-      for (let k = 0; k < this.energy.length; k++) this.energy[k] = (this.energy[k] as number) + (this.energyStep[k] as number);
+      const from = this.t;
+      const after = this.mostUrgent(from + step);
+      const smooth = after > 0 && this.findPassing(step, near / 2);
+      const located = after > 0 && !smooth ? this.locate(step, this.passing.share, near, after) : step;
+      this.t = smooth ? from + step * this.passing.share : located === left ? next : from + located;
+      this.take(located, smooth ? this.passing : null);
       steps += 1;
       this.noteScales();
-      recorder.add(this.t);
+      this.recordStep(from, located, smooth ? this.passing.share : 1);
       const atCorner = this.t === next;
       if (after > 0 || atCorner) {
-        const scale = this.scales();
-        if (after > 0) for (const k of this.devices) if (this.urge(k, this.t, scale) > 0) this.flip(k, events);
+        // A gap that closes begins without a current: nothing moves at that instant.
+        let still = !atCorner;
+        if (after > 0) {
+          const scale = this.setScales();
+          const acting = smooth ? this.passed : [...this.waiting, ...this.awake].filter((k) => this.urge(k, this.t, scale) > 0);
+          for (const k of acting) {
+            still &&= this.poles[k]?.kind === 'gap' && this.on[k] === 0;
+            this.flip(k, events);
+          }
+        }
         if (atCorner) {
           corner += 1;
           this.atClock(events);
         }
-        if (this.t < until) {
-          shared += this.settle(events, done);
-          recorder.add(this.t);
+        if (this.t < until && !still) {
+          shared.J += this.settle(events, located);
+          this.begin();
+          this.recordRow(this.t, 0);
         }
       }
-      urge = this.devices.length > 0 ? this.mostUrgent(this.t) : -1;
+      this.begin();
       const grown = step * Math.min(4, 0.85 * Math.max(error, 1e-6) ** -0.25);
       // The same step again costs no factorisation: it changes only where that is worth one.
       if (grown < step || grown > 1.4 * h) h = Math.min(longest, Math.max(grown, step === h ? 0 : Math.min(h, grown)));
@@ -182,28 +276,28 @@ class Transient extends Stepping {
     const leftOver = this.stored();
     let dissipated = 0;
     for (const value of this.energy) dissipated += value;
-    const whole = Math.max(before + Math.max(0, supplied), Math.abs(dissipated), 1e-15);
+    const whole = Math.max(before + Math.max(0, this.supplied), Math.abs(dissipated), 1e-15);
     return {
       outcome,
       t: this.t,
       steps,
       rejected,
       factorisations: this.factorisations,
-      closure: Math.abs(before + supplied - dissipated - shared - leftOver) / whole,
+      closure: Math.abs(before + this.supplied - dissipated - shared.J - leftOver) / whole,
       energy: {
         before,
         left: leftOver,
-        supplied,
+        supplied: this.supplied,
         dissipated,
-        shared,
+        shared: shared.J,
         byElement: new Map(this.poles.map((e, k) => [e.name, this.energy[k] as number])),
       },
       events,
-      traces: recorder.traces(),
+      traces: this.recorder.traces(),
       coils: new Map(
         this.poles.flatMap((e, k) => {
-          const s = this.stateOf[k] as number;
-          return e.kind === 'coil' ? [[e.name, [...this.y.slice(s + 1, s + 1 + e.states.length)]] as const] : [];
+          const s = this.moreAt[k] as number;
+          return e.kind === 'coil' ? [[e.name, [...this.y.slice(s, s + e.states.length)]] as const] : [];
         }),
       ),
     };
