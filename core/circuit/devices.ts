@@ -38,7 +38,7 @@ export abstract class Devices extends Stepping {
   /** What has been large so far: what a device waits for is measured by it. */
   protected noteScales(): void {
     this.topV = Devices.greatest(this.v, this.topV);
-    this.topI = Devices.greatest(this.current, this.topI);
+    if (this.awake.length > 0) this.topI = Devices.greatest(this.current, this.topI);
   }
 
   protected setScales(): { V: number; I: number } {
@@ -165,10 +165,10 @@ export abstract class Devices extends Stepping {
    * there: `passed` are those that did, `passing` is the share of the step.
    *
    * @param aim how far past the point, as an urge: a hair, so that what is found is behind it
-   * @returns whether the state there is as good as a step's
+   * @returns how far two formulas for the state there lie apart, as a multiple of the error that a step may have
    */
-  protected findPassing(h: number, aim: number): boolean {
-    const { v, seen, seenCurrents, watched, current } = this;
+  protected findPassing(h: number, aim: number): number {
+    const { seenCurrents, watched, current } = this;
     const scale = this.setScales();
     const crossing: number[] = [];
     for (const list of [this.waiting, this.awake])
@@ -177,7 +177,7 @@ export abstract class Devices extends Stepping {
     if (this.urges.length < crossing.length * (stages + 1)) this.urges = new Float64Array(crossing.length * (stages + 1));
     const { urges } = this;
     for (let row = 0; row <= stages; row++) {
-      for (let i = 0; i < v.length; i++) v[i] = seen[row * v.length + i] as number;
+      this.v = this.rows[row] as Float64Array;
       for (let w = 0; w < watched.length; w++) current[watched[w] as number] = seenCurrents[row * watched.length + w] as number;
       const t = this.t + (row === 0 ? 0 : h * (abscissa[row - 1] as number));
       for (let d = 0; d < crossing.length; d++) urges[d * (stages + 1) + row] = this.urge(crossing[d] as number, t, scale);
@@ -186,7 +186,7 @@ export abstract class Devices extends Stepping {
     for (let d = 0; d < crossing.length; d++) share = Math.min(share, this.passes(d, aim));
     this.passed = crossing.filter((_, d) => share === 1 || this.urgeWithin(d, share) > 0);
     setWithin(this.passing, share);
-    return share < 1 && this.errorOf(h, this.passing.doubt) <= 1;
+    return share < 1 ? this.errorOf(h, this.passing.doubt) : Infinity;
   }
 
   protected flip(k: number, events: CircuitEvent[]): void {

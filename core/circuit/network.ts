@@ -31,8 +31,15 @@ export abstract class Network {
   protected readonly offAt: Int32Array;
   protected readonly j: Float64Array;
   protected readonly current: Float64Array;
-  protected readonly v: Float64Array;
-  protected readonly x: Float64Array;
+  /**
+   * Voltages of the nodes at the start of the step and at each of its stages. In a stage they are first its right-hand side,
+   * and solved in place; what known nodes hold by then is that of nobody.
+   */
+  protected readonly rows: Float64Array[];
+  /** The row that is worked in. */
+  protected v: Float64Array;
+  /** Voltages of the known nodes, nought at the others. */
+  protected readonly given: Float64Array;
   /**
    * Branches stand in this order, so that a loop over them needs no list: capacitors up to `nc`, inductors up to `ni`, those
    * that are coupled, gaps, coils up to `nd`, and what keeps no energy. The first state of a branch has its number.
@@ -45,8 +52,9 @@ export abstract class Network {
   protected readonly ns: number;
   protected readonly y: Float64Array;
   protected readonly Y: Float64Array;
-  protected readonly hat: Float64Array;
-  protected readonly K: Float64Array;
+  protected hat: Float64Array;
+  protected readonly gathered: Float64Array;
+  protected readonly K: readonly Float64Array[];
   protected readonly branchOf: ReadonlyMap<string, number>;
   protected readonly groups: readonly CoupledGroup[];
   protected readonly grouped: Int32Array;
@@ -92,7 +100,7 @@ export abstract class Network {
   protected readonly readingOf = new Map<number, { L: number; dLdt: number }>();
   protected readonly scratch = new Map<number, { x: Float64Array; dx: Float64Array }>();
   /** W that each branch takes, and what the sources give, at each stage of the last attempt. */
-  protected readonly power: Float64Array;
+  protected readonly power: readonly Float64Array[];
   protected readonly powerIn = new Float64Array(stages);
   protected readonly energy: Float64Array;
   protected t = 0;
@@ -147,8 +155,11 @@ export abstract class Network {
         sign: element?.nodes[0] === node ? 1 : -1,
       };
     });
-    this.v = new Float64Array(this.n + known.length);
-    this.x = new Float64Array(this.n + known.length);
+    const nodes = this.n + known.length;
+    const v = new Float64Array(nodes);
+    this.v = v;
+    this.rows = [v, ...rowsOf(stages, nodes)];
+    this.given = new Float64Array(nodes);
     // What lies between a node and itself has no voltage: it stands between earth and earth.
     const end = (e: TwoPole, i: 0 | 1) => (e.nodes[0] === e.nodes[1] ? this.n : (this.nodeOf.get(e.nodes[i]) ?? 0));
     this.a = Int32Array.from(this.poles.map((e) => end(e, 0)));
@@ -163,7 +174,7 @@ export abstract class Network {
     this.j = new Float64Array(nb);
     this.current = new Float64Array(nb);
     this.energy = new Float64Array(nb);
-    this.power = new Float64Array(nb * stages);
+    this.power = rowsOf(stages, nb);
     this.moreAt = new Int32Array(nb);
     const states: number[] = [];
     for (let k = 0; k < this.nd; k++) {
@@ -182,8 +193,9 @@ export abstract class Network {
     this.ns = states.length;
     this.y = Float64Array.from(states);
     this.Y = Float64Array.from(states);
-    this.hat = new Float64Array(this.ns);
-    this.K = new Float64Array(this.ns * stages);
+    this.gathered = new Float64Array(this.ns);
+    this.hat = this.gathered;
+    this.K = rowsOf(stages, this.ns);
     this.grouped = new Int32Array(nb).fill(-1);
     this.groups.forEach((group, i) => group.branches.forEach((k) => (this.grouped[k] = i)));
     this.groupOff = this.groups.map((group) => {
@@ -272,7 +284,7 @@ export abstract class Network {
     this.nonlinear = Int32Array.from(nonlinear);
     this.waiting = Int32Array.from(waiting);
     this.awake = Int32Array.from(awake);
-    this.power.fill(0);
+    for (const row of this.power) row.fill(0);
   }
 
   protected toggle(k: number): void {
@@ -448,6 +460,8 @@ export abstract class Network {
     return slot;
   }
 }
+
+const rowsOf = (rows: number, length: number): Float64Array[] => Array.from({ length: rows }, () => new Float64Array(length));
 
 /** Where a branch stands among the others. */
 function rankOf(e: TwoPole, coupled: ReadonlySet<string>): number {

@@ -7,11 +7,11 @@ import { solve } from './sparse.ts';
 export abstract class Stage extends Network {
   /** Currents that the states alone set going, and the sources, into the right-hand side. */
   private load(slot: Slot, t: number): void {
-    const { x, v, j, a, b, hat, nc, ni, arcs, series, waves, biased, nonlinear, knownBranches, n } = this;
+    const { v: x, given, j, a, b, hat, nc, ni, arcs, series, waves, biased, nonlinear, knownBranches } = this;
     const { g } = slot;
     for (let m = 0; m < this.knownWaves.length; m++) {
       const { at, element, sign } = this.knownWaves[m] as (typeof this.knownWaves)[number];
-      v[at] = element ? sign * waveAt(element.wave, t) : 0;
+      if (element) given[at] = sign * waveAt(element.wave, t);
     }
     for (let i = 0; i < x.length; i++) x[i] = 0;
     for (let k = 0; k < nc; k++) {
@@ -61,20 +61,20 @@ export abstract class Stage extends Network {
       if ((this.grouped[k] as number) >= 0) continue;
       const p = a[k] as number;
       const q = b[k] as number;
-      this.push(k, (g[k] as number) * ((p >= n ? (v[p] as number) : 0) - (q >= n ? (v[q] as number) : 0)));
+      this.push(k, (g[k] as number) * ((given[p] as number) - (given[q] as number)));
     }
   }
 
   private push(k: number, i: number): void {
     const p = this.a[k] as number;
     const q = this.b[k] as number;
-    this.x[p] = (this.x[p] as number) - i;
-    this.x[q] = (this.x[q] as number) + i;
+    this.v[p] = (this.v[p] as number) - i;
+    this.v[q] = (this.v[q] as number) + i;
   }
 
   /** Solves the network at one stage, the hats of the states being set. */
   protected network(slot: Slot, t: number): void {
-    const { n, x, v, j, a, b } = this;
+    const { n, v, given, j, a, b } = this;
     this.load(slot, t);
     for (let i = 0; i < this.groups.length; i++) {
       const { branches } = this.groups[i] as CoupledGroup;
@@ -90,14 +90,14 @@ export abstract class Stage extends Network {
           own += (W[p * m + q] as number) * (this.hat[other] as number);
           const r = a[other] as number;
           const s = b[other] as number;
-          outer += (Y[p * m + q] as number) * ((r >= n ? (v[r] as number) : 0) - (s >= n ? (v[s] as number) : 0));
+          outer += (Y[p * m + q] as number) * ((given[r] as number) - (given[s] as number));
         }
         j[k] = own;
         this.push(k, own + outer);
       }
     }
-    solve(this.pattern, slot.diagonal, slot.off, x);
-    for (let i = 0; i < n; i++) v[i] = x[i] as number;
+    solve(this.pattern, slot.diagonal, slot.off, v);
+    for (let i = n; i < v.length; i++) v[i] = given[i] as number;
     for (let i = 0; i < this.groups.length; i++) this.groupCurrents(slot, i);
   }
 

@@ -11,6 +11,8 @@ const eventLimit = 200_000;
 
 /** Points of a trace in a step, its end included: a plot draws straight lines, the step is a curve. */
 const pointsInStep = 4;
+/** Share of the error of a step by which the state within it may be in doubt to be taken. */
+const littleDoubt = 0.05;
 /** Points of a trace after which only the ends of steps are kept. */
 const denseUpTo = 100_000;
 const evenly = Array.from({ length: pointsInStep }, (_, i) => setWithin(within(), (i + 1) / pointsInStep));
@@ -106,36 +108,29 @@ class Transient extends Devices {
 
   private readonly recorder = new Recorder();
 
+  private probedAt(i: number, row: number): number {
+    const [p, q] = this.probed[i] as readonly [number, number];
+    if (p < 0) return this.seenCurrents[row * this.watched.length + q] as number;
+    const v = this.rows[row] as Float64Array;
+    return (v[p] as number) - (v[q] as number);
+  }
+
   /** Records what is probed at the start of the step (row 0) or at one of its stages. */
   private recordRow(t: number, row: number): void {
-    const { recorder, probed, seen, seenCurrents, v, watched } = this;
+    const { recorder, probed } = this;
     recorder.add(t);
-    for (let i = 0; i < probed.length; i++) {
-      const [p, q] = probed[i] as readonly [number, number];
-      const at = row * v.length;
-      recorder.set(
-        i,
-        p < 0 ? (seenCurrents[row * watched.length + q] as number) : (seen[at + p] as number) - (seen[at + q] as number),
-      );
-    }
+    for (let i = 0; i < probed.length; i++) recorder.set(i, this.probedAt(i, row));
   }
 
   /** Records what is probed at a share of the last step. */
   private recordWithin(t: number, { states }: Within): void {
-    const { recorder, probed, seen, seenCurrents, v, watched } = this;
+    const { recorder, probed } = this;
     let rest = 1;
     for (let s = 0; s < stages; s++) rest -= states[s] as number;
     recorder.add(t);
     for (let i = 0; i < probed.length; i++) {
-      const [p, q] = probed[i] as readonly [number, number];
-      let sum = 0;
-      for (let row = 0; row <= stages; row++) {
-        const weight = row === 0 ? rest : (states[row - 1] as number);
-        const at = row * v.length;
-        sum +=
-          weight *
-          (p < 0 ? (seenCurrents[row * watched.length + q] as number) : (seen[at + p] as number) - (seen[at + q] as number));
-      }
+      let sum = rest * this.probedAt(i, 0);
+      for (let s = 0; s < stages; s++) sum += (states[s] as number) * this.probedAt(i, s + 1);
       recorder.set(i, sum);
     }
   }
@@ -212,6 +207,7 @@ class Transient extends Devices {
     let h = Math.min(longest, until * 1e-6);
     // What is found lies a hair past the point, so that the device is behind it.
     const near = Math.min(1e-4, Math.max(atPoint, this.tolerance * 1e-3));
+    let shortened = false;
     this.begin();
     this.recordRow(0, 0);
     while (this.t < until) {
@@ -239,13 +235,21 @@ class Transient extends Devices {
       }
       const from = this.t;
       const after = this.mostUrgent(from + step);
-      const smooth = after > 0 && this.findPassing(step, near / 2);
+      const smooth = after > 0 && this.findPassing(step, near / 2) <= littleDoubt;
+      if (after > 0 && !smooth && !shortened && this.passing.share < 0.9) {
+        // A step that ends soon behind the point is better within than a long one.
+        shortened = true;
+        rejected += 1;
+        h = step * this.passing.share * 1.05;
+        continue;
+      }
+      shortened = false;
       const located = after > 0 && !smooth ? this.locate(step, this.passing.share, near, after) : step;
       this.t = smooth ? from + step * this.passing.share : located === left ? next : from + located;
+      this.recordStep(from, located, smooth ? this.passing.share : 1);
       this.take(located, smooth ? this.passing : null);
       steps += 1;
       this.noteScales();
-      this.recordStep(from, located, smooth ? this.passing.share : 1);
       const atCorner = this.t === next;
       if (after > 0 || atCorner) {
         // A gap that closes begins without a current: nothing moves at that instant.
@@ -270,8 +274,10 @@ class Transient extends Devices {
       }
       this.begin();
       const grown = step * Math.min(4, 0.85 * Math.max(error, 1e-6) ** -0.25);
+      // What happened once in a step may soon happen again: a step that ends near it is better within.
+      if (after > 0) h = Math.max(0.5 * h, 1.1 * (this.t - from));
       // The same step again costs no factorisation: it changes only where that is worth one.
-      if (grown < step || grown > 1.4 * h) h = Math.min(longest, Math.max(grown, step === h ? 0 : Math.min(h, grown)));
+      else if (grown < step || grown > 1.4 * h) h = Math.min(longest, Math.max(grown, step === h ? 0 : Math.min(h, grown)));
     }
     const leftOver = this.stored();
     let dissipated = 0;
