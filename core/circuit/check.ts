@@ -70,20 +70,31 @@ function checkValues(element: Element): void {
 
 /** Nodes that hang together, by union and find. */
 class Groups {
-  private readonly parent = new Map<string, string>();
-  of(node: string): string {
-    let root = node;
-    for (let up = this.parent.get(root); up !== undefined && up !== root; up = this.parent.get(root)) root = up;
-    if (!this.parent.has(node)) this.parent.set(node, node);
-    this.parent.set(node, root);
+  private readonly numbers = new Map<string, number>();
+  private readonly parent: number[] = [];
+  private number(node: string): number {
+    let number = this.numbers.get(node);
+    if (number === undefined) {
+      number = this.parent.length;
+      this.numbers.set(node, number);
+      this.parent.push(number);
+    }
+    return number;
+  }
+  of(node: string): number {
+    const { parent } = this;
+    const number = this.number(node);
+    let root = number;
+    while (parent[root] !== root) root = parent[root] as number;
+    parent[number] = root;
     return root;
   }
   /** @returns whether they were apart */
   join(a: string, b: string): boolean {
-    const [x, y] = [this.of(a), this.of(b)];
-    if (x === y) return false;
-    this.parent.set(x, y);
-    return true;
+    const x = this.of(a);
+    const y = this.of(b);
+    this.parent[x] = y;
+    return x !== y;
   }
 }
 
@@ -142,11 +153,12 @@ export function checkNetlist({ elements }: Netlist): void {
     }
   }
   const tied = new Groups();
-  tied.of('0');
   for (const element of poles) if (ties(element)) tied.join(...element.nodes);
-  const floating = poles.filter((e) => e.nodes.some((node) => tied.of(node) !== tied.of('0')));
+  const earth = tied.of('0');
+  const floats = (node: string) => tied.of(node) !== earth;
+  const floating = poles.filter((e) => e.nodes.some(floats));
   if (floating.length > 0) {
-    const nodes = [...new Set(floating.flatMap((e) => e.nodes.filter((node) => tied.of(node) !== tied.of('0'))))];
+    const nodes = [...new Set(floating.flatMap((e) => e.nodes.filter(floats)))];
     throw new CircuitError({
       code: 'floating',
       parts: floating.map((e) => e.name),

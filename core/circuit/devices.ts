@@ -171,9 +171,14 @@ export abstract class Devices extends Stepping {
     const { seenCurrents, watched, current } = this;
     const scale = this.setScales();
     const crossing: number[] = [];
-    for (const list of [this.waiting, this.awake])
-      for (let d = 0; d < list.length; d++)
-        if (this.urge(list[d] as number, this.t + h, scale) > 0) crossing.push(list[d] as number);
+    for (let d = 0; d < this.waiting.length; d++) {
+      const k = this.waiting[d] as number;
+      if (Math.abs(this.voltageOf(k)) > (this.holdOff[k] as number)) crossing.push(k);
+    }
+    for (let d = 0; d < this.awake.length; d++) {
+      const k = this.awake[d] as number;
+      if (this.urge(k, this.t + h, scale) > 0) crossing.push(k);
+    }
     if (this.urges.length < crossing.length * (stages + 1)) this.urges = new Float64Array(crossing.length * (stages + 1));
     const { urges } = this;
     for (let row = 0; row <= stages; row++) {

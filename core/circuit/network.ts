@@ -82,6 +82,7 @@ export abstract class Network {
   protected readonly slots: Slot[] = [];
   /** Devices that open and close, and their state. */
   protected readonly devices: Int32Array;
+  private readonly sorted: Int32Array;
   protected readonly on: Uint8Array;
   protected readonly direction: Int8Array;
   /** Whether the gate of a thyristor is driven: by the clock, so that no step has it both ways. */
@@ -211,6 +212,7 @@ export abstract class Network {
     this.devices = Int32Array.from(
       this.poles.flatMap((e, k) => (['switch', 'diode', 'thyristor', 'gap', 'power-source'].includes(e.kind) ? [k] : [])),
     );
+    this.sorted = Int32Array.from(this.poles.flatMap((e, k) => (e.kind === 'coil' ? [k] : [])).concat([...this.devices]));
     // A resistor is a switch that stays closed.
     this.on = Uint8Array.from(this.poles.map((e) => (e.kind === 'resistor' ? 1 : 0)));
     this.direction = new Int8Array(nb).fill(1);
@@ -252,7 +254,8 @@ export abstract class Network {
     const nonlinear: number[] = [];
     const waiting: number[] = [];
     const awake: number[] = [];
-    for (let k = this.ni; k < poles.length; k++) {
+    for (let m = 0; m < this.sorted.length; m++) {
+      const k = this.sorted[m] as number;
       const e = poles[k] as TwoPole;
       switch (e.kind) {
         case 'gap':
@@ -284,11 +287,11 @@ export abstract class Network {
     this.nonlinear = Int32Array.from(nonlinear);
     this.waiting = Int32Array.from(waiting);
     this.awake = Int32Array.from(awake);
-    for (const row of this.power) row.fill(0);
   }
 
   protected toggle(k: number): void {
     this.on[k] = this.on[k] ? 0 : 1;
+    for (let s = 0; s < stages; s++) (this.power[s] as Float64Array)[k] = 0;
     this.key ^= this.marks[k] ?? 0;
   }
 
