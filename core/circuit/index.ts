@@ -13,6 +13,6 @@ export {
   type Nodes,
   type Wave,
 } from './element.ts';
-export { decimated, traceAt, type Trace } from './trace.ts';
+export { decimated, stretchOf, traceAt, type Trace } from './trace.ts';
 export type { CircuitEvent, CircuitRun, Probe, RunOptions } from './run.ts';
 export { simulateCircuit } from './transient.ts';

@@ -62,6 +62,14 @@ export function decimated({ t, y }: Trace, most: number): Trace {
   return { t: Float64Array.from(keep.map((k) => t[k] as number)), y: Float64Array.from(keep.map((k) => y[k] as number)) };
 }
 
+/** The points of a trace in a stretch of time, and one on either side of it. */
+export function stretchOf({ t, y }: Trace, from: number, to: number): Trace {
+  let [first, end] = [0, t.length];
+  while (first + 1 < t.length && (t[first + 1] as number) < from) first += 1;
+  while (end > first + 2 && (t[end - 2] as number) > to) end -= 1;
+  return { t: t.slice(first, end), y: y.slice(first, end) };
+}
+
 /** A value of a trace between its points, by straight lines. */
 export function traceAt({ t, y }: Trace, at: number): number {
   let [low, high] = [0, t.length - 1];

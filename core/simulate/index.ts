@@ -1,2 +1,11 @@
 export { bleedTraces, chargeTraces, dischargeTraces, rlcDischarge, rlcSeries, type Trace } from './closed-form.ts';
-export { crossing, sceneNetlist, solveRigScene, worthSaying, type Compared, type Solved, type SolveAnswer } from './solved.ts';
+export {
+  closerLook,
+  crossing,
+  sceneNetlist,
+  solveRigScene,
+  worthSaying,
+  type Compared,
+  type Solved,
+  type SolveAnswer,
+} from './solved.ts';

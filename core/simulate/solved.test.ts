@@ -6,7 +6,7 @@ import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
-import { crossing, sceneNetlist, solveRigScene, worthSaying, type Solved } from './index.ts';
+import { closerLook, crossing, sceneNetlist, solveRigScene, worthSaying, type Solved, type Trace } from './index.ts';
 
 const put = (rig: Rig, slot: Slot, kind: string): Rig => withBlock(rig, slot, newBlock(blockDefinition(slot, kind)));
 const made = (kinds: Partial<Record<Slot, string>>, typed: Readonly<Record<string, string>>): Rig =>
@@ -144,6 +144,24 @@ describe('discharge and bleed-down', () => {
     const evaluation = evaluateRig(made({}, { ...typed, 'charging.firing': 'connected' }));
     expect(evaluation.problems.map((p) => p.text).join()).toMatch(/still connected at the shot/);
   });
+});
+
+test('a closer look at a charge of many cycles has the points that its whole picture leaves out', () => {
+  const rig = made({ supply: 'mains-transformer' }, { ...film, 'store.C': '4.7 mF', 'store.V0': '250 V' });
+  let whole: readonly Trace[] = [];
+  const answer = solveRigScene(rig, 'Bank', 'charge', { keep: (traces) => (whole = traces) });
+  const drawn = answer.ok ? answer.value.traces : [];
+  const end = whole[0]?.t.at(-1) ?? NaN;
+  const [from, to] = [0.41 * end, 0.42 * end];
+  closerLook(whole, from, to).forEach((look, i) => {
+    const inside = ({ t }: Trace) => t.filter((at) => at > from && at < to).length;
+    const all = whole[i] as Trace;
+    expect(inside(look)).toBe(inside(all));
+    expect(inside(look)).toBeGreaterThan(2 * inside(drawn[i] as Trace));
+    // One point on either side, so that a line runs through the edges.
+    expect([(look.t[0] ?? NaN) <= from, (look.t.at(-1) ?? NaN) >= to]).toEqual([true, true]);
+  });
+  expect(closerLook(whole, -1, 2 * end).map(({ t }) => [t[0], t.at(-1)])).toEqual(whole.map(() => [0, end]));
 });
 
 test('the netlist of a rig, read back, gives the same charge time as the rig itself', () => {

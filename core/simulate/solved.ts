@@ -3,6 +3,7 @@ import {
   CircuitError,
   decimated,
   simulateCircuit,
+  stretchOf,
   type CircuitRun,
   type Probe,
   type Trace as CircuitTrace,
@@ -64,7 +65,13 @@ export interface SolveOptions {
   /** Runs again without what the closed forms leave out, to say why the two differ. */
   readonly explain?: boolean;
   readonly cancelled?: () => boolean;
+  /** Is given every trace with all its points, for who wants to look closer. */
+  readonly keep?: (traces: readonly Trace[]) => void;
 }
+
+/** A closer look at traces: what lies in a stretch of time, with as many points as a whole picture has. */
+export const closerLook = (traces: readonly Trace[], from: number, to: number): Trace[] =>
+  traces.map((trace) => ({ ...trace, ...decimated(stretchOf(trace, from, to), points.rest) }));
 
 /** From this share on a difference is explained. */
 export const worthSaying = 0.02;
@@ -359,24 +366,17 @@ export function solveRigScene(rig: Rig, name: string, of: Scene['of'], options: 
     const apart = Object.entries(figures).some(([id, solver]) => (difference(solver, closedOf(reading, id)) ?? 0) > worthSaying);
     const because = options.explain && apart ? reasons(shot, run, reading, rig, options) : () => [];
     const trials = options.explain && of === 'charge' ? trialFigures(rig, reading, options) : {};
+    const traces = shot.probes.flatMap(({ id, title, unit }, i): Trace[] => {
+      const trace = run.traces[i];
+      return trace ? [{ id, title, unit, ...until(trace, shot.drawn ?? shot.until) }] : [];
+    });
+    options.keep?.(traces);
     const says = new Map(shot.circuit.parts.map((part) => [part.element.name, part.says]));
     return {
       ok: true,
       value: {
         of,
-        traces: shot.probes.flatMap(({ id, title, unit }, i): Trace[] => {
-          const trace = run.traces[i];
-          return trace
-            ? [
-                {
-                  id,
-                  title,
-                  unit,
-                  ...decimated(until(trace, shot.drawn ?? shot.until), options.quick ? points.quick : points.rest),
-                },
-              ]
-            : [];
-        }),
+        traces: traces.map((trace) => ({ ...trace, ...decimated(trace, options.quick ? points.quick : points.rest) })),
         compared: compare({ ...figures, ...trials }, reading, rig, because),
         events: eventsOf(run, says),
         run: {

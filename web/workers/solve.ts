@@ -1,7 +1,7 @@
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import type { Scene } from '@vast-surge/core/block';
 import type { Rig } from '@vast-surge/core/rig';
-import type { SolveAnswer } from '@vast-surge/core/simulate';
+import type { SolveAnswer, Trace } from '@vast-surge/core/simulate';
 import type { SolveCalculations } from './solve.worker.ts';
 import { SupervisedWorker } from './supervised.ts';
 
@@ -14,7 +14,12 @@ export interface Asked {
 
 export interface Solving {
   /** The last answer, with what it answers; it may be older than what is asked. */
-  readonly answer: { readonly asked: Asked; readonly result: SolveAnswer; readonly quick: boolean } | null;
+  readonly answer: {
+    readonly asked: Asked;
+    readonly result: SolveAnswer;
+    readonly quick: boolean;
+    readonly ticket: number;
+  } | null;
   /** Why there is none just now. */
   readonly trouble: string | null;
 }
@@ -36,6 +41,7 @@ export class LatestSolver {
   private readonly listeners = new Set<() => void>();
   private wanted: { asked: Asked; quick: boolean } | null = null;
   private running: Asked | null = null;
+  private ticket = 0;
   private resting: ReturnType<typeof setTimeout> | undefined;
   private hurry: ReturnType<typeof setTimeout> | undefined;
   /** Answers so far. */
@@ -59,6 +65,17 @@ export class LatestSolver {
     this.resting = setTimeout(() => this.want(asked, false), rest);
   }
 
+  /** A stretch of time of the run behind an answer with more of its points; null where that run is gone. */
+  async closer(ticket: number, from: number, to: number): Promise<readonly Trace[] | null> {
+    if (this.running) return null;
+    try {
+      return await this.worker.call(async (remote): Promise<Trace[] | null> => await remote.closer(ticket, from, to));
+    } catch {
+      // What is drawn stays as it is.
+      return null;
+    }
+  }
+
   private want(asked: Asked, quick: boolean): void {
     this.wanted = { asked, quick };
     if (!this.running) void this.next();
@@ -75,12 +92,14 @@ export class LatestSolver {
       const { asked, quick } = this.wanted;
       this.wanted = null;
       this.running = asked;
+      this.ticket += 1;
+      const { ticket } = this;
       try {
         const result = await this.worker.call(
-          async (remote): Promise<SolveAnswer> => await remote.solve(asked.rig, asked.name, asked.of, quick),
+          async (remote): Promise<SolveAnswer> => await remote.solve(asked.rig, asked.name, asked.of, quick, ticket),
         );
         this.answered += 1;
-        this.set({ answer: { asked, result, quick }, trouble: null });
+        this.set({ answer: { asked, result, quick, ticket }, trouble: null });
       } catch (error) {
         // One that was given up for something newer is no trouble.
         if (this.wanted === null)
@@ -102,4 +121,27 @@ export function useSolved(asked: Asked): Solving & { readonly isCurrent: boolean
   const state = useSyncExternalStore(solver.subscribe, solver.get);
   useEffect(() => solver.ask(asked));
   return { ...state, isCurrent: state.answer !== null && same(state.answer.asked, asked) };
+}
+
+/** A window of time, s. */
+export interface TimeWindow {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The solver's traces in a window of time with the points that the whole picture has no room for; null until they are there. */
+export function useCloser({ answer }: Solving, window: TimeWindow | null): readonly Trace[] | null {
+  const [look, setLook] = useState<{ ticket: number; window: TimeWindow; traces: readonly Trace[] } | null>(null);
+  const ticket = answer && !answer.quick && answer.result.ok ? answer.ticket : null;
+  useEffect(() => {
+    if (ticket === null || !window) return undefined;
+    let wanted = true;
+    void solver.closer(ticket, window.from, window.to).then((traces) => {
+      if (wanted && traces) setLook({ ticket, window, traces });
+    });
+    return () => {
+      wanted = false;
+    };
+  }, [ticket, window]);
+  return look && look.ticket === ticket && look.window === window ? look.traces : null;
 }

@@ -1,12 +1,13 @@
-import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useCallback, useMemo, useRef, type ReactNode } from 'react';
 import type { ECharts } from 'echarts/core';
 import { toast } from 'sonner';
 import { printQuantity } from '@vast-surge/core/quantity';
-import type { Solved } from '@vast-surge/core/simulate';
+import type { Solved, Trace } from '@vast-surge/core/simulate';
 import { Chart } from '../../plot/chart.tsx';
 import { savePng, saveSvg, tracesCsv } from '../../plot/export.ts';
 import { spanOf, type PlotSpec, type PlottedTrace } from '../../plot/option.ts';
 import { download, fileName } from '../../ui/download.ts';
+import type { TimeWindow } from '../../workers/solve.ts';
 import type { Tab } from './plots.ts';
 
 /** Traces of a moment that were kept to hold others against. */
@@ -38,10 +39,10 @@ function Legend({ spec }: { spec: PlotSpec }) {
 }
 
 /** The solver's traces over the closed forms: dotted, each on the axis of the quantity it stands beside. */
-export function withSolver(spec: PlotSpec, solved: Solved | null): PlotSpec {
+export function withSolver(spec: PlotSpec, solved: Solved | null, closer: readonly Trace[] | null = null): PlotSpec {
   if (!solved) return spec;
   const beside = (id: string) => spec.traces.find((t) => t.trace.id === id);
-  const traces = solved.traces.flatMap((trace): PlottedTrace[] => {
+  const traces = (closer ?? solved.traces).flatMap((trace): PlottedTrace[] => {
     const twin = beside(trace.id) ?? spec.traces[0];
     return twin ? [{ trace, axis: twin.axis, ink: 'third', dash: 'dotted' }] : [];
   });
@@ -102,6 +103,9 @@ interface Props {
   readonly name: string;
   readonly frozen: Frozen | null;
   readonly onFreeze: (frozen: Frozen | null) => void;
+  /** The stretch of time that is looked at; null for all of it. */
+  readonly window: TimeWindow | null;
+  readonly onWindow: (window: TimeWindow | null) => void;
   /** The circuit behind the traces as text; null where there is none. */
   readonly circuit: () => string | null;
   /** What is said under the plot. */
@@ -117,12 +121,11 @@ function scaled({ from, to }: { from: number; to: number }, factor: number, span
 }
 
 /** A plot with its tools: zoom, cursor, frozen traces, and the three ways to take it along. */
-export function PlotPanel({ spec, tab, name, frozen, onFreeze, circuit, children }: Props) {
+export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, onWindow: setWindow, circuit, children }: Props) {
   const chart = useRef<ECharts | null>(null);
   const onReady = useCallback((made: ECharts | null) => {
     chart.current = made;
   }, []);
-  const [window_, setWindow] = useState<{ from: number; to: number } | null>(null);
   const span = spanOf(spec);
   const shown = useMemo(
     () => (window_ && window_.from < span ? { ...spec, window: { from: window_.from, to: Math.min(window_.to, span) } } : spec),

@@ -7,7 +7,7 @@ import { printPercent } from '@vast-surge/core/quantity';
 import { sceneNetlist, worthSaying, type Compared, type Solved } from '@vast-surge/core/simulate';
 import { useAppSelector } from '../../app/store.ts';
 import { printFigure } from '../../ui/print-figure.ts';
-import { useSolved } from '../../workers/solve.ts';
+import { useCloser, useSolved, type TimeWindow } from '../../workers/solve.ts';
 import { PlotPanel, withFrozen, withSolver, type Frozen } from './plot-panel.tsx';
 import { figuresOfTab, plots, type Tab } from './plots.ts';
 
@@ -129,7 +129,10 @@ const isIdle = (figure: Figure): boolean => figure.ok && figure.worked.unit === 
 
 function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
   const [frozen, setFrozen] = useState<Frozen | null>(null);
-  const { answer, isCurrent, trouble } = useSolved({ rig: evaluation.rig, name, of: tab });
+  const [window_, setWindow] = useState<TimeWindow | null>(null);
+  const solving = useSolved({ rig: evaluation.rig, name, of: tab });
+  const { answer, isCurrent, trouble } = solving;
+  const closer = useCloser(solving, window_);
   // An answer to another scene is none; one to the values of a moment ago stays until the next is there.
   const result = answer?.asked.of === tab ? answer.result : null;
   const solved = result?.ok ? result.value : null;
@@ -140,7 +143,10 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
       return { reason: error instanceof Error ? error.message : 'no reason given' };
     }
   }, [evaluation, tab]);
-  const spec = useMemo(() => made.spec && withFrozen(withSolver(made.spec, solved), frozen), [made, solved, frozen]);
+  const spec = useMemo(
+    () => made.spec && withFrozen(withSolver(made.spec, solved, closer), frozen),
+    [made, solved, closer, frozen],
+  );
   const figures = figuresOfTab(tab, evaluation).filter((f) => !isIdle(f));
   const explained = evaluation.problems.some((p) => p.severity === 'error');
   const word = (id: string) => (isCurrent ? solved?.compared.find((c) => c.id === id && c.closed !== null) : undefined);
@@ -153,6 +159,8 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
           name={name}
           frozen={frozen}
           onFreeze={setFrozen}
+          window={window_}
+          onWindow={setWindow}
           circuit={() => sceneNetlist(evaluation.rig, name, tab)}
         >
           <RunLine solved={result && !result.ok ? result.reason : solved} isCurrent={isCurrent} trouble={trouble} />
