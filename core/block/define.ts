@@ -55,6 +55,17 @@ export interface Terminals {
   readonly tag: string;
 }
 
+/** Something that a block has read, and where it may be. */
+export interface Instrument {
+  readonly name: string;
+  /** Across the bank it sees all of its voltage; in the earthed lead next to nothing, as long as the earth holds. */
+  readonly at: 'bank' | 'earthed lead';
+  /** The highest voltage it may see, V; null where that is not known. */
+  readonly most: number | null;
+  /** It is there for a comparison at a low voltage alone, and off before the charge. */
+  readonly lowOnly?: boolean;
+}
+
 /** A block run by itself under a load that its closed forms know, and what is read off. */
 export interface Trial {
   /** Figures it answers for. */
@@ -96,6 +107,8 @@ export interface BlockDefinition {
   readonly limits?: readonly LimitSpec[];
   problems?(own: Own, rig: RigContext): readonly Problem[];
   steps?(own: Own, rig: RigContext): readonly StepSpec[];
+  /** The run sheet says of each, phase by phase, whether it may be connected. */
+  instruments?(own: Own): readonly Instrument[];
 }
 
 /** Checks the declaration against the type and keeps its literal kind and slot. */

@@ -14,7 +14,15 @@ export {
   type StepSpec,
 } from './context.ts';
 export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
-export { type BlockDefinition, type CircuitPart, type Glyph, type Scene, type Terminals, type Trial } from './define.ts';
+export {
+  type BlockDefinition,
+  type CircuitPart,
+  type Glyph,
+  type Instrument,
+  type Scene,
+  type Terminals,
+  type Trial,
+} from './define.ts';
 export { blockDefinition, blockDefinitions, kindsOf, slotTitles } from './registry.ts';
 export { type PartRef } from './part-ref.ts';
 export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';

@@ -57,6 +57,7 @@ export const formulas = [
   source.repetitionRate,
   source.meanChargingCurrent,
   source.meanPower,
+  source.powerLimitedRate,
   source.energySum,
   source.chargingEfficiency,
   source.inputCurrent,

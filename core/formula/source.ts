@@ -65,6 +65,19 @@ export const meanPower = defineFormula({
   inverse: { E: ({ P = 0, t = 0 }) => P * t, t: ({ P = 0, E = 0 }) => E / P },
 });
 
+export const powerLimitedRate = defineFormula({
+  id: 'power-limited-rate',
+  title: 'Charges a second that a mean power allows',
+  subject,
+  result: { symbol: 'N', title: 'charges a second', unit: 'Hz', min: 0, max: 1e12 },
+  inputs: { P: power('mean power it bears'), E: { ...energy('heat of one charge'), open: true } },
+  expression: '{P}/{E}',
+  source: 'definition of a mean power',
+  assumptions: ['it is warm throughout: many charges one after another'],
+  compute: ({ P, E }) => P / E,
+  inverse: { P: ({ N = 0, E = 0 }) => N * E, E: ({ N = 0, P = 0 }) => P / N },
+});
+
 export const energySum = defineFormula({
   id: 'energy-sum',
   title: 'Two energies together',

@@ -1,3 +1,4 @@
+import type { Connections } from './instruments.ts';
 import { phaseTitles, type RunSheet, type Step } from './runsheet.ts';
 
 /** Characters that Markdown would take for its own, in text that a user typed. */
@@ -12,6 +13,12 @@ function stepLines(step: Step): string[] {
   ];
 }
 
+function connectionLines(connections: Connections | undefined): string[] {
+  const { on = [], off = [] } = connections ?? {};
+  const lines = [...on.map((text) => `- May be connected: ${text}`), ...off.map((text) => `- **Off the rig**: ${text}`)];
+  return lines.length > 0 ? [...lines, ''] : [];
+}
+
 /** The sheet as Markdown, for a file or a terminal. */
 export function runSheetMarkdown(sheet: RunSheet): string {
   const lines: string[] = [`# Run sheet: ${escaped(sheet.rigName)}`, '', ...sheet.summary.map((line) => `- ${line}`), ''];
@@ -19,7 +26,13 @@ export function runSheetMarkdown(sheet: RunSheet): string {
     lines.push('## Do not run this rig as it stands', '', ...sheet.stops.map((stop) => `- ${stop}`), '');
   let phase: Step['phase'] | null = null;
   for (const step of sheet.main) {
-    if (step.phase !== phase) lines.push(...(phase === null ? [] : ['']), `## ${phaseTitles[step.phase]}`, '');
+    if (step.phase !== phase)
+      lines.push(
+        ...(phase === null ? [] : ['']),
+        `## ${phaseTitles[step.phase]}`,
+        '',
+        ...connectionLines(sheet.connections[step.phase]),
+      );
     phase = step.phase;
     lines.push(...stepLines(step));
   }

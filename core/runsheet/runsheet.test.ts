@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
-import { phases } from '../block/index.ts';
+import { blockDefinition, newBlock, phases } from '../block/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { printDuration } from '../quantity/index.ts';
-import type { Rig } from '../rig/index.ts';
+import { withBlock, type Rig } from '../rig/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { runSheetMarkdown, runSheetOf, type RunSheet } from './index.ts';
 
@@ -98,5 +98,30 @@ describe('a run sheet', () => {
 
   test('writes a name with marks of Markdown as plain text', () => {
     expect(runSheetMarkdown(sheetOf(rigWith({}), '# *Boom*\n<b>')).split('\n')[0]).toBe('# Run sheet: \\# \\*Boom\\* \\<b\\>');
+  });
+});
+
+describe('instruments', () => {
+  const allOf = (rig: Rig, phase: (typeof phases)[number]) => sheetOf(rig).connections[phase];
+
+  test('a meter that may see what can stand there stays on from the charge to the verification; one that may not is named', () => {
+    const rated = rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'meter.V': '600 V' });
+    const short = rigWith({ 'supply.V': '1.2 kV', 'store.V0': '400 V', 'meter.V': '600 V' });
+    for (const phase of ['charge', 'isolate', 'fire', 'bleed', 'verify', 'misfire'] as const) {
+      expect(allOf(rated, phase)?.on.join()).toMatch(/^hand meter: at most 5\d\d V of the 600 V/);
+      expect(allOf(rated, phase)?.off).toEqual([]);
+      // The bank is charged to less than the meter may see, but the supply left on goes above it.
+      expect(allOf(short, phase)?.on).toEqual([]);
+      expect(allOf(short, phase)?.off.join()).toMatch(/^hand meter: 1\.\d+ kV can stand here, it may see 600 V/);
+    }
+    expect(allOf(short, 'strap')).toEqual({ on: [], off: [] });
+    expect(runSheetMarkdown(sheetOf(short))).toMatch(/## Verify\n\n- \*\*Off the rig\*\*: hand meter: 1\.\d+ kV/);
+  });
+
+  test('a hand meter for a calibration is off before the charge; a shunt stays in the earthed lead', () => {
+    const shunted = withBlock(demoRig('thimble'), 'monitor', newBlock(blockDefinition('monitor', 'shunt')));
+    const rig = withBlock(shunted, 'meter', newBlock(blockDefinition('meter', 'movement')));
+    expect(allOf(rig, 'charge')?.off.join()).toContain('hand meter it is calibrated by');
+    expect(allOf(rig, 'fire')?.on.join()).toMatch(/shunt with its oscilloscope, in the earthed lead/);
   });
 });

@@ -4,6 +4,7 @@ import { figureIn, type Evaluation } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
 import { limitState } from '../limit/index.ts';
 import type { Worked } from '../formula/index.ts';
+import { connectionsIn, type Connections } from './instruments.ts';
 
 /** One thing to do, numbered within its sheet. */
 export interface Step {
@@ -28,6 +29,8 @@ export interface RunSheet {
   /** Reasons why this sheet must not be used as it stands. */
   readonly stops: readonly string[];
   readonly main: readonly Step[];
+  /** What may be connected in each phase of the steps, and what must not. */
+  readonly connections: Readonly<Partial<Record<Phase, Connections>>>;
   readonly branches: readonly {
     readonly id: 'misfire' | 'abort';
     readonly title: string;
@@ -211,6 +214,7 @@ export function runSheetOf(
         summary: summaryOf(evaluation),
         stops: [...errors, ...over],
         main: renumbered(steps.filter((s) => s.phase !== 'misfire' && s.phase !== 'abort')),
+        connections: Object.fromEntries(phases.map((phase) => [phase, connectionsIn(phase, evaluation)])),
         branches: [
           branch('misfire', 'Misfire', 'The count is over and nothing happened.'),
           branch('abort', 'Abort', 'Anything unexpected, at any step: a reading, a sound, a smell, a person.'),

@@ -99,6 +99,17 @@ export const resistorLink = (initial: string): Link => ({
       compute: energyOfOne,
     },
     {
+      id: 'charging-resistor-rate',
+      title: 'Charges a second the charging resistor bears',
+      slot: 'charging',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const P = rig.own('charging').optional('P');
+        if (!P) throw new Unavailable('charging', 'the power rating of one resistor is not given', 'P');
+        return work(sourceFormulas.powerLimitedRate, { P, E: energyOfOne(rig) }, 'charges a second that one resistor bears');
+      },
+    },
+    {
       id: 'charging-resistor-rise',
       title: 'Charging resistor, temperature rise a charge',
       slot: 'charging',

@@ -150,6 +150,10 @@ export const movementMeter = defineBlock({
     },
   ],
   problems,
+  instruments: (own) => [
+    { name: 'movement with its multiplier', at: 'bank', most: fullScale(own).value },
+    { name: 'hand meter it is calibrated by', at: 'bank', most: null, lowOnly: true },
+  ],
   steps: (own, rig) => [
     {
       id: 'meter-calibrate',

@@ -109,6 +109,7 @@ export const voltmeter = defineBlock({
         ]
       : []),
   ],
+  instruments: (own) => [{ name: 'hand meter', at: 'bank', most: own.quantity('V').value }],
   steps: (own, rig) => [
     {
       id: 'meter-check',

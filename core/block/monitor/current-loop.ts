@@ -75,6 +75,9 @@ export const currentLoop = defineBlock({
     },
   ],
   problems: slowProblem,
+  instruments: (own) => [
+    { name: 'current loop with its oscilloscope', at: 'earthed lead', most: own.optional('V')?.value ?? null },
+  ],
   steps: (_own, rig) =>
     monitorSteps(rig, 'Current loop round the earthed lead, closed, its arrow along the current; its cable away from the load.'),
 });

@@ -87,6 +87,7 @@ export const shunt = defineBlock({
     const text = `Its inductance shows ${printQuantity(kick, 'V')} at the first instant, beside a true peak of ${printQuantity(peak, 'V')}: a coaxial shunt, or a current loop.`;
     return [...slowProblem(own, rig), { severity: 'warning', slot: 'monitor', field: 'L', text }];
   },
+  instruments: () => [{ name: 'shunt with its oscilloscope', at: 'earthed lead', most: null }],
   steps: (_own, rig) =>
     monitorSteps(
       rig,

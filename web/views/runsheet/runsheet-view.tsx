@@ -3,7 +3,7 @@ import { FileDown, Printer, TriangleAlert } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import type { Rig, RigDocument } from '@vast-surge/core/rig';
-import { phaseTitles, runSheetMarkdown, runSheetOf, type RunSheet, type Step } from '@vast-surge/core/runsheet';
+import { phaseTitles, runSheetMarkdown, runSheetOf, type Connections, type RunSheet, type Step } from '@vast-surge/core/runsheet';
 import { useOpenRig } from '../../app/open-rig.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -51,6 +51,26 @@ function StepItem({ step, rig }: { step: Step; rig: Rig }) {
   );
 }
 
+/** What may be on the rig in a phase, and what must be off it. */
+function ConnectionList({ connections }: { connections: Connections | undefined }) {
+  const { on = [], off = [] } = connections ?? {};
+  if (on.length + off.length === 0) return null;
+  return (
+    <ul aria-label="Instruments" className="mb-1 text-[14.5px] print:text-[10pt]">
+      {on.map((text) => (
+        <li key={text} className="text-dim">
+          May be connected: {text}
+        </li>
+      ))}
+      {off.map((text) => (
+        <li key={text}>
+          <b>Off the rig:</b> {text}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 function phasesOf(steps: readonly Step[]): { phase: Step['phase']; steps: Step[] }[] {
   const groups: { phase: Step['phase']; steps: Step[] }[] = [];
   for (const step of steps) {
@@ -88,6 +108,7 @@ function Sheet({ sheet, rig }: { sheet: RunSheet; rig: Rig }) {
       {phasesOf(sheet.main).map(({ phase, steps }) => (
         <section key={phase} className="mt-4">
           <h2 className="break-after-avoid text-[17px] font-bold">{phaseTitles[phase]}</h2>
+          <ConnectionList connections={sheet.connections[phase]} />
           <ol>
             {steps.map((step) => (
               <StepItem key={step.id} step={step} rig={rig} />
