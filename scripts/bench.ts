@@ -1,5 +1,6 @@
 // npm run bench: ratios within one run, not times to be compared between machines.
 import { compose, type Piece } from '../core/part/index.ts';
+import { benchPage } from './bench-page.ts';
 import { benchCircuit } from './bench-circuit.ts';
 import { benchShelf } from './bench-shelf.ts';
 
@@ -45,3 +46,4 @@ process.stdout.write(
 
 process.stdout.write(`${(await benchCircuit()).join('\n')}\n`);
 process.stdout.write(`${(await benchShelf()).join('\n')}\n`);
+process.stdout.write(`${(await benchPage()).join('\n')}\n`);

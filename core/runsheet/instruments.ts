@@ -3,8 +3,8 @@ import { definitionIn } from '../figure/index.ts';
 import type { Evaluation } from '../evaluation/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 
-/** In these nothing is charged, or the strap is on; in all others the store counts as charged, whatever a meter says. */
-const discharged: readonly Phase[] = ['prepare', 'instruments', 'strap', 'hand-over'];
+/** In these the strap is on; in all others, the first included, the store counts as charged, whatever was done before. */
+const strapped: readonly Phase[] = ['instruments', 'strap', 'hand-over'];
 
 /** What may be connected in a phase and what must not, a line for each instrument. */
 export interface Connections {
@@ -36,7 +36,7 @@ function wordOf({ name, at, most, lowOnly }: Instrument, stands: number): { on: 
  * that can stand on the store at the worst corner, and not what a bleeder should have left of it.
  */
 export function connectionsIn(phase: Phase, evaluation: Evaluation): Connections {
-  if (discharged.includes(phase)) return { on: [], off: [] };
+  if (strapped.includes(phase)) return { on: [], off: [] };
   const reading = evaluation.corners.nominal();
   const stands = highestVoltage(reading);
   const words = slots

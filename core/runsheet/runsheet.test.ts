@@ -107,7 +107,7 @@ describe('instruments', () => {
   test('a meter that may see what can stand there stays on from the charge to the verification; one that may not is named', () => {
     const rated = rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'meter.V': '600 V' });
     const short = rigWith({ 'supply.V': '1.2 kV', 'store.V0': '400 V', 'meter.V': '600 V' });
-    for (const phase of ['charge', 'isolate', 'fire', 'bleed', 'verify', 'misfire'] as const) {
+    for (const phase of ['prepare', 'charge', 'isolate', 'fire', 'bleed', 'verify', 'misfire'] as const) {
       expect(allOf(rated, phase)?.on.join()).toMatch(/^hand meter: at most 5\d\d V of the 600 V/);
       expect(allOf(rated, phase)?.off).toEqual([]);
       // The bank is charged to less than the meter may see, but the supply left on goes above it.

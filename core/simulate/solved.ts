@@ -84,7 +84,7 @@ const mostTurns = 10_000;
 const quickTurns = 600;
 const mostSteps = 400_000;
 /** Points of a trace that is sent: while a value moves, and when it rests and somebody may look closely. */
-const points = { quick: 1000, rest: 6000 };
+const points = { quick: 500, rest: 6000 };
 const tolerance = 1e-4;
 
 interface Shot {

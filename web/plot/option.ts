@@ -118,12 +118,16 @@ function valueAxis(unit: UnitId, side: 'left' | 'right', logFrom: number | undef
   };
 }
 
-/** Points of a trace; below the floor of a logarithmic axis it breaks off. */
-const pointsOf = ({ t, y }: Trace, floor: number | undefined): [number, number | null][] =>
-  Array.from(t, (time, i) => {
-    const value = y[i] ?? null;
-    return [time, value !== null && floor !== undefined && value < floor ? null : value];
-  });
+/** Points of a trace, times and values in turns; below the floor of a logarithmic axis it breaks off, at what is no number. */
+function pointsOf({ t, y }: Trace, floor: number | undefined): Float64Array {
+  const points = new Float64Array(t.length * 2);
+  for (let i = 0; i < t.length; i++) {
+    const value = y[i] ?? NaN;
+    points[2 * i] = t[i] ?? NaN;
+    points[2 * i + 1] = floor !== undefined && value < floor ? NaN : value;
+  }
+  return points;
+}
 
 function tooltip(spec: PlotSpec) {
   const ink = inks();

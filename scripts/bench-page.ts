@@ -1,0 +1,62 @@
+// The rig page while a slider moves: part of npm run bench where the application runs and VAST_SURGE_URL says where.
+import { chromium, type Page } from '@playwright/test';
+import { newBank } from '../e2e/pages.ts';
+
+const places = 60;
+
+/** Watches what is drawn by the solver, and every task of the page's own thread above 50 ms. */
+const watch = (): void => {
+  const seen = { curves: new Set<string>(), long: [] as number[] };
+  Object.assign(window, { seen });
+  new PerformanceObserver((list) => seen.long.push(...list.getEntries().map((entry) => entry.duration))).observe({
+    type: 'longtask',
+  });
+  new MutationObserver(() => {
+    // The solver draws in one ink; what it drew first stands for each of its answers.
+    const ink = getComputedStyle(document.documentElement).getPropertyValue('--third').trim();
+    const path = document.querySelector(`[aria-label="Traces and figures"] path[stroke="${ink}"][stroke-dasharray]`);
+    const curve = path?.getAttribute('d') ?? '';
+    if (curve.length > 400) seen.curves.add(curve);
+  }).observe(document.body, { subtree: true, childList: true, attributes: true });
+};
+const counted = (page: Page) =>
+  page.evaluate(() => {
+    const { seen } = window as unknown as { seen: { curves: Set<string>; long: number[] } };
+    return { curves: seen.curves.size, long: seen.long };
+  });
+
+export async function benchPage(): Promise<string[]> {
+  const baseURL = process.env['VAST_SURGE_URL'];
+  if (!baseURL) return ['The rig page under a slider: start the application and set VAST_SURGE_URL to measure it'];
+  const browser = await chromium.launch({
+    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu'],
+  });
+  try {
+    const page = await browser.newPage({ baseURL, viewport: { width: 1280, height: 800 } });
+    const rig = await newBank(page);
+    await rig.block('Store');
+    await page.getByLabel('Capacitance of one').focus();
+    await page.getByRole('slider').focus();
+    // Once along, so that what is drawn later has been compiled; then for the count.
+    for (let i = 0; i < places; i++) await page.keyboard.press('ArrowRight', { delay: 10 });
+    await page.waitForTimeout(1500);
+    await page.evaluate(watch);
+    for (let i = 0; i < places; i++) {
+      await page.keyboard.press('ArrowLeft');
+      await page.waitForTimeout(30);
+    }
+    await page.waitForTimeout(300);
+    const { curves, long } = await counted(page);
+    await rig.saved();
+    const id = new URL(page.url()).pathname.split('/').at(-1) ?? '';
+    await page.request.delete(`/api/rigs/${id}`);
+    return [
+      'The rig page, a slider over 60 values at 30 ms',
+      `  distinct updates of the solver's traces: ${curves} (at least 30 wanted)`,
+      `  tasks of the page's thread above 50 ms: ${long.length === 0 ? 'none' : `${long.length}, the longest ${Math.max(...long).toFixed(0)} ms`} (none wanted)`,
+    ];
+  } finally {
+    await browser.close();
+  }
+}
