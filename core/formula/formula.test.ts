@@ -6,6 +6,7 @@ import * as capacitor from './capacitor.ts';
 import * as charge from './charge.ts';
 import * as choke from './choke.ts';
 import * as discharge from './discharge.ts';
+import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
@@ -49,9 +50,20 @@ function refusal(run: () => number): string {
 
 describe('the registry', () => {
   test('holds every formula of every subject once, filed under its id', () => {
-    const defined = [store, charge, supply, source, choke, multiplier, discharge, bleed, meter, capacitor, inductance].flatMap(
-      (subject) => Object.values(subject) as unknown as Formula[],
-    );
+    const defined = [
+      store,
+      charge,
+      supply,
+      source,
+      choke,
+      multiplier,
+      discharge,
+      bleed,
+      meter,
+      gap,
+      capacitor,
+      inductance,
+    ].flatMap((subject) => Object.values(subject) as unknown as Formula[]);
     expect(new Set(formulas)).toEqual(new Set(defined));
     expect(formulas.map((x) => x.id)).toEqual([...formulaById.keys()]);
     expect(formulas).toHaveLength(defined.length);

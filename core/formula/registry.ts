@@ -4,6 +4,7 @@ import * as capacitor from './capacitor.ts';
 import * as charge from './charge.ts';
 import * as choke from './choke.ts';
 import * as discharge from './discharge.ts';
+import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
@@ -112,6 +113,22 @@ export const formulas = [
   meter.voltsPerDivision,
   meter.cornerFrequency,
   meter.shuntVoltage,
+  gap.sphereGapBreakdown,
+  gap.uniformGapBreakdown,
+  gap.paschenBreakdown,
+  gap.paschenNitrogen,
+  gap.paschenCarbonDioxide,
+  gap.paschenSulphurHexafluoride,
+  gap.paschenArgon,
+  gap.airDensityFactor,
+  gap.humidityFactor,
+  gap.enhancedBreakdown,
+  gap.needleGapBreakdown,
+  gap.rodPlaneBreakdown,
+  gap.sphereCoronaOnset,
+  gap.sphereCoronaVoltage,
+  gap.wireCoronaOnset,
+  gap.parallelWireCoronaOnset,
   capacitor.plateCapacitance,
   capacitor.stackCapacitance,
   capacitor.cylinderCapacitance,

@@ -287,6 +287,8 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
       },
       z: plotted.dash === 'dotted' && turns(plotted.trace) > 40 ? 1 : 2,
       itemStyle: { color: ink[plotted.ink] },
+      // Points as plain numbers have to be told apart.
+      dimensions: ['t', 'y'],
       data: pointsOf(plotted.trace, plotted.axis === 'left' ? spec.logFrom : undefined),
       ...(i === first(plotted.axis)
         ? { markLine: markLines(spec, plotted.axis), markPoint: markPoints(spec, plotted.axis) }
