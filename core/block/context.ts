@@ -24,6 +24,11 @@ export interface Offers {
   readonly chargedTo?: Worked;
   /** Voltage the whole store is rated for, V. */
   readonly ratedVoltage?: Worked;
+  /**
+   * Set on a store of stages that are charged in parallel through a ladder and discharged in series: how many, the resistance
+   * from each to the next, both sides together, Ω, and the capacitance of one, F.
+   */
+  readonly ladder?: { readonly n: Worked; readonly R: Worked; readonly C: Worked };
   /** Resistance through which the store leaks by itself, Ω. */
   readonly insulation?: Worked;
   /** Resistance in the discharge loop, Ω. */

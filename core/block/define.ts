@@ -17,6 +17,8 @@ export type Glyph =
   | 'choke'
   | 'chain'
   | 'capacitor-bank'
+  | 'marx'
+  | 'spark-gap'
   | 'make-contact'
   | 'thyristor'
   | 'thyristor-pair'
@@ -99,6 +101,8 @@ export interface BlockDefinition {
   offers(own: Own): Offers;
   /** The elements it becomes between its terminals; a block that is no part of the circuit becomes none. */
   circuit?(own: Own, rig: RigContext, at: Terminals, scene: Scene): readonly CircuitPart[];
+  /** Nodes that the switch of the rig stands between, where that is not the terminal of the store and the load. */
+  switchBetween?(own: Own): { readonly plus: string; readonly minus: string };
   /** What its closed forms leave out beside such elements, said where the solver comes to another number. */
   leavesOut?(own: Own, scene: Scene): string | null;
   /** Circuits of the block alone, run to see what its closed forms say. */

@@ -13,6 +13,7 @@ export {
   type Slot,
   type StepSpec,
 } from './context.ts';
+export { bleedThrough, tenthThrough } from './bleed-through.ts';
 export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
 export {
   type BlockDefinition,

@@ -12,6 +12,7 @@ import { dcSource } from './supply/dc-source.ts';
 import { directCharging } from './charging/direct.ts';
 import { dischargeTool } from './bleed/discharge-tool.ts';
 import { driver } from './supply/driver.ts';
+import { marx } from './store/marx.ts';
 import { mainsTransformer } from './supply/mains-transformer.ts';
 import { multiplier } from './supply/multiplier.ts';
 import { divider } from './meter/divider.ts';
@@ -21,6 +22,7 @@ import { shunt } from './monitor/shunt.ts';
 import { noBleeder } from './bleed/no-bleeder.ts';
 import { permanentBleeder } from './bleed/permanent-bleeder.ts';
 import { resistorInductor } from './load/resistor-inductor.ts';
+import { sparkGap } from './switch/spark-gap.ts';
 import { thyristor } from './switch/thyristor.ts';
 import { voltmeter } from './meter/voltmeter.ts';
 
@@ -39,7 +41,9 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   holdOffChoke,
   chargingChain,
   capacitorBank,
+  marx,
   contact,
+  sparkGap,
   thyristor,
   resistorInductor,
   permanentBleeder,

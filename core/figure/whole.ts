@@ -1,6 +1,8 @@
 import {
+  bleedThrough,
   residualOf,
   slots,
+  tenthThrough,
   Unavailable,
   type ChargeLaw,
   type FigureSpec,
@@ -13,6 +15,7 @@ import {
   chargeFormulas,
   dischargeFormulas,
   inductanceFormulas,
+  marxFormulas,
   ruled,
   sourceFormulas,
   storeFormulas,
@@ -112,24 +115,54 @@ const plainLaw: ChargeLaw = {
     ),
 };
 
+/** A ladder of stages behind a resistance: the charge is done when its last stage is full. */
+const ladderLaw: ChargeLaw = {
+  ...plainLaw,
+  // A bleeder stands where the supply does, and takes its share before the ladder.
+  time: (rig, V, title) => {
+    const ladder = rig.offers('store').ladder as NonNullable<Offers['ladder']>;
+    const x = work(chargeFormulas.shareOfVoltage, { V, Vs: rig.figure('charge-towards') }, 'share of what it comes to');
+    return work(marxFormulas.ladderChargeTime, { ...ladder, x, Rs: effectiveChargingResistance(rig) }, title);
+  },
+  peak: (rig) => {
+    const R2 = (rig.offers('store').ladder as NonNullable<Offers['ladder']>).R;
+    const R = work(chargeFormulas.seriesSum, { R1: rig.figure('charging-resistance'), R2 }, 'resistance before the first stage');
+    return work(chargeFormulas.initialCurrent, { Vs: rig.figure('charging-voltage'), R }, 'peak charging current');
+  },
+};
+
 /** Whether supply or charging path have a law of their own. */
 export const hasOwnLaw = (rig: RigContext): boolean =>
   (rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw) !== undefined;
 
 /** How the store is charged. The charging path decides before the supply: a choke swings whatever feeds it. */
 export const chargeLaw = (rig: RigContext): ChargeLaw =>
-  rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw ?? plainLaw;
+  rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw ?? (rig.offers('store').ladder ? ladderLaw : plainLaw);
+
+/** Voltage that drives the discharge: that of the store, or of all its stages in series. */
+function erectedVoltage(rig: RigContext): Worked {
+  const V = rig.offer('chargedTo');
+  const ladder = rig.offers('store').ladder;
+  return ladder ? work(marxFormulas.marxIdealVoltage, { n: ladder.n, V }) : V;
+}
+
+/** Capacitance that is discharged: that of the store, or of all its stages in series. */
+function erectedCapacitance(rig: RigContext): Worked {
+  const Cp = rig.figure('bank-capacitance');
+  const ladder = rig.offers('store').ladder;
+  return ladder ? work(marxFormulas.erectedCapacitance, { Cp, n: ladder.n }) : Cp;
+}
 
 function driveVoltage(rig: RigContext): Worked {
   const threshold = rig.offers('switch').threshold;
-  const V = rig.offer('chargedTo');
+  const V = erectedVoltage(rig);
   return threshold ? work(dischargeFormulas.driveVoltage, { V, VT: threshold }) : V;
 }
 
 const loop = (rig: RigContext) => ({
   R: rig.figure('loop-resistance'),
   L: rig.figure('loop-inductance'),
-  C: rig.figure('bank-capacitance'),
+  C: erectedCapacitance(rig),
 });
 
 const idealReversal = (rig: RigContext): Worked =>
@@ -140,26 +173,27 @@ function reversal(rig: RigContext): Worked {
   if (!threshold) return work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal');
   return work(
     dischargeFormulas.storeReversal,
-    { k: idealReversal(rig), V: rig.offer('chargedTo'), VT: threshold },
+    { k: idealReversal(rig), V: erectedVoltage(rig), VT: threshold },
     'voltage reversal',
   );
 }
 
 function action(rig: RigContext): Worked {
   const R = dissipatingResistance(rig);
-  const C = rig.figure('bank-capacitance');
+  const C = erectedCapacitance(rig);
   if (rig.offers('switch').conduction === 'both-ways')
-    return work(dischargeFormulas.actionIntegral, { C, V: rig.offer('chargedTo'), R });
+    return work(dischargeFormulas.actionIntegral, { C, V: erectedVoltage(rig), R });
   return work(dischargeFormulas.actionOfHalfCycle, { C, V: driveVoltage(rig), k: idealReversal(rig), R });
 }
 
-const bleedTime = (rig: RigContext, R: Worked, title: string): Worked => {
-  const V0 = rig.offer('chargedTo');
-  return work(bleedFormulas.rcBleedTime, { R, C: rig.figure('bank-capacitance'), V0, V: residualOf(V0) }, title);
-};
+const bleedTime = (rig: RigContext, R: Worked, title: string): Worked =>
+  bleedThrough(rig, R, residualOf(rig.offer('chargedTo')), title);
 
-const tenthTime = (rig: RigContext, R: Worked, title: string): Worked =>
-  work(bleedFormulas.rcTimeToTenth, { R, C: rig.figure('bank-capacitance') }, title);
+/** Leakage empties every stage by itself: no ladder is in its way. */
+function leakTime(rig: RigContext, title: string): Worked {
+  const V0 = rig.offer('chargedTo');
+  return work(bleedFormulas.rcBleedTime, { R: insulation(rig), C: rig.figure('bank-capacitance'), V0, V: residualOf(V0) }, title);
+}
 
 const insulation = (rig: RigContext) => needs(rig, 'store', 'insulation', 'the insulation of the store is not given');
 
@@ -177,6 +211,8 @@ export const wholeFigures: readonly FigureSpec[] = [
     slot: 'store',
     compute: (rig) => work(storeFormulas.storedCharge, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }),
   },
+  { id: 'discharge-voltage', title: 'Voltage of the discharge', slot: 'store', compute: erectedVoltage },
+  { id: 'discharge-capacitance', title: 'Capacitance of the discharge', slot: 'store', compute: erectedCapacitance },
   { id: 'bank-capacitance', title: 'Bank capacitance', slot: 'store', compute: (rig) => rig.offer('capacitance') },
   {
     id: 'charge-time',
@@ -323,19 +359,28 @@ export const wholeFigures: readonly FigureSpec[] = [
     slot: 'bleeder',
     mayBeMissing: true,
     compute: (rig) =>
-      tenthTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to a tenth of the voltage through the bleeder'),
+      tenthThrough(
+        rig,
+        needs(rig, 'bleeder', 'bleedResistance', noBleeder),
+        'time to a tenth of the voltage through the bleeder',
+      ),
   },
   {
     id: 'bleed-time-open',
     title: 'Bleeder open, time to below 50 V',
     slot: 'bleeder',
-    compute: (rig) => bleedTime(rig, insulation(rig), 'time to below 50 V, bleeder open, by leakage alone'),
+    compute: (rig) => leakTime(rig, 'time to below 50 V, bleeder open, by leakage alone'),
   },
   {
     id: 'bleed-time-open-tenth',
     title: 'Bleeder open, time to a tenth of the voltage',
     slot: 'bleeder',
-    compute: (rig) => tenthTime(rig, insulation(rig), 'time to a tenth of the voltage, bleeder open, by leakage alone'),
+    compute: (rig) =>
+      work(
+        bleedFormulas.rcTimeToTenth,
+        { R: insulation(rig), C: rig.figure('bank-capacitance') },
+        'time to a tenth of the voltage, bleeder open, by leakage alone',
+      ),
   },
   {
     id: 'reversed-voltage',

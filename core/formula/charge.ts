@@ -134,6 +134,21 @@ export const initialCurrent = defineFormula({
   inverse: { Vs: ({ I = 0, R = 0 }) => I * R, R: ({ I = 0, Vs = 0 }) => Vs / I },
 });
 
+export const shareOfVoltage = defineFormula({
+  id: 'share-of-voltage',
+  title: 'What a voltage is of another',
+  subject,
+  result: { symbol: 'x', ...fraction('share') },
+  inputs: { V: voltage('voltage'), Vs: positiveVoltage('voltage it is a share of') },
+  expression: '{V}/{Vs}',
+  source: 'definition of a share',
+  assumptions: [],
+  relation: ({ V, Vs }) =>
+    V < Vs ? null : { symbol: 'V', reason: 'is not below the voltage it is charged towards: it is never reached' },
+  compute: ({ V, Vs }) => V / Vs,
+  inverse: { V: ({ x = 0, Vs = 0 }) => x * Vs, Vs: ({ x = 0, V = 0 }) => V / x },
+});
+
 export const fractionOfVoltage = defineFormula({
   id: 'fraction-of-voltage',
   title: 'A fraction of a voltage',

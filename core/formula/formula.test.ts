@@ -8,6 +8,7 @@ import * as choke from './choke.ts';
 import * as discharge from './discharge.ts';
 import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
+import * as marx from './marx.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
 import * as source from './source.ts';
@@ -61,6 +62,7 @@ describe('the registry', () => {
       bleed,
       meter,
       gap,
+      marx,
       capacitor,
       inductance,
     ].flatMap((subject) => Object.values(subject) as unknown as Formula[]);
@@ -106,7 +108,7 @@ const inputsOf = (formula: Formula): fc.Arbitrary<Values> =>
     .filter((values) => checkInputs(formula, values) === null);
 
 /** Formulas that integrate or search at each use: asked backwards they take some thousand times as long. */
-const isIntegral = ({ id }: Formula) => /^(rectifier|doubler|power-limited|choke-charge|current-limited)/.test(id);
+const isIntegral = ({ id }: Formula) => /^(rectifier|doubler|power-limited|choke-charge|current-limited|ladder|impulse)/.test(id);
 
 /** Symbols that are asked for: of integrals one that is outside the search in them. */
 const askedBackwards = (formula: Formula): string[] => {

@@ -265,3 +265,78 @@ export const enhancedBreakdown = defineFormula({
     b: ({ Vb = 0, V = 0, s = 0, kh = 0 }) => (V * s * kh) / Vb,
   },
 });
+
+export const absolutePressure = defineFormula({
+  id: 'absolute-pressure',
+  title: 'Absolute pressure out of that of a gauge',
+  subject,
+  result: { symbol: 'p', ...pressure },
+  inputs: {
+    pg: { title: 'gauge pressure', unit: 'Pa', min: 0, max: 5e6, display: 'p_g' },
+    pa: { title: 'ambient pressure', unit: 'Pa', min: 1e3, max: 2e5, default: 101_300, display: 'p_a' },
+  },
+  expression: '{pg} + {pa}',
+  source: 'definition of gauge pressure',
+  assumptions: ['ambient pressure falls by about 12 % per 1000 m of height'],
+  compute: ({ pg, pa }) => pg + pa,
+});
+
+export const pressureAtReference = defineFormula({
+  id: 'pressure-at-reference',
+  title: 'Pressure that has the same density at 20 °C',
+  subject,
+  result: { symbol: 'pr', ...pressure, display: 'p_20' },
+  inputs: { p: pressure, T: temperature },
+  expression: '{p}·293 K/{T}',
+  source: 'ideal gas',
+  assumptions: [],
+  compute: ({ p, T }) => (p * 293.15) / T,
+  inverse: { p: ({ pr = 0, T = 0 }) => (pr * T) / 293.15, T: ({ pr = 0, p = 0 }) => (p * 293.15) / pr },
+});
+
+export const scatteredBreakdown = defineFormula({
+  id: 'scattered-breakdown',
+  title: 'Breakdown so many standard deviations from its mean',
+  subject,
+  result: { symbol: 'V', ...positiveVoltage('voltage') },
+  inputs: {
+    Vb: { ...positiveVoltage('mean breakdown voltage'), display: 'V_b' },
+    s: { title: 'standard deviation over the mean', unit: '1', min: 0, max: 0.5, display: 'σ' },
+    z: { title: 'standard deviations from the mean', unit: '1', min: -5, max: 5 },
+  },
+  expression: '{Vb}·(1 + {z}·{s})',
+  source: 'normal distribution; of 1000 breakdowns one lies below three standard deviations',
+  assumptions: ['single breakdowns do not depend on each other; a wet or dirty gap has rarer, far lower ones'],
+  relation: ({ s, z }) => (1 + z * s > 0 ? null : { symbol: 'z', reason: 'the scatter is as large as the voltage itself there' }),
+  compute: ({ Vb, s, z }) => Vb * (1 + z * s),
+  inverse: { Vb: ({ V = 0, s = 0, z = 0 }) => V / (1 + z * s) },
+});
+
+export const shareOfSelfBreak = defineFormula({
+  id: 'share-of-self-break',
+  title: 'A voltage as a share of self-break',
+  subject,
+  result: { symbol: 'x', title: 'share of self-break', unit: '1', min: 0, max: 1e6 },
+  inputs: { V: positiveVoltage('voltage across the gap'), Vb: { ...positiveVoltage('self-break voltage'), display: 'V_b' } },
+  expression: '{V}/{Vb}',
+  source: 'definition of a share; common practice, no source: a triggered gap stands at 70 to 85 %',
+  assumptions: ['above 1 it fires by itself'],
+  compute: ({ V, Vb }) => V / Vb,
+  inverse: { V: ({ x = 0, Vb = 0 }) => x * Vb, Vb: ({ x = 0, V = 0 }) => V / x },
+});
+
+export const shotsOfWear = defineFormula({
+  id: 'shots-of-wear',
+  title: 'Shots until a charge has passed',
+  subject,
+  result: { symbol: 'N', title: 'shots', unit: '1', min: 0, max: 1e12 },
+  inputs: {
+    Q: { title: 'charge that may pass', unit: 'C', min: 0, max: 1e9, open: true },
+    q: { title: 'charge of one shot', unit: 'C', min: 0, max: 1e6, open: true },
+  },
+  expression: '{Q}/{q}',
+  source: 'electrodes wear with the charge that passes; common practice, no source',
+  assumptions: ['a ring passes its charge several times: then it is more'],
+  compute: ({ Q, q }) => Q / q,
+  inverse: { Q: ({ N = 0, q = 0 }) => N * q, q: ({ N = 0, Q = 0 }) => Q / N },
+});

@@ -6,6 +6,7 @@ import * as choke from './choke.ts';
 import * as discharge from './discharge.ts';
 import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
+import * as marx from './marx.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
 import * as source from './source.ts';
@@ -31,6 +32,7 @@ export const formulas = [
   charge.initialCurrent,
   charge.loadedSupplyVoltage,
   charge.fractionOfVoltage,
+  charge.shareOfVoltage,
   charge.parallelResistance,
   charge.seriesSum,
   supply.constantCurrentChargeTime,
@@ -122,6 +124,11 @@ export const formulas = [
   gap.paschenArgon,
   gap.airDensityFactor,
   gap.humidityFactor,
+  gap.absolutePressure,
+  gap.pressureAtReference,
+  gap.scatteredBreakdown,
+  gap.shareOfSelfBreak,
+  gap.shotsOfWear,
   gap.enhancedBreakdown,
   gap.needleGapBreakdown,
   gap.rodPlaneBreakdown,
@@ -129,6 +136,16 @@ export const formulas = [
   gap.sphereCoronaVoltage,
   gap.wireCoronaOnset,
   gap.parallelWireCoronaOnset,
+  marx.marxIdealVoltage,
+  marx.marxOutputVoltage,
+  marx.erectedCapacitance,
+  marx.ladderChargeTime,
+  marx.ladderShare,
+  marx.ladderBleedTime,
+  marx.impulseEfficiencyOf,
+  marx.impulseFrontTime,
+  marx.impulseTailTime,
+  marx.sparkLength,
   capacitor.plateCapacitance,
   capacitor.stackCapacitance,
   capacitor.cylinderCapacitance,

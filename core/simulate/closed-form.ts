@@ -1,6 +1,6 @@
 import { Unavailable, type ChargeLaw } from '../block/index.ts';
 import { chargeLaw, Corners, hasOwnLaw, RigReading } from '../figure/index.ts';
-import { dampingRatio, FormulaError, reversalFraction, ruled } from '../formula/index.ts';
+import { dampingRatio, FormulaError, ladderLack, reversalFraction, ruled } from '../formula/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
@@ -60,6 +60,12 @@ function chargeCurve(reading: RigReading, span: number): { voltage(t: number): n
   if (hasOwnLaw(reading)) return lawCurve(reading, C, Rb, reach, span);
   const rc = reading.figure('charging-resistance').value;
   const vs = reading.figure('charging-voltage').value;
+  const ladder = reading.offers('store').ladder;
+  if (ladder) {
+    const [n, R, Cs] = [ladder.n.value, ladder.R.value, ladder.C.value];
+    const stage = (m: number, t: number) => reach * (1 - ladderLack(n, m, R, R + rc / (1 + rc / Rb), Cs, t));
+    return { voltage: (t) => stage(n, t), current: (t) => (vs - stage(1, t)) / (rc + R) };
+  }
   const tau = (rc / (1 + rc / Rb)) * C;
   const voltage = (t: number) => -reach * Math.expm1(-t / tau);
   return { voltage, current: (t) => (vs - voltage(t)) / rc };
@@ -175,7 +181,7 @@ export function dischargeSpan(reading: RigReading): number {
   const [R, L, C] = [
     reading.figure('loop-resistance').value,
     reading.figure('loop-inductance').value,
-    reading.figure('bank-capacitance').value,
+    reading.figure('discharge-capacitance').value,
   ];
   return windowOf(
     halfPeriodOf(R, L, C),
@@ -195,8 +201,10 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
   const reading = new RigReading(rig);
   const R = reading.figure('loop-resistance').value;
   const L = reading.figure('loop-inductance').value;
-  const C = reading.figure('bank-capacitance').value;
-  const V = reading.offer('chargedTo').value;
+  const C = reading.figure('discharge-capacitance').value;
+  const V = reading.figure('discharge-voltage').value;
+  // Of stages in series the store voltage is drawn as that of one.
+  const one = reading.offer('chargedTo').value / V;
   const { threshold, conduction } = reading.offers('switch');
   const VT = threshold?.value ?? 0;
   if (VT >= V)
@@ -216,7 +224,7 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
       VT === 0 && opensAt === null
         ? { ...sampled('current', 'current', 'A', tEnd, () => 0), y: rlcSeries(R, L, C, V, tEnd / samples, samples) }
         : sampled('current', 'current', 'A', tEnd, (t) => halves.current(t)),
-      sampled('store-voltage', 'store voltage', 'V', tEnd, (t) => halves.voltage(t)),
+      sampled('store-voltage', one < 1 ? 'voltage of a stage' : 'store voltage', 'V', tEnd, (t) => one * halves.voltage(t)),
     ],
     peakTime,
     peakCurrent: reading.figure('peak-current').value,
@@ -292,12 +300,18 @@ export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
   const slow = worst ? worst.figure('bleed-time-tenth').value / Math.LN10 : insulation * C;
   const tEnd = bleedSpan(corners);
   const decay = (id: string, title: string, tau: number) => sampled(id, title, 'V', tEnd, (t) => V0 * Math.exp(-t / tau));
+  const ladder = nominal.offers('store').ladder;
+  const through = (id: string, title: string, R: number) => {
+    if (!ladder) return decay(id, title, R * C);
+    const [n, Rl, Cs] = [ladder.n.value, ladder.R.value, ladder.C.value];
+    return sampled(id, `${title}, last stage`, 'V', tEnd, (t) => V0 * ladderLack(n, n, Rl, R + Rl, Cs, t));
+  };
   return {
     traces: [
-      ...(bleeder === undefined ? [] : [decay('bleeder', 'bleeder', bleeder * C)]),
+      ...(bleeder === undefined ? [] : [through('bleeder', 'bleeder', bleeder)]),
       ...(worst ? [decay('worst', 'bleeder, worst tolerance', slow)] : []),
       decay('open', 'bleeder open', insulation * C),
-      decay('tool', 'discharge tool', nominal.offer('toolResistance').value * C),
+      through('tool', 'discharge tool', nominal.offer('toolResistance').value),
     ],
     charged: V0,
   };

@@ -56,7 +56,8 @@ export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
   const parts = slots
     .filter((slot) => inScene(scene, slot))
     .flatMap((slot) => {
-      const at = terminals[slot];
+      const elsewhere = slot === 'switch' ? definitionIn(rig, 'store').switchBetween?.(reading.own('store')) : undefined;
+      const at = { ...terminals[slot], ...elsewhere };
       // Without anything in the return lead the load stands on earth.
       const ends = slot === 'load' && !monitored ? { ...at, minus: '0' } : at;
       return [...(definitionIn(rig, slot).circuit?.(reading.own(slot), reading, ends, scene) ?? [])];

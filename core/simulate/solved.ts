@@ -177,7 +177,7 @@ function chargeShot(rig: Rig, name: string, reading: RigReading, quick: boolean)
 /** How long a discharge is run, s: until a ring has died, so that its whole heat is in it, but no more than sixty periods. */
 function ringOut(reading: RigReading): number {
   const span = dischargeSpan(reading);
-  const [R, L, C] = ['loop-resistance', 'loop-inductance', 'bank-capacitance'].map((id) => reading.figure(id).value) as [
+  const [R, L, C] = ['loop-resistance', 'loop-inductance', 'discharge-capacitance'].map((id) => reading.figure(id).value) as [
     number,
     number,
     number,

@@ -62,6 +62,31 @@ function Bank({ x, top, bottom, ns, np, polar }: Place) {
   );
 }
 
+/** Stages between two rails, with a gap from the top of each to the foot of the next. */
+function Erecting({ x, top, bottom }: Place) {
+  const [mid, pitch] = [(top + bottom) / 2, 44];
+  const columns = [x - pitch, x, x + pitch];
+  return (
+    <>
+      {columns.map((cx, i) => (
+        <g key={cx}>
+          <path d={`M${cx} ${top}V${mid - 3}M${cx} ${mid + 3}V${bottom}`} />
+          <Capacitor x={cx} y={mid} polar={false} />
+          {i < 2 && (
+            <>
+              <path
+                d={`M${cx} ${top + 14}l${pitch / 2 - 5} ${mid - top - 19}M${cx + pitch} ${bottom - 14}l${5 - pitch / 2} ${mid - bottom + 19}`}
+              />
+              <circle cx={cx + pitch / 2 - 3} cy={mid - 4} r={3} fill="var(--plate)" />
+              <circle cx={cx + pitch / 2 + 3} cy={mid + 4} r={3} fill="var(--plate)" />
+            </>
+          )}
+        </g>
+      ))}
+    </>
+  );
+}
+
 const thyristorBody = (x: number, y: number) => (
   <path d={`M${x - 13} ${y - 12}v24l24-12zM${x + 11} ${y - 12}v24M${x + 11} ${y + 4}l12 14`} />
 );
@@ -172,6 +197,14 @@ export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
   ),
   resistor: ({ x, top }) => <rect x={x - 30} y={top - 9} width={60} height={18} fill="var(--plate)" />,
   'capacitor-bank': (place) => <Bank {...place} />,
+  marx: (place) => <Erecting {...place} />,
+  'spark-gap': ({ x, top }) => (
+    <>
+      <rect x={x - 8} y={top - 5} width={16} height={10} fill="var(--plate)" stroke="none" />
+      <circle cx={x - 14} cy={top} r={7} fill="var(--plate)" />
+      <circle cx={x + 14} cy={top} r={7} fill="var(--plate)" />
+    </>
+  ),
   'make-contact': ({ x, top }) => (
     <>
       <rect x={x - 22} y={top - 5} width={44} height={10} fill="var(--plate)" stroke="none" />

@@ -1,5 +1,6 @@
 import { bleedFormulas, work } from '../../formula/index.ts';
 import { rating } from '../../field/index.ts';
+import { bleedThrough, tenthThrough } from '../bleed-through.ts';
 import { defineBlock } from '../define.ts';
 import { bleedGoal, residualOf } from '../goal.ts';
 import { stringFields, stringKey, stringPowerLimit, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
@@ -51,12 +52,8 @@ export const dischargeTool = defineBlock({
       title: 'Discharge tool, time to below 50 V',
       slot: 'tool',
       compute: (rig) => {
-        const V0 = rig.offer('chargedTo');
-        return work(
-          bleedFormulas.rcBleedTime,
-          { R: rig.offer('toolResistance'), C: rig.offer('capacitance'), V0, V: residualOf(V0) },
-          'time to below 50 V through the discharge tool, bleeder open',
-        );
+        const what = 'time to below 50 V through the discharge tool, bleeder open';
+        return bleedThrough(rig, rig.offer('toolResistance'), residualOf(rig.offer('chargedTo')), what);
       },
     },
     {
@@ -64,11 +61,7 @@ export const dischargeTool = defineBlock({
       title: 'Discharge tool, time to a tenth of the voltage',
       slot: 'tool',
       compute: (rig) =>
-        work(
-          bleedFormulas.rcTimeToTenth,
-          { R: rig.offer('toolResistance'), C: rig.offer('capacitance') },
-          'time to a tenth of the voltage through the discharge tool, bleeder open',
-        ),
+        tenthThrough(rig, rig.offer('toolResistance'), 'time to a tenth of the voltage through the discharge tool, bleeder open'),
     },
   ],
   limits: [

@@ -49,9 +49,22 @@ const tabFigures: { readonly [K in Tab]: readonly string[] } = {
 };
 
 /** Which plot a block's own figures stand under. */
-const tabOfSlot: Partial<Record<Slot, Tab>> = { supply: 'charge', charging: 'charge', meter: 'charge', monitor: 'discharge' };
+const tabOfSlot: Partial<Record<Slot, Tab>> = {
+  supply: 'charge',
+  charging: 'charge',
+  meter: 'charge',
+  store: 'discharge',
+  switch: 'discharge',
+  monitor: 'discharge',
+};
 /** Numbers in the working of others that no one asks for by themselves. */
-const inner = new Set(['charging-resistance', 'charging-voltage', 'bank-capacitance']);
+const inner = new Set([
+  'charging-resistance',
+  'charging-voltage',
+  'bank-capacitance',
+  'discharge-voltage',
+  'discharge-capacitance',
+]);
 
 /** The figures under a plot: the named ones in their order, then what the blocks add of their own. */
 export function figuresOfTab(tab: Tab, evaluation: Evaluation): Figure[] {

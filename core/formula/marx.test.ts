@@ -1,0 +1,77 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { offBy, table } from '../test/fixtures.ts';
+import { evaluateFormula, FormulaError, marxFormulas, type Formula } from './index.ts';
+
+const { ladderChargeTime, ladderShare, impulseEfficiencyOf, impulseFrontTime, impulseTailTime } = marxFormulas;
+const of = (formula: Formula, values: Record<string, number>) => evaluateFormula(formula, values);
+
+describe('the ladder of a Marx generator', () => {
+  test.each(table('ladder-charging'))('$stages stages to $fraction: $source', (row) => {
+    const [n, R, C, x] = ['stages', 'R_ohm', 'C_F', 'fraction'].map((key) => Number(row[key])) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    expect(offBy(of(ladderChargeTime, { n, R, C, x, Rs: 0 }), Number(row['time_s']))).toBeLessThan(1e-6);
+  });
+
+  const ladders = fc.record({
+    n: fc.integer({ min: 1, max: 60 }),
+    R: fc.double({ min: 1e3, max: 1e7, noNaN: true }),
+    C: fc.double({ min: 1e-10, max: 1e-6, noNaN: true }),
+    Rs: fc.double({ min: 0, max: 1e8, noNaN: true }),
+    x: fc.double({ min: 0.05, max: 0.999, noNaN: true }),
+  });
+
+  test('is behind stage by stage, is just so full after the time that is asked for, and begins empty', () =>
+    fc.assert(
+      fc.property(ladders, ({ n, R, C, Rs, x }) => {
+        const t = of(ladderChargeTime, { n, R, C, x, Rs });
+        const shares = Array.from({ length: n }, (_, i) => of(ladderShare, { n, m: i + 1, R, C, Rs, t }));
+        expect(offBy(shares.at(-1) ?? NaN, x)).toBeLessThan(1e-9);
+        shares.reduce((before, share) => {
+          expect(share).toBeLessThanOrEqual(before + 1e-12);
+          return share;
+        }, 1);
+        for (let m = 1; m <= n; m++) expect(of(ladderShare, { n, m, R, C, Rs, t: 0 })).toBeLessThan(1e-9);
+      }),
+      { numRuns: 40 },
+    ));
+
+  test('takes n² as long with n times the stages, and with a large resistance before it is one capacitor', () => {
+    const at = (n: number, Rs = 0) => of(ladderChargeTime, { n, R: 1e6, C: 1e-9, x: 0.95, Rs });
+    expect(offBy(at(160) / at(80), 4)).toBeLessThan(0.02);
+    expect(offBy(at(20, 1e12), 1e12 * 20e-9 * Math.log(20))).toBeLessThan(1e-4);
+  });
+
+  test('names what is wrong with its stages', () => {
+    const bad = (values: Record<string, number>) => () =>
+      of(ladderShare, { n: 5, m: 2, R: 1e6, C: 1e-9, t: 1, Rs: 0, ...values });
+    expect(bad({ n: 0 })).toThrow(/^n \(stages\) is 0; it must be a whole number from 1 to 200/);
+    expect(bad({ n: 201 })).toThrow(FormulaError);
+    expect(bad({ m: 6 })).toThrow(/m: there is no such stage/);
+  });
+});
+
+test.each(table('impulse'))('impulse of $C1_F F into $C2_F F: $source', (row) => {
+  const values = {
+    C1: Number(row['C1_F']),
+    C2: Number(row['C2_F']),
+    Rf: Number(row['R_front_ohm']),
+    Rt: Number(row['R_tail_ohm']),
+  };
+  const close = Number(row['tolerance_pct']) / 100;
+  expect(offBy(of(impulseEfficiencyOf, values), Number(row['efficiency']))).toBeLessThan(close);
+  expect(offBy(of(impulseFrontTime, values), Number(row['T1_s']))).toBeLessThan(close);
+  expect(offBy(of(impulseTailTime, values), Number(row['T2_s']))).toBeLessThan(close);
+});
+
+test('ten capacitors of 15 kV rms, half a wave, throw sparks of about the length that practice has', () => {
+  // Common practice, no source: ten stages charged to the peak of 15 kV rms give 11 to 15 cm.
+  const V = of(marxFormulas.marxIdealVoltage, { n: 10, V: 15e3 * Math.SQRT2 });
+  const [low, high] = [2e6, 1e6].map((g) => of(marxFormulas.sparkLength, { V, g })) as [number, number];
+  expect(low).toBeLessThan(0.11);
+  expect(high).toBeGreaterThan(0.15);
+});
