@@ -19,6 +19,7 @@ const storeys = [
   'limit',
   'evaluation',
   'simulate',
+  'study',
   'runsheet',
   'format',
 ];

@@ -75,6 +75,8 @@ export interface Own {
   quantity(field: string): Worked;
   optional(field: string): Worked | null;
   choice(field: string): string;
+  /** Lines as they were typed. */
+  lines(field: string): string;
 }
 
 /** How a block sees the rig it stands in. */

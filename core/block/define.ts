@@ -1,5 +1,5 @@
 import type { Element, Trace as CircuitTrace } from '../circuit/index.ts';
-import type { FieldSpec } from '../field/index.ts';
+import type { BlockField } from '../field/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
 
@@ -87,7 +87,7 @@ export interface BlockDefinition {
   readonly kind: string;
   readonly title: string;
   glyph(own: Own): Glyph;
-  readonly fields: Readonly<Record<string, FieldSpec>>;
+  readonly fields: Readonly<Record<string, BlockField>>;
   /** The kind of part it may stand on, and which of its fields take which value of such a part. */
   readonly takes?: {
     readonly part: string;

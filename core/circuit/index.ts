@@ -16,3 +16,4 @@ export {
 export { decimated, stretchOf, traceAt, type Trace } from './trace.ts';
 export type { CircuitEvent, CircuitRun, Probe, RunOptions } from './run.ts';
 export { simulateCircuit } from './transient.ts';
+export { normals } from './method.ts';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blockDefinition, blockDefinitions, kindsOf, newBlock, slots, type Block, type Slot } from '../block/index.ts';
-import { readQuantityText, type FieldSpec, type FieldValue } from '../field/index.ts';
+import { readQuantityText, type BlockField, type FieldValue } from '../field/index.ts';
 import { Corners, RigReading } from '../figure/index.ts';
 import { givens } from '../formula/index.ts';
 import { limitState } from '../limit/index.ts';
@@ -224,8 +224,9 @@ describe('asking a rig backwards', () => {
 });
 
 /** Any value a field lets through, often at the ends of its range. */
-function anyValue(spec: FieldSpec): fc.Arbitrary<FieldValue> {
+function anyValue(spec: BlockField): fc.Arbitrary<FieldValue> {
   if (spec.type === 'choice') return fc.constantFrom(...spec.options.map((o) => o.value));
+  if (spec.type === 'lines') return fc.constantFrom('', '12 kV', '3 kV at 1 mm\n2.9 kV 1 psi by itself');
   const low = spec.min > 0 ? spec.min : Math.min(1e-12, spec.max / 1e3);
   const number = spec.integer
     ? fc.integer({ min: spec.min, max: spec.max })

@@ -40,7 +40,22 @@ export interface ChoiceField {
   readonly help?: string;
 }
 
+/** Lines of text that a block reads by itself: things that were observed, one to a line. */
+export interface LinesField {
+  readonly type: 'lines';
+  readonly title: string;
+  readonly initial: '';
+  /** Why a text may not stand there, naming the line; null where it may. */
+  check(text: string): string | null;
+  readonly help?: string;
+}
+
+/** Characters that a field of lines holds at most. */
+export const linesLimit = 4000;
+
 export type FieldSpec = QuantityField | ChoiceField;
+/** What a block may have: a part has no lines. */
+export type BlockField = FieldSpec | LinesField;
 
 /** Where a value came from that nobody typed: the field's initial value, or a part's readings or label. */
 export const valueOrigins = ['default', 'measured', 'label'] as const;
@@ -154,8 +169,8 @@ const quantityJsonSchema = (field: QuantityField) => ({
 });
 
 /** What a field holds when nobody has typed anything: its initial value, marked as such. */
-export function initialValue(field: FieldSpec): FieldValue {
-  if (field.type === 'choice') return field.initial;
+export function initialValue(field: BlockField): FieldValue {
+  if (field.type === 'choice' || field.type === 'lines') return field.initial;
   if (field.initial === null) return null;
   const read = readQuantityText(field, field.initial);
   if (!read.ok) throw new Error(`initial value of ${field.title}: ${read.reason}`);
@@ -163,7 +178,7 @@ export function initialValue(field: FieldSpec): FieldValue {
 }
 
 /** The file schema of one field. A field left out takes its initial value and says so. */
-export function fieldSchema(field: FieldSpec) {
+export function fieldSchema(field: BlockField) {
   if (field.type === 'choice') {
     const values = field.options.map((o) => o.value);
     return z
@@ -171,6 +186,16 @@ export function fieldSchema(field: FieldSpec) {
       .default(field.initial)
       .meta({ title: field.title });
   }
+  if (field.type === 'lines')
+    return z
+      .string()
+      .max(linesLimit, { error: () => `must be at most ${linesLimit} characters` })
+      .check((ctx) => {
+        const reason = field.check(ctx.value);
+        if (reason !== null) ctx.issues.push({ code: 'custom', message: reason, input: ctx.value });
+      })
+      .default(field.initial)
+      .meta({ title: field.title });
   return z
     .unknown()
     .transform((raw, ctx): FieldValue => {

@@ -82,6 +82,7 @@ export class RigReading implements RigContext {
         throw new Unavailable(slot, `${definitionIn(this.rig, slot).fields[id]?.title ?? id} is not given`, id);
       },
       choice: (id) => String(blockIn(this.rig, slot).fields[id]),
+      lines: (id) => String(blockIn(this.rig, slot).fields[id] ?? ''),
     };
   }
 

@@ -27,7 +27,7 @@ const printed = (document: RigDocument, slot: Slot, id: string): string | null =
   const value = block.fields[id] ?? null;
   if (value === null) return 'not known';
   if (field.type === 'choice') return field.options.find((o) => o.value === value)?.title ?? String(value);
-  if (typeof value === 'string') return value;
+  if (typeof value === 'string' || field.type === 'lines') return value === '' ? 'empty' : String(value);
   const text = value.text || textOf(value, field.unit);
   return value.from === undefined ? text : `${text} (${originWords[value.from]})`;
 };

@@ -1,3 +1,4 @@
+export { rigCircuit, type RigCircuit } from './rig-circuit.ts';
 export { bleedTraces, chargeTraces, dischargeTraces, rlcDischarge, rlcSeries, type Trace } from './closed-form.ts';
 export {
   closerLook,

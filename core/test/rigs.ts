@@ -23,7 +23,7 @@ export function rigWith(typed: Readonly<Record<string, string>>, from: Rig = new
       });
     const spec = blockDefinition(slot, block.kind).fields[field];
     if (!spec) throw new Error(`no field ${path}`);
-    if (spec.type === 'choice') return withBlock(rig, slot, { ...block, fields: { ...block.fields, [field]: text } });
+    if (spec.type !== 'quantity') return withBlock(rig, slot, { ...block, fields: { ...block.fields, [field]: text } });
     const read = readQuantityText(spec, text);
     if (!read.ok) throw new Error(`${path} ${read.reason}`);
     return withBlock(rig, slot, { ...block, fields: { ...block.fields, [field]: read.value } });

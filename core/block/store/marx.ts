@@ -187,8 +187,7 @@ function problems(own: Own, rig: RigContext): Problem[] {
     return [
       say(
         'Vg',
-        `It does not erect: when the first gap fires the second sees at most twice the stage voltage, ${printQuantity(2 * V0, 'V')}, and breaks at ${printQuantity(Vg, 'V')}. Turn the gaps in, or charge higher.`,
-        'error',
+        `It may not erect: without an overshoot the second gap sees at most twice the stage voltage, ${printQuantity(2 * V0, 'V')}, and breaks at ${printQuantity(Vg, 'V')}. Turn the gaps in, or charge higher.`,
       ),
     ];
   return [];

@@ -1,7 +1,9 @@
 import { quantity } from '../../field/index.ts';
 import { gapFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import { gasById, gases } from '../../material/index.ts';
+import type { LinesField } from '../../field/index.ts';
 import type { Own } from '../context.ts';
+import { readObserved } from './observed.ts';
 
 /** Ambient pressure that a gauge starts from. */
 const ambient = ruled('ambient pressure', 101_300, 'Pa', 'IEC 60060-1, standard atmosphere');
@@ -78,6 +80,16 @@ export const gapFields = {
     tolerance: true,
     help: '1 for clean polished metal; used or edged electrodes 1.1 to 1.5. Observed breakdowns say it better: see the gap desk.',
   }),
+  seen: {
+    type: 'lines',
+    title: 'Breakdowns that were observed',
+    initial: '',
+    check: (text) => {
+      const read = readObserved(text);
+      return read.ok ? null : read.reason;
+    },
+    help: 'One to a line: "18.5 kV at 6 mm", "20 kV at 10 psi by itself". What is not said is as above.',
+  } satisfies LinesField,
   sc: quantity({
     symbol: 'σ',
     title: 'Scatter of self-break',

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
 import { blockDefinition, kindsOf, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
-import { type FieldSpec, type FieldValue, type QuantityValue, type ValueOrigin } from '@vast-surge/core/field';
+import { type BlockField, type FieldValue, type QuantityValue, type ValueOrigin } from '@vast-surge/core/field';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { blockIn, type RigDocument } from '@vast-surge/core/rig';
 import { fieldTyped, kindChosen, noteWritten } from '../../app/edits.ts';
@@ -10,6 +10,7 @@ import { fieldDrafted } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { BlockParts } from './block-parts.tsx';
 import { Built } from './built.tsx';
+import { LinesInput } from '../../ui/lines-input.tsx';
 import { newBurst } from '../../ui/burst.ts';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
 import { ValueSlider } from '../../ui/value-slider.tsx';
@@ -37,7 +38,7 @@ const originWords: { readonly [K in ValueOrigin]: string } = {
   label: 'from the label',
 };
 
-function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldSpec; value: FieldValue }) {
+function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: BlockField; value: FieldValue }) {
   const dispatch = useAppDispatch();
   const path = `${slot}.${id}`;
   const draft = useAppSelector((s) => s.editor.drafts[path]);
@@ -73,6 +74,13 @@ function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: FieldS
             </option>
           ))}
         </select>
+      ) : spec.type === 'lines' ? (
+        <LinesInput
+          id={inputId}
+          field={spec}
+          value={typeof value === 'string' ? value : ''}
+          onValue={(next, burst) => dispatch(fieldTyped({ slot, field: id, value: next, burst }))}
+        />
       ) : (
         <div>
           <QuantityInput
@@ -133,11 +141,19 @@ function Note({ note }: { note: string }) {
   );
 }
 
+/** Pages of their own that kinds of block have. */
+const desks: Partial<Record<string, { path: string; words: string }>> = {
+  'meter movement': { path: 'scale', words: 'A scale to print for this meter' },
+  'switch spark-gap': { path: 'gap', words: 'The gap desk: setting, window, observed breakdowns' },
+  'store marx': { path: 'erection', words: 'Erection: whether it fires, and its window' },
+};
+
 /** The fields of the selected block, drawn from its declaration. */
 export function BlockForm({ id, document, evaluation }: { id: string; document: RigDocument; evaluation: Evaluation }) {
   const slot = useAppSelector((s) => s.editor.selected);
   const block = blockIn(document.rig, slot);
   const definition = blockDefinition(slot, block.kind);
+  const desk = desks[`${slot} ${block.kind}`];
   return (
     <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-r">
       <div className="mb-2 flex items-baseline justify-between gap-2">
@@ -151,9 +167,9 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
           <Field key={`${slot}.${block.kind}.${id}`} slot={slot} id={id} spec={spec} value={block.fields[id] ?? null} />
         ))}
       </div>
-      {slot === 'meter' && block.kind === 'movement' && (
-        <Link className="mt-3 block text-select underline" to={`/rigs/${id}/scale`}>
-          A scale to print for this meter
+      {desk && (
+        <Link className="mt-3 block text-select underline" to={`/rigs/${id}/${desk.path}`}>
+          {desk.words}
         </Link>
       )}
       <Note note={document.note} />

@@ -1,0 +1,75 @@
+import { parseQuantity, wordQuantityIssue, type UnitId } from '../../quantity/index.ts';
+
+/** A breakdown that somebody saw: at what voltage, and how the gap stood then where it stood otherwise than now. */
+export interface Observed {
+  /** Line it stands on, from 1. */
+  readonly line: number;
+  /** V */
+  readonly V: number;
+  /** m; null where the spacing is not said */
+  readonly d: number | null;
+  /** Pa, as the gauge of the gap reads; null where the pressure is not said */
+  readonly p: number | null;
+  readonly note: string;
+}
+
+export type ReadObserved =
+  { readonly ok: true; readonly observed: readonly Observed[] } | { readonly ok: false; readonly reason: string };
+
+/** Units by which a quantity in a line is told from its words. */
+const kinds: readonly { readonly key: 'V' | 'd' | 'p'; readonly unit: UnitId; readonly pattern: RegExp; readonly max: number }[] =
+  [
+    { key: 'V', unit: 'V', pattern: /^[kM]?V$/, max: 1e7 },
+    { key: 'd', unit: 'm', pattern: /^(mm|cm|m|µm|um|in|inch)$/, max: 1 },
+    { key: 'p', unit: 'Pa', pattern: /^(Pa|hPa|kPa|MPa|bar|mbar|psi|mmHg|Torr|torr|atm)$/, max: 5e6 },
+  ];
+const amount = /^([+-]?[\d.,]+(?:e[+-]?\d+)?)\s*([A-Za-zµ]+)$/;
+const number = /^[+-]?[\d.,]+(?:e[+-]?\d+)?$/;
+
+/**
+ * Reads observed breakdowns, one to a line: "20 kV at 10 psi", "18.5 kV 6 mm by itself". A voltage has to be there; spacing
+ * and pressure may be; all other words are a note.
+ *
+ * @returns the breakdowns, or the first line that cannot be read, with the reason
+ */
+export function readObserved(text: string): ReadObserved {
+  const observed: Observed[] = [];
+  const lines = text.split('\n');
+  for (const [i, line] of lines.entries()) {
+    if (line.trim() === '') continue;
+    const found: { V?: number; d?: number; p?: number } = {};
+    const words: string[] = [];
+    const tokens = line.trim().split(/[\s;]+/);
+    for (let k = 0; k < tokens.length; k++) {
+      const token = (tokens[k] ?? '').replace(/,$/, '');
+      const next = tokens[k + 1]?.replace(/,$/, '');
+      const joined = number.test(token) && next !== undefined ? `${token} ${next}` : token;
+      const [, , unit = ''] = amount.exec(joined) ?? [];
+      const kind = kinds.find(({ pattern }) => pattern.test(unit));
+      if (!kind) {
+        words.push(token);
+        continue;
+      }
+      const where = `line ${i + 1}, "${joined}"`;
+      if (found[kind.key] !== undefined)
+        return {
+          ok: false,
+          reason: `${where}: there is another ${kind.unit === 'V' ? 'voltage' : kind.unit === 'm' ? 'spacing' : 'pressure'} before it`,
+        };
+      const read = parseQuantity(joined, kind.unit);
+      if (!read.ok) return { ok: false, reason: `${where}: ${wordQuantityIssue(read.issue)}` };
+      const { value } = read.quantity;
+      const least = kind.key === 'p' ? 0 : Number.MIN_VALUE;
+      if (!(value >= least && value <= kind.max))
+        return {
+          ok: false,
+          reason: `${where}: must be ${kind.key === 'p' ? 'from 0 Pa to 5 MPa' : kind.key === 'V' ? 'above 0 V up to 10 MV' : 'above 0 m up to 1 m'}`,
+        };
+      found[kind.key] = value;
+      if (joined !== token) k += 1;
+    }
+    if (found.V === undefined) return { ok: false, reason: `line ${i + 1} has no voltage: write it as "18.5 kV at 6 mm"` };
+    observed.push({ line: i + 1, V: found.V, d: found.d ?? null, p: found.p ?? null, note: words.join(' ') });
+  }
+  return observed.length <= 200 ? { ok: true, observed } : { ok: false, reason: 'more than 200 breakdowns: keep the last ones' };
+}

@@ -1,0 +1,2 @@
+export { erectionShot, erectionStudy, hardlyAny, type ErectionRate, type ErectionStudy, type Shot } from './erection.ts';
+export { gapCurve, gapStudy, type GapAxis, type GapCurve, type GapFit, type GapPoint, type GapStudy } from './gap-study.ts';

@@ -1,0 +1,148 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { blockDefinition, newBlock, readObserved } from '../block/index.ts';
+import { newRig, withBlock, type Rig } from '../rig/index.ts';
+import { offBy } from '../test/fixtures.ts';
+import { rigWith } from '../test/rigs.ts';
+import { printQuantity } from '../quantity/index.ts';
+import { erectionShot, erectionStudy, gapCurve, gapStudy } from './index.ts';
+
+const rigOf = (typed: Readonly<Record<string, string>>): Rig =>
+  rigWith(
+    { 'supply.V': '30 kV', 'load.R': '300 Ω', 'load.L': '2 µH', ...typed },
+    withBlock(
+      withBlock(newRig(), 'store', newBlock(blockDefinition('store', 'marx'))),
+      'switch',
+      newBlock(blockDefinition('switch', 'spark-gap')),
+    ),
+  );
+const print = (value: number, unit: 'V' | 'm' | 'Pa') => printQuantity(value, unit);
+const study = (typed: Readonly<Record<string, string>>) => {
+  const made = gapStudy(rigOf(typed), print);
+  if (!made) throw new Error('no study');
+  return made;
+};
+
+describe('the gap desk', () => {
+  test('what it says to turn brings the gap to where it says', () => {
+    for (const typed of [
+      { 'switch.d': '4 mm' },
+      { 'switch.d': '9 mm' },
+      { 'switch.d': '2 mm', 'switch.p': '20 psi' },
+      { 'switch.mode': 'self-break', 'switch.d': '7 mm' },
+      { 'switch.geometry': 'uniform', 'switch.gas': 'nitrogen', 'switch.d': '3 mm' },
+    ]) {
+      const { wanted, window, triggered, charged } = study(typed);
+      const aim = triggered ? (window.low + window.high) / 2 : charged;
+      expect(wanted.d).not.toBeNull();
+      expect(offBy(study({ ...typed, 'switch.d': `${wanted.d} m` }).selfBreak, aim)).toBeLessThan(1e-6);
+      if (wanted.p !== null) expect(offBy(study({ ...typed, 'switch.p': `${wanted.p} Pa` }).selfBreak, aim)).toBeLessThan(1e-6);
+    }
+    expect(study({ 'switch.d': '2 mm' }).advice.join()).toMatch(
+      /fires by itself at 8\.\d+ kV.* turn it out by 2\.\d+ mm, to 4\.\d+ mm, or raise the pressure by/,
+    );
+    expect(study({ 'switch.d': '9 mm' }).advice.join()).toMatch(/the trigger may miss.* turn it in by/);
+    expect(study({ 'switch.d': '4.8 mm' }).advice.join()).toMatch(/within the 70 to 85 % of common practice/);
+  });
+
+  test('breakdowns made with an enhancement and a scatter give both back, and how sure they are', () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.8, max: 1.6, noNaN: true }),
+        fc.array(fc.double({ min: -0.04, max: 0.04, noNaN: true }), { minLength: 3, maxLength: 20 }),
+        (enhancement, errors) => {
+          const spacings = errors.map((_, i) => 3 + (i % 5));
+          const lines = errors.map((error, i) => {
+            const V = study({ 'switch.d': `${spacings[i]} mm` }).selfBreak / enhancement;
+            return `${((V * (1 + error)) / 1e3).toFixed(6)} kV at ${spacings[i]} mm`;
+          });
+          const bare = rigOf({});
+          const block = bare.channels[0]?.switch;
+          if (!block) throw new Error('no switch');
+          const fit = gapStudy(
+            withBlock(bare, 'switch', { ...block, fields: { ...block.fields, seen: lines.join('\n') } }),
+            print,
+          )?.fit;
+          const mean = errors.reduce((a, b) => a + b, 0) / errors.length;
+          expect(offBy(fit?.enhancement ?? NaN, enhancement / (1 + mean))).toBeLessThan(1e-5);
+          const deviation = Math.sqrt(errors.reduce((sum, e) => sum + (e - mean) ** 2, 0) / (errors.length - 1)) / (1 + mean);
+          expect(Math.abs((fit?.scatter ?? NaN) - deviation)).toBeLessThan(1e-5);
+          expect(fit?.uncertainty ?? 0).toBeGreaterThanOrEqual((fit?.scatter ?? NaN) / Math.sqrt(errors.length));
+        },
+      ),
+      { numRuns: 15 },
+    ));
+
+  test('its curve ends where the tables end, and its band holds its middle', () => {
+    const curve = gapCurve(rigOf({}), 'd', 1e-3, 20e-3, 40);
+    curve.x.forEach((d, i) => {
+      const [low, mean, high] = [curve.low[i], curve.mean[i], curve.high[i]] as [number, number, number];
+      // Half the diameter of 20 mm.
+      if (d > 10.001e-3) expect(mean).toBeNaN();
+      else expect(low < mean && mean < high).toBe(true);
+    });
+  });
+
+  test.each([
+    ['20 kV at 10 psi by itself', { V: 20e3, d: null, p: 10 * 6894.757293168, note: 'at by itself' }],
+    ['18.5kV, 6mm', { V: 18.5e3, d: 6e-3, p: null, note: '' }],
+    ['9 kV 1/8 in', { V: 9e3, d: null, p: null }],
+  ])('reads "%s"', (line, wanted) => {
+    const read = readObserved(line);
+    if (!read.ok) expect(read.reason).toMatch(/line 1/);
+    else expect(read.observed[0]).toMatchObject(line.includes('1/8') ? { V: 9e3 } : wanted);
+  });
+
+  test.each([
+    ['fired at last', /line 1 has no voltage/],
+    ['12 kV\n3 mm', /line 2 has no voltage/],
+    ['12 kV 13 kV', /line 1, "13 kV": there is another voltage before it/],
+    ['12 kV at 4 m', /line 1, "4 m": must be above 0 m up to 1 m/],
+  ])('refuses "%s" by its line', (text, reason) => {
+    const read = readObserved(text);
+    expect(read.ok ? '' : read.reason).toMatch(reason);
+  });
+});
+
+describe('erection', () => {
+  const marx = (typed: Readonly<Record<string, string>> = {}) => rigOf({ 'store.V0': '12 kV', ...typed });
+
+  test('gaps set near the stage voltage all fire, one after another; gaps set wide do not', () => {
+    const good = erectionShot(marx({ 'store.Vg': '15 kV' }));
+    expect(good.erects).toBe(true);
+    const times = good.fired.map((t) => t ?? NaN);
+    expect(times).toEqual([...times].sort((a, b) => a - b));
+    expect(good.overvoltage.every((x) => x > 0.99)).toBe(true);
+    // The last top ends near all stages in series.
+    expect(Math.max(...(good.tops.at(-1)?.y ?? []))).toBeGreaterThan(4 * 12e3);
+    const wide = erectionShot(marx({ 'store.Vg': '60 kV' }));
+    expect([wide.erects, wide.fired[0], wide.fired.at(-1)]).toEqual([false, 0, null]);
+  });
+
+  test('misfires fall and pre-fires rise with the charge voltage; the window lies between and scales with the setting', () => {
+    const options = { shots: 24 };
+    const narrow = erectionStudy(marx({ 'store.Vg': '16 kV' }), options);
+    if (!narrow?.window) throw new Error('no window');
+    narrow.rates.reduce((before, rate) => {
+      expect(rate.misfire).toBeLessThanOrEqual(before.misfire);
+      expect(rate.prefire).toBeGreaterThanOrEqual(before.prefire);
+      return rate;
+    });
+    expect([narrow.rates[0]?.misfire, narrow.rates.at(-1)?.prefire]).toEqual([1, 1]);
+    expect(narrow.window.low).toBeGreaterThan(8e3);
+    expect(narrow.window.high).toBeLessThan(16e3);
+    // The circuit is linear: twice the setting, twice the window.
+    const wide = erectionStudy(marx({ 'store.Vg': '32 kV', 'store.V0': '24 kV' }), options);
+    expect(offBy(wide?.window?.low ?? NaN, 2 * narrow.window.low)).toBeLessThan(0.02);
+    expect(offBy(wide?.window?.high ?? NaN, 2 * narrow.window.high)).toBeLessThan(1e-9);
+  });
+
+  test('is the same for the same seed, tells how far it is, and ends when it is cancelled', () => {
+    const seen: number[] = [];
+    const run = () => erectionStudy(marx(), { shots: 6, onProgress: (share) => void seen.push(share) });
+    expect(run()).toEqual(run());
+    expect(seen.slice(0, 6)).toEqual([1, 2, 3, 4, 5, 6].map((k) => k / 6));
+    let asked = 0;
+    expect(erectionStudy(marx(), { shots: 50, cancelled: () => ++asked > 3 })).toBeNull();
+  });
+});
