@@ -7,6 +7,8 @@ import { MeasureView } from '../views/parts/measure-view.tsx';
 import { ShelfView } from '../views/parts/shelf-view.tsx';
 import { RigsView } from '../views/rigs/rigs-view.tsx';
 import { RigView } from '../views/rig/rig-view.tsx';
+import { ErectionView } from '../views/erection/erection-view.tsx';
+import { GapDeskView } from '../views/gap/gap-desk-view.tsx';
 import { RunSheetView } from '../views/runsheet/runsheet-view.tsx';
 import { RevisionsView } from '../views/revisions/revisions-view.tsx';
 import { ScaleView } from '../views/scale/scale-view.tsx';
@@ -29,6 +31,8 @@ export const router = createBrowserRouter([
       { path: 'rigs', element: <RigsView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id', element: <RigView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/run-sheet', element: <RunSheetView />, errorElement: <BrokenView /> },
+      { path: 'rigs/:id/gap', element: <GapDeskView />, errorElement: <BrokenView /> },
+      { path: 'rigs/:id/erection', element: <ErectionView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/scale', element: <ScaleView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/revisions', element: <RevisionsView />, errorElement: <BrokenView /> },
       { path: 'sums', element: <SumsView />, errorElement: <BrokenView /> },

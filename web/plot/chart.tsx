@@ -12,7 +12,7 @@ register([LineChart, GridComponent, MarkLineComponent, MarkPointComponent, Toolt
 interface Props {
   readonly spec: PlotSpec;
   readonly label: string;
-  readonly onReady: (chart: ECharts | null) => void;
+  readonly onReady?: (chart: ECharts | null) => void;
   /** The stretch of time that was dragged over, s. */
   readonly onWindow?: (from: number, to: number) => void;
 }
@@ -62,12 +62,12 @@ export function Chart({ spec, label, onReady, onWindow }: Props) {
     if (!element) return;
     const made = init(element, null, { renderer: 'svg' });
     chart.current = made;
-    onReady(made);
+    onReady?.(made);
     const observer = new ResizeObserver(() => made.resize());
     observer.observe(element);
     return () => {
       observer.disconnect();
-      onReady(null);
+      onReady?.(null);
       chart.current = null;
       made.dispose();
     };

@@ -41,6 +41,8 @@ export interface PlotSpec {
   readonly levels: readonly LevelMark[];
   readonly points: readonly PointMark[];
   readonly units: { readonly left: UnitId; readonly right?: UnitId };
+  /** What runs along the bottom; time if left out. */
+  readonly along?: { readonly unit: UnitId; readonly symbol: string };
   /** Logarithmic left axis from this value up. */
   readonly logFrom?: number;
   readonly events?: readonly EventMark[];
@@ -149,7 +151,8 @@ function tooltip(spec: PlotSpec) {
       const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
       const beside = (spec.events ?? []).filter((event) => Math.abs(event.t - time) < (to - from) / 150).slice(0, 3);
       const said = beside.map((event) => `${event.text} at ${printQuantity(event.t, 's')}`);
-      return [`t = ${printQuantity(time, 's')}`, ...lines, ...said].join('\n');
+      const along = spec.along ?? { unit: 's', symbol: 't' };
+      return [`${along.symbol} = ${printQuantity(time, along.unit)}`, ...lines, ...said].join('\n');
     },
   };
 }
@@ -258,7 +261,7 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
         color: ink.dim,
         fontFamily: fonts,
         fontSize: 12,
-        formatter: axisText('s'),
+        formatter: axisText(spec.along?.unit ?? 's'),
         showMaxLabel: false,
         hideOverlap: true,
       },

@@ -94,13 +94,14 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
   const limit = tightest(ladder, slot);
   const problem = problems.find((p) => p.slot === slot);
   const isStore = slot === 'store';
+  const isBank = isStore && block.kind === 'capacitor-bank';
   const place: Place = {
     x,
     top,
     bottom,
-    ns: isStore ? own.quantity('ns').value : 1,
-    np: isStore ? own.quantity('np').value : 1,
-    polar: isStore && own.choice('polarity') === 'polar',
+    ns: isBank ? own.quantity('ns').value : 1,
+    np: isBank ? own.quantity('np').value : 1,
+    polar: isBank && own.choice('polarity') === 'polar',
   };
   const title = `${slotTitles[slot]}${key.detail ? ` · ${key.detail}` : ''}`;
   const lx = x + stand.label.dx;

@@ -55,10 +55,10 @@ export class SupervisedWorker<T> {
     this.current?.end(reason);
   }
 
-  /** @throws WorkerLost; and what the called function itself throws */
-  async call<R>(run: (remote: Remote<T>) => Promise<R>): Promise<R> {
+  /** @param most ms after which it is given up. @throws WorkerLost; and what the called function itself throws */
+  async call<R>(run: (remote: Remote<T>) => Promise<R>, most = patience): Promise<R> {
     const at = (this.current ??= this.start());
-    const timer = setTimeout(() => at.end(`it gave no answer in ${patience / 1000} s`), patience);
+    const timer = setTimeout(() => at.end(`it gave no answer in ${most / 1000} s`), most);
     try {
       return await Promise.race([run(at.remote), at.lost]);
     } finally {

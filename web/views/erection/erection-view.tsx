@@ -1,0 +1,310 @@
+import { useMemo } from 'react';
+import { Link, useParams } from 'react-router';
+import { printPercent, printQuantity } from '@vast-surge/core/quantity';
+import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
+import type { ErectionStudy, Shot } from '@vast-surge/core/study';
+import { useOpenRig } from '../../app/open-rig.ts';
+import { Failure } from '../../app/trouble.tsx';
+import { Chart } from '../../plot/chart.tsx';
+import type { Ink, PlotSpec } from '../../plot/option.ts';
+import { Button } from '../../ui/button.tsx';
+import { useErectionStudy, useShot, type Running } from '../../workers/erection.ts';
+
+const shots = 200;
+const volts = (V: number) => printQuantity(V, 'V');
+
+function topsPlot(shot: Shot): PlotSpec {
+  const drawn = shot.tops.length > 12 ? shot.tops.filter((_, i) => i % Math.ceil(shot.tops.length / 12) === 0) : shot.tops;
+  const ended = Math.max(...shot.fired.map((t) => t ?? 0));
+  const span = shot.tops[0]?.t.at(-1) ?? 0;
+  return {
+    window: { from: 0, to: shot.erects ? Math.min(span, ended * 2.5 || span) : span },
+    traces: drawn.map((top, i) => ({
+      trace: { id: `top-${i}`, title: `top of stage ${shot.tops.indexOf(top) + 1}`, unit: 'V', ...top },
+      axis: 'left',
+      ink: (['select', 'current', 'third', 'dim'] as const satisfies readonly Ink[])[i % 4] ?? 'select',
+    })),
+    levels: [],
+    points: [],
+    events: shot.fired.flatMap((t, i) => (t === null ? [] : [{ t, text: `gap ${i + 1}` }])),
+    units: { left: 'V' },
+  };
+}
+
+function ratesPlot({ rates, setting, charged }: ErectionStudy): PlotSpec {
+  const t = Float64Array.from(rates.map((rate) => rate.ratio * setting));
+  const trace = (id: string, title: string, of: (rate: ErectionStudy['rates'][number]) => number) => ({
+    id,
+    title,
+    unit: '1' as const,
+    t,
+    y: Float64Array.from(rates.map(of)),
+  });
+  return {
+    along: { unit: 'V', symbol: 'charged to' },
+    window: { from: t[0] ?? 0, to: t.at(-1) ?? 1 },
+    traces: [
+      { trace: trace('misfire', 'misfires', (r) => r.misfire), axis: 'left', ink: 'current' },
+      { trace: trace('prefire', 'pre-fires', (r) => r.prefire), axis: 'left', ink: 'over', dash: true },
+    ],
+    levels: [],
+    points: [{ axis: 'left', t: charged, y: 0, text: 'as set', ink: 'ink' }],
+    units: { left: '1' },
+  };
+}
+
+/** Rates over gap setting and charge voltage: they depend on the ratio of the two alone. */
+function RateMap({ study }: { study: ErectionStudy }) {
+  const { rates, setting, charged } = study;
+  const [columns, rows] = [40, 24];
+  const [width, height, left, bottom] = [600, 300, 74, 34];
+  const vMax = Math.max(charged, setting) * 1.5;
+  const cell = (c: number, r: number) => {
+    const [V, Vg] = [((c + 0.5) / columns) * vMax, ((r + 0.5) / rows) * vMax];
+    const ratio = V / Vg;
+    const last = rates.at(-1);
+    if (!last || !rates[0]) return null;
+    if (ratio > last.ratio) return last;
+    if (ratio < rates[0].ratio) return { misfire: 1, prefire: 0 };
+    return rates.reduce((best, rate) => (Math.abs(rate.ratio - ratio) < Math.abs(best.ratio - ratio) ? rate : best));
+  };
+  const x = (V: number) => left + (V / vMax) * (width - left - 10);
+  const y = (Vg: number) => height - bottom - (Vg / vMax) * (height - bottom - 10);
+  const [w, h] = [(width - left - 10) / columns, (height - bottom - 10) / rows];
+  return (
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={`Map of misfires and pre-fires; the operating point is ${volts(charged)} with gaps at ${volts(setting)}`}
+      className="w-full max-w-[760px]"
+      shapeRendering="crispEdges"
+    >
+      {Array.from({ length: columns * rows }, (_, i) => {
+        const [c, r] = [i % columns, Math.floor(i / columns)];
+        const rate = cell(c, r);
+        if (!rate) return null;
+        const bad = Math.max(rate.misfire, rate.prefire);
+        return (
+          <rect
+            key={i}
+            x={left + c * w}
+            y={height - bottom - (r + 1) * h}
+            width={w}
+            height={h}
+            fill={rate.prefire >= rate.misfire ? 'var(--over)' : 'var(--current)'}
+            opacity={bad * 0.4}
+          />
+        );
+      })}
+      <path d={`M${left} 10V${height - bottom}H${width - 10}`} fill="none" stroke="var(--ink)" />
+      {[0.25, 0.5, 0.75, 1].map((share) => (
+        <g key={share} fontSize={12} fill="var(--dim)" className="figure">
+          <text x={x(share * vMax)} y={height - bottom + 15} textAnchor="middle">
+            {printQuantity(share * vMax, 'V', { digits: 2 })}
+          </text>
+          <text x={left - 6} y={y(share * vMax) + 4} textAnchor="end">
+            {printQuantity(share * vMax, 'V', { digits: 2 })}
+          </text>
+        </g>
+      ))}
+      <text x={width - 10} y={height - 4} textAnchor="end" fontSize={12.5} fill="var(--ink)">
+        charged to
+      </text>
+      <text x={left + 4} y={22} fontSize={12.5} fill="var(--ink)">
+        gaps set to
+      </text>
+      <text x={x(vMax * 0.75)} y={y(vMax * 0.28)} textAnchor="middle" fontSize={14} fontWeight="bold" fill="var(--ink)">
+        fires by itself
+      </text>
+      <text x={x(vMax * 0.2)} y={y(vMax * 0.8)} textAnchor="middle" fontSize={14} fontWeight="bold" fill="var(--ink)">
+        does not erect
+      </text>
+      <circle cx={x(charged)} cy={y(setting)} r={6} fill="var(--plate)" stroke="var(--ink)" strokeWidth={3} />
+    </svg>
+  );
+}
+
+function StudyPart({
+  rig,
+  running,
+  onStart,
+  onCancel,
+}: {
+  rig: Rig;
+  running: Running<ErectionStudy>;
+  onStart: () => void;
+  onCancel: () => void;
+}) {
+  if (running.state === 'running')
+    return (
+      <div className="flex items-center gap-3">
+        <progress className="h-3 w-64" value={running.share} max={1} aria-label="Shots done" />
+        <span className="figure">
+          {Math.round(running.share * shots)} of {shots} shots
+        </span>
+        <Button onClick={onCancel}>Cancel</Button>
+      </div>
+    );
+  const again = (
+    <Button look="primary" onClick={onStart}>
+      Fire {shots} shots
+    </Button>
+  );
+  if (running.state === 'idle')
+    return (
+      <div>
+        {again}
+        <p className="mt-1 text-[13.5px] text-dim">
+          Each with the gaps scattered anew: from them the charge voltages at which it neither misfires nor fires by itself.
+        </p>
+      </div>
+    );
+  if (!running.answer.ok)
+    return (
+      <div>
+        <p role="alert" className="border-l-4 border-over bg-plate p-3">
+          No study: {running.answer.reason}
+        </p>
+        <div className="mt-2">{again}</div>
+      </div>
+    );
+  const study = running.answer.value;
+  const { window: found, charged, setting } = study;
+  const inside = found && charged >= found.low && charged <= found.high;
+  return (
+    <div>
+      {running.rig !== rig && <p className="font-bold">The rig has changed since: fire again. {again}</p>}
+      {found ? (
+        <p className="text-[18px]">
+          Your window is{' '}
+          <b className="figure text-[30px]">
+            {volts(found.low)} to {volts(found.high)}
+          </b>{' '}
+          with the gaps at {volts(setting)}. At {volts(charged)} it stands {inside ? 'inside.' : 'outside:'}{' '}
+          {!inside && (charged < found.low ? 'charge higher, or turn the gaps in.' : 'charge less, or turn the gaps out.')}
+        </p>
+      ) : (
+        <p role="alert" className="border-l-4 border-over bg-plate p-3 text-[16px]">
+          There is no voltage at which it neither misfires nor fires by itself: the gaps scatter too much for so many of them.
+        </p>
+      )}
+      <p className="text-[13.5px] text-dim">
+        Fewer than one shot in a hundred misfires or pre-fires within it; {study.shots} seeded shots. Calculated: the field
+        enhancement of the gaps and the strays as entered, arcs by Toepler’s law.
+      </p>
+      <div className="mt-2 grid gap-5 xl:grid-cols-2">
+        <div>
+          <h3 className="font-bold">Share of shots against the charge voltage</h3>
+          <p className="text-[13.5px]">
+            <span style={{ color: 'var(--current)' }}>misfires</span>, <span className="text-over">pre-fires (dashed)</span>
+          </p>
+          <div className="h-[240px]">
+            <Chart spec={ratesPlot(study)} label="misfires and pre-fires against the charge voltage" />
+          </div>
+        </div>
+        <div>
+          <h3 className="font-bold">Gap setting and charge voltage</h3>
+          <RateMap study={study} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function Erection({ id, document }: { id: string; document: RigDocument }) {
+  const { rig } = document;
+  const isMarx = blockIn(rig, 'store').kind === 'marx';
+  const answer = useShot(rig);
+  const { running, start, cancel } = useErectionStudy();
+  const spec = useMemo(() => (answer?.ok ? topsPlot(answer.value) : null), [answer]);
+  if (!isMarx)
+    return (
+      <p role="alert" className="mt-4 border-l-4 border-over bg-plate p-4">
+        {document.name} has no Marx generator as its store: there is nothing to erect.
+      </p>
+    );
+  const shot = answer?.ok ? answer.value : null;
+  const failed = shot ? shot.fired.findIndex((t) => t === null) : -1;
+  return (
+    <>
+      <h1 className="text-[20px] font-bold">Erection of {document.name}</h1>
+      {answer && !answer.ok && (
+        <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
+          It cannot be run: {answer.reason}
+        </p>
+      )}
+      {shot && spec && (
+        <section aria-label="One shot" className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_320px]">
+          <div className="min-w-0">
+            <p className="text-[18px]">
+              As it is set it{' '}
+              {shot.erects ? (
+                <>
+                  <b>erects</b>, the last gap{' '}
+                  <b className="figure text-[24px]">{printQuantity(Math.max(...shot.fired.map((t) => t ?? 0)), 's')}</b> after the
+                  first.
+                </>
+              ) : (
+                <>
+                  <b>does not erect</b>: gap {failed + 1} sees at most{' '}
+                  <b className="figure text-[24px]">{printPercent(shot.overvoltage[failed] ?? NaN, 2)}</b> of what it needs. Turn
+                  it in, or charge higher.
+                </>
+              )}
+            </p>
+            <h2 className="mt-1 font-bold">Voltage to earth at the top of each stage</h2>
+            <div className="h-[250px]">
+              <Chart spec={spec} label="voltage to earth of the top of each stage over time" />
+            </div>
+          </div>
+          <table className="self-start text-[14.5px]">
+            <thead>
+              <tr className="text-left text-dim">
+                <th className="font-normal">Gap</th>
+                <th className="text-right font-normal">fires at</th>
+                <th className="text-right font-normal">sees, of what it needs</th>
+              </tr>
+            </thead>
+            <tbody>
+              {shot.fired.map((t, i) => (
+                <tr key={i} className="border-t border-rule">
+                  <td>
+                    {i + 1}
+                    {i === 0 ? ', triggered' : ''}
+                  </td>
+                  <td className="figure text-right">
+                    {t === null ? <b className="text-over">not at all</b> : printQuantity(t, 's')}
+                  </td>
+                  <td className="figure text-right">{i === 0 ? '' : printPercent(shot.overvoltage[i] ?? NaN, 3)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+      <section aria-label="Many shots" className="mt-5 border-t border-rule pt-3">
+        <StudyPart rig={rig} running={running} onStart={() => start(rig, shots)} onCancel={cancel} />
+      </section>
+      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
+        Back to the rig
+      </Link>
+    </>
+  );
+}
+
+/** Whether a Marx erects, gap by gap, and between which charge voltages it does so reliably. */
+export function ErectionView() {
+  const { id = '' } = useParams();
+  const { document, error, refetch } = useOpenRig(id);
+  return (
+    <main className="mx-auto w-full max-w-[1500px] p-5">
+      {document ? (
+        <Erection id={id} document={document} />
+      ) : error ? (
+        <Failure error={error} onRetry={refetch} />
+      ) : (
+        <p className="text-dim">Fetching the rig …</p>
+      )}
+    </main>
+  );
+}

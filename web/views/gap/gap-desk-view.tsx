@@ -1,0 +1,320 @@
+import { useMemo, useState } from 'react';
+import { Printer } from 'lucide-react';
+import { Link, useParams } from 'react-router';
+import { blockDefinition } from '@vast-surge/core/block';
+import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
+import { readQuantityText, type FieldValue, type LinesField, type QuantityField } from '@vast-surge/core/field';
+import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import { blockIn, type RigDocument } from '@vast-surge/core/rig';
+import { gapCurve, gapStudy, type GapAxis, type GapFit, type GapStudy } from '@vast-surge/core/study';
+import { fieldTyped } from '../../app/edits.ts';
+import { useOpenRig } from '../../app/open-rig.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { Failure } from '../../app/trouble.tsx';
+import { Chart } from '../../plot/chart.tsx';
+import type { PlotSpec } from '../../plot/option.ts';
+import { Button } from '../../ui/button.tsx';
+import { newBurst } from '../../ui/burst.ts';
+import { LinesInput } from '../../ui/lines-input.tsx';
+import { QuantityInput } from '../../ui/quantity-input.tsx';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
+
+const print = (value: number, unit: UnitId) => printQuantity(value, unit);
+
+/** A quantity as it was typed: in the units of whoever typed it. */
+const textIn = (held: FieldValue | undefined): string => (typeof held === 'object' && held ? held.text : 'not given');
+
+/** Points of a curve up to where its tables end. */
+function within(x: Float64Array, ...curves: readonly Float64Array[]): Float64Array[] {
+  const known = [...x.keys()].filter((i) => curves.every((y) => Number.isFinite(y[i])));
+  return [x, ...curves].map((values) => Float64Array.from(known.map((i) => values[i] ?? NaN)));
+}
+
+function plotOf(document: RigDocument, study: GapStudy, axis: GapAxis, set: number): PlotSpec {
+  const seen = study.points.map((point) => point[axis]);
+  const top = Math.max(axis === 'd' ? set * 2.2 : Math.max(2e5, set * 2.2), ...seen.map((x) => x * 1.1));
+  const from = axis === 'd' ? Math.max(set / 20, 1e-5) : 0;
+  const curve = gapCurve(document.rig, axis, from, top);
+  const [x = curve.x, mean = x, low = x, high = x] = within(curve.x, curve.mean, curve.low, curve.high);
+  const trace = (id: string, title: string, y: Float64Array) => ({ id, title, unit: 'V' as const, t: x, y });
+  return {
+    along: axis === 'd' ? { unit: 'm', symbol: 'd' } : { unit: 'Pa', symbol: 'p' },
+    window: { from: 0, to: Math.max(x.at(-1) ?? top, ...seen) },
+    traces: [
+      { trace: trace('mean', 'self-break', mean), axis: 'left', ink: 'select' },
+      { trace: trace('low', 'at least', low), axis: 'left', ink: 'select', dash: true },
+      { trace: trace('high', 'at most', high), axis: 'left', ink: 'select', dash: true },
+    ],
+    levels: [
+      { axis: 'left', at: study.charged, text: `charged to ${print(study.charged, 'V')}`, ink: 'over' },
+      ...(study.triggered
+        ? ([
+            { axis: 'left', at: study.window.low, text: '', ink: 'third' },
+            { axis: 'left', at: study.window.high, text: 'self-break wanted', ink: 'third', textAt: 'left' },
+          ] as const)
+        : []),
+    ],
+    points: [
+      { axis: 'left', t: set, y: study.selfBreak, text: 'as set', ink: 'ink' },
+      ...study.points.map((point) => ({ axis: 'left' as const, t: point[axis], y: point.V, text: '', ink: 'current' as const })),
+    ],
+    units: { left: 'V' },
+  };
+}
+
+function FitLine({ fit, onTake }: { fit: GapFit | null; onTake: (fit: GapFit) => void }) {
+  if (!fit) return <p className="text-dim">No breakdown that can be held against a table yet: the default enhancement stands.</p>;
+  return (
+    <div className="border-l-4 border-select bg-plate px-3 py-2">
+      <p>
+        Enhancement <b className="figure text-[18px]">{fit.enhancement.toFixed(3)}</b>{' '}
+        {fit.uncertainty === null ? (
+          'from one breakdown alone: nothing says how sure that is.'
+        ) : (
+          <>
+            ±{printPercent(fit.uncertainty, 2)} (95 %), from {fit.used} breakdowns
+            {fit.scatter !== null && <>, which scatter by {printPercent(fit.scatter, 2)}</>}.
+          </>
+        )}
+      </p>
+      <Button className="mt-1" onClick={() => onTake(fit)}>
+        Take it into the gap
+      </Button>
+    </div>
+  );
+}
+
+/** How to set the gap in the shop: its spacing as turns of a screw. */
+function ShopCard({ name, d, wanted, p, pitch }: { name: string; d: number; wanted: number | null; p: string; pitch: number }) {
+  const target = wanted ?? d;
+  const turn = (length: number) => (Math.abs(length) / pitch).toFixed(2);
+  return (
+    <section aria-label="Shop card" className="border-2 border-ink bg-plate p-4">
+      <h2 className="text-[17px] font-bold">{name}: setting of the gap</h2>
+      <table className="mt-1 w-full text-[16px]">
+        <tbody>
+          <tr className="border-t border-rule">
+            <td className="py-1">Spacing</td>
+            <td className="figure text-right text-[20px] font-bold">{print(target, 'm')}</td>
+          </tr>
+          <tr className="border-t border-rule">
+            <td className="py-1">From touching, at {print(pitch, 'm')} a turn</td>
+            <td className="figure text-right text-[20px] font-bold">{turn(target)} turns</td>
+          </tr>
+          {Math.abs(target - d) > 1e-6 && (
+            <tr className="border-t border-rule">
+              <td className="py-1">From {print(d, 'm')} as it stands</td>
+              <td className="figure text-right font-bold">
+                {turn(target - d)} turns {target > d ? 'out' : 'in'}
+              </td>
+            </tr>
+          )}
+          <tr className="border-t border-rule">
+            <td className="py-1">Pressure</td>
+            <td className="figure text-right font-bold">{p}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p className="mt-1 text-[13px]">
+        Calculated, not measured. Set it with the strap on; verify the spacing with a gauge, and the bank with a meter.
+      </p>
+    </section>
+  );
+}
+
+const pitchField: QuantityField = {
+  type: 'quantity',
+  symbol: 'pitch',
+  title: 'Pitch of the screw',
+  unit: 'm',
+  min: 0,
+  max: 0.01,
+  open: true,
+  initial: '1 mm',
+};
+
+function Desk({ id, document }: { id: string; document: RigDocument }) {
+  const dispatch = useAppDispatch();
+  const [axis, setAxis] = useState<GapAxis>('d');
+  const [pitchText, setPitchText] = useState('1 mm');
+  const block = blockIn(document.rig, 'switch');
+  const study = useMemo(() => (block.kind === 'spark-gap' ? gapStudy(document.rig, print) : null), [document.rig, block.kind]);
+  const evaluation = useMemo(() => evaluateRig(document.rig), [document.rig]);
+  if (!study)
+    return (
+      <div role="alert" className="mt-4 border-l-4 border-over bg-plate p-4">
+        <h1 className="text-xl font-bold">No gap to set</h1>
+        <p>
+          {block.kind === 'spark-gap'
+            ? (evaluation.problems.find((p) => p.slot === 'switch')?.text ?? 'No table or formula holds for how it is set.')
+            : `The switch of ${document.name} is no spark gap.`}
+        </p>
+      </div>
+    );
+  const fields = blockDefinition('switch', 'spark-gap').fields as unknown as Record<'d' | 'p' | 'b' | 'sc', QuantityField> & {
+    seen: LinesField;
+  };
+  const value = (field: 'd' | 'p') => {
+    const held = block.fields[field];
+    return typeof held === 'object' && held ? held.value : 0;
+  };
+  const typed = (field: string, next: string, burst = newBurst()) => {
+    const spec = fields[field as 'd'];
+    const read = readQuantityText(spec, next);
+    if (read.ok) dispatch(fieldTyped({ slot: 'switch', field, value: read.value, burst }));
+  };
+  const take = (fit: GapFit) => {
+    const spread = fit.uncertainty === null ? '' : ` ±${(fit.uncertainty * 100).toFixed(2)} %`;
+    typed('b', `${fit.enhancement.toFixed(4)}${spread}`);
+    if (fit.scatter !== null) typed('sc', `${(Math.min(0.5, fit.scatter) * 100).toFixed(2)} %`);
+  };
+  const pitch = readQuantityText(pitchField, pitchText);
+  const pitchValue = pitch.ok && pitch.value ? pitch.value.value : 1e-3;
+  const figure = figureIn(evaluation, 'self-break');
+  const wear = figureIn(evaluation, 'gap-wear');
+  const gauge = block.fields['reading'] === 'gauge' ? 'by the gauge' : 'absolute';
+  return (
+    <>
+      <h1 className="text-[20px] font-bold">The gap of {document.name}</h1>
+      <div className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_360px]">
+        <div className="min-w-0">
+          <p className="flex flex-wrap items-baseline gap-x-6">
+            <span>
+              Self-break{' '}
+              {figure && (
+                <WorkedNumber
+                  title="Self-break voltage"
+                  printed={print(study.selfBreak, 'V')}
+                  worked={figure.worked}
+                  rig={document.rig}
+                  className="text-[34px] font-bold"
+                />
+              )}
+            </span>
+            <span>
+              charged to <b className="figure text-[24px]">{print(study.charged, 'V')}</b>, which is{' '}
+              <b className="figure text-[24px]">{printPercent(study.charged / study.selfBreak, 2)}</b>
+            </span>
+          </p>
+          {study.triggered && (
+            <p>
+              Neither pre-fires nor misses with a self-break of{' '}
+              <b className="figure">
+                {print(study.window.low, 'V')} to {print(study.window.high, 'V')}
+              </b>
+              : the charge is then 85 to 70 % of it (common practice, no source).
+            </p>
+          )}
+          <ul aria-label="Advice" className="mt-2 border-l-4 border-select bg-plate px-3 py-2 text-[16px]">
+            {study.advice.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+          <div className="mt-3 flex gap-1" role="group" aria-label="Drawn against">
+            {(['d', 'p'] as const).map((of) => (
+              <button
+                key={of}
+                type="button"
+                aria-pressed={axis === of}
+                className={`border px-3 py-1 ${axis === of ? 'border-ink bg-ink text-plate' : 'border-rule'}`}
+                onClick={() => setAxis(of)}
+              >
+                {of === 'd' ? 'Spacing' : 'Pressure'}
+              </button>
+            ))}
+            <span className="ml-3 self-center text-[13.5px] text-dim">
+              Line: self-break; dashed: with the band of the calculation and three times the scatter; points: observed.
+            </span>
+          </div>
+          <div className="mt-1 h-[320px]">
+            <Chart
+              spec={plotOf(document, study, axis, value(axis))}
+              label={`self-break of the gap against ${axis === 'd' ? 'spacing' : 'pressure'}`}
+            />
+          </div>
+        </div>
+        <div className="grid content-start gap-3">
+          <section className="border border-rule p-3 print:hidden">
+            {(['d', 'p'] as const).map((field) => (
+              <label key={field} className="mb-1 grid grid-cols-[1fr_150px] items-center gap-2" htmlFor={`desk-${field}`}>
+                {field === 'd' ? 'Spacing' : `Pressure, ${gauge}`}
+                <QuantityInput
+                  id={`desk-${field}`}
+                  field={fields[field]}
+                  value={block.fields[field] as never}
+                  draft={undefined}
+                  onValue={(next, burst) => dispatch(fieldTyped({ slot: 'switch', field, value: next, burst }))}
+                  onDraft={() => undefined}
+                />
+              </label>
+            ))}
+            <label className="grid grid-cols-[1fr_150px] items-center gap-2" htmlFor="desk-pitch">
+              Pitch of the screw
+              <input
+                id="desk-pitch"
+                className={`figure border bg-plate px-2 py-1 ${pitch.ok ? 'border-rule' : 'border-over'}`}
+                value={pitchText}
+                aria-invalid={!pitch.ok}
+                onChange={(event) => setPitchText(event.target.value)}
+              />
+            </label>
+            {!pitch.ok && (
+              <p role="alert" className="text-[13px] font-bold text-over">
+                Pitch of the screw {pitch.reason}.
+              </p>
+            )}
+          </section>
+          <section aria-label="Observed breakdowns" className="print:hidden">
+            <label htmlFor="desk-seen" className="font-bold">
+              {fields.seen.title}
+            </label>
+            <LinesInput
+              id="desk-seen"
+              field={fields.seen}
+              value={String(block.fields['seen'] ?? '')}
+              onValue={(next, burst) => dispatch(fieldTyped({ slot: 'switch', field: 'seen', value: next, burst }))}
+            />
+            <FitLine fit={study.fit} onTake={take} />
+          </section>
+          <ShopCard
+            name={document.name}
+            d={value('d')}
+            wanted={study.wanted.d}
+            p={`${textIn(block.fields['p'])} ${gauge}`}
+            pitch={pitchValue}
+          />
+          <p className="text-[13.5px]">
+            {wear
+              ? `Electrodes to be dressed after about ${printQuantity(wear.worked.value, '1', { digits: 2 })} shots.`
+              : 'Say on the rig page how much charge the electrodes bear, and the shots until they are dressed stand here.'}
+          </p>
+          <span className="flex gap-3 print:hidden">
+            <Button onClick={() => window.print()}>
+              <Printer size={16} aria-hidden /> Print the card
+            </Button>
+            <Link className="self-center text-select underline" to={`/rigs/${id}`}>
+              Back to the rig
+            </Link>
+          </span>
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** One screen for one gap: where it breaks down, where it should stand, what was seen, and how to set it. */
+export function GapDeskView() {
+  const { id = '' } = useParams();
+  const { document, error, refetch } = useOpenRig(id);
+  return (
+    <main className="mx-auto w-full max-w-[1500px] p-5">
+      {document ? (
+        <Desk id={id} document={document} />
+      ) : error ? (
+        <Failure error={error} onRetry={refetch} />
+      ) : (
+        <p className="text-dim">Fetching the rig …</p>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,29 @@
+import { expose } from 'comlink';
+import { CircuitError } from '@vast-surge/core/circuit';
+import { FormulaError } from '@vast-surge/core/formula';
+import { Unavailable } from '@vast-surge/core/block';
+import type { Rig } from '@vast-surge/core/rig';
+import { erectionShot, erectionStudy, type ErectionStudy, type Shot } from '@vast-surge/core/study';
+
+export type ErectionAnswer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
+
+/** A rig that cannot be run is no fault of the worker: the reason travels as a value. */
+function answered<T>(run: () => T): ErectionAnswer<T> {
+  try {
+    return { ok: true, value: run() };
+  } catch (error) {
+    if (error instanceof CircuitError || error instanceof FormulaError || error instanceof Unavailable)
+      return { ok: false, reason: error.message };
+    throw error;
+  }
+}
+
+/** Shots of a Marx, away from the page. A study is cancelled by ending the worker. */
+const calculations = {
+  shot: (rig: Rig): ErectionAnswer<Shot> => answered(() => erectionShot(rig)),
+  study: (rig: Rig, shots: number, onProgress: (share: number) => void): ErectionAnswer<ErectionStudy | null> =>
+    answered(() => erectionStudy(rig, { shots, onProgress })),
+};
+export type ErectionCalculations = typeof calculations;
+
+expose(calculations);
