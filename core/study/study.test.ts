@@ -5,7 +5,7 @@ import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { rigWith } from '../test/rigs.ts';
 import { printQuantity } from '../quantity/index.ts';
-import { erectionShot, erectionStudy, gapCurve, gapStudy } from './index.ts';
+import { causesOf, erectionShot, erectionStudy, gapCurve, gapStudy, symptoms, type SymptomId } from './index.ts';
 
 const rigOf = (typed: Readonly<Record<string, string>>): Rig =>
   rigWith(
@@ -144,5 +144,50 @@ describe('erection', () => {
     expect(seen.slice(0, 6)).toEqual([1, 2, 3, 4, 5, 6].map((k) => k / 6));
     let asked = 0;
     expect(erectionStudy(marx(), { shots: 50, cancelled: () => ++asked > 3 })).toBeNull();
+  });
+});
+
+describe('commissioning', () => {
+  const likely = (typed: Readonly<Record<string, string>>, symptom: SymptomId) =>
+    causesOf(rigOf({ 'store.V0': '12 kV', 'switch.d': '4.8 mm', ...typed }), symptom, printQuantity)
+      .filter((c) => c.likely)
+      .map((c) => c.id);
+
+  test('what people see leads to the cause that the numbers show, and not to others', () => {
+    // Common practice, no source: a gap that does not fire is set too wide, one that fires at once too close; arcs along the
+    // resistors mean that they are too short; the far stages need seconds.
+    expect(likely({ 'switch.d': '9 mm' }, 'no-spark')).toContain('first-gap-wide');
+    expect(likely({}, 'no-spark')).not.toContain('first-gap-wide');
+    expect(likely({ 'switch.d': '3 mm' }, 'free-running')).toEqual(['first-gap-close']);
+    expect(likely({ 'store.lc': '20 mm' }, 'resistor-arcs')).toContain('short-resistors');
+    expect(likely({ 'store.lc': '90 mm' }, 'resistor-arcs')).toEqual([]);
+    expect(likely({ 'store.Vg': '26 kV' }, 'first-only')).toContain('gaps-wide');
+    expect(likely({ 'store.n': '30' }, 'weak')).toContain('far-stage');
+    expect(likely({ 'charging.R': '100 Ω', 'store.Rc': '100 Ω' }, 'steady-arc')).toEqual(['feeds-arc']);
+    expect(likely({ 'supply.V': '11 kV' }, 'no-spark')).toContain('supply-short');
+  });
+
+  test('a Marx that does not fire is led, change by change, to one that does', () => {
+    let typed: Record<string, string> = { 'store.V0': '12 kV', 'store.Vg': '30 kV', 'switch.d': '9 mm' };
+    const causes = (symptom: SymptomId) => causesOf(rigOf(typed), symptom, printQuantity);
+    const [wide] = causes('no-spark');
+    expect(wide?.id).toBe('first-gap-wide');
+    const to = /Turn it in to ([\d.]+ mm)/.exec(wide?.change ?? '')?.[1] ?? '';
+    typed = { ...typed, 'switch.d': to };
+    expect(gapStudy(rigOf(typed), print)?.advice.join()).toMatch(/within the 70 to 85 %/);
+    expect(erectionShot(rigOf(typed)).erects).toBe(false);
+    const [behind] = causes('first-only');
+    const [, least = '', most = ''] = /between ([\d.]+ kV) and ([\d.]+ kV)/.exec(behind?.change ?? '') ?? [];
+    for (const Vg of [least, most]) {
+      const shot = erectionShot(rigOf({ ...typed, 'store.Vg': Vg }));
+      expect(shot.erects, Vg).toBe(true);
+    }
+  });
+
+  test('a bank behind a contact has none of the causes of gaps, and no cause throws', () => {
+    for (const { id } of symptoms) {
+      const bank = causesOf(newRig(), id, printQuantity).map((c) => c.id);
+      expect(bank.filter((cause) => /gap|stage|resistors|strays/.test(cause))).toEqual([]);
+    }
   });
 });

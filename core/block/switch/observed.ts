@@ -28,7 +28,7 @@ const number = /^[+-]?[\d.,]+(?:e[+-]?\d+)?$/;
 
 /**
  * Reads observed breakdowns, one to a line: "20 kV at 10 psi", "18.5 kV 6 mm by itself". A voltage has to be there; spacing
- * and pressure may be; all other words are a note.
+ * and pressure may be; all other words are a note. A line that begins with a dash is kept and not read.
  *
  * @returns the breakdowns, or the first line that cannot be read, with the reason
  */
@@ -36,7 +36,8 @@ export function readObserved(text: string): ReadObserved {
   const observed: Observed[] = [];
   const lines = text.split('\n');
   for (const [i, line] of lines.entries()) {
-    if (line.trim() === '') continue;
+    // A line that begins with a dash is a trial that was noted: it is no breakdown.
+    if (/^\s*(-|$)/.test(line)) continue;
     const found: { V?: number; d?: number; p?: number } = {};
     const words: string[] = [];
     const tokens = line.trim().split(/[\s;]+/);

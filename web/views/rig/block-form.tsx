@@ -142,10 +142,16 @@ function Note({ note }: { note: string }) {
 }
 
 /** Pages of their own that kinds of block have. */
-const desks: Partial<Record<string, { path: string; words: string }>> = {
-  'meter movement': { path: 'scale', words: 'A scale to print for this meter' },
-  'switch spark-gap': { path: 'gap', words: 'The gap desk: setting, window, observed breakdowns' },
-  'store marx': { path: 'erection', words: 'Erection: whether it fires, and its window' },
+const desks: Partial<Record<string, readonly { path: string; words: string }[]>> = {
+  'meter movement': [{ path: 'scale', words: 'A scale to print for this meter' }],
+  'switch spark-gap': [
+    { path: 'gap', words: 'The gap desk: setting, window, observed breakdowns' },
+    { path: 'commission', words: 'It does not do what it should' },
+  ],
+  'store marx': [
+    { path: 'erection', words: 'Erection: whether it fires, and its window' },
+    { path: 'commission', words: 'It does not do what it should' },
+  ],
 };
 
 /** The fields of the selected block, drawn from its declaration. */
@@ -153,7 +159,6 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
   const slot = useAppSelector((s) => s.editor.selected);
   const block = blockIn(document.rig, slot);
   const definition = blockDefinition(slot, block.kind);
-  const desk = desks[`${slot} ${block.kind}`];
   return (
     <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-r">
       <div className="mb-2 flex items-baseline justify-between gap-2">
@@ -167,11 +172,11 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
           <Field key={`${slot}.${block.kind}.${id}`} slot={slot} id={id} spec={spec} value={block.fields[id] ?? null} />
         ))}
       </div>
-      {desk && (
-        <Link className="mt-3 block text-select underline" to={`/rigs/${id}/${desk.path}`}>
-          {desk.words}
+      {(desks[`${slot} ${block.kind}`] ?? []).map(({ path, words }) => (
+        <Link key={path} className="mt-3 block text-select underline" to={`/rigs/${id}/${path}`}>
+          {words}
         </Link>
-      )}
+      ))}
       <Note note={document.note} />
       <Built id={id} document={document} />
     </section>
