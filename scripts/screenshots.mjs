@@ -50,10 +50,6 @@ await take('measure', {}, async (page) => {
   await page.keyboard.type('40 mV\n');
   await page.getByRole('button', { name: 'Leave C-001 out' }).click();
 });
-await take('lots', {}, async (page) => {
-  await parts(page, '/lots');
-  await page.getByRole('link', { name: 'Ovens from the tip' }).click();
-});
 await take('composer', {}, async (page) => {
   await parts(page, '/composer');
   await page.getByText('Uneven groups cost').waitFor();
@@ -152,25 +148,6 @@ await take('revisions', {}, (page) =>
     await page.getByRole('heading', { name: 'Limits' }).waitFor();
   }),
 );
-await take('conflict', {}, (page) =>
-  onCopy(page, async (id, write, document) => {
-    // This page does not look while another hand saves.
-    await page.route('**/api/rigs/*', (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()));
-    const store = document.rig.channels[0].store;
-    const fields = { ...store.fields, V0: '1.9 kV ±1 %', Vr: '900 V' };
-    const rig = { ...document.rig, channels: [{ ...document.rig.channels[0], store: { ...store, fields } }] };
-    await write('put', `/rigs/${id}`, { version: 1, document: { ...document, rig } });
-    await type(page, 'Charged to', '2.2 kV ±1 %');
-    await page.unroute('**/api/rigs/*');
-    await page.getByRole('region', { name: 'Changed elsewhere' }).waitFor();
-  }),
-);
-await take('finder', {}, async (page) => {
-  await open(page, 'Anvil');
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('bleed');
-  await page.getByRole('option').first().waitFor();
-});
 await take('run-sheet', {}, async (page) => {
   await open(page, 'Anvil');
   await page.getByRole('link', { name: 'Run sheet' }).click();
@@ -186,4 +163,18 @@ await take('sum', {}, async (page) => {
   ])
     await page.getByLabel(symbol, { exact: true }).fill(text);
 });
+const desk = async (page, room) => {
+  await open(page, 'Kittiwake');
+  await page.goto(`${page.url()}/${room}`);
+};
+await take('gap', {}, async (page) => {
+  await desk(page, 'gap');
+  await page.getByText('Take it into the gap').waitFor();
+});
+await take('erection', {}, async (page) => {
+  await desk(page, 'erection');
+  await page.getByRole('button', { name: /^Fire/ }).click();
+  await page.getByText('Your window is').waitFor({ timeout: 120_000 });
+});
+await take('commission', {}, (page) => desk(page, 'commission'));
 await browser.close();

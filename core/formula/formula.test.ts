@@ -14,6 +14,7 @@ import * as multiplier from './multiplier.ts';
 import * as source from './source.ts';
 import * as store from './store.ts';
 import * as supply from './supply.ts';
+import * as trigger from './trigger.ts';
 import {
   withDefaults,
   checkInputs,
@@ -63,6 +64,7 @@ describe('the registry', () => {
       meter,
       gap,
       marx,
+      trigger,
       capacitor,
       inductance,
     ].flatMap((subject) => Object.values(subject) as unknown as Formula[]);

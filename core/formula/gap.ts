@@ -1,6 +1,6 @@
 import { gasById, type Gas } from '../material/index.ts';
 import { defineFormula, type Formula, type SymbolSpec } from './define.ts';
-import { gasBreakdown, leastProduct, relativeDensity, sphereGap, uniformAir } from './gas-breakdown.ts';
+import { gasBreakdown, leastProduct, productFor, relativeDensity, sphereGap, uniformAir } from './gas-breakdown.ts';
 import { length, positiveVoltage } from './symbol.ts';
 
 const subject = 'Spark gap';
@@ -95,6 +95,7 @@ function paschen(gasId: string): Formula<'p' | 'd'> {
     assumptions: [
       'at 20 °C; else the pressure that has the same density',
       `least voltage ${gas.minimumVoltage} V within 10 %; away from the minimum within ${(gas.band * 100).toFixed(0)} %, between the two laws within 20 %`,
+      'asked backwards it gives the larger of the two that have this voltage, right of the minimum',
       'left of the minimum the voltage rises steeply and depends on the metal: a longer way round breaks down instead',
     ],
     relation: ({ p, d }) => {
@@ -107,6 +108,11 @@ function paschen(gasId: string): Formula<'p' | 'd'> {
       return p * d <= 2.1e5 ? null : { symbol: 'd', reason: 'pressure times spacing is above 200 kPa·m, past any measurement' };
     },
     compute: ({ p, d }) => gasBreakdown(gas, p * d),
+    // Two products have this voltage: what is set in a workshop lies right of the minimum.
+    inverse: {
+      p: ({ Vb = 0, d = 0 }) => productFor(gas, Vb) / d,
+      d: ({ Vb = 0, p = 0 }) => productFor(gas, Vb) / p,
+    },
   });
 }
 

@@ -30,3 +30,23 @@ export function sphereGap(x: number, D: number): number {
   const [cm, share] = [x * 100, x / D];
   return (1e3 * (24.4 * cm + 6.764 * Math.sqrt(cm)) * (1 + (0.457 * share) / Math.sqrt(D * 100))) / (1 + 0.704 * share ** 2);
 }
+
+/** The product of pressure and spacing, right of the minimum, that breaks down at a voltage, Pa·m; NaN below the least voltage. */
+export function productFor(gas: Gas, V: number): number {
+  let low = gas.minimumProduct;
+  let high = 2.1e5;
+  // The least of the two laws together lies a hair beside that of the first.
+  for (let round = 0; round < 60; round++) {
+    const [a, b] = [low * 0.999, low * 1.001];
+    if (gasBreakdown(gas, a) < gasBreakdown(gas, low)) low = a;
+    else if (gasBreakdown(gas, b) < gasBreakdown(gas, low)) low = b;
+    else break;
+  }
+  if (V < gasBreakdown(gas, low) || V > gasBreakdown(gas, high)) return NaN;
+  for (let round = 0; round < 200 && high - low > 1e-16 * high; round++) {
+    const middle = Math.sqrt(low * high);
+    if (gasBreakdown(gas, middle) < V) low = middle;
+    else high = middle;
+  }
+  return Math.sqrt(low * high);
+}

@@ -9,6 +9,7 @@ export * as bleedFormulas from './bleed.ts';
 export * as inductanceFormulas from './inductance.ts';
 export * as gapFormulas from './gap.ts';
 export * as marxFormulas from './marx.ts';
+export * as triggerFormulas from './trigger.ts';
 export * as meterFormulas from './meter.ts';
 export * as capacitorFormulas from './capacitor.ts';
 export { gasBreakdown, leastProduct, relativeDensity, sphereGap, uniformAir } from './gas-breakdown.ts';

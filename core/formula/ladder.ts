@@ -23,22 +23,25 @@ function findModes(n: number, rho: number): void {
     // Between the angle of an open end and that of an ideal supply there is one of each mode.
     let low = (k * Math.PI) / n;
     let high = ((2 * k + 1) * Math.PI) / (2 * n + 1);
-    const sign = k % 2 === 0 ? 1 : -1;
+    let fLow = f(low);
+    let fHigh = f(high);
+    let x = (low + high) / 2;
     for (let round = 0; round < 80 && high - low > 4e-16 * high; round++) {
-      const middle = (low + high) / 2;
-      if (f(middle) * sign > 0) low = middle;
-      else high = middle;
-    }
-    const x = (low + high) / 2;
-    let sum = 0;
-    let squares = 0;
-    for (let m = 1; m <= n; m++) {
-      const v = Math.cos((n - m + 0.5) * x);
-      sum += v;
-      squares += v * v;
+      // By straight lines, and now and then by halves, so that no end stays where it is.
+      x = round % 3 === 2 || fLow === fHigh ? (low + high) / 2 : low + (fLow / (fLow - fHigh)) * (high - low);
+      const value = f(x);
+      if (value === 0 || !(x > low && x < high)) break;
+      if (value > 0 === fLow > 0) {
+        low = x;
+        fLow = value;
+      } else {
+        high = x;
+        fHigh = value;
+      }
     }
     theta[k] = x;
-    weight[k] = sum / squares;
+    // Sums of the cosines of a mode over all nodes, and of their squares.
+    weight[k] = Math.sin(n * x) / (2 * Math.sin(x / 2)) / (n / 2 + Math.sin(2 * n * x) / (4 * Math.sin(x)));
   }
 }
 
@@ -59,6 +62,8 @@ export function ladderLack(n: number, m: number, R: number, Rs: number, C: numbe
   for (let k = 0; k < n; k++) {
     const x = theta[k] as number;
     const rate = (4 * Math.sin(x / 2) ** 2) / (R * C);
+    // All that follow have died sooner.
+    if (rate * t > 60) break;
     sum += (weight[k] as number) * Math.cos((n - m + 0.5) * x) * Math.exp(-rate * t);
   }
   return Math.min(1, Math.max(0, sum));

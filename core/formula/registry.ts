@@ -12,6 +12,7 @@ import * as multiplier from './multiplier.ts';
 import * as source from './source.ts';
 import * as store from './store.ts';
 import * as supply from './supply.ts';
+import * as trigger from './trigger.ts';
 
 /** Every formula, in the order in which it is listed: subjects along the line, the most asked first. A new formula is one line here. */
 export const formulas = [
@@ -146,6 +147,10 @@ export const formulas = [
   marx.impulseFrontTime,
   marx.impulseTailTime,
   marx.sparkLength,
+  trigger.pulseTransformerVoltage,
+  trigger.differentiatorWidth,
+  trigger.holdingShare,
+  trigger.triggerRate,
   capacitor.plateCapacitance,
   capacitor.stackCapacitance,
   capacitor.cylinderCapacitance,

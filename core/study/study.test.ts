@@ -5,7 +5,20 @@ import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { rigWith } from '../test/rigs.ts';
 import { printQuantity } from '../quantity/index.ts';
-import { causesOf, erectionShot, erectionStudy, gapCurve, gapStudy, symptoms, type SymptomId } from './index.ts';
+import {
+  causesOf,
+  compareSwitches,
+  erectionShot,
+  erectionStudy,
+  gapCurve,
+  gapStudy,
+  inSeries,
+  symptoms,
+  usualStock,
+  type Duty,
+  type SwitchStock,
+  type SymptomId,
+} from './index.ts';
 
 const rigOf = (typed: Readonly<Record<string, string>>): Rig =>
   rigWith(
@@ -189,5 +202,32 @@ describe('commissioning', () => {
       const bank = causesOf(newRig(), id, printQuantity).map((c) => c.id);
       expect(bank.filter((cause) => /gap|stage|resistors|strays/.test(cause))).toEqual([]);
     }
+  });
+});
+
+describe('switches', () => {
+  const duty = { V: 15e3, I: 800, action: 40, rate: 0.01, jitter: null };
+  const choices = (more: Partial<Duty> = {}, stock: Partial<SwitchStock> = {}) =>
+    new Map(compareSwitches({ ...duty, ...more }, { ...usualStock, ...stock }, printQuantity).map((c) => [c.id, c]));
+
+  test('fifteen kilovolts take ten thyristors of 1.5 kV at the least, and twelve to fourteen as people use them', () => {
+    // Common practice, no source.
+    expect(inSeries(15e3, { Vr: 1500, derating: 1 })).toBe(10);
+    expect(inSeries(15e3, { Vr: 1500, derating: 0.8 })).toBe(13);
+    const cost = { thyristor: 40, gap: 12, triggeredGap: 2000, contact: 0 };
+    expect(choices({}, { Vr: 1500, derating: 0.8, cost }).get('thyristors')).toMatchObject({
+      title: '13 thyristors in series',
+      cost: 520,
+    });
+  });
+
+  test('each is told what it cannot do, and nothing else', () => {
+    const can = (more: Partial<Duty>) => [...choices(more).values()].filter((c) => c.against.length === 0).map((c) => c.id);
+    expect(can({})).toEqual(['free-gap', 'triggered-gap', 'thyristors']);
+    expect(can({ jitter: 1e-5 })).toEqual(['triggered-gap', 'thyristors']);
+    expect(can({ V: 400, I: 300 })).toEqual(['thyristors', 'contact']);
+    expect(can({ I: 20e3, action: 5e6 })).toEqual(['free-gap', 'triggered-gap']);
+    expect(choices({ I: 20e3 }).get('thyristors')?.against.join()).toMatch(/surge rating is 1.50 kA, the shot has 20/);
+    expect(can({ rate: 50 })).toEqual(['thyristors']);
   });
 });

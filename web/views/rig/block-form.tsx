@@ -141,8 +141,9 @@ function Note({ note }: { note: string }) {
   );
 }
 
-/** Pages of their own that kinds of block have. */
+/** Pages of their own that slots and kinds of block have. */
 const desks: Partial<Record<string, readonly { path: string; words: string }[]>> = {
+  switch: [{ path: 'switches', words: 'Other switches for this shot' }],
   'meter movement': [{ path: 'scale', words: 'A scale to print for this meter' }],
   'switch spark-gap': [
     { path: 'gap', words: 'The gap desk: setting, window, observed breakdowns' },
@@ -172,7 +173,7 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
           <Field key={`${slot}.${block.kind}.${id}`} slot={slot} id={id} spec={spec} value={block.fields[id] ?? null} />
         ))}
       </div>
-      {(desks[`${slot} ${block.kind}`] ?? []).map(({ path, words }) => (
+      {[...(desks[`${slot} ${block.kind}`] ?? []), ...(desks[slot] ?? [])].map(({ path, words }) => (
         <Link key={path} className="mt-3 block text-select underline" to={`/rigs/${id}/${path}`}>
           {words}
         </Link>

@@ -1,0 +1,62 @@
+import { expect, test } from '@playwright/test';
+import { newBank, openRig } from './pages.ts';
+
+test('a beginner’s Marx that does not fire is played through to one that does', async ({ page }) => {
+  const rig = await newBank(page);
+  await page.getByLabel('Kind of store').selectOption({ label: 'Marx generator' });
+  await rig.type('Stages charged to', '11 kV');
+  await rig.type('Self-break of the gaps', '29 kV');
+  await rig.block('Switch');
+  await page.getByLabel('Kind of switch').selectOption({ label: 'Spark gap' });
+  await rig.type('Spacing', '9 mm');
+  await rig.block('Supply');
+  await rig.type('Voltage without load', '13 kV');
+  await rig.saved();
+  await rig.block('Switch');
+
+  await page.getByRole('link', { name: 'It does not do what it should' }).click();
+  const causes = page.getByRole('region', { name: 'Causes' });
+  await expect(causes).toContainText('The first gap is set too wide');
+  await expect(causes).toContainText(/Try next: Turn it in to \d\.\d+ mm/);
+  await page.getByLabel(/What was seen at/).fill('nothing at all');
+  await page.getByRole('button', { name: 'Keep this trial' }).click();
+  await expect(page.getByRole('region', { name: 'Trials' })).toContainText('- 11 kV, 9 mm, 0 kPa: nothing at all');
+
+  await page.getByRole('link', { name: 'The gap desk' }).click();
+  await expect(page.getByRole('list', { name: 'Advice' })).toContainText('turn it in by');
+  await page.getByLabel('Spacing').fill('4.35 mm');
+  await expect(page.getByRole('list', { name: 'Advice' })).toContainText('within the 70 to 85 %');
+  await page.getByRole('link', { name: 'Back to the rig' }).click();
+
+  await rig.block('Store');
+  await page.getByRole('link', { name: /^Erection/ }).click();
+  await expect(page.getByRole('region', { name: 'One shot' })).toContainText('does not erect: gap 2 sees at most');
+  await page.getByRole('link', { name: 'Back to the rig' }).click();
+  await rig.type('Self-break of the gaps', '14 kV');
+  await rig.saved();
+  await page.getByRole('link', { name: /^Erection/ }).click();
+  await expect(page.getByRole('region', { name: 'One shot' })).toContainText(/it erects, the last gap \d+(\.\d+)? ns after/);
+  await page.getByRole('button', { name: 'Fire 200 shots' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Shots done' })).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('button', { name: 'Fire 200 shots' })).toBeVisible();
+});
+
+test('observed breakdowns are fitted and taken into the gap; a line that cannot be read stays, with the reason', async ({
+  page,
+}) => {
+  await openRig(page, 'Kittiwake');
+  await page.goto(`${page.url()}/gap`);
+  await expect(page.getByRole('heading', { name: 'The gap of Kittiwake' })).toBeVisible();
+  const lines = page.getByLabel('Breakdowns that were observed');
+  await lines.fill('21 kV\n20 kV\n20.5 kV at last\nlast of all');
+  await expect(page.getByRole('alert')).toContainText('line 4 has no voltage');
+  await lines.fill('21 kV\n20 kV\n20.5 kV at last');
+  await expect(page.getByText(/from 3 breakdowns/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take it into the gap' }).click();
+  // What was seen is then what is calculated: their mean.
+  await expect(page.getByRole('main')).toContainText('Self-break 20.5 kV');
+  await page.getByRole('button', { name: 'Pressure' }).click();
+  await expect(page.getByRole('img', { name: 'self-break of the gap against pressure' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Shop card' })).toContainText(/turns (out|in)/);
+});

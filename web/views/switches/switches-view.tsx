@@ -1,0 +1,172 @@
+import { useMemo, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
+import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
+import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import type { RigDocument } from '@vast-surge/core/rig';
+import { compareSwitches, usualStock } from '@vast-surge/core/study';
+import { useOpenRig } from '../../app/open-rig.ts';
+import { Failure } from '../../app/trouble.tsx';
+
+const print = (value: number, unit: UnitId) => printQuantity(value, unit);
+
+const field = (title: string, unit: UnitId, max: number, initial: string, more: Partial<QuantityField> = {}): QuantityField => ({
+  type: 'quantity',
+  symbol: title,
+  title,
+  unit,
+  min: 0,
+  max,
+  open: true,
+  initial,
+  ...more,
+});
+
+/** What is asked: of the shot first, then of what is at hand, then what each costs. */
+const fields = {
+  rate: field('Shots a second', 'Hz', 1e5, '0.02 Hz'),
+  jitter: field('The moment may be off by', 's', 1, '', { optional: true, help: 'Empty: it does not matter.' }),
+  Vr: field('Rating of one thyristor', 'V', 1e5, '1.6 kV'),
+  Isurge: field('Its surge current', 'A', 1e6, '1.5 kA'),
+  action: field('Its action rating', 'A²s', 1e9, '11 kA²s'),
+  leakage: field('Its leakage', 'A', 1, '5 mA'),
+  derating: field('Used to a share of', '1', 1, '70 %'),
+  thyristor: field('One thyristor costs', '1', 1e9, '0', { open: false }),
+  gap: field('A gap costs', '1', 1e9, '0', { open: false }),
+  triggeredGap: field('A triggered gap costs', '1', 1e9, '0', { open: false }),
+  contact: field('A contact costs', '1', 1e9, '0', { open: false }),
+} as const;
+type Key = keyof typeof fields;
+const keys = Object.keys(fields) as Key[];
+
+function Ask({ of, text, reason, onText }: { of: Key; text: string; reason: string | null; onText: (text: string) => void }) {
+  return (
+    <label className="grid grid-cols-[1fr_7.5rem] items-baseline gap-2 border-b border-rule py-1">
+      {fields[of].title}
+      <input
+        className={`figure border bg-plate px-2 py-0.5 ${reason === null ? 'border-rule' : 'border-over'}`}
+        value={text}
+        aria-invalid={reason !== null}
+        onChange={(event) => onText(event.target.value)}
+      />
+      {reason !== null && (
+        <span role="alert" className="col-span-2 text-[13px] font-bold text-over">
+          {fields[of].title} {reason}.
+        </span>
+      )}
+    </label>
+  );
+}
+
+function Comparison({ id, document }: { id: string; document: RigDocument }) {
+  const [texts, setTexts] = useState<Readonly<Record<Key, string>>>(
+    () => Object.fromEntries(keys.map((key) => [key, fields[key].initial ?? ''])) as Record<Key, string>,
+  );
+  const evaluation = useMemo(() => evaluateRig(document.rig), [document.rig]);
+  const reads = Object.fromEntries(keys.map((key) => [key, readQuantityText(fields[key], texts[key])])) as Record<
+    Key,
+    ReturnType<typeof readQuantityText>
+  >;
+  const reasonOf = (key: Key) => {
+    const read = reads[key];
+    return read.ok ? null : read.reason;
+  };
+  // What cannot be read leaves the value that it began with.
+  const value = (key: Key): number => {
+    const read = reads[key];
+    if (read.ok && read.value) return read.value.value;
+    const first = readQuantityText(fields[key], fields[key].initial ?? '');
+    return first.ok && first.value ? first.value.value : 0;
+  };
+  const [I, action] = ['peak-current', 'action-integral'].map((of) => figureIn(evaluation, of)?.band.high);
+  if (I === undefined || action === undefined)
+    return (
+      <p role="alert" className="border-l-4 border-over bg-plate p-4">
+        {evaluation.problems.find((p) => p.severity === 'error')?.text ?? 'The shot of this rig cannot be worked out.'}
+      </p>
+    );
+  const V = evaluation.corners.bandOf((reading) => reading.offer('chargedTo')).high;
+  const jitter = reads.jitter.ok && reads.jitter.value ? reads.jitter.value.value : null;
+  const choices = compareSwitches(
+    { V, I, action, rate: value('rate'), jitter },
+    {
+      ...usualStock,
+      Vr: value('Vr'),
+      Isurge: value('Isurge'),
+      action: value('action'),
+      leakage: value('leakage'),
+      derating: value('derating'),
+      cost: {
+        thyristor: value('thyristor'),
+        gap: value('gap'),
+        triggeredGap: value('triggeredGap'),
+        contact: value('contact'),
+      },
+    },
+    print,
+  );
+  return (
+    <>
+      <h1 className="text-[20px] font-bold">Switches for {document.name}</h1>
+      <p className="mt-1 text-[17px]">
+        At its worst corner it holds off <b className="figure">{print(V, 'V')}</b>, then carries{' '}
+        <b className="figure">{print(I, 'A')}</b> and <b className="figure">{print(action, 'A²s')}</b>.
+      </p>
+      <div className="mt-3 grid gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
+        <section aria-label="What is asked">
+          {keys.map((key) => (
+            <Ask
+              key={key}
+              of={key}
+              text={texts[key]}
+              reason={reasonOf(key)}
+              onText={(text) => setTexts({ ...texts, [key]: text })}
+            />
+          ))}
+          <p className="mt-1 text-[13px] text-dim">Costs in whatever one pays in. The moment left empty does not matter.</p>
+        </section>
+        <ul aria-label="Switches" className="min-w-0">
+          {choices.map((choice) => (
+            <li key={choice.id} className="border-t border-rule py-2">
+              <p className="flex items-baseline justify-between gap-3">
+                <b className="text-[18px]">{choice.title}</b>
+                <span className={choice.against.length === 0 ? 'font-bold' : 'font-bold text-over'}>
+                  {choice.against.length === 0 ? 'can do it' : 'cannot'}
+                  {choice.cost > 0 && (
+                    <span className="figure ml-3 text-ink">{printQuantity(choice.cost, '1', { trim: true })}</span>
+                  )}
+                </span>
+              </p>
+              {choice.against.map((reason) => (
+                <p key={reason} className="text-over">
+                  {reason}
+                </p>
+              ))}
+              <p className="text-[14.5px] text-dim">{choice.needs.join('; ')}.</p>
+            </li>
+          ))}
+        </ul>
+      </div>
+      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
+        Back to the rig
+      </Link>
+    </>
+  );
+}
+
+/** Kinds of switch for the shot of a rig beside each other. */
+export function SwitchesView() {
+  const { id = '' } = useParams();
+  const { document, error, refetch } = useOpenRig(id);
+  return (
+    <main className="mx-auto w-full max-w-[1200px] p-5">
+      {document ? (
+        <Comparison id={id} document={document} />
+      ) : error ? (
+        <Failure error={error} onRetry={refetch} />
+      ) : (
+        <p className="text-dim">Fetching the rig …</p>
+      )}
+    </main>
+  );
+}
