@@ -72,7 +72,7 @@ function Trials({ document, symptom }: { document: RigDocument; symptom: Symptom
             onChange={(event) => setSeen(event.target.value)}
           />
         </label>
-        <Button>Keep this trial</Button>
+        <Button type="submit">Keep this trial</Button>
       </form>
       {full && (
         <p role="alert" className="font-bold text-over">
