@@ -210,7 +210,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
               <li key={line}>{line}</li>
             ))}
           </ul>
-          <div className="mt-3 flex gap-1" role="group" aria-label="Drawn against">
+          <div className="mt-3 flex flex-wrap items-center gap-1" role="group" aria-label="Drawn against">
             {(['d', 'p'] as const).map((of) => (
               <button
                 key={of}
@@ -222,7 +222,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
                 {of === 'd' ? 'Spacing' : 'Pressure'}
               </button>
             ))}
-            <span className="ml-3 self-center text-[13.5px] text-dim">
+            <span className="min-w-0 basis-64 grow pl-2 text-[13.5px] text-dim">
               Line: self-break; dashed: with the band of the calculation and three times the scatter; points: observed.
             </span>
           </div>

@@ -28,7 +28,7 @@ const fields = {
   jitter: field('The moment may be off by', 's', 1, '', { optional: true, help: 'Empty: it does not matter.' }),
   Vr: field('Rating of one thyristor', 'V', 1e5, '1.6 kV'),
   Isurge: field('Its surge current', 'A', 1e6, '1.5 kA'),
-  action: field('Its action rating', 'A²s', 1e9, '11 kA²s'),
+  action: field('Its action rating', 'A²s', 1e9, '11e3 A²s'),
   leakage: field('Its leakage', 'A', 1, '5 mA'),
   derating: field('Used to a share of', '1', 1, '70 %'),
   thyristor: field('One thyristor costs', '1', 1e9, '0', { open: false }),
