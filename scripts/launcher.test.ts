@@ -149,7 +149,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     const file = (name: string) => join(home, name);
     expect(run(['backup', file('one.zip')])).toMatchObject({
       code: 0,
-      out: expect.stringMatching(/2 rigs with \d+ revisions? and 65 parts written to/),
+      out: expect.stringMatching(/3 rigs with \d+ revisions? and 65 parts written to/),
     });
     expect(run(['reset-demo'])).toMatchObject({
       code: 0,
