@@ -159,7 +159,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     const restored = run(['restore', file('one.zip')]);
     expect(restored).toMatchObject({
       code: 0,
-      out: expect.stringMatching(/2 rigs and 65 parts restored from .*; what was here before is in .*before-restore-.*\.zip/),
+      out: expect.stringMatching(/3 rigs and 65 parts restored from .*; what was here before is in .*before-restore-.*\.zip/),
     });
     expect(run(['backup', file('three.zip')]).code).toBe(0);
     const bytes = (path: string) => readFileSync(path).toString('base64');
