@@ -4,6 +4,19 @@ import { countOf, rating } from '../field/index.ts';
 import type { QuantityField } from '../field/index.ts';
 import type { LimitSpec, Own, RigContext, Slot } from './context.ts';
 
+/** Field along the body of a resistor that it bears without flashover. */
+export const surfaceField = {
+  type: 'quantity',
+  symbol: 'Es',
+  title: 'Field its surface bears',
+  unit: 'V/m',
+  min: 0,
+  max: 1e8,
+  open: true,
+  initial: '300 V/mm',
+  help: 'Common practice, no source: about 300 V/mm along a clean dry body in air; dirt and damp take most of it.',
+} satisfies QuantityField;
+
 /** Fields of a string of equal resistors: value, number, and the working voltage of one. */
 export const stringFields = (initial: string) => ({
   R: {

@@ -1,4 +1,4 @@
-import { Unavailable } from '../block/index.ts';
+import { triggeredFrom, triggeredTo, Unavailable } from '../block/index.ts';
 import { RigReading } from '../figure/index.ts';
 import { FormulaError, ladderLack } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
@@ -55,7 +55,7 @@ const firstGap =
     const study = blockIn(rig, 'switch').kind === 'spark-gap' ? gapStudy(rig, print) : null;
     if (!study) return null;
     const share = study.charged / study.selfBreak;
-    const likely = side === 'wide' ? share < (study.triggered ? 0.7 : 1) : share > 0.85;
+    const likely = side === 'wide' ? share < (study.triggered ? triggeredFrom.value : 1) : share > triggeredTo.value;
     const { d, p } = study.wanted;
     const set = new RigReading(rig).own('switch').quantity('d').value;
     const to = d !== null && Math.abs(d / set - 1) > 5e-3 ? `Turn it ${d > set ? 'out' : 'in'} to ${print(d, 'm')}` : null;

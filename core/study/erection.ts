@@ -1,6 +1,6 @@
 import { normals, simulateCircuit, type Element, type Netlist } from '../circuit/index.ts';
 import { RigReading } from '../figure/index.ts';
-import type { Rig } from '../rig/index.ts';
+import { blockIn, type Rig } from '../rig/index.ts';
 import { rigCircuit } from '../simulate/index.ts';
 
 /** What many shots of a Marx do at one ratio of charge voltage to the setting of its gaps. */
@@ -9,7 +9,7 @@ export interface ErectionRate {
   readonly ratio: number;
   /** Share of shots in which some gap does not fire after the first has. */
   readonly misfire: number;
-  /** Share of charges in which some gap fires before the first is triggered. */
+  /** Share of charges in which some gap, the first among them, fires by itself before the first is triggered. */
   readonly prefire: number;
 }
 
@@ -28,14 +28,14 @@ export interface Shot {
   readonly erects: boolean;
   /** When each gap fired, s; null for those that did not. The first is the trigger. */
   readonly fired: readonly (number | null)[];
-  /** Voltage across each gap over what it needs, at its greatest before it fires or at all. */
-  readonly overvoltage: readonly number[];
+  /** The greatest voltage that each gap sees up to its firing, over what it needs: 1 where it fires. */
+  readonly seen: readonly number[];
   /** Voltage to earth of the top of each stage over time, V. */
   readonly tops: readonly { readonly t: Float64Array; readonly y: Float64Array }[];
 }
 
 /** A share of shots that is taken for hardly any. */
-export const hardlyAny = 0.01;
+const hardlyAny = 0.01;
 
 type SparkGap = Extract<Element, { kind: 'gap' }>;
 const isGap = (e: Element): e is SparkGap => e.kind === 'gap';
@@ -73,6 +73,15 @@ function columnOf(rig: Rig): Column {
     setting: own.quantity('Vg').value,
     stages,
   };
+}
+
+/** Self-break and scatter of the first gap, where a trigger is to fire it; null where it is none or fires by itself anyway. */
+function firstGapOf(rig: Rig): { selfBreak: number; scatter: number } | null {
+  if (blockIn(rig, 'switch').kind !== 'spark-gap') return null;
+  const reading = new RigReading(rig);
+  const own = reading.own('switch');
+  if (own.choice('mode') !== 'triggered') return null;
+  return { selfBreak: reading.figure('self-break').value, scatter: own.quantity('sc').value };
 }
 
 /** Toepler's constant of an arc in air, V·s/m. From memory: 0.8 to 1.5e-2. */
@@ -123,10 +132,14 @@ export function erectionShot(rig: Rig): Shot {
   return {
     erects: fired.every((t) => t !== null),
     fired,
-    overvoltage: ends.map((gap, i) => {
+    seen: ends.map((gap, i) => {
       const trace = run.traces[tops.length + i];
       const needs = gap.fireAt === undefined ? gap.breakdown : column.charged;
-      return trace ? trace.y.reduce((most, V) => Math.max(most, Math.abs(V)), 0) / needs : NaN;
+      const until = fired[i] ?? Infinity;
+      // Behind that instant it is what its arc and its inductance take.
+      return trace
+        ? trace.y.reduce((most, V, at) => ((trace.t[at] ?? 0) <= until ? Math.max(most, Math.abs(V)) : most), 0) / needs
+        : NaN;
     }),
     tops: run.traces.slice(0, tops.length),
   };
@@ -177,7 +190,14 @@ export function erectionStudy(
     return high;
   });
   if (thresholds.includes(null)) return null;
-  const first = draws.map((draw) => Math.min(Infinity, ...draw));
+  // The first gap pre-fires as well, where a trigger is to fire it; it keeps its proportion to the others.
+  const own = firstGapOf(rig);
+  const first = draws.map((draw) =>
+    Math.min(
+      draw.length > 0 ? Math.min(...draw) : Infinity,
+      own ? (own.selfBreak / column.setting) * (1 + own.scatter * next()) : Infinity,
+    ),
+  );
   for (let i = 0; i < ratios; i++) {
     const ratio = least + ((most - least) * i) / (ratios - 1);
     rates.push({

@@ -141,8 +141,8 @@ function adviceOf(
     ];
   const x = charged / Vb;
   if (x >= 1) return [`It fires by itself at ${print(Vb, 'V')}, before it is triggered at ${print(charged, 'V')}.${do_}`];
-  if (x > 0.85) return [`At ${share} it may fire by itself while one waits: back it off.${do_}`];
-  if (x < 0.7) return [`At ${share} the trigger may miss: bring it nearer.${do_}`];
+  if (x > triggeredTo.value) return [`At ${share} it may fire by itself while one waits: back it off.${do_}`];
+  if (x < triggeredFrom.value) return [`At ${share} the trigger may miss: bring it nearer.${do_}`];
   return [`It stands at ${share}, within the 70 to 85 % of common practice.`];
 }
 

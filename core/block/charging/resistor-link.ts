@@ -3,7 +3,7 @@ import type { QuantityField } from '../../field/index.ts';
 import { bleedFormulas, ruled, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type RigContext } from '../context.ts';
-import { stringFields, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
+import { stringFields, stringResistance, stringVoltageLimit, surfaceField } from '../resistor-string.ts';
 import type { Link } from './link.ts';
 
 const optional = (field: Omit<QuantityField, 'type' | 'initial' | 'optional'>): QuantityField => ({
@@ -56,17 +56,7 @@ export const resistorLink = (initial: string): Link => ({
       open: true,
       help: 'From cap to cap: along this an arc runs when the voltage is too high.',
     }),
-    Es: {
-      type: 'quantity',
-      symbol: 'Es',
-      title: 'Field its surface bears',
-      unit: 'V/m',
-      min: 0,
-      max: 1e8,
-      open: true,
-      initial: '300 V/mm',
-      help: 'Common practice, no source: about 300 V/mm along a clean dry body in air; dirt and damp take most of it.',
-    },
+    Es: surfaceField,
   },
   offers: (own) => ({ chargingResistance: stringResistance(own, 'charging resistor') }),
   circuit: (own, _rig, { plus, minus, tag }) => [

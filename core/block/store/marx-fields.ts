@@ -1,4 +1,5 @@
 import { quantity, rating } from '../../field/index.ts';
+import { surfaceField } from '../resistor-string.ts';
 
 /** Fields of a Marx generator. */
 export const marxFields = {
@@ -47,16 +48,7 @@ export const marxFields = {
     optional: true,
     help: 'End to end, along which an arc would run.',
   }),
-  Es: quantity({
-    symbol: 'Es',
-    title: 'Field its surface bears',
-    unit: 'V/m',
-    min: 0,
-    max: 1e8,
-    open: true,
-    initial: '300 V/mm',
-    help: 'Common practice, no source: about 300 V/mm along a clean dry body in air; dirt and damp take most of it.',
-  }),
+  Es: surfaceField,
   Vg: quantity({
     symbol: 'Vg',
     title: 'Self-break of the gaps behind the first',

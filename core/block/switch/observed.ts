@@ -23,8 +23,8 @@ const kinds: readonly { readonly key: 'V' | 'd' | 'p'; readonly unit: UnitId; re
     { key: 'd', unit: 'm', pattern: /^(mm|cm|m|µm|um|in|inch)$/, max: 1 },
     { key: 'p', unit: 'Pa', pattern: /^(Pa|hPa|kPa|MPa|bar|mbar|psi|mmHg|Torr|torr|atm)$/, max: 5e6 },
   ];
-const amount = /^([+-]?[\d.,]+(?:e[+-]?\d+)?)\s*([A-Za-zµ]+)$/;
-const number = /^[+-]?[\d.,]+(?:e[+-]?\d+)?$/;
+const amount = /^([+-]?[\d.,]+(?:e[+-]?\d+)?(?:\/\d+)?)\s*([A-Za-zµ]+)$/;
+const number = /^[+-]?[\d.,]+(?:e[+-]?\d+)?(?:\/\d+)?$/;
 
 /**
  * Reads observed breakdowns, one to a line: "20 kV at 10 psi", "18.5 kV 6 mm by itself". A voltage has to be there; spacing

@@ -203,7 +203,7 @@ function StudyPart({
           </div>
         </div>
         <div>
-          <h3 className="font-bold">Gap setting and charge voltage</h3>
+          <h3 className="font-bold">Gap setting and charge voltage, the first gap in proportion</h3>
           <RateMap study={study} />
         </div>
       </div>
@@ -247,8 +247,8 @@ function Erection({ id, document }: { id: string; document: RigDocument }) {
               ) : (
                 <>
                   <b>does not erect</b>: gap {failed + 1} sees at most{' '}
-                  <b className="figure text-[24px]">{printPercent(shot.overvoltage[failed] ?? NaN, 2)}</b> of what it needs. Turn
-                  it in, or charge higher.
+                  <b className="figure text-[24px]">{printPercent(shot.seen[failed] ?? NaN, 2)}</b> of what it needs. Turn it in,
+                  or charge higher.
                 </>
               )}
             </p>
@@ -262,7 +262,7 @@ function Erection({ id, document }: { id: string; document: RigDocument }) {
               <tr className="text-left text-dim">
                 <th className="font-normal">Gap</th>
                 <th className="text-right font-normal">fires at</th>
-                <th className="text-right font-normal">sees, of what it needs</th>
+                <th className="text-right font-normal">sees at most</th>
               </tr>
             </thead>
             <tbody>
@@ -275,7 +275,9 @@ function Erection({ id, document }: { id: string; document: RigDocument }) {
                   <td className="figure text-right">
                     {t === null ? <b className="text-over">not at all</b> : printQuantity(t, 's')}
                   </td>
-                  <td className="figure text-right">{i === 0 ? '' : printPercent(shot.overvoltage[i] ?? NaN, 3)}</td>
+                  <td className="figure text-right">
+                    {t === null ? `${printPercent(shot.seen[i] ?? NaN, 2)} of what it needs` : ''}
+                  </td>
                 </tr>
               ))}
             </tbody>

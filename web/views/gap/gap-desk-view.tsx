@@ -171,6 +171,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
   const pitch = readQuantityText(pitchField, pitchText);
   const pitchValue = pitch.ok && pitch.value ? pitch.value.value : 1e-3;
   const figure = figureIn(evaluation, 'self-break');
+  const share = figureIn(evaluation, 'gap-share');
   const wear = figureIn(evaluation, 'gap-wear');
   const gauge = block.fields['reading'] === 'gauge' ? 'by the gauge' : 'absolute';
   return (
@@ -193,7 +194,18 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
             </span>
             <span>
               charged to <b className="figure text-[24px]">{print(study.charged, 'V')}</b>, which is{' '}
-              <b className="figure text-[24px]">{printPercent(study.charged / study.selfBreak, 2)}</b>
+              {share && (
+                <>
+                  <WorkedNumber
+                    title="Charge voltage as a share of self-break"
+                    printed={printPercent(share.worked.value, 2)}
+                    worked={share.worked}
+                    rig={document.rig}
+                    className="text-[24px] font-bold"
+                  />
+                  , at worst <b className="figure">{printPercent(share.band.high, 2)}</b>
+                </>
+              )}
             </span>
           </p>
           {study.triggered && (
