@@ -262,7 +262,7 @@ function Erection({ id, document }: { id: string; document: RigDocument }) {
               <tr className="text-left text-dim">
                 <th className="font-normal">Gap</th>
                 <th className="text-right font-normal">fires at</th>
-                <th className="text-right font-normal">sees at most</th>
+                {!shot.erects && <th className="text-right font-normal">sees at most</th>}
               </tr>
             </thead>
             <tbody>
@@ -275,9 +275,11 @@ function Erection({ id, document }: { id: string; document: RigDocument }) {
                   <td className="figure text-right">
                     {t === null ? <b className="text-over">not at all</b> : printQuantity(t, 's')}
                   </td>
-                  <td className="figure text-right">
-                    {t === null ? `${printPercent(shot.seen[i] ?? NaN, 2)} of what it needs` : ''}
-                  </td>
+                  {!shot.erects && (
+                    <td className="figure text-right">
+                      {t === null ? `${printPercent(shot.seen[i] ?? NaN, 2)} of what it needs` : ''}
+                    </td>
+                  )}
                 </tr>
               ))}
             </tbody>
