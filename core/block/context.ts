@@ -1,7 +1,7 @@
 import type { Worked } from '../formula/index.ts';
 
 /** The places of a rig, in the order of the line from supply to load, then what stands below it. */
-export const slots = ['supply', 'charging', 'store', 'switch', 'load', 'bleeder', 'tool', 'meter', 'monitor'] as const;
+export const slots = ['supply', 'charging', 'store', 'switch', 'trigger', 'load', 'bleeder', 'tool', 'meter', 'monitor'] as const;
 export type Slot = (typeof slots)[number];
 
 /**
@@ -29,6 +29,13 @@ export interface Offers {
    * from each to the next, both sides together, Ω, and the capacitance of one, F.
    */
   readonly ladder?: { readonly n: Worked; readonly R: Worked; readonly C: Worked };
+  /**
+   * Set, to 2, on a store that stands there twice, once of each polarity, each tower with a supply, a charging path, a first
+   * switch, a bleeder and a meter like the other's, and the load between their tops. What is offered is one tower's.
+   */
+  readonly towers?: Worked;
+  /** Capacitance that the discharge charges, in series in its loop, F. */
+  readonly loadCapacitance?: Worked;
   /** Resistance through which the store leaks by itself, Ω. */
   readonly insulation?: Worked;
   /** Resistance in the discharge loop, Ω. */
@@ -41,6 +48,8 @@ export interface Offers {
   readonly bleedResistance?: Worked;
   /** Resistance of the discharge tool, Ω. */
   readonly toolResistance?: Worked;
+  /** What fires the switch, where it could also be the other. */
+  readonly firedBy?: 'trigger' | 'itself';
   /** Whether the switch lets the current turn round. */
   readonly conduction?: 'one-way' | 'both-ways';
 }

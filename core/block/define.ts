@@ -31,7 +31,9 @@ export type Glyph =
   | 'divider'
   | 'shunt'
   | 'current-loop'
-  | 'no-monitor';
+  | 'no-monitor'
+  | 'trigger'
+  | 'no-trigger';
 
 /** What is simulated of a rig: its charge, its discharge into the load, or its bleed-down. */
 export interface Scene {

@@ -22,8 +22,13 @@ import { shunt } from './monitor/shunt.ts';
 import { noBleeder } from './bleed/no-bleeder.ts';
 import { permanentBleeder } from './bleed/permanent-bleeder.ts';
 import { resistorInductor } from './load/resistor-inductor.ts';
+import { openTerminal } from './load/open-terminal.ts';
+import { secondCapacitor } from './load/second-capacitor.ts';
+import { sparkToEarth } from './load/spark-to-earth.ts';
 import { sparkGap } from './switch/spark-gap.ts';
 import { thyristor } from './switch/thyristor.ts';
+import { noTrigger } from './trigger/no-trigger.ts';
+import { triggerGenerator } from './trigger/trigger-generator.ts';
 import { voltmeter } from './meter/voltmeter.ts';
 
 /** Every kind of block; the first of each slot is what a new rig starts with. A new kind is one line here. */
@@ -45,7 +50,12 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   contact,
   sparkGap,
   thyristor,
+  noTrigger,
+  triggerGenerator,
   resistorInductor,
+  secondCapacitor,
+  sparkToEarth,
+  openTerminal,
   permanentBleeder,
   noBleeder,
   dischargeTool,
@@ -73,6 +83,7 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   charging: 'Charging',
   store: 'Store',
   switch: 'Switch',
+  trigger: 'Trigger',
   load: 'Load',
   bleeder: 'Bleeder',
   tool: 'Discharge tool',

@@ -1,10 +1,10 @@
+import { chargeLaw } from './charge-law.ts';
 import {
   bleedThrough,
   residualOf,
   slots,
   tenthThrough,
   Unavailable,
-  type ChargeLaw,
   type FigureSpec,
   type Offers,
   type RigContext,
@@ -20,13 +20,23 @@ import {
   sourceFormulas,
   storeFormulas,
   supplyFormulas,
+  transferFormulas,
   work,
   type Worked,
 } from '../formula/index.ts';
 
-/** All blocks' contributions of one name, in the order of the line. */
-const contributions = (rig: RigContext, name: 'chargingResistance' | 'loopResistance' | 'loopInductance'): Worked[] =>
-  slots.map((slot) => rig.offers(slot)[name]).filter((worked): worked is Worked => worked !== undefined);
+/** Blocks that stand in the discharge loop once in each tower. */
+const inEachTower: ReadonlySet<Slot> = new Set(['store', 'switch']);
+
+/** All blocks' contributions of one name, in the order of the line; in the loop those of a second tower too. */
+const contributions = (rig: RigContext, name: 'chargingResistance' | 'loopResistance' | 'loopInductance'): Worked[] => {
+  const twice = name !== 'chargingResistance' && rig.offers('store').towers !== undefined;
+  return slots.flatMap((slot) => {
+    const worked = rig.offers(slot)[name];
+    if (!worked) return [];
+    return twice && inEachTower.has(slot) ? [worked, worked] : [worked];
+  });
+};
 
 const sumOf = (parts: Worked[], add: (a: Worked, b: Worked) => Worked, what: string, slot: Slot): Worked => {
   const [first, ...rest] = parts;
@@ -70,8 +80,6 @@ function dissipatingResistance(rig: RigContext): Worked {
 
 const one = ruled('the whole drop once', 1, '1', 'the drop is already that of the string');
 
-const bleederOf = (rig: RigContext): Worked | null => rig.offers('bleeder').bleedResistance ?? null;
-
 const needs = <K extends keyof Offers>(rig: RigContext, slot: Slot, name: K, reason: string): NonNullable<Offers[K]> => {
   const value = rig.offers(slot)[name];
   if (value === undefined) throw new Unavailable(slot, reason);
@@ -80,81 +88,61 @@ const needs = <K extends keyof Offers>(rig: RigContext, slot: Slot, name: K, rea
 
 const noBleeder = 'this rig has no permanent bleeder';
 
-function effectiveChargingResistance(rig: RigContext): Worked {
-  const R1 = rig.figure('charging-resistance');
-  const bleeder = bleederOf(rig);
-  return bleeder ? work(chargeFormulas.parallelResistance, { R1, R2: bleeder }, 'charging resistance beside the bleeder') : R1;
-}
-
-/** A voltage behind a resistance: how a store is charged where neither supply nor charging path has a law of its own. */
-const plainLaw: ChargeLaw = {
-  reach: (rig) => {
-    const bleeder = bleederOf(rig);
-    const Vs = rig.figure('charging-voltage');
-    return bleeder ? work(chargeFormulas.loadedSupplyVoltage, { Vs, R: rig.figure('charging-resistance'), Rb: bleeder }) : Vs;
-  },
-  time: (rig, V, title) =>
-    work(
-      chargeFormulas.rcChargeTime,
-      { R: effectiveChargingResistance(rig), C: rig.figure('bank-capacitance'), Vs: rig.figure('charge-towards'), V },
-      title,
-    ),
-  loss: (rig, V) =>
-    work(chargeFormulas.chargingLoss, {
-      R: rig.figure('charging-resistance'),
-      Rb: bleederOf(rig) ?? insulation(rig),
-      C: rig.figure('bank-capacitance'),
-      Vs: rig.figure('charging-voltage'),
-      V,
-    }),
-  peak: (rig) =>
-    work(
-      chargeFormulas.initialCurrent,
-      { Vs: rig.figure('charging-voltage'), R: rig.figure('charging-resistance') },
-      'peak charging current',
-    ),
-};
-
-/** A ladder of stages behind a resistance: the charge is done when its last stage is full. */
-const ladderLaw: ChargeLaw = {
-  ...plainLaw,
-  // A bleeder stands where the supply does, and takes its share before the ladder.
-  time: (rig, V, title) => {
-    const ladder = rig.offers('store').ladder as NonNullable<Offers['ladder']>;
-    const x = work(chargeFormulas.shareOfVoltage, { V, Vs: rig.figure('charge-towards') }, 'share of what it comes to');
-    return work(marxFormulas.ladderChargeTime, { ...ladder, x, Rs: effectiveChargingResistance(rig) }, title);
-  },
-  peak: (rig) => {
-    const R2 = (rig.offers('store').ladder as NonNullable<Offers['ladder']>).R;
-    const R = work(chargeFormulas.seriesSum, { R1: rig.figure('charging-resistance'), R2 }, 'resistance before the first stage');
-    return work(chargeFormulas.initialCurrent, { Vs: rig.figure('charging-voltage'), R }, 'peak charging current');
-  },
-};
-
-/** Whether supply or charging path have a law of their own. */
-export const hasOwnLaw = (rig: RigContext): boolean =>
-  (rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw) !== undefined;
-
-/** How the store is charged. The charging path decides before the supply: a choke swings whatever feeds it. */
-export const chargeLaw = (rig: RigContext): ChargeLaw =>
-  rig.offers('charging').chargeLaw ?? rig.offers('supply').chargeLaw ?? (rig.offers('store').ladder ? ladderLaw : plainLaw);
-
 /** Voltage that drives the discharge: that of the store, or of all its stages in series. */
 function erectedVoltage(rig: RigContext): Worked {
   const V = rig.offer('chargedTo');
-  const ladder = rig.offers('store').ladder;
-  return ladder ? work(marxFormulas.marxIdealVoltage, { n: ladder.n, V }) : V;
+  const { ladder, towers } = rig.offers('store');
+  const tower = ladder ? work(marxFormulas.marxIdealVoltage, { n: ladder.n, V }) : V;
+  return towers ? work(marxFormulas.marxIdealVoltage, { n: towers, V: tower }, 'voltage from top to top') : tower;
 }
+
+const single = ruled('in parallel', 1, '1', 'the towers stand in series');
 
 /** Capacitance that is discharged: that of the store, or of all its stages in series. */
 function erectedCapacitance(rig: RigContext): Worked {
   const Cp = rig.figure('bank-capacitance');
-  const ladder = rig.offers('store').ladder;
-  return ladder ? work(marxFormulas.erectedCapacitance, { Cp, n: ladder.n }) : Cp;
+  const { ladder, towers } = rig.offers('store');
+  const tower = ladder ? work(marxFormulas.erectedCapacitance, { Cp, n: ladder.n }) : Cp;
+  return towers
+    ? work(storeFormulas.seriesParallelCapacitance, { C: tower, ns: towers, np: single }, 'both towers in series')
+    : tower;
+}
+
+/** Capacitance in the loop of the discharge: what is discharged, and in series what is charged. */
+function loopCapacitance(rig: RigContext): Worked {
+  const C1 = erectedCapacitance(rig);
+  const C2 = rig.offers('load').loadCapacitance;
+  return C2 ? work(transferFormulas.loopOfTwoCapacitors, { C1, C2 }, 'capacitance of the loop') : C1;
+}
+
+/** What one tower holds, times the towers. */
+const ofAllTowers = (rig: RigContext, C: Worked): Worked => {
+  const { towers } = rig.offers('store');
+  return towers
+    ? work(storeFormulas.seriesParallelCapacitance, { C, ns: single, np: towers }, 'stages of both towers in parallel')
+    : C;
+};
+
+/** What one supply brings into the store in a charge: with two towers the half of it. */
+const chargedEnergy = (rig: RigContext): Worked =>
+  rig.offers('store').towers
+    ? work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'energy of one tower')
+    : rig.figure('stored-energy');
+const chargedCharge = (rig: RigContext): Worked =>
+  rig.offers('store').towers
+    ? work(storeFormulas.storedCharge, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'charge of one tower')
+    : rig.figure('stored-charge');
+
+/** Threshold of the switch, in each tower. */
+export function thresholdOf(rig: RigContext): Worked | null {
+  const VT = rig.offers('switch').threshold;
+  const { towers } = rig.offers('store');
+  if (!VT) return null;
+  return towers ? work(marxFormulas.marxIdealVoltage, { n: towers, V: VT }, 'threshold of both switches') : VT;
 }
 
 function driveVoltage(rig: RigContext): Worked {
-  const threshold = rig.offers('switch').threshold;
+  const threshold = thresholdOf(rig);
   const V = erectedVoltage(rig);
   return threshold ? work(dischargeFormulas.driveVoltage, { V, VT: threshold }) : V;
 }
@@ -162,14 +150,16 @@ function driveVoltage(rig: RigContext): Worked {
 const loop = (rig: RigContext) => ({
   R: rig.figure('loop-resistance'),
   L: rig.figure('loop-inductance'),
-  C: erectedCapacitance(rig),
+  C: loopCapacitance(rig),
 });
 
 const idealReversal = (rig: RigContext): Worked =>
   work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal of the loop');
 
 function reversal(rig: RigContext): Worked {
-  const threshold = rig.offers('switch').threshold;
+  const threshold = thresholdOf(rig);
+  const C2 = rig.offers('load').loadCapacitance;
+  if (C2) return work(transferFormulas.transferReversal, { C1: erectedCapacitance(rig), C2, k: idealReversal(rig) });
   if (!threshold) return work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal');
   return work(
     dischargeFormulas.storeReversal,
@@ -180,7 +170,7 @@ function reversal(rig: RigContext): Worked {
 
 function action(rig: RigContext): Worked {
   const R = dissipatingResistance(rig);
-  const C = erectedCapacitance(rig);
+  const C = loopCapacitance(rig);
   if (rig.offers('switch').conduction === 'both-ways')
     return work(dischargeFormulas.actionIntegral, { C, V: erectedVoltage(rig), R });
   return work(dischargeFormulas.actionOfHalfCycle, { C, V: driveVoltage(rig), k: idealReversal(rig), R });
@@ -203,16 +193,20 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'stored-energy',
     title: 'Stored energy',
     slot: 'store',
-    compute: (rig) => work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }),
+    compute: (rig) =>
+      work(storeFormulas.storedEnergy, { C: ofAllTowers(rig, rig.figure('bank-capacitance')), V: rig.offer('chargedTo') }),
   },
   {
     id: 'stored-charge',
     title: 'Stored charge',
     slot: 'store',
-    compute: (rig) => work(storeFormulas.storedCharge, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }),
+    compute: (rig) =>
+      work(storeFormulas.storedCharge, { C: ofAllTowers(rig, rig.figure('bank-capacitance')), V: rig.offer('chargedTo') }),
   },
   { id: 'discharge-voltage', title: 'Voltage of the discharge', slot: 'store', compute: erectedVoltage },
   { id: 'discharge-capacitance', title: 'Capacitance of the discharge', slot: 'store', compute: erectedCapacitance },
+  { id: 'loop-capacitance', title: 'Capacitance of the discharge loop', slot: 'load', compute: loopCapacitance },
+  { id: 'loop-reversal', title: 'Reversal of the discharge loop', slot: 'load', compute: idealReversal },
   { id: 'bank-capacitance', title: 'Bank capacitance', slot: 'store', compute: (rig) => rig.offer('capacitance') },
   {
     id: 'charge-time',
@@ -278,7 +272,7 @@ export const wholeFigures: readonly FigureSpec[] = [
     compute: (rig) =>
       work(
         sourceFormulas.energySum,
-        { E1: rig.figure('stored-energy'), E2: rig.figure('charging-energy-lost') },
+        { E1: chargedEnergy(rig), E2: rig.figure('charging-energy-lost') },
         'energy out of the supply',
       ),
   },
@@ -286,14 +280,13 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'charging-efficiency',
     title: 'Charging efficiency',
     slot: 'charging',
-    compute: (rig) =>
-      work(sourceFormulas.chargingEfficiency, { E: rig.figure('stored-energy'), El: rig.figure('charging-energy-lost') }),
+    compute: (rig) => work(sourceFormulas.chargingEfficiency, { E: chargedEnergy(rig), El: rig.figure('charging-energy-lost') }),
   },
   {
     id: 'mean-charging-current',
     title: 'Mean charging current',
     slot: 'supply',
-    compute: (rig) => work(sourceFormulas.meanChargingCurrent, { Q: rig.figure('stored-charge'), t: rig.figure('charge-time') }),
+    compute: (rig) => work(sourceFormulas.meanChargingCurrent, { Q: chargedCharge(rig), t: rig.figure('charge-time') }),
   },
   {
     id: 'source-mean-power',

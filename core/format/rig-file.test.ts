@@ -48,6 +48,13 @@ describe('rig files', () => {
     },
   );
 
+  test('a rig of version 4 has no trigger and one tower', () => {
+    const read = readRigFile(readFileSync(new URL('../test/fixtures/rig-file-4/kittiwake.json', import.meta.url), 'utf8'));
+    if (!read.ok) throw new Error('unreadable');
+    expect(blockIn(read.document.rig, 'trigger').kind).toBe('none');
+    expect(blockIn(read.document.rig, 'store').fields['towers']).toBe('one');
+  });
+
   test('a field left out takes its initial value and is marked as a default; a typed one is not', () => {
     const read = readRigFile(file((data) => delete supply(data).fields['R']));
     if (!read.ok) throw new Error('unreadable');
@@ -72,7 +79,7 @@ describe('rig files', () => {
     ['empty', '', /not complete JSON/],
     ['a list', '[]', /not a rig file/],
     ['another format', '{"format":"netlist","version":1}', /"format": "vast-surge-rig"/],
-    ['of a newer version', file((d) => (d['version'] = 5)), /version 5, and this program reads up to version 4/],
+    ['of a newer version', file((d) => (d['version'] = 6)), /version 6, and this program reads up to version 5/],
     ['with an id that is none', file((d) => (d['id'] = 'mine')), /id must be the id of a rig/],
     ['of a version that is none', file((d) => (d['version'] = '1')), /"version" must be a whole number/],
     ['with __proto__', demo('anvil').replace('"note"', '"__proto__": {"polluted": true}, "note"'), /"__proto__"/],
@@ -126,7 +133,7 @@ describe('rig files', () => {
   });
 
   test('the published schema is the one the program checks by', () => {
-    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-4.json', import.meta.url), 'utf8')) as unknown;
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-5.json', import.meta.url), 'utf8')) as unknown;
     expect(published).toEqual(JSON.parse(JSON.stringify(rigFileJsonSchema())));
   });
 

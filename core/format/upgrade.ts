@@ -11,6 +11,8 @@ const steps: Readonly<Record<number, (data: Record<string, unknown>) => Record<s
   2: (data) => ({ ...data, version: 3 }),
   // Version 4 has a current monitor and more kinds of supply, charging and meter; a file without a monitor has none.
   3: (data) => ({ ...data, version: 4 }),
+  // Version 5 has a trigger, two towers and more kinds of load; a file without a trigger has none.
+  4: (data) => ({ ...data, version: 5 }),
 };
 
 /** The data as the newest version has it. `version` is a version this program knows. */

@@ -90,6 +90,19 @@ export const seriesSum = defineFormula({
   inverse: { R1: ({ Rt = 0, R2 = 0 }) => Rt - R2, R2: ({ Rt = 0, R1 = 0 }) => Rt - R1 },
 });
 
+export const timeSum = defineFormula({
+  id: 'time-sum',
+  title: 'Two times, one after the other',
+  subject,
+  result: { symbol: 't', ...time('time of both') },
+  inputs: { t1: { ...time('first time'), display: 't_1' }, t2: { ...time('second time'), display: 't_2' } },
+  expression: '{t1} + {t2}',
+  source: 'they follow each other',
+  assumptions: [],
+  compute: ({ t1, t2 }) => t1 + t2,
+  inverse: { t1: ({ t = 0, t2 = 0 }) => t - t2, t2: ({ t = 0, t1 = 0 }) => t - t1 },
+});
+
 export const chargingLoss = defineFormula({
   id: 'charging-loss',
   title: 'Energy lost in the charging resistance up to a voltage',

@@ -14,6 +14,8 @@ import * as multiplier from './multiplier.ts';
 import * as source from './source.ts';
 import * as store from './store.ts';
 import * as supply from './supply.ts';
+import * as stray from './stray.ts';
+import * as transfer from './transfer.ts';
 import * as trigger from './trigger.ts';
 import {
   withDefaults,
@@ -65,6 +67,8 @@ describe('the registry', () => {
       gap,
       marx,
       trigger,
+      transfer,
+      stray,
       capacitor,
       inductance,
     ].flatMap((subject) => Object.values(subject) as unknown as Formula[]);

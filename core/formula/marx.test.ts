@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { offBy, table } from '../test/fixtures.ts';
-import { evaluateFormula, FormulaError, marxFormulas, type Formula } from './index.ts';
+import { evaluateFormula, FormulaError, marxFormulas, strayFormulas, type Formula } from './index.ts';
 
 const { ladderChargeTime, ladderShare, impulseEfficiencyOf, impulseFrontTime, impulseTailTime } = marxFormulas;
 const of = (formula: Formula, values: Record<string, number>) => evaluateFormula(formula, values);
@@ -74,4 +74,47 @@ test('ten capacitors of 15 kV rms, half a wave, throw sparks of about the length
   const [low, high] = [2e6, 1e6].map((g) => of(marxFormulas.sparkLength, { V, g })) as [number, number];
   expect(low).toBeLessThan(0.11);
   expect(high).toBeGreaterThan(0.15);
+});
+
+describe('stray capacitances', () => {
+  const { sphereGapCapacitance, columnStray, sphereCapacitance } = strayFormulas;
+
+  /** Direct capacitance of two like spheres by images of images, without a closed series: one at 1 V, the other at nought. */
+  function byImages(D: number, d: number): number {
+    const [a, c] = [D / 2, D + d];
+    const k = 4 * Math.PI * 8.8541878128e-12;
+    // A charge and where it stands, from the middle of the sphere at 1 V towards the other; images in turns.
+    let [q, x, on] = [k * a, 0, 0];
+    let other = 0;
+    for (let i = 0; i < 20_000 && Math.abs(q) > 1e-18 * k * a; i++) {
+      const away = on === 0 ? c - x : x;
+      q = (-q * a) / away;
+      x = on === 0 ? c - (a * a) / away : (a * a) / away;
+      on = 1 - on;
+      if (on === 1) other += q;
+    }
+    return -other;
+  }
+
+  test('between two spheres are what images of images give, near and far', () =>
+    fc.assert(
+      fc.property(fc.double({ min: 0.02, max: 50, noNaN: true }), (ratio) => {
+        const values = { D: 0.05, d: 0.05 * ratio };
+        expect(offBy(of(sphereGapCapacitance, values), byImages(values.D, values.d))).toBeLessThan(1e-6);
+      }),
+    ));
+
+  test('far from each other two balls share 4π·ε0·a²/c; a ball alone has 1.11 pF a centimetre', () => {
+    // Maxwell, first order; and the old rule that a centimetre of radius is 1.11 pF.
+    const far = of(sphereGapCapacitance, { D: 0.02, d: 5 });
+    expect(offBy(far, (4 * Math.PI * 8.854e-12 * 0.01 ** 2) / 5.02)).toBeLessThan(1e-3);
+    expect(of(sphereCapacitance, { r: 0.01 }) * 1e12).toBeCloseTo(1.11, 2);
+  });
+
+  test('of a column: more for a wider one, and little short of evenly shared', () => {
+    const stage = (w: number, n: number) => of(columnStray, { h: 0.1, w, n });
+    expect(stage(0.05, 10)).toBeGreaterThan(stage(0.02, 10));
+    expect(stage(0.05, 10)).toBeGreaterThan(stage(0.05, 20));
+    expect(() => stage(0.9, 10)).toThrow(/2.5 times as high/);
+  });
 });

@@ -59,6 +59,22 @@ const beforeLadder: SymbolSpec = {
   display: 'R_s',
 };
 
+export const voltageEfficiency = defineFormula({
+  id: 'marx-voltage-efficiency',
+  title: 'Output of a Marx generator against the ideal one',
+  subject,
+  result: { symbol: 'eta', title: 'output over ideal', unit: '1', min: 0, max: 2, display: 'η' },
+  inputs: {
+    Vo: { ...positiveVoltage('expected output'), display: 'V_o' },
+    Vi: { ...positiveVoltage('ideal output'), display: 'V_i' },
+  },
+  expression: '{Vo}/{Vi}',
+  source: 'definition',
+  assumptions: [],
+  compute: ({ Vo, Vi }) => Vo / Vi,
+  inverse: { Vo: ({ eta = 0, Vi = 0 }) => eta * Vi, Vi: ({ eta = 0, Vo = 0 }) => Vo / eta },
+});
+
 export const ladderChargeTime = defineFormula({
   id: 'ladder-charge-time',
   title: 'Time until the last stage of a ladder is charged',
@@ -117,6 +133,55 @@ export const ladderBleedTime = defineFormula({
   relation: ({ V0, V }) => (V <= V0 ? null : { symbol: 'V', reason: 'must not be above the voltage at first' }),
   compute: ({ n, R, C, Rb, V0, V }) => ladderTime(n, R, Rb + R, C, V / V0),
   inverse: { C: ({ t = 0, n = 0, R = 0, Rb = 0, V0 = 0, V = 0 }) => t / ladderTime(n, R, Rb + R, 1, V / V0) },
+});
+
+export const ladderLag = defineFormula({
+  id: 'ladder-lag',
+  title: 'How far the last stage of a ladder lags behind the mean of all',
+  subject,
+  result: { symbol: 't', ...time('lag of the last stage') },
+  inputs: {
+    n: stages,
+    R: resistance('resistance from stage to stage, both sides together'),
+    C: capacitance('capacitance of a stage'),
+  },
+  expression: '({n}² − 1)/6·{R}·{C}',
+  source:
+    'Elmore delays of a uniform RC ladder, that of its last stage less their mean; exact for a constant current once its beginning has died out',
+  assumptions: ['a supply that charges slowly against it; for a step of voltage see ladder-charge-time'],
+  compute: ({ n, R, C }) => ((n * n - 1) / 6) * R * C,
+});
+
+export const erectedHold = defineFormula({
+  id: 'erected-hold',
+  title: 'How long erected stages keep their charge beside their charging resistors',
+  subject,
+  result: { symbol: 'tau', ...time('time constant of a stage'), display: 'τ' },
+  inputs: { C: capacitance('capacitance of a stage'), R: resistance('charging resistor, each side of a stage') },
+  expression: '½·{R}·{C}',
+  source: "Kirchhoff's laws: erected, each stage lies across one resistor of either side",
+  assumptions: ['equal stages, all erected; the load comes on top'],
+  compute: ({ C, R }) => 0.5 * R * C,
+  inverse: { C: ({ tau = 0, R = 0 }) => (2 * tau) / R, R: ({ tau = 0, C = 0 }) => (2 * tau) / C },
+});
+
+export const erectedHoldOfChokes = defineFormula({
+  id: 'erected-hold-chokes',
+  title: 'How long erected stages keep their charge beside their charging chokes',
+  subject,
+  result: { symbol: 't', ...time('quarter period of a stage and its chokes') },
+  inputs: {
+    C: capacitance('capacitance of a stage'),
+    L: { title: 'charging choke, each side of a stage', unit: 'H', min: 0, max: 1e6, open: true },
+  },
+  expression: '½π·√(½·{L}·{C})',
+  source: "Kirchhoff's laws: erected, each stage lies across one choke of either side",
+  assumptions: ['equal stages, all erected; chokes that do not saturate'],
+  compute: ({ C, L }) => 0.5 * Math.PI * Math.sqrt(0.5 * L * C),
+  inverse: {
+    C: ({ t = 0, L = 0 }) => (8 * t * t) / (Math.PI * Math.PI * L),
+    L: ({ t = 0, C = 0 }) => (8 * t * t) / (Math.PI * Math.PI * C),
+  },
 });
 
 const impulseOf = (

@@ -12,6 +12,8 @@ import * as multiplier from './multiplier.ts';
 import * as source from './source.ts';
 import * as store from './store.ts';
 import * as supply from './supply.ts';
+import * as stray from './stray.ts';
+import * as transfer from './transfer.ts';
 import * as trigger from './trigger.ts';
 
 /** Every formula, in the order in which it is listed: subjects along the line, the most asked first. A new formula is one line here. */
@@ -36,6 +38,7 @@ export const formulas = [
   charge.shareOfVoltage,
   charge.parallelResistance,
   charge.seriesSum,
+  charge.timeSum,
   supply.constantCurrentChargeTime,
   supply.constantPowerChargeTime,
   supply.currentLimitedCurrent,
@@ -139,10 +142,14 @@ export const formulas = [
   gap.parallelWireCoronaOnset,
   marx.marxIdealVoltage,
   marx.marxOutputVoltage,
+  marx.voltageEfficiency,
   marx.erectedCapacitance,
   marx.ladderChargeTime,
   marx.ladderShare,
   marx.ladderBleedTime,
+  marx.ladderLag,
+  marx.erectedHold,
+  marx.erectedHoldOfChokes,
   marx.impulseEfficiencyOf,
   marx.impulseFrontTime,
   marx.impulseTailTime,
@@ -151,6 +158,17 @@ export const formulas = [
   trigger.differentiatorWidth,
   trigger.holdingShare,
   trigger.triggerRate,
+  transfer.loopOfTwoCapacitors,
+  transfer.parallelOfTwoCapacitances,
+  transfer.transferPeakVoltage,
+  transfer.ringingGain,
+  transfer.transferFinalVoltage,
+  transfer.transferLoss,
+  transfer.transferEfficiency,
+  transfer.transferReversal,
+  stray.sphereGapCapacitance,
+  stray.columnStray,
+  stray.sphereCapacitance,
   capacitor.plateCapacitance,
   capacitor.stackCapacitance,
   capacitor.cylinderCapacitance,

@@ -3,7 +3,16 @@ import { blockSchema, kindsOf, newBlock, type Block, type Slot } from '../block/
 
 /** Slots that every rig has once, and those that every channel has. */
 export const rigSlots = ['supply', 'charging'] as const satisfies readonly Slot[];
-export const channelSlots = ['store', 'switch', 'load', 'bleeder', 'tool', 'meter', 'monitor'] as const satisfies readonly Slot[];
+export const channelSlots = [
+  'store',
+  'switch',
+  'trigger',
+  'load',
+  'bleeder',
+  'tool',
+  'meter',
+  'monitor',
+] as const satisfies readonly Slot[];
 
 export type ChannelSlot = (typeof channelSlots)[number];
 export type Channel = { readonly [K in ChannelSlot]: Block };
@@ -22,8 +31,9 @@ const channelSchema = z.strictObject({
   bleeder: blockSchema('bleeder'),
   tool: blockSchema('tool'),
   meter: blockSchema('meter'),
-  // Rigs of before this place was there have none.
+  // Rigs of before these places were there have none.
   monitor: blockSchema('monitor').prefault({ kind: 'none' }),
+  trigger: blockSchema('trigger').prefault({ kind: 'none' }),
 });
 
 export const rigSchema = z.strictObject({
@@ -31,7 +41,7 @@ export const rigSchema = z.strictObject({
   charging: blockSchema('charging'),
   channels: z
     .array(channelSchema)
-    .length(1, { error: () => 'must hold exactly one channel: this version knows capacitor banks only' }),
+    .length(1, { error: () => 'must hold exactly one channel: this version knows rigs of one channel only' }),
 });
 
 const first = (slot: Slot): Block => {
@@ -53,6 +63,7 @@ export const newRig = (): Rig => ({
       tool: first('tool'),
       meter: first('meter'),
       monitor: first('monitor'),
+      trigger: first('trigger'),
     },
   ],
 });

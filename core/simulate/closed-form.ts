@@ -1,5 +1,5 @@
 import { Unavailable, type ChargeLaw } from '../block/index.ts';
-import { chargeLaw, Corners, hasOwnLaw, RigReading } from '../figure/index.ts';
+import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf } from '../figure/index.ts';
 import { dampingRatio, FormulaError, ladderLack, reversalFraction, ruled } from '../formula/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
 import type { UnitId } from '../quantity/index.ts';
@@ -181,7 +181,7 @@ export function dischargeSpan(reading: RigReading): number {
   const [R, L, C] = [
     reading.figure('loop-resistance').value,
     reading.figure('loop-inductance').value,
-    reading.figure('discharge-capacitance').value,
+    reading.figure('loop-capacitance').value,
   ];
   return windowOf(
     halfPeriodOf(R, L, C),
@@ -201,12 +201,15 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
   const reading = new RigReading(rig);
   const R = reading.figure('loop-resistance').value;
   const L = reading.figure('loop-inductance').value;
-  const C = reading.figure('discharge-capacitance').value;
+  const C = reading.figure('loop-capacitance').value;
   const V = reading.figure('discharge-voltage').value;
   // Of stages in series the store voltage is drawn as that of one.
   const one = reading.offer('chargedTo').value / V;
-  const { threshold, conduction } = reading.offers('switch');
-  const VT = threshold?.value ?? 0;
+  // Beside a capacitor that is charged, the store gives off only its part of the voltage of the loop.
+  const C2 = reading.offers('load').loadCapacitance?.value;
+  const given = C / reading.figure('discharge-capacitance').value;
+  const { conduction } = reading.offers('switch');
+  const VT = thresholdOf(reading)?.value ?? 0;
   if (VT >= V)
     throw new Unavailable(
       'switch',
@@ -224,7 +227,12 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
       VT === 0 && opensAt === null
         ? { ...sampled('current', 'current', 'A', tEnd, () => 0), y: rlcSeries(R, L, C, V, tEnd / samples, samples) }
         : sampled('current', 'current', 'A', tEnd, (t) => halves.current(t)),
-      sampled('store-voltage', one < 1 ? 'voltage of a stage' : 'store voltage', 'V', tEnd, (t) => one * halves.voltage(t)),
+      sampled('store-voltage', one < 1 ? 'voltage of a stage' : 'store voltage', 'V', tEnd, (t) =>
+        C2 === undefined ? one * halves.voltage(t) : one * (V - given * (V - halves.voltage(t))),
+      ),
+      ...(C2 === undefined
+        ? []
+        : [sampled('load-voltage', 'voltage of the load', 'V', tEnd, (t) => (C / C2) * (V - halves.voltage(t)))]),
     ],
     peakTime,
     peakCurrent: reading.figure('peak-current').value,

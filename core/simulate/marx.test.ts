@@ -1,44 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blockDefinition, newBlock } from '../block/index.ts';
-import { evaluateRig, figureIn } from '../evaluation/index.ts';
-import { newRig, withBlock, type Rig } from '../rig/index.ts';
+import { evaluateRig } from '../evaluation/index.ts';
+import { withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
+import { figureOf as value, marxRig, problemsOf as texts, solved } from '../test/marx.ts';
 import { rigWith } from '../test/rigs.ts';
-import { solveRigScene, type Solved } from './index.ts';
-
-/** A Marx with its first gap as the switch, and nothing that the closed forms leave out unless it is typed. */
-const marxRig = (typed: Readonly<Record<string, string>> = {}): Rig => {
-  const bare = withBlock(
-    withBlock(newRig(), 'store', newBlock(blockDefinition('store', 'marx'))),
-    'switch',
-    newBlock(blockDefinition('switch', 'spark-gap')),
-  );
-  return rigWith(
-    {
-      'supply.V': '14 kV',
-      'charging.R': '5 MΩ',
-      'bleeder.R': '1 TΩ',
-      'meter.R': '999 TΩ',
-      'store.Ri': '999 TΩ',
-      'store.Cs': '',
-      'load.R': '300 Ω',
-      'load.L': '2 µH',
-      ...typed,
-    },
-    bare,
-  );
-};
-const solved = (rig: Rig, of: 'charge' | 'discharge' | 'bleed'): Solved => {
-  const answer = solveRigScene(rig, 'Marx', of, { explain: true });
-  if (!answer.ok) throw new Error(answer.reason);
-  return answer.value;
-};
-const value = (rig: Rig, id: string) => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
-const texts = (rig: Rig) =>
-  evaluateRig(rig)
-    .problems.map((p) => p.text)
-    .join('\n');
 
 describe('a Marx generator in closed form and through the solver', () => {
   test('its far stage is full when the ladder says, for any number of stages', () =>

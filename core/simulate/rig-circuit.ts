@@ -2,6 +2,7 @@ import { slots, type CircuitPart, type Scene, type Slot, type Terminals } from '
 import { netlistText, type Netlist } from '../circuit/index.ts';
 import { definitionIn, RigReading } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
+import { mirrored, mirroredNode } from './mirror.ts';
 
 /** Node names of a rig: output of the supply, terminal of the store, behind the switch. */
 const nodes = { supply: 'sup', store: 'bank', load: 'out', return: 'ret' } as const;
@@ -11,6 +12,7 @@ const terminals: { readonly [K in Slot]: Terminals } = {
   charging: { plus: nodes.supply, minus: nodes.store, tag: 'ch' },
   store: { plus: nodes.store, minus: '0', tag: 'st' },
   switch: { plus: nodes.store, minus: nodes.load, tag: 'sw' },
+  trigger: { plus: nodes.store, minus: '0', tag: 'tr' },
   load: { plus: nodes.load, minus: nodes.return, tag: 'ld' },
   monitor: { plus: nodes.return, minus: '0', tag: 'mon' },
   bleeder: { plus: nodes.store, minus: '0', tag: 'bl' },
@@ -18,7 +20,7 @@ const terminals: { readonly [K in Slot]: Terminals } = {
   meter: { plus: nodes.store, minus: '0', tag: 'met' },
 };
 
-/** What stands in the circuit in each scene; the tool is in a person's hand and comes only when it is called for. */
+/** What stands in the circuit in each scene; the tool is in a person's hand, and of a trigger only the moment counts. */
 export const inScene = (scene: Scene, slot: Slot): boolean => {
   switch (slot) {
     case 'supply':
@@ -29,6 +31,7 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
     case 'monitor':
       return scene.of === 'discharge';
     case 'tool':
+    case 'trigger':
       return false;
     case 'store':
     case 'bleeder':
@@ -38,6 +41,9 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
       return slot satisfies never;
   }
 };
+
+/** What each of two towers has of its own. */
+const inTower: ReadonlySet<Slot> = new Set(['supply', 'charging', 'store', 'switch', 'bleeder', 'meter']);
 
 export interface RigCircuit {
   readonly netlist: Netlist;
@@ -53,14 +59,23 @@ export interface RigCircuit {
 export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
   const reading = new RigReading(rig);
   const monitored = definitionIn(rig, 'monitor').circuit !== undefined;
+  const twice = reading.offers('store').towers !== undefined;
+  // What carries the current back does so to earth, or to the top of the second tower.
+  const back = twice ? mirroredNode(nodes.load) : '0';
   const parts = slots
     .filter((slot) => inScene(scene, slot))
     .flatMap((slot) => {
       const elsewhere = slot === 'switch' ? definitionIn(rig, 'store').switchBetween?.(reading.own('store')) : undefined;
       const at = { ...terminals[slot], ...elsewhere };
-      // Without anything in the return lead the load stands on earth.
-      const ends = slot === 'load' && !monitored ? { ...at, minus: '0' } : at;
-      return [...(definitionIn(rig, slot).circuit?.(reading.own(slot), reading, ends, scene) ?? [])];
+      const last = monitored ? 'monitor' : 'load';
+      const made = definitionIn(rig, slot).circuit?.(
+        reading.own(slot),
+        reading,
+        slot === last ? { ...at, minus: back } : at,
+        scene,
+      );
+      const parts = made ?? [];
+      return twice && inTower.has(slot) ? [...parts, ...mirrored(parts)] : [...parts];
     });
   return { netlist: { title: `${name}: ${scene.of}`, elements: parts.map((part) => part.element) }, parts, scene };
 }

@@ -168,7 +168,7 @@ function chargeShot(rig: Rig, name: string, reading: RigReading, quick: boolean)
         'charge-time': time,
         'charge-time-fraction': crossing(voltage, target * fraction, 1),
         'charging-current': greatest(current).value,
-        'mean-charging-current': time === null ? null : reading.figure('stored-charge').value / time,
+        'mean-charging-current': time === null ? null : (reading.figure('bank-capacitance').value * target) / time,
       };
     },
   };
@@ -177,7 +177,7 @@ function chargeShot(rig: Rig, name: string, reading: RigReading, quick: boolean)
 /** How long a discharge is run, s: until a ring has died, so that its whole heat is in it, but no more than sixty periods. */
 function ringOut(reading: RigReading): number {
   const span = dischargeSpan(reading);
-  const [R, L, C] = ['loop-resistance', 'loop-inductance', 'discharge-capacitance'].map((id) => reading.figure(id).value) as [
+  const [R, L, C] = ['loop-resistance', 'loop-inductance', 'loop-capacitance'].map((id) => reading.figure(id).value) as [
     number,
     number,
     number,
@@ -201,6 +201,7 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
   const V0 = reading.offer('chargedTo').value;
   const oneWay = reading.offers('switch').conduction === 'one-way';
   const load = elementOf(circuit, 'ld', 'first');
+  const charges = reading.offers('load').loadCapacitance !== undefined;
   return {
     circuit,
     until: ringOut(reading),
@@ -208,8 +209,18 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
     probes: [
       { id: 'current', title: 'current, solver', unit: 'A', probe: { of: 'current', element: load } },
       { id: 'store-voltage', title: 'store voltage, solver', unit: 'V', probe: { of: 'voltage', element: 'Cst' } },
+      ...(charges
+        ? [
+            {
+              id: 'load-voltage',
+              title: 'voltage of the load, solver',
+              unit: 'V',
+              probe: { of: 'voltage', element: 'Cld' },
+            } as const,
+          ]
+        : []),
     ],
-    read: ([current, voltage], run) => {
+    read: ([current, voltage, second], run) => {
       if (!current || !voltage) return {};
       const peak = greatest(current);
       const zero = current.t.findIndex((t, i) => t > peak.at && (current.y[i] ?? 0) <= peak.value * 1e-6);
@@ -225,6 +236,7 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
       const loadR = rigLoadResistance(reading);
       return {
         'peak-current': peak.value,
+        ...(second ? { 'load-peak-voltage': greatest(second).value } : {}),
         'time-to-peak': peak.at,
         'voltage-reversal': zero < 0 && least > 0 ? 0 : Math.max(0, -least / V0),
         ...(oneWay && zero >= 0 ? { 'reversed-voltage': Math.max(0, -(voltage.y.at(-1) ?? 0)) } : {}),
@@ -288,9 +300,15 @@ const difference = (solver: number | null, closed: number | null): number | null
 function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, options: SolveOptions): (id: string) => string[] {
   const whats = [...new Set(shot.circuit.parts.flatMap((part) => part.leftOut?.what ?? []))];
   const with_ = shot.read(run.traces, run);
-  const without = whats.map((what) => {
-    const made = runOf(shot, idealised(shot.circuit, what), options);
-    return { what, figures: shot.read(made.traces, made) };
+  const without = whats.flatMap((what) => {
+    try {
+      const made = runOf(shot, idealised(shot.circuit, what), options);
+      return [{ what, figures: shot.read(made.traces, made) }];
+    } catch (error) {
+      // What a circuit cannot be solved without is no thing that it could be told apart by.
+      if (error instanceof CircuitError) return [];
+      throw error;
+    }
   });
   const definitions: BlockDefinition[] = slots
     .filter((slot) => inScene(shot.circuit.scene, slot))

@@ -103,7 +103,7 @@ const farStage: Rule = (n) => {
 const gapsBehind =
   (side: 'wide' | 'close'): Rule =>
   (n) => {
-    const [Vg, sc] = [n.own('Vg'), n.own('sc')];
+    const [Vg, sc] = [n.figure('stage-self-break'), n.own('sc')];
     if (!isMarx(n) || Vg === null || sc === null) return null;
     const V0 = charged(n);
     const least = V0 / (1 - 3 * sc) / 0.97;

@@ -70,7 +70,7 @@ function columnOf(rig: Rig): Column {
     // An arc takes some tens of nanoseconds to pull its stage up: what has not fired by then does not.
     until: forOneGap * (2 + stages),
     charged: reading.offer('chargedTo').value,
-    setting: own.quantity('Vg').value,
+    setting: reading.figure('stage-self-break').value,
     stages,
   };
 }

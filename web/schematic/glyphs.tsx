@@ -282,6 +282,14 @@ export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
   ),
   'current-loop': ({ x, bottom }) => <ellipse cx={x} cy={bottom} rx={7} ry={14} fill="none" />,
   'no-monitor': () => null,
+  // A pulse, and the broken line that leads from it to the switch.
+  trigger: ({ x, top }) => (
+    <>
+      <path d={`M${x - 40} ${top - 24}h-30l-24 16`} strokeDasharray="4 3" />
+      <path d={`M${x - 36} ${top - 18}h8v-12h10v12h8`} strokeWidth={1.6} />
+    </>
+  ),
+  'no-trigger': () => null,
   voltmeter: (place) => {
     const mid = (place.top + place.bottom) / 2;
     return upright(

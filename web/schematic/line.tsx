@@ -35,6 +35,12 @@ const stands: { readonly [K in Slot]: Stand } = {
     label: { dx: 0, y: 128, anchor: 'middle' },
     box: { left: -66, right: 66, top: 114, bottom: 200 },
   },
+  // Above the rail, beside the switch that it fires.
+  trigger: {
+    x: (w) => w * 0.8 + 116,
+    label: { dx: -30, y: 18, anchor: 'start' },
+    box: { left: -38, right: 76, top: 2, bottom: 72 },
+  },
   load: { x: (w) => w - 40, label: { dx: -22, y: 120, anchor: 'end' }, box: { left: -110, right: 30, top: 74, bottom: 178 } },
 };
 

@@ -1,5 +1,5 @@
 import { quantity } from '../../field/index.ts';
-import { gapFormulas, ruled, work } from '../../formula/index.ts';
+import { gapFormulas, ruled, storeFormulas, work } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
@@ -97,6 +97,7 @@ export const sparkGap = defineBlock({
     loopResistance: own.quantity('R'),
     loopInductance: own.quantity('L'),
     conduction: 'both-ways' as const,
+    firedBy: isTriggered(own) ? ('trigger' as const) : ('itself' as const),
   }),
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
@@ -133,7 +134,12 @@ export const sparkGap = defineBlock({
       mayBeMissing: true,
       compute: (rig) => {
         const Q = rig.own('switch').quantity('Q');
-        return work(gapFormulas.shotsOfWear, { Q, q: rig.figure('stored-charge') });
+        // Of stages in series one carries the charge of the erected store, and no more.
+        const q = work(storeFormulas.storedCharge, {
+          C: rig.figure('discharge-capacitance'),
+          V: rig.figure('discharge-voltage'),
+        });
+        return work(gapFormulas.shotsOfWear, { Q, q });
       },
     },
   ],

@@ -55,6 +55,7 @@ const tabOfSlot: Partial<Record<Slot, Tab>> = {
   meter: 'charge',
   store: 'discharge',
   switch: 'discharge',
+  trigger: 'discharge',
   monitor: 'discharge',
 };
 /** Numbers in the working of others that no one asks for by themselves. */
@@ -64,6 +65,8 @@ const inner = new Set([
   'bank-capacitance',
   'discharge-voltage',
   'discharge-capacitance',
+  'loop-capacitance',
+  'loop-reversal',
 ]);
 
 /** The figures under a plot: the named ones in their order, then what the blocks add of their own. */

@@ -1,0 +1,162 @@
+import { quantity, rating } from '../../field/index.ts';
+import { bleedFormulas, work } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable } from '../context.ts';
+import { defineBlock } from '../define.ts';
+import { residualOf } from '../goal.ts';
+import { capacitiveParts, transferFigures } from './capacitive.ts';
+
+/** A capacitor that the store charges through its switch: transfer, and peaking. */
+export const secondCapacitor = defineBlock({
+  slot: 'load',
+  kind: 'second-capacitor',
+  title: 'Second capacitor, charged from the store',
+  glyph: () => 'capacitor-bank',
+  fields: {
+    C: quantity({
+      symbol: 'C2',
+      title: 'Capacitance of the second capacitor',
+      unit: 'F',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: '1 nF ±5 %',
+      tolerance: true,
+      help: 'As large as the store, erected: the most energy goes over. Much smaller: the most voltage, towards twice.',
+    }),
+    Vr: rating('Vr', 'Dc rating of the second capacitor', 'V', 1e8),
+    R: quantity({
+      symbol: 'R',
+      title: 'Resistance of the path',
+      unit: 'Ω',
+      min: 0,
+      max: 1e9,
+      initial: '200 mΩ ±50 %',
+      tolerance: true,
+    }),
+    L: quantity({
+      symbol: 'L',
+      title: 'Inductance of the path, with leads',
+      unit: 'H',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: '500 nH ±20 %',
+      tolerance: true,
+    }),
+    Rb: quantity({
+      symbol: 'R2',
+      title: 'Bleeder across it',
+      unit: 'Ω',
+      min: 0,
+      max: 1e15,
+      open: true,
+      initial: '100 MΩ ±10 %',
+      optional: true,
+      tolerance: true,
+      help: 'The bleeder of the store does not reach it: the gap lies between.',
+    }),
+  },
+  takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc' } },
+  key: (own) => ({ text: printQuantity(own.quantity('C').value, 'F') }),
+  offers: (own) => ({
+    loopResistance: own.quantity('R'),
+    loopInductance: own.quantity('L'),
+    loadCapacitance: own.quantity('C'),
+  }),
+  circuit: (own, _rig, at) => [
+    ...capacitiveParts(at, {
+      R: own.quantity('R').value,
+      L: own.quantity('L').value,
+      C: own.quantity('C').value,
+      says: 'second capacitor',
+    }),
+    ...(own.optional('Rb')
+      ? [
+          {
+            element: {
+              kind: 'resistor' as const,
+              name: `R${at.tag}b`,
+              nodes: [`${at.tag}c`, at.minus] as const,
+              R: own.quantity('Rb').value,
+            },
+            says: 'bleeder of the second capacitor',
+            leftOut: { what: 'the bleeder of the second capacitor', instead: 'open' as const },
+          },
+        ]
+      : []),
+  ],
+  figures: [
+    ...transferFigures,
+    {
+      id: 'load-bleed-time',
+      title: 'Second capacitor, bled below 50 V after',
+      slot: 'load',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const own = rig.own('load');
+        const Rb = own.optional('Rb');
+        if (!Rb) throw new Unavailable('load', 'the second capacitor has no bleeder', 'Rb');
+        const V0 = rig.figure('load-peak-voltage');
+        return work(
+          bleedFormulas.rcBleedTime,
+          { R: Rb, C: own.quantity('C'), V0, V: residualOf(V0) },
+          'second capacitor, to below 50 V',
+        );
+      },
+    },
+  ],
+  limits: [
+    {
+      id: 'second-voltage',
+      title: 'Second capacitor, voltage',
+      slot: 'load',
+      stress: (rig) => rig.figure('load-peak-voltage'),
+      rating: (rig) => rig.own('load').optional('Vr'),
+      levers: ['load.Vr', 'store.V0', 'load.R'],
+    },
+  ],
+  problems: (own) =>
+    own.optional('Rb')
+      ? []
+      : [
+          {
+            severity: 'warning' as const,
+            slot: 'load' as const,
+            field: 'Rb',
+            text: 'The second capacitor stays charged after a shot and nothing bleeds it: the bleeder of the store lies on the other side of the gap.',
+          },
+        ],
+  steps: (own, rig) => [
+    {
+      id: 'second-bleed',
+      phase: 'bleed',
+      text: 'The second capacitor is charged after every shot, and after one that misfired half-way. It has a bleeder of its own, or none: put the discharge tool across it as well as across the store.',
+      expect: [
+        {
+          label: 'It was charged to, at most',
+          worked: rig.figure('load-peak-voltage'),
+          print: 'quantity' as const,
+          use: 'high' as const,
+        },
+        ...(own.optional('Rb')
+          ? [
+              {
+                label: 'Through its bleeder below 50 V after',
+                worked: rig.figure('load-bleed-time'),
+                print: 'duration' as const,
+                use: 'high' as const,
+              },
+            ]
+          : []),
+      ],
+      caution: 'A store that reads nought says nothing of it.',
+    },
+    {
+      id: 'second-strap',
+      phase: 'strap',
+      text: 'A strap across the second capacitor too.',
+      hold: 'Both straps are on.',
+    },
+  ],
+});

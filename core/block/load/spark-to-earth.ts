@@ -1,0 +1,118 @@
+import { quantity } from '../../field/index.ts';
+import { gapFormulas, inductanceFormulas, ruled, work, type Worked } from '../../formula/index.ts';
+import { printPercent, printQuantity } from '../../quantity/index.ts';
+import type { Own, Problem, RigContext } from '../context.ts';
+import { defineBlock } from '../define.ts';
+
+const normal = ruled('relative air density', 1, '1', '20 °C, 101.3 kPa');
+
+/** What the distance needs, V. @throws FormulaError where no formula holds for it */
+const needed = (own: Own): Worked =>
+  own.choice('shape') === 'points'
+    ? work(gapFormulas.needleGapBreakdown, { d: own.quantity('d'), delta: normal }, 'voltage that bridges the distance')
+    : work(gapFormulas.rodPlaneBreakdown, { d: own.quantity('d'), delta: normal }, 'voltage that bridges the distance');
+
+const channel = (own: Own): Worked =>
+  work(
+    inductanceFormulas.straightWireInductance,
+    { l: own.quantity('d'), d: ruled('thickness of the channel', 2e-3, 'm', 'common practice, no source: some millimetres') },
+    'inductance of the spark',
+  );
+
+/** What the output has to bridge it with: without strays of a Marx the voltage of the discharge. */
+function outputOf(rig: RigContext): Worked {
+  const { ladder, towers } = rig.offers('store');
+  if (!ladder) return rig.figure('discharge-voltage');
+  return rig.figure(towers ? 'marx-top-to-top' : 'marx-output-voltage');
+}
+
+function problems(own: Own, rig: RigContext): Problem[] {
+  const [needs, has] = [needed(own).value, outputOf(rig).value];
+  if (has >= needs) return [];
+  const text = `The spark does not reach: ${printQuantity(own.quantity('d').value, 'm')} need about ${printQuantity(needs, 'V')}, the output is ${printQuantity(has, 'V')}, ${printPercent(has / needs, 2)} of it. The stages then keep their charge.`;
+  return [{ severity: 'warning', slot: 'load', field: 'd', text }];
+}
+
+/** A spark through the air, from the output to earth or to the other output. */
+export const sparkToEarth = defineBlock({
+  slot: 'load',
+  kind: 'spark',
+  title: 'Spark through open air',
+  glyph: () => 'spark-gap',
+  fields: {
+    d: quantity({
+      symbol: 'd',
+      title: 'Distance to earth, or from top to top',
+      unit: 'm',
+      min: 0,
+      max: 10,
+      open: true,
+      initial: '5 cm',
+      help: 'Through air, the shortest way.',
+    }),
+    shape: {
+      type: 'choice',
+      title: 'It jumps',
+      initial: 'plane',
+      options: [
+        { value: 'plane', title: 'from a point to something flat' },
+        { value: 'points', title: 'from point to point' },
+      ],
+    },
+    R: quantity({
+      symbol: 'Ra',
+      title: 'Resistance of the spark',
+      unit: 'Ω',
+      min: 0,
+      max: 1e6,
+      initial: '5 Ω -80/+300 %',
+      tolerance: true,
+      help: 'Its mean over the pulse: tens of ohms for some amperes, far below one for kiloamperes.',
+    }),
+  },
+  key: (own) => ({ text: printQuantity(own.quantity('d').value, 'm'), detail: 'spark' }),
+  offers: (own) => ({ loopResistance: own.quantity('R'), loopInductance: channel(own) }),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: {
+        kind: 'gap',
+        name: `S${tag}`,
+        nodes: [plus, minus],
+        breakdown: needed(own).value,
+        arc: { law: 'fixed', R: Math.max(own.quantity('R').value, 1e-6) },
+        L: channel(own).value,
+      },
+      says: 'spark through open air',
+    },
+    {
+      // What is in front of the spark is charged until it jumps: without any capacitance no voltage would be defined there.
+      element: { kind: 'capacitor', name: `C${tag}`, nodes: [plus, minus], C: 1e-12 },
+      says: 'capacitance of the electrode',
+    },
+  ],
+  figures: [
+    {
+      id: 'spark-needs',
+      title: 'The distance needs about',
+      slot: 'load',
+      compute: (rig) => needed(rig.own('load')),
+    },
+    {
+      id: 'spark-reach',
+      title: 'Output over what the distance needs',
+      slot: 'load',
+      compute: (rig) =>
+        work(gapFormulas.shareOfSelfBreak, { V: outputOf(rig), Vb: rig.figure('spark-needs') }, 'reach of the spark'),
+    },
+  ],
+  problems,
+  steps: (_own, rig) => [
+    {
+      id: 'spark-clear',
+      phase: 'prepare',
+      text: 'Nothing that burns, nobody and no lead within three times the distance of the spark; it takes the way it likes.',
+      expect: [{ label: 'The distance needs about', worked: rig.figure('spark-needs'), print: 'quantity', use: 'nominal' }],
+      hold: 'The earth that it jumps to is a lead of its own to the return of the store.',
+    },
+  ],
+});

@@ -1,0 +1,294 @@
+import {
+  bleedFormulas,
+  gapFormulas,
+  marxFormulas,
+  ruled,
+  sourceFormulas,
+  storeFormulas,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
+import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../context.ts';
+import { residualOf } from '../goal.ts';
+import { gapStray, ladderOf, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
+
+const idealVoltage = (rig: RigContext): Worked =>
+  work(marxFormulas.marxIdealVoltage, { n: rig.own('store').quantity('n'), V: rig.offer('chargedTo') });
+
+/** Time until the last stage has a share of what it comes to. */
+const ladderTimeTo = (rig: RigContext, share: number): Worked =>
+  work(
+    marxFormulas.ladderChargeTime,
+    {
+      ...ladderOf(rig.own('store')),
+      x: ruled('share', share, '1', 'asked for'),
+      Rs: rig.figure('charging-resistance'),
+    },
+    `last stage at ${share * 100} %`,
+  );
+
+const terminalRadius = (rig: RigContext): Worked => {
+  const r = rig.own('store').optional('rt');
+  if (!r) throw new Unavailable('store', 'the radius of the terminal is not given', 'rt');
+  return r;
+};
+
+const impulseInputs = (rig: RigContext) => {
+  const own = rig.own('store');
+  const [Rf, Rt, CL] = [own.optional('Rf'), own.optional('Rt'), topCapacitance(rig)];
+  if (!Rf || !Rt || !CL)
+    throw new Unavailable(
+      'store',
+      'front and tail resistors and the capacitance of the load are not all given',
+      Rf ? (Rt ? 'CL' : 'Rt') : 'Rf',
+    );
+  const n = own.quantity('n');
+  return {
+    C1: work(marxFormulas.erectedCapacitance, { Cp: rig.figure('bank-capacitance'), n }),
+    C2: CL,
+    Rf: work(storeFormulas.seriesResistance, { R: Rf, n }, 'front resistors in series'),
+    Rt: work(storeFormulas.seriesResistance, { R: Rt, n }, 'tail resistors in series'),
+  };
+};
+
+const needed = (worked: Worked | null, reason: string, field: string): Worked => {
+  if (!worked) throw new Unavailable('store', reason, field);
+  return worked;
+};
+
+/** What throws a spark: from top to top where there are two towers. */
+const sparkVoltage = (rig: RigContext): Worked =>
+  towersOf(rig.own('store')) ? rig.figure('marx-top-to-top') : rig.figure('marx-output-voltage');
+
+const sparkOf = (rig: RigContext, g: number): Worked =>
+  work(marxFormulas.sparkLength, {
+    V: sparkVoltage(rig),
+    g: ruled('voltage a length', g, 'V/m', 'common practice, no source: 10 to 20 kV/cm'),
+  });
+
+export const marxFigures: readonly FigureSpec[] = [
+  { id: 'marx-ideal-voltage', title: 'Output of a tower, ideal', slot: 'store', compute: idealVoltage },
+  {
+    id: 'marx-output-voltage',
+    title: 'Output of a tower to earth, with strays and load',
+    slot: 'store',
+    compute: (rig) => {
+      const own = rig.own('store');
+      return work(marxFormulas.marxOutputVoltage, {
+        n: own.quantity('n'),
+        V: rig.offer('chargedTo'),
+        C: stageCapacitance(own),
+        CL: topCapacitance(rig) ?? ruled('capacitance of load and terminal', 0, 'F', 'not given'),
+        Cs: stageStray(own) ?? ruled('stray capacitance of a stage', 0, 'F', 'not given'),
+      });
+    },
+  },
+  {
+    id: 'marx-top-to-top',
+    title: 'Output from top to top',
+    slot: 'store',
+    mayBeMissing: true,
+    compute: (rig) =>
+      work(
+        marxFormulas.marxIdealVoltage,
+        {
+          n: needed(towersOf(rig.own('store')), 'there is one tower: its output is to earth', 'towers'),
+          V: rig.figure('marx-output-voltage'),
+        },
+        'from top to top',
+      ),
+  },
+  {
+    id: 'marx-efficiency',
+    title: 'Output against ideal',
+    slot: 'store',
+    compute: (rig) =>
+      work(
+        marxFormulas.voltageEfficiency,
+        { Vo: rig.figure('marx-output-voltage'), Vi: idealVoltage(rig) },
+        'output against ideal',
+      ),
+  },
+  {
+    id: 'stage-energy',
+    title: 'Energy of one stage, left where it does not erect',
+    slot: 'store',
+    compute: (rig) =>
+      work(
+        storeFormulas.storedEnergy,
+        { C: stageCapacitance(rig.own('store')), V: rig.offer('chargedTo') },
+        'energy of one stage',
+      ),
+  },
+  {
+    id: 'stage-self-break',
+    title: 'Self-break of the gaps behind the first',
+    slot: 'store',
+    compute: (rig) => selfBreakBehind(rig.own('store')),
+  },
+  {
+    id: 'stage-stray',
+    title: 'Stray capacitance of a stage to earth',
+    slot: 'store',
+    mayBeMissing: true,
+    compute: (rig) =>
+      needed(
+        stageStray(rig.own('store')),
+        'the stray capacitance is not given, nor height and width of a stage to estimate it',
+        'Cs',
+      ),
+  },
+  {
+    id: 'gap-stray',
+    title: 'Stray capacitance across a gap',
+    slot: 'store',
+    mayBeMissing: true,
+    compute: (rig) =>
+      needed(gapStray(rig.own('store')), 'it is not given, nor spacing and diameter of the balls to work it out', 'Cg'),
+  },
+  {
+    id: 'erected-hold',
+    title: 'Erected stages keep their charge for about',
+    slot: 'store',
+    compute: (rig) => {
+      const own = rig.own('store');
+      const C = stageCapacitance(own);
+      const L = own.optional('Lc');
+      return L ? work(marxFormulas.erectedHoldOfChokes, { C, L }) : work(marxFormulas.erectedHold, { C, R: own.quantity('Rc') });
+    },
+  },
+  ...[0.9, 0.95, 0.99].map((share) => ({
+    id: `ladder-${share * 100}`,
+    title: `Last stage at ${share * 100} % of the supply`,
+    slot: 'charging' as const,
+    compute: (rig: RigContext) => ladderTimeTo(rig, share),
+  })),
+  {
+    id: 'marx-front-time',
+    title: 'Front time T1',
+    slot: 'store',
+    mayBeMissing: true,
+    compute: (rig) => work(marxFormulas.impulseFrontTime, impulseInputs(rig)),
+  },
+  {
+    id: 'marx-tail-time',
+    title: 'Time to half value T2',
+    slot: 'store',
+    mayBeMissing: true,
+    compute: (rig) => work(marxFormulas.impulseTailTime, impulseInputs(rig)),
+  },
+  {
+    id: 'marx-impulse-efficiency',
+    title: 'Peak of the impulse over the voltage behind it',
+    slot: 'store',
+    mayBeMissing: true,
+    compute: (rig) => work(marxFormulas.impulseEfficiencyOf, impulseInputs(rig)),
+  },
+  {
+    id: 'spark-length-short',
+    title: 'Spark in open air, at least about',
+    slot: 'store',
+    compute: (rig) => sparkOf(rig, 2e6),
+  },
+  {
+    id: 'spark-length-long',
+    title: 'Spark in open air, at most about',
+    slot: 'store',
+    compute: (rig) => sparkOf(rig, 1e6),
+  },
+  {
+    id: 'terminal-corona',
+    title: 'Corona on the terminal from',
+    slot: 'store',
+    mayBeMissing: true,
+    compute: (rig) =>
+      work(gapFormulas.sphereCoronaVoltage, {
+        r: terminalRadius(rig),
+        delta: ruled('relative air density', 1, '1', '20 °C, 101.3 kPa'),
+      }),
+  },
+  {
+    id: 'stage-float-time',
+    title: 'A stage cut off from its ladder, below 50 V by leakage after',
+    slot: 'bleeder',
+    compute: (rig) => {
+      const own = rig.own('store');
+      const V0 = rig.offer('chargedTo');
+      return work(
+        bleedFormulas.rcBleedTime,
+        { R: own.quantity('Ri'), C: stageCapacitance(own), V0, V: residualOf(V0) },
+        'a stage that floats, to below 50 V',
+      );
+    },
+  },
+];
+
+/** The stage voltage along a body when the stages have erected, against what its surface bears. */
+const flashover = (id: string, what: string, field: string, note: string): LimitSpec => ({
+  id,
+  title: `${what}, flashover along it`,
+  slot: 'store',
+  stress: (rig) =>
+    work(
+      sourceFormulas.surfaceStress,
+      { V: rig.offer('chargedTo'), l: rig.own('store').quantity(field) },
+      `field along it when the stages have erected`,
+    ),
+  rating: (rig) => (rig.own('store').optional(field) ? rig.own('store').quantity('Es') : null),
+  onlyIfKnown: true,
+  levers: [`store.${field}`, 'store.V0'],
+  note,
+});
+
+export const marxLimits: readonly LimitSpec[] = [
+  {
+    id: 'capacitor-voltage',
+    title: 'Stage capacitor voltage',
+    slot: 'store',
+    stress: (rig) => rig.offer('chargedTo'),
+    rating: (rig) => rig.own('store').optional('Vr'),
+    levers: ['store.V0', 'store.Vr'],
+  },
+  {
+    id: 'gap-window',
+    title: 'Gaps behind the first, firing by themselves',
+    slot: 'store',
+    stress: (rig) => rig.offer('chargedTo'),
+    rating: (rig) =>
+      work(gapFormulas.scatteredBreakdown, {
+        Vb: rig.figure('stage-self-break'),
+        s: rig.own('store').quantity('sc'),
+        z: ruled('standard deviations', -3, '1', '1 in 700 lies beyond'),
+      }),
+    levers: ['store.Vg', 'store.V0'],
+  },
+  {
+    id: 'terminal-corona',
+    title: 'Terminal, corona',
+    slot: 'store',
+    stress: (rig) => rig.figure('marx-output-voltage'),
+    rating: (rig) => (rig.own('store').optional('rt') ? rig.figure('terminal-corona') : null),
+    onlyIfKnown: true,
+    levers: ['store.rt', 'store.n', 'store.V0'],
+    note: 'Sharp edges leak charge: a ball on the top, and nothing beside it that is sharper.',
+  },
+  {
+    id: 'output-lead',
+    title: 'Output lead, voltage to earth',
+    slot: 'store',
+    stress: idealVoltage,
+    rating: (rig) => rig.own('store').optional('Vw'),
+    onlyIfKnown: true,
+    levers: ['store.Vw', 'store.n', 'store.V0'],
+    note: 'The ideal voltage: what a light load rings up to may go above it.',
+  },
+  flashover(
+    'ladder-flashover',
+    'Charging resistor of a stage',
+    'lc',
+    'Arcs along the resistors mean that they are too short for the voltage.',
+  ),
+  flashover('body-flashover', 'Stage capacitor', 'lb', 'From terminal to terminal along its body.'),
+  flashover('front-flashover', 'Front resistor of a stage', 'lf', 'It bears the whole voltage of its stage in the first moment.'),
+  flashover('tail-flashover', 'Tail resistor of a stage', 'lt', 'It bears the whole voltage of its stage for the whole pulse.'),
+];

@@ -1,0 +1,56 @@
+import { describe, expect, test } from 'vitest';
+import { evaluateRig } from '../../evaluation/index.ts';
+import { runSheetOf } from '../../runsheet/index.ts';
+import { figureOf, marxRig, problemsOf } from '../../test/marx.ts';
+
+const rig = (typed: Readonly<Record<string, string>> = {}) => marxRig(typed, { trigger: 'trigger-generator' });
+const over = (typed: Readonly<Record<string, string>>, id: string): boolean => {
+  const limit = evaluateRig(rig(typed)).ladder.limits.find((l) => l.id === id);
+  return (limit?.utilisation ?? NaN) > 1;
+};
+
+describe('a trigger generator', () => {
+  test('0.2 µF at 500 V give 25 mJ: a feeble spark is tens of millijoules, and less is said to be less', () => {
+    // Common practice, no source.
+    expect(figureOf(rig({ 'trigger.C1': '200 nF', 'trigger.V1': '500 V' }), 'trigger-energy')).toBeCloseTo(25e-3, 9);
+    expect(problemsOf(rig({ 'trigger.C1': '200 nF', 'trigger.V1': '500 V' }))).not.toMatch(/feeble/);
+    expect(problemsOf(rig({ 'trigger.C1': '10 nF' }))).toMatch(/feeble spark/);
+  });
+
+  test('a gate driven for 100 µs fires it and lets it go, at 200 µs the ring finds it still driven', () => {
+    // Common practice, no source: at 100 µs it fires, at 200 µs it stays latched. The ring of 0.47 µF and 1.1 mH takes 143 µs.
+    const width = (seconds: number) => ({
+      'trigger.Lp': '1.1 mH',
+      'trigger.Rd': '1 kΩ',
+      'trigger.Cd': `${(seconds / Math.log(12) / 1e3) * 1e9} nF`,
+    });
+    expect(figureOf(rig(width(100e-6)), 'trigger-gate')).toBeCloseTo(100e-6, 9);
+    expect([over(width(100e-6), 'trigger-gate'), over(width(200e-6), 'trigger-gate')]).toEqual([false, true]);
+  });
+
+  test('stays latched where its supply gives more than the holding current, and says above what resistance it lets go', () => {
+    expect(problemsOf(rig())).not.toMatch(/latched/);
+    expect(problemsOf(rig({ 'trigger.Rs': '33 kΩ' }))).toMatch(/stays latched .* Above 60.0 kΩ it lets go/);
+    expect(over({ 'trigger.Rs': '33 kΩ' }, 'trigger-latch')).toBe(true);
+  });
+
+  test('names a spark that does not come across, a wire to the hand, and a gap that fires by itself', () => {
+    expect(over({ 'trigger.dt': '2 mm' }, 'trigger-spark')).toBe(false);
+    expect(over({ 'trigger.dt': '9 mm' }, 'trigger-spark')).toBe(true);
+    expect(over({ 'trigger.Vi': '6 kV' }, 'trigger-isolation')).toBe(true);
+    expect(problemsOf(rig({ 'trigger.control': 'wire' }))).toMatch(/the store is on that wire/);
+    expect(problemsOf(rig({ 'switch.mode': 'self-break' }))).toMatch(/set to fire by itself/);
+    expect(problemsOf(rig({ 'trigger.Vd': '0.5 V' }))).toMatch(/never driven/);
+  });
+
+  test('is tried alone before the first shot, and switched off after a misfire', () => {
+    const made = runSheetOf('Marx', evaluateRig(rig()));
+    if (!made.ok) throw new Error(made.reason);
+    const { sheet } = made;
+    const ids = (steps: readonly { readonly id: string }[]) => steps.map(({ id }) => id);
+    expect(ids(sheet.main).some((id) => id.includes('trigger-alone'))).toBe(true);
+    expect(ids(sheet.branches.find(({ id }) => id === 'misfire')?.steps ?? []).some((id) => id.includes('trigger-off'))).toBe(
+      true,
+    );
+  });
+});
