@@ -15,7 +15,7 @@ export * as triggerFormulas from './trigger.ts';
 export * as meterFormulas from './meter.ts';
 export * as capacitorFormulas from './capacitor.ts';
 export { gasBreakdown } from './gas-breakdown.ts';
-export { ladderLack, mostStages } from './ladder.ts';
+export { ladderLack, ladderTime, mostStages } from './ladder.ts';
 export { formulas, formulaById } from './registry.ts';
 export { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
 export { solveFormula, withSolution } from './solve.ts';

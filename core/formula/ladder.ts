@@ -69,8 +69,8 @@ export function ladderLack(n: number, m: number, R: number, Rs: number, C: numbe
   return Math.min(1, Math.max(0, sum));
 }
 
-/** The time, s, after which the last stage lacks a share. The last is always behind all others. */
-export function ladderTime(n: number, R: number, Rs: number, C: number, lack: number): number {
+/** The time, s, after which a stage lacks a share; the last if none is said, which is always behind all others. */
+export function ladderTime(n: number, R: number, Rs: number, C: number, lack: number, m = n): number {
   if (lack >= 1) return 0;
   findModes(n, R / Rs);
   // The slowest mode alone is late by little.
@@ -79,7 +79,7 @@ export function ladderTime(n: number, R: number, Rs: number, C: number, lack: nu
   let low = 0;
   for (let round = 0; round < 100 && high - low > 1e-15 * high; round++) {
     const middle = (low + high) / 2;
-    if (ladderLack(n, n, R, Rs, C, middle) > lack) low = middle;
+    if (ladderLack(n, m, R, Rs, C, middle) > lack) low = middle;
     else high = middle;
   }
   return (low + high) / 2;

@@ -139,6 +139,11 @@ function summaryOf(evaluation: Evaluation): string[] {
     lines.push(
       `${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')} (at worst ${printQuantity(energy.band.high, 'J')})${evaluation.hazard ? `: ${evaluation.hazard.headline}` : ''}.`,
     );
+  const erected = reading.offers('store').ladder ? figureIn(evaluation, 'discharge-voltage') : null;
+  if (erected)
+    lines.push(
+      `In the shot the stages stand in series: up to ${printQuantity(erected.band.high, 'V')}${reading.offers('store').towers ? ' from top to top' : ' to earth'}, far above what any meter on a stage is made for.`,
+    );
   for (const f of evaluation.hazard?.findings.filter((finding) => finding.exceeded) ?? [])
     lines.push(
       `Above the threshold of ${f.rule.source}: ${f.rule.text}, ${printQuantity(f.rule.threshold, f.rule.unit, { trim: true })}.`,

@@ -4,6 +4,9 @@ import type { Control, Element } from '../circuit/index.ts';
 /** The node of the second tower that answers to one of the first. Earth is earth of both. */
 export const mirroredNode = (node: string): string => (node === '0' ? node : `${node}_n`);
 
+/** Whether an element belongs to the second tower, by its name. */
+export const isMirrored = (name: string): boolean => name.startsWith('n_', 1);
+
 /** An element of the first tower by its name, as the second has it. The first letter says what it is and stays. */
 export const mirroredName = (name: string): string => `${name.slice(0, 1)}n_${name.slice(1)}`;
 

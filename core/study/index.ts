@@ -1,4 +1,13 @@
 export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.ts';
-export { erectionShot, erectionStudy, type ErectionRate, type ErectionStudy, type Shot } from './erection.ts';
+export {
+  erectionShot,
+  erectionStudy,
+  overvoltages,
+  type ErectionRate,
+  type ErectionStudy,
+  type FiredGap,
+  type Shot,
+} from './erection.ts';
+export { stagesStudy, type StagesStudy, type StageThen } from './stages.ts';
 export { gapCurve, gapStudy, type GapAxis, type GapCurve, type GapFit, type GapPoint, type GapStudy } from './gap-study.ts';
 export { compareSwitches, inSeries, usualStock, type Duty, type SwitchChoice, type SwitchStock } from './switches.ts';

@@ -13,6 +13,7 @@ import { GapDeskView } from '../views/gap/gap-desk-view.tsx';
 import { RunSheetView } from '../views/runsheet/runsheet-view.tsx';
 import { RevisionsView } from '../views/revisions/revisions-view.tsx';
 import { ScaleView } from '../views/scale/scale-view.tsx';
+import { StagesView } from '../views/stages/stages-view.tsx';
 import { SwitchesView } from '../views/switches/switches-view.tsx';
 import { SumsView } from '../views/sums/sums-view.tsx';
 import { Shell } from './shell.tsx';
@@ -36,6 +37,7 @@ export const router = createBrowserRouter([
       { path: 'rigs/:id/gap', element: <GapDeskView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/commission', element: <CommissionView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/erection', element: <ErectionView />, errorElement: <BrokenView /> },
+      { path: 'rigs/:id/stages', element: <StagesView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/switches', element: <SwitchesView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/scale', element: <ScaleView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/revisions', element: <RevisionsView />, errorElement: <BrokenView /> },

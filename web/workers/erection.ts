@@ -1,7 +1,7 @@
 import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
-import type { ErectionStudy, Shot } from '@vast-surge/core/study';
+import type { ErectionStudy, Shot, StagesStudy } from '@vast-surge/core/study';
 import type { ErectionAnswer, ErectionCalculations } from './erection.worker.ts';
 import { SupervisedWorker } from './supervised.ts';
 
@@ -14,29 +14,47 @@ const make = () =>
 const shotWorker = make();
 const studyWorker = make();
 
+/** Gaps of which each is asked by a run of its own. */
+const mostOvervoltages = 40;
+
 export type Running<T> =
   | { readonly state: 'idle' }
   | { readonly state: 'running'; readonly share: number }
   | { readonly state: 'done'; readonly answer: ErectionAnswer<T>; readonly rig: Rig };
 
-/** The shot of a rig as it is set; the last one stays until the next is there. */
-export function useShot(rig: Rig): ErectionAnswer<Shot> | null {
-  const [answer, setAnswer] = useState<ErectionAnswer<Shot> | null>(null);
+/** What is asked of a worker, again whenever what it depends on changes; the last answer stays until the next is there. */
+function useAnswer<T>(ask: (() => Promise<ErectionAnswer<T>>) | null, on: readonly unknown[]): ErectionAnswer<T> | null {
+  const [answer, setAnswer] = useState<ErectionAnswer<T> | null>(null);
   useEffect(() => {
+    if (!ask) return;
     let wanted = true;
-    shotWorker
-      .call(async (remote): Promise<ErectionAnswer<Shot>> => await remote.shot(rig))
-      .then(
-        (made) => wanted && setAnswer(made),
-        (error: unknown) =>
-          wanted && setAnswer({ ok: false, reason: error instanceof Error ? error.message : 'no reason given' }),
-      );
+    ask().then(
+      (made) => wanted && setAnswer(made),
+      (error: unknown) => wanted && setAnswer({ ok: false, reason: error instanceof Error ? error.message : 'no reason given' }),
+    );
     return () => {
       wanted = false;
     };
-  }, [rig]);
+    // What is asked follows from these alone.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, on);
   return answer;
 }
+
+/** The shot of a rig as it is set. */
+export const useShot = (rig: Rig): ErectionAnswer<Shot> | null =>
+  useAnswer(() => shotWorker.call(async (remote) => await remote.shot(rig)), [rig]);
+
+/** By how much each gap is overvolted; null where there are so many that it would take long. */
+export const useOvervoltages = (rig: Rig, gaps: number): ErectionAnswer<readonly (number | null)[]> | null =>
+  useAnswer(
+    gaps > 0 && gaps <= mostOvervoltages ? () => shotWorker.call(async (remote) => await remote.overvoltages(rig), 60_000) : null,
+    [rig, gaps],
+  );
+
+/** A Marx while it is charged, fired after a time; null: when it is full. */
+export const useStages = (rig: Rig, at: number | null): ErectionAnswer<StagesStudy> | null =>
+  useAnswer(() => shotWorker.call(async (remote) => await remote.stages(rig, at), 60_000), [rig, at]);
 
 /** A study that is started and cancelled by hand. */
 export function useErectionStudy(): {

@@ -3,7 +3,15 @@ import { CircuitError } from '@vast-surge/core/circuit';
 import { FormulaError } from '@vast-surge/core/formula';
 import { Unavailable } from '@vast-surge/core/block';
 import type { Rig } from '@vast-surge/core/rig';
-import { erectionShot, erectionStudy, type ErectionStudy, type Shot } from '@vast-surge/core/study';
+import {
+  erectionShot,
+  erectionStudy,
+  overvoltages,
+  stagesStudy,
+  type ErectionStudy,
+  type Shot,
+  type StagesStudy,
+} from '@vast-surge/core/study';
 
 export type ErectionAnswer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
 
@@ -21,6 +29,8 @@ function answered<T>(run: () => T): ErectionAnswer<T> {
 /** Shots of a Marx, away from the page. A study is cancelled by ending the worker. */
 const calculations = {
   shot: (rig: Rig): ErectionAnswer<Shot> => answered(() => erectionShot(rig)),
+  overvoltages: (rig: Rig): ErectionAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
+  stages: (rig: Rig, at: number | null): ErectionAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
   study: (rig: Rig, shots: number, onProgress: (share: number) => void): ErectionAnswer<ErectionStudy | null> =>
     answered(() => erectionStudy(rig, { shots, onProgress })),
 };

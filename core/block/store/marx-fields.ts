@@ -38,7 +38,7 @@ export const marxFields = {
     initial: 'one',
     options: [
       { value: 'one', title: 'one' },
-      { value: 'two', title: 'two, of opposite polarity' },
+      { value: 'two', title: 'two, + and −' },
     ],
     help: 'Two: each with its own supply, charging path, first gap, bleeder and meter like the other’s, the load between their tops. Each top then has half the voltage to earth, and less is lost to corona.',
   },
@@ -72,16 +72,6 @@ export const marxFields = {
     tolerance: true,
     help: 'Measured if you can.',
   }),
-  Cm: {
-    type: 'lines',
-    title: 'Measured, stage by stage',
-    initial: '',
-    check: (text) => {
-      const read = readStages(text);
-      return read.ok ? null : read.reason;
-    },
-    help: 'From the supply upwards: "2.71 nF, 2.64 nF, …", one for each stage. It stands in place of the capacitance above: the closed forms take its mean, the solver each.',
-  } satisfies LinesField,
   V0: quantity({
     symbol: 'V0',
     title: 'Stages charged to',
@@ -259,4 +249,14 @@ export const marxFields = {
     initial: '10 GΩ -50/+900 %',
     tolerance: true,
   }),
+  Cm: {
+    type: 'lines',
+    title: 'Measured, stage by stage',
+    initial: '',
+    check: (text) => {
+      const read = readStages(text);
+      return read.ok ? null : read.reason;
+    },
+    help: 'From the supply upwards: "2.71 nF, 2.64 nF, …", one for each stage. It stands in place of the capacitance above: the closed forms take its mean, the solver each.',
+  } satisfies LinesField,
 } as const;

@@ -1,15 +1,14 @@
 import { useMemo, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import { linesLimit } from '@vast-surge/core/field';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, type RigDocument } from '@vast-surge/core/rig';
 import { causesOf, symptoms, type Cause, type SymptomId } from '@vast-surge/core/study';
 import { fieldTyped } from '../../app/edits.ts';
-import { useOpenRig } from '../../app/open-rig.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { newBurst } from '../../ui/burst.ts';
+import { RigDesk } from '../rig-desk.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
@@ -145,17 +144,5 @@ function Helper({ id, document }: { id: string; document: RigDocument }) {
 
 /** From what is seen, through the rig's own numbers, to the one change to try next. */
 export function CommissionView() {
-  const { id = '' } = useParams();
-  const { document, error, refetch } = useOpenRig(id);
-  return (
-    <main className="mx-auto w-full max-w-[1100px] p-5">
-      {document ? (
-        <Helper id={id} document={document} />
-      ) : error ? (
-        <Failure error={error} onRetry={refetch} />
-      ) : (
-        <p className="text-dim">Fetching the rig …</p>
-      )}
-    </main>
-  );
+  return <RigDesk width="max-w-[1100px]">{(id, document) => <Helper id={id} document={document} />}</RigDesk>;
 }

@@ -1,32 +1,49 @@
 import { useMemo } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
-import type { ErectionStudy, Shot } from '@vast-surge/core/study';
-import { useOpenRig } from '../../app/open-rig.ts';
-import { Failure } from '../../app/trouble.tsx';
+import type { ErectionStudy, FiredGap, Shot } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
 import type { Ink, PlotSpec } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
-import { useErectionStudy, useShot, type Running } from '../../workers/erection.ts';
+import { useErectionStudy, useOvervoltages, useShot, type Running } from '../../workers/erection.ts';
+import { RigDesk } from '../rig-desk.tsx';
 
 const shots = 200;
+const noGap: FiredGap = { tower: 1, stage: 0, at: null, seen: NaN };
 const volts = (V: number) => printQuantity(V, 'V');
 
-function topsPlot(shot: Shot): PlotSpec {
-  const drawn = shot.tops.length > 12 ? shot.tops.filter((_, i) => i % Math.ceil(shot.tops.length / 12) === 0) : shot.tops;
-  const ended = Math.max(...shot.fired.map((t) => t ?? 0));
+/** How a gap is called: by its stage, and of two towers by the sign of its tower. */
+const gapName = ({ stage, tower }: FiredGap, signs: readonly [string, string] | null): string =>
+  signs ? `${stage} ${signs[tower - 1] ?? ''}` : String(stage);
+
+/** When the last gap fired, s. */
+const lastFiring = ({ gaps }: Shot): number => Math.max(...gaps.map(({ at }) => at ?? 0));
+
+/** Signs of two towers, the first one's before; null with one. */
+function signsOf(rig: Rig): readonly [string, string] | null {
+  const { fields } = blockIn(rig, 'store');
+  if (fields['towers'] !== 'two') return null;
+  return fields['polarity'] === 'negative' ? ['−', '+'] : ['+', '−'];
+}
+
+function topsPlot(shot: Shot, signs: readonly [string, string] | null): PlotSpec {
+  const all = shot.tops.map((top, i) => ({ top, name: gapName(shot.gaps[i] ?? noGap, signs) }));
+  const drawn = all.length > 14 ? all.filter((_, i) => i % Math.ceil(all.length / 14) === 0) : all;
+  const ended = lastFiring(shot);
   const span = shot.tops[0]?.t.at(-1) ?? 0;
   return {
     window: { from: 0, to: shot.erects ? Math.min(span, ended * 2.5 || span) : span },
-    traces: drawn.map((top, i) => ({
-      trace: { id: `top-${i}`, title: `top of stage ${shot.tops.indexOf(top) + 1}`, unit: 'V', ...top },
+    traces: drawn.map(({ top, name }, i) => ({
+      trace: { id: `top-${i}`, title: `top of stage ${name}`, unit: 'V', ...top },
       axis: 'left',
       ink: (['select', 'current', 'third', 'dim'] as const satisfies readonly Ink[])[i % 4] ?? 'select',
     })),
     levels: [],
     points: [],
-    events: shot.fired.flatMap((t, i) => (t === null ? [] : [{ t, text: `gap ${i + 1}` }])),
+    events: shot.gaps.flatMap((gap) =>
+      gap.at === null || gap.tower === 2 ? [] : [{ t: gap.at, text: `gap ${gapName(gap, signs)}` }],
+    ),
     units: { left: 'V' },
   };
 }
@@ -211,20 +228,91 @@ function StudyPart({
   );
 }
 
+function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotSpec; signs: readonly [string, string] | null }) {
+  const overvolted = useOvervoltages(rig, shot.gaps.length);
+  const failed = shot.gaps.find(({ at }) => at === null);
+  return (
+    <section aria-label="One shot" className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_400px]">
+      <div className="min-w-0">
+        <p className="text-[18px]">
+          As it is set it{' '}
+          {failed ? (
+            <>
+              <b>does not erect</b>: gap {gapName(failed, signs)} sees at most{' '}
+              <b className="figure text-[24px]">{printPercent(failed.seen, 2)}</b> of what it needs. Turn it in, or charge higher.
+            </>
+          ) : (
+            <>
+              <b>erects</b>, the last gap <b className="figure text-[24px]">{printQuantity(lastFiring(shot), 's')}</b> after the
+              first.
+            </>
+          )}
+        </p>
+        <p className="text-[15px]">
+          When the shot is over <b className="figure text-[18px]">{printQuantity(shot.left.all, 'J')}</b> are left in the stages
+          {failed ? ': take all of them for charged.' : '.'}
+        </p>
+        <h2 className="mt-1 font-bold">Voltage to earth at the top of each stage</h2>
+        <div className="h-[270px]">
+          <Chart spec={spec} label="voltage to earth of the top of each stage over time" />
+        </div>
+      </div>
+      <div className="max-h-[420px] self-start overflow-y-auto">
+        <table className="w-full text-[14.5px]">
+          <thead>
+            <tr className="text-left align-bottom text-dim">
+              <th className="font-normal">Gap</th>
+              <th className="text-right font-normal">fires at</th>
+              <th className="text-right font-normal" title="What it would see had it not fired, over what it needs">
+                {failed ? 'sees, of its need' : 'overvolted'}
+              </th>
+              <th className="text-right font-normal">stage keeps</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shot.gaps.map((gap, i) => {
+              const over = overvolted?.ok ? (overvolted.value[i] ?? null) : null;
+              return (
+                <tr key={i} className="border-t border-rule">
+                  <td>
+                    {gapName(gap, signs)}
+                    {gap.stage === 1 ? ', fired' : ''}
+                  </td>
+                  <td className="figure text-right">
+                    {gap.at === null ? <b className="text-over">not at all</b> : printQuantity(gap.at, 's')}
+                  </td>
+                  <td className="figure text-right">
+                    {gap.at === null ? printPercent(gap.seen, 2) : over === null ? '' : `× ${over.toFixed(2)}`}
+                  </td>
+                  <td className="figure text-right">{printQuantity(shot.left.each[i] ?? NaN, 'J')}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+        {!failed && (
+          <p className="mt-1 text-[13.5px] text-dim">
+            Overvolted: what the gap would see had it not fired, over its self-break. Below about × 1.2 it fires late or not.
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
 function Erection({ id, document }: { id: string; document: RigDocument }) {
   const { rig } = document;
   const isMarx = blockIn(rig, 'store').kind === 'marx';
   const answer = useShot(rig);
   const { running, start, cancel } = useErectionStudy();
-  const spec = useMemo(() => (answer?.ok ? topsPlot(answer.value) : null), [answer]);
+  const signs = useMemo(() => signsOf(rig), [rig]);
+  const spec = useMemo(() => (answer?.ok ? topsPlot(answer.value, signs) : null), [answer, signs]);
   if (!isMarx)
     return (
       <p role="alert" className="mt-4 border-l-4 border-over bg-plate p-4">
         {document.name} has no Marx generator as its store: there is nothing to erect.
       </p>
     );
-  const shot = answer?.ok ? answer.value : null;
-  const failed = shot ? shot.fired.findIndex((t) => t === null) : -1;
   return (
     <>
       <h1 className="text-[20px] font-bold">Erection of {document.name}</h1>
@@ -233,59 +321,7 @@ function Erection({ id, document }: { id: string; document: RigDocument }) {
           It cannot be run: {answer.reason}
         </p>
       )}
-      {shot && spec && (
-        <section aria-label="One shot" className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_320px]">
-          <div className="min-w-0">
-            <p className="text-[18px]">
-              As it is set it{' '}
-              {shot.erects ? (
-                <>
-                  <b>erects</b>, the last gap{' '}
-                  <b className="figure text-[24px]">{printQuantity(Math.max(...shot.fired.map((t) => t ?? 0)), 's')}</b> after the
-                  first.
-                </>
-              ) : (
-                <>
-                  <b>does not erect</b>: gap {failed + 1} sees at most{' '}
-                  <b className="figure text-[24px]">{printPercent(shot.seen[failed] ?? NaN, 2)}</b> of what it needs. Turn it in,
-                  or charge higher.
-                </>
-              )}
-            </p>
-            <h2 className="mt-1 font-bold">Voltage to earth at the top of each stage</h2>
-            <div className="h-[250px]">
-              <Chart spec={spec} label="voltage to earth of the top of each stage over time" />
-            </div>
-          </div>
-          <table className="self-start text-[14.5px]">
-            <thead>
-              <tr className="text-left text-dim">
-                <th className="font-normal">Gap</th>
-                <th className="text-right font-normal">fires at</th>
-                {!shot.erects && <th className="text-right font-normal">sees at most</th>}
-              </tr>
-            </thead>
-            <tbody>
-              {shot.fired.map((t, i) => (
-                <tr key={i} className="border-t border-rule">
-                  <td>
-                    {i + 1}
-                    {i === 0 ? ', triggered' : ''}
-                  </td>
-                  <td className="figure text-right">
-                    {t === null ? <b className="text-over">not at all</b> : printQuantity(t, 's')}
-                  </td>
-                  {!shot.erects && (
-                    <td className="figure text-right">
-                      {t === null ? `${printPercent(shot.seen[i] ?? NaN, 2)} of what it needs` : ''}
-                    </td>
-                  )}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      )}
+      {answer?.ok && spec && <OneShot rig={rig} shot={answer.value} spec={spec} signs={signs} />}
       <section aria-label="Many shots" className="mt-5 border-t border-rule pt-3">
         <StudyPart rig={rig} running={running} onStart={() => start(rig, shots)} onCancel={cancel} />
       </section>
@@ -298,17 +334,5 @@ function Erection({ id, document }: { id: string; document: RigDocument }) {
 
 /** Whether a Marx erects, gap by gap, and between which charge voltages it does so reliably. */
 export function ErectionView() {
-  const { id = '' } = useParams();
-  const { document, error, refetch } = useOpenRig(id);
-  return (
-    <main className="mx-auto w-full max-w-[1500px] p-5">
-      {document ? (
-        <Erection id={id} document={document} />
-      ) : error ? (
-        <Failure error={error} onRetry={refetch} />
-      ) : (
-        <p className="text-dim">Fetching the rig …</p>
-      )}
-    </main>
-  );
+  return <RigDesk width="max-w-[1500px]">{(id, document) => <Erection id={id} document={document} />}</RigDesk>;
 }

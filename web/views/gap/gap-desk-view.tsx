@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Printer } from 'lucide-react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import { blockDefinition } from '@vast-surge/core/block';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { readQuantityText, type FieldValue, type LinesField, type QuantityField } from '@vast-surge/core/field';
@@ -8,9 +8,7 @@ import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quant
 import { blockIn, type RigDocument } from '@vast-surge/core/rig';
 import { gapCurve, gapStudy, type GapAxis, type GapFit, type GapStudy } from '@vast-surge/core/study';
 import { fieldTyped } from '../../app/edits.ts';
-import { useOpenRig } from '../../app/open-rig.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import { Failure } from '../../app/trouble.tsx';
 import { Chart } from '../../plot/chart.tsx';
 import type { PlotSpec } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
@@ -18,6 +16,7 @@ import { newBurst } from '../../ui/burst.ts';
 import { LinesInput } from '../../ui/lines-input.tsx';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
+import { RigDesk } from '../rig-desk.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
@@ -316,17 +315,5 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
 
 /** One screen for one gap: where it breaks down, where it should stand, what was seen, and how to set it. */
 export function GapDeskView() {
-  const { id = '' } = useParams();
-  const { document, error, refetch } = useOpenRig(id);
-  return (
-    <main className="mx-auto w-full max-w-[1500px] p-5">
-      {document ? (
-        <Desk id={id} document={document} />
-      ) : error ? (
-        <Failure error={error} onRetry={refetch} />
-      ) : (
-        <p className="text-dim">Fetching the rig …</p>
-      )}
-    </main>
-  );
+  return <RigDesk width="max-w-[1500px]">{(id, document) => <Desk id={id} document={document} />}</RigDesk>;
 }

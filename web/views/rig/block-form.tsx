@@ -151,6 +151,7 @@ const desks: Partial<Record<string, readonly { path: string; words: string }[]>>
   ],
   'store marx': [
     { path: 'erection', words: 'Erection: whether it fires, and its window' },
+    { path: 'stages', words: 'Stage by stage: charge, fired sooner, bleeding' },
     { path: 'commission', words: 'It does not do what it should' },
   ],
 };

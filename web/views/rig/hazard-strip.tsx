@@ -89,6 +89,8 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
   }
   const reading = evaluation.corners.nominal();
   const warns = hazard.class !== 'below';
+  // Stages in series stand far above what each is charged to, for as long as the shot lasts.
+  const erected = reading.offers('store').ladder ? figureIn(evaluation, 'discharge-voltage') : null;
   return (
     <section
       aria-label="Hazard"
@@ -112,6 +114,11 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         <span className="px-2.5">
           Verify, meter above <b className="figure">{printQuantity(highestVoltage(reading), 'V')}</b>
         </span>
+        {erected && (
+          <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:discharge-voltage')}>
+            In the shot <b className="figure">{printQuantity(erected.band.high, 'V')}</b>
+          </button>
+        )}
       </span>
     </section>
   );

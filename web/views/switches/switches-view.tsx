@@ -1,12 +1,11 @@
 import { useMemo, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { compareSwitches, usualStock } from '@vast-surge/core/study';
-import { useOpenRig } from '../../app/open-rig.ts';
-import { Failure } from '../../app/trouble.tsx';
+import { RigDesk } from '../rig-desk.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
@@ -156,17 +155,5 @@ function Comparison({ id, document }: { id: string; document: RigDocument }) {
 
 /** Kinds of switch for the shot of a rig beside each other. */
 export function SwitchesView() {
-  const { id = '' } = useParams();
-  const { document, error, refetch } = useOpenRig(id);
-  return (
-    <main className="mx-auto w-full max-w-[1200px] p-5">
-      {document ? (
-        <Comparison id={id} document={document} />
-      ) : error ? (
-        <Failure error={error} onRetry={refetch} />
-      ) : (
-        <p className="text-dim">Fetching the rig …</p>
-      )}
-    </main>
-  );
+  return <RigDesk width="max-w-[1200px]">{(id, document) => <Comparison id={id} document={document} />}</RigDesk>;
 }

@@ -1,0 +1,163 @@
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { quantity, readQuantityText } from '@vast-surge/core/field';
+import { printDuration, printPercent, printQuantity } from '@vast-surge/core/quantity';
+import { blockIn, type RigDocument } from '@vast-surge/core/rig';
+import type { StagesStudy } from '@vast-surge/core/study';
+import { Chart } from '../../plot/chart.tsx';
+import type { Ink, PlotSpec } from '../../plot/option.ts';
+import { useStages } from '../../workers/erection.ts';
+import { RigDesk } from '../rig-desk.tsx';
+
+const volts = (V: number) => printQuantity(V, 'V');
+const inks = ['select', 'current', 'third', 'dim'] as const satisfies readonly Ink[];
+
+/** The first and the last stage and some between. */
+const shown = (n: number): number[] => {
+  const most = 8;
+  if (n <= most) return Array.from({ length: n }, (_, i) => i);
+  return [...new Set(Array.from({ length: most }, (_, i) => Math.round((i * (n - 1)) / (most - 1))))];
+};
+
+function chargePlot(study: StagesStudy): PlotSpec {
+  return {
+    traces: shown(study.curves.length).flatMap((i, k) => {
+      const curve = study.curves[i];
+      const ink = inks[k % inks.length] ?? 'select';
+      return curve
+        ? [{ trace: { id: `stage-${i + 1}`, title: `stage ${i + 1}`, unit: 'V', ...curve }, axis: 'left', ink } as const]
+        : [];
+    }),
+    levels: [{ axis: 'left', at: study.target, text: 'charged to', ink: 'over', textAt: 'left' }],
+    points: [],
+    events: [{ t: study.at, text: 'fired' }],
+    units: { left: 'V' },
+  };
+}
+
+const timeField = quantity({
+  symbol: 't',
+  title: 'Fired after',
+  unit: 's',
+  min: 0,
+  max: 1e7,
+  open: true,
+  initial: null,
+  optional: true,
+});
+
+function Stages({ id, document }: { id: string; document: RigDocument }) {
+  const { rig } = document;
+  const [text, setText] = useState('');
+  const read = readQuantityText(timeField, text);
+  const [kept, setKept] = useState<number | null>(null);
+  const at = read.ok ? (read.value?.value ?? null) : kept;
+  const answer = useStages(rig, at);
+  const study = answer?.ok ? answer.value : null;
+  const spec = useMemo(() => (study ? chargePlot(study) : null), [study]);
+  const { fields } = blockIn(rig, 'store');
+  const two = fields['towers'] === 'two';
+  const last = study?.then.at(-1);
+  return (
+    <>
+      <h1 className="text-[20px] font-bold">{document.name}, stage by stage</h1>
+      {answer && !answer.ok && (
+        <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
+          It cannot be worked out: {answer.reason}
+        </p>
+      )}
+      <label className="mt-2 flex flex-wrap items-baseline gap-2 text-[15px]">
+        Fired after
+        <input
+          className={`figure w-28 border bg-plate px-2 py-0.5 ${read.ok ? 'border-rule' : 'border-over'}`}
+          value={text}
+          placeholder={study?.full ? printQuantity(study.full, 's') : ''}
+          aria-invalid={!read.ok}
+          onChange={(event) => {
+            setText(event.target.value);
+            const next = readQuantityText(timeField, event.target.value);
+            if (next.ok) setKept(next.value?.value ?? null);
+          }}
+        />
+        <span className="text-dim">empty: when the last stage is full</span>
+        {!read.ok && (
+          <span role="alert" className="font-bold text-over">
+            Fired after {read.reason}.
+          </span>
+        )}
+      </label>
+      {study && spec && last && (
+        <div className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_460px]">
+          <section aria-label="While it is charged" className="min-w-0">
+            <p className="text-[18px]">
+              {two ? 'Each tower then comes to ' : 'It then comes to '}
+              <b className="figure text-[30px]">{volts(study.output.then)}</b>,{' '}
+              {printPercent(study.output.then / study.output.full, 2)} of the {volts(study.output.full)} of full stages. Its last
+              stage has <b className="figure">{printPercent(last.V / study.target, 2)}</b>.
+            </p>
+            {study.secondGap !== null && (
+              <p className="text-[15px]">
+                The second gap then sees at most <b className="figure">{printPercent(study.secondGap, 2)}</b> of its self-break
+                {study.secondGap < 1 ? ': it does not fire.' : '.'}
+              </p>
+            )}
+            {study.full === null && (
+              <p role="alert" className="mt-1 border-l-4 border-over bg-plate p-2">
+                The supply never brings the last stage to {volts(study.target)}.
+              </p>
+            )}
+            <h2 className="mt-1 font-bold">Charge of each stage, stage 1 next to the supply</h2>
+            <div className="h-[300px]">
+              <Chart spec={spec} label="voltage of each stage over time" />
+            </div>
+            <p className="text-[13.5px] text-dim">
+              {study.by === 'closed form'
+                ? 'The modes of the ladder, exactly: equal stages, a supply behind a resistance.'
+                : 'By the solver: the stages differ, or hang on chokes, or the supply has a law of its own.'}{' '}
+              Voltages to earth without strays.
+            </p>
+          </section>
+          <section aria-label="Each stage" className="self-start">
+            <div className="max-h-[430px] overflow-y-auto">
+              <table className="w-full text-[14.5px]">
+                <thead className="sticky top-0 bg-ground">
+                  <tr className="text-left align-bottom text-dim">
+                    <th className="font-normal">Stage</th>
+                    <th className="text-right font-normal">has</th>
+                    <th className="text-right font-normal">holds</th>
+                    <th className="text-right font-normal">top to earth, erected</th>
+                    <th className="text-right font-normal">bled below 50 V after</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {study.then.map((stage) => (
+                    <tr key={stage.stage} className="border-t border-rule">
+                      <td>{stage.stage}</td>
+                      <td className="figure text-right">{volts(stage.V)}</td>
+                      <td className="figure text-right">{printQuantity(stage.energy, 'J')}</td>
+                      <td className="figure text-right">{volts(stage.toEarth)}</td>
+                      <td className="figure text-right">{stage.bled === null ? 'no bleeder' : printDuration(stage.bled)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            <p className="mt-2 border-l-4 border-over bg-plate p-2 text-[14.5px]">
+              A stage that is cut off from its ladder, by one broken resistor, is not bled at all: by leakage alone it is below 50
+              V after about <b className="figure">{printDuration(study.floating)}</b>. Calculated; verify each stage by itself,
+              with a meter rated for its voltage.
+            </p>
+          </section>
+        </div>
+      )}
+      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
+        Back to the rig
+      </Link>
+    </>
+  );
+}
+
+/** A Marx generator while it is charged: what each stage has, and what becomes of a shot that is fired sooner. */
+export function StagesView() {
+  return <RigDesk width="max-w-[1500px]">{(id, document) => <Stages id={id} document={document} />}</RigDesk>;
+}
