@@ -4,6 +4,8 @@ import { simulateCircuit, traceAt, type CircuitRun, type Netlist } from '../core
 import { evaluateRig } from '../core/evaluation/index.ts';
 import { rlcSeries } from '../core/simulate/index.ts';
 import { marx } from '../core/test/circuits.ts';
+import { erectionShot, erectionStudy } from '../core/study/index.ts';
+import { marxRig } from '../core/test/marx.ts';
 import { demoRig } from '../core/test/rigs.ts';
 
 interface Integrator {
@@ -181,6 +183,21 @@ function benchEvaluation(): string {
   return `  one full evaluation of a rig (figures, limits, problems): ${(once / rigs.length).toFixed(1)} ms; memory of this process ${(heap.rss / 1e6).toFixed(0)} MB, of it heap ${(heap.heapUsed / 1e6).toFixed(0)} MB`;
 }
 
+/** Erection of a Marx: how it grows with its stages, and what a study takes a shot. */
+function benchErection(): string {
+  const of = (n: number, more: Readonly<Record<string, string>> = {}) =>
+    marxRig({ 'store.n': String(n), 'store.Vg': '15 kV', 'store.Cs': '8 pF', ...more });
+  const [ten, twenty, both] = [of(10), of(20), of(10, { 'store.towers': 'two', 'store.CL': '10 pF' })];
+  const [a = NaN, b = NaN, c = NaN, study = NaN] = inTurns(
+    5,
+    () => erectionShot(ten),
+    () => erectionShot(twenty),
+    () => erectionShot(both),
+    () => erectionStudy(ten, { shots: 4 }),
+  );
+  return `  erection of 20 stages takes ${(b / a).toFixed(1)} times as long as of 10, of two towers of 10 ${(c / a).toFixed(1)} times; in a study one shot, with all that is asked to find its threshold, ${(study / 4 / a).toFixed(1)} times as long as the one that is drawn`;
+}
+
 export async function benchCircuit(): Promise<string[]> {
   let peerPeak = 0;
   const [ten = NaN, peer = NaN, hundred = NaN, twoHundred = NaN] = inTurns(
@@ -218,5 +235,6 @@ export async function benchCircuit(): Promise<string[]> {
     `  values varied at every shot: ${(other / same).toFixed(2)} times as long as the same shot repeated (at most 1.05); two workers ${(one / two).toFixed(2)} times as fast as one (at least 1.8)`,
     benchClosedForm(),
     benchEvaluation(),
+    benchErection(),
   ];
 }

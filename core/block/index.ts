@@ -14,7 +14,7 @@ export {
   type StepSpec,
 } from './context.ts';
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
-export { modelBand, selfBreak } from './switch/gap.ts';
+export { ambient, modelBand, selfBreak } from './switch/gap.ts';
 export { readObserved, type Observed } from './switch/observed.ts';
 export { triggeredFrom, triggeredTo } from './switch/spark-gap.ts';
 export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';

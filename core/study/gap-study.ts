@@ -1,4 +1,4 @@
-import { modelBand, readObserved, triggeredFrom, triggeredTo, Unavailable, type Observed } from '../block/index.ts';
+import { ambient, modelBand, readObserved, triggeredFrom, triggeredTo, Unavailable, type Observed } from '../block/index.ts';
 import { RigReading } from '../figure/index.ts';
 import { FormulaError } from '../formula/index.ts';
 import type { Rig } from '../rig/index.ts';
@@ -146,6 +146,12 @@ function adviceOf(
   return [`It stands at ${share}, within the 70 to 85 % of common practice.`];
 }
 
+/** Pressure of an observed breakdown as the gap reads its own, Pa; null where none was said. */
+function pressureOf({ p, reading }: Observed, reads: 'gauge' | 'absolute'): number | null {
+  if (p === null || reading === null || reading === reads) return p;
+  return reading === 'absolute' ? p - ambient.value : p + ambient.value;
+}
+
 /**
  * A spark gap as it is set, what was observed of it, and what to turn.
  *
@@ -159,9 +165,10 @@ export function gapStudy(rig: Rig, print: (value: number, unit: 'V' | 'm' | 'Pa'
   const charged = reading.offer('chargedTo').value;
   const triggered = own.choice('mode') === 'triggered';
   const set = { d: own.quantity('d').value, p: own.quantity('p').value };
+  const reads = own.choice('reading') === 'absolute' ? 'absolute' : 'gauge';
   const read = readObserved(own.lines('seen'));
   const points = (read.ok ? read.observed : []).map((seen): GapPoint => {
-    const [d, p] = [seen.d ?? set.d, seen.p ?? set.p];
+    const [d, p] = [seen.d ?? set.d, pressureOf(seen, reads) ?? set.p];
     return {
       ...seen,
       d,

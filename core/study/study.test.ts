@@ -101,11 +101,20 @@ describe('the gap desk', () => {
   test.each([
     ['20 kV at 10 psi by itself', { V: 20e3, d: null, p: 10 * 6894.757293168, note: 'at by itself' }],
     ['18.5kV, 6mm', { V: 18.5e3, d: 6e-3, p: null, note: '' }],
+    ['20 kV at 10 psig', { V: 20e3, p: 10 * 6894.757293168, reading: 'gauge', note: 'at' }],
+    ['20 kV at 2.5 bara', { V: 20e3, p: 2.5e5, reading: 'absolute' }],
     ['9 kV 1/8 in', { V: 9e3, d: 25.4e-3 / 8, p: null, note: '' }],
     ['12 kV\n- 11 kV, 9 mm: nothing at all', { V: 12e3, line: 1 }],
   ])('reads "%s"', (line, wanted) => {
     const read = readObserved(line);
     expect(read.ok ? read.observed : read.reason).toEqual([expect.objectContaining(wanted)]);
+  });
+
+  test('a pressure that says it is absolute is one bar less by the gauge', () => {
+    const [absolute, gauge] = ['18 kV at 24.7 psia', '18 kV at 10.0077 psig'].map(
+      (seen) => study({ 'switch.seen': seen }).points[0]?.calculated ?? NaN,
+    );
+    expect(offBy(absolute ?? NaN, gauge ?? NaN)).toBeLessThan(1e-3);
   });
 
   test.each([

@@ -6,7 +6,7 @@ import type { Own } from '../context.ts';
 import { readObserved } from './observed.ts';
 
 /** Ambient pressure that a gauge starts from. */
-const ambient = ruled('ambient pressure', 101_300, 'Pa', 'IEC 60060-1, standard atmosphere');
+export const ambient = ruled('ambient pressure', 101_300, 'Pa', 'IEC 60060-1, standard atmosphere');
 
 /** Fields that say what a gap is: shared by every block that has one. */
 export const gapFields = {

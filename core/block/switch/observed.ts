@@ -10,6 +10,8 @@ export interface Observed {
   readonly d: number | null;
   /** Pa, as the gauge of the gap reads; null where the pressure is not said */
   readonly p: number | null;
+  /** Whether the line says that its pressure is by the gauge or absolute (psig, bara); null where it is read as the gap is. */
+  readonly reading: 'gauge' | 'absolute' | null;
   readonly note: string;
 }
 
@@ -21,7 +23,7 @@ const kinds: readonly { readonly key: 'V' | 'd' | 'p'; readonly unit: UnitId; re
   [
     { key: 'V', unit: 'V', pattern: /^[kM]?V$/, max: 1e7 },
     { key: 'd', unit: 'm', pattern: /^(mm|cm|m|µm|um|in|inch)$/, max: 1 },
-    { key: 'p', unit: 'Pa', pattern: /^(Pa|hPa|kPa|MPa|bar|mbar|psi|mmHg|Torr|torr|atm)$/, max: 5e6 },
+    { key: 'p', unit: 'Pa', pattern: /^(Pa|hPa|kPa|MPa|bar|mbar|psi|psig|psia|barg|bara|mmHg|Torr|torr|atm)$/, max: 5e6 },
   ];
 const amount = /^([+-]?[\d.,]+(?:e[+-]?\d+)?(?:\/\d+)?)\s*([A-Za-zµ]+)$/;
 const number = /^[+-]?[\d.,]+(?:e[+-]?\d+)?(?:\/\d+)?$/;
@@ -39,6 +41,7 @@ export function readObserved(text: string): ReadObserved {
     // A line that begins with a dash is a trial that was noted: it is no breakdown.
     if (/^\s*(-|$)/.test(line)) continue;
     const found: { V?: number; d?: number; p?: number } = {};
+    let reading: Observed['reading'] = null;
     const words: string[] = [];
     const tokens = line.trim().split(/[\s;]+/);
     for (let k = 0; k < tokens.length; k++) {
@@ -57,7 +60,9 @@ export function readObserved(text: string): ReadObserved {
           ok: false,
           reason: `${where}: there is another ${kind.unit === 'V' ? 'voltage' : kind.unit === 'm' ? 'spacing' : 'pressure'} before it`,
         };
-      const read = parseQuantity(joined, kind.unit);
+      const [, plain = joined, by] = /^(.*(?:psi|bar))([ga])$/.exec(joined) ?? [];
+      if (by) reading = by === 'g' ? 'gauge' : 'absolute';
+      const read = parseQuantity(plain, kind.unit);
       if (!read.ok) return { ok: false, reason: `${where}: ${wordQuantityIssue(read.issue)}` };
       const { value } = read.quantity;
       const least = kind.key === 'p' ? 0 : Number.MIN_VALUE;
@@ -70,7 +75,7 @@ export function readObserved(text: string): ReadObserved {
       if (joined !== token) k += 1;
     }
     if (found.V === undefined) return { ok: false, reason: `line ${i + 1} has no voltage: write it as "18.5 kV at 6 mm"` };
-    observed.push({ line: i + 1, V: found.V, d: found.d ?? null, p: found.p ?? null, note: words.join(' ') });
+    observed.push({ line: i + 1, V: found.V, d: found.d ?? null, p: found.p ?? null, reading, note: words.join(' ') });
   }
   return observed.length <= 200 ? { ok: true, observed } : { ok: false, reason: 'more than 200 breakdowns: keep the last ones' };
 }

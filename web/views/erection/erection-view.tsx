@@ -258,7 +258,7 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
         </div>
       </div>
       <div className="max-h-[420px] self-start overflow-y-auto">
-        <table className="w-full text-[14.5px]">
+        <table className="w-full text-[14.5px] [&_td+td]:pl-3 [&_th+th]:pl-3">
           <thead>
             <tr className="text-left align-bottom text-dim">
               <th className="font-normal">Gap</th>

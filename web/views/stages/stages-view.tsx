@@ -29,8 +29,7 @@ function chargePlot(study: StagesStudy): PlotSpec {
         : [];
     }),
     levels: [{ axis: 'left', at: study.target, text: 'charged to', ink: 'over', textAt: 'left' }],
-    points: [],
-    events: [{ t: study.at, text: 'fired' }],
+    points: [{ axis: 'left', t: study.at, y: 0, text: 'fired', ink: 'ink' }],
     units: { left: 'V' },
   };
 }
@@ -92,8 +91,8 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
             <p className="text-[18px]">
               {two ? 'Each tower then comes to ' : 'It then comes to '}
               <b className="figure text-[30px]">{volts(study.output.then)}</b>,{' '}
-              {printPercent(study.output.then / study.output.full, 2)} of the {volts(study.output.full)} of full stages. Its last
-              stage has <b className="figure">{printPercent(last.V / study.target, 2)}</b>.
+              {printPercent(study.output.then / study.output.full, 3)} of {volts(study.output.full)}. Its last stage has{' '}
+              <b className="figure">{printPercent(last.V / study.target, 3)}</b>.
             </p>
             {study.secondGap !== null && (
               <p className="text-[15px]">
@@ -118,8 +117,8 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
             </p>
           </section>
           <section aria-label="Each stage" className="self-start">
-            <div className="max-h-[430px] overflow-y-auto">
-              <table className="w-full text-[14.5px]">
+            <div className="max-h-[430px] overflow-auto">
+              <table className="w-full text-[14.5px] whitespace-nowrap [&_td+td]:pl-3 [&_th+th]:pl-3 [&_th]:whitespace-normal">
                 <thead className="sticky top-0 bg-ground">
                   <tr className="text-left align-bottom text-dim">
                     <th className="font-normal">Stage</th>
