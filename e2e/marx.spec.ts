@@ -60,3 +60,38 @@ test('observed breakdowns are fitted and taken into the gap; a line that cannot 
   await expect(page.getByRole('img', { name: 'self-break of the gap against pressure' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Shop card' })).toContainText(/turns (out|in)/);
 });
+
+test('a Marx is looked at stage by stage, fired sooner; a time that cannot be read says what it must be', async ({ page }) => {
+  await openRig(page, 'Kittiwake');
+  const rig = page.url();
+  await page.getByRole('link', { name: /^Stage by stage/ }).click();
+  const charge = page.getByRole('region', { name: 'While it is charged' });
+  await expect(charge).toContainText('Each tower then comes to 121 kV');
+  await page.getByLabel('Fired after').fill('150 ms');
+  await expect(charge).toContainText('Each tower then comes to 74.6 kV');
+  await page.getByLabel('Fired after').fill('150 V');
+  await expect(page.getByRole('alert')).toContainText(/Fired after .*it must be above 0 s up to/);
+  await expect(charge).toContainText('74.6 kV');
+  await expect(page.getByRole('region', { name: 'Each stage' }).getByRole('row')).toHaveCount(8);
+  await page.goto(`${rig}/erection`);
+  const shot = page.getByRole('region', { name: 'One shot' });
+  await expect(shot.getByRole('row')).toHaveCount(15);
+  await expect(shot.getByRole('row', { name: /^2 −/ })).toContainText('× 1.39');
+});
+
+test('a trigger that stays latched says why, and above what resistance it lets go; a second capacitor is a load', async ({
+  page,
+}) => {
+  const rig = await newBank(page);
+  await rig.block('Trigger');
+  await page.getByLabel('Kind of trigger').selectOption({ label: 'Trigger generator' });
+  await rig.type('Resistor between its supply', '20 kΩ');
+  const fields = page.getByRole('region', { name: 'Trigger fields' });
+  await expect(fields).toContainText('stays latched after a pulse and shorts its supply');
+  await rig.type('Resistor between its supply', '120 kΩ');
+  await expect(fields).not.toContainText('stays latched');
+  await rig.block('Load');
+  await page.getByLabel('Kind of load').selectOption('second-capacitor');
+  await expect(page.getByText('Ringing gain')).toBeVisible();
+  await rig.saved();
+});

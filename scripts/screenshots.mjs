@@ -67,10 +67,6 @@ await take('bleed', {}, async (page) => {
   await open(page, 'Anvil');
   await tab(page, 'Bleed');
 });
-await take('working', {}, async (page) => {
-  await open(page, 'Anvil');
-  await page.locator('[data-figure="peak-current"]').click();
-});
 /** Does something with a copy of Anvil, so that the demo stays as it is; the copy is taken off the list again. */
 async function onCopy(page, act) {
   const write = (method, path, data) =>
@@ -175,6 +171,11 @@ await take('erection', {}, async (page) => {
   await desk(page, 'erection');
   await page.getByRole('button', { name: /^Fire/ }).click();
   await page.getByText('Your window is').waitFor({ timeout: 120_000 });
+});
+await take('stages', {}, async (page) => {
+  await desk(page, 'stages');
+  await page.getByLabel('Fired after').fill('180 ms');
+  await page.getByText('Its last stage has').waitFor();
 });
 await take('commission', {}, (page) => desk(page, 'commission'));
 await browser.close();

@@ -106,6 +106,8 @@ export interface FigureSpec {
   readonly slot: Slot;
   /** Its absence is part of a design and no mistake. */
   readonly mayBeMissing?: true;
+  /** It is asked for before the figures that every rig has. */
+  readonly leads?: true;
   /** @throws Unavailable, FormulaError where the rig does not determine it */
   compute(rig: RigContext): Worked;
 }

@@ -19,6 +19,7 @@ export type Glyph =
   | 'capacitor-bank'
   | 'marx'
   | 'spark-gap'
+  | 'spark-down'
   | 'make-contact'
   | 'thyristor'
   | 'thyristor-pair'

@@ -296,20 +296,27 @@ const difference = (solver: number | null, closed: number | null): number | null
   return Math.abs(solver / closed - 1);
 };
 
+/** Figures of a shot whose circuit lacks something; null where it cannot be solved without that. */
+function figuresWithout(shot: Shot, circuit: RigCircuit, options: SolveOptions): Readonly<Record<string, number | null>> | null {
+  try {
+    const made = runOf(shot, circuit, options);
+    return shot.read(made.traces, made);
+  } catch (error) {
+    if (error instanceof CircuitError) return null;
+    throw error;
+  }
+}
+
 /** What each thing that the closed forms leave out does to each figure: the same run without it. */
 function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, options: SolveOptions): (id: string) => string[] {
   const whats = [...new Set(shot.circuit.parts.flatMap((part) => part.leftOut?.what ?? []))];
   const with_ = shot.read(run.traces, run);
   const without = whats.flatMap((what) => {
-    try {
-      const made = runOf(shot, idealised(shot.circuit, what), options);
-      return [{ what, figures: shot.read(made.traces, made) }];
-    } catch (error) {
-      // What a circuit cannot be solved without is no thing that it could be told apart by.
-      if (error instanceof CircuitError) return [];
-      throw error;
-    }
+    const figures = figuresWithout(shot, idealised(shot.circuit, what), options);
+    return figures ? [{ what, figures }] : [];
   });
+  let withoutAll: Readonly<Record<string, number | null>> | null = null;
+  const bare = () => (withoutAll ??= figuresWithout(shot, idealised(shot.circuit), options) ?? {});
   const definitions: BlockDefinition[] = slots
     .filter((slot) => inScene(shot.circuit.scene, slot))
     .map((slot) => definitionIn(rig, slot));
@@ -321,7 +328,8 @@ function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, opt
       .map(({ what, figures }) => ({ what, left: difference(figures[id] ?? null, closedOf(reading, id)) }))
       .filter(({ left }) => left !== null && left < off * 0.8)
       .sort((a, b) => (a.left ?? 0) - (b.left ?? 0));
-    const together = without.length > 1 && weights.length === 0 ? [`${whats.join(' and ')}, together`] : [];
+    const left = without.length > 1 && weights.length === 0 ? difference(bare()[id] ?? null, closedOf(reading, id)) : null;
+    const together = left !== null && left < off * 0.8 ? [`${whats.join(' and ')}, together`] : [];
     return [
       ...together,
       ...weights.map(({ what, left }) => `${what}: without it they are ${((left ?? 0) * 100).toFixed(1)} % apart`),

@@ -141,9 +141,13 @@ function adviceOf(
     ];
   const x = charged / Vb;
   if (x >= 1) return [`It fires by itself at ${print(Vb, 'V')}, before it is triggered at ${print(charged, 'V')}.${do_}`];
-  if (x > triggeredTo.value) return [`At ${share} it may fire by itself while one waits: back it off.${do_}`];
-  if (x < triggeredFrom.value) return [`At ${share} the trigger may miss: bring it nearer.${do_}`];
-  return [`It stands at ${share}, within the 70 to 85 % of common practice.`];
+  if (x > charged / window.low) return [`At ${share} it may fire by itself while one waits: back it off.${do_}`];
+  if (x < charged / window.high) return [`At ${share} the trigger may miss: bring it nearer.${do_}`];
+  return [
+    charged / window.low < triggeredTo.value
+      ? `It stands at ${share}: within common practice, and three times its scatter below self-break.`
+      : `It stands at ${share}, within the 70 to 85 % of common practice.`,
+  ];
 }
 
 /** Pressure of an observed breakdown as the gap reads its own, Pa; null where none was said. */
@@ -179,7 +183,9 @@ export function gapStudy(rig: Rig, print: (value: number, unit: 'V' | 'm' | 'Pa'
       ]),
     };
   });
-  const window = { low: charged / triggeredTo.value, high: charged / triggeredFrom.value };
+  // Its own scatter may ask for more distance from self-break than practice does.
+  const nearest = Math.min(triggeredTo.value, 1 - 3 * own.quantity('sc').value);
+  const window = { low: charged / Math.max(nearest, 0.3), high: charged / Math.min(triggeredFrom.value, Math.max(nearest, 0.3)) };
   const aim = triggered ? (window.low + window.high) / 2 : charged;
   const study = {
     selfBreak,

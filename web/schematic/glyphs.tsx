@@ -234,6 +234,17 @@ export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
       24,
       <rect x={place.x - 9} y={(place.top + place.bottom) / 2 - 24} width={18} height={48} fill="var(--plate)" />,
     ),
+  'spark-down': (place) => {
+    const mid = (place.top + place.bottom) / 2;
+    return upright(
+      place,
+      16,
+      <>
+        <circle cx={place.x} cy={mid - 11} r={5} fill="var(--plate)" />
+        <circle cx={place.x} cy={mid + 11} r={5} fill="var(--plate)" />
+      </>,
+    );
+  },
   absent: (place) => upright(place, 24, <path d={`M${place.x - 6} ${(place.top + place.bottom) / 2 - 6}l12 12m0 -12l-12 12`} />),
   probe: (place) => {
     const mid = (place.top + place.bottom) / 2;

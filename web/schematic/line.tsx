@@ -38,7 +38,7 @@ const stands: { readonly [K in Slot]: Stand } = {
   // Above the rail, beside the switch that it fires.
   trigger: {
     x: (w) => w * 0.8 + 108,
-    label: { dx: -30, y: 18, anchor: 'start' },
+    label: { dx: -30, y: 22, anchor: 'start' },
     box: { left: -44, right: 88, top: 2, bottom: 80 },
   },
   load: { x: (w) => w - 40, label: { dx: -22, y: 120, anchor: 'end' }, box: { left: -110, right: 30, top: 74, bottom: 178 } },

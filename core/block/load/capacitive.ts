@@ -15,6 +15,7 @@ export const peakFigure: FigureSpec = {
   id: 'load-peak-voltage',
   title: 'Peak voltage of the load',
   slot: 'load',
+  leads: true,
   compute: (rig) => work(transferFormulas.transferPeakVoltage, { V: across(rig), ...ringing(rig) }, 'peak voltage of the load'),
 };
 

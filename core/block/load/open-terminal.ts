@@ -12,7 +12,7 @@ const capacitanceOf = (own: Own): Worked =>
 export const openTerminal = defineBlock({
   slot: 'load',
   kind: 'open-terminal',
-  title: 'Nothing but a terminal in open air',
+  title: 'Open terminal',
   glyph: () => 'absent',
   fields: {
     r: quantity({

@@ -10,7 +10,7 @@ import { capacitiveParts, transferFigures } from './capacitive.ts';
 export const secondCapacitor = defineBlock({
   slot: 'load',
   kind: 'second-capacitor',
-  title: 'Second capacitor, charged from the store',
+  title: 'Second capacitor',
   glyph: () => 'capacitor-bank',
   fields: {
     C: quantity({

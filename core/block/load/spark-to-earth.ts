@@ -29,7 +29,7 @@ function outputOf(rig: RigContext): Worked {
 function problems(own: Own, rig: RigContext): Problem[] {
   const [needs, has] = [needed(own).value, outputOf(rig).value];
   if (has >= needs) return [];
-  const text = `The spark does not reach: ${printQuantity(own.quantity('d').value, 'm')} need about ${printQuantity(needs, 'V')}, the output is ${printQuantity(has, 'V')}, ${printPercent(has / needs, 2)} of it. The stages then keep their charge.`;
+  const text = `The spark does not reach: ${printQuantity(own.quantity('d').value, 'm')} need about ${printQuantity(needs, 'V')}, the output is ${printQuantity(has, 'V')}, ${printPercent(has / needs, 2)} of it. The store then keeps its charge.`;
   return [{ severity: 'warning', slot: 'load', field: 'd', text }];
 }
 
@@ -37,8 +37,8 @@ function problems(own: Own, rig: RigContext): Problem[] {
 export const sparkToEarth = defineBlock({
   slot: 'load',
   kind: 'spark',
-  title: 'Spark through open air',
-  glyph: () => 'spark-gap',
+  title: 'Spark through air',
+  glyph: () => 'spark-down',
   fields: {
     d: quantity({
       symbol: 'd',
@@ -90,6 +90,7 @@ export const sparkToEarth = defineBlock({
       says: 'capacitance of the electrode',
     },
   ],
+  leavesOut: () => 'the spark is taken for bridged, whether it reaches or not',
   figures: [
     {
       id: 'spark-needs',

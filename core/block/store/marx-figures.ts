@@ -72,6 +72,7 @@ export const marxFigures: readonly FigureSpec[] = [
     id: 'marx-output-voltage',
     title: 'Output of a tower to earth, with strays and load',
     slot: 'store',
+    leads: true,
     compute: (rig) => {
       const own = rig.own('store');
       return work(marxFormulas.marxOutputVoltage, {
@@ -87,6 +88,7 @@ export const marxFigures: readonly FigureSpec[] = [
     id: 'marx-top-to-top',
     title: 'Output from top to top',
     slot: 'store',
+    leads: true,
     mayBeMissing: true,
     compute: (rig) =>
       work(

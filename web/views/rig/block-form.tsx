@@ -111,7 +111,7 @@ function KindChoice({ slot, kind }: { slot: Slot; kind: string }) {
   return (
     <select
       aria-label={`Kind of ${slotTitles[slot].toLowerCase()}`}
-      className="border border-rule bg-plate px-1 text-[14px]"
+      className="min-w-0 border border-rule bg-plate px-1 text-[14px]"
       value={kind}
       onChange={(event) => dispatch(kindChosen({ slot, kind: event.target.value }))}
     >

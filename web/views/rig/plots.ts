@@ -1,6 +1,6 @@
 import type { Slot } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import type { Figure } from '@vast-surge/core/figure';
+import { figureSpecs, type Figure } from '@vast-surge/core/figure';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { bleedTraces, chargeTraces, dischargeTraces } from '@vast-surge/core/simulate';
 import type { Ink, LevelMark, PlotSpec } from '../../plot/option.ts';
@@ -56,7 +56,10 @@ const tabOfSlot: Partial<Record<Slot, Tab>> = {
   store: 'discharge',
   switch: 'discharge',
   trigger: 'discharge',
+  load: 'discharge',
   monitor: 'discharge',
+  bleeder: 'bleed',
+  tool: 'bleed',
 };
 /** Numbers in the working of others that no one asks for by themselves. */
 const inner = new Set([
@@ -69,12 +72,14 @@ const inner = new Set([
   'loop-reversal',
 ]);
 
-/** The figures under a plot: the named ones in their order, then what the blocks add of their own. */
+/** The figures under a plot: what a block puts first, the named ones in their order, then what else the blocks add of their own. */
 export function figuresOfTab(tab: Tab, evaluation: Evaluation): Figure[] {
   const named = tabFigures[tab].flatMap((id) => evaluation.figures.find((f) => f.id === id) ?? []);
   const all = new Set(Object.values(tabFigures).flat());
   const own = evaluation.figures.filter((f) => !all.has(f.id) && !inner.has(f.id) && tabOfSlot[f.slot] === tab && f.ok);
-  return [...named, ...own];
+  const specs = figureSpecs(evaluation.rig);
+  const leads = own.filter((f) => specs.get(f.id)?.leads);
+  return [...leads, ...named, ...own.filter((f) => !leads.includes(f))];
 }
 
 const rated = (evaluation: Evaluation, id: string): number | null =>
@@ -109,13 +114,14 @@ function chargePlot(evaluation: Evaluation): PlotSpec {
 
 function dischargePlot(evaluation: Evaluation): PlotSpec {
   const { traces, peakTime, peakCurrent } = dischargeTraces(evaluation.rig);
-  const [current, voltage] = traces;
+  const [current, voltage, charged] = traces;
   if (!voltage || !current) throw new Error('the discharge has two traces');
   const rating = rated(evaluation, 'switch-current');
   return {
     traces: [
       { trace: current, axis: 'left', ink: 'current' },
       { trace: voltage, axis: 'right', ink: 'select' },
+      ...(charged ? [{ trace: charged, axis: 'right', ink: 'ink' } as const] : []),
     ],
     levels: ratingLevel(rating, peakCurrent, 'left', `switch rating ${printQuantity(rating ?? 0, 'A', { trim: true })}`),
     points: [
