@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { offBy, table } from '../test/fixtures.ts';
-import { evaluateFormula, FormulaError, marxFormulas, strayFormulas, type Formula } from './index.ts';
+import { evaluateFormula, FormulaError, marxFormulas, solveFormula, strayFormulas, type Formula } from './index.ts';
 
 const { ladderChargeTime, ladderShare, impulseEfficiencyOf, impulseFrontTime, impulseTailTime } = marxFormulas;
 const of = (formula: Formula, values: Record<string, number>) => evaluateFormula(formula, values);
@@ -44,6 +44,12 @@ describe('the ladder of a Marx generator', () => {
     const at = (n: number, Rs = 0) => of(ladderChargeTime, { n, R: 1e6, C: 1e-9, x: 0.95, Rs });
     expect(offBy(at(160) / at(80), 4)).toBeLessThan(0.02);
     expect(offBy(at(20, 1e12), 1e12 * 20e-9 * Math.log(20))).toBeLessThan(1e-4);
+  });
+
+  test('an output that rises and falls again with the stages is found behind its top as well', () => {
+    const values = { V: 1, C: 1, CL: 1, Cs: 0.9999999965 };
+    const Vo = of(marxFormulas.marxOutputVoltage, { ...values, n: 3 });
+    expect(solveFormula(marxFormulas.marxOutputVoltage, 'n', { ...values, Vo })).toBe(3);
   });
 
   test('names what is wrong with its stages', () => {

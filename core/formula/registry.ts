@@ -3,6 +3,7 @@ import * as bleed from './bleed.ts';
 import * as capacitor from './capacitor.ts';
 import * as charge from './charge.ts';
 import * as choke from './choke.ts';
+import * as coil from './coil.ts';
 import * as discharge from './discharge.ts';
 import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
@@ -188,6 +189,27 @@ export const formulas = [
   inductance.loopInductance,
   inductance.loopOfLead,
   inductance.inductanceSum,
+  coil.awgDiameterOf,
+  coil.wireResistance,
+  coil.solenoidInductance,
+  coil.wheelerSingle,
+  coil.multilayerInductance,
+  coil.wheelerMulti,
+  coil.solenoidField,
+  coil.coilSelfCapacitance,
+  coil.selfResonance,
+  coil.skinDepth,
+  coil.skinRatio,
+  coil.layerRatio,
+  coil.turnVoltage,
+  coil.layerVoltage,
+  coil.magneticPressure,
+  coil.hoopStress,
+  coil.pulseHeating,
+  coil.steadyHeating,
+  coil.wireMass,
+  coil.wireFusingAction,
+  coil.wireBurstAction,
 ] as unknown as readonly Formula[];
 
 export const formulaById: ReadonlyMap<string, Formula> = new Map(formulas.map((formula) => [formula.id, formula]));

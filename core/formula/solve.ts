@@ -132,6 +132,7 @@ function search(formula: Formula, symbol: string, spec: SymbolSpec, target: numb
     if (span && (span.ya - target) * (span.yb - target) <= 0 && span.ya !== target)
       roots.push(bisect(at, target, span.a, span.b));
   }
+  if (roots.length === 0) roots.push(...besideExtremes(samples, target, at));
   const [root] = roots;
   if (root !== undefined && roots.length === 1) return root;
   if (root !== undefined) {
@@ -144,6 +145,39 @@ function search(formula: Formula, symbol: string, spec: SymbolSpec, target: numb
       ? ''
       : `; with the other inputs the result lies between ${printExact(Number(Math.min(...reached).toPrecision(4)), formula.result.unit)} and ${printExact(Number(Math.max(...reached).toPrecision(4)), formula.result.unit)}`;
   throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: `no value in its range gives this result${range}` });
+}
+
+/** Where a result that turns round between the samples comes to the target, or just touches it. */
+function besideExtremes(
+  samples: readonly { readonly x: number; readonly y: number | null }[],
+  target: number,
+  at: (x: number) => number | null,
+): number[] {
+  for (let i = 1; i + 1 < samples.length; i++) {
+    const [left, middle, right] = [samples[i - 1], samples[i], samples[i + 1]];
+    if (left?.y == null || middle?.y == null || right?.y == null) continue;
+    const side = Math.sign(middle.y - target);
+    // Only a turn towards the target can come to it.
+    if ((middle.y - left.y) * side > 0 || (middle.y - right.y) * side > 0) continue;
+    const turn = extreme(left.x, right.x, (x) => side * ((at(x) ?? Infinity * side) - target));
+    const value = at(turn);
+    if (value === null) continue;
+    if (close(value, target, agreement)) return [turn];
+    if ((value - target) * side < 0) return [bisect(at, target, left.x, turn), bisect(at, target, turn, right.x)];
+  }
+  return [];
+}
+
+/** Where a function that falls and rises is least, by the golden section. */
+function extreme(from: number, to: number, f: (x: number) => number): number {
+  const golden = (Math.sqrt(5) - 1) / 2;
+  let [a, b] = [from, to];
+  for (let i = 0; i < 90 && b - a > 1e-12 * Math.abs(b); i++) {
+    const [x1, x2] = [b - golden * (b - a), a + golden * (b - a)];
+    if (f(x1) < f(x2)) b = x2;
+    else a = x1;
+  }
+  return (a + b) / 2;
 }
 
 /** The part of an interval where the other inputs allow the symbol, closed in on from the end where they do not. */
@@ -171,13 +205,15 @@ function validSpan(
 /** The whole number that gives the target, or a number between the two that it lies between; NaN where there are none. */
 function searchWhole(spec: SymbolSpec, target: number, at: (x: number) => number | null): number {
   let before: number | null = null;
+  let between = NaN;
+  // A result may rise and fall again: what it passes over between two numbers is no reason to stop.
   for (let n = spec.min; n <= spec.max; n++) {
     const value = at(n);
     if (value !== null && close(value, target, agreement)) return n;
-    if (value !== null && before !== null && (before - target) * (value - target) < 0) return n - 0.5;
+    if (Number.isNaN(between) && value !== null && before !== null && (before - target) * (value - target) < 0) between = n - 0.5;
     before = value;
   }
-  return NaN;
+  return between;
 }
 
 function bisect(at: (x: number) => number | null, target: number, left: number, right: number): number {

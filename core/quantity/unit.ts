@@ -16,13 +16,16 @@ export type UnitId =
   | 'Hz'
   | 'J'
   | 'K'
+  | 'N'
   | 'Pa'
+  | 'T'
   | 'V'
   | 'V/m'
   | 'V/s'
   | 'W'
   | 's'
   | 'm'
+  | 'm/s'
   | 'm²'
   | 'kg'
   | 'Ω'
@@ -131,6 +134,7 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
     print: printed('K', unprefixed),
     doubtful: { '': 'a bare number could be °C or K; write the unit' },
   },
+  N: { id: 'N', measures: 'a force', written: [si(1, 'N', 'newton')], print: printed('N') },
   Pa: {
     id: 'Pa',
     measures: 'a pressure',
@@ -143,6 +147,12 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
       si(1, 'Pa'),
     ],
     print: printed('Pa'),
+  },
+  T: {
+    id: 'T',
+    measures: 'a flux density',
+    written: [other(1e-4, 'G', 'gauss'), other(0.1, 'kG'), si(1, 'T', 'tesla')],
+    print: printed('T', ['µ', 'm', '']),
   },
   V: { id: 'V', measures: 'a voltage', written: [si(1, 'V', 'V dc', 'Vdc', 'volt', 'volts')], print: printed('V') },
   'V/m': {
@@ -182,6 +192,12 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
     ],
     print: printed('m', ['n', 'µ', 'm', '', 'k']),
     doubtful: { M: 'it could be metres or megametres; write 5 m' },
+  },
+  'm/s': {
+    id: 'm/s',
+    measures: 'a speed',
+    written: [other(1 / 3.6, 'km/h'), other(0.3048, 'ft/s'), si(1, 'm/s')],
+    print: printed('m/s', ['µ', 'm', '', 'k']),
   },
   'm²': {
     id: 'm²',

@@ -1,0 +1,154 @@
+/** Coaxial loops and windings of them: mutual inductance, self-inductance, field. All numbers SI. */
+
+const mu0 = 4e-7 * Math.PI;
+
+/** Complete elliptic integrals of the first and second kind by the arithmetic-geometric mean, m = k² below 1. */
+function elliptic(m: number, out: { K: number; E: number }): void {
+  let a = 1;
+  let b = Math.sqrt(1 - m);
+  let sum = m / 2;
+  let weight = 0.5;
+  for (let i = 0; i < 40; i++) {
+    const c = (a - b) / 2;
+    weight *= 2;
+    sum += weight * c * c;
+    const next = (a + b) / 2;
+    b = Math.sqrt(a * b);
+    a = next;
+    if (Math.abs(c) < 1e-16 * a) break;
+  }
+  out.K = Math.PI / (2 * a);
+  out.E = out.K * (1 - sum);
+}
+
+const ke = { K: 0, E: 0 };
+
+/** Mutual inductance of two coaxial loops of radii a and b at a distance z. Maxwell, A Treatise on Electricity and Magnetism, art. 701. */
+export function loopMutual(a: number, b: number, z: number): number {
+  const m = (4 * a * b) / ((a + b) ** 2 + z * z);
+  const k = Math.sqrt(m);
+  elliptic(m, ke);
+  return mu0 * Math.sqrt(a * b) * ((2 / k - k) * ke.K - (2 / k) * ke.E);
+}
+
+/** Field of a loop of radius a and 1 A at (r, z) from its middle, T. */
+export function loopField(a: number, r: number, z: number, out: { Br: number; Bz: number }): void {
+  if (r < 1e-9 * a) {
+    out.Br = 0;
+    out.Bz = (mu0 * a * a) / (2 * (a * a + z * z) ** 1.5);
+    return;
+  }
+  const far = (a + r) ** 2 + z * z;
+  const near = (a - r) ** 2 + z * z;
+  elliptic((4 * a * r) / far, ke);
+  const c = mu0 / (2 * Math.PI * Math.sqrt(far));
+  out.Bz = c * (ke.K + ((a * a - r * r - z * z) / near) * ke.E);
+  out.Br = ((c * z) / r) * (-ke.K + ((a * a + r * r + z * z) / near) * ke.E);
+}
+
+/** Self-inductance of a round loop of wire whose current fills it. Maxwell; Rosa and Grover. */
+export const turnSelf = (radius: number, wireRadius: number): number =>
+  mu0 * radius * (Math.log((8 * radius) / wireRadius) - 1.75);
+
+/** Nagaoka's coefficient of a current sheet, diameter D and length l, after Lorenz. */
+export function nagaoka(D: number, l: number): number {
+  const m = (D * D) / (D * D + l * l);
+  // A long one: the closed form is a difference of like numbers, its series is not.
+  if (m < 1e-4) {
+    const x = D / l;
+    return 1 - (4 * x) / (3 * Math.PI) + (x * x) / 8;
+  }
+  // Of a short one what is left after the subtraction is known as well.
+  if (l < 1e-4 * D) return ((2 * l) / (Math.PI * D)) * (Math.log((4 * D) / l) - 0.5);
+  const k = Math.sqrt(m);
+  elliptic(m, ke);
+  const lorenz = ((2 * m - 1) * ke.E + (1 - m) * ke.K) / (m * k) - 1;
+  return (4 * D * lorenz) / (3 * Math.PI * l);
+}
+
+/** Layers of a winding: radius to the middle of the wire, number of turns, place of the first turn and pitch, m. */
+export interface Layer {
+  readonly radius: number;
+  readonly turns: number;
+  readonly first: number;
+  readonly pitch: number;
+}
+
+/** Inductance of layers of round turns in series: every pair of turns as two loops, every turn as a loop of wire. */
+export function layersInductance(layers: readonly Layer[], wireRadius: number): number {
+  let L = 0;
+  layers.forEach((one, i) => {
+    L += one.turns * turnSelf(one.radius, wireRadius);
+    // Within a layer a distance of k pitches occurs turns − k times, either way round.
+    for (let k = 1; k < one.turns; k++) L += 2 * (one.turns - k) * loopMutual(one.radius, one.radius, k * one.pitch);
+    for (let j = i + 1; j < layers.length; j++) {
+      const other = layers[j] as Layer;
+      L += 2 * layersMutual(one, other);
+    }
+  });
+  return L;
+}
+
+/** Mutual inductance of two layers that do not lie in each other. */
+export function layersMutual(one: Layer, other: Layer): number {
+  let M = 0;
+  if (Math.abs(one.pitch - other.pitch) < 1e-12) {
+    // Only the differences of places matter: each is worked out once.
+    for (let k = -(other.turns - 1); k < one.turns; k++) {
+      const times = Math.min(one.turns, k + other.turns) - Math.max(0, k);
+      M += times * loopMutual(one.radius, other.radius, one.first - other.first + k * one.pitch);
+    }
+    return M;
+  }
+  for (let a = 0; a < one.turns; a++)
+    for (let b = 0; b < other.turns; b++)
+      M += loopMutual(one.radius, other.radius, one.first + a * one.pitch - other.first - b * other.pitch);
+  return M;
+}
+
+/** A winding of rectangular section that is filled evenly. */
+export interface Section {
+  readonly N: number;
+  /** m: inner and outer diameter, length. */
+  readonly D1: number;
+  readonly D2: number;
+  readonly l: number;
+}
+
+/** Cells across and along a section, so that each is about square. */
+function cellsOf({ D1, D2, l }: Section, most: number): { across: number; along: number } {
+  const depth = (D2 - D1) / 2;
+  const ratio = l / depth;
+  const across = Math.max(1, Math.min(most, Math.round(Math.sqrt((most * most) / 4 / ratio))));
+  return { across, along: Math.max(1, Math.min(4 * most, Math.round(across * ratio))) };
+}
+
+/** Self-inductance of a winding of rectangular section: as coaxial filaments, one in the middle of each of its cells. */
+export function sectionInductance(section: Section): number {
+  const { N, D1, D2, l } = section;
+  const { across, along } = cellsOf(section, 28);
+  const [dr, dz] = [(D2 - D1) / 2 / across, l / along];
+  // Geometric mean distance of a rectangle from itself; Grover, Inductance Calculations.
+  const gmd = 0.2235 * (dr + dz);
+  let sum = 0;
+  for (let i = 0; i < across; i++) {
+    const a = D1 / 2 + (i + 0.5) * dr;
+    sum += along * mu0 * a * (Math.log((8 * a) / gmd) - 2);
+    for (let k = 1; k < along; k++) sum += 2 * (along - k) * loopMutual(a, a, k * dz);
+    for (let j = i + 1; j < across; j++) {
+      const b = D1 / 2 + (j + 0.5) * dr;
+      sum += 2 * along * loopMutual(a, b, 0);
+      for (let k = 1; k < along; k++) sum += 4 * (along - k) * loopMutual(a, b, k * dz);
+    }
+  }
+  const turns = N / (across * along);
+  return sum * turns * turns;
+}
+
+/** Field on the axis of a winding of rectangular section with 1 A, z from its middle, T. */
+export function sectionAxisField({ N, D1, D2, l }: Section, z: number): number {
+  const [a, b] = [D1 / 2, D2 / 2];
+  const of = (x: number) =>
+    b - a < 1e-6 * b ? x / Math.hypot(a, x) : (x * Math.log((b + Math.hypot(b, x)) / (a + Math.hypot(a, x)))) / (b - a);
+  return ((mu0 * N) / (2 * l)) * (of(z + l / 2) - of(z - l / 2));
+}
