@@ -22,6 +22,7 @@ import { shunt } from './monitor/shunt.ts';
 import { noBleeder } from './bleed/no-bleeder.ts';
 import { permanentBleeder } from './bleed/permanent-bleeder.ts';
 import { resistorInductor } from './load/resistor-inductor.ts';
+import { coil } from './load/coil.ts';
 import { openTerminal } from './load/open-terminal.ts';
 import { secondCapacitor } from './load/second-capacitor.ts';
 import { sparkToEarth } from './load/spark-to-earth.ts';
@@ -53,6 +54,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   noTrigger,
   triggerGenerator,
   resistorInductor,
+  coil,
   secondCapacitor,
   sparkToEarth,
   openTerminal,

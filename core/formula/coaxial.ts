@@ -123,8 +123,22 @@ function cellsOf({ D1, D2, l }: Section, most: number): { across: number; along:
   return { across, along: Math.max(1, Math.min(4 * most, Math.round(across * ratio))) };
 }
 
+/** One turn for each of the sections that were asked for last: every corner of a rig asks for the same ones. */
+const known = new Map<string, number>();
+
 /** Self-inductance of a winding of rectangular section: as coaxial filaments, one in the middle of each of its cells. */
 export function sectionInductance(section: Section): number {
+  const key = `${section.D1} ${section.D2} ${section.l}`;
+  let one = known.get(key);
+  if (one === undefined) {
+    one = sumOfCells({ ...section, N: 1 });
+    if (known.size >= 200) known.clear();
+    known.set(key, one);
+  }
+  return one * section.N * section.N;
+}
+
+function sumOfCells(section: Section): number {
   const { N, D1, D2, l } = section;
   const { across, along } = cellsOf(section, 28);
   const [dr, dz] = [(D2 - D1) / 2 / across, l / along];

@@ -29,7 +29,7 @@ describe('a Marx generator in closed form and through the solver', () => {
   test('erects into its load as one capacitor of C/n at n times the voltage; strays are named where they tell', () => {
     const ideal = solved(marxRig(), 'discharge');
     for (const id of ['peak-current', 'action-integral', 'load-energy'])
-      expect(ideal.compared.find((c) => c.id === id)?.off ?? NaN, id).toBeLessThan(0.02);
+      expect(ideal.compared.find((c) => c.id === id)?.off ?? NaN, id).toBeLessThan(0.03);
     expect(ideal.events.map((e) => e.text).sort()).toEqual([...[2, 3, 4, 5, 6].map((k) => `gap ${k} on`), 'spark gap on']);
     // With strays to earth they fire one after another, from the first on.
     const order = solved(marxRig({ 'store.Cs': '8 pF' }), 'discharge').events.map((e) => e.text);

@@ -247,7 +247,11 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
   };
 }
 
-const rigLoadResistance = (reading: RigReading): number | null => reading.own('load').optional('R')?.value ?? null;
+/** Resistance in which the load turns its share of the action into heat, as the closed form has it. */
+function rigLoadResistance(reading: RigReading): number | null {
+  const [E, A] = [closedOf(reading, 'load-energy'), closedOf(reading, 'action-integral')];
+  return E === null || A === null || A === 0 ? null : E / A;
+}
 
 function bleedShot(rig: Rig, name: string, reading: RigReading): Shot {
   const circuit = rigCircuit(rig, name, { of: 'bleed', charger: false, cycles: false });

@@ -4,6 +4,8 @@ import { eachStage, firstResistance, gapStray, isTwo, selfBreakBehind, stageResi
 
 /** Capacitance of a terminal that nothing is said of, F. */
 const unknownTerminal = 1e-12;
+/** Stray capacitance of a stage that nothing is said of, F. */
+const unknownStray = 0.2e-12;
 
 /** One link of the ladder: a resistor, or the winding and the inductance of a choke. */
 function linkParts(own: Own, name: string, from: string, to: string, says: string, times = 1): CircuitPart[] {
@@ -78,6 +80,12 @@ export function shotParts(own: Own, tag: string, out: string): CircuitPart[] {
         element: { kind: 'capacitor', name: `C${tag}s${k}`, nodes: [`T${k}`, '0'], C: Cs, V0 },
         says: `stray capacitance of the top of stage ${k}`,
         leftOut: { what: 'the stray capacitance', instead: 'open' },
+      });
+    // Without any the gaps would all fire in one instant, and between two of them no voltage would be defined.
+    else
+      parts.push({
+        element: { kind: 'capacitor', name: `C${tag}s${k}`, nodes: [`T${k}`, '0'], C: unknownStray, V0 },
+        says: `stray capacitance of the top of stage ${k}, not given: as little as any has`,
       });
     if (Rt)
       parts.push({

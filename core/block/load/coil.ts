@@ -1,0 +1,464 @@
+import { quantity, rating } from '../../field/index.ts';
+import {
+  chargeFormulas,
+  coilFormulas,
+  dischargeFormulas,
+  inductanceFormulas,
+  ruled,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
+import { wireMetals } from '../../material/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type FigureSpec, type LimitSpec, type Own, type Problem, type RigContext } from '../context.ts';
+import { defineBlock } from '../define.ts';
+import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
+
+/** Fields of a winding: shared by every load that has one. */
+export const windingFields = {
+  Df: quantity({ symbol: 'Df', title: 'Diameter of the former', unit: 'm', min: 0, max: 10, open: true, initial: '25 mm' }),
+  l: quantity({ symbol: 'l', title: 'Winding length', unit: 'm', min: 0, max: 10, open: true, initial: '40 mm' }),
+  section: {
+    type: 'choice',
+    title: 'Wire',
+    initial: 'round',
+    options: [
+      { value: 'round', title: 'round' },
+      { value: 'strip', title: 'strip' },
+    ],
+  },
+  d: quantity({
+    symbol: 'd',
+    title: 'Diameter of the conductor',
+    unit: 'm',
+    min: 0,
+    max: 0.1,
+    open: true,
+    initial: '14 AWG',
+    help: 'Of round wire, without insulation; a gauge such as 14 AWG is understood.',
+  }),
+  w: quantity({
+    symbol: 'w',
+    title: 'Width of the strip, along the coil',
+    unit: 'm',
+    min: 0,
+    max: 1,
+    open: true,
+    initial: null,
+    optional: true,
+  }),
+  t: quantity({
+    symbol: 't',
+    title: 'Thickness of the strip',
+    unit: 'm',
+    min: 0,
+    max: 0.1,
+    open: true,
+    initial: null,
+    optional: true,
+  }),
+  build: quantity({
+    symbol: 'ti',
+    title: 'Insulation on each side',
+    unit: 'm',
+    min: 0,
+    max: 0.02,
+    initial: '40 µm',
+    optional: true,
+    help: 'Enamel of 1 to 2 mm wire has 30 to 60 µm a side (common practice, no source). Bare wire wound with space: half the space.',
+  }),
+  metal: {
+    type: 'choice',
+    title: 'Metal',
+    initial: 'copper',
+    options: wireMetals.map(({ id, title }) => ({ value: id, title })),
+  },
+  by: {
+    type: 'choice',
+    title: 'Wound by',
+    initial: 'turns',
+    options: [
+      { value: 'turns', title: 'turns' },
+      { value: 'layers', title: 'whole layers' },
+      { value: 'wire', title: 'wire on hand' },
+    ],
+  },
+  N: quantity({ symbol: 'N', title: 'Turns', unit: '1', min: 1, max: 20_000, integer: true, initial: '44' }),
+  m: quantity({ symbol: 'm', title: 'Whole layers', unit: '1', min: 1, max: 500, integer: true, initial: '2' }),
+  lw: quantity({
+    symbol: 'lw',
+    title: 'Wire on hand',
+    unit: 'm',
+    min: 0,
+    max: 1e5,
+    open: true,
+    initial: '5 m',
+    help: 'As many whole turns as it makes.',
+  }),
+  lay: {
+    type: 'choice',
+    title: 'Layers lie',
+    initial: 'square',
+    options: [
+      { value: 'square', title: 'wire upon wire' },
+      { value: 'grooves', title: 'in the grooves' },
+    ],
+    help: 'By hand and with paper between: wire upon wire. Round wire alone.',
+  },
+  T: quantity({ symbol: 'T', title: 'Temperature', unit: 'K', min: 200, max: 600, initial: '20 °C' }),
+} as const;
+
+const connection = {
+  Rl: quantity({
+    symbol: 'Rl',
+    title: 'Resistance of its leads',
+    unit: 'Ω',
+    min: 0,
+    max: 1e6,
+    initial: '2 mΩ ±30 %',
+    tolerance: true,
+  }),
+  Ll: quantity({
+    symbol: 'Ll',
+    title: 'Inductance of its leads',
+    unit: 'H',
+    min: 0,
+    max: 1,
+    initial: '500 nH ±30 %',
+    tolerance: true,
+  }),
+} as const;
+
+const coilR = (own: Own): Worked => resistanceOf(windingOf(own), metalOf(own), own.quantity('T'));
+const coilL = (own: Own): Worked => inductanceOf(windingOf(own));
+
+/** Frequency that stands for the pulse: that of the loop without loss. */
+const pulseFrequency = (rig: RigContext): Worked =>
+  work(
+    coilFormulas.selfResonance,
+    { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') },
+    'frequency of the discharge without loss',
+  );
+
+const skinOf = (rig: RigContext): Worked => {
+  const own = rig.own('load');
+  const w = windingOf(own);
+  const metal = metalOf(own);
+  const { d, m, pitch } = worked(w);
+  const delta = work(coilFormulas.skinDepth, {
+    f: pulseFrequency(rig),
+    rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source),
+  });
+  // A strip is as wide as its pitch: what counts of it is its metal over the pitch.
+  const p = w.pitch >= w.round ? pitch : d;
+  return w.layers.length === 1
+    ? work(coilFormulas.skinRatio, { d, delta }, 'resistance at the frequency of the discharge, over that at none')
+    : work(coilFormulas.layerRatio, { d, delta, m, p }, 'resistance at the frequency of the discharge, over that at none');
+};
+
+/** Flux density in the middle at the peak of the current. */
+const fieldOf = (rig: RigContext): Worked => {
+  const { N, D1, D2, l } = worked(windingOf(rig.own('load')));
+  const z = ruled('distance from the middle', 0, 'm', 'in the middle');
+  return work(coilFormulas.solenoidField, { N, I: rig.figure('peak-current'), D1, D2, l, z }, 'field in the middle at the peak');
+};
+
+const own = (rig: RigContext) => rig.own('load');
+
+const figures: readonly FigureSpec[] = [
+  { id: 'coil-field', title: 'Field in the middle, at the peak', slot: 'load', leads: true, compute: fieldOf },
+  { id: 'coil-turns', title: 'Turns', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).N },
+  { id: 'coil-inductance', title: 'Inductance of the coil', slot: 'load', compute: (rig) => coilL(own(rig)) },
+  { id: 'coil-resistance', title: 'Resistance of the coil', slot: 'load', compute: (rig) => coilR(own(rig)) },
+  { id: 'coil-wire', title: 'Wire on it', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).wire },
+  {
+    id: 'coil-mass',
+    title: 'Mass of its wire',
+    slot: 'load',
+    compute: (rig) => {
+      const metal = metalOf(own(rig));
+      const { wire, d } = worked(windingOf(own(rig)));
+      return work(coilFormulas.wireMass, {
+        l: wire,
+        d,
+        gamma: ruled(`density of ${metal.title}, kg/m³`, metal.density, '1', metal.source),
+      });
+    },
+  },
+  {
+    id: 'coil-skin',
+    title: 'Resistance at the pulse, over that for direct current',
+    slot: 'load',
+    compute: skinOf,
+  },
+  {
+    id: 'coil-self-capacitance',
+    title: 'Self-capacitance of the coil, about',
+    slot: 'load',
+    mayBeMissing: true,
+    compute: (rig) => {
+      const { D, l } = worked(windingOf(own(rig)));
+      return work(coilFormulas.coilSelfCapacitance, { D, l });
+    },
+  },
+  {
+    id: 'coil-self-resonance',
+    title: 'Self-resonance of the coil, about',
+    slot: 'load',
+    mayBeMissing: true,
+    compute: (rig) =>
+      work(
+        coilFormulas.selfResonance,
+        { L: coilL(own(rig)), C: rig.figure('coil-self-capacitance') },
+        'self-resonance of the coil',
+      ),
+  },
+  {
+    id: 'coil-turn-voltage',
+    title: 'From turn to turn, at most about',
+    slot: 'load',
+    compute: (rig) => work(coilFormulas.turnVoltage, { V: rig.figure('discharge-voltage'), N: worked(windingOf(own(rig))).N }),
+  },
+  {
+    id: 'coil-layer-voltage',
+    title: 'From layer to layer, at most about',
+    slot: 'load',
+    compute: (rig) => work(coilFormulas.layerVoltage, { V: rig.figure('discharge-voltage'), m: worked(windingOf(own(rig))).m }),
+  },
+  {
+    id: 'coil-pressure',
+    title: 'Pressure of the field',
+    slot: 'load',
+    compute: (rig) => work(coilFormulas.magneticPressure, { B: fieldOf(rig) }),
+  },
+  {
+    id: 'coil-stress',
+    title: 'Stress in the conductor',
+    slot: 'load',
+    compute: (rig) => {
+      const w = windingOf(own(rig));
+      const { D } = worked(w);
+      const depth = ((w.outer - w.inner) / 2) * w.packing;
+      return work(coilFormulas.hoopStress, {
+        p: rig.figure('coil-pressure'),
+        D,
+        t: ruled('metal of the winding, across', depth, 'm', 'its depth times how far it is filled'),
+      });
+    },
+  },
+  {
+    id: 'coil-melt',
+    title: 'Action that melts its wire',
+    slot: 'load',
+    compute: (rig) => {
+      const metal = metalOf(own(rig));
+      return work(
+        coilFormulas.wireFusingAction,
+        {
+          d: worked(windingOf(own(rig))).d,
+          g: ruled(`specific action of ${metal.title}, A²s/m⁴`, metal.meltAction, '1', metal.source),
+        },
+        'action that melts the wire',
+      );
+    },
+  },
+  {
+    id: 'coil-heating',
+    title: 'Warmer after one shot by',
+    slot: 'load',
+    compute: (rig) => {
+      const metal = metalOf(own(rig));
+      return work(coilFormulas.pulseHeating, {
+        A: rig.figure('action-integral'),
+        d: worked(windingOf(own(rig))).d,
+        rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source),
+        alpha: ruled('temperature coefficient', metal.temperatureCoefficient, '1', metal.source),
+        gamma: ruled('density times specific heat, J/(m³·K)', metal.density * metal.heatCapacity, '1', metal.source),
+      });
+    },
+  },
+  {
+    id: 'load-energy',
+    title: 'Heat in the coil, one shot',
+    slot: 'load',
+    compute: (rig) =>
+      work(dischargeFormulas.heatFromAction, { A: rig.figure('action-integral'), R: coilR(own(rig)) }, 'heat in the coil'),
+  },
+  {
+    id: 'coil-steady',
+    title: 'Warmer in a long row of shots by',
+    slot: 'load',
+    mayBeMissing: true,
+    compute: (rig) => {
+      const f = own(rig).optional('f');
+      if (!f) throw new Unavailable('load', 'the shot rate is not given', 'f');
+      const w = windingOf(own(rig));
+      const surface = Math.PI * w.outer * w.length + (Math.PI / 2) * (w.outer ** 2 - w.inner ** 2);
+      return work(coilFormulas.steadyHeating, {
+        E: rig.figure('load-energy'),
+        f,
+        S: ruled('surface', surface, 'm²', 'outside and both ends'),
+        h: ruled('heat it gives off, W/(m²·K)', 10, '1', 'common practice, no source: still air'),
+      });
+    },
+  },
+];
+
+const limits: readonly LimitSpec[] = [
+  {
+    id: 'coil-stress',
+    title: 'Conductor of the coil, stress',
+    slot: 'load',
+    stress: (rig) => rig.figure('coil-stress'),
+    rating: (rig) => ruled(`yield of ${metalOf(own(rig)).title}`, metalOf(own(rig)).yieldStress, 'Pa', metalOf(own(rig)).source),
+    levers: ['store.V0', 'load.d'],
+    note: 'All of the winding bears together and nothing around it helps: a bandage or a potting takes some of it.',
+  },
+  {
+    id: 'coil-melt',
+    title: 'Wire of the coil, melting',
+    slot: 'load',
+    stress: (rig) => rig.figure('action-integral'),
+    rating: (rig) => rig.figure('coil-melt'),
+    levers: ['store.V0', 'load.d'],
+  },
+  {
+    id: 'coil-layer-voltage',
+    title: 'Coil, layer to layer',
+    slot: 'load',
+    stress: (rig) => rig.figure('coil-layer-voltage'),
+    rating: (rig) => own(rig).optional('Vi'),
+    onlyIfKnown: true,
+    levers: ['load.Vi', 'store.V0'],
+    note: 'Where the ends of two layers lie upon each other; a sheet between them helps.',
+  },
+];
+
+/** Damping above which the resistance decides, and hardly the inductance. */
+const resistive = 1.5;
+
+function problems(block: Own, rig: RigContext): Problem[] {
+  const say = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'load', field, text });
+  const found: Problem[] = [];
+  const w = windingOf(block);
+  const R = coilR(block).value;
+  const [V, I, zeta] = [
+    rig.figure('discharge-voltage').value,
+    rig.figure('peak-current').value,
+    rig.figure('damping-ratio').value,
+  ];
+  const wireField = block.choice('section') === 'strip' ? 't' : 'd';
+  if (zeta > resistive && R > 0.5 * rig.figure('loop-resistance').value)
+    found.push(
+      say(
+        wireField,
+        `The resistance of the coil is far from what the store can drive: ${printQuantity(R, 'Ω')} let ${printQuantity(I, 'A')} flow at ${printQuantity(V, 'V')}, and the loop is damped ${zeta.toFixed(1)} times as much as one that just does not ring. Fewer turns of thicker wire in the same window: about ${Math.max(1, Math.round(w.turns / zeta))} of them, ${printQuantity(R / zeta ** 2, 'Ω')}, would match.`,
+      ),
+    );
+  const esr = rig.offers('store').loopResistance?.value ?? 0;
+  const total = rig.figure('loop-resistance').value;
+  if (esr > 0.5 * total)
+    found.push(
+      say(
+        'N',
+        `The store keeps most of the energy as heat in itself: its ESR is ${printQuantity(esr, 'Ω')} of the ${printQuantity(total, 'Ω')} in the loop. Capacitors of less ESR, or more turns.`,
+      ),
+    );
+  const Bs = block.optional('Bs');
+  const B = fieldOf(rig).value;
+  if (Bs && B < Bs.value)
+    found.push(
+      say(
+        'Bs',
+        `The field comes to ${printQuantity(B, 'T')}, wanted are ${printQuantity(Bs.value, 'T')}: ${(Bs.value / B).toFixed(2)} times the current, or ${printQuantity((V * Bs.value) / B, 'V')} on the store.`,
+      ),
+    );
+  const skin = skinOf(rig).value;
+  if (skin > 1.5)
+    found.push(
+      say(
+        wireField,
+        `At the frequency of the discharge the coil has about ${skin.toFixed(1)} times the resistance that is reckoned with: the field drives the current to the edges of ${w.layers.length} layers. Expect a lower peak.`,
+      ),
+    );
+  return found;
+}
+
+export const coil = defineBlock({
+  slot: 'load',
+  kind: 'coil',
+  title: 'Coil of wire',
+  glyph: () => 'resistor-inductor',
+  fields: {
+    ...windingFields,
+    ...connection,
+    Vi: rating(
+      'Vi',
+      'Voltage between layers it bears',
+      'V',
+      1e6,
+      'Enamel on enamel some hundred volts; a sheet between layers adds its own.',
+    ),
+    Bs: quantity({
+      symbol: 'Bs',
+      title: 'Field that is wanted in the middle',
+      unit: 'T',
+      min: 0,
+      max: 100,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'To magnetise: about three times the coercivity of the magnet, 2.5 to 3 T for rare-earth ones, 0.8 T for ferrite (common practice, no source).',
+    }),
+    f: quantity({
+      symbol: 'f',
+      title: 'Shots a second',
+      unit: 'Hz',
+      min: 0,
+      max: 1e4,
+      open: true,
+      initial: null,
+      optional: true,
+    }),
+  },
+  key: (block) => ({
+    text: printQuantity(coilL(block).value, 'H'),
+    detail: `${windingOf(block).turns} turns`,
+  }),
+  offers: (block) => ({
+    loopResistance: work(chargeFormulas.seriesSum, { R1: coilR(block), R2: block.quantity('Rl') }, 'coil and leads'),
+    loopInductance: work(
+      inductanceFormulas.inductanceSum,
+      { L1: coilL(block), L2: block.quantity('Ll') },
+      'inductance of coil and leads',
+    ),
+  }),
+  circuit: (_block, rig, { plus, minus, tag }) => {
+    const { loopInductance, loopResistance } = rig.offers('load');
+    return [
+      {
+        element: {
+          kind: 'inductor',
+          name: `L${tag}`,
+          nodes: [plus, minus],
+          L: loopInductance?.value ?? 1e-9,
+          R: loopResistance?.value ?? 0,
+        },
+        says: 'coil with its leads',
+      },
+    ];
+  },
+  figures,
+  limits,
+  problems,
+  steps: (_block, rig) => [
+    {
+      id: 'coil-held',
+      phase: 'prepare',
+      text: 'The coil bandaged or potted, fixed by its body and not by its leads; nothing magnetic and nothing loose within its reach, nobody in line with its bore.',
+      expect: [{ label: 'Field in its middle', worked: rig.figure('coil-field'), print: 'quantity', use: 'high' }],
+      hold: 'Coil and leads pulled on by hand while the strap is on.',
+      caution: 'A coil that is not held down becomes shrapnel.',
+    },
+  ],
+});
