@@ -1,4 +1,5 @@
 export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.ts';
+export { coilStudy, type CoilStudy } from './coil.ts';
 export {
   erectionShot,
   erectionStudy,

@@ -7,6 +7,7 @@ import { rigWith } from '../test/rigs.ts';
 import { printQuantity } from '../quantity/index.ts';
 import {
   causesOf,
+  coilStudy,
   compareSwitches,
   erectionShot,
   erectionStudy,
@@ -334,5 +335,35 @@ describe('switches', () => {
     expect(can({ I: 20e3, action: 5e6 })).toEqual(['free-gap', 'triggered-gap']);
     expect(choices({ I: 20e3 }).get('thyristors')?.against.join()).toMatch(/surge rating is 1.50 kA, the shot has 20/);
     expect(can({ rate: 50 })).toEqual(['thyristors']);
+  });
+});
+
+describe('the coil desk', () => {
+  const rig = rigWith({ 'load.N': '60' }, withBlock(newRig(), 'load', newBlock(blockDefinition('load', 'coil'))));
+  const made = coilStudy(rig, print);
+  if (!made) throw new Error('no study');
+
+  test('draws every turn once, on its layer and inside its length', () => {
+    const { wires, winding } = made;
+    expect(wires).toHaveLength(60);
+    for (const { r, z } of wires) {
+      expect(r).toBeGreaterThan(winding.inner / 2);
+      expect(r).toBeLessThan(winding.outer / 2);
+      expect(Math.abs(z)).toBeLessThan(winding.length / 2);
+    }
+    expect(made.card.join()).toMatch(/60 turns of copper.*3 layers of 23, the last of 14/);
+  });
+
+  test('its map of loops agrees on the axis with the closed form of a filled section', () => {
+    const { map, axis, inductances } = made;
+    // The row next to the axis, in the middle column.
+    const near = map.B[Math.floor(map.columns / 2)] ?? NaN;
+    expect(offBy(near, axis.B[120] ?? NaN)).toBeLessThan(0.02);
+    const values = inductances.map(({ L }) => L);
+    expect(Math.max(...values) / Math.min(...values)).toBeLessThan(1.15);
+  });
+
+  test('has nothing to say of a load that is no coil', () => {
+    expect(coilStudy(newRig(), print)).toBeNull();
   });
 });

@@ -8,6 +8,7 @@ import { ShelfView } from '../views/parts/shelf-view.tsx';
 import { RigsView } from '../views/rigs/rigs-view.tsx';
 import { RigView } from '../views/rig/rig-view.tsx';
 import { CommissionView } from '../views/commission/commission-view.tsx';
+import { CoilDeskView } from '../views/coil/coil-desk-view.tsx';
 import { ErectionView } from '../views/erection/erection-view.tsx';
 import { GapDeskView } from '../views/gap/gap-desk-view.tsx';
 import { RunSheetView } from '../views/runsheet/runsheet-view.tsx';
@@ -35,6 +36,7 @@ export const router = createBrowserRouter([
       { path: 'rigs/:id', element: <RigView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/run-sheet', element: <RunSheetView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/gap', element: <GapDeskView />, errorElement: <BrokenView /> },
+      { path: 'rigs/:id/coil', element: <CoilDeskView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/commission', element: <CommissionView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/erection', element: <ErectionView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/stages', element: <StagesView />, errorElement: <BrokenView /> },
