@@ -3,7 +3,7 @@ import { simulateCircuit, traceAt } from '../circuit/index.ts';
 import { hasOwnLaw, RigReading } from '../figure/index.ts';
 import { ladderLack, ladderTime } from '../formula/index.ts';
 import type { Rig } from '../rig/index.ts';
-import { chargeSpan, rigCircuit } from '../simulate/index.ts';
+import { chargeSpan, chargeTraces, rigCircuit } from '../simulate/index.ts';
 
 /** What one stage of a tower holds when the tower is fired after a time. */
 export interface StageThen {
@@ -36,8 +36,8 @@ export interface StagesStudy {
   readonly secondGap: number | null;
   /** s after which a stage that is cut off from its ladder has leaked below 50 V. */
   readonly floating: number;
-  /** Whether the curves are the closed form, or the solver where there is none. */
-  readonly by: 'closed form' | 'solver';
+  /** Whether the curves are the closed form, the solver where there is none, or the law of the supply with the lag of the ladder. */
+  readonly by: 'closed form' | 'solver' | 'lag';
 }
 
 const points = 300;
@@ -75,6 +75,34 @@ function solvedCurves(rig: Rig, n: number, span: number): Curves {
   };
 }
 
+/**
+ * The law of a supply whose every cycle is too much to simulate: its last stage as it stands on the page of the rig, each other
+ * before it by how much less its Elmore delay is.
+ */
+function laggingCurves(rig: Rig, reading: RigReading, span: number): Curves | null {
+  const ladder = reading.offers('store').ladder;
+  const [last] = chargeTraces(rig).traces;
+  if (!ladder || !last) return null;
+  const [n, RC] = [ladder.n.value, ladder.R.value * ladder.C.value];
+  const delay = (m: number) => RC * (m * n - (m * (m - 1)) / 2);
+  const end = last.t.at(-1) ?? 0;
+  return {
+    by: 'lag',
+    span,
+    at: (stage, t) => (t <= 0 ? 0 : traceAt(last, Math.min(end, t + delay(n) - delay(stage)))),
+  };
+}
+
+/** What runs, or null where the supply cannot be simulated. */
+function solvedOrNull(rig: Rig, n: number, span: number): Curves | null {
+  try {
+    return solvedCurves(rig, n, span);
+  } catch (error) {
+    if (error instanceof Unavailable) return null;
+    throw error;
+  }
+}
+
 /** Time in which a stage is bled below 50 V by the bleeder at the supply's end, s. */
 function bledAfter(reading: RigContext, stage: number): number | null {
   const Rb = reading.offers('bleeder').bleedResistance?.value;
@@ -98,7 +126,8 @@ export function stagesStudy(rig: Rig, at: number | null = null): StagesStudy {
   const n = ladder.n.value;
   const { span, chargeTime } = chargeSpan(reading);
   const drawn = Math.max(span, (at ?? 0) * 1.05);
-  const curves = closedCurves(reading, drawn) ?? solvedCurves(rig, n, drawn);
+  const curves = closedCurves(reading, drawn) ?? solvedOrNull(rig, n, drawn) ?? laggingCurves(rig, reading, drawn);
+  if (!curves) throw new Unavailable('supply', 'how this supply charges the stages cannot be worked out');
   const moment = at ?? chargeTime ?? span;
   const target = reading.offer('chargedTo').value;
   const then: StageThen[] = [];

@@ -261,6 +261,21 @@ describe('stage by stage', () => {
     alike.then.forEach(({ V }, i) => expect(offBy(V, closed.then[i]?.V ?? NaN)).toBeLessThan(5e-3));
   });
 
+  test('of a mains supply with too many cycles each stage is before the last by the lag of the ladder', () => {
+    const mains = withBlock(
+      marx({ 'store.V0': '1 kV', 'store.Rc': '200 kΩ', 'store.Vg': '1.4 kV' }),
+      'supply',
+      newBlock(blockDefinition('supply', 'mains-transformer')),
+    );
+    const made = stagesStudy(rigWith({ 'supply.V': '2 kV', 'charging.R': '2 MΩ' }, mains));
+    expect(made.by).toBe('lag');
+    expect(offBy(made.then.at(-1)?.V ?? NaN, 1e3)).toBeLessThan(0.01);
+    made.then.reduce((before, stage) => {
+      expect(stage.V).toBeLessThanOrEqual(before.V);
+      return stage;
+    });
+  });
+
   test('a bank has no stages, and says so', () => {
     expect(() => stagesStudy(newRig())).toThrow(/no stages/);
   });

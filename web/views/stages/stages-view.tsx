@@ -112,7 +112,9 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
             <p className="text-[13.5px] text-dim">
               {study.by === 'closed form'
                 ? 'The modes of the ladder, exactly: equal stages, a supply behind a resistance.'
-                : 'By the solver: the stages differ, or hang on chokes, or the supply has a law of its own.'}{' '}
+                : study.by === 'solver'
+                  ? 'By the solver: the stages differ, or hang on chokes, or the supply has a law of its own.'
+                  : 'By the law of the supply, the stages before and behind their mean by the lag of the ladder.'}{' '}
               Voltages to earth without strays.
             </p>
           </section>
