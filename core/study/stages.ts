@@ -85,12 +85,13 @@ function laggingCurves(rig: Rig, reading: RigReading, span: number): Curves | nu
   if (!ladder || !last) return null;
   const [n, RC] = [ladder.n.value, ladder.R.value * ladder.C.value];
   const delay = (m: number) => RC * (m * n - (m * (m - 1)) / 2);
+  const reach = reading.figure('charge-towards').value;
   const end = last.t.at(-1) ?? 0;
-  return {
-    by: 'lag',
-    span,
-    at: (stage, t) => (t <= 0 ? 0 : traceAt(last, Math.min(end, t + delay(n) - delay(stage)))),
-  };
+  const top = last.y.at(-1) ?? 0;
+  const slope = (top - traceAt(last, 0.98 * end)) / (0.02 * end);
+  // The picture ends soon after the last stage is full; those before it are by then a little further.
+  const mean = (t: number) => (t <= end ? traceAt(last, t) : Math.min(reach, top + slope * (t - end)));
+  return { by: 'lag', span, at: (stage, t) => (t <= 0 ? 0 : mean(t + delay(n) - delay(stage))) };
 }
 
 /** What runs, or null where the supply cannot be simulated. */

@@ -267,7 +267,7 @@ describe('stage by stage', () => {
       'supply',
       newBlock(blockDefinition('supply', 'mains-transformer')),
     );
-    const made = stagesStudy(rigWith({ 'supply.V': '2 kV', 'charging.R': '2 MΩ' }, mains));
+    const made = stagesStudy(rigWith({ 'supply.V': '2 kV', 'charging.R': '2 MΩ', 'bleeder.R': '1 GΩ' }, mains));
     expect(made.by).toBe('lag');
     expect(offBy(made.then.at(-1)?.V ?? NaN, 1e3)).toBeLessThan(0.01);
     made.then.reduce((before, stage) => {
