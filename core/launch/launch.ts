@@ -1,0 +1,346 @@
+import { newReading, type Armature } from './armature.ts';
+
+/** When a stage fires. */
+export type Firing =
+  | { readonly by: 'time'; readonly t: number }
+  /** When the middle of the slug passes a place on its way out. */
+  | { readonly by: 'position'; readonly x: number }
+  /** So long after the stage before it has fired. */
+  | { readonly by: 'delay'; readonly t: number };
+
+/** One coil with what feeds it. SI units. */
+export interface StageCircuit {
+  readonly C: number;
+  readonly V0: number;
+  /** Ω: everything in the loop of store, switch and coil. */
+  readonly R: number;
+  /** V that the switch drops beside its resistance. */
+  readonly Vt: number;
+  /** A diode across the store that takes the current over; null where there is none. */
+  readonly freewheel: { readonly Vf: number; readonly R: number } | null;
+  readonly fire: Firing;
+}
+
+export interface LaunchSpec {
+  readonly stages: readonly StageCircuit[];
+  readonly armature: Armature;
+  /** kg */
+  readonly mass: number;
+  /** m and m/s at t = 0 */
+  readonly x0: number;
+  readonly v0: number;
+  /** N against the motion */
+  readonly friction: number;
+}
+
+export interface LaunchEvent {
+  readonly t: number;
+  readonly stage: number;
+  readonly what: 'fires' | 'freewheels' | 'ends';
+}
+
+export interface LaunchRun {
+  readonly t: Float64Array;
+  readonly x: Float64Array;
+  readonly v: Float64Array;
+  readonly F: Float64Array;
+  /** A in each coil, and V on each store. */
+  readonly i: readonly Float64Array[];
+  readonly V: readonly Float64Array[];
+  readonly events: readonly LaunchEvent[];
+  /** J, at the end but for `stored`, which is at t = 0. */
+  readonly energy: {
+    readonly stored: number;
+    readonly left: number;
+    readonly field: number;
+    readonly kinetic: number;
+    readonly heat: number;
+    readonly friction: number;
+  };
+  /** Share of all energy that cannot be told where it went. */
+  readonly closure: number;
+  readonly steps: number;
+}
+
+export interface LaunchOptions {
+  readonly until: number;
+  /** Error that one step may make, relative. */
+  readonly tolerance?: number;
+  readonly maxSteps?: number;
+}
+
+/** Dormand and Prince, A family of embedded Runge-Kutta formulae, J. Comput. Appl. Math. 6 (1980). */
+const a = [
+  [],
+  [1 / 5],
+  [3 / 40, 9 / 40],
+  [44 / 45, -56 / 15, 32 / 9],
+  [19372 / 6561, -25360 / 2187, 64448 / 6561, -212 / 729],
+  [9017 / 3168, -355 / 33, 46732 / 5247, 49 / 176, -5103 / 18656],
+  [35 / 384, 0, 500 / 1113, 125 / 192, -2187 / 6784, 11 / 84],
+] as const satisfies readonly (readonly number[])[];
+const errors = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40] as const;
+
+/** Places in the state: position, speed, heat, friction, then current and store voltage of each stage. */
+const [X, U, Q, W, first] = [0, 1, 2, 3, 4] as const;
+
+type Mode = 'waits' | 'drives' | 'freewheels' | 'ended';
+
+class Launch {
+  private readonly spec: LaunchSpec;
+  private readonly n: number;
+  private readonly size: number;
+  private readonly mode: Mode[];
+  private readonly firedAt: number[];
+  private readonly reading;
+  private readonly currents: Float64Array;
+  private readonly drive: Float64Array;
+  private readonly k: Float64Array[];
+  private readonly trial: Float64Array;
+  private readonly next: Float64Array;
+  private y: Float64Array;
+  private t = 0;
+  private readonly scale: Float64Array;
+  private readonly events: LaunchEvent[] = [];
+
+  constructor(spec: LaunchSpec) {
+    this.spec = spec;
+    this.n = spec.stages.length;
+    this.size = first + 2 * this.n;
+    this.mode = spec.stages.map(() => 'waits' as const);
+    this.firedAt = spec.stages.map(() => Infinity);
+    this.reading = newReading(spec.armature.coils);
+    this.currents = new Float64Array(this.n);
+    this.drive = new Float64Array(this.n);
+    this.k = Array.from({ length: 7 }, () => new Float64Array(this.size));
+    this.trial = new Float64Array(this.size);
+    this.next = new Float64Array(this.size);
+    this.y = new Float64Array(this.size);
+    this.y[X] = spec.x0;
+    this.y[U] = spec.v0;
+    spec.stages.forEach(({ V0 }, s) => (this.y[first + 2 * s + 1] = V0));
+    // What an error is measured by: the largest that a state can be.
+    const energy = spec.stages.reduce((sum, { C, V0 }) => sum + 0.5 * C * V0 * V0, 0) + 0.5 * spec.mass * spec.v0 ** 2;
+    this.scale = new Float64Array(this.size).fill(energy || 1);
+    this.scale[X] = Math.max(Math.abs(spec.x0), 1e-2);
+    this.scale[U] = Math.max(Math.sqrt((2 * (energy || 1)) / spec.mass) * 0.1, 1e-3);
+    this.read(this.y);
+    spec.stages.forEach(({ C, V0 }, s) => {
+      this.scale[first + 2 * s] = Math.max(Math.abs(V0) * Math.sqrt(C / ((this.reading.L[s] as number) || 1)), 1e-3);
+      this.scale[first + 2 * s + 1] = Math.max(Math.abs(V0), 1e-3);
+    });
+  }
+
+  private read(y: Float64Array): void {
+    for (let s = 0; s < this.n; s++) this.currents[s] = y[first + 2 * s] as number;
+    this.spec.armature.read(y[X] as number, this.currents, this.reading);
+  }
+
+  private slopes(y: Float64Array, out: Float64Array): void {
+    const { stages, mass, friction } = this.spec;
+    this.read(y);
+    const { L, h, c, e, F } = this.reading;
+    const u = y[U] as number;
+    let [heat, along, across] = [0, 0, 0];
+    for (let s = 0; s < this.n; s++) {
+      const stage = stages[s] as StageCircuit;
+      const mode = this.mode[s] as Mode;
+      const at = first + 2 * s;
+      out[at] = 0;
+      out[at + 1] = 0;
+      if (mode !== 'drives' && mode !== 'freewheels') continue;
+      const I = y[at] as number;
+      const wheel = mode === 'freewheels' ? stage.freewheel : null;
+      const R = stage.R + (wheel?.R ?? 0);
+      const drop = stage.Vt + (wheel?.Vf ?? 0);
+      const V = wheel ? 0 : (y[at + 1] as number);
+      if (!wheel) out[at + 1] = -I / stage.C;
+      heat += R * I * I + drop * Math.abs(I);
+      const rise = (V - R * I - drop * Math.sign(I || 1) - (e[s] as number) * u) / (L[s] as number);
+      this.drive[s] = rise;
+      along += (h[s] as number) * rise;
+      across += ((h[s] as number) * (h[s] as number)) / (L[s] as number);
+    }
+    // What the coils share through the slug: Sherman and Morrison.
+    const shared = c === 0 ? 0 : (c * along) / (1 + c * across);
+    for (let s = 0; s < this.n; s++) {
+      const mode = this.mode[s] as Mode;
+      if (mode === 'drives' || mode === 'freewheels')
+        out[first + 2 * s] = (this.drive[s] as number) - (shared * (h[s] as number)) / (L[s] as number);
+    }
+    // At rest it stays where the force is less than the friction.
+    const held = u === 0 && Math.abs(F) <= friction;
+    const against = friction * (u === 0 ? Math.sign(F) : Math.sign(u));
+    out[X] = u;
+    out[U] = held ? 0 : (F - against) / mass;
+    out[Q] = heat;
+    out[W] = friction * Math.abs(u);
+  }
+
+  /** One step of h from y, its slope in k[0]; the result in next. @returns its error over what is allowed */
+  private attempt(h: number, tolerance: number): number {
+    for (let stage = 1; stage < 7; stage++) {
+      const row = a[stage] as readonly number[];
+      for (let j = 0; j < this.size; j++) {
+        let sum = 0;
+        for (let m = 0; m < stage; m++) sum += (row[m] as number) * ((this.k[m] as Float64Array)[j] as number);
+        this.trial[j] = (this.y[j] as number) + h * sum;
+      }
+      if (stage === 6) this.next.set(this.trial);
+      this.slopes(this.trial, this.k[stage] as Float64Array);
+    }
+    let worst = 0;
+    for (let j = 0; j < this.size; j++) {
+      let error = 0;
+      for (let m = 0; m < 7; m++) error += (errors[m] as number) * ((this.k[m] as Float64Array)[j] as number);
+      worst = Math.max(worst, Math.abs(h * error) / (tolerance * (this.scale[j] as number)));
+    }
+    return worst;
+  }
+
+  /** Above nought where a stage must change what it does. */
+  private urge(s: number, t: number, y: Float64Array): number {
+    const stage = this.spec.stages[s] as StageCircuit;
+    const at = first + 2 * s;
+    switch (this.mode[s]) {
+      case 'waits': {
+        const { fire } = stage;
+        if (fire.by === 'position') return (y[X] as number) - fire.x;
+        return t - (fire.by === 'time' ? fire.t : (this.firedAt[s - 1] ?? Infinity) + fire.t);
+      }
+      case 'drives': {
+        const I = y[at] as number;
+        // A switch that lets no current back has it from nought upwards.
+        const off = this.firedAt[s] === t ? -1 : -I / (this.scale[at] as number);
+        const wheel = stage.freewheel ? (-(y[at + 1] as number) - stage.freewheel.Vf) / (this.scale[at + 1] as number) : -1;
+        return Math.max(off, wheel);
+      }
+      case 'freewheels':
+        return -(y[at] as number) / (this.scale[at] as number) + 1e-9;
+      default:
+        return -1;
+    }
+  }
+
+  private change(s: number): void {
+    const stage = this.spec.stages[s] as StageCircuit;
+    const at = first + 2 * s;
+    const note = (what: LaunchEvent['what']) => this.events.push({ t: this.t, stage: s, what });
+    switch (this.mode[s]) {
+      case 'waits':
+        this.mode[s] = 'drives';
+        this.firedAt[s] = this.t;
+        note('fires');
+        return;
+      case 'drives':
+        if (stage.freewheel && (this.y[at] as number) > 1e-6 * (this.scale[at] as number)) {
+          this.mode[s] = 'freewheels';
+          note('freewheels');
+          return;
+        }
+        break;
+      default:
+    }
+    this.mode[s] = 'ended';
+    this.y[at] = 0;
+    note('ends');
+  }
+
+  private settle(): void {
+    for (let round = 0; round < 4 * this.n + 1; round++) {
+      const due = this.mode.findIndex((_, s) => this.urge(s, this.t, this.y) >= 0);
+      if (due < 0) return;
+      this.change(due);
+    }
+  }
+
+  run({ until, tolerance = 1e-6, maxSteps = 200_000 }: LaunchOptions): LaunchRun {
+    const rows: number[][] = [];
+    const keep = () => {
+      this.read(this.y);
+      rows.push([this.t, this.reading.F, ...this.y]);
+    };
+    const stored =
+      this.spec.stages.reduce((sum, { C, V0 }) => sum + 0.5 * C * V0 * V0, 0) + 0.5 * this.spec.mass * this.spec.v0 ** 2;
+    this.settle();
+    this.slopes(this.y, this.k[0] as Float64Array);
+    keep();
+    let h = until / 2000;
+    let steps = 0;
+    while (this.t < until * (1 - 1e-12) && steps < maxSteps) {
+      steps += 1;
+      h = Math.min(h, until - this.t);
+      const error = this.attempt(h, tolerance);
+      if (error > 1 && h > 1e-15 * until) {
+        h *= Math.max(0.2, 0.9 * error ** -0.2);
+        continue;
+      }
+      const due = this.mode.some((_, s) => this.urge(s, this.t + h, this.next) >= 0);
+      const taken = due ? this.upTo(h, tolerance) : h;
+      this.y.set(this.next);
+      this.t += taken;
+      // Friction brings to rest, and does not drive back.
+      if (this.spec.friction > 0 && Math.abs(this.y[U] as number) < 1e-12) this.y[U] = 0;
+      if (due) this.settle();
+      this.slopes(this.y, this.k[0] as Float64Array);
+      keep();
+      if (!due) h *= Math.min(4, Math.max(0.2, 0.9 * Math.max(error, 1e-10) ** -0.2));
+    }
+    return this.made(rows, stored, steps);
+  }
+
+  /** Closes in on the first instant within a step at which a stage must change; the step that ends there is in next. */
+  private upTo(h: number, tolerance: number): number {
+    let [low, high] = [0, h];
+    for (let i = 0; i < 60 && high - low > 1e-13 * Math.max(h, this.t); i++) {
+      const middle = (low + high) / 2;
+      this.attempt(middle, tolerance);
+      if (this.mode.some((_, s) => this.urge(s, this.t + middle, this.next) >= 0)) high = middle;
+      else low = middle;
+    }
+    this.attempt(high, tolerance);
+    return high;
+  }
+
+  private made(rows: readonly number[][], stored: number, steps: number): LaunchRun {
+    const column = (k: number) => Float64Array.from(rows, (row) => row[k] ?? NaN);
+    this.read(this.y);
+    const left = this.spec.stages.reduce((sum, { C }, s) => sum + 0.5 * C * (this.y[first + 2 * s + 1] as number) ** 2, 0);
+    const kinetic = 0.5 * this.spec.mass * (this.y[U] as number) ** 2;
+    const energy = {
+      stored,
+      left,
+      field: this.reading.W,
+      kinetic,
+      heat: this.y[Q] as number,
+      friction: this.y[W] as number,
+    };
+    const sum = left + energy.field + kinetic + energy.heat + energy.friction;
+    return {
+      t: column(0),
+      F: column(1),
+      x: column(2 + X),
+      v: column(2 + U),
+      i: this.spec.stages.map((_, s) => column(2 + first + 2 * s)),
+      V: this.spec.stages.map((_, s) => column(2 + first + 2 * s + 1)),
+      events: this.events,
+      energy,
+      closure: Math.abs(sum / stored - 1),
+      steps,
+    };
+  }
+}
+
+/**
+ * Launches a slug through coils that are fired one after the other.
+ *
+ * @throws Error where a stage has no capacitance, resistance below nought, or there are more stages than coils
+ */
+export function launch(spec: LaunchSpec, options: LaunchOptions): LaunchRun {
+  if (spec.stages.length !== spec.armature.coils)
+    throw new Error(`${spec.stages.length} stages for ${spec.armature.coils} coils: there must be one for each`);
+  if (!(spec.mass > 0)) throw new Error('the mass of the slug must be above 0 kg');
+  for (const [s, { C, R }] of spec.stages.entries())
+    if (!(C > 0) || !(R >= 0)) throw new Error(`stage ${s + 1}: capacitance must be above 0 F and resistance not below 0 Ω`);
+  return new Launch(spec).run(options);
+}
