@@ -63,10 +63,6 @@ await take('home-made', {}, async (page) => {
 await take('rigs', { guide: true }, (page) => page.getByText('1.09 kJ').waitFor());
 await take('rig', {}, (page) => open(page, 'Anvil'));
 await take('rig-night', { theme: 'night' }, (page) => open(page, 'Thimble'));
-await take('bleed', {}, async (page) => {
-  await open(page, 'Anvil');
-  await tab(page, 'Bleed');
-});
 /** Does something with a copy of Anvil, so that the demo stays as it is; the copy is taken off the list again. */
 async function onCopy(page, act) {
   const write = (method, path, data) =>
@@ -128,10 +124,33 @@ await take('scale', {}, (page) =>
     await page.locator('#meter-scale').waitFor();
   }),
 );
-await take('limits', {}, (page) =>
-  onCopy(page, async () => {
-    await type(page, 'Dc rating of one', '700 V');
+await take('coil', {}, (page) =>
+  onCopy(page, async (id) => {
+    await page.locator('[data-slot="load"]').click();
+    await page.getByLabel('Kind of load').selectOption('coil');
+    await type(page, 'Diameter of the former', '38 mm');
+    await type(page, 'Winding length', '52 mm');
+    await type(page, 'Diameter of the conductor', '3.6 mm');
+    await type(page, 'Insulation on each side', '0.15 mm');
+    await type(page, 'Turns', '36');
     await page.locator('[data-save="saved"]').waitFor();
+    await page.goto(`${base}/rigs/${id}/coil`);
+    await page.getByText('Winding card').waitFor();
+  }),
+);
+await take('launch', {}, (page) =>
+  onCopy(page, async (id) => {
+    await page.locator('[data-slot="load"]').click();
+    await page.getByLabel('Kind of load').selectOption('coilgun-stage');
+    await type(page, 'Winding length', '60 mm');
+    await type(page, 'Turns', '110');
+    await type(page, 'Length of the slug', '55 mm');
+    await type(page, 'Start: middle of the slug', '48 mm');
+    await page.locator('[data-slot="switch"]').click();
+    await page.getByLabel('Conducts').and(page.locator('select')).selectOption('one-way');
+    await page.locator('[data-save="saved"]').waitFor();
+    await page.goto(`${base}/rigs/${id}/launch`);
+    await page.getByText('It leaves with').waitFor();
   }),
 );
 await take('revisions', {}, (page) =>

@@ -23,6 +23,7 @@ import { noBleeder } from './bleed/no-bleeder.ts';
 import { permanentBleeder } from './bleed/permanent-bleeder.ts';
 import { resistorInductor } from './load/resistor-inductor.ts';
 import { coil } from './load/coil.ts';
+import { coilgunStage } from './load/coilgun-stage.ts';
 import { openTerminal } from './load/open-terminal.ts';
 import { secondCapacitor } from './load/second-capacitor.ts';
 import { sparkToEarth } from './load/spark-to-earth.ts';
@@ -55,6 +56,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   triggerGenerator,
   resistorInductor,
   coil,
+  coilgunStage,
   secondCapacitor,
   sparkToEarth,
   openTerminal,

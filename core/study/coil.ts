@@ -101,7 +101,7 @@ function cardOf(w: Winding, metal: string, print: (value: number, unit: 'm') => 
  * @throws Unavailable, FormulaError where it cannot be wound
  */
 export function coilStudy(rig: Rig, print: (value: number, unit: 'm') => string): CoilStudy | null {
-  if (blockIn(rig, 'load').kind !== 'coil') return null;
+  if (!('Df' in blockIn(rig, 'load').fields)) return null;
   const reading = new RigReading(rig);
   const own = reading.own('load');
   const winding = windingOf(own);

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { blockDefinition, slots, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
+import { reasonOf } from '@vast-surge/core/figure';
 import { limitState, tightest, type Limit } from '@vast-surge/core/limit';
 import { blockIn } from '@vast-surge/core/rig';
 import { limitWords, ratingShare } from '../ui/gauge.tsx';
@@ -88,6 +89,19 @@ function useWidth() {
   return { ref, width };
 }
 
+/** What a block is called by; a dash where the number in it cannot be had, which its problem then says. */
+function keyOf(read: () => { readonly text: string; readonly detail?: string }): {
+  readonly text: string;
+  readonly detail?: string;
+} {
+  try {
+    return read();
+  } catch (error) {
+    if (reasonOf(error)) return { text: '–' };
+    throw error;
+  }
+}
+
 function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { slot: Slot; width: number }) {
   const { rig, corners, ladder, problems } = evaluation;
   const reading = corners.nominal();
@@ -96,7 +110,7 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
   const definition = blockDefinition(slot, block.kind);
   const stand = stands[slot];
   const x = stand.x(width);
-  const key = definition.key(own, reading);
+  const key = keyOf(() => definition.key(own, reading));
   const limit = tightest(ladder, slot);
   const problem = problems.find((p) => p.slot === slot);
   const isStore = slot === 'store';

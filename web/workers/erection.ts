@@ -1,7 +1,7 @@
 import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
-import type { ErectionStudy, Shot, StagesStudy } from '@vast-surge/core/study';
+import type { ErectionStudy, LaunchStudy, Shot, StagesStudy } from '@vast-surge/core/study';
 import type { ErectionAnswer, ErectionCalculations } from './erection.worker.ts';
 import { SupervisedWorker } from './supervised.ts';
 
@@ -51,6 +51,10 @@ export const useOvervoltages = (rig: Rig, gaps: number): ErectionAnswer<readonly
     gaps > 0 && gaps <= mostOvervoltages ? () => shotWorker.call(async (remote) => await remote.overvoltages(rig), 60_000) : null,
     [rig, gaps],
   );
+
+/** The launch of a rig whose load is a coilgun stage; null of one where it is not. */
+export const useLaunch = (rig: Rig): ErectionAnswer<LaunchStudy | null> | null =>
+  useAnswer(() => shotWorker.call(async (remote) => await remote.launch(rig), 60_000), [rig]);
 
 /** A Marx while it is charged, fired after a time; null: when it is full. */
 export const useStages = (rig: Rig, at: number | null): ErectionAnswer<StagesStudy> | null =>

@@ -2,13 +2,16 @@ import { expose } from 'comlink';
 import { CircuitError } from '@vast-surge/core/circuit';
 import { FormulaError } from '@vast-surge/core/formula';
 import { Unavailable } from '@vast-surge/core/block';
+import { printQuantity } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
 import {
   erectionShot,
   erectionStudy,
+  launchStudy,
   overvoltages,
   stagesStudy,
   type ErectionStudy,
+  type LaunchStudy,
   type Shot,
   type StagesStudy,
 } from '@vast-surge/core/study';
@@ -26,11 +29,13 @@ function answered<T>(run: () => T): ErectionAnswer<T> {
   }
 }
 
-/** Shots of a Marx, away from the page. A study is cancelled by ending the worker. */
+/** Shots of a Marx and launches, away from the page. A study is cancelled by ending the worker. */
 const calculations = {
   shot: (rig: Rig): ErectionAnswer<Shot> => answered(() => erectionShot(rig)),
   overvoltages: (rig: Rig): ErectionAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
   stages: (rig: Rig, at: number | null): ErectionAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
+  launch: (rig: Rig): ErectionAnswer<LaunchStudy | null> =>
+    answered(() => launchStudy(rig, (value, unit) => printQuantity(value, unit))),
   study: (rig: Rig, shots: number, onProgress: (share: number) => void): ErectionAnswer<ErectionStudy | null> =>
     answered(() => erectionStudy(rig, { shots, onProgress })),
 };

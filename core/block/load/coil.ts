@@ -10,7 +10,15 @@ import {
 } from '../../formula/index.ts';
 import { wireMetals } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import { Unavailable, type FigureSpec, type LimitSpec, type Own, type Problem, type RigContext } from '../context.ts';
+import {
+  Unavailable,
+  type FigureSpec,
+  type LimitSpec,
+  type Offers,
+  type Own,
+  type Problem,
+  type RigContext,
+} from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
 
@@ -108,7 +116,8 @@ export const windingFields = {
   T: quantity({ symbol: 'T', title: 'Temperature', unit: 'K', min: 200, max: 600, initial: '20 °C' }),
 } as const;
 
-const connection = {
+/** Fields of what leads to a winding. */
+export const leadFields = {
   Rl: quantity({
     symbol: 'Rl',
     title: 'Resistance of its leads',
@@ -131,6 +140,16 @@ const connection = {
 
 const coilR = (own: Own): Worked => resistanceOf(windingOf(own), metalOf(own), own.quantity('T'));
 const coilL = (own: Own): Worked => inductanceOf(windingOf(own));
+
+/** What a winding and its leads are in the loop of the discharge. */
+export const coilOffers = (block: Own): Offers => ({
+  loopResistance: work(chargeFormulas.seriesSum, { R1: coilR(block), R2: block.quantity('Rl') }, 'coil and leads'),
+  loopInductance: work(
+    inductanceFormulas.inductanceSum,
+    { L1: coilL(block), L2: block.quantity('Ll') },
+    'inductance of coil and leads',
+  ),
+});
 
 /** Frequency that stands for the pulse: that of the loop without loss. */
 const pulseFrequency = (rig: RigContext): Worked =>
@@ -165,7 +184,8 @@ const fieldOf = (rig: RigContext): Worked => {
 
 const own = (rig: RigContext) => rig.own('load');
 
-const figures: readonly FigureSpec[] = [
+/** What is told of every winding. */
+export const coilFigures: readonly FigureSpec[] = [
   { id: 'coil-field', title: 'Field in the middle, at the peak', slot: 'load', leads: true, compute: fieldOf },
   { id: 'coil-turns', title: 'Turns', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).N },
   { id: 'coil-inductance', title: 'Inductance of the coil', slot: 'load', compute: (rig) => coilL(own(rig)) },
@@ -304,7 +324,7 @@ const figures: readonly FigureSpec[] = [
   },
 ];
 
-const limits: readonly LimitSpec[] = [
+export const coilLimits: readonly LimitSpec[] = [
   {
     id: 'coil-stress',
     title: 'Conductor of the coil, stress',
@@ -337,8 +357,10 @@ const limits: readonly LimitSpec[] = [
 /** Damping above which the resistance decides, and hardly the inductance. */
 const resistive = 1.5;
 
-function problems(block: Own, rig: RigContext): Problem[] {
-  const say = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'load', field, text });
+const say = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'load', field, text });
+
+/** A winding that does not suit its store. */
+export function coilProblems(block: Own, rig: RigContext): Problem[] {
   const found: Problem[] = [];
   const w = windingOf(block);
   const R = coilR(block).value;
@@ -364,15 +386,6 @@ function problems(block: Own, rig: RigContext): Problem[] {
         `The store keeps most of the energy as heat in itself: its ESR is ${printQuantity(esr, 'Ω')} of the ${printQuantity(total, 'Ω')} in the loop. Capacitors of less ESR, or more turns.`,
       ),
     );
-  const Bs = block.optional('Bs');
-  const B = fieldOf(rig).value;
-  if (Bs && B < Bs.value)
-    found.push(
-      say(
-        'Bs',
-        `The field comes to ${printQuantity(B, 'T')}, wanted are ${printQuantity(Bs.value, 'T')}: ${(Bs.value / B).toFixed(2)} times the current, or ${printQuantity((V * Bs.value) / B, 'V')} on the store.`,
-      ),
-    );
   const skin = skinOf(rig).value;
   if (skin > 1.5)
     found.push(
@@ -384,6 +397,16 @@ function problems(block: Own, rig: RigContext): Problem[] {
   return found;
 }
 
+/** A field that is less than is wanted. */
+function fieldProblems(block: Own, rig: RigContext): Problem[] {
+  const Bs = block.optional('Bs');
+  const B = fieldOf(rig).value;
+  if (!Bs || B >= Bs.value) return [];
+  const V = rig.figure('discharge-voltage').value;
+  const text = `The field comes to ${printQuantity(B, 'T')}, wanted are ${printQuantity(Bs.value, 'T')}: ${(Bs.value / B).toFixed(2)} times the current, or ${printQuantity((V * Bs.value) / B, 'V')} on the store.`;
+  return [say('Bs', text)];
+}
+
 export const coil = defineBlock({
   slot: 'load',
   kind: 'coil',
@@ -391,7 +414,7 @@ export const coil = defineBlock({
   glyph: () => 'resistor-inductor',
   fields: {
     ...windingFields,
-    ...connection,
+    ...leadFields,
     Vi: rating(
       'Vi',
       'Voltage between layers it bears',
@@ -425,14 +448,7 @@ export const coil = defineBlock({
     text: printQuantity(coilL(block).value, 'H'),
     detail: `${windingOf(block).turns} turns`,
   }),
-  offers: (block) => ({
-    loopResistance: work(chargeFormulas.seriesSum, { R1: coilR(block), R2: block.quantity('Rl') }, 'coil and leads'),
-    loopInductance: work(
-      inductanceFormulas.inductanceSum,
-      { L1: coilL(block), L2: block.quantity('Ll') },
-      'inductance of coil and leads',
-    ),
-  }),
+  offers: coilOffers,
   circuit: (_block, rig, { plus, minus, tag }) => {
     const { loopInductance, loopResistance } = rig.offers('load');
     return [
@@ -448,9 +464,9 @@ export const coil = defineBlock({
       },
     ];
   },
-  figures,
-  limits,
-  problems,
+  figures: coilFigures,
+  limits: coilLimits,
+  problems: (block, rig) => [...coilProblems(block, rig), ...fieldProblems(block, rig)],
   steps: (_block, rig) => [
     {
       id: 'coil-held',

@@ -145,6 +145,10 @@ function Note({ note }: { note: string }) {
 const desks: Partial<Record<string, readonly { path: string; words: string }[]>> = {
   switch: [{ path: 'switches', words: 'Other switches for this shot' }],
   'meter movement': [{ path: 'scale', words: 'A scale to print for this meter' }],
+  'load coilgun-stage': [
+    { path: 'launch', words: 'The launch: force, speed, where each joule went' },
+    { path: 'coil', words: 'The coil desk: in section, its field, a winding card' },
+  ],
   'load coil': [{ path: 'coil', words: 'The coil desk: in section, its field, a winding card' }],
   'switch spark-gap': [
     { path: 'gap', words: 'The gap desk: setting, window, observed breakdowns' },
