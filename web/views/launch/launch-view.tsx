@@ -104,7 +104,7 @@ function Energy({ study }: { study: LaunchStudy }) {
     ['left in the field', field],
   ];
   return (
-    <table className="w-full text-[15px]">
+    <table className="w-full text-[15px] [&_td+td]:pl-3 [&_td+td]:whitespace-nowrap">
       <caption className="text-left font-bold">Where the {print(stored, 'J')} went</caption>
       <tbody>
         {rows.map(([what, E]) => (
@@ -116,8 +116,9 @@ function Energy({ study }: { study: LaunchStudy }) {
         ))}
         <tr className="border-t border-rule text-dim">
           <td>not told</td>
-          <td />
-          <td className="figure text-right">{study.run.closure < 1e-4 ? 'below 0.01 %' : printPercent(study.run.closure, 2)}</td>
+          <td colSpan={2} className="figure text-right">
+            {study.run.closure < 1e-4 ? 'below 0.01 %' : printPercent(study.run.closure, 2)}
+          </td>
         </tr>
       </tbody>
     </table>
