@@ -162,7 +162,16 @@ function sumOfCells(section: Section): number {
 /** Field on the axis of a winding of rectangular section with 1 A, z from its middle, T. */
 export function sectionAxisField({ N, D1, D2, l }: Section, z: number): number {
   const [a, b] = [D1 / 2, D2 / 2];
+  const thin = b - a < 1e-6 * b;
+  const r = (a + b) / 2;
+  // A short one: the difference of what is nearly alike is its slope times its length.
+  if (l < 1e-4 * Math.hypot(a, z)) {
+    const slope = thin
+      ? (r * r) / Math.hypot(r, z) ** 3
+      : (Math.log((b + Math.hypot(b, z)) / (a + Math.hypot(a, z))) - b / Math.hypot(b, z) + a / Math.hypot(a, z)) / (b - a);
+    return (mu0 * N * slope) / 2;
+  }
   const of = (x: number) =>
-    b - a < 1e-6 * b ? x / Math.hypot(a, x) : (x * Math.log((b + Math.hypot(b, x)) / (a + Math.hypot(a, x)))) / (b - a);
+    thin ? x / Math.hypot(r, x) : (x * Math.log((b + Math.hypot(b, x)) / (a + Math.hypot(a, x)))) / (b - a);
   return ((mu0 * N) / (2 * l)) * (of(z + l / 2) - of(z - l / 2));
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { offBy, table } from '../test/fixtures.ts';
 import { layersInductance, loopField, loopMutual, sectionAxisField, type Layer } from './coaxial.ts';
-import { coilFormulas, evaluateFormula, withDefaults, type Formula } from './index.ts';
+import { coilFormulas, evaluateFormula, solveFormula, withDefaults, type Formula } from './index.ts';
 import { layersRatio, roundWireRatio } from './skin.ts';
 
 const of = (formula: Formula, values: Record<string, number>) => evaluateFormula(formula, withDefaults(formula, values));
@@ -67,6 +67,12 @@ function neumann(a: number, b: number, z: number, n = 4000): number {
   return ((4e-7 * Math.PI) / 2) * a * b * ((2 * Math.PI * sum) / n);
 }
 
+test('the length for the least self-capacitance is found in spite of its last digit', () => {
+  const D = 9.99999999999994;
+  const C = of(coilFormulas.coilSelfCapacitance, { D, l: 9.99999999999993 });
+  expect(offBy(solveFormula(coilFormulas.coilSelfCapacitance, 'l', { D, C }), D)).toBeLessThan(1e-6);
+});
+
 describe('laws of coaxial loops and windings', () => {
   const metre = fc.double({ min: 0.01, max: 1, noNaN: true });
 
@@ -120,6 +126,16 @@ describe('laws of coaxial loops and windings', () => {
       1e-9,
     );
   });
+
+  test('a coil that gets shorter comes to the field of a flat one, without a step', () =>
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 3, noNaN: true }), fc.double({ min: 1.01, max: 3, noNaN: true }), (z, D2) => {
+        const at = (l: number) => sectionAxisField({ N: 1, D1: 1, D2, l }, z);
+        const edge = 1e-4 * Math.hypot(0.5, z);
+        expect(offBy(at(edge * 1.001), at(edge * 0.999))).toBeLessThan(1e-7);
+        expect(offBy(at(1e-12), at(1e-5))).toBeLessThan(1e-7);
+      }),
+    ));
 
   test('the field on the axis, summed along it, is N·I: Ampère’s law', () =>
     fc.assert(

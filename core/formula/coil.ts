@@ -200,8 +200,9 @@ function lengthFor(H: number): number {
     if (H > h1 && i === medhurst.length - 1) return (x1 * H) / h1;
     if ((H - h0) * (H - h1) <= 0) return x0 * (x1 / x0) ** (Math.log(H / h0) / Math.log(h1 / h0));
   }
-  const [first] = medhurst;
-  return first ? first[0] * (first[1] / H) ** 2 : NaN;
+  // Below the least factor there is none; at it, but for its last digit, it is that one.
+  const [x, least] = medhurst.reduce((best, entry) => (entry[1] < best[1] ? entry : best));
+  return H > least * (1 - 1e-9) ? x : NaN;
 }
 
 export const coilSelfCapacitance = defineFormula({
