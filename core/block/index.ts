@@ -17,6 +17,7 @@ export { bleedThrough, tenthThrough } from './bleed-through.ts';
 export { ambient, modelBand, selfBreak } from './switch/gap.ts';
 export { slugOf, type SlugOf } from './load/coilgun-stage.ts';
 export { metalOf, windingOf, type Winding } from './load/winding.ts';
+export { eachStage } from './store/marx-own.ts';
 export { readObserved, type Observed } from './switch/observed.ts';
 export { triggeredFrom, triggeredTo } from './switch/spark-gap.ts';
 export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';

@@ -1,6 +1,6 @@
-import { residualOf, Unavailable, type RigContext } from '../block/index.ts';
+import { eachStage, residualOf, Unavailable, type RigContext } from '../block/index.ts';
 import { simulateCircuit, traceAt } from '../circuit/index.ts';
-import { hasOwnLaw, RigReading } from '../figure/index.ts';
+import { Corners, hasOwnLaw, RigReading } from '../figure/index.ts';
 import { ladderLack, ladderTime } from '../formula/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { chargeSpan, chargeTraces, rigCircuit } from '../simulate/index.ts';
@@ -15,7 +15,7 @@ export interface StageThen {
   readonly toEarth: number;
   /** J it holds by then. */
   readonly energy: number;
-  /** s after which the bleeder has taken it from full below 50 V; null without a bleeder. */
+  /** s after which the bleeder has taken it from full below 50 V at the worst corner of the tolerances; null without a bleeder. */
   readonly bled: number | null;
 }
 
@@ -34,8 +34,8 @@ export interface StagesStudy {
   readonly output: { readonly then: number; readonly full: number };
   /** What the second gap sees then, over its self-break; null with one stage. */
   readonly secondGap: number | null;
-  /** s after which a stage that is cut off from its ladder has leaked below 50 V. */
-  readonly floating: number;
+  /** s after which a stage that is cut off from its ladder has leaked below 50 V: nominal, and at the worst corner. */
+  readonly floating: { readonly nominal: number; readonly worst: number };
   /** Whether the curves are the closed form, the solver where there is none, or the law of the supply with the lag of the ladder. */
   readonly by: 'closed form' | 'solver' | 'lag';
 }
@@ -131,11 +131,16 @@ export function stagesStudy(rig: Rig, at: number | null = null): StagesStudy {
   if (!curves) throw new Unavailable('supply', 'how this supply charges the stages cannot be worked out');
   const moment = at ?? chargeTime ?? span;
   const target = reading.offer('chargedTo').value;
+  const corners = new Corners(rig);
+  // The slowest corner of the last stage is that of every stage before it.
+  const slow = bledAfter(reading, n) === null ? reading : corners.at(corners.bandOf((at) => at.figure('bleed-time')).highAt);
+  const each = eachStage(reading.own('store'));
+  const float = corners.bandOf((at) => at.figure('stage-float-time'));
   const then: StageThen[] = [];
   for (let stage = 1, toEarth = 0; stage <= n; stage++) {
     const V = curves.at(stage, moment);
     toEarth += V;
-    then.push({ stage, V, toEarth, energy: 0.5 * ladder.C.value * V * V, bled: bledAfter(reading, stage) });
+    then.push({ stage, V, toEarth, energy: 0.5 * (each[stage - 1] ?? NaN) * V * V, bled: bledAfter(slow, stage) });
   }
   const t = Float64Array.from({ length: points + 1 }, (_, i) => (drawn * i) / points);
   const [first, second] = then;
@@ -147,7 +152,7 @@ export function stagesStudy(rig: Rig, at: number | null = null): StagesStudy {
     then,
     output: { then: then.at(-1)?.toEarth ?? NaN, full: n * target },
     secondGap: first && second ? (first.V + second.V) / reading.figure('stage-self-break').value : null,
-    floating: reading.figure('stage-float-time').value,
+    floating: { nominal: reading.figure('stage-float-time').value, worst: float.high },
     by: curves.by,
   };
 }

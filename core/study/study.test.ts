@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blockDefinition, newBlock, readObserved } from '../block/index.ts';
+import { RigReading } from '../figure/index.ts';
 import { evaluateRig } from '../evaluation/index.ts';
 import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
@@ -239,6 +240,9 @@ describe('stage by stage', () => {
     const full = stagesStudy(marx());
     expect(full.by).toBe('closed form');
     expect(offBy(full.then.at(-1)?.V ?? NaN, 12e3)).toBeLessThan(1e-9);
+    // What is said of bleeding is the worst corner, and so never less than the nominal time.
+    expect(full.then.at(-1)?.bled ?? NaN).toBeGreaterThan(new RigReading(marx()).figure('bleed-time').value * 1.01);
+    expect(full.floating.worst).toBeGreaterThan(1.01 * full.floating.nominal);
     const early = stagesStudy(marx(), (full.full ?? NaN) / 3);
     early.then.reduce((before, stage) => {
       expect(stage.V).toBeLessThanOrEqual(before.V + 1e-9);

@@ -127,7 +127,7 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
                     <th className="text-right font-normal">has</th>
                     <th className="text-right font-normal">holds</th>
                     <th className="text-right font-normal">top to earth, erected</th>
-                    <th className="text-right font-normal">bled below 50 V after</th>
+                    <th className="text-right font-normal">bled below 50 V after, at worst</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -145,8 +145,9 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
             </div>
             <p className="mt-2 border-l-4 border-over bg-plate p-2 text-[14.5px]">
               A stage that is cut off from its ladder, by one broken resistor, is not bled at all: by leakage alone it is below 50
-              V after about <b className="figure">{printDuration(study.floating)}</b>. Calculated; verify each stage by itself,
-              with a meter rated for its voltage.
+              V after about <b className="figure">{printDuration(study.floating.nominal)}</b>, at worst{' '}
+              <b className="figure">{printDuration(study.floating.worst)}</b>. Calculated; verify each stage by itself, with a
+              meter rated for its voltage.
             </p>
           </section>
         </div>
