@@ -16,7 +16,7 @@ export {
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
 export { ambient, modelBand, selfBreak } from './switch/gap.ts';
 export { slugOf, type SlugOf } from './load/coilgun-stage.ts';
-export { metalOf, windingOf, type Winding } from './load/winding.ts';
+export { isSummed, metalOf, windingOf, type Winding } from './load/winding.ts';
 export { eachStage } from './store/marx-own.ts';
 export { readObserved, type Observed } from './switch/observed.ts';
 export { triggeredFrom, triggeredTo } from './switch/spark-gap.ts';

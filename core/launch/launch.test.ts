@@ -48,7 +48,7 @@ describe('one launch stage', () => {
   test('with a given inductance curve leaves with the speed of an independent integration', () => {
     // Answer of an independent integration: freewheel from 0.951 ms, exit at 26.7714 m/s.
     const made = launch(
-      { stages: [stage({ freewheel: { Vf: 0, R: 0.01 - 0 } })], armature: given, ...at },
+      { stages: [stage({ freewheel: { Vf: 0, R: 0.01 } })], armature: given, ...at },
       { until: 20e-3, tolerance: 1e-8 },
     );
     expect(offBy(made.events.find((e) => e.what === 'freewheels')?.t ?? NaN, 0.951e-3)).toBeLessThan(1e-3);

@@ -1,4 +1,4 @@
-import { metalOf, Unavailable, windingOf, type Winding } from '../block/index.ts';
+import { isSummed, metalOf, Unavailable, windingOf, type Winding } from '../block/index.ts';
 import { RigReading } from '../figure/index.ts';
 import {
   coilFormulas,
@@ -126,7 +126,7 @@ export function coilStudy(rig: Rig, print: (value: number, unit: 'm') => string)
     axis: { z, B: z.map((x) => current * sectionAxisField(section, x)) },
     map,
     inductances: [
-      ...(layers.length ** 2 * winding.perLayer <= 60_000
+      ...(isSummed(winding)
         ? [{ by: 'turn by turn: coaxial loops, exactly', L: layersInductance(layers, winding.selfRadius) }]
         : []),
       ...(layers.length === 1

@@ -19,7 +19,7 @@ import {
   type Problem,
   type RigContext,
 } from '../context.ts';
-import { defineBlock } from '../define.ts';
+import { defineBlock, type CircuitPart, type Terminals } from '../define.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
 
 /** Fields of a winding: shared by every load that has one. */
@@ -150,6 +150,13 @@ export const coilOffers = (block: Own): Offers => ({
     'inductance of coil and leads',
   ),
 });
+
+/** A winding with its leads as one element of the circuit. */
+export function coilParts(rig: RigContext, { plus, minus, tag }: Terminals, says: string): CircuitPart[] {
+  const { loopInductance, loopResistance } = rig.offers('load');
+  const [L, R] = [loopInductance?.value ?? 1e-9, loopResistance?.value ?? 0];
+  return [{ element: { kind: 'inductor', name: `L${tag}`, nodes: [plus, minus], L, R }, says }];
+}
 
 /** Frequency that stands for the pulse: that of the loop without loss. */
 const pulseFrequency = (rig: RigContext): Worked =>
@@ -449,21 +456,7 @@ export const coil = defineBlock({
     detail: `${windingOf(block).turns} turns`,
   }),
   offers: coilOffers,
-  circuit: (_block, rig, { plus, minus, tag }) => {
-    const { loopInductance, loopResistance } = rig.offers('load');
-    return [
-      {
-        element: {
-          kind: 'inductor',
-          name: `L${tag}`,
-          nodes: [plus, minus],
-          L: loopInductance?.value ?? 1e-9,
-          R: loopResistance?.value ?? 0,
-        },
-        says: 'coil with its leads',
-      },
-    ];
-  },
+  circuit: (_own, rig, at) => coilParts(rig, at, 'coil with its leads'),
   figures: coilFigures,
   limits: coilLimits,
   problems: (block, rig) => [...coilProblems(block, rig), ...fieldProblems(block, rig)],

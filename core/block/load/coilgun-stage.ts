@@ -3,7 +3,7 @@ import { ruled } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { coilFigures, coilLimits, coilOffers, coilProblems, leadFields, windingFields } from './coil.ts';
+import { coilFigures, coilLimits, coilOffers, coilParts, coilProblems, leadFields, windingFields } from './coil.ts';
 import { inductanceOf, windingOf } from './winding.ts';
 
 /** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³. From memory, each within 10 %, the susceptibility within half. */
@@ -111,7 +111,7 @@ export const coilgunStage = defineBlock({
         { value: 'none', title: 'none' },
         { value: 'diode', title: 'yes' },
       ],
-      help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone.',
+      help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone. Reckoned with 0.9 V and 5 mΩ, on the launch page alone.',
     },
   },
   key: (own) => ({
@@ -119,21 +119,8 @@ export const coilgunStage = defineBlock({
     detail: `slug ${printQuantity(slugOf(own).mass, 'kg')}`,
   }),
   offers: coilOffers,
-  circuit: (_own, rig, { plus, minus, tag }) => {
-    const { loopInductance, loopResistance } = rig.offers('load');
-    return [
-      {
-        element: {
-          kind: 'inductor',
-          name: `L${tag}`,
-          nodes: [plus, minus],
-          L: loopInductance?.value ?? 1e-9,
-          R: loopResistance?.value ?? 0,
-        },
-        says: 'coil with its leads, without the slug',
-      },
-    ];
-  },
+  circuit: (_own, rig, at) => coilParts(rig, at, 'coil with its leads, without the slug'),
+  leavesOut: () => 'the slug and the freewheel diode: the launch page has them',
   figures: [
     ...coilFigures.filter(({ id }) => id !== 'coil-steady'),
     {

@@ -151,12 +151,14 @@ function turnByTurn(w: Winding): number {
   return L;
 }
 
+/** Whether its inductance is summed turn by turn. */
+export const isSummed = (w: Winding): boolean => w.layers.length ** 2 * w.perLayer <= mostPairs;
+
 /** Inductance of a winding, H: of a single layer as a sheet, of more turn by turn, of very many as an evenly filled section. */
 export function inductanceOf(w: Winding): Worked {
   const { N, D1, D2, D, l } = worked(w);
   if (w.layers.length === 1) return work(coilFormulas.solenoidInductance, { N, D, l }, 'inductance of the coil');
-  if (w.layers.length ** 2 * w.perLayer > mostPairs)
-    return work(coilFormulas.multilayerInductance, { N, D1, D2, l }, 'inductance of the coil');
+  if (!isSummed(w)) return work(coilFormulas.multilayerInductance, { N, D1, D2, l }, 'inductance of the coil');
   return ruled(
     'inductance of the coil',
     turnByTurn(w),
