@@ -50,7 +50,7 @@ for (const theme of ['day', 'night'] as const) {
       await expect(page.getByRole('region', { name: 'Part C-011' })).toBeVisible();
       await page.locator('[data-part="C-012"]').getByRole('checkbox').check();
       await check(page, 'shelf');
-      await page.getByLabel('Filter').fill('C-033');
+      await page.getByLabel('Filter', { exact: true }).fill('C-033');
       await page.locator('[data-part="C-033"]').click();
       await check(page, 'delta can');
       await page.getByRole('button', { name: 'New parts' }).click();

@@ -8,7 +8,7 @@ const detail = (page: Page, tag: string): Locator => page.getByRole('region', { 
 async function openShelf(page: Page, filter = ''): Promise<void> {
   await page.goto('/parts');
   await expect(row(page, 'C-001')).toBeVisible();
-  if (filter !== '') await page.getByLabel('Filter').fill(filter);
+  if (filter !== '') await page.getByLabel('Filter', { exact: true }).fill(filter);
 }
 const importFile = (page: Page, name: string, text: string) =>
   page.getByLabel('Table or file of parts to import').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
@@ -44,7 +44,7 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
   await page.keyboard.press('Escape');
 
   // Read off a meter in a row: type, Enter, next.
-  await page.getByLabel('Filter').fill('odd film');
+  await page.getByLabel('Filter', { exact: true }).fill('odd film');
   for (const tag of ['K-1', 'K-2', 'K-3']) await row(page, tag).getByRole('checkbox').check();
   await page.getByRole('button', { name: 'Measure in a row' }).click();
   await page.getByRole('button', { name: 'Only capacitance, in a row' }).click();
@@ -62,7 +62,7 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
   await page.getByRole('link', { name: 'Back to the shelf' }).first().click();
 
   // One that measures half its label: a verdict is proposed with its reason, and taken.
-  await page.getByLabel('Filter').fill('K-3');
+  await page.getByLabel('Filter', { exact: true }).fill('K-3');
   await row(page, 'K-3').click();
   await expect(detail(page, 'K-3')).toContainText('Its readings say failed: it measures 61 % below its label');
   await detail(page, 'K-3').getByRole('button', { name: 'Take it as failed' }).click();
@@ -92,7 +92,7 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
 
   // Nor does a part go off the bench unseen while a rig stands on it.
   await page.getByRole('link', { name: 'Shelf', exact: true }).click();
-  await page.getByLabel('Filter').fill(used);
+  await page.getByLabel('Filter', { exact: true }).fill(used);
   await row(page, used).click();
   await detail(page, used).getByRole('button', { name: 'Take it off the bench' }).click();
   await expect(page.getByText(`${used} is used by Bank 4s × 9p`)).toBeVisible();
@@ -144,7 +144,7 @@ test('what is doubtful on a part is asked; twelve of these come with a tag each'
   await dialog.getByLabel('Dc rating').fill('400 V');
   await dialog.getByLabel('How many').fill('12');
   await dialog.getByRole('button', { name: /Put/ }).click();
-  await page.getByLabel('Filter').fill('yellow block');
+  await page.getByLabel('Filter', { exact: true }).fill('yellow block');
   await expect(page.getByText(/12 of \d+ lines/)).toBeVisible();
   await expect(page.locator('[data-part^="C-0"]')).toHaveCount(12);
   await expect(page.getByText('12 chosen')).toBeVisible();
@@ -188,7 +188,7 @@ test('changes made while the server is away are shown, said to be kept, and writ
   await context.unroute('**/api/**');
   await expect(page.getByRole('alert')).toHaveCount(0);
   await page.reload();
-  await page.getByLabel('Filter').fill('R-004');
+  await page.getByLabel('Filter', { exact: true }).fill('R-004');
   await expect(row(page, 'R-004')).toContainText('drawer 9');
 });
 
@@ -265,6 +265,6 @@ test('ten thousand parts are drawn only where they are in sight', async ({ page 
   await page.keyboard.press('End');
   await expect(row(page, 'D-9999')).toBeVisible();
   expect(await drawn()).toBeLessThan(80);
-  await page.getByLabel('Filter').fill('D-4321');
+  await page.getByLabel('Filter', { exact: true }).fill('D-4321');
   await expect(page.getByText('1 of 10000 lines')).toBeVisible();
 });

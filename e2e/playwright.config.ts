@@ -7,7 +7,7 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results/e2e',
-  workers: 1,
+  workers: 2,
   timeout: 120_000,
   expect: { timeout: 15_000 },
   forbidOnly: true,

@@ -15,7 +15,16 @@ export * as triggerFormulas from './trigger.ts';
 export * as meterFormulas from './meter.ts';
 export * as coilFormulas from './coil.ts';
 export * as capacitorFormulas from './capacitor.ts';
-export { layersInductance, layersMutual, loopField, loopMutual, sectionAxisField, type Layer, type Section } from './coaxial.ts';
+export {
+  layersInductance,
+  layersMutual,
+  nagaoka,
+  loopField,
+  loopMutual,
+  sectionAxisField,
+  type Layer,
+  type Section,
+} from './coaxial.ts';
 export { gasBreakdown } from './gas-breakdown.ts';
 export { ladderLack, ladderTime, mostStages } from './ladder.ts';
 export { formulas, formulaById } from './registry.ts';

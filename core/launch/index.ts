@@ -1,4 +1,6 @@
-export { demagnetising, ferromagnetic, type Armature, type LaunchCoil, type Reading, type Slug } from './armature.ts';
+export { newReading, type Armature, type LaunchCoil, type Reading } from './armature.ts';
+export { demagnetising, ferromagnetic, type Slug } from './ferromagnetic.ts';
+export { conducting, sleeveTurn, type Sleeve } from './sleeve.ts';
 export {
   launch,
   type Firing,

@@ -1,14 +1,25 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { layersInductance, type Layer } from '../formula/index.ts';
+import { layersInductance, layersMutual, type Layer } from '../formula/index.ts';
 import { rlcDischarge } from '../simulate/index.ts';
 import { offBy } from '../test/fixtures.ts';
-import { demagnetising, ferromagnetic, launch, type Armature, type LaunchCoil, type StageCircuit } from './index.ts';
+import {
+  conducting,
+  demagnetising,
+  ferromagnetic,
+  launch,
+  newReading,
+  sleeveTurn,
+  type Armature,
+  type LaunchCoil,
+  type StageCircuit,
+} from './index.ts';
 
 /** A coil whose inductance over position is given, with a force that saturates. */
 const given: Armature = {
   coils: 1,
-  read: (x, i, out) => {
+  own: 0,
+  read: (x, i, _psi, out) => {
     const bump = 60e-6 * Math.exp(-((x / 0.02) ** 2));
     const slope = (-2 * x * bump) / 0.02 ** 2;
     const I = i[0] ?? 0;
@@ -60,7 +71,8 @@ describe('one launch stage', () => {
       fc.property(fc.double({ min: 0.005, max: 0.2, noNaN: true }), fc.double({ min: 1e-5, max: 1e-3, noNaN: true }), (R, L) => {
         const bare: Armature = {
           coils: 1,
-          read: (_x, i, out) => {
+          own: 0,
+          read: (_x, i, _psi, out) => {
             out.L[0] = L;
             out.h[0] = 0;
             out.c = 0;
@@ -127,8 +139,8 @@ describe('one launch stage', () => {
 
 describe('a ferromagnetic slug', () => {
   const read = (x: number, i: number) => {
-    const out = { L: new Float64Array(1), h: new Float64Array(1), c: 0, e: new Float64Array(1), F: 0, W: 0 };
-    ferromagneticOnce.read(x, Float64Array.of(i), out);
+    const out = newReading(1);
+    ferromagneticOnce.read(x, Float64Array.of(i), 0, out);
     return out;
   };
   const ferromagneticOnce = ferromagnetic(slug, [coil]);
@@ -155,8 +167,8 @@ describe('a ferromagnetic slug', () => {
 
   test('its field is that of the coil over its length: a thin short one sees the field on the axis', () => {
     const thin = ferromagnetic({ ...slug, diameter: 0.4e-3, length: 0.8e-3 }, [coil]);
-    const out = { L: new Float64Array(1), h: new Float64Array(1), c: 0, e: new Float64Array(1), F: 0, W: 0 };
-    thin.read(0, Float64Array.of(1), out);
+    const out = newReading(1);
+    thin.read(0, Float64Array.of(1), 0, out);
     // Sum of the loops on the axis: a²/2(a² + z²)^1.5 each.
     const H = coil.layers.reduce((sum, { radius, turns, first, pitch }) => {
       for (let k = 0; k < turns; k++) sum += radius ** 2 / (2 * (radius ** 2 + (first + k * pitch) ** 2) ** 1.5);
@@ -216,4 +228,70 @@ describe('several stages', () => {
     ]);
     expect(late.v.at(-1) ?? NaN).toBeLessThan(byPlace.v.at(-1) ?? NaN);
   });
+});
+
+describe('a conducting sleeve', () => {
+  const sleeve = { diameter: 9e-3, length: 12e-3, wall: 0.6e-3, resistivity: 2.82e-8 };
+  const armature = conducting(sleeve, [coil]);
+  const sleeveMass = 2700 * Math.PI * sleeve.diameter * sleeve.wall * sleeve.length;
+
+  test('is coupled to the coil as a row of loops is, by Maxwell, turn by turn', () => {
+    const out = newReading(1);
+    const rings: Layer = { radius: sleeve.diameter / 2, turns: 200, first: 0, pitch: sleeve.length / 200 };
+    let most = 0;
+    for (const x of [0, 0.006, 0.015, 0.03]) {
+      armature.read(x, Float64Array.of(0), 0, out);
+      const sheet = { ...rings, first: x - sleeve.length / 2 + rings.pitch / 2 };
+      const M = coil.layers.reduce((sum, layer) => sum + layersMutual(sheet, layer), 0) / 200;
+      most = Math.max(most, M);
+      expect(Math.abs((out.h[0] ?? NaN) - M)).toBeLessThan(2e-3 * most);
+    }
+  });
+
+  test('held fast it is a transformer with its secondary shorted: the closed form of two coupled loops', () => {
+    // At rest in the middle and without resistance in the coil: sinusoidal currents, L(1 − k²) seen from the store.
+    const perfect = conducting({ ...sleeve, resistivity: 1e-16 }, [coil]);
+    const out = newReading(1);
+    perfect.read(0, Float64Array.of(0), 0, out);
+    const leak = (out.L[0] ?? 0) - (out.h[0] ?? 0) ** 2 / sleeveTurn(sleeve).L;
+    const made = launch(
+      { stages: [stage({ R: 0, C: 1e-4, V0: 100 })], armature: perfect, mass: 1e9, x0: 0, v0: 0, friction: 0 },
+      { until: 5e-3, tolerance: 1e-9 },
+    );
+    expect(offBy(made.events.find((e) => e.what === 'ends')?.t ?? NaN, Math.PI * Math.sqrt(leak * 1e-4))).toBeLessThan(1e-5);
+    expect(offBy(made.i[0]?.reduce((a, b) => Math.max(a, b), 0) ?? NaN, 100 * Math.sqrt(1e-4 / leak))).toBeLessThan(1e-3);
+  });
+
+  test('is pushed away from the middle, to either side alike, while the current rises; no energy is made or lost', () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 2e-3, max: 0.02, noNaN: true }),
+        fc.integer({ min: 50, max: 900 }),
+        fc.boolean(),
+        (from, V0, wheel) => {
+          const shot = (x0: number) =>
+            launch(
+              {
+                stages: [stage({ V0, C: 5e-4, freewheel: wheel ? { Vf: 0.8, R: 0.01 } : null })],
+                armature,
+                mass: sleeveMass,
+                x0,
+                v0: 0,
+                friction: 0,
+              },
+              { until: 10e-3, tolerance: 1e-7 },
+            );
+          const [on, back] = [shot(from), shot(-from)];
+          // While the current rises; the dying current of a freewheel can hold it back again.
+          const [top, fall] = [on.v.reduce((a, b) => Math.max(a, b), 0), back.v.reduce((a, b) => Math.min(a, b), 0)];
+          expect(top).toBeGreaterThan(0);
+          expect(on.F[3] ?? NaN).toBeGreaterThan(0);
+          expect(Math.abs((on.v.at(-1) ?? NaN) + (back.v.at(-1) ?? NaN))).toBeLessThan(1e-4 * top);
+          expect(offBy(fall, -top)).toBeLessThan(2e-2);
+          expect(on.closure).toBeLessThan(1e-3);
+          expect(on.energy.armature).toBeGreaterThan(0);
+        },
+      ),
+      { numRuns: 20 },
+    ));
 });

@@ -55,6 +55,8 @@ export interface LaunchRun {
     readonly field: number;
     readonly kinetic: number;
     readonly heat: number;
+    /** In the armature itself. */
+    readonly armature: number;
     readonly friction: number;
   };
   /** Share of all energy that cannot be told where it went. */
@@ -81,8 +83,11 @@ const a = [
 ] as const satisfies readonly (readonly number[])[];
 const errors = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40] as const;
 
-/** Places in the state: position, speed, heat, friction, then current and store voltage of each stage. */
-const [X, U, Q, W, first] = [0, 1, 2, 3, 4] as const;
+/**
+ * Places in the state: position, speed, heat in the circuits and in the armature, friction, flux linkage of the armature, then
+ * current and store voltage of each stage.
+ */
+const [X, U, Q, QA, W, PSI, first] = [0, 1, 2, 3, 4, 5, 6] as const;
 
 type Mode = 'waits' | 'drives' | 'freewheels' | 'ended';
 
@@ -123,6 +128,7 @@ class Launch {
     const energy = spec.stages.reduce((sum, { C, V0 }) => sum + 0.5 * C * V0 * V0, 0) + 0.5 * spec.mass * spec.v0 ** 2;
     this.scale = new Float64Array(this.size).fill(energy || 1);
     this.scale[X] = Math.max(Math.abs(spec.x0), 1e-2);
+    if (spec.armature.own > 0) this.scale[PSI] = Math.sqrt(2 * (energy || 1) * spec.armature.own);
     this.scale[U] = Math.max(Math.sqrt((2 * (energy || 1)) / spec.mass) * 0.1, 1e-3);
     this.read(this.y);
     spec.stages.forEach(({ C, V0 }, s) => {
@@ -133,13 +139,13 @@ class Launch {
 
   private read(y: Float64Array): void {
     for (let s = 0; s < this.n; s++) this.currents[s] = y[first + 2 * s] as number;
-    this.spec.armature.read(y[X] as number, this.currents, this.reading);
+    this.spec.armature.read(y[X] as number, this.currents, y[PSI] as number, this.reading);
   }
 
   private slopes(y: Float64Array, out: Float64Array): void {
     const { stages, mass, friction } = this.spec;
     this.read(y);
-    const { L, h, c, e, F } = this.reading;
+    const { L, h, c, e, g, F } = this.reading;
     const u = y[U] as number;
     let [heat, along, across] = [0, 0, 0];
     for (let s = 0; s < this.n; s++) {
@@ -156,7 +162,7 @@ class Launch {
       const V = wheel ? 0 : (y[at + 1] as number);
       if (!wheel) out[at + 1] = -I / stage.C;
       heat += R * I * I + drop * Math.abs(I);
-      const rise = (V - R * I - drop * Math.sign(I || 1) - (e[s] as number) * u) / (L[s] as number);
+      const rise = (V - R * I - drop * Math.sign(I || 1) - (e[s] as number) * u - (g[s] as number)) / (L[s] as number);
       this.drive[s] = rise;
       along += (h[s] as number) * rise;
       across += ((h[s] as number) * (h[s] as number)) / (L[s] as number);
@@ -174,6 +180,8 @@ class Launch {
     out[X] = u;
     out[U] = held ? 0 : (F - against) / mass;
     out[Q] = heat;
+    out[QA] = this.reading.heat;
+    out[PSI] = this.reading.rate;
     out[W] = friction * Math.abs(u);
   }
 
@@ -313,9 +321,10 @@ class Launch {
       field: this.reading.W,
       kinetic,
       heat: this.y[Q] as number,
+      armature: this.y[QA] as number,
       friction: this.y[W] as number,
     };
-    const sum = left + energy.field + kinetic + energy.heat + energy.friction;
+    const sum = left + energy.field + kinetic + energy.heat + energy.armature + energy.friction;
     return {
       t: column(0),
       F: column(1),
