@@ -6,6 +6,8 @@ const room = (name) => `^core/${name}/`;
 
 /** Rooms of core from the bottom up: each may use those before it and none behind it. */
 const storeys = [
+  'random',
+  'optimise',
   'quantity',
   'circuit',
   'material',
@@ -18,6 +20,7 @@ const storeys = [
   'hazard',
   'limit',
   'evaluation',
+  'launch',
   'simulate',
   'study',
   'runsheet',

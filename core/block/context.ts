@@ -36,6 +36,11 @@ export interface Offers {
   readonly towers?: Worked;
   /** Capacitance that the discharge charges, in series in its loop, F. */
   readonly loadCapacitance?: Worked;
+  /**
+   * Stores that stand beside the one drawn, none of them larger or charged higher, each with a charging path, a switch, a bleeder
+   * and a meter like its. All other figures are those of the one drawn.
+   */
+  readonly furtherStores?: readonly FurtherStore[];
   /** Resistance through which the store leaks by itself, Ω. */
   readonly insulation?: Worked;
   /** Resistance in the discharge loop, Ω. */
@@ -52,6 +57,12 @@ export interface Offers {
   readonly firedBy?: 'trigger' | 'itself';
   /** Whether the switch lets the current turn round. */
   readonly conduction?: 'one-way' | 'both-ways';
+}
+
+/** A store beside the one drawn; null: like it. */
+export interface FurtherStore {
+  readonly C: Worked | null;
+  readonly V: Worked | null;
 }
 
 /** How the voltage of the store rises: what a supply or a charging path puts in the place of a voltage behind a resistance. */

@@ -15,8 +15,21 @@ export {
 } from './context.ts';
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
 export { ambient, modelBand, selfBreak } from './switch/gap.ts';
-export { slugOf, type SlugOf } from './load/coilgun-stage.ts';
-export { isSummed, metalOf, windingOf, type Winding } from './load/winding.ts';
+export { coilsOf } from './load/coilgun-stage.ts';
+export { mostCoils, readCoils, type CoilLine, type FiredBy } from './load/further-coils.ts';
+export { projectileOf, type Projectile } from './load/projectile.ts';
+export {
+  inductanceOf,
+  isSummed,
+  metalOf,
+  mostTurns,
+  resistanceOf,
+  windingOf,
+  wireOf,
+  wound,
+  type Winding,
+  type WoundWire,
+} from './load/winding.ts';
 export { eachStage } from './store/marx-own.ts';
 export { readObserved, type Observed } from './switch/observed.ts';
 export { triggeredFrom, triggeredTo } from './switch/spark-gap.ts';
@@ -35,3 +48,4 @@ export { type PartRef } from './part-ref.ts';
 export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';
 export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';
 export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';
+export { storeEnergy } from './store-energy.ts';

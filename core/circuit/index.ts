@@ -16,4 +16,3 @@ export {
 export { decimated, stretchOf, traceAt, type Trace } from './trace.ts';
 export type { CircuitEvent, CircuitRun, Probe, RunOptions } from './run.ts';
 export { simulateCircuit } from './transient.ts';
-export { normals } from './method.ts';

@@ -92,14 +92,3 @@ export function setWithin(to: Within, share: number): Within {
 
 /** An ideal source that has no node on earth is given this, Ω. */
 export const idealResistance = 1e-6;
-/** A seeded source of normal numbers. */
-export function normals(seed: number): () => number {
-  let s = seed >>> 0 || 1;
-  const uniform = () => {
-    s = (s + 0x6d2b79f5) >>> 0;
-    let x = Math.imul(s ^ (s >>> 15), s | 1);
-    x ^= x + Math.imul(x ^ (x >>> 7), x | 61);
-    return ((x ^ (x >>> 14)) >>> 0) / 2 ** 32;
-  };
-  return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
-}

@@ -2,7 +2,8 @@ import { arcRate, arcResistance, type FallingArc } from './arc.ts';
 import { CircuitError, checkNetlist, isIdealSource, isTwoPole } from './check.ts';
 import { groupsOf, inverse, type CoupledGroup } from './coupled.ts';
 import type { Coil, Gap, Netlist, TwoPole, VoltageSource } from './element.ts';
-import { idealResistance, normals, stages } from './method.ts';
+import { normals } from '../random/index.ts';
+import { idealResistance, stages } from './method.ts';
 import type { RunOptions } from './run.ts';
 import { factorise, patternOf, type Pattern } from './sparse.ts';
 

@@ -3,6 +3,7 @@ import {
   bleedThrough,
   residualOf,
   slots,
+  storeEnergy,
   tenthThrough,
   Unavailable,
   type FigureSpec,
@@ -123,11 +124,25 @@ const ofAllTowers = (rig: RigContext, C: Worked): Worked => {
     : C;
 };
 
-/** What one supply brings into the store in a charge: with two towers the half of it. */
+/** All that is stored: in both towers, in further stores as well. */
+function allEnergy(rig: RigContext): Worked {
+  const V0 = rig.offer('chargedTo');
+  const own = work(storeFormulas.storedEnergy, { C: ofAllTowers(rig, rig.figure('bank-capacitance')), V: V0 });
+  return (rig.offers('load').furtherStores ?? []).reduce((E1, { C, V }) => {
+    const E2 = work(
+      storeFormulas.storedEnergy,
+      { C: C ?? rig.figure('bank-capacitance'), V: V ?? V0 },
+      'energy of a further store',
+    );
+    return work(sourceFormulas.energySum, { E1, E2 }, 'stored energy');
+  }, own);
+}
+
+/** What one supply brings into the store in a charge: with two towers the half of all, with further stores that of one. */
 const chargedEnergy = (rig: RigContext): Worked =>
   rig.offers('store').towers
     ? work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'energy of one tower')
-    : rig.figure('stored-energy');
+    : storeEnergy(rig);
 const chargedCharge = (rig: RigContext): Worked =>
   rig.offers('store').towers
     ? work(storeFormulas.storedCharge, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'charge of one tower')
@@ -193,8 +208,7 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'stored-energy',
     title: 'Stored energy',
     slot: 'store',
-    compute: (rig) =>
-      work(storeFormulas.storedEnergy, { C: ofAllTowers(rig, rig.figure('bank-capacitance')), V: rig.offer('chargedTo') }),
+    compute: allEnergy,
   },
   {
     id: 'stored-charge',

@@ -1,8 +1,8 @@
 import type { Layer } from '../formula/index.ts';
 
 /**
- * What moves in the coils of a launcher, as the circuits see it at an instant. With D the diagonal of `L`, the flux linkages
- * change as (D + c·h·hᵀ)·di/dt + e·v + g, v being the speed.
+ * What moves in the coils of a launcher, as the circuits see it at an instant. With D the diagonal of `L` and M what the coils
+ * share without it, the flux linkages change as (D + M + c·h·hᵀ)·di/dt + e·v + g, v being the speed.
  */
 export interface Reading {
   /** H: of each coil by itself. */
@@ -26,6 +26,8 @@ export interface Reading {
 export interface Armature {
   /** Number of coils. */
   readonly coils: number;
+  /** H that coils share without it, row by row, with noughts along the diagonal; null for a coil alone. */
+  readonly mutual: Float64Array | null;
   /** H of the current that flows in the armature itself; 0 where none does. */
   readonly own: number;
   /**

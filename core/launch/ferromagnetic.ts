@@ -1,5 +1,5 @@
 import type { Armature, LaunchCoil } from './armature.ts';
-import { fluxCurve } from './flux.ts';
+import { fluxCurves, mutualOf, sharedEnergy } from './flux.ts';
 
 const mu0 = 4e-7 * Math.PI;
 
@@ -29,14 +29,16 @@ export const demagnetising = (ratio: number): number => 1 / ((4 * ratio) / Math.
 export function ferromagnetic(slug: Slug, coils: readonly LaunchCoil[]): Armature {
   const volume = (Math.PI / 4) * slug.diameter ** 2 * slug.length;
   // By reciprocity: the field of a coil with 1 A, averaged over the slug, is the flux that its surface sends through the coil.
-  const curves = coils.map((coil) => fluxCurve(coil, slug.diameter / 2, slug.length));
+  const curves = fluxCurves(coils, slug.diameter / 2, slug.length);
   const share = 1 / (mu0 * volume);
   const chi = slug.susceptibility / (1 + demagnetising(slug.length / slug.diameter) * slug.susceptibility);
   const Ms = slug.saturation;
+  const mutual = mutualOf(coils);
   const at = { y: 0, slope: 0 };
   const slopes = new Float64Array(coils.length);
   return {
     coils: coils.length,
+    mutual,
     own: 0,
     read: (x, i, _psi, out) => {
       let [H, lean, W] = [0, 0, 0];
@@ -61,7 +63,7 @@ export function ferromagnetic(slug: Slug, coils: readonly LaunchCoil[]): Armatur
       const u = Math.abs((chi * H) / Ms);
       // ln cosh, without overflow.
       const lnCosh = u + Math.log1p(Math.exp(-2 * u)) - Math.LN2;
-      out.W = W + mu0 * volume * (M * H - ((Ms * Ms) / chi) * lnCosh);
+      out.W = W + sharedEnergy(mutual, i) + mu0 * volume * (M * H - ((Ms * Ms) / chi) * lnCosh);
     },
   };
 }

@@ -1,4 +1,4 @@
-import { loopMutual } from '../formula/index.ts';
+import { layersMutual, loopMutual, type Layer } from '../formula/index.ts';
 import type { LaunchCoil } from './armature.ts';
 import { EvenCurve } from './curve.ts';
 
@@ -9,6 +9,9 @@ const gauss = [
   [0.6699905217924281, 0.32607257743127307],
   [0.9305681557970263, 0.17392742256872692],
 ] as const;
+
+/** The inverse of sinh from nought upwards, as closely as an index needs it. */
+const rank = (x: number): number => Math.log(x + Math.sqrt(x * x + 1));
 
 /**
  * The mutual inductance of two coaxial loops, integrated twice over their distance: from it that of two coaxial sheets of current
@@ -47,7 +50,7 @@ class TwiceIntegrated {
 
   at(distance: number): number {
     const d = Math.abs(distance);
-    const j = Math.min(this.z.length - 2, Math.floor(Math.asinh(d / this.s) / this.u));
+    const j = Math.min(this.z.length - 2, Math.floor(rank(d / this.s) / this.u));
     const h = (this.z[j + 1] as number) - (this.z[j] as number);
     const x = (d - (this.z[j] as number)) / h;
     const [g0, g1] = [this.G[j] as number, this.G[j + 1] as number];
@@ -69,7 +72,7 @@ class TwiceIntegrated {
 }
 
 /** Points of a table: enough that they may be halved without a change that shows. */
-const points = 400;
+const points = 256;
 
 /**
  * Flux that a sheet of current on a cylinder sends through a coil, for 1 A on each metre of it, against how far their middles are
@@ -78,7 +81,7 @@ const points = 400;
  * @param radius m of the cylinder
  * @param length m of the cylinder
  */
-export function fluxCurve({ layers }: LaunchCoil, radius: number, length: number): EvenCurve {
+function fluxCurve({ layers }: LaunchCoil, radius: number, length: number): EvenCurve {
   const spans = layers.map(({ first, turns, pitch }) => ({
     half: (turns * pitch) / 2,
     middle: first + ((turns - 1) * pitch) / 2,
@@ -105,4 +108,62 @@ export function fluxCurve({ layers }: LaunchCoil, radius: number, length: number
     values.map((value) => value - rest),
     reach,
   );
+}
+
+/** The same of each of several coils; those that are wound alike share it. */
+export function fluxCurves(coils: readonly LaunchCoil[], radius: number, length: number): EvenCurve[] {
+  const made = new Map<LaunchCoil['layers'], EvenCurve>();
+  return coils.map((coil) => {
+    const curve = made.get(coil.layers) ?? fluxCurve(coil, radius, length);
+    made.set(coil.layers, curve);
+    return curve;
+  });
+}
+
+/** A coil where another one looks at it from outside: at most four layers of evenly lying loops, each for some turns. */
+function rowsOf({ layers }: LaunchCoil): { row: Layer; turns: number }[] {
+  const [across, along] = [Math.min(4, layers.length), 24];
+  return Array.from({ length: across }, (_, k) => {
+    const some = layers.slice(Math.floor((k * layers.length) / across), Math.floor(((k + 1) * layers.length) / across));
+    const turns = some.reduce((sum, layer) => sum + layer.turns, 0);
+    const longest = some.reduce((a, b) => (b.turns > a.turns ? b : a));
+    const pitch = (longest.turns * longest.pitch) / along;
+    const radius = some.reduce((sum, layer) => sum + layer.radius * layer.turns, 0) / turns;
+    return { row: { radius, turns: along, first: longest.first + (pitch - longest.pitch) / 2, pitch }, turns: turns / along };
+  });
+}
+
+/** What coils beside each other share, H, row by row; null for a coil alone. */
+export function mutualOf(coils: readonly LaunchCoil[]): Float64Array | null {
+  const n = coils.length;
+  if (n < 2) return null;
+  const M = new Float64Array(n * n);
+  const known = new Map<string, number>();
+  const rows = new Map(coils.map((coil) => [coil.layers, rowsOf(coil)]));
+  for (let i = 0; i < n; i++)
+    for (let j = i + 1; j < n; j++) {
+      const [a, b] = [coils[i] as LaunchCoil, coils[j] as LaunchCoil];
+      const distance = b.at - a.at;
+      const key = a.layers === b.layers ? distance.toFixed(9) : `${i} ${j}`;
+      let m = known.get(key);
+      if (m === undefined) {
+        m = 0;
+        for (const p of rows.get(a.layers) ?? [])
+          for (const q of rows.get(b.layers) ?? [])
+            m += p.turns * q.turns * layersMutual(p.row, { ...q.row, first: q.row.first + distance });
+        known.set(key, m);
+      }
+      M[i * n + j] = m;
+      M[j * n + i] = m;
+    }
+  return M;
+}
+
+/** J in the field that coils share at their currents. */
+export function sharedEnergy(M: Float64Array | null, i: Float64Array): number {
+  if (!M) return 0;
+  const n = i.length;
+  let W = 0;
+  for (let a = 0; a < n; a++) for (let b = a + 1; b < n; b++) W += (M[a * n + b] as number) * (i[a] as number) * (i[b] as number);
+  return W;
 }

@@ -19,6 +19,7 @@ import {
 const given: Armature = {
   coils: 1,
   own: 0,
+  mutual: null,
   read: (x, i, _psi, out) => {
     const bump = 60e-6 * Math.exp(-((x / 0.02) ** 2));
     const slope = (-2 * x * bump) / 0.02 ** 2;
@@ -72,6 +73,7 @@ describe('one launch stage', () => {
         const bare: Armature = {
           coils: 1,
           own: 0,
+          mutual: null,
           read: (_x, i, _psi, out) => {
             out.L[0] = L;
             out.h[0] = 0;
@@ -200,6 +202,36 @@ describe('several stages', () => {
       },
       { until: 40e-3 },
     );
+
+  test('side by side share what two rows of loops do, and store it: no energy is made or lost while both conduct', () => {
+    const [near, far] = [wound(25, 3, 6e-3), { ...wound(25, 3, 6e-3), at: 0.032 }];
+    const pair = ferromagnetic(slug, [near, { ...far, layers: near.layers }]);
+    const M = near.layers.reduce(
+      (sum, a) => sum + far.layers.reduce((rest, b) => rest + layersMutual(a, { ...b, first: b.first + far.at }), 0),
+      0,
+    );
+    expect(offBy(pair.mutual?.[1] ?? NaN, M)).toBeLessThan(5e-3);
+    const made = launch(
+      {
+        stages: [stage({ R: 0.05 }), stage({ R: 0.05, V0: 250, fire: { by: 'time', t: 2e-4 } })],
+        armature: pair,
+        mass,
+        x0: -18e-3,
+        v0: 0,
+        friction: 0,
+      },
+      { until: 15e-3, tolerance: 1e-7 },
+    );
+    expect(made.closure).toBeLessThan(1e-4);
+    // At rest and without iron: two coupled lossless circuits alike swing together as one with L + M.
+    const air = ferromagnetic({ ...slug, susceptibility: 1e-9 }, [near, { ...near, at: 0.032 }]);
+    const both = launch(
+      { stages: [stage({ R: 0, C: 1e-4 }), stage({ R: 0, C: 1e-4 })], armature: air, mass: 1e9, x0: 0, v0: 0, friction: 0 },
+      { until: 5e-3, tolerance: 1e-9 },
+    );
+    const together = Math.PI * Math.sqrt((near.L + (air.mutual?.[1] ?? NaN)) * 1e-4);
+    expect(offBy(both.events.find((e) => e.what === 'ends')?.t ?? NaN, together)).toBeLessThan(1e-5);
+  });
 
   test('fired by place each adds speed; by the delays that this took they do the same', () => {
     const byPlace = run([

@@ -31,6 +31,8 @@ export interface LaunchSpec {
   readonly v0: number;
   /** N against the motion */
   readonly friction: number;
+  /** m/s² against the way out: that of the earth where the barrel points upwards. It starts on a stop. */
+  readonly weight?: number;
 }
 
 export interface LaunchEvent {
@@ -48,12 +50,16 @@ export interface LaunchRun {
   readonly i: readonly Float64Array[];
   readonly V: readonly Float64Array[];
   readonly events: readonly LaunchEvent[];
+  /** A²s of each stage. */
+  readonly action: readonly number[];
   /** J, at the end but for `stored`, which is at t = 0. */
   readonly energy: {
     readonly stored: number;
     readonly left: number;
     readonly field: number;
     readonly kinetic: number;
+    /** By how much it has been lifted. */
+    readonly lifted: number;
     readonly heat: number;
     /** In the armature itself. */
     readonly armature: number;
@@ -66,6 +72,8 @@ export interface LaunchRun {
 
 export interface LaunchOptions {
   readonly until: number;
+  /** m: the run ends there once no current flows, on the way out or back past the start. */
+  readonly beyond?: number;
   /** Error that one step may make, relative. */
   readonly tolerance?: number;
   readonly maxSteps?: number;
@@ -85,7 +93,7 @@ const errors = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525
 
 /**
  * Places in the state: position, speed, heat in the circuits and in the armature, friction, flux linkage of the armature, then
- * current and store voltage of each stage.
+ * current, store voltage and action of each stage.
  */
 const [X, U, Q, QA, W, PSI, first] = [0, 1, 2, 3, 4, 5, 6] as const;
 
@@ -100,6 +108,9 @@ class Launch {
   private readonly reading;
   private readonly currents: Float64Array;
   private readonly drive: Float64Array;
+  /** Which coils conduct, and the matrix of what they share. */
+  private readonly live: Int32Array;
+  private readonly matrix: Float64Array;
   private readonly k: Float64Array[];
   private readonly trial: Float64Array;
   private readonly next: Float64Array;
@@ -111,19 +122,21 @@ class Launch {
   constructor(spec: LaunchSpec) {
     this.spec = spec;
     this.n = spec.stages.length;
-    this.size = first + 2 * this.n;
+    this.size = first + 3 * this.n;
     this.mode = spec.stages.map(() => 'waits' as const);
     this.firedAt = spec.stages.map(() => Infinity);
     this.reading = newReading(spec.armature.coils);
     this.currents = new Float64Array(this.n);
     this.drive = new Float64Array(this.n);
+    this.live = new Int32Array(this.n);
+    this.matrix = new Float64Array(this.n * this.n);
     this.k = Array.from({ length: 7 }, () => new Float64Array(this.size));
     this.trial = new Float64Array(this.size);
     this.next = new Float64Array(this.size);
     this.y = new Float64Array(this.size);
     this.y[X] = spec.x0;
     this.y[U] = spec.v0;
-    spec.stages.forEach(({ V0 }, s) => (this.y[first + 2 * s + 1] = V0));
+    spec.stages.forEach(({ V0 }, s) => (this.y[first + 3 * s + 1] = V0));
     // What an error is measured by: the largest that a state can be.
     const energy = spec.stages.reduce((sum, { C, V0 }) => sum + 0.5 * C * V0 * V0, 0) + 0.5 * spec.mass * spec.v0 ** 2;
     this.scale = new Float64Array(this.size).fill(energy || 1);
@@ -132,28 +145,31 @@ class Launch {
     this.scale[U] = Math.max(Math.sqrt((2 * (energy || 1)) / spec.mass) * 0.1, 1e-3);
     this.read(this.y);
     spec.stages.forEach(({ C, V0 }, s) => {
-      this.scale[first + 2 * s] = Math.max(Math.abs(V0) * Math.sqrt(C / ((this.reading.L[s] as number) || 1)), 1e-3);
-      this.scale[first + 2 * s + 1] = Math.max(Math.abs(V0), 1e-3);
+      this.scale[first + 3 * s] = Math.max(Math.abs(V0) * Math.sqrt(C / ((this.reading.L[s] as number) || 1)), 1e-3);
+      this.scale[first + 3 * s + 1] = Math.max(Math.abs(V0), 1e-3);
+      // It follows from the current: no step is made smaller for it.
+      this.scale[first + 3 * s + 2] = Infinity;
     });
   }
 
   private read(y: Float64Array): void {
-    for (let s = 0; s < this.n; s++) this.currents[s] = y[first + 2 * s] as number;
+    for (let s = 0; s < this.n; s++) this.currents[s] = y[first + 3 * s] as number;
     this.spec.armature.read(y[X] as number, this.currents, y[PSI] as number, this.reading);
   }
 
   private slopes(y: Float64Array, out: Float64Array): void {
-    const { stages, mass, friction } = this.spec;
+    const { stages, mass, friction, weight = 0 } = this.spec;
     this.read(y);
     const { L, h, c, e, g, F } = this.reading;
     const u = y[U] as number;
-    let [heat, along, across] = [0, 0, 0];
+    let [heat, live] = [0, 0];
     for (let s = 0; s < this.n; s++) {
       const stage = stages[s] as StageCircuit;
       const mode = this.mode[s] as Mode;
-      const at = first + 2 * s;
+      const at = first + 3 * s;
       out[at] = 0;
       out[at + 1] = 0;
+      out[at + 2] = 0;
       if (mode !== 'drives' && mode !== 'freewheels') continue;
       const I = y[at] as number;
       const wheel = mode === 'freewheels' ? stage.freewheel : null;
@@ -161,28 +177,52 @@ class Launch {
       const drop = stage.Vt + (wheel?.Vf ?? 0);
       const V = wheel ? 0 : (y[at + 1] as number);
       if (!wheel) out[at + 1] = -I / stage.C;
+      out[at + 2] = I * I;
       heat += R * I * I + drop * Math.abs(I);
-      const rise = (V - R * I - drop * Math.sign(I || 1) - (e[s] as number) * u - (g[s] as number)) / (L[s] as number);
-      this.drive[s] = rise;
-      along += (h[s] as number) * rise;
-      across += ((h[s] as number) * (h[s] as number)) / (L[s] as number);
+      this.drive[live] = V - R * I - drop * Math.sign(I || 1) - (e[s] as number) * u - (g[s] as number);
+      this.live[live] = s;
+      live += 1;
     }
-    // What the coils share through the slug: Sherman and Morrison.
-    const shared = c === 0 ? 0 : (c * along) / (1 + c * across);
-    for (let s = 0; s < this.n; s++) {
-      const mode = this.mode[s] as Mode;
-      if (mode === 'drives' || mode === 'freewheels')
-        out[first + 2 * s] = (this.drive[s] as number) - (shared * (h[s] as number)) / (L[s] as number);
-    }
+    if (live === 1) {
+      const s = this.live[0] as number;
+      out[first + 3 * s] = (this.drive[0] as number) / ((L[s] as number) + c * (h[s] as number) ** 2);
+    } else if (live > 1) this.solve(live, out);
     // At rest it stays where the force is less than the friction.
-    const held = u === 0 && Math.abs(F) <= friction;
-    const against = friction * (u === 0 ? Math.sign(F) : Math.sign(u));
+    const pull = F - mass * weight;
+    const held = u === 0 && (Math.abs(pull) <= friction || (weight > 0 && pull < 0 && (y[X] as number) <= this.spec.x0));
+    const against = friction * (u === 0 ? Math.sign(pull) : Math.sign(u));
     out[X] = u;
-    out[U] = held ? 0 : (F - against) / mass;
+    out[U] = held ? 0 : (pull - against) / mass;
     out[Q] = heat;
     out[QA] = this.reading.heat;
     out[PSI] = this.reading.rate;
     out[W] = friction * Math.abs(u);
+  }
+
+  /** Changes of the currents of coils that conduct together: Gauss, of a symmetrical matrix that is positive. */
+  private solve(live: number, out: Float64Array): void {
+    const { matrix, drive } = this;
+    const { L, h, c } = this.reading;
+    const { mutual } = this.spec.armature;
+    for (let a = 0; a < live; a++)
+      for (let b = 0; b < live; b++) {
+        const [i, j] = [this.live[a] as number, this.live[b] as number];
+        const shared = c * (h[i] as number) * (h[j] as number) + (mutual ? (mutual[i * this.n + j] as number) : 0);
+        matrix[a * live + b] = shared + (a === b ? (L[i] as number) : 0);
+      }
+    for (let a = 0; a < live; a++)
+      for (let row = a + 1; row < live; row++) {
+        const factor = (matrix[row * live + a] as number) / (matrix[a * live + a] as number);
+        for (let b = a; b < live; b++)
+          matrix[row * live + b] = (matrix[row * live + b] as number) - factor * (matrix[a * live + b] as number);
+        drive[row] = (drive[row] as number) - factor * (drive[a] as number);
+      }
+    for (let a = live - 1; a >= 0; a--) {
+      let sum = drive[a] as number;
+      for (let b = a + 1; b < live; b++) sum -= (matrix[a * live + b] as number) * (drive[b] as number);
+      drive[a] = sum / (matrix[a * live + a] as number);
+      out[first + 3 * (this.live[a] as number)] = drive[a] as number;
+    }
   }
 
   /** One step of h from y, its slope in k[0]; the result in next. @returns its error over what is allowed */
@@ -209,7 +249,7 @@ class Launch {
   /** Above nought where a stage must change what it does. */
   private urge(s: number, t: number, y: Float64Array): number {
     const stage = this.spec.stages[s] as StageCircuit;
-    const at = first + 2 * s;
+    const at = first + 3 * s;
     switch (this.mode[s]) {
       case 'waits': {
         const { fire } = stage;
@@ -232,7 +272,7 @@ class Launch {
 
   private change(s: number): void {
     const stage = this.spec.stages[s] as StageCircuit;
-    const at = first + 2 * s;
+    const at = first + 3 * s;
     const note = (what: LaunchEvent['what']) => this.events.push({ t: this.t, stage: s, what });
     switch (this.mode[s]) {
       case 'waits':
@@ -262,7 +302,7 @@ class Launch {
     }
   }
 
-  run({ until, tolerance = 1e-6, maxSteps = 200_000 }: LaunchOptions): LaunchRun {
+  run({ until, beyond = Infinity, tolerance = 1e-6, maxSteps = 200_000 }: LaunchOptions): LaunchRun {
     const rows: number[][] = [];
     const keep = () => {
       this.read(this.y);
@@ -277,33 +317,64 @@ class Launch {
     let steps = 0;
     while (this.t < until * (1 - 1e-12) && steps < maxSteps) {
       steps += 1;
-      h = Math.min(h, until - this.t);
+      h = Math.min(h, until - this.t, this.timeTo(beyond));
       const error = this.attempt(h, tolerance);
       if (error > 1 && h > 1e-15 * until) {
         h *= Math.max(0.2, 0.9 * error ** -0.2);
         continue;
       }
-      const due = this.mode.some((_, s) => this.urge(s, this.t + h, this.next) >= 0);
+      const due = this.isDue(h);
       const taken = due ? this.upTo(h, tolerance) : h;
       this.y.set(this.next);
       this.t += taken;
-      // Friction brings to rest, and does not drive back.
-      if (this.spec.friction > 0 && Math.abs(this.y[U] as number) < 1e-12) this.y[U] = 0;
-      if (due) this.settle();
+      if (due) {
+        this.settle();
+        this.rest();
+      }
       this.slopes(this.y, this.k[0] as Float64Array);
       keep();
+      if (this.isOver(beyond)) break;
       if (!due) h *= Math.min(4, Math.max(0.2, 0.9 * Math.max(error, 1e-10) ** -0.2));
     }
     return this.made(rows, stored, steps);
   }
 
+  /** s until it comes to a place at its speed, and a hair more: so that a run ends there and not somewhere behind. */
+  private timeTo(beyond: number): number {
+    const [x, u] = [this.y[X] as number, this.y[U] as number];
+    return u > 0 && x < beyond ? ((beyond - x) / u) * (1 + 1e-6) + 1e-9 : Infinity;
+  }
+
+  /** Nothing flows any more, nor will: what is launched has left, or lies still. */
+  private isOver(beyond: number): boolean {
+    if (beyond === Infinity) return false;
+    const [x, u] = [this.y[X] as number, this.y[U] as number];
+    if (this.mode.some((mode) => mode === 'drives' || mode === 'freewheels')) return false;
+    if (x > beyond || (u < 0 && x < 2 * this.spec.x0 - beyond)) return true;
+    return u === 0 && this.mode.every((mode) => mode === 'ended');
+  }
+
+  /** Whether a stage must change within a step of h that is in next, or what is launched turns round against friction. */
+  private isDue(h: number): boolean {
+    if (this.spec.friction > 0 && (this.y[U] as number) * (this.next[U] as number) < 0) return true;
+    return this.mode.some((_, s) => this.urge(s, this.t + h, this.next) >= 0);
+  }
+
+  /** Friction brings to rest, and does not drive back. */
+  private rest(): void {
+    const { mass, friction, weight = 0 } = this.spec;
+    if (friction === 0 || Math.abs(this.y[U] as number) > 1e-6 * (this.scale[U] as number)) return;
+    this.read(this.y);
+    if (Math.abs(this.reading.F - mass * weight) <= friction) this.y[U] = 0;
+  }
+
   /** Closes in on the first instant within a step at which a stage must change; the step that ends there is in next. */
   private upTo(h: number, tolerance: number): number {
     let [low, high] = [0, h];
-    for (let i = 0; i < 60 && high - low > 1e-13 * Math.max(h, this.t); i++) {
+    for (let i = 0; i < 60 && high - low > Math.max(1e-4 * tolerance * h, 1e-15 * this.t); i++) {
       const middle = (low + high) / 2;
       this.attempt(middle, tolerance);
-      if (this.mode.some((_, s) => this.urge(s, this.t + middle, this.next) >= 0)) high = middle;
+      if (this.isDue(middle)) high = middle;
       else low = middle;
     }
     this.attempt(high, tolerance);
@@ -313,26 +384,28 @@ class Launch {
   private made(rows: readonly number[][], stored: number, steps: number): LaunchRun {
     const column = (k: number) => Float64Array.from(rows, (row) => row[k] ?? NaN);
     this.read(this.y);
-    const left = this.spec.stages.reduce((sum, { C }, s) => sum + 0.5 * C * (this.y[first + 2 * s + 1] as number) ** 2, 0);
+    const left = this.spec.stages.reduce((sum, { C }, s) => sum + 0.5 * C * (this.y[first + 3 * s + 1] as number) ** 2, 0);
     const kinetic = 0.5 * this.spec.mass * (this.y[U] as number) ** 2;
     const energy = {
       stored,
       left,
       field: this.reading.W,
       kinetic,
+      lifted: this.spec.mass * (this.spec.weight ?? 0) * ((this.y[X] as number) - this.spec.x0),
       heat: this.y[Q] as number,
       armature: this.y[QA] as number,
       friction: this.y[W] as number,
     };
-    const sum = left + energy.field + kinetic + energy.heat + energy.armature + energy.friction;
+    const sum = left + energy.field + kinetic + energy.lifted + energy.heat + energy.armature + energy.friction;
     return {
       t: column(0),
       F: column(1),
       x: column(2 + X),
       v: column(2 + U),
-      i: this.spec.stages.map((_, s) => column(2 + first + 2 * s)),
-      V: this.spec.stages.map((_, s) => column(2 + first + 2 * s + 1)),
+      i: this.spec.stages.map((_, s) => column(2 + first + 3 * s)),
+      V: this.spec.stages.map((_, s) => column(2 + first + 3 * s + 1)),
       events: this.events,
+      action: this.spec.stages.map((_, s) => this.y[first + 3 * s + 2] as number),
       energy,
       closure: Math.abs(sum / stored - 1),
       steps,

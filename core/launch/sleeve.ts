@@ -1,6 +1,6 @@
 import { nagaoka } from '../formula/index.ts';
 import type { Armature, LaunchCoil } from './armature.ts';
-import { fluxCurve } from './flux.ts';
+import { fluxCurves, mutualOf, sharedEnergy } from './flux.ts';
 
 const mu0 = 4e-7 * Math.PI;
 
@@ -32,11 +32,13 @@ export const sleeveTurn = ({
 export function conducting(sleeve: Sleeve, coils: readonly LaunchCoil[]): Armature {
   const { L, R } = sleeveTurn(sleeve);
   // One ampere in all, so a share of it on each metre.
-  const curves = coils.map((coil) => fluxCurve(coil, sleeve.diameter / 2, sleeve.length));
+  const curves = fluxCurves(coils, sleeve.diameter / 2, sleeve.length);
+  const mutual = mutualOf(coils);
   const at = { y: 0, slope: 0 };
   const slopes = new Float64Array(coils.length);
   return {
     coils: coils.length,
+    mutual,
     own: L,
     read: (x, i, psi, out) => {
       let [linked, lean, W] = [0, 0, 0];
@@ -62,7 +64,7 @@ export function conducting(sleeve: Sleeve, coils: readonly LaunchCoil[]): Armatu
         out.e[k] = (slopes[k] as number) * induced - (M * lean) / L;
         out.g[k] = (M * out.rate) / L;
       }
-      out.W = W + induced * linked + 0.5 * L * induced * induced;
+      out.W = W + sharedEnergy(mutual, i) + induced * linked + 0.5 * L * induced * induced;
     },
   };
 }

@@ -1,4 +1,5 @@
-import { normals, simulateCircuit, type CircuitRun, type Element, type Netlist, type Trace } from '../circuit/index.ts';
+import { normals } from '../random/index.ts';
+import { simulateCircuit, type CircuitRun, type Element, type Netlist, type Trace } from '../circuit/index.ts';
 import { RigReading } from '../figure/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
 import { isMirrored, mirroredName, mirroredNode, rigCircuit } from '../simulate/index.ts';

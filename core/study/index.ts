@@ -1,6 +1,6 @@
 export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.ts';
 export { coilStudy, type CoilStudy } from './coil.ts';
-export { launchStudy, type LaunchStudy } from './launch.ts';
+export * from './launch/index.ts';
 export {
   erectionShot,
   erectionStudy,

@@ -18,7 +18,6 @@ import {
   gapCurve,
   gapStudy,
   inSeries,
-  launchStudy,
   symptoms,
   usualStock,
   type Duty,
@@ -386,64 +385,5 @@ describe('the coil desk', () => {
 
   test('has nothing to say of a load that is no coil', () => {
     expect(coilStudy(newRig(), print)).toBeNull();
-  });
-});
-
-describe('the launch of a coilgun stage', () => {
-  const stage = (typed: Readonly<Record<string, string>> = {}) =>
-    rigWith(
-      {
-        'supply.V': '400 V',
-        'store.V0': '350 V',
-        'store.C': '2 mF',
-        'store.ESR': '20 mΩ',
-        'load.Df': '14 mm',
-        'load.d': '1.2 mm',
-        'load.N': '90',
-        'load.l': '35 mm',
-        'load.ds': '11 mm',
-        'load.ls': '34 mm',
-        'load.xs': '30 mm',
-        ...typed,
-      },
-      withBlock(newRig(), 'load', newBlock(blockDefinition('load', 'coilgun-stage'))),
-    );
-  const shot = (typed: Readonly<Record<string, string>> = {}) => {
-    const made = launchStudy(stage(typed), printQuantity);
-    if (!made) throw new Error('no launch');
-    return made;
-  };
-
-  test('tells where every joule went, and its slug weighs what a solid one does', () => {
-    const { run, slug, efficiency } = shot();
-    expect(run.closure).toBeLessThan(1e-3);
-    expect(offBy(slug.mass, 7850 * (Math.PI / 4) * 0.011 ** 2 * 0.034)).toBeLessThan(1e-9);
-    expect(efficiency).toBeGreaterThan(0.001);
-    // Common practice, no source: a single stage of this kind turns a few per cent into motion, and no more.
-    expect(efficiency).toBeLessThan(0.15);
-    expect(offBy(run.energy.stored, 0.5 * 2e-3 * 350 ** 2)).toBeLessThan(1e-9);
-  });
-
-  test('a pulse that outlasts the way to the middle is said to suck back, with the capacitance that would not', () => {
-    const long = shot({ 'store.C': '20 mF' });
-    expect(long.said.join()).toMatch(/Sucked back: .* about .*F end in time: it then leaves with/);
-    const suits = Number(/ about ([\d.]+) mF end in time/.exec(long.said.join())?.[1] ?? NaN);
-    expect(suits).toBeLessThan(20);
-    const shorter = shot({ 'store.C': `${suits} mF` });
-    expect(shorter.exit).toBeGreaterThan(long.exit);
-    expect(shorter.exit).toBeGreaterThan(0.9 * shorter.fastest);
-    // And with less energy it does more.
-    expect(shorter.efficiency).toBeGreaterThan(long.efficiency);
-  });
-
-  test('what cannot be is named by its field', () => {
-    expect(() => shot({ 'load.ds': '14 mm' })).toThrow(/slug is wider than the bore/);
-    expect(() => shot({ 'load.tb': '8 mm' })).toThrow(/there is no bore/);
-    expect(
-      evaluateRig(stage({ 'load.ls': '90 mm' }))
-        .problems.map((p) => p.text)
-        .join(),
-    ).toMatch(/slug is longer than the coil/);
-    expect(launchStudy(newRig(), printQuantity)).toBeNull();
   });
 });

@@ -3,6 +3,7 @@ import { rating } from '../../field/index.ts';
 import { bleedThrough, tenthThrough } from '../bleed-through.ts';
 import { defineBlock } from '../define.ts';
 import { bleedGoal, residualOf } from '../goal.ts';
+import { storeEnergy } from '../store-energy.ts';
 import { stringFields, stringKey, stringPowerLimit, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
 
 export const dischargeTool = defineBlock({
@@ -43,7 +44,7 @@ export const dischargeTool = defineBlock({
       compute: (rig) =>
         work(
           bleedFormulas.energyShare,
-          { E: rig.figure('stored-energy'), n: rig.own('tool').quantity('n') },
+          { E: storeEnergy(rig), n: rig.own('tool').quantity('n') },
           'energy in each resistor of the tool',
         ),
     },

@@ -1,61 +1,92 @@
-import { quantity } from '../../field/index.ts';
-import { ruled } from '../../formula/index.ts';
+import { quantity, type LinesField } from '../../field/index.ts';
+import { ruled, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import { Unavailable, type Own, type Problem } from '../context.ts';
+import { Unavailable, type FurtherStore, type Own, type Problem, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { coilFigures, coilLimits, coilOffers, coilParts, coilProblems, leadFields, windingFields } from './coil.ts';
+import { readCoils, type CoilLine } from './further-coils.ts';
+import { massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
 import { inductanceOf, windingOf } from './winding.ts';
 
-/** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³. From memory, each within 10 %, the susceptibility within half. */
-export const slugMetals = {
-  iron: { title: 'soft iron', saturation: 1.71e6, susceptibility: 1000, density: 7870 },
-  steel: { title: 'mild steel', saturation: 1.6e6, susceptibility: 400, density: 7850 },
-  tool: { title: 'hardened steel', saturation: 1.45e6, susceptibility: 80, density: 7800 },
-} as const;
-export type SlugMetal = keyof typeof slugMetals;
+const refuse = (field: string, reason: string) => new Unavailable('load', reason, field);
 
-/** A slug in the bore of a coil. */
-export interface SlugOf {
-  readonly diameter: number;
-  readonly length: number;
-  readonly mass: number;
-  readonly saturation: number;
-  readonly susceptibility: number;
-  /** m from the middle of the coil to the middle of the slug, below nought before it. */
-  readonly start: number;
-  readonly friction: number;
+/**
+ * The coils of a launcher, the first at nought.
+ *
+ * @throws Unavailable where coils overlap, or one of them or what fires it lies beyond the barrel, by the field that is in the way
+ */
+export function coilsOf(own: Own): readonly CoilLine[] {
+  const read = readCoils(own.lines('coils'));
+  if (!read.ok) throw refuse('coils', read.reason);
+  const first = read.coils.find(({ at }) => at === 0) ?? { line: 0, at: 0, fired: null, turns: null, V: null, C: null };
+  const coils = [first, ...read.coils.filter(({ at }) => at > 0)];
+  const length = own.quantity('l').value;
+  const barrel = own.optional('lb')?.value ?? null;
+  const start = -own.quantity('xs').value;
+  coils.forEach(({ at, fired, line }, k) => {
+    const between = at - (coils[k - 1]?.at ?? -Infinity) - length;
+    if (between < 0)
+      throw refuse(
+        'coils',
+        `the gap between coil ${k} and coil ${k + 1} is below nought, ${printQuantity(between, 'm')}: coils of ${printQuantity(length, 'm')} must be at least as far apart from middle to middle (line ${line})`,
+      );
+    if (barrel !== null && at + length / 2 > barrel)
+      throw refuse(
+        k === 0 ? 'lb' : 'coils',
+        `coil ${k + 1} ends ${printQuantity(at + length / 2, 'm')} behind the middle of the first, beyond the barrel, which ends at ${printQuantity(barrel, 'm')}`,
+      );
+    if (fired?.by !== 'sensor') return;
+    if (barrel !== null && fired.x > barrel)
+      throw refuse(
+        'coils',
+        `the sensor of coil ${k + 1} lies beyond the barrel: at ${printQuantity(fired.x, 'm')} of ${printQuantity(barrel, 'm')} (line ${line})`,
+      );
+    if (fired.x <= start)
+      throw refuse(
+        'coils',
+        `the sensor of coil ${k + 1} lies at ${printQuantity(fired.x, 'm')}, where the projectile starts or before it; it must be above ${printQuantity(start, 'm')} (line ${line})`,
+      );
+  });
+  return coils;
 }
 
-/** The slug of a stage. @throws Unavailable where it does not go through the bore, by the field that is in the way */
-export function slugOf(own: Own): SlugOf {
-  const [diameter, length] = [own.quantity('ds').value, own.quantity('ls').value];
-  const bore = own.quantity('Df').value - 2 * (own.optional('tb')?.value ?? 0);
-  if (bore <= 0) throw new Unavailable('load', 'the wall of the barrel fills the former: there is no bore', 'tb');
-  if (diameter >= bore)
-    throw new Unavailable(
-      'load',
-      `the slug is wider than the bore: ${printQuantity(diameter, 'm')} of ${printQuantity(bore, 'm')}`,
-      'ds',
-    );
-  const metal = slugMetals[own.choice('of') as SlugMetal];
-  const solid = (Math.PI / 4) * diameter ** 2 * length * metal.density;
+/** Stores of the coils behind the first, one to each, like the one drawn. */
+const furtherStores = (own: Own): { furtherStores?: readonly FurtherStore[] } => {
+  const further = coilsOf(own).slice(1);
+  if (further.length === 0) return {};
   return {
-    diameter,
-    length,
-    mass: own.optional('ms')?.value ?? solid,
-    saturation: metal.saturation,
-    susceptibility: metal.susceptibility,
-    start: -own.quantity('xs').value,
-    friction: own.quantity('F').value,
+    furtherStores: further.map(({ C, V, line }) => ({
+      C: C === null ? null : ruled('capacitance of a further store', C, 'F', `line ${line} of the coils`),
+      V: V === null ? null : ruled('voltage of a further store', V, 'V', `line ${line} of the coils`),
+    })),
   };
+};
+
+/** The rig's page speaks of the store that is drawn, which must be the worst of all. */
+function storeProblems(own: Own, rig: RigContext): Problem[] {
+  const [V0, C0] = [rig.offer('chargedTo').value, rig.figure('bank-capacitance').value];
+  const more = (what: string, value: number, most: number, unit: 'V' | 'F', line: number): Problem[] =>
+    value <= most * (1 + 1e-9)
+      ? []
+      : [
+          {
+            severity: 'error',
+            slot: 'load',
+            field: 'coils',
+            text: `Line ${line}: ${what} of ${printQuantity(value, unit)} is above the ${printQuantity(most, unit)} of the store drawn. Times and limits of this page are those of the store drawn: give it the largest, and the other coils less; a line at 0 mm gives the first coil less.`,
+          },
+        ];
+  return coilsOf(own).flatMap(({ V, C, line }) => [
+    ...(V === null ? [] : more('a voltage', V, V0, 'V', line)),
+    ...(C === null ? [] : more('a capacitance', C, C0, 'F', line)),
+  ]);
 }
 
-function slugProblems(own: Own): Problem[] {
-  const [slug, length] = [slugOf(own), own.quantity('l').value];
-  if (slug.length <= 1.6 * length) return [];
-  const text = `The slug is longer than the coil: ${printQuantity(slug.length, 'm')} against ${printQuantity(length, 'm')}. One end is drawn in while the other is drawn back; about the length of the coil suits.`;
-  return [{ severity: 'warning', slot: 'load', field: 'ls', text }];
-}
+const count = (own: Own): Worked =>
+  ruled('coils', coilsOf(own).length, '1', 'the first, and one to each line; each has a store and a switch of its own');
+
+const severalStores = (n: number) =>
+  `There are ${n} stores, one to each coil, each with a switch, a bleeder and a strap of its own`;
 
 export const coilgunStage = defineBlock({
   slot: 'load',
@@ -75,34 +106,36 @@ export const coilgunStage = defineBlock({
       optional: true,
       help: 'Not metal: a closed metal tube takes the energy. A slit one may do.',
     }),
-    ds: quantity({ symbol: 'ds', title: 'Diameter of the slug', unit: 'm', min: 0, max: 1, open: true, initial: '20 mm' }),
-    ls: quantity({ symbol: 'ls', title: 'Length of the slug', unit: 'm', min: 0, max: 5, open: true, initial: '40 mm' }),
-    of: {
-      type: 'choice',
-      title: 'The slug is of',
-      initial: 'steel',
-      options: Object.entries(slugMetals).map(([value, { title }]) => ({ value, title })),
-    },
-    ms: quantity({
-      symbol: 'm',
-      title: 'Mass that is moved',
-      unit: 'kg',
+    lb: quantity({
+      symbol: 'lb',
+      title: 'Barrel, from the middle of the first coil to the muzzle',
+      unit: 'm',
       min: 0,
-      max: 1e4,
+      max: 100,
       open: true,
       initial: null,
       optional: true,
-      help: 'With what the slug carries. Empty: that of a solid slug.',
     }),
-    xs: quantity({
-      symbol: 'xs',
-      title: 'Start: middle of the slug before that of the coil',
-      unit: 'm',
-      min: 0,
-      max: 10,
-      initial: '35 mm',
-    }),
-    F: quantity({ symbol: 'Ff', title: 'Friction', unit: 'N', min: 0, max: 1e5, initial: '0.5 N' }),
+    points: {
+      type: 'choice',
+      title: 'The barrel points',
+      initial: 'level',
+      options: [
+        { value: 'level', title: 'level' },
+        { value: 'up', title: 'straight up' },
+      ],
+    },
+    ...projectileFields,
+    coils: {
+      type: 'lines',
+      title: 'Further coils',
+      initial: '',
+      check: (text) => {
+        const read = readCoils(text);
+        return read.ok ? null : read.reason;
+      },
+      help: 'One to a line, wound as the first: "80 mm, sensor 62 mm". A place behind the middle of the first; then sensor (a place), after (the coil before), time (after the first), or best (worked out). What differs may follow: "36 turns, 320 V, 1.5 mF". A line at 0 mm is the first.',
+    } satisfies LinesField,
     diode: {
       type: 'choice',
       title: 'Freewheel diode across the store',
@@ -114,32 +147,53 @@ export const coilgunStage = defineBlock({
       help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone. Reckoned with 0.9 V and 5 mΩ, on the launch page alone.',
     },
   },
-  key: (own) => ({
-    text: printQuantity(inductanceOf(windingOf(own)).value, 'H'),
-    detail: `slug ${printQuantity(slugOf(own).mass, 'kg')}`,
-  }),
-  offers: coilOffers,
-  circuit: (_own, rig, at) => coilParts(rig, at, 'coil with its leads, without the slug'),
-  leavesOut: () => 'the slug and the freewheel diode: the launch page has them',
+  key: (own) => {
+    const { mass, body } = projectileOf(own);
+    const n = coilsOf(own).length;
+    return {
+      text: printQuantity(inductanceOf(windingOf(own)).value, 'H'),
+      detail: `${n > 1 ? `${n} coils, ` : ''}${body.kind} ${printQuantity(mass, 'kg')}`,
+    };
+  },
+  offers: (own) => ({ ...coilOffers(own), ...furtherStores(own) }),
+  circuit: (_own, rig, at) => coilParts(rig, at, 'first coil with its leads, without what is launched'),
+  leavesOut: (own) =>
+    `the ${own.choice('what')}, ${coilsOf(own).length > 1 ? 'the further coils ' : ''}and the freewheel diode: the launch page has them`,
   figures: [
     ...coilFigures.filter(({ id }) => id !== 'coil-steady'),
-    {
-      id: 'slug-mass',
-      title: 'Mass that is moved',
-      slot: 'load',
-      compute: (rig) =>
-        ruled('mass that is moved', slugOf(rig.own('load')).mass, 'kg', 'as entered, or a solid slug of its metal'),
-    },
+    { id: 'slug-mass', title: 'Mass that is moved', slot: 'load', compute: (rig) => massOf(rig.own('load')) },
+    { id: 'launch-coils', title: 'Coils', slot: 'load', compute: (rig) => count(rig.own('load')) },
   ],
   limits: coilLimits.filter(({ id }) => id !== 'coil-layer-voltage'),
-  problems: (own, rig) => [...coilProblems(own, rig), ...slugProblems(own)],
-  steps: (own) => [
-    {
-      id: 'launch-line',
-      phase: 'prepare',
-      text: `Barrel, coil and stand fixed; a trap behind the muzzle that holds a slug of ${printQuantity(slugOf(own).mass, 'kg')}, and nobody in line with either end of the barrel: it can leave backwards as well.`,
-      hold: 'The trap stands, both ends are clear.',
-      caution: 'A slug that is drawn in while the strap is off is a hand in the bore: load it with the strap on.',
-    },
-  ],
+  problems: (own, rig) => [...coilProblems(own, rig), ...projectileProblems(own), ...storeProblems(own, rig)],
+  steps: (own) => {
+    const { mass, body } = projectileOf(own);
+    const n = coilsOf(own).length;
+    return [
+      {
+        id: 'launch-line',
+        phase: 'prepare',
+        text: `Barrel, coils and stand fixed; a trap behind the muzzle that holds a ${body.kind} of ${printQuantity(mass, 'kg')}, and nobody in line with either end of the barrel: it can leave backwards as well.`,
+        hold: 'The trap stands, both ends are clear.',
+        caution: 'What is drawn in while the strap is off is a hand in the bore: load it with the strap on.',
+      },
+      ...(n > 1
+        ? ([
+            {
+              id: 'launch-stores-charge',
+              phase: 'charge',
+              text: `${severalStores(n)}. This sheet is written for one of them: every step of charging is done for each.`,
+              hold: `All ${n} are read.`,
+              caution: 'A coil that did not fire leaves its store fully charged while the others are empty.',
+            },
+            {
+              id: 'launch-stores-bleed',
+              phase: 'bleed',
+              text: `Bleed, verify and strap each of the ${n} stores by itself: one that reads nought says nothing about the others.`,
+              hold: `${n} readings are taken, ${n} straps seen on.`,
+            },
+          ] as const)
+        : []),
+    ];
+  },
 });

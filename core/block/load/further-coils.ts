@@ -42,7 +42,8 @@ class Refused extends Error {}
 
 function read(text: string, unit: Unit, where: string): number {
   const parsed = parseQuantity(text, unit);
-  if (!parsed.ok) throw new Refused(`${where} is no ${unit === 'm' ? 'length' : 'time'}, such as ${unit === 'm' ? '60 mm' : '1.2 ms'}`);
+  if (!parsed.ok)
+    throw new Refused(`${where} is no ${unit === 'm' ? 'length' : 'time'}, such as ${unit === 'm' ? '60 mm' : '1.2 ms'}`);
   const { value } = parsed.quantity;
   const { min, max } = ranges[unit];
   if (value < min || value > max || ((unit === 'V' || unit === 'F') && value === 0))

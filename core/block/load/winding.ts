@@ -39,25 +39,47 @@ export const metalOf = (own: Own): WireMetal => {
 
 const refuse = (field: string, reason: string) => new Unavailable('load', reason, field);
 
-/** What the wire takes along the coil and across it, and how much metal is in it. */
-function wireOf(own: Own): { along: number; across: number; section: number } {
-  const build = own.optional('build')?.value ?? 0;
-  if (own.choice('section') === 'strip') {
-    const [w, t] = [own.quantity('w').value, own.quantity('t').value];
-    return { along: w + 2 * build, across: t + 2 * build, section: w * t };
-  }
-  const d = own.quantity('d').value;
-  return { along: d + 2 * build, across: d + 2 * build, section: (Math.PI / 4) * d * d };
+/** The wire of a winding and how it lies on its former. */
+export interface WoundWire {
+  /** m that it takes along the coil and across it, with its insulation. */
+  readonly along: number;
+  readonly across: number;
+  /** m² of metal. */
+  readonly section: number;
+  /** m: radius of a round wire that has the self-inductance of this one. */
+  readonly selfRadius: number;
+  /** m from layer to layer. */
+  readonly rise: number;
+  /** m: diameter of the former. */
+  readonly former: number;
 }
 
-/** By their geometric mean distances: that of a rectangle from itself, Grover, and of a round wire. */
-const selfRadiusOfStrip = (own: Own): number => (0.2235 * (own.quantity('w').value + own.quantity('t').value)) / Math.exp(-0.25);
+/** The wire of a block that has the fields of a winding. */
+export function wireOf(own: Own): WoundWire {
+  const build = own.optional('build')?.value ?? 0;
+  const former = own.quantity('Df').value;
+  if (own.choice('section') === 'strip') {
+    const [w, t] = [own.quantity('w').value, own.quantity('t').value];
+    const across = t + 2 * build;
+    // By their geometric mean distances: that of a rectangle from itself, Grover, and of a round wire.
+    const selfRadius = (0.2235 * (w + t)) / Math.exp(-0.25);
+    return { along: w + 2 * build, across, section: w * t, selfRadius, rise: across, former };
+  }
+  const d = own.quantity('d').value;
+  const across = d + 2 * build;
+  // In the grooves of the layer below a round wire rises by √3/2 of itself.
+  const rise = across * (own.choice('lay') === 'grooves' ? Math.sqrt(3) / 2 : 1);
+  return { along: across, across, section: (Math.PI / 4) * d * d, selfRadius: d / 2, rise, former };
+}
+
+/** Radius to the middle of the wire in a layer, m. */
+const radiusIn = (wire: WoundWire, layer: number): number => wire.former / 2 + wire.across / 2 + layer * wire.rise;
 
 /** Turns that a length of wire makes, layer upon layer. */
-function turnsOfLength(wire: number, perLayer: number, radius: (layer: number) => number): number {
-  let [left, turns] = [wire, 0];
+function turnsOfLength(wire: WoundWire, onHand: number, perLayer: number): number {
+  let [left, turns] = [onHand, 0];
   for (let layer = 0; turns < mostTurns; layer++) {
-    const round = 2 * Math.PI * radius(layer);
+    const round = 2 * Math.PI * radiusIn(wire, layer);
     const fit = Math.min(perLayer, Math.floor(left / round + 1e-9));
     turns += fit;
     left -= fit * round;
@@ -66,59 +88,65 @@ function turnsOfLength(wire: number, perLayer: number, radius: (layer: number) =
   return turns;
 }
 
-/** The winding of a block that has its fields. @throws Unavailable where it cannot be wound, by the field that is in the way */
-export function windingOf(own: Own): Winding {
-  const { along, across, section } = wireOf(own);
-  const [former, length] = [own.quantity('Df').value, own.quantity('l').value];
-  const perLayer = Math.floor(length / along + 1e-9);
+/** So many turns of a wire on its former, over a length that takes at least one of them, layer upon layer. */
+export function wound(wire: WoundWire, turns: number, length: number): Winding {
+  const perLayer = Math.floor(length / wire.along + 1e-9);
+  const count = Math.ceil(turns / perLayer);
+  // A single layer that does not fill its length is spread over it; so are all layers where the wire leaves room.
+  const pitch = count === 1 ? length / turns : length / perLayer;
+  const layers = Array.from({ length: count }, (_, i): Layer => ({
+    radius: radiusIn(wire, i),
+    turns: Math.min(perLayer, turns - i * perLayer),
+    first: -length / 2 + pitch / 2,
+    pitch,
+  }));
+  const depth = wire.across + (count - 1) * wire.rise;
+  return {
+    turns,
+    perLayer,
+    layers,
+    inner: wire.former,
+    outer: wire.former + 2 * depth,
+    length,
+    wire: layers.reduce((sum, { radius: r, turns: n }) => sum + 2 * Math.PI * r * n, 0),
+    pitch,
+    rise: wire.rise,
+    section: wire.section,
+    round: Math.sqrt((4 * wire.section) / Math.PI),
+    selfRadius: wire.selfRadius,
+    packing: (turns * wire.section) / (length * depth),
+  };
+}
+
+/**
+ * The winding of a block that has its fields.
+ *
+ * @param turnsInstead turns, in place of those entered
+ * @throws Unavailable where it cannot be wound, by the field that is in the way
+ */
+export function windingOf(own: Own, turnsInstead: number | null = null): Winding {
+  const wire = wireOf(own);
+  const length = own.quantity('l').value;
+  const perLayer = Math.floor(length / wire.along + 1e-9);
   if (perLayer < 1)
     throw refuse(
       own.choice('section') === 'strip' ? 'w' : 'd',
-      `the wire is thicker than the window: it takes ${printQuantity(along, 'm')} with its insulation, the winding is ${printQuantity(length, 'm')} long`,
+      `the wire is thicker than the window: it takes ${printQuantity(wire.along, 'm')} with its insulation, the winding is ${printQuantity(length, 'm')} long`,
     );
-  // In the grooves of the layer below a round wire rises by √3/2 of itself.
-  const grooves = own.choice('section') !== 'strip' && own.choice('lay') === 'grooves';
-  const rise = across * (grooves ? Math.sqrt(3) / 2 : 1);
-  const radius = (layer: number) => former / 2 + across / 2 + layer * rise;
   const by = own.choice('by');
-  const turns =
-    by === 'layers'
-      ? perLayer * own.quantity('m').value
-      : by === 'wire'
-        ? turnsOfLength(own.quantity('lw').value, perLayer, radius)
-        : own.quantity('N').value;
+  const entered = (): number => {
+    if (by === 'layers') return perLayer * own.quantity('m').value;
+    return by === 'wire' ? turnsOfLength(wire, own.quantity('lw').value, perLayer) : own.quantity('N').value;
+  };
+  const turns = turnsInstead ?? entered();
   if (turns < 1)
-    throw refuse('lw', `the wire on hand is too short for one turn of ${printQuantity(2 * Math.PI * radius(0), 'm')}`);
+    throw refuse('lw', `the wire on hand is too short for one turn of ${printQuantity(2 * Math.PI * radiusIn(wire, 0), 'm')}`);
   if (turns > mostTurns)
     throw refuse(
       by === 'layers' ? 'm' : by === 'wire' ? 'lw' : 'N',
       `it has ${turns} turns; at most ${mostTurns} are worked out`,
     );
-  const count = Math.ceil(turns / perLayer);
-  // A single layer that does not fill its length is spread over it; so are all layers where the wire leaves room.
-  const pitch = count === 1 ? length / turns : length / perLayer;
-  const layers = Array.from({ length: count }, (_, i): Layer => ({
-    radius: radius(i),
-    turns: Math.min(perLayer, turns - i * perLayer),
-    first: -length / 2 + pitch / 2,
-    pitch,
-  }));
-  const depth = across + (count - 1) * rise;
-  return {
-    turns,
-    perLayer,
-    layers,
-    inner: former,
-    outer: former + 2 * depth,
-    length,
-    wire: layers.reduce((sum, { radius: r, turns: n }) => sum + 2 * Math.PI * r * n, 0),
-    pitch,
-    rise,
-    section,
-    round: Math.sqrt((4 * section) / Math.PI),
-    selfRadius: own.choice('section') === 'strip' ? selfRadiusOfStrip(own) : Math.sqrt(section / Math.PI),
-    packing: (turns * section) / (length * depth),
-  };
+  return wound(wire, turns, length);
 }
 
 /** Numbers of a winding for formulas. */

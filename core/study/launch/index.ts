@@ -1,0 +1,14 @@
+export { launchSetup, type CoilSetup, type LaunchSetup } from './setup.ts';
+export { launchStudy, type LaunchStage, type LaunchStudy, type TimingCost } from './study.ts';
+export {
+  designFields,
+  findLaunch,
+  launchFinder,
+  type FinderSpec,
+  type FoundLaunch,
+  type LaunchDesign,
+  type LaunchFinder,
+  type LaunchGoal,
+  type LaunchLimits,
+  type LaunchOutcome,
+} from './finder.ts';
