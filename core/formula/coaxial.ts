@@ -2,10 +2,14 @@
 
 const mu0 = 4e-7 * Math.PI;
 
-/** Complete elliptic integrals of the first and second kind by the arithmetic-geometric mean, m = k² below 1. */
-function elliptic(m: number, out: { K: number; E: number }): void {
+/**
+ * Complete elliptic integrals of the first and second kind by the arithmetic-geometric mean, m = k².
+ *
+ * @param rest 1 − m, which the caller knows better than a difference would: of loops that nearly touch it is next to nothing
+ */
+function elliptic(m: number, rest: number, out: { K: number; E: number }): void {
   let a = 1;
-  let b = Math.sqrt(1 - m);
+  let b = Math.sqrt(rest);
   let sum = m / 2;
   let weight = 0.5;
   for (let i = 0; i < 40; i++) {
@@ -25,9 +29,10 @@ const ke = { K: 0, E: 0 };
 
 /** Mutual inductance of two coaxial loops of radii a and b at a distance z. Maxwell, A Treatise on Electricity and Magnetism, art. 701. */
 export function loopMutual(a: number, b: number, z: number): number {
-  const m = (4 * a * b) / ((a + b) ** 2 + z * z);
+  const far = (a + b) ** 2 + z * z;
+  const m = (4 * a * b) / far;
   const k = Math.sqrt(m);
-  elliptic(m, ke);
+  elliptic(m, ((a - b) ** 2 + z * z) / far, ke);
   return mu0 * Math.sqrt(a * b) * ((2 / k - k) * ke.K - (2 / k) * ke.E);
 }
 
@@ -40,7 +45,7 @@ export function loopField(a: number, r: number, z: number, out: { Br: number; Bz
   }
   const far = (a + r) ** 2 + z * z;
   const near = (a - r) ** 2 + z * z;
-  elliptic((4 * a * r) / far, ke);
+  elliptic((4 * a * r) / far, near / far, ke);
   const c = mu0 / (2 * Math.PI * Math.sqrt(far));
   out.Bz = c * (ke.K + ((a * a - r * r - z * z) / near) * ke.E);
   out.Br = ((c * z) / r) * (-ke.K + ((a * a + r * r + z * z) / near) * ke.E);
@@ -61,7 +66,7 @@ export function nagaoka(D: number, l: number): number {
   // Of a short one what is left after the subtraction is known as well.
   if (l < 1e-4 * D) return ((2 * l) / (Math.PI * D)) * (Math.log((4 * D) / l) - 0.5);
   const k = Math.sqrt(m);
-  elliptic(m, ke);
+  elliptic(m, 1 - m, ke);
   const lorenz = ((2 * m - 1) * ke.E + (1 - m) * ke.K) / (m * k) - 1;
   return (4 * D * lorenz) / (3 * Math.PI * l);
 }

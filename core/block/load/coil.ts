@@ -250,7 +250,12 @@ export const coilFigures: readonly FigureSpec[] = [
     id: 'coil-layer-voltage',
     title: 'From layer to layer, at most about',
     slot: 'load',
-    compute: (rig) => work(coilFormulas.layerVoltage, { V: rig.figure('discharge-voltage'), m: worked(windingOf(own(rig))).m }),
+    mayBeMissing: true,
+    compute: (rig) => {
+      const w = windingOf(own(rig));
+      if (w.layers.length < 2) throw new Unavailable('load', 'the coil has one layer', 'N');
+      return work(coilFormulas.layerVoltage, { V: rig.figure('discharge-voltage'), m: worked(w).m });
+    },
   },
   {
     id: 'coil-pressure',
@@ -366,6 +371,20 @@ const resistive = 1.5;
 
 const say = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'load', field, text });
 
+/** Peak current with so much more resistance in the loop, A. */
+function skinPeak(rig: RigContext, more: number): number {
+  const R = work(
+    chargeFormulas.seriesSum,
+    {
+      R1: rig.figure('loop-resistance'),
+      R2: ruled('resistance by the skin effect', more, 'Ω', 'at the frequency of the discharge'),
+    },
+    'loop resistance',
+  );
+  const [L, C, V] = [rig.figure('loop-inductance'), rig.figure('loop-capacitance'), rig.figure('discharge-voltage')];
+  return work(dischargeFormulas.rlcPeakCurrent, { R, L, C, V }).value;
+}
+
 /** A winding that does not suit its store. */
 export function coilProblems(block: Own, rig: RigContext): Problem[] {
   const found: Problem[] = [];
@@ -398,7 +417,7 @@ export function coilProblems(block: Own, rig: RigContext): Problem[] {
     found.push(
       say(
         wireField,
-        `At the frequency of the discharge the coil has about ${skin.toFixed(1)} times the resistance that is reckoned with: the field drives the current to the edges of ${w.layers.length} layers. Expect a lower peak.`,
+        `At the frequency of the discharge the coil has about ${skin.toFixed(1)} times the resistance that is reckoned with: the field drives the current to ${w.layers.length === 1 ? 'the outside of its wire' : `the edges of its ${w.layers.length} layers`}. Expect a peak of about ${printQuantity(skinPeak(rig, R * (skin - 1)), 'A')} in place of ${printQuantity(I, 'A')}.`,
       ),
     );
   return found;

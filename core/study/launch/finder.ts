@@ -53,6 +53,7 @@ export interface LaunchDesign {
 /** How a design does. */
 export interface LaunchOutcome {
   readonly exit: number;
+  /** What went into motion, of what was taken from all stores. */
   readonly efficiency: number;
   readonly peakCurrent: number;
   readonly warmer: number;
@@ -165,7 +166,8 @@ export function launchFinder({ rig, goal, limits }: Pick<FinderSpec, 'rig' | 'go
     const run = launch(specOf(made, fires, newArmature(made)), { until: longest, beyond: outOf(made), tolerance: 1e-4 });
     const exit = run.v.at(-1) ?? 0;
     if (!Number.isFinite(exit)) return none;
-    const efficiency = run.energy.kinetic / run.energy.stored;
+    const { kinetic, lifted, stored, left } = run.energy;
+    const efficiency = stored > left ? Math.max(0, kinetic + lifted) / (stored - left) : 0;
     const peakCurrent = Math.max(...run.i.map((trace) => trace.reduce((most, i) => Math.max(most, i), 0)));
     const warmer = Math.max(...run.action.map((action) => warmedBy(setup.metal, winding, action)));
     const onCoils = winding.wire * coils.length;
@@ -208,26 +210,19 @@ export function designFields(design: LaunchDesign, rig: Rig): Readonly<Record<st
   };
 }
 
-export interface FoundLaunch extends Found {
-  readonly design: LaunchDesign;
-}
-
 /**
  * Looks for the best coils.
  *
  * @param outcomes how points do, in their order: here, or in workers that share them
  */
-export async function findLaunch(
-  finder: LaunchFinder,
+export const findLaunch = (
+  { variables, from }: Pick<LaunchFinder, 'variables' | 'from'>,
   { seed, evaluations }: Pick<FinderSpec, 'seed' | 'evaluations'>,
   outcomes: (points: readonly (readonly number[])[]) => Promise<readonly LaunchOutcome[]>,
   onProgress?: (share: number, best: Found) => void,
-): Promise<FoundLaunch> {
-  const { variables, from } = finder;
-  const found = await optimise(
+): Promise<Found> =>
+  optimise(
     { variables, seed, evaluations, from },
     async (points) => (await outcomes(points)).map(({ score }) => score),
     onProgress,
   );
-  return { ...found, design: finder.design(found.point) };
-}

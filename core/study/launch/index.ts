@@ -5,7 +5,6 @@ export {
   findLaunch,
   launchFinder,
   type FinderSpec,
-  type FoundLaunch,
   type LaunchDesign,
   type LaunchFinder,
   type LaunchGoal,

@@ -199,7 +199,7 @@ describe('several coils', () => {
       expect(again.found).toEqual(found);
       expect(found.score).toBeGreaterThan(finder.evaluate(finder.from).score);
       expect(found.evaluations).toBeLessThanOrEqual(300);
-      const fields = designFields(found.design, rig);
+      const fields = designFields(finder.design(found.point), rig);
       const typed = Object.fromEntries(Object.entries(fields).map(([field, text]) => [`load.${field}`, text]));
       expect(offBy(launchStudy(rigWith(typed, rig), printQuantity)?.exit ?? NaN, found.score)).toBeLessThan(1e-3);
     });

@@ -195,13 +195,18 @@ function timingOf(setup: LaunchSetup, fire: readonly Firing[], stages: readonly 
   };
 }
 
-/** Of less capacitance in one store the one from which it leaves that coil fastest: by steps of a fifth, over two decades. */
-function bestCapacitance(setup: LaunchSetup, s: number, exit: (other: LaunchSetup) => number): { C: number; exit: number } {
+/** Of less capacitance in one store the one from which it leaves that coil fastest: by steps of a fifth, over two decades; null where none is better. */
+function bestCapacitance(
+  setup: LaunchSetup,
+  s: number,
+  now: number,
+  exit: (other: LaunchSetup) => number,
+): { C: number; exit: number } | null {
   const { C } = setup.coils[s] as CoilSetup;
-  let best = { C, exit: 0 };
+  let best: { C: number; exit: number } | null = null;
   for (let less = C / 1.2; less > C / 100; less /= 1.2) {
     const v = exit({ ...setup, coils: setup.coils.map((coil, k) => (k === s ? { ...coil, C: less } : coil)) });
-    if (v > best.exit) best = { C: less, exit: v };
+    if (v > (best?.exit ?? 1.01 * now)) best = { C: less, exit: v };
   }
   return best;
 }
@@ -239,9 +244,15 @@ function wordsOf(
     const pulse = ends === null ? null : ends - stage.fired.t;
     if (isSlug && way !== null && pulse !== null && pulse > 1.1 * way && stage.after < 0.95 * stage.fastest) {
       const upTo = { ...setup, coils: setup.coils.slice(0, s + 1) };
-      const better = bestCapacitance(upTo, s, (other) => exitOf(shoot(other, fire, 1e-4)));
+      // What all coils up to this one do, with nothing behind them.
+      const now = exitOf(shoot(upTo, fire, 1e-4));
+      const better = bestCapacitance(upTo, s, now, (other) => exitOf(shoot(other, fire, 1e-4)));
       said.push(
-        `${name}Sucked back: it is at ${print(stage.fastest, 'm/s')} on its way and leaves with ${print(stage.after, 'm/s')}. The pulse lasts ${print(pulse, 's')}, the slug is in the middle after ${print(way, 's')}. At the same ${print(coil.V0, 'V')} about ${print(better.C, 'F')} end in time: it then leaves with ${print(better.exit, 'm/s')}.`,
+        `${name}Sucked back: it is at ${print(stage.fastest, 'm/s')} on its way and leaves with ${print(stage.after, 'm/s')}. The pulse lasts ${print(pulse, 's')}, the slug is in the middle after ${print(way, 's')}. ${
+          better
+            ? `At the same ${print(coil.V0, 'V')} about ${print(better.C, 'F')} end in time: it then leaves with ${print(better.exit, 'm/s')}.`
+            : `A smaller store does not help: ${setup.freewheel ? 'the freewheel diode keeps the current up; a resistor in its path, fewer turns, or ' : 'fewer turns, or '}${s === 0 ? 'a start further back' : 'firing it earlier'} does.`
+        }`,
       );
     }
     if (way !== null && pulse !== null && pulse < 0.3 * way && isSlug)

@@ -147,6 +147,7 @@ const desks: Partial<Record<string, readonly { path: string; words: string }[]>>
   'meter movement': [{ path: 'scale', words: 'A scale to print for this meter' }],
   'load coilgun-stage': [
     { path: 'launch', words: 'The launch: force, speed, where each joule went' },
+    { path: 'better', words: 'Better coils: a search for the fastest' },
     { path: 'coil', words: 'The coil desk: in section, its field, a winding card' },
   ],
   'load coil': [{ path: 'coil', words: 'The coil desk: in section, its field, a winding card' }],

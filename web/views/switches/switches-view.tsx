@@ -5,6 +5,7 @@ import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { compareSwitches, usualStock } from '@vast-surge/core/study';
+import { Ask } from '../../ui/ask.tsx';
 import { RigDesk } from '../rig-desk.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
@@ -37,25 +38,6 @@ const fields = {
 } as const;
 type Key = keyof typeof fields;
 const keys = Object.keys(fields) as Key[];
-
-function Ask({ of, text, reason, onText }: { of: Key; text: string; reason: string | null; onText: (text: string) => void }) {
-  return (
-    <label className="grid grid-cols-[1fr_7.5rem] items-baseline gap-2 border-b border-rule py-1">
-      {fields[of].title}
-      <input
-        className={`figure border bg-plate px-2 py-0.5 ${reason === null ? 'border-rule' : 'border-over'}`}
-        value={text}
-        aria-invalid={reason !== null}
-        onChange={(event) => onText(event.target.value)}
-      />
-      {reason !== null && (
-        <span role="alert" className="col-span-2 text-[13px] font-bold text-over">
-          {fields[of].title} {reason}.
-        </span>
-      )}
-    </label>
-  );
-}
 
 function Comparison({ id, document }: { id: string; document: RigDocument }) {
   const [texts, setTexts] = useState<Readonly<Record<Key, string>>>(
@@ -116,7 +98,7 @@ function Comparison({ id, document }: { id: string; document: RigDocument }) {
           {keys.map((key) => (
             <Ask
               key={key}
-              of={key}
+              field={fields[key]}
               text={texts[key]}
               reason={reasonOf(key)}
               onText={(text) => setTexts({ ...texts, [key]: text })}

@@ -1,0 +1,303 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { blockDefinition } from '@vast-surge/core/block';
+import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
+import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
+import type { LaunchGoal } from '@vast-surge/core/study';
+import { fieldTyped } from '../../app/edits.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { Ask } from '../../ui/ask.tsx';
+import { newBurst } from '../../ui/burst.ts';
+import { Button } from '../../ui/button.tsx';
+import { isFor, useCoilFinder, type Best, type Search } from '../../workers/coil-finder.ts';
+import { RigDesk } from '../rig-desk.tsx';
+import { TradeOff, type Against } from './trade-off.tsx';
+
+const print = (value: number, unit: UnitId) => printQuantity(value, unit);
+
+const asked = (title: string, unit: UnitId, max: number, more: Partial<QuantityField> = {}): QuantityField => ({
+  type: 'quantity',
+  symbol: title,
+  title,
+  unit,
+  min: 0,
+  max,
+  open: true,
+  initial: null,
+  optional: true,
+  ...more,
+});
+
+const limitFields = {
+  peakCurrent: asked('Peak current', 'A', 1e6),
+  warmer: asked('Coil warmer, one shot, by', 'K', 1000),
+  layerVoltage: asked('From layer to layer', 'V', 1e6),
+  wire: asked('Wire for all coils', 'm', 1e5),
+  outer: asked('Outer diameter of a coil', 'm', 10),
+  gap: asked('Between coils at least', 'm', 10, { open: false, optional: false }),
+} as const;
+const otherFields = {
+  speed: asked('Speed to be reached', 'm/s', 1e4, { optional: false }),
+  evaluations: asked('Launches to try', '1', 50_000, { min: 100, integer: true, optional: false, open: false }),
+  seed: asked('Seed', '1', 1e9, { min: 1, integer: true, optional: false, open: false }),
+} as const;
+const fields = { ...limitFields, ...otherFields };
+type Key = keyof typeof fields;
+type Texts = Readonly<Record<Key, string>>;
+
+const goals: readonly { readonly of: LaunchGoal['of']; readonly title: string }[] = [
+  { of: 'speed', title: 'the greatest speed' },
+  { of: 'efficiency', title: 'the greatest efficiency' },
+  { of: 'current', title: 'the lowest peak current that reaches a speed' },
+];
+
+/** What the fields begin with: the switch of the rig says how much current it bears. */
+function firstTexts(rig: Rig): Texts {
+  const rated = blockIn(rig, 'switch').fields['I'];
+  return {
+    peakCurrent: typeof rated === 'object' && rated ? rated.text : '',
+    warmer: '60 K',
+    layerVoltage: '',
+    wire: '',
+    outer: '',
+    gap: '5 mm',
+    speed: '10 m/s',
+    evaluations: '2000',
+    seed: '1',
+  };
+}
+
+/** What was found goes into the fields of the rig, as if typed there; one undo takes it back. */
+function useTake(rig: Rig) {
+  const dispatch = useAppDispatch();
+  return (best: Best) => {
+    const specs = blockDefinition('load', blockIn(rig, 'load').kind).fields;
+    const burst = newBurst();
+    for (const [field, text] of Object.entries(best.fields)) {
+      const spec = specs[field];
+      if (!spec) continue;
+      if (spec.type !== 'quantity') dispatch(fieldTyped({ slot: 'load', field, value: text, burst }));
+      else {
+        const read = readQuantityText(spec, text);
+        if (read.ok) dispatch(fieldTyped({ slot: 'load', field, value: read.value, burst }));
+      }
+    }
+  };
+}
+
+function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' | 'failed' }>; best: Best; rig: Rig }) {
+  const take = useTake(rig);
+  const { outcome, design } = best;
+  const { now } = search;
+  const rows: readonly (readonly [string, string])[] = [
+    ['layers', String(design.layers)],
+    ['turns to a layer', String(design.perLayer)],
+    ['turns', String(design.layers * design.perLayer)],
+    ['winding length', print(design.length, 'm')],
+    ['start, from the middle of the first', print(design.start, 'm')],
+    ...design.further.flatMap(({ at, sensor }, k) => [
+      [`coil ${k + 2} at`, print(at, 'm')] as const,
+      [`fires when it is at`, print(sensor, 'm')] as const,
+    ]),
+    ['wire for all', print(outcome.wire, 'm')],
+    ['peak current', print(outcome.peakCurrent, 'A')],
+    ['into motion, of what was taken', printPercent(outcome.efficiency, 2)],
+    ['warmer by', print(outcome.warmer, 'K')],
+  ];
+  return (
+    <div>
+      <p className="text-[18px]">
+        <b className="figure text-[30px]">{print(outcome.exit, 'm/s')}</b>
+        {now && (
+          <>
+            {' '}
+            in place of <b className="figure">{print(now.exit, 'm/s')}</b> now
+          </>
+        )}
+        , <b className="figure">{printPercent(outcome.efficiency, 2)}</b> of what was taken
+        {now && <> in place of {printPercent(now.efficiency, 2)}</>}, peak{' '}
+        <b className="figure">{print(outcome.peakCurrent, 'A')}</b>.
+      </p>
+      <table className="mt-2 w-full text-[15px]">
+        <tbody>
+          {rows.map(([title, text]) => (
+            <tr key={title + text} className="border-t border-rule">
+              <th scope="row" className="text-left font-normal">
+                {title}
+              </th>
+              <td className="figure text-right whitespace-nowrap">{text}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {search.state !== 'running' && isFor(search, rig) && (
+        <div className="mt-2">
+          <Button look="primary" onClick={() => take(best)}>
+            Take it into the rig
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+const stateWords = {
+  running: 'Searching',
+  done: 'Done',
+  cancelled: 'Cancelled',
+} as const;
+
+function Answer({ search, rig, onCancel }: { search: Search; rig: Rig; onCancel: () => void }) {
+  const [against, setAgainst] = useState<Against>('peakCurrent');
+  if (search.state === 'idle')
+    return (
+      <p className="text-dim">
+        It varies layers, turns to a layer, where it starts, and of each further coil where it stands and where it fires. Wire,
+        former, stores, switches and what is launched stay as they are.
+      </p>
+    );
+  if (search.state === 'failed')
+    return (
+      <p role="alert" className="border-l-4 border-over bg-plate p-3">
+        No search: {search.reason}.
+      </p>
+    );
+  const { share, spec, best, tried, rate, workers, now, state } = search;
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-3" role="status">
+        <progress className="h-3 w-64" value={share} max={1} aria-label="Launches tried" />
+        <span className="figure">
+          {stateWords[state]}: {Math.round(share * spec.evaluations)} of {spec.evaluations}
+          {rate > 0 && `, ${Math.round(rate)} a second on ${workers} ${workers === 1 ? 'core' : 'cores'}`}
+        </span>
+        {state === 'running' && <Button onClick={onCancel}>Cancel</Button>}
+      </div>
+      {!isFor(search, rig) && <p className="mt-2 font-bold">The rig has changed since: search again.</p>}
+      {state !== 'running' && !best && (
+        <p role="alert" className="mt-2 border-l-4 border-warning bg-plate p-3">
+          Nothing keeps within these limits, of {Math.round(share * spec.evaluations)} that were tried. Loosen the tightest.
+        </p>
+      )}
+      <div className="mt-3 grid gap-6 xl:grid-cols-2">
+        {best && <Found search={search} best={best} rig={rig} />}
+        {tried.length > 0 && (
+          <section aria-label="Trade-off">
+            <fieldset className="flex flex-wrap gap-4 text-[15px]">
+              <legend className="font-bold">Speed against</legend>
+              {(
+                [
+                  ['peakCurrent', 'peak current'],
+                  ['efficiency', 'efficiency'],
+                ] as const
+              ).map(([value, title]) => (
+                <label key={value} className="flex items-center gap-1">
+                  <input type="radio" name="against" checked={against === value} onChange={() => setAgainst(value)} />
+                  {title}
+                </label>
+              ))}
+            </fieldset>
+            <TradeOff tried={tried} best={best?.outcome ?? null} now={now} against={against} />
+            <p className="text-[13.5px] text-dim">
+              Each point a design within the limits; along the line none is better in both. The ring is what is shown.
+            </p>
+          </section>
+        )}
+      </div>
+    </>
+  );
+}
+
+function Better({ id, document }: { id: string; document: RigDocument }) {
+  const { rig } = document;
+  const [goal, setGoal] = useState<LaunchGoal['of']>('speed');
+  const [texts, setTexts] = useState(() => firstTexts(rig));
+  const { search, start, cancel } = useCoilFinder();
+  const read = (key: Key) => readQuantityText(fields[key], texts[key]);
+  const value = (key: Key): number | null => {
+    const got = read(key);
+    return got.ok ? (got.value?.value ?? null) : null;
+  };
+  const asks: Key[] = [
+    ...(goal === 'current' ? (['speed'] as const) : []),
+    ...(Object.keys(limitFields) as Key[]),
+    'evaluations',
+    'seed',
+  ];
+  const wrong = asks.some((key) => !read(key).ok);
+  const go = () =>
+    start({
+      rig,
+      goal: goal === 'current' ? { of: 'current', speed: value('speed') ?? 0 } : { of: goal },
+      limits: {
+        peakCurrent: value('peakCurrent'),
+        warmer: value('warmer'),
+        layerVoltage: value('layerVoltage'),
+        wire: value('wire'),
+        outer: value('outer'),
+        gap: value('gap') ?? 0,
+      },
+      evaluations: value('evaluations') ?? 2000,
+      seed: value('seed') ?? 1,
+    });
+  const ask = (key: Key) => {
+    const got = read(key);
+    return (
+      <Ask
+        key={key}
+        field={fields[key]}
+        text={texts[key]}
+        reason={got.ok ? null : got.reason}
+        onText={(text) => setTexts({ ...texts, [key]: text })}
+      />
+    );
+  };
+  return (
+    <>
+      <h1 className="text-[20px] font-bold">Better coils for {document.name}</h1>
+      <div className="mt-3 grid gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
+        <section aria-label="What is looked for" className="text-[15px]">
+          <fieldset>
+            <legend className="font-bold">Look for</legend>
+            {goals.map(({ of, title }) => (
+              <label key={of} className="flex items-baseline gap-2">
+                <input type="radio" name="goal" checked={goal === of} onChange={() => setGoal(of)} />
+                {title}
+              </label>
+            ))}
+          </fieldset>
+          {goal === 'current' && ask('speed')}
+          <h2 className="mt-3 font-bold">Within</h2>
+          {(Object.keys(limitFields) as Key[]).map(ask)}
+          <p className="text-[13px] text-dim">Empty: no limit.</p>
+          <h2 className="mt-3 font-bold">How</h2>
+          {ask('evaluations')}
+          {ask('seed')}
+          <p className="text-[13px] text-dim">The same seed finds the same again.</p>
+          <div className="mt-3">
+            <Button look="primary" disabled={wrong || search.state === 'running'} onClick={go}>
+              Search
+            </Button>
+          </div>
+        </section>
+        <section aria-label="What was found" className="min-w-0">
+          <Answer search={search} rig={rig} onCancel={cancel} />
+        </section>
+      </div>
+      <p className="mt-4 flex flex-wrap gap-x-6">
+        <Link className="text-select underline" to={`/rigs/${id}/launch`}>
+          The launch
+        </Link>
+        <Link className="text-select underline" to={`/rigs/${id}`}>
+          Back to the rig
+        </Link>
+      </p>
+    </>
+  );
+}
+
+/** A search for the coils that launch fastest, most efficiently, or with the least current. */
+export function BetterView() {
+  return <RigDesk width="max-w-[1500px]">{(id, document) => <Better id={id} document={document} />}</RigDesk>;
+}

@@ -1,0 +1,93 @@
+import { printPercent, printQuantity } from '@vast-surge/core/quantity';
+import type { LaunchOutcome } from '@vast-surge/core/study';
+
+const [width, height, left, bottom] = [620, 300, 84, 40];
+const ticks = [0, 0.25, 0.5, 0.75, 1];
+
+/** Over what the speed is drawn. */
+export type Against = 'efficiency' | 'peakCurrent';
+const printed = (against: Against, value: number) =>
+  against === 'efficiency' ? printPercent(value, 2) : printQuantity(value, 'A', { digits: 2 });
+
+/** Those of which none is at once faster and better in the other: along the edge of the cloud. */
+export function edgeOf(tried: readonly LaunchOutcome[], against: Against): LaunchOutcome[] {
+  const better = (a: LaunchOutcome, b: LaunchOutcome) =>
+    against === 'efficiency' ? b.efficiency - a.efficiency : a.peakCurrent - b.peakCurrent;
+  let fastest = -Infinity;
+  return [...tried].sort(better).filter(({ exit }) => {
+    if (exit <= fastest) return false;
+    fastest = exit;
+    return true;
+  });
+}
+
+/** Every design that was tried and keeps within the limits: its speed against its efficiency or its peak current. */
+export function TradeOff({
+  tried,
+  best,
+  now,
+  against,
+}: {
+  tried: readonly LaunchOutcome[];
+  best: LaunchOutcome | null;
+  now: Pick<LaunchOutcome, 'exit' | 'efficiency' | 'peakCurrent'> | null;
+  against: Against;
+}) {
+  const marks = [...tried, ...(now ? [now] : [])];
+  const most = Math.max(...marks.map(({ exit }) => exit), 1e-9) * 1.08;
+  const far = Math.max(...marks.map((one) => one[against]), 1e-9) * 1.04;
+  const x = (value: number) => left + (Math.max(0, value) / far) * (width - left - 12);
+  const y = (exit: number) => height - bottom - (Math.max(0, exit) / most) * (height - bottom - 12);
+  const at = (one: Pick<LaunchOutcome, 'exit' | 'efficiency' | 'peakCurrent'>) =>
+    `${x(one[against]).toFixed(1)} ${y(one.exit).toFixed(1)}`;
+  const edge = edgeOf(tried, against);
+  return (
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={`Speed against ${against === 'efficiency' ? 'efficiency' : 'peak current'} of ${tried.length} designs`}
+      className="w-full"
+    >
+      <g stroke="var(--rule)" fill="none">
+        {ticks.map((share) => (
+          <path key={share} d={`M${left} ${y(share * most)}H${width - 12}`} />
+        ))}
+      </g>
+      <path
+        d={tried.map((one) => `M${at(one)}h0.01`).join('')}
+        stroke="var(--dim)"
+        strokeWidth={3}
+        strokeLinecap="round"
+        opacity={0.5}
+        fill="none"
+      />
+      {edge.length > 1 && <path d={`M${edge.map(at).join('L')}`} stroke="var(--select)" strokeWidth={2} fill="none" />}
+      {now && (
+        <g stroke="var(--ink)" fill="var(--ink)">
+          <path d={`M${x(now[against]) - 6} ${y(now.exit)}h12m-6 -6v12`} strokeWidth={2.5} fill="none" />
+          <text x={x(now[against]) + 9} y={y(now.exit) + 15} fontSize={13} stroke="none">
+            now
+          </text>
+        </g>
+      )}
+      {best && (
+        <circle cx={x(best[against])} cy={y(best.exit)} r={6} fill="var(--plate)" stroke="var(--select)" strokeWidth={3} />
+      )}
+      <g fontSize={12} fill="var(--dim)" className="figure">
+        {ticks.map((share) => (
+          <text key={share} x={left - 6} y={y(share * most) + 4} textAnchor="end">
+            {printQuantity(share * most, 'm/s', { digits: 2 })}
+          </text>
+        ))}
+        {ticks.map((share) => (
+          <text key={share} x={x(share * far)} y={height - bottom + 15} textAnchor={share === 1 ? 'end' : 'middle'}>
+            {printed(against, share * far)}
+          </text>
+        ))}
+      </g>
+      <text x={width - 12} y={height - 6} textAnchor="end" fontSize={13} fill="var(--ink)">
+        {against === 'efficiency' ? 'into motion, of what was taken' : 'peak current'}
+      </text>
+    </svg>
+  );
+}
