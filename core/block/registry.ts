@@ -24,6 +24,9 @@ import { permanentBleeder } from './bleed/permanent-bleeder.ts';
 import { resistorInductor } from './load/resistor-inductor.ts';
 import { coil } from './load/coil.ts';
 import { coilgunStage } from './load/coilgun-stage.ts';
+import { canCrusher } from './load/can-crusher.ts';
+import { dummyResistor } from './load/dummy-resistor.ts';
+import { explodingWire } from './load/exploding-wire.ts';
 import { openTerminal } from './load/open-terminal.ts';
 import { secondCapacitor } from './load/second-capacitor.ts';
 import { sparkToEarth } from './load/spark-to-earth.ts';
@@ -57,6 +60,9 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   resistorInductor,
   coil,
   coilgunStage,
+  canCrusher,
+  explodingWire,
+  dummyResistor,
   secondCapacitor,
   sparkToEarth,
   openTerminal,

@@ -437,3 +437,55 @@ export const wireMass = defineFormula({
   compute: ({ l, d, gamma }) => 0.25 * Math.PI * d * d * l * gamma,
   inverse: { l: ({ m = 0, d = 0, gamma = 0 }) => m / (0.25 * Math.PI * d * d * gamma) },
 });
+
+export const vapourEnergy = defineFormula({
+  id: 'vapour-energy',
+  title: 'Energy that turns a mass of metal to vapour',
+  subject,
+  result: { symbol: 'E', ...energy('energy to vapour') },
+  inputs: {
+    m: { title: 'mass', unit: 'kg', min: 0, max: 1e9 },
+    h: { title: 'from 20 °C to vapour, J/kg', unit: '1', min: 1e5, max: 1e8, default: copper.vapourEnergy },
+  },
+  expression: '{m}·{h}',
+  source: 'heats of warming, melting and boiling; CRC Handbook, from memory, within 10 %',
+  assumptions: ['none leaves as heat or light meanwhile'],
+  compute: ({ m, h }) => m * h,
+  inverse: { m: ({ E = 0, h = 0 }) => E / h },
+});
+
+export const sheetField = defineFormula({
+  id: 'sheet-field',
+  title: 'Field at a metal wall that mirrors a coil',
+  subject,
+  result: { symbol: 'B', ...fluxDensity, min: 0 },
+  inputs: {
+    I: current('current in the coil'),
+    k: { title: 'current in the wall for 1 A, on a metre, 1/m', unit: '1', min: 0, max: 1e6 },
+  },
+  expression: 'µ0·{k}·{I}',
+  source: 'Ampère’s law: the field outside a wall that keeps it out is µ0 times its current on a metre',
+  assumptions: ['a wall so thick, or a pulse so short, that no field comes through'],
+  compute: ({ I, k }) => mu0 * k * I,
+  inverse: { I: ({ B = 0, k = 0 }) => B / (mu0 * k), k: ({ B = 0, I = 0 }) => B / (mu0 * I) },
+});
+
+export const wallYield = defineFormula({
+  id: 'wall-yield-pressure',
+  title: 'Pressure at which a thin round wall yields',
+  subject,
+  result: { symbol: 'p', ...stress('pressure') },
+  inputs: {
+    s: { ...stress('yield stress'), display: 'σ' },
+    t: length('wall'),
+    D: length('diameter'),
+  },
+  expression: '2·{s}·{t}/{D}',
+  source: 'Barlow; a thin shell under pressure',
+  assumptions: [
+    'it does not buckle first: a long thin can does at less',
+    'yield at rest: in microseconds some metals bear half as much again',
+  ],
+  compute: ({ s, t, D }) => (2 * s * t) / D,
+  inverse: { s: ({ p = 0, t = 0, D = 0 }) => (p * D) / (2 * t), t: ({ p = 0, s = 0, D = 0 }) => (p * D) / (2 * s) },
+});

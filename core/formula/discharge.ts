@@ -235,3 +235,62 @@ export const backfeedCurrent = defineFormula({
     Vs: ({ Ib = 0, k = 0, V = 0, R = 0 }) => Ib * R - k * V,
   },
 });
+
+/** Current and capacitor voltage of a series RLC discharge at an instant. */
+function rlcAt(R: number, L: number, C: number, V: number, t: number): { i: number; v: number } {
+  const a = R / (2 * L);
+  const x = a * a - 1 / (L * C);
+  const b = Math.sqrt(Math.abs(x));
+  // e^(−at)·sin(bt)/b and e^(−at)·cos(bt), or those of sinh and cosh, without overflow.
+  let [s, c] = [t * Math.exp(-a * t), Math.exp(-a * t)];
+  if (b * t > 1e-6) {
+    if (x < 0) [s, c] = [(Math.exp(-a * t) * Math.sin(b * t)) / b, Math.exp(-a * t) * Math.cos(b * t)];
+    else {
+      // a − b as 1/(LC)/(a + b): far above the critical damping it is a small difference of large numbers.
+      const [slow, fast] = [Math.exp(-t / (L * C * (a + b))), Math.exp(-(a + b) * t)];
+      [s, c] = [(slow - fast) / (2 * b), (slow + fast) / 2];
+    }
+  }
+  return { i: (V / L) * s, v: V * (c + a * s) };
+}
+
+export const timeToAction = defineFormula({
+  id: 'time-to-action',
+  title: 'When the action of a discharge has come to a value',
+  subject,
+  result: { symbol: 't', ...time('time from the start') },
+  inputs: {
+    A: action('action to be reached'),
+    R: resistance('loop resistance'),
+    L: inductance('loop inductance'),
+    C: capacitance(),
+    V: positiveVoltage('initial voltage'),
+  },
+  expression: 't at which ∫ i² dt = {A}, by energy: (½{C}{V}² − ½{C}·v² − ½{L}·i²)/{R}, v and i those of the series RLC loop',
+  source: 'energy balance of the closed form of the series RLC loop',
+  assumptions: ['R is constant: that of a wire rises several times before it bursts', 'the current flows both ways'],
+  relation: ({ A, R, C, V }) =>
+    A <= (0.999 * C * V * V) / (2 * R) ? null : { symbol: 'A', reason: 'the whole discharge has hardly that much action' },
+  compute: ({ A, R, L, C, V }) => {
+    const soon = Math.min(Math.sqrt(L * C), L / R);
+    const done = (t: number) => {
+      // At first it is a small difference of large energies: there the current itself is summed, after Simpson.
+      if (t < soon) {
+        let sum = 0;
+        for (let k = 1; k < 64; k++) sum += (k % 2 === 1 ? 4 : 2) * rlcAt(R, L, C, V, (t * k) / 64).i ** 2;
+        return ((sum + rlcAt(R, L, C, V, t).i ** 2) * t) / 192;
+      }
+      const { i, v } = rlcAt(R, L, C, V, t);
+      return (0.5 * C * (V * V - v * v) - 0.5 * L * i * i) / R;
+    };
+    let high = Math.min(Math.sqrt(L * C), R * C || Infinity);
+    for (let k = 0; k < 200 && done(high) < A; k++) high *= 2;
+    let low = 0;
+    for (let k = 0; k < 200 && high - low > 1e-15 * high; k++) {
+      const middle = (low + high) / 2;
+      if (done(middle) < A) low = middle;
+      else high = middle;
+    }
+    return (low + high) / 2;
+  },
+});

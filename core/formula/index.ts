@@ -25,6 +25,7 @@ export {
   type Layer,
   type Section,
 } from './coaxial.ts';
+export { shellResponse, type ShellResponse } from './shell.ts';
 export { gasBreakdown } from './gas-breakdown.ts';
 export { ladderLack, ladderTime, mostStages } from './ladder.ts';
 export { formulas, formulaById } from './registry.ts';

@@ -101,6 +101,7 @@ export const formulas = [
   discharge.actionOfHalfCycle,
   discharge.initialRateOfRise,
   discharge.heatFromAction,
+  discharge.timeToAction,
   discharge.driveVoltage,
   discharge.storeReversal,
   discharge.reversedVoltage,
@@ -210,6 +211,9 @@ export const formulas = [
   coil.wireMass,
   coil.wireFusingAction,
   coil.wireBurstAction,
+  coil.vapourEnergy,
+  coil.sheetField,
+  coil.wallYield,
 ] as unknown as readonly Formula[];
 
 export const formulaById: ReadonlyMap<string, Formula> = new Map(formulas.map((formula) => [formula.id, formula]));

@@ -44,6 +44,8 @@ export interface WireMetal extends Conductor {
   /** A²s/m⁴: action over the square of the section that brings it from 20 °C to melting, and to bursting. */
   readonly meltAction: number;
   readonly burstAction: number;
+  /** J/kg: from 20 °C to vapour. */
+  readonly vapourEnergy: number;
   /** Pa: stress that an annealed wire bears before it stays stretched. */
   readonly yieldStress: number;
 }
@@ -59,6 +61,8 @@ export const wireMetals: readonly WireMetal[] = [
     heatCapacity: 385,
     meltAction: 0.8e17,
     burstAction: 1.2e17,
+    // 0.48 to melting, 0.21 to melt, 0.75 to boiling, 4.73 to boil away, MJ/kg
+    vapourEnergy: 6.2e6,
     yieldStress: 70e6,
     source:
       'resistivity IEC 60028; density and heat CRC Handbook; action: pulsed-power literature, within 15 %; annealed yield 33 to 70 MPa; all from memory',
@@ -72,6 +76,8 @@ export const wireMetals: readonly WireMetal[] = [
     heatCapacity: 897,
     meltAction: 0.25e17,
     burstAction: 0.4e17,
+    // 0.64 to melting, 0.40 to melt, 2.1 to boiling, 10.5 to boil away, MJ/kg
+    vapourEnergy: 13.6e6,
     yieldStress: 30e6,
     source:
       'resistivity IEC 60889; density and heat CRC Handbook; action: pulsed-power literature, within 30 %; annealed yield about 30 MPa; all from memory',

@@ -436,7 +436,7 @@ function fieldProblems(block: Own, rig: RigContext): Problem[] {
 export const coil = defineBlock({
   slot: 'load',
   kind: 'coil',
-  title: 'Coil of wire',
+  title: 'Coil of wire, or magnetiser',
   glyph: () => 'resistor-inductor',
   fields: {
     ...windingFields,

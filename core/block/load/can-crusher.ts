@@ -1,0 +1,215 @@
+import { quantity } from '../../field/index.ts';
+import {
+  chargeFormulas,
+  coilFormulas,
+  inductanceFormulas,
+  ruled,
+  shellResponse,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
+import { wireMetalById, wireMetals, type WireMetal } from '../../material/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type Own, type Problem, type RigContext } from '../context.ts';
+import { defineBlock } from '../define.ts';
+import { coilFigures, coilLimits, coilParts, leadFields, windingFields } from './coil.ts';
+import { inductanceOf, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
+
+const canMetal = (own: Own): WireMetal => wireMetalById(own.choice('ofc')) ?? (wireMetals[0] as WireMetal);
+
+/** The work coil, and what the can does to it. @throws Unavailable where the can does not go in, or is no can */
+function workCoil(own: Own): { winding: Winding; response: ReturnType<typeof shellResponse>; middle: number } {
+  const winding = windingOf(own);
+  const [D, wall] = [own.quantity('Dc').value, own.quantity('tc').value];
+  if (D >= winding.inner)
+    throw new Unavailable(
+      'load',
+      `the can is as wide as the former or wider: ${printQuantity(D, 'm')} of ${printQuantity(winding.inner, 'm')}`,
+      'Dc',
+    );
+  if (2 * wall >= D)
+    throw new Unavailable(
+      'load',
+      `the wall fills the can: ${printQuantity(wall, 'm')} of at most ${printQuantity(D / 2, 'm')}`,
+      'tc',
+    );
+  // To the outside, where the current flows that keeps the field out.
+  return { winding, response: shellResponse(winding.layers, D, own.quantity('lc').value), middle: D - wall };
+}
+
+/** Inductance of the coil as the can leaves it. */
+function loadedL(own: Own): Worked {
+  const { winding, response } = workCoil(own);
+  const bare = inductanceOf(winding);
+  return ruled(
+    'inductance of the coil with the can in it',
+    Math.max(1e-12, bare.value - response.taken),
+    'H',
+    `${printQuantity(bare.value, 'H')} without it, less what rings of its wall take whose currents keep the field out`,
+  );
+}
+
+const wallField = (rig: RigContext): Worked => {
+  const { response } = workCoil(rig.own('load'));
+  const k = ruled(
+    'current in the wall for 1 A, on a metre, 1/m',
+    response.sheet,
+    '1',
+    'rings of the wall whose flux stays nought',
+  );
+  return work(coilFormulas.sheetField, { I: rig.figure('peak-current'), k }, 'field at the can at the peak');
+};
+
+const pressure = (rig: RigContext): Worked =>
+  work(coilFormulas.magneticPressure, { B: wallField(rig) }, 'pressure on the can at the peak');
+
+const yieldOf = (own: Own): Worked =>
+  work(
+    coilFormulas.wallYield,
+    {
+      s: own.quantity('Yc'),
+      t: own.quantity('tc'),
+      D: ruled('diameter to the middle of the wall', workCoil(own).middle, 'm', 'outside less the wall'),
+    },
+    'pressure at which the can yields',
+  );
+
+const canSkin = (rig: RigContext): Worked => {
+  const metal = canMetal(rig.own('load'));
+  const f = work(
+    coilFormulas.selfResonance,
+    { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') },
+    'frequency of the discharge without loss',
+  );
+  return work(
+    coilFormulas.skinDepth,
+    { f, rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source) },
+    'skin depth in the can',
+  );
+};
+
+/** Outward pressure on the coil: what pushes the can in pushes it out, over its own, larger face. */
+const recoil = (rig: RigContext): Worked => {
+  const own = rig.own('load');
+  const { winding, middle } = workCoil(own);
+  const p = pressure(rig).value * (middle / winding.inner);
+  return ruled('pressure on the coil', p, 'Pa', 'that on the can, over the larger face of the coil');
+};
+
+const stress = (rig: RigContext): Worked => {
+  const { winding } = workCoil(rig.own('load'));
+  const t = ruled(
+    'metal of the winding, across',
+    ((winding.outer - winding.inner) / 2) * winding.packing,
+    'm',
+    'its depth times how far it is filled',
+  );
+  return work(coilFormulas.hoopStress, { p: recoil(rig), D: worked(winding).D, t }, 'stress in the conductor');
+};
+
+function problems(own: Own, rig: RigContext): Problem[] {
+  const found: Problem[] = [];
+  const say = (field: string, text: string) => found.push({ severity: 'warning', slot: 'load', field, text });
+  const [p, y] = [pressure(rig).value, yieldOf(own).value];
+  if (p < y) {
+    const V = rig.figure('discharge-voltage').value;
+    say(
+      'Yc',
+      `It does not crush: ${printQuantity(p, 'Pa')} at the peak against ${printQuantity(y, 'Pa')} at which the wall yields. ${printQuantity(V * Math.sqrt(y / p), 'V')} on the store would just reach that; people go to several times as much (common practice, no source).`,
+    );
+  }
+  const [delta, wall] = [canSkin(rig).value, own.quantity('tc').value];
+  if (delta > wall)
+    say(
+      'tc',
+      `The field goes through the wall of ${printQuantity(wall, 'm')}: at this frequency it reaches ${printQuantity(delta, 'm')} deep. Pressure falls below what is told here, to about ${printQuantity(p * (wall / delta), 'Pa')}; a faster loop, or fewer turns, keeps it out.`,
+    );
+  return found;
+}
+
+/** Figures of every winding that hold for this one as well: those of its field hold for an empty coil alone. */
+const ofCoil = coilFigures.filter(
+  ({ id }) => !['coil-field', 'coil-pressure', 'coil-stress', 'coil-steady', 'coil-inductance'].includes(id),
+);
+
+export const canCrusher = defineBlock({
+  slot: 'load',
+  kind: 'can-crusher',
+  title: 'Work coil around a can',
+  glyph: () => 'resistor-inductor',
+  fields: {
+    ...windingFields,
+    Df: { ...windingFields.Df, initial: '68 mm' },
+    l: { ...windingFields.l, initial: '14 mm' },
+    d: { ...windingFields.d, initial: '4 mm' },
+    N: { ...windingFields.N, initial: '3' },
+    ...leadFields,
+    Dc: quantity({ symbol: 'Dc', title: 'Outer diameter of the can', unit: 'm', min: 0, max: 5, open: true, initial: '65 mm' }),
+    tc: quantity({ symbol: 'tc', title: 'Wall of the can', unit: 'm', min: 0, max: 0.1, open: true, initial: '0.11 mm' }),
+    lc: quantity({ symbol: 'lc', title: 'Length of the can', unit: 'm', min: 0, max: 10, open: true, initial: '110 mm' }),
+    ofc: {
+      type: 'choice',
+      title: 'The can is of',
+      initial: 'aluminium',
+      options: wireMetals.map(({ id, title }) => ({ value: id, title })),
+    },
+    Yc: quantity({
+      symbol: 'σc',
+      title: 'Yield stress of its wall',
+      unit: 'Pa',
+      min: 0,
+      max: 5e9,
+      open: true,
+      initial: '250 MPa',
+      help: 'Hard-rolled aluminium of drink cans about 250 to 300 MPa, soft aluminium 30, copper 70 (from memory).',
+    }),
+  },
+  key: (own) => ({ text: printQuantity(loadedL(own).value, 'H'), detail: `${windingOf(own).turns} turns around a can` }),
+  offers: (own) => ({
+    loopResistance: work(
+      chargeFormulas.seriesSum,
+      { R1: resistanceOf(windingOf(own), metalOf(own), own.quantity('T')), R2: own.quantity('Rl') },
+      'coil and leads',
+    ),
+    loopInductance: work(
+      inductanceFormulas.inductanceSum,
+      { L1: loadedL(own), L2: own.quantity('Ll') },
+      'inductance of coil and leads',
+    ),
+  }),
+  circuit: (_own, rig, at) => coilParts(rig, at, 'work coil with its leads, the can in it and at rest'),
+  leavesOut: () => 'that the can moves, warms and lets the field through: its wall counts as perfect metal at rest',
+  figures: [
+    { id: 'crush-pressure', title: 'Pressure on the can, at the peak', slot: 'load', leads: true, compute: pressure },
+    { id: 'crush-yield', title: 'Pressure at which it yields', slot: 'load', compute: (rig) => yieldOf(rig.own('load')) },
+    { id: 'crush-field', title: 'Field between coil and can, at the peak', slot: 'load', compute: wallField },
+    { id: 'crush-skin', title: 'Field reaches into its wall', slot: 'load', compute: canSkin },
+    { id: 'crush-recoil', title: 'Pressure that bursts the coil open', slot: 'load', compute: recoil },
+    { id: 'coil-stress', title: 'Stress in the conductor', slot: 'load', compute: stress },
+    {
+      id: 'coil-inductance',
+      title: 'Inductance of the coil with the can in it',
+      slot: 'load',
+      compute: (rig) => loadedL(rig.own('load')),
+    },
+    {
+      id: 'coil-bare',
+      title: 'Inductance of the empty coil',
+      slot: 'load',
+      compute: (rig) => inductanceOf(windingOf(rig.own('load'))),
+    },
+    ...ofCoil,
+  ],
+  limits: coilLimits.filter(({ id }) => id !== 'coil-layer-voltage'),
+  problems,
+  steps: (_own, rig) => [
+    {
+      id: 'can-box',
+      phase: 'prepare',
+      text: 'Coil bound on the outside with glass or aramid over its whole length, clamped to a block by its body and not by its leads, and all of it in a closed box that stops splinters; the can in its middle, so that it is not shot out at one end.',
+      expect: [{ label: 'Pressure that opens the coil', worked: rig.figure('crush-recoil'), print: 'quantity', use: 'high' }],
+      hold: 'The box is shut and bolted; leads pulled on by hand while the strap is on.',
+      caution: 'A work coil is used up: after some shots it comes apart in one. Look at it for cracks before each.',
+    },
+  ],
+});
