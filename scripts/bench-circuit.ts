@@ -1,5 +1,4 @@
 // The solver against a general-purpose ODE package given the same Marx shot with its derivative by hand: part of npm run bench.
-import { Worker } from 'node:worker_threads';
 import { simulateCircuit, traceAt, type CircuitRun, type Netlist } from '../core/circuit/index.ts';
 import { evaluateRig } from '../core/evaluation/index.ts';
 import { rlcSeries } from '../core/simulate/index.ts';
@@ -7,17 +6,7 @@ import { marx } from '../core/test/circuits.ts';
 import { erectionShot, erectionStudy } from '../core/study/index.ts';
 import { marxRig } from '../core/test/marx.ts';
 import { demoRig } from '../core/test/rigs.ts';
-
-interface Integrator {
-  absoluteTolerance: number;
-  relativeTolerance: number;
-  maxSteps: number;
-  solve(f: (t: number, y: number[]) => number[], from: number, y0: number[], to: number): { y: number[] };
-}
-// By a name that the type checker does not follow: the package's own sources do not hold under this project's strictness.
-const { Solver } = (await import(['odex'].join(''))) as { Solver: new (dimension: number) => Integrator };
-
-const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
+import { inTurns, inWorkers, Solver } from './bench-tools.ts';
 
 /** Peak load voltage of the shot, kV, by an independent integration. */
 const answers: Readonly<Record<number, number>> = { 10: 90.706, 100: 163.916 };
@@ -98,20 +87,6 @@ const shot = (N: number, tolerance = N > 50 ? 0.2 : 0.3, netlist: Netlist = marx
   });
 const peakOf = ({ traces }: CircuitRun): number => (traces[0]?.y ?? new Float64Array()).reduce((a, b) => Math.max(a, b), 0);
 
-const timed = (run: () => void): number => {
-  const started = performance.now();
-  run();
-  return performance.now() - started;
-};
-
-/** Times of two things done in turns, ms: the medians. */
-function inTurns(rounds: number, ...runs: readonly (() => void)[]): number[] {
-  for (const run of runs) run();
-  const times = runs.map((): number[] => []);
-  for (let i = 0; i < rounds; i++) runs.forEach((run, k) => times[k]?.push(timed(run)));
-  return times.map(median);
-}
-
 /** Largest difference of a trace of the load voltage from a much finer one, at its own points, as a fraction of the peak. */
 function apart(a: CircuitRun, fine: CircuitRun): number {
   const [x, y] = [a.traces[0], fine.traces[0]];
@@ -129,25 +104,6 @@ const varied = (N: number, k: number): Netlist => {
     ),
   };
 };
-
-/** Shots done in one worker, or shared by two, ms: the median of several times, after one that nobody counts. */
-async function inWorkers(workers: number, shots: number): Promise<number> {
-  // A worker thread has no loader for TypeScript of its own: it registers one before it reads its program.
-  const program = `import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(new URL('./bench-circuit-worker.ts', import.meta.url).href)}); });`;
-  const made = Array.from({ length: workers }, () => new Worker(program, { eval: true }));
-  const ready = (worker: Worker) => new Promise<void>((resolve) => worker.once('message', () => resolve()));
-  await Promise.all(made.map(ready));
-  const times: number[] = [];
-  for (let i = 0; i < 6; i++) {
-    const started = performance.now();
-    const done = made.map(ready);
-    for (const worker of made) worker.postMessage(shots / workers);
-    await Promise.all(done);
-    if (i > 0) times.push(performance.now() - started);
-  }
-  await Promise.all(made.map((worker) => worker.terminate()));
-  return median(times);
-}
 
 /** Problem B, a bank into a resistor, 2,000 points of current: the closed form against the ODE package. */
 function benchClosedForm(): string {
@@ -223,8 +179,8 @@ export async function benchCircuit(): Promise<string[]> {
     () => shot(10),
     () => shot(10, 0.3, varied(10, k++)),
   );
-  const one = await inWorkers(1, 600);
-  const two = await inWorkers(2, 600);
+  const one = await inWorkers('./bench-circuit-worker.ts', 1, 600);
+  const two = await inWorkers('./bench-circuit-worker.ts', 2, 600);
   const off = (value: number, N: number) => `${(100 * Math.abs(value / 1000 / (answers[N] ?? NaN) - 1)).toFixed(3)} %`;
   const run = shot(10);
   return [

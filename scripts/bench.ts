@@ -2,7 +2,9 @@
 import { compose, type Piece } from '../core/part/index.ts';
 import { benchPage } from './bench-page.ts';
 import { benchCircuit } from './bench-circuit.ts';
+import { benchLaunch } from './bench-launch.ts';
 import { benchShelf } from './bench-shelf.ts';
+import { median } from './bench-tools.ts';
 
 const random = (seed: number) => () => {
   seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
@@ -20,7 +22,6 @@ function box(seed: number): Piece[] {
   }));
 }
 
-const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
 const percent = (ratio: number): string => `${((ratio - 1) * 100).toFixed(2)} %`;
 
 const boxes = Array.from({ length: 15 }, (_, i) => box(i + 1));
@@ -45,5 +46,6 @@ process.stdout.write(
 );
 
 process.stdout.write(`${(await benchCircuit()).join('\n')}\n`);
+process.stdout.write(`${(await benchLaunch()).join('\n')}\n`);
 process.stdout.write(`${(await benchShelf()).join('\n')}\n`);
 process.stdout.write(`${(await benchPage()).join('\n')}\n`);

@@ -79,30 +79,23 @@ export interface LaunchOptions {
   readonly maxSteps?: number;
 }
 
-/** Dormand and Prince, A family of embedded Runge-Kutta formulae, J. Comput. Appl. Math. 6 (1980). */
-const a = [
-  [],
-  [1 / 5],
-  [3 / 40, 9 / 40],
-  [44 / 45, -56 / 15, 32 / 9],
-  [19372 / 6561, -25360 / 2187, 64448 / 6561, -212 / 729],
-  [9017 / 3168, -355 / 33, 46732 / 5247, 49 / 176, -5103 / 18656],
-  [35 / 384, 0, 500 / 1113, 125 / 192, -2187 / 6784, 11 / 84],
-] as const satisfies readonly (readonly number[])[];
-const errors = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40] as const;
-
 /**
- * Places in the state: position, speed, heat in the circuits and in the armature, friction, flux linkage of the armature, then
- * current, store voltage and action of each stage.
+ * Places in the state: position, speed, flux linkage of the armature, then current and store voltage of each stage; behind them
+ * what is only summed: heat in the circuits and in the armature, friction, then the action of each stage.
  */
-const [X, U, Q, QA, W, PSI, first] = [0, 1, 2, 3, 4, 5, 6] as const;
+const [X, U, PSI, first] = [0, 1, 2, 3] as const;
 
+type Numbers = Float64Array;
+const at = (k: Numbers, j: number): number => k[j] as number;
 type Mode = 'waits' | 'drives' | 'freewheels' | 'ended';
 
 class Launch {
   private readonly spec: LaunchSpec;
   private readonly n: number;
+  /** States that act on each other, and all of them. */
+  private readonly acting: number;
   private readonly size: number;
+  private readonly Q: number;
   private readonly mode: Mode[];
   private readonly firedAt: number[];
   private readonly reading;
@@ -113,7 +106,7 @@ class Launch {
   private readonly matrix: Float64Array;
   private readonly k: Float64Array[];
   private readonly trial: Float64Array;
-  private readonly next: Float64Array;
+  private next: Float64Array;
   private y: Float64Array;
   private t = 0;
   private readonly scale: Float64Array;
@@ -122,7 +115,9 @@ class Launch {
   constructor(spec: LaunchSpec) {
     this.spec = spec;
     this.n = spec.stages.length;
-    this.size = first + 3 * this.n;
+    this.acting = first + 2 * this.n;
+    this.Q = this.acting;
+    this.size = this.acting + 3 + this.n;
     this.mode = spec.stages.map(() => 'waits' as const);
     this.firedAt = spec.stages.map(() => Infinity);
     this.reading = newReading(spec.armature.coils);
@@ -136,7 +131,7 @@ class Launch {
     this.y = new Float64Array(this.size);
     this.y[X] = spec.x0;
     this.y[U] = spec.v0;
-    spec.stages.forEach(({ V0 }, s) => (this.y[first + 3 * s + 1] = V0));
+    spec.stages.forEach(({ V0 }, s) => (this.y[first + 2 * s + 1] = V0));
     // What an error is measured by: the largest that a state can be.
     const energy = spec.stages.reduce((sum, { C, V0 }) => sum + 0.5 * C * V0 * V0, 0) + 0.5 * spec.mass * spec.v0 ** 2;
     this.scale = new Float64Array(this.size).fill(energy || 1);
@@ -145,58 +140,57 @@ class Launch {
     this.scale[U] = Math.max(Math.sqrt((2 * (energy || 1)) / spec.mass) * 0.1, 1e-3);
     this.read(this.y);
     spec.stages.forEach(({ C, V0 }, s) => {
-      this.scale[first + 3 * s] = Math.max(Math.abs(V0) * Math.sqrt(C / ((this.reading.L[s] as number) || 1)), 1e-3);
-      this.scale[first + 3 * s + 1] = Math.max(Math.abs(V0), 1e-3);
-      // It follows from the current: no step is made smaller for it.
-      this.scale[first + 3 * s + 2] = Infinity;
+      this.scale[first + 2 * s] = Math.max(Math.abs(V0) * Math.sqrt(C / ((this.reading.L[s] as number) || 1)), 1e-3);
+      this.scale[first + 2 * s + 1] = Math.max(Math.abs(V0), 1e-3);
     });
   }
 
   private read(y: Float64Array): void {
-    for (let s = 0; s < this.n; s++) this.currents[s] = y[first + 3 * s] as number;
+    for (let s = 0; s < this.n; s++) this.currents[s] = y[first + 2 * s] as number;
     this.spec.armature.read(y[X] as number, this.currents, y[PSI] as number, this.reading);
   }
 
   private slopes(y: Float64Array, out: Float64Array): void {
-    const { stages, mass, friction, weight = 0 } = this.spec;
+    const { stages, mass, friction, weight = 0, x0 } = this.spec;
+    const { reading, mode, drive, live: which } = this;
     this.read(y);
-    const { L, h, c, e, g, F } = this.reading;
     const u = y[U] as number;
-    let [heat, live] = [0, 0];
+    let heat = 0;
+    let live = 0;
     for (let s = 0; s < this.n; s++) {
-      const stage = stages[s] as StageCircuit;
-      const mode = this.mode[s] as Mode;
-      const at = first + 3 * s;
-      out[at] = 0;
-      out[at + 1] = 0;
-      out[at + 2] = 0;
-      if (mode !== 'drives' && mode !== 'freewheels') continue;
-      const I = y[at] as number;
-      const wheel = mode === 'freewheels' ? stage.freewheel : null;
-      const R = stage.R + (wheel?.R ?? 0);
-      const drop = stage.Vt + (wheel?.Vf ?? 0);
-      const V = wheel ? 0 : (y[at + 1] as number);
-      if (!wheel) out[at + 1] = -I / stage.C;
-      out[at + 2] = I * I;
+      const I0 = first + 2 * s;
+      out[I0] = 0;
+      out[I0 + 1] = 0;
+      out[this.acting + 3 + s] = 0;
+      const wheels = mode[s] === 'freewheels';
+      if (!wheels && mode[s] !== 'drives') continue;
+      const { C, R: own, Vt, freewheel } = stages[s] as StageCircuit;
+      const I = y[I0] as number;
+      const R = wheels && freewheel ? own + freewheel.R : own;
+      const drop = wheels && freewheel ? Vt + freewheel.Vf : Vt;
+      const V = wheels ? 0 : (y[I0 + 1] as number);
+      if (!wheels) out[I0 + 1] = -I / C;
+      out[this.acting + 3 + s] = I * I;
       heat += R * I * I + drop * Math.abs(I);
-      this.drive[live] = V - R * I - drop * Math.sign(I || 1) - (e[s] as number) * u - (g[s] as number);
-      this.live[live] = s;
+      drive[live] = V - R * I - (I < 0 ? -drop : drop) - (reading.e[s] as number) * u - (reading.g[s] as number);
+      which[live] = s;
       live += 1;
     }
     if (live === 1) {
-      const s = this.live[0] as number;
-      out[first + 3 * s] = (this.drive[0] as number) / ((L[s] as number) + c * (h[s] as number) ** 2);
+      const s = which[0] as number;
+      const h = reading.h[s] as number;
+      out[first + 2 * s] = (drive[0] as number) / ((reading.L[s] as number) + reading.c * h * h);
     } else if (live > 1) this.solve(live, out);
     // At rest it stays where the force is less than the friction.
-    const pull = F - mass * weight;
-    const held = u === 0 && (Math.abs(pull) <= friction || (weight > 0 && pull < 0 && (y[X] as number) <= this.spec.x0));
-    const against = friction * (u === 0 ? Math.sign(pull) : Math.sign(u));
+    const pull = reading.F - mass * weight;
+    const held = u === 0 && (Math.abs(pull) <= friction || (weight > 0 && pull < 0 && (y[X] as number) <= x0));
+    const against = friction * Math.sign(u === 0 ? pull : u);
     out[X] = u;
     out[U] = held ? 0 : (pull - against) / mass;
-    out[Q] = heat;
-    out[QA] = this.reading.heat;
-    out[PSI] = this.reading.rate;
-    out[W] = friction * Math.abs(u);
+    out[PSI] = reading.rate;
+    out[this.Q] = heat;
+    out[this.Q + 1] = reading.heat;
+    out[this.Q + 2] = friction * Math.abs(u);
   }
 
   /** Changes of the currents of coils that conduct together: Gauss, of a symmetrical matrix that is positive. */
@@ -221,27 +215,64 @@ class Launch {
       let sum = drive[a] as number;
       for (let b = a + 1; b < live; b++) sum -= (matrix[a * live + b] as number) * (drive[b] as number);
       drive[a] = sum / (matrix[a * live + a] as number);
-      out[first + 3 * (this.live[a] as number)] = drive[a] as number;
+      out[first + 2 * (this.live[a] as number)] = drive[a] as number;
     }
   }
 
-  /** One step of h from y, its slope in k[0]; the result in next. @returns its error over what is allowed */
+  /**
+   * One step of h from y, its slope in k[0]; the result in next, the slope there in k[6]. Dormand and Prince, A family of embedded
+   * Runge-Kutta formulae, J. Comput. Appl. Math. 6 (1980).
+   *
+   * @returns its error over what is allowed
+   */
   private attempt(h: number, tolerance: number): number {
-    for (let stage = 1; stage < 7; stage++) {
-      const row = a[stage] as readonly number[];
-      for (let j = 0; j < this.size; j++) {
-        let sum = 0;
-        for (let m = 0; m < stage; m++) sum += (row[m] as number) * ((this.k[m] as Float64Array)[j] as number);
-        this.trial[j] = (this.y[j] as number) + h * sum;
-      }
-      if (stage === 6) this.next.set(this.trial);
-      this.slopes(this.trial, this.k[stage] as Float64Array);
-    }
+    const { y, trial, next, acting, size, scale } = this;
+    const [k0, k1, k2, k3, k4, k5, k6] = this.k as [Numbers, Numbers, Numbers, Numbers, Numbers, Numbers, Numbers];
+    for (let j = 0; j < acting; j++) trial[j] = at(y, j) + h * (at(k0, j) / 5);
+    this.slopes(trial, k1);
+    for (let j = 0; j < acting; j++) trial[j] = at(y, j) + h * ((3 / 40) * at(k0, j) + (9 / 40) * at(k1, j));
+    this.slopes(trial, k2);
+    for (let j = 0; j < acting; j++)
+      trial[j] = at(y, j) + h * ((44 / 45) * at(k0, j) - (56 / 15) * at(k1, j) + (32 / 9) * at(k2, j));
+    this.slopes(trial, k3);
+    for (let j = 0; j < acting; j++)
+      trial[j] =
+        at(y, j) +
+        h * ((19372 / 6561) * at(k0, j) - (25360 / 2187) * at(k1, j) + (64448 / 6561) * at(k2, j) - (212 / 729) * at(k3, j));
+    this.slopes(trial, k4);
+    for (let j = 0; j < acting; j++)
+      trial[j] =
+        at(y, j) +
+        h *
+          ((9017 / 3168) * at(k0, j) -
+            (355 / 33) * at(k1, j) +
+            (46732 / 5247) * at(k2, j) +
+            (49 / 176) * at(k3, j) -
+            (5103 / 18656) * at(k4, j));
+    this.slopes(trial, k5);
+    for (let j = 0; j < size; j++)
+      next[j] =
+        at(y, j) +
+        h *
+          ((35 / 384) * at(k0, j) +
+            (500 / 1113) * at(k2, j) +
+            (125 / 192) * at(k3, j) -
+            (2187 / 6784) * at(k4, j) +
+            (11 / 84) * at(k5, j));
+    this.slopes(next, k6);
+    // Of what is only summed the heat alone is watched: the energy is to close.
     let worst = 0;
-    for (let j = 0; j < this.size; j++) {
-      let error = 0;
-      for (let m = 0; m < 7; m++) error += (errors[m] as number) * ((this.k[m] as Float64Array)[j] as number);
-      worst = Math.max(worst, Math.abs(h * error) / (tolerance * (this.scale[j] as number)));
+    for (let j = 0; j <= acting; j++) {
+      const error =
+        (71 / 57600) * at(k0, j) -
+        (71 / 16695) * at(k2, j) +
+        (71 / 1920) * at(k3, j) -
+        (17253 / 339200) * at(k4, j) +
+        (22 / 525) * at(k5, j) -
+        (1 / 40) * at(k6, j);
+      const share = Math.abs(h * error) / (tolerance * at(scale, j));
+      // A number that is none must not pass.
+      if (!(share <= worst)) worst = share;
     }
     return worst;
   }
@@ -249,7 +280,7 @@ class Launch {
   /** Above nought where a stage must change what it does. */
   private urge(s: number, t: number, y: Float64Array): number {
     const stage = this.spec.stages[s] as StageCircuit;
-    const at = first + 3 * s;
+    const at = first + 2 * s;
     switch (this.mode[s]) {
       case 'waits': {
         const { fire } = stage;
@@ -272,7 +303,7 @@ class Launch {
 
   private change(s: number): void {
     const stage = this.spec.stages[s] as StageCircuit;
-    const at = first + 3 * s;
+    const at = first + 2 * s;
     const note = (what: LaunchEvent['what']) => this.events.push({ t: this.t, stage: s, what });
     switch (this.mode[s]) {
       case 'waits':
@@ -323,15 +354,18 @@ class Launch {
         h *= Math.max(0.2, 0.9 * error ** -0.2);
         continue;
       }
-      const due = this.isDue(h);
-      const taken = due ? this.upTo(h, tolerance) : h;
-      this.y.set(this.next);
+      const urge = this.due(h);
+      const due = urge >= 0;
+      const taken = due ? this.upTo(h, tolerance, urge) : h;
+      [this.y, this.next] = [this.next, this.y];
       this.t += taken;
       if (due) {
         this.settle();
         this.rest();
       }
-      this.slopes(this.y, this.k[0] as Float64Array);
+      // The slope at the end of a step is that at the start of the next, unless something has changed there.
+      if (due) this.slopes(this.y, this.k[0] as Float64Array);
+      else [this.k[0], this.k[6]] = [this.k[6] as Numbers, this.k[0] as Numbers];
       keep();
       if (this.isOver(beyond)) break;
       if (!due) h *= Math.min(4, Math.max(0.2, 0.9 * Math.max(error, 1e-10) ** -0.2));
@@ -354,10 +388,12 @@ class Launch {
     return u === 0 && this.mode.every((mode) => mode === 'ended');
   }
 
-  /** Whether a stage must change within a step of h that is in next, or what is launched turns round against friction. */
-  private isDue(h: number): boolean {
-    if (this.spec.friction > 0 && (this.y[U] as number) * (this.next[U] as number) < 0) return true;
-    return this.mode.some((_, s) => this.urge(s, this.t + h, this.next) >= 0);
+  /** Above nought where something must change at the end of a step of h that is in next: a stage, or the way against friction. */
+  private due(h: number): number {
+    const u = this.y[U] as number;
+    let most = this.spec.friction > 0 && u !== 0 ? (-(this.next[U] as number) * Math.sign(u)) / (this.scale[U] as number) : -1;
+    for (let s = 0; s < this.n; s++) most = Math.max(most, this.urge(s, this.t + h, this.next));
+    return most;
   }
 
   /** Friction brings to rest, and does not drive back. */
@@ -368,23 +404,44 @@ class Launch {
     if (Math.abs(this.reading.F - mass * weight) <= friction) this.y[U] = 0;
   }
 
-  /** Closes in on the first instant within a step at which a stage must change; the step that ends there is in next. */
-  private upTo(h: number, tolerance: number): number {
-    let [low, high] = [0, h];
-    for (let i = 0; i < 60 && high - low > Math.max(1e-4 * tolerance * h, 1e-15 * this.t); i++) {
-      const middle = (low + high) / 2;
+  /**
+   * Closes in on the first instant within a step at which something must change, by false positions with halved weights
+   * (Illinois); the step that ends there is in next.
+   */
+  private upTo(h: number, tolerance: number, atEnd: number): number {
+    let [low, high, below, above] = [0, h, this.dueNow(), atEnd];
+    let side = 0;
+    for (let i = 0; i < 60 && above > 1e-12 && high - low > Math.max(1e-5 * tolerance * h, 1e-15 * this.t); i++) {
+      const share = i % 3 === 2 ? 0.5 : Math.min(0.999, Math.max(0.001, below / (below - above)));
+      const middle = low + (high - low) * share;
       this.attempt(middle, tolerance);
-      if (this.isDue(middle)) high = middle;
-      else low = middle;
+      const value = this.due(middle);
+      if (value >= 0) {
+        [high, above] = [middle, value];
+        if (side > 0) below /= 2;
+        side = 1;
+      } else {
+        [low, below] = [middle, value];
+        if (side < 0) above /= 2;
+        side = -1;
+      }
     }
     this.attempt(high, tolerance);
     return high;
   }
 
+  /** The same at the start of a step, where it is below nought. */
+  private dueNow(): number {
+    const u = this.y[U] as number;
+    let most = this.spec.friction > 0 && u !== 0 ? -Math.abs(u) / (this.scale[U] as number) : -1;
+    for (let s = 0; s < this.n; s++) most = Math.max(most, this.urge(s, this.t, this.y));
+    return Math.min(most, -1e-12);
+  }
+
   private made(rows: readonly number[][], stored: number, steps: number): LaunchRun {
     const column = (k: number) => Float64Array.from(rows, (row) => row[k] ?? NaN);
     this.read(this.y);
-    const left = this.spec.stages.reduce((sum, { C }, s) => sum + 0.5 * C * (this.y[first + 3 * s + 1] as number) ** 2, 0);
+    const left = this.spec.stages.reduce((sum, { C }, s) => sum + 0.5 * C * (this.y[first + 2 * s + 1] as number) ** 2, 0);
     const kinetic = 0.5 * this.spec.mass * (this.y[U] as number) ** 2;
     const energy = {
       stored,
@@ -392,9 +449,9 @@ class Launch {
       field: this.reading.W,
       kinetic,
       lifted: this.spec.mass * (this.spec.weight ?? 0) * ((this.y[X] as number) - this.spec.x0),
-      heat: this.y[Q] as number,
-      armature: this.y[QA] as number,
-      friction: this.y[W] as number,
+      heat: this.y[this.Q] as number,
+      armature: this.y[this.Q + 1] as number,
+      friction: this.y[this.Q + 2] as number,
     };
     const sum = left + energy.field + kinetic + energy.lifted + energy.heat + energy.armature + energy.friction;
     return {
@@ -402,10 +459,10 @@ class Launch {
       F: column(1),
       x: column(2 + X),
       v: column(2 + U),
-      i: this.spec.stages.map((_, s) => column(2 + first + 3 * s)),
-      V: this.spec.stages.map((_, s) => column(2 + first + 3 * s + 1)),
+      i: this.spec.stages.map((_, s) => column(2 + first + 2 * s)),
+      V: this.spec.stages.map((_, s) => column(2 + first + 2 * s + 1)),
       events: this.events,
-      action: this.spec.stages.map((_, s) => this.y[first + 3 * s + 2] as number),
+      action: this.spec.stages.map((_, s) => this.y[this.acting + 3 + s] as number),
       energy,
       closure: Math.abs(sum / stored - 1),
       steps,
