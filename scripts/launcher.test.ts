@@ -76,7 +76,7 @@ afterAll(() => {
 describe('./surge', { timeout: 120_000 }, () => {
   test('starts with the demo, tells that it runs, refuses a second start, and ends on Ctrl+C with nothing left running', async () => {
     const running = await start();
-    expect(await names()).toEqual(['Anvil', 'Kittiwake', 'Thimble']);
+    expect(await names()).toEqual(['Anvil', 'Kittiwake', 'Shuttle', 'Thimble']);
     expect(run(['status'])).toMatchObject({ code: 0, out: expect.stringMatching(/server: running[\s\S]*database: running/) });
     expect(run(['start'])).toMatchObject({
       code: 1,
@@ -105,7 +105,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     await first.ended;
     const second = await start();
     expect(await names()).toContain('Renamed before the blow');
-    expect(await names()).toHaveLength(3);
+    expect(await names()).toHaveLength(4);
     expect(run(['stop']).code).toBe(0);
     expect(await second.ended).toBe(0);
   });

@@ -41,6 +41,8 @@ export interface Offers {
    * and a meter like its. All other figures are those of the one drawn.
    */
   readonly furtherStores?: readonly FurtherStore[];
+  /** A diode across the store that takes the current over where it would reverse the store: its drop, V, and resistance, Ω. */
+  readonly freewheel?: { readonly Vf: Worked; readonly R: Worked };
   /** Resistance through which the store leaks by itself, Ω. */
   readonly insulation?: Worked;
   /** Resistance in the discharge loop, Ω. */

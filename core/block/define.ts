@@ -57,6 +57,8 @@ export interface CircuitPart {
 export interface Terminals {
   readonly plus: string;
   readonly minus: string;
+  /** Terminal of the store that is not earth. */
+  readonly store: string;
   readonly tag: string;
 }
 

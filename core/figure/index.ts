@@ -2,4 +2,4 @@ export { Corners, reasonOf, type Band, type Corner } from './band.ts';
 export { definitionIn, figureSpecs, RigReading, type Overrides } from './context.ts';
 export { figuresOf, type Figure } from './figures.ts';
 export { chargeLaw, hasOwnLaw } from './charge-law.ts';
-export { thresholdOf } from './whole.ts';
+export { thresholdOf, wheelResistance } from './whole.ts';

@@ -171,7 +171,22 @@ const loop = (rig: RigContext) => ({
 const idealReversal = (rig: RigContext): Worked =>
   work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal of the loop');
 
+/** Whether the loop rings so much that a freewheel diode has something to do. */
+const rings = (rig: RigContext): boolean => work(dischargeFormulas.rlcDampingRatio, loop(rig)).value < 0.95;
+
+/** Current that a freewheel diode takes over. */
+const takenOver = (rig: RigContext): Worked => work(dischargeFormulas.freewheelCurrent, { ...loop(rig), V: driveVoltage(rig) });
+
+/** Resistance of the loop once the current flows through a freewheel diode, and past the store. */
+export function wheelResistance(rig: RigContext, path: Worked): Worked {
+  const rest = slots.flatMap((slot) => (slot === 'store' ? [] : (rig.offers(slot).loopResistance ?? [])));
+  return rest.reduce((R1, R2) => work(chargeFormulas.seriesSum, { R1, R2 }, 'loop through the diode'), path);
+}
+
 function reversal(rig: RigContext): Worked {
+  const wheel = rig.offers('load').freewheel;
+  if (wheel && rings(rig))
+    return work(dischargeFormulas.clampedReversal, { Vf: wheel.Vf, I: takenOver(rig), R: wheel.R, V: erectedVoltage(rig) });
   const threshold = thresholdOf(rig);
   const C2 = rig.offers('load').loadCapacitance;
   if (C2) return work(transferFormulas.transferReversal, { C1: erectedCapacitance(rig), C2, k: idealReversal(rig) });
@@ -186,6 +201,11 @@ function reversal(rig: RigContext): Worked {
 function action(rig: RigContext): Worked {
   const R = dissipatingResistance(rig);
   const C = loopCapacitance(rig);
+  const wheel = rig.offers('load').freewheel;
+  if (wheel && rings(rig)) {
+    const rest = { L: rig.figure('loop-inductance'), I: takenOver(rig), R, Rw: wheelResistance(rig, wheel.R) };
+    return work(dischargeFormulas.actionOfFreewheel, { C, V: driveVoltage(rig), ...rest });
+  }
   if (rig.offers('switch').conduction === 'both-ways')
     return work(dischargeFormulas.actionIntegral, { C, V: erectedVoltage(rig), R });
   return work(dischargeFormulas.actionOfHalfCycle, { C, V: driveVoltage(rig), k: idealReversal(rig), R });
@@ -394,6 +414,9 @@ export const wholeFigures: readonly FigureSpec[] = [
     title: 'Reversed voltage left after the shot',
     slot: 'store',
     compute: (rig) => {
+      const wheel = rig.offers('load').freewheel;
+      if (wheel)
+        return ruled('reversed voltage left after the shot', wheel.Vf.value, 'V', 'no more than the drop of the freewheel diode');
       if (rig.offers('switch').conduction !== 'one-way')
         return ruled(
           'reversed voltage left after the shot',

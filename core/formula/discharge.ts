@@ -294,3 +294,68 @@ export const timeToAction = defineFormula({
     return (low + high) / 2;
   },
 });
+
+export const freewheelCurrent = defineFormula({
+  id: 'freewheel-current',
+  title: 'Current when a freewheel diode takes it over',
+  subject,
+  result: { symbol: 'If', ...current('current at the zero of the store voltage'), display: 'I_f' },
+  inputs: {
+    V: voltage('voltage that drives the discharge'),
+    R: resistanceFromZero('loop resistance'),
+    L: inductance('loop inductance'),
+    C: capacitance(),
+  },
+  expression: '{V}·√({C}/{L})·exp(−ζ·(½π + asin ζ)/√(1 − ζ²)),  ζ = ½{R}·√({C}/{L})',
+  source: `${series}: where its capacitor voltage first passes nought`,
+  assumptions: ['the drop of the diode is small against the voltage', ...linear],
+  relation: ({ R, L, C }) =>
+    dampingRatio(R, L, C) < 0.95
+      ? null
+      : { symbol: 'R', reason: 'the loop hardly rings: the store is reversed by next to nothing' },
+  compute: ({ V, R, L, C }) => {
+    const zeta = dampingRatio(R, L, C);
+    const root = Math.sqrt((1 - zeta) * (1 + zeta));
+    return V * Math.sqrt(C / L) * Math.exp((-zeta * (Math.PI / 2 + Math.asin(zeta))) / root);
+  },
+});
+
+export const clampedReversal = defineFormula({
+  id: 'clamped-reversal',
+  title: 'Voltage reversal behind a freewheel diode',
+  subject,
+  result: { symbol: 'k', ...fraction('voltage reversal') },
+  inputs: {
+    Vf: voltage('drop of the diode'),
+    I: current('current that it takes over'),
+    R: resistanceFromZero('resistance of its path'),
+    V: positiveVoltage('voltage of the store'),
+  },
+  expression: '({Vf} + {I}·{R})/{V}',
+  source: "Ohm's law on the path of the diode, which lies across the store",
+  assumptions: ['its leads have no inductance'],
+  relation: ({ Vf, I, R, V }) =>
+    Vf + I * R <= V ? null : { symbol: 'R', reason: 'the diode and its path drop more than the store holds: they clamp nothing' },
+  compute: ({ Vf, I, R, V }) => (Vf + I * R) / V,
+});
+
+export const actionOfFreewheel = defineFormula({
+  id: 'action-integral-freewheel',
+  title: 'Action integral with a freewheel diode',
+  subject,
+  result: { symbol: 'A', ...action() },
+  inputs: {
+    C: capacitance(),
+    V: voltage('voltage that drives the discharge'),
+    L: inductance('loop inductance'),
+    I: current('current that the diode takes over'),
+    R: resistance('loop resistance'),
+    Rw: { ...resistance('resistance of the loop through the diode'), display: 'R_w' },
+  },
+  expression: '(½{C}·{V}² − ½{L}·{I}²)/{R} + ½{L}·{I}²/{Rw}',
+  source: 'energy balance: up to the zero of the store voltage, and of the field from there',
+  assumptions: ['R is constant', 'drops of diode and switch take nothing of the field: an upper bound'],
+  relation: ({ C, V, L, I }) =>
+    L * I * I <= C * V * V * (1 + 1e-9) ? null : { symbol: 'I', reason: 'the field cannot hold more than was stored' },
+  compute: ({ C, V, L, I, R, Rw }) => (0.5 * C * V * V - 0.5 * L * I * I) / R + (0.5 * L * I * I) / Rw,
+});

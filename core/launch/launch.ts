@@ -16,7 +16,7 @@ export interface StageCircuit {
   readonly R: number;
   /** V that the switch drops beside its resistance. */
   readonly Vt: number;
-  /** A diode across the store that takes the current over; null where there is none. */
+  /** A diode across the store that takes the current over; `R` on top of the loop, below 0 where it is less than the store has. */
   readonly freewheel: { readonly Vf: number; readonly R: number } | null;
   readonly fire: Firing;
 }

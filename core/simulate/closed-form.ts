@@ -1,5 +1,5 @@
 import { Unavailable, type ChargeLaw } from '../block/index.ts';
-import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf } from '../figure/index.ts';
+import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { dampingRatio, FormulaError, ladderLack, reversalFraction, ruled } from '../formula/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
 import type { UnitId } from '../quantity/index.ts';
@@ -183,6 +183,10 @@ export function dischargeSpan(reading: RigReading): number {
     reading.figure('loop-inductance').value,
     reading.figure('loop-capacitance').value,
   ];
+  const wheel = reading.offers('load').freewheel;
+  // Past the quarter period the current dies in the diode.
+  if (wheel && Number.isFinite(halfPeriodOf(R, L, C)))
+    return halfPeriodOf(R, L, C) + (4 * L) / wheelResistance(reading, wheel.R).value;
   return windowOf(
     halfPeriodOf(R, L, C),
     { R, L, C },
@@ -209,6 +213,7 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
   const C2 = reading.offers('load').loadCapacitance?.value;
   const given = C / reading.figure('discharge-capacitance').value;
   const { conduction } = reading.offers('switch');
+  const wheel = reading.offers('load').freewheel;
   const VT = thresholdOf(reading)?.value ?? 0;
   if (VT >= V)
     throw new Unavailable(
@@ -220,11 +225,15 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
   const halfPeriod = halfPeriodOf(R, L, C);
   const opensAt = conduction === 'one-way' && Number.isFinite(halfPeriod) ? halfPeriod : null;
   const tEnd = dischargeSpan(reading);
-  const halves = halfCycles(R, L, C, V, VT, halfPeriod, conduction === 'one-way' ? 1 : Math.ceil(tEnd / halfPeriod) + 1);
+  const dying =
+    wheel && Number.isFinite(halfPeriod)
+      ? freewheeling(R, L, C, V, VT, halfPeriod, wheel.Vf.value, wheelResistance(reading, wheel.R).value, wheel.R.value)
+      : null;
+  const halves = dying ?? halfCycles(R, L, C, V, VT, halfPeriod, conduction === 'one-way' ? 1 : Math.ceil(tEnd / halfPeriod) + 1);
   return {
     traces: [
       // Without a threshold and without a switch that opens the whole current is one solution of the loop.
-      VT === 0 && opensAt === null
+      VT === 0 && opensAt === null && !dying
         ? { ...sampled('current', 'current', 'A', tEnd, () => 0), y: rlcSeries(R, L, C, V, tEnd / samples, samples) }
         : sampled('current', 'current', 'A', tEnd, (t) => halves.current(t)),
       sampled('store-voltage', one < 1 ? 'voltage of a stage' : 'store voltage', 'V', tEnd, (t) =>
@@ -236,7 +245,7 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
     ],
     peakTime,
     peakCurrent: reading.figure('peak-current').value,
-    opensAt,
+    opensAt: dying ? dying.ends : opensAt,
   };
 }
 
@@ -281,6 +290,28 @@ function halfCycles(R: number, L: number, C: number, V0: number, VT: number, hal
       if (p.ended) return end();
       return p.drive === 0 ? p.start : Math.sign(p.start) * (VT + p.drive * unit.voltage(p.local));
     },
+  };
+}
+
+/** The first quarter of a swing, and from the zero of the store voltage on a current that dies in the diode across the store. */
+function freewheeling(R: number, L: number, C: number, V: number, VT: number, half: number, Vf: number, Rw: number, Rd: number) {
+  const swing = halfCycles(R, L, C, V, VT, half, 1);
+  let [low, high] = [0, half];
+  for (let k = 0; k < 60; k++) {
+    const middle = (low + high) / 2;
+    if (swing.voltage(middle) > -Vf) low = middle;
+    else high = middle;
+  }
+  const [from, I] = [high, swing.current(high)];
+  const tau = L / Rw;
+  // Towards what the drops would drive, which it never comes to: it ends at nought.
+  const below = Rw > 0 ? (VT + Vf) / Rw : 0;
+  const ends = below > 0 ? from + tau * Math.log1p(I / below) : Infinity;
+  const wheel = (t: number) => (t >= ends ? 0 : (I + below) * Math.exp(-(t - from) / tau) - below);
+  return {
+    ends: Number.isFinite(ends) ? ends : null,
+    current: (t: number) => (t < from ? swing.current(t) : wheel(t)),
+    voltage: (t: number) => (t < from ? swing.voltage(t) : -Vf - Rd * wheel(t)),
   };
 }
 

@@ -7,7 +7,7 @@ import { mirrored, mirroredNode } from './mirror.ts';
 /** Node names of a rig: output of the supply, terminal of the store, behind the switch. */
 const nodes = { supply: 'sup', store: 'bank', load: 'out', return: 'ret' } as const;
 
-const terminals: { readonly [K in Slot]: Terminals } = {
+const terminals: { readonly [K in Slot]: Omit<Terminals, 'store'> } = {
   supply: { plus: nodes.supply, minus: '0', tag: 'sup' },
   charging: { plus: nodes.supply, minus: nodes.store, tag: 'ch' },
   store: { plus: nodes.store, minus: '0', tag: 'st' },
@@ -66,7 +66,7 @@ export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
     .filter((slot) => inScene(scene, slot))
     .flatMap((slot) => {
       const elsewhere = slot === 'switch' ? definitionIn(rig, 'store').switchBetween?.(reading.own('store')) : undefined;
-      const at = { ...terminals[slot], ...elsewhere };
+      const at = { ...terminals[slot], store: nodes.store, ...elsewhere };
       const last = monitored ? 'monitor' : 'load';
       const made = definitionIn(rig, slot).circuit?.(
         reading.own(slot),

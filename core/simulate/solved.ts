@@ -183,6 +183,7 @@ function ringOut(reading: RigReading): number {
     number,
   ];
   const overdamped = R * R * C > 4 * L;
+  if (reading.offers('load').freewheel && !overdamped) return span + (6 * L) / Math.max(R, 1e-12);
   if (reading.offers('switch').conduction === 'one-way' && !overdamped) return span;
   const decay = overdamped ? 5 * (R * C + L / R) : (12 * L) / Math.max(R, 1e-12);
   return Math.max(span, Math.min(decay, 120 * Math.PI * Math.sqrt(L * C)));

@@ -10,7 +10,9 @@ import {
   withDefaults,
   type Formula,
 } from '../formula/index.ts';
+import { newReading } from '../launch/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
+import { armatureOf, launchSetup } from './launch/setup.ts';
 
 /** A wire in the section of a coil, where it is cut: m from the axis and from the middle. */
 export interface WireInSection {
@@ -43,6 +45,11 @@ export interface CoilStudy {
     readonly B: Float64Array;
   };
   readonly inductances: readonly Inductances[];
+  /** Force on a slug, N, over where its middle is, m from that of the coil, at some currents up to `current`; null without a slug. */
+  readonly force: {
+    readonly x: Float64Array;
+    readonly curves: readonly { readonly I: number; readonly F: Float64Array }[];
+  } | null;
   /** What is written on the card that goes to the winder, line by line. */
   readonly card: readonly string[];
 }
@@ -93,6 +100,23 @@ function cardOf(w: Winding, metal: string, print: (value: number, unit: 'm') => 
   ];
 }
 
+/** Force on the slug of a coilgun stage by place and current; null where there is none. */
+function forceOf(rig: Rig, most: number): CoilStudy['force'] {
+  const setup = launchSetup(rig);
+  if (!setup || setup.projectile.body.kind !== 'slug') return null;
+  const coils = setup.coils.slice(0, 1);
+  const armature = armatureOf({ coils, projectile: setup.projectile });
+  const [coil] = coils;
+  const far = (coil?.winding.length ?? 0) / 2 + setup.projectile.length;
+  const x = Float64Array.from({ length: 161 }, (_, k) => -far + (2 * far * k) / 160);
+  const out = newReading(1);
+  const at = (place: number, I: number) => {
+    armature.read(place, Float64Array.of(I), 0, out);
+    return out.F;
+  };
+  return { x, curves: [1, 0.75, 0.5, 0.25].map((share) => ({ I: share * most, F: x.map((place) => at(place, share * most)) })) };
+}
+
 /**
  * A coil that is the load of a rig: how it lies, what field it makes at the peak of the discharge, its inductance by several means.
  *
@@ -139,6 +163,7 @@ export function coilStudy(rig: Rig, print: (value: number, unit: 'm') => string)
             { by: 'Wheeler’s formula of many layers', L: of(coilFormulas.wheelerMulti, section) },
           ]),
     ],
+    force: peak === null ? null : forceOf(rig, peak),
     card: cardOf(winding, metal.title, print),
   };
 }

@@ -4,7 +4,7 @@ import { blockDefinition, newBlock, readObserved } from '../block/index.ts';
 import { RigReading } from '../figure/index.ts';
 import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
-import { rigWith } from '../test/rigs.ts';
+import { demoRig, rigWith } from '../test/rigs.ts';
 import { printQuantity } from '../quantity/index.ts';
 import {
   causesOf,
@@ -371,6 +371,20 @@ describe('the coil desk', () => {
       expect(Math.abs(z)).toBeLessThan(winding.length / 2);
     }
     expect(made.card.join()).toMatch(/60 turns of copper.*3 layers of 23, the last of 14/);
+  });
+
+  test('of a coilgun stage shows the force of each current over the place: drawn to the middle, more with more current', () => {
+    const force = coilStudy(demoRig('shuttle'), print)?.force;
+    expect(coilStudy(rig, print)?.force).toBeNull();
+    const [strong, , , weak] = force?.curves ?? [];
+    force?.x.forEach((x, k) => {
+      const [F, f] = [strong?.F[k] ?? NaN, weak?.F[k] ?? NaN];
+      if (Math.abs(x) < 1e-9) expect(Math.abs(F)).toBeLessThan(1e-6);
+      else {
+        expect(Math.sign(F)).toBe(-Math.sign(x));
+        expect(Math.abs(F)).toBeGreaterThan(Math.abs(f));
+      }
+    });
   });
 
   test('its map of loops agrees on the axis with the closed form of a filled section', () => {

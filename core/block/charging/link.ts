@@ -148,7 +148,7 @@ export function defineCharging({ kind, title, glyph, links, takes, key }: Chargi
       return { ...(Object.assign({}, ...all) as Offers), ...(sum ? { chargingResistance: sum } : {}) };
     },
     circuit: (own, rig, at) =>
-      links.flatMap((link, i) => link.circuit(own, rig, { plus: node(i, at), minus: node(i + 1, at), tag: at.tag })),
+      links.flatMap((link, i) => link.circuit(own, rig, { ...at, plus: node(i, at), minus: node(i + 1, at) })),
     leavesOut: () => links.flatMap((link) => link.leavesOut ?? []).join('; ') || null,
     figures: links.flatMap((link) => link.figures ?? []),
     limits: [...links.flatMap((link) => link.limits ?? []), ...protection],

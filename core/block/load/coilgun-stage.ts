@@ -144,8 +144,10 @@ export const coilgunStage = defineBlock({
         { value: 'none', title: 'none' },
         { value: 'diode', title: 'yes' },
       ],
-      help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone. Reckoned with 0.9 V and 5 mΩ, on the launch page alone.',
+      help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone.',
     },
+    Vd: quantity({ symbol: 'Vd', title: 'Drop of the diode', unit: 'V', min: 0, max: 100, initial: '0.9 V' }),
+    Rd: quantity({ symbol: 'Rd', title: 'Resistance of its path', unit: 'Ω', min: 0, max: 1e3, initial: '5 mΩ' }),
   },
   key: (own) => {
     const { mass, body } = projectileOf(own);
@@ -155,10 +157,30 @@ export const coilgunStage = defineBlock({
       detail: `${n > 1 ? `${n} coils, ` : ''}${body.kind} ${printQuantity(mass, 'kg')}`,
     };
   },
-  offers: (own) => ({ ...coilOffers(own), ...furtherStores(own) }),
-  circuit: (_own, rig, at) => coilParts(rig, at, 'first coil with its leads, without what is launched'),
+  offers: (own) => ({
+    ...coilOffers(own),
+    ...furtherStores(own),
+    ...(own.choice('diode') === 'diode' ? { freewheel: { Vf: own.quantity('Vd'), R: own.quantity('Rd') } } : {}),
+  }),
+  circuit: (own, rig, at) => [
+    ...coilParts(rig, at, 'first coil with its leads, without what is launched'),
+    ...(own.choice('diode') === 'diode'
+      ? [
+          {
+            element: {
+              kind: 'diode',
+              name: `D${at.tag}`,
+              nodes: ['0', at.store],
+              Vf: own.quantity('Vd').value,
+              Ron: Math.max(1e-6, own.quantity('Rd').value),
+            },
+            says: 'freewheel diode across the store',
+          } as const,
+        ]
+      : []),
+  ],
   leavesOut: (own) =>
-    `the ${own.choice('what')}, ${coilsOf(own).length > 1 ? 'the further coils ' : ''}and the freewheel diode: the launch page has them`,
+    `the ${own.choice('what')}${coilsOf(own).length > 1 ? ' and the further coils' : ''}: the launch page has them`,
   figures: [
     ...coilFigures.filter(({ id }) => id !== 'coil-steady'),
     { id: 'slug-mass', title: 'Mass that is moved', slot: 'load', compute: (rig) => massOf(rig.own('load')) },

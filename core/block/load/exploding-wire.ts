@@ -99,6 +99,18 @@ function reached(rig: RigContext, what: 'melts' | 'bursts'): Worked {
   );
 }
 
+/** Share of its diameter at which it would just burst, less a little: thinner it also has more resistance, and so less action. */
+function burstingShare(whole: number, burst: number, R: number, wire: number): number {
+  let [low, high] = [1e-3, 1];
+  for (let k = 0; k < 50; k++) {
+    const x = Math.sqrt(low * high);
+    const has = (whole * R) / (R - wire + wire / (x * x));
+    if (has > burst * x ** 4) low = x;
+    else high = x;
+  }
+  return 0.95 * low;
+}
+
 /** What does not suit the store, the number in each. */
 function problems(own: Own, rig: RigContext): Problem[] {
   const found: Problem[] = [];
@@ -107,10 +119,10 @@ function problems(own: Own, rig: RigContext): Problem[] {
   const whole = rig.figure('action-integral').value;
   const [melt, burst] = [actionOf(own, 'melts').value, actionOf(own, 'bursts').value];
   if (whole < burst) {
-    const thinner = Math.sqrt(Math.sqrt(whole / burst));
+    const thinner = burstingShare(whole, burst, rig.figure('loop-resistance').value, wireR(own).value);
     say(
       field,
-      `${whole < melt ? 'It does not even melt' : 'It melts and does not burst'}: the discharge has ${printQuantity(whole, 'A²s')}, bursting takes ${printQuantity(burst, 'A²s')}. A wire of ${printQuantity(roundOf(own).value * thinner * 0.95, 'm')} (as one round wire) would burst, or more voltage.`,
+      `${whole < melt ? 'It does not even melt' : 'It melts and does not burst'}: the discharge has ${printQuantity(whole, 'A²s')}, bursting takes ${printQuantity(burst, 'A²s')}. A wire of ${printQuantity(roundOf(own).value * thinner, 'm')} (as one round wire) would burst, or more voltage.`,
     );
     return found;
   }

@@ -71,7 +71,7 @@ describe('an exploding wire', () => {
     const d = /A wire of ([\d.]+ .m)/.exec(said)?.[1] ?? '';
     expect(problemsOf(wire({ 'load.d': d }))).not.toMatch(/melts and does not burst|not even melt/);
     expect(problemsOf(wire({ 'load.d': '20 µm' }))).toMatch(/long before the current is at its peak/);
-    expect(problemsOf(wire({ 'load.d': '0.4 mm', 'load.lx': '2 m' }))).toMatch(
+    expect(problemsOf(wire({ 'load.d': '0.2 mm', 'load.lx': '300 mm' }))).toMatch(
       /To turn all of it to vapour takes .* the store holds 270 J/,
     );
   });

@@ -22,7 +22,7 @@ const loadOf = (rig: RigContext) => {
 const stress = (rig: RigContext): Worked => work(multiplierFormulas.multiplierStress, { Vp: rig.own('supply').quantity('Vp') });
 
 /** The cascade: a pushing column from the drive, a smoothing column from earth, a diode from each node to the next. */
-function cascade(own: Own, { plus, minus, tag }: Terminals): CircuitPart[] {
+function cascade(own: Own, { plus, minus, tag }: Omit<Terminals, 'store'>): CircuitPart[] {
   const n = own.quantity('n').value;
   const push = (k: number) => (k === 0 ? `${plus}d` : `${plus}p${k}`);
   const smooth = (k: number) => (k === 0 ? minus : k === n ? plus : `${plus}s${k}`);

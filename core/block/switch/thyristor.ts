@@ -73,7 +73,7 @@ export const thyristor = defineBlock({
   limits: switchLimits,
   problems: (own, rig) => {
     const reversal = rig.figure('voltage-reversal').value;
-    if (conduction(own) === 'both-ways' || reversal < 0.02) return [];
+    if (conduction(own) === 'both-ways' || reversal < 0.02 || rig.offers('load').freewheel) return [];
     const text = `The loop rings: the thyristor opens at the first zero of the current and leaves the bank charged the other way round, to ${printQuantity(reversal * rig.offer('chargedTo').value, 'V')}.`;
     return [{ severity: 'warning', slot: 'switch', field: 'direction', text }];
   },

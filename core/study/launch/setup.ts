@@ -12,7 +12,7 @@ import {
   type Winding,
   type WoundWire,
 } from '../../block/index.ts';
-import { chargeLaw, RigReading } from '../../figure/index.ts';
+import { chargeLaw, RigReading, wheelResistance } from '../../figure/index.ts';
 import { coilFormulas, FormulaError, ruled, type Worked } from '../../formula/index.ts';
 import {
   conducting,
@@ -118,6 +118,7 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
       own: { V: line.V, C: line.C },
     };
   });
+  const wheel = reading.offers('load').freewheel;
   const rated = 'I' in blockIn(rig, 'switch').fields ? reading.own('switch').optional('I') : null;
   return {
     coils,
@@ -127,7 +128,8 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
     T,
     rest,
     Vt: reading.offers('switch').threshold?.value ?? 0,
-    freewheel: own.choice('diode') === 'diode' ? { Vf: 0.9, R: 5e-3 } : null,
+    // Through the diode the current flows past the store and its resistance.
+    freewheel: wheel ? { Vf: wheel.Vf.value, R: wheelResistance(reading, wheel.R).value - R } : null,
     weight: own.choice('points') === 'up' ? 9.80665 : 0,
     barrel: own.optional('lb')?.value ?? null,
     switchPeak: rated?.value ?? null,

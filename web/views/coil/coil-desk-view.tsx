@@ -59,6 +59,34 @@ function axisPlot(study: CoilStudy): PlotSpec {
   };
 }
 
+const inks = ['select', 'current', 'third', 'dim'] as const;
+
+const forceTraces = ({ force }: CoilStudy) =>
+  (force?.curves ?? []).map(({ I, F }) => ({
+    id: `force-${I}`,
+    title: `force at ${printQuantity(I, 'A')}`,
+    unit: 'N' as const,
+    t: force?.x ?? new Float64Array(),
+    y: F,
+  }));
+
+function forcePlot(study: CoilStudy): PlotSpec | null {
+  const { force } = study;
+  if (!force) return null;
+  return {
+    along: { unit: 'm', symbol: 'x' },
+    window: { from: force.x[0] ?? 0, to: force.x.at(-1) ?? 1 },
+    traces: forceTraces(study).map((trace, k) => ({ trace, axis: 'left', ink: inks[k] ?? 'dim' })),
+    levels: [],
+    points: [],
+    events: [
+      { t: -study.winding.length / 2, text: '' },
+      { t: study.winding.length / 2, text: '' },
+    ],
+    units: { left: 'N' },
+  };
+}
+
 /** The study, or the reason why there is none. */
 function studyOf(rig: Rig): { study: CoilStudy | null; reason: string | null } {
   try {
@@ -108,6 +136,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
   const { study, reason } = useMemo(() => studyOf(rig), [rig]);
   const evaluation = useMemo(() => evaluateRig(rig), [rig]);
   const spec = useMemo(() => (study ? axisPlot(study) : null), [study]);
+  const force = useMemo(() => (study ? forcePlot(study) : null), [study]);
   const name = `${fileName(document.name)}-coil`;
   const said = evaluation.problems.filter((p) => p.slot === 'load');
   return (
@@ -136,9 +165,23 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
               <div className="h-[190px]">
                 <Chart spec={spec} label="flux density on the axis of the coil" />
               </div>
-              <p className="flex gap-2">
+              {force && (
+                <>
+                  <h2 className="mt-1 font-bold">
+                    Force on the slug, by where its middle is, at{' '}
+                    <span className="figure">{(study.force?.curves ?? []).map(({ I }) => printQuantity(I, 'A')).join(', ')}</span>
+                  </h2>
+                  <div className="h-[190px]">
+                    <Chart spec={force} label="force on the slug over its place, at several currents" />
+                  </div>
+                </>
+              )}
+              <p className="flex flex-wrap gap-2">
                 <Button onClick={() => saveSection(name)}>Section as SVG</Button>
                 <Button onClick={() => download(`${name}.csv`, tracesCsv([axisTrace(study)]))}>Field as CSV</Button>
+                {force && (
+                  <Button onClick={() => download(`${name}-force.csv`, tracesCsv(forceTraces(study)))}>Force as CSV</Button>
+                )}
               </p>
             </section>
           </div>
