@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { newBank } from './pages.ts';
+import { newBank, openRig } from './pages.ts';
 
 test('a coil is wound and looked at in section, then a slug is launched through it; what does not fit says so', async ({
   page,
@@ -28,9 +28,9 @@ test('a coil is wound and looked at in section, then a slug is launched through 
 
   await rig.block('Load');
   await page.getByLabel('Kind of load').selectOption('coilgun-stage');
-  await rig.type('Diameter of the slug', '40 mm');
+  await rig.type('Its diameter', '40 mm');
   await expect(fields).toContainText('the slug is wider than the bore');
-  await rig.type('Diameter of the slug', '18 mm');
+  await rig.type('Its diameter', '18 mm');
   await rig.saved();
   await page.getByRole('link', { name: /^The launch/ }).click();
   const flight = page.getByRole('region', { name: 'The flight' });
@@ -41,4 +41,50 @@ test('a coil is wound and looked at in section, then a slug is launched through 
   await page.getByLabel('Instant of the flight').focus();
   for (let i = 0; i < 40; i++) await page.keyboard.press('ArrowRight');
   await expect(drawn).not.toHaveAttribute('aria-label', before ?? '');
+});
+
+test('three coils are shot, better ones searched for, cancelled, searched again, and taken into the rig; one undo takes them back', async ({
+  page,
+}) => {
+  const rig = await openRig(page, 'Shuttle');
+  await rig.block('Load');
+  const fields = page.getByRole('region', { name: 'Load fields' });
+  const further = page.getByLabel('Further coils');
+  const lines = await further.inputValue();
+  await further.fill('50 mm, sensor 20 mm');
+  await expect(fields).toContainText('gap between coil 1 and coil 2 is below nought');
+  await further.fill('80 mm, sensor 400 mm');
+  await expect(fields).toContainText('sensor of coil 2 lies beyond the barrel');
+  await further.fill('80 mm, sensor soon');
+  await expect(fields).toContainText('is no length, such as 60 mm');
+  await further.fill(lines);
+  await rig.saved();
+  await page.getByRole('link', { name: /^The launch/ }).click();
+  const coils = page.getByRole('region', { name: 'Coil by coil' });
+  await expect(coils).toContainText(/Coil 3: .* early .* late/);
+  await expect(page.getByRole('img', { name: /^3 coils and slug in section/ })).toBeVisible();
+
+  await page.getByRole('link', { name: 'Find better coils' }).click();
+  await page.getByLabel('Launches to try').fill('7');
+  await expect(page.getByRole('alert')).toContainText('Launches to try is 7; it must be a whole number from 100 to 50000');
+  await expect(page.getByRole('button', { name: 'Search' })).toBeDisabled();
+  await page.getByLabel('Launches to try').fill('50000');
+  await page.getByRole('button', { name: 'Search' }).click();
+  const found = page.getByRole('region', { name: 'What was found' });
+  await expect(found).toContainText(/in place of 11\.\d m\/s/);
+  await found.getByRole('button', { name: 'Cancel' }).click();
+  await expect(found.getByRole('status')).toContainText('Cancelled');
+  await page.getByLabel('Launches to try').fill('300');
+  await page.getByRole('button', { name: 'Search' }).click();
+  await expect(found.getByRole('status')).toContainText('Done: 300 of 300');
+  await page.getByLabel('efficiency', { exact: true }).check();
+  await expect(page.getByRole('img', { name: /^Speed against efficiency of \d+ designs/ })).toBeVisible();
+  await found.getByRole('button', { name: 'Take it into the rig' }).click();
+  await expect(found).toContainText('The rig has changed since');
+  await page.getByRole('link', { name: 'Back to the rig' }).click();
+  await rig.block('Load');
+  await expect(further).not.toHaveValue(lines);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(further).toHaveValue(lines);
+  await rig.saved();
 });

@@ -17,6 +17,21 @@ export function tracesCsv(traces: readonly Trace[]): string {
   return Papa.unparse({ fields: columns.map((column) => column.head), data }, { newline: '\n' });
 }
 
+/** Rows of numbers under their titles, SI. */
+export const tableCsv = (titles: readonly string[], rows: readonly (readonly number[])[]): string =>
+  Papa.unparse({ fields: [...titles], data: rows.map((row) => [...row]) }, { newline: '\n' });
+
+/** A drawing of the page as a file; the theme's colours are written out, since a picture that is saved has no style sheet. */
+export function saveDrawing(id: string, name: string): void {
+  const drawn = document.getElementById(id);
+  if (!drawn) return;
+  const style = getComputedStyle(document.documentElement);
+  const text = new XMLSerializer()
+    .serializeToString(drawn.cloneNode(true))
+    .replace(/var\(--([\w-]+)\)/g, (_, colour: string) => style.getPropertyValue(`--${colour}`).trim());
+  download(`${name}.svg`, text, 'image/svg+xml');
+}
+
 const sharesTimes = (a: Trace, b: Trace | undefined): boolean =>
   b?.t.length === a.t.length && a.t.every((time, i) => time === b.t[i]);
 

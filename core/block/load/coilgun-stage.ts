@@ -180,7 +180,7 @@ export const coilgunStage = defineBlock({
       : []),
   ],
   leavesOut: (own) =>
-    `the ${own.choice('what')}${coilsOf(own).length > 1 ? ' and the further coils' : ''}: the launch page has them`,
+    `the ${own.choice('what')}${coilsOf(own).length > 1 ? ' and the further coils' : ''}, which the launch page has${own.choice('diode') === 'diode' ? '; how the store hands the current over to the diode, bit by bit' : ''}`,
   figures: [
     ...coilFigures.filter(({ id }) => id !== 'coil-steady'),
     { id: 'slug-mass', title: 'Mass that is moved', slot: 'load', compute: (rig) => massOf(rig.own('load')) },

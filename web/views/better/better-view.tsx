@@ -4,12 +4,14 @@ import { blockDefinition } from '@vast-surge/core/block';
 import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
-import type { LaunchGoal } from '@vast-surge/core/study';
+import type { LaunchGoal, LaunchOutcome } from '@vast-surge/core/study';
 import { fieldTyped } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
+import { saveDrawing, tableCsv } from '../../plot/export.ts';
 import { Ask } from '../../ui/ask.tsx';
 import { newBurst } from '../../ui/burst.ts';
 import { Button } from '../../ui/button.tsx';
+import { download, fileName } from '../../ui/download.ts';
 import { isFor, useCoilFinder, type Best, type Search } from '../../workers/coil-finder.ts';
 import { RigDesk } from '../rig-desk.tsx';
 import { TradeOff, type Against } from './trade-off.tsx';
@@ -148,7 +150,13 @@ const stateWords = {
   cancelled: 'Cancelled',
 } as const;
 
-function Answer({ search, rig, onCancel }: { search: Search; rig: Rig; onCancel: () => void }) {
+const outcomesCsv = (tried: readonly LaunchOutcome[]): string =>
+  tableCsv(
+    ['speed / m/s', 'efficiency', 'peak current / A', 'warmer by / K', 'wire / m'],
+    tried.map(({ exit, efficiency, peakCurrent, warmer, wire }) => [exit, efficiency, peakCurrent, warmer, wire]),
+  );
+
+function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; name: string; onCancel: () => void }) {
   const [against, setAgainst] = useState<Against>('peakCurrent');
   if (search.state === 'idle')
     return (
@@ -180,7 +188,7 @@ function Answer({ search, rig, onCancel }: { search: Search; rig: Rig; onCancel:
           Nothing keeps within these limits, of {Math.round(share * spec.evaluations)} that were tried. Loosen the tightest.
         </p>
       )}
-      <div className="mt-3 grid gap-6 xl:grid-cols-2">
+      <div className="mt-3 grid grid-cols-1 gap-6 xl:grid-cols-2">
         {best && <Found search={search} best={best} rig={rig} />}
         {tried.length > 0 && (
           <section aria-label="Trade-off">
@@ -199,7 +207,11 @@ function Answer({ search, rig, onCancel }: { search: Search; rig: Rig; onCancel:
               ))}
             </fieldset>
             <TradeOff tried={tried} best={best?.outcome ?? null} now={now} against={against} />
-            <p className="text-[13.5px] text-dim">
+            <p className="flex gap-2">
+              <Button onClick={() => saveDrawing('trade-off', `${name}-better`)}>SVG</Button>
+              <Button onClick={() => download(`${name}-better.csv`, outcomesCsv(tried))}>CSV</Button>
+            </p>
+            <p className="mt-1 text-[13.5px] text-dim">
               Each point a design within the limits; along the line none is better in both. The ring is what is shown.
             </p>
           </section>
@@ -256,7 +268,7 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
   return (
     <>
       <h1 className="text-[20px] font-bold">Better coils for {document.name}</h1>
-      <div className="mt-3 grid gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
+      <div className="mt-3 grid grid-cols-1 gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
         <section aria-label="What is looked for" className="text-[15px]">
           <fieldset>
             <legend className="font-bold">Look for</legend>
@@ -282,7 +294,7 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
           </div>
         </section>
         <section aria-label="What was found" className="min-w-0">
-          <Answer search={search} rig={rig} onCancel={cancel} />
+          <Answer search={search} rig={rig} name={fileName(document.name)} onCancel={cancel} />
         </section>
       </div>
       <p className="mt-4 flex flex-wrap gap-x-6">

@@ -1,8 +1,9 @@
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 import type { LaunchOutcome } from '@vast-surge/core/study';
 
-const [width, height, left, bottom] = [620, 300, 84, 40];
-const ticks = [0, 0.25, 0.5, 0.75, 1];
+const [width, height, left, bottom] = [440, 300, 76, 40];
+const ticks = [0, 0.5, 1];
+const rules = [0, 0.25, 0.5, 0.75, 1];
 
 /** Over what the speed is drawn. */
 export type Against = 'efficiency' | 'peakCurrent';
@@ -43,13 +44,14 @@ export function TradeOff({
   const edge = edgeOf(tried, against);
   return (
     <svg
+      id="trade-off"
       viewBox={`0 0 ${width} ${height}`}
       role="img"
       aria-label={`Speed against ${against === 'efficiency' ? 'efficiency' : 'peak current'} of ${tried.length} designs`}
       className="w-full"
     >
       <g stroke="var(--rule)" fill="none">
-        {ticks.map((share) => (
+        {rules.map((share) => (
           <path key={share} d={`M${left} ${y(share * most)}H${width - 12}`} />
         ))}
       </g>
@@ -64,8 +66,9 @@ export function TradeOff({
       {edge.length > 1 && <path d={`M${edge.map(at).join('L')}`} stroke="var(--select)" strokeWidth={2} fill="none" />}
       {now && (
         <g stroke="var(--ink)" fill="var(--ink)">
-          <path d={`M${x(now[against]) - 6} ${y(now.exit)}h12m-6 -6v12`} strokeWidth={2.5} fill="none" />
-          <text x={x(now[against]) + 9} y={y(now.exit) + 15} fontSize={13} stroke="none">
+          <circle cx={x(now[against])} cy={y(now.exit)} r={9} fill="var(--ground)" stroke="none" />
+          <path d={`M${x(now[against]) - 7} ${y(now.exit)}h14m-7 -7v14`} strokeWidth={3} fill="none" />
+          <text x={x(now[against]) + 9} y={y(now.exit) + 18} fontSize={14} fontWeight="bold" stroke="none">
             now
           </text>
         </g>
@@ -74,7 +77,7 @@ export function TradeOff({
         <circle cx={x(best[against])} cy={y(best.exit)} r={6} fill="var(--plate)" stroke="var(--select)" strokeWidth={3} />
       )}
       <g fontSize={12} fill="var(--dim)" className="figure">
-        {ticks.map((share) => (
+        {rules.map((share) => (
           <text key={share} x={left - 6} y={y(share * most) + 4} textAnchor="end">
             {printQuantity(share * most, 'm/s', { digits: 2 })}
           </text>

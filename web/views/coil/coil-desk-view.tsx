@@ -7,7 +7,7 @@ import { printQuantity } from '@vast-surge/core/quantity';
 import type { Rig, RigDocument } from '@vast-surge/core/rig';
 import { coilStudy, type CoilStudy } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
-import { tracesCsv } from '../../plot/export.ts';
+import { saveDrawing, tracesCsv } from '../../plot/export.ts';
 import type { PlotSpec } from '../../plot/option.ts';
 import { download, fileName } from '../../ui/download.ts';
 import { Button } from '../../ui/button.tsx';
@@ -119,18 +119,6 @@ function Figures({ evaluation, rig }: { evaluation: Evaluation; rig: Rig }) {
   );
 }
 
-/** Inline styles stand in for the theme's colours: a picture that is saved has no style sheet. */
-function saveSection(name: string) {
-  const drawn = document.getElementById('coil-section');
-  if (!drawn) return;
-  const copy = drawn.cloneNode(true) as SVGElement;
-  const style = getComputedStyle(document.documentElement);
-  const text = new XMLSerializer()
-    .serializeToString(copy)
-    .replace(/var\(--([\w-]+)\)/g, (_, colour: string) => style.getPropertyValue(`--${colour}`).trim());
-  download(`${name}.svg`, text, 'image/svg+xml');
-}
-
 function Desk({ id, document }: { id: string; document: RigDocument }) {
   const { rig } = document;
   const { study, reason } = useMemo(() => studyOf(rig), [rig]);
@@ -177,7 +165,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
                 </>
               )}
               <p className="flex flex-wrap gap-2">
-                <Button onClick={() => saveSection(name)}>Section as SVG</Button>
+                <Button onClick={() => saveDrawing('coil-section', name)}>Section as SVG</Button>
                 <Button onClick={() => download(`${name}.csv`, tracesCsv([axisTrace(study)]))}>Field as CSV</Button>
                 {force && (
                   <Button onClick={() => download(`${name}-force.csv`, tracesCsv(forceTraces(study)))}>Force as CSV</Button>

@@ -18,6 +18,7 @@ export function LaunchSection({ study, x, live }: { study: LaunchStudy; x: numbe
   const muzzle = barrel === null ? width : Math.min(width, at(barrel));
   return (
     <svg
+      id="launch-section"
       viewBox={`0 0 ${width} ${height}`}
       role="img"
       aria-label={`${coils.length > 1 ? `${coils.length} coils` : 'Coil'} and ${projectile.body.kind} in section, to scale; the middle of the ${projectile.body.kind} is ${printQuantity(x, 'm')} from that of the first coil`}

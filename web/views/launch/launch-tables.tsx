@@ -3,6 +3,8 @@ import type { LaunchStage, LaunchStudy } from '@vast-surge/core/study';
 import { timingWords } from './launch-plots.ts';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
+/** A share of the whole; what is next to nothing is not written out. */
+const share = (part: number): string => (part !== 0 && Math.abs(part) < 1e-4 ? '< 0.01 %' : printPercent(part, 2));
 
 /** Where each joule went. */
 export function Energy({ study }: { study: LaunchStudy }) {
@@ -25,7 +27,7 @@ export function Energy({ study }: { study: LaunchStudy }) {
           <tr key={what} className="border-t border-rule">
             <td>{what}</td>
             <td className="figure text-right">{print(E, 'J')}</td>
-            <td className="figure text-right">{printPercent(E / stored, 2)}</td>
+            <td className="figure text-right">{share(E / stored)}</td>
           </tr>
         ))}
         <tr className="border-t border-rule text-dim">
@@ -62,7 +64,7 @@ export function Stages({ study }: { study: LaunchStudy }) {
   return (
     <section aria-label="Coil by coil" className="mt-4">
       <div className="overflow-x-auto">
-        <table className="w-full text-[15px] [&_td]:pl-3 [&_td]:whitespace-nowrap">
+        <table className="w-full text-[15px] [&_td]:pl-2 [&_td]:whitespace-nowrap">
           <caption className="text-left font-bold">{stages.length > 1 ? 'Coil by coil' : 'The coil'}</caption>
           {stages.length > 1 && (
             <thead>

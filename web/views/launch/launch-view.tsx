@@ -5,7 +5,7 @@ import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quant
 import type { RigDocument } from '@vast-surge/core/rig';
 import type { LaunchStudy } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
-import { tracesCsv } from '../../plot/export.ts';
+import { saveDrawing, tracesCsv } from '../../plot/export.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { useLaunch } from '../../workers/erection.ts';
@@ -48,7 +48,7 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
   const currents = traces.currents.map(then);
   const all = [...traces.currents, traces.force, traces.speed, traces.place, ...traces.stores];
   return (
-    <div className="mt-2 grid gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
+    <div className="mt-2 grid grid-cols-1 gap-6 lg:grid-cols-[minmax(0,1fr)_410px]">
       <section aria-label="The flight" className="min-w-0">
         <Headline study={study} />
         {study.said.map((text) => (
@@ -90,7 +90,10 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
             </div>
           </>
         )}
-        <Button onClick={() => download(`${name}.csv`, tracesCsv(all))}>CSV</Button>
+        <p className="flex gap-2">
+          <Button onClick={() => download(`${name}.csv`, tracesCsv(all))}>CSV</Button>
+          <Button onClick={() => saveDrawing('launch-section', name)}>Section as SVG</Button>
+        </p>
       </section>
       <div className="self-start">
         <section aria-label="Where the energy went">
