@@ -14,7 +14,7 @@ export {
   type StepSpec,
 } from './context.ts';
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
-export { ambient, modelBand, selfBreak } from './switch/gap.ts';
+export { modelBand, selfBreak } from './switch/gap.ts';
 export { coilsOf } from './load/coilgun-stage.ts';
 export { mostCoils, readCoils, type CoilLine, type FiredBy } from './load/further-coils.ts';
 export { projectileOf, type Projectile } from './load/projectile.ts';
@@ -49,3 +49,4 @@ export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfPart
 export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';
 export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';
 export { storeEnergy } from './store-energy.ts';
+export { ambient } from './standard-air.ts';

@@ -1,3 +1,4 @@
+import { ambient } from '../standard-air.ts';
 import {
   chargeFormulas,
   gapFormulas,
@@ -54,7 +55,7 @@ export const ladderOf = (own: Own) => ({
 const columnPressure = (own: Own): Worked =>
   work(gapFormulas.absolutePressure, {
     pg: own.quantity('pg'),
-    pa: ruled('ambient pressure', 101_300, 'Pa', 'IEC 60060-1, standard atmosphere'),
+    pa: ambient,
   });
 
 /** Self-break of the gaps behind the first, V. */

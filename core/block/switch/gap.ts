@@ -1,3 +1,4 @@
+import { ambient } from '../standard-air.ts';
 import { quantity } from '../../field/index.ts';
 import { gapFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import { gasById, gases } from '../../material/index.ts';
@@ -6,7 +7,6 @@ import type { Own } from '../context.ts';
 import { readObserved } from './observed.ts';
 
 /** Ambient pressure that a gauge starts from. */
-export const ambient = ruled('ambient pressure', 101_300, 'Pa', 'IEC 60060-1, standard atmosphere');
 
 /** Fields that say what a gap is: shared by every block that has one. */
 export const gapFields = {

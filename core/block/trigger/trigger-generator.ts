@@ -1,3 +1,4 @@
+import { ambient } from '../standard-air.ts';
 import { quantity, rating } from '../../field/index.ts';
 import {
   chargeFormulas,
@@ -42,7 +43,7 @@ const sparkNeeds = (own: Own): Worked => {
     gapFormulas.uniformGapBreakdown,
     {
       d,
-      p: ruled('pressure', 101_300, 'Pa', 'IEC 60060-1, standard atmosphere'),
+      p: ambient,
       T: ruled('temperature', 293.15, 'K', 'IEC 60060-1, standard atmosphere'),
     },
     'what the trigger spark needs at most',

@@ -6,7 +6,7 @@ import type { ErectionStudy, FiredGap, Shot } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
 import type { Ink, PlotSpec } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
-import { useErectionStudy, useOvervoltages, useShot, type Running } from '../../workers/erection.ts';
+import { useErectionStudy, useOvervoltages, useShot, type Running } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
 
 const shots = 200;

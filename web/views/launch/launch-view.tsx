@@ -8,7 +8,7 @@ import { Chart } from '../../plot/chart.tsx';
 import { saveDrawing, tracesCsv } from '../../plot/export.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
-import { useLaunch } from '../../workers/erection.ts';
+import { useLaunch } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
 import { flightPlot, spanOf, timingPlot, tracesOf } from './launch-plots.ts';
 import { LaunchSection } from './launch-section.tsx';

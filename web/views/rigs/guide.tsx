@@ -43,8 +43,8 @@ export function Guide() {
         ))}
       </ol>
       <p className="mt-3 text-[14px]">
-        Thimble and Anvil belong to the Pump House, an invented workshop: change them, copy them, archive them. Single questions
-        go to{' '}
+        Anvil, Kittiwake, Shuttle and Thimble belong to the Pump House, an invented workshop: change them, copy them, archive
+        them. Single questions go to{' '}
         <Link className="text-select underline" to="/sums">
           Sums
         </Link>

@@ -6,7 +6,7 @@ import { blockIn, type RigDocument } from '@vast-surge/core/rig';
 import type { StagesStudy } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
 import type { Ink, PlotSpec } from '../../plot/option.ts';
-import { useStages } from '../../workers/erection.ts';
+import { useStages } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
 
 const volts = (V: number) => printQuantity(V, 'V');

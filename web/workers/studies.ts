@@ -2,13 +2,11 @@ import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
 import type { ErectionStudy, LaunchStudy, Shot, StagesStudy } from '@vast-surge/core/study';
-import type { ErectionAnswer, ErectionCalculations } from './erection.worker.ts';
+import type { StudyAnswer, StudyCalculations } from './studies.worker.ts';
 import { SupervisedWorker } from './supervised.ts';
 
 const make = () =>
-  new SupervisedWorker<ErectionCalculations>(
-    () => new Worker(new URL('./erection.worker.ts', import.meta.url), { type: 'module' }),
-  );
+  new SupervisedWorker<StudyCalculations>(() => new Worker(new URL('./studies.worker.ts', import.meta.url), { type: 'module' }));
 
 /** One worker for the shot that is drawn, another for the study: neither waits for the other. */
 const shotWorker = make();
@@ -20,11 +18,11 @@ const mostOvervoltages = 40;
 export type Running<T> =
   | { readonly state: 'idle' }
   | { readonly state: 'running'; readonly share: number }
-  | { readonly state: 'done'; readonly answer: ErectionAnswer<T>; readonly rig: Rig };
+  | { readonly state: 'done'; readonly answer: StudyAnswer<T>; readonly rig: Rig };
 
 /** What is asked of a worker, again whenever what it depends on changes; the last answer stays until the next is there. */
-function useAnswer<T>(ask: (() => Promise<ErectionAnswer<T>>) | null, on: readonly unknown[]): ErectionAnswer<T> | null {
-  const [answer, setAnswer] = useState<ErectionAnswer<T> | null>(null);
+function useAnswer<T>(ask: (() => Promise<StudyAnswer<T>>) | null, on: readonly unknown[]): StudyAnswer<T> | null {
+  const [answer, setAnswer] = useState<StudyAnswer<T> | null>(null);
   useEffect(() => {
     if (!ask) return;
     let wanted = true;
@@ -42,22 +40,22 @@ function useAnswer<T>(ask: (() => Promise<ErectionAnswer<T>>) | null, on: readon
 }
 
 /** The shot of a rig as it is set. */
-export const useShot = (rig: Rig): ErectionAnswer<Shot> | null =>
+export const useShot = (rig: Rig): StudyAnswer<Shot> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.shot(rig)), [rig]);
 
 /** By how much each gap is overvolted; null where there are so many that it would take long. */
-export const useOvervoltages = (rig: Rig, gaps: number): ErectionAnswer<readonly (number | null)[]> | null =>
+export const useOvervoltages = (rig: Rig, gaps: number): StudyAnswer<readonly (number | null)[]> | null =>
   useAnswer(
     gaps > 0 && gaps <= mostOvervoltages ? () => shotWorker.call(async (remote) => await remote.overvoltages(rig), 60_000) : null,
     [rig, gaps],
   );
 
 /** The launch of a rig whose load is a coilgun stage; null of one where it is not. */
-export const useLaunch = (rig: Rig): ErectionAnswer<LaunchStudy | null> | null =>
+export const useLaunch = (rig: Rig): StudyAnswer<LaunchStudy | null> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.launch(rig), 60_000), [rig]);
 
 /** A Marx while it is charged, fired after a time; null: when it is full. */
-export const useStages = (rig: Rig, at: number | null): ErectionAnswer<StagesStudy> | null =>
+export const useStages = (rig: Rig, at: number | null): StudyAnswer<StagesStudy> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.stages(rig, at), 60_000), [rig, at]);
 
 /** A study that is started and cancelled by hand. */
@@ -75,7 +73,7 @@ export function useErectionStudy(): {
       setRunning((now) => (now.state === 'running' ? { state: 'running', share } : now)),
     );
     studyWorker
-      .call(async (remote): Promise<ErectionAnswer<ErectionStudy | null>> => await remote.study(rig, shots, onProgress), 600_000)
+      .call(async (remote): Promise<StudyAnswer<ErectionStudy | null>> => await remote.study(rig, shots, onProgress), 600_000)
       .then(
         (answer) =>
           setRunning(

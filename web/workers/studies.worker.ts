@@ -16,10 +16,10 @@ import {
   type StagesStudy,
 } from '@vast-surge/core/study';
 
-export type ErectionAnswer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
+export type StudyAnswer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
 
 /** A rig that cannot be run is no fault of the worker: the reason travels as a value. */
-function answered<T>(run: () => T): ErectionAnswer<T> {
+function answered<T>(run: () => T): StudyAnswer<T> {
   try {
     return { ok: true, value: run() };
   } catch (error) {
@@ -31,14 +31,14 @@ function answered<T>(run: () => T): ErectionAnswer<T> {
 
 /** Shots of a Marx and launches, away from the page. A study is cancelled by ending the worker. */
 const calculations = {
-  shot: (rig: Rig): ErectionAnswer<Shot> => answered(() => erectionShot(rig)),
-  overvoltages: (rig: Rig): ErectionAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
-  stages: (rig: Rig, at: number | null): ErectionAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
-  launch: (rig: Rig): ErectionAnswer<LaunchStudy | null> =>
+  shot: (rig: Rig): StudyAnswer<Shot> => answered(() => erectionShot(rig)),
+  overvoltages: (rig: Rig): StudyAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
+  stages: (rig: Rig, at: number | null): StudyAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
+  launch: (rig: Rig): StudyAnswer<LaunchStudy | null> =>
     answered(() => launchStudy(rig, (value, unit) => printQuantity(value, unit))),
-  study: (rig: Rig, shots: number, onProgress: (share: number) => void): ErectionAnswer<ErectionStudy | null> =>
+  study: (rig: Rig, shots: number, onProgress: (share: number) => void): StudyAnswer<ErectionStudy | null> =>
     answered(() => erectionStudy(rig, { shots, onProgress })),
 };
-export type ErectionCalculations = typeof calculations;
+export type StudyCalculations = typeof calculations;
 
 expose(calculations);
