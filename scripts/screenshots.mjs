@@ -60,7 +60,7 @@ await take('home-made', {}, async (page) => {
   await page.locator('[data-part="C-043"]').click();
   await page.getByRole('link', { name: 'Open its design' }).click();
 });
-await take('rigs', { guide: true }, (page) => page.getByText('1.09 kJ').waitFor());
+await take('rigs', { guide: true }, (page) => page.getByText('1.09 kJ').first().waitFor());
 await take('rig', {}, (page) => open(page, 'Anvil'));
 /** Does something with a copy of Anvil, so that the demo stays as it is; the copy is taken off the list again. */
 async function onCopy(page, act) {

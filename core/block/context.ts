@@ -36,11 +36,6 @@ export interface Offers {
   readonly towers?: Worked;
   /** Capacitance that the discharge charges, in series in its loop, F. */
   readonly loadCapacitance?: Worked;
-  /**
-   * Stores that stand beside the one drawn, none of them larger or charged higher, each with a charging path, a switch, a bleeder
-   * and a meter like its. All other figures are those of the one drawn.
-   */
-  readonly furtherStores?: readonly FurtherStore[];
   /** A diode across the store that takes the current over where it would reverse the store: its drop, V, and resistance, Ω. */
   readonly freewheel?: { readonly Vf: Worked; readonly R: Worked };
   /** Resistance through which the store leaks by itself, Ω. */
@@ -105,6 +100,8 @@ export interface Own {
 export interface RigContext {
   own(slot: Slot): Own;
   offers(slot: Slot): Offers;
+  /** Stores that stand beside the one drawn, whatever else the load lacks. */
+  furtherStores(): readonly FurtherStore[];
   /** @throws Unavailable where no block offers it */
   offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]>;
   /** A figure of the rig by its id. @throws Unavailable, FormulaError */

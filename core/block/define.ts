@@ -1,7 +1,7 @@
 import type { Element, Trace as CircuitTrace } from '../circuit/index.ts';
 import type { BlockField } from '../field/index.ts';
 import type { Part } from '../part/index.ts';
-import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
+import type { FigureSpec, FurtherStore, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
 
 /** Graphical symbols of the line, by their meaning in IEC 60617. */
 export type Glyph =
@@ -108,6 +108,11 @@ export interface BlockDefinition {
   circuit?(own: Own, rig: RigContext, at: Terminals, scene: Scene): readonly CircuitPart[];
   /** Nodes that the switch of the rig stands between, where that is not the terminal of the store and the load. */
   switchBetween?(own: Own): { readonly plus: string; readonly minus: string };
+  /**
+   * Stores that stand beside the one drawn, none of them larger or charged higher, each with a charging path, a switch, a bleeder
+   * and a meter like its. All figures but the stored energy are those of the one drawn.
+   */
+  furtherStores?(own: Own): readonly FurtherStore[];
   /** What its closed forms leave out beside such elements, said where the solver comes to another number. */
   leavesOut?(own: Own, scene: Scene): string | null;
   /** Circuits of the block alone, run to see what its closed forms say. */

@@ -5,6 +5,7 @@ export {
   type ChargeLaw,
   type FigureSpec,
   type LimitSpec,
+  type FurtherStore,
   type Offers,
   type Own,
   type Phase,

@@ -3,6 +3,6 @@ import type { RigContext } from './context.ts';
 
 /** Energy that one discharge of a store by hand has to take: where there are several stores, that of the one drawn. */
 export const storeEnergy = (rig: RigContext): Worked =>
-  rig.offers('load').furtherStores
+  rig.furtherStores().length > 0
     ? work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'energy of one store')
     : rig.figure('stored-energy');

@@ -4,6 +4,7 @@ import {
   Unavailable,
   type BlockDefinition,
   type FigureSpec,
+  type FurtherStore,
   type Offers,
   type Own,
   type RigContext,
@@ -92,6 +93,10 @@ export class RigReading implements RigContext {
     const made = definitionIn(this.rig, slot).offers(this.own(slot));
     this.offered.set(slot, made);
     return made;
+  }
+
+  furtherStores(): readonly FurtherStore[] {
+    return definitionIn(this.rig, 'load').furtherStores?.(this.own('load')) ?? [];
   }
 
   offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]> {

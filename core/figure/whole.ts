@@ -128,7 +128,7 @@ const ofAllTowers = (rig: RigContext, C: Worked): Worked => {
 function allEnergy(rig: RigContext): Worked {
   const V0 = rig.offer('chargedTo');
   const own = work(storeFormulas.storedEnergy, { C: ofAllTowers(rig, rig.figure('bank-capacitance')), V: V0 });
-  return (rig.offers('load').furtherStores ?? []).reduce((E1, { C, V }) => {
+  return rig.furtherStores().reduce((E1, { C, V }) => {
     const E2 = work(
       storeFormulas.storedEnergy,
       { C: C ?? rig.figure('bank-capacitance'), V: V ?? V0 },

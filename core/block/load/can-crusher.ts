@@ -164,7 +164,7 @@ export const canCrusher = defineBlock({
       help: 'Hard-rolled aluminium of drink cans about 250 to 300 MPa, soft aluminium 30, copper 70 (from memory).',
     }),
   },
-  key: (own) => ({ text: printQuantity(loadedL(own).value, 'H'), detail: `${windingOf(own).turns} turns around a can` }),
+  key: (own) => ({ text: printQuantity(loadedL(own).value, 'H'), detail: `${windingOf(own).turns} turns, can` }),
   offers: (own) => ({
     loopResistance: work(
       chargeFormulas.seriesSum,

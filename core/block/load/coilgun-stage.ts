@@ -50,17 +50,17 @@ export function coilsOf(own: Own): readonly CoilLine[] {
   return coils;
 }
 
-/** Stores of the coils behind the first, one to each, like the one drawn. */
-const furtherStores = (own: Own): { furtherStores?: readonly FurtherStore[] } => {
-  const further = coilsOf(own).slice(1);
-  if (further.length === 0) return {};
-  return {
-    furtherStores: further.map(({ C, V, line }) => ({
+/** Stores of the coils behind the first, one to each, like the one drawn: by their lines alone, whether or not the coils fit. */
+function furtherStores(own: Own): readonly FurtherStore[] {
+  const read = readCoils(own.lines('coils'));
+  if (!read.ok) throw refuse('coils', read.reason);
+  return read.coils
+    .filter(({ at }) => at > 0)
+    .map(({ C, V, line }) => ({
       C: C === null ? null : ruled('capacitance of a further store', C, 'F', `line ${line} of the coils`),
       V: V === null ? null : ruled('voltage of a further store', V, 'V', `line ${line} of the coils`),
-    })),
-  };
-};
+    }));
+}
 
 /** The rig's page speaks of the store that is drawn, which must be the worst of all. */
 function storeProblems(own: Own, rig: RigContext): Problem[] {
@@ -150,16 +150,16 @@ export const coilgunStage = defineBlock({
     Rd: quantity({ symbol: 'Rd', title: 'Resistance of its path', unit: 'Ω', min: 0, max: 1e3, initial: '5 mΩ' }),
   },
   key: (own) => {
-    const { mass, body } = projectileOf(own);
+    const { mass } = projectileOf(own);
     const n = coilsOf(own).length;
     return {
       text: printQuantity(inductanceOf(windingOf(own)).value, 'H'),
-      detail: `${n > 1 ? `${n} coils, ` : ''}${body.kind} ${printQuantity(mass, 'kg')}`,
+      detail: `${n > 1 ? `${n} coils, ` : ''}${printQuantity(mass, 'kg')}`,
     };
   },
+  furtherStores,
   offers: (own) => ({
     ...coilOffers(own),
-    ...furtherStores(own),
     ...(own.choice('diode') === 'diode' ? { freewheel: { Vf: own.quantity('Vd'), R: own.quantity('Rd') } } : {}),
   }),
   circuit: (own, rig, at) => [

@@ -204,7 +204,7 @@ export const explodingWire = defineBlock({
   },
   key: (own) => ({
     text: printQuantity(roundOf(own).value, 'm'),
-    detail: `${printQuantity(own.quantity('lx').value, 'm')} of ${metalOf(own).title}`,
+    detail: metalOf(own).title,
   }),
   offers: (own) => ({
     loopResistance: work(chargeFormulas.seriesSum, { R1: wireR(own), R2: own.quantity('Rl') }, 'wire and leads'),

@@ -143,6 +143,7 @@ describe('a work coil around a can', () => {
       /goes through the wall of 110 µm/,
     );
     expect(problemsOf(can({ 'load.Dc': '70 mm' }))).toMatch(/can is as wide as the former or wider: 70.0 mm of 68.0 mm/);
+    expect(figureOf(can({ 'load.Dc': '70 mm' }), 'stored-energy')).toBe(figureOf(can(), 'stored-energy'));
     expect(problemsOf(can({ 'load.tc': '40 mm' }))).toMatch(/wall fills the can/);
   });
 });

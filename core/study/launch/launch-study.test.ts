@@ -129,6 +129,12 @@ describe('several coils', () => {
     expect(offBy(shot().recharge ?? NaN, 3 * figureOf(three(), 'charge-time'))).toBeLessThan(1e-9);
   });
 
+  test('what is stored is told, and counted in all stores, though nothing fits in the coils', () => {
+    const broken = three({ 'load.d': '60 mm', 'load.ds': '90 mm' });
+    expect(figureOf(broken, 'stored-energy')).toBe(figureOf(three(), 'stored-energy'));
+    expect(evaluateRig(broken).hazard?.class).toBe('severe');
+  });
+
   test('what cannot be is named: coils that overlap, a sensor beyond the barrel, a store above the one drawn', () => {
     const said = (coils: string, more = {}) => problemsOf(three({ 'load.coils': coils, ...more }));
     expect(said('28 mm, sensor 10 mm')).toMatch(/gap between coil 1 and coil 2 is below nought, −2\.00 mm/);
