@@ -76,7 +76,10 @@ export const solenoidInductance = defineFormula({
   inputs: { N: turns, D: length('mean diameter'), l: length('winding length') },
   expression: 'µ0·π·{D}²·{N}²/(4·{l})·K,  K = Nagaoka’s coefficient of {D}/{l}',
   source: 'current sheet after Lorenz, exactly; Nagaoka, Journal of the College of Science, Tokyo 27 (1909); from memory',
-  assumptions: ['a thin sheet of current; many turns of round wire differ by about 1 %, few of thick wire by up to a tenth', 'no iron'],
+  assumptions: [
+    'a thin sheet of current; many turns of round wire differ by about 1 %, few of thick wire by up to a tenth',
+    'no iron',
+  ],
   compute: ({ N, D, l }) => (mu0 * Math.PI * D * D * N * N * nagaoka(D, l)) / (4 * l),
   inverse: { N: ({ L = 0, D = 0, l = 0 }) => Math.sqrt((4 * l * L) / (mu0 * Math.PI * D * D * nagaoka(D, l))) },
 });

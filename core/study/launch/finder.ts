@@ -3,7 +3,17 @@ import { launch } from '../../launch/index.ts';
 import { optimise, type Found, type Variable } from '../../optimise/index.ts';
 import { printExact } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
-import { launchSetup, longest, loopOf, newArmature, outOf, specOf, warmedBy, type CoilSetup, type LaunchSetup } from './setup.ts';
+import {
+  launchSetup,
+  longestOf,
+  loopOf,
+  newArmature,
+  outOf,
+  specOf,
+  warmedBy,
+  type CoilSetup,
+  type LaunchSetup,
+} from './setup.ts';
 import { firingOf } from './study.ts';
 
 /** What is looked for. */
@@ -163,7 +173,7 @@ export function launchFinder({ rig, goal, limits }: Pick<FinderSpec, 'rig' | 'go
       coils: coils.map((coil, k) => ({ ...coil, ...loop, winding, at: k === 0 ? 0 : (further[k - 1]?.at ?? 0) })),
     };
     const fires = [{ by: 'time', t: 0 } as const, ...further.map(({ sensor }) => ({ by: 'position', x: sensor }) as const)];
-    const run = launch(specOf(made, fires, newArmature(made)), { until: longest, beyond: outOf(made), tolerance: 1e-4 });
+    const run = launch(specOf(made, fires, newArmature(made)), { until: longestOf(made), beyond: outOf(made), tolerance: 1e-4 });
     const exit = run.v.at(-1) ?? 0;
     if (!Number.isFinite(exit)) return none;
     const { kinetic, lifted, stored, left } = run.energy;

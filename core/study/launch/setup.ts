@@ -161,8 +161,9 @@ export function armatureOf(setup: Pick<LaunchSetup, 'coils' | 'projectile'>): Ar
   return made;
 }
 
-/** s: longer than a pulse of any of the coils lasts, and long enough for what it launches to come through. */
-export const longest = 0.25;
+/** s that a launch is followed at most: longer than the pulse of any coil lasts, and long enough for what it launches to come through. */
+export const longestOf = ({ coils }: Pick<LaunchSetup, 'coils'>): number =>
+  0.25 + coils.reduce((sum, { L, R, C }) => sum + 4 * Math.PI * Math.sqrt(L * C) + 6 * R * C, 0);
 
 /** Where no coil acts on the projectile any more, and the barrel is behind it, m behind the middle of the first coil. */
 export const outOf = ({ coils, projectile, barrel }: Pick<LaunchSetup, 'coils' | 'projectile' | 'barrel'>): number => {

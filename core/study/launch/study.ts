@@ -2,7 +2,7 @@ import { Unavailable } from '../../block/index.ts';
 import { launch, sleeveTurn, type Firing, type LaunchRun } from '../../launch/index.ts';
 import type { UnitId } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
-import { armatureOf, launchSetup, longest, outOf, specOf, warmedBy, type CoilSetup, type LaunchSetup } from './setup.ts';
+import { armatureOf, launchSetup, longestOf, outOf, specOf, warmedBy, type CoilSetup, type LaunchSetup } from './setup.ts';
 
 /** What one coil did. */
 export interface LaunchStage {
@@ -81,7 +81,7 @@ function passing(t: Float64Array, y: Float64Array, value: number): number | null
 }
 
 const shoot = (setup: LaunchSetup, fire: readonly Firing[], tolerance: number): LaunchRun =>
-  launch(specOf(setup, fire), { until: longest, beyond: outOf(setup), tolerance });
+  launch(specOf(setup, fire), { until: longestOf(setup), beyond: outOf(setup), tolerance });
 
 /** When the first so many coils fire that are not left open. */
 const asSaid = ({ fired }: CoilSetup): Firing => {
@@ -296,7 +296,7 @@ export function launchStudy(rig: Rig, print: Print): LaunchStudy | null {
   const setup = launchSetup(rig);
   if (!setup) return null;
   const fire = firingOf(setup);
-  const run = launch(specOf(setup, fire, armatureOf(setup)), { until: longest, beyond: outOf(setup), tolerance: 1e-6 });
+  const run = launch(specOf(setup, fire, armatureOf(setup)), { until: longestOf(setup), beyond: outOf(setup), tolerance: 1e-6 });
   if (!run.t.every(Number.isFinite) || !run.v.every(Number.isFinite))
     throw new Unavailable('load', 'the launch could not be worked out: its numbers run away');
   const stages = stagesOf(setup, run);
