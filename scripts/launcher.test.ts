@@ -149,17 +149,17 @@ describe('./surge', { timeout: 120_000 }, () => {
     const file = (name: string) => join(home, name);
     expect(run(['backup', file('one.zip')])).toMatchObject({
       code: 0,
-      out: expect.stringMatching(/3 rigs with \d+ revisions? and 65 parts written to/),
+      out: expect.stringMatching(/4 rigs with \d+ revisions? and 65 parts written to/),
     });
     expect(run(['reset-demo'])).toMatchObject({
       code: 0,
-      out: expect.stringContaining('3 demo rigs and 65 demo parts as at first'),
+      out: expect.stringContaining('4 demo rigs and 65 demo parts as at first'),
     });
     expect(run(['backup', file('two.zip')]).code).toBe(0);
     const restored = run(['restore', file('one.zip')]);
     expect(restored).toMatchObject({
       code: 0,
-      out: expect.stringMatching(/3 rigs and 65 parts restored from .*; what was here before is in .*before-restore-.*\.zip/),
+      out: expect.stringMatching(/4 rigs and 65 parts restored from .*; what was here before is in .*before-restore-.*\.zip/),
     });
     expect(run(['backup', file('three.zip')]).code).toBe(0);
     const bytes = (path: string) => readFileSync(path).toString('base64');

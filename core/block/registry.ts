@@ -11,6 +11,7 @@ import { capacitorBank } from './store/capacitor-bank.ts';
 import { dcSource } from './supply/dc-source.ts';
 import { directCharging } from './charging/direct.ts';
 import { dischargeTool } from './bleed/discharge-tool.ts';
+import { lampTool } from './bleed/lamp-tool.ts';
 import { driver } from './supply/driver.ts';
 import { marx } from './store/marx.ts';
 import { mainsTransformer } from './supply/mains-transformer.ts';
@@ -69,6 +70,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   permanentBleeder,
   noBleeder,
   dischargeTool,
+  lampTool,
   voltmeter,
   movementMeter,
   divider,

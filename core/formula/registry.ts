@@ -112,6 +112,8 @@ export const formulas = [
   discharge.backfeedCurrent,
   bleed.rcBleedTime,
   bleed.rcTimeToTenth,
+  bleed.lampOutVoltage,
+  bleed.lampOnTime,
   bleed.bleedPeakPower,
   bleed.resistorPowerFromCurrent,
   bleed.energyShare,

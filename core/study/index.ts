@@ -1,4 +1,5 @@
 export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.ts';
+export { bleedStudy, type BleedStudy, type BleedWay, type RuleAnswer } from './bleed.ts';
 export { coilStudy, type CoilStudy } from './coil.ts';
 export * from './launch/index.ts';
 export {

@@ -11,6 +11,7 @@ import { CommissionView } from '../views/commission/commission-view.tsx';
 import { CoilDeskView } from '../views/coil/coil-desk-view.tsx';
 import { ErectionView } from '../views/erection/erection-view.tsx';
 import { GapDeskView } from '../views/gap/gap-desk-view.tsx';
+import { BleedView } from '../views/bleed/bleed-view.tsx';
 import { BetterView } from '../views/better/better-view.tsx';
 import { LaunchView } from '../views/launch/launch-view.tsx';
 import { RunSheetView } from '../views/runsheet/runsheet-view.tsx';
@@ -43,6 +44,7 @@ export const router = createBrowserRouter([
       { path: 'rigs/:id/erection', element: <ErectionView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/stages', element: <StagesView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/launch', element: <LaunchView />, errorElement: <BrokenView /> },
+      { path: 'rigs/:id/bleed', element: <BleedView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/better', element: <BetterView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/switches', element: <SwitchesView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/scale', element: <ScaleView />, errorElement: <BrokenView /> },

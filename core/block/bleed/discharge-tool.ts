@@ -1,109 +1,120 @@
 import { bleedFormulas, work } from '../../formula/index.ts';
 import { rating } from '../../field/index.ts';
 import { bleedThrough, tenthThrough } from '../bleed-through.ts';
+import type { FigureSpec, LimitSpec, RigContext, StepSpec } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { bleedGoal, residualOf } from '../goal.ts';
 import { storeEnergy } from '../store-energy.ts';
 import { stringFields, stringKey, stringPowerLimit, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
+
+/** Fields of every tool: its resistors, and what a pulse may do to one of them. */
+export const toolFields = {
+  ...stringFields('1 kΩ ±10 %'),
+  P: rating(
+    'Pr',
+    'Pulse power of one',
+    'W',
+    1e9,
+    'Peak power it is rated for in a pulse as long as this discharge; not the continuous power.',
+  ),
+  E: rating('Er', 'Pulse energy of one', 'J', 1e9, 'Energy one resistor takes in one discharge.'),
+};
+
+/** What is told of every tool. */
+export const toolFigures: readonly FigureSpec[] = [
+  {
+    id: 'tool-peak-power',
+    title: 'Discharge tool, peak power',
+    slot: 'tool',
+    compute: (rig) =>
+      work(
+        bleedFormulas.bleedPeakPower,
+        { R: rig.offer('toolResistance'), V: rig.offer('chargedTo') },
+        'peak power in the discharge tool',
+      ),
+  },
+  {
+    id: 'tool-energy',
+    title: 'Discharge tool, energy of each resistor',
+    slot: 'tool',
+    compute: (rig) =>
+      work(
+        bleedFormulas.energyShare,
+        { E: storeEnergy(rig), n: rig.own('tool').quantity('n') },
+        'energy in each resistor of the tool',
+      ),
+  },
+  {
+    id: 'tool-time',
+    title: 'Discharge tool, time to below 50 V',
+    slot: 'tool',
+    compute: (rig) => {
+      const what = 'time to below 50 V through the discharge tool, bleeder open';
+      return bleedThrough(rig, rig.offer('toolResistance'), residualOf(rig.offer('chargedTo')), what);
+    },
+  },
+  {
+    id: 'tool-time-tenth',
+    title: 'Discharge tool, time to a tenth of the voltage',
+    slot: 'tool',
+    compute: (rig) =>
+      tenthThrough(rig, rig.offer('toolResistance'), 'time to a tenth of the voltage through the discharge tool, bleeder open'),
+  },
+];
+
+export const toolLimits: readonly LimitSpec[] = [
+  {
+    id: 'tool-energy',
+    title: 'Discharge tool, energy of one',
+    slot: 'tool',
+    stress: (rig) => rig.figure('tool-energy'),
+    rating: (rig) => rig.own('tool').optional('E'),
+    levers: ['tool.n', 'store.V0', 'tool.E'],
+    note: 'Bleeder open: the tool takes all that is stored.',
+  },
+  stringPowerLimit('tool', 'tool-power', 'Discharge tool', 'peak power', (rig) => rig.offer('chargedTo'), {
+    levers: ['tool.R', 'tool.n', 'store.V0'],
+  }),
+  stringVoltageLimit('tool', 'tool-voltage', 'Discharge tool', (rig) => rig.offer('chargedTo'), {
+    levers: ['tool.n', 'store.V0'],
+  }),
+];
+
+export function toolSteps(rig: RigContext): StepSpec[] {
+  const goal = bleedGoal(rig);
+  const worked = rig.figure(goal.figures.tool);
+  return [
+    {
+      id: 'tool-apply',
+      phase: 'bleed',
+      text: 'Discharge tool across the bank, held by its insulated handle at arm’s length, one hand away from everything else. Keep it on for the whole time.',
+      expect: [
+        { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
+        { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
+        { label: 'Power at first touch, at worst', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
+      ],
+      caution:
+        'A bare short is no procedure: it welds, throws metal and startles. Resistor first, then the meter, then the strap.',
+    },
+    {
+      id: 'misfire-tool',
+      phase: 'misfire',
+      text: 'Supply isolated: discharge the bank from a distance with the tool on its longest handle, as in the bleed steps, then verify and strap.',
+      expect: [{ label: 'Tool on for at least', worked, print: 'duration', use: 'high' }],
+    },
+  ];
+}
 
 export const dischargeTool = defineBlock({
   slot: 'tool',
   kind: 'resistor-tool',
   title: 'Discharge tool',
   glyph: () => 'probe',
-  fields: {
-    ...stringFields('1 kΩ ±10 %'),
-    P: rating(
-      'Pr',
-      'Pulse power of one',
-      'W',
-      1e9,
-      'Peak power it is rated for in a pulse as long as this discharge; not the continuous power.',
-    ),
-    E: rating('Er', 'Pulse energy of one', 'J', 1e9, 'Energy one resistor takes in one discharge.'),
-  },
+  fields: toolFields,
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
   offers: (own) => ({ toolResistance: stringResistance(own, 'discharge tool') }),
-  figures: [
-    {
-      id: 'tool-peak-power',
-      title: 'Discharge tool, peak power',
-      slot: 'tool',
-      compute: (rig) =>
-        work(
-          bleedFormulas.bleedPeakPower,
-          { R: rig.offer('toolResistance'), V: rig.offer('chargedTo') },
-          'peak power in the discharge tool',
-        ),
-    },
-    {
-      id: 'tool-energy',
-      title: 'Discharge tool, energy of each resistor',
-      slot: 'tool',
-      compute: (rig) =>
-        work(
-          bleedFormulas.energyShare,
-          { E: storeEnergy(rig), n: rig.own('tool').quantity('n') },
-          'energy in each resistor of the tool',
-        ),
-    },
-    {
-      id: 'tool-time',
-      title: 'Discharge tool, time to below 50 V',
-      slot: 'tool',
-      compute: (rig) => {
-        const what = 'time to below 50 V through the discharge tool, bleeder open';
-        return bleedThrough(rig, rig.offer('toolResistance'), residualOf(rig.offer('chargedTo')), what);
-      },
-    },
-    {
-      id: 'tool-time-tenth',
-      title: 'Discharge tool, time to a tenth of the voltage',
-      slot: 'tool',
-      compute: (rig) =>
-        tenthThrough(rig, rig.offer('toolResistance'), 'time to a tenth of the voltage through the discharge tool, bleeder open'),
-    },
-  ],
-  limits: [
-    {
-      id: 'tool-energy',
-      title: 'Discharge tool, energy of one',
-      slot: 'tool',
-      stress: (rig) => rig.figure('tool-energy'),
-      rating: (rig) => rig.own('tool').optional('E'),
-      levers: ['tool.n', 'store.V0', 'tool.E'],
-      note: 'Bleeder open: the tool takes all that is stored.',
-    },
-    stringPowerLimit('tool', 'tool-power', 'Discharge tool', 'peak power', (rig) => rig.offer('chargedTo'), {
-      levers: ['tool.R', 'tool.n', 'store.V0'],
-    }),
-    stringVoltageLimit('tool', 'tool-voltage', 'Discharge tool', (rig) => rig.offer('chargedTo'), {
-      levers: ['tool.n', 'store.V0'],
-    }),
-  ],
-  steps: (_own, rig) => {
-    const goal = bleedGoal(rig);
-    const worked = rig.figure(goal.figures.tool);
-    return [
-      {
-        id: 'tool-apply',
-        phase: 'bleed',
-        text: 'Discharge tool across the bank, held by its insulated handle at arm’s length, one hand away from everything else. Keep it on for the whole time.',
-        expect: [
-          { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
-          { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
-          { label: 'Power at first touch, at worst', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
-        ],
-        caution:
-          'A bare short is no procedure: it welds, throws metal and startles. Resistor first, then the meter, then the strap.',
-      },
-      {
-        id: 'misfire-tool',
-        phase: 'misfire',
-        text: 'Supply isolated: discharge the bank from a distance with the tool on its longest handle, as in the bleed steps, then verify and strap.',
-        expect: [{ label: 'Tool on for at least', worked, print: 'duration', use: 'high' }],
-      },
-    ];
-  },
+  figures: toolFigures,
+  limits: toolLimits,
+  steps: (_own, rig) => toolSteps(rig),
 });

@@ -144,6 +144,8 @@ function Note({ note }: { note: string }) {
 /** Pages of their own that slots and kinds of block have. */
 const desks: Partial<Record<string, readonly { path: string; words: string }[]>> = {
   switch: [{ path: 'switches', words: 'Other switches for this shot' }],
+  bleeder: [{ path: 'bleed', words: 'The bleed desk: how long by each way, rules, the tool as built' }],
+  tool: [{ path: 'bleed', words: 'The bleed desk: how long by each way, rules, the tool as built' }],
   'meter movement': [{ path: 'scale', words: 'A scale to print for this meter' }],
   'load coilgun-stage': [
     { path: 'launch', words: 'The launch: force, speed, where each joule went' },

@@ -1,0 +1,136 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { bleedFormulas, evaluateFormula } from '../formula/index.ts';
+import { dischargeRules, dischargeRulesFor } from '../hazard/index.ts';
+import { absorptions } from '../material/index.ts';
+import { printQuantity } from '../quantity/index.ts';
+import type { Rig } from '../rig/index.ts';
+import { offBy, table } from '../test/fixtures.ts';
+import { integrate } from '../test/integrate.ts';
+import { figureOf, marxRig, problemsOf } from '../test/marx.ts';
+import { demoRig, rigWith } from '../test/rigs.ts';
+import { bleedStudy } from './index.ts';
+
+const study = (rig: Rig) => bleedStudy(rig, printQuantity);
+
+describe('published rules of discharge', () => {
+  const published = [
+    ['power capacitors up to 1 kV: 75 V within', 'iec-60831', 75],
+    ['power capacitors above 1 kV: 75 V within', 'iec-60871', 75],
+    ['50 V within, rated up to 1000 V (600 V in older editions)', 'nec-low', 50],
+    ['50 V within, rated above that', 'nec-high', 50],
+  ] as const;
+  test.each(published)('%s is %s', (what, id, voltage) => {
+    const row = table('safety-thresholds').find((one) => one['what'] === what);
+    const rule = dischargeRules.find((one) => one.id === id);
+    expect(rule?.voltage).toBe(voltage);
+    expect(`${rule?.within} s`).toBe(row?.['threshold']);
+    expect(rule?.source).toContain((row?.['source'] ?? '?').split(',')[0]?.split(' (')[0]);
+  });
+
+  test('each voltage has its rules, and none has those of the other side of 1000 V', () => {
+    expect(dischargeRulesFor(400).map(({ id }) => id)).toEqual(['nec-low', 'iec-60831']);
+    expect(dischargeRulesFor(1000).map(({ id }) => id)).toEqual(['nec-low', 'iec-60831']);
+    expect(dischargeRulesFor(2400).map(({ id }) => id)).toEqual(['nec-high', 'iec-60871']);
+  });
+
+  test('are met by a bleeder that is fast enough at its worst corner, and by no other', () => {
+    const rig = (R: string) =>
+      rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'store.C': '1 mF', 'store.np': '1', 'bleeder.R': R, 'bleeder.n': '1' });
+    // RC·ln 8 within 60 s: 28.9 kΩ at most.
+    const [slow, fast] = [study(rig('30 kΩ')).rules[0], study(rig('25 kΩ')).rules[0]];
+    expect(slow?.isMet).toBe(false);
+    expect(fast?.isMet).toBe(true);
+    expect(offBy(fast?.nominal ?? NaN, 25 * Math.log(8))).toBeLessThan(1e-9);
+    expect(
+      study(rigWith({ 'bleeder.kind': 'none' }, rig('25 kΩ'))).rules.every(({ isMet, worst }) => !isMet && worst === null),
+    ).toBe(true);
+  });
+});
+
+test.each(table('dielectric-absorption'))(
+  '$dielectric gives back $typical_low_pct to $typical_high_pct % ($provenance)',
+  (row) => {
+    const id = { 'polyester (PET)': 'pet', 'ceramic class 2': 'ceramic-2', 'aluminium electrolytic': 'electrolytic' }[
+      row['dielectric'] ?? ''
+    ];
+    const one = absorptions.find((a) => a.id === (id ?? row['dielectric']));
+    expect([(one?.low ?? NaN) * 100, (one?.high ?? NaN) * 100].map((x) => Number(x.toPrecision(6)))).toEqual([
+      Number(row['typical_low_pct']),
+      Number(row['typical_high_pct']),
+    ]);
+  },
+);
+
+describe('the bleed desk', () => {
+  test('tells of each way what the page of the rig tells, the worst never below the nominal', () => {
+    for (const rig of [demoRig('anvil'), demoRig('shuttle'), demoRig('thimble'), marxRig({ 'store.Ri': '10 GΩ' })]) {
+      const { ways, charged, highest, goal } = study(rig);
+      expect(ways.length).toBeGreaterThanOrEqual(2);
+      for (const { nominal, worst } of ways) expect(worst).toBeGreaterThanOrEqual(nominal);
+      expect(highest).toBeGreaterThanOrEqual(charged);
+      const bleeder = ways.find((way) => way.id === 'bleeder');
+      if (bleeder) expect(bleeder.nominal).toBe(figureOf(rig, goal.voltage < 50 ? 'bleed-time-tenth' : 'bleed-time'));
+    }
+  });
+
+  test('its card names the resistors of the tool and the voltage that it is for', () => {
+    const card = study(demoRig('shuttle')).card.join('\n');
+    expect(card).toMatch(/^3 × 39.0 Ω in series: 117 Ω in all/);
+    expect(card).toMatch(/label: DISCHARGE TOOL 117 Ω · NOT ABOVE 1.80 kV · VERIFY WITH A METER/);
+    expect(card).not.toMatch(/\bsafe\b/i);
+  });
+});
+
+describe('a discharge tool with lamps', () => {
+  const values = { Rs: 4500, Rp: 470, Rl: 680, Vf: 1.8, Il: 0.2e-3 };
+  const out = (more: Partial<typeof values> = {}) => evaluateFormula(bleedFormulas.lampOutVoltage, { ...values, ...more });
+
+  test('stays on as long as an independent integration of its circuit says, clamp and lamp as they are', () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 30, max: 3000, noNaN: true }),
+        fc.double({ min: 1e-6, max: 1e-2, noNaN: true }),
+        fc.double({ min: 4, max: 40, noNaN: true }),
+        (V0, C, Vz) => {
+          fc.pre(V0 > 1.2 * out());
+          const { Rs, Rp, Rl, Vf } = values;
+          const t = evaluateFormula(bleedFormulas.lampOnTime, { ...values, C, V0, Vz });
+          const slope = (_t: number, [V = 0]: number[]) => {
+            const v = Math.min(Vz, (V / Rs + Vf / Rl) / (1 / Rs + 1 / Rp + 1 / Rl));
+            return [-(V - v) / (Rs * C)];
+          };
+          const left = integrate(slope, [V0], [t])[0]?.[0] ?? NaN;
+          expect(offBy(left, out())).toBeLessThan(1e-5);
+        },
+      ),
+      { numRuns: 25 },
+    ));
+
+  test('its lamp goes out at a voltage that its parts say, the lower the less it needs; without resistance in series at its own drop', () => {
+    expect(offBy(out({ Rs: 1e-6 }), 1.8 + 0.2e-3 * 680)).toBeLessThan(1e-6);
+    expect(out({ Il: 0.1e-3 })).toBeLessThan(out());
+    expect(out({ Rp: 4700 })).toBeLessThan(out());
+    // A lamp without a drop that is seen at 20 µA goes out while tenths of a volt remain: common practice, no source.
+    expect(out({ Vf: 0, Il: 20e-6, Rp: 4700 })).toBeLessThan(0.5);
+  });
+
+  test('in a rig stays on the sheet, discharges through all of it, and is warned of where its lamp says too little', () => {
+    const rig = (typed: Readonly<Record<string, string>> = {}) =>
+      rigWith({
+        'supply.V': '500 V',
+        'store.V0': '400 V',
+        'tool.kind': 'lamp-tool',
+        'tool.R': '1.5 kΩ',
+        'tool.n': '3',
+        ...lampParts,
+        ...typed,
+      });
+    const lampParts = { 'tool.Rp': '470 Ω', 'tool.Rl': '680 Ω', 'tool.Vz': '12 V', 'tool.Vf': '1.8 V', 'tool.Il': '0.2 mA' };
+    expect(figureOf(rig(), 'lamp-out')).toBeGreaterThan(1.8);
+    expect(figureOf(rig(), 'lamp-on-time')).toBeLessThan(figureOf(rig(), 'tool-time') * 10);
+    expect(problemsOf(rig())).not.toMatch(/lamp is out while/);
+    expect(problemsOf(rig({ 'tool.Rp': '50 Ω' }))).toMatch(/lamp is out while \d+ V are left/);
+    expect(study(rig()).card.join()).toMatch(/two lamps back to back behind 680 Ω, a clamp of 12.0 V/);
+  });
+});

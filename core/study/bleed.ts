@@ -1,0 +1,131 @@
+import { bleedGoal, bleedThrough, blockDefinition, highestVoltage, Unavailable, type RigContext } from '../block/index.ts';
+import { Corners, type RigReading } from '../figure/index.ts';
+import { FormulaError, ruled, type Worked } from '../formula/index.ts';
+import { dischargeRulesFor, type DischargeRule } from '../hazard/index.ts';
+import { absorptions } from '../material/index.ts';
+import type { UnitId } from '../quantity/index.ts';
+import { blockIn, type Rig } from '../rig/index.ts';
+import { bleedTraces, type Trace } from '../simulate/index.ts';
+
+/** One way in which the store loses its charge, and how long it takes. */
+export interface BleedWay {
+  readonly id: 'bleeder' | 'open' | 'tool';
+  readonly title: string;
+  /** s to the voltage that is aimed at, nominal and at the worst corner. */
+  readonly nominal: number;
+  readonly worst: number;
+}
+
+/** A published rule beside what this rig does. */
+export interface RuleAnswer {
+  readonly rule: DischargeRule;
+  /** s through the bleeder, nominal and at the worst corner; null where there is none. */
+  readonly nominal: number | null;
+  readonly worst: number | null;
+  readonly isMet: boolean;
+}
+
+export interface BleedStudy {
+  /** V: what it is charged to, and the most that can stand there. */
+  readonly charged: number;
+  readonly highest: number;
+  /** V and words of what is aimed at. */
+  readonly goal: { readonly voltage: number; readonly text: string };
+  readonly ways: readonly BleedWay[];
+  readonly rules: readonly RuleAnswer[];
+  readonly traces: readonly Trace[];
+  /** V that may come back after a discharge, by dielectric. */
+  readonly rebounds: readonly { readonly id: string; readonly title: string; readonly low: number; readonly high: number }[];
+  /** What the tool is made of and what is written on it, line by line. */
+  readonly card: readonly string[];
+  /** Its resistors in series, and whether it has lamps. */
+  readonly tool: { readonly pieces: number; readonly hasLamps: boolean };
+}
+
+/** A number of the rig at its nominal and its worst corner; null where it cannot be had. */
+function spanOf(corners: Corners, of: (reading: RigReading) => Worked): { nominal: number; worst: number } | null {
+  try {
+    const nominal = of(corners.nominal()).value;
+    return { nominal, worst: corners.bandOf(of).high };
+  } catch (error) {
+    if (error instanceof Unavailable || error instanceof FormulaError) return null;
+    throw error;
+  }
+}
+
+const toVoltage = (V: number) => (reading: RigContext) =>
+  V >= reading.offer('chargedTo').value
+    ? ruled('time', 0, 's', 'it is never charged above that')
+    : bleedThrough(
+        reading,
+        reading.offer('bleedResistance'),
+        ruled('voltage of the rule', V, 'V', 'as published'),
+        'time of the rule',
+      );
+
+type Print = (value: number, unit: UnitId) => string;
+
+function cardOf(rig: Rig, reading: RigReading, highest: number, print: Print): string[] {
+  const own = reading.own('tool');
+  const [R, n] = [own.quantity('R').value, own.quantity('n').value];
+  const [V, E] = [own.optional('V'), own.optional('E')];
+  const peak = reading.figure('tool-peak-power').value;
+  const lamps = blockIn(rig, 'tool').kind === 'lamp-tool';
+  return [
+    `${n} × ${print(R, 'Ω')} in series: ${print(reading.offer('toolResistance').value, 'Ω')} in all`,
+    `each ${V ? `for ${print(V.value, 'V')}` : 'of a working voltage that is not given'}, it sees ${print(highest / n, 'V')}; ${E ? `takes ${print(E.value, 'J')} a pulse` : 'its pulse energy is not given'}, gets ${print(reading.figure('tool-energy').value, 'J')}`,
+    `at first touch ${print(peak, 'W')} in all of them`,
+    // Field along a dry clean body: common practice, no source.
+    `in a tube of insulation: from tip to handle at least ${print(Math.max(0.3, highest / 50e3), 'm')}, from end to end of the resistors at least ${print(highest / 300e3, 'm')}`,
+    ...(lamps
+      ? [
+          `across the last part two lamps back to back behind ${print(own.quantity('Rl').value, 'Ω')}, a clamp of ${print(own.quantity('Vz').value, 'V')} and ${print(own.quantity('Rp').value, 'Ω')}`,
+          `the lamp goes out while ${print(reading.figure('lamp-out').value, 'V')} are left`,
+        ]
+      : []),
+    `label: DISCHARGE TOOL ${print(reading.offer('toolResistance').value, 'Ω')} · NOT ABOVE ${print(n * (V?.value ?? highest / n), 'V')} · VERIFY WITH A METER, THEN STRAP`,
+  ];
+}
+
+/**
+ * All that takes the charge off the store of a rig: how long each way takes, what published rules say to it, what comes back, and
+ * the tool as it is built.
+ *
+ * @param print how a number is written
+ * @throws Unavailable, FormulaError where the rig has no store to discharge
+ */
+export function bleedStudy(rig: Rig, print: Print): BleedStudy {
+  const corners = new Corners(rig);
+  const nominal = corners.nominal();
+  const goal = bleedGoal(nominal);
+  const charged = nominal.offer('chargedTo').value;
+  const highest = highestVoltage(nominal);
+  const rated = nominal.offers('store').ratedVoltage?.value ?? charged;
+  const titles = { bleeder: 'Bleeder', open: 'Bleeder open, by leakage alone', tool: 'Discharge tool, bleeder open' } as const;
+  const ways = (['bleeder', 'open', 'tool'] as const).flatMap((id): BleedWay[] => {
+    const span = spanOf(corners, (reading) => reading.figure(goal.figures[id]));
+    return span ? [{ id, title: titles[id], ...span }] : [];
+  });
+  return {
+    charged,
+    highest,
+    goal: { voltage: goal.voltage.value, text: goal.text },
+    ways,
+    rules: dischargeRulesFor(rated).map((rule): RuleAnswer => {
+      const span = spanOf(corners, toVoltage(rule.voltage));
+      return {
+        rule,
+        nominal: span?.nominal ?? null,
+        worst: span?.worst ?? null,
+        isMet: span !== null && span.worst <= rule.within,
+      };
+    }),
+    traces: bleedTraces(rig).traces,
+    rebounds: absorptions.map(({ id, title, low, high }) => ({ id, title, low: low * highest, high: high * highest })),
+    card: cardOf(rig, nominal, highest, print),
+    tool: {
+      pieces: nominal.own('tool').quantity('n').value,
+      hasLamps: 'Vz' in blockDefinition('tool', blockIn(rig, 'tool').kind).fields,
+    },
+  };
+}

@@ -1,0 +1,32 @@
+import { expect, test } from '@playwright/test';
+import { openRig } from './pages.ts';
+
+test('the bleed desk says how long by each way, holds it against a published rule, what comes back, and how the tool is built', async ({
+  page,
+}) => {
+  const rig = await openRig(page, 'Shuttle');
+  await rig.block('Bleeder');
+  await page.getByRole('link', { name: /^The bleed desk/ }).click();
+  await expect(page.getByRole('heading', { name: 'Bleeding Shuttle' })).toBeVisible();
+  const main = page.getByRole('main');
+  await expect(main).toContainText(/Below 50 V after \d+ s at worst/);
+  const rules = page.getByRole('region', { name: 'Published rules' });
+  await expect(rules.getByRole('status')).toContainText('not met');
+  await rules.getByLabel('Rule').selectOption('iec-60831');
+  await expect(rules.getByRole('status')).toContainText('to 75.0 V; the rule allows 3 min');
+  const rebound = page.getByRole('region', { name: 'What comes back' });
+  await rebound.getByLabel('Dielectric').selectOption('electrolytic');
+  await expect(rebound).toContainText(/come back within minutes/);
+  await expect(page.getByRole('region', { name: 'What is left, and where' })).toContainText(
+    'Bleed, verify and strap each of the 3 stores',
+  );
+  await expect(page.getByRole('region', { name: 'Build card' })).toContainText('3 × 39.0 Ω in series');
+
+  await page.getByRole('link', { name: 'Back to the rig' }).click();
+  await rig.block('Discharge tool');
+  await page.getByLabel('Kind of discharge tool').selectOption('lamp-tool');
+  await rig.saved();
+  await page.getByRole('link', { name: /^The bleed desk/ }).click();
+  await expect(page.getByRole('img', { name: /two lamps back to back across a clamped part/ })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Build card' })).toContainText('the lamp goes out while');
+});

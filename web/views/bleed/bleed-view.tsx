@@ -1,0 +1,241 @@
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { Unavailable } from '@vast-surge/core/block';
+import { evaluateRig, type Evaluation } from '@vast-surge/core/evaluation';
+import { FormulaError } from '@vast-surge/core/formula';
+import { printDuration, printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import type { Rig, RigDocument } from '@vast-surge/core/rig';
+import { phaseTitles, runSheetOf, type Step } from '@vast-surge/core/runsheet';
+import { bleedStudy, type BleedStudy, type RuleAnswer } from '@vast-surge/core/study';
+import { Chart } from '../../plot/chart.tsx';
+import { saveDrawing, tracesCsv } from '../../plot/export.ts';
+import { Button } from '../../ui/button.tsx';
+import { download, fileName } from '../../ui/download.ts';
+import { RigDesk } from '../rig-desk.tsx';
+import { plots } from '../rig/plots.ts';
+import { schools } from './schools.ts';
+import { ToolDrawing } from './tool-drawing.tsx';
+
+const print = (value: number, unit: UnitId) => printQuantity(value, unit);
+
+/** The study, or the reason why there is none. */
+function studyOf(rig: Rig): { study: BleedStudy | null; reason: string | null } {
+  try {
+    return { study: bleedStudy(rig, print), reason: null };
+  } catch (error) {
+    if (error instanceof Unavailable || error instanceof FormulaError) return { study: null, reason: error.message };
+    throw error;
+  }
+}
+
+function Ways({ study }: { study: BleedStudy }) {
+  return (
+    <table className="w-full text-[16px] [&_td]:pl-3 [&_td]:whitespace-nowrap">
+      <caption className="text-left font-bold">Calculated below {study.goal.text} after</caption>
+      <thead>
+        <tr className="text-[14px] text-dim">
+          <td />
+          <th scope="col" className="text-right font-normal">
+            nominal
+          </th>
+          <th scope="col" className="text-right font-normal">
+            at worst
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {study.ways.map(({ id, title, nominal, worst }) => (
+          <tr key={id} className="border-t border-rule">
+            <th scope="row" className="text-left font-normal">
+              {title}
+            </th>
+            <td className="figure text-right">{printDuration(nominal)}</td>
+            <td className="figure text-right font-bold">{printDuration(worst)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Rules({ rules }: { rules: readonly RuleAnswer[] }) {
+  const [chosen, setChosen] = useState(rules[0]?.rule.id);
+  const answer = rules.find(({ rule }) => rule.id === chosen) ?? rules[0];
+  if (!answer) return null;
+  const { rule, nominal, worst, isMet } = answer;
+  return (
+    <section aria-label="Published rules" className="mt-4">
+      <h2 className="font-bold">Held against a published rule</h2>
+      <select
+        className="mt-1 w-full border border-rule bg-plate px-2 py-1"
+        aria-label="Rule"
+        value={rule.id}
+        onChange={(event) => setChosen(event.target.value)}
+      >
+        {rules.map(({ rule: { id, title } }) => (
+          <option key={id} value={id}>
+            {title}
+          </option>
+        ))}
+      </select>
+      <p role="status" className={`mt-1 border-l-4 bg-plate p-2 ${isMet ? 'border-rule' : 'border-warning'}`}>
+        {nominal === null || worst === null
+          ? 'There is no permanent bleeder: the rule is not met.'
+          : `Through the bleeder it takes ${printDuration(nominal)}, at worst ${printDuration(worst)}, to ${print(rule.voltage, 'V')}; the rule allows ${printDuration(rule.within)}: ${isMet ? 'met' : 'not met'}.`}
+      </p>
+      <p className="mt-1 text-[13.5px] text-dim">
+        {rule.source}; from memory. Why: {rule.reason}.
+      </p>
+    </section>
+  );
+}
+
+function Rebound({ study }: { study: BleedStudy }) {
+  const [id, setId] = useState('polypropylene');
+  const rebound = study.rebounds.find((one) => one.id === id);
+  if (!rebound) return null;
+  return (
+    <section aria-label="What comes back" className="mt-4">
+      <h2 className="font-bold">What comes back after a discharge</h2>
+      <label className="mt-1 flex items-center gap-2">
+        Dielectric
+        <select className="border border-rule bg-plate px-2 py-1" value={id} onChange={(event) => setId(event.target.value)}>
+          {study.rebounds.map(({ id: value, title }) => (
+            <option key={value} value={value}>
+              {title}
+            </option>
+          ))}
+        </select>
+      </label>
+      <p className="mt-1">
+        From {print(study.highest, 'V')} about{' '}
+        <b className="figure text-[19px]">
+          {print(rebound.low, 'V')} to {print(rebound.high, 'V')}
+        </b>{' '}
+        come back within minutes once the tool is off.{' '}
+        {rebound.high > 50 ? 'That is above 50 V: ' : 'It can be more after long at voltage: '}the strap stays on.
+      </p>
+      <p className="text-[13.5px] text-dim">Typical ranges as makers state them; from memory.</p>
+    </section>
+  );
+}
+
+function StepList({ steps }: { steps: readonly Step[] }) {
+  return (
+    <section aria-label="What is left, and where" className="mt-5">
+      <h2 className="font-bold">What is left, and where: the steps of the run sheet</h2>
+      <ol className="text-[15px]">
+        {steps.map((step) => (
+          <li key={step.id} className="border-t border-rule py-1">
+            <b>{phaseTitles[step.phase]}.</b> {step.text}{' '}
+            {step.expect.map(({ label, printed }) => (
+              <span key={label} className="mr-4 text-dim">
+                {label} <b className="figure text-ink">{printed}</b>
+              </span>
+            ))}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function stepsOf(name: string, evaluation: Evaluation): readonly Step[] {
+  const made = runSheetOf(name, evaluation);
+  return made.ok ? made.sheet.main.filter(({ phase }) => phase === 'bleed' || phase === 'verify' || phase === 'strap') : [];
+}
+
+function Desk({ id, document }: { id: string; document: RigDocument }) {
+  const { rig } = document;
+  const { study, reason } = useMemo(() => studyOf(rig), [rig]);
+  const evaluation = useMemo(() => evaluateRig(rig), [rig]);
+  const steps = useMemo(() => stepsOf(document.name, evaluation), [evaluation, document.name]);
+  const spec = useMemo(() => (study ? plots.bleed(evaluation) : null), [study, evaluation]);
+  const name = `${fileName(document.name)}-bleed`;
+  const bleeder = study?.ways.find((way) => way.id === 'bleeder');
+  const tool = study?.ways.find((way) => way.id === 'tool');
+  return (
+    <>
+      <h1 className="text-[20px] font-bold">Bleeding {document.name}</h1>
+      {reason !== null && (
+        <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
+          It cannot be worked out: {reason}. Take it for charged.
+        </p>
+      )}
+      {study && spec && (
+        <div className="mt-2 grid grid-cols-1 gap-6 lg:grid-cols-[minmax(0,1fr)_430px]">
+          <div className="min-w-0">
+            <p className="text-[18px]">
+              {bleeder ? (
+                <>
+                  Below {study.goal.text} after <b className="figure text-[30px]">{printDuration(bleeder.worst)}</b> at worst
+                </>
+              ) : (
+                <b>No permanent bleeder</b>
+              )}
+              {tool && (
+                <>
+                  ; with the tool and the bleeder open after <b className="figure">{printDuration(tool.worst)}</b>
+                </>
+              )}
+              . Verify with a meter for more than <b className="figure">{print(study.highest, 'V')}</b>.
+            </p>
+            <div className="h-[270px]">
+              <Chart spec={spec} label="voltage of the store over time, by each way" />
+            </div>
+            <p className="mb-1 flex flex-wrap gap-x-5 text-[14px]">
+              {spec.traces.map(({ trace, ink, dash }) => (
+                <span key={trace.id} className="flex items-center gap-2">
+                  <svg aria-hidden width={22} height={4}>
+                    <path d="M0 2h22" stroke={`var(--${ink})`} strokeWidth={3} strokeDasharray={dash ? '6 3' : undefined} />
+                  </svg>
+                  {trace.title}
+                </span>
+              ))}
+            </p>
+            <Button onClick={() => download(`${name}.csv`, tracesCsv(study.traces))}>CSV</Button>
+            <StepList steps={steps} />
+          </div>
+          <div className="self-start">
+            <Ways study={study} />
+            <Rules rules={study.rules} />
+            <Rebound study={study} />
+            <section aria-label="Build card" className="mt-4 border border-ink bg-plate p-3">
+              <h2 className="font-bold">Build card: discharge tool of {document.name}</h2>
+              <ToolDrawing {...study.tool} />
+              {study.card.map((line) => (
+                <p key={line} className="border-t border-rule py-0.5 text-[14.5px]">
+                  {line}
+                </p>
+              ))}
+              <div className="mt-2">
+                <Button onClick={() => saveDrawing('discharge-tool', `${fileName(document.name)}-tool`)}>Drawing as SVG</Button>
+              </div>
+            </section>
+          </div>
+        </div>
+      )}
+      <section aria-label="Schools of practice" className="mt-6">
+        <h2 className="font-bold">Where practice differs</h2>
+        <div className="mt-1 grid gap-x-8 gap-y-3 md:grid-cols-2">
+          {schools.map(({ question, ways, ours, why }) => (
+            <div key={question} className="border-t border-rule pt-1 text-[15px]">
+              <b>{question}:</b> {ways.join('; ')}. <b>Here: {ours}.</b> {why}
+            </div>
+          ))}
+        </div>
+        <p className="mt-2 text-[14px] text-dim">
+          Calculated from what was entered; it protects nobody. Local codes and licensed practice come first.
+        </p>
+      </section>
+      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
+        Back to the rig
+      </Link>
+    </>
+  );
+}
+
+/** All that takes the charge off a rig: how long, by what rule, what comes back, and the tool as it is built. */
+export function BleedView() {
+  return <RigDesk width="max-w-[1500px]">{(id, document) => <Desk id={id} document={document} />}</RigDesk>;
+}
