@@ -206,6 +206,7 @@ describe('several stages', () => {
       },
       { until: 15e-3, tolerance: 1e-7 },
     );
+    expect(made.peak).toEqual(made.i.map((trace) => trace.reduce((a, b) => Math.max(a, b), 0)));
     expect(made.closure).toBeLessThan(1e-4);
     // At rest and without iron: two coupled lossless circuits alike swing together as one with L + M.
     const air = ferromagnetic({ ...slug, susceptibility: 1e-9 }, [near, { ...near, at: 0.032 }]);

@@ -50,6 +50,8 @@ export interface LaunchRun {
   readonly i: readonly Float64Array[];
   readonly V: readonly Float64Array[];
   readonly events: readonly LaunchEvent[];
+  /** A: the greatest of each stage. */
+  readonly peak: readonly number[];
   /** A²s of each stage. */
   readonly action: readonly number[];
   /** J, at the end but for `stored`, which is at t = 0. */
@@ -77,6 +79,8 @@ export interface LaunchOptions {
   /** Error that one step may make, relative. */
   readonly tolerance?: number;
   readonly maxSteps?: number;
+  /** Whether the traces are kept; where not, only their end is. */
+  readonly traces?: boolean;
 }
 
 /**
@@ -111,6 +115,7 @@ class Launch {
   private t = 0;
   private readonly scale: Float64Array;
   private readonly events: LaunchEvent[] = [];
+  private readonly peaks: Float64Array;
 
   constructor(spec: LaunchSpec) {
     this.spec = spec;
@@ -123,6 +128,7 @@ class Launch {
     this.reading = newReading(spec.armature.coils);
     this.currents = new Float64Array(this.n);
     this.drive = new Float64Array(this.n);
+    this.peaks = new Float64Array(this.n);
     this.live = new Int32Array(this.n);
     this.matrix = new Float64Array(this.n * this.n);
     this.k = Array.from({ length: 7 }, () => new Float64Array(this.size));
@@ -333,11 +339,15 @@ class Launch {
     }
   }
 
-  run({ until, beyond = Infinity, tolerance = 1e-6, maxSteps = 200_000 }: LaunchOptions): LaunchRun {
+  run({ until, beyond = Infinity, tolerance = 1e-6, maxSteps = 200_000, traces = true }: LaunchOptions): LaunchRun {
     const rows: number[][] = [];
     const keep = () => {
       this.read(this.y);
       rows.push([this.t, this.reading.F, ...this.y]);
+    };
+    const note = () => {
+      for (let s = 0; s < this.n; s++) this.peaks[s] = Math.max(this.peaks[s] as number, at(this.y, first + 2 * s));
+      if (traces) keep();
     };
     const stored =
       this.spec.stages.reduce((sum, { C, V0 }) => sum + 0.5 * C * V0 * V0, 0) + 0.5 * this.spec.mass * this.spec.v0 ** 2;
@@ -366,10 +376,11 @@ class Launch {
       // The slope at the end of a step is that at the start of the next, unless something has changed there.
       if (due) this.slopes(this.y, this.k[0] as Float64Array);
       else [this.k[0], this.k[6]] = [this.k[6] as Numbers, this.k[0] as Numbers];
-      keep();
+      note();
       if (this.isOver(beyond)) break;
       if (!due) h *= Math.min(4, Math.max(0.2, 0.9 * Math.max(error, 1e-10) ** -0.2));
     }
+    if (!traces) keep();
     return this.made(rows, stored, steps);
   }
 
@@ -462,6 +473,7 @@ class Launch {
       i: this.spec.stages.map((_, s) => column(2 + first + 2 * s)),
       V: this.spec.stages.map((_, s) => column(2 + first + 2 * s + 1)),
       events: this.events,
+      peak: [...this.peaks],
       action: this.spec.stages.map((_, s) => this.y[this.acting + 3 + s] as number),
       energy,
       closure: Math.abs(sum / stored - 1),

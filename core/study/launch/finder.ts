@@ -173,12 +173,17 @@ export function launchFinder({ rig, goal, limits }: Pick<FinderSpec, 'rig' | 'go
       coils: coils.map((coil, k) => ({ ...coil, ...loop, winding, at: k === 0 ? 0 : (further[k - 1]?.at ?? 0) })),
     };
     const fires = [{ by: 'time', t: 0 } as const, ...further.map(({ sensor }) => ({ by: 'position', x: sensor }) as const)];
-    const run = launch(specOf(made, fires, newArmature(made)), { until: longestOf(made), beyond: outOf(made), tolerance: 1e-4 });
+    const run = launch(specOf(made, fires, newArmature(made)), {
+      until: longestOf(made),
+      beyond: outOf(made),
+      tolerance: 1e-4,
+      traces: false,
+    });
     const exit = run.v.at(-1) ?? 0;
     if (!Number.isFinite(exit)) return none;
     const { kinetic, lifted, stored, left } = run.energy;
     const efficiency = stored > left ? Math.max(0, kinetic + lifted) / (stored - left) : 0;
-    const peakCurrent = Math.max(...run.i.map((trace) => trace.reduce((most, i) => Math.max(most, i), 0)));
+    const peakCurrent = Math.max(...run.peak);
     const warmer = Math.max(...run.action.map((action) => warmedBy(setup.metal, winding, action)));
     const onCoils = winding.wire * coils.length;
     const V = Math.max(...coils.map(({ V0 }) => V0));
