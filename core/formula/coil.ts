@@ -473,6 +473,27 @@ export const sheetField = defineFormula({
   inverse: { I: ({ B = 0, k = 0 }) => B / (mu0 * k), k: ({ B = 0, I = 0 }) => B / (mu0 * I) },
 });
 
+export const recoilPressure = defineFormula({
+  id: 'recoil-pressure',
+  title: 'Pressure on a coil that presses on what is in it',
+  subject,
+  result: { symbol: 'pr', ...stress('pressure on the coil'), display: 'p_r' },
+  inputs: {
+    p: stress('pressure on what is in it'),
+    d: length('diameter of that'),
+    D: { ...length('inner diameter of the coil'), display: 'D_1' },
+  },
+  expression: '{p}·{d}/{D}',
+  source: 'action and reaction, over the larger face of the coil',
+  assumptions: ['both are of like length'],
+  compute: ({ p, d, D }) => (p * d) / D,
+  inverse: {
+    p: ({ pr = 0, d = 0, D = 0 }) => (pr * D) / d,
+    d: ({ pr = 0, p = 0, D = 0 }) => (pr * D) / p,
+    D: ({ pr = 0, p = 0, d = 0 }) => (p * d) / pr,
+  },
+});
+
 export const wallYield = defineFormula({
   id: 'wall-yield-pressure',
   title: 'Pressure at which a thin round wall yields',

@@ -219,6 +219,7 @@ export const formulas = [
   coil.vapourEnergy,
   coil.sheetField,
   coil.wallYield,
+  coil.recoilPressure,
 ] as unknown as readonly Formula[];
 
 export const formulaById: ReadonlyMap<string, Formula> = new Map(formulas.map((formula) => [formula.id, formula]));

@@ -11,6 +11,8 @@ import { bleedTraces, type Trace } from '../simulate/index.ts';
 export interface BleedWay {
   readonly id: 'bleeder' | 'open' | 'tool';
   readonly title: string;
+  /** Figure of the rig that it is. */
+  readonly figure: string;
   /** s to the voltage that is aimed at, nominal and at the worst corner. */
   readonly nominal: number;
   readonly worst: number;
@@ -53,34 +55,32 @@ function spanOf(corners: Corners, of: (reading: RigReading) => Worked): { nomina
   }
 }
 
-const toVoltage = (V: number) => (reading: RigContext) =>
-  V >= reading.offer('chargedTo').value
-    ? ruled('time', 0, 's', 'it is never charged above that')
-    : bleedThrough(
-        reading,
-        reading.offer('bleedResistance'),
-        ruled('voltage of the rule', V, 'V', 'as published'),
-        'time of the rule',
-      );
+/** Time to a voltage through the bleeder; nothing in a corner where it is not charged above that. */
+const toVoltage = (V: number) => (reading: RigContext) => {
+  const charged = reading.offer('chargedTo');
+  const target = V < charged.value ? ruled('voltage of the rule', V, 'V', 'as published') : charged;
+  return bleedThrough(reading, reading.offer('bleedResistance'), target, 'time of the rule');
+};
 
 type Print = (value: number, unit: UnitId) => string;
 
-function cardOf(rig: Rig, reading: RigReading, highest: number, print: Print): string[] {
+function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): string[] {
+  const reading = corners.nominal();
+  const worst = (id: string) => corners.bandOf((at) => at.figure(id)).high;
   const own = reading.own('tool');
   const [R, n] = [own.quantity('R').value, own.quantity('n').value];
   const [V, E] = [own.optional('V'), own.optional('E')];
-  const peak = reading.figure('tool-peak-power').value;
   const lamps = blockIn(rig, 'tool').kind === 'lamp-tool';
   return [
     `${n} × ${print(R, 'Ω')} in series: ${print(reading.offer('toolResistance').value, 'Ω')} in all`,
-    `each ${V ? `for ${print(V.value, 'V')}` : 'of a working voltage that is not given'}, it sees ${print(highest / n, 'V')}; ${E ? `takes ${print(E.value, 'J')} a pulse` : 'its pulse energy is not given'}, gets ${print(reading.figure('tool-energy').value, 'J')}`,
-    `at first touch ${print(peak, 'W')} in all of them`,
+    `each ${V ? `for ${print(V.value, 'V')}` : 'of a working voltage that is not given'}, it sees ${print(highest / n, 'V')}; ${E ? `takes ${print(E.value, 'J')} a pulse` : 'its pulse energy is not given'}, gets at worst ${print(worst('tool-energy'), 'J')}`,
+    `at first touch at worst ${print(worst('tool-peak-power'), 'W')} in all of them`,
     // Field along a dry clean body: common practice, no source.
     `in a tube of insulation: from tip to handle at least ${print(Math.max(0.3, highest / 50e3), 'm')}, from end to end of the resistors at least ${print(highest / 300e3, 'm')}`,
     ...(lamps
       ? [
           `across the last part two lamps back to back behind ${print(own.quantity('Rl').value, 'Ω')}, a clamp of ${print(own.quantity('Vz').value, 'V')} and ${print(own.quantity('Rp').value, 'Ω')}`,
-          `the lamp goes out while ${print(reading.figure('lamp-out').value, 'V')} are left`,
+          `the lamp goes out while at worst ${print(worst('lamp-out'), 'V')} are left`,
         ]
       : []),
     `label: DISCHARGE TOOL ${print(reading.offer('toolResistance').value, 'Ω')} · NOT ABOVE ${print(n * (V?.value ?? highest / n), 'V')} · VERIFY WITH A METER, THEN STRAP`,
@@ -104,7 +104,7 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
   const titles = { bleeder: 'Bleeder', open: 'Bleeder open, by leakage alone', tool: 'Discharge tool, bleeder open' } as const;
   const ways = (['bleeder', 'open', 'tool'] as const).flatMap((id): BleedWay[] => {
     const span = spanOf(corners, (reading) => reading.figure(goal.figures[id]));
-    return span ? [{ id, title: titles[id], ...span }] : [];
+    return span ? [{ id, title: titles[id], figure: goal.figures[id], ...span }] : [];
   });
   return {
     charged,
@@ -112,7 +112,8 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
     goal: { voltage: goal.voltage.value, text: goal.text },
     ways,
     rules: dischargeRulesFor(rated).map((rule): RuleAnswer => {
-      const span = spanOf(corners, toVoltage(rule.voltage));
+      // Where it can never stand above the voltage of the rule, there is nothing to wait for.
+      const span = highest <= rule.voltage ? { nominal: 0, worst: 0 } : spanOf(corners, toVoltage(rule.voltage));
       return {
         rule,
         nominal: span?.nominal ?? null,
@@ -122,7 +123,7 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
     }),
     traces: bleedTraces(rig).traces,
     rebounds: absorptions.map(({ id, title, low, high }) => ({ id, title, low: low * highest, high: high * highest })),
-    card: cardOf(rig, nominal, highest, print),
+    card: cardOf(rig, corners, highest, print),
     tool: {
       pieces: nominal.own('tool').quantity('n').value,
       hasLamps: 'Vz' in blockDefinition('tool', blockIn(rig, 'tool').kind).fields,

@@ -29,7 +29,8 @@ export const toolFigures: readonly FigureSpec[] = [
     compute: (rig) =>
       work(
         bleedFormulas.bleedPeakPower,
-        { R: rig.offer('toolResistance'), V: rig.offer('chargedTo') },
+        // Of its resistors alone: what a clamp keeps back at first is not in the way of the current.
+        { R: stringResistance(rig.own('tool'), 'resistors of the tool'), V: rig.offer('chargedTo') },
         'peak power in the discharge tool',
       ),
   },

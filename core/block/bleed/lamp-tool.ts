@@ -6,7 +6,7 @@ import { defineBlock } from '../define.ts';
 import { stringFields, stringKey, stringResistance } from '../resistor-string.ts';
 import { toolFields, toolFigures, toolLimits, toolSteps } from './discharge-tool.ts';
 
-/** All of the resistance of the tool, its lamps and its clamp left out: what discharges the last of the voltage. */
+/** All of the resistance of the tool, its lamps and its clamp left out: what discharges the last of the voltage. Before, the clamp only speeds it up. */
 const whole = (own: Own): Worked =>
   work(
     chargeFormulas.seriesSum,
@@ -111,12 +111,8 @@ export const lampTool = defineBlock({
   offers: (own) => ({ toolResistance: whole(own) }),
   figures: [...figures, ...toolFigures],
   limits: toolLimits,
-  problems: (own) => {
-    const V = bleedFormulas.lampOutVoltage.compute(
-      Object.fromEntries(Object.entries(lamps(own)).map(([symbol, { value }]) => [symbol, value])) as Parameters<
-        typeof bleedFormulas.lampOutVoltage.compute
-      >[0],
-    );
+  problems: (_own, rig) => {
+    const V = rig.figure('lamp-out').value;
     if (V <= 50) return [];
     const text = `The lamp is out while ${printQuantity(V, 'V')} are left: it says nothing below. A smaller resistance in series, or a larger one across the lamps.`;
     return [{ severity: 'warning', slot: 'tool', field: 'Rp', text }];

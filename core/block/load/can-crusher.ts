@@ -69,7 +69,7 @@ const yieldOf = (own: Own): Worked =>
     {
       s: own.quantity('Yc'),
       t: own.quantity('tc'),
-      D: ruled('diameter to the middle of the wall', workCoil(own).middle, 'm', 'outside less the wall'),
+      D: canMiddle(own),
     },
     'pressure at which the can yields',
   );
@@ -88,12 +88,18 @@ const canSkin = (rig: RigContext): Worked => {
   );
 };
 
-/** Outward pressure on the coil: what pushes the can in pushes it out, over its own, larger face. */
+/** The can's wall, to its middle. */
+const canMiddle = (own: Own): Worked =>
+  ruled('diameter to the middle of the wall', workCoil(own).middle, 'm', 'outside less the wall');
+
+/** Outward pressure on the coil: what pushes the can in pushes it out. */
 const recoil = (rig: RigContext): Worked => {
   const own = rig.own('load');
-  const { winding, middle } = workCoil(own);
-  const p = pressure(rig).value * (middle / winding.inner);
-  return ruled('pressure on the coil', p, 'Pa', 'that on the can, over the larger face of the coil');
+  return work(
+    coilFormulas.recoilPressure,
+    { p: pressure(rig), d: canMiddle(own), D: worked(workCoil(own).winding).D1 },
+    'pressure on the coil',
+  );
 };
 
 const stress = (rig: RigContext): Worked => {

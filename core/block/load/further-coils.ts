@@ -44,6 +44,7 @@ function read(text: string, unit: Unit, where: string): number {
   const parsed = parseQuantity(text, unit);
   if (!parsed.ok)
     throw new Refused(`${where} is no ${unit === 'm' ? 'length' : 'time'}, such as ${unit === 'm' ? '60 mm' : '1.2 ms'}`);
+  if (parsed.quantity.tolerance) throw new Refused(`${where} takes no tolerance`);
   const { value } = parsed.quantity;
   const { min, max } = ranges[unit];
   if (value < min || value > max || ((unit === 'V' || unit === 'F') && value === 0))
@@ -53,10 +54,7 @@ function read(text: string, unit: Unit, where: string): number {
   return value;
 }
 
-const isOf = (text: string, unit: Unit): boolean => {
-  const parsed = parseQuantity(text, unit);
-  return parsed.ok;
-};
+const isOf = (text: string, unit: Unit): boolean => parseQuantity(text, unit).ok;
 
 /** One line that is not empty. */
 function readLine(text: string, line: number): CoilLine {
@@ -93,7 +91,7 @@ function readLine(text: string, line: number): CoilLine {
       const n = Number(turns[1]);
       if (n < 1 || n > 20_000) throw new Refused(`${where}: a coil has from 1 to 20000 turns`);
       put('turns', n, 'its turns');
-    } else if (!/[A-Za-zµ]$/.test(item)) throw new Refused(`${where} has no unit`);
+    } else if (!/[A-Za-zµ%]$/.test(item)) throw new Refused(`${where} has no unit`);
     else if (isOf(item, 'm')) put('at', read(item, 'm', where), 'where its coil is');
     else if (isOf(item, 'V')) put('V', read(item, 'V', where), 'its voltage');
     else if (isOf(item, 'F')) put('C', read(item, 'F', where), 'its capacitance');

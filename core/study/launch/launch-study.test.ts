@@ -157,6 +157,7 @@ describe('several coils', () => {
     ['80 mm, 70 mm, best', 'says where its coil is twice'],
     ['80 mm, best, 0 turns', 'from 1 to 20000 turns'],
     ['80 mm, best, blue', 'is not understood'],
+    ['80 mm, best, 300 V ±5 %', 'takes no tolerance'],
     ['0 mm, best', 'the first coil is fired by hand'],
     ['80 mm, best\n70 mm, best', 'line 2: its coil at 70.0 mm must lie behind the one before it'],
     ['-80 mm, best', 'must lie behind the first'],

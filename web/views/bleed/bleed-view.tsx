@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { Unavailable } from '@vast-surge/core/block';
-import { evaluateRig, type Evaluation } from '@vast-surge/core/evaluation';
+import { evaluateRig, figureIn, type Evaluation } from '@vast-surge/core/evaluation';
 import { FormulaError } from '@vast-surge/core/formula';
 import { printDuration, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import type { Rig, RigDocument } from '@vast-surge/core/rig';
@@ -11,6 +11,7 @@ import { Chart } from '../../plot/chart.tsx';
 import { saveDrawing, tracesCsv } from '../../plot/export.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { RigDesk } from '../rig-desk.tsx';
 import { plots } from '../rig/plots.ts';
 import { schools } from './schools.ts';
@@ -28,7 +29,7 @@ function studyOf(rig: Rig): { study: BleedStudy | null; reason: string | null } 
   }
 }
 
-function Ways({ study }: { study: BleedStudy }) {
+function Ways({ study, evaluation }: { study: BleedStudy; evaluation: Evaluation }) {
   return (
     <table className="w-full text-[16px] [&_td]:pl-3 [&_td]:whitespace-nowrap">
       <caption className="text-left font-bold">Calculated below {study.goal.text} after</caption>
@@ -44,15 +45,30 @@ function Ways({ study }: { study: BleedStudy }) {
         </tr>
       </thead>
       <tbody>
-        {study.ways.map(({ id, title, nominal, worst }) => (
-          <tr key={id} className="border-t border-rule">
-            <th scope="row" className="text-left font-normal">
-              {title}
-            </th>
-            <td className="figure text-right">{printDuration(nominal)}</td>
-            <td className="figure text-right font-bold">{printDuration(worst)}</td>
-          </tr>
-        ))}
+        {study.ways.map(({ id, title, figure, nominal, worst }) => {
+          const worked = figureIn(evaluation, figure)?.worked;
+          return (
+            <tr key={id} className="border-t border-rule">
+              <th scope="row" className="text-left font-normal">
+                {title}
+              </th>
+              <td className="figure text-right">
+                {worked ? (
+                  <WorkedNumber title={title} printed={printDuration(nominal)} worked={worked} rig={evaluation.rig} />
+                ) : (
+                  printDuration(nominal)
+                )}
+              </td>
+              <td className="figure text-right font-bold">
+                {worked ? (
+                  <WorkedNumber title={title} printed={printDuration(worst)} worked={worked} rig={evaluation.rig} atWorst />
+                ) : (
+                  printDuration(worst)
+                )}
+              </td>
+            </tr>
+          );
+        })}
       </tbody>
     </table>
   );
@@ -197,7 +213,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
             <StepList steps={steps} />
           </div>
           <div className="self-start">
-            <Ways study={study} />
+            <Ways study={study} evaluation={evaluation} />
             <Rules rules={study.rules} />
             <Rebound study={study} />
             <section aria-label="Build card" className="mt-4 border border-ink bg-plate p-3">

@@ -18,6 +18,18 @@ export const schools: readonly {
     why: 'A lamp goes out while volts remain, and a broken one never came on. A meter is proved on a known voltage before and after.',
   },
   {
+    question: 'An AC-rated capacitor on dc',
+    ways: ['its AC rating', 'AC × √2', 'AC test voltage × √2', 'AC × 2'],
+    ours: 'AC × √2; each other one can be chosen for a part, with a warning above it',
+    why: 'That is the peak which it bears on every cycle of its service; more is a bet on the margin of its maker.',
+  },
+  {
+    question: 'The setting of a gap',
+    ways: ['self-break', 'triggered below self-break'],
+    ours: 'triggered at 70 to 85 % of self-break, where a person must choose the moment',
+    why: 'A gap that breaks by itself chooses the moment, and a bank stands charged until it does.',
+  },
+  {
     question: 'Whether the bleeder is trusted',
     ways: ['wait for its time', 'take it for open'],
     ours: 'take it for open until the meter and the strap say otherwise',
