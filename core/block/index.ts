@@ -17,7 +17,7 @@ export {
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
 export { modelBand, selfBreak } from './switch/gap.ts';
 export { coilsOf } from './load/coilgun-stage.ts';
-export { mostCoils, readCoils, type CoilLine, type FiredBy } from './load/further-coils.ts';
+export { readCoils, type CoilLine } from './load/further-coils.ts';
 export { projectileOf, type Projectile } from './load/projectile.ts';
 export {
   inductanceOf,

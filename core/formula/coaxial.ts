@@ -1,6 +1,6 @@
 /** Coaxial loops and windings of them: mutual inductance, self-inductance, field. All numbers SI. */
 
-const mu0 = 4e-7 * Math.PI;
+export const mu0 = 4e-7 * Math.PI;
 
 /**
  * Complete elliptic integrals of the first and second kind by the arithmetic-geometric mean, m = k².
@@ -70,6 +70,12 @@ export function nagaoka(D: number, l: number): number {
   const lorenz = ((2 * m - 1) * ke.E + (1 - m) * ke.K) / (m * k) - 1;
   return (4 * D * lorenz) / (3 * Math.PI * l);
 }
+
+/** Inductance of a sheet of current on a cylinder as one turn, H: diameter D, length l. */
+export const sheetInductance = (D: number, l: number): number => ((mu0 * Math.PI * D * D) / (4 * l)) * nagaoka(D, l);
+
+/** Radius of a round wire that has the self-inductance of a strip, m: by geometric mean distances, Grover. */
+export const stripRadius = (width: number, thickness: number): number => (0.2235 * (width + thickness)) / Math.exp(-0.25);
 
 /** Layers of a winding: radius to the middle of the wire, number of turns, place of the first turn and pitch, m. */
 export interface Layer {

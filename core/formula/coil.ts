@@ -1,11 +1,10 @@
 import { wireMetals } from '../material/index.ts';
-import { nagaoka, sectionAxisField, sectionInductance, type Section } from './coaxial.ts';
+import { mu0, sectionAxisField, sectionInductance, sheetInductance, type Section } from './coaxial.ts';
 import { defineFormula, type SymbolSpec } from './define.ts';
 import { layersRatio, roundWireRatio } from './skin.ts';
 import { action, capacitance, count, current, energy, inductance, length, resistance, voltage } from './symbol.ts';
 
 const subject = 'Coil';
-const mu0 = 4e-7 * Math.PI;
 const [copper] = wireMetals;
 if (!copper) throw new Error('no metal is listed');
 
@@ -80,8 +79,8 @@ export const solenoidInductance = defineFormula({
     'a thin sheet of current; many turns of round wire differ by about 1 %, few of thick wire by up to a tenth',
     'no iron',
   ],
-  compute: ({ N, D, l }) => (mu0 * Math.PI * D * D * N * N * nagaoka(D, l)) / (4 * l),
-  inverse: { N: ({ L = 0, D = 0, l = 0 }) => Math.sqrt((4 * l * L) / (mu0 * Math.PI * D * D * nagaoka(D, l))) },
+  compute: ({ N, D, l }) => N * N * sheetInductance(D, l),
+  inverse: { N: ({ L = 0, D = 0, l = 0 }) => Math.sqrt(L / sheetInductance(D, l)) },
 });
 
 export const wheelerSingle = defineFormula({

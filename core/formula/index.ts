@@ -18,7 +18,9 @@ export * as capacitorFormulas from './capacitor.ts';
 export {
   layersInductance,
   layersMutual,
-  nagaoka,
+  mu0,
+  sheetInductance,
+  stripRadius,
   loopField,
   loopMutual,
   sectionAxisField,

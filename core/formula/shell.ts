@@ -1,6 +1,4 @@
-import { layersMutual, loopMutual, nagaoka, type Layer } from './coaxial.ts';
-
-const mu0 = 4e-7 * Math.PI;
+import { layersMutual, loopMutual, sheetInductance, type Layer } from './coaxial.ts';
 
 /** What a thin conducting tube in or about a coil does to it, as far as no field comes through its wall. */
 export interface ShellResponse {
@@ -33,7 +31,7 @@ export function shellResponse(layers: readonly Layer[], diameter: number, length
 function solved(layers: readonly Layer[], diameter: number, length: number): ShellResponse {
   const [r, dz] = [diameter / 2, length / rings];
   // So many rings beside each other, 1 A in each, as one sheet: its second difference is what two of them share, exactly.
-  const whole = (k: number) => (k === 0 ? 0 : ((mu0 * Math.PI * diameter * diameter * k) / (4 * dz)) * nagaoka(diameter, k * dz));
+  const whole = (k: number) => (k === 0 ? 0 : k * k * sheetInductance(diameter, k * dz));
   // Rings that are alike: only how far they are apart matters; far apart they are loops.
   const apart = Array.from({ length: rings }, (_, k) => {
     if (k > 8) return loopMutual(r, r, k * dz);

@@ -1,7 +1,6 @@
+import { mu0 } from '../formula/index.ts';
 import type { Armature, LaunchCoil } from './armature.ts';
 import { fluxCurves, mutualOf, sharedEnergy } from './flux.ts';
-
-const mu0 = 4e-7 * Math.PI;
 
 /** A ferromagnetic cylinder that is magnetised evenly. */
 export interface Slug {

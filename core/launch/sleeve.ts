@@ -1,8 +1,6 @@
-import { nagaoka } from '../formula/index.ts';
+import { sheetInductance } from '../formula/index.ts';
 import type { Armature, LaunchCoil } from './armature.ts';
 import { fluxCurves, mutualOf, sharedEnergy } from './flux.ts';
-
-const mu0 = 4e-7 * Math.PI;
 
 /** A conducting tube about the axis, as one closed turn whose current is the same all along it. */
 export interface Sleeve {
@@ -21,7 +19,7 @@ export const sleeveTurn = ({
   wall,
   resistivity,
 }: Sleeve): { readonly L: number; readonly R: number } => ({
-  L: ((mu0 * Math.PI * D * D) / (4 * l)) * nagaoka(D, l),
+  L: sheetInductance(D, l),
   R: (resistivity * Math.PI * D) / (wall * l),
 });
 

@@ -1,6 +1,26 @@
 import type { QuantityField } from '@vast-surge/core/field';
+import type { UnitId } from '@vast-surge/core/quantity';
 
-/** A quantity that a page asks for and no rig keeps, with the reason where it cannot be read. */
+/** The field of a quantity that a page asks for and no rig keeps. */
+export const askedFor = (
+  title: string,
+  unit: UnitId,
+  max: number,
+  initial: string | null,
+  more: Partial<QuantityField> = {},
+): QuantityField => ({
+  type: 'quantity',
+  symbol: title,
+  title,
+  unit,
+  min: 0,
+  max,
+  open: true,
+  initial,
+  ...more,
+});
+
+/** Such a quantity as it is typed, with the reason where it cannot be read. */
 export function Ask({
   field,
   text,

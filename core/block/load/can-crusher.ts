@@ -8,14 +8,12 @@ import {
   work,
   type Worked,
 } from '../../formula/index.ts';
-import { wireMetalById, wireMetals, type WireMetal } from '../../material/index.ts';
+import { wireMetals } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { coilFigures, coilLimits, coilParts, leadFields, windingFields } from './coil.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
-
-const canMetal = (own: Own): WireMetal => wireMetalById(own.choice('ofc')) ?? (wireMetals[0] as WireMetal);
 
 /** The work coil, and what the can does to it. @throws Unavailable where the can does not go in, or is no can */
 function workCoil(own: Own): { winding: Winding; response: ReturnType<typeof shellResponse>; middle: number } {
@@ -75,7 +73,7 @@ const yieldOf = (own: Own): Worked =>
   );
 
 const canSkin = (rig: RigContext): Worked => {
-  const metal = canMetal(rig.own('load'));
+  const metal = metalOf(rig.own('load'), 'ofc');
   const f = work(
     coilFormulas.selfResonance,
     { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') },

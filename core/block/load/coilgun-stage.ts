@@ -183,7 +183,7 @@ export const coilgunStage = defineBlock({
     `the ${own.choice('what')}${coilsOf(own).length > 1 ? ' and the further coils' : ''}, which the launch page has${own.choice('diode') === 'diode' ? '; how the store hands the current over to the diode, bit by bit' : ''}`,
   figures: [
     ...coilFigures.filter(({ id }) => id !== 'coil-steady'),
-    { id: 'slug-mass', title: 'Mass that is moved', slot: 'load', compute: (rig) => massOf(rig.own('load')) },
+    { id: 'launch-mass', title: 'Mass that is moved', slot: 'load', compute: (rig) => massOf(rig.own('load')) },
     { id: 'launch-coils', title: 'Coils', slot: 'load', compute: (rig) => count(rig.own('load')) },
   ],
   limits: coilLimits.filter(({ id }) => id !== 'coil-layer-voltage'),

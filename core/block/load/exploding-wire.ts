@@ -5,6 +5,7 @@ import {
   dischargeFormulas,
   inductanceFormulas,
   ruled,
+  stripRadius,
   work,
   type Worked,
 } from '../../formula/index.ts';
@@ -29,8 +30,7 @@ const roundOf = (own: Own): Worked =>
 /** Diameter of a round wire with the same self-inductance. */
 function magneticallyRound(own: Own): Worked {
   if (own.choice('section') !== 'foil') return own.quantity('d');
-  // Geometric mean distance of a thin rectangle from itself, Grover.
-  const d = (2 * 0.2235 * (own.quantity('w').value + own.quantity('t').value)) / Math.exp(-0.25);
+  const d = 2 * stripRadius(own.quantity('w').value, own.quantity('t').value);
   return ruled('diameter of a round wire with its inductance', d, 'm', 'by geometric mean distance');
 }
 

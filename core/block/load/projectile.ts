@@ -1,8 +1,9 @@
 import { quantity } from '../../field/index.ts';
 import { ruled, type Worked } from '../../formula/index.ts';
-import { wireMetalById, wireMetals, type WireMetal } from '../../material/index.ts';
+import { wireMetals, type WireMetal } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem } from '../context.ts';
+import { metalOf } from './winding.ts';
 
 /** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³. From memory, each within 10 %, the susceptibility within half. */
 export const slugMetals = {
@@ -111,7 +112,7 @@ export function projectileOf(own: Own): Projectile {
       `the wall of the sleeve fills it: ${printQuantity(wall, 'm')} of at most ${printQuantity(diameter / 2, 'm')}`,
       'ws',
     );
-  const metal = wireMetalById(own.choice('ofs')) ?? (wireMetals[0] as WireMetal);
+  const metal = metalOf(own, 'ofs');
   return {
     ...rest,
     mass: own.optional('ms')?.value ?? (round(diameter) - round(diameter - 2 * wall)) * length * metal.density,

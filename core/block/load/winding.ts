@@ -1,4 +1,4 @@
-import { coilFormulas, layersInductance, ruled, work, type Layer, type Worked } from '../../formula/index.ts';
+import { coilFormulas, layersInductance, ruled, stripRadius, work, type Layer, type Worked } from '../../formula/index.ts';
 import { wireMetalById, wireMetals, type WireMetal } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own } from '../context.ts';
@@ -31,8 +31,9 @@ export interface Winding {
 /** More turns than this are no coil that anybody winds by hand, and take long to sum. */
 export const mostTurns = 20_000;
 
-export const metalOf = (own: Own): WireMetal => {
-  const metal = wireMetalById(own.choice('metal')) ?? wireMetals[0];
+/** The metal that a choice names. */
+export const metalOf = (own: Own, field = 'metal'): WireMetal => {
+  const metal = wireMetalById(own.choice(field)) ?? wireMetals[0];
   if (!metal) throw new Error('no metal is listed');
   return metal;
 };
@@ -61,8 +62,7 @@ export function wireOf(own: Own): WoundWire {
   if (own.choice('section') === 'strip') {
     const [w, t] = [own.quantity('w').value, own.quantity('t').value];
     const across = t + 2 * build;
-    // By their geometric mean distances: that of a rectangle from itself, Grover, and of a round wire.
-    const selfRadius = (0.2235 * (w + t)) / Math.exp(-0.25);
+    const selfRadius = stripRadius(w, t);
     return { along: w + 2 * build, across, section: w * t, selfRadius, rise: across, former };
   }
   const d = own.quantity('d').value;

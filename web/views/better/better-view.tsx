@@ -8,7 +8,7 @@ import type { LaunchGoal, LaunchOutcome } from '@vast-surge/core/study';
 import { fieldTyped } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { saveDrawing, tableCsv } from '../../plot/export.ts';
-import { Ask } from '../../ui/ask.tsx';
+import { Ask, askedFor } from '../../ui/ask.tsx';
 import { newBurst } from '../../ui/burst.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
@@ -18,18 +18,8 @@ import { TradeOff, type Against } from './trade-off.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
-const asked = (title: string, unit: UnitId, max: number, more: Partial<QuantityField> = {}): QuantityField => ({
-  type: 'quantity',
-  symbol: title,
-  title,
-  unit,
-  min: 0,
-  max,
-  open: true,
-  initial: null,
-  optional: true,
-  ...more,
-});
+const asked = (title: string, unit: UnitId, max: number, more: Partial<QuantityField> = {}) =>
+  askedFor(title, unit, max, null, { optional: true, ...more });
 
 const limitFields = {
   peakCurrent: asked('Peak current', 'A', 1e6),

@@ -1,40 +1,28 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
-import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
+import { readQuantityText } from '@vast-surge/core/field';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { compareSwitches, usualStock } from '@vast-surge/core/study';
-import { Ask } from '../../ui/ask.tsx';
+import { Ask, askedFor } from '../../ui/ask.tsx';
 import { RigDesk } from '../rig-desk.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
-const field = (title: string, unit: UnitId, max: number, initial: string, more: Partial<QuantityField> = {}): QuantityField => ({
-  type: 'quantity',
-  symbol: title,
-  title,
-  unit,
-  min: 0,
-  max,
-  open: true,
-  initial,
-  ...more,
-});
-
 /** What is asked: of the shot first, then of what is at hand, then what each costs. */
 const fields = {
-  rate: field('Shots a second', 'Hz', 1e5, '0.02 Hz'),
-  jitter: field('The moment may be off by', 's', 1, '', { optional: true, help: 'Empty: it does not matter.' }),
-  Vr: field('Rating of one thyristor', 'V', 1e5, '1.6 kV'),
-  Isurge: field('Its surge current', 'A', 1e6, '1.5 kA'),
-  action: field('Its action rating', 'A²s', 1e9, '11e3 A²s'),
-  leakage: field('Its leakage', 'A', 1, '5 mA'),
-  derating: field('Used to a share of', '1', 1, '70 %'),
-  thyristor: field('One thyristor costs', '1', 1e9, '0', { open: false }),
-  gap: field('A gap costs', '1', 1e9, '0', { open: false }),
-  triggeredGap: field('A triggered gap costs', '1', 1e9, '0', { open: false }),
-  contact: field('A contact costs', '1', 1e9, '0', { open: false }),
+  rate: askedFor('Shots a second', 'Hz', 1e5, '0.02 Hz'),
+  jitter: askedFor('The moment may be off by', 's', 1, '', { optional: true, help: 'Empty: it does not matter.' }),
+  Vr: askedFor('Rating of one thyristor', 'V', 1e5, '1.6 kV'),
+  Isurge: askedFor('Its surge current', 'A', 1e6, '1.5 kA'),
+  action: askedFor('Its action rating', 'A²s', 1e9, '11e3 A²s'),
+  leakage: askedFor('Its leakage', 'A', 1, '5 mA'),
+  derating: askedFor('Used to a share of', '1', 1, '70 %'),
+  thyristor: askedFor('One thyristor costs', '1', 1e9, '0', { open: false }),
+  gap: askedFor('A gap costs', '1', 1e9, '0', { open: false }),
+  triggeredGap: askedFor('A triggered gap costs', '1', 1e9, '0', { open: false }),
+  contact: askedFor('A contact costs', '1', 1e9, '0', { open: false }),
 } as const;
 type Key = keyof typeof fields;
 const keys = Object.keys(fields) as Key[];
