@@ -8,6 +8,7 @@ const room = (name) => `^core/${name}/`;
 const storeys = [
   'random',
   'optimise',
+  'fit',
   'quantity',
   'circuit',
   'material',
@@ -24,6 +25,10 @@ const storeys = [
   'simulate',
   'study',
   'runsheet',
+  'run',
+  'instrument',
+  'rehearsal',
+  'shot',
   'format',
 ];
 

@@ -13,6 +13,7 @@ export const faults = {
   too_many: 429,
   internal: 500,
   database_away: 503,
+  instrument_away: 502,
 } as const;
 
 export type FaultCode = keyof typeof faults;
@@ -36,9 +37,11 @@ export const faultMessages: { readonly [K in FaultCode]: string } = {
   not_found: 'There is nothing under this address.',
   conflict: 'This rig was changed elsewhere in the meantime.',
   key_reused: 'This key was used for another request: every write needs a key of its own.',
-  too_large: 'The request is too large: a rig has at most 256 KiB, parts together 32 MiB, an archive 48 MiB.',
+  too_large:
+    'The request is too large: a rig has at most 256 KiB, parts together 32 MiB, a file of a shot 12 MiB, an archive 48 MiB.',
   unsupported_type: 'The request must be JSON.',
   too_many: 'Too many requests in a short time: wait a moment.',
   internal: 'Something went wrong in the server; nothing was written.',
+  instrument_away: 'The instrument does not answer.',
   database_away: 'The database does not answer; nothing was written. It is tried again with the next request.',
 };

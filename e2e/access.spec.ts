@@ -83,6 +83,38 @@ for (const theme of ['day', 'night'] as const) {
       await expect(page.getByRole('option').first()).toBeVisible();
       await check(page, 'finder');
     });
+
+    test('runs, run mode, shots and a shot can be used by everyone', async ({ page }) => {
+      await page.goto('/runs');
+      await page.getByLabel('Rig to run').selectOption({ label: 'Thimble' });
+      await check(page, 'runs');
+      await page.getByRole('button', { name: 'Run or rehearse' }).click();
+      await page.getByLabel('Rehearsal, on a simulated rig').check();
+      await page.getByLabel('chosen').check();
+      await check(page, 'begin a rehearsal');
+      await page.getByRole('button', { name: 'Open the rehearsal' }).click();
+      await expect(page.getByRole('heading', { name: 'Run of Thimble' })).toBeVisible();
+      await check(page, 'before a run');
+      await page.getByLabel('Key holder, who acts').fill('ab');
+      await page.getByLabel('Reader', { exact: true }).fill('cd');
+      await page.getByRole('button', { name: 'Begin' }).click();
+      await expect(page.getByText(/^Step 1 of/)).toBeVisible();
+      await expect(page.getByText('meter shows')).toBeVisible();
+      await check(page, 'run mode');
+      await page.goto('/shots');
+      await check(page, 'shots');
+      await page.getByRole('button', { name: 'As a series' }).click();
+      await check(page, 'series');
+      await page.getByRole('button', { name: 'As a list' }).click();
+      await page.getByLabel('Search the shots').fill('last before the strap');
+      await page.locator('tbody a').first().click();
+      await expect(page.getByText('Fit, 95 %').first()).toBeVisible();
+      await check(page, 'a shot');
+      await page.goto('/rigs');
+      await page.getByRole('link', { name: 'Run sheet of Thimble', exact: true }).click();
+      await page.getByRole('button', { name: 'Edit', exact: true }).click();
+      await check(page, 'the run sheet while it is edited');
+    });
   });
 }
 
@@ -96,6 +128,24 @@ for (const width of [390, 1920]) {
     await expect(page.getByRole('link', { name: 'Anvil', exact: true })).toBeVisible();
     expect(await overflow()).toBe(0);
     await page.goto('/sums/rlc-peak-current');
+    expect(await overflow()).toBe(0);
+    for (const [path, heading] of [
+      ['/runs', 'Runs'],
+      ['/shots', 'Shots'],
+    ] as const) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { name: heading })).toBeVisible();
+      await expect(page.getByRole('row').nth(1)).toBeVisible();
+      expect(await overflow()).toBe(0);
+    }
+    // Run mode, at the demo run that can be played again.
+    await page.goto('/runs');
+    await page
+      .getByRole('row', { name: /live.*IW, TO/ })
+      .getByRole('link')
+      .first()
+      .click();
+    await expect(page.getByRole('heading', { name: 'Handed over' })).toBeVisible();
     expect(await overflow()).toBe(0);
   });
 }

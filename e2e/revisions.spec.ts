@@ -82,11 +82,11 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await expect(page.locator('tr[data-rig="Revised"]')).toHaveCount(2);
 });
 
-test('the finder leads to any rig, sum and action by its words', async ({ page }) => {
+test('the finder leads to any rig, shot, run, sum and action by its words', async ({ page }) => {
   const rig = await newBank(page);
   const find = async (words: string) => {
     await page.keyboard.press('Control+k');
-    await page.getByPlaceholder('Find a part, a rig, a sum or an action').fill(words);
+    await page.getByPlaceholder('Find a part, a rig, a run, a shot, a sum or an action').fill(words);
   };
   await find('load of');
   await page.keyboard.press('Enter');
@@ -98,6 +98,12 @@ test('the finder leads to any rig, sum and action by its words', async ({ page }
   await find('bleed tenth');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Time for a capacitor to bleed to a tenth of its voltage' })).toBeVisible();
+  await find('clack before the strap');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: /^Thimble,/ })).toBeVisible();
+  await find('rehearsal of thimble mar 2026');
+  await expect(page.getByRole('option', { name: /^Rehearsal of Thimble/ }).first()).toBeVisible();
+  await page.keyboard.press('Escape');
   await find('zzz');
   await expect(page.getByText('Nothing has these words.')).toBeVisible();
   await page.keyboard.press('Escape');

@@ -42,14 +42,6 @@ await take('parts', {}, async (page) => {
   await page.getByLabel('Filter').fill('film');
   await page.locator('[data-part="C-006"]').click();
 });
-await take('measure', {}, async (page) => {
-  await parts(page, '');
-  for (const tag of ['C-001', 'C-002', 'C-003', 'C-004', 'C-005']) await page.locator(`[data-part="${tag}"] input`).check();
-  await page.getByRole('button', { name: 'Measure in a row' }).click();
-  await page.getByRole('button', { name: 'Only capacitance, in a row' }).click();
-  await page.keyboard.type('40 mV\n');
-  await page.getByRole('button', { name: 'Leave C-001 out' }).click();
-});
 await take('composer', {}, async (page) => {
   await parts(page, '/composer');
   await page.getByText('Uneven groups cost').waitFor();
@@ -111,18 +103,6 @@ await take('solver', {}, (page) =>
     await page.waitForTimeout(900);
   }),
 );
-await take('scale', {}, (page) =>
-  onCopy(page, async () => {
-    await page.locator('[data-slot="meter"]').click();
-    await page.getByLabel('Kind of meter').selectOption('movement');
-    await type(page, 'Resistance of one', '5 MΩ ±1 %');
-    await type(page, 'In series', '5');
-    await type(page, 'Calibration factor', '1.02');
-    await page.locator('[data-save="saved"]').waitFor();
-    await page.getByRole('link', { name: 'A scale to print' }).click();
-    await page.locator('#meter-scale').waitFor();
-  }),
-);
 await take('revisions', {}, (page) =>
   onCopy(page, async (id, write) => {
     await write('post', `/rigs/${id}/revisions`, { id: randomUUID(), version: 1, name: 'steel yoke' });
@@ -137,6 +117,41 @@ await take('run-sheet', {}, async (page) => {
   await open(page, 'Anvil');
   await page.getByRole('link', { name: 'Run sheet' }).click();
   await page.getByRole('heading', { name: 'Run sheet: Anvil' }).waitFor();
+});
+await take('run', {}, async (page) => {
+  const act = (name) => page.getByRole('button', { name, exact: true }).click();
+  const to = async (text) => {
+    while (!(await page.getByRole('heading', { level: 1 }).textContent())?.startsWith(text)) {
+      await page.waitForTimeout(650);
+      await page.keyboard.press('Space');
+    }
+  };
+  await page.goto(`${base}/runs`);
+  await page
+    .getByRole('row', { name: /rehearsal, 2 faults/ })
+    .getByRole('link')
+    .first()
+    .click();
+  await page.getByLabel('Key holder, who acts').fill('IW');
+  await page.getByLabel('Reader', { exact: true }).fill('TO');
+  await act('Begin');
+  await to('Supply on.');
+  await act('Strap off');
+  await act('Supply on');
+  await page.waitForTimeout(3000);
+  await page.keyboard.press('Space');
+  await to('Supply off, then');
+  await act('Supply off');
+  await act('Open the isolator');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await to('Stay outside the guard');
+});
+await take('shot', {}, async (page) => {
+  await page.goto(`${base}/shots`);
+  await page.getByLabel('Search the shots').fill('last before the strap');
+  await page.locator('tbody a').first().click();
+  await page.getByText('Fit, 95 %').first().waitFor();
 });
 await take('sum', {}, async (page) => {
   await page.goto(`${base}/sums/rlc-peak-current`);

@@ -6,6 +6,7 @@ import { loadDemo } from './db/demo.ts';
 import { openPool, type Pool } from './db/pool.ts';
 import { fail, messageOf } from './fail.ts';
 import { createApp } from './http/app.ts';
+import { Instruments, readAllowed, type Allowed } from './instruments/instruments.ts';
 import { startSweep } from './jobs/sweep.ts';
 import { databaseUrl, prepareDatabase } from './prepare.ts';
 
@@ -42,6 +43,14 @@ function causeOf(error: unknown) {
   return { type: name, message, code: (error as { code?: unknown }).code, stack };
 }
 
+function allowedInstruments(): Allowed[] {
+  try {
+    return readAllowed(process.env['VAST_SURGE_INSTRUMENTS'] ?? '');
+  } catch (error) {
+    return fail(`VAST_SURGE_INSTRUMENTS: ${messageOf(error)}`);
+  }
+}
+
 async function main(): Promise<void> {
   const url = databaseUrl();
   const port = Number(process.env['PORT'] ?? 4600);
@@ -54,7 +63,8 @@ async function main(): Promise<void> {
     await loadDemo(pool).catch((error: unknown) => fail(`the demo workshop cannot be loaded: ${messageOf(error)}`));
   const { version } = JSON.parse(readFileSync(here('../package.json'), 'utf8')) as { version: string };
   const rate = Number(process.env['VAST_SURGE_RATE'] ?? 1200);
-  const app = createApp({ db: pool, log, version, webRoot: here('../web/dist'), rate });
+  const instruments = new Instruments(allowedInstruments());
+  const app = createApp({ db: pool, log, version, webRoot: here('../web/dist'), rate, instruments });
   const server = await listen(app, port).catch((error: NodeJS.ErrnoException) =>
     fail(
       error.code === 'EADDRINUSE'

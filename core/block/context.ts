@@ -162,6 +162,10 @@ export const phases = [
 ] as const;
 export type Phase = (typeof phases)[number];
 
+/** What a step does to the store. A run keeps account by them of what may be charged, and keeps them in their order. */
+export const acts = ['strap-off', 'charge', 'isolate', 'fire', 'bleed', 'tool', 'verify', 'strap', 'hand-over'] as const;
+export type Act = (typeof acts)[number];
+
 /** One thing to do. Numbers in it are worked, so that the sheet shows where they come from. */
 export interface StepSpec {
   readonly id: string;
@@ -176,4 +180,11 @@ export interface StepSpec {
   /** Nobody goes on until this is true. */
   readonly hold?: string;
   readonly caution?: string;
+  readonly does?: Act;
+  /** The voltage of the store is read here: what is expected, V, and what it has to be below for the run to go on, V. */
+  readonly reading?: { readonly expected?: Worked; readonly below?: Worked };
+  /** What has to pass here at the least, s; of a figure its worst corner counts. */
+  readonly wait?: Worked;
+  /** The second person has to answer before the run goes on. */
+  readonly second?: true;
 }

@@ -69,6 +69,8 @@ export interface Instrument {
   readonly at: 'bank' | 'earthed lead';
   /** The highest voltage it may see, V; null where that is not known. */
   readonly most: number | null;
+  /** Input resistance, Ω. */
+  readonly R?: number;
   /** It is there for a comparison at a low voltage alone, and off before the charge. */
   readonly lowOnly?: boolean;
 }

@@ -1,6 +1,8 @@
 export {
+  acts,
   slots,
   phases,
+  type Act,
   Unavailable,
   type ChargeLaw,
   type FigureSpec,

@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { evaluateRig } from '../evaluation/index.ts';
+import { planOf, type RunPlan } from '../run/index.ts';
 import { newLot, newPart } from '../part/index.ts';
-import { newDocument, newRig, type RigDocument } from '../rig/index.ts';
+import { newDocument, newRig, noSheetEdits, type Rig, type RigDocument } from '../rig/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import {
   documentName,
@@ -57,6 +59,12 @@ const partRecord = (n: number, part: PartRecord['part'], photo: string | null = 
   part,
 });
 
+function planFor(rig: Rig): RunPlan {
+  const made = planOf('Anvil', evaluateRig(rig), noSheetEdits);
+  if (!made.ok) throw new Error(made.reason);
+  return made.plan;
+}
+
 const workshop: Workshop = {
   rigs: [
     record(1, { ok: true, document: named('Anvil', demoRig('anvil')) }, [
@@ -71,6 +79,37 @@ const workshop: Workshop = {
   parts: [
     partRecord(41, { ok: true, value: newPart('capacitor', 'Grey can', 'C-001') }, 'data:image/png;base64,iVBORw0KGgo='),
     partRecord(42, readPart({ kind: 'warp-coil', tag: 'Q-1', zeta: { a: 1 } })),
+  ],
+  shots: [
+    {
+      id: uuid(71),
+      revisionId: uuid(12),
+      runId: uuid(51),
+      version: 2,
+      createdAt: instant,
+      updatedAt: instant,
+      removedAt: null,
+      shot: { at: instant, outcome: 'partial', set: { voltage: 48 }, measured: { current: 120 }, sound: 'dull', remarks: '' },
+      predicted: { current: 140 },
+      files: [{ id: uuid(72), kind: 'photo', name: 'gap.png', addedAt: instant, content: 'data:image/png;base64,iVBORw0KGgo=' }],
+    },
+  ],
+  runs: [
+    {
+      id: uuid(51),
+      revisionId: uuid(12),
+      rehearsal: { seed: 4, speed: 10, faults: ['rebound'] },
+      madeAt: instant,
+      plan: planFor(rigWith({})),
+      events: [
+        {
+          number: 1,
+          receivedAt: instant,
+          event: { id: uuid(61), at: 1e12, screen: 'left', type: 'began', acts: 'AB', reads: null },
+        },
+        { number: 2, receivedAt: instant, event: { id: uuid(62), at: 1e12, screen: 'left', type: 'aborted', reason: 'smoke' } },
+      ],
+    },
   ],
 };
 
@@ -117,18 +156,32 @@ describe('the workshop archive', () => {
       d['version'] = 1;
       delete d['lots'];
       delete d['parts'];
+      delete d['runs'];
+      delete d['shots'];
     });
-    for (const path of ['bench/lots.json', 'bench/parts.json']) files.delete(path);
+    for (const path of ['bench/lots.json', 'bench/parts.json', `runs/${uuid(51)}.json`, `shots/${uuid(71)}.json`])
+      files.delete(path);
     const read = readArchive(files);
-    expect(read.ok && read.workshop).toEqual({ ...workshop, lots: [], parts: [] });
+    expect(read.ok && read.workshop).toEqual({ ...workshop, lots: [], parts: [], runs: [], shots: [] });
   });
 
   test.each<[string, Map<string, string>, RegExp]>([
     ['nothing', new Map(), /^archive\.json is missing$/],
+    ['without a run it counts', mutate('archive.json', (d) => (d['runs'] = 2)), /says it holds 2 runs, and 1 are there/],
+    [
+      'with a run of no revision',
+      mutate(`runs/${uuid(51)}.json`, (d) => (d['revisionId'] = uuid(99))),
+      /is of a revision that the archive does not hold/,
+    ],
+    [
+      'with a run that lost an event',
+      mutate(`runs/${uuid(51)}.json`, (d) => (d['events'] as unknown[]).shift()),
+      /does not number its events from 1 without a gap/,
+    ],
     [
       'of a newer version',
-      mutate('archive.json', (d) => (d['version'] = 3)),
-      /version 3, and this program reads up to version 2/,
+      mutate('archive.json', (d) => (d['version'] = 4)),
+      /version 4, and this program reads up to version 3/,
     ],
     ['of something else', mutate('archive.json', (d) => (d['format'] = 'zoo')), /archive\.json format/],
     ['with a rig too few', mutate('archive.json', (d) => (d['rigs'] = 3)), /says it holds 3 rigs, and 2 are there/],

@@ -3,6 +3,8 @@ import { textUpTo } from '../field/index.ts';
 import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
 import { keptData, lotRecordSchema, partRecordSchema, readLot, readPart, type LotRecord, type PartRecord } from './bench.ts';
 import { fieldIssues, forbiddenKey, rigFileMark, rigFileVersion, wordFileIssue, type FileIssue } from './rig-file.ts';
+import { runRecordSchema, type RunRecord } from './run-record.ts';
+import { shotRecordSchema, type ShotRecord } from './shot-record.ts';
 import { upgraded } from './upgrade.ts';
 
 /**
@@ -11,7 +13,7 @@ import { upgraded } from './upgrade.ts';
  * byte.
  */
 export const archiveMark = 'vast-surge-archive';
-export const archiveVersion = 2;
+export const archiveVersion = 3;
 /** Far above any workshop; a larger archive is refused before it is unpacked. */
 export const archiveLimits = { files: 50_000, bytes: 256 * 1024 * 1024 } as const;
 
@@ -49,6 +51,10 @@ export interface Workshop {
   /** The parts bench: its lots, and its parts with what was taken off it. */
   readonly lots: readonly LotRecord[];
   readonly parts: readonly PartRecord[];
+  /** Runs and rehearsals of these rigs, each with all that was done in it. */
+  readonly runs: readonly RunRecord[];
+  /** Shots with their traces and photos. */
+  readonly shots: readonly ShotRecord[];
 }
 
 export type ArchiveIssue = { readonly path: string; readonly reason: string };
@@ -80,13 +86,23 @@ const text = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
 const revisionPath = (rigId: string, number: number) => `rigs/${rigId}/revisions/${String(number).padStart(4, '0')}.json`;
 
 /** The files of an archive by path, in the order of their paths. */
-export function writeArchive({ rigs, lots, parts }: Workshop): Map<string, string> {
-  const head = { format: archiveMark, version: archiveVersion, rigs: rigs.length, lots: lots.length, parts: parts.length };
+export function writeArchive({ rigs, lots, parts, runs, shots }: Workshop): Map<string, string> {
+  const head = {
+    format: archiveMark,
+    version: archiveVersion,
+    rigs: rigs.length,
+    lots: lots.length,
+    parts: parts.length,
+    runs: runs.length,
+    shots: shots.length,
+  };
   const files: [string, string][] = [
     ['archive.json', text(head)],
     ['bench/lots.json', text(lots.map(({ lot, ...rest }) => ({ ...rest, lot: keptData(lot) })))],
     ['bench/parts.json', text(parts.map(({ part, ...rest }) => ({ ...rest, part: keptData(part) })))],
   ];
+  for (const shot of shots) files.push([`shots/${shot.id}.json`, text(shot)]);
+  for (const run of runs) files.push([`runs/${run.id}.json`, text(run)]);
   for (const rig of rigs) {
     const { id, version, createdAt, updatedAt, archivedAt, branchedFrom } = rig;
     const revisions = rig.revisions.map(({ number }) => number);
@@ -114,6 +130,9 @@ const headSchema = z.object({
   // Version 1 knew no bench.
   lots: z.int().min(0).default(0),
   parts: z.int().min(0).default(0),
+  // Version 2 knew no runs and no shots.
+  runs: z.int().min(0).default(0),
+  shots: z.int().min(0).default(0),
 });
 const instant = z.iso.datetime({ error: () => 'must be a date and time in UTC' });
 const recordSchema = z.strictObject({
@@ -212,12 +231,39 @@ function readBench(
   return { lots, parts };
 }
 
+/** Runs of the rigs that are there: one that points at nothing would be a record of nothing. */
+function readRuns(files: ReadonlyMap<string, string>, count: number, rigs: readonly RigRecord[]): RunRecord[] {
+  const paths = [...files.keys()].filter((path) => /^runs\/[^/]+\.json$/.test(path)).sort();
+  if (paths.length !== count) throw new Refused('archive.json', `says it holds ${count} runs, and ${paths.length} are there`);
+  const revisions = new Set(rigs.flatMap((rig) => rig.revisions.map((r) => r.id)));
+  return paths.map((path) => {
+    const run = parsed(files, path, runRecordSchema);
+    if (path !== `runs/${run.id}.json`) throw new Refused(path, `says it is of another run, ${run.id}`);
+    if (!revisions.has(run.revisionId)) throw new Refused(path, 'is of a revision that the archive does not hold');
+    if (run.events.some((e, i) => e.number !== i + 1)) throw new Refused(path, 'does not number its events from 1 without a gap');
+    return run;
+  });
+}
+
+function readShots(files: ReadonlyMap<string, string>, count: number, rigs: readonly RigRecord[]): ShotRecord[] {
+  const paths = [...files.keys()].filter((path) => /^shots\/[^/]+\.json$/.test(path)).sort();
+  if (paths.length !== count) throw new Refused('archive.json', `says it holds ${count} shots, and ${paths.length} are there`);
+  const revisions = new Set(rigs.flatMap((rig) => rig.revisions.map((r) => r.id)));
+  return paths.map((path) => {
+    const shot = parsed(files, path, shotRecordSchema);
+    if (path !== `shots/${shot.id}.json`) throw new Refused(path, `says it is of another shot, ${shot.id}`);
+    if (!revisions.has(shot.revisionId)) throw new Refused(path, 'is of a revision that the archive does not hold');
+    return shot;
+  });
+}
+
 /** Reads the files of an archive. Files it does not know, such as the CSV tables, are left aside. It never throws. */
 export function readArchive(files: ReadonlyMap<string, string>): ReadArchive {
   const folders = [...files.keys()].flatMap((path) => /^(rigs\/[^/]+)\/record\.json$/.exec(path)?.[1] ?? []).sort();
   let bench: Pick<Workshop, 'lots' | 'parts'>;
+  let [runCount, shotCount] = [0, 0];
   try {
-    const { version, rigs, ...counts } = parsed(files, 'archive.json', headSchema);
+    const { version, rigs, runs, shots, ...counts } = parsed(files, 'archive.json', headSchema);
     if (version > archiveVersion)
       throw new Refused(
         'archive.json',
@@ -225,6 +271,7 @@ export function readArchive(files: ReadonlyMap<string, string>): ReadArchive {
       );
     if (rigs !== folders.length) throw new Refused('archive.json', `says it holds ${rigs} rigs, and ${folders.length} are there`);
     bench = readBench(files, counts);
+    [runCount, shotCount] = [runs, shots];
   } catch (error) {
     if (error instanceof Refused) return { ok: false, issues: [error.issue] };
     throw error;
@@ -239,5 +286,14 @@ export function readArchive(files: ReadonlyMap<string, string>): ReadArchive {
       return [];
     }
   });
-  return issues.length > 0 ? { ok: false, issues: issues.slice(0, 20) } : { ok: true, workshop: { rigs, ...bench } };
+  if (issues.length > 0) return { ok: false, issues: issues.slice(0, 20) };
+  try {
+    return {
+      ok: true,
+      workshop: { rigs, ...bench, runs: readRuns(files, runCount, rigs), shots: readShots(files, shotCount, rigs) },
+    };
+  } catch (error) {
+    if (error instanceof Refused) return { ok: false, issues: [error.issue] };
+    throw error;
+  }
 }

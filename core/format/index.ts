@@ -62,3 +62,5 @@ export {
   type FileIssue,
   type ReadRigFile,
 } from './rig-file.ts';
+export { type RunRecord } from './run-record.ts';
+export { type ShotRecord } from './shot-record.ts';

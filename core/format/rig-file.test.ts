@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blockDefinition } from '../block/index.ts';
 import { readQuantityText } from '../field/index.ts';
-import { blockIn, newDocument, newRig } from '../rig/index.ts';
+import { blockIn, newDocument, newRig, noSheetEdits, type SheetEdits } from '../rig/index.ts';
 import { readRigFile, rigFileJsonSchema, rigFileLimit, wordFileIssue, writeRigFile } from './index.ts';
 
 const demo = (name: string) => readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8');
@@ -55,6 +55,25 @@ describe('rig files', () => {
     expect(blockIn(read.document.rig, 'store').fields['towers']).toBe('one');
   });
 
+  test('a rig of version 5 has the run sheet as it follows from the rig; what version 6 says of it is kept', () => {
+    const text = readFileSync(new URL('../test/fixtures/rig-file-5/thimble.json', import.meta.url), 'utf8');
+    const read = readRigFile(text);
+    if (!read.ok) throw new Error('unreadable');
+    expect(read.document.sheet).toEqual(noSheetEdits);
+    const sheet: SheetEdits = {
+      people: 'one',
+      added: [{ id: 'lamp-red', phase: 'charge', text: 'Red lamp on', hold: '' }],
+      order: { charge: ['lamp-red', 'strap-off'] },
+      notes: { charge: 'Listen for the buzz' },
+      seen: { charge: 'Supply on.' },
+    };
+    const again = readRigFile(writeRigFile({ ...read.document, sheet }, read.id));
+    expect(again.ok && again.document.sheet).toEqual(sheet);
+    expect(words(text.replace('"version": 5', '"version": 6, "sheet": {"people": "three"}'))).toMatch(
+      /sheet.people must be one or two/,
+    );
+  });
+
   test('a field left out takes its initial value and is marked as a default; a typed one is not', () => {
     const read = readRigFile(file((data) => delete supply(data).fields['R']));
     if (!read.ok) throw new Error('unreadable');
@@ -79,7 +98,7 @@ describe('rig files', () => {
     ['empty', '', /not complete JSON/],
     ['a list', '[]', /not a rig file/],
     ['another format', '{"format":"netlist","version":1}', /"format": "vast-surge-rig"/],
-    ['of a newer version', file((d) => (d['version'] = 6)), /version 6, and this program reads up to version 5/],
+    ['of a newer version', file((d) => (d['version'] = 7)), /version 7, and this program reads up to version 6/],
     ['with an id that is none', file((d) => (d['id'] = 'mine')), /id must be the id of a rig/],
     ['of a version that is none', file((d) => (d['version'] = '1')), /"version" must be a whole number/],
     ['with __proto__', demo('anvil').replace('"note"', '"__proto__": {"polluted": true}, "note"'), /"__proto__"/],
@@ -133,7 +152,7 @@ describe('rig files', () => {
   });
 
   test('the published schema is the one the program checks by', () => {
-    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-5.json', import.meta.url), 'utf8')) as unknown;
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-6.json', import.meta.url), 'utf8')) as unknown;
     expect(published).toEqual(JSON.parse(JSON.stringify(rigFileJsonSchema())));
   });
 

@@ -3,7 +3,7 @@ import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
 import { upgraded } from './upgrade.ts';
 
 /** The newest version of the rig file this program writes and reads. */
-export const rigFileVersion = 5;
+export const rigFileVersion = 6;
 export const rigFileMark = 'vast-surge-rig';
 /** A rig is a few kilobytes; this is far above any. */
 export const rigFileLimit = 256 * 1024;
@@ -108,13 +108,13 @@ export function readRigData(data: unknown): ReadRigFile {
   if (version > rigFileVersion) return refuse({ code: 'newer_version', found: version, known: rigFileVersion });
   const file = rigFileSchema.safeParse(upgraded(data, version));
   if (!file.success) return refuse(...fieldIssues(file.error));
-  const { id, name, note, built, rig } = file.data;
-  return { ok: true, ...(id === undefined ? {} : { id }), document: { name, note, built, rig } };
+  const { id, name, note, built, sheet, rig } = file.data;
+  return { ok: true, ...(id === undefined ? {} : { id }), document: { name, note, built, sheet, rig } };
 }
 
 /** A rig as file text: two spaces, one final newline, always the same bytes for the same rig. */
-export const writeRigFile = ({ name, note, built, rig }: RigDocument, id?: string): string =>
-  `${JSON.stringify({ format: rigFileMark, version: rigFileVersion, ...(id === undefined ? {} : { id }), name, note, built, rig }, null, 2)}\n`;
+export const writeRigFile = ({ name, note, built, sheet, rig }: RigDocument, id?: string): string =>
+  `${JSON.stringify({ format: rigFileMark, version: rigFileVersion, ...(id === undefined ? {} : { id }), name, note, built, sheet, rig }, null, 2)}\n`;
 
 /** The published JSON Schema of the rig file. */
 export const rigFileJsonSchema = () => z.toJSONSchema(rigFileSchema, { io: 'input', unrepresentable: 'any' });

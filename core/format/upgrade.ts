@@ -13,6 +13,8 @@ const steps: Readonly<Record<number, (data: Record<string, unknown>) => Record<s
   3: (data) => ({ ...data, version: 4 }),
   // Version 5 has a trigger, two towers and more kinds of load; a file without a trigger has none.
   4: (data) => ({ ...data, version: 5 }),
+  // Version 6 keeps what a person made of the run sheet; a file without it has the sheet as it follows from the rig.
+  5: (data) => ({ ...data, version: 6 }),
 };
 
 /** The data as the newest version has it. `version` is a version this program knows. */

@@ -132,7 +132,8 @@ describe('laws of coaxial loops and windings', () => {
       fc.property(fc.double({ min: 0, max: 3, noNaN: true }), fc.double({ min: 1.01, max: 3, noNaN: true }), (z, D2) => {
         const at = (l: number) => sectionAxisField({ N: 1, D1: 1, D2, l }, z);
         const edge = 1e-4 * Math.hypot(0.5, z);
-        expect(offBy(at(edge * 1.001), at(edge * 0.999))).toBeLessThan(1e-7);
+        // Of a thin coil far away the exact form loses nine digits to cancellation just before the flat one takes over.
+        expect(offBy(at(edge * 1.001), at(edge * 0.999))).toBeLessThan(1e-6);
         expect(offBy(at(1e-12), at(1e-5))).toBeLessThan(1e-7);
       }),
     ));

@@ -3,10 +3,11 @@ import { textOf, type FieldValue } from '../field/index.ts';
 import type { RigDocument } from './document.ts';
 import { midSentence } from './field-path.ts';
 import { blockIn } from './schema.ts';
+import { sameSheetEdits, sheetWords } from './sheet-edits.ts';
 
-/** A part of a document that is edited, merged and argued about by itself: its name, its note, or one block. */
-export type Place = 'name' | 'note' | 'built' | Slot;
-export const places: readonly Place[] = ['name', 'note', 'built', ...slots];
+/** A part of a document that is edited, merged and argued about by itself: its name, its note, its run sheet, or one block. */
+export type Place = 'name' | 'note' | 'built' | 'sheet' | Slot;
+export const places: readonly Place[] = ['name', 'note', 'built', 'sheet', ...slots];
 
 /** One point in which two documents differ. `from` and `to` are as a person reads them; null where a side has no such field. */
 export interface Difference {
@@ -98,7 +99,16 @@ export function differences(a: RigDocument, b: RigDocument): Difference[] {
   const yes = (built: boolean) => (built ? 'yes' : 'no');
   const built: Difference[] =
     a.built === b.built ? [] : [{ path: 'built', place: 'built', title: 'Built', from: yes(a.built), to: yes(b.built) }];
-  return [...text('name', 'Name'), ...text('note', 'Note'), ...built, ...slots.flatMap((slot) => blockDifferences(a, b, slot))];
+  const sheet: Difference[] = sameSheetEdits(a.sheet, b.sheet)
+    ? []
+    : [{ path: 'sheet', place: 'sheet', title: 'Run sheet', from: sheetWords(a.sheet), to: sheetWords(b.sheet) }];
+  return [
+    ...text('name', 'Name'),
+    ...text('note', 'Note'),
+    ...built,
+    ...sheet,
+    ...slots.flatMap((slot) => blockDifferences(a, b, slot)),
+  ];
 }
 
 export const sameDocument = (a: RigDocument, b: RigDocument): boolean => a === b || differences(a, b).length === 0;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { textUpTo } from '../field/index.ts';
+import { noSheetEdits, sheetEditsSchema, type SheetEdits } from './sheet-edits.ts';
 import { newRig, rigSchema, type Rig } from './schema.ts';
 
 /** A rig with its name and note: what is edited, kept, sent and filed as one. */
@@ -8,6 +9,8 @@ export interface RigDocument {
   readonly note: string;
   /** Whether it stands on the bench: its parts are in it and in no other. */
   readonly built: boolean;
+  /** What a person made of its run sheet. */
+  readonly sheet: SheetEdits;
   readonly rig: Rig;
 }
 
@@ -21,11 +24,18 @@ export const rigDocumentSchema = z.strictObject({
   name: rigNameSchema,
   note: rigNoteSchema.default(''),
   built: z.boolean({ error: () => 'must be true or false' }).default(false),
+  sheet: sheetEditsSchema.prefault({}),
   rig: rigSchema,
 });
 
 /** A rig that is nowhere yet, under a name. */
-export const newDocument = (name: string, rig: Rig = newRig()): RigDocument => ({ name, note: '', built: false, rig });
+export const newDocument = (name: string, rig: Rig = newRig()): RigDocument => ({
+  name,
+  note: '',
+  built: false,
+  sheet: noSheetEdits,
+  rig,
+});
 
 /** A name for a copy that still fits: "Anvil (copy)". */
 export const copyName = (name: string, suffix = 'copy'): string => `${name.slice(0, 80 - suffix.length - 3)} (${suffix})`;

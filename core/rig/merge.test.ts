@@ -36,6 +36,10 @@ const changeOf = (place: Place): fc.Arbitrary<(document: RigDocument) => RigDocu
   if (place === 'name' || place === 'note')
     return fc.string({ minLength: 1, maxLength: 6 }).map((text) => (document) => ({ ...document, [place]: `${text}.` }));
   if (place === 'built') return fc.constant((document) => ({ ...document, built: true }));
+  if (place === 'sheet')
+    return fc
+      .integer({ min: 1, max: 9 })
+      .map((n) => (document) => ({ ...document, sheet: { ...document.sheet, notes: { charge: `note ${n}` } } }));
   const resistive = Object.entries(blockDefinition(place, blockIn(base.rig, place).kind).fields).flatMap(([id, field]) =>
     field.type === 'quantity' && field.unit !== '1' && field.unit !== 'A²s' ? [[id, field] as const] : [],
   );

@@ -28,7 +28,7 @@ export interface Merge {
 }
 
 /** Places of a document that are no blocks. */
-const wholeTitles = { name: 'Name', note: 'Note', built: 'Built' } as const;
+const wholeTitles = { name: 'Name', note: 'Note', built: 'Built', sheet: 'Run sheet' } as const;
 type Whole = keyof typeof wholeTitles;
 
 const isWhole = (place: Place): place is Whole => place in wholeTitles;
@@ -67,7 +67,7 @@ function choicesIn(mine: Difference[], theirs: Difference[], place: Place): Choi
 }
 
 /**
- * Merges what two hands made of one document. Places (name, note, each block) that only one of them changed merge by
+ * Merges what two hands made of one document. Places (name, note, run sheet, each block) that only one of them changed merge by
  * themselves; in a place that both changed to different things every changed point becomes a choice.
  */
 export function mergeDocuments(base: RigDocument, mine: RigDocument, theirs: RigDocument): Merge {

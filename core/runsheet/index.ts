@@ -1,3 +1,6 @@
-export { cautions, phaseTitles, runSheetOf, type RunSheet, type Step } from './runsheet.ts';
+export { cautions, runSheetOf, type RunSheet } from './runsheet.ts';
+export { phaseTitles, whoWords, type Step } from './step.ts';
 export { runSheetMarkdown } from './markdown.ts';
+export { sheetChanges, moved, saysOf, type SheetChange } from './edits.ts';
+export { rungPrint, type Rung, type RungNumber } from './commissioning.ts';
 export type { Connections } from './instruments.ts';

@@ -1,15 +1,19 @@
+import { printQuantity } from '../quantity/index.ts';
+import { rungPrint, type RungNumber } from './commissioning.ts';
 import type { Connections } from './instruments.ts';
-import { phaseTitles, type RunSheet, type Step } from './runsheet.ts';
+import type { RunSheet } from './runsheet.ts';
+import { phaseTitles, whoWords, type Step } from './step.ts';
 
 /** Characters that Markdown would take for its own, in text that a user typed. */
 const escaped = (text: string): string => text.replace(/[\\`*_[\]<>#|]/g, (c) => `\\${c}`).replace(/\s+/g, ' ');
 
 function stepLines(step: Step): string[] {
   return [
-    `${step.number}. ${step.text}`,
+    `${step.number}. ${step.isAdded ? escaped(step.text) : step.text} (${whoWords[step.who]})`,
     ...step.expect.map((e) => `   - ${e.label}: **${e.printed}**`),
     ...(step.caution ? [`   - Caution: ${step.caution}`] : []),
-    ...(step.hold ? [`   - [ ] HOLD until: ${step.hold}`] : []),
+    ...(step.note ? [`   - Note: ${escaped(step.note)}`] : []),
+    ...(step.hold ? [`   - [ ] HOLD until: ${step.isAdded ? escaped(step.hold) : step.hold}`] : []),
   ];
 }
 
@@ -17,6 +21,20 @@ function connectionLines(connections: Connections | undefined): string[] {
   const { on = [], off = [] } = connections ?? {};
   const lines = [...on.map((text) => `- May be connected: ${text}`), ...off.map((text) => `- **Off the rig**: ${text}`)];
   return lines.length > 0 ? [...lines, ''] : [];
+}
+
+/** The voltages to stop at, as a table: nominal, and at the worst corner behind it. */
+function rungLines({ commissioning }: RunSheet): string[] {
+  const cell = (n: RungNumber | null) =>
+    n === null ? 'not known' : `${rungPrint(n.worked, n.worked.value)} (${rungPrint(n.worked, n.worst)})`;
+  return [
+    '| stop at | stored (at worst) | charged after (at worst) | peak current (at worst) | tool on for (at worst) | the switch |',
+    '| --- | --- | --- | --- | --- | --- |',
+    ...commissioning.map(
+      (r) =>
+        `| ${printQuantity(r.voltage, 'V')} | ${cell(r.energy)} | ${cell(r.chargeTime)} | ${r.fires ? cell(r.peakCurrent) : 'none'} | ${cell(r.toolTime)} | ${r.fires ? 'may fire' : 'does not fire: bleed it'} |`,
+    ),
+  ];
 }
 
 /** The sheet as Markdown, for a file or a terminal. */
@@ -36,6 +54,7 @@ export function runSheetMarkdown(sheet: RunSheet): string {
     phase = step.phase;
     lines.push(...stepLines(step));
   }
+  lines.push('', '## The way up, on a new or changed rig', '', ...rungLines(sheet));
   for (const branch of sheet.branches)
     lines.push('', `## Branch: ${branch.title}`, '', branch.when, '', ...branch.steps.flatMap(stepLines));
   lines.push('', '## Cautions', '', ...sheet.cautions.map((c) => `- ${c}`), '');

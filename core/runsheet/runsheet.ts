@@ -2,33 +2,25 @@ import { bleedGoal, phases, slots, type Phase, type Slot, type StepSpec } from '
 import { definitionIn, reasonOf } from '../figure/index.ts';
 import { figureIn, type Evaluation } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
+import { noSheetEdits, type SheetEdits } from '../rig/index.ts';
 import { limitState } from '../limit/index.ts';
 import type { Worked } from '../formula/index.ts';
+import { commissioningLadder, type Rung } from './commissioning.ts';
+import { commonSteps } from './common-steps.ts';
+import { arranged } from './edits.ts';
+import type { Step } from './step.ts';
 import { connectionsIn, type Connections } from './instruments.ts';
-
-/** One thing to do, numbered within its sheet. */
-export interface Step {
-  readonly number: number;
-  readonly id: string;
-  readonly phase: Phase;
-  readonly text: string;
-  readonly expect: readonly {
-    readonly label: string;
-    readonly printed: string;
-    readonly worked: Worked;
-    readonly use: 'nominal' | 'high';
-  }[];
-  readonly hold?: string;
-  readonly caution?: string;
-}
 
 export interface RunSheet {
   readonly rigName: string;
+  readonly people: SheetEdits['people'];
   /** What the rig can do to a person, before anything else. */
   readonly summary: readonly string[];
   /** Reasons why this sheet must not be used as it stands. */
   readonly stops: readonly string[];
   readonly main: readonly Step[];
+  /** Voltages to stop at on the way up, and what to see there. */
+  readonly commissioning: readonly Rung[];
   /** What may be connected in each phase of the steps, and what must not. */
   readonly connections: Readonly<Partial<Record<Phase, Connections>>>;
   readonly branches: readonly {
@@ -40,21 +32,6 @@ export interface RunSheet {
   readonly cautions: readonly string[];
 }
 
-export const phaseTitles: { readonly [K in Phase]: string } = {
-  prepare: 'Prepare',
-  instruments: 'Instruments',
-  commission: 'Commission',
-  charge: 'Charge',
-  isolate: 'Isolate the charger',
-  fire: 'Fire',
-  bleed: 'Bleed',
-  verify: 'Verify',
-  strap: 'Strap',
-  'hand-over': 'Hand over',
-  misfire: 'Misfire',
-  abort: 'Abort',
-};
-
 /** The usual cautions; they stand on every sheet and every print. */
 export const cautions: readonly string[] = [
   'These numbers are calculated from what was entered. They protect nobody: verify with a meter rated for the voltage.',
@@ -62,69 +39,6 @@ export const cautions: readonly string[] = [
   'Always take the bleeder for open and the store for charged until the meter and the strap say otherwise.',
   'Local codes and licensed practice come first.',
 ];
-
-/** Steps that belong to no block: people, the guard, the strap, and the two branches. */
-function commonSteps(evaluation: Evaluation): StepSpec[] {
-  const reading = evaluation.corners.nominal();
-  const goal = bleedGoal(reading);
-  const open = reading.figure(goal.figures.open);
-  return [
-    {
-      id: 'people',
-      phase: 'prepare',
-      text: 'Name who acts and who reads. Everyone knows where the isolator is and whom to call.',
-      hold: 'Both have answered.',
-    },
-    {
-      id: 'guard',
-      phase: 'prepare',
-      text: 'Guard in place; nobody inside it without the strap on. First-aid and fire extinguisher within reach.',
-    },
-    { id: 'strap-off', phase: 'charge', text: 'Everyone out of the guard. Strap off, guard shut.', hold: 'The guard is shut.' },
-    {
-      id: 'strap',
-      phase: 'strap',
-      text: 'Shorting strap across the bank, earthed side first. It stays on while anyone works, and in storage.',
-      hold: 'The strap is seen on.',
-    },
-    {
-      id: 'hand-over',
-      phase: 'hand-over',
-      text: 'Write down what was set, what was read and what to change. The strap stays on.',
-      hold: 'The two readings and the strap are in the notes.',
-    },
-    {
-      id: 'misfire-wait',
-      phase: 'misfire',
-      text: 'Nothing happened: it may still go. Stay outside the guard for a minute, hands off the trigger. The store is fully charged.',
-      caution: 'Never walk up to a charged bank to look.',
-    },
-    {
-      id: 'misfire-isolate',
-      phase: 'misfire',
-      text: 'Supply off and isolated, from outside the guard.',
-      hold: 'The isolator is seen open.',
-    },
-    {
-      id: 'misfire-open',
-      phase: 'misfire',
-      text: 'Do not count on time alone: should the bleeder be open, the store keeps its charge. Discharge it, do not wait for it.',
-      expect: [{ label: `Bleeder open, below ${goal.text} after`, worked: open, print: 'duration', use: 'high' }],
-    },
-    {
-      id: 'abort-supply',
-      phase: 'abort',
-      text: 'Supply off and isolated. Do not fire to empty the store unless the guard is shut and clear.',
-      hold: 'The isolator is seen open.',
-    },
-    { id: 'abort-bleed', phase: 'abort', text: 'Bleed, verify and strap as in the steps above, from the first bleed step on.' },
-    {
-      id: 'abort-meter',
-      phase: 'abort',
-      text: 'If the meter itself is in doubt, take the store for fully charged: tool on for its whole worst time, then a second meter, then the strap.',
-    },
-  ];
-}
 
 function summaryOf(evaluation: Evaluation): string[] {
   const energy = figureIn(evaluation, 'stored-energy');
@@ -170,13 +84,34 @@ function print(expect: NonNullable<StepSpec['expect']>[number], evaluation: Eval
   return Number.isFinite(figure.band.high) ? show(figure.band.high) : 'never, at the worst corner of the tolerances';
 }
 
+/** s of a wait: of a figure the worst corner; none where it never ends there, for nobody can wait for that. */
+function secondsOf(wait: Worked, evaluation: Evaluation): number | null {
+  const figure = evaluation.figures.find((f) => f.ok && f.worked === wait);
+  const seconds = figure?.ok ? figure.band.high : wait.value;
+  return Number.isFinite(seconds) ? seconds : null;
+}
+
+function stepOf({ expect = [], reading, wait, second, ...step }: StepSpec, evaluation: Evaluation): Step {
+  const seconds = wait ? secondsOf(wait, evaluation) : null;
+  return {
+    ...step,
+    number: 0,
+    isAdded: false,
+    second: second === true,
+    who: second ? 'both' : reading ? 'reader' : 'key',
+    expect: expect.map((e) => ({ label: e.label, worked: e.worked, use: e.use, printed: print(e, evaluation) })),
+    ...(reading ? { reading: { expected: reading.expected?.value ?? null, below: reading.below?.value ?? null } } : {}),
+    ...(seconds === null ? {} : { wait: seconds }),
+  };
+}
+
 /** Within a phase: common steps that open it, then the blocks in the order of the line, then common steps that close it. */
-function ordered(evaluation: Evaluation): StepSpec[] {
+function ordered(evaluation: Evaluation, people: SheetEdits['people']): StepSpec[] {
   const reading = evaluation.corners.nominal();
   const fromBlocks = [...slots]
     .sort((a, b) => slotOrder(a) - slotOrder(b))
     .flatMap((slot) => [...(definitionIn(evaluation.rig, slot).steps?.(reading.own(slot), reading) ?? [])]);
-  const common = commonSteps(evaluation);
+  const common = commonSteps(evaluation, people);
   const all = [...common, ...fromBlocks];
   const residual = (step: StepSpec) => step.id === 'reversed-after-shot';
   return phases.flatMap((phase) => {
@@ -194,14 +129,12 @@ function ordered(evaluation: Evaluation): StepSpec[] {
 export function runSheetOf(
   rigName: string,
   evaluation: Evaluation,
+  edits: SheetEdits = noSheetEdits,
 ): { ok: true; sheet: RunSheet } | { ok: false; reason: string } {
   try {
     let number = 0;
-    const steps = ordered(evaluation).map(({ expect = [], ...step }): Step => ({
-      ...step,
-      number: ++number,
-      expect: expect.map((e) => ({ label: e.label, worked: e.worked, use: e.use, printed: print(e, evaluation) })),
-    }));
+    const made = ordered(evaluation, edits.people).map((spec) => stepOf(spec, evaluation));
+    const steps = arranged(made, edits).map((step) => ({ ...step, number: ++number }));
     const over = evaluation.ladder.limits
       .filter((l) => limitState(l) === 'over')
       .map((l) => `${l.title} is above its rating at the worst corner.`);
@@ -216,9 +149,11 @@ export function runSheetOf(
       ok: true,
       sheet: {
         rigName,
+        people: edits.people,
         summary: summaryOf(evaluation),
         stops: [...errors, ...over],
         main: renumbered(steps.filter((s) => s.phase !== 'misfire' && s.phase !== 'abort')),
+        commissioning: commissioningLadder(evaluation),
         connections: Object.fromEntries(phases.map((phase) => [phase, connectionsIn(phase, evaluation)])),
         branches: [
           branch('misfire', 'Misfire', 'The count is over and nothing happened.'),

@@ -8,7 +8,7 @@ import {
   type Probe,
   type Trace as CircuitTrace,
 } from '../circuit/index.ts';
-import { Corners, definitionIn, figureSpecs, RigReading } from '../figure/index.ts';
+import { Corners, definitionIn, figureSpecs, ifKnown, RigReading } from '../figure/index.ts';
 import { FormulaError } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
@@ -286,14 +286,7 @@ const runOf = (shot: Shot, circuit: RigCircuit, options: SolveOptions): CircuitR
     ...(options.cancelled ? { cancelled: options.cancelled } : {}),
   });
 
-const closedOf = (reading: RigReading, id: string): number | null => {
-  try {
-    return reading.figure(id).value;
-  } catch (error) {
-    if (error instanceof Unavailable || error instanceof FormulaError) return null;
-    throw error;
-  }
-};
+const closedOf = (reading: RigReading, id: string): number | null => ifKnown(() => reading.figure(id).value);
 
 const difference = (solver: number | null, closed: number | null): number | null => {
   if (solver === null || closed === null) return null;
@@ -455,11 +448,5 @@ function noteOf(shot: Shot, reading: RigReading, run: CircuitRun): string | null
 }
 
 /** The circuit of a scene as text; null where the rig lacks a value for it. */
-export function sceneNetlist(rig: Rig, name: string, of: Scene['of']): string | null {
-  try {
-    return rigNetlistText(shotOf(of, rig, name, new RigReading(rig), false).circuit);
-  } catch (error) {
-    if (error instanceof Unavailable || error instanceof FormulaError) return null;
-    throw error;
-  }
-}
+export const sceneNetlist = (rig: Rig, name: string, of: Scene['of']): string | null =>
+  ifKnown(() => rigNetlistText(shotOf(of, rig, name, new RigReading(rig), false).circuit));

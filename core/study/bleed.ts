@@ -1,6 +1,6 @@
-import { bleedGoal, bleedThrough, blockDefinition, highestVoltage, Unavailable, type RigContext } from '../block/index.ts';
-import { Corners, type RigReading } from '../figure/index.ts';
-import { FormulaError, ruled, type Worked } from '../formula/index.ts';
+import { bleedGoal, bleedThrough, blockDefinition, highestVoltage, type RigContext } from '../block/index.ts';
+import { Corners, ifKnown, type RigReading } from '../figure/index.ts';
+import { ruled, type Worked } from '../formula/index.ts';
 import { dischargeRulesFor, type DischargeRule } from '../hazard/index.ts';
 import { absorptions } from '../material/index.ts';
 import type { UnitId } from '../quantity/index.ts';
@@ -45,15 +45,8 @@ export interface BleedStudy {
 }
 
 /** A number of the rig at its nominal and its worst corner; null where it cannot be had. */
-function spanOf(corners: Corners, of: (reading: RigReading) => Worked): { nominal: number; worst: number } | null {
-  try {
-    const nominal = of(corners.nominal()).value;
-    return { nominal, worst: corners.bandOf(of).high };
-  } catch (error) {
-    if (error instanceof Unavailable || error instanceof FormulaError) return null;
-    throw error;
-  }
-}
+const spanOf = (corners: Corners, of: (reading: RigReading) => Worked): { nominal: number; worst: number } | null =>
+  ifKnown(() => ({ nominal: of(corners.nominal()).value, worst: corners.bandOf(of).high }));
 
 /** Time to a voltage through the bleeder; nothing in a corner where it is not charged above that. */
 const toVoltage = (V: number) => (reading: RigContext) => {

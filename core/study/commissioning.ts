@@ -1,6 +1,6 @@
-import { triggeredFrom, triggeredTo, Unavailable } from '../block/index.ts';
-import { RigReading } from '../figure/index.ts';
-import { FormulaError, ladderLack } from '../formula/index.ts';
+import { triggeredFrom, triggeredTo } from '../block/index.ts';
+import { ifKnown, RigReading } from '../figure/index.ts';
+import { ladderLack } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
 import { gapStudy } from './gap-study.ts';
@@ -223,22 +223,14 @@ const rules: { readonly [K in SymptomId]: readonly Rule[] } = {
  */
 export function causesOf(rig: Rig, symptom: SymptomId, print: Print): Cause[] {
   const reading = new RigReading(rig);
-  const orNull = <T>(run: () => T): T | null => {
-    try {
-      return run();
-    } catch (error) {
-      if (error instanceof Unavailable || error instanceof FormulaError) return null;
-      throw error;
-    }
-  };
   const fields = blockIn(rig, 'store').fields;
   const numbers: Numbers = {
     rig,
     reading,
     print,
-    figure: (id) => orNull(() => reading.figure(id).value),
-    own: (field) => (field in fields ? (orNull(() => reading.own('store').optional(field)?.value) ?? null) : null),
+    figure: (id) => ifKnown(() => reading.figure(id).value),
+    own: (field) => (field in fields ? (ifKnown(() => reading.own('store').optional(field)?.value) ?? null) : null),
   };
-  const causes = rules[symptom].flatMap((rule) => orNull(() => rule(numbers)) ?? []);
+  const causes = rules[symptom].flatMap((rule) => ifKnown(() => rule(numbers)) ?? []);
   return [...causes.filter((c) => c.likely), ...causes.filter((c) => !c.likely)];
 }

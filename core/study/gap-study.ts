@@ -1,6 +1,6 @@
-import { ambient, modelBand, readObserved, triggeredFrom, triggeredTo, Unavailable, type Observed } from '../block/index.ts';
-import { RigReading } from '../figure/index.ts';
-import { FormulaError } from '../formula/index.ts';
+import { ambient, modelBand, readObserved, triggeredFrom, triggeredTo, type Observed } from '../block/index.ts';
+import { ifKnown, RigReading } from '../figure/index.ts';
+import { studentFactor } from '../fit/index.ts';
 import type { Rig } from '../rig/index.ts';
 
 /** What a gap is drawn against. */
@@ -48,18 +48,8 @@ export interface GapStudy {
   readonly wanted: { readonly d: number | null; readonly p: number | null };
 }
 
-/** Student's t for 95 % of both sides, by degrees of freedom from 1 on; from tables. */
-const student = [12.71, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.228];
-const studentOf = (freedom: number): number => student[freedom - 1] ?? 1.96 + 2.7 / freedom;
-
-const at = (rig: Rig, values: readonly (readonly [string, number])[]): number | null => {
-  try {
-    return new RigReading(rig, new Map(values)).figure('self-break').value;
-  } catch (error) {
-    if (error instanceof FormulaError || error instanceof Unavailable) return null;
-    throw error;
-  }
-};
+const at = (rig: Rig, values: readonly (readonly [string, number])[]): number | null =>
+  ifKnown(() => new RigReading(rig, new Map(values)).figure('self-break').value);
 
 /** Self-break of the rig's gap against its spacing or its pressure, in so many points between two values. */
 export function gapCurve(rig: Rig, axis: GapAxis, from: number, to: number, points = 160): GapCurve {
@@ -106,7 +96,7 @@ function fitOf(points: readonly GapPoint[], enhancement: number): GapFit | null 
     ratios.length > 1 ? Math.sqrt(ratios.reduce((sum, r) => sum + (r - mean) ** 2, 0) / (ratios.length - 1)) / mean : null;
   return {
     enhancement: enhancement / mean,
-    uncertainty: deviation === null ? null : (studentOf(ratios.length - 1) * deviation) / Math.sqrt(ratios.length),
+    uncertainty: deviation === null ? null : (studentFactor(ratios.length - 1) * deviation) / Math.sqrt(ratios.length),
     scatter: ratios.length >= 3 ? deviation : null,
     used: ratios.length,
   };

@@ -235,6 +235,8 @@ describe('an import', () => {
     const clash = {
       lots: [],
       parts: [],
+      runs: [],
+      shots: [],
       rigs: [
         { ...rig, id: randomUUID(), revisions: [] },
         { ...rig, id: randomUUID() },

@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { readPartFile, readRigFile, wordFileIssue, type PartFile } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { readBench, withFreeTags, writeBench } from './parts.ts';
+import { writeDemoRecord } from './demo-record.ts';
 import { closeRevision } from './revisions.ts';
 import { archiveRig, insertRig, lockRig, updateRig } from './rigs.ts';
 import type { Pool, Queryable } from './pool.ts';
@@ -75,6 +76,7 @@ export async function loadDemo(pool: Pool): Promise<DemoLoaded> {
     let written = 0;
     if (await isFirst(client, 'demo'))
       for (const { id, document } of rigs) if (await insertRig(client, id, document)) written += 1;
+    if (await isFirst(client, 'demo-record')) await writeDemoRecord(client);
     return { rigs: written, parts: (await isFirst(client, 'demo-bench')) ? await writeShelf(client, shelf) : 0 };
   });
 }
@@ -88,7 +90,7 @@ export async function loadDemo(pool: Pool): Promise<DemoLoaded> {
 export async function resetDemo(pool: Pool): Promise<DemoLoaded> {
   const [rigs, shelf] = await Promise.all([demoRigs(), demoShelf()]);
   return inTransaction(pool, async (client) => {
-    await Promise.all(['demo', 'demo-bench'].map((mark) => isFirst(client, mark)));
+    await Promise.all(['demo', 'demo-bench', 'demo-record'].map((mark) => isFirst(client, mark)));
     for (const { id, document } of rigs) {
       if (await insertRig(client, id, document)) continue;
       const version = await lockRig(client, id);
@@ -97,6 +99,7 @@ export async function resetDemo(pool: Pool): Promise<DemoLoaded> {
       await updateRig(client, id, version, document);
       await archiveRig(client, id, false);
     }
+    await writeDemoRecord(client);
     return { rigs: rigs.length, parts: await writeShelf(client, shelf) };
   });
 }

@@ -1,13 +1,31 @@
 import { randomUUID } from 'node:crypto';
-import { documentData, rigFileVersion, type RevisionRecord, type RigRecord, type Workshop } from '@vast-surge/core/format';
+import {
+  documentData,
+  rigFileVersion,
+  type RevisionRecord,
+  type RigRecord,
+  type RunRecord,
+  type Workshop,
+} from '@vast-surge/core/format';
 import type { BenchTaking, Imported, Taking } from '@vast-surge/contract';
 import { benchStanding } from '../archive/preview.ts';
 import { readBench, withFreeTags, writeBench } from './parts.ts';
 import { allRevisions, closeRevision } from './revisions.ts';
 import { allRigs, findRig, lockRig, updateRig, type KeptRig } from './rigs.ts';
+import { insertRun, listRuns, restoreEvents } from './runs.ts';
+import { allShots, restoreShots } from './shots.ts';
 import type { Queryable } from './pool.ts';
 
 const record = ({ revision: _last, ...rig }: KeptRig, revisions: readonly RevisionRecord[]): RigRecord => ({ ...rig, revisions });
+
+/** Runs as an archive holds them, in the order of their ids. */
+const readRuns = async (db: Queryable, rigId: string | null): Promise<RunRecord[]> =>
+  (await listRuns(db, rigId))
+    .map(({ rigId: _rig, revision: _number, events, ...run }) => ({
+      ...run,
+      events: [...events],
+    }))
+    .sort((a, b) => (a.id < b.id ? -1 : 1));
 
 /** The whole workshop, or one rig of it without the bench, with all revisions. Read it in one transaction, so that all of it is of one moment. */
 export async function readWorkshop(db: Queryable, rigId: string | null = null): Promise<Workshop> {
@@ -17,7 +35,12 @@ export async function readWorkshop(db: Queryable, rigId: string | null = null): 
   for (const { rigId: owner, ...revision } of await allRevisions(db, rigId))
     byRig.set(owner, [...(byRig.get(owner) ?? []), revision]);
   const bench = rigId === null ? await readBench(db) : { lots: [], parts: [] };
-  return { rigs: rigs.map((rig) => record(rig, byRig.get(rig.id) ?? [])), ...bench };
+  return {
+    rigs: rigs.map((rig) => record(rig, byRig.get(rig.id) ?? [])),
+    ...bench,
+    runs: await readRuns(db, rigId),
+    shots: await allShots(db, rigId),
+  };
 }
 
 const insertRevision = (db: Queryable, rigId: string, r: RevisionRecord, number = r.number, version = r.version, id = r.id) =>
@@ -75,6 +98,15 @@ async function importBench(db: Queryable, archive: Workshop, choice: BenchTaking
   return { made, changed: parts.length - made };
 }
 
+/** Brings in the runs of revisions that are here and that have no such run. */
+async function importRuns(db: Queryable, runs: readonly RunRecord[]): Promise<void> {
+  for (const run of runs) {
+    const { rowCount } = await db.query('select from revisions where id = $1', [run.revisionId]);
+    if (rowCount === 0 || !(await insertRun(db, run))) continue;
+    await restoreEvents(db, run.id, run.events);
+  }
+}
+
 /** Brings chosen rigs of an archive in. Run it in one transaction: all of the choices are done, or none. */
 export async function importWorkshop(
   db: Queryable,
@@ -98,6 +130,15 @@ export async function importWorkshop(
       made += 1;
     }
   }
+  const taken = new Set(archive.rigs.filter((r) => choices[r.id] === 'take').flatMap((r) => r.revisions.map((v) => v.id)));
+  await importRuns(
+    db,
+    archive.runs.filter((run) => taken.has(run.revisionId)),
+  );
+  await restoreShots(
+    db,
+    archive.shots.filter((shot) => taken.has(shot.revisionId)),
+  );
   for (const rig of archive.rigs)
     if (rig.branchedFrom !== null && choices[rig.id] === 'take') await linkBranch(db, rig.id, rig.branchedFrom);
   return { made, changed, left, parts: await importBench(db, archive, bench) };
@@ -105,10 +146,12 @@ export async function importWorkshop(
 
 /** Empties the workshop and fills it with exactly what an archive holds. Run it in one transaction. */
 export async function replaceWorkshop(db: Queryable, archive: Workshop): Promise<void> {
-  await db.query('truncate rigs, revisions, writes, parts, lots, part_photos, part_files');
+  await db.query('truncate rigs, revisions, runs, run_events, shots, shot_files, writes, parts, lots, part_photos, part_files');
   for (const rig of archive.rigs) await insertRecord(db, rig);
   for (const rig of archive.rigs) if (rig.branchedFrom !== null) await linkBranch(db, rig.id, rig.branchedFrom);
+  await importRuns(db, archive.runs);
+  await restoreShots(db, archive.shots);
   await writeBench(db, archive);
   // The demo is not loaded again into a workshop that was restored.
-  await db.query("insert into marks (name) values ('demo'), ('demo-bench') on conflict do nothing");
+  await db.query("insert into marks (name) values ('demo'), ('demo-bench'), ('demo-record') on conflict do nothing");
 }

@@ -5,12 +5,15 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { rigFileLimit } from '@vast-surge/core/format';
-import type { Health } from '@vast-surge/contract';
+import { shotFileLimit, type Health } from '@vast-surge/contract';
 import type { Pool } from '../db/pool.ts';
 import { faultHandler, HttpFault, sendFault } from './fault.ts';
 import { archiveBodyLimit, archiveRoutes } from './archive.ts';
 import { lotRoutes, partRoutes, partsBodyLimit } from './parts.ts';
 import { revisionRoutes, rigRoutes } from './rigs.ts';
+import { runRoutes } from './runs.ts';
+import { shotRoutes } from './shots.ts';
+import { Instruments } from '../instruments/instruments.ts';
 
 export interface AppOptions {
   readonly db: Pool;
@@ -20,6 +23,8 @@ export interface AppOptions {
   readonly webRoot?: string;
   /** Requests a minute from one address. */
   readonly rate?: number;
+  /** Instruments that may be asked; without them only the stand-ins of rehearsals. */
+  readonly instruments?: Instruments;
 }
 
 const ownNames = new Set(['127.0.0.1', 'localhost', '[::1]']);
@@ -77,7 +82,7 @@ function interfaceRoutes(app: Express, webRoot: string) {
 }
 
 /** The whole application over one database, not yet listening. */
-export function createApp({ db, log, version, webRoot, rate = 1200 }: AppOptions): Express {
+export function createApp({ db, log, version, webRoot, rate = 1200, instruments = new Instruments([]) }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -106,10 +111,15 @@ export function createApp({ db, log, version, webRoot, rate = 1200 }: AppOptions
   );
   app.use('/api/archive', express.json({ limit: archiveBodyLimit }), archiveRoutes(db));
   app.use('/api/parts', express.json({ limit: partsBodyLimit }), partRoutes(db));
+  app.use('/api/shots', express.json({ limit: shotFileLimit }), shotRoutes(db));
   app.use('/api', express.json({ limit: rigFileLimit }));
   app.use('/api/lots', lotRoutes(db));
   app.use('/api/rigs', rigRoutes(db));
   app.use('/api/revisions', revisionRoutes(db));
+  app.use('/api/runs', runRoutes(db, instruments));
+  app.get('/api/instruments', (_req, res) => {
+    res.json(instruments.list());
+  });
   app.use('/api', () => {
     throw new HttpFault('not_found');
   });

@@ -15,7 +15,9 @@ import { newDocument, newRig, type RigDocument } from '@vast-surge/core/rig';
 import { loadDemo, resetDemo } from '../db/demo.ts';
 import { migrate } from '../db/migrate.ts';
 import { openPool } from '../db/pool.ts';
+import { replay } from '@vast-surge/core/run';
 import { closeQuietRevisions } from '../db/revisions.ts';
+import { listRuns } from '../db/runs.ts';
 import { testDatabase, type TestDatabase } from '../test/database.ts';
 import { createApp } from './app.ts';
 
@@ -326,6 +328,26 @@ test('the demo workshop is loaded once, and brought back by a reset that costs n
   );
   expect(await resetDemo(fresh.pool)).toEqual({ rigs: 4, parts: 65 });
   expect(await text(rigs)).toBe(before);
-  expect(await text("select distinct document->>'name' as name, version from revisions")).toBe('[{"name":"Mine","version":2}]');
+  expect(await text("select distinct document->>'name' as name, version from revisions order by name")).toBe(
+    JSON.stringify([
+      { name: 'Kittiwake', version: 1 },
+      { name: 'Mine', version: 2 },
+      { name: 'Thimble', version: 1 },
+    ]),
+  );
+  // What the workshop has done: a dozen shots of each of two rigs, a run to play again, and a rehearsal that is ready.
+  const counts = 'select count(*)::int as shots, count(*) filter (where removed_at is null)::int as listed from shots';
+  expect(await text(counts)).toBe('[{"shots":24,"listed":24}]');
+  const runs = (await listRuns(fresh.pool)).map((r) => [
+    r.rehearsal?.faults.length ?? 'live',
+    replay(
+      r.plan,
+      r.events.map((e) => e.event),
+    ).state.at,
+  ]);
+  expect(runs).toEqual([
+    [2, 'not-begun'],
+    ['live', 'ended'],
+  ]);
   await fresh.drop();
 });

@@ -14,7 +14,7 @@ const wire = <T extends { document: KeptDocument }>({ document, ...rest }: T) =>
 });
 
 /** Locks the rig and checks that the request builds on what it is now. @throws HttpFault conflict, not_found */
-async function expectVersion(client: Queryable, id: string, version: number): Promise<void> {
+export async function expectVersion(client: Queryable, id: string, version: number): Promise<void> {
   const current = found(await lockRig(client, id), 'rig');
   if (current !== version)
     throw new HttpFault('conflict', [{ path: 'version', reason: `is ${version}, and the rig is at ${current}` }]);

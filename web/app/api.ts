@@ -9,28 +9,47 @@ import {
 } from '@reduxjs/toolkit/query/react';
 import { z } from 'zod';
 import { partKinds } from '@vast-surge/core/part';
+import type { RunEvent } from '@vast-surge/core/run';
 import {
   faultSchema,
   fileTakenSchema,
   importedSchema,
   previewSchema,
   revisionHeadSchema,
+  instrumentSchema,
+  measuredSchema,
   revisionSchema,
+  runHeadSchema,
+  runTailSchema,
   storedRigSchema,
+  storedRunSchema,
+  shotFileSchema,
+  storedShotSchema,
   writeKeyHeader,
+  type AddFile,
   type ArchiveRig,
   type Bench,
   type BenchTaking,
   type CloseRevision,
   type CreateRig,
+  type CreateRun,
+  type CreateShot,
   type FileTaken,
   type Imported,
+  type InstrumentHead,
+  type Measured,
   type Preview,
   type Revision,
   type RevisionHead,
   type RigReceipt,
+  type RunHead,
+  type RunTail,
   type SaveRig,
+  type SaveShot,
+  type ShotFile,
   type StoredRig,
+  type StoredRun,
+  type StoredShot,
   type Taking,
 } from '@vast-surge/contract';
 
@@ -87,10 +106,13 @@ const datedQuery: BaseQueryFn<
   return { ...result, ...(meta ? { meta: { ...meta, askedAt } } : {}) };
 };
 
+/** Those that are sent again by what sends them. */
+const ownRetry = new Set(['saveRig', 'appendEvents', 'getEvents', 'measure']);
+
 const baseQuery = retry(datedQuery, {
   retryCondition: (error, _args, { attempt, baseQueryApi }) =>
     baseQueryApi.type === 'mutation' &&
-    baseQueryApi.endpoint !== 'saveRig' &&
+    !ownRetry.has(baseQueryApi.endpoint) &&
     (error as FetchBaseQueryError).status === 'FETCH_ERROR' &&
     attempt <= 2,
   backoff: (attempt) => new Promise((resolve) => setTimeout(resolve, 400 * attempt)),
@@ -145,7 +167,7 @@ const write = (method: BenchRequest['method'], url: string, body: object, key: s
 export const api = createApi({
   reducerPath: 'api',
   baseQuery,
-  tagTypes: ['rig', 'revision', 'archived', 'bench'],
+  tagTypes: ['rig', 'revision', 'archived', 'bench', 'run', 'shot'],
   endpoints: (build) => ({
     listRigs: build.query<ListedRig[], 'live' | 'archived'>({
       query: (which) => (which === 'archived' ? '/rigs?archived=true' : '/rigs'),
@@ -182,6 +204,74 @@ export const api = createApi({
     closeRevision: build.mutation<RevisionHead, CloseRevision & { rigId: string }>({
       query: ({ rigId, ...body }) => write('POST', `${rigPath(rigId)}/revisions`, body),
       invalidatesTags: ['revision', 'rig'],
+    }),
+    listRuns: build.query<RunHead[], string | null>({
+      query: (rig) => (rig === null ? '/runs' : `/runs?rig=${encodeURIComponent(rig)}`),
+      transformResponse: (raw: unknown) => read(z.array(runHeadSchema), raw),
+      providesTags: ['run'],
+    }),
+    getRun: build.query<StoredRun, string>({
+      query: (id) => `/runs/${encodeURIComponent(id)}`,
+      transformResponse: (raw: unknown) => read(storedRunSchema, raw),
+      keepUnusedDataFor: 0,
+    }),
+    beginRun: build.mutation<RunHead, CreateRun>({
+      query: (body) => write('POST', '/runs', body),
+      transformResponse: (raw: unknown) => read(runHeadSchema, raw),
+      invalidatesTags: ['run', 'revision', 'rig'],
+    }),
+    appendEvents: build.mutation<RunTail, { id: string; after: number; events: readonly RunEvent[] }>({
+      query: ({ id, after, events }) => write('POST', `/runs/${encodeURIComponent(id)}/events?after=${after}`, { events }),
+      transformResponse: (raw: unknown) => read(runTailSchema, raw),
+    }),
+    getEvents: build.mutation<RunTail, { id: string; after: number }>({
+      query: ({ id, after }) => `/runs/${encodeURIComponent(id)}/events?after=${after}`,
+      transformResponse: (raw: unknown) => read(runTailSchema, raw),
+    }),
+    listShots: build.query<StoredShot[], string | null>({
+      query: (rig) => (rig === null ? '/shots' : `/shots?rig=${encodeURIComponent(rig)}`),
+      transformResponse: (raw: unknown) => read(z.array(storedShotSchema), raw),
+      providesTags: ['shot'],
+    }),
+    getShot: build.query<StoredShot, string>({
+      query: (id) => `/shots/${encodeURIComponent(id)}`,
+      transformResponse: (raw: unknown) => read(storedShotSchema, raw),
+      providesTags: ['shot'],
+    }),
+    createShot: build.mutation<StoredShot, CreateShot>({
+      query: (body) => write('POST', '/shots', body),
+      transformResponse: (raw: unknown) => read(storedShotSchema, raw),
+      invalidatesTags: ['shot', 'revision', 'rig'],
+    }),
+    saveShot: build.mutation<StoredShot, SaveShot & { id: string }>({
+      query: ({ id, ...body }) => write('PUT', `/shots/${encodeURIComponent(id)}`, body),
+      transformResponse: (raw: unknown) => read(storedShotSchema, raw),
+      invalidatesTags: ['shot'],
+    }),
+    removeShot: build.mutation<unknown, { id: string; removed: boolean }>({
+      query: ({ id, removed }) => write('PATCH', `/shots/${encodeURIComponent(id)}`, { removed }),
+      invalidatesTags: ['shot'],
+    }),
+    addShotFile: build.mutation<StoredShot, { id: string; file: AddFile }>({
+      query: ({ id, file }) => write('POST', `/shots/${encodeURIComponent(id)}/files`, file),
+      transformResponse: (raw: unknown) => read(storedShotSchema, raw),
+      invalidatesTags: ['shot'],
+    }),
+    removeShotFile: build.mutation<unknown, string>({
+      query: (id) => write('DELETE', `/shots/files/${encodeURIComponent(id)}`, {}),
+      invalidatesTags: ['shot'],
+    }),
+    getShotFile: build.query<ShotFile, string>({
+      query: (id) => `/shots/files/${encodeURIComponent(id)}`,
+      transformResponse: (raw: unknown) => read(shotFileSchema, raw),
+    }),
+    listInstruments: build.query<InstrumentHead[], undefined>({
+      query: () => '/instruments',
+      transformResponse: (raw: unknown) => read(z.array(instrumentSchema), raw),
+    }),
+    measure: build.mutation<Measured, { id: string; instrument: string }>({
+      query: ({ id, instrument }) => ({ url: `/runs/${encodeURIComponent(id)}/measure`, method: 'POST', body: { instrument } }),
+      transformResponse: (raw: unknown) => read(measuredSchema, raw),
     }),
     previewArchive: build.mutation<Preview, string>({
       query: (archive) => ({ url: '/archive/preview', method: 'POST', body: { archive } }),
@@ -245,5 +335,17 @@ export const {
   useImportArchiveMutation,
   useGetBenchQuery,
   useGetPhotoQuery,
+  useListRunsQuery,
+  useGetRunQuery,
+  useBeginRunMutation,
+  useListInstrumentsQuery,
+  useListShotsQuery,
+  useGetShotQuery,
+  useCreateShotMutation,
+  useSaveShotMutation,
+  useRemoveShotMutation,
+  useAddShotFileMutation,
+  useRemoveShotFileMutation,
+  useGetShotFileQuery,
   useAskFileMutation,
 } = api;

@@ -1,7 +1,7 @@
 import { createAction } from '@reduxjs/toolkit';
 import type { Block, Slot } from '@vast-surge/core/block';
 import type { FieldValue } from '@vast-surge/core/field';
-import type { RigDocument } from '@vast-surge/core/rig';
+import type { RigDocument, SheetEdits } from '@vast-surge/core/rig';
 
 /** A state of a rig that the server has acknowledged: what the edits here build on. */
 export interface Base {
@@ -22,6 +22,9 @@ export const blockReplaced = createAction<{ slot: Slot; block: Block }>('edit/bl
 export const builtSet = createAction<boolean>('edit/builtSet');
 export const renamed = createAction<string>('edit/renamed');
 export const noteWritten = createAction<{ note: string; burst?: string }>('edit/noteWritten');
+
+/** What a person makes of the run sheet. */
+export const sheetEdited = createAction<{ sheet: SheetEdits; burst?: string }>('edit/sheetEdited');
 
 /** The whole rig becomes what a revision of it holds. */
 export const restored = createAction<RigDocument>('edit/restored');

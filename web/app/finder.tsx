@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { Command } from 'cmdk';
+import { format } from 'date-fns';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { slots, slotTitles } from '@vast-surge/core/block';
 import { formulas } from '@vast-surge/core/formula';
 import { partKind, readFilter } from '@vast-surge/core/part';
-import { useGetBenchQuery, useListRigsQuery } from './api.ts';
+import { useGetBenchQuery, useListRigsQuery, useListRunsQuery, useListShotsQuery } from './api.ts';
 import { closeOpenRevision, redoEdit, undoEdit, useNewBank } from './commands.ts';
 import { blockSelected, workingToggled } from './editor.ts';
 import { useAppDispatch, useAppSelector, useOpenDocument } from './store.ts';
@@ -41,6 +42,8 @@ function useActions(onKeys: () => void): Entry[] {
     },
     { id: 'home-made', title: 'Home-made capacitors', words: ['bottle', 'foil', 'rolled', 'plate'], act: go('/parts/home-made') },
     { id: 'rigs', title: 'All rigs', detail: 'g r', words: ['list', 'import', 'archived'], act: go('/rigs') },
+    { id: 'runs', title: 'Runs and rehearsals', detail: 'g u', words: ['run', 'rehearse', 'live'], act: go('/runs') },
+    { id: 'shots', title: 'Shot book', detail: 'g o', words: ['shots', 'measured', 'scope', 'series'], act: go('/shots') },
     { id: 'sums', title: 'Sums', detail: 'g s', words: ['formula', 'calculate'], act: go('/sums') },
     {
       id: 'theme',
@@ -148,7 +151,31 @@ function usePartEntries(open: boolean, search: string): Entry[] {
   return found;
 }
 
-/** Finds any part, rig, sum or action by its words: Ctrl+K. */
+/** Runs and shots by their rig, day, people and outcome. */
+function useRecordEntries(open: boolean): { runs: Entry[]; shots: Entry[] } {
+  const navigate = useNavigate();
+  const { data: runs = [] } = useListRunsQuery(null, { skip: !open });
+  const { data: shots = [] } = useListShotsQuery(null, { skip: !open });
+  const day = (at: string) => format(new Date(at), 'd MMM yyyy, HH:mm');
+  return {
+    runs: runs.map((run) => ({
+      id: run.id,
+      title: `${run.rehearsal ? 'Rehearsal' : 'Run'} of ${run.rigName}, ${day(run.madeAt)}`,
+      detail: run.at === 'running' ? 'open' : run.at,
+      words: [run.acts, run.reads ?? '', ...run.outcomes],
+      act: () => void navigate(`/runs/${run.id}`),
+    })),
+    shots: shots.map(({ id, rigName, shot }) => ({
+      id,
+      title: `Shot of ${rigName}, ${day(shot.at)}`,
+      detail: shot.outcome,
+      words: [shot.outcome, shot.remarks, shot.sound],
+      act: () => void navigate(`/shots/${id}`),
+    })),
+  };
+}
+
+/** Finds any part, rig, run, shot, sum or action by its words: Ctrl+K. */
 export function Finder({ open, onOpenChange, onKeys }: Props) {
   const navigate = useNavigate();
   const live = useListRigsQuery('live', { skip: !open });
@@ -156,6 +183,7 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
   const actions = useActions(onKeys);
   const [search, setSearch] = useState('');
   const parts = usePartEntries(open, search);
+  const records = useRecordEntries(open);
   const rigEntries = ({ data = [] }: typeof live, detail?: string): Entry[] =>
     data.map((rig) => {
       const title = 'unreadable' in rig ? rig.name : rig.document.name;
@@ -178,7 +206,7 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
     <Command.Dialog
       open={open}
       onOpenChange={(next) => (next ? onOpenChange(true) : close())}
-      label="Find a part, a rig, a sum or an action"
+      label="Find a part, a rig, a run, a shot, a sum or an action"
       filter={rank}
       overlayClassName="fixed inset-0 z-40 bg-veil"
       contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(40rem,94vw)] -translate-x-1/2 border border-ink bg-plate"
@@ -187,13 +215,15 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
         autoFocus
         value={search}
         onValueChange={setSearch}
-        placeholder="Find a part, a rig, a sum or an action"
+        placeholder="Find a part, a rig, a run, a shot, a sum or an action"
         className="w-full border-b border-rule bg-plate px-3 py-2.5 text-[17px] outline-none"
       />
       <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
         <Command.Empty className="px-3 py-3 text-dim">Nothing has these words.</Command.Empty>
         <Group heading="Rigs" entries={[...rigEntries(live), ...rigEntries(archived, 'archived')]} onDone={close} />
         <Group heading="Parts" entries={parts} onDone={close} />
+        <Group heading="Runs" entries={records.runs} onDone={close} />
+        <Group heading="Shots" entries={records.shots} onDone={close} />
         <Group heading="Actions" entries={actions} onDone={close} />
         <Group heading="Sums" entries={sums} onDone={close} />
       </Command.List>

@@ -21,6 +21,7 @@ import {
   renamed,
   restored,
   rigOpened,
+  sheetEdited,
   valueSet,
 } from './edits.ts';
 
@@ -59,12 +60,13 @@ function edited(document: RigDocument | null = null, action: UnknownAction): Rig
   if (builtSet.match(action)) return { ...document, built: action.payload };
   if (renamed.match(action)) return { ...document, name: action.payload };
   if (restored.match(action)) return action.payload;
+  if (sheetEdited.match(action)) return { ...document, sheet: action.payload.sheet };
   if (noteWritten.match(action)) return { ...document, note: action.payload.note };
   return document;
 }
 
 function burstOf(action: UnknownAction): string | null {
-  if (fieldTyped.match(action) || noteWritten.match(action)) return action.payload.burst ?? null;
+  if (fieldTyped.match(action) || noteWritten.match(action) || sheetEdited.match(action)) return action.payload.burst ?? null;
   return null;
 }
 

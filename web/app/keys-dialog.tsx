@@ -2,10 +2,11 @@ import { Dialog } from 'radix-ui';
 
 const keys: readonly (readonly [string, string])[] = [
   ['?', 'this list'],
-  ['Ctrl K', 'find any part, rig, sum or action'],
+  ['Ctrl K', 'find any part, rig, run, shot, sum or action'],
   ['Ctrl Z', 'undo; with Shift, redo'],
   ['Ctrl S', 'close a revision of the rig'],
-  ['g p, g r, g s', 'parts, all rigs, sums'],
+  ['g p, g r, g u, g o, g s', 'parts, all rigs, runs, shots, sums'],
+  ['Space, Esc Esc', 'in a run: the one action of the step; abort'],
   ['[ and ]', 'the block before and after, on a rig'],
   ['w', 'open or close the working of the number last touched'],
   ['Esc', 'close the working; in a field, take back what was typed'],

@@ -14,16 +14,22 @@ import { GapDeskView } from '../views/gap/gap-desk-view.tsx';
 import { BleedView } from '../views/bleed/bleed-view.tsx';
 import { BetterView } from '../views/better/better-view.tsx';
 import { LaunchView } from '../views/launch/launch-view.tsx';
+import { RunView } from '../views/runs/run-view.tsx';
+import { RunsView } from '../views/runs/runs-view.tsx';
 import { RunSheetView } from '../views/runsheet/runsheet-view.tsx';
 import { RevisionsView } from '../views/revisions/revisions-view.tsx';
 import { ScaleView } from '../views/scale/scale-view.tsx';
 import { StagesView } from '../views/stages/stages-view.tsx';
 import { SwitchesView } from '../views/switches/switches-view.tsx';
+import { ShotView } from '../views/shots/shot-view.tsx';
+import { ShotsView } from '../views/shots/shots-view.tsx';
 import { SumsView } from '../views/sums/sums-view.tsx';
 import { Shell } from './shell.tsx';
 import { BrokenView, MissingView } from './trouble.tsx';
 
 export const router = createBrowserRouter([
+  // Run mode is a room of its own: nothing of the rest is in sight.
+  { path: 'runs/:id', element: <RunView />, errorElement: <BrokenView /> },
   {
     element: <Shell />,
     errorElement: <BrokenView />,
@@ -49,6 +55,9 @@ export const router = createBrowserRouter([
       { path: 'rigs/:id/switches', element: <SwitchesView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/scale', element: <ScaleView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/revisions', element: <RevisionsView />, errorElement: <BrokenView /> },
+      { path: 'runs', element: <RunsView />, errorElement: <BrokenView /> },
+      { path: 'shots', element: <ShotsView />, errorElement: <BrokenView /> },
+      { path: 'shots/:id', element: <ShotView />, errorElement: <BrokenView /> },
       { path: 'sums', element: <SumsView />, errorElement: <BrokenView /> },
       { path: 'sums/:formulaId', element: <SumsView />, errorElement: <BrokenView /> },
       { path: '*', element: <MissingView /> },

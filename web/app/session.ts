@@ -9,6 +9,7 @@ import { claimTab, openTabs } from './tab.ts';
 
 let outbox: Outbox | null = null;
 let sender: Sender | null = null;
+let screen = '';
 
 /** Edits left behind by tabs that are closed by now come to this one. */
 export async function adoptEdits(): Promise<void> {
@@ -20,6 +21,7 @@ export async function startSession(): Promise<void> {
   // What is asked for again and again rests while the page is not looked at, and comes at once when it is.
   setupListeners(store.dispatch);
   const tab = await claimTab();
+  screen = tab;
   outbox = new Outbox(tab, localStorage);
   startBench(tab, await openTabs());
   await adoptEdits();
@@ -43,6 +45,9 @@ export const useStrangeEdits = (): readonly StrangeEdit[] =>
 export const forgetStrangeEdit = (key: string): void => outbox?.forget(key);
 
 export const keptEdit = (rigId: string): KeptEdit | undefined => outbox?.get(rigId);
+
+/** The name of this screen in the runs that it acts in. */
+export const theScreen = (): string => screen;
 
 /** @throws Error before {@link startSession} */
 export function theSender(): Sender {

@@ -1,4 +1,4 @@
-import { useState, useSyncExternalStore } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Keyboard, Moon, Search, Sun } from 'lucide-react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -7,12 +7,17 @@ import { Button } from '../ui/button.tsx';
 import { download } from '../ui/download.ts';
 import { IconButton } from '../ui/icon-button.tsx';
 import { Finder } from './finder.tsx';
+import { useListRunsQuery } from './api.ts';
+import { leftRuns } from './run-queue.ts';
+import { openTabs } from './tab.ts';
 import { forgetStrangeEdit, useKeptEdits, useStrangeEdits } from './session.ts';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
 
 const views = [
   { to: '/parts', title: 'Parts' },
   { to: '/rigs', title: 'Rigs' },
+  { to: '/runs', title: 'Runs' },
+  { to: '/shots', title: 'Shots' },
   { to: '/sums', title: 'Sums' },
 ];
 
@@ -50,6 +55,36 @@ function KeptNote() {
   );
 }
 
+/** A run that is open over a store that may be charged, on every page. */
+function OpenRunNote() {
+  const { data = [] } = useListRunsQuery(null, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
+  const open = data.find((run) => run.at === 'running' && run.mayBeCharged && run.rehearsal === null);
+  if (!open) return null;
+  return (
+    <Link role="status" to={`/runs/${open.id}`} className="truncate bg-warning px-2 text-on-warning underline">
+      ⚠ {open.rigName} is being run: its store may be charged
+    </Link>
+  );
+}
+
+/** What was done in a run and is on this device alone, because its page was closed while the server was away. */
+function LeftRunNote() {
+  const { pathname } = useLocation();
+  const [left, setLeft] = useState<string | null>(null);
+  useEffect(() => {
+    const look = () => void openTabs().then((tabs) => setLeft(leftRuns(localStorage, tabs)[0] ?? null));
+    look();
+    const timer = setInterval(look, 10_000);
+    return () => clearInterval(timer);
+  }, [pathname]);
+  if (left === null) return null;
+  return (
+    <Link role="status" to={`/runs/${left}`} className="truncate bg-warning px-2 text-on-warning underline">
+      What was done in a run is on this device alone: open it, and it is sent
+    </Link>
+  );
+}
+
 /** Edits that this version cannot read: never thrown away in silence. */
 function StrangeNote() {
   const edits = useStrangeEdits();
@@ -83,6 +118,8 @@ export function Shell() {
   useHotkeys('mod+k', () => setFinding(true), { enableOnFormTags: true, preventDefault: true });
   useHotkeys('g>p', () => void navigate('/parts'));
   useHotkeys('g>r', () => void navigate('/rigs'));
+  useHotkeys('g>u', () => void navigate('/runs'));
+  useHotkeys('g>o', () => void navigate('/shots'));
   useHotkeys('g>s', () => void navigate('/sums'));
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
@@ -99,7 +136,7 @@ export function Shell() {
               key={to}
               to={to}
               className={({ isActive }) =>
-                `flex items-center border-b-[3px] px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
+                `flex items-center border-b-[3px] px-1 max-sm:text-[13.5px] sm:px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
               }
             >
               {title}
@@ -108,10 +145,12 @@ export function Shell() {
         </nav>
         <div className="ml-auto flex min-w-0 items-center gap-1">
           <div id="header-slot" className="flex min-w-0 items-center gap-1.5 sm:gap-3" />
+          <OpenRunNote />
+          <LeftRunNote />
           <KeptNote />
           <IconButton
-            label="Find a part, a rig, a sum or an action"
-            hint="Find a part, a rig, a sum or an action (Ctrl+K)"
+            label="Find a part, a rig, a run, a shot, a sum or an action"
+            hint="Find a part, a rig, a run, a shot, a sum or an action (Ctrl+K)"
             onClick={() => setFinding(true)}
           >
             <Search size={17} aria-hidden />

@@ -94,6 +94,8 @@ export function toolSteps(rig: RigContext): StepSpec[] {
         { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
         { label: 'Power at first touch, at worst', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
       ],
+      does: 'tool',
+      wait: worked,
       caution:
         'A bare short is no procedure: it welds, throws metal and startles. Resistor first, then the meter, then the strap.',
     },
@@ -102,6 +104,8 @@ export function toolSteps(rig: RigContext): StepSpec[] {
       phase: 'misfire',
       text: 'Supply isolated: discharge the bank from a distance with the tool on its longest handle, as in the bleed steps, then verify and strap.',
       expect: [{ label: 'Tool on for at least', worked, print: 'duration', use: 'high' }],
+      does: 'tool',
+      wait: worked,
     },
   ];
 }

@@ -54,6 +54,7 @@ export const permanentBleeder = defineBlock({
           { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
           { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
         ],
+        does: 'bleed',
         caution:
           'A meter that does not fall as calculated means a weak or open bleeder: do not wait on it, go on with the discharge tool at arm’s length.',
       },

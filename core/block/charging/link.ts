@@ -114,6 +114,8 @@ const chargeStep = (own: Own, rig: RigContext): StepSpec => ({
     { label: 'At worst tolerance after', worked: rig.figure('charge-time'), print: 'duration', use: 'high' },
   ],
   hold: 'The meter reads the charge voltage and no more.',
+  does: 'charge',
+  reading: { expected: rig.offer('chargedTo') },
   caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',
 });
 

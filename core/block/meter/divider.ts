@@ -122,7 +122,9 @@ export const divider = defineBlock({
       text: 'Should the foot come loose, the whole voltage stands at its meter: a spark gap or a suppressor across the foot, and its earth lead on before anything else.',
     },
   ],
-  instruments: (own) => [{ name: 'divider with its meter', at: 'bank', most: own.quantity('V').value }],
+  instruments: (own) => [
+    { name: 'divider with its meter', at: 'bank', most: own.quantity('V').value, R: own.quantity('R1').value + foot(own).value },
+  ],
   steps: (own, rig) => [
     {
       id: 'meter-check',

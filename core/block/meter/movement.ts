@@ -151,7 +151,12 @@ export const movementMeter = defineBlock({
   ],
   problems,
   instruments: (own) => [
-    { name: 'movement with its multiplier', at: 'bank', most: fullScale(own).value },
+    {
+      name: 'movement with its multiplier',
+      at: 'bank',
+      most: fullScale(own).value,
+      R: multiplier(own).value + own.quantity('Rm').value,
+    },
     { name: 'hand meter it is calibrated by', at: 'bank', most: null, lowOnly: true },
   ],
   steps: (own, rig) => [

@@ -1,4 +1,5 @@
 import { printQuantity } from '../../quantity/index.ts';
+import { ruled } from '../../formula/index.ts';
 import type { Problem, RigContext, StepSpec } from '../context.ts';
 import { bleedGoal, highestVoltage } from '../goal.ts';
 
@@ -10,6 +11,9 @@ export function meterLeftOn(rig: RigContext, most: number, field: string): Probl
   return [{ severity: 'warning', slot: 'meter', field, text }];
 }
 
+/** How long a discharged store is left to itself before it is read again. */
+const reboundWait = ruled('wait for the rebound', 120, 's', 'common practice, no source');
+
 /** The two readings after every bleed-down. `where` says how this instrument is read. */
 export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
   const goal = bleedGoal(rig);
@@ -20,6 +24,8 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
       text: where,
       expect: [{ label: 'Expected below', worked: goal.voltage, print: 'quantity', use: 'nominal' }],
       hold: `The reading is below ${goal.text} and falling. Write it down.`,
+      does: 'verify',
+      reading: { below: goal.voltage },
       caution: 'A reading of exactly nought can be a broken lead: prove the meter again on the known source.',
     },
     {
@@ -27,6 +33,9 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
       phase: 'verify',
       text: 'Take the tool off, wait two minutes, read again: dielectric absorption lets the voltage rise.',
       hold: `The second reading is written down and below ${goal.text}; if it has risen above, the tool goes on again.`,
+      does: 'verify',
+      reading: { below: goal.voltage },
+      wait: reboundWait,
     },
   ];
 };

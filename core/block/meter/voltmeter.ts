@@ -109,7 +109,7 @@ export const voltmeter = defineBlock({
         ]
       : []),
   ],
-  instruments: (own) => [{ name: 'hand meter', at: 'bank', most: own.quantity('V').value }],
+  instruments: (own) => [{ name: 'hand meter', at: 'bank', most: own.quantity('V').value, R: own.quantity('R').value }],
   steps: (own, rig) => [
     {
       id: 'meter-check',

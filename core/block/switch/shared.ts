@@ -51,6 +51,7 @@ export const fireSteps = (how: string): StepSpec[] => [
     phase: 'fire',
     text: 'Guard shut, nobody in line with the load or its leads, ears and eyes covered. Say the count aloud.',
     hold: 'Everyone present has answered.',
+    second: true,
   },
-  { id: 'fire', phase: 'fire', text: how, caution: 'Leads and coils kick: what is not held down flies.' },
+  { id: 'fire', phase: 'fire', text: how, does: 'fire', caution: 'Leads and coils kick: what is not held down flies.' },
 ];

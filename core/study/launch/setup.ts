@@ -12,8 +12,8 @@ import {
   type Winding,
   type WoundWire,
 } from '../../block/index.ts';
-import { chargeLaw, RigReading, wheelResistance } from '../../figure/index.ts';
-import { coilFormulas, FormulaError, ruled, type Worked } from '../../formula/index.ts';
+import { chargeLaw, ifKnown, RigReading, wheelResistance } from '../../figure/index.ts';
+import { coilFormulas, ruled, type Worked } from '../../formula/index.ts';
 import {
   conducting,
   ferromagnetic,
@@ -72,21 +72,16 @@ export const loopOf = (
   R: rest.R + resistanceOf(winding, metal, T).value,
 });
 
-/** Time to charge every store from the one supply, one after the other. */
-function rechargeOf(reading: RigReading, coils: readonly { C: number; V0: number }[]): number | null {
-  try {
+/** Time to charge every store from the one supply, one after the other. What the supply lacks is said on the page of the rig. */
+const rechargeOf = (reading: RigReading, coils: readonly { C: number; V0: number }[]): number | null =>
+  ifKnown(() => {
     const C0 = reading.figure('bank-capacitance').value;
     return coils.reduce(
       (sum, { C, V0 }) =>
         sum + (chargeLaw(reading).time(reading, ruled('voltage of a store', V0, 'V', 'as set'), 'charge time').value * C) / C0,
       0,
     );
-  } catch (error) {
-    // What the supply lacks is said on the page of the rig; the launch does not need it.
-    if (error instanceof Unavailable || error instanceof FormulaError) return null;
-    throw error;
-  }
-}
+  });
 
 /**
  * Reads a launcher out of a rig.

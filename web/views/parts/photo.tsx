@@ -1,28 +1,10 @@
 import { useState } from 'react';
 import { Camera } from 'lucide-react';
 import type { StoredPart } from '@vast-surge/contract';
-import { photoSchema } from '@vast-surge/core/format';
 import { useGetPhotoQuery } from '../../app/api.ts';
 import { writeBench } from '../../app/bench.ts';
 import { FileButton } from '../../ui/file-button.tsx';
-
-const longest = 640;
-
-/** A picture made small enough to be kept beside a part. @throws Error where the file is no picture the browser can read */
-async function smallPicture(file: Blob): Promise<string> {
-  const picture = await createImageBitmap(file).catch(() => {
-    throw new Error('it is no picture that this browser can read');
-  });
-  const scale = Math.min(1, longest / Math.max(picture.width, picture.height));
-  const canvas = document.createElement('canvas');
-  canvas.width = Math.max(1, Math.round(picture.width * scale));
-  canvas.height = Math.max(1, Math.round(picture.height * scale));
-  canvas.getContext('2d')?.drawImage(picture, 0, 0, canvas.width, canvas.height);
-  const url = canvas.toDataURL('image/jpeg', 0.8);
-  const read = photoSchema.safeParse(url);
-  if (!read.success) throw new Error(read.error.issues[0]?.message ?? 'it cannot be kept');
-  return url;
-}
+import { smallPicture } from '../../ui/small-picture.ts';
 
 /** The photo of a part, if it has one, and the way to take or choose another. */
 export function Photo({ stored }: { stored: StoredPart }) {

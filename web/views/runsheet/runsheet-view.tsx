@@ -1,75 +1,33 @@
-import { useMemo } from 'react';
-import { FileDown, Printer, TriangleAlert } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { FileDown, PencilLine, Printer } from 'lucide-react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useParams } from 'react-router';
 import { evaluateRig } from '@vast-surge/core/evaluation';
-import type { Rig, RigDocument } from '@vast-surge/core/rig';
-import { phaseTitles, runSheetMarkdown, runSheetOf, type Connections, type RunSheet, type Step } from '@vast-surge/core/runsheet';
+import type { Rig, RigDocument, SheetEdits } from '@vast-surge/core/rig';
+import {
+  phaseTitles,
+  runSheetMarkdown,
+  runSheetOf,
+  saysOf,
+  sheetChanges,
+  type RunSheet,
+  type Step,
+} from '@vast-surge/core/runsheet';
+import { redoEdit, undoEdit } from '../../app/commands.ts';
+import { useGetRigQuery } from '../../app/api.ts';
+import { useKeptEdits } from '../../app/session.ts';
+import { sheetEdited } from '../../app/edits.ts';
 import { useOpenRig } from '../../app/open-rig.ts';
+import { useAppDispatch } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
-import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { download, fileName } from '../../ui/download.ts';
-
-function StepItem({ step, rig }: { step: Step; rig: Rig }) {
-  return (
-    <li className="grid grid-cols-[2.2rem_minmax(0,1fr)] break-inside-avoid border-t border-rule py-2">
-      <span className="figure text-[17px] font-bold">{step.number}</span>
-      <div>
-        <p className="text-[17px] print:text-[11pt]">{step.text}</p>
-        {step.expect.length > 0 && (
-          <ul className="mt-1 flex flex-wrap gap-x-8">
-            {step.expect.map((e) => (
-              <li key={e.label}>
-                <span className="text-dim">{e.label}</span>{' '}
-                <WorkedNumber
-                  title={e.label}
-                  printed={e.printed}
-                  worked={e.worked}
-                  rig={rig}
-                  atWorst={e.use === 'high'}
-                  className="text-[19px] font-bold print:text-[12pt]"
-                />
-              </li>
-            ))}
-          </ul>
-        )}
-        {step.caution && (
-          <p className="mt-1 flex items-start gap-2 font-bold">
-            <TriangleAlert size={17} className="mt-0.5 shrink-0" aria-label="Caution" /> {step.caution}
-          </p>
-        )}
-        {step.hold && (
-          <p className="mt-1 flex items-start gap-2">
-            <span aria-hidden className="mt-0.5 inline-block h-4 w-4 shrink-0 border-2 border-ink" />
-            <span>
-              <b>Hold</b> until: {step.hold}
-            </span>
-          </p>
-        )}
-      </div>
-    </li>
-  );
-}
-
-/** What may be on the rig in a phase, and what must be off it. */
-function ConnectionList({ connections }: { connections: Connections | undefined }) {
-  const { on = [], off = [] } = connections ?? {};
-  if (on.length + off.length === 0) return null;
-  return (
-    <ul aria-label="Instruments" className="mb-1 text-[14.5px] print:text-[10pt]">
-      {on.map((text) => (
-        <li key={text} className="text-dim">
-          May be connected: {text}
-        </li>
-      ))}
-      {off.map((text) => (
-        <li key={text}>
-          <b>Off the rig:</b> {text}
-        </li>
-      ))}
-    </ul>
-  );
-}
+import { SaveLine } from '../rig/save-line.tsx';
+import { BeginDialog } from '../runs/begin-dialog.tsx';
+import { Changes } from './changes.tsx';
+import { EditedPhase, type EditSheet } from './edited-phase.tsx';
+import { ConnectionList, StepSays } from './step-item.tsx';
+import { WayUp } from './way-up.tsx';
 
 function phasesOf(steps: readonly Step[]): { phase: Step['phase']; steps: Step[] }[] {
   const groups: { phase: Step['phase']; steps: Step[] }[] = [];
@@ -81,7 +39,35 @@ function phasesOf(steps: readonly Step[]): { phase: Step['phase']; steps: Step[]
   return groups;
 }
 
-function Sheet({ sheet, rig }: { sheet: RunSheet; rig: Rig }) {
+interface SheetProps {
+  readonly sheet: RunSheet;
+  readonly rig: Rig;
+  readonly edits: SheetEdits;
+  /** Null while the sheet is only read. */
+  readonly onEdit: EditSheet | null;
+}
+
+function Steps({
+  phase,
+  steps,
+  rig,
+  edits,
+  onEdit,
+}: Omit<SheetProps, 'sheet'> & { phase: Step['phase']; steps: readonly Step[] }) {
+  if (onEdit)
+    return <EditedPhase phase={phase} title={phaseTitles[phase]} steps={steps} rig={rig} edits={edits} onEdit={onEdit} />;
+  return (
+    <ol>
+      {steps.map((step) => (
+        <li key={step.id} className="break-inside-avoid border-t border-rule py-2">
+          <StepSays step={step} rig={rig} />
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Sheet({ sheet, ...rest }: SheetProps) {
   return (
     <article className="mt-4 bg-plate p-5 print:m-0 print:p-0">
       <h1 className="text-2xl font-bold">Run sheet: {sheet.rigName}</h1>
@@ -103,28 +89,22 @@ function Sheet({ sheet, rig }: { sheet: RunSheet; rig: Rig }) {
         </section>
       )}
       <p className="mt-3 hidden print:block">
-        Date ____________ &nbsp; Acts ____________________ &nbsp; Reads ____________________
+        Date ____________ &nbsp; Key holder ____________________
+        {sheet.people === 'two' && <> &nbsp; Reader ____________________</>}
       </p>
       {phasesOf(sheet.main).map(({ phase, steps }) => (
         <section key={phase} className="mt-4">
           <h2 className="break-after-avoid text-[17px] font-bold">{phaseTitles[phase]}</h2>
           <ConnectionList connections={sheet.connections[phase]} />
-          <ol>
-            {steps.map((step) => (
-              <StepItem key={step.id} step={step} rig={rig} />
-            ))}
-          </ol>
+          <Steps phase={phase} steps={steps} {...rest} />
         </section>
       ))}
+      <WayUp rungs={sheet.commissioning} />
       {sheet.branches.map((branch) => (
         <section key={branch.id} className="mt-5 border-l-4 border-ink pl-4">
           <h2 className="break-after-avoid text-[17px] font-bold">Branch: {branch.title}</h2>
           <p className="text-dim">{branch.when}</p>
-          <ol>
-            {branch.steps.map((step) => (
-              <StepItem key={step.id} step={step} rig={rig} />
-            ))}
-          </ol>
+          <Steps phase={branch.id} steps={branch.steps} {...rest} />
         </section>
       ))}
       <ul className="mt-5 list-disc break-inside-avoid border-t-2 border-ink pt-2 pl-5">
@@ -136,31 +116,82 @@ function Sheet({ sheet, rig }: { sheet: RunSheet; rig: Rig }) {
   );
 }
 
-function RunSheetOf({ id, document }: { id: string; document: RigDocument }) {
-  const made = useMemo(() => runSheetOf(document.name, evaluateRig(document.rig)), [document]);
+const peopleWords = { two: 'Two: key holder and reader', one: 'One person alone' } as const;
+
+function PeopleChoice({ edits, onEdit }: { edits: SheetEdits; onEdit: EditSheet }) {
+  return (
+    <label className="flex items-center gap-2">
+      Run by
+      <select
+        className="border border-rule bg-plate px-2 py-1.5"
+        value={edits.people}
+        onChange={(event) => onEdit({ ...edits, people: event.target.value === 'one' ? 'one' : 'two' })}
+      >
+        {Object.entries(peopleWords).map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function RunSheetOf({ id, document, away }: { id: string; document: RigDocument; away: boolean }) {
+  const dispatch = useAppDispatch();
+  const [editing, setEditing] = useState(false);
+  const [beginning, setBeginning] = useState(false);
+  const base = useGetRigQuery(id).data ?? null;
+  const isUnsaved = useKeptEdits().some((edit) => edit.rigId === id);
+  const { sheet: edits } = document;
+  const evaluation = useMemo(() => evaluateRig(document.rig), [document.rig]);
+  const made = useMemo(() => runSheetOf(document.name, evaluation, edits), [document.name, evaluation, edits]);
+  const all = made.ok ? [...made.sheet.main, ...made.sheet.branches.flatMap((b) => b.steps)] : [];
+  const steps = all.filter((step) => !step.isAdded);
+  const seen = Object.fromEntries(steps.map((step) => [step.id, saysOf(step)]));
+  const onEdit: EditSheet = (sheet, burst) => dispatch(sheetEdited(burst === undefined ? { sheet } : { sheet, burst }));
+  // What a person edits is compared with from then on; what the rig does afterwards is shown as a change.
+  const onEditSeen: EditSheet = (sheet, burst) => onEdit(sheet.seen === null ? { ...sheet, seen } : sheet, burst);
+  const changes = made.ok ? sheetChanges(all, edits) : [];
+  useHotkeys('mod+z', undoEdit, { preventDefault: true });
+  useHotkeys('mod+shift+z, mod+y', redoEdit, { preventDefault: true });
   return (
     <main className="mx-auto w-full max-w-[1000px] p-5 print:max-w-none print:p-0">
       <div className="no-print flex flex-wrap items-center gap-3">
         <Link className="mr-auto text-select underline" to={`/rigs/${id}`}>
           Back to {document.name}
         </Link>
+        <SaveLine serverAway={away} />
         {made.ok && (
           <>
+            {base !== null && (
+              <Button look="primary" disabled={isUnsaved} className="disabled:opacity-50" onClick={() => setBeginning(true)}>
+                Run or rehearse
+              </Button>
+            )}
+            <PeopleChoice edits={edits} onEdit={onEditSeen} />
+            <Button aria-pressed={editing} onClick={() => setEditing(!editing)}>
+              <PencilLine size={17} aria-hidden /> {editing ? 'Done editing' : 'Edit'}
+            </Button>
             <Button
               onClick={() =>
                 download(`${fileName(document.name)}-run-sheet.md`, runSheetMarkdown(made.sheet), 'text/markdown;charset=utf-8')
               }
             >
-              <FileDown size={17} aria-hidden /> Save as Markdown
+              <FileDown size={17} aria-hidden /> Markdown
             </Button>
-            <Button look="primary" onClick={() => window.print()}>
+            <Button onClick={() => window.print()}>
               <Printer size={17} aria-hidden /> Print
             </Button>
           </>
         )}
       </div>
+      {beginning && base && (
+        <BeginDialog rigId={id} version={base.version} document={document} onClose={() => setBeginning(false)} />
+      )}
+      {changes.length > 0 && <Changes changes={changes} onSeen={() => onEdit({ ...edits, seen })} />}
       {made.ok ? (
-        <Sheet sheet={made.sheet} rig={document.rig} />
+        <Sheet sheet={made.sheet} rig={document.rig} edits={edits} onEdit={editing ? onEditSeen : null} />
       ) : (
         <div role="alert" className="mt-4 border-l-4 border-over bg-plate p-4">
           <h1 className="text-xl font-bold">No run sheet can be made of {document.name}</h1>
@@ -174,8 +205,8 @@ function RunSheetOf({ id, document }: { id: string; document: RigDocument }) {
 export function RunSheetView() {
   const { id = '' } = useParams();
   // Edits that are still on their way to the server count: the sheet follows what the rig page shows.
-  const { document, error, refetch } = useOpenRig(id);
-  if (document) return <RunSheetOf id={id} document={document} />;
+  const { document, error, away, refetch } = useOpenRig(id);
+  if (document) return <RunSheetOf key={id} id={id} document={document} away={away} />;
   if (error) return <Failure error={error} onRetry={refetch} />;
   return <p className="p-6 text-dim">Fetching the rig …</p>;
 }

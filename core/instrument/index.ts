@@ -1,0 +1,4 @@
+export { longestMessage, overRange } from './command.ts';
+export { respond, startInstrument, type InstrumentKind, type InstrumentState, type Terminal } from './instrument.ts';
+export { benchMeter, charger, fieldMeter, highVoltageProbe, pressureGauge, type BenchMeter } from './kinds.ts';
+export { scope, scopeRecord } from './scope.ts';

@@ -1,0 +1,6 @@
+export { clashOf, drawFaults, faultIds, faultsOf, faultTitles, type FaultId } from './fault.ts';
+export { actGroups, actsOf, isAct, rehearsalActs, type RehearsalAct } from './act.ts';
+export { rehearsalSchema, type Rehearsal } from './rehearsal.ts';
+export { worldAt, type Told, type Touch, type World } from './world.ts';
+export { meterIn } from './instrument.ts';
+export { scoreOf, type FaultOutcome, type Score } from './score.ts';

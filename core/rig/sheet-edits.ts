@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { phases, type Phase } from '../block/index.ts';
+import { textUpTo } from '../field/index.ts';
+
+const stepIdSchema = textUpTo(60).regex(/^[a-z0-9-]+$/, {
+  error: () => 'must be the id of a step: small letters, digits, hyphens',
+});
+const phaseSchema = z.enum(phases, { error: () => `must be one of ${phases.join(', ')}` });
+
+/** A step that a person added to the run sheet of a rig. */
+const addedStepSchema = z.strictObject({
+  id: stepIdSchema,
+  phase: phaseSchema,
+  text: textUpTo(500)
+    .trim()
+    .min(1, { error: () => 'must not be empty' }),
+  hold: textUpTo(300).trim().default(''),
+});
+
+/** What a person made of the run sheet of a rig. The sheet itself follows from the rig; this is laid over it. */
+export const sheetEditsSchema = z.strictObject({
+  /** How many run it: one alone, or one who acts and one who reads. */
+  people: z.enum(['one', 'two'], { error: () => 'must be one or two' }).default('two'),
+  added: z
+    .array(addedStepSchema)
+    .max(60, { error: () => 'has more than 60 steps' })
+    .default([]),
+  /** Steps in the order a person wants them, by phase; steps not named keep their place. */
+  order: z.partialRecord(phaseSchema, z.array(stepIdSchema).max(120, { error: () => 'has more than 120 steps' })).default({}),
+  notes: z.record(stepIdSchema, textUpTo(2000)).default({}),
+  /** What each step said when a person last looked at all of them; null where nobody has yet. */
+  seen: z.record(stepIdSchema, textUpTo(4000)).nullable().default(null),
+});
+
+export type AddedStep = Readonly<z.infer<typeof addedStepSchema>>;
+
+export interface SheetEdits {
+  readonly people: 'one' | 'two';
+  readonly added: readonly AddedStep[];
+  readonly order: Readonly<Partial<Record<Phase, readonly string[]>>>;
+  readonly notes: Readonly<Record<string, string>>;
+  readonly seen: Readonly<Record<string, string>> | null;
+}
+
+export const noSheetEdits: SheetEdits = { people: 'two', added: [], order: {}, notes: {}, seen: null };
+
+const counted = (n: number, one: string, many: string): string | null => (n === 0 ? null : n === 1 ? `1 ${one}` : `${n} ${many}`);
+
+/** As a person reads it: "two persons, 2 steps added, 1 note". */
+export const sheetWords = ({ people, added, order, notes, seen }: SheetEdits): string =>
+  [
+    people === 'one' ? 'one person' : 'two persons',
+    counted(added.length, 'step added', 'steps added'),
+    counted(Object.keys(order).length, 'phase in another order', 'phases in another order'),
+    counted(Object.keys(notes).length, 'note', 'notes'),
+    seen === null ? null : 'looked over',
+  ]
+    .filter((word) => word !== null)
+    .join(', ');
+
+const sorted = (value: unknown): unknown =>
+  Array.isArray(value)
+    ? value.map(sorted)
+    : typeof value === 'object' && value !== null
+      ? Object.fromEntries(
+          Object.entries(value)
+            .sort(([a], [b]) => (a < b ? -1 : 1))
+            .map(([key, v]) => [key, sorted(v)]),
+        )
+      : value;
+
+export const sameSheetEdits = (a: SheetEdits, b: SheetEdits): boolean =>
+  a === b || JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));

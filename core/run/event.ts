@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { textUpTo } from '../field/index.ts';
+
+/** Two letters to four that stand for a person in the record. */
+export const initialsSchema = textUpTo(4)
+  .trim()
+  .min(1, { error: () => 'must be one to four letters' })
+  .regex(/^[\p{L}\p{N}]+$/u, { error: () => 'must be one to four letters' });
+
+const stepId = textUpTo(60);
+const screenSchema = textUpTo(60).min(1, { error: () => 'must name the screen' });
+
+/** How a shot went. */
+export const outcomes = ['fired', 'misfire', 'pre-fire', 'partial'] as const;
+export type Outcome = (typeof outcomes)[number];
+export const outcomeWords: { readonly [K in Outcome]: string } = {
+  fired: 'Fired',
+  misfire: 'Misfire: nothing happened',
+  'pre-fire': 'Pre-fire: it fired by itself',
+  partial: 'Partial: less than it should',
+};
+
+const common = {
+  /** Made by the screen that acted, so that an event that is sent twice is kept once. */
+  id: z.uuid({ error: () => 'must be a UUID' }),
+  /** ms since 1970 by the clock of the screen that acted. */
+  at: z
+    .number({ error: () => 'must be a time, ms' })
+    .min(0, { error: () => 'must be a time, ms' })
+    .max(4e12, { error: () => 'must be a time, ms' }),
+  screen: screenSchema,
+};
+
+const event = <T extends string, S extends z.ZodRawShape>(type: T, shape: S) =>
+  z.strictObject({ ...common, type: z.literal(type), ...shape });
+
+/** One thing that a person did, or that a screen noticed, in a run. */
+export const runEventSchema = z.discriminatedUnion('type', [
+  /** Who runs it. Before it nothing can be done. */
+  event('began', { acts: initialsSchema, reads: initialsSchema.nullable() }),
+  /** A step is done. */
+  event('done', { step: stepId }),
+  /** The voltage of the store as it was read, V. `confirmed` says that a reading far from what is expected was asked back. */
+  event('read', {
+    step: stepId,
+    value: z
+      .number({ error: () => 'must be a voltage, V' })
+      .min(-1e7, { error: () => 'must be from -10 MV to 10 MV' })
+      .max(1e7, { error: () => 'must be from -10 MV to 10 MV' }),
+    source: textUpTo(60).min(1),
+    confirmed: z.boolean(),
+  }),
+  /** The second person answered; alone, the second look was taken. */
+  event('answered', { step: stepId }),
+  event('outcome', { step: stepId, outcome: z.enum(outcomes) }),
+  /** One step back. */
+  event('back', {}),
+  /** Back to the tool, or to another charge. */
+  event('again', { to: z.enum(['tool', 'charge']) }),
+  event('aborted', { reason: textUpTo(300) }),
+  event('noted', {
+    text: textUpTo(1000)
+      .trim()
+      .min(1, { error: () => 'must not be empty' }),
+  }),
+  /** From here on this screen acts, and the others watch. */
+  event('took-over', { by: initialsSchema }),
+  /** The clock of the screen jumped against its own running time, s; ahead also after the device slept. */
+  event('clock', { by: z.number() }),
+  /** In a rehearsal: something done to the simulated rig beside the steps. */
+  event('acted', { act: textUpTo(40).min(1) }),
+  /** In a rehearsal: a fault that the trainee says is there. */
+  event('suspected', { fault: textUpTo(40).min(1) }),
+]);
+
+export type RunEvent = Readonly<z.infer<typeof runEventSchema>>;
+export type RunEventType = RunEvent['type'];

@@ -1,0 +1,188 @@
+import { z } from 'zod';
+import { acts, phases, bleedGoal, highestVoltage } from '../block/index.ts';
+import { figureIn, type Evaluation } from '../evaluation/index.ts';
+import { definitionIn, ifKnown } from '../figure/index.ts';
+import type { SheetEdits } from '../rig/index.ts';
+import { runSheetOf, type Step } from '../runsheet/index.ts';
+import { bleedTraces, chargeTraces, type Trace } from '../simulate/index.ts';
+
+const number = z.number();
+
+const planStepSchema = z.object({
+  id: z.string(),
+  phase: z.enum(phases),
+  text: z.string(),
+  expect: z.array(z.object({ label: z.string(), printed: z.string() })),
+  hold: z.string().optional(),
+  caution: z.string().optional(),
+  note: z.string().optional(),
+  who: z.enum(['key', 'reader', 'both']),
+  does: z.enum(acts).optional(),
+  reading: z.object({ expected: number.nullable(), below: number.nullable() }).optional(),
+  /** s */
+  wait: number.optional(),
+  second: z.boolean(),
+});
+export type PlanStep = Readonly<z.infer<typeof planStepSchema>>;
+
+/** A voltage over time: t in s, v in V. */
+const curveSchema = z.object({ t: z.array(number), v: z.array(number) });
+export type PlanCurve = Readonly<z.infer<typeof curveSchema>>;
+
+/**
+ * A run sheet as it stood when a run was begun, with the numbers that a run needs of its rig. It is kept with the run and never changed,
+ * so that what was done is always read beside what was planned.
+ */
+export const planSchema = z.object({
+  rigName: z.string(),
+  people: z.enum(['one', 'two']),
+  summary: z.array(z.string()),
+  stops: z.array(z.string()),
+  main: z.array(planStepSchema),
+  misfire: z.array(planStepSchema),
+  abort: z.array(planStepSchema),
+  numbers: z.object({
+    /** V the store is charged to, V that can stand on it at the most, V it has to be below. */
+    charged: number,
+    highest: number,
+    below: number,
+    goalText: z.string(),
+    /** J stored at the charge voltage. */
+    energy: number,
+    /** s from the charge to below the goal: by the bleeder (null without one), by leakage alone, by the tool; nominal and at worst. */
+    bleeder: z.object({ nominal: number, worst: number.nullable() }).nullable(),
+    open: z.object({ nominal: number, worst: number.nullable() }),
+    tool: z.object({ nominal: number, worst: number.nullable() }),
+    /** V the meter may see, and its input resistance, Ω; null where the rig does not say. */
+    meter: z.object({ name: z.string(), most: number.nullable(), R: number.nullable() }),
+    /** F between the terminals, for what loads them. */
+    capacitance: number,
+    /** Stages of a Marx; 1 of a bank. */
+    stages: number,
+    /** V at which the gap breaks down by itself; null without a gap. */
+    selfBreak: number.nullable(),
+  }),
+  curves: z.object({ charge: curveSchema.nullable(), bleeder: curveSchema.nullable(), tool: curveSchema.nullable() }),
+});
+export type RunPlan = Readonly<z.infer<typeof planSchema>>;
+
+const planStep = ({ id, phase, text, expect, hold, caution, note, who, does, reading, wait, second }: Step): PlanStep => ({
+  id,
+  phase,
+  text,
+  expect: expect.map(({ label, printed }) => ({ label, printed })),
+  ...(hold === undefined ? {} : { hold }),
+  ...(caution === undefined ? {} : { caution }),
+  ...(note === undefined ? {} : { note }),
+  who,
+  ...(does === undefined ? {} : { does }),
+  ...(reading === undefined ? {} : { reading: { ...reading } }),
+  ...(wait === undefined ? {} : { wait }),
+  second,
+});
+
+/** V on a curve at a time, s: straight between its points, and what it ends with after them. */
+export function voltsOn({ t, v }: PlanCurve, seconds: number): number {
+  const i = t.findIndex((time) => time >= seconds);
+  if (i < 0) return v.at(-1) ?? 0;
+  if (i === 0) return v[0] ?? 0;
+  const [t0 = 0, t1 = 1, v0 = 0, v1 = 0] = [t[i - 1], t[i], v[i - 1], v[i]];
+  return v0 + ((seconds - t0) / (t1 - t0)) * (v1 - v0);
+}
+
+/**
+ * V at the most after a time of bleeding, s, by a way with its worst time; the full charge where it never comes to an end. Of a
+ * ladder of stages the last one lags behind its beginning, so that this is its late course.
+ */
+export function voltsAtWorst({ charged, below }: RunPlan['numbers'], worst: number | null, seconds: number): number {
+  if (worst === null || !(worst > 0) || !(charged > below)) return charged;
+  return charged * Math.exp((-Math.log(charged / below) * Math.max(0, seconds)) / worst);
+}
+
+/** Points a curve is kept with: more than a screen that is read from two metres shows. */
+const points = 120;
+
+const thinned = (trace: Trace | undefined): PlanCurve | null => {
+  if (!trace) return null;
+  const last = trace.t.length - 1;
+  const at = Array.from({ length: points + 1 }, (_, i) => Math.round((i * last) / points));
+  return { t: at.map((i) => trace.t[i] ?? 0), v: at.map((i) => trace.y[i] ?? 0) };
+};
+
+/** An exponential from the charge down through the goal, as long as it takes to a hundredth of the charge. */
+function decay(charged: number, below: number, seconds: number): PlanCurve | null {
+  if (!(seconds > 0 && charged > below)) return null;
+  const tau = seconds / Math.log(charged / below);
+  const span = Math.max(1.4 * seconds, tau * Math.log(20));
+  const t = Array.from({ length: points + 1 }, (_, i) => (span * i) / points);
+  return { t, v: t.map((s) => charged * Math.exp(-s / tau)) };
+}
+
+/** s that stand for never. */
+const longest = 1e15;
+
+function numbersOf(evaluation: Evaluation): RunPlan['numbers'] {
+  const reading = evaluation.corners.nominal();
+  const goal = bleedGoal(reading);
+  const span = (id: string) => {
+    const figure = figureIn(evaluation, id);
+    return figure
+      ? { nominal: Math.min(figure.worked.value, longest), worst: Number.isFinite(figure.band.high) ? figure.band.high : null }
+      : { nominal: 0, worst: null };
+  };
+  const hasBleeder = reading.offers('bleeder').bleedResistance !== undefined;
+  const meter = definitionIn(evaluation.rig, 'meter')
+    .instruments?.(reading.own('meter'))
+    .find((i) => i.at === 'bank');
+  return {
+    charged: reading.offer('chargedTo').value,
+    highest: highestVoltage(reading),
+    below: goal.voltage.value,
+    goalText: goal.text,
+    energy: reading.figure('stored-energy').value,
+    bleeder: hasBleeder ? span(goal.figures.bleeder) : null,
+    open: span(goal.figures.open),
+    tool: span(goal.figures.tool),
+    meter: { name: meter?.name ?? 'meter', most: meter?.most ?? null, R: meter?.R ?? null },
+    capacitance: reading.figure('bank-capacitance').value,
+    stages: reading.offers('store').ladder?.n.value ?? 1,
+    selfBreak: ifKnown(() => reading.figure('self-break').value),
+  };
+}
+
+/**
+ * The plan of a run of a rig.
+ *
+ * @returns the plan, or the reason why there is none
+ */
+export function planOf(
+  rigName: string,
+  evaluation: Evaluation,
+  edits: SheetEdits,
+): { readonly ok: true; readonly plan: RunPlan } | { readonly ok: false; readonly reason: string } {
+  const made = runSheetOf(rigName, evaluation, edits);
+  if (!made.ok) return made;
+  const { sheet } = made;
+  const branch = (id: 'misfire' | 'abort') => sheet.branches.find((b) => b.id === id)?.steps.map(planStep) ?? [];
+  const numbers = numbersOf(evaluation);
+  const charge = ifKnown(() => chargeTraces(evaluation.rig).traces.find((t) => t.id === 'store-voltage'));
+  const bleed = ifKnown(() => bleedTraces(evaluation.rig).traces) ?? [];
+  return {
+    ok: true,
+    plan: {
+      rigName,
+      people: sheet.people,
+      summary: [...sheet.summary],
+      stops: [...sheet.stops],
+      main: sheet.main.map(planStep),
+      misfire: branch('misfire'),
+      abort: branch('abort'),
+      numbers,
+      curves: {
+        charge: thinned(charge ?? undefined),
+        bleeder: thinned(bleed.find((t) => t.id === 'bleeder')),
+        tool: decay(numbers.charged, numbers.below, numbers.tool.nominal),
+      },
+    },
+  };
+}

@@ -1,0 +1,42 @@
+import { printDuration, printQuantity } from '../quantity/index.ts';
+import type { Refusal } from './state.ts';
+
+/** Why something had no effect, for the person who did it. */
+export function refusalWords(refusal: Refusal): string {
+  switch (refusal.code) {
+    case 'not_begun':
+      return 'The run has not begun: say first who runs it.';
+    case 'begun':
+      return 'The run has begun already.';
+    case 'ended':
+      return 'The run has ended.';
+    case 'not_yours':
+      return 'Another screen acts in this run; this one watches. Take over first. An abort is taken from any screen.';
+    case 'first_step':
+      return 'This is the first step of its path.';
+    case 'no_reading':
+      return 'A reading is needed here before the run goes on.';
+    case 'no_answer':
+      return 'The second person has to answer here before the run goes on.';
+    case 'not_verified':
+      return 'No reading below what is aimed at since the store could last have been charged: bleed it and read it first.';
+    case 'not_strapped':
+      return 'The strap is not on.';
+    case 'not_isolated':
+      return 'The charger has not been isolated since the last charge.';
+    case 'no_outcome':
+      return 'Say how the shot went.';
+    case 'not_here':
+      return 'That cannot be done at this step.';
+    case 'other_step':
+      return 'The run stands at another step by now.';
+    case 'too_early':
+      return `Wait: ${printDuration(refusal.left)} are still to pass.`;
+    case 'still_charged':
+      return `Still charged: ${printQuantity(refusal.value, 'V')} are not below ${printQuantity(refusal.below, 'V')}. The tool goes on again.`;
+    case 'far':
+      return `${printQuantity(refusal.value, 'V')} is far from ${refusal.expected}. Read again; if it is so, keep it.`;
+    default:
+      return refusal satisfies never;
+  }
+}

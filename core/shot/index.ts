@@ -1,0 +1,17 @@
+export { measureIds, measures, predictedSchema, settable, shotSchema, type MeasureId, type Shot, type Values } from './shot.ts';
+export { predictShot, rigAsSet } from './predict.ts';
+export {
+  guessLayout,
+  keptRecord,
+  layoutSignature,
+  mostChannels,
+  mostColumns,
+  NoScopeFile,
+  readNumber,
+  ScopeReader,
+  type KeptRecord,
+  type ScopeChannel,
+  type ScopeLayout,
+  type ScopeRecord,
+} from './scope-layout.ts';
+export { fieldsOfFit, withMeasured, type MeasuredField, type TraceFit } from './accept.ts';

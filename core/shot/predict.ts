@@ -1,0 +1,43 @@
+import { ifKnown, RigReading } from '../figure/index.ts';
+import { printQuantity } from '../quantity/index.ts';
+import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';
+import { launchStudy } from '../study/index.ts';
+import type { MeasureId, Values } from './shot.ts';
+
+/** Fields of a rig that a setting of a shot stands in the place of. */
+const places: Readonly<Partial<Record<MeasureId, string>>> = {
+  voltage: 'store.V0',
+  spacing: 'switch.d',
+  pressure: 'switch.p',
+};
+
+/** The rig as it was set for a shot. Settings that the rig has no field for change nothing. */
+export function rigAsSet(rig: Rig, set: Values): Rig {
+  return Object.entries(places).reduce((made, [measure, path]) => {
+    const value = set[measure as MeasureId];
+    return value === undefined || value === 0 || !quantityAt(made, path) ? made : withTrialValue(made, path, value);
+  }, rig);
+}
+
+/** A number that can be had and is one. */
+const known = (get: () => number): number | undefined => {
+  const value = ifKnown(get);
+  return value !== null && Number.isFinite(value) ? value : undefined;
+};
+
+/** What is calculated for a shot with these settings: by the closed forms, and a launch by its integration. */
+export function predictShot(rig: Rig, set: Values): Values {
+  const made = rigAsSet(rig, set);
+  const reading = new RigReading(made);
+  const figure = (id: string) => known(() => reading.figure(id).value);
+  const short = figure('spark-length-short');
+  const long = figure('spark-length-long');
+  const values: Record<string, number | undefined> = {
+    voltage: known(() => reading.offer('chargedTo').value),
+    current: figure('peak-current'),
+    time: figure('time-to-peak'),
+    spark: short !== undefined && long !== undefined ? (short + long) / 2 : undefined,
+    speed: known(() => launchStudy(made, printQuantity)?.exit ?? NaN),
+  };
+  return Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined)) as Values;
+}

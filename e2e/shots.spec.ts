@@ -1,0 +1,97 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+
+const demo = (name: string) => readFileSync(new URL(`../demo/record/${name}`, import.meta.url));
+
+async function newShot(page: Page, volts: string): Promise<void> {
+  await page.goto('/shots');
+  await page.getByRole('button', { name: 'A shot', exact: true }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByLabel('Rig').selectOption({ label: 'Thimble' });
+  await sheet.getByLabel('Voltage at the shot').first().fill('0.3 mV ±');
+  await expect(sheet.getByRole('alert')).toContainText('Voltage at the shot');
+  await sheet.getByLabel('Voltage at the shot').first().fill(volts);
+  await sheet.getByLabel('Peak current').fill('178 A');
+  await sheet.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('heading', { name: /^Thimble,/ })).toBeVisible();
+}
+
+const bring = (page: Page, name: string, buffer: Buffer) =>
+  page.getByLabel('A record of a scope').setInputFiles({ name, mimeType: 'text/csv', buffer });
+
+test('a shot gets its record of a scope, the layout is asked once, the fit becomes a measured value of the rig', async ({
+  page,
+}) => {
+  await newShot(page, '38 V');
+  await expect(page.getByRole('row', { name: /Peak current/ })).toContainText(/191 A.*178 A.*93\.\d %/);
+  await bring(page, 'evening.csv', demo('thimble-discharge.csv'));
+  const ask = page.getByRole('dialog');
+  await expect(ask).toContainText('It is asked once');
+  await expect(ask.getByLabel('Unit of the time')).toHaveValue('0.001');
+  await ask.getByLabel('Quantity of column 2').selectOption('current');
+  await ask.getByLabel('Factor of column 2').fill('0.1');
+  await ask.getByRole('button', { name: 'Take it' }).click();
+  const trace = page.getByRole('region', { name: 'evening.csv' });
+  await expect(trace).toContainText(/R 1\d\d mΩ ±.*L 11\.\d µH/);
+  await trace.getByRole('button', { name: /into the rig as measured/ }).click();
+  await expect(trace.getByRole('status')).toContainText(/Thimble is at revision [2-9] with what was measured/);
+
+  // The same kind of file is known again, and what is no record is refused with the reason.
+  await bring(page, 'again.csv', demo('thimble-discharge.csv'));
+  await expect(ask).toContainText('was read before');
+  await expect(ask.getByLabel('Factor of column 2')).toHaveValue('0.1');
+  await page.keyboard.press('Escape');
+  await bring(page, 'noise.csv', Buffer.from(Array.from({ length: 4000 }, (_, i) => (i * 7919) % 256)));
+  await expect(page.getByRole('alert')).toContainText(/noise\.csv was not taken: it is no text/);
+  await bring(
+    page,
+    'twice.csv',
+    Buffer.from(`s,V\n${[...Array(60).keys(), ...Array(60).keys()].map((i) => `${i},1`).join('\n')}\n`),
+  );
+  await ask.getByRole('button', { name: 'Take it' }).click();
+  await expect(ask.getByRole('alert')).toContainText('sample 61 the time goes back');
+});
+
+test('five million samples are taken in without the page standing still', async ({ page }) => {
+  test.setTimeout(180_000);
+  await newShot(page, '20 V');
+  const n = 5_000_000;
+  // Written in the page, where a file may be as large as that: what goes through the test itself may not.
+  await page.evaluate((count) => {
+    const pieces: string[] = ['Time (us),CH1 (V)\n'];
+    for (let from = 0; from < count; from += 100_000) {
+      let text = '';
+      for (let i = from; i < from + 100_000; i++) text += `${i},${((i * 7) % 1000) / 100}\n`;
+      pieces.push(text);
+    }
+    const input = document.querySelector<HTMLInputElement>('input[aria-label="A record of a scope"]');
+    const transfer = new DataTransfer();
+    transfer.items.add(new File(pieces, 'long.csv', { type: 'text/csv' }));
+    if (!input) throw new Error('no input');
+    input.files = transfer.files;
+    input.dispatchEvent(new Event('change', { bubbles: true }));
+  }, n);
+  const ask = page.getByRole('dialog');
+  await ask.getByRole('button', { name: 'Take it' }).click();
+  // While the worker reads, the page takes what is typed.
+  await expect(ask.getByRole('button', { name: 'Reading …' })).toBeVisible();
+  await ask.getByLabel('Name of column 2').fill('typed meanwhile');
+  await expect(ask.getByLabel('Name of column 2')).toHaveValue('typed meanwhile');
+  await expect(ask.getByRole('button', { name: 'Reading …' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'long.csv' })).toContainText('5,000,000 samples', { timeout: 120_000 });
+});
+
+test('the series of Thimble finds the shot that is off its trend; the list is searched and saved', async ({ page }) => {
+  await page.goto('/shots');
+  await page.getByLabel('Rig', { exact: true }).selectOption('Thimble');
+  await page.getByLabel('Search the shots').fill('2026-03 table');
+  await expect(page.getByText('1 of ', { exact: false })).toBeVisible();
+  await page.getByLabel('Search the shots').fill('2026-03');
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'CSV' }).click();
+  expect((await saved).suggestedFilename()).toBe('shots.csv');
+  await page.getByRole('button', { name: 'As a series' }).click();
+  const series = page.getByRole('region', { name: 'Series' });
+  await series.getByLabel('what was measured').selectOption('current');
+  await expect(series).toContainText('Off the trend: 230 A at 36.0 V');
+});

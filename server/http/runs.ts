@@ -1,0 +1,134 @@
+import { Router } from 'express';
+import {
+  appendEventsSchema,
+  createRunSchema,
+  measureSchema,
+  type AskedRehearsal,
+  type RunHead,
+  type StoredRun,
+} from '@vast-surge/contract';
+import { evaluateRig } from '@vast-surge/core/evaluation';
+import { clashOf, drawFaults, faultsOf, faultTitles, scoreOf, type Rehearsal } from '@vast-surge/core/rehearsal';
+import { planOf, replay, type RunPlan } from '@vast-surge/core/run';
+import { closeRevision, findRevision } from '../db/revisions.ts';
+import { appendEvents, countEvents, findRun, insertRun, listRuns, runTail } from '../db/runs.ts';
+import type { Pool } from '../db/pool.ts';
+import type { Instruments } from '../instruments/instruments.ts';
+import { HttpFault } from './fault.ts';
+import { expectVersion } from './rigs.ts';
+import { bodyOf, found, idOf, writes } from './write.ts';
+
+function headOf(run: StoredRun): RunHead {
+  const { id, rigId, plan, revision, rehearsal, madeAt } = run;
+  const events = run.events.map((e) => e.event);
+  const { state } = replay(plan, events, rehearsal?.speed ?? 1);
+  const { at, mayBeCharged, acts, reads, outcomes, aborts } = state;
+  const points = rehearsal && at === 'ended' ? scoreOf(plan, rehearsal, events, state.lastAt).points : null;
+  return {
+    id,
+    rigId,
+    rigName: plan.rigName,
+    revision,
+    rehearsal,
+    madeAt,
+    events: events.length,
+    at,
+    mayBeCharged: at === 'running' && mayBeCharged,
+    acts,
+    reads,
+    outcomes: [...outcomes],
+    aborts,
+    points,
+  };
+}
+
+/**
+ * Heads of runs, each worked out once for the events it has: a plan never changes and events are only added, so that a list that is
+ * asked for every few seconds by every page costs a count.
+ */
+class Heads {
+  private readonly known = new Map<string, RunHead>();
+
+  async list(pool: Pool, rigId: string | null): Promise<RunHead[]> {
+    const counts = await countEvents(pool, rigId);
+    const stale = counts.filter(({ id, events }) => this.known.get(id)?.events !== events).map(({ id }) => id);
+    if (stale.length > 0) for (const run of await listRuns(pool, null, stale)) this.known.set(run.id, headOf(run));
+    return counts.flatMap(({ id }) => this.known.get(id) ?? []);
+  }
+}
+
+const wrong = (path: string, reason: string): HttpFault => new HttpFault('bad_input', [{ path, reason }], `${path} ${reason}.`);
+
+/** The rehearsal with its faults, drawn where that was asked. @throws HttpFault where this rig cannot have one, or two exclude each other */
+function rehearsalOf(plan: RunPlan, { seed, speed, faults }: AskedRehearsal): Rehearsal {
+  if (typeof faults === 'number') return { seed, speed, faults: drawFaults(plan, seed, faults) };
+  const can = faultsOf(plan);
+  const cannot = faults.find((f) => !can.includes(f));
+  if (cannot) throw wrong('rehearsal.faults', `has "${faultTitles[cannot]}", which this rig cannot have`);
+  const clash = clashOf(faults);
+  if (clash)
+    throw wrong('rehearsal.faults', `has "${faultTitles[clash[0]]}" and "${faultTitles[clash[1]]}", which cannot be together`);
+  return { seed, speed, faults: [...new Set(faults)] };
+}
+
+/** The number after which events are asked for. */
+function afterOf(value: unknown): number {
+  const after = Number(value ?? 0);
+  if (!Number.isInteger(after) || after < 0) throw wrong('after', 'must be the number of an event, or 0');
+  return after;
+}
+
+export function runRoutes(pool: Pool, instruments: Instruments): Router {
+  const routes = Router();
+  const heads = new Heads();
+  routes.get('/', async (req, res) => {
+    const rig = req.query['rig'] === undefined ? null : idOf(req.query['rig'], 'rig');
+    res.json(await heads.list(pool, rig));
+  });
+  routes.post(
+    '/',
+    writes(pool, (req) => {
+      const { id, rigId, version, rehearsal: asked } = bodyOf(createRunSchema, req.body);
+      return async (client) => {
+        await expectVersion(client, rigId, version);
+        const { id: revisionId } = found(await closeRevision(client, crypto.randomUUID(), rigId, null), 'rig');
+        const revision = found(await findRevision(client, revisionId), 'revision');
+        if (!revision.document.ok) throw wrong('rigId', `is a rig that cannot be read: ${revision.document.reason}`);
+        const { name, rig, sheet } = revision.document.document;
+        const made = planOf(name, evaluateRig(rig), sheet);
+        if (!made.ok) throw wrong('rigId', `is a rig that cannot be run: ${made.reason}`);
+        if (!asked && made.plan.stops.length > 0)
+          throw wrong('rigId', `is a rig that must not be run as it stands: ${made.plan.stops.join(' ')}`);
+        const rehearsal = asked ? rehearsalOf(made.plan, asked) : null;
+        if (!(await insertRun(client, { id, revisionId, plan: made.plan, rehearsal })))
+          throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a run that is here already' }]);
+        return { status: 201, body: headOf(found(await findRun(client, id), 'run')) };
+      };
+    }),
+  );
+  routes.get('/:id', async (req, res) => {
+    res.json(found(await findRun(pool, idOf(req.params.id, 'run')), 'run'));
+  });
+  routes.get('/:id/events', async (req, res) => {
+    const after = afterOf(req.query['after']);
+    res.json(await runTail(pool, idOf(req.params.id, 'run'), after));
+  });
+  routes.post(
+    '/:id/events',
+    writes(pool, (req) => {
+      const id = idOf(req.params['id'], 'run');
+      const after = afterOf(req.query['after']);
+      const { events } = bodyOf(appendEventsSchema, req.body);
+      return async (client) => {
+        if (!(await appendEvents(client, id, events))) found(null, 'run');
+        return { status: 200, body: await runTail(client, id, after) };
+      };
+    }),
+  );
+  routes.post('/:id/measure', async (req, res) => {
+    const { instrument } = bodyOf(measureSchema, req.body);
+    const run = found(await findRun(pool, idOf(req.params.id, 'run')), 'run');
+    res.json(await instruments.measure(run, instrument));
+  });
+  return routes;
+}

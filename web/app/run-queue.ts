@@ -1,0 +1,148 @@
+import type { KeptEvent, RunTail } from '@vast-surge/contract';
+import { runEventSchema, type RunEvent } from '@vast-surge/core/run';
+
+const prefix = 'vast-surge.run.';
+const keyOf = (runId: string, screen: string) => `${prefix}${runId}.${screen}`;
+
+/** What a screen does, before it gets its id, time and screen. */
+export type BareEvent = RunEvent extends infer E ? (E extends RunEvent ? Omit<E, 'id' | 'at' | 'screen'> : never) : never;
+
+/** Reads what is kept under a key; what is no event any more is passed over. */
+function kept(storage: Storage, key: string): RunEvent[] {
+  try {
+    const raw: unknown = JSON.parse(storage.getItem(key) ?? '[]');
+    return Array.isArray(raw) ? raw.flatMap((e) => (runEventSchema.safeParse(e).success ? [e as RunEvent] : [])) : [];
+  } catch {
+    return [];
+  }
+}
+
+/** Runs with events on this device that no open tab is sending. */
+export function leftRuns(storage: Storage, openTabs: ReadonlySet<string>): string[] {
+  const keys = Array.from({ length: storage.length }, (_, i) => storage.key(i) ?? '').filter((key) => key.startsWith(prefix));
+  return [
+    ...new Set(
+      keys.flatMap((key) => {
+        const [run = '', screen = ''] = key.slice(prefix.length).split('.');
+        return openTabs.has(screen) || kept(storage, key).length === 0 ? [] : [run];
+      }),
+    ),
+  ];
+}
+
+export interface RunQueueState {
+  /** What the server has, and after it what it does not have yet. */
+  readonly events: readonly KeptEvent[];
+  readonly waiting: readonly RunEvent[];
+  /** The server did not answer the last time. */
+  readonly isAway: boolean;
+  /** The device did not take the last event: it is in this page alone. */
+  readonly isUnkept: boolean;
+  /** ms that the clock of the server is ahead of this one. */
+  readonly ahead: number;
+}
+
+interface Options {
+  readonly runId: string;
+  readonly screen: string;
+  readonly storage: Storage;
+  readonly events: readonly KeptEvent[];
+  /** Sends events, or asks for what is new where there are none. @throws where no answer came */
+  exchange(events: readonly RunEvent[], after: number): Promise<RunTail>;
+  now?(): number;
+}
+
+/**
+ * What was done in a run on its way to the server. Every event is on the device before it is sent, is sent in the order in which it
+ * was done, and is let go of when the server says that it has it.
+ */
+export class RunQueue {
+  private state: RunQueueState;
+  private readonly listeners = new Set<() => void>();
+  private readonly options: Options;
+  private busy = false;
+  private isClosed = false;
+
+  constructor(options: Options) {
+    this.options = options;
+    this.state = {
+      events: options.events,
+      waiting: kept(options.storage, keyOf(options.runId, options.screen)),
+      isAway: false,
+      isUnkept: false,
+      ahead: 0,
+    };
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  readonly snapshot = (): RunQueueState => this.state;
+
+  private set(more: Partial<RunQueueState>): void {
+    this.state = { ...this.state, ...more };
+    for (const listener of this.listeners) listener();
+  }
+
+  private keep(waiting: readonly RunEvent[]): void {
+    const { storage, runId, screen } = this.options;
+    let isUnkept = false;
+    try {
+      if (waiting.length === 0) storage.removeItem(keyOf(runId, screen));
+      else storage.setItem(keyOf(runId, screen), JSON.stringify(waiting));
+    } catch {
+      isUnkept = true;
+    }
+    this.set({ waiting, isUnkept });
+  }
+
+  /** Takes over what tabs that are closed by now left behind of this run, in the order of its times. */
+  adopt(openTabs: ReadonlySet<string>): void {
+    const { storage, runId, screen } = this.options;
+    const own = `${prefix}${runId}.`;
+    const keys = Array.from({ length: storage.length }, (_, i) => storage.key(i) ?? '').filter(
+      (key) => key.startsWith(own) && key !== keyOf(runId, screen) && !openTabs.has(key.slice(own.length)),
+    );
+    if (keys.length === 0) return;
+    const left = keys.flatMap((key) => kept(storage, key));
+    this.keep([...left, ...this.state.waiting].sort((a, b) => a.at - b.at));
+    if (!this.state.isUnkept) for (const key of keys) storage.removeItem(key);
+    void this.pump();
+  }
+
+  /** Something was done: it is kept, shown and sent. */
+  act(bare: BareEvent): void {
+    const at = (this.options.now ?? Date.now)();
+    const event = { ...bare, id: crypto.randomUUID(), at, screen: this.options.screen } as RunEvent;
+    this.keep([...this.state.waiting, event]);
+    void this.pump();
+  }
+
+  /** Sends what waits, and asks for what other screens did. @returns whether the server answered */
+  async pump(): Promise<boolean> {
+    if (this.busy || this.isClosed) return !this.state.isAway;
+    this.busy = true;
+    try {
+      const { waiting, events } = this.state;
+      const sent = waiting.slice(0, 200);
+      const tail = await this.options.exchange(sent, events.at(-1)?.number ?? 0);
+      const known = new Set(this.state.events.map((e) => e.number));
+      const merged = [...this.state.events, ...tail.events.filter((e) => !known.has(e.number))];
+      const here = new Set(merged.map((e) => e.event.id));
+      const left = this.state.waiting.filter((e) => !here.has(e.id));
+      this.set({ events: merged, isAway: false, ahead: Date.parse(tail.now) - Date.now() });
+      if (left.length !== this.state.waiting.length) this.keep(left);
+    } catch {
+      this.set({ isAway: true });
+    } finally {
+      this.busy = false;
+    }
+    if (!this.state.isAway && this.state.waiting.length > 0) return this.pump();
+    return !this.state.isAway;
+  }
+
+  close(): void {
+    this.isClosed = true;
+  }
+}

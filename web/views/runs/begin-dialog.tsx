@@ -1,0 +1,159 @@
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { RigDocument } from '@vast-surge/core/rig';
+import { evaluateRig } from '@vast-surge/core/evaluation';
+import { clashOf, faultsOf, faultTitles, type FaultId } from '@vast-surge/core/rehearsal';
+import { planOf } from '@vast-surge/core/run';
+import { failureOf, useBeginRunMutation } from '../../app/api.ts';
+import { Button } from '../../ui/button.tsx';
+import { Sheet } from '../../ui/sheet.tsx';
+
+interface Props {
+  readonly rigId: string;
+  /** The version of the rig that the server has. */
+  readonly version: number;
+  readonly document: RigDocument;
+  readonly onClose: () => void;
+}
+
+/** A whole number that a person typed, or the reason why it is none that can be taken. */
+const wholeIn = (text: string, low: number, high: number): number | null => {
+  const value = Number(text);
+  return text.trim() !== '' && Number.isInteger(value) && value >= low && value <= high ? value : null;
+};
+
+/** Begins a run or a rehearsal of a rig as it stands now. */
+export function BeginDialog({ rigId, version, document, onClose }: Props) {
+  const [begin, { isLoading }] = useBeginRunMutation();
+  const navigate = useNavigate();
+  const [kind, setKind] = useState<'live' | 'rehearsal'>('live');
+  const [seed, setSeed] = useState('1');
+  const [speed, setSpeed] = useState(10);
+  const [how, setHow] = useState<'drawn' | 'chosen'>('drawn');
+  const [count, setCount] = useState(2);
+  const [chosen, setChosen] = useState<readonly FaultId[]>([]);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const made = useMemo(() => planOf(document.name, evaluateRig(document.rig), document.sheet), [document]);
+  const stops = made.ok ? made.plan.stops : [];
+  const seedNumber = wholeIn(seed, 1, 999_999);
+  const clash = clashOf(chosen);
+  const isRehearsal = kind === 'rehearsal';
+  const reason = !made.ok
+    ? made.reason
+    : !isRehearsal && stops.length > 0
+      ? `It must not be run as it stands: ${stops.join(' ')} It can be rehearsed.`
+      : isRehearsal && seedNumber === null
+        ? 'Seed must be a whole number from 1 to 999999.'
+        : isRehearsal && how === 'chosen' && clash
+          ? `“${faultTitles[clash[0]]}” and “${faultTitles[clash[1]]}” cannot be together.`
+          : isRehearsal && how === 'chosen' && chosen.length > 5
+            ? 'At most 5 faults in one rehearsal.'
+            : null;
+  const start = async () => {
+    const id = crypto.randomUUID();
+    const rehearsal = isRehearsal ? { seed: seedNumber ?? 1, speed, faults: how === 'drawn' ? count : [...chosen] } : null;
+    try {
+      await begin({ id, rigId, version, rehearsal }).unwrap();
+      void navigate(`/runs/${id}`);
+    } catch (error) {
+      setTrouble(failureOf(error).message);
+    }
+  };
+  return (
+    <Sheet
+      title={`Run ${document.name}`}
+      says="The rig is closed into a revision as it stands, and the run is written down beside it, step by step."
+      onClose={onClose}
+    >
+      <fieldset className="mt-3 flex flex-wrap gap-4">
+        <legend className="sr-only">What kind of run</legend>
+        {(
+          [
+            ['live', 'Live, on the rig'],
+            ['rehearsal', 'Rehearsal, on a simulated rig'],
+          ] as const
+        ).map(([value, words]) => (
+          <label key={value} className="flex items-center gap-2 text-[17px]">
+            <input type="radio" name="kind" checked={kind === value} onChange={() => setKind(value)} /> {words}
+          </label>
+        ))}
+      </fieldset>
+      {isRehearsal && made.ok && (
+        <div className="mt-3 grid gap-3 border-t border-rule pt-3">
+          <div className="flex flex-wrap gap-6">
+            <label className="flex items-center gap-2">
+              Seed
+              <input
+                className={`figure w-24 border bg-plate px-2 py-1 ${seedNumber === null ? 'border-over' : 'border-rule'}`}
+                inputMode="numeric"
+                value={seed}
+                onChange={(event) => setSeed(event.target.value)}
+              />
+            </label>
+            <label className="flex items-center gap-2">
+              Time
+              <select
+                className="border border-rule bg-plate px-2 py-1"
+                value={speed}
+                onChange={(event) => setSpeed(Number(event.target.value))}
+              >
+                {[1, 5, 10, 30, 60].map((n) => (
+                  <option key={n} value={n}>
+                    {n === 1 ? 'real' : `${n} times as fast`}
+                  </option>
+                ))}
+              </select>
+            </label>
+          </div>
+          <fieldset className="flex flex-wrap gap-4">
+            <legend className="sr-only">Faults</legend>
+            <label className="flex items-center gap-2">
+              <input type="radio" name="how" checked={how === 'drawn'} onChange={() => setHow('drawn')} />
+              <select
+                aria-label="How many faults are drawn"
+                className="border border-rule bg-plate px-2 py-1"
+                value={count}
+                onChange={(event) => setCount(Number(event.target.value))}
+              >
+                {[0, 1, 2, 3, 4, 5].map((n) => (
+                  <option key={n}>{n}</option>
+                ))}
+              </select>
+              faults drawn by the seed
+            </label>
+            <label className="flex items-center gap-2">
+              <input type="radio" name="how" checked={how === 'chosen'} onChange={() => setHow('chosen')} /> chosen
+            </label>
+          </fieldset>
+          {how === 'chosen' && (
+            <ul className="grid gap-1">
+              {faultsOf(made.plan).map((id) => (
+                <li key={id}>
+                  <label className="flex items-center gap-2">
+                    <input
+                      type="checkbox"
+                      checked={chosen.includes(id)}
+                      onChange={(event) => setChosen(event.target.checked ? [...chosen, id] : chosen.filter((c) => c !== id))}
+                    />
+                    {faultTitles[id]}
+                  </label>
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+      )}
+      {(reason ?? trouble) !== null && (
+        <p role="alert" className="mt-3 border-l-4 border-over pl-2 font-bold">
+          {reason ?? trouble}
+        </p>
+      )}
+      <div className="mt-4 flex gap-3">
+        <Button look="primary" disabled={reason !== null || isLoading} onClick={() => void start()}>
+          {isRehearsal ? 'Open the rehearsal' : 'Open the run'}
+        </Button>
+        <Button onClick={onClose}>Not now</Button>
+      </div>
+    </Sheet>
+  );
+}

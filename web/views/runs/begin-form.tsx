@@ -1,0 +1,80 @@
+import { useState } from 'react';
+import { TriangleAlert } from 'lucide-react';
+import { initialsSchema, type RunPlan } from '@vast-surge/core/run';
+
+/** One field for the letters of a person. */
+function Initials({
+  label,
+  value,
+  bad,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  bad: boolean;
+  onChange: (text: string) => void;
+}) {
+  return (
+    <label className="block text-[19px]">
+      {label}
+      <input
+        className={`figure mt-1 block w-36 border-2 bg-plate px-3 py-2 text-[26px] uppercase ${bad ? 'border-over' : 'border-ink'}`}
+        maxLength={4}
+        autoComplete="off"
+        aria-invalid={bad}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
+  );
+}
+
+/** Before a run begins: what the rig can do to a person, and who runs it. */
+export function BeginForm({ plan, onBegin }: { plan: RunPlan; onBegin: (acts: string, reads: string | null) => void }) {
+  const [acts, setActs] = useState('');
+  const [reads, setReads] = useState('');
+  const [tried, setTried] = useState(false);
+  const isTwo = plan.people === 'two';
+  const badActs = !initialsSchema.safeParse(acts).success;
+  const badReads =
+    isTwo && (!initialsSchema.safeParse(reads).success || reads.trim().toUpperCase() === acts.trim().toUpperCase());
+  const begin = () => {
+    setTried(true);
+    if (!badActs && !badReads) onBegin(acts.trim().toUpperCase(), isTwo ? reads.trim().toUpperCase() : null);
+  };
+  return (
+    <form
+      className="max-w-[60rem]"
+      onSubmit={(event) => {
+        event.preventDefault();
+        begin();
+      }}
+    >
+      <h1 className="text-[40px] leading-tight font-bold">Run of {plan.rigName}</h1>
+      <ul className="mt-3 border-2 border-ink p-3 text-[18px]">
+        {plan.summary.map((line, i) => (
+          <li key={line} className={i === 0 ? 'text-[21px] font-bold' : ''}>
+            {line}
+          </li>
+        ))}
+      </ul>
+      {plan.stops.length > 0 && (
+        <p role="alert" className="mt-3 flex gap-2 border-2 border-over p-3 text-[18px]">
+          <TriangleAlert aria-hidden className="shrink-0" /> To be rehearsed only: {plan.stops.join(' ')}
+        </p>
+      )}
+      <div className="mt-4 flex flex-wrap gap-6">
+        <Initials label={isTwo ? 'Key holder, who acts' : 'Who runs it'} value={acts} bad={tried && badActs} onChange={setActs} />
+        {isTwo && <Initials label="Reader" value={reads} bad={tried && badReads} onChange={setReads} />}
+      </div>
+      {tried && (badActs || badReads) && (
+        <p role="alert" className="mt-2 text-[18px] font-bold text-over">
+          One to four letters or digits each{isTwo ? ', and two different people' : ''}.
+        </p>
+      )}
+      <button type="submit" className="mt-5 border-[3px] border-ink bg-ink px-8 py-3 text-[24px] font-bold text-plate">
+        Begin
+      </button>
+    </form>
+  );
+}

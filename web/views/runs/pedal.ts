@@ -1,0 +1,95 @@
+import { useEffect, useRef, useState } from 'react';
+
+const stored = 'vast-surge.pedal';
+/** A foot pedal sends a key of its own; these are the ones that do the action of a step unless another was chosen. */
+const usual = [' ', 'Enter', 'PageDown'];
+
+export const pedalKey = (): string | null => localStorage.getItem(stored);
+
+const inField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+
+const onButton = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && ['BUTTON', 'A', 'SUMMARY'].includes(target.tagName);
+
+/** A key that is pressed within this time after the step changed is the end of the last press, and no new one. ms */
+const settle = 500;
+
+interface Keys {
+  /** The one action of the step. */
+  action(): void;
+  abort(): void;
+  /** Further keys by name. */
+  readonly others: Readonly<Record<string, () => void>>;
+}
+
+/**
+ * The keys of run mode: one for the action of the step (also the pedal's), Esc twice for an abort, and those of the step.
+ *
+ * @param step what is on the screen: a key that is held or pressed while it changes does nothing to the next
+ * @returns whether Esc was pressed once
+ */
+export function useRunKeys(step: string, keys: Keys): boolean {
+  const latest = useRef(keys);
+  const since = useRef(0);
+  const [isArmed, setArmed] = useState(false);
+  useEffect(() => {
+    latest.current = keys;
+  });
+  useEffect(() => {
+    since.current = performance.now();
+  }, [step]);
+  useEffect(() => {
+    let escape = -Infinity;
+    let timer = 0;
+    const onKey = (event: KeyboardEvent) => {
+      if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
+      const now = performance.now();
+      if (event.key === 'Escape') {
+        event.preventDefault();
+        clearTimeout(timer);
+        if (now - escape < 1500) {
+          escape = -Infinity;
+          setArmed(false);
+          latest.current.abort();
+          return;
+        }
+        escape = now;
+        setArmed(true);
+        timer = window.setTimeout(() => setArmed(false), 1500);
+        return;
+      }
+      const isPedal = event.key === pedalKey();
+      const isUsual = usual.includes(event.key);
+      // In a field keys are text, but for a pedal, which is no key of a keyboard; on a button they press it.
+      if (inField(event.target) && !isPedal) return;
+      if (onButton(event.target) && isUsual && !isPedal) return;
+      const other = latest.current.others[event.key.toLowerCase()];
+      if (!isPedal && !isUsual && !other) return;
+      event.preventDefault();
+      if (now - since.current < settle) return;
+      if (isPedal || isUsual) latest.current.action();
+      else other?.();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => {
+      clearTimeout(timer);
+      window.removeEventListener('keydown', onKey);
+    };
+  }, []);
+  return isArmed;
+}
+
+/** Waits for the next key, which becomes the pedal's; Esc chooses none. */
+export function choosePedal(onChosen: (key: string | null) => void): void {
+  const take = (event: KeyboardEvent) => {
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    window.removeEventListener('keydown', take, true);
+    const key = event.key === 'Escape' ? null : event.key;
+    if (key === null) localStorage.removeItem(stored);
+    else localStorage.setItem(stored, key);
+    onChosen(key);
+  };
+  window.addEventListener('keydown', take, true);
+}

@@ -1,0 +1,78 @@
+import { useEffect, useState } from 'react';
+import type { StoredRun } from '@vast-surge/contract';
+import { replay, stepAt } from '@vast-surge/core/run';
+import { Button } from '../../ui/button.tsx';
+import { eventWords, Side } from './run-side.tsx';
+import type { Running } from './use-run.ts';
+
+/** A run played again, event by event, as it stood after each. */
+export function Replay({ run, running, onClose }: { run: StoredRun; running: Running; onClose: () => void }) {
+  const events = running.events.map((e) => e.event);
+  const [at, setAt] = useState(1);
+  const [isPlaying, setPlaying] = useState(false);
+  useEffect(() => {
+    if (!isPlaying) return;
+    const timer = setInterval(
+      () =>
+        setAt((n) => {
+          if (n >= events.length) setPlaying(false);
+          return Math.min(events.length, n + 1);
+        }),
+      700,
+    );
+    return () => clearInterval(timer);
+  }, [isPlaying, events.length]);
+  const { state } = replay(run.plan, events.slice(0, at), running.speed);
+  const step = state.at === 'running' ? stepAt(run.plan, state) : null;
+  const event = events[at - 1];
+  const [first] = events;
+  const after = event && first ? Math.round((event.at - first.at) / 1000) : 0;
+  return (
+    <div className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-y-auto">
+      <main className="flex min-w-0 flex-1 flex-col px-5 py-5 sm:px-10 lg:overflow-y-auto">
+        <p className="text-[19px] text-dim">
+          Played again · {at} of {events.length} · {Math.floor(after / 60)} min {after % 60} s after it began
+        </p>
+        <p className="mt-2 text-[30px] font-bold">{event ? eventWords(run, event) : ''}</p>
+        <p className="mt-4 text-[19px] text-dim">{step ? 'The step then shown' : 'The run had ended'}</p>
+        {step && <p className="text-[24px]">{step.text}</p>}
+        <p className="mt-4 text-[20px]">
+          {state.at === 'ended'
+            ? 'Handed over.'
+            : state.mayBeCharged
+              ? 'The store may have been charged.'
+              : 'Read below what is aimed at.'}{' '}
+          {state.isStrapped ? 'Strap on.' : ''}
+        </p>
+        <div className="mt-auto pt-6">
+          <input
+            type="range"
+            aria-label="Event"
+            className="w-full"
+            min={1}
+            max={events.length}
+            value={at}
+            onChange={(e) => setAt(Number(e.target.value))}
+          />
+          <div className="mt-2 flex gap-3">
+            <Button onClick={() => setAt(Math.max(1, at - 1))}>Back</Button>
+            <Button
+              look="primary"
+              onClick={() => {
+                if (at >= events.length) setAt(1);
+                setPlaying(!isPlaying);
+              }}
+            >
+              {isPlaying ? 'Pause' : 'Play'}
+            </Button>
+            <Button onClick={() => setAt(Math.min(events.length, at + 1))}>On</Button>
+            <Button className="ml-auto" onClick={onClose}>
+              Close
+            </Button>
+          </div>
+        </div>
+      </main>
+      <Side run={run} running={running} upTo={at} />
+    </div>
+  );
+}

@@ -1,0 +1,113 @@
+import { useId, useState } from 'react';
+import { readQuantityText } from '@vast-surge/core/field';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { isFarFrom, type PlanStep, type RunPlan } from '@vast-surge/core/run';
+import { askedFor } from '../../ui/ask.tsx';
+import { Button } from '../../ui/button.tsx';
+
+const field = askedFor('Reading', 'V', 1e7, null, { min: -1e7, open: false });
+
+const formId = 'take-reading';
+
+/** Takes what stands in the field, or what the instrument shows: the one action of a step with a reading. */
+export function takeReading(): void {
+  const form = document.getElementById(formId);
+  if (form instanceof HTMLFormElement) form.requestSubmit();
+}
+
+interface Props {
+  readonly plan: RunPlan;
+  readonly step: PlanStep;
+  /** What the instrument shows now, V; null without one, or above its range. */
+  readonly shown: number | null;
+  readonly instrument: string | null;
+  readonly onRead: (value: number, source: string, confirmed: boolean) => void;
+}
+
+/** Takes a reading: as it is typed, or as the instrument shows it. One that is far from what is expected is asked back. */
+export function TakeReading({ plan, step, shown, instrument, onRead }: Props) {
+  const [text, setText] = useState('');
+  const [reason, setReason] = useState<string | null>(null);
+  const [far, setFar] = useState<{ value: number; source: string } | null>(null);
+  const id = useId();
+  const take = (value: number, source: string) => {
+    setReason(null);
+    if (isFarFrom(plan, step, value)) setFar({ value, source });
+    else onRead(value, source, false);
+  };
+  const typed = () => {
+    if (text.trim() === '' && shown !== null && instrument !== null) return take(shown, instrument);
+    const read = readQuantityText(field, text);
+    if (!read.ok || read.value === null) return setReason(read.ok ? 'is needed' : read.reason);
+    take(read.value.value, 'typed');
+  };
+  if (far) {
+    const { expected } = step.reading ?? { expected: null };
+    return (
+      <div role="alert" className="border-4 border-over p-3 text-[20px]">
+        <p className="font-bold">
+          {printQuantity(far.value, 'V')} is far from{' '}
+          {expected === null ? 'anything that can stand here' : `the ${printQuantity(expected, 'V')} expected`}.
+        </p>
+        <p>Another range, a slip of the hand, or a rig that is not as planned? Read it again.</p>
+        <div className="mt-2 flex flex-wrap gap-3">
+          <Button
+            look="primary"
+            className="text-[18px]"
+            autoFocus
+            onClick={() => {
+              setFar(null);
+              setText('');
+            }}
+          >
+            Read again
+          </Button>
+          <Button
+            className="text-[18px]"
+            onClick={() => {
+              onRead(far.value, far.source, true);
+              setFar(null);
+            }}
+          >
+            It is so: keep it, marked
+          </Button>
+        </div>
+      </div>
+    );
+  }
+  return (
+    <form
+      id={formId}
+      className="flex flex-wrap items-center gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        typed();
+      }}
+    >
+      <label htmlFor={id} className="text-[20px]">
+        Reading
+      </label>
+      <input
+        id={id}
+        autoFocus
+        autoComplete="off"
+        className={`figure w-44 border-2 bg-plate px-3 py-2 text-[26px] ${reason === null ? 'border-ink' : 'border-over'}`}
+        placeholder={shown === null ? 'such as 3.2 V' : printQuantity(shown, 'V')}
+        aria-invalid={reason !== null}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          // A pedal that sends a space takes the reading; nobody types one before a number.
+          if (event.key !== ' ' || text.trim() !== '') return;
+          event.preventDefault();
+          if (!event.repeat) typed();
+        }}
+      />
+      {reason !== null && (
+        <span role="alert" className="w-full font-bold text-over">
+          Reading {reason}.
+        </span>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,67 @@
+import { printQuantity } from '@vast-surge/core/quantity';
+import { rungPrint, type Rung, type RungNumber } from '@vast-surge/core/runsheet';
+import { WorkedNumber } from '../../ui/worked-number.tsx';
+
+/** A number of a rung with its working, and its worst corner under it. */
+function Cell({ title, rung, of }: { title: string; rung: Rung; of: RungNumber | null }) {
+  if (of === null) return <td className="py-1 pr-4 text-right">not known</td>;
+  return (
+    <td className="figure py-1 pr-4 text-right">
+      <WorkedNumber
+        title={`${title} at ${printQuantity(rung.voltage, 'V')}`}
+        printed={rungPrint(of.worked, of.worked.value)}
+        worked={of.worked}
+        rig={rung.rig}
+        className="!text-right"
+      />
+      <span className="block text-[13px] text-dim">{rungPrint(of.worked, of.worst)}</span>
+    </td>
+  );
+}
+
+const titles = ['Stop at', 'Stored', 'Charged after', 'Peak current', 'Tool on for', 'The switch'];
+
+/** The voltages to stop at with a new or changed rig, and what is calculated for each. */
+export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
+  return (
+    <section className="mt-5 break-inside-avoid">
+      <h2 className="text-[17px] font-bold">The way up, on a new or changed rig</h2>
+      <p className="text-dim">
+        Stop at each voltage, fire or bleed, compare with what stands here, change one thing at a time. A number that is far off
+        means a rig that is not the one calculated: do not go higher. Under each number stands the worst corner of the tolerances:
+        the tool stays on for that long.
+      </p>
+      <div className="overflow-x-auto">
+        <table className="mt-1 w-full text-left print:text-[10pt]">
+          <thead className="text-[13px] text-dim">
+            <tr>
+              {titles.map((title, i) => (
+                <th key={title} scope="col" className={`py-1 pr-4 font-normal ${i < 5 ? 'text-right' : ''}`}>
+                  {title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rungs.map((r) => (
+              <tr key={r.share} className="border-t border-rule align-top">
+                <th scope="row" className="figure py-1.5 pr-4 text-right font-bold">
+                  {printQuantity(r.voltage, 'V')}
+                </th>
+                <Cell title="Stored" rung={r} of={r.energy} />
+                <Cell title="Charged after" rung={r} of={r.chargeTime} />
+                {r.fires ? (
+                  <Cell title="Peak current" rung={r} of={r.peakCurrent} />
+                ) : (
+                  <td className="py-1.5 pr-4 text-right">none</td>
+                )}
+                <Cell title="Tool on for" rung={r} of={r.toolTime} />
+                <td className="py-1.5">{r.fires ? 'may fire' : 'does not fire: bleed it'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,91 @@
+import Papa from 'papaparse';
+import { format } from 'date-fns';
+import type { StoredShot } from '@vast-surge/contract';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { outcomeWords } from '@vast-surge/core/run';
+import { measureIds, measures, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
+
+export interface ShotFilter {
+  readonly words: string;
+  readonly rig: string;
+  readonly outcome: string;
+}
+
+/** Shots of which every word is somewhere in what was written, of one rig and one outcome where that is asked. */
+export function shownShots(shots: readonly StoredShot[], { words, rig, outcome }: ShotFilter): StoredShot[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  return shots.filter((s) => {
+    const text =
+      `${s.rigName} ${outcomeWords[s.shot.outcome]} ${s.shot.sound} ${s.shot.remarks} ${s.shot.at} revision ${s.revision}`.toLowerCase();
+    return (
+      (rig === '' || s.rigName === rig) && (outcome === '' || s.shot.outcome === outcome) && wanted.every((w) => text.includes(w))
+    );
+  });
+}
+
+export const printMeasure = (id: MeasureId, values: Values): string => {
+  const value = values[id];
+  return value === undefined ? '–' : printQuantity(value, measures[id].unit);
+};
+
+/** Measures that any of these shots has, in their order. */
+export const measuresIn = (shots: readonly StoredShot[]): MeasureId[] =>
+  measureIds.filter((id) => shots.some((s) => s.shot.measured[id] !== undefined || s.predicted[id] !== undefined));
+
+/** All shots as a table in SI units. */
+export function shotsCsv(shots: readonly StoredShot[]): string {
+  const titles = (what: string, ids: readonly MeasureId[]) => ids.map((id) => `${what} ${id} / ${measures[id].unit}`);
+  const fields = [
+    'at',
+    'rig',
+    'revision',
+    'outcome',
+    ...titles('set', settable),
+    ...titles('predicted', measureIds),
+    ...titles('measured', measureIds),
+    'sound',
+    'remarks',
+    'shot_id',
+  ];
+  const data = shots.map((s) => [
+    s.shot.at,
+    s.rigName,
+    s.revision,
+    s.shot.outcome,
+    ...settable.map((id) => s.shot.set[id] ?? ''),
+    ...measureIds.map((id) => s.predicted[id] ?? ''),
+    ...measureIds.map((id) => s.shot.measured[id] ?? ''),
+    s.shot.sound,
+    s.shot.remarks,
+    s.id,
+  ]);
+  return Papa.unparse({ fields, data }, { newline: '\n', escapeFormulae: true });
+}
+
+export const shotsJson = (shots: readonly StoredShot[]): string =>
+  `${JSON.stringify({ format: 'vast-surge-shots', version: 1, shots }, null, 2)}\n`;
+
+const escaped = (text: string): string => text.replace(/[\\`*_[\]<>#|]/g, (c) => `\\${c}`).replace(/\s+/g, ' ');
+
+/** A report of these shots as Markdown. */
+export function shotsMarkdown(title: string, shots: readonly StoredShot[]): string {
+  const ids = measuresIn(shots);
+  const head = [
+    'when',
+    'rig',
+    'outcome',
+    ...settable.map((id) => `set ${id}`),
+    ...ids.map((id) => `${measures[id].title}: measured (predicted)`),
+    'remarks',
+  ];
+  const rows = shots.map((s) => [
+    format(new Date(s.shot.at), 'yyyy-MM-dd HH:mm'),
+    `${escaped(s.rigName)}, revision ${s.revision}`,
+    s.shot.outcome,
+    ...settable.map((id) => printMeasure(id, s.shot.set)),
+    ...ids.map((id) => `${printMeasure(id, s.shot.measured)} (${printMeasure(id, s.predicted)})`),
+    escaped([s.shot.sound, s.shot.remarks].filter(Boolean).join('; ')),
+  ]);
+  const line = (cells: readonly string[]) => `| ${cells.join(' | ')} |`;
+  return [`# Shots: ${escaped(title)}`, '', line(head), line(head.map(() => '---')), ...rows.map(line), ''].join('\n');
+}

@@ -1,0 +1,278 @@
+import { useState } from 'react';
+import type { AddFile, TraceContent } from '@vast-surge/contract';
+import { mostChannels, type KeptRecord, type ScopeChannel, type ScopeLayout } from '@vast-surge/core/shot';
+import { Button } from '../../ui/button.tsx';
+import { Sheet } from '../../ui/sheet.tsx';
+import { scopeFileWorker } from '../../workers/scope-file.ts';
+import type { Answered, ScopePreview } from '../../workers/scope-file.worker.ts';
+import { toBase64 } from './samples.ts';
+
+const remembered = 'vast-surge.scope-layouts';
+
+/** Layouts that were confirmed on this device, by their signature; the last fifty. */
+function layouts(): Record<string, ScopeLayout> {
+  try {
+    return JSON.parse(localStorage.getItem(remembered) ?? '{}') as Record<string, ScopeLayout>;
+  } catch {
+    return {};
+  }
+}
+
+function remember(signature: string, layout: ScopeLayout): void {
+  const { [signature]: _old, ...others } = layouts();
+  try {
+    localStorage.setItem(
+      remembered,
+      JSON.stringify(Object.fromEntries([...Object.entries(others).slice(-49), [signature, layout]])),
+    );
+  } catch {
+    // It is asked again the next time.
+  }
+}
+
+/** What a file looks like, with the layout that was confirmed for such a file before. */
+export async function previewOf(file: File): Promise<ScopePreview & { readonly isKnown: boolean }> {
+  const answer = await scopeFileWorker.call<Answered<ScopePreview>>(async (worker) => worker.preview(file));
+  if (!answer.ok) throw new Error(answer.reason);
+  const known = layouts()[answer.value.signature];
+  return { ...answer.value, layout: known ?? answer.value.layout, isKnown: known !== undefined };
+}
+
+/** A record as it is sent. */
+export const fileOf = (name: string, { samples, said, channels }: KeptRecord): AddFile => ({
+  id: crypto.randomUUID(),
+  kind: 'trace',
+  name: name.slice(0, 120),
+  content: {
+    samples,
+    said: said.map((s) => s.slice(0, 400)),
+    channels: channels.map(({ name: channel, quantity, t, y, meanT, meanY }) => ({
+      name: channel.slice(0, 60),
+      quantity,
+      t: toBase64(t),
+      y: toBase64(y),
+      meanT: toBase64(meanT),
+      meanY: toBase64(meanY),
+    })),
+  } satisfies TraceContent,
+});
+
+interface Props {
+  readonly file: File;
+  readonly preview: ScopePreview & { readonly isKnown: boolean };
+  readonly onTaken: (record: KeptRecord) => void;
+  readonly onClose: () => void;
+}
+
+const number = (text: string): number | null => {
+  const value = Number(text.replace(',', '.'));
+  return text.trim() !== '' && Number.isFinite(value) ? value : null;
+};
+
+/** A number that stays as it is typed until it can be read. */
+function NumberField({ label, value, onValue }: { label: string; value: number; onValue: (value: number) => void }) {
+  const [text, setText] = useState(String(value));
+  const bad = number(text) === null;
+  return (
+    <input
+      aria-label={label}
+      aria-invalid={bad}
+      title={bad ? `${label} must be a number` : label}
+      className={`figure w-24 border bg-plate px-1 py-0.5 ${bad ? 'border-over' : 'border-rule'}`}
+      value={text}
+      onChange={(event) => {
+        setText(event.target.value);
+        const read = number(event.target.value);
+        if (read !== null) onValue(read);
+      }}
+    />
+  );
+}
+
+const timeUnits = [
+  [1, 's'],
+  [1e-3, 'ms'],
+  [1e-6, 'µs'],
+  [1e-9, 'ns'],
+] as const;
+
+/** Asks once how a file of a scope is laid out: what is the time, which columns, what probe. */
+export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
+  const [layout, setLayout] = useState(preview.layout);
+  const [isBusy, setBusy] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const setChannel = (i: number, more: Partial<ScopeChannel>) =>
+    setLayout({ ...layout, channels: layout.channels.map((c, k) => (k === i ? { ...c, ...more } : c)) });
+  const take = async () => {
+    setBusy(true);
+    setTrouble(null);
+    try {
+      const answer = await scopeFileWorker.call<Answered<KeptRecord>>(async (worker) => worker.read(file, layout), 600_000);
+      if (!answer.ok) return setTrouble(`${file.name} was not taken: ${answer.reason}.`);
+      remember(preview.signature, layout);
+      onTaken(answer.value);
+    } catch (error) {
+      setTrouble(`${file.name} was not taken: ${error instanceof Error ? error.message : 'no reason given'}.`);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Sheet
+      title={`What is in ${file.name}`}
+      says={
+        preview.isKnown
+          ? 'Such a file was read before: it is taken as then, unless changed here.'
+          : 'It is asked once; such a file is known again.'
+      }
+      onClose={onClose}
+      width="w-[min(52rem,96vw)]"
+    >
+      <pre
+        tabIndex={0}
+        aria-label="First lines"
+        className="figure mt-3 max-h-36 overflow-auto border border-rule bg-ground p-2 text-[13px]"
+      >
+        {preview.lines.map((line) => line.slice(0, 200)).join('\n')}
+      </pre>
+      <div className="mt-3 flex flex-wrap items-center gap-4">
+        <label className="flex items-center gap-2">
+          Lines before the samples
+          <NumberField
+            label="Lines before the samples"
+            value={layout.headerLines}
+            onValue={(headerLines) => setLayout({ ...layout, headerLines })}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          Time in column
+          <select
+            className="border border-rule bg-plate px-2 py-1"
+            value={layout.timeColumn ?? ''}
+            onChange={(event) =>
+              setLayout({ ...layout, timeColumn: event.target.value === '' ? null : Number(event.target.value) })
+            }
+          >
+            <option value="">none: even samples</option>
+            {Array.from({ length: 8 }, (_, i) => (
+              <option key={i} value={i}>
+                {i + 1}
+              </option>
+            ))}
+          </select>
+        </label>
+        {layout.timeColumn === null ? (
+          <label className="flex items-center gap-2">
+            Seconds a sample
+            <NumberField
+              label="Seconds a sample"
+              value={layout.timeUnit}
+              onValue={(timeUnit) => setLayout({ ...layout, timeUnit })}
+            />
+          </label>
+        ) : (
+          <label className="flex items-center gap-2">
+            in
+            <select
+              aria-label="Unit of the time"
+              className="border border-rule bg-plate px-2 py-1"
+              value={layout.timeUnit}
+              onChange={(event) => setLayout({ ...layout, timeUnit: Number(event.target.value) })}
+            >
+              {timeUnits.map(([factor, unit]) => (
+                <option key={unit} value={factor}>
+                  {unit}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label className="flex items-center gap-2">
+          Decimal
+          <select
+            className="border border-rule bg-plate px-2 py-1"
+            value={layout.decimal}
+            onChange={(event) => setLayout({ ...layout, decimal: event.target.value === ',' ? ',' : '.' })}
+          >
+            <option value=".">point</option>
+            <option value=",">comma</option>
+          </select>
+        </label>
+      </div>
+      <table className="mt-3 w-full text-left">
+        <thead className="text-[13px] text-dim">
+          <tr>
+            {['Column', 'Name', 'Is a', 'V or A for one (unit × probe)', 'then add', ''].map((title) => (
+              <th key={title} scope="col" className="py-1 pr-3 font-normal">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {layout.channels.map((c, i) => (
+            <tr key={c.column} className="border-t border-rule">
+              <td className="figure py-1 pr-3">{c.column + 1}</td>
+              <td className="py-1 pr-3">
+                <input
+                  aria-label={`Name of column ${c.column + 1}`}
+                  className="w-40 border border-rule bg-plate px-1 py-0.5"
+                  maxLength={40}
+                  value={c.name}
+                  onChange={(event) => setChannel(i, { name: event.target.value })}
+                />
+              </td>
+              <td className="py-1 pr-3">
+                <select
+                  aria-label={`Quantity of column ${c.column + 1}`}
+                  className="border border-rule bg-plate px-1 py-0.5"
+                  value={c.quantity}
+                  onChange={(event) => setChannel(i, { quantity: event.target.value === 'current' ? 'current' : 'voltage' })}
+                >
+                  <option value="voltage">voltage, V</option>
+                  <option value="current">current, A</option>
+                </select>
+              </td>
+              <td className="py-1 pr-3">
+                <NumberField
+                  label={`Factor of column ${c.column + 1}`}
+                  value={c.factor}
+                  onValue={(factor) => setChannel(i, { factor })}
+                />
+              </td>
+              <td className="py-1 pr-3">
+                <NumberField
+                  label={`Offset of column ${c.column + 1}`}
+                  value={c.offset}
+                  onValue={(offset) => setChannel(i, { offset })}
+                />
+              </td>
+              <td className="py-1">
+                {layout.channels.length > 1 && (
+                  <Button
+                    look="quiet"
+                    onClick={() => setLayout({ ...layout, channels: layout.channels.filter((_, k) => k !== i) })}
+                  >
+                    leave out
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-[13px] text-dim">At most {mostChannels} columns at once.</p>
+      {trouble !== null && (
+        <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
+          {trouble}
+        </p>
+      )}
+      <div className="mt-4 flex items-center gap-3">
+        <Button look="primary" disabled={isBusy} onClick={() => void take()}>
+          {isBusy ? 'Reading …' : 'Take it'}
+        </Button>
+        <Button onClick={onClose}>Not now</Button>
+      </div>
+    </Sheet>
+  );
+}

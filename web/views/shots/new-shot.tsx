@@ -1,0 +1,70 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { StoredRig } from '@vast-surge/contract';
+import type { Shot } from '@vast-surge/core/shot';
+import { failureOf, useCreateShotMutation, useListRigsQuery } from '../../app/api.ts';
+import { Button } from '../../ui/button.tsx';
+import { Sheet } from '../../ui/sheet.tsx';
+import { ShotFields } from './shot-fields.tsx';
+
+const empty = (): Shot => ({ at: new Date().toISOString(), outcome: 'fired', set: {}, measured: {}, sound: '', remarks: '' });
+
+/** Writes down a shot of a rig as it stands. */
+export function NewShot({ onClose }: { onClose: () => void }) {
+  const { data = [] } = useListRigsQuery('live');
+  const [create, { isLoading }] = useCreateShotMutation();
+  const navigate = useNavigate();
+  const rigs = data.filter((rig): rig is StoredRig => !('unreadable' in rig));
+  const [picked, setPicked] = useState('');
+  const [shot, setShot] = useState(empty);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const rig = rigs.find((r) => r.id === picked);
+  const keep = async () => {
+    if (!rig) return;
+    const id = crypto.randomUUID();
+    try {
+      await create({ id, rigId: rig.id, version: rig.version, runId: null, shot }).unwrap();
+      void navigate(`/shots/${id}`);
+    } catch (error) {
+      setTrouble(failureOf(error).message);
+    }
+  };
+  return (
+    <Sheet
+      title="A shot"
+      says="What was set and what was read. What is calculated for it is written beside it."
+      onClose={onClose}
+      width="w-[min(54rem,96vw)]"
+    >
+      <label className="mt-3 flex items-center gap-2">
+        Rig
+        <select
+          className="border border-rule bg-plate px-2 py-1"
+          value={picked}
+          onChange={(event) => setPicked(event.target.value)}
+        >
+          <option value="">Choose …</option>
+          {rigs.map((r) => (
+            <option key={r.id} value={r.id}>
+              {r.document.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <div className="mt-3">
+        <ShotFields shot={shot} onShot={setShot} />
+      </div>
+      {trouble !== null && (
+        <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
+          {trouble}
+        </p>
+      )}
+      <div className="mt-4 flex gap-3">
+        <Button look="primary" disabled={!rig || isLoading} className="disabled:opacity-50" onClick={() => void keep()}>
+          Keep it
+        </Button>
+        <Button onClick={onClose}>Not now</Button>
+      </div>
+    </Sheet>
+  );
+}

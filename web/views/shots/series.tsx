@@ -1,0 +1,161 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { StoredShot } from '@vast-surge/contract';
+import { fitLine, fitShare, NoFit } from '@vast-surge/core/fit';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { measureIds, measures, settable, type MeasureId } from '@vast-surge/core/shot';
+
+const [width, height, left, bottom] = [760, 300, 70, 34];
+
+interface Point {
+  readonly shot: StoredShot;
+  readonly x: number;
+  readonly y: number;
+  readonly predicted: number | undefined;
+}
+
+function tried<T>(make: () => T): T | string {
+  try {
+    return make();
+  } catch (error) {
+    if (error instanceof NoFit) return error.message;
+    throw error;
+  }
+}
+
+/** Shots over a setting that was varied: what was measured and what was predicted, the trend, and those that are off it. */
+export function Series({ shots }: { shots: readonly StoredShot[] }) {
+  const has = (id: MeasureId, of: 'set' | 'measured') => shots.filter((s) => s.shot[of][id] !== undefined).length;
+  const xs = settable.filter((id) => has(id, 'set') > 0);
+  const ys = measureIds.filter((id) => has(id, 'measured') > 0);
+  const [xPick, setX] = useState<MeasureId | null>(null);
+  const [yPick, setY] = useState<MeasureId | null>(null);
+  const xId = xPick && xs.includes(xPick) ? xPick : xs[0];
+  const yId = yPick && ys.includes(yPick) ? yPick : (ys.find((id) => id !== xId) ?? ys[0]);
+  if (!xId || !yId) return <p className="text-dim">A series needs shots with a setting and something measured.</p>;
+  const points = shots.flatMap((shot): Point[] => {
+    const [x, y] = [shot.shot.set[xId], shot.shot.measured[yId]];
+    return x === undefined || y === undefined ? [] : [{ shot, x, y, predicted: shot.predicted[yId] }];
+  });
+  const line = tried(() =>
+    fitLine(
+      points.map((p) => p.x),
+      points.map((p) => p.y),
+    ),
+  );
+  const isOff = (i: number) => typeof line !== 'string' && line.outliers.includes(i);
+  const share = tried(() =>
+    fitShare(
+      points.flatMap((p, i) => (p.predicted === undefined || isOff(i) ? [] : [{ predicted: p.predicted, measured: p.y }])),
+    ),
+  );
+  const all = points.flatMap((p) => [p.y, ...(p.predicted === undefined ? [] : [p.predicted])]);
+  const [x0, x1] = [Math.min(...points.map((p) => p.x)), Math.max(...points.map((p) => p.x))];
+  const [padX, top] = [(x1 - x0) * 0.06 || Math.abs(x0) * 0.1 || 1, Math.max(...all) * 1.08 || 1];
+  const low = Math.min(0, ...all);
+  const X = (x: number) => left + ((x - x0 + padX) / (x1 - x0 + 2 * padX)) * (width - left - 10);
+  const Y = (y: number) => height - bottom - ((y - low) / (top - low)) * (height - bottom - 10);
+  const unitY = measures[yId].unit;
+  const choice = (label: string, ids: readonly MeasureId[], value: MeasureId, set: (id: MeasureId) => void) => (
+    <label className="flex items-center gap-2">
+      {label}
+      <select
+        className="border border-rule bg-plate px-2 py-1"
+        value={value}
+        onChange={(event) => set(ids.find((id) => id === event.target.value) ?? value)}
+      >
+        {ids.map((id) => (
+          <option key={id} value={id}>
+            {measures[id].title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <section aria-label="Series">
+      <div className="flex flex-wrap gap-4">
+        {choice('Over', xs, xId, setX)}
+        {choice('what was measured', ys, yId, setY)}
+      </div>
+      {points.length === 0 ? (
+        <p className="mt-2 text-dim">None of these shots has both.</p>
+      ) : (
+        <>
+          <svg
+            viewBox={`0 0 ${width} ${height}`}
+            className="mt-2 w-full max-w-[900px] bg-plate"
+            role="img"
+            aria-label={`${measures[yId].title} over ${measures[xId].title}`}
+          >
+            {[0, 0.25, 0.5, 0.75, 1].map((f) => {
+              const v = low + f * (top / 1.08 - low);
+              return (
+                <g key={f}>
+                  <line x1={left} x2={width - 10} y1={Y(v)} y2={Y(v)} className="stroke-rule" />
+                  <text x={left - 6} y={Y(v) + 5} textAnchor="end" className="figure fill-dim text-[13px]">
+                    {printQuantity(v, unitY)}
+                  </text>
+                </g>
+              );
+            })}
+            {[...new Set([x0, (x0 + x1) / 2, x1])].map((x) => (
+              <text key={x} x={X(x)} y={height - 10} textAnchor="middle" className="figure fill-dim text-[13px]">
+                {printQuantity(x, measures[xId].unit)}
+              </text>
+            ))}
+            {typeof line !== 'string' && x1 > x0 && (
+              <line x1={X(x0)} y1={Y(line.at(x0))} x2={X(x1)} y2={Y(line.at(x1))} className="stroke-select" strokeWidth={2} />
+            )}
+            {points.map((p, i) => (
+              <g key={p.shot.id}>
+                {p.predicted !== undefined && (
+                  <path d={`M${X(p.x) - 6} ${Y(p.predicted)}h12`} className="stroke-ink" strokeWidth={2} />
+                )}
+                {p.shot.shot.outcome === 'fired' ? (
+                  <circle
+                    cx={X(p.x)}
+                    cy={Y(p.y)}
+                    r={5}
+                    className={isOff(i) ? 'fill-plate stroke-over' : 'fill-select'}
+                    strokeWidth={2.5}
+                  />
+                ) : (
+                  <path d={`M${X(p.x) - 5} ${Y(p.y) - 5}l10 10m0-10l-10 10`} className="stroke-select" strokeWidth={2.5} />
+                )}
+              </g>
+            ))}
+          </svg>
+          <p className="text-[14px] text-dim">● measured · × not as it should be · – predicted · ○ off the trend</p>
+          {typeof line === 'string' ? (
+            <p>No trend: {line}.</p>
+          ) : (
+            <p>
+              Trend: {printQuantity(line.slope.value * (x1 - x0 || 1), unitY)} from {printQuantity(x0, measures[xId].unit)} to{' '}
+              {printQuantity(x1, measures[xId].unit)}
+              {Number.isFinite(line.slope.margin) && ` ± ${printQuantity(line.slope.margin * (x1 - x0 || 1), unitY)} (95 %)`},
+              scatter {printQuantity(line.scatter, unitY)}.
+              {line.outliers.map((i) => {
+                const p = points[i];
+                return (
+                  p && (
+                    <Link key={p.shot.id} className="ml-2 text-select underline" to={`/shots/${p.shot.id}`}>
+                      Off the trend: {printQuantity(p.y, unitY)} at {printQuantity(p.x, measures[xId].unit)}
+                    </Link>
+                  )
+                );
+              })}
+            </p>
+          )}
+          {typeof share !== 'string' && (
+            <p>
+              Of what is predicted, those off the trend left out, {(100 * share.share.value).toFixed(1)} % is reached, ±{' '}
+              {(100 * share.share.margin).toFixed(1)} % (95 %)
+              {yId === 'speed' && `: ${(100 * (1 - share.share.value)).toFixed(1)} % of the speed is lost on the way`}.
+            </p>
+          )}
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,84 @@
+import { useState } from 'react';
+import { readQuantityText, textOf } from '@vast-surge/core/field';
+import { outcomes, outcomeWords } from '@vast-surge/core/run';
+import { measureIds, measures, settable, type MeasureId, type Shot, type Values } from '@vast-surge/core/shot';
+import { Ask, askedFor } from '../../ui/ask.tsx';
+
+const fieldOf = (id: MeasureId) => {
+  const { title, unit, most } = measures[id];
+  return askedFor(title, unit, most, null, { optional: true, open: false });
+};
+
+/** One value of a shot: as it was typed while it cannot be read, else as it is kept. */
+function ValueField({ id, values, onValues }: { id: MeasureId; values: Values; onValues: (values: Values) => void }) {
+  const field = fieldOf(id);
+  const kept = values[id];
+  const [draft, setDraft] = useState<string | null>(null);
+  const read = draft === null ? null : readQuantityText(field, draft);
+  return (
+    <Ask
+      field={field}
+      text={draft ?? (kept === undefined ? '' : textOf({ value: kept }, field.unit))}
+      reason={read && !read.ok ? read.reason : null}
+      onText={(text) => {
+        setDraft(text);
+        const next = readQuantityText(field, text);
+        if (!next.ok) return;
+        const { [id]: _gone, ...others } = values;
+        onValues(next.value === null ? others : { ...others, [id]: next.value.value });
+      }}
+    />
+  );
+}
+
+/** What was set, what was measured, and how it went. */
+export function ShotFields({ shot, onShot }: { shot: Shot; onShot: (shot: Shot) => void }) {
+  return (
+    <div className="grid gap-x-8 gap-y-2 md:grid-cols-2">
+      <fieldset>
+        <legend className="font-bold">Set</legend>
+        {settable.map((id) => (
+          <ValueField key={id} id={id} values={shot.set} onValues={(set) => onShot({ ...shot, set })} />
+        ))}
+        <label className="grid grid-cols-[1fr_11rem] items-baseline gap-2 border-b border-rule py-1">
+          How it went
+          <select
+            className="border border-rule bg-plate px-2 py-1"
+            value={shot.outcome}
+            onChange={(event) => onShot({ ...shot, outcome: outcomes.find((o) => o === event.target.value) ?? 'fired' })}
+          >
+            {outcomes.map((o) => (
+              <option key={o} value={o}>
+                {outcomeWords[o]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="grid grid-cols-[1fr_11rem] items-baseline gap-2 border-b border-rule py-1">
+          What it sounded like
+          <input
+            className="border border-rule bg-plate px-2 py-0.5"
+            maxLength={200}
+            value={shot.sound}
+            onChange={(event) => onShot({ ...shot, sound: event.target.value })}
+          />
+        </label>
+      </fieldset>
+      <fieldset>
+        <legend className="font-bold">Measured</legend>
+        {measureIds.map((id) => (
+          <ValueField key={id} id={id} values={shot.measured} onValues={(measured) => onShot({ ...shot, measured })} />
+        ))}
+      </fieldset>
+      <label className="md:col-span-2">
+        Remarks
+        <textarea
+          className="mt-1 h-16 w-full border border-rule bg-plate p-2"
+          maxLength={4000}
+          value={shot.remarks}
+          onChange={(event) => onShot({ ...shot, remarks: event.target.value })}
+        />
+      </label>
+    </div>
+  );
+}

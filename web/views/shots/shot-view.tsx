@@ -1,0 +1,226 @@
+import { useState } from 'react';
+import { format } from 'date-fns';
+import { Camera, FileUp } from 'lucide-react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import type { StoredShot } from '@vast-surge/contract';
+import { measureIds, measures, type Shot } from '@vast-surge/core/shot';
+import {
+  failureOf,
+  useAddShotFileMutation,
+  useGetRevisionQuery,
+  useGetShotFileQuery,
+  useGetShotQuery,
+  useRemoveShotFileMutation,
+  useRemoveShotMutation,
+  useSaveShotMutation,
+} from '../../app/api.ts';
+import { Failure } from '../../app/trouble.tsx';
+import { Button } from '../../ui/button.tsx';
+import { FileButton } from '../../ui/file-button.tsx';
+import { smallPicture } from '../../ui/small-picture.ts';
+import { fileOf, ImportTrace, previewOf } from './import-trace.tsx';
+import { printMeasure } from './export.ts';
+import { ShotFields } from './shot-fields.tsx';
+import { TracePanel } from './trace-panel.tsx';
+
+function Compared({ stored }: { stored: StoredShot }) {
+  const { shot, predicted } = stored;
+  const ids = measureIds.filter((id) => shot.measured[id] !== undefined || predicted[id] !== undefined);
+  return (
+    <table className="mt-3 w-full max-w-[46rem] text-left">
+      <thead className="text-[13px] text-dim">
+        <tr>
+          {['', 'calculated', 'measured', 'of what was calculated'].map((title, i) => (
+            <th key={title} scope="col" className={`py-1 pr-4 font-normal ${i > 0 ? 'text-right' : ''}`}>
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {ids.map((id) => {
+          const [m, p] = [shot.measured[id], predicted[id]];
+          return (
+            <tr key={id} className="border-t border-rule">
+              <th scope="row" className="py-1 pr-4 font-normal">
+                {measures[id].title}
+              </th>
+              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-[16px] sm:pr-4 sm:text-[19px]">
+                {printMeasure(id, predicted)}
+              </td>
+              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-[16px] sm:pr-4 sm:text-[19px] font-bold">
+                {printMeasure(id, shot.measured)}
+              </td>
+              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-[16px] sm:pr-4 sm:text-[19px]">
+                {m !== undefined && p ? `${((100 * m) / p).toFixed(1)} %` : '–'}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Photo({ id, name }: { id: string; name: string }) {
+  const { data } = useGetShotFileQuery(id);
+  const [remove] = useRemoveShotFileMutation();
+  if (data?.kind !== 'photo') return null;
+  return (
+    <figure className="max-w-72">
+      <img src={data.content} alt={name} className="border border-rule" />
+      <figcaption className="flex gap-2 text-[13px] text-dim">
+        {name}{' '}
+        <Button look="quiet" onClick={() => void remove(id)}>
+          Remove
+        </Button>
+      </figcaption>
+    </figure>
+  );
+}
+
+function Files({ stored }: { stored: StoredShot }) {
+  const [add] = useAddShotFileMutation();
+  const { data: revision } = useGetRevisionQuery(stored.revisionId);
+  const [asked, setAsked] = useState<{ file: File; preview: Awaited<ReturnType<typeof previewOf>> } | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const refuse = (file: File, error: unknown) =>
+    setTrouble(`${file.name} was not taken: ${error instanceof Error ? error.message : failureOf(error).message}`);
+  const look = async (file: File) => {
+    setTrouble(null);
+    try {
+      setAsked({ file, preview: await previewOf(file) });
+    } catch (error) {
+      refuse(file, error);
+    }
+  };
+  const takePhoto = async (file: File) => {
+    setTrouble(null);
+    try {
+      const content = await smallPicture(file);
+      await add({
+        id: stored.id,
+        file: { id: crypto.randomUUID(), kind: 'photo', name: file.name.slice(0, 120), content },
+      }).unwrap();
+    } catch (error) {
+      refuse(file, error);
+    }
+  };
+  return (
+    <>
+      <div className="no-print mt-5 flex flex-wrap gap-3">
+        <FileButton label="A record of a scope" accept=".csv,.txt,.tsv,.dat,text/*" onFile={(file) => void look(file)}>
+          <FileUp size={16} aria-hidden /> Record of a scope (CSV)
+        </FileButton>
+        <FileButton label="A photo" accept="image/*" onFile={(file) => void takePhoto(file)}>
+          <Camera size={16} aria-hidden /> Photo
+        </FileButton>
+      </div>
+      {trouble !== null && (
+        <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
+          {trouble}
+        </p>
+      )}
+      {stored.files
+        .filter((f) => f.kind === 'trace')
+        .map((f) => (
+          <TracePanel key={f.id} shot={stored} rig={revision?.document.rig ?? null} file={f} />
+        ))}
+      <div className="mt-4 flex flex-wrap gap-4">
+        {stored.files
+          .filter((f) => f.kind === 'photo')
+          .map((f) => (
+            <Photo key={f.id} id={f.id} name={f.name} />
+          ))}
+      </div>
+      {asked && (
+        <ImportTrace
+          file={asked.file}
+          preview={asked.preview}
+          onClose={() => setAsked(null)}
+          onTaken={(record) => {
+            setAsked(null);
+            add({ id: stored.id, file: fileOf(asked.file.name, record) })
+              .unwrap()
+              .catch((error: unknown) => refuse(asked.file, error));
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+function ShotOf({ stored }: { stored: StoredShot }) {
+  const [draft, setDraft] = useState<Shot | null>(null);
+  const [save, { isLoading }] = useSaveShotMutation();
+  const [remove] = useRemoveShotMutation();
+  const navigate = useNavigate();
+  const keep = async () => {
+    if (!draft) return;
+    try {
+      await save({ id: stored.id, version: stored.version, shot: draft }).unwrap();
+      setDraft(null);
+    } catch (error) {
+      toast.error(failureOf(error).message);
+    }
+  };
+  const takeOff = async () => {
+    await remove({ id: stored.id, removed: true });
+    toast('The shot is off the list.', {
+      duration: 12_000,
+      action: { label: 'Undo', onClick: () => void remove({ id: stored.id, removed: false }) },
+    });
+    void navigate('/shots');
+  };
+  return (
+    <main className="mx-auto w-full max-w-[1000px] p-5 print:max-w-none print:p-0">
+      <div className="no-print flex flex-wrap items-center gap-3">
+        <Link className="mr-auto text-select underline" to="/shots">
+          All shots
+        </Link>
+        {stored.runId !== null && (
+          <Link className="text-select underline" to={`/runs/${stored.runId}`}>
+            Its run
+          </Link>
+        )}
+        <Button onClick={() => window.print()}>Print</Button>
+        <Button onClick={() => void takeOff()}>Take off the list</Button>
+      </div>
+      <h1 className="mt-3 text-2xl font-bold">
+        {stored.rigName}, {format(new Date(stored.shot.at), 'd MMM yyyy, HH:mm')}
+      </h1>
+      <p className="text-dim">
+        <Link className="text-select underline" to={`/rigs/${stored.rigId}/revisions`}>
+          Revision {stored.revision}
+        </Link>{' '}
+        · {stored.shot.outcome}
+      </p>
+      <Compared stored={stored} />
+      <details className="mt-4" open={draft !== null}>
+        <summary className="cursor-pointer font-bold">What was written down</summary>
+        <div className="mt-2">
+          <ShotFields shot={draft ?? stored.shot} onShot={setDraft} />
+          {draft && (
+            <div className="mt-3 flex gap-3">
+              <Button look="primary" disabled={isLoading} onClick={() => void keep()}>
+                Keep the changes
+              </Button>
+              <Button onClick={() => setDraft(null)}>Leave it as it was</Button>
+            </div>
+          )}
+        </div>
+      </details>
+      {stored.shot.remarks && <p className="mt-3 whitespace-pre-line">{stored.shot.remarks}</p>}
+      <Files stored={stored} />
+    </main>
+  );
+}
+
+export function ShotView() {
+  const { id = '' } = useParams();
+  const { data, error, refetch } = useGetShotQuery(id, { refetchOnMountOrArgChange: true });
+  if (data?.id === id) return <ShotOf key={id} stored={data} />;
+  if (error) return <Failure error={error} onRetry={() => void refetch()} />;
+  return <p className="p-6 text-dim">Fetching the shot …</p>;
+}

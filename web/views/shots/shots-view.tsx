@@ -1,0 +1,202 @@
+import { useState } from 'react';
+import { format } from 'date-fns';
+import { FileDown, Plus, Printer } from 'lucide-react';
+import { Link } from 'react-router';
+import type { StoredShot } from '@vast-surge/contract';
+import { outcomes, outcomeWords } from '@vast-surge/core/run';
+import { measures, settable } from '@vast-surge/core/shot';
+import { useListShotsQuery } from '../../app/api.ts';
+import { Failure } from '../../app/trouble.tsx';
+import { Button } from '../../ui/button.tsx';
+import { download } from '../../ui/download.ts';
+import { measuresIn, printMeasure, shotsCsv, shotsJson, shotsMarkdown, shownShots, type ShotFilter } from './export.ts';
+import { NewShot } from './new-shot.tsx';
+import { Series } from './series.tsx';
+
+function Table({ shots }: { shots: readonly StoredShot[] }) {
+  const ids = measuresIn(shots).filter((id) => shots.some((s) => s.shot.measured[id] !== undefined));
+  const set = settable.filter((id) => shots.some((s) => s.shot.set[id] !== undefined));
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full text-left print:text-[9pt]">
+        <thead className="text-[13px] text-dim">
+          <tr>
+            <th className="py-1 pr-3 font-normal">When</th>
+            <th className="py-1 pr-3 font-normal">Rig</th>
+            <th className="py-1 pr-3 font-normal">Outcome</th>
+            {set.map((id) => (
+              <th key={id} className="py-1 pr-3 text-right font-normal">
+                {measures[id].title}, set
+              </th>
+            ))}
+            {ids.map((id) => (
+              <th key={id} className="py-1 pr-3 text-right font-normal">
+                {measures[id].title}
+                <br />
+                measured · predicted
+              </th>
+            ))}
+            <th className="py-1 font-normal">Remarks</th>
+          </tr>
+        </thead>
+        <tbody>
+          {shots.map((s) => (
+            <tr key={s.id} className="break-inside-avoid border-t border-rule align-top">
+              <td className="py-1.5 pr-3 whitespace-nowrap">
+                <Link className="text-select underline" to={`/shots/${s.id}`}>
+                  {format(new Date(s.shot.at), 'd MMM yyyy, HH:mm')}
+                </Link>
+              </td>
+              <td className="py-1.5 pr-3 whitespace-nowrap">
+                <b>{s.rigName}</b> <span className="text-dim">rev {s.revision}</span>
+              </td>
+              <td className={`py-1.5 pr-3 whitespace-nowrap ${s.shot.outcome === 'fired' ? '' : 'font-bold'}`}>
+                {s.shot.outcome}
+              </td>
+              {set.map((id) => (
+                <td key={id} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
+                  {printMeasure(id, s.shot.set)}
+                </td>
+              ))}
+              {ids.map((id) => (
+                <td key={id} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
+                  <b>{printMeasure(id, s.shot.measured)}</b> <span className="text-dim">· {printMeasure(id, s.predicted)}</span>
+                </td>
+              ))}
+              <td className="max-w-[16rem] py-1.5">
+                {[s.shot.sound, s.shot.remarks].filter(Boolean).join('; ')}
+                {s.files.length > 0 && <span className="text-dim"> ({s.files.length} files)</span>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+const saves: readonly {
+  readonly words: string;
+  readonly name: string;
+  readonly type: string;
+  text(title: string, shots: readonly StoredShot[]): string;
+}[] = [
+  { words: 'CSV', name: 'shots.csv', type: 'text/csv;charset=utf-8', text: (_t, shots) => shotsCsv(shots) },
+  { words: 'JSON', name: 'shots.json', type: 'application/json', text: (_t, shots) => shotsJson(shots) },
+  { words: 'Markdown', name: 'shots.md', type: 'text/markdown;charset=utf-8', text: shotsMarkdown },
+];
+
+function Pick({
+  label,
+  all,
+  value,
+  options,
+  onPick,
+}: {
+  label: string;
+  /** What stands for no choice. */
+  all: string;
+  value: string;
+  options: readonly (readonly [value: string, words: string])[];
+  onPick: (value: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      className="border border-rule bg-plate px-2 py-1"
+      value={value}
+      onChange={(event) => onPick(event.target.value)}
+    >
+      <option value="">{all}</option>
+      {options.map(([option, words]) => (
+        <option key={option} value={option}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** The shot book: what was set, predicted and measured, shot by shot and over a setting. */
+export function ShotsView() {
+  const { data, error, refetch } = useListShotsQuery(null, { refetchOnMountOrArgChange: true });
+  const [filter, setFilter] = useState<ShotFilter>({ words: '', rig: '', outcome: '' });
+  const [isMaking, setMaking] = useState(false);
+  const [isSeries, setSeries] = useState(false);
+  if (error && !data) return <Failure error={error} onRetry={() => void refetch()} />;
+  if (!data) return <p className="p-6 text-dim">Fetching the shots …</p>;
+  const shots = shownShots(data, filter);
+  const rigs = [...new Set(data.map((s) => s.rigName))].sort();
+  const title = filter.rig || 'all rigs';
+  return (
+    <main className="mx-auto w-full max-w-[1280px] p-5 print:max-w-none print:p-0">
+      <div className="flex flex-wrap items-center gap-3">
+        <h1 className="mr-auto text-2xl font-bold">
+          Shots
+          <span className="hidden print:inline">
+            : {title}, {format(new Date(), 'd MMM yyyy')}
+          </span>
+        </h1>
+        <span className="no-print flex flex-wrap items-center gap-2">
+          {saves.map(({ words, name, type, text }) => (
+            <Button key={words} disabled={shots.length === 0} onClick={() => download(name, text(title, shots), type)}>
+              <FileDown size={16} aria-hidden /> {words}
+            </Button>
+          ))}
+          <Button disabled={shots.length === 0} onClick={() => window.print()}>
+            <Printer size={16} aria-hidden /> Report
+          </Button>
+          <Button look="primary" onClick={() => setMaking(true)}>
+            <Plus size={16} aria-hidden /> A shot
+          </Button>
+        </span>
+      </div>
+      {data.length === 0 ? (
+        <p className="mt-4 max-w-[44rem]">
+          No shot yet. Write down what was set and what was read; what is calculated for it is written beside it. Records of a
+          scope are laid over the prediction and fitted, and what is found becomes a measured value of the rig.
+        </p>
+      ) : (
+        <>
+          <div className="no-print mt-3 flex flex-wrap items-center gap-3">
+            <input
+              type="search"
+              aria-label="Search the shots"
+              placeholder="Search"
+              className="w-56 border border-rule bg-plate px-2 py-1"
+              value={filter.words}
+              onChange={(event) => setFilter({ ...filter, words: event.target.value })}
+            />
+            <Pick
+              label="Rig"
+              all="all rigs"
+              value={filter.rig}
+              options={rigs.map((r) => [r, r])}
+              onPick={(rig) => setFilter({ ...filter, rig })}
+            />
+            <Pick
+              label="Outcome"
+              all="all outcomes"
+              value={filter.outcome}
+              options={outcomes.map((o) => [o, outcomeWords[o]])}
+              onPick={(outcome) => setFilter({ ...filter, outcome })}
+            />
+            <Button aria-pressed={isSeries} onClick={() => setSeries(!isSeries)}>
+              {isSeries ? 'As a list' : 'As a series'}
+            </Button>
+            <span className="text-dim">
+              {shots.length} of {data.length}
+            </span>
+          </div>
+          <div className="mt-3">{isSeries ? <Series shots={shots} /> : <Table shots={shots} />}</div>
+          {isSeries && (
+            <div className="hidden print:block">
+              <Table shots={shots} />
+            </div>
+          )}
+        </>
+      )}
+      {isMaking && <NewShot onClose={() => setMaking(false)} />}
+    </main>
+  );
+}
