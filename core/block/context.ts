@@ -22,6 +22,8 @@ export interface Offers {
   readonly capacitance?: Worked;
   /** Voltage the store is to be charged to, V. */
   readonly chargedTo?: Worked;
+  /** Groups of capacitors in series in a store that is charged and discharged across all of them. */
+  readonly groups?: Worked;
   /** Voltage the whole store is rated for, V. */
   readonly ratedVoltage?: Worked;
   /**

@@ -1,5 +1,6 @@
 import type { Element, Trace as CircuitTrace } from '../circuit/index.ts';
 import type { BlockField } from '../field/index.ts';
+import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, FurtherStore, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
 
@@ -75,6 +76,28 @@ export interface Instrument {
   readonly lowOnly?: boolean;
 }
 
+/** A store, or the group of it that is left, with one resistor of its bleeder open. */
+export interface OneOpen {
+  readonly title: string;
+  /** V that stands there, and Ω that it loses it through, beside the capacitance of the store. */
+  readonly V0: Worked;
+  readonly R: Worked;
+}
+
+/** A capacitor, or each of several, that holds charge which the terminals of the store do not show. */
+export interface HeldCharge {
+  readonly title: string;
+  /** V across it at most. */
+  readonly V: Worked;
+  /** What takes it down by itself, in words, */
+  readonly through: string;
+  /** and in numbers: Ω, beside F; left out where nothing known does. */
+  readonly R?: Worked;
+  readonly C?: Worked;
+  /** What to do about it. */
+  readonly then: string;
+}
+
 /** A block run by itself under a load that its closed forms know, and what is read off. */
 export interface Trial {
   /** Figures it answers for. */
@@ -117,6 +140,10 @@ export interface BlockDefinition {
   furtherStores?(own: Own): readonly FurtherStore[];
   /** What its closed forms leave out beside such elements, said where the solver comes to another number. */
   leavesOut?(own: Own, scene: Scene): string | null;
+  /** Of a bleeder: the store with one of its resistors open, as far as that leaves a way; null where it leaves none. */
+  oneOpen?(own: Own, rig: RigContext): OneOpen | null;
+  /** What keeps charge of its own, whatever stands at the terminals of the store. */
+  held?(own: Own, rig: RigContext): readonly HeldCharge[];
   /** Circuits of the block alone, run to see what its closed forms say. */
   readonly trials?: readonly Trial[];
   readonly figures?: readonly FigureSpec[];

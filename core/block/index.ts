@@ -39,6 +39,8 @@ export { triggeredFrom, triggeredTo } from './switch/spark-gap.ts';
 export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
 export {
   type BlockDefinition,
+  type HeldCharge,
+  type OneOpen,
   type CircuitPart,
   type Glyph,
   type Instrument,

@@ -10,6 +10,7 @@ import { contact } from './switch/contact.ts';
 import { capacitorBank } from './store/capacitor-bank.ts';
 import { dcSource } from './supply/dc-source.ts';
 import { directCharging } from './charging/direct.ts';
+import { elementBleeders } from './bleed/element-bleeders.ts';
 import { dischargeTool } from './bleed/discharge-tool.ts';
 import { lampTool } from './bleed/lamp-tool.ts';
 import { driver } from './supply/driver.ts';
@@ -68,6 +69,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   sparkToEarth,
   openTerminal,
   permanentBleeder,
+  elementBleeders,
   noBleeder,
   dischargeTool,
   lampTool,

@@ -29,6 +29,7 @@ export const formulas = [
   store.reverseVoltageOfOne,
   store.bankResistance,
   store.bankInductance,
+  store.highestResistorShare,
   store.seriesResistance,
   store.shareOfString,
   charge.rcChargeTime,

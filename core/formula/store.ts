@@ -78,6 +78,26 @@ export const seriesElementVoltage = defineFormula({
   compute: ({ V, ns, m, p }) => (V * (1 + p)) / (1 + p + (ns - 1) * (1 - m)),
 });
 
+export const highestResistorShare = defineFormula({
+  id: 'highest-resistor-share',
+  title: 'Voltage of the highest of several resistors in series',
+  subject,
+  result: { symbol: 'Vh', ...voltage('voltage on the highest resistor'), display: 'V_h' },
+  inputs: {
+    V: voltage('voltage across all'),
+    ns: count('number in series'),
+    m: spread('resistance tolerance, minus side', 0.99),
+    p: spread('resistance tolerance, plus side', 100),
+  },
+  expression: '{V}·(1 + {p})/((1 + {p}) + ({ns} − 1)·(1 − {m}))',
+  source: "one current through all: each voltage is in proportion to its resistance (Ohm's and Kirchhoff's laws)",
+  assumptions: [
+    'worst case: one resistor at the top of its tolerance, all others at the bottom',
+    'what leaks beside them is far less',
+  ],
+  compute: ({ V, ns, m, p }) => (V * (1 + p)) / (1 + p + (ns - 1) * (1 - m)),
+});
+
 export const seriesResistance = defineFormula({
   id: 'series-resistance',
   title: 'Resistance of equal resistors in series',

@@ -1,9 +1,9 @@
-import { Unavailable, type ChargeLaw } from '../block/index.ts';
+import { blockDefinition, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
 import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { dampingRatio, FormulaError, ladderLack, reversalFraction, ruled } from '../formula/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
 import type { UnitId } from '../quantity/index.ts';
-import type { Rig } from '../rig/index.ts';
+import { blockIn, type Rig } from '../rig/index.ts';
 
 /** Samples of one quantity over time. `t` in s, `y` in the SI unit. */
 export interface Trace {
@@ -327,7 +327,11 @@ export function bleedSpan(corners: Corners): number {
   return slow * Math.max(Math.log(V0 / 50) * 1.25, Math.LN10 * 1.2);
 }
 
-/** Bleed-down of the store: through the bleeder, at the worst corner, through the tool, and with the bleeder open. */
+/** The store with one resistor of its bleeder open; null where that leaves no way of its own. */
+export const oneOpenOf = (reading: RigReading, rig: Rig): OneOpen | null =>
+  blockDefinition('bleeder', blockIn(rig, 'bleeder').kind).oneOpen?.(reading.own('bleeder'), reading) ?? null;
+
+/** Bleed-down of the store: through the bleeder, with one of its strings open, at the worst corner, through the tool, and with the bleeder open. */
 export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
   const corners = new Corners(rig);
   const nominal = corners.nominal();
@@ -340,17 +344,19 @@ export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
   const tEnd = bleedSpan(corners);
   const decay = (id: string, title: string, tau: number) => sampled(id, title, 'V', tEnd, (t) => V0 * Math.exp(-t / tau));
   const ladder = nominal.offers('store').ladder;
-  const through = (id: string, title: string, R: number) => {
-    if (!ladder) return decay(id, title, R * C);
+  const oneOpen = oneOpenOf(nominal, rig);
+  const through = (id: string, title: string, R: number, V0: number) => {
+    if (!ladder) return sampled(id, title, 'V', tEnd, (t) => V0 * Math.exp(-t / (R * C)));
     const [n, Rl, Cs] = [ladder.n.value, ladder.R.value, ladder.C.value];
     return sampled(id, `${title}, last stage`, 'V', tEnd, (t) => V0 * ladderLack(n, n, Rl, R + Rl, Cs, t));
   };
   return {
     traces: [
-      ...(bleeder === undefined ? [] : [through('bleeder', 'bleeder', bleeder)]),
+      ...(bleeder === undefined ? [] : [through('bleeder', 'bleeder', bleeder, V0)]),
       ...(worst ? [decay('worst', 'bleeder, worst tolerance', slow)] : []),
+      ...(oneOpen ? [through('one-open', 'one string open', oneOpen.R.value, oneOpen.V0.value)] : []),
       decay('open', 'bleeder open', insulation * C),
-      through('tool', 'discharge tool', nominal.offer('toolResistance').value),
+      through('tool', 'discharge tool', nominal.offer('toolResistance').value, V0),
     ],
     charged: V0,
   };

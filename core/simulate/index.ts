@@ -1,6 +1,15 @@
 export { isMirrored, mirroredName, mirroredNode } from './mirror.ts';
 export { rigCircuit, type RigCircuit } from './rig-circuit.ts';
-export { bleedTraces, chargeSpan, chargeTraces, dischargeTraces, rlcDischarge, rlcSeries, type Trace } from './closed-form.ts';
+export {
+  bleedTraces,
+  oneOpenOf,
+  chargeSpan,
+  chargeTraces,
+  dischargeTraces,
+  rlcDischarge,
+  rlcSeries,
+  type Trace,
+} from './closed-form.ts';
 export {
   closerLook,
   crossing,

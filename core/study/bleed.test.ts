@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { bleedFormulas, evaluateFormula } from '../formula/index.ts';
+import { simulateCircuit, traceAt } from '../circuit/index.ts';
+import { bleedFormulas, evaluateFormula, storeFormulas } from '../formula/index.ts';
 import { dischargeRules, dischargeRulesFor } from '../hazard/index.ts';
 import { absorptions } from '../material/index.ts';
 import { printQuantity } from '../quantity/index.ts';
@@ -143,4 +144,100 @@ describe('a discharge tool with lamps', () => {
     expect(problemsOf(rig({ 'tool.Rp': '50 Ω' }))).toMatch(/lamp is out while \d+ V are left/);
     expect(study(rig()).card.join()).toMatch(/two lamps back to back behind 680 Ω, a clamp of 12.0 V/);
   });
+});
+
+describe('a bleeder with one of its resistors open', () => {
+  const bank = {
+    'supply.V': '900 V',
+    'store.V0': '800 V',
+    'store.C': '300 µF',
+    'store.ns': '4',
+    'store.np': '1',
+    'store.Ri': '10 MΩ',
+  };
+  const strings = (m: string) => rigWith({ ...bank, 'bleeder.R': '20 kΩ', 'bleeder.n': '2', 'bleeder.m': m });
+  const each = rigWith({
+    ...bank,
+    'bleeder.kind': 'each-element',
+    'bleeder.R': '20 kΩ ±5 %',
+    'bleeder.n': '1',
+    'bleeder.ng': '4',
+  });
+  const nominal = (rig: Rig, id: string) => study(rig).ways.find((way) => way.id === id)?.nominal ?? NaN;
+
+  test('of m strings takes m/(m − 1) times as long; of one string there is no such way', () => {
+    expect(study(strings('1')).ways.map(({ id }) => id)).not.toContain('one-open');
+    for (const m of [2, 3, 7]) {
+      const rig = strings(String(m));
+      expect(offBy(nominal(rig, 'one-open'), (nominal(rig, 'bleeder') * m) / (m - 1))).toBeLessThan(1e-9);
+      // RC·ln(V0/50) by hand: 40 kΩ a string, 75 µF.
+      expect(offBy(nominal(rig, 'bleeder'), (40e3 / m) * 75e-6 * Math.log(16))).toBeLessThan(1e-9);
+    }
+  });
+
+  test('across each group leaves that group alone with its leakage, as a circuit of four groups says', () => {
+    const [R, C, Ri] = [20e3, 300e-6, 10e6];
+    const t = nominal(each, 'one-open');
+    const Rtop = 1.05;
+    const V0 = (800 * Rtop) / (Rtop + 3 * 0.95);
+    const { traces } = simulateCircuit(
+      {
+        title: 'four groups, the first without its bleeder',
+        elements: [0, 1, 2, 3].flatMap((k) => {
+          const nodes: [string, string] = [k === 0 ? 'top' : `n${k}`, k === 3 ? '0' : `n${k + 1}`];
+          return [
+            { kind: 'capacitor' as const, name: `C${k}`, nodes, C, V0: k === 0 ? V0 : (800 - V0) / 3 },
+            { kind: 'resistor' as const, name: `R${k}`, nodes, R: k === 0 ? Ri : 1 / (1 / R + 1 / Ri) },
+          ];
+        }),
+      },
+      { until: t, probes: [0, 1].map((k) => ({ of: 'voltage', element: `C${k}` }) as const) },
+    );
+    const [open, bled] = traces.map((trace) => traceAt(trace, t));
+    expect(offBy(open ?? NaN, 50)).toBeLessThan(1e-3);
+    expect(bled).toBeLessThan(1e-3);
+    expect(figureOf(each, 'group-rest-voltage')).toBeCloseTo(V0, 6);
+  });
+
+  test('across each group is refused where their number is not that of the groups', () => {
+    expect(problemsOf(each)).not.toMatch(/one bleeder for each/);
+    expect(problemsOf(rigWith({ 'bleeder.ng': '3' }, each))).toMatch(/each of 3 groups, and the store has 4 in series/);
+  });
+
+  test('the share of the highest of several resistors is that of every corner of their tolerances at its worst', () =>
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 6 }),
+        fc.double({ min: 0, max: 0.5, noNaN: true }),
+        fc.double({ min: 0, max: 2, noNaN: true }),
+        (ns, m, p) => {
+          const worst = evaluateFormula(storeFormulas.highestResistorShare, { V: 1, ns, m, p });
+          for (let corner = 0; corner < 1 << ns; corner++) {
+            const all = Array.from({ length: ns }, (_, k) => ((corner >> k) & 1 ? 1 + p : 1 - m));
+            const share = Math.max(...all) / all.reduce((sum, R) => sum + R, 0);
+            expect(share).toBeLessThanOrEqual(worst + 1e-12);
+          }
+        },
+      ),
+    ));
+});
+
+test('what the terminals of the store do not show is listed with its voltage: groups, stages, a doubler, a multiplier', () => {
+  const held = (rig: Rig) => study(rig).held.map(({ title, worst, time }) => ({ title, worst, after: time?.worst ?? null }));
+  expect(held(rigWith({ 'store.ns': '1' }))).toEqual([]);
+  expect(held(demoRig('kittiwake')).map(({ title }) => title)).toEqual([expect.stringMatching(/stages that is cut off/)]);
+  const marx = marxRig({ 'store.Ri': '10 GΩ' });
+  const stage = held(marx)[0];
+  expect(stage?.after).toBeGreaterThanOrEqual(figureOf(marx, 'stage-float-time'));
+  const cascade = rigWith({
+    'supply.kind': 'multiplier',
+    'supply.Vp': '2 kV',
+    'supply.f': '30 kHz',
+    'supply.Rd': '100 Ω',
+    'supply.n': '3',
+    'supply.C': '1 nF',
+    'supply.nd': '1',
+    'supply.Vf': '1 V',
+  });
+  expect(held(cascade)[0]).toEqual({ title: 'Each of 6 capacitors of the multiplier', worst: 4000, after: null });
 });

@@ -1,21 +1,41 @@
-import { bleedGoal, bleedThrough, blockDefinition, highestVoltage, type RigContext } from '../block/index.ts';
+import {
+  bleedGoal,
+  bleedThrough,
+  blockDefinition,
+  highestVoltage,
+  residualOf,
+  slots,
+  Unavailable,
+  type RigContext,
+} from '../block/index.ts';
 import { Corners, ifKnown, type RigReading } from '../figure/index.ts';
-import { ruled, type Worked } from '../formula/index.ts';
+import { bleedFormulas, ruled, work, type Worked } from '../formula/index.ts';
 import { dischargeRulesFor, type DischargeRule } from '../hazard/index.ts';
 import { absorptions } from '../material/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
-import { bleedTraces, type Trace } from '../simulate/index.ts';
+import { bleedTraces, oneOpenOf, type Trace } from '../simulate/index.ts';
 
 /** One way in which the store loses its charge, and how long it takes. */
 export interface BleedWay {
-  readonly id: 'bleeder' | 'open' | 'tool';
+  readonly id: 'bleeder' | 'one-open' | 'open' | 'tool';
   readonly title: string;
-  /** Figure of the rig that it is. */
-  readonly figure: string;
+  readonly worked: Worked;
   /** s to the voltage that is aimed at, nominal and at the worst corner. */
   readonly nominal: number;
   readonly worst: number;
+}
+
+/** Charge that the terminals of the store do not show. */
+export interface HeldThere {
+  readonly title: string;
+  /** V across it at most, and at the worst corner. */
+  readonly V: Worked;
+  readonly worst: number;
+  readonly through: string;
+  /** s to 50 V by what takes it down by itself, nominal and at the worst corner; null where nothing known does. */
+  readonly time: { readonly worked: Worked; readonly worst: number } | null;
+  readonly then: string;
 }
 
 /** A published rule beside what this rig does. */
@@ -36,6 +56,7 @@ export interface BleedStudy {
   readonly ways: readonly BleedWay[];
   readonly rules: readonly RuleAnswer[];
   readonly traces: readonly Trace[];
+  readonly held: readonly HeldThere[];
   /** V that may come back after a discharge, by dielectric. */
   readonly rebounds: readonly { readonly id: string; readonly title: string; readonly low: number; readonly high: number }[];
   /** What the tool is made of and what is written on it, line by line. */
@@ -45,8 +66,12 @@ export interface BleedStudy {
 }
 
 /** A number of the rig at its nominal and its worst corner; null where it cannot be had. */
-const spanOf = (corners: Corners, of: (reading: RigReading) => Worked): { nominal: number; worst: number } | null =>
-  ifKnown(() => ({ nominal: of(corners.nominal()).value, worst: corners.bandOf(of).high }));
+function spanOf(corners: Corners, of: (reading: RigReading) => Worked) {
+  return ifKnown(() => {
+    const worked = of(corners.nominal());
+    return { worked, nominal: worked.value, worst: corners.bandOf(of).high };
+  });
+}
 
 /** Time to a voltage through the bleeder; nothing in a corner where it is not charged above that. */
 const toVoltage = (V: number) => (reading: RigContext) => {
@@ -54,6 +79,43 @@ const toVoltage = (V: number) => (reading: RigContext) => {
   const target = V < charged.value ? ruled('voltage of the rule', V, 'V', 'as published') : charged;
   return bleedThrough(reading, reading.offer('bleedResistance'), target, 'time of the rule');
 };
+
+/** With one resistor of the bleeder open. @throws Unavailable where that leaves no way */
+function throughOneOpen(reading: RigReading, rig: Rig, goal: Worked): Worked {
+  const left = oneOpenOf(reading, rig);
+  if (!left) throw new Unavailable('bleeder', 'one string open leaves none');
+  const { title, R, V0 } = left;
+  if (reading.offers('store').ladder) return bleedThrough(reading, R, goal, title);
+  return work(bleedFormulas.rcBleedTime, { R, C: reading.offer('capacitance'), V0, V: goal.value < V0.value ? goal : V0 }, title);
+}
+
+/** What holds charge beside the store, block by block. */
+function heldOf(rig: Rig, corners: Corners): HeldThere[] {
+  const nominal = corners.nominal();
+  return slots.flatMap((slot) => {
+    const { held } = blockDefinition(slot, blockIn(rig, slot).kind);
+    if (!held) return [];
+    const all = (reading: RigReading) => held(reading.own(slot), reading);
+    return (ifKnown(() => all(nominal)) ?? []).map(({ title, V, through, R, then }, i): HeldThere => {
+      const at = (reading: RigReading) => all(reading)[i];
+      const there = (reading: RigReading) => at(reading)?.V ?? V;
+      const time = (reading: RigReading): Worked => {
+        const one = at(reading);
+        if (!one?.R || !one.C) throw new Unavailable(slot, 'nothing known takes it down');
+        return work(bleedFormulas.rcBleedTime, { R: one.R, C: one.C, V0: one.V, V: residualOf(one.V) }, title);
+      };
+      const span = R ? spanOf(corners, time) : null;
+      return {
+        title,
+        V,
+        worst: corners.bandOf(there).high,
+        through,
+        time: span && { worked: span.worked, worst: span.worst },
+        then,
+      };
+    });
+  });
+}
 
 type Print = (value: number, unit: UnitId) => string;
 
@@ -94,11 +156,18 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
   const charged = nominal.offer('chargedTo').value;
   const highest = highestVoltage(nominal);
   const rated = nominal.offers('store').ratedVoltage?.value ?? charged;
-  const titles = { bleeder: 'Bleeder', open: 'Bleeder open, by leakage alone', tool: 'Discharge tool, bleeder open' } as const;
-  const ways = (['bleeder', 'open', 'tool'] as const).flatMap((id): BleedWay[] => {
-    const span = spanOf(corners, (reading) => reading.figure(goal.figures[id]));
-    return span ? [{ id, title: titles[id], figure: goal.figures[id], ...span }] : [];
-  });
+  const figured = (id: 'bleeder' | 'open' | 'tool') => (reading: RigReading) => reading.figure(goal.figures[id]);
+  const wayOf = (id: BleedWay['id'], title: string, of: (reading: RigReading) => Worked): BleedWay[] => {
+    const span = spanOf(corners, of);
+    return span ? [{ id, title, ...span }] : [];
+  };
+  const oneOpen = oneOpenOf(nominal, rig);
+  const ways = [
+    ...wayOf('bleeder', 'Bleeder', figured('bleeder')),
+    ...(oneOpen ? wayOf('one-open', oneOpen.title, (reading) => throughOneOpen(reading, rig, goal.voltage)) : []),
+    ...wayOf('open', 'Bleeder open, by leakage alone', figured('open')),
+    ...wayOf('tool', 'Discharge tool, bleeder open', figured('tool')),
+  ];
   return {
     charged,
     highest,
@@ -115,6 +184,7 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
       };
     }),
     traces: bleedTraces(rig).traces,
+    held: heldOf(rig, corners),
     rebounds: absorptions.map(({ id, title, low, high }) => ({ id, title, low: low * highest, high: high * highest })),
     card: cardOf(rig, corners, highest, print),
     tool: {

@@ -1,38 +1,60 @@
-import { bleedFormulas, work } from '../../formula/index.ts';
-import { rating } from '../../field/index.ts';
+import { bleedFormulas, ruled, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { quantity, rating } from '../../field/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { Own, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { bleedGoal } from '../goal.ts';
-import { stringFields, stringKey, stringPowerLimit, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
+import { stringFields, stringPowerLimit, stringResistance, stringVoltageLimit, surfaceField } from '../resistor-string.ts';
+import { storeEnergy } from '../store-energy.ts';
+import { bleederCircuit, bleederPower, bleederSteps } from './shared.ts';
+
+const one = ruled('one string', 1, '1', 'taken singly');
+
+/** Strings side by side as one resistor, Ω. */
+const beside = (own: Own, strings: Worked, title: string): Worked =>
+  work(storeFormulas.bankResistance, { R: stringResistance(own, 'one string'), ns: one, np: strings }, title);
+
+const shareOfOne = (rig: RigContext): Worked =>
+  work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('bleeder').quantity('n') });
 
 export const permanentBleeder = defineBlock({
   slot: 'bleeder',
   kind: 'permanent',
   title: 'Permanent bleeder',
   glyph: () => 'resistor-down',
-  fields: { ...stringFields('10 kΩ ±10 %'), P: rating('Pr', 'Power rating of one', 'W', 1e6) },
-  key: stringKey,
-  takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P' } },
-  offers: (own) => ({ bleedResistance: stringResistance(own, 'bleeder') }),
-  circuit: (_own, rig, { plus, minus, tag }, scene) => [
-    {
-      element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: rig.offer('bleedResistance').value },
-      says: 'permanent bleeder',
-      ...(scene.of === 'discharge' ? { leftOut: { what: 'the bleeder', instead: 'open' as const } } : {}),
-    },
-  ],
-  figures: [
-    {
-      id: 'bleeder-power',
-      title: 'Bleeder power at full charge',
-      slot: 'bleeder',
-      compute: (rig) =>
-        work(
-          bleedFormulas.bleedPeakPower,
-          { R: stringResistance(rig.own('bleeder'), 'bleeder'), V: rig.offer('chargedTo') },
-          'power in the bleeder',
-        ),
-    },
-  ],
+  fields: {
+    ...stringFields('10 kΩ ±10 %'),
+    m: quantity({
+      symbol: 'm',
+      title: 'Strings side by side',
+      unit: '1',
+      min: 1,
+      max: 100,
+      integer: true,
+      initial: '1',
+      help: 'Two strings still empty the store when one has failed open.',
+    }),
+    P: rating('Pr', 'Power rating of one', 'W', 1e6),
+    E: rating('Er', 'Energy one takes in one bleed', 'J', 1e9, 'Where the bleed is so quick that no heat leaves meanwhile.'),
+    l: rating('l', 'Body length of one', 'm', 10),
+    Es: surfaceField,
+  },
+  key: (own) => ({
+    text: printQuantity((own.quantity('R').value * own.quantity('n').value) / own.quantity('m').value, 'Ω'),
+    ...(own.quantity('m').value > 1 ? { detail: `${own.quantity('m').value} strings` } : {}),
+  }),
+  takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
+  offers: (own) => ({
+    bleedResistance: own.quantity('m').value > 1 ? beside(own, own.quantity('m'), 'bleeder') : stringResistance(own, 'bleeder'),
+  }),
+  oneOpen: (own, rig) => {
+    const left = own.quantity('m').value - 1;
+    if (left < 1) return null;
+    const V0 = rig.offer('chargedTo');
+    const strings = ruled('strings that are left', left, '1', 'one of them has failed open');
+    return { title: 'Bleeder, one string open', V0, R: beside(own, strings, 'bleeder, one string open') };
+  },
+  circuit: bleederCircuit,
+  figures: [bleederPower],
   limits: [
     stringVoltageLimit('bleeder', 'bleeder-voltage', 'Bleeder', (rig) => rig.offer('chargedTo'), {
       levers: ['bleeder.n', 'store.V0'],
@@ -41,23 +63,29 @@ export const permanentBleeder = defineBlock({
       levers: ['bleeder.R', 'bleeder.n', 'store.V0'],
       note: 'It carries this power for as long as the bank stands charged.',
     }),
-  ],
-  steps: (_own, rig) => {
-    const goal = bleedGoal(rig);
-    const worked = rig.figure(goal.figures.bleeder);
-    return [
-      {
-        id: 'bleed-wait',
-        phase: 'bleed',
-        text: 'Stay outside the guard and let the bleeder work. Watch the meter fall.',
-        expect: [
-          { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
-          { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
-        ],
-        does: 'bleed',
-        caution:
-          'A meter that does not fall as calculated means a weak or open bleeder: do not wait on it, go on with the discharge tool at arm’s length.',
+    {
+      id: 'bleeder-body',
+      title: 'Bleeder, along the body of one',
+      slot: 'bleeder',
+      stress: (rig) => work(sourceFormulas.surfaceStress, { V: shareOfOne(rig), l: rig.own('bleeder').quantity('l') }),
+      rating: (rig) => (rig.own('bleeder').optional('l') ? rig.own('bleeder').quantity('Es') : null),
+      levers: ['bleeder.n', 'store.V0', 'bleeder.l'],
+      onlyIfKnown: true,
+      note: 'Dirt, damp and a body pressed against a board take most of what a clean dry one bears.',
+    },
+    {
+      id: 'bleeder-energy',
+      title: 'Bleeder, energy of one in a bleed',
+      slot: 'bleeder',
+      stress: (rig) => {
+        const own = rig.own('bleeder');
+        const ofString = work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('m') }, 'energy in one string');
+        return work(bleedFormulas.energyShare, { E: ofString, n: own.quantity('n') }, 'energy in one resistor');
       },
-    ];
-  },
+      rating: (rig) => rig.own('bleeder').optional('E'),
+      levers: ['bleeder.n', 'bleeder.m', 'store.V0'],
+      onlyIfKnown: true,
+    },
+  ],
+  steps: (_own, rig) => bleederSteps(rig),
 });

@@ -116,6 +116,18 @@ export const secondCapacitor = defineBlock({
       levers: ['load.Vr', 'store.V0', 'load.R'],
     },
   ],
+  held: (own, rig) => {
+    const R = own.optional('Rb');
+    return [
+      {
+        title: 'The second capacitor, after a shot',
+        V: rig.figure('load-peak-voltage'),
+        through: R ? 'its own bleeder' : 'nothing: the store’s bleeder lies on the other side of the gap',
+        ...(R ? { R, C: own.quantity('C') } : {}),
+        then: 'Tool, meter and strap across it as well as across the store.',
+      },
+    ];
+  },
   problems: (own) =>
     own.optional('Rb')
       ? []

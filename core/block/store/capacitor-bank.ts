@@ -144,6 +144,7 @@ export const capacitorBank = defineBlock({
     return {
       capacitance: work(storeFormulas.seriesParallelCapacitance, { C: own.quantity('C'), ns, np }),
       chargedTo: own.quantity('V0'),
+      groups: ns,
       loopResistance: work(storeFormulas.bankResistance, { R: own.quantity('ESR'), ns, np }, 'ESR of the bank'),
       loopInductance: work(storeFormulas.bankInductance, { L: own.quantity('ESL'), ns, np }, 'ESL of the bank'),
       insulation: work(storeFormulas.bankResistance, { R: own.quantity('Ri'), ns, np }, 'insulation of the bank'),
@@ -216,6 +217,19 @@ export const capacitorBank = defineBlock({
       note: 'Voltage across the bank at the first zero of the current.',
     },
   ],
+  held: (own, rig) => {
+    if (own.quantity('ns').value === 1) return [];
+    return [
+      {
+        title: `Each of ${own.quantity('ns').value} groups in series`,
+        V: elementVoltage(rig),
+        through: 'what lies across the bank, while all groups are even; by itself, its leakage alone',
+        R: rig.offer('insulation'),
+        C: rig.offer('capacitance'),
+        then: 'Groups that were uneven keep what they differ by when the bank as a whole reads nought: tool, meter and strap across each.',
+      },
+    ];
+  },
   problems: (own, rig) => [...shareProblem(own), ...reachProblem(own, rig)],
   steps: (own, rig) => [
     {

@@ -101,6 +101,16 @@ export const marx = defineBlock({
     const each = eachStage(own);
     return Math.max(...each) > Math.min(...each) ? 'the stages differ: the closed forms take their mean' : null;
   },
+  held: (own, rig) => [
+    {
+      title: `Each of ${own.quantity('n').value} stages that is cut off from its ladder`,
+      V: rig.offer('chargedTo'),
+      through: 'its leakage alone',
+      R: own.quantity('Ri'),
+      C: stageCapacitance(own),
+      then: 'A charging resistor that is open leaves its stage full: tool, meter and strap across each stage, both sides.',
+    },
+  ],
   figures: marxFigures,
   limits: marxLimits,
   problems: (own, rig) => [...stageProblems(own), ...chokeProblems(own, rig), ...gapProblems(own, rig)],

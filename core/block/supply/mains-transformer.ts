@@ -283,6 +283,17 @@ export const mainsTransformer = defineBlock({
     isDoubler(own)
       ? 'how the two capacitors of the doubler fill in the first cycles, and the cycles themselves: it takes the mean of each'
       : 'the cycles themselves: it takes the mean of each, and a charge of few cycles comes in steps',
+  held: (own) =>
+    isDoubler(own)
+      ? [
+          {
+            title: 'Each of the two capacitors of the doubler',
+            V: peak(own),
+            through: 'nothing that is known: no bleeder of the store reaches them past the isolator',
+            then: 'A bleeder of its own across each; tool, meter and strap across each before anyone touches it.',
+          },
+        ]
+      : [],
   figures: [
     { id: 'leakage-reactance', title: 'Reactance of the supply', slot: 'supply', compute: (rig) => reactance(rig.own('supply')) },
     { id: 'empty-current', title: 'Mean current into an empty store', slot: 'supply', compute: meanIntoEmpty },

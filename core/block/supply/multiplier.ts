@@ -225,6 +225,14 @@ export const multiplier = defineBlock({
             says: 'multiplier as its mean: voltage without load behind its output resistance',
           },
         ],
+  held: (own) => [
+    {
+      title: `Each of ${2 * own.quantity('n').value} capacitors of the multiplier`,
+      V: work(multiplierFormulas.multiplierStress, { Vp: own.quantity('Vp') }),
+      through: 'nothing that is known: the store’s bleeder reaches the smoothing column alone, and not past the isolator',
+      then: 'An earthed lead through the tool to every node in turn, from earth upwards, both columns, twice.',
+    },
+  ],
   figures: [
     {
       id: 'multiplier-drop',

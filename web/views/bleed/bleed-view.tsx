@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { Unavailable } from '@vast-surge/core/block';
-import { evaluateRig, figureIn, type Evaluation } from '@vast-surge/core/evaluation';
+import { evaluateRig, type Evaluation } from '@vast-surge/core/evaluation';
 import { FormulaError } from '@vast-surge/core/formula';
 import { printDuration, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import type { Rig, RigDocument } from '@vast-surge/core/rig';
@@ -45,30 +45,19 @@ function Ways({ study, evaluation }: { study: BleedStudy; evaluation: Evaluation
         </tr>
       </thead>
       <tbody>
-        {study.ways.map(({ id, title, figure, nominal, worst }) => {
-          const worked = figureIn(evaluation, figure)?.worked;
-          return (
-            <tr key={id} className="border-t border-rule">
-              <th scope="row" className="text-left font-normal">
-                {title}
-              </th>
-              <td className="figure text-right">
-                {worked ? (
-                  <WorkedNumber title={title} printed={printDuration(nominal)} worked={worked} rig={evaluation.rig} />
-                ) : (
-                  printDuration(nominal)
-                )}
-              </td>
-              <td className="figure text-right font-bold">
-                {worked ? (
-                  <WorkedNumber title={title} printed={printDuration(worst)} worked={worked} rig={evaluation.rig} atWorst />
-                ) : (
-                  printDuration(worst)
-                )}
-              </td>
-            </tr>
-          );
-        })}
+        {study.ways.map(({ id, title, worked, nominal, worst }) => (
+          <tr key={id} className="border-t border-rule">
+            <th scope="row" className="text-left font-normal">
+              {title}
+            </th>
+            <td className="figure text-right">
+              <WorkedNumber title={title} printed={printDuration(nominal)} worked={worked} rig={evaluation.rig} />
+            </td>
+            <td className="figure text-right font-bold">
+              <WorkedNumber title={title} printed={printDuration(worst)} worked={worked} rig={evaluation.rig} atWorst />
+            </td>
+          </tr>
+        ))}
       </tbody>
     </table>
   );
@@ -132,6 +121,42 @@ function Rebound({ study }: { study: BleedStudy }) {
         {rebound.high > 50 ? 'That is above 50 V: ' : 'It can be more after long at voltage: '}the strap stays on.
       </p>
       <p className="text-[13.5px] text-dim">Typical ranges as makers state them; from memory.</p>
+    </section>
+  );
+}
+
+function HeldElsewhere({ study, evaluation }: { study: BleedStudy; evaluation: Evaluation }) {
+  if (study.held.length === 0) return null;
+  return (
+    <section aria-label="What the terminals do not show" className="mt-5">
+      <h2 className="font-bold">Charge that the terminals of the store do not show</h2>
+      <ul className="text-[15px]">
+        {study.held.map(({ title, V, worst, through, time, then }) => (
+          <li key={title} className="border-t border-rule py-1.5">
+            {title}: up to{' '}
+            <b className="figure text-[19px]">
+              <WorkedNumber title={title} printed={printQuantity(worst, 'V')} worked={V} rig={evaluation.rig} atWorst />
+            </b>
+            , taken down by {through}
+            {time && (
+              <>
+                : below 50 V only after{' '}
+                <b className="figure">
+                  <WorkedNumber
+                    title={title}
+                    printed={printDuration(time.worst)}
+                    worked={time.worked}
+                    rig={evaluation.rig}
+                    atWorst
+                  />
+                </b>{' '}
+                at worst
+              </>
+            )}
+            . {then}
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }
@@ -210,6 +235,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
               ))}
             </p>
             <Button onClick={() => download(`${name}.csv`, tracesCsv(study.traces))}>CSV</Button>
+            <HeldElsewhere study={study} evaluation={evaluation} />
             <StepList steps={steps} />
           </div>
           <div className="self-start">

@@ -140,6 +140,7 @@ function dischargePlot(evaluation: Evaluation): PlotSpec {
 const bleedInks: Readonly<Record<string, { ink: Ink; dash?: boolean }>> = {
   bleeder: { ink: 'select' },
   worst: { ink: 'select', dash: true },
+  'one-open': { ink: 'over', dash: true },
   open: { ink: 'over' },
   tool: { ink: 'current' },
 };
