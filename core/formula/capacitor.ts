@@ -252,6 +252,34 @@ export const voltageLife = defineFormula({
   },
 });
 
+export const lifeAtVoltage = defineFormula({
+  id: 'life-at-voltage',
+  title: 'Shots in the life of a capacitor at a voltage',
+  subject,
+  result: { symbol: 'N', title: 'shots it lasts', unit: '1', min: 0, max: 1e30, open: true },
+  inputs: {
+    Vr: { ...positiveVoltage('rated voltage'), display: 'V_r' },
+    Nr: { title: 'shots it is rated for at that voltage', unit: '1', min: 1, max: 1e12, display: 'N_r' },
+    V: positiveVoltage('voltage it sees'),
+    n: { title: 'exponent of the voltage-life law', unit: '1', min: 1, max: 30, default: 7 },
+  },
+  expression: '{Nr}·({Vr}/{V})^{n}',
+  source:
+    'inverse power law of voltage endurance (IEEE Std 930), from memory; an exponent of 7 for film and paper is common practice, no source',
+  assumptions: [
+    'the reversal is no greater than the one it is rated for; more takes life that is not counted here',
+    'one mechanism of ageing: the exponent holds near the rating and not far from it',
+  ],
+  relation: ({ Vr, V, n }) =>
+    n * Math.abs(Math.log10(Vr / V)) > 17 ? { symbol: 'V', reason: 'is so far from the rating that the law says nothing' } : null,
+  compute: ({ Vr, Nr, V, n }) => Nr * (Vr / V) ** n,
+  inverse: {
+    Vr: ({ N = 0, Nr = 0, V = 0, n = 0 }) => V * (N / Nr) ** (1 / n),
+    Nr: ({ N = 0, Vr = 0, V = 0, n = 0 }) => N / (Vr / V) ** n,
+    V: ({ N = 0, Vr = 0, Nr = 0, n = 0 }) => Vr / (N / Nr) ** (1 / n),
+  },
+});
+
 const resistivity = (what: string) =>
   ({ title: `resistivity of the ${what}`, unit: 'Ω·m', min: 0, max: 1e6, open: true }) as const;
 

@@ -187,6 +187,7 @@ export const formulas = [
   capacitor.balanceResistor,
   capacitor.reversalDerating,
   capacitor.voltageLife,
+  capacitor.lifeAtVoltage,
   capacitor.deltaElement,
   capacitor.edgeCreepage,
   capacitor.foilResistance,

@@ -33,7 +33,8 @@ function typed(rig: Rig, path: string, { value, margin }: Estimate): { text: str
   return { text, reason: read.ok ? null : read.reason };
 }
 
-const field = (rig: Rig, path: string, estimate: Estimate): MeasuredField => {
+/** What an estimate would make of a field of the rig. */
+export const measuredField = (rig: Rig, path: string, estimate: Estimate): MeasuredField => {
   const { reason } = typed(rig, path, estimate);
   const unit = quantityAt(rig, path)?.field.unit ?? '1';
   return {
@@ -63,21 +64,21 @@ export function fieldsOfFit(rig: Rig, measured: TraceFit): MeasuredField[] {
     const n = quantityAt(rig, 'bleeder.n')?.value?.value ?? 1;
     // Its margin goes with the square: the slope of 1/(1/R - 1/Ri).
     const margin = ((own * C) / tau.value) ** 2 * (tau.margin / C);
-    return quantityAt(rig, 'bleeder.R') ? [field(rig, 'bleeder.R', { value: own / n, margin: margin / n })] : [];
+    return quantityAt(rig, 'bleeder.R') ? [measuredField(rig, 'bleeder.R', { value: own / n, margin: margin / n })] : [];
   }
   if (measured.kind === 'ring') {
     const { L, R } = measured.fit;
     const [loopL, loopR] = [reading.figure('loop-inductance').value, reading.figure('loop-resistance').value];
     const own = (path: string) => quantityAt(rig, path)?.value?.value ?? 0;
     const found: MeasuredField[] = [];
-    if (quantityAt(rig, 'load.L')) found.push(field(rig, 'load.L', less(L, loopL - own('load.L'))));
-    if (quantityAt(rig, 'load.R')) found.push(field(rig, 'load.R', less(R, loopR - own('load.R'))));
+    if (quantityAt(rig, 'load.L')) found.push(measuredField(rig, 'load.L', less(L, loopL - own('load.L'))));
+    if (quantityAt(rig, 'load.R')) found.push(measuredField(rig, 'load.R', less(R, loopR - own('load.R'))));
     return found;
   }
   const { R } = measured.fit;
   const charging = reading.figure('charging-resistance').value;
   const own = quantityAt(rig, 'charging.R')?.value?.value;
-  return own === undefined ? [] : [field(rig, 'charging.R', less(R, charging - own))];
+  return own === undefined ? [] : [measuredField(rig, 'charging.R', less(R, charging - own))];
 }
 
 /** The rig with measured values in these fields. Fields that were refused stay. */

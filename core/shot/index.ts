@@ -14,4 +14,7 @@ export {
   type ScopeLayout,
   type ScopeRecord,
 } from './scope-layout.ts';
+export { fieldsOfGap, gapShots, withBreakdowns, type GapShots } from './gap-shots.ts';
+export { lifeUsed, type LifeUsed } from './life.ts';
+export { shotsOfRun, type ShotOfRun } from './of-run.ts';
 export { fieldsOfFit, withMeasured, type MeasuredField, type TraceFit } from './accept.ts';

@@ -12,6 +12,7 @@ import {
   type RunHead,
   type RunTail,
   type StoredRun,
+  type StoredShot,
 } from '@vast-surge/contract';
 import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';
 import { replay, stepAt, type RunEvent } from '@vast-surge/core/run';
@@ -259,9 +260,9 @@ describe('instruments', () => {
   });
 });
 
-test('a rehearsal that is played by the rules ends with its score in the list', async () => {
-  const run = await begun({ seed: 2, speed: 60, faults: [] });
-  const events: RunEvent[] = [event({ type: 'began', acts: 'AB', reads: 'CD' })];
+/** The events of a run that is played by the rules. */
+function played(run: StoredRun, began = Date.now()): RunEvent[] {
+  const events: RunEvent[] = [event({ type: 'began', acts: 'AB', reads: 'CD' }, began)];
   const speed = run.rehearsal?.speed ?? 1;
   for (let i = 0; i < 60; i++) {
     const { state } = replay(run.plan, events, speed);
@@ -277,7 +278,33 @@ test('a rehearsal that is played by the rules ends with its score in the list', 
         : event({ type: 'done', step: step.id }, at),
     );
   }
-  await append(run.id, events);
+  return events;
+}
+
+test('a rehearsal that is played by the rules ends with its score in the list, and writes no shot', async () => {
+  const run = await begun({ seed: 2, speed: 60, faults: [] });
+  await append(run.id, played(run));
   const head = (await get<RunHead[]>('/api/runs')).find((r) => r.id === run.id);
   expect(head).toMatchObject({ at: 'ended', mayBeCharged: false, points: 100, outcomes: ['fired'] });
+  expect((await get<StoredShot[]>('/api/shots')).filter((s) => s.runId === run.id)).toEqual([]);
+});
+
+test('a live run writes its shot by itself, once, with what was calculated; one that was taken off the list stays off', async () => {
+  const run = await begun();
+  const events = played(run, Date.now() - 3600e3);
+  const shots = async () => (await get<StoredShot[]>('/api/shots')).filter((s) => s.runId === run.id);
+  const fired = events.findIndex((e) => e.type === 'outcome');
+  await append(run.id, events.slice(0, fired));
+  expect(await shots()).toEqual([]);
+  await append(run.id, events.slice(0, fired + 1));
+  const [shot] = await shots();
+  expect(shot).toMatchObject({ id: events[fired]?.id, revisionId: run.revisionId, shot: { outcome: 'fired' } });
+  expect(shot?.shot.set.voltage).toBe(run.plan.numbers.charged);
+  expect(shot?.predicted.current).toBeGreaterThan(0);
+  const off = await own(request(app).patch(`/api/shots/${shot?.id}`))
+    .set(writeKeyHeader, randomUUID())
+    .send({ removed: true });
+  expect(off.status).toBe(200);
+  await append(run.id, events);
+  expect(await shots()).toEqual([]);
 });

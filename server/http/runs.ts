@@ -10,12 +10,15 @@ import {
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { clashOf, drawFaults, faultsOf, faultTitles, scoreOf, type Rehearsal } from '@vast-surge/core/rehearsal';
 import { planOf, replay, type RunPlan } from '@vast-surge/core/run';
+import { shotsOfRun } from '@vast-surge/core/shot';
 import { closeRevision, findRevision } from '../db/revisions.ts';
 import { appendEvents, countEvents, findRun, insertRun, listRuns, runTail } from '../db/runs.ts';
-import type { Pool } from '../db/pool.ts';
+import type { Pool, Queryable } from '../db/pool.ts';
+import { insertShot } from '../db/shots.ts';
 import type { Instruments } from '../instruments/instruments.ts';
 import { HttpFault } from './fault.ts';
 import { expectVersion } from './rigs.ts';
+import { predictedOf } from './shots.ts';
 import { bodyOf, found, idOf, writes } from './write.ts';
 
 function headOf(run: StoredRun): RunHead {
@@ -55,6 +58,19 @@ class Heads {
     if (stale.length > 0) for (const run of await listRuns(pool, null, stale)) this.known.set(run.id, headOf(run));
     return counts.flatMap(({ id }) => this.known.get(id) ?? []);
   }
+}
+
+/** What a live run writes into the shot book. A shot has the id of its event: one that is there, or was taken off the list, stays. */
+async function writeShots(client: Queryable, run: StoredRun): Promise<void> {
+  if (run.rehearsal) return;
+  const shots = shotsOfRun(
+    run.plan,
+    run.events.map(({ event }) => event),
+  );
+  const revision = shots.length > 0 ? await findRevision(client, run.revisionId) : null;
+  if (!revision) return;
+  for (const { id, shot } of shots)
+    await insertShot(client, { id, revisionId: run.revisionId, runId: run.id, shot, predicted: predictedOf(revision, shot) });
 }
 
 const wrong = (path: string, reason: string): HttpFault => new HttpFault('bad_input', [{ path, reason }], `${path} ${reason}.`);
@@ -121,6 +137,7 @@ export function runRoutes(pool: Pool, instruments: Instruments): Router {
       const { events } = bodyOf(appendEventsSchema, req.body);
       return async (client) => {
         if (!(await appendEvents(client, id, events))) found(null, 'run');
+        if (events.some(({ type }) => type === 'outcome')) await writeShots(client, found(await findRun(client, id), 'run'));
         return { status: 200, body: await runTail(client, id, after) };
       };
     }),

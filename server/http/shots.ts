@@ -23,7 +23,7 @@ async function revisionOf(client: Queryable, rigId: string, version: number, run
 }
 
 /** What is calculated for a shot of a revision; nothing of one that cannot be read. */
-const predicted = ({ document }: KeptRevision, shot: Shot): Values =>
+export const predictedOf = ({ document }: KeptRevision, shot: Shot): Values =>
   document.ok ? predictShot(document.document.rig, shot.set) : {};
 
 export function shotRoutes(pool: Pool): Router {
@@ -37,7 +37,13 @@ export function shotRoutes(pool: Pool): Router {
       const { id, rigId, version, runId, shot } = bodyOf(createShotSchema, req.body);
       return async (client) => {
         const revision = await revisionOf(client, rigId, version, runId);
-        const made = await insertShot(client, { id, revisionId: revision.id, runId, shot, predicted: predicted(revision, shot) });
+        const made = await insertShot(client, {
+          id,
+          revisionId: revision.id,
+          runId,
+          shot,
+          predicted: predictedOf(revision, shot),
+        });
         if (!made) throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a shot that is here already' }]);
         return { status: 201, body: found(await findShot(client, id), 'shot') };
       };
@@ -69,7 +75,7 @@ export function shotRoutes(pool: Pool): Router {
       return async (client) => {
         const was = found(await findShot(client, id), 'shot');
         const revision = found(await findRevision(client, was.revisionId), 'revision');
-        if ((await updateShot(client, id, version, shot, predicted(revision, shot))) === null)
+        if ((await updateShot(client, id, version, shot, predictedOf(revision, shot))) === null)
           throw new HttpFault(
             'conflict',
             [{ path: 'version', reason: `is ${version}, and the shot is at ${was.version}` }],

@@ -2,6 +2,7 @@ import { ruled, storeFormulas, work } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../define.ts';
 import { polarityOf } from '../../part/index.ts';
+import { lifeFields, lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 
 const isPolar = (own: Own) => own.choice('polarity') === 'polar';
@@ -128,10 +129,11 @@ export const capacitorBank = defineBlock({
       tolerance: true,
       help: 'Insulation resistance. It decides how long a bank with an open bleeder stays charged, and it varies tenfold.',
     },
+    ...lifeFields,
   },
   takes: {
     part: 'capacitor',
-    fields: { C: 'C', Vr: 'Vdc', reversal: 'reversal', ESR: 'ESR', ESL: 'ESL', Ri: 'Ri' },
+    fields: { C: 'C', Vr: 'Vdc', reversal: 'reversal', ESR: 'ESR', ESL: 'ESL', Ri: 'Ri', Nr: 'Nr', nl: 'exponent' },
     choices: (part) => ({ polarity: polarityOf(part) }),
   },
   key: (own, rig) => ({
@@ -182,6 +184,7 @@ export const capacitorBank = defineBlock({
       },
     ];
   },
+  figures: [lifeFigure(elementVoltage)],
   limits: [
     {
       id: 'capacitor-voltage',

@@ -1,6 +1,7 @@
 import { quantity, rating, type LinesField } from '../../field/index.ts';
 import { parseQuantity, wordQuantityIssue } from '../../quantity/index.ts';
 import { mostStages } from '../../formula/index.ts';
+import { lifeFields } from './life.ts';
 import { surfaceField } from '../resistor-string.ts';
 
 export type ReadStages =
@@ -83,6 +84,7 @@ export const marxFields = {
     tolerance: true,
   }),
   Vr: rating('Vr', 'Dc rating of a stage capacitor', 'V', 1e6),
+  ...lifeFields,
   Rc: quantity({
     symbol: 'Rc',
     title: 'Charging resistor, each side of a stage',

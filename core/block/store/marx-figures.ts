@@ -10,6 +10,7 @@ import {
 } from '../../formula/index.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../context.ts';
 import { residualOf } from '../goal.ts';
+import { lifeFigure } from './life.ts';
 import { gapStray, ladderOf, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
 
 const idealVoltage = (rig: RigContext): Worked =>
@@ -67,6 +68,7 @@ const sparkOf = (rig: RigContext, g: number): Worked =>
   });
 
 export const marxFigures: readonly FigureSpec[] = [
+  lifeFigure((rig) => rig.offer('chargedTo')),
   { id: 'marx-ideal-voltage', title: 'Output of a tower, ideal', slot: 'store', compute: idealVoltage },
   {
     id: 'marx-output-voltage',

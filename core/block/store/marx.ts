@@ -66,7 +66,7 @@ export const marx = defineBlock({
   title: 'Marx generator',
   glyph: () => 'marx',
   fields: marxFields,
-  takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc', ESR: 'ESR', Ri: 'Ri' } },
+  takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc', ESR: 'ESR', Ri: 'Ri', Nr: 'Nr', nl: 'exponent' } },
   key: (own) => ({
     text: `${sign(own)}${printQuantity(own.quantity('n').value * own.quantity('V0').value, 'V')}`,
     detail: `${isTwo(own) ? '2 × ' : ''}${own.quantity('n').value} × ${printQuantity(stageCapacitance(own).value, 'F')}`,

@@ -259,6 +259,11 @@ function Ended({ run, running }: { run: StoredRun; running: Running }) {
           <Button look="primary" onClick={() => setReplaying(true)}>
             Play it again
           </Button>
+          {!run.rehearsal && state.outcomes.length > 0 && (
+            <Link className="py-1.5 text-select underline" to="/shots">
+              {state.outcomes.length === 1 ? 'Its shot is' : `Its ${state.outcomes.length} shots are`} in the shot book
+            </Link>
+          )}
           <Link className="py-1.5 text-select underline" to="/runs">
             All runs
           </Link>

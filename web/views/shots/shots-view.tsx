@@ -12,6 +12,7 @@ import { download } from '../../ui/download.ts';
 import { measuresIn, printMeasure, shotsCsv, shotsJson, shotsMarkdown, shownShots, type ShotFilter } from './export.ts';
 import { NewShot } from './new-shot.tsx';
 import { Series } from './series.tsx';
+import { Teaching } from './teaching.tsx';
 
 function Table({ shots }: { shots: readonly StoredShot[] }) {
   const ids = measuresIn(shots).filter((id) => shots.some((s) => s.shot.measured[id] !== undefined));
@@ -128,6 +129,8 @@ export function ShotsView() {
   const shots = shownShots(data, filter);
   const rigs = [...new Set(data.map((s) => s.rigName))].sort();
   const title = filter.rig || 'all rigs';
+  const shownRigs = new Set(shots.map((s) => s.rigId));
+  const [only] = shownRigs.size === 1 ? shownRigs : [];
   return (
     <main className="mx-auto w-full max-w-[1280px] p-5 print:max-w-none print:p-0">
       <div className="flex flex-wrap items-center gap-3">
@@ -188,6 +191,7 @@ export function ShotsView() {
               {shots.length} of {data.length}
             </span>
           </div>
+          {only && filter.words === '' && filter.outcome === '' && <Teaching rigId={only} shots={shots} />}
           <div className="mt-3">{isSeries ? <Series shots={shots} /> : <Table shots={shots} />}</div>
           {isSeries && (
             <div className="hidden print:block">

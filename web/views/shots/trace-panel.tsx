@@ -4,14 +4,15 @@ import type { ShotFileHead, StoredShot } from '@vast-surge/contract';
 import { ifKnown, reasonOf, RigReading } from '@vast-surge/core/figure';
 import { between, fitCharge, fitDecay, fitRing, NoFit, type Estimate } from '@vast-surge/core/fit';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
-import { fieldName, type Rig } from '@vast-surge/core/rig';
-import { fieldsOfFit, rigAsSet, withMeasured, type MeasuredField, type TraceFit } from '@vast-surge/core/shot';
+import type { Rig } from '@vast-surge/core/rig';
+import { fieldsOfFit, rigAsSet, withMeasured, type TraceFit } from '@vast-surge/core/shot';
 import { bleedTraces, chargeTraces, dischargeTraces, type Trace } from '@vast-surge/core/simulate';
-import { api, failureOf, useGetShotFileQuery, useRemoveShotFileMutation } from '../../app/api.ts';
-import { store } from '../../app/store.ts';
+import { failureOf, useGetShotFileQuery, useRemoveShotFileMutation } from '../../app/api.ts';
 import { Chart } from '../../plot/chart.tsx';
 import type { PlotSpec } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
+import { MeasuredFields } from './measured-fields.tsx';
+import { acceptIntoRig } from './accept-into-rig.ts';
 import { fromBase64 } from './samples.ts';
 
 type Kind = TraceFit['kind'];
@@ -65,19 +66,6 @@ const fitWords = ({ kind, fit }: TraceFit): string =>
     .filter((w) => w !== null)
     .join(', ');
 
-/** Puts measured values into the rig as it is now, and closes that into a revision. */
-async function acceptFit(rigId: string, fields: readonly MeasuredField[], name: string): Promise<string> {
-  const rig = await store.dispatch(api.endpoints.getRig.initiate(rigId, { forceRefetch: true, subscribe: false })).unwrap();
-  const document = { ...rig.document, rig: withMeasured(rig.document.rig, fields) };
-  const saved = await store
-    .dispatch(api.endpoints.saveRig.initiate({ id: rigId, version: rig.version, document, key: crypto.randomUUID() }))
-    .unwrap();
-  const revision = await store
-    .dispatch(api.endpoints.closeRevision.initiate({ rigId, id: crypto.randomUUID(), version: saved.version, name }))
-    .unwrap();
-  return `${rig.document.name} is at revision ${revision.number} with what was measured.`;
-}
-
 function Fit({ shot, rig, fit }: { shot: StoredShot; rig: Rig; fit: TraceFit | string }) {
   const [done, setDone] = useState<string | null>(null);
   if (typeof fit === 'string') return <p className="mt-1">No fit: {fit}.</p>;
@@ -85,7 +73,9 @@ function Fit({ shot, rig, fit }: { shot: StoredShot; rig: Rig; fit: TraceFit | s
   const good = fields.filter((f) => f.refused === null);
   const accept = async () => {
     try {
-      setDone(await acceptFit(shot.rigId, good, `measured: shot of ${shot.shot.at.slice(0, 10)}`));
+      setDone(
+        await acceptIntoRig(shot.rigId, (now) => withMeasured(now, good), `measured: shot of ${shot.shot.at.slice(0, 10)}`),
+      );
     } catch (error) {
       toast.error(failureOf(error).message);
     }
@@ -96,12 +86,7 @@ function Fit({ shot, rig, fit }: { shot: StoredShot; rig: Rig; fit: TraceFit | s
         <b>Fit, 95 %:</b> <span className="figure">{fitWords(fit)}</span>
         {fit.fit.clipped > 0 && `; ${fit.fit.clipped} samples at the stop of the scope were left out`}
       </p>
-      {fields.map((f) => (
-        <p key={f.path} className="text-[15px]">
-          {fieldName(rig, f.path)}: {f.was === null ? 'not known' : printQuantity(f.was, f.unit)} →{' '}
-          {f.refused === null ? <b className="figure">{printQuantity(f.value, f.unit)}</b> : `not taken, ${f.refused}`}
-        </p>
-      ))}
+      <MeasuredFields rig={rig} fields={fields} />
       {done !== null ? (
         <p role="status" className="font-bold">
           {done}
