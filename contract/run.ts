@@ -97,11 +97,16 @@ export interface RunTail {
   readonly now: string;
 }
 
-/** The stand-in on the bank of a rehearsal. */
-export const rehearsalMeterId = 'rehearsal-meter';
-
-/** GET /api/instruments */
-export const instrumentSchema = z.object({ id: z.string(), title: z.string(), address: z.string(), isStandIn: z.boolean() });
+/** GET /api/instruments: those on the list, and with `?run=` the stand-ins of that rehearsal, with their addresses. */
+export const instrumentSchema = z.object({
+  id: z.string(),
+  title: z.string(),
+  address: z.string(),
+  isStandIn: z.boolean(),
+  unit: z.enum(['V', 'Pa']),
+  /** It reads the voltage of the store: a step can take its reading. */
+  readsStore: z.boolean(),
+});
 export type InstrumentHead = Readonly<z.infer<typeof instrumentSchema>>;
 
 /** POST /api/runs/:id/measure */
@@ -118,3 +123,18 @@ export const measuredSchema = z.object({
   reply: z.string(),
 });
 export type Measured = Readonly<z.infer<typeof measuredSchema>>;
+
+/** POST /api/runs/:id/ask: a line of text to an instrument. It may ask; it may set nothing, so that no page switches a charger on. */
+export const askSchema = measureSchema.extend({
+  line: z
+    .string({ error: () => 'must be a line of text' })
+    .trim()
+    .min(2, { error: () => 'must be a question, such as *IDN?' })
+    .max(200, { error: () => 'must be at most 200 characters' })
+    .regex(/^[\x20-\x7e]+$/, { error: () => 'must be one line of plain letters' })
+    .refine((line) => line.split(';').every((unit) => /^\s*\S+\?(\s.*)?$/.test(unit)), {
+      error: () => 'may only ask: each part must be a header that ends with a question mark, such as MEAS:VOLT:DC?',
+    }),
+});
+export const askedSchema = z.object({ reply: z.string() });
+export type Asked = Readonly<z.infer<typeof askedSchema>>;

@@ -52,6 +52,8 @@ export interface Offers {
   readonly bleedResistance?: Worked;
   /** Resistance of the discharge tool, Ω. */
   readonly toolResistance?: Worked;
+  /** Pressure of the gas in a gap, absolute, Pa. */
+  readonly gasPressure?: Worked;
   /** What fires the switch, where it could also be the other. */
   readonly firedBy?: 'trigger' | 'itself';
   /** Whether the switch lets the current turn round. */

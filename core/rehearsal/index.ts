@@ -3,4 +3,5 @@ export { actGroups, actsOf, isAct, rehearsalActs, type RehearsalAct } from './ac
 export { rehearsalSchema, type Rehearsal } from './rehearsal.ts';
 export { worldAt, type Told, type Touch, type World } from './world.ts';
 export { meterIn } from './instrument.ts';
+export { rehearsalInstruments, type RehearsalInstrument } from './stand-ins.ts';
 export { scoreOf, type FaultOutcome, type Score } from './score.ts';

@@ -1,4 +1,4 @@
-import { benchMeter, type BenchMeter, type InstrumentState } from '../instrument/index.ts';
+import { benchMeter, type BenchMeter } from '../instrument/index.ts';
 import type { RunPlan } from '../run/index.ts';
 import type { Rehearsal } from './rehearsal.ts';
 import { meterGain, type World } from './world.ts';
@@ -7,16 +7,15 @@ import { meterGain, type World } from './world.ts';
 const coarse = 2 * 6000;
 
 /** The meter on the bank of a rehearsal as it is at the time: its range, what is wrong with it, what it has suffered. */
-export function meterIn(plan: RunPlan, rehearsal: Rehearsal, world: World): InstrumentState<BenchMeter> {
+export function meterIn(plan: RunPlan, rehearsal: Rehearsal, world: World): BenchMeter {
   const { meter, below, highest } = plan.numbers;
   const most = meter.most ?? 2 * highest;
   const isCoarse = world.meter === 'first' && rehearsal.faults.includes('wrong-range');
-  const own: BenchMeter = {
+  return {
     ...benchMeter.initial,
     most: isCoarse ? Math.max(most, coarse * below) : most,
     range: isCoarse ? coarse * below : null,
     gain: meterGain(rehearsal, world),
     isDestroyed: world.isMeterDestroyed,
   };
-  return { own, errors: [] };
 }

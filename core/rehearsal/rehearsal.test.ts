@@ -60,7 +60,9 @@ class Trainee {
   /** What the meter shows, as the instrument answers. */
   meter(): number {
     const at = { volts: this.world.volts, uniform: () => 0.5 };
-    return Number(respond(benchMeter, meterIn(this.plan, this.rehearsal, this.world), 'MEAS:VOLT:DC?', at).reply);
+    return Number(
+      respond(benchMeter, { own: meterIn(this.plan, this.rehearsal, this.world), errors: [] }, 'MEAS:VOLT:DC?', at).reply,
+    );
   }
   /** One step, as the sheet says; `volts` is written down in place of what the meter shows. */
   obey(volts?: number) {

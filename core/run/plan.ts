@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { acts, phases, bleedGoal, highestVoltage } from '../block/index.ts';
+import { acts, bleedGoal, highestVoltage, phases } from '../block/index.ts';
 import { figureIn, type Evaluation } from '../evaluation/index.ts';
 import { definitionIn, ifKnown } from '../figure/index.ts';
 import type { SheetEdits } from '../rig/index.ts';
@@ -61,6 +61,10 @@ export const planSchema = z.object({
     stages: number,
     /** V at which the gap breaks down by itself; null without a gap. */
     selfBreak: number.nullable(),
+    /** Pa absolute in the gap; null without a gap that has a pressure. Plans made before it was kept have none. */
+    pressure: number.nullable().default(null),
+    /** Ω, H and F of the loop that a shot discharges through; null where the rig does not say. */
+    loop: z.object({ R: number, L: number, C: number }).nullable().default(null),
   }),
   curves: z.object({ charge: curveSchema.nullable(), bleeder: curveSchema.nullable(), tool: curveSchema.nullable() }),
 });
@@ -147,6 +151,12 @@ function numbersOf(evaluation: Evaluation): RunPlan['numbers'] {
     capacitance: reading.figure('bank-capacitance').value,
     stages: reading.offers('store').ladder?.n.value ?? 1,
     selfBreak: ifKnown(() => reading.figure('self-break').value),
+    pressure: ifKnown(() => reading.offer('gasPressure').value),
+    loop: ifKnown(() => ({
+      R: reading.figure('loop-resistance').value,
+      L: reading.figure('loop-inductance').value,
+      C: reading.figure('loop-capacitance').value,
+    })),
   };
 }
 

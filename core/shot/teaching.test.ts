@@ -4,7 +4,7 @@ import { evaluateRig } from '../evaluation/index.ts';
 import { capacitorFormulas, evaluateFormula } from '../formula/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import { normals } from '../random/index.ts';
-import { quantityAt, type Rig } from '../rig/index.ts';
+import { noSheetEdits, quantityAt, type Rig } from '../rig/index.ts';
 import { planOf, stepAt, stepRun, notBegun, type RunEvent, type RunState } from '../run/index.ts';
 import { gapStudy } from '../study/index.ts';
 import { offBy } from '../test/fixtures.ts';
@@ -115,7 +115,7 @@ describe('shots in which a gap broke down by itself', () => {
 
 describe('a run', () => {
   const rig = demoRig('thimble');
-  const made = planOf('Thimble', evaluateRig(rig));
+  const made = planOf('Thimble', evaluateRig(rig), noSheetEdits);
   if (!made.ok) throw new Error(made.reason);
   const { plan } = made;
   let at = Date.UTC(2026, 5, 1);

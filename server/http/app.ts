@@ -11,7 +11,9 @@ import { faultHandler, HttpFault, sendFault } from './fault.ts';
 import { archiveBodyLimit, archiveRoutes } from './archive.ts';
 import { lotRoutes, partRoutes, partsBodyLimit } from './parts.ts';
 import { revisionRoutes, rigRoutes } from './rigs.ts';
+import { findRun } from '../db/runs.ts';
 import { runRoutes } from './runs.ts';
+import { found, idOf } from './write.ts';
 import { shotRoutes } from './shots.ts';
 import { Instruments } from '../instruments/instruments.ts';
 
@@ -117,8 +119,9 @@ export function createApp({ db, log, version, webRoot, rate = 1200, instruments 
   app.use('/api/rigs', rigRoutes(db));
   app.use('/api/revisions', revisionRoutes(db));
   app.use('/api/runs', runRoutes(db, instruments));
-  app.get('/api/instruments', (_req, res) => {
-    res.json(instruments.list());
+  app.get('/api/instruments', async (req, res) => {
+    const { run } = req.query;
+    res.json(await instruments.list(run === undefined ? null : found(await findRun(db, idOf(run, 'run')), 'run')));
   });
   app.use('/api', () => {
     throw new HttpFault('not_found');

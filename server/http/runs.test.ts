@@ -4,7 +4,6 @@ import { pino } from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import {
-  rehearsalMeterId,
   runHeadSchema,
   runTailSchema,
   storedRunSchema,
@@ -14,6 +13,7 @@ import {
   type StoredRun,
   type StoredShot,
 } from '@vast-surge/contract';
+import { rehearsalInstruments } from '@vast-surge/core/rehearsal';
 import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';
 import { replay, stepAt, type RunEvent } from '@vast-surge/core/run';
 import { loadDemo } from '../db/demo.ts';
@@ -226,10 +226,10 @@ describe('instruments', () => {
     act('supply-on', 49_000);
     act('look-isolator', 0);
     await append(run.id, events);
-    const charged = (await write(`/api/runs/${run.id}/measure`, { instrument: rehearsalMeterId })).body as { value: number };
+    const charged = (await write(`/api/runs/${run.id}/measure`, { instrument: 'rehearsal-meter' })).body as { value: number };
     expect(charged.value / run.plan.numbers.charged).toBeGreaterThan(0.9);
     await append(run.id, [event({ type: 'acted', act: 'supply-off' }), event({ type: 'acted', act: 'strap-on' })]);
-    const strapped = (await write(`/api/runs/${run.id}/measure`, { instrument: rehearsalMeterId })).body as { value: number };
+    const strapped = (await write(`/api/runs/${run.id}/measure`, { instrument: 'rehearsal-meter' })).body as { value: number };
     expect(Math.abs(strapped.value)).toBeLessThan(0.1);
   });
 
@@ -242,15 +242,63 @@ describe('instruments', () => {
       const answer = await measure(stranger);
       expect([answer.status, answer.body.message]).toEqual([400, expect.stringMatching(/not on the list/)]);
     }
-    expect((await measure(rehearsalMeterId)).body.message).toMatch(/cannot be taken|stand-in/);
+    expect((await measure('rehearsal-meter')).body.message).toMatch(/cannot be taken|stand-in/);
     const silent = await measure('silent');
     expect([silent.status, silent.body.message]).toEqual([502, expect.stringMatching(/did not answer within 2 s/)]);
     const listed = await get<{ id: string; isStandIn: boolean }[]>('/api/instruments');
     expect(listed.map((i) => [i.id, i.isStandIn])).toEqual([
-      [rehearsalMeterId, true],
       ['bench meter', false],
       ['silent', false],
     ]);
+  });
+
+  test('each instrument of a rehearsal stands on loopback under its own address and reads what stands there', async () => {
+    const run = await begun({ seed: 8, speed: 60, faults: [] });
+    const listed = await get<{ id: string; address: string; unit: string; isStandIn: boolean }[]>(
+      `/api/instruments?run=${run.id}`,
+    );
+    const standIns = listed.filter((i) => i.isStandIn);
+    expect(standIns.map((i) => i.id)).toEqual(rehearsalInstruments.map((i) => i.id));
+    expect(new Set(standIns.map((i) => i.address)).size).toBe(standIns.length);
+    for (const { address } of standIns) expect(address).toMatch(/^127\.0\.0\.1:\d+$/);
+    await append(run.id, [
+      event({ type: 'began', acts: 'AB', reads: null }, Date.now() - 60_000),
+      event({ type: 'acted', act: 'strap-off' }, Date.now() - 50_000),
+      event({ type: 'acted', act: 'supply-on' }, Date.now() - 49_000),
+      event({ type: 'acted', act: 'look-isolator' }),
+    ]);
+    const { charged } = run.plan.numbers;
+    const reads = async (instrument: string) =>
+      ((await write(`/api/runs/${run.id}/measure`, { instrument })).body as { value: number }).value;
+    // Each within what its kind says of itself; the probe in volts, the field meter in tens of them.
+    expect(Math.abs((await reads('rehearsal-meter')) / charged - 1)).toBeLessThan(0.1);
+    expect(Math.abs((await reads('rehearsal-probe')) - charged)).toBeLessThan(0.1 * charged + 2);
+    expect(Math.abs((await reads('rehearsal-field-meter')) - charged)).toBeLessThan(0.3 * charged + 10);
+    expect(Math.abs((await reads('rehearsal-charger')) - charged)).toBeLessThan(0.1 * charged + 1);
+    expect(await reads('rehearsal-gauge')).toBe(0);
+    await append(run.id, [event({ type: 'acted', act: 'isolate' }), event({ type: 'acted', act: 'fire' })]);
+    expect(await reads('rehearsal-charger')).toBeCloseTo(0, 1);
+    // From the charge to its first swing the other way, or to nought.
+    const swing = await reads('rehearsal-scope');
+    expect(swing).toBeGreaterThan(0.8 * charged);
+    expect(swing).toBeLessThan(2.1 * charged);
+  });
+
+  test('a line from a page may ask and may set nothing, of a stand-in or of a real one', async () => {
+    const run = await begun({ seed: 8, speed: 1, faults: [] });
+    const ask = (line: string, instrument = 'rehearsal-charger') => write(`/api/runs/${run.id}/ask`, { instrument, line });
+    expect((await ask('*IDN?;OUTP?')).body).toEqual({ reply: 'Vast Surge,charger stand-in,0,1;0' });
+    expect((await ask('FOO?;SYST:ERR?;SYST:ERR?')).body).toEqual({ reply: '-113,"Undefined header";0,"No error"' });
+    expect((await ask('MEAS:VOLT:DC?', 'bench meter')).body).toEqual({ reply: '+4.821000E+1' });
+    for (const line of ['OUTP ON', '*IDN?;OUTP ON', 'VOLT 400', '?', 'A?\nOUTP ON', '']) {
+      const answer = await ask(line, 'bench meter');
+      expect([line, answer.status, answer.body.message]).toEqual([
+        line,
+        400,
+        expect.stringMatching(/line must|line may only ask/),
+      ]);
+    }
+    expect(heard.every((line) => line === 'MEAS:VOLT:DC?')).toBe(true);
   });
 
   test('a list that cannot be read is refused by its entry', () => {

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import {
   appendEventsSchema,
+  askSchema,
   createRunSchema,
   measureSchema,
   type AskedRehearsal,
@@ -142,6 +143,11 @@ export function runRoutes(pool: Pool, instruments: Instruments): Router {
       };
     }),
   );
+  routes.post('/:id/ask', async (req, res) => {
+    const { instrument, line } = bodyOf(askSchema, req.body);
+    const run = found(await findRun(pool, idOf(req.params.id, 'run')), 'run');
+    res.json(await instruments.ask(run, instrument, line));
+  });
   routes.post('/:id/measure', async (req, res) => {
     const { instrument } = bodyOf(measureSchema, req.body);
     const run = found(await findRun(pool, idOf(req.params.id, 'run')), 'run');

@@ -1,7 +1,7 @@
-import { rehearsalMeterId, type InstrumentHead, type Measured, type StoredRun } from '@vast-surge/contract';
-import { benchMeter, overRange } from '@vast-surge/core/instrument';
+import type { Asked, InstrumentHead, Measured, StoredRun } from '@vast-surge/contract';
+import { overRange } from '@vast-surge/core/instrument';
 import { uniforms } from '@vast-surge/core/random';
-import { meterIn, worldAt } from '@vast-surge/core/rehearsal';
+import { rehearsalInstruments, worldAt, type Rehearsal, type RehearsalInstrument } from '@vast-surge/core/rehearsal';
 import { HttpFault } from '../http/fault.ts';
 import { InstrumentAway, query, type Address } from './link.ts';
 import { startStandIn, type StandIn } from './stand-in.ts';
@@ -29,10 +29,16 @@ export function readAllowed(text: string): Allowed[] {
     });
 }
 
+/** A rehearsal whose instruments stand, by their ids. */
 interface Playing {
-  readonly standIn: StandIn;
+  readonly standIns: ReadonlyMap<string, StandIn>;
   run: StoredRun;
 }
+
+const isStandIn = (id: string) => rehearsalInstruments.some((i) => i.id === id);
+
+/** What a real instrument is asked for: it is a voltmeter, as far as the list says. */
+const voltage = 'MEAS:VOLT:DC?';
 
 /** Rehearsals whose stand-ins are kept; the oldest goes when there is one more. */
 const mostPlaying = 20;
@@ -46,16 +52,34 @@ export class Instruments {
     this.allowed = allowed;
   }
 
-  list(): InstrumentHead[] {
+  /** Those on the list; for a rehearsal its stand-ins as well. */
+  async list(run: StoredRun | null): Promise<InstrumentHead[]> {
+    const standIns = run?.rehearsal ? await this.standInsOf(run, run.rehearsal) : new Map<string, StandIn>();
+    const text = ({ host, port }: Address) => `${host}:${port}`;
     return [
-      { id: rehearsalMeterId, title: 'Meter of the rehearsal', address: 'loopback', isStandIn: true },
-      ...this.allowed.map(({ name, host, port }) => ({ id: name, title: name, address: `${host}:${port}`, isStandIn: false })),
+      ...rehearsalInstruments.flatMap(({ id, title, unit, readsStore }): InstrumentHead[] => {
+        const standIn = standIns.get(id);
+        return standIn ? [{ id, title, address: text(standIn.address), isStandIn: true, unit, readsStore }] : [];
+      }),
+      ...this.allowed.map((one): InstrumentHead => ({
+        id: one.name,
+        title: one.name,
+        address: text(one),
+        isStandIn: false,
+        unit: 'V',
+        readsStore: true,
+      })),
     ];
   }
 
   /** The address of an instrument for a run. @throws HttpFault where it is not on the list, or not for this run */
   private async addressOf(run: StoredRun, id: string): Promise<Address> {
-    if (id === rehearsalMeterId) return (await this.standInOf(run)).address;
+    if (isStandIn(id)) {
+      const { rehearsal } = run;
+      const standIn = rehearsal && (await this.standInsOf(run, rehearsal)).get(id);
+      if (standIn) return standIn.address;
+      throw new HttpFault('bad_input', [{ path: 'instrument', reason: 'is a stand-in, and this run is live' }]);
+    }
     const known = this.allowed.find((a) => a.name === id);
     if (known) return known;
     throw new HttpFault(
@@ -65,60 +89,62 @@ export class Instruments {
     );
   }
 
-  private async standInOf(run: StoredRun): Promise<StandIn> {
-    const { rehearsal } = run;
-    if (!rehearsal) throw new HttpFault('bad_input', [{ path: 'instrument', reason: 'is a stand-in, and this run is live' }]);
+  private async standInsOf(run: StoredRun, rehearsal: Rehearsal): Promise<ReadonlyMap<string, StandIn>> {
     const known = this.playing.get(run.id);
     if (known) {
       known.run = run;
-      return known.standIn;
+      return known.standIns;
     }
+    const standIns = new Map<string, StandIn>();
+    this.playing.set(run.id, { standIns, run });
+    for (const instrument of rehearsalInstruments) standIns.set(instrument.id, await this.start(run, rehearsal, instrument));
+    for (const [id, { standIns: old }] of this.playing) {
+      if (this.playing.size <= mostPlaying) break;
+      for (const standIn of old.values()) standIn.close();
+      this.playing.delete(id);
+    }
+    return standIns;
+  }
+
+  private start(run: StoredRun, rehearsal: Rehearsal, instrument: RehearsalInstrument): Promise<StandIn> {
     const uniform = uniforms(rehearsal.seed);
-    const world = () => {
+    const standing = () => {
       const now = this.playing.get(run.id)?.run ?? run;
       // The rehearsal runs by the clock of the screen that acts.
       const last = now.events.at(-1);
       const ahead = last ? last.event.at - Date.parse(last.receivedAt) : 0;
-      return {
-        run: now,
-        world: worldAt(
-          now.plan,
-          rehearsal,
-          now.events.map((e) => e.event),
-          Date.now() + ahead,
-        ),
-      };
+      const events = now.events.map((e) => e.event);
+      return { plan: now.plan, rehearsal, world: worldAt(now.plan, rehearsal, events, Date.now() + ahead) };
     };
-    const standIn = await startStandIn(benchMeter, {
-      terminal: () => ({ volts: world().world.volts, uniform }),
-      state: () => meterIn(run.plan, rehearsal, world().world),
+    const { own } = instrument;
+    return startStandIn(instrument.kind, {
+      terminal: () => ({ ...instrument.terminal(standing()), uniform }),
+      ...(own ? { own: () => own(standing()) } : {}),
     });
-    this.playing.set(run.id, { standIn, run });
-    for (const [id, { standIn: old }] of this.playing) {
-      if (this.playing.size <= mostPlaying) break;
-      old.close();
-      this.playing.delete(id);
-    }
-    return standIn;
   }
 
-  /** The voltage that an instrument reads now. @throws HttpFault where it does not answer, or not with a number */
-  async measure(run: StoredRun, id: string): Promise<Measured> {
+  /** What an instrument answers to a line. @throws HttpFault where it is not on the list or does not answer */
+  async ask(run: StoredRun, id: string, line: string): Promise<Asked> {
     const address = await this.addressOf(run, id);
     try {
-      const reply = await query(address, 'MEAS:VOLT:DC?');
-      const value = Number(reply);
-      if (reply === '' || !Number.isFinite(value))
-        throw new InstrumentAway(`The instrument answered "${reply.slice(0, 60)}", which is no number.`);
-      return { value: Math.abs(value) >= overRange / 10 ? null : value, reply };
+      return { reply: await query(address, line) };
     } catch (error) {
       if (error instanceof InstrumentAway) throw new HttpFault('instrument_away', [], error.message);
       throw error;
     }
   }
 
+  /** What an instrument reads now. @throws HttpFault where it does not answer, or not with a number */
+  async measure(run: StoredRun, id: string): Promise<Measured> {
+    const { reply } = await this.ask(run, id, rehearsalInstruments.find((i) => i.id === id)?.asks ?? voltage);
+    const value = Number(reply);
+    if (reply === '' || !Number.isFinite(value))
+      throw new HttpFault('instrument_away', [], `The instrument answered "${reply.slice(0, 60)}", which is no number.`);
+    return { value: Math.abs(value) >= overRange / 10 ? null : value, reply };
+  }
+
   close(): void {
-    for (const { standIn } of this.playing.values()) standIn.close();
+    for (const { standIns } of this.playing.values()) for (const standIn of standIns.values()) standIn.close();
     this.playing.clear();
   }
 }

@@ -1,18 +1,11 @@
 import { createServer, type Server, type Socket } from 'node:net';
-import {
-  longestMessage,
-  respond,
-  startInstrument,
-  type InstrumentKind,
-  type InstrumentState,
-  type Terminal,
-} from '@vast-surge/core/instrument';
+import { longestMessage, respond, startInstrument, type InstrumentKind, type Terminal } from '@vast-surge/core/instrument';
 import type { Address } from './link.ts';
 
-/** What a stand-in looks at whenever something is asked of it: its terminals and, where somebody else keeps it, its state. */
+/** What a stand-in looks at whenever something is asked of it: its terminals and, where somebody else keeps that, how it is set. */
 export interface Wiring<S> {
   terminal(): Terminal;
-  state?(): InstrumentState<S>;
+  own?(): S;
 }
 
 /** A stand-in for an instrument: a server for lines of text, on loopback alone. */
@@ -41,7 +34,8 @@ function serve(socket: Socket, take: (line: string) => string | null): void {
 export async function startStandIn<S>(kind: InstrumentKind<S>, wiring: Wiring<S>): Promise<StandIn> {
   let state = startInstrument(kind);
   const take = (line: string) => {
-    const answer = respond(kind, wiring.state?.() ?? state, line, wiring.terminal());
+    const now = wiring.own ? { ...state, own: wiring.own() } : state;
+    const answer = respond(kind, now, line, wiring.terminal());
     state = answer.state;
     return answer.reply;
   };

@@ -16,6 +16,7 @@ import {
   importedSchema,
   previewSchema,
   revisionHeadSchema,
+  askedSchema,
   instrumentSchema,
   measuredSchema,
   revisionSchema,
@@ -36,6 +37,7 @@ import {
   type CreateShot,
   type FileTaken,
   type Imported,
+  type Asked,
   type InstrumentHead,
   type Measured,
   type Preview,
@@ -265,9 +267,13 @@ export const api = createApi({
       query: (id) => `/shots/files/${encodeURIComponent(id)}`,
       transformResponse: (raw: unknown) => read(shotFileSchema, raw),
     }),
-    listInstruments: build.query<InstrumentHead[], undefined>({
-      query: () => '/instruments',
+    listInstruments: build.query<InstrumentHead[], string>({
+      query: (run) => `/instruments?run=${encodeURIComponent(run)}`,
       transformResponse: (raw: unknown) => read(z.array(instrumentSchema), raw),
+    }),
+    askInstrument: build.mutation<Asked, { id: string; instrument: string; line: string }>({
+      query: ({ id, ...body }) => ({ url: `/runs/${encodeURIComponent(id)}/ask`, method: 'POST', body }),
+      transformResponse: (raw: unknown) => read(askedSchema, raw),
     }),
     measure: build.mutation<Measured, { id: string; instrument: string }>({
       query: ({ id, instrument }) => ({ url: `/runs/${encodeURIComponent(id)}/measure`, method: 'POST', body: { instrument } }),
@@ -338,7 +344,9 @@ export const {
   useListRunsQuery,
   useGetRunQuery,
   useBeginRunMutation,
+  useAskInstrumentMutation,
   useListInstrumentsQuery,
+  useMeasureMutation,
   useListShotsQuery,
   useGetShotQuery,
   useCreateShotMutation,

@@ -102,7 +102,7 @@ export const gapFields = {
 } as const;
 
 /** Absolute pressure in a gap, Pa. */
-const pressureOf = (own: Own): Worked => {
+export const pressureOf = (own: Own): Worked => {
   const p = own.quantity('p');
   return own.choice('reading') === 'absolute' ? p : work(gapFormulas.absolutePressure, { pg: p, pa: ambient });
 };

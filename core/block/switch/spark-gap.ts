@@ -4,7 +4,7 @@ import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
-import { beyondScatter, gapFields, selfBreak } from './gap.ts';
+import { beyondScatter, gapFields, pressureOf, selfBreak } from './gap.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 
 /** Where a gap that is triggered is set, against its self-break. */
@@ -97,6 +97,7 @@ export const sparkGap = defineBlock({
     loopResistance: own.quantity('R'),
     loopInductance: own.quantity('L'),
     conduction: 'both-ways' as const,
+    ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
     firedBy: isTriggered(own) ? ('trigger' as const) : ('itself' as const),
   }),
   circuit: (own, _rig, { plus, minus, tag }) => [

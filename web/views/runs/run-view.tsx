@@ -2,14 +2,15 @@ import { useState } from 'react';
 import { Volume2, VolumeX } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
-import { rehearsalMeterId, type StoredRun } from '@vast-surge/contract';
+import type { StoredRun } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { refusalWords, waitLeft } from '@vast-surge/core/run';
-import { useGetRunQuery, useListInstrumentsQuery } from '../../app/api.ts';
+import { useGetRunQuery } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { BeginForm } from './begin-form.tsx';
+import { InstrumentChoice, InstrumentsPanel } from './instruments.tsx';
 import { choosePedal, pedalKey, useRunKeys } from './pedal.ts';
 import { RehearsalPanel, ScoreCard } from './rehearsal-panel.tsx';
 import { Replay } from './replay.tsx';
@@ -54,38 +55,6 @@ function Pedal() {
           ? 'Pedal: Space, Enter or Page Down'
           : `Pedal: ${key === ' ' ? 'Space' : key}`}
     </Button>
-  );
-}
-
-function InstrumentChoice({
-  run,
-  value,
-  onChange,
-}: {
-  run: StoredRun;
-  value: string | null;
-  onChange: (id: string | null) => void;
-}) {
-  const { data = [] } = useListInstrumentsQuery(undefined);
-  const offered = data.filter((i) => (run.rehearsal ? i.id === rehearsalMeterId : !i.isStandIn));
-  if (offered.length === 0) return null;
-  return (
-    <label className="flex items-center gap-2">
-      Meter
-      <select
-        className="border border-rule bg-plate px-1"
-        value={value ?? ''}
-        onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
-      >
-        <option value="">read by eye</option>
-        {offered.map((i) => (
-          <option key={i.id} value={i.id}>
-            {i.title}
-            {i.isStandIn ? '' : ` (${i.address})`}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }
 
@@ -154,7 +123,7 @@ function Abort({ isArmed, onAbort }: { isArmed: boolean; onAbort: () => void }) 
 function UnderWay({ run, running }: { run: StoredRun; running: Running }) {
   const { state, act, isActing } = running;
   const step = presentStep(run, running);
-  const [instrument, setInstrument] = useState<string | null>(run.rehearsal ? rehearsalMeterId : null);
+  const [instrument, setInstrument] = useState<string | null>(run.rehearsal ? 'rehearsal-meter' : null);
   const shown = useMeter(run.id, instrument);
   const stepKey = `${state.path} ${state.index} ${state.enteredAt}`;
   const count = useCount(stepKey, running.speed);
@@ -234,6 +203,7 @@ function UnderWay({ run, running }: { run: StoredRun; running: Running }) {
           <Pedal />
           <InstrumentChoice run={run} value={instrument} onChange={setInstrument} />
         </div>
+        <InstrumentsPanel run={run} />
       </Side>
     </div>
   );

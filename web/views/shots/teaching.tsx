@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { StoredShot } from '@vast-surge/contract';
-import { printPercent, printQuantity } from '@vast-surge/core/quantity';
+import { printPercent } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
 import { fieldsOfGap, gapShots, lifeUsed, withBreakdowns, withMeasured } from '@vast-surge/core/shot';
 import { failureOf, useGetRigQuery } from '../../app/api.ts';

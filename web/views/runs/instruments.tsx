@@ -1,0 +1,121 @@
+import { useState } from 'react';
+import type { InstrumentHead, StoredRun } from '@vast-surge/contract';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { failureOf, useAskInstrumentMutation, useListInstrumentsQuery, useMeasureMutation } from '../../app/api.ts';
+import { Button } from '../../ui/button.tsx';
+
+/** Which instrument the readings of the steps come from: one that reads the store, or the eye. */
+export function InstrumentChoice({
+  run,
+  value,
+  onChange,
+}: {
+  run: StoredRun;
+  value: string | null;
+  onChange: (id: string | null) => void;
+}) {
+  const { data = [] } = useListInstrumentsQuery(run.id);
+  const offered = data.filter((i) => i.readsStore);
+  if (offered.length === 0) return null;
+  return (
+    <label className="flex items-center gap-2">
+      Meter
+      <select
+        className="border border-rule bg-plate px-1"
+        value={value ?? ''}
+        onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
+      >
+        <option value="">read by eye</option>
+        {offered.map((i) => (
+          <option key={i.id} value={i.id}>
+            {i.title}
+            {i.isStandIn ? '' : ` (${i.address})`}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function OneInstrument({ run, instrument }: { run: StoredRun; instrument: InstrumentHead }) {
+  const [measure, { isLoading }] = useMeasureMutation();
+  const [ask] = useAskInstrumentMutation();
+  const [line, setLine] = useState('');
+  const [shown, setShown] = useState<{ text: string; isTrouble: boolean } | null>(null);
+  const { id, title, address, unit } = instrument;
+  const show = async (get: () => Promise<string>) => {
+    try {
+      setShown({ text: await get(), isTrouble: false });
+    } catch (error) {
+      setShown({ text: failureOf(error).message, isTrouble: true });
+    }
+  };
+  const read = async () => {
+    const { value } = await measure({ id: run.id, instrument: id }).unwrap();
+    return value === null ? 'above its range' : printQuantity(value, unit);
+  };
+  return (
+    <li className="border-t border-rule py-1.5">
+      <div className="flex flex-wrap items-center gap-x-3">
+        <span className="mr-auto">
+          {title} <span className="figure text-[12.5px] text-dim">{address}</span>
+        </span>
+        <Button
+          disabled={isLoading}
+          onClick={(event) => {
+            // The key of the step is not to press this button again.
+            event.currentTarget.blur();
+            void show(read);
+          }}
+        >
+          Read
+        </Button>
+      </div>
+      <form
+        className="mt-1 flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (line.trim() !== '') void show(async () => (await ask({ id: run.id, instrument: id, line }).unwrap()).reply);
+        }}
+      >
+        <input
+          aria-label={`Ask: ${title}`}
+          placeholder="*IDN?"
+          className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5 text-[14px]"
+          maxLength={200}
+          value={line}
+          onChange={(event) => setLine(event.target.value)}
+        />
+        <Button type="submit">Ask</Button>
+      </form>
+      {shown && (
+        <p
+          role="status"
+          className={`figure mt-1 max-h-24 overflow-y-auto break-all ${shown.isTrouble ? 'border-l-4 border-over pl-2' : 'text-[19px]'}`}
+        >
+          {shown.text.length > 400 ? `${shown.text.slice(0, 400)} … (${shown.text.length} characters)` : shown.text}
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** Every instrument that this run may ask, with its address. What is sent from here asks and sets nothing. */
+export function InstrumentsPanel({ run }: { run: StoredRun }) {
+  const { data = [] } = useListInstrumentsQuery(run.id);
+  if (data.length === 0) return null;
+  return (
+    <details className="my-3 text-[15px]">
+      <summary className="cursor-pointer font-bold">Instruments, {data.length}</summary>
+      <p className="text-[13.5px] text-dim">
+        {run.rehearsal && 'Stand-ins on loopback, each with its own limits and faults; they answer as real ones would. '}
+        From here one may ask, and set nothing.
+      </p>
+      <ul>
+        {data.map((instrument) => (
+          <OneInstrument key={instrument.id} run={run} instrument={instrument} />
+        ))}
+      </ul>
+    </details>
+  );
+}
