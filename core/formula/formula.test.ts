@@ -119,7 +119,9 @@ const inputsOf = (formula: Formula): fc.Arbitrary<Values> =>
 
 /** Formulas that integrate or search at each use: asked backwards they take some thousand times as long. */
 const isIntegral = ({ id }: Formula) =>
-  /^(rectifier|doubler|power-limited|choke-charge|current-limited|ladder|impulse|multilayer|time-to-action|lamp-on)/.test(id);
+  /^(rectifier|doubler|power-limited|choke-charge|current-limited|ladder|impulse|multilayer|time-to-action|lamp-on|tank-|spiral-|coupled-(peak|primary|secondary|gap)|toroid)/.test(
+    id,
+  );
 
 /** Symbols that are asked for: of integrals one that is outside the search in them. */
 const askedBackwards = (formula: Formula): string[] => {

@@ -15,6 +15,8 @@ import * as store from './store.ts';
 import * as supply from './supply.ts';
 import * as stray from './stray.ts';
 import * as transfer from './transfer.ts';
+import * as secondary from './secondary.ts';
+import * as tank from './tank.ts';
 import * as trigger from './trigger.ts';
 
 /** Every formula, in the order in which it is listed: subjects along the line, the most asked first. A new formula is one line here. */
@@ -222,6 +224,37 @@ export const formulas = [
   coil.sheetField,
   coil.wallYield,
   coil.recoilPressure,
+  ...Object.values(tank.staticBreaks),
+  ...Object.values(tank.rotaryGapBreaks),
+  ...Object.values(tank.acSupplyBreaks),
+  tank.doublerMeanResistance,
+  tank.doublerSag,
+  tank.doublerRipple,
+  tank.acReach,
+  tank.breakPower,
+  tank.breakRms,
+  tank.arcHeat,
+  tank.capacitorSlope,
+  tank.timeToHeat,
+  tank.sparkOfPower,
+  secondary.spiralInductance,
+  secondary.wheelerFlat,
+  secondary.conicalInductance,
+  secondary.spiralMutual,
+  secondary.couplingFactor,
+  secondary.toroidCapacitance,
+  secondary.layerWire,
+  secondary.energyVoltage,
+  secondary.coupledPeakVoltage,
+  secondary.coupledPeakTime,
+  secondary.coupledPrimaryCurrent,
+  secondary.coupledSecondaryCurrent,
+  secondary.coupledPrimaryAction,
+  secondary.coupledSecondaryAction,
+  secondary.coupledGapCharge,
+  secondary.coupledLowMode,
+  secondary.coupledHighMode,
+  secondary.transferTime,
 ] as unknown as readonly Formula[];
 
 export const formulaById: ReadonlyMap<string, Formula> = new Map(formulas.map((formula) => [formula.id, formula]));

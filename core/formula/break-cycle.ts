@@ -1,0 +1,309 @@
+/**
+ * How a supply charges a tank capacitor again and again through a path of resistance and inductance, break after break. All numbers SI.
+ *
+ * Between breaks supply, resistance, inductance and capacitor are one series loop. At a break the capacitor is emptied, and for as long
+ * as the gap conducts the path feeds the gap alone; what current is left then begins the next charge.
+ */
+export interface BreakPath {
+  /** V of the supply: direct, or the peak of an alternating one. */
+  readonly Vs: number;
+  /** Hz of an alternating supply; nought of a direct one. */
+  readonly f: number;
+  /** Ω and H between the supply and the capacitor. */
+  readonly R: number;
+  readonly L: number;
+  /** F of the tank capacitor. */
+  readonly C: number;
+  /** s for which the gap conducts at a break. */
+  readonly td: number;
+}
+
+/** A charge from one break to the next: current at its beginning and at the break, A, and how long it took, s. */
+export interface Charge {
+  readonly i0: number;
+  readonly i1: number;
+  readonly T: number;
+}
+
+/** State of the loop a time after a start from an empty capacitor with a current, of a direct supply. Written into `out`. */
+export function chargeState({ Vs, R, L, C }: BreakPath, i0: number, t: number, out: { v: number; i: number }): void {
+  if (L <= 0) {
+    const x = Math.exp(-t / (R * C));
+    out.v = Vs * (1 - x);
+    out.i = (Vs / R) * x;
+    return;
+  }
+  // u = v − Vs obeys u'' + 2a·u' + u/LC = 0 with u(0) = −Vs, u'(0) = i0/C.
+  const a = R / (2 * L);
+  const q = 1 / (L * C) - a * a;
+  const w = Math.sqrt(Math.abs(q));
+  const x = w * t;
+  let c: number;
+  let s: number;
+  if (x < 1e-6) {
+    [c, s] = [1, t];
+  } else if (q > 0) {
+    [c, s] = [Math.cos(x), Math.sin(x) / w];
+  } else {
+    // The decay goes into the hyperbolic functions, so that neither overflows.
+    const [up, down] = [Math.exp(x - a * t), Math.exp(-x - a * t)];
+    const [ch, sh] = [(up + down) / 2, (up - down) / 2 / w];
+    const du = i0 / C - a * Vs;
+    const u = -Vs * ch + du * sh;
+    out.v = Vs + u;
+    out.i = C * (-a * u + -Vs * w * w * sh + du * ch);
+    return;
+  }
+  const e = Math.exp(-a * t);
+  const du = i0 / C - a * Vs;
+  const u = e * (-Vs * c + du * s);
+  out.v = Vs + u;
+  out.i = C * (-a * u + e * (-Vs * -q * s + du * c));
+}
+
+const state = { v: 0, i: 0 };
+
+/** The greatest voltage of the first swing from rest, of a direct supply, V. */
+export function swingPeak({ Vs, R, L, C }: BreakPath): number {
+  const a = L > 0 ? R / (2 * L) : Infinity;
+  const q = L > 0 ? 1 / (L * C) - a * a : -1;
+  return q > 0 ? Vs * (1 + Math.exp((-a * Math.PI) / Math.sqrt(q))) : Vs;
+}
+
+/** From an empty capacitor with a current to the voltage of the break, of a direct supply; null where it never comes there. */
+export function chargeTo(path: BreakPath, i0: number, Vb: number): Charge | null {
+  const { Vs, R, L, C } = path;
+  if (L <= 0) {
+    if (Vb >= Vs) return null;
+    return { i0: Vs / R, i1: (Vs - Vb) / R, T: R * C * Math.log(Vs / (Vs - Vb)) };
+  }
+  const a = R / (2 * L);
+  const q = 1 / (L * C) - a * a;
+  const span = q > 0 ? Math.PI / Math.sqrt(q) : 40 * R * C;
+  // The voltage rises until the current comes to nought: the first step that passes Vb has the crossing in it.
+  const n = 96;
+  let low = 0;
+  for (let k = 1; k <= n; k++) {
+    // Of an overdamped path the beginning is fast against the end: its steps grow.
+    const high = q > 0 ? (span * k) / n : span * (k / n) ** 3;
+    chargeState(path, i0, high, state);
+    if (state.v >= Vb) {
+      let [from, to] = [low, high];
+      for (let j = 0; j < 60; j++) {
+        const middle = (from + to) / 2;
+        chargeState(path, i0, middle, state);
+        if (state.v >= Vb) to = middle;
+        else from = middle;
+      }
+      chargeState(path, i0, to, state);
+      return { i0, i1: state.i, T: to };
+    }
+    low = high;
+  }
+  return null;
+}
+
+/** What is left of a current of the path when the gap has conducted for its time, of a direct supply, A. */
+export function leftAfter({ Vs, R, L, td }: BreakPath, i1: number): number {
+  if (L <= 0) return Vs / R;
+  if (R <= 0) return i1 + (Vs * td) / L;
+  const x = Math.exp((-R * td) / L);
+  return (Vs / R) * (1 - x) + i1 * x;
+}
+
+/** Breaks in a steady row. */
+export interface SteadyBreaks {
+  /** V at which each comes, Hz, and A at the break and when the gap has conducted for its time. */
+  readonly Vb: number;
+  readonly rate: number;
+  readonly atBreak: number;
+  readonly left: number;
+  /** J that the supply gives for each, and J that the path turns into heat, the gap's time included. */
+  readonly given: number;
+  readonly heat: number;
+  /** A rms and the greatest in the path. */
+  readonly rms: number;
+  readonly peak: number;
+  /** Standard deviation of the time between breaks over its mean; nought of equal ones. */
+  readonly spread: number;
+}
+
+/** Integrals over a charge and the time the gap conducts: charge, C, and ∫i², A²s, and the greatest current. */
+function integrals(path: BreakPath, { i0, T }: Charge, i1: number): { Q: number; S: number; most: number } {
+  const { Vs, R, L, td } = path;
+  const n = 200;
+  let [Q, S, most] = [0, 0, 0];
+  // Simpson over the charge; its current is smooth.
+  for (let k = 0; k <= n; k++) {
+    chargeState(path, i0, (T * k) / n, state);
+    const weight = (k === 0 || k === n ? 1 : k % 2 === 1 ? 4 : 2) * (T / n / 3);
+    Q += weight * state.i;
+    S += weight * state.i * state.i;
+    most = Math.max(most, Math.abs(state.i));
+  }
+  for (let k = 0; k <= 20; k++) {
+    const t = (td * k) / 20;
+    const i = L <= 0 ? Vs / R : R <= 0 ? i1 + (Vs * t) / L : Vs / R + (i1 - Vs / R) * Math.exp((-R * t) / L);
+    const weight = (k === 0 || k === 20 ? 1 : k % 2 === 1 ? 4 : 2) * (td / 20 / 3);
+    Q += weight * i;
+    S += weight * i * i;
+    most = Math.max(most, Math.abs(i));
+  }
+  return { Q, S, most };
+}
+
+/**
+ * The steady row of breaks of a direct supply and a gap that breaks down at a voltage.
+ *
+ * @returns null where the first swing from rest never comes to that voltage: the gap never fires
+ */
+export function steadyBreaks(path: BreakPath, Vb: number): SteadyBreaks | null {
+  const first = chargeTo(path, 0, Vb);
+  if (!first) return null;
+  const { Vs, R, L, td } = path;
+  const next = (i0: number): number => {
+    const one = chargeTo(path, i0, Vb);
+    return one ? leftAfter(path, one.i1) : 0;
+  };
+  let i0 = 0;
+  if (L > 0) {
+    // What is left grows with what there was, and never above what the supply drives through the resistance: bisection.
+    let [low, high] = [0, R > 0 ? Vs / R : 1e9];
+    for (let k = 0; k < 60; k++) {
+      i0 = (low + high) / 2;
+      if (next(i0) > i0) low = i0;
+      else high = i0;
+    }
+  }
+  const one = chargeTo(path, i0, Vb) ?? first;
+  const { Q, S, most } = integrals(path, one, one.i1);
+  const period = one.T + td;
+  return {
+    Vb,
+    rate: 1 / period,
+    atBreak: one.i1,
+    left: leftAfter(path, one.i1),
+    given: Vs * Q,
+    heat: R * S,
+    rms: Math.sqrt(S / period),
+    peak: most,
+    spread: 0,
+  };
+}
+
+/** The steady row of breaks of a direct supply and a gap that is opened to a break so many times a second, V as it comes. */
+export function rotaryBreaks(path: BreakPath, rate: number): SteadyBreaks | null {
+  const T = 1 / rate - path.td;
+  if (!(T > 0)) return null;
+  let i0 = 0;
+  const after = (i: number): number => {
+    if (path.L <= 0) return 0;
+    chargeState(path, i, T, state);
+    return leftAfter(path, state.i);
+  };
+  if (path.L > 0) {
+    // The loop is linear: two starts tell where the third stays.
+    const [zero, unit] = [after(0), after(1)];
+    i0 = zero / (1 - (unit - zero));
+  }
+  chargeState(path, i0, T, state);
+  const [Vb, i1] = [state.v, state.i];
+  const { Q, S, most } = integrals(path, { i0, i1, T }, i1);
+  return {
+    Vb,
+    rate,
+    atBreak: i1,
+    left: leftAfter(path, i1),
+    given: path.Vs * Q,
+    heat: path.R * S,
+    rms: Math.sqrt(S * rate),
+    peak: most,
+    spread: 0,
+  };
+}
+
+/** Cycles of an alternating supply that are followed at most, and the share of them that is left out of the means. */
+const followed = 25;
+const settling = 0.3;
+/** Steps of a row that is followed: what is faster than they allow is followed for fewer cycles. */
+const mostSteps = 10_000;
+
+/** A break of a supply that alternates: when, and V and A at it. */
+export interface AcBreak {
+  readonly t: number;
+  readonly v: number;
+  readonly i: number;
+}
+
+/** Breaks from rest, and what stood in the path meanwhile. */
+export interface AcRow {
+  readonly breaks: readonly AcBreak[];
+  /** s from which the means are taken, and s of its end. */
+  readonly from: number;
+  readonly end: number;
+  readonly rms: number;
+  readonly peak: number;
+  /** V: the highest that was reached. */
+  readonly highest: number;
+}
+
+/** Breaks of an alternating supply from rest: the loop in steps of a fraction of its fastest time, of fourth order. */
+export function acBreaks(path: BreakPath, Vb: number): AcRow {
+  const { Vs, f, R, L, C, td } = path;
+  const w = 2 * Math.PI * f;
+  const own = L > 0 ? Math.min(Math.sqrt(L * C), R > 0 ? (4 * L) / R : Infinity) : R * C;
+  const dt = Math.min(1 / (f * 400), own / 12);
+  const n = Math.min(mostSteps, Math.ceil(followed / f / dt));
+  const [end, from] = [n * dt, settling * n * dt];
+  const breaks: AcBreak[] = [];
+  let [v, i, S, peak, highest, until] = [0, 0, 0, 0, 0, -1];
+  const through = (t: number, vv: number, ii: number) => (L > 0 ? ii : (Vs * Math.sin(w * t) - vv) / R);
+  const dv = (t: number, vv: number, ii: number, gap: boolean) => (gap ? 0 : through(t, vv, ii) / C);
+  const di = (t: number, vv: number, ii: number) => (L > 0 ? (Vs * Math.sin(w * t) - R * ii - vv) / L : 0);
+  for (let k = 0; k < n; k++) {
+    const t = k * dt;
+    const gap = t < until;
+    if (gap) v = 0;
+    const [a, p] = [dv(t, v, i, gap), di(t, v, i)];
+    const [b, q] = [dv(t + dt / 2, v + (dt / 2) * a, i + (dt / 2) * p, gap), di(t + dt / 2, v + (dt / 2) * a, i + (dt / 2) * p)];
+    const [c, r] = [dv(t + dt / 2, v + (dt / 2) * b, i + (dt / 2) * q, gap), di(t + dt / 2, v + (dt / 2) * b, i + (dt / 2) * q)];
+    const [d, u] = [dv(t + dt, v + dt * c, i + dt * r, gap), di(t + dt, v + dt * c, i + dt * r)];
+    v += (dt / 6) * (a + 2 * b + 2 * c + d);
+    i = through(t + dt, v, i + (dt / 6) * (p + 2 * q + 2 * r + u));
+    if (t >= from) {
+      S += i * i * dt;
+      peak = Math.max(peak, Math.abs(i));
+    }
+    highest = Math.max(highest, Math.abs(v));
+    if (!gap && Math.abs(v) >= Vb) {
+      breaks.push({ t: t + dt, v, i });
+      v = 0;
+      until = t + dt + td;
+    }
+  }
+  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), peak, highest };
+}
+
+/** The row of breaks of an alternating supply, as means over its cycles; null where the voltage hardly ever comes up to the gap. */
+export function steadyAcBreaks(path: BreakPath, Vb: number): SteadyBreaks | null {
+  const { breaks, from, end, rms, peak } = acBreaks(path, Vb);
+  const late = breaks.filter(({ t }) => t >= from);
+  if (late.length < 3) return null;
+  const times = late.slice(1).map(({ t }, k) => t - (late[k]?.t ?? 0));
+  const mean = times.reduce((sum, x) => sum + x, 0) / times.length;
+  const spread = Math.sqrt(times.reduce((sum, x) => sum + (x - mean) ** 2, 0) / times.length) / mean;
+  const rate = late.length / (end - from);
+  const heat = (path.R * rms * rms) / rate;
+  return {
+    Vb,
+    rate,
+    atBreak: late.reduce((most, { i }) => Math.max(most, Math.abs(i)), 0),
+    // The transformer limits by itself: what it can feed an arc with is at most the peak of its current.
+    left: peak,
+    given: heat + 0.5 * path.C * Vb * Vb,
+    heat,
+    rms,
+    peak,
+    spread,
+  };
+}
