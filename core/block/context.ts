@@ -12,6 +12,12 @@ export interface Offers {
   readonly sourceVoltage?: Worked;
   /** Resistance in the charging path, Ω. */
   readonly chargingResistance?: Worked;
+  /** Inductance in the charging path, H. */
+  readonly chargingInductance?: Worked;
+  /** Resistance that the mean voltage of a supply with a reservoir of its own has behind it, Ω: such a supply holds its voltage. */
+  readonly meanResistance?: Worked;
+  /** Set on a supply whose voltage alternates at the store: its frequency, Hz. */
+  readonly alternating?: Worked;
   /** Voltage that diodes in the charging path keep back, V. */
   readonly chargingDrop?: Worked;
   /** Cycles a second of a supply that works in cycles, Hz. */

@@ -1,19 +1,13 @@
-import { boundsOf, FormulaError, ruled, storeFormulas, work, type Worked } from '../formula/index.ts';
+import { boundsOf, ruled, storeFormulas, work, type Worked } from '../formula/index.ts';
 import { printQuantity } from '../quantity/index.ts';
-import { Unavailable, type RigContext } from './context.ts';
+import type { RigContext } from './context.ts';
+import { ifKnown } from './known.ts';
 
 /** The voltage a store is bled below. Source: NFPA 70 (NEC), article 460, residual voltage of capacitors; from memory. */
 export const residualVoltage = ruled('residual voltage to fall below', 50, 'V', 'NFPA 70 (NEC), article 460: 50 V; from memory');
 
 /** What the store comes to at worst if the charge is not stopped, V; nought where that cannot be told. */
-function reached(rig: RigContext): number {
-  try {
-    return boundsOf(rig.figure('charge-towards')).high;
-  } catch (error) {
-    if (error instanceof Unavailable || error instanceof FormulaError) return 0;
-    throw error;
-  }
-}
+const reached = (rig: RigContext): number => ifKnown(() => boundsOf(rig.figure('charge-towards')).high) ?? 0;
 
 /**
  * The highest voltage, V, that can stand on the store at the worst corner of the tolerances: what the supply gives if it is left on, what a choke swings it to, or

@@ -53,5 +53,7 @@ export { type PartRef } from './part-ref.ts';
 export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';
 export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';
 export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';
+export { ifKnown } from './known.ts';
+export { breakPath, ofBreaks, verdictOf, type Breaking, type Verdict } from './tank.ts';
 export { storeEnergy } from './store-energy.ts';
 export { ambient } from './standard-air.ts';

@@ -1,5 +1,11 @@
 import type { BlockDefinition } from './define.ts';
 import type { Slot } from './context.ts';
+import { acTransformer } from './supply/ac-transformer.ts';
+import { chokeAndResistor } from './charging/choke-resistor.ts';
+import { rotaryGap } from './switch/rotary-gap.ts';
+import { staticGap } from './switch/static-gap.ts';
+import { tankCapacitor } from './store/tank-capacitor.ts';
+import { tankSecondary } from './load/tank-secondary.ts';
 import { batteryConverter } from './supply/battery-converter.ts';
 import { benchSupply } from './supply/bench-supply.ts';
 import { chargingChain, chargingChoke, holdOffChoke } from './charging/choke.ts';
@@ -44,6 +50,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   benchSupply,
   batteryConverter,
   mainsTransformer,
+  acTransformer,
   driver,
   multiplier,
   chargingResistor,
@@ -52,11 +59,15 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   chargingChoke,
   holdOffChoke,
   chargingChain,
+  chokeAndResistor,
   capacitorBank,
   marx,
+  tankCapacitor,
   contact,
   sparkGap,
   thyristor,
+  staticGap,
+  rotaryGap,
   noTrigger,
   triggerGenerator,
   resistorInductor,
@@ -68,6 +79,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   secondCapacitor,
   sparkToEarth,
   openTerminal,
+  tankSecondary,
   permanentBleeder,
   elementBleeders,
   noBleeder,

@@ -26,16 +26,6 @@ export const reasonOf = (error: unknown): { slot: Slot; reason: string; field?: 
   return null;
 };
 
-/** What can be worked out, or null where something is missing for it. @throws what is no reason of the rig */
-export function ifKnown<T>(get: () => T): T | null {
-  try {
-    return get();
-  } catch (error) {
-    if (reasonOf(error)) return null;
-    throw error;
-  }
-}
-
 /**
  * Readings of one rig at the corners of its tolerances, each made once.
  *

@@ -70,6 +70,38 @@ export function swingPeak({ Vs, R, L, C }: BreakPath): number {
   return q > 0 ? Vs * (1 + Math.exp((-a * Math.PI) / Math.sqrt(q))) : Vs;
 }
 
+/** Where a rising function passes nought between two ends of unlike sign: false position, halved where one end would stay. */
+function passing(f: (x: number) => number, from: number, to: number): number {
+  let [a, b] = [from, to];
+  let [fa, fb] = [f(a), f(b)];
+  let side = 0;
+  for (let k = 0; k < 60 && b - a > 1e-14 * b; k++) {
+    const x = fb === fa ? (a + b) / 2 : (fb * a - fa * b) / (fb - fa);
+    const fx = f(x);
+    if (fx === 0) return x;
+    if (fx < 0) {
+      [a, fa] = [x, fx];
+      if (side < 0) fb /= 2;
+      side = -1;
+    } else {
+      [b, fb] = [x, fx];
+      if (side > 0) fa /= 2;
+      side = 1;
+    }
+    if (Math.abs(fx) < 1e-15 * Math.abs(fa - fb)) break;
+  }
+  return side > 0 ? b : a;
+}
+
+/** s of the first top of the voltage after a start with a current, of a direct supply: there the current comes to nought. */
+function topAt({ Vs, R, L, C }: BreakPath, i0: number): number {
+  const a = R / (2 * L);
+  const q = 1 / (L * C) - a * a;
+  if (q <= 0) return Infinity;
+  const w = Math.sqrt(q);
+  return (Math.PI - Math.atan2((i0 / C) * w, w * w * Vs - a * (i0 / C - a * Vs))) / w;
+}
+
 /** From an empty capacitor with a current to the voltage of the break, of a direct supply; null where it never comes there. */
 export function chargeTo(path: BreakPath, i0: number, Vb: number): Charge | null {
   const { Vs, R, L, C } = path;
@@ -77,30 +109,20 @@ export function chargeTo(path: BreakPath, i0: number, Vb: number): Charge | null
     if (Vb >= Vs) return null;
     return { i0: Vs / R, i1: (Vs - Vb) / R, T: R * C * Math.log(Vs / (Vs - Vb)) };
   }
-  const a = R / (2 * L);
-  const q = 1 / (L * C) - a * a;
-  const span = q > 0 ? Math.PI / Math.sqrt(q) : 40 * R * C;
-  // The voltage rises until the current comes to nought: the first step that passes Vb has the crossing in it.
-  const n = 96;
-  let low = 0;
-  for (let k = 1; k <= n; k++) {
-    // Of an overdamped path the beginning is fast against the end: its steps grow.
-    const high = q > 0 ? (span * k) / n : span * (k / n) ** 3;
-    chargeState(path, i0, high, state);
-    if (state.v >= Vb) {
-      let [from, to] = [low, high];
-      for (let j = 0; j < 60; j++) {
-        const middle = (from + to) / 2;
-        chargeState(path, i0, middle, state);
-        if (state.v >= Vb) to = middle;
-        else from = middle;
-      }
-      chargeState(path, i0, to, state);
-      return { i0, i1: state.i, T: to };
-    }
-    low = high;
+  const lacks = (t: number): number => {
+    chargeState(path, i0, t, state);
+    return state.v - Vb;
+  };
+  // The voltage rises until the current comes to nought; without a swing it rises for ever.
+  let end = topAt(path, i0);
+  if (end === Infinity) {
+    end = Math.min(R * C, L / R);
+    for (let k = 0; k < 60 && lacks(end) < 0; k++) end *= 2;
   }
-  return null;
+  if (!(lacks(end) >= 0)) return null;
+  const T = passing(lacks, 0, end);
+  chargeState(path, i0, T, state);
+  return { i0, i1: state.i, T };
 }
 
 /** What is left of a current of the path when the gap has conducted for its time, of a direct supply, A. */
@@ -131,7 +153,7 @@ export interface SteadyBreaks {
 /** Integrals over a charge and the time the gap conducts: charge, C, and ∫i², A²s, and the greatest current. */
 function integrals(path: BreakPath, { i0, T }: Charge, i1: number): { Q: number; S: number; most: number } {
   const { Vs, R, L, td } = path;
-  const n = 200;
+  const n = 48;
   let [Q, S, most] = [0, 0, 0];
   // Simpson over the charge; its current is smooth.
   for (let k = 0; k <= n; k++) {
@@ -161,20 +183,12 @@ export function steadyBreaks(path: BreakPath, Vb: number): SteadyBreaks | null {
   const first = chargeTo(path, 0, Vb);
   if (!first) return null;
   const { Vs, R, L, td } = path;
-  const next = (i0: number): number => {
-    const one = chargeTo(path, i0, Vb);
+  const next = (i: number): number => {
+    const one = chargeTo(path, i, Vb);
     return one ? leftAfter(path, one.i1) : 0;
   };
-  let i0 = 0;
-  if (L > 0) {
-    // What is left grows with what there was, and never above what the supply drives through the resistance: bisection.
-    let [low, high] = [0, R > 0 ? Vs / R : 1e9];
-    for (let k = 0; k < 60; k++) {
-      i0 = (low + high) / 2;
-      if (next(i0) > i0) low = i0;
-      else high = i0;
-    }
-  }
+  // What is left grows with what there was, and by less; it is never above what the supply drives through the resistance.
+  const i0 = L > 0 ? passing((i) => i - next(i), 0, R > 0 ? Vs / R : 1e9) : 0;
   const one = chargeTo(path, i0, Vb) ?? first;
   const { Q, S, most } = integrals(path, one, one.i1);
   const period = one.T + td;
@@ -242,13 +256,15 @@ export interface AcRow {
   readonly from: number;
   readonly end: number;
   readonly rms: number;
+  /** A²s from rest, and A. */
+  readonly action: number;
   readonly peak: number;
   /** V: the highest that was reached. */
   readonly highest: number;
 }
 
 /** Breaks of an alternating supply from rest: the loop in steps of a fraction of its fastest time, of fourth order. */
-export function acBreaks(path: BreakPath, Vb: number): AcRow {
+export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow {
   const { Vs, f, R, L, C, td } = path;
   const w = 2 * Math.PI * f;
   const own = L > 0 ? Math.min(Math.sqrt(L * C), R > 0 ? (4 * L) / R : Infinity) : R * C;
@@ -256,7 +272,7 @@ export function acBreaks(path: BreakPath, Vb: number): AcRow {
   const n = Math.min(mostSteps, Math.ceil(followed / f / dt));
   const [end, from] = [n * dt, settling * n * dt];
   const breaks: AcBreak[] = [];
-  let [v, i, S, peak, highest, until] = [0, 0, 0, 0, 0, -1];
+  let [v, i, S, action, peak, highest, until] = [0, 0, 0, 0, 0, 0, -1];
   const through = (t: number, vv: number, ii: number) => (L > 0 ? ii : (Vs * Math.sin(w * t) - vv) / R);
   const dv = (t: number, vv: number, ii: number, gap: boolean) => (gap ? 0 : through(t, vv, ii) / C);
   const di = (t: number, vv: number, ii: number) => (L > 0 ? (Vs * Math.sin(w * t) - R * ii - vv) / L : 0);
@@ -270,6 +286,7 @@ export function acBreaks(path: BreakPath, Vb: number): AcRow {
     const [d, u] = [dv(t + dt, v + dt * c, i + dt * r, gap), di(t + dt, v + dt * c, i + dt * r)];
     v += (dt / 6) * (a + 2 * b + 2 * c + d);
     i = through(t + dt, v, i + (dt / 6) * (p + 2 * q + 2 * r + u));
+    action += i * i * dt;
     if (t >= from) {
       S += i * i * dt;
       peak = Math.max(peak, Math.abs(i));
@@ -279,9 +296,10 @@ export function acBreaks(path: BreakPath, Vb: number): AcRow {
       breaks.push({ t: t + dt, v, i });
       v = 0;
       until = t + dt + td;
+      if (onlyFirst) break;
     }
   }
-  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), peak, highest };
+  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), action, peak, highest };
 }
 
 /** The row of breaks of an alternating supply, as means over its cycles; null where the voltage hardly ever comes up to the gap. */

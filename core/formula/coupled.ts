@@ -21,9 +21,8 @@ export interface CoupledRing {
   /** A: greatest in each coil. */
   readonly I1: number;
   readonly I2: number;
-  /** ∫i1² dt, A²s, ∫|i1| dt, C, and ∫i2² dt over the whole ring. */
+  /** ∫i1² dt and ∫i2² dt over the whole ring, A²s. */
   readonly S1: number;
-  readonly Q1: number;
   readonly S2: number;
   /** s until a thousandth of the energy is left. */
   readonly rings: number;
@@ -161,14 +160,13 @@ function followed(loops: CoupledLoops): CoupledRing {
   const last = [v1, i1, v2, i2].map((y) => y[count - 1] ?? 0);
   const [a, b, c, d] = last as [number, number, number, number];
   const energy = 0.5 * (C1 * a * a + L1 * b * b + C2 * c * c + L2 * d * d) + k * Math.sqrt(L1 * L2) * b * d;
-  // A ring that is not over yet goes on as it began: what is left of the energy has its share of action, and its root of charge.
+  // A ring that is not over yet goes on as it began: what is left of the energy has its share of action.
   const left = Math.max(0, Math.min(0.999, energy / (0.5 * C1 * V * V)));
-  let [S1, Q1, S2] = [0, 0, 0];
+  let [S1, S2] = [0, 0];
   for (let n = 0; n < count; n++) {
     const [one, two] = [i1[n] ?? 0, i2[n] ?? 0];
     S1 += one * one * dt;
     S2 += two * two * dt;
-    Q1 += Math.abs(one) * dt;
   }
   const top = summit(v2, count);
   return {
@@ -179,7 +177,6 @@ function followed(loops: CoupledLoops): CoupledRing {
     I1: summit(i1, count).size,
     I2: summit(i2, count).size,
     S1: S1 / (1 - left),
-    Q1: Q1 / (1 - Math.sqrt(left)),
     S2: S2 / (1 - left),
     rings: count * dt,
   };

@@ -119,7 +119,7 @@ const inputsOf = (formula: Formula): fc.Arbitrary<Values> =>
 
 /** Formulas that integrate or search at each use: asked backwards they take some thousand times as long. */
 const isIntegral = ({ id }: Formula) =>
-  /^(rectifier|doubler|power-limited|choke-charge|current-limited|ladder|impulse|multilayer|time-to-action|lamp-on|tank-|spiral-|coupled-(peak|primary|secondary|gap)|toroid)/.test(
+  /^(rectifier|doubler|power-limited|choke-charge|current-limited|ladder|impulse|multilayer|time-to-action|lamp-on|tank-|spiral-|coupled-(peak|primary|secondary)|toroid|tuning-tap)/.test(
     id,
   );
 

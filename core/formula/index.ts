@@ -12,6 +12,8 @@ export * as marxFormulas from './marx.ts';
 export * as strayFormulas from './stray.ts';
 export * as transferFormulas from './transfer.ts';
 export * as triggerFormulas from './trigger.ts';
+export * as breakFormulas from './breaks.ts';
+export * as ringFormulas from './ring.ts';
 export * as tankFormulas from './tank.ts';
 export * as secondaryFormulas from './secondary.ts';
 export * as meterFormulas from './meter.ts';

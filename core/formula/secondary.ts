@@ -1,6 +1,5 @@
-import { coupledModes, coupledRing, type CoupledLoops } from './coupled.ts';
-import { defineFormula, type Formula, type SymbolSpec } from './define.ts';
-import { capacitance, charge, current, inductance, length, positiveVoltage, time, voltage } from './symbol.ts';
+import { defineFormula, type SymbolSpec } from './define.ts';
+import { capacitance, inductance, length, voltage } from './symbol.ts';
 import { torusCapacitance } from './toroid.ts';
 import { spiralTurns, turnsInductance, turnsMutual } from './turns.ts';
 
@@ -27,6 +26,10 @@ function remembered(key: string, make: () => number): number {
   return made;
 }
 
+/** Inductance of a primary up to a tap, H. */
+const upTo = (wound: Parameters<typeof turnsOf>[0], d: number): number =>
+  remembered(`L ${wound.r0} ${wound.p} ${wound.a} ${wound.n} ${d}`, () => turnsInductance(turnsOf(wound), d / 2));
+
 export const spiralInductance = defineFormula({
   id: 'spiral-inductance',
   title: 'Inductance of a flat, conical or helical primary up to its tap',
@@ -42,8 +45,7 @@ export const spiralInductance = defineFormula({
   ],
   relation: ({ p, d }) =>
     p >= d ? null : { symbol: 'p', reason: 'the pitch is below the conductor: turns would lie in each other' },
-  compute: ({ r0, p, a, n, d }) =>
-    remembered(`L ${r0} ${p} ${a} ${n} ${d}`, () => turnsInductance(turnsOf({ r0, p, a, n }), d / 2)),
+  compute: ({ r0, p, a, n, d }) => upTo({ r0, p, a, n }, d),
 });
 
 export const wheelerFlat = defineFormula({
@@ -151,170 +153,6 @@ export const toroidCapacitance = defineFormula({
   compute: ({ D, d }) => torusCapacitance((D - d) / 2, d / 2),
 });
 
-export const energyVoltage = defineFormula({
-  id: 'energy-voltage',
-  title: 'Voltage of a secondary if it gets a share of the energy of the tank',
-  subject,
-  result: { symbol: 'V2', ...voltage('voltage of the secondary'), display: 'V_2' },
-  inputs: {
-    V: positiveVoltage('voltage of the tank'),
-    C1: { ...capacitance('of the tank'), display: 'C_1' },
-    C2: { ...capacitance('of the secondary with its top'), display: 'C_2' },
-    q: { title: 'share of the energy', unit: '1', min: 0, max: 1 },
-  },
-  expression: '{V}·√({q}·{C1}/{C2})',
-  source: 'energy balance: turns do not enter',
-  assumptions: ['all of that energy is in the capacitance at one instant'],
-  compute: ({ V, C1, C2, q }) => V * Math.sqrt((q * C1) / C2),
-  inverse: {
-    V: ({ V2 = 0, C1 = 0, C2 = 0, q = 0 }) => V2 / Math.sqrt((q * C1) / C2),
-    C1: ({ V2 = 0, V = 0, C2 = 0, q = 0 }) => ((V2 / V) ** 2 * C2) / q,
-    C2: ({ V2 = 0, V = 0, C1 = 0, q = 0 }) => (q * C1) / (V2 / V) ** 2,
-    q: ({ V2 = 0, V = 0, C1 = 0, C2 = 0 }) => ((V2 / V) ** 2 * C2) / C1,
-  },
-});
-
-/** Two circuits that ring together, within what can be followed: neither lasts for more than some thousand cycles. */
-const loops = {
-  R1: { title: 'resistance of the tank’s loop', unit: 'Ω', min: 1e-6, max: 1e6, display: 'R_1' },
-  L1: { title: 'inductance of the tank’s loop', unit: 'H', min: 1e-9, max: 10, display: 'L_1' },
-  C1: { title: 'capacitance of the tank', unit: 'F', min: 1e-13, max: 1e-2, display: 'C_1' },
-  R2: { title: 'resistance of the secondary', unit: 'Ω', min: 1e-6, max: 1e9, display: 'R_2' },
-  L2: { title: 'inductance of the secondary', unit: 'H', min: 1e-9, max: 1e3, display: 'L_2' },
-  C2: { title: 'capacitance of the secondary with its top', unit: 'F', min: 1e-15, max: 1e-2, display: 'C_2' },
-  k: { title: 'coupling', unit: '1', min: 5e-3, max: 0.98 },
-  V: { title: 'voltage of the tank', unit: 'V', min: 1e-3, max: 1e7 },
-} as const satisfies Record<string, SymbolSpec>;
-
-const values = (of: Readonly<Record<keyof typeof loops, number>>): CoupledLoops => of;
-
-type Ring = ReturnType<typeof coupledRing>;
-
-const ringFormula = (
-  id: string,
-  title: string,
-  result: Formula['result'],
-  pick: (ring: Ring) => number,
-  /** The power of the voltage that it goes with. */
-  order: 0 | 1 | 2,
-): Formula<keyof typeof loops> =>
-  defineFormula({
-    id,
-    title,
-    subject,
-    result,
-    inputs: loops,
-    expression:
-      'from {L1}·di1/dt + M·di2/dt + {R1}·i1 = v1, {L2}·di2/dt + M·di1/dt + {R2}·i2 + v2 = 0, {C1}·dv1/dt = −i1, {C2}·dv2/dt = i2, M = {k}·√({L1}·{L2}), v1 = {V} at first',
-    source: 'Kirchhoff’s laws on two coupled circuits, solved exactly from sample to sample',
-    assumptions: [
-      'the gap conducts until the ring is over; one that opens at the first low leaves more in the secondary',
-      'no spark from the top takes energy meanwhile',
-    ],
-    compute: (of) => pick(coupledRing(values(of))),
-    ...(order > 0
-      ? {
-          inverse: {
-            V: (of: Readonly<Record<string, number>>) =>
-              ((of[result.symbol] ?? 0) / pick(coupledRing({ ...(of as unknown as CoupledLoops), V: 1 }))) ** (1 / order),
-          },
-        }
-      : {}),
-  });
-
-export const coupledPeakVoltage = ringFormula(
-  'coupled-peak-voltage',
-  'Peak voltage of a secondary',
-  { symbol: 'V2', ...voltage('peak voltage of the secondary'), display: 'V_2' },
-  ({ peak }) => peak,
-  1,
-);
-export const coupledPeakTime = ringFormula(
-  'coupled-peak-time',
-  'Time to the peak voltage of a secondary',
-  { symbol: 't', ...time('time to the peak') },
-  ({ at }) => at,
-  0,
-);
-export const coupledPrimaryCurrent = ringFormula(
-  'coupled-primary-current',
-  'Greatest current of a tank with its secondary',
-  { symbol: 'I1', ...current('greatest current of the tank'), display: 'I_1' },
-  ({ I1 }) => I1,
-  1,
-);
-export const coupledSecondaryCurrent = ringFormula(
-  'coupled-secondary-current',
-  'Greatest current at the foot of a secondary',
-  { symbol: 'I2', ...current('greatest current of the secondary'), display: 'I_2' },
-  ({ I2 }) => I2,
-  1,
-);
-export const coupledPrimaryAction = ringFormula(
-  'coupled-primary-action',
-  'Action of the current of a tank over a ring',
-  { symbol: 'S1', title: 'action of the tank', unit: 'A²s', min: 0, max: 1e18, display: 'S_1' },
-  ({ S1 }) => S1,
-  2,
-);
-export const coupledSecondaryAction = ringFormula(
-  'coupled-secondary-action',
-  'Action of the current of a secondary over a ring',
-  { symbol: 'S2', title: 'action of the secondary', unit: 'A²s', min: 0, max: 1e18, display: 'S_2' },
-  ({ S2 }) => S2,
-  2,
-);
-export const coupledGapCharge = ringFormula(
-  'coupled-gap-charge',
-  'Charge through the gap over a ring, both ways counted',
-  { symbol: 'Q', ...charge('∫|i|dt of the gap') },
-  ({ Q1 }) => Q1,
-  1,
-);
-
-const modes = { L1: loops.L1, C1: loops.C1, L2: loops.L2, C2: loops.C2, k: loops.k };
-const frequency: SymbolSpec = { title: 'frequency', unit: 'Hz', min: 0, max: 1e15, open: true };
-
-export const coupledLowMode = defineFormula({
-  id: 'coupled-low-mode',
-  title: 'Lower of the two frequencies of coupled circuits',
-  subject,
-  result: { symbol: 'fl', ...frequency, display: 'f_l' },
-  inputs: modes,
-  expression: '√((f1² + f2² − √((f1² − f2²)² + 4·{k}²·f1²·f2²))/(2·(1 − {k}²))), f1 of {L1}, {C1}, f2 of {L2}, {C2}',
-  source: 'two coupled circuits without losses, exactly',
-  assumptions: ['little loss'],
-  compute: (of) => coupledModes(of).low,
-});
-export const coupledHighMode = defineFormula({
-  id: 'coupled-high-mode',
-  title: 'Higher of the two frequencies of coupled circuits',
-  subject,
-  result: { symbol: 'fh', ...frequency, display: 'f_h' },
-  inputs: modes,
-  expression: '√((f1² + f2² + √((f1² − f2²)² + 4·{k}²·f1²·f2²))/(2·(1 − {k}²))), f1 of {L1}, {C1}, f2 of {L2}, {C2}',
-  source: 'two coupled circuits without losses, exactly',
-  assumptions: ['little loss'],
-  compute: (of) => coupledModes(of).high,
-});
-
-export const transferTime = defineFormula({
-  id: 'transfer-time',
-  title: 'Time in which the energy goes over, half a beat',
-  subject,
-  result: { symbol: 't', ...time('time of the transfer') },
-  inputs: {
-    fl: { ...frequency, title: 'lower frequency', display: 'f_l' },
-    fh: { ...frequency, title: 'higher frequency', display: 'f_h' },
-  },
-  expression: '1/(2·({fh} − {fl}))',
-  source: 'beat of two oscillations',
-  assumptions: ['both circuits in tune: out of tune the energy does not go over whole'],
-  relation: ({ fl, fh }) => (fh > fl ? null : { symbol: 'fh', reason: 'must be above the lower one' }),
-  compute: ({ fl, fh }) => 1 / (2 * (fh - fl)),
-  inverse: { fh: ({ t = 0, fl = 0 }) => fl + 1 / (2 * t), fl: ({ t = 0, fh = 0 }) => fh - 1 / (2 * t) },
-});
-
 export const layerWire = defineFormula({
   id: 'layer-wire',
   title: 'Wire that a single layer takes',
@@ -330,4 +168,224 @@ export const layerWire = defineFormula({
   assumptions: ['without its ends'],
   compute: ({ D, l, N }) => Math.hypot(Math.PI * D * N, l),
   inverse: { N: ({ w = 0, D = 0, l = 0 }) => Math.sqrt(w * w - l * l) / (Math.PI * D) },
+});
+
+export const tuningTap = defineFormula({
+  id: 'tuning-tap',
+  title: 'Turns of a primary that have an inductance',
+  subject,
+  result: { symbol: 'n', title: 'turns', unit: '1', min: 0, max: 200 },
+  inputs: {
+    r0: primary.r0,
+    p: primary.p,
+    a: primary.a,
+    d: { ...length('diameter of the conductor'), max: 1 },
+    L: inductance('of the primary up to the tap'),
+  },
+  expression: 'turns from {r0} at {p} with rise {a} and conductor {d} whose sum over all pairs is {L}',
+  source: 'spiral-inductance, asked backwards by bisection',
+  assumptions: spiralInductance.assumptions,
+  relation: ({ r0, p, a, d, L }) => {
+    if (p < d) return { symbol: 'p', reason: 'the pitch is below the conductor: turns would lie in each other' };
+    const [least, most] = [0.25, 60].map((n) => upTo({ r0, p, a, n }, d)) as [number, number];
+    return L >= least && L <= most ? null : { symbol: 'L', reason: 'no tap from a quarter turn to 60 turns has it' };
+  },
+  compute: ({ r0, p, a, d, L }) => {
+    let [low, high] = [0.25, 60];
+    for (let k = 0; k < 50 && high - low > 1e-11 * high; k++) {
+      const n = (low + high) / 2;
+      if (turnsInductance(turnsOf({ r0, p, a, n }), d / 2) > L) high = n;
+      else low = n;
+    }
+    return (low + high) / 2;
+  },
+  inverse: { L: ({ r0 = 0, p = 0, a = 0, d = 0, n = 0 }) => turnsInductance(turnsOf({ r0, p, a, n }), d / 2) },
+});
+
+export const tunedInductance = defineFormula({
+  id: 'tuned-inductance',
+  title: 'Primary that brings a tank into tune with a secondary',
+  subject,
+  result: { symbol: 'L', ...inductance('of the primary'), min: -1e6, open: false },
+  inputs: {
+    L2: { ...inductance('of the secondary'), display: 'L_2' },
+    C2: { ...capacitance('of the secondary with its top'), display: 'C_2' },
+    C1: { ...capacitance('of the tank'), display: 'C_1' },
+    Lr: { ...inductance('of the rest of the tank’s loop'), min: 0, open: false, display: 'L_r' },
+  },
+  expression: '{L2}·{C2}/{C1} − {Lr}',
+  source: 'both resonances alike',
+  assumptions: ['each by itself, the other not there'],
+  compute: ({ L2, C2, C1, Lr }) => (L2 * C2) / C1 - Lr,
+});
+
+export const restOfLoop = defineFormula({
+  id: 'rest-of-loop',
+  title: 'Inductance of a loop without one of its parts',
+  subject,
+  result: { symbol: 'Lr', ...inductance('of the rest'), min: 0, open: false, display: 'L_r' },
+  inputs: { Lt: { ...inductance('of the whole loop'), display: 'L_t' }, L: inductance('of the part') },
+  expression: '{Lt} − {L}',
+  source: "Kirchhoff's voltage law",
+  assumptions: ['the part shares no flux with the rest'],
+  relation: ({ Lt, L }) => (L <= Lt * (1 + 1e-12) ? null : { symbol: 'L', reason: 'the part is more than the whole' }),
+  compute: ({ Lt, L }) => Math.max(0, Lt - L),
+});
+
+export const mutualOfCoupling = defineFormula({
+  id: 'mutual-of-coupling',
+  title: 'Mutual inductance of two coils from their coupling',
+  subject,
+  result: { symbol: 'M', ...inductance('mutual inductance'), min: 0, open: false },
+  inputs: {
+    k: { title: 'coupling', unit: '1', min: 0, max: 0.9999 },
+    L1: { ...inductance('of the primary'), display: 'L_1' },
+    L2: { ...inductance('of the secondary'), display: 'L_2' },
+  },
+  expression: '{k}·√({L1}·{L2})',
+  source: 'definition of the coupling',
+  assumptions: [],
+  compute: ({ k, L1, L2 }) => k * Math.sqrt(L1 * L2),
+  inverse: { k: ({ M = 0, L1 = 0, L2 = 0 }) => M / Math.sqrt(L1 * L2) },
+});
+
+export const meanRadius = defineFormula({
+  id: 'spiral-mean-radius',
+  title: 'Mean radius of a flat, conical or helical winding',
+  subject,
+  result: { symbol: 'r', ...length('mean radius') },
+  inputs: primary,
+  expression: '{r0} + ½·{n}·{p}·√(1 − {a}²)',
+  source: 'geometry',
+  assumptions: [],
+  compute: ({ r0, p, a, n }) => r0 + 0.5 * n * p * Math.sqrt(1 - a * a),
+});
+
+export const spiralDepth = defineFormula({
+  id: 'spiral-depth',
+  title: 'What a winding covers from its first turn to its last',
+  subject,
+  result: { symbol: 'c', ...length('depth or length') },
+  inputs: { p: primary.p, n: primary.n },
+  expression: '{n}·{p}',
+  source: 'geometry',
+  assumptions: [],
+  compute: ({ p, n }) => n * p,
+  inverse: { p: ({ c = 0, n = 0 }) => c / n, n: ({ c = 0, p = 0 }) => c / p },
+});
+
+export const twiceRadius = defineFormula({
+  id: 'twice-radius',
+  title: 'Diameter of a radius',
+  subject,
+  result: { symbol: 'D', ...length('diameter'), max: 2e6 },
+  inputs: { r: length('radius') },
+  expression: '2·{r}',
+  source: 'geometry',
+  assumptions: [],
+  compute: ({ r }) => 2 * r,
+  inverse: { r: ({ D = 0 }) => D / 2 },
+});
+
+export const partOfLength = defineFormula({
+  id: 'part-of-length',
+  title: 'One of so many equal parts of a length',
+  subject,
+  result: { symbol: 'p', ...length('one part') },
+  inputs: { l: length('length'), n: { title: 'parts', unit: '1', min: 1, max: 100_000 } },
+  expression: '{l}/{n}',
+  source: 'geometry',
+  assumptions: [],
+  compute: ({ l, n }) => l / n,
+  inverse: { l: ({ p = 0, n = 0 }) => p * n, n: ({ p = 0, l = 0 }) => l / p },
+});
+
+export const spiralWire = defineFormula({
+  id: 'spiral-wire',
+  title: 'Conductor that a flat, conical or helical winding takes',
+  subject,
+  result: { symbol: 'w', ...length('length of conductor'), max: 1e7 },
+  inputs: primary,
+  expression: '2π·{n}·({r0} + ½·{n}·{p}·√(1 − {a}²))',
+  source: 'turns as circles of their mean radius',
+  assumptions: ['without its leads'],
+  compute: ({ r0, p, a, n }) => 2 * Math.PI * n * (r0 + 0.5 * n * p * Math.sqrt(1 - a * a)),
+});
+
+const ohms = (title: string): SymbolSpec => ({ title, unit: 'Ω', min: 0, max: 1e16 });
+
+export const timesFactor = defineFormula({
+  id: 'resistance-times-factor',
+  title: 'Resistance at a frequency, from that for direct current',
+  subject,
+  result: { symbol: 'Ra', ...ohms('resistance at the frequency'), max: 1e25, display: 'R_a' },
+  inputs: { R: ohms('for direct current'), k: { title: 'factor', unit: '1', min: 0.999, max: 1e9 } },
+  expression: '{R}·{k}',
+  source: 'definition of the factor',
+  assumptions: [],
+  compute: ({ R, k }) => R * k,
+  inverse: { R: ({ Ra = 0, k = 0 }) => Ra / k, k: ({ Ra = 0, R = 0 }) => Ra / R },
+});
+
+export const resistanceWithEarth = defineFormula({
+  id: 'resistance-with-earth',
+  title: 'Resistance of a secondary with its earth',
+  subject,
+  result: { symbol: 'R2', ...ohms('secondary with its earth'), max: 1e26, display: 'R_2' },
+  inputs: { R: { ...ohms('of the winding'), max: 1e25 }, Re: { ...ohms('of lead and stake'), display: 'R_e' } },
+  expression: '{R} + {Re}',
+  source: "Kirchhoff's voltage law",
+  assumptions: [],
+  compute: ({ R, Re }) => R + Re,
+});
+
+export const betweenCoils = defineFormula({
+  id: 'between-coils',
+  title: 'Voltage between a primary and its secondary',
+  subject,
+  result: { symbol: 'U', ...voltage('between the coils'), max: 1e9 },
+  inputs: {
+    V1: { ...voltage('of the tank'), display: 'V_1' },
+    V2: { ...voltage('peak of the secondary'), display: 'V_2' },
+    p: primary.p,
+    a: primary.a,
+    n: primary.n,
+    h: { title: 'height of the secondary’s lowest turn above the primary’s first', unit: 'm', min: -100, max: 100 },
+    l: { ...length('length of the secondary'), max: 100 },
+  },
+  expression: '{V1} + {V2}·x,  x = ({n}·{p}·{a} − {h})/{l}, from 0 to 1',
+  source: 'the secondary’s voltage shared evenly along it, at the height of the primary’s top turn; common practice, no source',
+  assumptions: ['an even share; in truth the foot has somewhat more of it'],
+  compute: ({ V1, V2, p, a, n, h, l }) => V1 + V2 * Math.min(1, Math.max(0, (n * p * a - h) / l)),
+});
+
+export const clearance = defineFormula({
+  id: 'coil-clearance',
+  title: 'Air between a primary and its secondary',
+  subject,
+  result: { symbol: 'g', ...length('clearance') },
+  inputs: {
+    r0: { ...length('radius where the primary begins'), display: 'r_0' },
+    d1: { ...length('diameter of its conductor'), display: 'd_1' },
+    D2: { ...length('diameter of the secondary'), display: 'D_2' },
+  },
+  expression: '{r0} − ½·{d1} − ½·{D2}',
+  source: 'geometry',
+  assumptions: ['at the same height; above it they are further apart'],
+  relation: ({ r0, d1, D2 }) =>
+    r0 - d1 / 2 - D2 / 2 > 0 ? null : { symbol: 'r0', reason: 'the primary lies in the secondary: it must begin further out' },
+  compute: ({ r0, d1, D2 }) => r0 - d1 / 2 - D2 / 2,
+});
+
+export const betweenTurns = defineFormula({
+  id: 'air-between-turns',
+  title: 'Air from turn to turn',
+  subject,
+  result: { symbol: 'g', ...length('air from turn to turn') },
+  inputs: { p: length('pitch'), d: length('diameter of the conductor') },
+  expression: '{p} − {d}',
+  source: 'geometry',
+  assumptions: [],
+  relation: ({ p, d }) => (p > d ? null : { symbol: 'p', reason: 'the turns touch: the pitch must be above the conductor' }),
+  compute: ({ p, d }) => p - d,
 });

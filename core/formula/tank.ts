@@ -1,175 +1,18 @@
-import { defineFormula, type Formula, type SymbolSpec } from './define.ts';
-import { rotaryBreaks, steadyAcBreaks, steadyBreaks, swingPeak, type BreakPath, type SteadyBreaks } from './break-cycle.ts';
-import { capacitance, charge, current, energy, positiveVoltage, power, time, voltage } from './symbol.ts';
+import { defineFormula, type SymbolSpec } from './define.ts';
+import {
+  acBreaks,
+  rotaryBreaks,
+  steadyAcBreaks,
+  steadyBreaks,
+  swingPeak,
+  type BreakPath,
+  type SteadyBreaks,
+} from './break-cycle.ts';
+import { capacitance, current, energy, positiveVoltage, power, time, voltage } from './symbol.ts';
 
 const subject = 'Tank';
 
 const rate: SymbolSpec = { title: 'breaks a second', unit: 'Hz', min: 0, max: 1e6, open: true };
-
-/** What lies between the supply and the tank capacitor: narrower than what any block takes, so that a cycle can be followed. */
-const path = {
-  Vs: { title: 'voltage of the supply', unit: 'V', min: 1, max: 1e6, display: 'V_s' },
-  R: { title: 'resistance of the charging path', unit: 'Ω', min: 1e-3, max: 1e9 },
-  L: { title: 'inductance of the charging path', unit: 'H', min: 0, max: 1e4 },
-  Ct: { title: 'tank capacitance', unit: 'F', min: 1e-12, max: 1e-2, display: 'C_t' },
-  td: { title: 'time the gap conducts at a break', unit: 's', min: 0, max: 0.1, display: 't_d' },
-} as const satisfies Record<string, SymbolSpec>;
-const breakdown = {
-  Vb: { title: 'breakdown of the gap', unit: 'V', min: 1, max: 1e6, display: 'V_b' },
-} as const satisfies Record<string, SymbolSpec>;
-const opened = { n: { title: 'breaks a second', unit: 'Hz', min: 0.1, max: 1e5 } } as const satisfies Record<string, SymbolSpec>;
-const mains = { f: { title: 'frequency of the supply', unit: 'Hz', min: 1, max: 1000 } } as const satisfies Record<
-  string,
-  SymbolSpec
->;
-
-type Values = Readonly<Record<string, number>>;
-const pathOf = ({ Vs = 0, R = 0, L = 0, Ct = 0, td = 0, f = 0 }: Values): BreakPath => ({ Vs, f, R, L, C: Ct, td });
-
-/** The last row of breaks of each sort: all that is told of one is asked for in a row. */
-function lastOf(of: (values: Values) => SteadyBreaks | null): (values: Values) => SteadyBreaks | null {
-  let key = '';
-  let row: SteadyBreaks | null = null;
-  return (values) => {
-    const asked = `${values['Vs']} ${values['R']} ${values['L']} ${values['Ct']} ${values['td']} ${values['Vb']} ${values['n']} ${values['f']}`;
-    if (asked !== key) {
-      row = of(values);
-      key = asked;
-    }
-    return row;
-  };
-}
-
-const recent = new Map<string, SteadyBreaks | null>();
-
-/** A row that was worked out lately, by what it rests on: every corner of a rig asks for the same few. */
-function remembered(of: (values: Values) => SteadyBreaks | null, name: string): (values: Values) => SteadyBreaks | null {
-  return lastOf((values) => {
-    const key = `${name} ${values['Vs']} ${values['R']} ${values['L']} ${values['Ct']} ${values['td']} ${values['Vb']} ${values['n']} ${values['f']}`;
-    const known = recent.get(key);
-    if (known !== undefined) return known;
-    const made = of(values);
-    if (recent.size >= 500) recent.clear();
-    recent.set(key, made);
-    return made;
-  });
-}
-
-interface Sort {
-  readonly id: string;
-  readonly words: string;
-  readonly inputs: Readonly<Record<string, SymbolSpec>>;
-  readonly row: (values: Values) => SteadyBreaks | null;
-  readonly refused: (values: Values) => { readonly symbol: string; readonly reason: string };
-  readonly how: string;
-  readonly assumptions: readonly string[];
-}
-
-const alone = [
-  'the tank is empty after each break, and the gap is open again when it has conducted for its time: see the current that is left',
-  'the supply holds its voltage',
-];
-
-const sorts: readonly Sort[] = [
-  {
-    id: 'tank',
-    words: 'from a direct supply',
-    inputs: { ...path, ...breakdown },
-    row: remembered((values) => steadyBreaks(pathOf(values), values['Vb'] ?? 0), 'static'),
-    refused: (values) => ({
-      symbol: 'Vb',
-      reason: `the gap never fires at this supply: the first swing comes to ${swingPeak(pathOf(values)).toPrecision(3)} V and no further`,
-    }),
-    how: '{L}·di/dt + {R}·i + v = {Vs}, {Ct}·dv/dt = i from v = 0 to {Vb}; then {L}·di/dt + {R}·i = {Vs} for {td}; over and over until it stays',
-    assumptions: alone,
-  },
-  {
-    id: 'tank-rotary',
-    words: 'from a direct supply through a rotary gap',
-    inputs: { ...path, ...opened },
-    row: remembered((values) => rotaryBreaks(pathOf(values), values['n'] ?? 0), 'rotary'),
-    refused: () => ({ symbol: 'n', reason: 'the breaks follow each other before the gap has stopped conducting' }),
-    how: '{L}·di/dt + {R}·i + v = {Vs}, {Ct}·dv/dt = i from v = 0 for 1/{n} − {td}; then {L}·di/dt + {R}·i = {Vs} for {td}; over and over until it stays',
-    assumptions: alone,
-  },
-  {
-    id: 'tank-ac',
-    words: 'from an alternating supply',
-    inputs: { ...path, ...breakdown, ...mains },
-    row: remembered((values) => steadyAcBreaks(pathOf(values), values['Vb'] ?? 0), 'ac'),
-    refused: () => ({ symbol: 'Vb', reason: 'the gap never fires at this supply, or hardly ever' }),
-    how: '{L}·di/dt + {R}·i + v = {Vs}·sin 2π·{f}·t, {Ct}·dv/dt = i from v = 0 to ±{Vb}; then without v for {td}; means over 25 cycles from rest',
-    assumptions: [...alone, 'the transformer is a voltage behind its leakage; its iron does not saturate'],
-  },
-];
-
-type Told = 'rate' | 'Vb' | 'atBreak' | 'left' | 'given' | 'heat' | 'rms' | 'peak';
-
-const results: { readonly [K in Told]: SymbolSpec & { readonly symbol: string; readonly says: string } } = {
-  rate: { symbol: 'fb', ...rate, display: 'f_b', says: 'Breaks a second' },
-  Vb: { symbol: 'Vk', ...voltage('voltage at the break'), display: 'V_k', says: 'Voltage at the break' },
-  atBreak: {
-    symbol: 'i1',
-    ...current('current at the break'),
-    min: -1e9,
-    display: 'i_1',
-    says: 'Current in the path at the break',
-  },
-  left: {
-    symbol: 'il',
-    ...current('current left in the gap'),
-    min: -1e9,
-    display: 'i_l',
-    says: 'Current that the supply leaves in the gap after a break',
-  },
-  given: {
-    symbol: 'Es',
-    ...energy('energy from the supply'),
-    min: -1e12,
-    display: 'E_s',
-    says: 'Energy the supply gives for a break',
-  },
-  heat: { symbol: 'Er', ...energy('heat in the path'), display: 'E_r', says: 'Heat in the charging path for a break' },
-  rms: { symbol: 'ir', ...current('current, rms'), display: 'i_r', says: 'Current of the charging path, rms' },
-  peak: { symbol: 'ip', ...current('greatest current'), display: 'i_p', says: 'Greatest current of the charging path' },
-};
-
-const names: { readonly [K in Told]: string } = {
-  rate: 'break-rate',
-  Vb: 'break-voltage',
-  atBreak: 'break-current',
-  left: 'left-current',
-  given: 'given-energy',
-  heat: 'path-heat',
-  rms: 'path-rms',
-  peak: 'path-peak',
-};
-
-function breakFormula({ id, words, inputs, row, refused, how, assumptions }: Sort, told: Told): Formula {
-  const { says, ...result } = results[told];
-  return defineFormula({
-    id: `${id}-${names[told]}`,
-    title: `${says}, ${words}`,
-    subject,
-    result,
-    inputs,
-    expression: how,
-    source: 'Kirchhoff’s laws, integrated from break to break to the row that repeats itself',
-    assumptions,
-    relation: (values) => (row(values) ? null : refused(values)),
-    compute: (values) => row(values)?.[told] ?? NaN,
-  });
-}
-
-/** What is told of a row of breaks, by the sort of supply and gap. */
-const told = (sort: number, what: readonly Told[]): Readonly<Record<Told, Formula>> => {
-  const one = sorts[sort] as Sort;
-  return Object.fromEntries(what.map((t) => [t, breakFormula(one, t)])) as Record<Told, Formula>;
-};
-const ofGap: readonly Told[] = ['rate', 'atBreak', 'left', 'given', 'heat', 'rms', 'peak'];
-export const staticBreaks = told(0, ofGap);
-export const rotaryGapBreaks = told(1, ['Vb', 'atBreak', 'left', 'given', 'heat', 'rms', 'peak']);
-export const acSupplyBreaks = told(2, ['rate', 'rms', 'peak']);
 
 export const doublerMeanResistance = defineFormula({
   id: 'doubler-mean-resistance',
@@ -235,6 +78,58 @@ export const breakPower = defineFormula({
   inverse: { E: ({ P = 0, n = 0 }) => P / n, n: ({ P = 0, E = 0 }) => P / E },
 });
 
+export const energyOfEach = defineFormula({
+  id: 'energy-of-each',
+  title: 'Energy of each of so many pulses a second',
+  subject,
+  result: { symbol: 'E', ...energy('energy of each') },
+  inputs: { P: power('mean power'), n: { ...rate, max: 1e9 } },
+  expression: '{P}/{n}',
+  source: 'definition of a mean power',
+  assumptions: [],
+  compute: ({ P, n }) => P / n,
+  inverse: { P: ({ E = 0, n = 0 }) => E * n, n: ({ E = 0, P = 0 }) => P / E },
+});
+
+export const meanOfBreaks = defineFormula({
+  id: 'mean-of-breaks',
+  title: 'Mean current out of a direct supply that gives so much a break',
+  subject,
+  result: { symbol: 'I', ...current('mean current') },
+  inputs: { E: energy('energy for a break'), V: positiveVoltage('voltage of the supply'), n: { ...rate, max: 1e9 } },
+  expression: '{E}·{n}/{V}',
+  source: 'definition of a mean power',
+  assumptions: ['the supply holds its voltage'],
+  compute: ({ E, V, n }) => (E * n) / V,
+  inverse: {
+    E: ({ I = 0, V = 0, n = 0 }) => (I * V) / n,
+    V: ({ I = 0, E = 0, n = 0 }) => (E * n) / I,
+    n: ({ I = 0, E = 0, V = 0 }) => (I * V) / E,
+  },
+});
+
+export const gapsInRow = defineFormula({
+  id: 'gaps-in-row',
+  title: 'Breakdown of like gaps in series',
+  subject,
+  result: { symbol: 'Vk', ...voltage('breakdown of the row'), display: 'V_k' },
+  inputs: {
+    Vb: { ...voltage('breakdown of one'), display: 'V_b' },
+    k: { title: 'gaps in series', unit: '1', min: 1, max: 100, integer: true },
+    u: { title: 'share of so many times one', unit: '1', min: 0.1, max: 1 },
+  },
+  expression: '{u}·{k}·{Vb}',
+  source:
+    'they share the voltage by their strays and not evenly: the row goes before all have their own; common practice, no source',
+  assumptions: [],
+  compute: ({ Vb, k, u }) => u * k * Vb,
+  inverse: {
+    Vb: ({ Vk = 0, k = 0, u = 0 }) => Vk / (u * k),
+    k: ({ Vk = 0, Vb = 0, u = 0 }) => Vk / (u * Vb),
+    u: ({ Vk = 0, Vb = 0, k = 0 }) => Vk / (k * Vb),
+  },
+});
+
 export const breakRms = defineFormula({
   id: 'break-rms',
   title: 'Rms of a current that comes in pulses',
@@ -246,19 +141,6 @@ export const breakRms = defineFormula({
   assumptions: ['between the pulses it is nought'],
   compute: ({ S, n }) => Math.sqrt(S * n),
   inverse: { S: ({ I = 0, n = 0 }) => (I * I) / n, n: ({ I = 0, S = 0 }) => (I * I) / S },
-});
-
-export const arcHeat = defineFormula({
-  id: 'arc-heat',
-  title: 'Heat of an arc over a pulse',
-  subject,
-  result: { symbol: 'E', ...energy('heat of the arc') },
-  inputs: { Va: { ...voltage('drop of the arc, all gaps'), display: 'V_a' }, Q: charge('∫|i|dt of the pulse') },
-  expression: '{Va}·{Q}',
-  source: 'an arc holds about the same voltage whatever its current; common practice, no source',
-  assumptions: ['the drop is that of the burning arc; the first nanoseconds, in which it forms, have more'],
-  compute: ({ Va, Q }) => Va * Q,
-  inverse: { Va: ({ E = 0, Q = 0 }) => E / Q, Q: ({ E = 0, Va = 0 }) => E / Va },
 });
 
 export const capacitorSlope = defineFormula({
@@ -308,6 +190,73 @@ export const sparkOfPower = defineFormula({
   assumptions: ['sparks that grow from break to break, in free air; single long ones among many'],
   compute: ({ P, q }) => q * 0.0432 * Math.sqrt(P),
   inverse: { P: ({ l = 0, q = 0 }) => (l / (q * 0.0432)) ** 2, q: ({ l = 0, P = 0 }) => l / (0.0432 * Math.sqrt(P)) },
+});
+
+/** One of several like parts that share something evenly. */
+const evenShare = (id: string, title: string, whole: SymbolSpec, one: string) =>
+  defineFormula({
+    id,
+    title,
+    subject,
+    result: { symbol: 'x1', ...whole, title: one, display: 'x_1' },
+    inputs: { x: whole, n: { title: 'parts that share it', unit: '1', min: 1, max: 10_000, integer: true } },
+    expression: '{x}/{n}',
+    source: 'like parts share evenly',
+    assumptions: ['all parts are alike'],
+    compute: ({ x, n }) => x / n,
+    inverse: { x: ({ x1 = 0, n = 0 }) => x1 * n, n: ({ x1 = 0, x = 0 }) => x / x1 },
+  });
+export const powerOfOne = evenShare('power-of-one', 'Heat of one of several like parts', power('heat of all'), 'heat of one');
+export const currentOfOne = evenShare(
+  'current-of-one',
+  'Current of one of several like strings',
+  current('current of all'),
+  'current of one',
+);
+export const slopeOfOne = evenShare(
+  'slope-of-one',
+  'Slope of one of several like capacitors in series',
+  { title: 'slope of all', unit: 'V/s', min: 0, max: 1e25 },
+  'slope of one',
+);
+
+export const pathHeatShare = defineFormula({
+  id: 'path-heat-share',
+  title: 'Heat of one resistance in a path',
+  subject,
+  result: { symbol: 'P1', ...power('heat of this resistance'), display: 'P_1' },
+  inputs: {
+    P: power('heat of the whole path'),
+    R: { title: 'this resistance', unit: 'Ω', min: 0, max: 1e12 },
+    Rt: { title: 'resistance of the whole path', unit: 'Ω', min: 0, max: 1e12, open: true, display: 'R_t' },
+  },
+  expression: '{P}·{R}/{Rt}',
+  source: "Joule's law: one current through all",
+  assumptions: [],
+  relation: ({ R, Rt }) => (R <= Rt ? null : { symbol: 'R', reason: 'this resistance must not be above that of the whole path' }),
+  compute: ({ P, R, Rt }) => (P * R) / Rt,
+  inverse: {
+    P: ({ P1 = 0, R = 0, Rt = 0 }) => (P1 * Rt) / R,
+    R: ({ P1 = 0, P = 0, Rt = 0 }) => (P1 * Rt) / P,
+    Rt: ({ P1 = 0, P = 0, R = 0 }) => (P * R) / P1,
+  },
+});
+
+export const limitedPeak = defineFormula({
+  id: 'limited-peak',
+  title: 'Peak current of a transformer into a short',
+  subject,
+  result: { symbol: 'I', ...current('peak current') },
+  inputs: {
+    Vp: { ...positiveVoltage('peak of the transformer without load'), display: 'V_p' },
+    R: { title: 'resistance of the path', unit: 'Ω', min: 1e-6, max: 1e12 },
+    X: { title: 'reactance of its leakage', unit: 'Ω', min: 0, max: 1e12 },
+  },
+  expression: '{Vp}/√({R}² + {X}²)',
+  source: 'a series circuit on a sine, steady',
+  assumptions: ['the iron does not saturate'],
+  compute: ({ Vp, R, X }) => Vp / Math.hypot(R, X),
+  inverse: { Vp: ({ I = 0, R = 0, X = 0 }) => I * Math.hypot(R, X) },
 });
 
 export const acReach = defineFormula({

@@ -24,11 +24,14 @@ const law: ChargeLaw = {
 function chokeProblems(own: Own, rig: RigContext, holds: boolean) {
   const reached = rig.figure('charge-towards').value;
   const V0 = rig.offer('chargedTo').value;
-  const stiff = rig.offers('supply').chargeLaw === undefined;
+  const supply = rig.offers('supply');
+  // A gap that fires by itself ends the swing where it is set.
+  const ends = rig.offers('switch').firedBy === 'itself';
+  const stiff = supply.chargeLaw === undefined || supply.meanResistance !== undefined;
   const warn = (field: string, text: string) => ({ severity: 'warning' as const, slot: 'charging' as const, field, text });
   const ringsBack = Math.max(0, 2 * rig.figure('charging-voltage').value - reached);
   return [
-    ...(reached > V0 * 1.02
+    ...(!ends && reached > V0 * 1.02
       ? [
           warn(
             'L',
@@ -36,7 +39,7 @@ function chokeProblems(own: Own, rig: RigContext, holds: boolean) {
           ),
         ]
       : []),
-    ...(holds
+    ...(holds || ends
       ? []
       : [
           warn(
@@ -97,7 +100,7 @@ export const chokeLink = (holds: boolean): Link => ({
     Ic: rating('Ic', 'Current at which it saturates', 'A', 1e6),
     Vi: rating('Vi', 'Voltage its winding bears', 'V', 1e7),
   },
-  offers: (own) => ({ chargingResistance: own.quantity('Rl'), chargeLaw: law }),
+  offers: (own) => ({ chargingResistance: own.quantity('Rl'), chargingInductance: own.quantity('L'), chargeLaw: law }),
   leavesOut: 'what the supply and the bleeder do to the swing of the choke: it has a stiff supply and no leak',
   circuit: (own, _rig, { plus, minus, tag }) => [
     {

@@ -1,5 +1,5 @@
 import { quantity, rating } from '../../field/index.ts';
-import { ruled, sourceFormulas, storeFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
+import { ruled, sourceFormulas, storeFormulas, supplyFormulas, tankFormulas, work, type Worked } from '../../formula/index.ts';
 import { choiceOf } from '../../part/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
@@ -10,7 +10,7 @@ import { acrossStore, choice, currentRating, empty, fuseFigure, leftOnProblem, s
 const isDoubler = (own: Own) => choice(own, 'rectifier', 'doubler');
 
 /** Inductance in series with the secondary: as given, or what limits to the short-circuit current of the label. */
-const leakage = (own: Own): Worked =>
+export const leakage = (own: Own): Worked =>
   choice(own, 'impedance', 'inductance')
     ? own.quantity('Ll')
     : work(supplyFormulas.leakageInductance, {
@@ -104,9 +104,15 @@ function doublerProblem(own: Own): Problem[] {
   if (!isDoubler(own)) return [];
   const V = 2 * peak(own).value;
   const E = own.quantity('Cd').value * (V / 2) ** 2;
-  const text = `The doubler’s own two capacitors hold ${printQuantity(E, 'J')} at ${printQuantity(V, 'V')} and no bleeder of the store reaches them past the isolator: each wants its own, and each is probed and shorted before anyone touches it.`;
+  const text = `The doubler’s own two capacitors hold ${printQuantity(E, 'J')} at ${printQuantity(V, 'V')} and no bleeder of the store reaches them past the isolator: each wants its own${own.optional('Rd') ? ', which it has and which may be open' : ''}, and each is probed and shorted before anyone touches it.`;
   return [{ severity: 'warning', slot: 'supply', field: 'Cd', text }];
 }
+
+/** What takes a capacitor of the doubler down. */
+const bledBy = (own: Own): { R?: Worked; C?: Worked } => {
+  const R = own.optional('Rd');
+  return R ? { R, C: own.quantity('Cd') } : {};
+};
 
 const diode = (name: string, from: string, to: string, own: Own, says: string): CircuitPart => ({
   element: { kind: 'diode', name, nodes: [from, to], Vf: own.quantity('nd').value * own.quantity('Vf').value, Ron: 1e-2 },
@@ -133,6 +139,66 @@ function winding(own: Own, from: string, to: string, tag: string): CircuitPart[]
     { element: { kind: 'inductor', name: `L${tag}`, nodes: [inside, to], L }, says: 'leakage inductance or ballast' },
   ];
 }
+
+/** The winding as its label says it. */
+export const windingFields = {
+  V: quantity({
+    symbol: 'V',
+    title: 'Secondary voltage, rms',
+    unit: 'V',
+    min: 0,
+    max: 1e6,
+    open: true,
+    initial: '230 V',
+    tolerance: true,
+    help: 'Without load.',
+  }),
+  f: quantity({ symbol: 'f', title: 'Mains frequency', unit: 'Hz', min: 1, max: 1e4, initial: '50 Hz' }),
+} as const;
+
+/** What limits its current. */
+export const impedanceFields = {
+  impedance: {
+    type: 'choice',
+    title: 'Its limit is given as',
+    initial: 'inductance',
+    options: [
+      { value: 'inductance', title: 'leakage or ballast inductance' },
+      { value: 'short-circuit', title: 'short-circuit current' },
+    ],
+    help: 'A current-limited transformer, as for signs, says its short-circuit current.',
+  },
+  Ll: quantity({
+    symbol: 'Ll',
+    title: 'Leakage or ballast inductance',
+    unit: 'H',
+    min: 0,
+    max: 1e5,
+    initial: '0 H',
+    tolerance: true,
+    help: 'Seen from the secondary.',
+  }),
+  Isc: quantity({
+    symbol: 'Isc',
+    title: 'Short-circuit current, rms',
+    unit: 'A',
+    min: 0,
+    max: 1e4,
+    open: true,
+    initial: '1 A',
+    tolerance: true,
+  }),
+  Rw: quantity({
+    symbol: 'Rw',
+    title: 'Winding resistance',
+    unit: 'Ω',
+    min: 0,
+    max: 1e6,
+    initial: '10 Ω',
+    tolerance: true,
+    help: 'Secondary, with that of the primary times the ratio of turns squared.',
+  }),
+} as const;
 
 /** Ω from a floating winding to earth: far above all that counts, far below an open diode. */
 const floatingLeak = 1e7;
@@ -172,18 +238,7 @@ export const mainsTransformer = defineBlock({
   title: 'Transformer with rectifier',
   glyph: () => 'transformer',
   fields: {
-    V: quantity({
-      symbol: 'V',
-      title: 'Secondary voltage, rms',
-      unit: 'V',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: '230 V',
-      tolerance: true,
-      help: 'Without load.',
-    }),
-    f: quantity({ symbol: 'f', title: 'Mains frequency', unit: 'Hz', min: 1, max: 1e4, initial: '50 Hz' }),
+    ...windingFields,
     rectifier: {
       type: 'choice',
       title: 'Rectifier',
@@ -194,46 +249,7 @@ export const mainsTransformer = defineBlock({
         { value: 'doubler', title: 'voltage doubler' },
       ],
     },
-    impedance: {
-      type: 'choice',
-      title: 'Its limit is given as',
-      initial: 'inductance',
-      options: [
-        { value: 'inductance', title: 'leakage or ballast inductance' },
-        { value: 'short-circuit', title: 'short-circuit current' },
-      ],
-      help: 'A current-limited transformer, as for signs, says its short-circuit current.',
-    },
-    Ll: quantity({
-      symbol: 'Ll',
-      title: 'Leakage or ballast inductance',
-      unit: 'H',
-      min: 0,
-      max: 1e5,
-      initial: '0 H',
-      tolerance: true,
-      help: 'Seen from the secondary.',
-    }),
-    Isc: quantity({
-      symbol: 'Isc',
-      title: 'Short-circuit current, rms',
-      unit: 'A',
-      min: 0,
-      max: 1e4,
-      open: true,
-      initial: '1 A',
-      tolerance: true,
-    }),
-    Rw: quantity({
-      symbol: 'Rw',
-      title: 'Winding resistance',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      initial: '10 Ω',
-      tolerance: true,
-      help: 'Secondary, with that of the primary times the ratio of turns squared.',
-    }),
+    ...impedanceFields,
     Cd: quantity({
       symbol: 'Cd',
       title: 'Doubler capacitor, each',
@@ -245,6 +261,18 @@ export const mainsTransformer = defineBlock({
       tolerance: true,
     }),
     Vc: rating('Vc', 'Doubler capacitor, dc rating', 'V', 1e6),
+    Rd: quantity({
+      symbol: 'Rd',
+      title: 'Bleeder across each doubler capacitor',
+      unit: 'Ω',
+      min: 0,
+      max: 1e12,
+      open: true,
+      initial: null,
+      optional: true,
+      tolerance: true,
+      help: 'Always fitted; and always taken for open.',
+    }),
     ...diodeFields,
     I: { ...currentRating, title: 'Direct current it may give', help: 'Mean current its winding and its cooling bear.' },
     V1: quantity({ symbol: 'V1', title: 'Mains voltage, rms', unit: 'V', min: 0, max: 1e5, open: true, initial: '230 V' }),
@@ -262,6 +290,7 @@ export const mainsTransformer = defineBlock({
           sourceVoltage: work(storeFormulas.bankRating, { V: Vp, ns: two }, 'voltage of the doubler without load'),
           chargingResistance: own.quantity('Rw'),
           chargeLaw: doublerLaw,
+          meanResistance: work(tankFormulas.doublerMeanResistance, { f: own.quantity('f'), Cd: own.quantity('Cd') }),
           frequency: own.quantity('f'),
         }
       : {
@@ -289,8 +318,11 @@ export const mainsTransformer = defineBlock({
           {
             title: 'Each of the two capacitors of the doubler',
             V: peak(own),
-            through: 'nothing that is known: no bleeder of the store reaches them past the isolator',
-            then: 'A bleeder of its own across each; tool, meter and strap across each before anyone touches it.',
+            through: own.optional('Rd')
+              ? 'its own bleeder; with that open by nothing that is known'
+              : 'nothing that is known: no bleeder of the store reaches them past the isolator',
+            ...bledBy(own),
+            then: 'A bleeder of its own across each, and taken for open; tool, meter and strap across each before anyone touches it.',
           },
         ]
       : [],

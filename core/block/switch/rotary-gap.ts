@@ -1,0 +1,77 @@
+import { quantity } from '../../field/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { Own, Problem, RigContext } from '../context.ts';
+import { defineBlock } from '../define.ts';
+import { ifKnown } from '../known.ts';
+import { breakFigures, ofBreaks } from '../tank.ts';
+import {
+  ofRow,
+  rowFields,
+  tankGapCircuit,
+  tankGapFields,
+  tankGapLimits,
+  tankGapOffers,
+  tankProblems,
+  tankSteps,
+} from './tank-gap.ts';
+
+const breaking = (rig: RigContext) => ({ n: rig.own('switch').quantity('n') });
+
+function problems(own: Own, rig: RigContext): Problem[] {
+  const V = ifKnown(() => rig.figure('break-voltage'));
+  const Vb = ifKnown(() => ofRow(own));
+  const misses: Problem[] =
+    V && Vb && V.value < Vb.value
+      ? [
+          {
+            severity: 'error',
+            slot: 'switch',
+            field: 'd',
+            text: `The gap never fires: when the electrodes pass each other the tank stands at ${printQuantity(V.value, 'V')}, and their gap holds ${printQuantity(Vb.value, 'V')}. Set it nearer, or fewer breaks a second.`,
+          },
+        ]
+      : [];
+  return [...misses, ...tankProblems(own, rig)];
+}
+
+/** Electrodes on a turning disc that pass fixed ones so many times a second. */
+export const rotaryGap = defineBlock({
+  slot: 'switch',
+  kind: 'rotary-gap',
+  title: 'Rotary gap',
+  glyph: () => 'spark-gap',
+  fields: {
+    n: quantity({
+      symbol: 'n',
+      title: 'Breaks a second',
+      unit: 'Hz',
+      min: 0.1,
+      max: 1e5,
+      initial: '400 Hz',
+      help: 'Electrodes on the disc times its turns a second.',
+    }),
+    ...rowFields('2'),
+    ...tankGapFields,
+  },
+  key: (own) => ({ text: printQuantity(own.quantity('n').value, 'Hz'), detail: `${own.quantity('k').value} gaps` }),
+  offers: tankGapOffers,
+  circuit: tankGapCircuit,
+  figures: [
+    {
+      id: 'self-break',
+      title: 'Self-break where the electrodes pass',
+      slot: 'switch',
+      compute: (rig) => ofRow(rig.own('switch')),
+    },
+    {
+      id: 'break-voltage',
+      title: 'Voltage at a break',
+      slot: 'switch',
+      compute: (rig) => ofBreaks(rig, breaking(rig), 'Vb', 'voltage at a break'),
+    },
+    ...breakFigures(breaking),
+  ],
+  limits: tankGapLimits,
+  problems,
+  steps: tankSteps,
+});
