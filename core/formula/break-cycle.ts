@@ -280,6 +280,7 @@ export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow 
     const t = k * dt;
     const gap = t < until;
     if (gap) v = 0;
+    const [v0, i0] = [v, i];
     const [a, p] = [dv(t, v, i, gap), di(t, v, i)];
     const [b, q] = [dv(t + dt / 2, v + (dt / 2) * a, i + (dt / 2) * p, gap), di(t + dt / 2, v + (dt / 2) * a, i + (dt / 2) * p)];
     const [c, r] = [dv(t + dt / 2, v + (dt / 2) * b, i + (dt / 2) * q, gap), di(t + dt / 2, v + (dt / 2) * b, i + (dt / 2) * q)];
@@ -293,9 +294,11 @@ export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow 
     }
     highest = Math.max(highest, Math.abs(v));
     if (!gap && Math.abs(v) >= Vb) {
-      breaks.push({ t: t + dt, v, i });
+      // Within a step the voltage goes straight, near enough.
+      const x = Math.min(1, Math.max(0, (Vb - Math.abs(v0)) / (Math.abs(v) - Math.abs(v0))));
+      breaks.push({ t: t + x * dt, v: Math.sign(v) * Vb, i: i0 + x * (i - i0) });
+      until = t + x * dt + td;
       v = 0;
-      until = t + dt + td;
       if (onlyFirst) break;
     }
   }

@@ -7,7 +7,7 @@ export const mu0 = 4e-7 * Math.PI;
  *
  * @param rest 1 − m, which the caller knows better than a difference would: of loops that nearly touch it is next to nothing
  */
-function elliptic(m: number, rest: number, out: { K: number; E: number }): void {
+export function elliptic(m: number, rest: number, out: { K: number; E: number }): void {
   let a = 1;
   let b = Math.sqrt(rest);
   let sum = m / 2;
