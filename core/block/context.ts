@@ -58,6 +58,10 @@ export interface Offers {
   readonly bleedResistance?: Worked;
   /** Resistance of the discharge tool, Ω. */
   readonly toolResistance?: Worked;
+  /** Times a second that a switch opens the tank to a break, Hz. */
+  readonly breaks?: Worked;
+  /** Standard deviation of a gap's breakdown over its mean. */
+  readonly gapScatter?: Worked;
   /** Pressure of the gas in a gap, absolute, Pa. */
   readonly gasPressure?: Worked;
   /** What fires the switch, where it could also be the other. */

@@ -263,21 +263,31 @@ export interface AcRow {
   readonly highest: number;
 }
 
-/** Breaks of an alternating supply from rest: the loop in steps of a fraction of its fastest time, of fourth order. */
-export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow {
+/** The charge of an alternating supply as it was followed, and its breaks. */
+export interface FollowedRow {
+  readonly breaks: readonly AcBreak[];
+  readonly samples: { readonly t: Float64Array; readonly v: Float64Array; readonly i: Float64Array };
+  readonly dt: number;
+}
+
+const stepOf = ({ f, R, L, C }: BreakPath): number => {
+  const own = L > 0 ? Math.min(Math.sqrt(L * C), R > 0 ? (4 * L) / R : Infinity) : R * C;
+  return Math.min(1 / (f * 400), own / 12);
+};
+
+/** Follows an alternating supply from rest, in steps of a fraction of the fastest time of the loop, of fourth order. */
+function follow(path: BreakPath, drawn: () => number, steps: number, mostBreaks: number): FollowedRow {
   const { Vs, f, R, L, C, td } = path;
   const w = 2 * Math.PI * f;
-  const own = L > 0 ? Math.min(Math.sqrt(L * C), R > 0 ? (4 * L) / R : Infinity) : R * C;
-  const dt = Math.min(1 / (f * 400), own / 12);
-  const n = Math.min(mostSteps, Math.ceil(followed / f / dt));
-  const [end, from] = [n * dt, settling * n * dt];
+  const dt = stepOf(path);
   const breaks: AcBreak[] = [];
-  let [v, i, S, action, peak, highest, until] = [0, 0, 0, 0, 0, 0, -1];
+  const samples = { t: new Float64Array(steps + 1), v: new Float64Array(steps + 1), i: new Float64Array(steps + 1) };
+  let [v, i, until, Vb, n] = [0, 0, -1, drawn(), 0];
   const through = (t: number, vv: number, ii: number) => (L > 0 ? ii : (Vs * Math.sin(w * t) - vv) / R);
   const dv = (t: number, vv: number, ii: number, gap: boolean) => (gap ? 0 : through(t, vv, ii) / C);
   const di = (t: number, vv: number, ii: number) => (L > 0 ? (Vs * Math.sin(w * t) - R * ii - vv) / L : 0);
-  for (let k = 0; k < n; k++) {
-    const t = k * dt;
+  for (; n < steps && breaks.length < mostBreaks; n++) {
+    const t = n * dt;
     const gap = t < until;
     if (gap) v = 0;
     const [v0, i0] = [v, i];
@@ -287,21 +297,40 @@ export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow 
     const [d, u] = [dv(t + dt, v + dt * c, i + dt * r, gap), di(t + dt, v + dt * c, i + dt * r)];
     v += (dt / 6) * (a + 2 * b + 2 * c + d);
     i = through(t + dt, v, i + (dt / 6) * (p + 2 * q + 2 * r + u));
-    action += i * i * dt;
-    if (t >= from) {
-      S += i * i * dt;
-      peak = Math.max(peak, Math.abs(i));
-    }
-    highest = Math.max(highest, Math.abs(v));
     if (!gap && Math.abs(v) >= Vb) {
       // Within a step the voltage goes straight, near enough.
       const x = Math.min(1, Math.max(0, (Vb - Math.abs(v0)) / (Math.abs(v) - Math.abs(v0))));
       breaks.push({ t: t + x * dt, v: Math.sign(v) * Vb, i: i0 + x * (i - i0) });
       until = t + x * dt + td;
       v = 0;
-      if (onlyFirst) break;
+      Vb = drawn();
     }
+    samples.t[n + 1] = t + dt;
+    samples.v[n + 1] = v;
+    samples.i[n + 1] = i;
   }
+  const cut = (y: Float64Array) => y.subarray(0, n + 1);
+  return { breaks, samples: { t: cut(samples.t), v: cut(samples.v), i: cut(samples.i) }, dt };
+}
+
+/** A row of breaks whose voltages are drawn one by one, followed for as long as the steps last. */
+export const acRow = (path: BreakPath, drawn: () => number, mostBreaks: number): FollowedRow =>
+  follow(path, drawn, 8 * mostSteps, mostBreaks);
+
+/** Breaks of an alternating supply from rest, all at one voltage. */
+export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow {
+  const steps = Math.min(mostSteps, Math.ceil(followed / path.f / stepOf(path)));
+  const { breaks, samples, dt } = follow(path, () => Vb, steps, onlyFirst ? 1 : Infinity);
+  const end = dt * steps;
+  const from = settling * end;
+  let [S, action, peak, highest] = [0, 0, 0, 0];
+  samples.i.forEach((i, k) => {
+    action += i * i * dt;
+    highest = Math.max(highest, Math.abs(samples.v[k] ?? 0));
+    if ((samples.t[k] ?? 0) < from) return;
+    S += i * i * dt;
+    peak = Math.max(peak, Math.abs(i));
+  });
   return { breaks, from, end, rms: Math.sqrt(S / (end - from)), action, peak, highest };
 }
 

@@ -31,6 +31,19 @@ export {
   type Layer,
   type Section,
 } from './coaxial.ts';
+export {
+  acRow,
+  chargeState,
+  chargeTo,
+  leftAfter,
+  rotaryBreaks,
+  steadyAcBreaks,
+  steadyBreaks,
+  swingPeak,
+  type BreakPath,
+} from './break-cycle.ts';
+export { coupledModes, coupledSamples, type CoupledLoops, type CoupledSamples } from './coupled.ts';
+export { spiralTurns, type Turn } from './turns.ts';
 export { shellResponse, type ShellResponse } from './shell.ts';
 export { gasBreakdown } from './gas-breakdown.ts';
 export { ladderLack, ladderTime, mostStages } from './ladder.ts';

@@ -2,6 +2,7 @@ export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.
 export { bleedStudy, type BleedStudy, type BleedWay, type RuleAnswer } from './bleed.ts';
 export { coilStudy, type CoilStudy } from './coil.ts';
 export * from './launch/index.ts';
+export * from './tank/index.ts';
 export {
   erectionShot,
   erectionStudy,

@@ -54,7 +54,7 @@ export const rotaryGap = defineBlock({
     ...tankGapFields,
   },
   key: (own) => ({ text: printQuantity(own.quantity('n').value, 'Hz'), detail: `${own.quantity('k').value} gaps` }),
-  offers: tankGapOffers,
+  offers: (own) => ({ ...tankGapOffers(own), breaks: own.quantity('n') }),
   circuit: tankGapCircuit,
   figures: [
     {

@@ -32,6 +32,7 @@ export const tankGapOffers = (own: Own): Offers => ({
   loopInductance: own.quantity('L'),
   conduction: 'both-ways',
   firedBy: 'itself',
+  gapScatter: own.quantity('sc'),
   ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
 });
 
@@ -69,8 +70,8 @@ export const tankGapFields = {
     min: 0,
     max: 1e3,
     open: true,
-    initial: '400 mA',
-    help: 'A rule of thumb: least current of an arc between contacts, copper about 0.4 A, tungsten 1 A (Holm, Electric Contacts; from memory). Hot electrodes hold it with less.',
+    initial: '300 mA',
+    help: 'A rule of thumb: the least current of an arc between contacts is some tenths of an ampere, of copper 0.4 A, of tungsten 1 A (Holm, Electric Contacts; from memory); hot gaps hold it with less.',
   }),
   R: quantity({
     symbol: 'Ra',
