@@ -76,7 +76,7 @@ afterAll(() => {
 describe('./surge', { timeout: 120_000 }, () => {
   test('starts with the demo, tells that it runs, refuses a second start, and ends on Ctrl+C with nothing left running', async () => {
     const running = await start();
-    expect(await names()).toEqual(['Anvil', 'Kittiwake', 'Shuttle', 'Thimble']);
+    expect(await names()).toEqual(['Anvil', 'Cricket', 'Kittiwake', 'Shuttle', 'Thimble']);
     expect(run(['status'])).toMatchObject({ code: 0, out: expect.stringMatching(/server: running[\s\S]*database: running/) });
     expect(run(['start'])).toMatchObject({
       code: 1,
@@ -105,7 +105,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     await first.ended;
     const second = await start();
     expect(await names()).toContain('Renamed before the blow');
-    expect(await names()).toHaveLength(4);
+    expect(await names()).toHaveLength(5);
     expect(run(['stop']).code).toBe(0);
     expect(await second.ended).toBe(0);
   });
@@ -149,17 +149,17 @@ describe('./surge', { timeout: 120_000 }, () => {
     const file = (name: string) => join(home, name);
     expect(run(['backup', file('one.zip')])).toMatchObject({
       code: 0,
-      out: expect.stringMatching(/4 rigs with \d+ revisions? and 65 parts written to/),
+      out: expect.stringMatching(/5 rigs with \d+ revisions? and 65 parts written to/),
     });
     expect(run(['reset-demo'])).toMatchObject({
       code: 0,
-      out: expect.stringContaining('4 demo rigs and 65 demo parts as at first'),
+      out: expect.stringContaining('5 demo rigs and 65 demo parts as at first'),
     });
     expect(run(['backup', file('two.zip')]).code).toBe(0);
     const restored = run(['restore', file('one.zip')]);
     expect(restored).toMatchObject({
       code: 0,
-      out: expect.stringMatching(/4 rigs and 65 parts restored from .*; what was here before is in .*before-restore-.*\.zip/),
+      out: expect.stringMatching(/5 rigs and 65 parts restored from .*; what was here before is in .*before-restore-.*\.zip/),
     });
     expect(run(['backup', file('three.zip')]).code).toBe(0);
     const bytes = (path: string) => readFileSync(path).toString('base64');

@@ -94,6 +94,8 @@ export interface HeldCharge {
   /** and in numbers: Ω, beside F; left out where nothing known does. */
   readonly R?: Worked;
   readonly C?: Worked;
+  /** J in all of them together, where that is not in the stored energy already: the hazard class counts it. */
+  readonly E?: Worked;
   /** What to do about it. */
   readonly then: string;
 }
@@ -144,6 +146,8 @@ export interface BlockDefinition {
   oneOpen?(own: Own, rig: RigContext): OneOpen | null;
   /** What keeps charge of its own, whatever stands at the terminals of the store. */
   held?(own: Own, rig: RigContext): readonly HeldCharge[];
+  /** What it can do to a person that the store’s numbers do not say, with numbers: it stands above all, and on the run sheet. */
+  warns?(own: Own, rig: RigContext): readonly string[];
   /** Circuits of the block alone, run to see what its closed forms say. */
   readonly trials?: readonly Trial[];
   readonly figures?: readonly FigureSpec[];

@@ -1,5 +1,5 @@
-import { slots, Unavailable, type Problem } from '../block/index.ts';
-import { FormulaError } from '../formula/index.ts';
+import { ifKnown, slots, Unavailable, type BlockDefinition, type Own, type Problem, type RigContext } from '../block/index.ts';
+import { boundsOf, FormulaError } from '../formula/index.ts';
 import { Corners, definitionIn, figureSpecs, figuresOf, reasonOf, type Figure } from '../figure/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';
 import { ladderOf, type Ladder } from '../limit/index.ts';
@@ -13,6 +13,8 @@ export interface Evaluation {
   readonly problems: readonly Problem[];
   /** Null where energy, voltage or charge cannot be had; a problem then says why. */
   readonly hazard: Hazard | null;
+  /** What blocks can do to a person beside what the store does, each with its numbers. */
+  readonly beside: readonly string[];
   readonly corners: Corners;
 }
 
@@ -54,6 +56,24 @@ function withoutEchoes(own: readonly Problem[], derived: readonly Problem[]): Pr
 
 const severityOrder = (a: Problem, b: Problem) => Number(a.severity === 'warning') - Number(b.severity === 'warning');
 
+/** What every block says of itself; nothing of one whose numbers are missing. */
+function ofBlocks<T>(corners: Corners, of: (definition: BlockDefinition, own: Own, rig: RigContext) => readonly T[]): T[] {
+  const reading = corners.nominal();
+  return slots.flatMap((slot) => [...(ifKnown(() => of(definitionIn(corners.rig, slot), reading.own(slot), reading)) ?? [])]);
+}
+
+/** Charge beside the store, at its worst: J, C, V. A capacitor of energy E at V has a charge of 2E/V. */
+function besideStore(corners: Corners): { energy: number; charge: number; voltage: number } {
+  const all = ofBlocks(corners, (definition, own, rig) => definition.held?.(own, rig) ?? []).flatMap(({ E, V }) =>
+    E ? [{ energy: boundsOf(E).high, charge: (2 * boundsOf(E).high) / V.value, voltage: boundsOf(V).high }] : [],
+  );
+  return {
+    energy: all.reduce((sum, { energy }) => sum + energy, 0),
+    charge: all.reduce((sum, { charge }) => sum + charge, 0),
+    voltage: Math.max(0, ...all.map(({ voltage }) => voltage)),
+  };
+}
+
 function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard | null {
   const worst = (id: string) => {
     const figure = figures.find((f) => f.id === id);
@@ -62,7 +82,13 @@ function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard |
   const energy = worst('stored-energy');
   const charge = worst('stored-charge');
   if (energy === null || charge === null) return null;
-  return hazardOf({ energy, charge, voltage: corners.bandOf((reading) => reading.offer('chargedTo')).high });
+  const beside = besideStore(corners);
+  const voltage = corners.bandOf((reading) => reading.offer('chargedTo')).high;
+  return hazardOf({
+    energy: energy + beside.energy,
+    charge: charge + beside.charge,
+    voltage: Math.max(voltage, beside.voltage),
+  });
 }
 
 /**
@@ -74,7 +100,8 @@ export function evaluateRig(rig: Rig): Evaluation {
   const corners = new Corners(rig);
   const figures = figuresOf(corners);
   const problems = withoutEchoes(problemsOfBlocks(corners), problemsOfFigures(corners, figures)).sort(severityOrder);
-  return { rig, figures, ladder: ladderOf(corners), problems, hazard: hazardOfFigures(figures, corners), corners };
+  const beside = ofBlocks(corners, (definition, own, reading) => definition.warns?.(own, reading) ?? []);
+  return { rig, figures, ladder: ladderOf(corners), problems, hazard: hazardOfFigures(figures, corners), beside, corners };
 }
 
 /** A figure of an evaluation that could be worked out. */

@@ -1,13 +1,4 @@
 import { defineFormula, type SymbolSpec } from './define.ts';
-import {
-  acBreaks,
-  rotaryBreaks,
-  steadyAcBreaks,
-  steadyBreaks,
-  swingPeak,
-  type BreakPath,
-  type SteadyBreaks,
-} from './break-cycle.ts';
 import { capacitance, current, energy, positiveVoltage, power, time, voltage } from './symbol.ts';
 
 const subject = 'Tank';

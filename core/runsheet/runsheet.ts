@@ -62,6 +62,7 @@ function summaryOf(evaluation: Evaluation): string[] {
     lines.push(
       `Above the threshold of ${f.rule.source}: ${f.rule.text}, ${printQuantity(f.rule.threshold, f.rule.unit, { trim: true })}.`,
     );
+  for (const text of evaluation.beside) lines.push(`${text}.`);
   const bleeder = time(goal.figures.bleeder, 'value');
   lines.push(
     bleeder

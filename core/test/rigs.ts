@@ -5,7 +5,7 @@ import { blockDefinition, type Slot } from '../block/index.ts';
 import { readQuantityText } from '../field/index.ts';
 
 /** A rig of the demo workshop. */
-export function demoRig(name: 'anvil' | 'kittiwake' | 'shuttle' | 'thimble'): Rig {
+export function demoRig(name: 'anvil' | 'cricket' | 'kittiwake' | 'shuttle' | 'thimble'): Rig {
   const read = readRigFile(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8'));
   if (!read.ok) throw new Error(JSON.stringify(read.issues));
   return read.document.rig;

@@ -320,13 +320,13 @@ test('the demo workshop is loaded once, and brought back by a reset that costs n
   const fresh = await testDatabase();
   const text = async (query: string) => JSON.stringify((await fresh.pool.query(query)).rows);
   const rigs = 'select id, document, archived_at from rigs order by id';
-  expect(await loadDemo(fresh.pool)).toMatchObject({ rigs: 4, parts: 65 });
+  expect(await loadDemo(fresh.pool)).toMatchObject({ rigs: 5, parts: 65 });
   const before = await text(rigs);
   expect(await loadDemo(fresh.pool)).toEqual({ rigs: 0, parts: 0 });
   await fresh.pool.query(
     "update rigs set document = jsonb_set(document, '{name}', '\"Mine\"'), version = 2, archived_at = now()",
   );
-  expect(await resetDemo(fresh.pool)).toEqual({ rigs: 4, parts: 65 });
+  expect(await resetDemo(fresh.pool)).toEqual({ rigs: 5, parts: 65 });
   expect(await text(rigs)).toBe(before);
   expect(await text("select distinct document->>'name' as name, version from revisions order by name")).toBe(
     JSON.stringify([

@@ -12,6 +12,7 @@ import { CoilDeskView } from '../views/coil/coil-desk-view.tsx';
 import { ErectionView } from '../views/erection/erection-view.tsx';
 import { GapDeskView } from '../views/gap/gap-desk-view.tsx';
 import { BleedView } from '../views/bleed/bleed-view.tsx';
+import { TankView } from '../views/tank/tank-view.tsx';
 import { BetterView } from '../views/better/better-view.tsx';
 import { LaunchView } from '../views/launch/launch-view.tsx';
 import { RunView } from '../views/runs/run-view.tsx';
@@ -50,6 +51,7 @@ export const router = createBrowserRouter([
       { path: 'rigs/:id/erection', element: <ErectionView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/stages', element: <StagesView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/launch', element: <LaunchView />, errorElement: <BrokenView /> },
+      { path: 'rigs/:id/tank', element: <TankView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/bleed', element: <BleedView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/better', element: <BetterView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/switches', element: <SwitchesView />, errorElement: <BrokenView /> },

@@ -1,7 +1,7 @@
 import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
-import type { ErectionStudy, LaunchStudy, Shot, StagesStudy } from '@vast-surge/core/study';
+import type { ErectionStudy, LaunchStudy, Shot, SolvedBreaks, StagesStudy, TankStudy } from '@vast-surge/core/study';
 import type { StudyAnswer, StudyCalculations } from './studies.worker.ts';
 import { SupervisedWorker } from './supervised.ts';
 
@@ -57,6 +57,14 @@ export const useLaunch = (rig: Rig): StudyAnswer<LaunchStudy | null> | null =>
 /** A Marx while it is charged, fired after a time; null: when it is full. */
 export const useStages = (rig: Rig, at: number | null): StudyAnswer<StagesStudy> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.stages(rig, at), 60_000), [rig, at]);
+
+/** A tank that runs, its gap scattering as a seed draws it. */
+export const useTank = (rig: Rig, seed: number): StudyAnswer<TankStudy> | null =>
+  useAnswer(() => shotWorker.call(async (remote) => await remote.tank(rig, seed), 60_000), [rig, seed]);
+
+/** The breaks of a tank by the solver. */
+export const useSolvedBreaks = (rig: Rig): StudyAnswer<SolvedBreaks> | null =>
+  useAnswer(() => studyWorker.call(async (remote) => await remote.breaks(rig), 120_000), [rig]);
 
 /** A study that is started and cancelled by hand. */
 export function useErectionStudy(): {

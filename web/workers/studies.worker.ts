@@ -9,11 +9,15 @@ import {
   erectionStudy,
   launchStudy,
   overvoltages,
+  solvedBreaks,
   stagesStudy,
+  tankStudy,
   type ErectionStudy,
   type LaunchStudy,
   type Shot,
+  type SolvedBreaks,
   type StagesStudy,
+  type TankStudy,
 } from '@vast-surge/core/study';
 
 export type StudyAnswer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
@@ -36,6 +40,8 @@ const calculations = {
   stages: (rig: Rig, at: number | null): StudyAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
   launch: (rig: Rig): StudyAnswer<LaunchStudy | null> =>
     answered(() => launchStudy(rig, (value, unit) => printQuantity(value, unit))),
+  tank: (rig: Rig, seed: number): StudyAnswer<TankStudy> => answered(() => tankStudy(rig, seed)),
+  breaks: (rig: Rig): StudyAnswer<SolvedBreaks> => answered(() => solvedBreaks(rig)),
   study: (rig: Rig, shots: number, onProgress: (share: number) => void): StudyAnswer<ErectionStudy | null> =>
     answered(() => erectionStudy(rig, { shots, onProgress })),
 };

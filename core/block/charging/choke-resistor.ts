@@ -80,7 +80,7 @@ const takes = { part: 'inductor', fields: { L: 'L', Rl: 'R', Ic: 'I', Vi: 'V' } 
 export const chokeAndResistor = defineCharging({
   kind: 'choke-resistor',
   title: 'Choke and resistor',
-  glyph: 'chain',
+  glyph: 'choke',
   links: [chokeLink(false), heated],
   takes,
   key: (own) => ({

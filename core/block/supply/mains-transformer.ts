@@ -108,6 +108,22 @@ function doublerProblem(own: Own): Problem[] {
   return [{ severity: 'warning', slot: 'supply', field: 'Cd', text }];
 }
 
+/** J in both capacitors of the doubler. */
+const doublerEnergy = (own: Own): Worked =>
+  work(
+    storeFormulas.storedEnergy,
+    {
+      C: work(
+        storeFormulas.seriesParallelCapacitance,
+        { C: own.quantity('Cd'), ns: two, np: one },
+        'doubler capacitors in series',
+      ),
+      V: work(storeFormulas.bankRating, { V: peak(own), ns: two }, 'voltage of the doubler'),
+    },
+    'energy in the doubler',
+  );
+const one = ruled('in parallel', 1, '1', 'one row of two');
+
 /** What takes a capacitor of the doubler down. */
 const bledBy = (own: Own): { R?: Worked; C?: Worked } => {
   const R = own.optional('Rd');
@@ -312,12 +328,17 @@ export const mainsTransformer = defineBlock({
     isDoubler(own)
       ? 'how the two capacitors of the doubler fill in the first cycles, and the cycles themselves: it takes the mean of each'
       : 'the cycles themselves: it takes the mean of each, and a charge of few cycles comes in steps',
+  warns: (own) =>
+    isDoubler(own)
+      ? [`${printQuantity(doublerEnergy(own).value, 'J')} at ${printQuantity(2 * peak(own).value, 'V')} in the doubler behind it`]
+      : [],
   held: (own) =>
     isDoubler(own)
       ? [
           {
             title: 'Each of the two capacitors of the doubler',
             V: peak(own),
+            E: doublerEnergy(own),
             through: own.optional('Rd')
               ? 'its own bleeder; with that open by nothing that is known'
               : 'nothing that is known: no bleeder of the store reaches them past the isolator',

@@ -229,6 +229,7 @@ export const multiplier = defineBlock({
     {
       title: `Each of ${2 * own.quantity('n').value} capacitors of the multiplier`,
       V: work(multiplierFormulas.multiplierStress, { Vp: own.quantity('Vp') }),
+      E: work(multiplierFormulas.multiplierEnergy, { n: own.quantity('n'), Vp: own.quantity('Vp'), C: own.quantity('C') }),
       through: 'nothing that is known: the store’s bleeder reaches the smoothing column alone, and not past the isolator',
       then: 'An earthed lead through the tool to every node in turn, from earth upwards, both columns, twice.',
     },

@@ -13,6 +13,7 @@ import {
   tankGapOffers,
   tankProblems,
   tankSteps,
+  tankWarns,
 } from './tank-gap.ts';
 
 const breaking = (rig: RigContext) => ({ n: rig.own('switch').quantity('n') });
@@ -73,5 +74,6 @@ export const rotaryGap = defineBlock({
   ],
   limits: tankGapLimits,
   problems,
+  warns: tankWarns,
   steps: tankSteps,
 });

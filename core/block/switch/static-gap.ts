@@ -10,6 +10,7 @@ import {
   tankGapOffers,
   tankProblems,
   tankSteps,
+  tankWarns,
 } from './tank-gap.ts';
 
 /** Several small gaps in series that fire by themselves, over and over. */
@@ -29,5 +30,6 @@ export const staticGap = defineBlock({
   ],
   limits: tankGapLimits,
   problems: tankProblems,
+  warns: tankWarns,
   steps: tankSteps,
 });

@@ -191,16 +191,16 @@ export function tankProblems(own: Own, rig: RigContext): Problem[] {
         `At ${amount(rate)} the gaps get hotter than their cooling bears, which is ${amount(quench)} (a rule of thumb): they cease to open. More gaps, more air, or less power.`,
       ),
     );
-  if (!rig.offers('supply').alternating) {
-    const { R, Vs } = breakPath(rig);
-    found.push(
-      warn(
-        'td',
-        `This supply is not limited as a sign transformer is: behind the tank stand ${amount(Vs)} of direct voltage that drive up to ${printQuantity(Vs.value / R.value, 'A')} for as long as it is on, against some 30 mA of such a transformer, and what its own capacitors hold comes on top.`,
-      ),
-    );
-  }
   return found;
+}
+
+/** What stands above all of a tank on a supply that is not limited. */
+export function tankWarns(_own: Own, rig: RigContext): string[] {
+  if (rig.offers('supply').alternating) return [];
+  const { R, Vs } = breakPath(rig);
+  return [
+    `Not limited as a sign transformer is (some 30 mA): up to ${printQuantity(Vs.value / R.value, 'A')} from ${amount(Vs)} for as long as it is on`,
+  ];
 }
 
 const leastDistance = ruled('distance', 3, 'm', 'common practice, no source: three times the longest spark, never under 3 m');

@@ -54,7 +54,8 @@ function elementsAt(reading: RigReading, V: number, i: number): Element[] {
     ...parts.map(({ element }): Element => {
       if (element.kind === 'capacitor' && element.name === 'Cst') return { ...element, V0: V };
       // What flows in the choke flows on into the store, through its own inductance.
-      if (element.kind === 'inductor' && element.name === 'Lst') return { ...element, I0: path.L > 0 ? i : (path.Vs - V) / path.R };
+      if (element.kind === 'inductor' && element.name === 'Lst')
+        return { ...element, I0: path.L > 0 ? i : (path.Vs - V) / path.R };
       if (element.kind !== 'gap') return element;
       const { fireAt: _fired, ...gap } = element;
       return gap;

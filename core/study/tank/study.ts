@@ -51,7 +51,8 @@ export interface TankDrawing {
 }
 
 export interface TankStudy {
-  readonly row: TankRow;
+  /** Null where the gap never fires at this supply. */
+  readonly row: TankRow | null;
   readonly pace: { readonly rate: number; readonly spread: number } | null;
   readonly ring: RingShape | null;
   readonly loops: Omit<CoupledLoops, 'V'> | null;
@@ -137,7 +138,9 @@ const tapsDrawn = 60;
 function tuningOf(rig: Rig, reading: RigReading): Tuning {
   const own = reading.own('load');
   const most = own.quantity('n1').value;
-  const least = Math.min(1, most / 2);
+  const best = ifKnown(() => reading.figure('tuning-tap').value);
+  // Around where the curves meet; from the first turn where they do not.
+  const least = best !== null && best < most ? Math.max(0.25, 0.6 * best) : Math.min(1, most / 2);
   const taps = Float64Array.from({ length: tapsDrawn }, (_, k) => least + ((most - least) * k) / (tapsDrawn - 1));
   const [tank, low, high] = [0, 1, 2].map(() => new Float64Array(tapsDrawn)) as [Float64Array, Float64Array, Float64Array];
   taps.forEach((n, k) => {
@@ -153,7 +156,7 @@ function tuningOf(rig: Rig, reading: RigReading): Tuning {
     high,
     secondary: reading.figure('secondary-resonance').value,
     tap: own.quantity('n').value,
-    best: ifKnown(() => reading.figure('tuning-tap').value),
+    best,
   };
 }
 
@@ -192,17 +195,17 @@ const drawnBreaks = 2000;
  * and what a drawing of it shows.
  *
  * @param seed of the scatter of its gap
- * @throws Unavailable, FormulaError where the switch of the rig is no gap of a tank, or it never fires
+ * @throws Unavailable, FormulaError where the switch of the rig is no gap of a tank
  */
 export function tankStudy(rig: Rig, seed: number): TankStudy {
   const reading = new RigReading(rig);
   const holding = reading.own('switch').quantity('Ih').value;
-  const row = tankRow(reading, drawnBreaks, seed);
-  if (row.breaks.length === 0) throw new Unavailable('switch', 'the gap never fires at this supply');
+  const drawn = tankRow(reading, drawnBreaks, seed);
+  const row = drawn.breaks.length > 0 ? drawn : null;
   const loops = ifKnown(() => loopsOf(reading));
   return {
     row,
-    pace: paceOf(row),
+    pace: row && paceOf(row),
     ring: loops && ringShape(loops),
     loops,
     holding,

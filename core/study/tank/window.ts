@@ -11,7 +11,7 @@ export interface RingShape {
   readonly peaks: { readonly [K in 'v1' | 'v2']: { readonly low: Float64Array; readonly high: Float64Array } };
 }
 
-const perCycle = 40;
+const perCycle = 80;
 const mostSamples = 20_000;
 const stretch = 64;
 

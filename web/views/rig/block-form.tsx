@@ -153,6 +153,9 @@ const desks: Partial<Record<string, readonly { path: string; words: string }[]>>
     { path: 'coil', words: 'The coil desk: in section, its field, a winding card' },
   ],
   'load coil': [{ path: 'coil', words: 'The coil desk: in section, its field, a winding card' }],
+  'switch static-gap': [{ path: 'tank', words: 'The tank that runs: breaks, tuning, drawn to scale' }],
+  'switch rotary-gap': [{ path: 'tank', words: 'The tank that runs: breaks, tuning, drawn to scale' }],
+  'load tank-secondary': [{ path: 'tank', words: 'The tank that runs: breaks, tuning, drawn to scale' }],
   'switch spark-gap': [
     { path: 'gap', words: 'The gap desk: setting, window, observed breakdowns' },
     { path: 'commission', words: 'It does not do what it should' },

@@ -114,6 +114,11 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         <span className="px-2.5">
           Verify, meter above <b className="figure">{printQuantity(highestVoltage(reading), 'V')}</b>
         </span>
+        {evaluation.beside.map((text) => (
+          <span key={text} className="px-2.5 font-bold">
+            {text}
+          </span>
+        ))}
         {erected && (
           <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:discharge-voltage')}>
             In the shot <b className="figure">{printQuantity(erected.band.high, 'V')}</b>
