@@ -84,6 +84,16 @@ for (const theme of ['day', 'night'] as const) {
       await check(page, 'finder');
     });
 
+    test('the tank page and the bleed desk can be used by everyone', async ({ page }) => {
+      await openRig(page, 'Cricket');
+      await page.goto(`${page.url()}/tank`);
+      await expect(page.getByText(/By the solver: \d/)).toBeVisible({ timeout: 60_000 });
+      await check(page, 'tank');
+      await page.getByRole('link', { name: 'Bleeding it, capacitor by capacitor' }).click();
+      await expect(page.getByRole('region', { name: 'What the terminals do not show' })).toBeVisible();
+      await check(page, 'bleed desk');
+    });
+
     test('runs, run mode, shots and a shot can be used by everyone', async ({ page }) => {
       await page.goto('/runs');
       await page.getByLabel('Rig to run').selectOption({ label: 'Thimble' });
@@ -136,6 +146,16 @@ for (const width of [390, 1920]) {
       await page.goto(path);
       await expect(page.getByRole('heading', { name: heading })).toBeVisible();
       await expect(page.getByRole('row').nth(1)).toBeVisible();
+      expect(await overflow()).toBe(0);
+    }
+    await openRig(page, 'Cricket');
+    const rig = page.url();
+    for (const [desk, what] of [
+      ['tank', 'Charged in other ways'],
+      ['bleed', 'What the terminals do not show'],
+    ] as const) {
+      await page.goto(`${rig}/${desk}`);
+      await expect(page.getByRole('region', { name: what })).toBeVisible();
       expect(await overflow()).toBe(0);
     }
     // Run mode, at the demo run that can be played again.

@@ -84,6 +84,8 @@ const figure = (id: string, title: string, compute: FigureSpec['compute'], more:
   id,
   title,
   slot: 'switch',
+  // A gap that never fires is one problem of the gap, not one of each number that rests on its breaks.
+  mayBeMissing: true,
   compute,
   ...more,
 });
@@ -127,85 +129,59 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         'heat in the charging path',
       ),
     ),
-    figure(
-      'doubler-sag',
-      'Doubler, sag of its mean',
-      (rig) => {
-        const Rd = rig.offers('supply').meanResistance;
-        if (!Rd) throw new Unavailable('supply', 'the supply is no doubler');
-        return work(tankFormulas.doublerSag, { I: rig.figure('path-mean'), Rd });
-      },
-      { mayBeMissing: true },
+    figure('doubler-sag', 'Doubler, sag of its mean', (rig) => {
+      const Rd = rig.offers('supply').meanResistance;
+      if (!Rd) throw new Unavailable('supply', 'the supply is no doubler');
+      return work(tankFormulas.doublerSag, { I: rig.figure('path-mean'), Rd });
+    }),
+    figure('path-mean', 'Charging current, mean', (rig) =>
+      work(
+        tankFormulas.meanOfBreaks,
+        { E: rig.figure('supply-break-energy'), V: breakPath(rig).Vs, n: rig.figure('break-rate') },
+        'mean charging current',
+      ),
     ),
-    figure(
-      'path-mean',
-      'Charging current, mean',
-      (rig) =>
-        work(
-          tankFormulas.meanOfBreaks,
-          { E: rig.figure('supply-break-energy'), V: breakPath(rig).Vs, n: rig.figure('break-rate') },
-          'mean charging current',
-        ),
-      { mayBeMissing: true },
+    figure('gap-heat', 'Heat of the gap for a break', (rig) =>
+      work(
+        dischargeFormulas.heatFromAction,
+        { A: rig.figure('ring-action'), R: rig.own('switch').quantity('R') },
+        'heat of the gap for a break',
+      ),
     ),
-    figure(
-      'gap-heat',
-      'Heat of the gap for a break',
-      (rig) =>
-        work(
-          dischargeFormulas.heatFromAction,
-          { A: rig.figure('ring-action'), R: rig.own('switch').quantity('R') },
-          'heat of the gap for a break',
-        ),
-      { mayBeMissing: true },
+    figure('gap-power', 'Heat of one gap', (rig) =>
+      work(
+        tankFormulas.powerOfOne,
+        {
+          x: work(tankFormulas.breakPower, { E: rig.figure('gap-heat'), n: rig.figure('break-rate') }, 'heat of all gaps'),
+          n: rig.own('switch').quantity('k'),
+        },
+        'heat of one gap',
+      ),
     ),
-    figure(
-      'gap-power',
-      'Heat of one gap',
-      (rig) =>
-        work(
-          tankFormulas.powerOfOne,
-          {
-            x: work(tankFormulas.breakPower, { E: rig.figure('gap-heat'), n: rig.figure('break-rate') }, 'heat of all gaps'),
-            n: rig.own('switch').quantity('k'),
-          },
-          'heat of one gap',
-        ),
-      { mayBeMissing: true },
+    figure('quench-rate', 'Breaks a second at which the gaps are too hot to open again', (rig) =>
+      work(
+        sourceFormulas.powerLimitedRate,
+        {
+          P: coolingOf(rig),
+          E: work(
+            bleedFormulas.energyShare,
+            { E: rig.figure('gap-heat'), n: rig.own('switch').quantity('k') },
+            'heat of one gap for a break',
+          ),
+        },
+        'breaks a second that the cooling bears',
+      ),
     ),
-    figure(
-      'quench-rate',
-      'Breaks a second at which the gaps are too hot to open again',
-      (rig) =>
-        work(
-          sourceFormulas.powerLimitedRate,
-          {
-            P: coolingOf(rig),
-            E: work(
-              bleedFormulas.energyShare,
-              { E: rig.figure('gap-heat'), n: rig.own('switch').quantity('k') },
-              'heat of one gap for a break',
-            ),
-          },
-          'breaks a second that the cooling bears',
-        ),
-      { mayBeMissing: true },
-    ),
-    figure(
-      'gap-run-time',
-      'Time the gap may run',
-      (rig) => {
-        const own = rig.own('switch');
-        const m = own.optional('me');
-        if (!m) throw new Unavailable('switch', 'the mass of the electrodes of one gap is not given', 'me');
-        return work(
-          tankFormulas.timeToHeat,
-          { m, c: electrodeHeat, dT: own.quantity('dTe'), P: rig.figure('gap-power') },
-          'time until one gap is as hot as it may be, without cooling',
-        );
-      },
-      { mayBeMissing: true },
-    ),
+    figure('gap-run-time', 'Time the gap may run', (rig) => {
+      const own = rig.own('switch');
+      const m = own.optional('me');
+      if (!m) throw new Unavailable('switch', 'the mass of the electrodes of one gap is not given', 'me');
+      return work(
+        tankFormulas.timeToHeat,
+        { m, c: electrodeHeat, dT: own.quantity('dTe'), P: rig.figure('gap-power') },
+        'time until one gap is as hot as it may be, without cooling',
+      );
+    }),
   ];
 };
 

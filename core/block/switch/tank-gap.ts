@@ -1,5 +1,5 @@
 import { quantity, rating } from '../../field/index.ts';
-import { ruled, type Worked } from '../../formula/index.ts';
+import { ruled, swingPeak, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../context.ts';
 import { ifKnown } from '../known.ts';
@@ -152,6 +152,20 @@ const warn = (
 
 const amount = (worked: Worked) => printQuantity(worked.value, worked.unit);
 
+/** Why there are no breaks, once, by the gap: the numbers that rest on them are missing for the same reason. */
+function neverFires(rig: RigContext, Vb: Worked): Problem[] {
+  const path = ifKnown(() => breakPath(rig));
+  if (!path) return [];
+  const { Vs, R, L, Ct } = path;
+  const alternating = rig.offers('supply').alternating;
+  const comes = alternating
+    ? ifKnown(() => rig.figure('charge-towards').value)
+    : swingPeak({ Vs: Vs.value, f: 0, R: R.value, L: L.value, C: Ct.value, td: 0 });
+  if (comes === null || comes > Vb.value) return [];
+  const text = `The gap never fires at this supply: the tank comes to ${printQuantity(comes, 'V')}, and the gap holds ${amount(Vb)}. Turn it in, or raise the supply${L.value > 0 ? ', or less resistance beside the choke' : '; a choke lets it swing higher'}.`;
+  return [warn('d', text, 'error')];
+}
+
 /** Whether it runs, and what its supply would do to a person that a current-limited one would not. */
 export function tankProblems(own: Own, rig: RigContext): Problem[] {
   const found: Problem[] = [];
@@ -172,6 +186,7 @@ export function tankProblems(own: Own, rig: RigContext): Problem[] {
     if (verdict === 'doubtful') found.push(warn('Ih', `It may run, and may stay lit: ${against}. ${lacks}`));
   }
   const Vb = ifKnown(() => rig.figure('break-voltage'));
+  if (!left && Vb) found.push(...neverFires(rig, Vb));
   const V0 = rig.offer('chargedTo').value;
   if (Vb && Math.abs(V0 / Vb.value - 1) > 0.03)
     found.push(
