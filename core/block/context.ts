@@ -58,6 +58,8 @@ export interface Offers {
   readonly bleedResistance?: Worked;
   /** Resistance of the discharge tool, Ω. */
   readonly toolResistance?: Worked;
+  /** Set on a switch that breaks over and over by itself while the supply is on: nothing is charged and held before a shot. */
+  readonly freeRunning?: true;
   /** Times a second that a switch opens the tank to a break, Hz. */
   readonly breaks?: Worked;
   /** Standard deviation of a gap's breakdown over its mean. */
@@ -189,7 +191,8 @@ export interface StepSpec {
     readonly label: string;
     readonly worked: Worked;
     readonly print: 'duration' | 'quantity';
-    readonly use: 'nominal' | 'high';
+    /** Which side of its band is told: the worst is high of most, and low of how long something may go on. */
+    readonly use: 'nominal' | 'high' | 'low';
   }[];
   /** Nobody goes on until this is true. */
   readonly hold?: string;

@@ -82,6 +82,7 @@ function print(expect: NonNullable<StepSpec['expect']>[number], evaluation: Eval
   if (expect.use === 'nominal') return show(expect.worked.value);
   const figure = evaluation.figures.find((f) => f.ok && f.worked === expect.worked);
   if (!figure?.ok) throw new Error(`${expect.label}: a worst case can only be printed of a figure`);
+  if (expect.use === 'low') return show(figure.band.low);
   return Number.isFinite(figure.band.high) ? show(figure.band.high) : 'never, at the worst corner of the tolerances';
 }
 
@@ -117,6 +118,8 @@ function ordered(evaluation: Evaluation, people: SheetEdits['people']): StepSpec
   const residual = (step: StepSpec) => step.id === 'reversed-after-shot';
   return phases.flatMap((phase) => {
     const inPhase = all.filter((step) => step.phase === phase);
+    // The store is bled first, from outside and by the tool; then what its terminals do not show is gone to, one after the other.
+    if (phase === 'bleed') return [...inPhase.filter(({ does }) => does), ...inPhase.filter(({ does }) => !does)];
     return [...inPhase.filter((step) => !residual(step)), ...inPhase.filter(residual)];
   });
 }

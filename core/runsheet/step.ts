@@ -11,7 +11,7 @@ export interface Step {
     readonly label: string;
     readonly printed: string;
     readonly worked: Worked;
-    readonly use: 'nominal' | 'high';
+    readonly use: 'nominal' | 'high' | 'low';
   }[];
   readonly hold?: string;
   readonly caution?: string;

@@ -99,6 +99,16 @@ function connectedProblem(own: Own, rig: RigContext): Problem[] {
   return [{ severity: 'warning', slot: 'charging', field: 'firing', text }];
 }
 
+/** Of a tank that breaks by itself: there is no voltage to stop at, and none to hold. */
+const runStep: StepSpec = {
+  id: 'charge',
+  phase: 'charge',
+  text: 'Supply on at its lowest. The gap is silent, and the tank may be charged from here on.',
+  hold: 'The supply shows that it is on, and nothing hisses.',
+  does: 'charge',
+  caution: 'If anything is heard or seen already: supply off, take it for charged, and go to the abort branch.',
+};
+
 const chargeStep = (own: Own, rig: RigContext): StepSpec => ({
   id: 'charge',
   phase: 'charge',
@@ -155,6 +165,9 @@ export function defineCharging({ kind, title, glyph, links, takes, key }: Chargi
     figures: links.flatMap((link) => link.figures ?? []),
     limits: [...links.flatMap((link) => link.limits ?? []), ...protection],
     problems: (own, rig) => [...connectedProblem(own, rig), ...links.flatMap((link) => link.problems?.(own, rig) ?? [])],
-    steps: (own, rig) => [...links.flatMap((link) => link.steps?.(own, rig) ?? []), chargeStep(own, rig)],
+    steps: (own, rig) => [
+      ...links.flatMap((link) => link.steps?.(own, rig) ?? []),
+      rig.offers('switch').freeRunning ? runStep : chargeStep(own, rig),
+    ],
   };
 }

@@ -32,6 +32,7 @@ export const tankGapOffers = (own: Own): Offers => ({
   loopInductance: own.quantity('L'),
   conduction: 'both-ways',
   firedBy: 'itself',
+  freeRunning: true,
   gapScatter: own.quantity('sc'),
   ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
 });
@@ -241,20 +242,21 @@ export const tankSteps = (own: Own, rig: RigContext): StepSpec[] => {
         ...(left
           ? [{ label: 'Left in the gap after a break', worked: left, print: 'quantity' as const, use: 'high' as const }]
           : []),
-        ...(run ? [{ label: 'May run for', worked: run, print: 'duration' as const, use: 'nominal' as const }] : []),
+        ...(run ? [{ label: 'May run for, at the least', worked: run, print: 'duration' as const, use: 'low' as const }] : []),
       ],
     },
     {
       id: 'clear',
-      phase: 'fire',
+      // It runs while the supply is on: before it is isolated, not after.
+      phase: 'charge',
       text: 'Guard shut, nobody near the secondary or in line with its leads, ears and eyes covered. Say the count aloud.',
       hold: 'Everyone present has answered.',
       second: true,
     },
     {
       id: 'fire',
-      phase: 'fire',
-      text: 'Raise the supply from outside the guard until the gap fires by itself, and no further. If it hisses instead of singing, it holds an arc: supply off at once.',
+      phase: 'charge',
+      text: 'Raise the supply from outside the guard until the gap fires by itself and sings, and no further; then off. If it hisses instead of singing, it holds an arc: supply off at once.',
       does: 'fire',
       caution: 'Supply off ends the sparks; it empties nothing.',
     },

@@ -272,6 +272,10 @@ test('its run sheet says what stands behind it, how long it may run, and earth, 
   const text = JSON.stringify(made.sheet);
   for (const words of [/in the doubler behind it/, /Not limited/, /ozone/, /radio/, /May run for/, /its own stake/])
     expect(text).toMatch(words);
+  // It runs while the supply is on: what fires it comes before what isolates it, and the strap after a reading all the same.
+  const order = made.sheet.main.flatMap(({ does }) => (does ? [does] : []));
+  expect(order.indexOf('fire')).toBeLessThan(order.indexOf('isolate'));
+  expect(order.lastIndexOf('verify')).toBeLessThan(order.lastIndexOf('strap'));
   const held = bleedStudy(cricket, printQuantity).held;
   expect(held.map(({ title }) => title)).toEqual([expect.stringMatching(/doubler/), expect.stringMatching(/Each of 4 groups/)]);
   expect(figureIn(evaluateRig(cricket), 'charging-resistor-run-time')?.worked.value).toBeGreaterThan(60);

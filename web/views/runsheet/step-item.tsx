@@ -28,7 +28,7 @@ export function StepSays({ step, rig, tools }: { step: Step; rig: Rig; tools?: R
                   printed={e.printed}
                   worked={e.worked}
                   rig={rig}
-                  atWorst={e.use === 'high'}
+                  atWorst={e.use !== 'nominal'}
                   className="text-[19px] font-bold print:text-[12pt]"
                 />
               </li>
