@@ -31,7 +31,6 @@ const open = async (page, rig) => {
   await page.getByRole('link', { name: rig, exact: true }).click();
   await page.getByRole('region', { name: 'Store fields' }).waitFor();
 };
-const tab = (page, name) => page.getByRole('tab', { name, exact: true }).click();
 
 const parts = async (page, room) => {
   await page.goto(`${base}/parts${room}`);
