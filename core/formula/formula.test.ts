@@ -18,6 +18,10 @@ import * as store from './store.ts';
 import * as supply from './supply.ts';
 import * as stray from './stray.ts';
 import * as transfer from './transfer.ts';
+import * as breaks from './breaks.ts';
+import * as ring from './ring.ts';
+import * as secondary from './secondary.ts';
+import * as tank from './tank.ts';
 import * as trigger from './trigger.ts';
 import {
   withDefaults,
@@ -74,7 +78,14 @@ describe('the registry', () => {
       capacitor,
       inductance,
       coil,
-    ].flatMap((subject) => Object.values(subject) as unknown as Formula[]);
+      breaks,
+      tank,
+      secondary,
+      ring,
+    ]
+      .flatMap((subject) => Object.values(subject) as unknown[])
+      // A row of breaks tells several things, which stand together.
+      .flatMap((one) => ('compute' in (one as object) ? [one] : Object.values(one as object))) as Formula[];
     expect(new Set(formulas)).toEqual(new Set(defined));
     expect(formulas.map((x) => x.id)).toEqual([...formulaById.keys()]);
     expect(formulas).toHaveLength(defined.length);
