@@ -90,6 +90,13 @@ const figure = (id: string, title: string, compute: FigureSpec['compute'], more:
   ...more,
 });
 
+/** Ω behind the mean of a doubler. @throws Unavailable where the supply is none */
+function meanOf(rig: RigContext): Worked {
+  const Rd = rig.offers('supply').meanResistance;
+  if (!Rd) throw new Unavailable('supply', 'the supply is no doubler');
+  return Rd;
+}
+
 /** The figures of a tank whose switch breaks in this way. */
 export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly FigureSpec[] => {
   const told = (what: Told, title: string) => (rig: RigContext) => ofBreaks(rig, breaking(rig), what, title);
@@ -129,11 +136,12 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         'heat in the charging path',
       ),
     ),
-    figure('doubler-sag', 'Doubler, sag of its mean', (rig) => {
-      const Rd = rig.offers('supply').meanResistance;
-      if (!Rd) throw new Unavailable('supply', 'the supply is no doubler');
-      return work(tankFormulas.doublerSag, { I: rig.figure('path-mean'), Rd });
-    }),
+    figure('doubler-sag', 'Doubler, sag of its mean', (rig) =>
+      work(tankFormulas.doublerSag, { I: rig.figure('path-mean'), Rd: meanOf(rig) }),
+    ),
+    figure('doubler-ripple', 'Doubler, ripple from peak to peak', (rig) =>
+      work(tankFormulas.doublerRipple, { I: rig.figure('path-mean'), Rd: meanOf(rig) }),
+    ),
     figure('path-mean', 'Charging current, mean', (rig) =>
       work(
         tankFormulas.meanOfBreaks,

@@ -40,20 +40,12 @@ export const doublerRipple = defineFormula({
   title: 'Ripple of a doubler under a mean current',
   subject,
   result: { symbol: 'dV', ...voltage('ripple from peak to peak'), display: 'ΔV' },
-  inputs: {
-    I: current('mean current'),
-    f: { title: 'frequency of the supply', unit: 'Hz', min: 0, max: 1e8, open: true },
-    Cd: { ...capacitance('each of its capacitors'), display: 'C_d' },
-  },
-  expression: '{I}/(2·{f}·{Cd})',
+  inputs: { I: current('mean current'), Rd: { ...doublerMeanResistance.result } },
+  expression: '{I}·{Rd}/2',
   source: 'charge balance: two saw teeth of I/(f·Cd), half a cycle apart, have half of that together',
   assumptions: ['each half is filled in a short part of the cycle'],
-  compute: ({ I, f, Cd }) => I / (2 * f * Cd),
-  inverse: {
-    I: ({ dV = 0, f = 0, Cd = 0 }) => dV * 2 * f * Cd,
-    f: ({ dV = 0, I = 0, Cd = 0 }) => I / (2 * dV * Cd),
-    Cd: ({ dV = 0, I = 0, f = 0 }) => I / (2 * dV * f),
-  },
+  compute: ({ I, Rd }) => (I * Rd) / 2,
+  inverse: { I: ({ dV = 0, Rd = 0 }) => (2 * dV) / Rd, Rd: ({ dV = 0, I = 0 }) => (2 * dV) / I },
 });
 
 export const breakPower = defineFormula({
