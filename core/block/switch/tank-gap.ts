@@ -224,11 +224,24 @@ const leastDistance = ruled('distance', 3, 'm', 'common practice, no source: thr
 export const tankSteps = (own: Own, rig: RigContext): StepSpec[] => {
   const left = ifKnown(() => rig.figure('left-current'));
   const run = ifKnown(() => rig.figure('gap-run-time'));
+  const kick = ifKnown(() => rig.figure('choke-kick'));
   return [
     {
       id: 'tank-around',
       phase: 'prepare',
       text: `Earth lead of the secondary on its own stake, not on the mains earth. Air moves: the gaps make ozone. Ears covered. Nothing electronic and nobody with an implant within sight; it disturbs radio, and what of that is allowed is for the local rules. Nobody nearer than ${printQuantity(leastDistance.value, 'm')} or three sparks, whichever is more.`,
+      ...(kick
+        ? {
+            expect: [
+              {
+                label: 'The choke kicks, should its current be cut, to',
+                worked: kick,
+                print: 'quantity' as const,
+                use: 'high' as const,
+              },
+            ],
+          }
+        : {}),
       hold: 'All of it has been looked at, and everyone is behind the line.',
       caution: rig.offers('supply').alternating
         ? 'A limited transformer kills as well; it only does so less surely.'

@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { blockDefinitions } from '../../block/index.ts';
 import { evaluateRig, figureIn } from '../../evaluation/index.ts';
 import { RigReading } from '../../figure/index.ts';
+import { layersInductance } from '../../formula/index.ts';
 import { runSheetOf } from '../../runsheet/index.ts';
 import { noSheetEdits, type Rig } from '../../rig/index.ts';
 import { offBy } from '../../test/fixtures.ts';
@@ -188,6 +189,13 @@ describe('other gaps, supplies and shapes', () => {
     expect(top(0)).toBeGreaterThan(top(-1.5));
   });
 
+  test('its secondary has the inductance of all its turns as loops, one by one, to a hundredth', () => {
+    const [N, r, l, wire] = [940, 0.054, 0.43, 0.2e-3];
+    const loops = layersInductance([{ radius: r, turns: N, first: 0, pitch: l / N }], wire);
+    expect(offBy(figureOf(cricket, 'secondary-inductance'), loops)).toBeLessThan(0.01);
+    expect(offBy(figureOf(cricket, 'secondary-wheeler'), loops)).toBeLessThan(0.02);
+  });
+
   test('a sphere, a given top and none have the capacitance that they say', () => {
     const top = (kind: string, more: Record<string, string> = {}) =>
       figureOf(rigWith({ 'load.top': kind, ...more }, cricket), 'top-capacitance');
@@ -270,7 +278,15 @@ test('its run sheet says what stands behind it, how long it may run, and earth, 
   const made = runSheetOf('Cricket', evaluateRig(cricket), noSheetEdits);
   if (!made.ok) throw new Error(made.reason);
   const text = JSON.stringify(made.sheet);
-  for (const words of [/in the doubler behind it/, /Not limited/, /ozone/, /radio/, /May run for/, /its own stake/])
+  for (const words of [
+    /in the doubler behind it/,
+    /Not limited/,
+    /ozone/,
+    /radio/,
+    /May run for/,
+    /its own stake/,
+    /The choke kicks/,
+  ])
     expect(text).toMatch(words);
   // It runs while the supply is on: what fires it comes before what isolates it, and the strap after a reading all the same.
   const order = made.sheet.main.flatMap(({ does }) => (does ? [does] : []));
