@@ -244,7 +244,9 @@ export const capacitorBank = defineBlock({
     {
       id: 'commission-low',
       phase: 'commission',
-      text: `First run of a new or changed rig: charge to about ${printQuantity(own.quantity('V0').value / 10, 'V', { digits: 2 })}, a tenth of the working voltage, fire, bleed, and compare with what is calculated. One change at a time on the way up.`,
+      text: rig.offers('switch').freeRunning
+        ? 'First run of a new or changed tank: gaps set close, the supply at the lowest at which they fire, a second at a time; then the gaps out and the supply up, one change at a time, and compare with what is calculated.'
+        : `First run of a new or changed rig: charge to about ${printQuantity(own.quantity('V0').value / 10, 'V', { digits: 2 })}, a tenth of the working voltage, fire, bleed, and compare with what is calculated. One change at a time on the way up.`,
     },
     ...(isPolar(own)
       ? [
