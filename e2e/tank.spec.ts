@@ -5,7 +5,7 @@ test('a tank that does not run is brought to run: choke alone, then both, out of
   await openRig(page, 'Cricket');
   // What it can do stands above all.
   await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('in the doubler behind it');
-  await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('Not limited as a sign transformer is');
+  await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('not limited as a sign transformer is');
   await new RigPage(page).block('Switch');
   await page.getByRole('link', { name: 'The tank that runs: breaks, tuning, drawn to scale' }).click();
   await expect(page.getByRole('heading', { name: 'The tank of Cricket, running' })).toBeVisible();

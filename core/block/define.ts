@@ -146,8 +146,8 @@ export interface BlockDefinition {
   oneOpen?(own: Own, rig: RigContext): OneOpen | null;
   /** What keeps charge of its own, whatever stands at the terminals of the store. */
   held?(own: Own, rig: RigContext): readonly HeldCharge[];
-  /** What it can do to a person that the store’s numbers do not say, with numbers: it stands above all, and on the run sheet. */
-  warns?(own: Own, rig: RigContext): readonly string[];
+  /** Figures of what it can do to a person that the store’s numbers do not say: at their worst they stand above all, and on the run sheet. */
+  readonly warns?: readonly { readonly figure: string; readonly says: string }[];
   /** Circuits of the block alone, run to see what its closed forms say. */
   readonly trials?: readonly Trial[];
   readonly figures?: readonly FigureSpec[];

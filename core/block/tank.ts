@@ -129,6 +129,11 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
     ),
     figure('path-rms', 'Charging current, rms', told('rms', 'charging current, rms')),
     figure('path-peak', 'Charging current, greatest', told('peak', 'greatest charging current')),
+    figure('unlimited-current', 'Current out of the supply into a short of the tank', (rig) => {
+      if (rig.offers('supply').alternating) throw new Unavailable('supply', 'the supply limits its current by itself');
+      const { Vs, R } = breakPath(rig);
+      return work(chargeFormulas.initialCurrent, { Vs, R }, 'current into a short');
+    }),
     figure('path-power', 'Heat in the charging path', (rig) =>
       work(
         tankFormulas.breakPower,
@@ -214,7 +219,7 @@ export const coolingOf = (rig: RigContext): Worked => {
 };
 
 /** What is left of the current is below this share of what holds an arc: it runs; above it that is doubtful. */
-export const surely = 0.7;
+const surely = 0.7;
 
 export type Verdict = 'runs' | 'doubtful' | 'holds';
 

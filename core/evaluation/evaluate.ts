@@ -1,9 +1,12 @@
-import { ifKnown, slots, Unavailable, type BlockDefinition, type Own, type Problem, type RigContext } from '../block/index.ts';
-import { boundsOf, FormulaError } from '../formula/index.ts';
+import { ifKnown, slots, Unavailable, type Problem, type RigContext } from '../block/index.ts';
+import { FormulaError } from '../formula/index.ts';
 import { Corners, definitionIn, figureSpecs, figuresOf, reasonOf, type Figure } from '../figure/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';
 import { ladderOf, type Ladder } from '../limit/index.ts';
 import type { Rig } from '../rig/index.ts';
+
+/** A figure that could be worked out. */
+type FigureKnown = Extract<Figure, { readonly ok: true }>;
 
 /** All that is calculated about a rig. */
 export interface Evaluation {
@@ -13,8 +16,8 @@ export interface Evaluation {
   readonly problems: readonly Problem[];
   /** Null where energy, voltage or charge cannot be had; a problem then says why. */
   readonly hazard: Hazard | null;
-  /** What blocks can do to a person beside what the store does, each with its numbers. */
-  readonly beside: readonly string[];
+  /** What blocks can do to a person beside what the store does: figures, and what they are in words. */
+  readonly beside: readonly { readonly figure: FigureKnown; readonly says: string }[];
   readonly corners: Corners;
 }
 
@@ -56,22 +59,30 @@ function withoutEchoes(own: readonly Problem[], derived: readonly Problem[]): Pr
 
 const severityOrder = (a: Problem, b: Problem) => Number(a.severity === 'warning') - Number(b.severity === 'warning');
 
-/** What every block says of itself; nothing of one whose numbers are missing. */
-function ofBlocks<T>(corners: Corners, of: (definition: BlockDefinition, own: Own, rig: RigContext) => readonly T[]): T[] {
-  const reading = corners.nominal();
-  return slots.flatMap((slot) => [...(ifKnown(() => of(definitionIn(corners.rig, slot), reading.own(slot), reading)) ?? [])]);
+/** Charge beside the store, at its worst corner: J, C, V. A capacitor of energy E at V has a charge of 2E/V. */
+function besideStore(corners: Corners): { energy: number; charge: number; voltage: number } {
+  const beside = { energy: 0, charge: 0, voltage: 0 };
+  for (const slot of slots) {
+    const { held } = definitionIn(corners.rig, slot);
+    const all = (reading: RigContext) => held?.(reading.own(slot), reading) ?? [];
+    (ifKnown(() => all(corners.nominal())) ?? []).forEach(({ E, V }, i) => {
+      if (!E) return;
+      const energy = corners.bandOf((reading) => all(reading)[i]?.E ?? E).high;
+      beside.energy += energy;
+      beside.charge += (2 * energy) / V.value;
+      beside.voltage = Math.max(beside.voltage, corners.bandOf((reading) => all(reading)[i]?.V ?? V).high);
+    });
+  }
+  return beside;
 }
 
-/** Charge beside the store, at its worst: J, C, V. A capacitor of energy E at V has a charge of 2E/V. */
-function besideStore(corners: Corners): { energy: number; charge: number; voltage: number } {
-  const all = ofBlocks(corners, (definition, own, rig) => definition.held?.(own, rig) ?? []).flatMap(({ E, V }) =>
-    E ? [{ energy: boundsOf(E).high, charge: (2 * boundsOf(E).high) / V.value, voltage: boundsOf(V).high }] : [],
+function besideFigures(rig: Rig, figures: readonly Figure[]): Evaluation['beside'] {
+  return slots.flatMap((slot) =>
+    (definitionIn(rig, slot).warns ?? []).flatMap(({ figure: id, says }) => {
+      const figure = figures.find((f) => f.id === id);
+      return figure?.ok ? [{ figure, says }] : [];
+    }),
   );
-  return {
-    energy: all.reduce((sum, { energy }) => sum + energy, 0),
-    charge: all.reduce((sum, { charge }) => sum + charge, 0),
-    voltage: Math.max(0, ...all.map(({ voltage }) => voltage)),
-  };
 }
 
 function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard | null {
@@ -100,8 +111,8 @@ export function evaluateRig(rig: Rig): Evaluation {
   const corners = new Corners(rig);
   const figures = figuresOf(corners);
   const problems = withoutEchoes(problemsOfBlocks(corners), problemsOfFigures(corners, figures)).sort(severityOrder);
-  const beside = ofBlocks(corners, (definition, own, reading) => definition.warns?.(own, reading) ?? []);
-  return { rig, figures, ladder: ladderOf(corners), problems, hazard: hazardOfFigures(figures, corners), beside, corners };
+  const [hazard, beside] = [hazardOfFigures(figures, corners), besideFigures(rig, figures)];
+  return { rig, figures, ladder: ladderOf(corners), problems, hazard, beside, corners };
 }
 
 /** A figure of an evaluation that could be worked out. */

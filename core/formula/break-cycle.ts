@@ -146,8 +146,6 @@ export interface SteadyBreaks {
   /** A rms and the greatest in the path. */
   readonly rms: number;
   readonly peak: number;
-  /** Standard deviation of the time between breaks over its mean; nought of equal ones. */
-  readonly spread: number;
 }
 
 /** Integrals over a charge and the time the gap conducts: charge, C, and ∫i², A²s, and the greatest current. */
@@ -201,7 +199,6 @@ export function steadyBreaks(path: BreakPath, Vb: number): SteadyBreaks | null {
     heat: R * S,
     rms: Math.sqrt(S / period),
     peak: most,
-    spread: 0,
   };
 }
 
@@ -232,7 +229,6 @@ export function rotaryBreaks(path: BreakPath, rate: number): SteadyBreaks | null
     heat: path.R * S,
     rms: Math.sqrt(S * rate),
     peak: most,
-    spread: 0,
   };
 }
 
@@ -259,8 +255,6 @@ export interface AcRow {
   /** A²s from rest, and A. */
   readonly action: number;
   readonly peak: number;
-  /** V: the highest that was reached. */
-  readonly highest: number;
 }
 
 /** The charge of an alternating supply as it was followed, and its breaks. */
@@ -323,15 +317,14 @@ export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow 
   const { breaks, samples, dt } = follow(path, () => Vb, steps, onlyFirst ? 1 : Infinity);
   const end = dt * steps;
   const from = settling * end;
-  let [S, action, peak, highest] = [0, 0, 0, 0];
+  let [S, action, peak] = [0, 0, 0];
   samples.i.forEach((i, k) => {
     action += i * i * dt;
-    highest = Math.max(highest, Math.abs(samples.v[k] ?? 0));
     if ((samples.t[k] ?? 0) < from) return;
     S += i * i * dt;
     peak = Math.max(peak, Math.abs(i));
   });
-  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), action, peak, highest };
+  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), action, peak };
 }
 
 /** The row of breaks of an alternating supply, as means over its cycles; null where the voltage hardly ever comes up to the gap. */
@@ -339,9 +332,6 @@ export function steadyAcBreaks(path: BreakPath, Vb: number): SteadyBreaks | null
   const { breaks, from, end, rms, peak } = acBreaks(path, Vb);
   const late = breaks.filter(({ t }) => t >= from);
   if (late.length < 3) return null;
-  const times = late.slice(1).map(({ t }, k) => t - (late[k]?.t ?? 0));
-  const mean = times.reduce((sum, x) => sum + x, 0) / times.length;
-  const spread = Math.sqrt(times.reduce((sum, x) => sum + (x - mean) ** 2, 0) / times.length) / mean;
   const rate = late.length / (end - from);
   const heat = (path.R * rms * rms) / rate;
   return {
@@ -354,6 +344,5 @@ export function steadyAcBreaks(path: BreakPath, Vb: number): SteadyBreaks | null
     heat,
     rms,
     peak,
-    spread,
   };
 }

@@ -34,33 +34,20 @@ const mains = { f: { title: 'frequency of the supply', unit: 'Hz', min: 1, max: 
 type Values = Readonly<Record<string, number>>;
 const pathOf = ({ Vs = 0, R = 0, L = 0, Ct = 0, td = 0, f = 0 }: Values): BreakPath => ({ Vs, f, R, L, C: Ct, td });
 
-/** The last row of breaks of each sort: all that is told of one is asked for in a row. */
-function lastOf(of: (values: Values) => SteadyBreaks | null): (values: Values) => SteadyBreaks | null {
-  let key = '';
-  let row: SteadyBreaks | null = null;
-  return (values) => {
-    const asked = `${values['Vs']} ${values['R']} ${values['L']} ${values['Ct']} ${values['td']} ${values['Vb']} ${values['n']} ${values['f']}`;
-    if (asked !== key) {
-      row = of(values);
-      key = asked;
-    }
-    return row;
-  };
-}
-
+const asked = ['Vs', 'R', 'L', 'Ct', 'td', 'Vb', 'n', 'f'] as const;
 const recent = new Map<string, SteadyBreaks | null>();
 
-/** A row that was worked out lately, by what it rests on: every corner of a rig asks for the same few. */
+/** A row that was worked out lately, by what it rests on: all that is told of it, at every corner of a rig, asks for the same few. */
 function remembered(of: (values: Values) => SteadyBreaks | null, name: string): (values: Values) => SteadyBreaks | null {
-  return lastOf((values) => {
-    const key = `${name} ${values['Vs']} ${values['R']} ${values['L']} ${values['Ct']} ${values['td']} ${values['Vb']} ${values['n']} ${values['f']}`;
+  return (values) => {
+    const key = `${name} ${asked.map((symbol) => values[symbol]).join(' ')}`;
     const known = recent.get(key);
     if (known !== undefined) return known;
     const made = of(values);
     if (recent.size >= 500) recent.clear();
     recent.set(key, made);
     return made;
-  });
+  };
 }
 
 interface Sort {

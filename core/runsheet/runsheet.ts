@@ -62,7 +62,8 @@ function summaryOf(evaluation: Evaluation): string[] {
     lines.push(
       `Above the threshold of ${f.rule.source}: ${f.rule.text}, ${printQuantity(f.rule.threshold, f.rule.unit, { trim: true })}.`,
     );
-  for (const text of evaluation.beside) lines.push(`${text}.`);
+  for (const { figure, says } of evaluation.beside)
+    lines.push(`Up to ${printQuantity(figure.band.high, figure.worked.unit)} ${says}.`);
   const bleeder = time(goal.figures.bleeder, 'value');
   lines.push(
     bleeder

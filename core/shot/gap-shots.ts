@@ -17,8 +17,6 @@ export interface GapShots {
   readonly fit: GapFit;
   /** Each as a line of the gap's observed breakdowns. */
   readonly lines: readonly string[];
-  /** Shots that may not be used: fired by a trigger, or without a measured voltage. */
-  readonly left: number;
 }
 
 const lineOf = ({ V, d, p, on }: Breakdown): string =>
@@ -87,5 +85,5 @@ export function gapShots(rig: Rig, shots: readonly Shot[]): GapShots | null {
   const block = blockIn(rig, 'switch');
   const alone = withBlock(rig, 'switch', { ...block, fields: { ...block.fields, seen: lines.join('\n') } });
   const fit = gapStudy(alone, printQuantity)?.fit ?? null;
-  return fit && { fit, lines, left: shots.filter(({ outcome }) => outcome !== 'misfire').length - found.length };
+  return fit && { fit, lines };
 }

@@ -115,6 +115,15 @@ function problems(own: Own, rig: RigContext): Problem[] {
         'error',
       ),
     );
+  const air = own.quantity('r0').value - own.quantity('d1').value / 2 - own.quantity('D2').value / 2;
+  if (air <= 0)
+    found.push(
+      warn(
+        'r0',
+        'The primary lies in the secondary: its first turn has to begin further out than the secondary is wide.',
+        'error',
+      ),
+    );
   const [tap, turns] = [own.quantity('n').value, own.quantity('n1').value];
   if (tap > turns) found.push(warn('n', `The tap is at turn ${tap}, and the primary has ${turns}.`, 'error'));
   if (ifKnown(() => secondaryCapacitance(own)) === null)

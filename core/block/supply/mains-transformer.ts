@@ -328,10 +328,7 @@ export const mainsTransformer = defineBlock({
     isDoubler(own)
       ? 'how the two capacitors of the doubler fill in the first cycles, and the cycles themselves: it takes the mean of each'
       : 'the cycles themselves: it takes the mean of each, and a charge of few cycles comes in steps',
-  warns: (own) =>
-    isDoubler(own)
-      ? [`${printQuantity(doublerEnergy(own).value, 'J')} at ${printQuantity(2 * peak(own).value, 'V')} in the doubler behind it`]
-      : [],
+  warns: [{ figure: 'doubler-energy', says: 'in the doubler behind it' }],
   held: (own) =>
     isDoubler(own)
       ? [
@@ -348,6 +345,16 @@ export const mainsTransformer = defineBlock({
         ]
       : [],
   figures: [
+    {
+      id: 'doubler-energy',
+      title: 'Energy in the doubler',
+      slot: 'supply',
+      mayBeMissing: true,
+      compute: (rig) => {
+        if (!isDoubler(rig.own('supply'))) throw new Unavailable('supply', 'the supply is no doubler');
+        return doublerEnergy(rig.own('supply'));
+      },
+    },
     { id: 'leakage-reactance', title: 'Reactance of the supply', slot: 'supply', compute: (rig) => reactance(rig.own('supply')) },
     { id: 'empty-current', title: 'Mean current into an empty store', slot: 'supply', compute: meanIntoEmpty },
     {

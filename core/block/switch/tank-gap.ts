@@ -211,13 +211,12 @@ export function tankProblems(own: Own, rig: RigContext): Problem[] {
 }
 
 /** What stands above all of a tank on a supply that is not limited. */
-export function tankWarns(_own: Own, rig: RigContext): string[] {
-  if (rig.offers('supply').alternating) return [];
-  const { R, Vs } = breakPath(rig);
-  return [
-    `Not limited as a sign transformer is (some 30 mA): up to ${printQuantity(Vs.value / R.value, 'A')} from ${amount(Vs)} for as long as it is on`,
-  ];
-}
+export const tankWarns = [
+  {
+    figure: 'unlimited-current',
+    says: 'out of the supply for as long as it is on: it is not limited as a sign transformer is, to some 30 mA',
+  },
+] as const;
 
 const leastDistance = ruled('distance', 3, 'm', 'common practice, no source: three times the longest spark, never under 3 m');
 

@@ -112,10 +112,14 @@ function variantsOf(rig: Rig, holding: number): TankVariant[] {
     ['both', 'with choke and resistor', () => withKind(rig, 'charging', 'choke-resistor')],
     ['ac', `straight on ac, from a transformer limited to ${limited}`, ac],
   ];
-  const kind = blockIn(rig, 'charging').kind;
+  // What it is set to already is no other way.
+  const kinds: Readonly<Partial<Record<TankVariant['id'], string>>> = {
+    choke: 'choke',
+    resistor: 'resistor',
+    both: 'choke-resistor',
+  };
   return list
-    .filter(([id]) => id === 'as-set' || id === 'ac' || !kind.startsWith(id === 'both' ? 'choke-resistor' : `${id} `))
-    .filter(([id]) => !(id === 'both' && kind === 'choke-resistor') && !(id === kind))
+    .filter(([id]) => kinds[id] !== blockIn(rig, 'charging').kind)
     .map(([id, title, make]) => {
       const none = { id, title, rate: null, left: null, power: null, verdict: null, turnedIn: null };
       const variant = make();
@@ -163,8 +167,8 @@ function tuningOf(rig: Rig, reading: RigReading): Tuning {
 function drawingOf(reading: RigReading): TankDrawing {
   const own = reading.own('load');
   const value = (field: string) => own.quantity(field).value;
-  const shape = own.choice('shape');
-  const rise = shape === 'flat' ? 0 : shape === 'helix' ? 1 : value('a');
+  const primary = reading.figure('primary-inductance');
+  const rise = primary.kind === 'computed' ? (primary.inputs['a']?.value ?? 0) : 0;
   const top = own.choice('top');
   return {
     turns: spiralTurns(value('r0'), value('p'), Math.asin(rise), value('n1')),

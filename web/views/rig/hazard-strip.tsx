@@ -114,10 +114,10 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         <span className="px-2.5">
           Verify, meter above <b className="figure">{printQuantity(highestVoltage(reading), 'V')}</b>
         </span>
-        {evaluation.beside.map((text) => (
-          <span key={text} className="px-2.5 font-bold">
-            {text}
-          </span>
+        {evaluation.beside.map(({ figure, says }) => (
+          <button key={figure.id} type="button" className="px-2.5 text-left" onClick={() => onTouch(`figure:${figure.id}`)}>
+            Up to <b className="figure">{printQuantity(figure.band.high, figure.worked.unit)}</b> {says}
+          </button>
         ))}
         {erected && (
           <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:discharge-voltage')}>

@@ -208,6 +208,12 @@ function Tank({ study, evaluation, name }: { study: TankStudy; evaluation: Evalu
                     <dt>{figure.title}</dt>
                     <dd className="whitespace-nowrap">
                       <Figure evaluation={evaluation} id={id} className="text-[17px] font-semibold" />
+                      {figure.band.high > figure.band.low && (
+                        <span className="figure block text-right text-[12.5px] text-dim">
+                          {printQuantity(figure.band.low, figure.worked.unit)} to{' '}
+                          {printQuantity(figure.band.high, figure.worked.unit)}
+                        </span>
+                      )}
                     </dd>
                   </div>
                 )
