@@ -152,9 +152,17 @@ function rowMeasures(parts: readonly StoredPart[]): readonly Measure[] {
   return partKind(first.part.kind).measures.filter((m) => m.charges !== true);
 }
 
+/** The address of one way to measure, past the router: it draws in its own time, and the digits of a meter come at once. */
+const keepInAddress = (wanted: string, row: string) =>
+  window.history.replaceState(
+    window.history.state,
+    '',
+    `?${new URLSearchParams(row === '' ? { parts: wanted } : { parts: wanted, row }).toString()}`,
+  );
+
 export function MeasureView() {
   const shelf = useShelf();
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
   const wanted = params.get('parts') ?? '';
   const parts = useMemo(() => {
     const byId = new Map(shelf.parts.map((p) => [p.id, p]));
@@ -163,7 +171,8 @@ export function MeasureView() {
   const [at, setAt] = useState(0);
   const held = useConditions();
   const rows = rowMeasures(parts);
-  const inRow = rows.find((m) => m.id === params.get('row'));
+  const [row, setRow] = useState(params.get('row') ?? '');
+  const inRow = rows.find((m) => m.id === row);
   const stored = parts[at];
   return (
     <PartsFrame shelf={shelf}>
@@ -185,7 +194,10 @@ export function MeasureView() {
                 type="button"
                 aria-pressed={(inRow?.id ?? '') === id}
                 className={`border border-rule px-3 py-1 ${(inRow?.id ?? '') === id ? 'bg-ink font-bold text-plate' : 'bg-plate hover:border-ink'}`}
-                onClick={() => setParams(id === '' ? { parts: wanted } : { parts: wanted, row: id }, { replace: true })}
+                onClick={() => {
+                  setRow(id);
+                  keepInAddress(wanted, id);
+                }}
               >
                 {title}
               </button>

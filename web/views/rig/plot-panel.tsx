@@ -184,7 +184,7 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, 
           </Tool>
         </span>
         {shown.window && (
-          <span>
+          <span data-window>
             {printQuantity(whole.from, 's')} to {printQuantity(whole.to, 's')}
           </span>
         )}
