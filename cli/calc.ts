@@ -11,6 +11,7 @@ import {
   symbolsOf,
   withDefaults,
   withSolution,
+  wordCertainty,
   wordRange,
   type Formula,
   type SymbolSpec,
@@ -31,6 +32,7 @@ export interface Answer {
       inputs: Record<string, number>;
       source: string;
       assumptions: readonly string[];
+      certainty: { readonly band: string; readonly drawnOut: string | null } | null;
     };
   };
 }
@@ -106,11 +108,14 @@ export function calculate(id: string, pairs: readonly string[], solve?: string):
     const unit = symbol === formula.result.symbol ? formula.result.unit : (formula.inputs[symbol]?.unit ?? '1');
     const expression = expressionText(formula);
     const substitution = substitutionText(formula, inputs, result, 6);
+    const certainty = wordCertainty(formula, inputs, result);
     const lines = [
       `${formula.title}`,
       `  ${displaySymbol(formula, symbol)} = ${printQuantity(value, unit, { digits: 6, trim: true })}`,
       `  ${expression}`,
       `  ${substitution}`,
+      ...(certainty ? [`  band: ${formula.result.symbol} ${certainty.band}, by the formula itself`] : []),
+      ...(certainty?.drawnOut ? [`  drawn out: ${certainty.drawnOut}`] : []),
       `  source: ${formula.source}`,
       ...formula.assumptions.map((a) => `  assumes: ${a}`),
     ];
@@ -121,7 +126,7 @@ export function calculate(id: string, pairs: readonly string[], solve?: string):
         symbol,
         value,
         unit,
-        working: { expression, substitution, inputs, source: formula.source, assumptions: formula.assumptions },
+        working: { expression, substitution, inputs, source: formula.source, assumptions: formula.assumptions, certainty },
       },
     };
   } catch (error) {

@@ -66,6 +66,8 @@ export interface Offers {
   readonly gapScatter?: Worked;
   /** Pressure of the gas in a gap, absolute, Pa. */
   readonly gasPressure?: Worked;
+  /** Strength of that gas against air. */
+  readonly gasStrength?: Worked;
   /** What fires the switch, where it could also be the other. */
   readonly firedBy?: 'trigger' | 'itself';
   /** Whether the switch lets the current turn round. */

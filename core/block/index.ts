@@ -17,7 +17,7 @@ export {
   type StepSpec,
 } from './context.ts';
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
-export { modelBand, selfBreak } from './switch/gap.ts';
+export { gapCertainty, selfBreak } from './switch/gap.ts';
 export { coilsOf } from './load/coilgun-stage.ts';
 export { readCoils, type CoilLine } from './load/further-coils.ts';
 export { projectileOf, type Projectile } from './load/projectile.ts';

@@ -1,4 +1,4 @@
-import { printExact, unitName, type UnitId } from '../quantity/index.ts';
+import { printExact, printPercent, printQuantity, unitName, type UnitId } from '../quantity/index.ts';
 
 /** One symbol of a formula. Ranges are closed unless `open` says that the lower end is excluded. */
 export interface SymbolSpec {
@@ -28,6 +28,14 @@ export type FormulaIssue =
   | { readonly code: 'not_unique'; readonly symbol: string; readonly reason: string }
   | { readonly code: 'broken'; readonly symbol: string; readonly detail: string };
 
+/** What a result of a formula is worth where it was worked out. */
+export interface Certainty {
+  /** How far the formula itself may be off, as a fraction of its result: beside the tolerances of what goes in. */
+  readonly band: number;
+  /** What it is drawn out past, of what it was held against; null within. */
+  readonly drawnOut: string | null;
+}
+
 export interface Formula<S extends string = string> {
   /** kebab-case, unique in the registry. */
   readonly id: string;
@@ -43,6 +51,8 @@ export interface Formula<S extends string = string> {
   readonly assumptions: readonly string[];
   /** A relation between symbols that must hold, beyond each symbol's own range. */
   relation?(values: Values<S>): { readonly symbol: S; readonly reason: string } | null;
+  /** What the result is worth, of formulas that were fitted to measurements; of others it is as good as what goes in. */
+  certainty?(values: Values<S>): Certainty;
   /** On plain SI numbers, all inputs inside their ranges and the relation holding. Allocates nothing. */
   compute(values: Values<S>): number;
   /** Closed inverses, for the symbols that have one; `values` holds the others and the result under its symbol. */
@@ -76,6 +86,19 @@ export class FormulaError extends Error {
     this.formulaId = formulaId;
     this.issue = issue;
   }
+}
+
+/** "within 3 %: 16.9 kV to 17.9 kV", and what it is drawn out past. `null` where the formula says nothing of it. */
+export function wordCertainty(
+  formula: Formula,
+  values: Values,
+  result: number,
+): { band: string; drawnOut: string | null } | null {
+  const certainty = formula.certainty?.(values);
+  if (!certainty) return null;
+  const print = (value: number) => printQuantity(value, formula.result.unit, { digits: 4, trim: true });
+  const [low, high] = [result * (1 - certainty.band), result * (1 + certainty.band)];
+  return { band: `within ${printPercent(certainty.band, 2)}: ${print(low)} to ${print(high)}`, drawnOut: certainty.drawnOut };
 }
 
 /** "above 0 F, up to 1000 F": the allowed range in words. */

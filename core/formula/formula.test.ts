@@ -22,6 +22,7 @@ import * as breaks from './breaks.ts';
 import * as ring from './ring.ts';
 import * as secondary from './secondary.ts';
 import * as tank from './tank.ts';
+import * as stack from './stack.ts';
 import * as trigger from './trigger.ts';
 import {
   withDefaults,
@@ -73,6 +74,7 @@ describe('the registry', () => {
       gap,
       marx,
       trigger,
+      stack,
       transfer,
       stray,
       capacitor,

@@ -18,6 +18,8 @@ describe('breakdown against tables', () => {
       const values = { d: Number(row['spacing_cm']) / 100, D: Number(row['sphere_diameter_cm']) / 100, ...air };
       const off = offBy(evaluateFormula(formula('sphere-gap-breakdown'), values), Number(row['breakdown_kV_peak']) * 1e3);
       expect(off, JSON.stringify(values)).toBeLessThan(Math.min(0.02, within(row)));
+      // Within the tables nothing is drawn out, and the band that is told is that of the standard.
+      expect(formula('sphere-gap-breakdown').certainty?.(values)).toEqual({ band: 0.03, drawnOut: null });
     }
   });
 
@@ -106,6 +108,25 @@ describe('laws', () => {
   });
 });
 
+test('what is drawn out past the tables says past what, with a wider band', () => {
+  const of = (id: string, values: Record<string, number>) => {
+    const { band = NaN, drawnOut = null } = formula(id).certainty?.(values) ?? {};
+    return { band, drawnOut };
+  };
+  const spheres = { d: 5e-3, D: 0.02, ...air };
+  expect(of('sphere-gap-breakdown', { ...spheres, D: 0.5 }).drawnOut).toBe(
+    'spheres of 500 mm: the tables are of 20 mm to 250 mm',
+  );
+  expect(of('sphere-gap-breakdown', { ...spheres, d: 3e-4 }).drawnOut).toMatch(/^spacing 300 µm: the tables begin/);
+  expect(of('sphere-gap-breakdown', { ...spheres, p: 4e5 }).drawnOut).toMatch(/^relative density 3.9: .*law of similarity$/);
+  expect(of('sphere-gap-breakdown', { ...spheres, p: 2e6 }).band).toBeGreaterThan(
+    of('sphere-gap-breakdown', { ...spheres, p: 4e5 }).band,
+  );
+  expect(of('paschen-breakdown', { p: 60, d: 0.01 }).drawnOut).toMatch(/left of the Paschen minimum/);
+  const [minimum, between, far] = [80, 1e3, 1e5].map((p) => of('paschen-breakdown', { p, d: 0.01 }).band);
+  expect([minimum, between, far]).toEqual([0.1, 0.2, gasById('air')?.band]);
+});
+
 test('what lies outside the tables is refused with the reason, and no number is given for it', () => {
   const said = (id: string, values: Record<string, number>) => {
     try {
@@ -118,6 +139,11 @@ test('what lies outside the tables is refused with the reason, and no number is 
   expect(said('sphere-gap-breakdown', { d: 0.001, D: 0.001, ...air })).toMatch(
     /^D \(diameter of the spheres\) is 1 mm; it must be above 5 mm up to 2 m/,
   );
+  // Far below the minimum spheres would have fewer volts than any gap in air breaks down at.
+  expect(said('sphere-gap-breakdown', { d: 5e-3, D: 0.02, p: 50, T: 293.15 })).toMatch(
+    /^p: relative density times spacing is 2.468 µm, below 0.1 mm: on the way to the Paschen minimum/,
+  );
+  expect(said('needle-gap-breakdown', { d: 0.02, delta: 4 })).toMatch(/^delta .* is 4; it must be from 0.3 to 3$/);
   expect(said('uniform-gap-breakdown', { d: 0.5, ...air })).toMatch(/above 20 cm/);
   expect(said('uniform-gap-breakdown', { d: 2e-5, ...air })).toMatch(/below 0.1 mm: use the breakdown near the Paschen minimum/);
   expect(said('paschen-breakdown', { p: 100, d: 1e-3 })).toMatch(

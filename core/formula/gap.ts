@@ -1,5 +1,6 @@
 import { gasById, type Gas } from '../material/index.ts';
-import { defineFormula, type Formula, type SymbolSpec } from './define.ts';
+import { printExact, printQuantity } from '../quantity/index.ts';
+import { defineFormula, type Certainty, type Formula, type SymbolSpec } from './define.ts';
 import { gasBreakdown, leastProduct, productFor, relativeDensity, sphereGap, uniformAir } from './gas-breakdown.ts';
 import { length, positiveVoltage } from './symbol.ts';
 
@@ -8,6 +9,8 @@ const subject = 'Spark gap';
 const pressure: SymbolSpec = { title: 'pressure, absolute', unit: 'Pa', min: 0, max: 5e6, open: true, default: 101_300 };
 const temperature: SymbolSpec = { title: 'temperature', unit: 'K', min: 150, max: 1000, default: 293.15 };
 const density: SymbolSpec = { title: 'relative air density', unit: '1', min: 0, max: 50, open: true, default: 1, display: 'δ' };
+/** Points in thin or dense gas follow no law of density alone: their corona shields them, or does not. */
+const nearAmbient: SymbolSpec = { ...density, min: 0.3, max: 3, open: false };
 const breakdown: SymbolSpec & { readonly symbol: string } = {
   symbol: 'Vb',
   ...positiveVoltage('breakdown voltage'),
@@ -16,6 +19,24 @@ const breakdown: SymbolSpec & { readonly symbol: string } = {
 const spacing: SymbolSpec = { ...length('spacing'), max: 10 };
 const radius = (title: string): SymbolSpec => ({ ...length(title), max: 100 });
 const gradient = (title: string): SymbolSpec => ({ title, unit: 'V/m', min: 0, max: 1e10, open: true });
+
+/** What was measured at, and what is drawn out from there by the law of similarity. */
+const measuredDensity = { min: 0.7, max: 1.15 };
+const printDensity = (delta: number) => `relative density ${delta.toPrecision(2)}`;
+
+/** A band that widens where a table is drawn out, and why it is. */
+function tabled(band: number, wider: number, ...past: readonly (string | null)[]): Certainty {
+  const reasons = past.filter((reason) => reason !== null);
+  return reasons.length === 0 ? { band, drawnOut: null } : { band: wider, drawnOut: reasons.join('; ') };
+}
+
+/** Past the densities at which the tables were measured; far above them rough metal takes its part as well. */
+const pastDensity = (delta: number): string | null =>
+  delta > 10
+    ? `${printDensity(delta)}: above about 10 breakdown rises less than with density, the more so on rough metal`
+    : delta < measuredDensity.min || delta > measuredDensity.max
+      ? `${printDensity(delta)}: measured at ${measuredDensity.min} to ${measuredDensity.max}, beyond by the law of similarity`
+      : null;
 
 export const airDensityFactor = defineFormula({
   id: 'air-density-factor',
@@ -73,6 +94,7 @@ export const uniformGapBreakdown = defineFormula({
       ? null
       : { symbol: 'd', reason: 'relative density times spacing is above 20 cm, past the measurements behind this formula' };
   },
+  certainty: ({ p, T }) => tabled(0.03, relativeDensity(p, T) > 10 ? 0.2 : 0.05, pastDensity(relativeDensity(p, T))),
   compute: ({ d, p, T }) => uniformAir(relativeDensity(p, T) * d),
 });
 
@@ -107,6 +129,13 @@ function paschen(gasId: string): Formula<'p' | 'd'> {
         };
       return p * d <= 2.1e5 ? null : { symbol: 'd', reason: 'pressure times spacing is above 200 kPa·m, past any measurement' };
     },
+    certainty: ({ p, d }) => {
+      const u = (p * d) / gas.minimumProduct;
+      // About the minimum the table, far above it the streamer law; between them one goes over into the other.
+      if (u < 0.8) return { band: 0.3, drawnOut: 'left of the Paschen minimum, where it depends on the metal' };
+      const band = u < 1.5 ? 0.1 : u < 60 ? 0.2 : gas.band;
+      return tabled(band, Math.max(band, 0.2), p > 1e6 ? pastDensity(p / 101_300) : null);
+    },
     compute: ({ p, d }) => gasBreakdown(gas, p * d),
     // Two products have this voltage: what is set in a workshop lies right of the minimum.
     inverse: {
@@ -121,6 +150,9 @@ export const paschenNitrogen = paschen('nitrogen');
 export const paschenCarbonDioxide = paschen('carbon-dioxide');
 export const paschenSulphurHexafluoride = paschen('sulphur-hexafluoride');
 export const paschenArgon = paschen('argon');
+
+/** Relative density times spacing below which spheres are refused, m: that of the uniform field. */
+const leastSphereProduct = 1e-4 * (1 - 1e-9);
 
 export const sphereGapBreakdown = defineFormula({
   id: 'sphere-gap-breakdown',
@@ -141,14 +173,31 @@ export const sphereGapBreakdown = defineFormula({
     'one sphere earthed, nothing nearer than several diameters, clean metal, a gap that is lit or has sparked before',
     'peak value of dc or of a slow rise; single breakdowns scatter by 1 to 3 %',
   ],
-  relation: ({ d, D }) =>
-    d <= (D / 2) * (1 + 1e-12)
+  relation: ({ d, D, p, T }) => {
+    if (d > (D / 2) * (1 + 1e-12))
+      return {
+        symbol: 'd',
+        reason:
+          'the spacing is more than half a diameter: the field is no longer nearly uniform, and no table holds there. Take a larger sphere, or reckon it as a rod gap',
+      };
+    const x = relativeDensity(p, T) * d;
+    return x >= leastSphereProduct
       ? null
       : {
-          symbol: 'd',
-          reason:
-            'the spacing is more than half a diameter: the field is no longer nearly uniform, and no table holds there. Take a larger sphere, or reckon it as a rod gap',
-        },
+          symbol: 'p',
+          reason: `relative density times spacing is ${printQuantity(x, 'm', { digits: 4, trim: true })}, below 0.1 mm: on the way to the Paschen minimum no table of spheres holds. Raise the pressure or the spacing, or use paschen-breakdown`,
+        };
+  },
+  certainty: ({ d, D, p, T }) => {
+    const delta = relativeDensity(p, T);
+    return tabled(
+      0.03,
+      delta > 10 ? 0.2 : 0.08,
+      D < 0.02 || D > 0.25 ? `spheres of ${printExact(D, 'm')}: the tables are of 20 mm to 250 mm` : null,
+      d < 0.5e-3 ? `spacing ${printExact(d, 'm')}: the tables begin at 0.5 mm` : null,
+      pastDensity(delta),
+    );
+  },
   compute: ({ d, D, p, T }) => {
     const delta = relativeDensity(p, T);
     return sphereGap(delta * d, delta * D);
@@ -160,7 +209,7 @@ export const needleGapBreakdown = defineFormula({
   title: 'Breakdown between two points in air',
   subject,
   result: breakdown,
-  inputs: { d: { ...spacing, min: 5e-3, max: 0.3 }, delta: density },
+  inputs: { d: { ...spacing, min: 5e-3, max: 0.3 }, delta: nearAmbient },
   expression: '12.6 kV·({delta}·{d}/1 cm)^0.82',
   source: 'fitted to the needle-gap table of the older AIEE standards, peak values; from memory',
   assumptions: ['0.5 to 30 cm; within 20 %: points have corona long before, and humid air holds more'],
@@ -169,6 +218,7 @@ export const needleGapBreakdown = defineFormula({
     d: ({ Vb = 0, delta = 0 }) => ((Vb / 12.6e3) ** (1 / 0.82) / delta) * 1e-2,
     delta: ({ Vb = 0, d = 0 }) => (Vb / 12.6e3) ** (1 / 0.82) / (d * 100),
   },
+  certainty: ({ delta }) => tabled(0.2, 0.3, pastDensity(delta)),
 });
 
 export const rodPlaneBreakdown = defineFormula({
@@ -176,7 +226,7 @@ export const rodPlaneBreakdown = defineFormula({
   title: 'Breakdown from a positive rod to a plane in air',
   subject,
   result: breakdown,
-  inputs: { d: { ...spacing, min: 5e-3, max: 2 }, delta: density },
+  inputs: { d: { ...spacing, min: 5e-3, max: 2 }, delta: nearAmbient },
   expression: '8.3 kV·({delta}·{d}/1 cm)^0.8',
   source: 'common practice, no source: about 8 kV at 1 cm and 5 kV/cm over a decimetre',
   assumptions: ['rod positive, the weaker polarity; a negative rod holds up to twice as much', 'within 20 %'],
@@ -185,6 +235,7 @@ export const rodPlaneBreakdown = defineFormula({
     d: ({ Vb = 0, delta = 0 }) => ((Vb / 8.3e3) ** (1 / 0.8) / delta) * 1e-2,
     delta: ({ Vb = 0, d = 0 }) => (Vb / 8.3e3) ** (1 / 0.8) / (d * 100),
   },
+  certainty: ({ delta }) => tabled(0.2, 0.3, pastDensity(delta)),
 });
 
 /** Peek's law: gradient at the surface at which corona begins, V/m; radius in m. */
@@ -211,6 +262,7 @@ const onset = (
     expression: `${base} kV/cm·{delta}·(1 + ${factor}/√({delta}·{r}/1 cm))`,
     source: 'Peek, Dielectric Phenomena in High Voltage Engineering; from memory',
     assumptions: ['peak value, smooth clean surface, fair weather; a rough one begins at 0.6 to 0.9 of it', within],
+    certainty: ({ delta }) => tabled(0.03, 0.1, pastDensity(delta)),
     compute: ({ r, delta }) => peek(base, factor, delta, r),
     inverse: { r: ({ g = 0, delta = 0 }) => peekRadius(base, factor, delta, g) },
   });

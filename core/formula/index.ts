@@ -11,6 +11,7 @@ export * as gapFormulas from './gap.ts';
 export * as marxFormulas from './marx.ts';
 export * as strayFormulas from './stray.ts';
 export * as transferFormulas from './transfer.ts';
+export * as stackFormulas from './stack.ts';
 export * as triggerFormulas from './trigger.ts';
 export * as breakFormulas from './breaks.ts';
 export * as ringFormulas from './ring.ts';
@@ -57,8 +58,10 @@ export {
   FormulaError,
   symbolsOf,
   withDefaults,
+  wordCertainty,
   wordFormulaIssue,
   wordRange,
+  type Certainty,
   type Formula,
   type FormulaIssue,
   type SymbolSpec,
@@ -66,6 +69,7 @@ export {
 } from './define.ts';
 export {
   boundsOf,
+  certaintyOf,
   work,
   ruled,
   givens,

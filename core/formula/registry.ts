@@ -11,6 +11,7 @@ import * as marx from './marx.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
 import * as source from './source.ts';
+import * as stack from './stack.ts';
 import * as store from './store.ts';
 import * as supply from './supply.ts';
 import * as stray from './stray.ts';
@@ -170,6 +171,8 @@ export const formulas = [
   trigger.differentiatorWidth,
   trigger.holdingShare,
   trigger.triggerRate,
+  stack.sharingResistor,
+  stack.lateSwitchCapacitance,
   transfer.loopOfTwoCapacitors,
   transfer.parallelOfTwoCapacitances,
   transfer.transferPeakVoltage,

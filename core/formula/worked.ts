@@ -1,5 +1,5 @@
 import { bounds, printQuantity, printTolerance, type Tolerance, type UnitId } from '../quantity/index.ts';
-import { evaluateFormula, FormulaError, type Formula } from './define.ts';
+import { evaluateFormula, FormulaError, wordCertainty, type Certainty, type Formula } from './define.ts';
 
 /** Where a number that was not computed came from. */
 export type Origin =
@@ -48,6 +48,14 @@ export function work<S extends string>(formula: Formula<S>, inputs: { readonly [
     formula: formula as unknown as Formula,
     inputs,
   };
+}
+
+/** What a worked number is worth by its own formula, beside what goes in; exact where nothing is said of it. */
+export function certaintyOf(worked: Worked): Certainty {
+  const exact: Certainty = { band: 0, drawnOut: null };
+  if (worked.kind === 'given') return exact;
+  const values = Object.fromEntries(Object.entries(worked.inputs).map(([symbol, input]) => [symbol, input.value]));
+  return worked.formula.certainty?.(values) ?? exact;
 }
 
 /** A number of a published rule or a plain constant, such as the 50 V one bleeds down to. */
@@ -141,6 +149,8 @@ export interface WorkingLine {
   readonly unit: UnitId;
   readonly source: string;
   readonly assumptions: readonly string[];
+  /** What the result is worth, in words; null where the formula is as good as what goes in. */
+  readonly certainty: { readonly band: string; readonly drawnOut: string | null } | null;
   readonly inputs: readonly WorkingInput[];
 }
 
@@ -176,6 +186,7 @@ export function workingOf(worked: Worked, depth = 0, seen = new Set<Worked>()): 
     unit: worked.unit,
     source: formula.source,
     assumptions: formula.assumptions,
+    certainty: wordCertainty(formula, values, worked.value),
     inputs: Object.entries(inputs).map(([symbol, input]) => inputLine(formula, symbol, input)),
   };
   return [own, ...Object.values(inputs).flatMap((input) => workingOf(input, depth + 1, seen))];

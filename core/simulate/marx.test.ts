@@ -39,6 +39,16 @@ describe('a Marx generator in closed form and through the solver', () => {
     expect(strays?.because.join()).toContain('the stray capacitance');
   });
 
+  test('a lead to its terminal slows the shot as the solver has it, of one stage and of six', () => {
+    for (const n of ['1', '6']) {
+      const [bare, led] = ['', '4 µH'].map((Lo) => marxRig({ 'store.n': n, 'store.Lo': Lo }));
+      if (!bare || !led) throw new Error('no rigs');
+      expect(value(led, 'loop-inductance') - value(bare, 'loop-inductance')).toBeCloseTo(4e-6, 12);
+      expect(value(led, 'peak-di-dt')).toBeLessThan(value(bare, 'peak-di-dt'));
+      expect(solved(led, 'discharge').compared.find((c) => c.id === 'peak-current')?.off ?? NaN, n).toBeLessThan(0.03);
+    }
+  });
+
   test('of one stage is the bank', () => {
     const one = marxRig({ 'store.n': '1', 'store.C': '10 µF', 'store.V0': '2 kV', 'store.ESR': '30 mΩ', 'switch.d': '1 mm' });
     const bank = rigWith(

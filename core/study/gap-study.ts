@@ -1,6 +1,7 @@
-import { ambient, modelBand, readObserved, triggeredFrom, triggeredTo, type Observed } from '../block/index.ts';
+import { ambient, gapCertainty, readObserved, triggeredFrom, triggeredTo, type Observed } from '../block/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { studentFactor } from '../fit/index.ts';
+import type { Certainty } from '../formula/index.ts';
 import type { Rig } from '../rig/index.ts';
 
 /** What a gap is drawn against. */
@@ -36,6 +37,8 @@ export interface GapPoint extends Observed {
 
 export interface GapStudy {
   readonly selfBreak: number;
+  /** What the calculation of the self-break is worth where the gap stands, beside the tolerances that were entered. */
+  readonly certainty: Certainty;
   /** Voltage it is charged to, V. */
   readonly charged: number;
   readonly triggered: boolean;
@@ -48,21 +51,24 @@ export interface GapStudy {
   readonly wanted: { readonly d: number | null; readonly p: number | null };
 }
 
-const at = (rig: Rig, values: readonly (readonly [string, number])[]): number | null =>
+type Setting = readonly (readonly [string, number])[];
+
+const at = (rig: Rig, values: Setting): number | null =>
   ifKnown(() => new RigReading(rig, new Map(values)).figure('self-break').value);
+const certaintyAt = (rig: Rig, values: Setting): Certainty | null =>
+  ifKnown(() => gapCertainty(new RigReading(rig, new Map(values)).own('switch')));
 
 /** Self-break of the rig's gap against its spacing or its pressure, in so many points between two values. */
 export function gapCurve(rig: Rig, axis: GapAxis, from: number, to: number, points = 160): GapCurve {
-  const own = new RigReading(rig).own('switch');
-  const spread = 3 * own.quantity('sc').value;
-  const band = modelBand(own);
+  const spread = 3 * new RigReading(rig).own('switch').quantity('sc').value;
   const x = Float64Array.from({ length: points }, (_, i) => from + ((to - from) * i) / (points - 1));
   const mean = x.map((value) => at(rig, [[`switch.${axis}`, value]]) ?? NaN);
+  const band = x.map((value) => certaintyAt(rig, [[`switch.${axis}`, value]])?.band ?? NaN);
   return {
     x,
     mean,
-    low: mean.map((V) => V * (1 - band) * (1 - spread)),
-    high: mean.map((V) => V * (1 + band) * (1 + spread)),
+    low: mean.map((V, i) => V * (1 - (band[i] ?? NaN)) * (1 - spread)),
+    high: mean.map((V, i) => V * (1 + (band[i] ?? NaN)) * (1 + spread)),
   };
 }
 
@@ -179,6 +185,7 @@ export function gapStudy(rig: Rig, print: (value: number, unit: 'V' | 'm' | 'Pa'
   const aim = triggered ? (window.low + window.high) / 2 : charged;
   const study = {
     selfBreak,
+    certainty: gapCertainty(own),
     charged,
     triggered,
     window,

@@ -104,6 +104,8 @@ describe('the gap desk', () => {
     ['20 kV at 10 psi by itself', { V: 20e3, d: null, p: 10 * 6894.757293168, note: 'at by itself' }],
     ['18.5kV, 6mm', { V: 18.5e3, d: 6e-3, p: null, note: '' }],
     ['20 kV at 10 psig', { V: 20e3, p: 10 * 6894.757293168, reading: 'gauge', note: 'at' }],
+    ['fired by itself at 20 kV at 10 psi gauge', { V: 20e3, p: 10 * 6894.757293168, reading: 'gauge' }],
+    ['20 kV at 30 psi absolute', { V: 20e3, p: 30 * 6894.757293168, reading: 'absolute' }],
     ['20 kV at 2.5 bara', { V: 20e3, p: 2.5e5, reading: 'absolute' }],
     ['9 kV 1/8 in', { V: 9e3, d: 25.4e-3 / 8, p: null, note: '' }],
     ['12 kV\n- 11 kV, 9 mm: nothing at all', { V: 12e3, line: 1 }],
@@ -331,7 +333,7 @@ describe('commissioning', () => {
 });
 
 describe('switches', () => {
-  const duty = { V: 15e3, I: 800, action: 40, rate: 0.01, jitter: null };
+  const duty = { V: 15e3, I: 800, action: 40, L: 150e-6, rate: 0.01, jitter: null };
   const choices = (more: Partial<Duty> = {}, stock: Partial<SwitchStock> = {}) =>
     new Map(compareSwitches({ ...duty, ...more }, { ...usualStock, ...stock }, printQuantity).map((c) => [c.id, c]));
 
@@ -354,6 +356,9 @@ describe('switches', () => {
     expect(can({ I: 20e3, action: 5e6 })).toEqual(['free-gap', 'triggered-gap']);
     expect(choices({ I: 20e3 }).get('thyristors')?.against.join()).toMatch(/surge rating is 1.50 kA, the shot has 20/);
     expect(can({ rate: 50 })).toEqual(['thyristors']);
+    expect(choices({ L: 10e-6 }).get('thyristors')?.against.join()).toMatch(/rises at 1.50 kA\/µs, .* 100 µH in the loop/);
+    // One alone shares with nobody.
+    expect(choices({ V: 400 }).get('thyristors')?.needs.join()).not.toMatch(/sharing|snubber/);
   });
 });
 

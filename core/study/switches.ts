@@ -1,3 +1,6 @@
+import { evaluateFormula, stackFormulas, type Formula } from '../formula/index.ts';
+import type { UnitId } from '../quantity/index.ts';
+
 /** What a switch has to do, SI. */
 export interface Duty {
   /** V it holds off */
@@ -6,6 +9,8 @@ export interface Duty {
   readonly I: number;
   /** A²s of one shot */
   readonly action: number;
+  /** H of the loop */
+  readonly L: number;
   /** shots a second */
   readonly rate: number;
   /** s by which the moment may be off; null where it does not matter */
@@ -20,8 +25,12 @@ export interface SwitchStock {
   readonly Isurge: number;
   /** A²s */
   readonly action: number;
+  /** A/s, critical rate of rise of the current */
+  readonly didt: number;
   /** A, leakage at the rated voltage */
   readonly leakage: number;
+  /** s by which those of a stack turn on apart */
+  readonly spread: number;
   /** A share of the rating that each is used to. */
   readonly derating: number;
   readonly cost: { readonly thyristor: number; readonly gap: number; readonly triggeredGap: number; readonly contact: number };
@@ -31,7 +40,10 @@ export const usualStock: SwitchStock = {
   Vr: 1600,
   Isurge: 1500,
   action: 11e3,
+  didt: 150e6,
   leakage: 5e-3,
+  // Common practice, no source: gates that are driven hard, all by one edge.
+  spread: 200e-9,
   derating: 0.7,
   cost: { thyristor: 0, gap: 0, triggeredGap: 0, contact: 0 },
 };
@@ -47,7 +59,7 @@ export interface SwitchChoice {
   readonly cost: number;
 }
 
-type Print = (value: number, unit: 'V' | 'A' | 'A²s' | 'Hz' | 's' | 'Ω' | 'F') => string;
+type Print = (value: number, unit: UnitId) => string;
 
 /** Where common practice, no source, has the ends of each kind. */
 const practice = {
@@ -68,8 +80,23 @@ const practice = {
 export const inSeries = (V: number, { Vr, derating }: Pick<SwitchStock, 'Vr' | 'derating'>): number =>
   Math.max(1, Math.ceil((V / (Vr * derating)) * (1 - 1e-12)));
 
+/** What shares the voltage of a stack: resistors while it waits, capacitors while one is late. */
+function sharing(n: number, { V, L }: Duty, { Vr, leakage, spread }: SwitchStock, print: Print): string[] {
+  const shared = { n, V1: Vr, V };
+  if (n * Vr <= V) return [];
+  const of = (formula: Formula, more: Record<string, number>) => evaluateFormula(formula, { ...shared, ...more });
+  const R = of(stackFormulas.sharingResistor as unknown as Formula, { dI: leakage });
+  const C = of(stackFormulas.lateSwitchCapacitance as unknown as Formula, { L, dt: spread });
+  return [
+    `a sharing resistor of at most ${print(R, 'Ω')} across each, which takes ${print((V / n) ** 2 / R, 'W')} while it waits`,
+    `a snubber of at least ${print(C, 'F')} across each, with a resistor, for the one that turns on ${print(spread, 's')} late`,
+    `gate drives insulated for ${print(V, 'V')}`,
+  ];
+}
+
 /** Kinds of switch beside each other for one duty: which can do it at all, what limits each, what it costs. */
-export function compareSwitches({ V, I, action, rate, jitter }: Duty, stock: SwitchStock, print: Print): SwitchChoice[] {
+export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): SwitchChoice[] {
+  const { V, I, action, L, rate, jitter } = duty;
   const late = (id: SwitchChoice['id']) =>
     jitter !== null && practice.jitter[id] > jitter
       ? [
@@ -84,8 +111,6 @@ export function compareSwitches({ V, I, action, rate, jitter }: Duty, stock: Swi
     ...late(id),
   ];
   const n = inSeries(V, stock);
-  // Sharing resistors carry ten times the leakage; the capacitors share while they turn on at slightly different moments.
-  const sharing = V / n / (10 * stock.leakage);
   return [
     {
       id: 'free-gap',
@@ -109,15 +134,19 @@ export function compareSwitches({ V, I, action, rate, jitter }: Duty, stock: Swi
         ...(action > stock.action
           ? [`the action rating is ${print(stock.action, 'A²s')}, the shot has ${print(action, 'A²s')}`]
           : []),
+        ...(V / L > stock.didt
+          ? [
+              `the current rises at ${print(V / L, 'A/s')}, its rating is ${print(stock.didt, 'A/s')}: it needs at least ${print(V / stock.didt, 'H')} in the loop`,
+            ]
+          : []),
         ...late('thyristors'),
       ],
       needs:
         n === 1
-          ? [`used to ${print(V, 'V')} of ${print(stock.Vr, 'V')}`, 'an inductance that keeps di/dt within its rating']
+          ? [`used to ${print(V, 'V')} of ${print(stock.Vr, 'V')}`]
           : [
               `each at ${print(V / n, 'V')} of ${print(stock.Vr, 'V')}: derated to ${(stock.derating * 100).toFixed(0)} %`,
-              `a sharing resistor of at most ${print(sharing, 'Ω')} across each, and a snubber that takes the one that turns on last`,
-              `gate drives insulated for ${print(V, 'V')}`,
+              ...sharing(n, duty, stock, print),
             ],
       cost: n * stock.cost.thyristor,
     },

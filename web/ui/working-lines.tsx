@@ -49,6 +49,12 @@ function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
           </li>
         ))}
       </ul>
+      {line.certainty && (
+        <p className="mt-1 text-[13.5px]">
+          The formula itself is {line.certainty.band}.{' '}
+          {line.certainty.drawnOut !== null && <b>⚠ Drawn out: {line.certainty.drawnOut}.</b>}
+        </p>
+      )}
       <p className="mt-1 text-[13.5px] text-dim">
         Source: {line.source}. {line.assumptions.length > 0 && `Assumes: ${line.assumptions.join('; ')}.`}{' '}
         <Link className="text-select underline" to={`/sums/${line.formulaId}`}>

@@ -1,6 +1,15 @@
 import type { Own } from '../context.ts';
 import type { CircuitPart, Scene, Terminals } from '../define.ts';
-import { eachStage, firstResistance, gapStray, isTwo, selfBreakBehind, stageResistance, stageStray } from './marx-own.ts';
+import {
+  eachStage,
+  firstResistance,
+  gapStray,
+  isTwo,
+  lastNode,
+  selfBreakBehind,
+  stageResistance,
+  stageStray,
+} from './marx-own.ts';
 
 /** Capacitance of a terminal that nothing is said of, F. */
 const unknownTerminal = 1e-12;
@@ -74,7 +83,7 @@ export function shotParts(own: Own, tag: string, out: string): CircuitPart[] {
   const V0 = own.quantity('V0').value;
   const parts: CircuitPart[] = [];
   for (let k = 1; k <= n; k++) {
-    const next = k === n ? out : `B${k + 1}`;
+    const next = k === n ? lastNode(own, out) : `B${k + 1}`;
     if (Cs > 0)
       parts.push({
         element: { kind: 'capacitor', name: `C${tag}s${k}`, nodes: [`T${k}`, '0'], C: Cs, V0 },
@@ -119,6 +128,12 @@ export function shotParts(own: Own, tag: string, out: string): CircuitPart[] {
         leftOut: { what: 'the stray capacitance', instead: 'open' },
       });
   }
+  const Lo = own.optional('Lo');
+  if (Lo)
+    parts.push({
+      element: { kind: 'inductor', name: `L${tag}o`, nodes: [lastNode(own, out), out], L: Lo.value },
+      says: 'inductance of the output lead',
+    });
   if (CL > 0)
     parts.push({
       element: { kind: 'capacitor', name: `C${tag}o`, nodes: [out, '0'], C: CL },

@@ -170,6 +170,18 @@ export const marxFields = {
     initial: '150 nH ±20 %',
     tolerance: true,
   }),
+  Lo: quantity({
+    symbol: 'Lo',
+    title: 'Inductance of the output lead',
+    unit: 'H',
+    min: 0,
+    max: 1,
+    open: true,
+    initial: null,
+    optional: true,
+    tolerance: true,
+    help: 'From the last gap to the terminal: about 1 µH a metre. Empty: none.',
+  }),
   Rf: quantity({
     symbol: 'Rf',
     title: 'Front resistor of a stage',

@@ -2,6 +2,7 @@ import { ambient } from '../standard-air.ts';
 import {
   chargeFormulas,
   gapFormulas,
+  inductanceFormulas,
   ruled,
   storeFormulas,
   strayFormulas,
@@ -89,6 +90,9 @@ export function gapStray(own: Own): Worked | null {
   return d && D ? work(strayFormulas.sphereGapCapacitance, { d, D }, 'stray capacitance across a gap') : null;
 }
 
+/** Node behind the last gap: the output itself, or the near end of its lead. */
+export const lastNode = (own: Own, out: string): string => (own.optional('Lo') ? `${out}L` : out);
+
 /** What one tower has to charge at its top: its terminal, and a load that is a capacitor. */
 export function topCapacitance(rig: RigContext): Worked | null {
   const own = rig.own('store');
@@ -119,15 +123,17 @@ export const stageResistance = (own: Own): Worked =>
 export function loopOf(own: Own): { readonly R: Worked; readonly L: Worked | null } {
   const behind = own.quantity('n').value - 1;
   const first = firstResistance(own);
-  if (behind === 0) return { R: first, L: null };
+  const Lo = own.optional('Lo');
+  if (behind === 0) return { R: first, L: Lo };
   const gaps = ruled('gaps behind the first', behind, '1', 'one a stage, the first is the switch');
   const others = work(storeFormulas.bankResistance, { R: stageResistance(own), ns: gaps, np: single }, 'stages behind the first');
+  const L = work(
+    storeFormulas.bankInductance,
+    { L: own.quantity('L'), ns: gaps, np: single },
+    'inductance of the stages behind the first gap',
+  );
   return {
     R: work(chargeFormulas.seriesSum, { R1: first, R2: others }, 'stages in series'),
-    L: work(
-      storeFormulas.bankInductance,
-      { L: own.quantity('L'), ns: gaps, np: single },
-      'inductance of the stages behind the first gap',
-    ),
+    L: Lo ? work(inductanceFormulas.inductanceSum, { L1: L, L2: Lo }, 'inductance of stages and output lead') : L,
   };
 }

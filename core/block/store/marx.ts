@@ -5,7 +5,17 @@ import { defineBlock } from '../define.ts';
 import { ladderParts, shotParts } from './marx-circuit.ts';
 import { marxFields } from './marx-fields.ts';
 import { marxFigures, marxLimits } from './marx-figures.ts';
-import { eachStage, isTwo, ladderOf, loopOf, measuredStages, selfBreakBehind, stageCapacitance, towersOf } from './marx-own.ts';
+import {
+  eachStage,
+  isTwo,
+  ladderOf,
+  lastNode,
+  loopOf,
+  measuredStages,
+  selfBreakBehind,
+  stageCapacitance,
+  towersOf,
+} from './marx-own.ts';
 
 function gapProblems(own: Own, rig: RigContext): Problem[] {
   const n = own.quantity('n').value;
@@ -96,7 +106,7 @@ export const marx = defineBlock({
     ...ladderParts(own, at, scene),
     ...(scene.of === 'discharge' ? shotParts(own, at.tag, 'out') : []),
   ],
-  switchBetween: (own) => ({ plus: 'T1', minus: own.quantity('n').value > 1 ? 'B2' : 'out' }),
+  switchBetween: (own) => ({ plus: 'T1', minus: own.quantity('n').value > 1 ? 'B2' : lastNode(own, 'out') }),
   leavesOut: (own) => {
     const each = eachStage(own);
     return Math.max(...each) > Math.min(...each) ? 'the stages differ: the closed forms take their mean' : null;

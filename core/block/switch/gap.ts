@@ -1,12 +1,10 @@
 import { ambient } from '../standard-air.ts';
 import { quantity } from '../../field/index.ts';
-import { gapFormulas, ruled, work, type Worked } from '../../formula/index.ts';
+import { certaintyOf, gapFormulas, ruled, work, type Certainty, type Worked } from '../../formula/index.ts';
 import { gasById, gases } from '../../material/index.ts';
 import type { LinesField } from '../../field/index.ts';
 import type { Own } from '../context.ts';
 import { readObserved } from './observed.ts';
-
-/** Ambient pressure that a gauge starts from. */
 
 /** Fields that say what a gap is: shared by every block that has one. */
 export const gapFields = {
@@ -119,10 +117,16 @@ const paschenOf = {
   argon: gapFormulas.paschenArgon,
 } as const;
 
+/** Strength of the gas of a gap against air. */
+export function strengthOf(own: Own): Worked {
+  const gas = gasById(own.choice('gas')) ?? gases[0];
+  return gas.id === 'air' ? one('air') : ruled(`strength of ${gas.title} against air`, gas.strength, '1', gas.source);
+}
+
 /** Breakdown of clean electrodes, and the strength of the gas where that is not in it. */
 function ideal(own: Own): { V: Worked; s: Worked } {
   const gas = gasById(own.choice('gas')) ?? gases[0];
-  const s = gas.id === 'air' ? one('air') : ruled(`strength of ${gas.title} against air`, gas.strength, '1', gas.source);
+  const s = strengthOf(own);
   const d = own.quantity('d');
   switch (own.choice('geometry')) {
     case 'uniform': {
@@ -148,12 +152,13 @@ export function selfBreak(own: Own): Worked {
   return work(gapFormulas.enhancedBreakdown, { ...ideal(own), kh, b: own.quantity('b') }, 'self-break voltage');
 }
 
-/** What the calculation itself may be off by, as a fraction: of gas and geometry, beside the tolerances that were entered. */
-export function modelBand(own: Own): number {
-  const geometry = own.choice('geometry');
-  const shape = geometry === 'needle' || geometry === 'rod-plane' ? 0.2 : geometry === 'hemisphere' ? 0.08 : 0.03;
+/** What the calculation itself is worth: of gas and geometry, beside the tolerances that were entered. */
+export function gapCertainty(own: Own): Certainty {
+  const { band, drawnOut } = certaintyOf(ideal(own).V);
   const gas = gasById(own.choice('gas'));
-  return Math.max(shape, gas && gas.id !== 'air' ? gas.band : 0);
+  // A round end is no sphere behind its face.
+  const shape = own.choice('geometry') === 'hemisphere' ? 0.08 : 0;
+  return { band: Math.max(band, shape, gas && gas.id !== 'air' ? gas.band : 0), drawnOut };
 }
 
 /** Voltage below which hardly any breakdown falls, or above which hardly none has come: three standard deviations, V. */

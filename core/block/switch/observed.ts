@@ -28,6 +28,14 @@ const kinds: readonly { readonly key: 'V' | 'd' | 'p'; readonly unit: UnitId; re
 const amount = /^([+-]?[\d.,]+(?:e[+-]?\d+)?(?:\/\d+)?)\s*([A-Za-zµ]+)$/;
 const number = /^[+-]?[\d.,]+(?:e[+-]?\d+)?(?:\/\d+)?$/;
 
+/** "gauge" and "absolute" behind a pressure say what it is; elsewhere they are words. */
+const readingWords: Readonly<Record<string, Observed['reading']>> = {
+  gauge: 'gauge',
+  gage: 'gauge',
+  absolute: 'absolute',
+  abs: 'absolute',
+};
+
 /**
  * Reads observed breakdowns, one to a line: "20 kV at 10 psi", "18.5 kV 6 mm by itself". A voltage has to be there; spacing
  * and pressure may be; all other words are a note. A line that begins with a dash is kept and not read.
@@ -50,6 +58,11 @@ export function readObserved(text: string): ReadObserved {
       const joined = number.test(token) && next !== undefined ? `${token} ${next}` : token;
       const [, , unit = ''] = amount.exec(joined) ?? [];
       const kind = kinds.find(({ pattern }) => pattern.test(unit));
+      const said = readingWords[token.toLowerCase()];
+      if (said && found.p !== undefined && reading === null) {
+        reading = said;
+        continue;
+      }
       if (!kind) {
         words.push(token);
         continue;

@@ -4,7 +4,7 @@ import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
-import { beyondScatter, gapFields, pressureOf, selfBreak } from './gap.ts';
+import { beyondScatter, gapFields, pressureOf, selfBreak, strengthOf } from './gap.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 
 /** Where a gap that is triggered is set, against its self-break. */
@@ -98,6 +98,7 @@ export const sparkGap = defineBlock({
     loopInductance: own.quantity('L'),
     conduction: 'both-ways' as const,
     ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
+    gasStrength: strengthOf(own),
     firedBy: isTriggered(own) ? ('trigger' as const) : ('itself' as const),
   }),
   circuit: (own, _rig, { plus, minus, tag }) => [

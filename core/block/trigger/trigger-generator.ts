@@ -36,16 +36,17 @@ const idleOf = (own: Own): Worked =>
   work(chargeFormulas.initialCurrent, { Vs: own.quantity('V1'), R: own.quantity('Rs') }, 'supply current while it conducts');
 
 /** What the spark of the trigger has to bridge, V. */
-const sparkNeeds = (own: Own): Worked => {
-  const d = own.optional('dt');
+const sparkNeeds = (rig: RigContext): Worked => {
+  const d = rig.own('trigger').optional('dt');
   if (!d) throw new Unavailable('trigger', 'the spacing of the trigger spark is not given', 'dt');
+  // It strikes in the gas of the gap that it is to fire.
+  const { gasPressure = ambient, gasStrength } = rig.offers('switch');
+  const T = ruled('temperature', 293.15, 'K', 'IEC 60060-1, standard atmosphere');
+  const V = work(gapFormulas.uniformGapBreakdown, { d, p: gasPressure, T });
+  const plain = (title: string) => ruled(title, 1, '1', 'nothing to correct');
   return work(
-    gapFormulas.uniformGapBreakdown,
-    {
-      d,
-      p: ambient,
-      T: ruled('temperature', 293.15, 'K', 'IEC 60060-1, standard atmosphere'),
-    },
+    gapFormulas.enhancedBreakdown,
+    { V, s: gasStrength ?? plain('air'), kh: plain('humidity of the tables'), b: plain('a uniform field, which needs most') },
     'what the trigger spark needs at most',
   );
 };
@@ -178,7 +179,7 @@ export const triggerGenerator = defineBlock({
       open: true,
       initial: '2 mm',
       optional: true,
-      help: 'From the trigger electrode to the one beside it.',
+      help: 'From the trigger electrode to the one beside it, in the gas of the gap and at its pressure.',
     }),
     Ih: quantity({
       symbol: 'Ih',
@@ -266,7 +267,7 @@ export const triggerGenerator = defineBlock({
       title: 'The trigger spark needs at most',
       slot: 'trigger',
       mayBeMissing: true,
-      compute: (rig) => sparkNeeds(rig.own('trigger')),
+      compute: sparkNeeds,
     },
     {
       id: 'trigger-ring',
@@ -300,7 +301,7 @@ export const triggerGenerator = defineBlock({
       id: 'trigger-spark',
       title: 'Trigger spark, voltage needed of the pulse',
       slot: 'trigger',
-      stress: (rig) => sparkNeeds(rig.own('trigger')),
+      stress: sparkNeeds,
       rating: (rig) => (rig.own('trigger').optional('dt') ? rig.figure('trigger-voltage') : null),
       onlyIfKnown: true,
       levers: ['trigger.dt', 'trigger.n', 'trigger.V1'],

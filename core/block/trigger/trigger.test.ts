@@ -37,6 +37,9 @@ describe('a trigger generator', () => {
   test('names a spark that does not come across, a wire to the hand, and a gap that fires by itself', () => {
     expect(over({ 'trigger.dt': '2 mm' }, 'trigger-spark')).toBe(false);
     expect(over({ 'trigger.dt': '9 mm' }, 'trigger-spark')).toBe(true);
+    // The same spark within a gap that is under pressure, or filled with a stronger gas, no longer comes across.
+    expect(over({ 'trigger.dt': '2 mm', 'switch.p': '1.5 bar' }, 'trigger-spark')).toBe(true);
+    expect(over({ 'trigger.dt': '2 mm', 'switch.gas': 'sulphur-hexafluoride' }, 'trigger-spark')).toBe(true);
     expect(over({ 'trigger.Vi': '6 kV' }, 'trigger-isolation')).toBe(true);
     expect(problemsOf(rig({ 'trigger.control': 'wire' }))).toMatch(/the store is on that wire/);
     expect(problemsOf(rig({ 'switch.mode': 'self-break' }))).toMatch(/set to fire by itself/);

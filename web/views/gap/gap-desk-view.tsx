@@ -191,6 +191,10 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
                 />
               )}
             </span>
+            <span className="text-[15px]">
+              calculated within {printPercent(study.certainty.band, 2)}
+              {study.certainty.drawnOut !== null && <b className="block text-[14px]">⚠ Drawn out: {study.certainty.drawnOut}.</b>}
+            </span>
             <span>
               charged to <b className="figure text-[24px]">{print(study.charged, 'V')}</b>, which is{' '}
               {share && (

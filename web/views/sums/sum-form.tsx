@@ -9,6 +9,7 @@ import {
   symbolsOf,
   withSolution,
   wordRange,
+  wordCertainty,
   type Formula,
   type SymbolSpec,
 } from '@vast-surge/core/formula';
@@ -28,7 +29,7 @@ function reasonFor({ spec }: Entry, text: string): string | null {
 }
 
 type Outcome =
-  | { at: 'answer'; value: number; substitution: string }
+  | { at: 'answer'; value: number; substitution: string; certainty: ReturnType<typeof wordCertainty> }
   | { at: 'waiting'; missing: string[] }
   | { at: 'refused'; reason: string };
 
@@ -46,7 +47,13 @@ function outcomeOf(formula: Formula, entries: readonly Entry[], texts: Readonly<
     const forward = solve === formula.result.symbol;
     const value = forward ? evaluateFormula(formula, known) : solveFormula(formula, solve, known);
     const result = forward ? value : (known[formula.result.symbol] ?? NaN);
-    return { at: 'answer', value, substitution: substitutionText(formula, withSolution(known, solve, value), result, 5) };
+    const { [formula.result.symbol]: _, ...inputs } = withSolution(known, solve, value);
+    return {
+      at: 'answer',
+      value,
+      substitution: substitutionText(formula, inputs, result, 5),
+      certainty: wordCertainty(formula, inputs, result),
+    };
   } catch (error) {
     if (error instanceof FormulaError) return { at: 'refused', reason: error.message };
     throw error;
@@ -163,6 +170,12 @@ export function SumForm({ formula }: { formula: Formula }) {
             <p className="figure mt-1 break-words">
               <FormulaText text={outcome.substitution} />
             </p>
+            {outcome.certainty && (
+              <p className="mt-1">
+                <FormulaText text={displaySymbol(formula, formula.result.symbol)} /> is {outcome.certainty.band}, by the formula
+                itself. {outcome.certainty.drawnOut !== null && <b>⚠ Drawn out: {outcome.certainty.drawnOut}.</b>}
+              </p>
+            )}
           </>
         )}
         {outcome.at === 'waiting' && (

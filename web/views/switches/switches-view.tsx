@@ -17,7 +17,9 @@ const fields = {
   Vr: askedFor('Rating of one thyristor', 'V', 1e5, '1.6 kV'),
   Isurge: askedFor('Its surge current', 'A', 1e6, '1.5 kA'),
   action: askedFor('Its action rating', 'A²s', 1e9, '11e3 A²s'),
-  leakage: askedFor('Its leakage', 'A', 1, '5 mA'),
+  didt: askedFor('Its rise of current', 'A/s', 1e12, '150 A/µs'),
+  leakage: askedFor('Its leakage', 'A', 1, '5 mA', { help: 'By so much two of them may differ.' }),
+  spread: askedFor('They turn on within', 's', 1e-3, '200 ns'),
   derating: askedFor('Used to a share of', '1', 1, '70 %'),
   thyristor: askedFor('One thyristor costs', '1', 1e9, '0', { open: false }),
   gap: askedFor('A gap costs', '1', 1e9, '0', { open: false }),
@@ -48,7 +50,9 @@ function Comparison({ id, document }: { id: string; document: RigDocument }) {
     return first.ok && first.value ? first.value.value : 0;
   };
   const [I, action] = ['peak-current', 'action-integral'].map((of) => figureIn(evaluation, of)?.band.high);
-  if (I === undefined || action === undefined)
+  // The least inductance lets the current rise fastest.
+  const L = figureIn(evaluation, 'loop-inductance')?.band.low;
+  if (I === undefined || action === undefined || L === undefined)
     return (
       <p role="alert" className="border-l-4 border-over bg-plate p-4">
         {evaluation.problems.find((p) => p.severity === 'error')?.text ?? 'The shot of this rig cannot be worked out.'}
@@ -57,13 +61,15 @@ function Comparison({ id, document }: { id: string; document: RigDocument }) {
   const V = evaluation.corners.bandOf((reading) => reading.offer('chargedTo')).high;
   const jitter = reads.jitter.ok && reads.jitter.value ? reads.jitter.value.value : null;
   const choices = compareSwitches(
-    { V, I, action, rate: value('rate'), jitter },
+    { V, I, action, L, rate: value('rate'), jitter },
     {
       ...usualStock,
       Vr: value('Vr'),
       Isurge: value('Isurge'),
       action: value('action'),
+      didt: value('didt'),
       leakage: value('leakage'),
+      spread: value('spread'),
       derating: value('derating'),
       cost: {
         thyristor: value('thyristor'),
