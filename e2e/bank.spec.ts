@@ -228,4 +228,15 @@ test('a sum is worked forwards and backwards', async ({ page }) => {
   await expect(result).toContainText('V = 65.233 V');
   await page.getByLabel('C', { exact: true }).fill('5 V');
   await expect(page.getByRole('alert')).toContainText('unit of a voltage');
+
+  // One that has no closed inverse is searched for, away from the page; what is drawn out past the tables says so.
+  await page.goto('/sums/sphere-gap-breakdown');
+  await page.getByLabel('D', { exact: true }).fill('30 cm');
+  await page.getByLabel('d', { exact: true }).fill('6 mm');
+  await expect(result).toContainText('Drawn out: spheres of 300 mm: the tables are of 20 mm to 250 mm');
+  await page.getByLabel('solve for d', { exact: true }).check();
+  await page.getByLabel('Vb', { exact: true }).fill('25 kV');
+  await expect(result).toContainText(/^d = 7\.\d+ mm/);
+  await page.getByLabel('Vb', { exact: true }).fill('500 V');
+  await expect(result).toContainText('no value in its range gives this result');
 });

@@ -6,6 +6,11 @@ test('a tank that does not run is brought to run: choke alone, then both, out of
   // What it can do stands above all.
   await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('in the doubler behind it');
   await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('not limited as a sign transformer is');
+  // Its many cycles are a tab beside its single discharge, and stand for what is typed.
+  await page.keyboard.press('4');
+  const cycles = page.getByRole('region', { name: 'Break after break' });
+  await cycles.getByRole('button', { name: 'Its front' }).click();
+  await expect(cycles).toContainText('1.00 µs long');
   await new RigPage(page).block('Switch');
   await page.getByRole('link', { name: 'The tank that runs: breaks, tuning, drawn to scale' }).click();
   await expect(page.getByRole('heading', { name: 'The tank of Cricket, running' })).toBeVisible();

@@ -176,10 +176,19 @@ const rise = {
 } as const satisfies Record<string, SymbolSpec>;
 
 type Rise = Readonly<Record<keyof typeof rise, number>>;
-const firstOf = ({ Vp, R, L, C, f, V }: Rise) => {
+type First = { readonly t: number; readonly heat: number } | null;
+let lastRise: { readonly of: Rise; readonly first: First } | null = null;
+/** The first time that the capacitor comes to the voltage; whether it does is asked just before when it does. */
+function firstOf(of: Rise): First {
+  const { Vp, R, L, C, f, V } = of;
+  const last = lastRise?.of;
+  if (last && last.Vp === Vp && last.R === R && last.L === L && last.C === C && last.f === f && last.V === V)
+    return lastRise?.first ?? null;
   const row = acBreaks({ Vs: Vp, f, R, L, C, td: 0 }, V, true);
-  return row.breaks[0] ? { t: row.breaks[0].t, heat: R * row.action } : null;
-};
+  const first = row.breaks[0] ? { t: row.breaks[0].t, heat: R * row.action } : null;
+  lastRise = { of: { Vp, R, L, C, f, V }, first };
+  return first;
+}
 const unreached = (values: Rise): { symbol: keyof Rise; reason: string } | null =>
   firstOf(values) ? null : { symbol: 'V', reason: 'the capacitor does not come to it within 25 cycles' };
 

@@ -316,6 +316,18 @@ describe('facts of the trade (common practice, no source)', () => {
     expect(glass).toBeLessThan(2e-9);
   });
 
+  test('5 mA limit a small laser bank to about 10 shots a second, 20 to 30 mA give several times more', () => {
+    const rate = (I: number) => calc('repetition-rate', { I, C: 40e-9, V: 12e3 });
+    expect(rate(5e-3)).toBeGreaterThan(9);
+    expect(rate(5e-3)).toBeLessThan(12);
+    expect([rate(20e-3) / rate(5e-3), rate(30e-3) / rate(5e-3)]).toEqual([expect.closeTo(4, 9), expect.closeTo(6, 9)]);
+  });
+
+  test('sharp edges leak charge, a ball on the rod holds it', () => {
+    const onset = (r: number) => calc('sphere-corona-voltage', { r, delta: 1 });
+    expect(onset(0.03) / onset(0.5e-3)).toBeGreaterThan(10);
+  });
+
   test('five 330 k in a sleeve make about 1.7 M', () =>
     expect(calc('series-resistance', { R: 330e3, n: 5 })).toBeCloseTo(1.65e6));
 

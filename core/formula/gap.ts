@@ -1,5 +1,5 @@
 import { gasById, type Gas } from '../material/index.ts';
-import { printExact, printQuantity } from '../quantity/index.ts';
+import { printQuantity } from '../quantity/index.ts';
 import { defineFormula, type Certainty, type Formula, type SymbolSpec } from './define.ts';
 import { gasBreakdown, leastProduct, productFor, relativeDensity, sphereGap, uniformAir } from './gas-breakdown.ts';
 import { length, positiveVoltage } from './symbol.ts';
@@ -22,6 +22,7 @@ const gradient = (title: string): SymbolSpec => ({ title, unit: 'V/m', min: 0, m
 
 /** What was measured at, and what is drawn out from there by the law of similarity. */
 const measuredDensity = { min: 0.7, max: 1.15 };
+const printLength = (value: number) => printQuantity(value, 'm', { digits: 3, trim: true });
 const printDensity = (delta: number) => `relative density ${delta.toPrecision(2)}`;
 
 /** A band that widens where a table is drawn out, and why it is. */
@@ -185,7 +186,7 @@ export const sphereGapBreakdown = defineFormula({
       ? null
       : {
           symbol: 'p',
-          reason: `relative density times spacing is ${printQuantity(x, 'm', { digits: 4, trim: true })}, below 0.1 mm: on the way to the Paschen minimum no table of spheres holds. Raise the pressure or the spacing, or use paschen-breakdown`,
+          reason: `relative density times spacing is ${(x * 1e6).toPrecision(3)} µm, below 0.1 mm: on the way to the Paschen minimum no table of spheres holds. Raise the pressure or the spacing, or use paschen-breakdown`,
         };
   },
   certainty: ({ d, D, p, T }) => {
@@ -193,8 +194,8 @@ export const sphereGapBreakdown = defineFormula({
     return tabled(
       0.03,
       delta > 10 ? 0.2 : 0.08,
-      D < 0.02 || D > 0.25 ? `spheres of ${printExact(D, 'm')}: the tables are of 20 mm to 250 mm` : null,
-      d < 0.5e-3 ? `spacing ${printExact(d, 'm')}: the tables begin at 0.5 mm` : null,
+      D < 0.02 || D > 0.25 ? `spheres of ${printLength(D)}: the tables are of 20 mm to 250 mm` : null,
+      d < 0.5e-3 ? `spacing ${printLength(d)}: the tables begin at 0.5 mm` : null,
       pastDensity(delta),
     );
   },

@@ -1,13 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { acts, phases } from '../block/index.ts';
-import { evaluateRig } from '../evaluation/index.ts';
+import { evaluateRig, type Evaluation } from '../evaluation/index.ts';
 import { noSheetEdits, type Rig, type SheetEdits } from '../rig/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { moved, runSheetOf, saysOf, sheetChanges, type Step } from './index.ts';
 
+const evaluated = new Map<Rig, Evaluation>();
+/** A rig evaluated once, however often its sheet is edited. */
+function evaluationOf(rig: Rig): Evaluation {
+  const known = evaluated.get(rig) ?? evaluateRig(rig);
+  evaluated.set(rig, known);
+  return known;
+}
+
 function sheetOf(rig: Rig, edits: SheetEdits = noSheetEdits) {
-  const made = runSheetOf('Test bank', evaluateRig(rig), edits);
+  const made = runSheetOf('Test bank', evaluationOf(rig), edits);
   if (!made.ok) throw new Error(made.reason);
   return made.sheet;
 }

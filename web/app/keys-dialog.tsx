@@ -15,7 +15,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['/', 'the filter of the shelf'],
   ['↑ ↓, Space, Enter', 'on the shelf: move, choose, open; Delete takes off'],
   ['n, m', 'on the shelf: new parts; measure'],
-  ['1 2 3', 'charge, discharge, bleed, on a rig'],
+  ['1 2 3 4', 'charge, discharge, bleed, and a tank that runs, on a rig'],
   ['Tab', 'every field, block and number in turn'],
 ];
 

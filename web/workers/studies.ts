@@ -8,9 +8,10 @@ import { SupervisedWorker } from './supervised.ts';
 const make = () =>
   new SupervisedWorker<StudyCalculations>(() => new Worker(new URL('./studies.worker.ts', import.meta.url), { type: 'module' }));
 
-/** One worker for the shot that is drawn, another for the study: neither waits for the other. */
+/** One worker for the shot that is drawn, another for the study, a third for sums: none waits for another. */
 const shotWorker = make();
 const studyWorker = make();
+const sumWorker = make();
 
 /** Gaps of which each is asked by a run of its own. */
 const mostOvervoltages = 40;
@@ -37,6 +38,41 @@ function useAnswer<T>(ask: (() => Promise<StudyAnswer<T>>) | null, on: readonly 
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, on);
   return answer;
+}
+
+/** What a sum is asked for: one of its symbols, by all others. */
+export interface AskedSum {
+  readonly id: string;
+  readonly symbol: string;
+  readonly known: Readonly<Record<string, number>>;
+}
+
+/**
+ * A sum asked backwards by a search, which of a formula that integrates takes seconds.
+ *
+ * @returns null while it is at work, or where nothing is asked; an answer to other values is none
+ */
+export function useSum(asked: AskedSum | null): StudyAnswer<number> | null {
+  const key = asked && JSON.stringify(asked);
+  const [answer, setAnswer] = useState<{ readonly key: string; readonly made: StudyAnswer<number> } | null>(null);
+  useEffect(() => {
+    if (!asked || key === null) return;
+    let [wanted, pending] = [true, true];
+    const come = (made: StudyAnswer<number>) => {
+      pending = false;
+      if (wanted) setAnswer({ key, made });
+    };
+    sumWorker
+      .call(async (remote): Promise<StudyAnswer<number>> => await remote.sum(asked.id, asked.symbol, asked.known), 120_000)
+      .then(come, (error: unknown) => come({ ok: false, reason: error instanceof Error ? error.message : 'no reason given' }));
+    return () => {
+      wanted = false;
+      if (pending) sumWorker.restart('other values were typed');
+    };
+    // What is asked is in the key.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return answer?.key === key ? answer.made : null;
 }
 
 /** The shot of a rig as it is set. */

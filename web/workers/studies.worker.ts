@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { CircuitError } from '@vast-surge/core/circuit';
-import { FormulaError } from '@vast-surge/core/formula';
+import { FormulaError, formulaById, solveFormula } from '@vast-surge/core/formula';
 import { Unavailable } from '@vast-surge/core/block';
 import { printQuantity } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
@@ -33,8 +33,16 @@ function answered<T>(run: () => T): StudyAnswer<T> {
   }
 }
 
-/** Shots of a Marx and launches, away from the page. A study is cancelled by ending the worker. */
+function solvedSum(id: string, symbol: string, known: Readonly<Record<string, number>>): number {
+  const formula = formulaById.get(id);
+  if (!formula) throw new Error(`no formula ${id}`);
+  return solveFormula(formula, symbol, known);
+}
+
+/** Sums asked backwards, shots of a Marx and launches, away from the page. A study is cancelled by ending the worker. */
 const calculations = {
+  sum: (id: string, symbol: string, known: Readonly<Record<string, number>>): StudyAnswer<number> =>
+    answered(() => solvedSum(id, symbol, known)),
   shot: (rig: Rig): StudyAnswer<Shot> => answered(() => erectionShot(rig)),
   overvoltages: (rig: Rig): StudyAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
   stages: (rig: Rig, at: number | null): StudyAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),

@@ -110,7 +110,7 @@ function ShopCard({ name, d, wanted, p, pitch }: { name: string; d: number; want
           )}
           <tr className="border-t border-rule">
             <td className="py-1">Pressure</td>
-            <td className="figure text-right font-bold">{p}</td>
+            <td className="figure text-right font-bold whitespace-nowrap">{p}</td>
           </tr>
         </tbody>
       </table>

@@ -4,81 +4,24 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Figure } from '@vast-surge/core/figure';
 import { printPercent } from '@vast-surge/core/quantity';
-import { sceneNetlist, worthSaying, type Compared, type Solved } from '@vast-surge/core/simulate';
-import { useAppSelector } from '../../app/store.ts';
-import { printFigure } from '../../ui/print-figure.ts';
+import { sceneNetlist, type Compared, type Solved } from '@vast-surge/core/simulate';
 import { useCloser, useSolved, type TimeWindow } from '../../workers/solve.ts';
+import { FigureRow } from './figure-row.tsx';
 import { PlotPanel, withFrozen, withSolver, type Frozen } from './plot-panel.tsx';
 import { figuresOfTab, plots, type Tab } from './plots.ts';
+import { RunningTab } from './running-tab.tsx';
 
-const tabs: readonly { readonly id: Tab; readonly title: string }[] = [
+/** A rig that breaks over and over by itself has a window over many cycles beside its single ones. */
+type Shown = Tab | 'running';
+
+const tabs: readonly { readonly id: Shown; readonly title: string }[] = [
   { id: 'charge', title: 'Charge' },
   { id: 'discharge', title: 'Discharge' },
   { id: 'bleed', title: 'Bleed' },
+  { id: 'running', title: 'Running' },
 ];
 
-const offWords = (off: number | null): string => {
-  if (off === null) return '';
-  if (!Number.isFinite(off)) return ', of nought';
-  return off < 1e-3 ? ', within 0.1 %' : `, ${printPercent(off, 2)} apart`;
-};
-
 const closureWords = (closure: number): string => (closure < 1e-5 ? 'within 0.001 %' : `to ${printPercent(closure, 2)}`);
-
-/** The solver's word on a figure, and why it differs where it does by more than 2 %. */
-function SolverWord({ compared }: { compared: Compared }) {
-  const { id, solver, off, unit } = compared;
-  if (solver === null)
-    return <span className="col-span-2 text-right text-[12.5px] text-dim">solver: not reached in its run</span>;
-  const apart = off !== null && off > worthSaying;
-  return (
-    <>
-      <span className={`figure col-span-2 text-right text-[12.5px] ${apart ? 'font-bold text-third' : 'text-dim'}`}>
-        solver {printFigure(id, solver, unit)}
-        {offWords(off)}
-      </span>
-    </>
-  );
-}
-
-interface RowProps {
-  readonly figure: Figure;
-  readonly compared: Compared | undefined;
-  readonly explained: boolean;
-  readonly onTouch: (focus: string) => void;
-}
-
-function FigureRow({ figure, compared, explained, onTouch }: RowProps) {
-  const focused = useAppSelector((s) => s.editor.focus === `figure:${figure.id}`);
-  if (!figure.ok) {
-    return (
-      <div className="border-b border-rule py-1 text-[13.5px]">
-        {figure.title}:{' '}
-        <span className="text-dim">not available; {explained ? 'the problem beside the block says why' : figure.reason}</span>
-      </div>
-    );
-  }
-  const { value, unit } = figure.worked;
-  const { low, high, broken } = figure.band;
-  return (
-    <button
-      type="button"
-      data-figure={figure.id}
-      title={broken}
-      className={`grid w-full grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-3 border-b py-1 text-left hover:bg-plate ${focused ? 'border-select' : 'border-rule'}`}
-      onClick={() => onTouch(`figure:${figure.id}`)}
-    >
-      <span className="leading-tight">{figure.title}</span>
-      <b className="figure text-right text-[16px] whitespace-nowrap">{printFigure(figure.id, value, unit)}</b>
-      {low !== high && (
-        <span className="figure col-span-2 -mt-0.5 text-right text-[12.5px] whitespace-nowrap text-dim">
-          {printFigure(figure.id, low, unit)} to {printFigure(figure.id, high, unit)}
-        </span>
-      )}
-      {compared && <SolverWord compared={compared} />}
-    </button>
-  );
-}
 
 /** Why solver and closed form are apart, each reason once with the figures it concerns. */
 function Reasons({ compared }: { compared: readonly Compared[] }) {
@@ -182,26 +125,31 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
 
 /** What happens over time, and the figures that belong to it: in closed form and through the solver. */
 export function TracesPanel(props: Props) {
-  const [tab, setTab] = useState<Tab>('discharge');
+  const runs = props.evaluation.figures.some(({ id }) => id === 'break-rate');
+  const [chosen, setTab] = useState<Shown>('discharge');
+  const tab = chosen === 'running' && !runs ? 'discharge' : chosen;
   useHotkeys('1', () => setTab('charge'), { useKey: true });
   useHotkeys('2', () => setTab('discharge'), { useKey: true });
   useHotkeys('3', () => setTab('bleed'), { useKey: true });
+  useHotkeys('4', () => setTab('running'), { useKey: true, enabled: runs });
   return (
     <section aria-label="Traces and figures" className="min-h-0 min-w-0 overflow-y-auto px-5 py-3">
-      <Tabs.Root value={tab} onValueChange={(next) => setTab(next as Tab)} className="flex h-full min-h-[480px] flex-col gap-2">
+      <Tabs.Root value={tab} onValueChange={(next) => setTab(next as Shown)} className="flex h-full min-h-[480px] flex-col gap-2">
         <Tabs.List aria-label="What to show" className="flex w-fit border border-rule">
-          {tabs.map(({ id, title }) => (
-            <Tabs.Trigger
-              key={id}
-              value={id}
-              className="px-3 py-1 text-dim data-[state=active]:bg-ink data-[state=active]:font-bold data-[state=active]:text-plate"
-            >
-              {title}
-            </Tabs.Trigger>
-          ))}
+          {tabs
+            .filter(({ id }) => id !== 'running' || runs)
+            .map(({ id, title }) => (
+              <Tabs.Trigger
+                key={id}
+                value={id}
+                className="px-3 py-1 text-dim data-[state=active]:bg-ink data-[state=active]:font-bold data-[state=active]:text-plate"
+              >
+                {title}
+              </Tabs.Trigger>
+            ))}
         </Tabs.List>
         <Tabs.Content value={tab} className="flex min-h-0 flex-1 flex-col gap-2">
-          <TabBody key={tab} tab={tab} {...props} />
+          {tab === 'running' ? <RunningTab {...props} /> : <TabBody key={tab} tab={tab} {...props} />}
         </Tabs.Content>
       </Tabs.Root>
     </section>

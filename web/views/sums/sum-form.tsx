@@ -15,6 +15,8 @@ import {
 } from '@vast-surge/core/formula';
 import { FormulaText } from '../../ui/formula-text.tsx';
 import { parseQuantity, printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
+import type { StudyAnswer } from '../../workers/studies.worker.ts';
+import { useSum } from '../../workers/studies.ts';
 
 interface Entry {
   readonly symbol: string;
@@ -31,9 +33,11 @@ function reasonFor({ spec }: Entry, text: string): string | null {
 type Outcome =
   | { at: 'answer'; value: number; substitution: string; certainty: ReturnType<typeof wordCertainty> }
   | { at: 'waiting'; missing: string[] }
+  | { at: 'working' }
   | { at: 'refused'; reason: string };
 
-function outcomeOf(formula: Formula, entries: readonly Entry[], texts: Readonly<Record<string, string>>, solve: string): Outcome {
+/** What was typed for the symbols that are not solved for, and which of them are still to be typed. */
+function readEntries(formula: Formula, entries: readonly Entry[], texts: Readonly<Record<string, string>>, solve: string) {
   const known: Record<string, number> = {};
   const missing: string[] = [];
   for (const { symbol, spec } of entries) {
@@ -42,10 +46,24 @@ function outcomeOf(formula: Formula, entries: readonly Entry[], texts: Readonly<
     if (parsed.ok && !parsed.quantity.tolerance) known[symbol] = parsed.quantity.value;
     else missing.push(displaySymbol(formula, symbol));
   }
+  return { known, missing };
+}
+
+/** Whether a symbol is only found by a search. */
+const isSearched = (formula: Formula, symbol: string) =>
+  symbol !== formula.result.symbol && formula.inverse?.[symbol] === undefined;
+
+type Read = ReturnType<typeof readEntries>;
+
+function outcomeOf(formula: Formula, { known, missing }: Read, solve: string, searched: StudyAnswer<number> | null): Outcome {
   if (missing.length > 0) return { at: 'waiting', missing };
   try {
     const forward = solve === formula.result.symbol;
-    const value = forward ? evaluateFormula(formula, known) : solveFormula(formula, solve, known);
+    if (isSearched(formula, solve)) {
+      if (searched === null) return { at: 'working' };
+      if (!searched.ok) return { at: 'refused', reason: searched.reason };
+    }
+    const value = searched?.ok ? searched.value : forward ? evaluateFormula(formula, known) : solveFormula(formula, solve, known);
     const result = forward ? value : (known[formula.result.symbol] ?? NaN);
     const { [formula.result.symbol]: _, ...inputs } = withSolution(known, solve, value);
     return {
@@ -131,7 +149,10 @@ export function SumForm({ formula }: { formula: Formula }) {
   const entries = symbolsOf(formula);
   const [texts, setTexts] = useState<Readonly<Record<string, string>>>(() => defaultTexts(formula));
   const [solve, setSolve] = useState(formula.result.symbol);
-  const outcome = outcomeOf(formula, entries, texts, solve);
+  const read = readEntries(formula, entries, texts, solve);
+  const isAsked = read.missing.length === 0 && isSearched(formula, solve);
+  const searched = useSum(isAsked ? { id: formula.id, symbol: solve, known: read.known } : null);
+  const outcome = outcomeOf(formula, read, solve, searched);
   const solved = entries.find((e) => e.symbol === solve);
   const chooseSolve = (symbol: string) => {
     // What was the answer becomes what is typed, so that one can go on from it.
@@ -183,6 +204,7 @@ export function SumForm({ formula }: { formula: Formula }) {
             Still to be typed: <FormulaText text={outcome.missing.join(', ')} />.
           </p>
         )}
+        {outcome.at === 'working' && <p className="text-dim">Being searched for …</p>}
         {outcome.at === 'refused' && <p className="font-bold text-over">{outcome.reason}</p>}
       </section>
       <p className="mt-3 text-[14px]">
