@@ -83,7 +83,12 @@ export function RunningChart({ row, study, name }: { row: TankRow; study: TankSt
       <div className="flex flex-wrap items-center gap-2">
         <h2 className="mr-auto font-bold">Break after break</h2>
         {offered.map(({ words, window: w }) => (
-          <Button key={words} className="!px-2 !py-0.5 text-[14px]" aria-pressed={w.from === window.from && w.to === window.to} onClick={() => setShown(w)}>
+          <Button
+            key={words}
+            className="!px-2 !py-0.5 text-[14px]"
+            aria-pressed={w.from === window.from && w.to === window.to}
+            onClick={() => setShown(w)}
+          >
             {words}
           </Button>
         ))}
