@@ -38,9 +38,9 @@ export function breakPath(rig: RigContext) {
 
 type Told = 'rate' | 'Vb' | 'atBreak' | 'left' | 'given' | 'heat' | 'rms' | 'peak';
 
-/** How the breaks come: at a voltage of the gap, or so many times a second. */
+/** How the breaks come: at a voltage of the gap, or so many times a second; on ac where the gap then holds less than the tank has. */
 export interface Breaking {
-  readonly Vb?: Worked;
+  readonly Vb: () => Worked;
   readonly n?: Worked;
 }
 
@@ -48,17 +48,17 @@ export interface Breaking {
 export function ofBreaks(rig: RigContext, { Vb, n }: Breaking, what: Told, title: string): Worked {
   const path = breakPath(rig);
   const f = rig.offers('supply').alternating;
-  if (n) {
-    if (f)
-      throw new Unavailable('switch', 'a rotary gap on an alternating supply is not worked out: its breaks fall where they fall');
-    return what === 'rate' ? n : work(breakFormulas.rotaryGapBreaks[what], { ...path, n }, title);
-  }
-  if (!Vb) throw new Unavailable('switch', 'the gap has no breakdown');
-  if (what === 'Vb') return Vb;
-  if (!f) return work(breakFormulas.staticBreaks[what], { ...path, Vb }, title);
-  const inputs = { ...path, Vb, f };
-  const ac = (told: 'rate' | 'rms' | 'peak') => work(breakFormulas.acSupplyBreaks[told], inputs, title);
+  if (n && !f) return what === 'rate' ? n : work(breakFormulas.rotaryGapBreaks[what], { ...path, n }, title);
+  if (what === 'Vb' && !n) return Vb();
+  if (!f) return work(breakFormulas.staticBreaks[what], { ...path, Vb: Vb() }, title);
+  const ac = (told: 'rate' | 'rms' | 'peak') =>
+    n
+      ? work(breakFormulas.acRotaryBreaks[told], { ...path, Vb: Vb(), n, f }, title)
+      : work(breakFormulas.acSupplyBreaks[told], { ...path, Vb: Vb(), f }, title);
+  const broken = () => (n ? work(breakFormulas.acRotaryBreaks.Vb, { ...path, Vb: Vb(), n, f }, 'voltage at a break') : Vb());
   switch (what) {
+    case 'Vb':
+      return broken();
     case 'rate':
     case 'rms':
     case 'peak':
@@ -72,7 +72,7 @@ export function ofBreaks(rig: RigContext, { Vb, n }: Breaking, what: Told, title
       const P = work(bleedFormulas.resistorPowerFromCurrent, { I: ac('rms'), R: path.R });
       const heat = work(tankFormulas.energyOfEach, { P, n: ac('rate') }, 'heat in the path for a break');
       if (what === 'heat') return heat;
-      const E = work(storeFormulas.storedEnergy, { C: path.Ct, V: Vb });
+      const E = work(storeFormulas.storedEnergy, { C: path.Ct, V: broken() });
       return work(sourceFormulas.energySum, { E1: E, E2: heat }, title);
     }
     default:

@@ -148,28 +148,57 @@ export interface SteadyBreaks {
   readonly peak: number;
 }
 
-/** Integrals over a charge and the time the gap conducts: charge, C, and ∫i², A²s, and the greatest current. */
-function integrals(path: BreakPath, { i0, T }: Charge, i1: number): { Q: number; S: number; most: number } {
-  const { Vs, R, L, td } = path;
-  const n = 48;
-  let [Q, S, most] = [0, 0, 0];
-  // Simpson over the charge; its current is smooth.
+interface Integrals {
+  /** C through the path. */
+  readonly Q: number;
+  /** A²s in it. */
+  readonly S: number;
+}
+
+/** Over the time for which the gap conducts: the path alone, from a current towards what its resistance lets through. */
+function overGap({ Vs, R, L, td }: BreakPath, i1: number): Integrals {
+  if (L <= 0) return { Q: (Vs / R) * td, S: (Vs / R) ** 2 * td };
+  const x = (R * td) / L;
+  if (x < 1e-6) {
+    const rise = (Vs - R * i1) / L;
+    return { Q: i1 * td + (rise * td * td) / 2, S: i1 * i1 * td + i1 * rise * td * td + (rise * rise * td ** 3) / 3 };
+  }
+  const [end, above] = [Vs / R, i1 - Vs / R];
+  const [once, twice] = [(-L / R) * Math.expm1(-x), (-L / R / 2) * Math.expm1(-2 * x)];
+  return { Q: end * td + above * once, S: end * end * td + 2 * end * above * once + above * above * twice };
+}
+
+/**
+ * Over a charge: all of its charge is in the capacitor, and what the supply gave and neither it nor the choke has is heat. A path so
+ * thin that this is lost among the digits has a current as smooth as its swing: there it is summed.
+ */
+function overCharge(path: BreakPath, { i0, i1, T }: Charge, V: number): Integrals {
+  const { Vs, R, L, C } = path;
+  const Q = C * V;
+  const given = Vs * Q;
+  const heat = given - 0.5 * C * V * V - 0.5 * L * (i1 * i1 - i0 * i0);
+  const size = Math.abs(given) + 0.5 * L * (i1 * i1 + i0 * i0);
+  if (R > 0 && heat > 1e-5 * size) return { Q, S: heat / R };
+  const n = 96;
+  let S = 0;
   for (let k = 0; k <= n; k++) {
     chargeState(path, i0, (T * k) / n, state);
-    const weight = (k === 0 || k === n ? 1 : k % 2 === 1 ? 4 : 2) * (T / n / 3);
-    Q += weight * state.i;
-    S += weight * state.i * state.i;
+    S += (k === 0 || k === n ? 1 : k % 2 === 1 ? 4 : 2) * (T / n / 3) * state.i * state.i;
+  }
+  return { Q, S };
+}
+
+/** Charge and action of a cycle, the gap's time included, and its greatest current. */
+function integrals(path: BreakPath, charge: Charge, V: number): Integrals & { readonly most: number } {
+  const [one, gap] = [overCharge(path, charge, V), overGap(path, charge.i1)];
+  const n = 64;
+  let most = Math.max(Math.abs(charge.i0), Math.abs(charge.i1), Math.abs(leftAfter(path, charge.i1)));
+  for (let k = 1; k < n; k++) {
+    // Closer together at the beginning, where a choke lets go of a large resistance.
+    chargeState(path, charge.i0, charge.T * (k / n) ** 3, state);
     most = Math.max(most, Math.abs(state.i));
   }
-  for (let k = 0; k <= 20; k++) {
-    const t = (td * k) / 20;
-    const i = L <= 0 ? Vs / R : R <= 0 ? i1 + (Vs * t) / L : Vs / R + (i1 - Vs / R) * Math.exp((-R * t) / L);
-    const weight = (k === 0 || k === 20 ? 1 : k % 2 === 1 ? 4 : 2) * (td / 20 / 3);
-    Q += weight * i;
-    S += weight * i * i;
-    most = Math.max(most, Math.abs(i));
-  }
-  return { Q, S, most };
+  return { Q: one.Q + gap.Q, S: one.S + gap.S, most };
 }
 
 /**
@@ -188,7 +217,7 @@ export function steadyBreaks(path: BreakPath, Vb: number): SteadyBreaks | null {
   // What is left grows with what there was, and by less; it is never above what the supply drives through the resistance.
   const i0 = L > 0 ? passing((i) => i - next(i), 0, R > 0 ? Vs / R : 1e9) : 0;
   const one = chargeTo(path, i0, Vb) ?? first;
-  const { Q, S, most } = integrals(path, one, one.i1);
+  const { Q, S, most } = integrals(path, one, Vb);
   const period = one.T + td;
   return {
     Vb,
@@ -219,7 +248,7 @@ export function rotaryBreaks(path: BreakPath, rate: number): SteadyBreaks | null
   }
   chargeState(path, i0, T, state);
   const [Vb, i1] = [state.v, state.i];
-  const { Q, S, most } = integrals(path, { i0, i1, T }, i1);
+  const { Q, S, most } = integrals(path, { i0, i1, T }, Vb);
   return {
     Vb,
     rate,
@@ -269,11 +298,26 @@ const stepOf = ({ f, R, L, C }: BreakPath): number => {
   return Math.min(1 / (f * 400), own / 12);
 };
 
-/** Follows an alternating supply from rest, in steps of a fraction of the fastest time of the loop, of fourth order. */
-function follow(path: BreakPath, drawn: () => number, steps: number, mostBreaks: number): FollowedRow {
+/** Steps between two passes of the electrodes of a rotary gap, at the least. */
+const stepsOfPass = 8;
+const stepBetween = (path: BreakPath, passes: number | null): number =>
+  passes === null ? stepOf(path) : Math.min(stepOf(path), 1 / passes / stepsOfPass);
+
+/**
+ * Follows an alternating supply from rest, in steps of a fraction of the fastest time of the loop, of fourth order.
+ *
+ * @param passes times a second that the electrodes of a rotary gap pass each other, and only then it may break; null: at any time
+ */
+function follow(
+  path: BreakPath,
+  drawn: () => number,
+  steps: number,
+  mostBreaks: number,
+  passes: number | null = null,
+): FollowedRow {
   const { Vs, f, R, L, C, td } = path;
   const w = 2 * Math.PI * f;
-  const dt = stepOf(path);
+  const dt = stepBetween(path, passes);
   const breaks: AcBreak[] = [];
   const samples = { t: new Float64Array(steps + 1), v: new Float64Array(steps + 1), i: new Float64Array(steps + 1) };
   let [v, i, until, Vb, n] = [0, 0, -1, drawn(), 0];
@@ -291,10 +335,14 @@ function follow(path: BreakPath, drawn: () => number, steps: number, mostBreaks:
     const [d, u] = [dv(t + dt, v + dt * c, i + dt * r, gap), di(t + dt, v + dt * c, i + dt * r)];
     v += (dt / 6) * (a + 2 * b + 2 * c + d);
     i = through(t + dt, v, i + (dt / 6) * (p + 2 * q + 2 * r + u));
-    if (!gap && Math.abs(v) >= Vb) {
-      // Within a step the voltage goes straight, near enough.
-      const x = Math.min(1, Math.max(0, (Vb - Math.abs(v0)) / (Math.abs(v) - Math.abs(v0))));
-      breaks.push({ t: t + x * dt, v: Math.sign(v) * Vb, i: i0 + x * (i - i0) });
+    // Within a step the voltage goes straight, near enough.
+    const pass = passes === null ? NaN : Math.floor((t + dt) * passes) / passes;
+    const met = (Vb - Math.abs(v0)) / (Math.abs(v) - Math.abs(v0));
+    const x = passes === null ? Math.min(1, Math.max(0, met)) : (pass - t) / dt;
+    const at = v0 + x * (v - v0);
+    const breaksNow = passes === null ? Math.abs(v) >= Vb : x > 0 && pass > 0 && Math.abs(at) >= Vb;
+    if (!gap && breaksNow) {
+      breaks.push({ t: t + x * dt, v: passes === null ? Math.sign(v) * Vb : at, i: i0 + x * (i - i0) });
       until = t + x * dt + td;
       v = 0;
       Vb = drawn();
@@ -308,13 +356,13 @@ function follow(path: BreakPath, drawn: () => number, steps: number, mostBreaks:
 }
 
 /** A row of breaks whose voltages are drawn one by one, followed for as long as the steps last. */
-export const acRow = (path: BreakPath, drawn: () => number, mostBreaks: number): FollowedRow =>
-  follow(path, drawn, 8 * mostSteps, mostBreaks);
+export const acRow = (path: BreakPath, drawn: () => number, mostBreaks: number, passes: number | null = null): FollowedRow =>
+  follow(path, drawn, 8 * mostSteps, mostBreaks, passes);
 
-/** Breaks of an alternating supply from rest, all at one voltage. */
-export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow {
-  const steps = Math.min(mostSteps, Math.ceil(followed / path.f / stepOf(path)));
-  const { breaks, samples, dt } = follow(path, () => Vb, steps, onlyFirst ? 1 : Infinity);
+/** Breaks of an alternating supply from rest: of a gap that breaks at one voltage, or of a rotary one that holds it where it passes. */
+export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false, passes: number | null = null): AcRow {
+  const steps = Math.min(mostSteps, Math.ceil(followed / path.f / stepBetween(path, passes)));
+  const { breaks, samples, dt } = follow(path, () => Vb, steps, onlyFirst ? 1 : Infinity, passes);
   const end = dt * steps;
   const from = settling * end;
   let [S, action, peak] = [0, 0, 0];
@@ -327,20 +375,26 @@ export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false): AcRow 
   return { breaks, from, end, rms: Math.sqrt(S / (end - from)), action, peak };
 }
 
-/** The row of breaks of an alternating supply, as means over its cycles; null where the voltage hardly ever comes up to the gap. */
-export function steadyAcBreaks(path: BreakPath, Vb: number): SteadyBreaks | null {
-  const { breaks, from, end, rms, peak } = acBreaks(path, Vb);
+/**
+ * The row of breaks of an alternating supply, as means over its cycles; null where the voltage hardly ever stands above the gap.
+ *
+ * @param passes times a second that the electrodes of a rotary gap pass each other; null of a gap that stands
+ */
+export function steadyAcBreaks(path: BreakPath, Vb: number, passes: number | null = null): SteadyBreaks | null {
+  const { breaks, from, end, rms, peak } = acBreaks(path, Vb, false, passes);
   const late = breaks.filter(({ t }) => t >= from);
   if (late.length < 3) return null;
   const rate = late.length / (end - from);
   const heat = (path.R * rms * rms) / rate;
+  // The voltage whose energy is the mean of that of all breaks: a rotary one breaks wherever it stands.
+  const mean = Math.sqrt(late.reduce((sum, { v }) => sum + v * v, 0) / late.length);
   return {
-    Vb,
+    Vb: mean,
     rate,
     atBreak: late.reduce((most, { i }) => Math.max(most, Math.abs(i)), 0),
     // The transformer limits by itself: what it can feed an arc with is at most the peak of its current.
     left: peak,
-    given: heat + 0.5 * path.C * Vb * Vb,
+    given: heat + 0.5 * path.C * mean * mean,
     heat,
     rms,
     peak,

@@ -58,12 +58,17 @@ interface Sort {
   readonly refused: (values: Values) => { readonly symbol: string; readonly reason: string };
   readonly how: string;
   readonly assumptions: readonly string[];
+  readonly onlyForwards?: string;
 }
 
 const alone = [
   'the tank is empty after each break, and the gap is open again when it has conducted for its time: see the current that is left',
   'the supply holds its voltage',
 ];
+
+const jumps =
+  'a row of breaks on ac jumps from one number of breaks in its cycles to the next, so this is not asked backwards; try values';
+const leakage = 'the transformer is a voltage behind its leakage; its iron does not saturate';
 
 const sorts: readonly Sort[] = [
   {
@@ -94,7 +99,22 @@ const sorts: readonly Sort[] = [
     row: remembered((values) => steadyAcBreaks(pathOf(values), values['Vb'] ?? 0), 'ac'),
     refused: () => ({ symbol: 'Vb', reason: 'the gap never fires at this supply, or hardly ever' }),
     how: '{L}·di/dt + {R}·i + v = {Vs}·sin 2π·{f}·t, {Ct}·dv/dt = i from v = 0 to ±{Vb}; then without v for {td}; means over 25 cycles from rest',
-    assumptions: [...alone, 'the transformer is a voltage behind its leakage; its iron does not saturate'],
+    assumptions: [...alone, leakage],
+    onlyForwards: jumps,
+  },
+  {
+    id: 'tank-ac-rotary',
+    words: 'from an alternating supply through a rotary gap',
+    inputs: { ...path, ...breakdown, n: { ...opened.n, max: 1e4 }, ...mains },
+    row: remembered((values) => steadyAcBreaks(pathOf(values), values['Vb'] ?? 0, values['n'] ?? 1), 'ac rotary'),
+    refused: () => ({ symbol: 'Vb', reason: 'hardly ever the tank stands above the gap when its electrodes pass' }),
+    how: '{L}·di/dt + {R}·i + v = {Vs}·sin 2π·{f}·t, {Ct}·dv/dt = i; emptied {n} times a second where |v| is above {Vb} just then; then without v for {td}; means over 25 cycles from rest',
+    assumptions: [
+      ...alone,
+      leakage,
+      'electrodes that pass in an instant, the first time when the supply is put on at its nought',
+    ],
+    onlyForwards: jumps,
   },
 ];
 
@@ -140,7 +160,7 @@ const names: { readonly [K in Told]: string } = {
   peak: 'path-peak',
 };
 
-function breakFormula({ id, words, inputs, row, refused, how, assumptions }: Sort, told: Told): Formula {
+function breakFormula({ id, words, inputs, row, refused, how, assumptions, onlyForwards }: Sort, told: Told): Formula {
   const { says, ...result } = results[told];
   return defineFormula({
     id: `${id}-${names[told]}`,
@@ -151,6 +171,7 @@ function breakFormula({ id, words, inputs, row, refused, how, assumptions }: Sor
     expression: how,
     source: 'Kirchhoff’s laws, integrated from break to break to the row that repeats itself',
     assumptions,
+    ...(onlyForwards === undefined ? {} : { onlyForwards }),
     relation: (values) => (row(values) ? null : refused(values)),
     compute: (values) => row(values)?.[told] ?? NaN,
   });
@@ -165,6 +186,7 @@ const ofGap: readonly Told[] = ['rate', 'atBreak', 'left', 'given', 'heat', 'rms
 export const staticBreaks = told(0, ofGap);
 export const rotaryGapBreaks = told(1, ['Vb', 'atBreak', 'left', 'given', 'heat', 'rms', 'peak']);
 export const acSupplyBreaks = told(2, ['rate', 'rms', 'peak']);
+export const acRotaryBreaks = told(3, ['rate', 'Vb', 'rms', 'peak']);
 
 const rise = {
   Vp: { title: 'peak of the transformer without load', unit: 'V', min: 1, max: 1e6, display: 'V_p' },

@@ -232,6 +232,7 @@ export const formulas = [
   ...Object.values(breaks.staticBreaks),
   ...Object.values(breaks.rotaryGapBreaks),
   ...Object.values(breaks.acSupplyBreaks),
+  ...Object.values(breaks.acRotaryBreaks),
   tank.doublerMeanResistance,
   tank.doublerSag,
   tank.doublerRipple,

@@ -21,6 +21,8 @@ const gridPoints = 600;
 export function solveFormula(formula: Formula, symbol: string, known: Readonly<Record<string, number>>): number {
   const spec = formula.inputs[symbol];
   if (!spec) throw new FormulaError(formula.id, { code: 'unknown_symbol', symbol, known: Object.keys(formula.inputs) });
+  if (formula.onlyForwards !== undefined)
+    throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: formula.onlyForwards });
   const wanted = known[formula.result.symbol];
   const bad = checkKnown(formula, symbol, known);
   if (bad) throw new FormulaError(formula.id, bad);

@@ -63,7 +63,24 @@ describe('a tank that is charged again and again', () => {
         expect(offBy(row.rate, 1 / (T + td))).toBeLessThan(1e-6);
         expect(offBy(row.left, i)).toBeLessThan(1e-6);
         // What the supply gives is what is stored, what the path turns into heat, and what builds up in the choke, which is nothing.
-        expect(offBy(row.given, row.heat + 0.5 * here.C * Vb * Vb)).toBeLessThan(5e-3);
+        expect(offBy(row.given, row.heat + 0.5 * here.C * Vb * Vb)).toBeLessThan(1e-6);
+        // The heat of its current, summed in small steps, and its greatest.
+        const at = { v: 0, i: 0 };
+        const steps = 40_000;
+        let [heat, most] = [0, 0];
+        for (let k = 0; k < steps; k++) {
+          chargeState(here, i, (T * (k + 0.5)) / steps, at);
+          heat += (R * at.i * at.i * T) / steps;
+          most = Math.max(most, Math.abs(at.i));
+        }
+        const i1 = chargeTo(here, i, Vb)?.i1 ?? NaN;
+        for (let k = 0; k < 2000; k++) {
+          const inGap = leftAfter({ ...here, td: (td * (k + 0.5)) / 2000 }, i1);
+          heat += (R * inGap * inGap * td) / 2000;
+          most = Math.max(most, Math.abs(inGap));
+        }
+        expect(offBy(row.heat, heat)).toBeLessThan(1e-4);
+        expect(offBy(row.peak, most)).toBeLessThan(5e-3);
       }),
       { numRuns: 40 },
     ));
@@ -124,6 +141,43 @@ describe('a tank that is charged again and again', () => {
     // Never more than the transformer drives through its leakage.
     expect(row?.rms).toBeLessThan((1.5 * ac.Vs) / Math.SQRT2 / (2 * Math.PI * ac.f * ac.L));
     expect(row?.rate).toBeGreaterThan(2 * ac.f);
+  });
+
+  test('through a rotary gap breaks where its electrodes pass and the tank then stands above it, as often as a gap that stands when it turns fast', () => {
+    const ac = { Vs: 9000, f: 50, R: 3e3, L: 400, C: 5e-9, td: 50e-6 };
+    const n = 330;
+    const { breaks } = acBreaks(ac, 3000, false, n);
+    expect(breaks.length).toBeGreaterThan(20);
+    for (const { t, v } of breaks) {
+      expect(Math.abs(t * n - Math.round(t * n))).toBeLessThan(1e-9 * t * n + 1e-12);
+      expect(Math.abs(v)).toBeGreaterThanOrEqual(3000);
+    }
+    // Until its first break nothing but the circuit has had a say in it.
+    const first = breaks[0];
+    const run = simulateCircuit(
+      {
+        title: 'a transformer on a capacitor',
+        elements: [
+          {
+            kind: 'voltage-source',
+            name: 'V',
+            nodes: ['a', '0'],
+            wave: { kind: 'sine', offset: 0, amplitude: ac.Vs, frequency: ac.f },
+          },
+          { kind: 'inductor', name: 'L', nodes: ['a', 'b'], L: ac.L, R: ac.R },
+          { kind: 'capacitor', name: 'C', nodes: ['b', '0'], C: ac.C },
+        ],
+      },
+      { until: (first?.t ?? 1) * 1.1, maxStep: 1e-5, tolerance: 1e-6, probes: [{ of: 'voltage', element: 'C' }] },
+    );
+    const trace = run.traces[0];
+    expect(trace && Math.abs(traceAt(trace, first?.t ?? NaN) / (first?.v ?? NaN) - 1)).toBeLessThan(5e-3);
+    const rotary = steadyAcBreaks(ac, 3000, n);
+    expect(rotary?.rate).toBeLessThanOrEqual(n * 1.01);
+    expect(rotary?.given).toBeCloseTo((rotary?.heat ?? NaN) + 0.5 * ac.C * (rotary?.Vb ?? NaN) ** 2, 12);
+    const [fast, stands] = [steadyAcBreaks(ac, 5000, 1e4), steadyAcBreaks(ac, 5000)];
+    expect(Math.abs((fast?.rate ?? NaN) / (stands?.rate ?? NaN) - 1)).toBeLessThan(0.05);
+    expect(steadyAcBreaks(ac, 60e3, n)).toBeNull();
   });
 
   test('is refused by name where the gap never fires, or a rotary one turns too fast', () => {

@@ -5,6 +5,7 @@ import { defineBlock } from '../define.ts';
 import { ifKnown } from '../known.ts';
 import { breakFigures, ofBreaks } from '../tank.ts';
 import {
+  neverFires,
   ofRow,
   rowFields,
   tankGapCircuit,
@@ -16,7 +17,7 @@ import {
   tankWarns,
 } from './tank-gap.ts';
 
-const breaking = (rig: RigContext) => ({ n: rig.own('switch').quantity('n') });
+const breaking = (rig: RigContext) => ({ n: rig.own('switch').quantity('n'), Vb: () => ofRow(rig.own('switch')) });
 
 function problems(own: Own, rig: RigContext): Problem[] {
   const V = ifKnown(() => rig.figure('break-voltage'));
@@ -32,7 +33,20 @@ function problems(own: Own, rig: RigContext): Problem[] {
           },
         ]
       : [];
-  return [...misses, ...tankProblems(own, rig)];
+  // On ac some passes miss; here all of them do.
+  const never = !V && Vb && rig.offers('supply').alternating ? neverFires(rig, Vb) : [];
+  const swings: Problem[] =
+    V && rig.offers('supply').alternating
+      ? [
+          {
+            severity: 'warning',
+            slot: 'switch',
+            field: 'n',
+            text: 'Between two passes the tank swings on, above the voltage at which it breaks: a gap that stands beside it, set a little above the charge voltage, guards capacitor and transformer (common practice, no source).',
+          },
+        ]
+      : [];
+  return [...misses, ...never, ...swings, ...tankProblems(own, rig)];
 }
 
 /** Electrodes on a turning disc that pass fixed ones so many times a second. */
@@ -49,7 +63,7 @@ export const rotaryGap = defineBlock({
       min: 0.1,
       max: 1e5,
       initial: '400 Hz',
-      help: 'Electrodes on the disc times its turns a second.',
+      help: 'Electrodes on the disc times its turns a second. On ac it breaks only where the tank then stands above its gap.',
     }),
     ...rowFields('2'),
     ...tankGapFields,

@@ -26,7 +26,7 @@ export const staticGap = defineBlock({
   figures: [
     { id: 'self-break', title: 'Self-break of the row of gaps', slot: 'switch', compute: (rig) => ofRow(rig.own('switch')) },
     { id: 'break-voltage', title: 'Voltage at a break', slot: 'switch', compute: (rig) => rig.figure('self-break') },
-    ...breakFigures((rig) => ({ Vb: rig.figure('self-break') })),
+    ...breakFigures((rig) => ({ Vb: () => rig.figure('self-break') })),
   ],
   limits: tankGapLimits,
   problems: tankProblems,

@@ -154,7 +154,7 @@ const warn = (
 const amount = (worked: Worked) => printQuantity(worked.value, worked.unit);
 
 /** Why there are no breaks, once, by the gap: the numbers that rest on them are missing for the same reason. */
-function neverFires(rig: RigContext, Vb: Worked): Problem[] {
+export function neverFires(rig: RigContext, Vb: Worked): Problem[] {
   const path = ifKnown(() => breakPath(rig));
   if (!path) return [];
   const { Vs, R, L, Ct } = path;

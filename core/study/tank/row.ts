@@ -37,12 +37,15 @@ export function pathOf(reading: RigReading): BreakPath {
 export function tankRow(reading: RigReading, count: number, seed: number): TankRow {
   const path = pathOf(reading);
   const normal = normals(seed);
-  const Vb = reading.figure('break-voltage').value;
+  const turning = reading.offers('switch').breaks?.value ?? null;
+  const alternates = path.f > 0;
+  // A rotary gap on ac holds where it passes; on dc, and one that stands, it breaks at the voltage of a break.
+  const Vb = reading.figure(alternates && turning !== null ? 'self-break' : 'break-voltage').value;
   const scatter = reading.offers('switch').gapScatter?.value ?? 0;
   // Three standard deviations: beyond them a gap is not drawn, it is broken.
   const drawn = () => Vb * (1 + scatter * Math.max(-3, Math.min(3, normal())));
-  if (path.f > 0) {
-    const { breaks, samples } = acRow(path, drawn, count);
+  if (alternates) {
+    const { breaks, samples } = acRow(path, drawn, count, turning);
     let from = 0;
     return {
       path,
@@ -54,7 +57,6 @@ export function tankRow(reading: RigReading, count: number, seed: number): TankR
       followed: samples,
     };
   }
-  const turning = reading.offers('switch').breaks?.value ?? null;
   const rotary = turning === null ? null : rotaryBreaks(path, turning);
   const breaks: TankBreak[] = [];
   const state = { v: 0, i: 0 };

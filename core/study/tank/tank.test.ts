@@ -171,6 +171,16 @@ describe('other gaps, supplies and shapes', () => {
     expect(current?.figure.band.high).toBeGreaterThan(figureOf(cricket, 'unlimited-current'));
     expect(evaluateRig(cricket).hazard?.class).toBe('severe');
     expect(tankStudy(ac, 1).row?.breaks.some(({ V }) => V < 0)).toBe(true);
+    // The same through a disc: it breaks at some of its passes, of either sign, and says that the tank swings on between them.
+    const disc = rigWith({ 'switch.kind': 'rotary-gap', 'switch.n': '450 Hz', 'switch.k': '2', 'switch.d': '0.5 mm' }, ac);
+    expect(figureOf(disc, 'break-rate')).toBeGreaterThan(100);
+    expect(figureOf(disc, 'break-rate')).toBeLessThanOrEqual(455);
+    expect(figureOf(disc, 'break-voltage')).toBeGreaterThan(figureOf(disc, 'self-break'));
+    const row = tankStudy(disc, 1).row?.breaks ?? [];
+    expect(row.length).toBeGreaterThan(10);
+    for (const { at } of row) expect(Math.abs(at * 450 - Math.round(at * 450))).toBeLessThan(1e-6);
+    expect(new Set(row.map(({ V }) => Math.sign(V))).size).toBe(2);
+    expect(problemsOf(disc)).toMatch(/swings on, above the voltage at which it breaks/);
   });
 
   test.each([
