@@ -118,6 +118,8 @@ function ordinary(spec: SymbolSpec): fc.Arbitrary<number> {
     J: [1e-3, 1e5],
     'A²s': [1e-3, 1e6],
     s: [1e-6, 1e4],
+    Pa: [1e3, 1e6],
+    K: [250, 350],
   };
   const [lowest, highest] = typical[spec.unit] ?? [1e-3, 1e3];
   const low = Math.max(lowest, spec.min);
@@ -125,9 +127,29 @@ function ordinary(spec: SymbolSpec): fc.Arbitrary<number> {
   return fc.double({ min: Math.log(low), max: Math.log(high), noNaN: true }).map(Math.exp);
 }
 
+/** A transformer and a tank as they stand on a bench: of any two taken at random next to none ever break. */
+const ofTanks: Readonly<Record<string, readonly [number, number]>> = {
+  Vs: [6e3, 2e4],
+  Vp: [6e3, 2e4],
+  R: [100, 1e4],
+  L: [10, 1000],
+  Ct: [1e-9, 2e-8],
+  C: [1e-9, 2e-8],
+  Vb: [1e3, 5e3],
+  V: [1e3, 5e3],
+  n: [100, 1000],
+  f: [40, 70],
+  td: [1e-6, 1e-4],
+};
+
+function onBench(formula: Formula, symbol: string, spec: SymbolSpec): fc.Arbitrary<number> {
+  const range = formula.id.startsWith('tank-ac') ? ofTanks[symbol] : undefined;
+  return range ? fc.double({ min: range[0], max: range[1], noNaN: true }) : ordinary(spec);
+}
+
 const inputsOf = (formula: Formula): fc.Arbitrary<Values> =>
   fc
-    .record(Object.fromEntries(Object.entries(formula.inputs).map(([symbol, spec]) => [symbol, ordinary(spec)])))
+    .record(Object.fromEntries(Object.entries(formula.inputs).map(([symbol, spec]) => [symbol, onBench(formula, symbol, spec)])))
     .filter((values) => checkInputs(formula, values) === null);
 
 /** Formulas that integrate or search at each use: asked backwards they take some thousand times as long. */
