@@ -88,6 +88,15 @@ describe('what a Marx says of its gaps', () => {
     expect(texts(marxRig())).not.toMatch(/fire|trigger/);
   });
 
+  test('a gap that is only roughly known says so until breakdowns were observed', () => {
+    const rough = /self-break is calculated within (8.0|15|20) % only/;
+    expect(texts(marxRig())).not.toMatch(rough);
+    expect(texts(marxRig({ 'switch.p': '2 bar' }))).toMatch(/within 8.0 % only \(relative density 3.0: .*law of similarity\)/);
+    expect(texts(marxRig({ 'switch.gas': 'sulphur-hexafluoride' }))).toMatch(rough);
+    expect(texts(marxRig({ 'switch.geometry': 'needle', 'switch.d': '12 mm' }))).toMatch(rough);
+    expect(texts(marxRig({ 'switch.p': '2 bar', 'switch.seen': '31 kV at 2 bar' }))).not.toMatch(rough);
+  });
+
   test('what lies outside its tables is a problem by name, and no number', () => {
     expect(texts(marxRig({ 'switch.d': '15 mm' }))).toMatch(/more than half a diameter/);
     expect(texts(marxRig({ 'switch.geometry': 'uniform', 'switch.reading': 'absolute', 'switch.p': '10 Pa' }))).toMatch(

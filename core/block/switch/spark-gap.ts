@@ -4,12 +4,20 @@ import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
-import { beyondScatter, gapFields, pressureOf, selfBreak, strengthOf } from './gap.ts';
+import { beyondScatter, gapCertainty, gapFields, pressureOf, selfBreak, strengthOf } from './gap.ts';
+import { readObserved } from './observed.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 
 /** Where a gap that is triggered is set, against its self-break. */
 export const triggeredFrom = ruled('share of self-break', 0.7, '1', 'common practice, no source: 70 to 85 % of self-break');
 export const triggeredTo = ruled('share of self-break', 0.85, '1', 'common practice, no source: 70 to 85 % of self-break');
+
+/** Up to here the tolerance of a new gap's enhancement has the error of the calculation in it. */
+const wellKnown = 0.05;
+const hasObserved = (own: Own): boolean => {
+  const read = readObserved(own.lines('seen'));
+  return read.ok && read.observed.length > 0;
+};
 
 const isTriggered = (own: Own) => own.choice('mode') === 'triggered';
 
@@ -46,6 +54,14 @@ function problems(own: Own, rig: RigContext): Problem[] {
       warn(
         'geometry',
         'Points have corona long before they break down, and scatter; a gap that is to be set has round electrodes.',
+      ),
+    );
+  const { band, drawnOut } = gapCertainty(own);
+  if (band > wellKnown && !hasObserved(own))
+    found.push(
+      warn(
+        'd',
+        `Its self-break is calculated within ${printPercent(band, 2)} only${drawnOut === null ? '' : ` (${drawnOut})`}, and the limits do not have that in them: set the gap by breakdowns that were observed, on the gap desk.`,
       ),
     );
   return found;

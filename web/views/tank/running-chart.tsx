@@ -38,6 +38,9 @@ const beside: { readonly [K in Beside]: { readonly id: K; readonly words: string
 };
 const second = Object.values(beside);
 
+/** Many buttons in one row beside a narrow plot. */
+const compact = '!px-1.5 !py-0.5 text-[14px]';
+
 /** A tank that runs, from seconds down to nanoseconds. */
 export function RunningChart({ row, study, name }: { row: TankRow; study: TankStudy; name: string }) {
   const offered = useMemo(() => stretches(row, study), [row, study]);
@@ -80,7 +83,7 @@ export function RunningChart({ row, study, name }: { row: TankRow; study: TankSt
   };
   return (
     <section aria-label="Break after break">
-      <div className="flex flex-wrap items-center gap-2">
+      <div className="flex flex-wrap items-center gap-1">
         <h2 className="mr-auto font-bold">Break after break</h2>
         {offered.map(({ words, window: w }) => (
           <Button
@@ -119,10 +122,20 @@ export function RunningChart({ row, study, name }: { row: TankRow; study: TankSt
         <span className="figure mr-auto text-dim">
           from {printQuantity(window.from, 's', { digits: 6 })} on, {printQuantity(window.to - window.from, 's')} long
         </span>
-        <Button onClick={() => move(-0.5)}>Earlier</Button>
-        <Button onClick={() => move(0.5)}>Later</Button>
-        <Button onClick={out}>Wider</Button>
-        <Button onClick={() => download(`${name}.csv`, tracesCsv([...traces]))}>CSV</Button>
+        <span className="flex gap-1">
+          <Button className={compact} onClick={() => move(-0.5)}>
+            Earlier
+          </Button>
+          <Button className={compact} onClick={() => move(0.5)}>
+            Later
+          </Button>
+          <Button className={compact} onClick={out}>
+            Wider
+          </Button>
+          <Button className={compact} onClick={() => download(`${name}.csv`, tracesCsv([...traces]))}>
+            CSV
+          </Button>
+        </span>
       </div>
       <p className="text-[13.5px] text-dim">
         Drag over a stretch to look closer. Each column has its least and its greatest value, so no peak is lost. The gap’s
