@@ -80,6 +80,13 @@ export function ofBreaks(rig: RigContext, { Vb, n }: Breaking, what: Told, title
   }
 }
 
+/** V that the tank swings up to between the passes of a rotary gap on ac. @throws Unavailable, FormulaError where it has none */
+export function highestBetweenPasses(rig: RigContext, { Vb, n }: Breaking): Worked {
+  const f = rig.offers('supply').alternating;
+  if (!f || !n) throw new Unavailable('supply', 'the tank is charged from a direct supply');
+  return work(breakFormulas.acRotaryBreaks.highest, { ...breakPath(rig), Vb: Vb(), n, f }, 'highest between the passes');
+}
+
 const figure = (id: string, title: string, compute: FigureSpec['compute'], more: Partial<FigureSpec> = {}): FigureSpec => ({
   id,
   title,

@@ -146,6 +146,8 @@ export interface SteadyBreaks {
   /** A rms and the greatest in the path. */
   readonly rms: number;
   readonly peak: number;
+  /** The highest voltage of the tank, V: between the passes of a rotary gap on ac it is above that of its breaks. */
+  readonly highest: number;
 }
 
 interface Integrals {
@@ -228,6 +230,7 @@ export function steadyBreaks(path: BreakPath, Vb: number): SteadyBreaks | null {
     heat: R * S,
     rms: Math.sqrt(S / period),
     peak: most,
+    highest: Vb,
   };
 }
 
@@ -258,6 +261,7 @@ export function rotaryBreaks(path: BreakPath, rate: number): SteadyBreaks | null
     heat: path.R * S,
     rms: Math.sqrt(S * rate),
     peak: most,
+    highest: Vb,
   };
 }
 
@@ -284,6 +288,8 @@ export interface AcRow {
   /** A²s from rest, and A. */
   readonly action: number;
   readonly peak: number;
+  /** The highest voltage that it came to, V. */
+  readonly highest: number;
 }
 
 /** The charge of an alternating supply as it was followed, and its breaks. */
@@ -297,6 +303,22 @@ const stepOf = ({ f, R, L, C }: BreakPath): number => {
   const own = L > 0 ? Math.min(Math.sqrt(L * C), R > 0 ? (4 * L) / R : Infinity) : R * C;
   return Math.min(1 / (f * 400), own / 12);
 };
+
+/** Within a step the voltage goes straight, near enough: the share of it after which the gap breaks, or null. */
+type Meets = (t: number, dt: number, v0: number, v: number, Vb: number) => number | null;
+
+/** A gap that stands breaks when the voltage comes up to it. */
+const standing: Meets = (_t, _dt, v0, v, Vb) =>
+  Math.abs(v) < Vb ? null : Math.min(1, Math.max(0, (Vb - Math.abs(v0)) / (Math.abs(v) - Math.abs(v0))));
+
+/** A rotary one breaks when its electrodes pass, so many times a second, and the voltage then stands above it. */
+const atPasses =
+  (passes: number): Meets =>
+  (t, dt, v0, v, Vb) => {
+    const pass = Math.floor((t + dt) * passes) / passes;
+    const x = (pass - t) / dt;
+    return x > 0 && pass > 0 && Math.abs(v0 + x * (v - v0)) >= Vb ? x : null;
+  };
 
 /** Steps between two passes of the electrodes of a rotary gap, at the least. */
 const stepsOfPass = 8;
@@ -318,6 +340,7 @@ function follow(
   const { Vs, f, R, L, C, td } = path;
   const w = 2 * Math.PI * f;
   const dt = stepBetween(path, passes);
+  const meets = passes === null ? standing : atPasses(passes);
   const breaks: AcBreak[] = [];
   const samples = { t: new Float64Array(steps + 1), v: new Float64Array(steps + 1), i: new Float64Array(steps + 1) };
   let [v, i, until, Vb, n] = [0, 0, -1, drawn(), 0];
@@ -335,14 +358,9 @@ function follow(
     const [d, u] = [dv(t + dt, v + dt * c, i + dt * r, gap), di(t + dt, v + dt * c, i + dt * r)];
     v += (dt / 6) * (a + 2 * b + 2 * c + d);
     i = through(t + dt, v, i + (dt / 6) * (p + 2 * q + 2 * r + u));
-    // Within a step the voltage goes straight, near enough.
-    const pass = passes === null ? NaN : Math.floor((t + dt) * passes) / passes;
-    const met = (Vb - Math.abs(v0)) / (Math.abs(v) - Math.abs(v0));
-    const x = passes === null ? Math.min(1, Math.max(0, met)) : (pass - t) / dt;
-    const at = v0 + x * (v - v0);
-    const breaksNow = passes === null ? Math.abs(v) >= Vb : x > 0 && pass > 0 && Math.abs(at) >= Vb;
-    if (!gap && breaksNow) {
-      breaks.push({ t: t + x * dt, v: passes === null ? Math.sign(v) * Vb : at, i: i0 + x * (i - i0) });
+    const x = gap ? null : meets(t, dt, v0, v, Vb);
+    if (x !== null) {
+      breaks.push({ t: t + x * dt, v: v0 + x * (v - v0), i: i0 + x * (i - i0) });
       until = t + x * dt + td;
       v = 0;
       Vb = drawn();
@@ -366,13 +384,16 @@ export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false, passes:
   const end = dt * steps;
   const from = settling * end;
   let [S, action, peak] = [0, 0, 0];
+  // A break empties it within its step: no sample has what it had then.
+  const broken = breaks.reduce((most, { v }) => Math.max(most, Math.abs(v)), 0);
+  const highest = samples.v.reduce((most, v) => Math.max(most, Math.abs(v)), broken);
   samples.i.forEach((i, k) => {
     action += i * i * dt;
     if ((samples.t[k] ?? 0) < from) return;
     S += i * i * dt;
     peak = Math.max(peak, Math.abs(i));
   });
-  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), action, peak };
+  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), action, peak, highest };
 }
 
 /**
@@ -381,7 +402,7 @@ export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false, passes:
  * @param passes times a second that the electrodes of a rotary gap pass each other; null of a gap that stands
  */
 export function steadyAcBreaks(path: BreakPath, Vb: number, passes: number | null = null): SteadyBreaks | null {
-  const { breaks, from, end, rms, peak } = acBreaks(path, Vb, false, passes);
+  const { breaks, from, end, rms, peak, highest } = acBreaks(path, Vb, false, passes);
   const late = breaks.filter(({ t }) => t >= from);
   if (late.length < 3) return null;
   const rate = late.length / (end - from);
@@ -398,5 +419,6 @@ export function steadyAcBreaks(path: BreakPath, Vb: number, passes: number | nul
     heat,
     rms,
     peak,
+    highest,
   };
 }

@@ -118,7 +118,7 @@ const sorts: readonly Sort[] = [
   },
 ];
 
-type Told = 'rate' | 'Vb' | 'atBreak' | 'left' | 'given' | 'heat' | 'rms' | 'peak';
+type Told = 'rate' | 'Vb' | 'atBreak' | 'left' | 'given' | 'heat' | 'rms' | 'peak' | 'highest';
 
 const results: { readonly [K in Told]: SymbolSpec & { readonly symbol: string; readonly says: string } } = {
   rate: { symbol: 'fb', ...rate, display: 'f_b', says: 'Breaks a second' },
@@ -146,6 +146,7 @@ const results: { readonly [K in Told]: SymbolSpec & { readonly symbol: string; r
   },
   heat: { symbol: 'Er', ...energy('heat in the path'), display: 'E_r', says: 'Heat in the charging path for a break' },
   rms: { symbol: 'ir', ...current('current, rms'), display: 'i_r', says: 'Current of the charging path, rms' },
+  highest: { symbol: 'vh', ...voltage('highest voltage'), display: 'v_h', says: 'Highest voltage of the tank' },
   peak: { symbol: 'ip', ...current('greatest current'), display: 'i_p', says: 'Greatest current of the charging path' },
 };
 
@@ -158,6 +159,7 @@ const names: { readonly [K in Told]: string } = {
   heat: 'path-heat',
   rms: 'path-rms',
   peak: 'path-peak',
+  highest: 'highest-voltage',
 };
 
 function breakFormula({ id, words, inputs, row, refused, how, assumptions, onlyForwards }: Sort, told: Told): Formula {
@@ -186,7 +188,7 @@ const ofGap: readonly Told[] = ['rate', 'atBreak', 'left', 'given', 'heat', 'rms
 export const staticBreaks = told(0, ofGap);
 export const rotaryGapBreaks = told(1, ['Vb', 'atBreak', 'left', 'given', 'heat', 'rms', 'peak']);
 export const acSupplyBreaks = told(2, ['rate', 'rms', 'peak']);
-export const acRotaryBreaks = told(3, ['rate', 'Vb', 'rms', 'peak']);
+export const acRotaryBreaks = told(3, ['rate', 'Vb', 'rms', 'peak', 'highest']);
 
 const rise = {
   Vp: { title: 'peak of the transformer without load', unit: 'V', min: 1, max: 1e6, display: 'V_p' },

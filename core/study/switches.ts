@@ -1,4 +1,4 @@
-import { evaluateFormula, stackFormulas, type Formula } from '../formula/index.ts';
+import { stackFormulas } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 
 /** What a switch has to do, SI. */
@@ -82,15 +82,15 @@ export const inSeries = (V: number, { Vr, derating }: Pick<SwitchStock, 'Vr' | '
 
 /** What shares the voltage of a stack: resistors while it waits, capacitors while one is late. */
 function sharing(n: number, { V, L }: Duty, { Vr, leakage, spread }: SwitchStock, print: Print): string[] {
+  const insulated = `gate drives insulated for ${print(V, 'V')}`;
+  if (n * Vr <= V) return ['more of them, or none may differ from the others at all', insulated];
   const shared = { n, V1: Vr, V };
-  if (n * Vr <= V) return [];
-  const of = (formula: Formula, more: Record<string, number>) => evaluateFormula(formula, { ...shared, ...more });
-  const R = of(stackFormulas.sharingResistor as unknown as Formula, { dI: leakage });
-  const C = of(stackFormulas.lateSwitchCapacitance as unknown as Formula, { L, dt: spread });
+  const R = stackFormulas.sharingResistor.compute({ ...shared, dI: leakage });
+  const C = stackFormulas.lateSwitchCapacitance.compute({ ...shared, L, dt: spread });
   return [
     `a sharing resistor of at most ${print(R, 'Ω')} across each, which takes ${print((V / n) ** 2 / R, 'W')} while it waits`,
     `a snubber of at least ${print(C, 'F')} across each, with a resistor, for the one that turns on ${print(spread, 's')} late`,
-    `gate drives insulated for ${print(V, 'V')}`,
+    insulated,
   ];
 }
 

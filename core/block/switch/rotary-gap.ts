@@ -3,7 +3,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { ifKnown } from '../known.ts';
-import { breakFigures, ofBreaks } from '../tank.ts';
+import { breakFigures, highestBetweenPasses, ofBreaks } from '../tank.ts';
 import {
   neverFires,
   ofRow,
@@ -35,17 +35,17 @@ function problems(own: Own, rig: RigContext): Problem[] {
       : [];
   // On ac some passes miss; here all of them do.
   const never = !V && Vb && rig.offers('supply').alternating ? neverFires(rig, Vb) : [];
-  const swings: Problem[] =
-    V && rig.offers('supply').alternating
-      ? [
-          {
-            severity: 'warning',
-            slot: 'switch',
-            field: 'n',
-            text: 'Between two passes the tank swings on, above the voltage at which it breaks: a gap that stands beside it, set a little above the charge voltage, guards capacitor and transformer (common practice, no source).',
-          },
-        ]
-      : [];
+  const highest = ifKnown(() => rig.figure('pass-highest'));
+  const swings: Problem[] = highest
+    ? [
+        {
+          severity: 'warning',
+          slot: 'switch',
+          field: 'n',
+          text: `Between two passes the tank swings on, in its first 25 cycles up to ${printQuantity(highest.value, 'V')}, and with another scatter higher: a gap that stands beside it, set a little above the charge voltage, guards capacitor and transformer (common practice, no source).`,
+        },
+      ]
+    : [];
   return [...misses, ...never, ...swings, ...tankProblems(own, rig)];
 }
 
@@ -84,9 +84,28 @@ export const rotaryGap = defineBlock({
       slot: 'switch',
       compute: (rig) => ofBreaks(rig, breaking(rig), 'Vb', 'voltage at a break'),
     },
+    {
+      id: 'pass-highest',
+      title: 'Highest voltage of the tank in 25 cycles',
+      slot: 'switch',
+      mayBeMissing: true,
+      compute: (rig) => highestBetweenPasses(rig, breaking(rig)),
+    },
     ...breakFigures(breaking),
   ],
-  limits: tankGapLimits,
+  limits: [
+    {
+      id: 'pass-highest',
+      title: 'Tank, voltage between the passes',
+      slot: 'switch',
+      stress: (rig) => rig.figure('pass-highest'),
+      rating: (rig) => (rig.offers('supply').alternating ? (rig.offers('store').ratedVoltage ?? null) : null),
+      onlyIfKnown: true,
+      levers: ['supply.V'],
+      note: 'On ac it breaks only where the electrodes pass, and the supply goes on meanwhile.',
+    },
+    ...tankGapLimits,
+  ],
   problems,
   warns: tankWarns,
   steps: tankSteps,
