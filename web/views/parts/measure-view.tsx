@@ -14,6 +14,7 @@ import {
   type TestStep,
 } from '@vast-surge/core/part';
 import { midSentence } from '@vast-surge/core/rig';
+import { replaceParameters } from '../../app/address.ts';
 import { useShelf } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
 import { addReading, useConditions, type Held } from './bench-hand.ts';
@@ -152,14 +153,6 @@ function rowMeasures(parts: readonly StoredPart[]): readonly Measure[] {
   return partKind(first.part.kind).measures.filter((m) => m.charges !== true);
 }
 
-/** The address of one way to measure, past the router: it draws in its own time, and the digits of a meter come at once. */
-const keepInAddress = (wanted: string, row: string) =>
-  window.history.replaceState(
-    window.history.state,
-    '',
-    `?${new URLSearchParams(row === '' ? { parts: wanted } : { parts: wanted, row }).toString()}`,
-  );
-
 export function MeasureView() {
   const shelf = useShelf();
   const [params] = useSearchParams();
@@ -196,7 +189,7 @@ export function MeasureView() {
                 className={`border border-rule px-3 py-1 ${(inRow?.id ?? '') === id ? 'bg-ink font-bold text-plate' : 'bg-plate hover:border-ink'}`}
                 onClick={() => {
                   setRow(id);
-                  keepInAddress(wanted, id);
+                  replaceParameters(id === '' ? { parts: wanted } : { parts: wanted, row: id });
                 }}
               >
                 {title}

@@ -4,6 +4,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useLocation, useNavigate } from 'react-router';
 import type { StoredPart } from '@vast-surge/contract';
 import { conditions, partKinds, readFilter, type Condition, type Part } from '@vast-surge/core/part';
+import { replaceParameters } from '../../app/address.ts';
 import { useShelf, writeBench } from '../../app/bench.ts';
 import { useUses } from '../../app/uses.ts';
 import { Button } from '../../ui/button.tsx';
@@ -137,10 +138,7 @@ function useCurrent() {
   const choose = (id: string | null) => {
     setCurrent(id);
     clearTimeout(timer.current);
-    // Past the router: going somewhere else must not be called off by it.
-    timer.current = setTimeout(() => {
-      window.history.replaceState(window.history.state, '', id === null ? window.location.pathname : `?part=${id}`);
-    }, 150);
+    timer.current = setTimeout(() => replaceParameters(id === null ? {} : { part: id }), 150);
   };
   return [current, choose] as const;
 }
