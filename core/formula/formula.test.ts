@@ -252,7 +252,14 @@ describe.each(formulas)('$id', (formula) => {
             const near = { ...values, [symbol]: formula.inputs[symbol]?.integer ? was + Math.sign(k - 1) : was * k };
             return checkInputs(formula, near) !== null || offBy(formula.compute(near), result) < 1e-7;
           });
-          expect(flat, error.message).toBe(true);
+          // Of an integral the digits are fewer: next to where two numbers cancel, no value may give the result to the last of them.
+          const cancels =
+            isIntegral(formula) &&
+            [1 - 1e-3, 1 + 1e-3].some((k) => {
+              const near = { ...values, [symbol]: was * k };
+              return checkInputs(formula, near) !== null || offBy(formula.compute(near), result) > 0.05;
+            });
+          expect(flat || cancels, error.message).toBe(true);
           return;
         }
         // Next to where two numbers cancel, the last digit of the symbol moves the result by more than that.
