@@ -1,17 +1,7 @@
 import { z } from 'zod';
 
-/** Where the archive routes stop reading: the packed file, which travels as base64 in JSON. */
-export const archiveFileLimit = 48 * 1024 * 1024;
-
-const packedSchema = z
-  .base64({ error: () => 'must be the archive file as base64' })
-  .max(Math.ceil(archiveFileLimit / 3) * 4, { error: () => 'must be of a file of at most 48 MiB' });
-
 /** How a rig of an archive stands against what is kept here. */
 export const standings = ['new', 'same', 'different', 'unreadable'] as const;
-
-/** POST /api/archive/preview. Nothing is written. */
-export const previewArchiveSchema = z.strictObject({ archive: packedSchema });
 
 export const previewEntrySchema = z.object({
   id: z.uuid(),
@@ -41,6 +31,13 @@ export const previewSchema = z.object({ entries: z.array(previewEntrySchema), be
 export type Preview = z.infer<typeof previewSchema>;
 
 /**
+ * POST /api/archive/uploads takes the file as it is, as application/zip. It is kept for an hour; nothing is written by that. The answer is
+ * its id and what it would bring.
+ */
+export const uploadedSchema = z.object({ id: z.uuid(), preview: previewSchema });
+export type Uploaded = z.infer<typeof uploadedSchema>;
+
+/**
  * What to do with a rig: leave it; take it (a new rig comes with its revisions, one that is here takes the archive's
  * state as its next version, and what it was stays a revision); or bring it in as another rig of its own.
  */
@@ -51,10 +48,11 @@ export type Taking = (typeof takings)[number];
 export const benchTakings = ['leave', 'add', 'take'] as const;
 export type BenchTaking = (typeof benchTakings)[number];
 
-/** POST /api/archive/import: all of the choices, or nothing. A rig without a choice is left, and so is the bench. */
+/** POST /api/archive/uploads/:id/import: all of the choices, or nothing. A rig without a choice is left, and so is the bench. */
 export const importArchiveSchema = z.strictObject({
-  archive: packedSchema,
-  choices: z.record(z.uuid(), z.enum(takings)),
+  choices: z.record(z.uuid(), z.enum(takings)).refine((choices) => Object.keys(choices).length <= 20_000, {
+    error: () => 'must be of at most 20 000 rigs',
+  }),
   bench: z.enum(benchTakings).default('leave'),
 });
 export const importedSchema = z.object({

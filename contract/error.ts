@@ -6,13 +6,18 @@ export const faults = {
   bad_json: 400,
   forbidden_host: 403,
   not_found: 404,
+  old_page: 404,
   conflict: 409,
   key_reused: 409,
   too_large: 413,
+  too_costly: 413,
   unsupported_type: 415,
   too_many: 429,
   internal: 500,
   database_away: 503,
+  restoring: 503,
+  busy: 503,
+  disk_full: 507,
   instrument_away: 502,
 } as const;
 
@@ -26,6 +31,9 @@ export const faultSchema = z.object({
   fields: z.array(z.object({ path: z.string(), reason: z.string() })).default([]),
 });
 
+/** Faults that pass by themselves: what was asked is asked again after a while, and nothing is lost meanwhile. */
+export const passing: ReadonlySet<string> = new Set<FaultCode>(['database_away', 'restoring', 'busy', 'too_many', 'disk_full']);
+
 /** The body of every answer that is not a success. */
 export type Fault = z.infer<typeof faultSchema>;
 
@@ -35,13 +43,17 @@ export const faultMessages: { readonly [K in FaultCode]: string } = {
   bad_json: 'The request is not complete JSON.',
   forbidden_host: 'This server answers only pages of its own.',
   not_found: 'There is nothing under this address.',
+  old_page: 'This page is of an older version: reload it.',
   conflict: 'This rig was changed elsewhere in the meantime.',
   key_reused: 'This key was used for another request: every write needs a key of its own.',
-  too_large:
-    'The request is too large: a rig has at most 256 KiB, parts together 32 MiB, a file of a shot 12 MiB, an archive 48 MiB.',
+  too_large: 'The request is too large: a rig has at most 256 KiB, parts together 32 MiB, a file of a shot 12 MiB.',
+  too_costly: 'The request takes more time or memory than anything of this workshop would.',
   unsupported_type: 'The request must be JSON.',
   too_many: 'Too many requests in a short time: wait a moment.',
   internal: 'Something went wrong in the server; nothing was written.',
   instrument_away: 'The instrument does not answer.',
   database_away: 'The database does not answer; nothing was written. It is tried again with the next request.',
+  restoring: 'The workshop is being restored from a backup; nothing was written. Try again in a moment.',
+  busy: 'The server is busy with something that takes long; nothing was written. Try again in a moment.',
+  disk_full: 'The disk of the server is full; nothing was written. Make room on it, then try again.',
 };

@@ -5,3 +5,5 @@ export * from './revision.ts';
 export * from './rig.ts';
 export * from './run.ts';
 export * from './shot.ts';
+export * from './backup.ts';
+export * from './health.ts';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { nameUpTo } from '@vast-surge/core/field';
 import { photoSchema } from '@vast-surge/core/format';
 import { lotSchema, partSchema, type Lot, type MeterReading, type Part } from '@vast-surge/core/part';
 
@@ -30,6 +31,8 @@ export interface UnreadableNoun {
 
 /** GET /api/parts?after=N. Everything that changed after `mark`, or everything; `mark` is where to go on from. */
 export interface Bench {
+  /** Another one after the workshop was restored: what a page knew before is no longer so. */
+  readonly epoch: string;
   readonly mark: number;
   readonly parts: readonly StoredPart[];
   readonly lots: readonly StoredLot[];
@@ -39,15 +42,47 @@ export interface Bench {
 }
 
 const idSchema = z.uuid({ error: () => 'must be a UUID' });
+const digestSchema = z
+  .string()
+  .max(64)
+  .regex(/^[0-9a-f]{64}$/, { error: () => 'must be a SHA-256' });
 /** Parts in one request: more than anybody selects, and within the room of a body. */
 export const batchLimit = 20_000;
 
-const draftSchema = z.strictObject({
+/** What stands against the names of a part that is written: what was kept before is read all the same. */
+export function partNamesIssue(part: {
+  readonly name?: unknown;
+  readonly tag?: unknown;
+}): { readonly path: string; readonly reason: string } | null {
+  for (const [path, most] of [
+    ['name', 80],
+    ['tag', 24],
+  ] as const) {
+    const value = part[path];
+    if (typeof value !== 'string' || value.trim() === '') continue;
+    const read = nameUpTo(most).safeParse(value);
+    if (!read.success) return { path, reason: read.error.issues[0]?.message ?? '' };
+  }
+  return null;
+}
+
+const writtenLotSchema = lotSchema.superRefine(({ name }, ctx) => {
+  const read = nameUpTo(80).safeParse(name);
+  if (!read.success) ctx.addIssue({ code: 'custom', path: ['name'], message: read.error.issues[0]?.message ?? '' });
+});
+
+/** One part of a request that makes parts. They are checked one by one, so that a long list holds nobody up. */
+export const draftSchema = z.strictObject({
   id: idSchema,
   /** An empty tag asks for the next free one of its kind. */
-  part: z.looseObject({ tag: z.string().default('') }).transform((part, ctx) => {
+  part: z.looseObject({ tag: z.string().max(1000).default('') }).transform((part, ctx) => {
     const blank = part.tag.trim() === '';
     const read = partSchema.safeParse(blank ? { ...part, tag: 'new' } : part);
+    const names = partNamesIssue(part);
+    if (names) {
+      ctx.issues.push({ code: 'custom', message: names.reason, path: [names.path], input: undefined });
+      return z.NEVER;
+    }
     if (read.success) return blank ? { ...read.data, tag: '' } : read.data;
     for (const issue of read.error.issues)
       ctx.issues.push({ code: 'custom', message: issue.message, path: [...issue.path], input: undefined });
@@ -55,18 +90,15 @@ const draftSchema = z.strictObject({
   }),
 });
 
+export const lotDraftSchema = z.strictObject({ id: idSchema, lot: writtenLotSchema });
+
 /** POST /api/parts: new parts, all of them or none. */
 export const createPartsSchema = z.strictObject({
-  parts: z.array(draftSchema).min(1).max(batchLimit),
+  parts: z.array(z.unknown()).min(1).max(batchLimit),
   /** New lots that come with them. */
-  lots: z
-    .array(z.strictObject({ id: idSchema, lot: lotSchema }))
-    .max(1000)
-    .default([]),
+  lots: z.array(z.unknown()).max(1000).default([]),
   /** The file they came from, so that the same file is not taken in twice unnoticed. */
-  file: z
-    .strictObject({ name: z.string().max(200), digest: z.string().regex(/^[0-9a-f]{64}$/, { error: () => 'must be a SHA-256' }) })
-    .optional(),
+  file: z.strictObject({ name: nameUpTo(200), digest: digestSchema }).optional(),
 });
 export interface CreateParts {
   readonly parts: readonly { readonly id: string; readonly part: Part }[];
@@ -82,18 +114,11 @@ export type CreatedParts = z.infer<typeof createdPartsSchema>;
  * PATCH /api/parts: changes of fields. `was` says what each field held where the change was made: a field that holds
  * something else now was changed by another hand, and nothing of the request is done.
  */
-export const editPartsSchema = z.strictObject({
-  edits: z
-    .array(
-      z.strictObject({
-        id: idSchema,
-        set: z.record(z.string().max(80), z.unknown()),
-        was: z.record(z.string().max(80), z.unknown()),
-      }),
-    )
-    .min(1)
-    .max(batchLimit),
-});
+export const editPartsSchema = z.strictObject({ edits: z.array(z.unknown()).min(1).max(batchLimit) });
+const changesSchema = z
+  .record(z.string().max(80), z.unknown())
+  .refine((changes) => Object.keys(changes).length <= 200, { error: () => 'must have at most 200 fields' });
+export const partEditSchema = z.strictObject({ id: idSchema, set: changesSchema, was: changesSchema });
 export interface PartEdit {
   readonly id: string;
   /** By path: `name`, `condition`, `fields.C`. */
@@ -102,12 +127,8 @@ export interface PartEdit {
 }
 
 /** POST /api/parts/readings: readings are added to what is there and never take the place of others. */
-export const addReadingsSchema = z.strictObject({
-  readings: z
-    .array(z.strictObject({ partId: idSchema, reading: z.looseObject({}) }))
-    .min(1)
-    .max(batchLimit),
-});
+export const addReadingsSchema = z.strictObject({ readings: z.array(z.unknown()).min(1).max(batchLimit) });
+export const addReadingSchema = z.strictObject({ partId: idSchema, reading: z.looseObject({}) });
 export interface AddReading {
   readonly partId: string;
   readonly reading: MeterReading;
@@ -129,10 +150,10 @@ export type RemoveParts = z.input<typeof removePartsSchema>;
 export const photoBodySchema = z.strictObject({ photo: photoSchema.nullable() });
 
 /** PUT /api/lots/:id: a new lot where `version` is 0, else the next version of that one. */
-export const saveLotSchema = z.strictObject({ version: z.int().min(0), lot: lotSchema });
+export const saveLotSchema = z.strictObject({ version: z.int().min(0), lot: writtenLotSchema });
 
 /** POST /api/parts/files: whether a file was taken in before. */
-export const askFileSchema = z.strictObject({ digest: z.string().regex(/^[0-9a-f]{64}$/, { error: () => 'must be a SHA-256' }) });
+export const askFileSchema = z.strictObject({ digest: digestSchema });
 export const fileTakenSchema = z.object({ takenAt: z.iso.datetime().nullable(), parts: z.int().min(0) });
 export type FileTaken = z.infer<typeof fileTakenSchema>;
 

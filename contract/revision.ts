@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { textUpTo } from '@vast-surge/core/field';
+import { nameUpTo } from '@vast-surge/core/field';
 import { rigDocumentSchema, type RigDocument } from '@vast-surge/core/rig';
 import { revisionIdSchema } from './rig.ts';
 
@@ -19,9 +19,7 @@ export type RevisionHead = z.infer<typeof revisionHeadSchema>;
 export const revisionSchema = revisionHeadSchema.extend({ document: rigDocumentSchema });
 export type Revision = RevisionHead & { readonly document: RigDocument };
 
-const nameSchema = textUpTo(80)
-  .trim()
-  .min(1, { error: () => 'must not be empty; leave it out for a revision without a name' });
+const nameSchema = nameUpTo(80);
 
 const versionSchema = z.int({ error: () => 'must be a whole number' }).positive({ error: () => 'must be above 0' });
 

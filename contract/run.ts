@@ -68,6 +68,10 @@ export const runHeadSchema = z.object({
 });
 export type RunHead = Readonly<z.infer<typeof runHeadSchema>>;
 
+/** GET /api/runs/people: rehearsals that ended, by who acted. */
+export const rehearsedSchema = z.object({ who: z.string(), rehearsals: z.int(), last: z.number(), best: z.number() });
+export type Rehearsed = Readonly<z.infer<typeof rehearsedSchema>>;
+
 /** GET /api/runs/:id */
 export const storedRunSchema = z.object({
   id: z.uuid(),
@@ -106,6 +110,8 @@ export const instrumentSchema = z.object({
   unit: z.enum(['V', 'Pa']),
   /** It reads the voltage of the store: a step can take its reading. */
   readsStore: z.boolean(),
+  /** What a page may send to it. */
+  asks: z.array(z.string().max(100)).max(50),
 });
 export type InstrumentHead = Readonly<z.infer<typeof instrumentSchema>>;
 
@@ -124,17 +130,14 @@ export const measuredSchema = z.object({
 });
 export type Measured = Readonly<z.infer<typeof measuredSchema>>;
 
-/** POST /api/runs/:id/ask: a line of text to an instrument. It may ask; it may set nothing, so that no page switches a charger on. */
+/** POST /api/runs/:id/ask: one command to an instrument, of those that may be sent to its kind: no page switches a charger on. */
 export const askSchema = measureSchema.extend({
   line: z
     .string({ error: () => 'must be a line of text' })
     .trim()
-    .min(2, { error: () => 'must be a question, such as *IDN?' })
+    .min(2, { error: () => 'must be a command, such as *IDN?' })
     .max(200, { error: () => 'must be at most 200 characters' })
-    .regex(/^[\x20-\x7e]+$/, { error: () => 'must be one line of plain letters' })
-    .refine((line) => line.split(';').every((unit) => /^\s*\S+\?(\s.*)?$/.test(unit)), {
-      error: () => 'may only ask: each part must be a header that ends with a question mark, such as MEAS:VOLT:DC?',
-    }),
+    .regex(/^[\x20-\x7e]+$/, { error: () => 'must be one line of plain letters' }),
 });
 export const askedSchema = z.object({ reply: z.string() });
 export type Asked = Readonly<z.infer<typeof askedSchema>>;

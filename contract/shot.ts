@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { textUpTo } from '@vast-surge/core/field';
+import { nameUpTo, textUpTo } from '@vast-surge/core/field';
 import { predictedSchema, shotSchema, type Shot, type Values } from '@vast-surge/core/shot';
 import { rigIdSchema } from './rig.ts';
 import { runIdSchema } from './run.ts';
@@ -52,15 +52,18 @@ export const traceContentSchema = z.strictObject({
 });
 export type TraceContent = z.infer<typeof traceContentSchema>;
 
+/** Most characters of a photo of a shot, as a data URL. */
+export const shotPhotoLimit = 2_000_000;
+
 const photoSchema = z
   .string()
-  .max(2_000_000, { error: () => 'must be at most 1.5 MB' })
+  .max(shotPhotoLimit, { error: () => 'must be at most 1.5 MB' })
   .regex(/^data:image\/(jpeg|png|webp);base64,[A-Za-z0-9+/=]+$/, { error: () => 'must be a JPEG, PNG or WebP picture' });
 
 /** POST /api/shots/:id/files */
 export const addFileSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ id: z.uuid(), kind: z.literal('trace'), name: textUpTo(120).min(1), content: traceContentSchema }),
-  z.strictObject({ id: z.uuid(), kind: z.literal('photo'), name: textUpTo(120).min(1), content: photoSchema }),
+  z.strictObject({ id: z.uuid(), kind: z.literal('trace'), name: nameUpTo(120), content: traceContentSchema }),
+  z.strictObject({ id: z.uuid(), kind: z.literal('photo'), name: nameUpTo(120), content: photoSchema }),
 ]);
 export type AddFile = z.infer<typeof addFileSchema>;
 
@@ -107,3 +110,7 @@ export interface StoredShot {
   readonly predicted: Values;
   readonly files: readonly ShotFileHead[];
 }
+
+/** GET /api/shots/rigs: the rigs that have shots on the list. */
+export const shotRigSchema = z.object({ id: z.uuid(), name: z.string(), shots: z.int().min(1) });
+export type ShotRig = Readonly<z.infer<typeof shotRigSchema>>;

@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { newBank, openRig, RigPage } from './pages.ts';
 
@@ -96,34 +99,84 @@ test('a database that stops while a rig is open is said to, and the page comes b
 });
 
 test('a list that cannot be fetched says so and comes back by itself', async ({ page, context }) => {
-  await context.route('**/api/rigs', (route) => route.abort());
+  await context.route('**/api/rigs?*', (route) => route.abort());
   await page.goto('/rigs');
   await expect(page.getByRole('alert')).toContainText('The server does not answer');
   await page.getByRole('link', { name: 'Sums', exact: true }).first().click();
   await expect(page.getByRole('heading', { name: 'Sums' })).toBeVisible();
   await page.getByRole('link', { name: 'Rigs', exact: true }).click();
-  await context.unroute('**/api/rigs');
+  await context.unroute('**/api/rigs?*');
   await expect(page.getByRole('link', { name: 'Anvil', exact: true })).toBeVisible({ timeout: 15_000 });
 });
 
-test('a worker that crashes is said to, costs nothing but its numbers, and is started again by itself', async ({
+test('a list that is longer than a screen is searched and sorted by the server; its numbers show their working', async ({
   page,
-  context,
 }) => {
-  await context.route('**/headlines.worker-*.js', (route) => route.abort(), { times: 1 });
   await page.goto('/rigs');
-  await expect(page.getByRole('alert')).toContainText('The calculation of this list stopped');
-  await expect(page.getByRole('link', { name: 'Thimble', exact: true })).toBeVisible();
-  const row = page.locator('tr[data-rig="Thimble"]');
-  await expect(row).toContainText('24.3 J');
+  await page.getByLabel('Search the rigs').fill('teaching');
+  await expect(page.locator('tr[data-rig]')).toHaveCount(1);
+  await page.locator('tr[data-rig="Thimble"]').getByTitle('Working of Stored energy').click();
+  await expect(page.getByRole('dialog', { name: /^Stored energy/ })).toContainText('½·C·V²');
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Search the rigs').fill('no such rig');
+  await expect(page.getByText('No results.')).toBeVisible();
+  await page.getByLabel('Search the rigs').fill('');
+  await page.getByLabel('Order of the rigs').selectOption('by name');
+  await expect(page.locator('tr[data-rig]').first()).toHaveAttribute('data-rig', 'Anvil');
+});
+
+test('a page of an older version, and a full disk, are said by name on every page', async ({ page, context }) => {
+  await context.route('**/api/health', async (route) => {
+    const answer = await route.fetch();
+    const health = (await answer.json()) as object;
+    await route.fulfill({
+      response: answer,
+      json: { ...health, page: 'index-newer.js', disk: { free: 1e6, total: 1e9, full: true, writable: true } },
+    });
+  });
+  await page.goto('/sums');
+  await expect(page.getByRole('alert').filter({ hasText: 'This page is of an older version than the server' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'The disk of the server is full: 1 MB are free' })).toBeVisible();
+  await context.unroute('**/api/health');
+  await page.getByRole('button', { name: 'Reload' }).click();
   await expect(page.getByRole('alert')).toHaveCount(0);
-  const [worker] = page.workers();
-  if (!worker) throw new Error('the list has no worker');
-  const next = page.waitForEvent('worker');
-  await worker.evaluate(() => void setTimeout(() => Promise.reject(new Error('boom')).catch((e) => self.reportError(e)), 0));
-  await page.getByRole('button', { name: 'Duplicate Thimble', exact: true }).click();
-  await next;
-  await expect(page.locator('tr[data-rig="Thimble (copy)"]').first()).toContainText('24.3 J');
+});
+
+test('while the workshop is being restored edits are kept on the device and sent when it is over', async ({ page, context }) => {
+  const rig = await newBank(page);
+  await rig.saved();
+  const fault = { code: 'restoring', message: 'The workshop is being restored from a backup; nothing was written.', fields: [] };
+  await context.route('**/api/rigs/*', (route) =>
+    route.request().method() === 'PUT'
+      ? route.fulfill({ status: 503, headers: { 'Retry-After': '1' }, json: fault })
+      : route.continue(),
+  );
+  await rig.type('Charged to', '47 V');
+  await expect(page.locator('[data-save="kept"]')).toContainText('the workshop is being restored');
+  await context.unroute('**/api/rigs/*');
+  await rig.saved();
+});
+
+test('backups: how old the last is, made by themselves once that is switched on, and wrong folders told', async ({ page }) => {
+  await page.goto('/rigs');
+  await page
+    .getByRole('link', { name: /backup/i })
+    .first()
+    .click();
+  await expect(page.getByRole('heading', { name: 'Backups', exact: true })).toBeVisible();
+  const folder = mkdtempSync(join(tmpdir(), 'surge-e2e-backups-'));
+  await page.getByLabel('Folder').fill('backups');
+  await page.getByRole('button', { name: 'Switch on' }).click();
+  await expect(page.getByRole('alert')).toContainText('must be the whole path of a folder');
+  await page.getByLabel('Folder').fill(folder);
+  await page.getByRole('button', { name: 'Switch on' }).click();
+  await expect(page.getByRole('heading', { name: 'Scheduled backups: on' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /by itself.*read back/ }).first()).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Switch off' }).click();
+  await expect(page.getByRole('heading', { name: 'Scheduled backups: off' })).toBeVisible();
+  await page.goto('/rigs');
+  await expect(page.getByRole('link', { name: /^Last backup \d+ \w+ ago/ })).toBeVisible();
+  rmSync(folder, { recursive: true, force: true });
 });
 
 test('a rig that is not there, and a page that is not there, say so', async ({ page }) => {

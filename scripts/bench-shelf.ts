@@ -15,6 +15,7 @@ function benchOf(count: number): Bench {
   const spec = partKinds[0]?.fields['C'];
   const at = '2026-01-01T00:00:00.000Z';
   return {
+    epoch: '',
     mark: 1,
     lots: [],
     goneLots: [],

@@ -1,11 +1,14 @@
 #!/usr/bin/env bash
-# A throw-away database cluster for tests: scripts/cluster.sh start|kill|stop FOLDER. `start` prints its address.
+# A throw-away database cluster for tests: scripts/cluster.sh start|kill|stop FOLDER. `start` prints the addresses of its owner and of the application, with their passwords: tests alone.
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")/.."
 say() { printf 'cluster: %s\n' "$*" >&2; }
 die() { say "$*"; exit 1; }
 data=${2:?a folder}
 if [ "$(id -u)" -eq 0 ]; then pg_user=postgres; else pg_user=$(id -un); fi
+exit_work=()
+on_exit() { exit_work+=("$1"); }
+trap 'for work in "${exit_work[@]}"; do eval "$work" || true; done' EXIT
 source scripts/postgres.sh
 
 # The whole cluster at once, as a power cut would: the master first, then what it had under it.
@@ -25,7 +28,7 @@ pg_kill() {
 }
 
 case $1 in
-  start) mkdir -p "$data" && pg_start && echo "$pg_url" ;;
+  start) mkdir -p "$data" && pg_start && pg_test_url surge "$data/owner.pgpass" && pg_test_url surge_app "$data/app.pgpass" ;;
   kill) pg_kill ;;
   stop) pg_stop ;;
 esac

@@ -55,9 +55,38 @@ async function start(): Promise<Running> {
 
 const signal = (running: Running, name: NodeJS.Signals) => process.kill(-(running.process.pid ?? 0), name);
 const names = async () =>
-  ((await (await fetch(`http://127.0.0.1:${port}/api/rigs`)).json()) as { document: { name: string } }[])
-    .map((r) => r.document.name)
+  ((await (await fetch(`http://127.0.0.1:${port}/api/rigs`)).json()) as { rows: { name: string }[] }).rows
+    .map((r) => r.name)
     .sort();
+
+const api = (path: string, init?: RequestInit) => fetch(`http://127.0.0.1:${port}/api${path}`, init);
+
+/** Gives the first rig of the list another name, as a page does. */
+async function renamed(name: string): Promise<Response> {
+  const { rows } = (await (await api('/rigs')).json()) as { rows: { id: string }[] };
+  const rig = (await (await api(`/rigs/${rows[0]?.id}`)).json()) as { id: string; version: number; document: object };
+  return api(`/rigs/${rig.id}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json', 'Idempotency-Key': randomUUID() },
+    body: JSON.stringify({ version: rig.version, document: { ...rig.document, name } }),
+  });
+}
+
+/** Asks again and again until it is so, for some seconds. */
+async function until(what: () => Promise<boolean> | boolean, seconds: number): Promise<number> {
+  const began = Date.now();
+  while (Date.now() - began < seconds * 1000) {
+    if (await what()) return Date.now() - began;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error(`not so within ${seconds} s`);
+}
+const postmaster = () => Number(readFileSync(join(data, 'postgres', 'postmaster.pid'), 'utf8').split('\n')[0]);
+const answers = () =>
+  api('/rigs').then(
+    (answer) => answer.status === 200,
+    () => false,
+  );
 
 beforeAll(async () => {
   spawnSync('chmod', ['711', home]);
@@ -89,17 +118,7 @@ describe('./surge', { timeout: 120_000 }, () => {
 
   test('keeps its data over a server and a launcher that were killed, and starts again by itself', async () => {
     const first = await start();
-    const [rig] = (await (await fetch(`http://127.0.0.1:${port}/api/rigs`)).json()) as {
-      id: string;
-      version: number;
-      document: object;
-    }[];
-    const body = JSON.stringify({ version: rig?.version, document: { ...rig?.document, name: 'Renamed before the blow' } });
-    const saved = await fetch(`http://127.0.0.1:${port}/api/rigs/${rig?.id}`, {
-      method: 'PUT',
-      headers: { 'Content-Type': 'application/json', 'Idempotency-Key': randomUUID() },
-      body,
-    });
+    const saved = await renamed('Renamed before the blow');
     expect(saved.status).toBe(200);
     signal(first, 'SIGKILL');
     await first.ended;
@@ -108,6 +127,180 @@ describe('./surge', { timeout: 120_000 }, () => {
     expect(await names()).toHaveLength(5);
     expect(run(['stop']).code).toBe(0);
     expect(await second.ended).toBe(0);
+  });
+
+  test('a database that was killed is back within ten seconds; meanwhile the answer is 503 with a time to wait, never 500', async () => {
+    const running = await start();
+    for (const wholly of [false, true]) {
+      const pid = postmaster();
+      if (wholly) spawnSync('pkill', ['-KILL', '-P', String(pid)]);
+      process.kill(pid, 'SIGKILL');
+      const seen = new Set<number>();
+      let waits = true;
+      await until(async () => {
+        const answer = await api('/rigs').catch(() => null);
+        if (!answer) return false;
+        seen.add(answer.status);
+        if (answer.status === 503) waits &&= Number(answer.headers.get('retry-after')) > 0;
+        return answer.status === 200 && postmaster() !== pid;
+      }, 10);
+      expect([...seen].filter((status) => status !== 200 && status !== 503)).toEqual([]);
+      expect(waits).toBe(true);
+    }
+    expect(running.output()).toMatch(/the database was killed; it is started again[\s\S]*the database is back/);
+    expect((await renamed('After the blow')).status).toBe(200);
+  });
+
+  test('a server that was killed is started again; one whose launcher was killed is taken over by the next', async () => {
+    const running = await start();
+    const server = () => Number(readFileSync(join(data, 'server.pid'), 'utf8'));
+    const first = server();
+    process.kill(first, 'SIGKILL');
+    await until(async () => server() !== first && (await answers()), 15);
+    process.kill(running.process.pid ?? 0, 'SIGKILL');
+    await running.ended;
+    expect(run(['status']).out).toMatch(/launcher: was killed; \.\/surge start takes over/);
+    const second = await start();
+    expect(second.output()).toMatch(/was left by a launcher that was killed: it is ended/);
+    expect(await names()).toContain('After the blow');
+    signal(second, 'SIGTERM');
+    expect(await second.ended).toBe(0);
+  });
+
+  test('two that are started at once leave one running', async () => {
+    const both = [0, 1].map(() => spawn(join(root, 'surge'), ['start'], { env: environment(), detached: true, stdio: 'ignore' }));
+    started.push(...both);
+    await until(() => both.some((one) => one.exitCode !== null), 30);
+    await until(answers, 30);
+    expect(both.map((one) => one.exitCode).sort()).toEqual([1, null]);
+  });
+
+  test('stops everything within half a minute, also a server that does nothing any more', { timeout: 90_000 }, async () => {
+    const running = await start();
+    process.kill(Number(readFileSync(join(data, 'server.pid'), 'utf8')), 'SIGSTOP');
+    const began = Date.now();
+    expect(run(['stop']).code).toBe(0);
+    expect(Date.now() - began).toBeLessThan(30_000);
+    await running.ended;
+    expect(run(['status']).out).toMatch(/server: stopped\ndatabase: stopped/);
+  });
+
+  test('a backup beside a running server leaves its database alone, and is verified', async () => {
+    await start();
+    const pid = postmaster();
+    expect(run(['backup', join(home, 'beside.zip')])).toMatchObject({ code: 0, out: expect.stringMatching(/read back\n$/) });
+    expect([postmaster(), await answers()]).toEqual([pid, true]);
+    const health = (await (await api('/health')).json()) as { lastBackupAt: string };
+    expect(Date.now() - Date.parse(health.lastBackupAt)).toBeLessThan(60_000);
+  });
+
+  test('no password stands in the list of processes', async () => {
+    await start();
+    const secrets = ['password', 'app.pgpass', 'owner.pgpass'].map((name) =>
+      (readFileSync(join(data, name), 'utf8').trim().split(':').at(-1) ?? '').trim(),
+    );
+    const backup = spawn(join(root, 'surge'), ['backup', join(home, 'watched.zip')], { env: environment(), stdio: 'ignore' });
+    let lists = '';
+    while (backup.exitCode === null) {
+      lists += spawnSync('ps', ['-eo', 'args'], { encoding: 'utf8' }).stdout;
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+    expect(lists).toContain('postgres');
+    for (const secret of secrets) {
+      expect(secret).toMatch(/^[0-9a-f]{48}$/);
+      expect(lists).not.toContain(secret);
+    }
+  });
+
+  test('without the file of its password nothing is started and nothing touched; another password brings it back', async () => {
+    const before = spawnSync('stat', ['-c', '%i', join(data, 'postgres')], { encoding: 'utf8' }).stdout;
+    rmSync(join(data, 'password'));
+    const answer = run(['start']);
+    expect(answer).toMatchObject({
+      code: 1,
+      err: expect.stringMatching(
+        /the password of the database is missing \(.*\)\. The data .* were not touched\..*\.\/surge new-password/,
+      ),
+    });
+    expect(spawnSync('stat', ['-c', '%i', join(data, 'postgres')], { encoding: 'utf8' }).stdout).toBe(before);
+    expect(run(['new-password'])).toMatchObject({ code: 0, err: expect.stringMatching(/has a new password/) });
+    await start();
+    expect(await names()).toContain('After the blow');
+  });
+
+  test('a cluster that is damaged, or of no known kind, is left as it is and told', () => {
+    const control = join(data, 'postgres', 'global', 'pg_control');
+    const aside = `${control}.aside`;
+    spawnSync('mv', [control, aside]);
+    try {
+      expect(run(['start'])).toMatchObject({
+        code: 1,
+        err: expect.stringMatching(/the database did not start: .*Nothing was removed/),
+      });
+    } finally {
+      spawnSync('mv', [aside, control]);
+    }
+    const version = join(data, 'postgres', 'PG_VERSION');
+    spawnSync('mv', [version, `${version}.aside`]);
+    try {
+      expect(run(['start'])).toMatchObject({
+        code: 1,
+        err: expect.stringMatching(/is there and is no database cluster.*left as it is/),
+      });
+    } finally {
+      spawnSync('mv', [`${version}.aside`, version]);
+    }
+    expect(run(['backup', join(home, 'again.zip')]).code).toBe(0);
+  });
+
+  test(
+    'a first start that is broken off leaves nothing that is taken for a cluster, and the next one makes it',
+    { timeout: 120_000 },
+    async () => {
+      const other = join(home, 'other');
+      const broken = spawn(join(root, 'surge'), ['start'], {
+        env: environment({ VAST_SURGE_DATA: other }),
+        detached: true,
+        stdio: ['ignore', 'ignore', 'pipe'],
+      });
+      started.push(broken);
+      let said = '';
+      broken.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
+      const ended = new Promise((resolve) => broken.on('exit', resolve));
+      await until(() => said.includes('making a database cluster'), 60);
+      await new Promise((resolve) => setTimeout(resolve, 300));
+      process.kill(-(broken.pid ?? 0), 'SIGINT');
+      await ended;
+      expect(existsSync(join(other, 'postgres', 'PG_VERSION'))).toBe(false);
+      expect(
+        spawnSync(join(root, 'surge'), ['backup', join(home, 'first.zip')], {
+          env: environment({ VAST_SURGE_DATA: other }),
+          encoding: 'utf8',
+        }),
+      ).toMatchObject({ status: 0 });
+      expect(existsSync(join(other, 'postgres', 'PG_VERSION'))).toBe(true);
+      expect(spawnSync('ls', [other], { encoding: 'utf8' }).stdout).not.toContain('making-cluster');
+    },
+  );
+
+  test('a folder that cannot be written gets one clear line', () => {
+    const answer = run(['start'], { VAST_SURGE_DATA: '/proc/surge' });
+    expect(answer).toMatchObject({ code: 1, err: 'surge: the data folder /proc/surge cannot be made\n' });
+  });
+
+  test('backups by themselves are switched on and off from the terminal; a unit for systemd is written', () => {
+    expect(run(['backups']).out).toMatch(/^surge: no backups are made by themselves; the last that was read back is of /);
+    expect(run(['backups', join(home, 'kept'), '--every', '12h', '--keep', '5']).out).toMatch(
+      /a backup every 12 h into .*kept, the last 5 are kept/,
+    );
+    expect(run(['backups', join(home, 'kept'), '--every', 'often'])).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/--every is "often"; it must be/),
+    });
+    expect(run(['backups', 'off']).out).toMatch(/no backups are made by themselves/);
+    const unit = run(['service', '-']).out;
+    expect(unit).toContain(`ExecStart=${root}/surge start`.replace('//', '/'));
+    expect(unit).toContain(`Environment=VAST_SURGE_DATA=${data}`);
   });
 
   test.each<[string, Record<string, string>, RegExp]>([
@@ -149,7 +342,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     const file = (name: string) => join(home, name);
     expect(run(['backup', file('one.zip')])).toMatchObject({
       code: 0,
-      out: expect.stringMatching(/5 rigs with \d+ revisions? and 65 parts written to/),
+      out: expect.stringMatching(/5 rigs with \d+ revisions?, 65 parts, 2 runs and 24 shots written to .* and read back/),
     });
     expect(run(['reset-demo'])).toMatchObject({
       code: 0,
@@ -164,8 +357,11 @@ describe('./surge', { timeout: 120_000 }, () => {
     expect(run(['backup', file('three.zip')]).code).toBe(0);
     const bytes = (path: string) => readFileSync(path).toString('base64');
     expect(bytes(file('three.zip'))).toBe(bytes(file('one.zip')));
+    // What was here before is the workshop as it was: restored, it is backed up to the same bytes.
     const kept = /in (\S*before-restore\S*\.zip)/.exec(restored.out)?.[1] ?? '';
-    expect(bytes(kept)).toBe(bytes(file('two.zip')));
+    expect(run(['restore', kept]).code).toBe(0);
+    expect(run(['backup', file('four.zip')]).code).toBe(0);
+    expect(bytes(file('four.zip'))).toBe(bytes(file('two.zip')));
     expect(run(['status']).out).toContain('database: stopped');
   });
 
@@ -175,7 +371,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     [
       'a restore of something else',
       ['restore', join(root, 'package.json')],
-      /^surge: FILE: .* is not a workshop archive: archive it is not a complete ZIP file\n$/,
+      /^surge: FILE: .* is not a workshop archive: archive is not a complete ZIP file: .*\n$/,
     ],
   ])('%s gets one clear line and exit code 2', (_name, args, line) =>
     expect(run(args)).toMatchObject({ code: 2, err: expect.stringMatching(line) }),

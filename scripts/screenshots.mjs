@@ -59,7 +59,8 @@ async function onCopy(page, act) {
   const write = (method, path, data) =>
     page.request[method](`${base}/api${path}`, { data, headers: { 'Idempotency-Key': randomUUID() } });
   const listed = await (await page.request.get(`${base}/api/rigs`)).json();
-  const { document } = listed.find((rig) => rig.document.name === 'Anvil');
+  const anvil = listed.rows.find((rig) => rig.name === 'Anvil');
+  const { document } = await (await page.request.get(`${base}/api/rigs/${anvil.id}`)).json();
   const id = randomUUID();
   await write('post', '/rigs', { id, document });
   await page.goto(`${base}/rigs/${id}`);

@@ -5,7 +5,8 @@ test_home=$(mktemp -d)
 chmod 711 "$test_home"
 data=$test_home/data
 mkdir -p "$data"
-trap 'pg_stop; rm -rf "$test_home"' EXIT
+on_exit "rm -rf '$test_home'"
+on_exit pg_stop
 
 step() {
   printf '\n== %s\n' "$1" >&2
@@ -18,7 +19,7 @@ step "lint and format" npm run --silent lint
 step "walls between packages" npm run --silent boundaries
 if [ -n "${DATABASE_URL:-}" ]; then say "tests use an own cluster; DATABASE_URL is not touched"; fi
 PG_OPTIONS='-c fsync=off -c synchronous_commit=off -c full_page_writes=off' pg_start
-export DATABASE_URL=$pg_url
+export DATABASE_URL=$(pg_test_url surge "$data/owner.pgpass") DATABASE_APP_URL=$(pg_test_url surge_app "$data/app.pgpass")
 step "core, contract, server, terminal" npx --no-install vitest run --coverage
 build_web
 if [ -z "${CHROMIUM:-}" ]; then

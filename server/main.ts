@@ -1,14 +1,19 @@
 import { readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import { fileURLToPath } from 'node:url';
-import { pino } from 'pino';
+import { join } from 'node:path';
+import { pino, type DestinationStream, type Logger } from 'pino';
+import { Archives } from './archive/archives.ts';
 import { loadDemo } from './db/demo.ts';
 import { openPool, type Pool } from './db/pool.ts';
 import { fail, messageOf } from './fail.ts';
 import { createApp } from './http/app.ts';
 import { Instruments, readAllowed, type Allowed } from './instruments/instruments.ts';
+import { startBackups } from './jobs/backups.ts';
+import { RigHeads } from './jobs/heads.ts';
 import { startSweep } from './jobs/sweep.ts';
-import { databaseUrl, prepareDatabase } from './prepare.ts';
+import { databaseUrl, expectTables } from './prepare.ts';
+import { programId } from './program.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
@@ -20,20 +25,36 @@ function listen(app: ReturnType<typeof createApp>, port: number): Promise<Server
   });
 }
 
-function stopOnSignal(server: Server, pool: Pool, endSweep: () => Promise<void>) {
+function stopOnSignal(server: Server, pool: Pool, ends: readonly (() => Promise<void>)[]) {
   let stopping = false;
   const stop = () => {
     if (stopping) return;
     stopping = true;
     // Requests under way are finished; then the connections to the database are given back.
-    const sweepEnded = endSweep();
-    server.close(() => void sweepEnded.then(() => pool.end()).then(() => process.exit(0)));
+    const ended = Promise.allSettled(ends.map((end) => end()));
+    server.close(() => void ended.then(() => pool.end()).then(() => process.exit(0)));
     // A connection that is answered now is idle from now on, and a browser would keep it open for seconds.
     setInterval(() => server.closeIdleConnections(), 50).unref();
     setTimeout(() => process.exit(0), 5000).unref();
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);
+}
+
+/** To the terminal, and into files of the data folder that take turns: five of five megabytes. */
+function openLog(keep: string | null): Logger {
+  const options = { level: process.env['LOG_LEVEL'] ?? 'warn', serializers: { err: causeOf } };
+  if (keep === null) return pino(options, pino.destination(2));
+  const file = join(keep, 'log', 'server.log');
+  const transport = pino.transport({
+    targets: [
+      { target: 'pino/file', options: { destination: 2 } },
+      { target: 'pino-roll', options: { file, size: '5m', limit: { count: 5 }, mkdir: true } },
+    ],
+  }) as DestinationStream & { on(event: 'error', heard: () => void): void };
+  // A log that cannot be written, on a full disk, ends nothing.
+  transport.on('error', () => undefined);
+  return pino(options, transport);
 }
 
 /** What went wrong, without what it went wrong with: errors of the database carry rows and connections along. */
@@ -56,15 +77,31 @@ async function main(): Promise<void> {
   const port = Number(process.env['PORT'] ?? 4600);
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     fail(`PORT is "${process.env['PORT'] ?? ''}"; it must be a whole number from 1 to 65535`);
-  const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn', serializers: { err: causeOf } }, pino.destination(2));
+  const keep = process.env['VAST_SURGE_KEEP'] ?? null;
+  const log = openLog(keep);
   const pool = openPool(url, (error) => log.warn(`a database connection was lost: ${error.message}`));
-  await prepareDatabase(url, pool);
+  await expectTables(pool);
   if (process.env['VAST_SURGE_DEMO'] !== 'no')
     await loadDemo(pool).catch((error: unknown) => fail(`the demo workshop cannot be loaded: ${messageOf(error)}`));
   const { version } = JSON.parse(readFileSync(here('../package.json'), 'utf8')) as { version: string };
   const rate = Number(process.env['VAST_SURGE_RATE'] ?? 1200);
   const instruments = new Instruments(allowedInstruments());
-  const app = createApp({ db: pool, log, version, webRoot: here('../web/dist'), rate, instruments });
+  const archives = new Archives(url);
+  const heads = new RigHeads(pool, programId(version));
+  const backups = startBackups(pool, log, (path) => archives.backUp(path));
+  heads.start(log);
+  const app = createApp({
+    db: pool,
+    log,
+    version,
+    webRoot: here('../web/dist'),
+    keep,
+    rate,
+    instruments,
+    archives,
+    heads,
+    onBackupsSet: () => backups.poke(),
+  });
   const server = await listen(app, port).catch((error: NodeJS.ErrnoException) =>
     fail(
       error.code === 'EADDRINUSE'
@@ -73,7 +110,8 @@ async function main(): Promise<void> {
     ),
   );
   const pause = Number(process.env['VAST_SURGE_PAUSE'] ?? 60);
-  stopOnSignal(server, pool, startSweep(pool, log, { pause, every: Math.min(15_000, pause * 500 + 200) }));
+  const sweep = startSweep(pool, log, { pause, every: Math.min(15_000, pause * 500 + 200) });
+  stopOnSignal(server, pool, [() => sweep.end(), () => backups.end(), () => heads.close(), () => archives.close()]);
   process.stdout.write(`Vast Surge is at http://127.0.0.1:${port}\n`);
 }
 

@@ -1,58 +1,66 @@
-// What ./surge backup, restore and reset-demo run, over the database that DATABASE_URL names.
+// What ./surge backup, backups, restore and reset-demo run, over the database that DATABASE_URL names, as its owner.
 import { existsSync } from 'node:fs';
-import { readFile, rename, stat, writeFile } from 'node:fs/promises';
-import { archiveFileLimit } from '@vast-surge/contract';
-import { packWorkshop, unpackWorkshop } from './archive/archive.ts';
+import { mkdir } from 'node:fs/promises';
+import { join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { archiveRecords, ArchiveRefused, type ArchiveCounts } from '@vast-surge/core/format';
+import { backupSettingsSchema, type BackupRow, type BackupSettings } from '@vast-surge/contract';
+import { backUp, backUpWithin, readThrough, type Written } from './archive/backup.ts';
+import { openArchive, ownFile } from './archive/zip-read.ts';
+import { backupSettings, lastVerifiedAt, listBackups, noteBackup, setBackups } from './db/backups.ts';
 import { resetDemo } from './db/demo.ts';
-import { openPool, type Pool } from './db/pool.ts';
-import { inTransaction } from './db/transaction.ts';
-import { readWorkshop, replaceWorkshop } from './db/workshop.ts';
+import { writingAlone } from './db/gate.ts';
+import { openPool, isDiskFull, type Pool } from './db/pool.ts';
+import { replaceWorkshop } from './db/workshop.ts';
 import { fail, messageOf } from './fail.ts';
-import { databaseUrl, prepareDatabase } from './prepare.ts';
+import { databaseUrl, expectTables } from './prepare.ts';
 
 const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}`;
+const total = (counts: ArchiveCounts): number => Object.values(counts).reduce((sum, n) => sum + n, 0);
 
-/** Writes the whole file or none: under another name first, then renamed. */
-async function writeWhole(path: string, bytes: Uint8Array): Promise<void> {
-  const part = `${path}.part`;
-  await writeFile(part, bytes);
-  await rename(part, path);
+const words = (error: unknown): string => (isDiskFull(error) ? 'the disk is full' : messageOf(error));
+
+async function note(pool: Pool, kind: BackupRow['kind'], path: string, { bytes, counts }: Written): Promise<void> {
+  await noteBackup(pool, { kind, path: resolve(path), bytes, records: total(counts) });
 }
 
 async function backup(pool: Pool, path: string): Promise<string> {
-  const workshop = await inTransaction(pool, (client) => readWorkshop(client), 'repeatable read');
-  await writeWhole(path, packWorkshop(workshop)).catch((error: unknown) =>
-    fail(`FILE: ${path} cannot be written: ${messageOf(error)}`),
+  const written = await backUp(pool, path).catch((error: unknown) =>
+    fail(`FILE: ${path} cannot be written: ${words(error)}. Nothing of it was kept`),
   );
-  const revisions = workshop.rigs.reduce((sum, rig) => sum + rig.revisions.length, 0);
-  return `${count(workshop.rigs.length, 'rig')} with ${count(revisions, 'revision')} and ${count(workshop.parts.length, 'part')} written to ${path}`;
+  await note(pool, 'asked', path, written);
+  const { rig, revision, part, run, shot } = written.counts;
+  return `${count(rig, 'rig')} with ${count(revision, 'revision')}, ${count(part, 'part')}, ${count(run, 'run')} and ${count(shot, 'shot')} written to ${path} and read back`;
 }
 
-async function archiveAt(path: string) {
-  const { size } = await stat(path).catch((error: unknown) => fail(`FILE: ${path} cannot be read: ${messageOf(error)}`, 2));
-  if (size > archiveFileLimit) fail(`FILE: ${path} has ${size} bytes; an archive has at most ${archiveFileLimit}`, 2);
-  const read = unpackWorkshop(await readFile(path));
-  if (read.ok) return read.workshop;
-  return fail(`FILE: ${path} is not a workshop archive: ${read.issues.map((i) => `${i.path} ${i.reason}`).join('; ')}`, 2);
-}
-
-/** Nothing is lost by a restore: what was there is written to a file of its own first. */
+/**
+ * Nothing is lost by a restore: the archive is read through first, then nobody else may write, what is there is written to a file of its own
+ * that is read back, and only then is it replaced.
+ */
 async function restore(pool: Pool, path: string, keepIn: string): Promise<string> {
-  const workshop = await archiveAt(path);
-  const { kept } = await inTransaction(pool, async (client) => {
-    await client.query('lock table rigs, revisions, parts, lots, part_photos in access exclusive mode');
-    const present = await readWorkshop(client);
-    let file = '';
-    if (present.rigs.length + present.parts.length + present.lots.length > 0) {
-      const stamp = new Date().toISOString().replace(/[:.]/g, '-');
-      file = `${keepIn}/before-restore-${stamp}.zip`;
-      await writeWhole(file, packWorkshop(present));
-    }
-    await replaceWorkshop(client, workshop);
-    return { kept: file };
+  await readThrough(path).catch((error: unknown) =>
+    error instanceof ArchiveRefused
+      ? fail(`FILE: ${path} is not a workshop archive: ${error.path} ${error.reason}`, 2)
+      : fail(`FILE: ${path} cannot be read: ${messageOf(error)}`, 2),
+  );
+  const folder = join(keepIn, 'backups');
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const archive = await openArchive(path, ownFile);
+  const stamp = new Date().toISOString().replace(/[:.]/g, '-');
+  const safety = join(folder, `before-restore-${stamp}.zip`);
+  const { done, kept } = await writingAlone(pool, async (client) => {
+    const written = await backUpWithin(client, safety).catch((error: unknown) =>
+      fail(`what is here cannot be kept in ${safety}: ${words(error)}. Nothing was restored`),
+    );
+    // Whoever else is in the way gives up first. A role that may not say so takes its chance.
+    await client.query(
+      "do $$ begin perform set_config('deadlock_timeout', '120s', true); exception when insufficient_privilege then null; end $$",
+    );
+    return { kept: written, done: await replaceWorkshop(client, archiveRecords(archive)) };
   });
-  const was = kept !== '' ? `; what was here before is in ${kept}` : '';
-  return `${count(workshop.rigs.length, 'rig')} and ${count(workshop.parts.length, 'part')} restored from ${path}${was}`;
+  archive.close();
+  await note(pool, 'before-restore', safety, kept);
+  return `${count(done.rigs, 'rig')} and ${count(done.parts, 'part')} restored from ${path}; what was here before is in ${safety}`;
 }
 
 async function demoAgain(pool: Pool): Promise<string> {
@@ -60,13 +68,57 @@ async function demoAgain(pool: Pool): Promise<string> {
   return `${count(rigs, 'demo rig')} and ${count(parts, 'demo part')} as at first; what the rigs had become is a revision of each, readings that were added stay`;
 }
 
-async function main([what = '', path = '']: string[]): Promise<void> {
-  if (what !== 'reset-demo' && path === '') fail(`FILE is missing: ./surge ${what} FILE`, 2);
+/** Hours out of `24h`, `90min` or `7d`. */
+function hoursOf(text: string): number {
+  const [, number, unit] = /^(\d+(?:\.\d+)?)\s*(min|h|d)$/.exec(text) ?? [];
+  const hours = Number(number) * (unit === 'min' ? 1 / 60 : unit === 'd' ? 24 : 1);
+  return Number.isFinite(hours) ? hours : fail(`--every is "${text}"; it must be a time such as 12h, 90min or 7d`, 2);
+}
+
+const settingWords = ({ folder, every, keep }: BackupSettings): string =>
+  `a backup every ${every} h into ${folder}, the last ${keep} are kept`;
+
+/** Shows backups by themselves, or switches them on or off. */
+async function backups(pool: Pool, args: readonly string[]): Promise<string> {
+  const { values, positionals } = parseArgs({
+    args: [...args],
+    allowPositionals: true,
+    options: { every: { type: 'string', default: '24h' }, keep: { type: 'string', default: '14' } },
+  });
+  const [folder] = positionals;
+  if (folder === 'off') await setBackups(pool, null);
+  else if (folder !== undefined) {
+    const read = backupSettingsSchema.safeParse({
+      folder: resolve(folder),
+      every: hoursOf(values.every),
+      keep: Number(values.keep),
+    });
+    if (!read.success) {
+      const [issue] = read.error.issues;
+      fail(`${issue?.path[0] === 'folder' ? 'FOLDER' : `--${String(issue?.path[0])}`} ${issue?.message ?? ''}`, 2);
+    }
+    if (!existsSync(read.data.folder))
+      await mkdir(read.data.folder).catch((error: unknown) =>
+        fail(`FOLDER: ${read.data.folder} cannot be made: ${messageOf(error)}`, 2),
+      );
+    await setBackups(pool, read.data);
+  }
+  const settings = await backupSettings(pool);
+  const last = await lastVerifiedAt(pool);
+  const rows = (await listBackups(pool, 5)).map(
+    (b) =>
+      `\n  ${b.madeAt.slice(0, 16).replace('T', ' ')}  ${b.failed === null ? `${(b.bytes / 1e6).toPrecision(3)} MB, read back` : `FAILED: ${b.failed}`}  ${b.path}`,
+  );
+  return `${settings ? settingWords(settings) : 'no backups are made by themselves'}; the last that was read back is ${last === null ? 'none' : `of ${last.slice(0, 16).replace('T', ' ')} UTC`}${rows.join('')}`;
+}
+
+async function main([what = '', ...args]: string[]): Promise<void> {
+  const [path = ''] = args;
+  if ((what === 'backup' || what === 'restore') && path === '') fail(`FILE is missing: ./surge ${what} FILE`, 2);
   // A file that cannot be read is said before anything is opened.
   if (what === 'restore' && !existsSync(path)) fail(`FILE: ${path} is not there`, 2);
-  const url = databaseUrl();
-  const pool = openPool(url, () => undefined);
-  await prepareDatabase(url, pool);
+  const pool = openPool(databaseUrl(), () => undefined, { max: 2, patience: 0 });
+  await expectTables(pool);
   const keepIn = process.env['VAST_SURGE_KEEP'] ?? '.';
   const said =
     what === 'backup'
@@ -75,7 +127,9 @@ async function main([what = '', path = '']: string[]): Promise<void> {
         ? await restore(pool, path, keepIn)
         : what === 'reset-demo'
           ? await demoAgain(pool)
-          : fail(`there is no ${what}`, 2);
+          : what === 'backups'
+            ? await backups(pool, args)
+            : fail(`there is no ${what}`, 2);
   await pool.end();
   process.stdout.write(`surge: ${said}\n`);
 }

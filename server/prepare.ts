@@ -1,15 +1,34 @@
-import { migrate } from './db/migrate.ts';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { newerWords, schemaState } from './db/migrate.ts';
 import { isDatabaseAway, type Pool } from './db/pool.ts';
 import { fail, messageOf } from './fail.ts';
 
-/** Sees that the database answers and brings it up to the newest migration, or ends the process with one clear line. */
-export async function prepareDatabase(databaseUrl: string, pool: Pool): Promise<void> {
-  await pool
-    .query('select 1')
-    .catch((error: unknown) => fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`));
-  await migrate(databaseUrl).catch((error: unknown) =>
-    fail(isDatabaseAway(error) ? 'the database went away during migration' : `a migration is broken: ${messageOf(error)}`),
+/** Waits until the database answers: one that recovers from a blow says so for a while. Else the process ends with one clear line. */
+export async function whenAnswering(pool: Pool, patience = 60_000): Promise<void> {
+  const until = Date.now() + patience;
+  for (;;) {
+    try {
+      await pool.query('select 1');
+      return;
+    } catch (error) {
+      // One that recovers answers with 57P03; one that is not there at all is not waited for.
+      const recovers = (error as { code?: unknown }).code === '57P03';
+      if (!recovers || Date.now() > until) fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`);
+      await sleep(300);
+    }
+  }
+}
+
+/** Sees that the database answers and has the tables of this program, or ends the process with one clear line. */
+export async function expectTables(pool: Pool): Promise<void> {
+  await whenAnswering(pool);
+  const state = await schemaState(pool).catch((error: unknown) =>
+    fail(isDatabaseAway(error) ? 'the database went away' : `the database cannot be read: ${messageOf(error)}`),
   );
+  const newer = newerWords(state);
+  if (newer) fail(newer);
+  if (state.pending.length > 0)
+    fail(`the database lacks ${state.pending.join(', ')}: ./surge start brings it up, with a backup before that`);
 }
 
 /** The address of the database, or the end of the process with one clear line. */

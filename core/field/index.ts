@@ -16,4 +16,4 @@ export {
   type ValueOrigin,
   type ReadField,
 } from './field.ts';
-export { textUpTo } from './text.ts';
+export { nameUpTo, textUpTo } from './text.ts';

@@ -1,38 +1,22 @@
-import { z } from 'zod';
-import { textUpTo } from '../field/index.ts';
-import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
-import { keptData, lotRecordSchema, partRecordSchema, readLot, readPart, type LotRecord, type PartRecord } from './bench.ts';
-import { fieldIssues, forbiddenKey, rigFileMark, rigFileVersion, wordFileIssue, type FileIssue } from './rig-file.ts';
-import { runRecordSchema, type RunRecord } from './run-record.ts';
-import { shotRecordSchema, type ShotRecord } from './shot-record.ts';
-import { upgraded } from './upgrade.ts';
+import type { RunPlan } from '../run/index.ts';
+import type { Rehearsal } from '../rehearsal/index.ts';
+import { keptData, type LotRecord, type PartFileRecord, type PartRecord } from './bench.ts';
+import { documentData, documentVersion, type KeptDocument } from './kept-document.ts';
+import { rigFileMark } from './rig-file.ts';
 
 /**
- * The workshop archive: rigs with their revisions, and the parts bench, as a set of small JSON files, by path. How they are packed into one
- * file is the caller's business. The same workshop always gives the same texts, so that a backup can be compared byte by
- * byte.
+ * The workshop archive: a set of small JSON files by path, one for each record, so that a workshop of any size is written and read with
+ * one of them in hand at a time. How they are packed into one file is the caller's business. The same record always gives the same text,
+ * so that a backup can be compared byte by byte.
  */
 export const archiveMark = 'vast-surge-archive';
-export const archiveVersion = 3;
-/** Far above any workshop; a larger archive is refused before it is unpacked. */
-export const archiveLimits = { files: 50_000, bytes: 256 * 1024 * 1024 } as const;
+export const archiveVersion = 4;
 
-/**
- * A document as it is kept: readable, or as plain data that this program cannot read, such as one with a block from a
- * newer version. Such data is carried along unchanged.
- */
-export type KeptDocument =
-  { readonly ok: true; readonly document: RigDocument } | { readonly ok: false; readonly data: object; readonly reason: string };
+/** Most characters of one file of an archive: a trace or a photo of a shot with what stands around it. */
+export const archiveEntryLimit = 40 * 1024 * 1024;
 
-export interface RevisionRecord {
-  readonly id: string;
-  readonly number: number;
-  /** The version of the rig it holds. */
-  readonly version: number;
-  readonly name: string | null;
-  readonly madeAt: string;
-  readonly document: KeptDocument;
-}
+/** So many events of a run stand in one file of an archive. */
+export const eventsPerEntry = 500;
 
 export interface RigRecord {
   readonly id: string;
@@ -43,257 +27,147 @@ export interface RigRecord {
   /** The revision of another rig it was branched from. */
   readonly branchedFrom: string | null;
   readonly document: KeptDocument;
-  readonly revisions: readonly RevisionRecord[];
 }
 
-export interface Workshop {
-  readonly rigs: readonly RigRecord[];
-  /** The parts bench: its lots, and its parts with what was taken off it. */
-  readonly lots: readonly LotRecord[];
-  readonly parts: readonly PartRecord[];
-  /** Runs and rehearsals of these rigs, each with all that was done in it. */
-  readonly runs: readonly RunRecord[];
-  /** Shots with their traces and photos. */
-  readonly shots: readonly ShotRecord[];
+export interface RevisionRecord {
+  readonly rigId: string;
+  readonly id: string;
+  readonly number: number;
+  /** The version of the rig it holds. */
+  readonly version: number;
+  readonly name: string | null;
+  readonly madeAt: string;
+  readonly document: KeptDocument;
 }
 
-export type ArchiveIssue = { readonly path: string; readonly reason: string };
-
-export type ReadArchive =
-  { readonly ok: true; readonly workshop: Workshop } | { readonly ok: false; readonly issues: readonly ArchiveIssue[] };
-
-/** Reads a document out of storage or an archive. `version` is the version of the rig file it was written by. */
-export function readDocument(data: unknown, version: number = rigFileVersion): KeptDocument {
-  const object = (typeof data === 'object' && data !== null ? data : {}) as object;
-  const key = forbiddenKey(data);
-  if (key !== null) return { ok: false, data: {}, reason: `holds the key "${key}"` };
-  const { format: _f, version: _v, id: _i, ...raw } = upgraded({ ...object, version }, version) as Record<string, unknown>;
-  const read = rigDocumentSchema.safeParse(raw);
-  if (read.success) return { ok: true, document: read.data };
-  return { ok: false, data: object, reason: fieldIssues(read.error).map(wordFileIssue).join('; ').slice(0, 400) };
+/** A run or a rehearsal as it was planned. */
+export interface RunRecord {
+  readonly id: string;
+  /** The revision of the rig that was run. */
+  readonly revisionId: string;
+  readonly rehearsal: Rehearsal | null;
+  readonly madeAt: string;
+  readonly plan: RunPlan;
 }
 
-export const documentName = (kept: KeptDocument): string => {
-  const name: unknown = kept.ok ? kept.document.name : (kept.data as { name?: unknown }).name;
-  return typeof name === 'string' && name.trim() !== '' ? name.slice(0, 80) : 'unnamed';
-};
+/** What was done in a run, as it was kept: what an older program let through is carried along. */
+export interface RunEventsRecord {
+  readonly runId: string;
+  readonly events: readonly { readonly number: number; readonly receivedAt: string; readonly event: { readonly id: string } }[];
+}
 
-/** A document as it is stored and sent, readable or not. */
-export const documentData = (kept: KeptDocument): object => (kept.ok ? kept.document : kept.data);
+export interface ShotRecord {
+  readonly id: string;
+  /** The revision of the rig that was fired, and the run it belongs to. */
+  readonly revisionId: string;
+  readonly runId: string | null;
+  readonly version: number;
+  readonly createdAt: string;
+  readonly updatedAt: string;
+  readonly removedAt: string | null;
+  readonly shot: object;
+  readonly predicted: object;
+}
+
+/** A trace as JSON with its samples, or a photo as a data URL. */
+export interface ShotFileRecord {
+  readonly shotId: string;
+  readonly id: string;
+  readonly kind: 'trace' | 'photo';
+  readonly name: string;
+  readonly addedAt: string;
+  readonly content: string;
+}
+
+/** Everything a workshop keeps, by noun. */
+export interface WorkshopNouns {
+  lot: LotRecord;
+  part: PartRecord;
+  'part-file': PartFileRecord;
+  rig: RigRecord;
+  revision: RevisionRecord;
+  run: RunRecord;
+  'run-events': RunEventsRecord;
+  shot: ShotRecord;
+  'shot-file': ShotFileRecord;
+}
+export type WorkshopNoun = keyof WorkshopNouns;
+
+/** One thing that a workshop keeps. A workshop is a row of these: what is pointed at comes before what points at it. */
+export type WorkshopRecord = { [N in WorkshopNoun]: { readonly noun: N; readonly record: WorkshopNouns[N] } }[WorkshopNoun];
+
+/** How many records of each noun an archive holds. */
+export type ArchiveCounts = { readonly [N in WorkshopNoun]: number };
+export const workshopNouns = [
+  'lot',
+  'part',
+  'part-file',
+  'rig',
+  'revision',
+  'run',
+  'run-events',
+  'shot',
+  'shot-file',
+] as const satisfies readonly WorkshopNoun[];
+export const noRecords = (): { [N in WorkshopNoun]: number } => ({
+  lot: 0,
+  part: 0,
+  'part-file': 0,
+  rig: 0,
+  revision: 0,
+  run: 0,
+  'run-events': 0,
+  shot: 0,
+  'shot-file': 0,
+});
+
+export type ArchiveEntry = readonly [path: string, text: string];
 
 const text = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
+const rigFile = (id: string, document: KeptDocument) => ({
+  format: rigFileMark,
+  version: documentVersion(document),
+  id,
+  ...documentData(document),
+});
+const padded = (n: number) => String(n).padStart(4, '0');
 
-const revisionPath = (rigId: string, number: number) => `rigs/${rigId}/revisions/${String(number).padStart(4, '0')}.json`;
-
-/** The files of an archive by path, in the order of their paths. */
-export function writeArchive({ rigs, lots, parts, runs, shots }: Workshop): Map<string, string> {
-  const head = {
-    format: archiveMark,
-    version: archiveVersion,
-    rigs: rigs.length,
-    lots: lots.length,
-    parts: parts.length,
-    runs: runs.length,
-    shots: shots.length,
-  };
-  const files: [string, string][] = [
-    ['archive.json', text(head)],
-    ['bench/lots.json', text(lots.map(({ lot, ...rest }) => ({ ...rest, lot: keptData(lot) })))],
-    ['bench/parts.json', text(parts.map(({ part, ...rest }) => ({ ...rest, part: keptData(part) })))],
-  ];
-  for (const shot of shots) files.push([`shots/${shot.id}.json`, text(shot)]);
-  for (const run of runs) files.push([`runs/${run.id}.json`, text(run)]);
-  for (const rig of rigs) {
-    const { id, version, createdAt, updatedAt, archivedAt, branchedFrom } = rig;
-    const revisions = rig.revisions.map(({ number }) => number);
-    files.push([`rigs/${id}/record.json`, text({ id, version, createdAt, updatedAt, archivedAt, branchedFrom, revisions })]);
-    // The head is a rig file of its own, so that it can be taken out of the archive and used alone.
-    files.push([
-      `rigs/${id}/rig.json`,
-      text({ format: rigFileMark, version: rigFileVersion, id, ...documentData(rig.document) }),
-    ]);
-    for (const revision of rig.revisions) {
-      const { document, ...head } = revision;
-      files.push([
-        revisionPath(id, revision.number),
-        text({ ...head, rig: { format: rigFileMark, version: rigFileVersion, id, ...documentData(document) } }),
-      ]);
+/** The files of one record. */
+export function entriesOf({ noun, record }: WorkshopRecord): readonly ArchiveEntry[] {
+  switch (noun) {
+    case 'lot':
+      return [[`bench/lots/${record.id}.json`, text({ ...record, lot: keptData(record.lot) })]];
+    case 'part':
+      return [[`bench/parts/${record.id}.json`, text({ ...record, part: keptData(record.part) })]];
+    case 'part-file':
+      return [[`bench/files/${record.digest}.json`, text(record)]];
+    case 'rig': {
+      const { document, ...head } = record;
+      return [
+        [`rigs/${record.id}/record.json`, text(head)],
+        // The head is a rig file of its own, so that it can be taken out of the archive and used alone.
+        [`rigs/${record.id}/rig.json`, text(rigFile(record.id, document))],
+      ];
+    }
+    case 'revision': {
+      const { rigId, document, ...head } = record;
+      return [[`rigs/${rigId}/revisions/${padded(head.number)}.json`, text({ ...head, rig: rigFile(rigId, document) })]];
+    }
+    case 'run':
+      return [[`runs/${record.id}/run.json`, text(record)]];
+    case 'run-events':
+      return [[`runs/${record.runId}/events/${padded(record.events[0]?.number ?? 0)}.json`, text(record.events)]];
+    case 'shot':
+      return [[`shots/${record.id}/shot.json`, text(record)]];
+    case 'shot-file': {
+      const { shotId, ...file } = record;
+      return [[`shots/${shotId}/files/${file.id}.json`, text(file)]];
     }
   }
-  return new Map(files.sort(([a], [b]) => (a < b ? -1 : 1)));
 }
 
-const headSchema = z.object({
-  format: z.literal(archiveMark),
-  version: z.int().positive(),
-  rigs: z.int().min(0),
-  // Version 1 knew no bench.
-  lots: z.int().min(0).default(0),
-  parts: z.int().min(0).default(0),
-  // Version 2 knew no runs and no shots.
-  runs: z.int().min(0).default(0),
-  shots: z.int().min(0).default(0),
-});
-const instant = z.iso.datetime({ error: () => 'must be a date and time in UTC' });
-const recordSchema = z.strictObject({
-  id: z.uuid({ error: () => 'must be the id of a rig' }),
-  version: z.int().positive(),
-  createdAt: instant,
-  updatedAt: instant,
-  archivedAt: instant.nullable(),
-  branchedFrom: z.uuid().nullable(),
-  revisions: z.array(z.int().positive()).max(100_000),
-});
-const rigFileHead = z.looseObject({ format: z.literal(rigFileMark), version: z.int().min(1).max(rigFileVersion) });
-const revisionSchema = z.strictObject({
-  id: z.uuid(),
-  number: z.int().positive(),
-  version: z.int().positive(),
-  name: textUpTo(80).min(1).nullable(),
-  madeAt: instant,
-  rig: rigFileHead,
-});
-
-class Refused extends Error {
-  readonly issue: ArchiveIssue;
-  constructor(path: string, reason: string) {
-    super(reason);
-    this.issue = { path, reason };
-  }
-}
-
-function parsed<T extends z.ZodType>(files: ReadonlyMap<string, string>, path: string, schema: T): z.output<T> {
-  const content = files.get(path);
-  if (content === undefined) throw new Refused(path, 'is missing');
-  let data: unknown;
-  try {
-    data = JSON.parse(content);
-  } catch {
-    throw new Refused(path, 'is not complete JSON');
-  }
-  const key = forbiddenKey(data);
-  if (key !== null) throw new Refused(path, `holds the key "${key}", which no archive has`);
-  const read = schema.safeParse(data);
-  if (read.success) return read.data;
-  const issues: FileIssue[] = fieldIssues(read.error);
-  throw new Refused(path, issues.map(wordFileIssue).join('; ').slice(0, 400));
-}
-
-/** The document in the form of the newest version, or as it stands where it cannot be read. */
-function documentOf({ format: _format, version, id: _id, ...document }: z.output<typeof rigFileHead>): KeptDocument {
-  return readDocument(document, version);
-}
-
-function readRig(files: ReadonlyMap<string, string>, folder: string): RigRecord {
-  const { revisions: numbers, ...record } = parsed(files, `${folder}/record.json`, recordSchema);
-  if (folder !== `rigs/${record.id}`) throw new Refused(`${folder}/record.json`, `says it is of another rig, ${record.id}`);
-  const document = documentOf(parsed(files, `${folder}/rig.json`, rigFileHead));
-  const revisions = numbers.map((number) => {
-    const path = revisionPath(record.id, number);
-    const { rig, ...head } = parsed(files, path, revisionSchema);
-    if (head.number !== number) throw new Refused(path, `says it is number ${head.number}`);
-    if (head.version > record.version) throw new Refused(path, 'is of a version the rig has not reached');
-    return { ...head, document: documentOf(rig) };
-  });
-  if (
-    new Set(revisions.map((r) => r.id)).size !== revisions.length ||
-    new Set(revisions.map((r) => r.version)).size !== revisions.length
-  )
-    throw new Refused(`${folder}/record.json`, 'names a revision twice');
-  return { ...record, document, revisions };
-}
-
-const noDoubles = (path: string, ids: readonly string[]): void => {
-  if (new Set(ids).size !== ids.length) throw new Refused(path, 'names one id twice');
-};
-
-function readBench(
-  files: ReadonlyMap<string, string>,
-  counts: { lots: number; parts: number },
-): Pick<Workshop, 'lots' | 'parts'> {
-  const [lotPath, partPath] = ['bench/lots.json', 'bench/parts.json'];
-  const rows = <T extends z.ZodType>(path: string, schema: T, count: number): z.output<T>[] => {
-    if (count === 0 && !files.has(path)) return [];
-    const found = parsed(files, path, z.array(schema));
-    if (found.length !== count) throw new Refused(path, `holds ${found.length} entries, and archive.json says ${count}`);
-    return found;
-  };
-  const lots = rows(lotPath, lotRecordSchema, counts.lots).map(({ lot, ...rest }) => ({ ...rest, lot: readLot(lot) }));
-  const parts = rows(partPath, partRecordSchema, counts.parts).map(({ part, ...rest }) => ({ ...rest, part: readPart(part) }));
-  noDoubles(
-    lotPath,
-    lots.map((l) => l.id),
-  );
-  noDoubles(
-    partPath,
-    parts.map((p) => p.id),
-  );
-  return { lots, parts };
-}
-
-/** Runs of the rigs that are there: one that points at nothing would be a record of nothing. */
-function readRuns(files: ReadonlyMap<string, string>, count: number, rigs: readonly RigRecord[]): RunRecord[] {
-  const paths = [...files.keys()].filter((path) => /^runs\/[^/]+\.json$/.test(path)).sort();
-  if (paths.length !== count) throw new Refused('archive.json', `says it holds ${count} runs, and ${paths.length} are there`);
-  const revisions = new Set(rigs.flatMap((rig) => rig.revisions.map((r) => r.id)));
-  return paths.map((path) => {
-    const run = parsed(files, path, runRecordSchema);
-    if (path !== `runs/${run.id}.json`) throw new Refused(path, `says it is of another run, ${run.id}`);
-    if (!revisions.has(run.revisionId)) throw new Refused(path, 'is of a revision that the archive does not hold');
-    if (run.events.some((e, i) => e.number !== i + 1)) throw new Refused(path, 'does not number its events from 1 without a gap');
-    return run;
-  });
-}
-
-function readShots(files: ReadonlyMap<string, string>, count: number, rigs: readonly RigRecord[]): ShotRecord[] {
-  const paths = [...files.keys()].filter((path) => /^shots\/[^/]+\.json$/.test(path)).sort();
-  if (paths.length !== count) throw new Refused('archive.json', `says it holds ${count} shots, and ${paths.length} are there`);
-  const revisions = new Set(rigs.flatMap((rig) => rig.revisions.map((r) => r.id)));
-  return paths.map((path) => {
-    const shot = parsed(files, path, shotRecordSchema);
-    if (path !== `shots/${shot.id}.json`) throw new Refused(path, `says it is of another shot, ${shot.id}`);
-    if (!revisions.has(shot.revisionId)) throw new Refused(path, 'is of a revision that the archive does not hold');
-    return shot;
-  });
-}
-
-/** Reads the files of an archive. Files it does not know, such as the CSV tables, are left aside. It never throws. */
-export function readArchive(files: ReadonlyMap<string, string>): ReadArchive {
-  const folders = [...files.keys()].flatMap((path) => /^(rigs\/[^/]+)\/record\.json$/.exec(path)?.[1] ?? []).sort();
-  let bench: Pick<Workshop, 'lots' | 'parts'>;
-  let [runCount, shotCount] = [0, 0];
-  try {
-    const { version, rigs, runs, shots, ...counts } = parsed(files, 'archive.json', headSchema);
-    if (version > archiveVersion)
-      throw new Refused(
-        'archive.json',
-        `is of version ${version}, and this program reads up to version ${archiveVersion}: use a newer Vast Surge`,
-      );
-    if (rigs !== folders.length) throw new Refused('archive.json', `says it holds ${rigs} rigs, and ${folders.length} are there`);
-    bench = readBench(files, counts);
-    [runCount, shotCount] = [runs, shots];
-  } catch (error) {
-    if (error instanceof Refused) return { ok: false, issues: [error.issue] };
-    throw error;
-  }
-  const issues: ArchiveIssue[] = [];
-  const rigs = folders.flatMap((folder) => {
-    try {
-      return [readRig(files, folder)];
-    } catch (error) {
-      if (!(error instanceof Refused)) throw error;
-      issues.push(error.issue);
-      return [];
-    }
-  });
-  if (issues.length > 0) return { ok: false, issues: issues.slice(0, 20) };
-  try {
-    return {
-      ok: true,
-      workshop: { rigs, ...bench, runs: readRuns(files, runCount, rigs), shots: readShots(files, shotCount, rigs) },
-    };
-  } catch (error) {
-    if (error instanceof Refused) return { ok: false, issues: [error.issue] };
-    throw error;
-  }
-}
+/** What an archive says of itself. It is written last, when everything was counted. */
+export const headEntry = (counts: ArchiveCounts): ArchiveEntry => [
+  'archive.json',
+  text({ format: archiveMark, version: archiveVersion, holds: counts }),
+];

@@ -12,13 +12,16 @@ export const partFileLimit = 32 * 1024 * 1024;
 export type KeptNoun<T> =
   { readonly ok: true; readonly value: T } | { readonly ok: false; readonly data: object; readonly reason: string };
 
+/** Most characters of a photo of a part, as a data URL. */
+export const photoLimit = 400_000;
+
 /** A small picture as a data URL: JPEG, PNG or WebP. */
 export const photoSchema = z
   .string()
   .regex(/^data:image\/(jpeg|png|webp);base64,[A-Za-z0-9+/]+=*$/, {
     error: () => 'must be a JPEG, PNG or WebP picture as a data URL',
   })
-  .max(400_000, { error: () => 'must be at most 300 KiB' });
+  .max(photoLimit, { error: () => 'must be at most 300 KiB' });
 
 export interface PartRecord {
   readonly id: string;
@@ -36,7 +39,18 @@ export interface LotRecord {
   readonly version: number;
   readonly createdAt: string;
   readonly updatedAt: string;
+  /** When it was taken away; null while it is there. */
+  readonly removedAt: string | null;
   readonly lot: KeptNoun<Lot>;
+}
+
+/** A file of parts that was taken in, so that it is known when it comes again. */
+export interface PartFileRecord {
+  /** Its SHA-256. */
+  readonly digest: string;
+  readonly name: string;
+  readonly parts: number;
+  readonly takenAt: string;
 }
 
 function read<T>(schema: z.ZodType<T>, data: unknown): KeptNoun<T> {
@@ -63,7 +77,18 @@ export const partRecordSchema = z.strictObject({
   photo: photoSchema.nullable(),
   part: z.looseObject({}),
 });
-export const lotRecordSchema = z.strictObject({ ...record, lot: z.looseObject({}) });
+export const lotRecordSchema = z.strictObject({
+  ...record,
+  // Up to version 3 of the archive there were none that were removed.
+  removedAt: instant.nullable().default(null),
+  lot: z.looseObject({}),
+});
+export const partFileRecordSchema = z.strictObject({
+  digest: z.string().regex(/^[0-9a-f]{64}$/, { error: () => 'must be a SHA-256' }),
+  name: z.string(),
+  parts: z.int().min(0),
+  takenAt: instant,
+});
 
 /** Parts and lots as a file of their own, for another bench. */
 export interface PartFile {

@@ -1,19 +1,25 @@
 export {
-  archiveLimits,
+  archiveEntryLimit,
   archiveMark,
   archiveVersion,
-  documentData,
-  documentName,
-  readArchive,
-  readDocument,
-  writeArchive,
-  type ArchiveIssue,
-  type KeptDocument,
-  type ReadArchive,
+  entriesOf,
+  eventsPerEntry,
+  headEntry,
+  noRecords,
+  type ArchiveCounts,
+  type ArchiveEntry,
   type RevisionRecord,
   type RigRecord,
-  type Workshop,
+  type RunEventsRecord,
+  type RunRecord,
+  type ShotFileRecord,
+  type ShotRecord,
+  type WorkshopNoun,
+  type WorkshopNouns,
+  type WorkshopRecord,
 } from './archive.ts';
+export { archiveRecords, ArchiveRefused, type ArchiveSource, type ReadOptions } from './archive-read.ts';
+export { documentData, documentName, documentVersion, readDocument, type KeptDocument } from './kept-document.ts';
 export {
   keptData,
   lotRecordSchema,
@@ -21,6 +27,7 @@ export {
   partFileMark,
   partFileVersion,
   partRecordSchema,
+  photoLimit,
   photoSchema,
   readLot,
   readPart,
@@ -29,6 +36,7 @@ export {
   type KeptNoun,
   type LotRecord,
   type PartFile,
+  type PartFileRecord,
   type PartRecord,
   type ReadPartFile,
 } from './bench.ts';
@@ -62,5 +70,3 @@ export {
   type FileIssue,
   type ReadRigFile,
 } from './rig-file.ts';
-export { type RunRecord } from './run-record.ts';
-export { type ShotRecord } from './shot-record.ts';

@@ -1,3 +1,4 @@
+import type { AskableKind } from './allowed.ts';
 import { instrumentErrors, longestMessage, matches, parseMessage, type Command, type InstrumentError } from './command.ts';
 
 /** What stands at the terminals of an instrument. */
@@ -28,7 +29,7 @@ type Handler<S> = (own: S, at: Terminal, command: Command) => Answer<S>;
 
 /** A stand-in for a kind of instrument: what it keeps, and what it does at each command. */
 export interface InstrumentKind<S> {
-  readonly kind: string;
+  readonly kind: AskableKind;
   readonly title: string;
   readonly initial: S;
   /** Headers in their long form, with a question mark where they are queries. */

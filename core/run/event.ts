@@ -66,7 +66,12 @@ export const runEventSchema = z.discriminatedUnion('type', [
   /** From here on this screen acts, and the others watch. */
   event('took-over', { by: initialsSchema }),
   /** The clock of the screen jumped against its own running time, s; ahead also after the device slept. */
-  event('clock', { by: z.number() }),
+  event('clock', {
+    by: z
+      .number({ error: () => 'must be a time, s' })
+      .min(-4e9, { error: () => 'must be a time that a clock can jump by, s' })
+      .max(4e9, { error: () => 'must be a time that a clock can jump by, s' }),
+  }),
   /** In a rehearsal: something done to the simulated rig beside the steps. */
   event('acted', { act: textUpTo(40).min(1) }),
   /** In a rehearsal: a fault that the trainee says is there. */

@@ -117,11 +117,10 @@ export async function writeDemoRecord(db: Queryable): Promise<void> {
     const { plan } = made;
     const events = demoRun(plan);
     await insertRun(db, { id: id(5, 0), revisionId: revision.id, plan, rehearsal: null, madeAt: new Date(begun).toISOString() });
-    await restoreEvents(
-      db,
-      id(5, 0),
-      events.map((event, i) => ({ number: i + 1, receivedAt: new Date(event.at).toISOString(), event })),
-    );
+    await restoreEvents(db, {
+      runId: id(5, 0),
+      events: events.map((event, i) => ({ number: i + 1, receivedAt: new Date(event.at).toISOString(), event })),
+    });
     const ready = new Date(begun + 3_600_000).toISOString();
     await insertRun(db, {
       id: id(5, 1),

@@ -3,12 +3,12 @@ import { randomUUID } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { readPartFile, readRigFile, wordFileIssue, type PartFile } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { readBench, withFreeTags, writeBench } from './parts.ts';
+import { lockBench, partRecords, withFreeTags, writeBench } from './parts.ts';
 import { writeDemoRecord } from './demo-record.ts';
 import { closeRevision } from './revisions.ts';
 import { archiveRig, insertRig, lockRig, updateRig } from './rigs.ts';
 import type { Pool, Queryable } from './pool.ts';
-import { inTransaction } from './transaction.ts';
+import { writing, writingAlone } from './gate.ts';
 
 const folder = fileURLToPath(new URL('../../demo/', import.meta.url));
 
@@ -43,7 +43,9 @@ async function demoShelf(): Promise<PartFile> {
  * @returns the number of its parts
  */
 async function writeShelf(db: Queryable, { parts, lots }: PartFile): Promise<number> {
-  const kept = new Map((await readBench(db)).parts.map((record) => [record.id, record]));
+  // Nobody writes to the bench between the look and the write.
+  await lockBench(db);
+  const kept = new Map((await partRecords(db, { ids: parts.map(({ id }) => id) })).map((record) => [record.id, record]));
   const now = new Date().toISOString();
   const written = parts.map(({ id, part }) => {
     const was = kept.get(id);
@@ -55,7 +57,14 @@ async function writeShelf(db: Queryable, { parts, lots }: PartFile): Promise<num
   });
   await writeBench(db, {
     parts: await withFreeTags(db, written),
-    lots: lots.map(({ id, lot }) => ({ id, version: 1, createdAt: now, updatedAt: now, lot: { ok: true, value: lot } })),
+    lots: lots.map(({ id, lot }) => ({
+      id,
+      version: 1,
+      createdAt: now,
+      updatedAt: now,
+      removedAt: null,
+      lot: { ok: true, value: lot },
+    })),
   });
   return parts.length;
 }
@@ -72,7 +81,7 @@ export interface DemoLoaded {
 /** Loads the demo rigs and the demo shelf, each into a database that has never had it. @returns what was written */
 export async function loadDemo(pool: Pool): Promise<DemoLoaded> {
   const [rigs, shelf] = await Promise.all([demoRigs(), demoShelf()]);
-  return inTransaction(pool, async (client) => {
+  return writing(pool, async (client) => {
     let written = 0;
     if (await isFirst(client, 'demo'))
       for (const { id, document } of rigs) if (await insertRig(client, id, document)) written += 1;
@@ -89,7 +98,7 @@ export async function loadDemo(pool: Pool): Promise<DemoLoaded> {
  */
 export async function resetDemo(pool: Pool): Promise<DemoLoaded> {
   const [rigs, shelf] = await Promise.all([demoRigs(), demoShelf()]);
-  return inTransaction(pool, async (client) => {
+  return writingAlone(pool, async (client) => {
     await Promise.all(['demo', 'demo-bench', 'demo-record'].map((mark) => isFirst(client, mark)));
     for (const { id, document } of rigs) {
       if (await insertRig(client, id, document)) continue;

@@ -6,10 +6,12 @@ import {
   readPart,
   type KeptNoun,
   type LotRecord,
+  type PartFileRecord,
   type PartRecord,
 } from '@vast-surge/core/format';
 import { partKind, partSchema, type Lot, type Part } from '@vast-surge/core/part';
-import type { FileTaken, PartEdit } from '@vast-surge/contract';
+import { partNamesIssue, type FileTaken, type PartEdit } from '@vast-surge/contract';
+import { unhurried } from '../breath.ts';
 import type { Queryable } from './pool.ts';
 
 interface Row {
@@ -50,7 +52,12 @@ const keptPart = (row: PartRow): KeptPart => ({
   part: readPart(row.part),
 });
 
-const keptLot = (row: LotRow): KeptLot => ({ ...head(row), removed: row.removed_at !== null, lot: readLot(row.lot) });
+const keptLot = (row: LotRow): KeptLot => ({
+  ...head(row),
+  removed: row.removed_at !== null,
+  removedAt: row.removed_at?.toISOString() ?? null,
+  lot: readLot(row.lot),
+});
 
 const selectParts = `
   select p.id, p.version, p.part, p.created_at, p.updated_at, p.removed_at, p.change,
@@ -59,11 +66,15 @@ const selectParts = `
 const selectLots = 'select id, version, lot, created_at, updated_at, removed_at, change from lots';
 
 /** What the bench holds that changed after `mark`, and the mark to go on from. Read it in one transaction. */
-export async function benchSince(db: Queryable, mark: number): Promise<{ mark: number; parts: KeptPart[]; lots: KeptLot[] }> {
+export async function benchSince(
+  db: Queryable,
+  mark: number,
+): Promise<{ epoch: string; mark: number; parts: KeptPart[]; lots: KeptLot[] }> {
+  const epoch = await db.query<{ value: string }>("select value #>> '{}' as value from settings where name = 'epoch'");
   const parts = await db.query<PartRow>(`${selectParts} where p.change > $1 order by lower(p.tag), p.id`, [mark]);
   const lots = await db.query<LotRow>(`${selectLots} where change > $1 order by created_at, id`, [mark]);
   const last = [...parts.rows, ...lots.rows].reduce((most, row) => Math.max(most, Number(row.change)), mark);
-  return { mark: last, parts: parts.rows.map(keptPart), lots: lots.rows.map(keptLot) };
+  return { epoch: epoch.rows[0]?.value ?? '', mark: last, parts: parts.rows.map(keptPart), lots: lots.rows.map(keptLot) };
 }
 
 /** Waits until no other transaction writes to the bench. Take it before free tags are looked for. */
@@ -128,7 +139,9 @@ async function lockParts(db: Queryable, ids: readonly string[]): Promise<Map<str
     'select id, part from parts where id = any($1::uuid[]) order by id for update',
     [ids],
   );
-  return new Map(rows.map((row) => [row.id, readPart(row.part)]));
+  const parts = new Map<string, KeptNoun<Part>>();
+  for await (const row of unhurried(rows)) parts.set(row.id, readPart(row.part));
+  return parts;
 }
 
 async function updateParts(db: Queryable, changed: ReadonlyMap<string, Part>): Promise<void> {
@@ -196,6 +209,8 @@ function edited(part: Part, { id, set, was }: PartEdit): Part {
       next = rest;
     } else next = { ...next, [path]: value };
   }
+  const names = partNamesIssue({ name: set['name'], tag: set['tag'] });
+  if (names) throw new PartsRefused({ code: 'bad_value', id, tag: part.tag, ...names });
   return checked(id, part, next);
 }
 
@@ -206,7 +221,7 @@ export async function editParts(db: Queryable, edits: readonly PartEdit[]): Prom
     edits.map((e) => e.id),
   );
   const changed = new Map<string, Part>();
-  for (const edit of edits) changed.set(edit.id, edited(changed.get(edit.id) ?? known(parts, edit.id), edit));
+  for await (const edit of unhurried(edits)) changed.set(edit.id, edited(changed.get(edit.id) ?? known(parts, edit.id), edit));
   await updateParts(db, changed);
   return changed.size;
 }
@@ -220,10 +235,16 @@ export async function addReadings(
     db,
     readings.map((r) => r.partId),
   );
-  const changed = new Map<string, Part>();
+  const added = new Map<string, unknown[]>();
   for (const { partId, reading } of readings) {
-    const part = changed.get(partId) ?? known(parts, partId);
-    changed.set(partId, checked(partId, part, { ...part, readings: [...part.readings, reading] }));
+    const own = added.get(partId);
+    if (own) own.push(reading);
+    else added.set(partId, [reading]);
+  }
+  const changed = new Map<string, Part>();
+  for await (const [partId, own] of unhurried(added)) {
+    const part = known(parts, partId);
+    changed.set(partId, checked(partId, part, { ...part, readings: [...part.readings, ...own] }));
   }
   await updateParts(db, changed);
   return changed.size;
@@ -240,12 +261,16 @@ export async function strikeReading(db: Queryable, id: string, index: number, st
   return 1;
 }
 
-/** Rigs on the list that stand on any of these parts. */
+/** Rigs on the list that use any of these parts. Where nothing was worked out of a rig's last version yet, its document is looked through. */
 export async function rigsUsing(db: Queryable, ids: readonly string[]): Promise<{ rig: string; name: string; partId: string }[]> {
   const { rows } = await db.query<{ rig: string; name: string; part_id: string }>(
-    `select distinct r.id as rig, r.document ->> 'name' as name, used.id as part_id
-     from rigs r, lateral (select jsonb_path_query(r.document, 'strict $.rig.**.parts[*].id', '{}', true) #>> '{}' as id) used
-     where r.archived_at is null and used.id = any($1)`,
+    `select r.id as rig, r.name, used.id as part_id from rigs r join rig_heads h on h.rig_id = r.id and h.version = r.version,
+       lateral (select unnest(h.parts)::text as id) used
+     where r.archived_at is null and h.parts && $1::uuid[] and used.id = any($1::text[])
+     union
+     select r.id, r.name, used.id from rigs r left join rig_heads h on h.rig_id = r.id,
+       lateral (select jsonb_path_query(r.document, 'strict $.rig.**.parts[*].id', '{}', true) #>> '{}' as id) used
+     where r.archived_at is null and h.version is distinct from r.version and used.id = any($1::text[])`,
     [ids],
   );
   return rows.map((row) => ({ rig: row.rig, name: row.name, partId: row.part_id }));
@@ -325,17 +350,53 @@ export const noteFile = (db: Queryable, digest: string, name: string, parts: num
     [digest, name, parts],
   );
 
-/** The whole bench for an archive, in the order of its ids; lots that went away are not in it. */
-export async function readBench(db: Queryable): Promise<{ parts: PartRecord[]; lots: LotRecord[] }> {
-  const { parts, lots } = await benchSince(db, 0);
-  const { rows } = await db.query<{ part_id: string; photo: string }>('select part_id, photo from part_photos');
-  const photos = new Map(rows.map((row) => [row.part_id, row.photo]));
-  const byId = (a: { id: string }, b: { id: string }) => (a.id < b.id ? -1 : 1);
-  return {
-    parts: parts.map(({ hasPhoto: _has, ...rest }) => ({ ...rest, photo: photos.get(rest.id) ?? null })).sort(byId),
-    lots: lots.flatMap(({ removed, ...rest }) => (removed ? [] : [rest])).sort(byId),
-  };
+/** Parts as an archive holds them: those that are named, or the next ones behind an id. In the order of their ids. */
+export async function partRecords(
+  db: Queryable,
+  which: { readonly ids: readonly string[] } | { readonly after: string | null; readonly most: number },
+): Promise<PartRecord[]> {
+  const { rows } = await db.query<PartRow & { photo: string | null }>(
+    `select p.id, p.version, p.part, p.created_at, p.updated_at, p.removed_at, p.change, f.photo, f.photo is not null as has_photo
+     from parts p left join part_photos f on f.part_id = p.id
+     where ($1::uuid[] is null or p.id = any($1)) and ($2::uuid is null or p.id > $2) order by p.id limit $3`,
+    'ids' in which ? [which.ids, null, null] : [null, which.after, which.most],
+  );
+  return rows.map((row) => {
+    const { hasPhoto: _has, ...part } = keptPart(row);
+    return { ...part, photo: row.photo };
+  });
 }
+
+/** Lots as {@link partRecords}. */
+export async function lotRecords(
+  db: Queryable,
+  which: { readonly ids: readonly string[] } | { readonly after: string | null; readonly most: number },
+): Promise<LotRecord[]> {
+  const { rows } = await db.query<LotRow>(
+    `${selectLots} where ($1::uuid[] is null or id = any($1)) and ($2::uuid is null or id > $2) order by id limit $3`,
+    'ids' in which ? [which.ids, null, null] : [null, which.after, which.most],
+  );
+  return rows.map((row) => {
+    const { removed: _removed, ...lot } = keptLot(row);
+    return lot;
+  });
+}
+
+/** Files of parts that were taken in, as an archive holds them. */
+export async function partFileRecords(db: Queryable): Promise<PartFileRecord[]> {
+  const { rows } = await db.query<{ digest: string; name: string; parts: number; taken_at: Date }>(
+    'select digest, name, parts, taken_at from part_files order by digest',
+  );
+  return rows.map(({ taken_at, ...rest }) => ({ ...rest, takenAt: taken_at.toISOString() }));
+}
+
+export const writePartFile = (db: Queryable, { digest, name, parts, takenAt }: PartFileRecord) =>
+  db.query('insert into part_files (digest, name, parts, taken_at) values ($1, $2, $3, $4) on conflict (digest) do nothing', [
+    digest,
+    name,
+    parts,
+    takenAt,
+  ]);
 
 /** Writes parts and lots as records have them, over those with the same id. @throws unique_violation where a tag is taken */
 export async function writeBench(
@@ -344,11 +405,11 @@ export async function writeBench(
 ): Promise<void> {
   const change = await nextChange(db);
   await db.query(
-    `insert into lots (id, version, lot, created_at, updated_at, change)
-     select d.id, d.version, d.lot, d."createdAt", d."updatedAt", $2
-     from jsonb_to_recordset($1::jsonb) as d(id uuid, version int, lot jsonb, "createdAt" timestamptz, "updatedAt" timestamptz)
+    `insert into lots (id, version, lot, created_at, updated_at, removed_at, change)
+     select d.id, d.version, d.lot, d."createdAt", d."updatedAt", d."removedAt", $2
+     from jsonb_to_recordset($1::jsonb) as d(id uuid, version int, lot jsonb, "createdAt" timestamptz, "updatedAt" timestamptz, "removedAt" timestamptz)
      on conflict (id) do update set lot = excluded.lot, version = greatest(lots.version + 1, excluded.version),
-       updated_at = excluded.updated_at, removed_at = null, change = excluded.change`,
+       updated_at = excluded.updated_at, removed_at = excluded.removed_at, change = excluded.change`,
     [JSON.stringify(lots.map(({ lot, ...rest }) => ({ ...rest, lot: keptData(lot) }))), change],
   );
   await db.query(

@@ -1,4 +1,4 @@
-import { readDocument, type KeptDocument } from '@vast-surge/core/format';
+import { readDocument, type KeptDocument, type RevisionRecord } from '@vast-surge/core/format';
 import type { RevisionHead } from '@vast-surge/contract';
 import type { Queryable } from './pool.ts';
 
@@ -40,12 +40,11 @@ export async function listRevisions(db: Queryable, rigId: string): Promise<Revis
   return rows.map(head);
 }
 
-/** Revisions with their documents in the order of their numbers: of one rig, or of all. */
-export async function allRevisions(db: Queryable, rigId: string | null): Promise<KeptRevision[]> {
+/** Revisions of a rig with their documents, for an archive: the next ones behind a number. */
+export async function revisionRecords(db: Queryable, rigId: string, after: number, most: number): Promise<RevisionRecord[]> {
   const { rows } = await db.query<Row>(
-    `select ${headColumns}, document, file_version from revisions
-     where $1::uuid is null or rig_id = $1 order by rig_id, number`,
-    [rigId],
+    `select ${headColumns}, document, file_version from revisions where rig_id = $1 and number > $2 order by number limit $3`,
+    [rigId, after, most],
   );
   return rows.map(kept);
 }

@@ -16,8 +16,8 @@ interface Row {
   revision_version: number | null;
 }
 
-/** A rig as it is kept, with its last revision instead of all; its document may be one that this program cannot read. */
-export interface KeptRig extends Omit<RigRecord, 'revisions'> {
+/** A rig as it is kept, with its last revision; its document may be one that this program cannot read. */
+export interface KeptRig extends RigRecord {
   readonly revision: { readonly number: number; readonly version: number } | null;
 }
 
@@ -43,19 +43,21 @@ const kept = (row: Row): KeptRig => ({
   document: readDocument(row.document, row.file_version),
 });
 
-/** Rigs that are not archived, or those that are; the last changed first. */
-export async function listRigs(db: Queryable, archived = false): Promise<KeptRig[]> {
-  const { rows } = await db.query<Row>(
-    `${select} where (r.archived_at is not null) = $1 order by coalesce(r.archived_at, r.updated_at) desc, r.id`,
-    [archived],
-  );
-  return rows.map(kept);
+function recordOf(row: Row): RigRecord {
+  const { revision: _last, ...rig } = kept(row);
+  return rig;
 }
 
-/** Every rig in the order of its id, for an archive. */
-export async function allRigs(db: Queryable): Promise<KeptRig[]> {
-  const { rows } = await db.query<Row>(`${select} order by r.id`);
-  return rows.map(kept);
+/** Rigs for an archive: the next ones behind an id, in the order of their ids. */
+export async function rigRecords(db: Queryable, after: string | null, most: number): Promise<RigRecord[]> {
+  const { rows } = await db.query<Row>(`${select} where $1::uuid is null or r.id > $1 order by r.id limit $2`, [after, most]);
+  return rows.map(recordOf);
+}
+
+/** One rig as an archive holds it. */
+export async function rigRecord(db: Queryable, id: string): Promise<RigRecord | null> {
+  const { rows } = await db.query<Row>(`${select} where r.id = $1`, [id]);
+  return rows[0] ? recordOf(rows[0]) : null;
 }
 
 export async function findRig(db: Queryable, id: string): Promise<KeptRig | null> {

@@ -1,6 +1,8 @@
-import type { KeptEvent, RunTail, StoredRun } from '@vast-surge/contract';
+import type { KeptEvent, Rehearsed, RunHead, RunTail, StoredRun } from '@vast-surge/contract';
 import type { Rehearsal } from '@vast-surge/core/rehearsal';
+import type { RunEventsRecord, RunRecord } from '@vast-surge/core/format';
 import type { RunEvent, RunPlan } from '@vast-surge/core/run';
+import { cursorOf, patternsOf, type Behind } from './page.ts';
 import type { Queryable } from './pool.ts';
 
 interface Row {
@@ -40,16 +42,9 @@ const kept = (row: Row, events: readonly EventRow[]): StoredRun => ({
   events: events.map(keptEvent),
 });
 
-/** Runs with their events, the newest first: all, those of one rig, or the named ones. */
-export async function listRuns(
-  db: Queryable,
-  rigId: string | null = null,
-  ids: readonly string[] | null = null,
-): Promise<StoredRun[]> {
-  const { rows } = await db.query<Row>(
-    `${select} where ($1::uuid is null or v.rig_id = $1) and ($2::uuid[] is null or r.id = any($2)) order by r.made_at desc, r.id`,
-    [rigId, ids],
-  );
+/** The named runs with their events. */
+export async function runsOf(db: Queryable, ids: readonly string[]): Promise<StoredRun[]> {
+  const { rows } = await db.query<Row>(`${select} where r.id = any($1) order by r.made_at desc, r.id`, [ids]);
   const events = await db.query<EventRow>(
     'select run_id, number, event, received_at from run_events where run_id = any($1) order by run_id, number',
     [rows.map((r) => r.id)],
@@ -59,19 +54,90 @@ export async function listRuns(
   return rows.map((row) => kept(row, byRun.get(row.id) ?? []));
 }
 
-/** How many events each run has, the newest run first: what a list needs to know which of them went on. */
-export async function countEvents(
-  db: Queryable,
-  rigId: string | null,
-): Promise<{ readonly id: string; readonly events: number }[]> {
-  const { rows } = await db.query<{ id: string; events: number }>(
-    `select r.id, (select count(*)::int from run_events e where e.run_id = r.id) as events
-     from runs r join revisions v on v.id = r.revision_id
-     where $1::uuid is null or v.rig_id = $1 order by r.made_at desc, r.id`,
-    [rigId],
+interface HeadRow {
+  id: string;
+  made_at: Date;
+  head: RunHead | null;
+}
+
+export interface RunQuery {
+  readonly rigId: string | null;
+  readonly words: string;
+  readonly behind: Behind | null;
+  readonly limit: number;
+  readonly program: string;
+}
+
+/** A head is believed while the run has as many events as when it was worked out, by this program. */
+const isFresh = `h.program = $1 and h.events = coalesce((select max(number) from run_events e where e.run_id = r.id), 0)`;
+
+/** What a run is found by: its rig, who was there, and how it went. */
+const words = `(g.words || ' ' || lower(coalesce(h.acts, '') || ' ' || coalesce(h.head ->> 'reads', '') || ' ' || coalesce(h.head ->> 'outcomes', '')))`;
+
+/** A page of runs, the newest first: of each its head, or null where it is to be worked out. */
+export async function runHeads(db: Queryable, { rigId, words: asked, behind, limit, program }: RunQuery) {
+  const { rows } = await db.query<HeadRow>(
+    `select r.id, r.made_at, case when ${isFresh} then h.head end as head
+     from runs r join revisions v on v.id = r.revision_id join rigs g on g.id = v.rig_id left join run_heads h on h.run_id = r.id
+     where ($2::uuid is null or v.rig_id = $2) and ${words} like all ($3::text[])
+       and ($4::timestamptz is null or r.made_at < $4 or (r.made_at = $4 and r.id > $5::uuid))
+     order by r.made_at desc, r.id limit $6`,
+    [program, rigId, patternsOf(asked), behind?.key ?? null, behind?.id ?? null, limit + 1],
+  );
+  const shown = rows.slice(0, limit);
+  const last = shown.at(-1);
+  return {
+    rows: shown.map(({ id, head }) => ({ id, head })),
+    next: rows.length > limit && last ? cursorOf({ key: last.made_at.toISOString(), id: last.id }) : null,
+  };
+}
+
+export async function countRuns(db: Queryable, rigId: string | null, asked: string): Promise<number> {
+  const { rows } = await db.query<{ count: number }>(
+    `select count(*)::int as count from runs r join revisions v on v.id = r.revision_id join rigs g on g.id = v.rig_id
+     left join run_heads h on h.run_id = r.id where ($1::uuid is null or v.rig_id = $1) and ${words} like all ($2::text[])`,
+    [rigId, patternsOf(asked)],
+  );
+  return rows[0]?.count ?? 0;
+}
+
+/** The newest runs whose heads are to be worked out. */
+export async function staleRuns(db: Queryable, program: string, most: number): Promise<string[]> {
+  const { rows } = await db.query<{ id: string }>(
+    `select r.id from runs r left join run_heads h on h.run_id = r.id
+     where (${isFresh}) is not true order by r.made_at desc, r.id limit $2`,
+    [program, most],
+  );
+  return rows.map((row) => row.id);
+}
+
+/** Live runs over a store that may be charged. */
+export async function openRuns(db: Queryable): Promise<RunHead[]> {
+  const { rows } = await db.query<{ head: RunHead }>(
+    'select h.head from run_heads h join runs r on r.id = h.run_id where h.is_open order by r.made_at desc, r.id limit 20',
+  );
+  return rows.map((row) => row.head);
+}
+
+/** Rehearsals that ended, by who acted; who rehearsed last stands first. */
+export async function rehearsedBy(db: Queryable): Promise<Rehearsed[]> {
+  const { rows } = await db.query<Rehearsed>(
+    `select h.acts as who, count(*)::int as rehearsals, (array_agg(h.points order by r.made_at desc))[1] as last, max(h.points) as best
+     from run_heads h join runs r on r.id = h.run_id where h.points is not null and h.acts <> ''
+     group by h.acts order by max(r.made_at) desc limit 50`,
   );
   return rows;
 }
+
+export const putRunHead = (db: Queryable, head: RunHead, program: string, isOpen: boolean) =>
+  db.query(
+    `insert into run_heads (run_id, events, program, head, is_open, acts, points)
+     select $1, $2, $3, $4, $5, $6, $7 where exists (select from runs where id = $1)
+     on conflict (run_id) do update set events = excluded.events, program = excluded.program, head = excluded.head,
+       is_open = excluded.is_open, acts = excluded.acts, points = excluded.points
+     where run_heads.events <= excluded.events`,
+    [head.id, head.events, program, JSON.stringify(head), isOpen, head.acts, head.points],
+  );
 
 export async function findRun(db: Queryable, id: string): Promise<StoredRun | null> {
   const { rows } = await db.query<Row>(`${select} where r.id = $1`, [id]);
@@ -119,9 +185,10 @@ export async function runTail(db: Queryable, id: string, after: number): Promise
  * @returns whether the run is there
  */
 export async function appendEvents(db: Queryable, id: string, events: readonly RunEvent[]): Promise<boolean> {
-  // The run itself is never updated, so its row is a lock that stands in nobody's way.
-  const run = await db.query('select from runs where id = $1 for update', [id]);
+  const run = await db.query('select from runs where id = $1', [id]);
   if (run.rowCount === 0) return false;
+  // The application may not lock a row that it may not change.
+  await db.query("select pg_advisory_xact_lock(hashtextextended('run ' || $1, 0))", [id]);
   const { rows } = await db.query<{ last: number }>('select coalesce(max(number), 0) as last from run_events where run_id = $1', [
     id,
   ]);
@@ -144,11 +211,35 @@ export async function appendEvents(db: Queryable, id: string, events: readonly R
   return true;
 }
 
-/** Writes the events of a run out of an archive as they were kept there. */
-export async function restoreEvents(db: Queryable, id: string, events: readonly KeptEvent[]): Promise<void> {
-  for (const { number, receivedAt, event } of events)
-    await db.query(
-      'insert into run_events (run_id, number, id, event, received_at) values ($1, $2, $3, $4, $5) on conflict (id) do nothing',
-      [id, number, event.id, JSON.stringify(event), receivedAt],
-    );
+/** Runs as an archive holds them, without their events: the next ones behind an id, of all rigs or of one. */
+export async function runRecords(db: Queryable, rigId: string | null, after: string | null, most: number): Promise<RunRecord[]> {
+  const { rows } = await db.query<Row>(
+    `${select} where ($1::uuid is null or v.rig_id = $1) and ($2::uuid is null or r.id > $2) order by r.id limit $3`,
+    [rigId, after, most],
+  );
+  return rows.map(({ id, revision_id, plan, rehearsal, made_at }) => ({
+    id,
+    revisionId: revision_id,
+    rehearsal,
+    madeAt: made_at.toISOString(),
+    plan,
+  }));
 }
+
+/** The next events of a run behind a number. */
+export async function eventsAfter(db: Queryable, id: string, after: number, most: number): Promise<KeptEvent[]> {
+  const { rows } = await db.query<EventRow>(
+    'select run_id, number, event, received_at from run_events where run_id = $1 and number > $2 order by number limit $3',
+    [id, after, most],
+  );
+  return rows.map(keptEvent);
+}
+
+/** Writes the events of a run out of an archive as they were kept there. */
+export const restoreEvents = (db: Queryable, { runId, events }: RunEventsRecord) =>
+  db.query(
+    `insert into run_events (run_id, number, id, event, received_at)
+     select $1, d.number, (d.event ->> 'id')::uuid, d.event, d."receivedAt"
+     from jsonb_to_recordset($2::jsonb) as d(number int, event jsonb, "receivedAt" timestamptz) on conflict (id) do nothing`,
+    [runId, JSON.stringify(events)],
+  );

@@ -1,6 +1,7 @@
-import type { AddFile, ShotFileHead, StoredShot } from '@vast-surge/contract';
-import { documentName, readDocument, type ShotRecord } from '@vast-surge/core/format';
+import type { AddFile, ShotFileHead, ShotRig, StoredShot } from '@vast-surge/contract';
+import { documentName, readDocument, type ShotFileRecord, type ShotRecord } from '@vast-surge/core/format';
 import type { Shot, Values } from '@vast-surge/core/shot';
+import { cursorOf, patternsOf, type Behind } from './page.ts';
 import type { Queryable } from './pool.ts';
 
 interface FileRow {
@@ -60,13 +61,49 @@ async function withFiles(db: Queryable, rows: readonly Row[]): Promise<StoredSho
   }));
 }
 
-/** Shots that are on the list, the newest first: all, or those of one rig. */
-export async function listShots(db: Queryable, rigId: string | null = null): Promise<StoredShot[]> {
+export interface ShotQuery {
+  readonly rigId: string | null;
+  readonly outcome: string;
+  readonly words: string;
+  readonly behind: Behind | null;
+  readonly limit: number;
+}
+
+/** Every word is somewhere in what was written of the shot, or in the name of its rig. */
+const wanted = `s.removed_at is null and ($1::uuid is null or v.rig_id = $1) and ($2 = '' or s.shot ->> 'outcome' = $2)
+  and not exists (select from unnest($3::text[]) word where s.words not like word and lower(v.document ->> 'name') not like word)`;
+
+/** A page of the shots that are on the list, the newest first. */
+export async function listShots(db: Queryable, { rigId, outcome, words, behind, limit }: ShotQuery) {
   const { rows } = await db.query<Row>(
-    `${select} where s.removed_at is null and ($1::uuid is null or v.rig_id = $1) order by s.shot ->> 'at' desc, s.id`,
-    [rigId],
+    `${select} where ${wanted}
+       and ($4::text is null or s.shot ->> 'at' < $4 or (s.shot ->> 'at' = $4 and s.id > $5::uuid))
+     order by s.shot ->> 'at' desc, s.id limit $6`,
+    [rigId, outcome, patternsOf(words), behind === null ? null : String(behind.key), behind?.id ?? null, limit + 1],
   );
-  return withFiles(db, rows);
+  const shown = rows.slice(0, limit);
+  const last = shown.at(-1);
+  return {
+    rows: await withFiles(db, shown),
+    next: rows.length > limit && last ? cursorOf({ key: last.shot.at, id: last.id }) : null,
+  };
+}
+
+export async function countShots(db: Queryable, { rigId, outcome, words }: Pick<ShotQuery, 'rigId' | 'outcome' | 'words'>) {
+  const { rows } = await db.query<{ count: number }>(
+    `select count(*)::int as count from shots s join revisions v on v.id = s.revision_id where ${wanted}`,
+    [rigId, outcome, patternsOf(words)],
+  );
+  return rows[0]?.count ?? 0;
+}
+
+/** The rigs that have shots on the list. */
+export async function rigsWithShots(db: Queryable): Promise<ShotRig[]> {
+  const { rows } = await db.query<ShotRig>(
+    `select g.id, g.name, count(*)::int as shots from shots s join revisions v on v.id = s.revision_id join rigs g on g.id = v.rig_id
+     where s.removed_at is null group by g.id, g.name order by lower(g.name), g.id`,
+  );
+  return rows;
 }
 
 export async function findShot(db: Queryable, id: string): Promise<StoredShot | null> {
@@ -133,16 +170,18 @@ export async function findFile(db: Queryable, id: string): Promise<(ShotFileHead
 export const removeFile = async (db: Queryable, id: string): Promise<boolean> =>
   (await db.query('delete from shot_files where id = $1', [id])).rowCount === 1;
 
-/** Shots as an archive holds them, with their files, in the order of their ids: those that are off the list as well. */
-export async function allShots(db: Queryable, rigId: string | null): Promise<ShotRecord[]> {
+/** Shots as an archive holds them, those that are off the list as well: the next ones behind an id, of all rigs or of one. */
+export async function shotRecords(
+  db: Queryable,
+  rigId: string | null,
+  after: string | null,
+  most: number,
+): Promise<ShotRecord[]> {
   const { rows } = await db.query<Row & { removed_at: Date | null; created_at: Date }>(
     `select s.id, s.revision_id, s.run_id, s.version, s.created_at, s.updated_at, s.removed_at, s.shot, s.predicted
-     from shots s join revisions v on v.id = s.revision_id where $1::uuid is null or v.rig_id = $1 order by s.id`,
-    [rigId],
-  );
-  const files = await db.query<FileRow & { content: string }>(
-    'select id, shot_id, kind, name, bytes, added_at, content from shot_files where shot_id = any($1) order by id',
-    [rows.map((r) => r.id)],
+     from shots s join revisions v on v.id = s.revision_id
+     where ($1::uuid is null or v.rig_id = $1) and ($2::uuid is null or s.id > $2) order by s.id limit $3`,
+    [rigId, after, most],
   );
   return rows.map((row) => ({
     id: row.id,
@@ -154,36 +193,39 @@ export async function allShots(db: Queryable, rigId: string | null): Promise<Sho
     removedAt: row.removed_at?.toISOString() ?? null,
     shot: row.shot,
     predicted: row.predicted,
-    files: files.rows
-      .filter((f) => f.shot_id === row.id)
-      .map((f) => ({ id: f.id, kind: f.kind, name: f.name, addedAt: f.added_at.toISOString(), content: f.content })),
   }));
 }
 
-/** Writes shots out of an archive whose revisions are here and that are not here yet. */
-export async function restoreShots(db: Queryable, shots: readonly ShotRecord[]): Promise<void> {
-  for (const s of shots) {
-    const { rowCount } = await db.query(
-      `insert into shots (id, revision_id, run_id, version, created_at, updated_at, removed_at, shot, predicted)
-       select $1, $2, (select id from runs where id = $3), $4, $5, $6, $7, $8, $9
-       where exists (select from revisions where id = $2) on conflict (id) do nothing`,
-      [
-        s.id,
-        s.revisionId,
-        s.runId,
-        s.version,
-        s.createdAt,
-        s.updatedAt,
-        s.removedAt,
-        JSON.stringify(s.shot),
-        JSON.stringify(s.predicted),
-      ],
-    );
-    if (rowCount === 0) continue;
-    for (const f of s.files)
-      await db.query(
-        'insert into shot_files (id, shot_id, kind, name, content, bytes, added_at) values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing',
-        [f.id, s.id, f.kind, f.name, f.content, f.content.length, f.addedAt],
-      );
-  }
+/** Ids of the files of a shot, in their order. */
+export async function fileIds(db: Queryable, shotId: string): Promise<string[]> {
+  const { rows } = await db.query<{ id: string }>('select id from shot_files where shot_id = $1 order by id', [shotId]);
+  return rows.map((row) => row.id);
 }
+
+/** Writes a shot out of an archive whose revision is here and that is not here yet. @returns whether it was written */
+export async function restoreShot(db: Queryable, s: ShotRecord): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `insert into shots (id, revision_id, run_id, version, created_at, updated_at, removed_at, shot, predicted)
+     select $1, $2, (select id from runs where id = $3), $4, $5, $6, $7, $8, $9
+     where exists (select from revisions where id = $2) on conflict (id) do nothing`,
+    [
+      s.id,
+      s.revisionId,
+      s.runId,
+      s.version,
+      s.createdAt,
+      s.updatedAt,
+      s.removedAt,
+      JSON.stringify(s.shot),
+      JSON.stringify(s.predicted),
+    ],
+  );
+  return rowCount === 1;
+}
+
+export const restoreFile = (db: Queryable, { id, shotId, kind, name, content, addedAt }: ShotFileRecord) =>
+  db.query(
+    `insert into shot_files (id, shot_id, kind, name, content, bytes, added_at) values ($1, $2, $3, $4, $5, $6, $7)
+     on conflict (id) do nothing`,
+    [id, shotId, kind, name, content, content.length, addedAt],
+  );

@@ -55,37 +55,36 @@ export class KeyReused extends Error {
 }
 
 /**
- * Does a write once for each key. The key is taken in the same transaction as the write, so that both stand or neither;
+ * Does a write once for each key, within the transaction of the write. The key is taken in the same transaction as the write, so that both stand or neither;
  * a repetition waits for the first to end and is given its answer. A write that throws leaves its key unused.
  *
  * @param request what was asked, as text that two different requests never share
  * @throws KeyReused where the key belongs to another request
  */
-export const writeOnce = (
-  pool: Pool,
+export async function writeOnce(
+  client: Queryable,
   key: string,
   request: string,
   work: (client: Queryable) => Promise<Answer>,
-): Promise<Answer> =>
-  inTransaction(pool, async (client) => {
-    const taken = await client.query('insert into writes (key, request) values ($1, $2) on conflict (key) do nothing', [
-      key,
-      request,
-    ]);
-    if (taken.rowCount === 0) {
-      const { rows } = await client.query<WriteRow>('select request, status, response from writes where key = $1', [key]);
-      const [done] = rows;
-      if (!done || done.request !== request) throw new KeyReused();
-      return { status: done.status ?? 200, body: done.response };
-    }
-    const answer = await work(client);
-    await client.query('update writes set status = $2, response = $3 where key = $1', [
-      key,
-      answer.status,
-      JSON.stringify(answer.body),
-    ]);
-    return answer;
-  });
+): Promise<Answer> {
+  const taken = await client.query('insert into writes (key, request) values ($1, $2) on conflict (key) do nothing', [
+    key,
+    request,
+  ]);
+  if (taken.rowCount === 0) {
+    const { rows } = await client.query<WriteRow>('select request, status, response from writes where key = $1', [key]);
+    const [done] = rows;
+    if (!done || done.request !== request) throw new KeyReused();
+    return { status: done.status ?? 200, body: done.response };
+  }
+  const answer = await work(client);
+  await client.query('update writes set status = $2, response = $3 where key = $1', [
+    key,
+    answer.status,
+    JSON.stringify(answer.body),
+  ]);
+  return answer;
+}
 
 /** Forgets keys of writes so old that nobody sends them again. @returns how many */
 export async function forgetWrites(db: Queryable, olderThanDays = 90): Promise<number> {

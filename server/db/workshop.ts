@@ -1,157 +1,196 @@
-import { randomUUID } from 'node:crypto';
 import {
   documentData,
-  rigFileVersion,
+  documentVersion,
+  eventsPerEntry,
+  type LotRecord,
+  type PartRecord,
   type RevisionRecord,
   type RigRecord,
   type RunRecord,
-  type Workshop,
+  type WorkshopRecord,
 } from '@vast-surge/core/format';
-import type { BenchTaking, Imported, Taking } from '@vast-surge/contract';
-import { benchStanding } from '../archive/preview.ts';
-import { readBench, withFreeTags, writeBench } from './parts.ts';
-import { allRevisions, closeRevision } from './revisions.ts';
-import { allRigs, findRig, lockRig, updateRig, type KeptRig } from './rigs.ts';
-import { insertRun, listRuns, restoreEvents } from './runs.ts';
-import { allShots, restoreShots } from './shots.ts';
+import { lotRecords, partFileRecords, partRecords, writeBench, writePartFile } from './parts.ts';
+import { revisionRecords } from './revisions.ts';
+import { rigRecord, rigRecords } from './rigs.ts';
+import { eventsAfter, insertRun, restoreEvents, runRecords } from './runs.ts';
+import { fileIds, findFile, restoreFile, restoreShot, shotRecords } from './shots.ts';
 import type { Queryable } from './pool.ts';
 
-const record = ({ revision: _last, ...rig }: KeptRig, revisions: readonly RevisionRecord[]): RigRecord => ({ ...rig, revisions });
+/** Rows in hand at once: few where each may be large. */
+const page = { bench: 50, rigs: 50, revisions: 50, runs: 10, shots: 100 };
 
-/** Runs as an archive holds them, in the order of their ids. */
-const readRuns = async (db: Queryable, rigId: string | null): Promise<RunRecord[]> =>
-  (await listRuns(db, rigId))
-    .map(({ rigId: _rig, revision: _number, events, ...run }) => ({
-      ...run,
-      events: [...events],
-    }))
-    .sort((a, b) => (a.id < b.id ? -1 : 1));
-
-/** The whole workshop, or one rig of it without the bench, with all revisions. Read it in one transaction, so that all of it is of one moment. */
-export async function readWorkshop(db: Queryable, rigId: string | null = null): Promise<Workshop> {
-  const one = rigId === null ? null : await findRig(db, rigId);
-  const rigs = rigId === null ? await allRigs(db) : one ? [one] : [];
-  const byRig = new Map<string, RevisionRecord[]>();
-  for (const { rigId: owner, ...revision } of await allRevisions(db, rigId))
-    byRig.set(owner, [...(byRig.get(owner) ?? []), revision]);
-  const bench = rigId === null ? await readBench(db) : { lots: [], parts: [] };
-  return {
-    rigs: rigs.map((rig) => record(rig, byRig.get(rig.id) ?? [])),
-    ...bench,
-    runs: await readRuns(db, rigId),
-    shots: await allShots(db, rigId),
-  };
+/** Rows in the order of their ids, a page at a time. */
+async function* paged<T extends { readonly id: string }>(
+  most: number,
+  next: (after: string | null, most: number) => Promise<readonly T[]>,
+): AsyncGenerator<T> {
+  let after: string | null = null;
+  for (;;) {
+    const rows: readonly T[] = await next(after, most);
+    yield* rows;
+    after = rows.at(-1)?.id ?? null;
+    if (rows.length < most || after === null) return;
+  }
 }
 
-const insertRevision = (db: Queryable, rigId: string, r: RevisionRecord, number = r.number, version = r.version, id = r.id) =>
+async function* rigWithRevisions(db: Queryable, rig: RigRecord): AsyncGenerator<WorkshopRecord> {
+  yield { noun: 'rig', record: rig };
+  for (let after = 0; ;) {
+    const revisions = await revisionRecords(db, rig.id, after, page.revisions);
+    for (const record of revisions) yield { noun: 'revision', record };
+    after = revisions.at(-1)?.number ?? after;
+    if (revisions.length < page.revisions) return;
+  }
+}
+
+/**
+ * The whole workshop, or one rig of it without the bench, as records in the order of an archive, a page in memory at a time. Read it in one
+ * transaction, so that all of it is of one moment.
+ */
+export async function* workshopRecords(db: Queryable, rigId: string | null = null): AsyncGenerator<WorkshopRecord> {
+  if (rigId === null) {
+    for await (const record of paged(page.bench, (after, most) => lotRecords(db, { after, most }))) yield { noun: 'lot', record };
+    for await (const record of paged(page.bench, (after, most) => partRecords(db, { after, most })))
+      yield { noun: 'part', record };
+    for (const record of await partFileRecords(db)) yield { noun: 'part-file', record };
+    for await (const rig of paged(page.rigs, (after, most) => rigRecords(db, after, most))) yield* rigWithRevisions(db, rig);
+  } else {
+    const rig = await rigRecord(db, rigId);
+    if (rig) yield* rigWithRevisions(db, rig);
+  }
+  for await (const record of paged(page.runs, (after, most) => runRecords(db, rigId, after, most))) {
+    yield { noun: 'run', record };
+    for (let after = 0; ; after += eventsPerEntry) {
+      const events = await eventsAfter(db, record.id, after, eventsPerEntry);
+      if (events.length > 0) yield { noun: 'run-events', record: { runId: record.id, events } };
+      if (events.length < eventsPerEntry) break;
+    }
+  }
+  for await (const record of paged(page.shots, (after, most) => shotRecords(db, rigId, after, most))) {
+    yield { noun: 'shot', record };
+    for (const id of await fileIds(db, record.id)) {
+      const file = await findFile(db, id);
+      if (!file) continue;
+      const { kind, name, addedAt, content } = file;
+      yield { noun: 'shot-file', record: { shotId: record.id, id, kind, name, addedAt, content } };
+    }
+  }
+}
+
+export const insertRevision = (
+  db: Queryable,
+  rigId: string,
+  r: RevisionRecord,
+  number = r.number,
+  version = r.version,
+  id = r.id,
+) =>
   db.query(
     `insert into revisions (id, rig_id, number, version, name, document, file_version, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-    [id, rigId, number, version, r.name, JSON.stringify(documentData(r.document)), rigFileVersion, r.madeAt],
+    [id, rigId, number, version, r.name, JSON.stringify(documentData(r.document)), documentVersion(r.document), r.madeAt],
   );
 
-/** Writes a rig that is not here, with its revisions. Where it was branched from is kept only if that revision is here. */
-async function insertRecord(db: Queryable, rig: RigRecord, id = rig.id, revisionId: (r: RevisionRecord) => string = (r) => r.id) {
-  await db.query(
+/** Writes a rig that is not here, without its revisions and without what it was branched from. */
+export const insertRecord = (db: Queryable, rig: RigRecord, id = rig.id, archivedAt = rig.archivedAt) =>
+  db.query(
     `insert into rigs (id, version, document, file_version, created_at, updated_at, archived_at) values ($1, $2, $3, $4, $5, $6, $7)`,
-    [id, rig.version, JSON.stringify(documentData(rig.document)), rigFileVersion, rig.createdAt, rig.updatedAt, rig.archivedAt],
+    [
+      id,
+      rig.version,
+      JSON.stringify(documentData(rig.document)),
+      documentVersion(rig.document),
+      rig.createdAt,
+      rig.updatedAt,
+      archivedAt,
+    ],
   );
-  for (const r of rig.revisions) await insertRevision(db, id, r, r.number, r.version, revisionId(r));
-}
 
-const linkBranch = (db: Queryable, id: string, branchedFrom: string) =>
+/** Says where a rig was branched from, if that revision is here. */
+export const linkBranch = (db: Queryable, id: string, branchedFrom: string) =>
   db.query('update rigs set branched_from = $2 where id = $1 and exists (select from revisions where id = $2)', [
     id,
     branchedFrom,
   ]);
 
+/** Parts and lots are written some at a time: one by one each would take a number of change of its own. */
+export class BenchBatch {
+  private parts: PartRecord[] = [];
+  private lots: LotRecord[] = [];
+
+  constructor(private readonly write: (batch: { parts: readonly PartRecord[]; lots: readonly LotRecord[] }) => Promise<void>) {}
+
+  async add(one: { readonly part: PartRecord } | { readonly lot: LotRecord }): Promise<void> {
+    if ('part' in one) this.parts.push(one.part);
+    else this.lots.push(one.lot);
+    if (this.parts.length + this.lots.length >= page.bench) await this.flush();
+  }
+
+  async flush(): Promise<void> {
+    const { parts, lots } = this;
+    [this.parts, this.lots] = [[], []];
+    if (parts.length + lots.length > 0) await this.write({ parts, lots });
+  }
+}
+
+/** Every table that holds what an archive holds, or what was worked out from that. One order for all who lock them. */
+export const workshopTables =
+  'rigs, revisions, runs, run_events, shots, shot_files, writes, parts, lots, part_photos, part_files, rig_heads, run_heads';
+
 /**
- * Takes the archive's state of a rig that is here as its next version: what the rig was becomes a revision first, and
- * so do the archive's revisions that are not here, behind the present ones and before the state that is taken.
+ * Empties the workshop and fills it with exactly what an archive holds, a record at a time. Run it in one transaction, as the owner.
+ *
+ * @returns how many rigs and parts came in
  */
-async function takeOver(db: Queryable, rig: RigRecord): Promise<void> {
-  await lockRig(db, rig.id);
-  await closeRevision(db, randomUUID(), rig.id, null);
-  const { rows } = await db.query<{ id: string; number: number; version: number }>(
-    'select id, number, version from revisions where rig_id = $1 order by number',
-    [rig.id],
-  );
-  const known = new Set(rows.map((r) => r.id));
-  let [number, version] = [rows.at(-1)?.number ?? 0, rows.at(-1)?.version ?? 1];
-  for (const r of rig.revisions.filter((r) => !known.has(r.id))) {
-    number += 1;
-    version += 1;
-    await insertRevision(db, rig.id, r, number, version);
-  }
-  await db.query('update rigs set version = $2 where id = $1', [rig.id, version]);
-  await updateRig(db, rig.id, version, documentData(rig.document));
-}
-
-/** Brings the parts bench of an archive in: what is new, and with `take` also what differs, in the archive's state. */
-async function importBench(db: Queryable, archive: Workshop, choice: BenchTaking): Promise<{ made: number; changed: number }> {
-  if (choice === 'leave') return { made: 0, changed: 0 };
-  const standing = benchStanding(archive, await readBench(db));
-  const wanted = <T extends { id: string }>(all: readonly T[]) =>
-    all.filter(({ id }) => standing.of(id) === 'new' || (choice === 'take' && standing.of(id) === 'different'));
-  const parts = wanted(archive.parts);
-  await writeBench(db, { parts: await withFreeTags(db, parts), lots: wanted(archive.lots) });
-  const made = parts.filter(({ id }) => standing.of(id) === 'new').length;
-  return { made, changed: parts.length - made };
-}
-
-/** Brings in the runs of revisions that are here and that have no such run. */
-async function importRuns(db: Queryable, runs: readonly RunRecord[]): Promise<void> {
-  for (const run of runs) {
-    const { rowCount } = await db.query('select from revisions where id = $1', [run.revisionId]);
-    if (rowCount === 0 || !(await insertRun(db, run))) continue;
-    await restoreEvents(db, run.id, run.events);
-  }
-}
-
-/** Brings chosen rigs of an archive in. Run it in one transaction: all of the choices are done, or none. */
-export async function importWorkshop(
+export async function replaceWorkshop(
   db: Queryable,
-  archive: Workshop,
-  choices: Readonly<Record<string, Taking>>,
-  bench: BenchTaking = 'leave',
-): Promise<Imported> {
-  let [made, changed, left] = [0, 0, 0];
-  for (const rig of archive.rigs) {
-    const choice = choices[rig.id] ?? 'leave';
-    const here = await findRig(db, rig.id);
-    if (choice === 'leave' || !rig.document.ok) left += 1;
-    else if (choice === 'copy') {
-      await insertRecord(db, { ...rig, archivedAt: null }, randomUUID(), () => randomUUID());
-      made += 1;
-    } else if (here) {
-      await takeOver(db, rig);
-      changed += 1;
-    } else {
-      await insertRecord(db, rig);
-      made += 1;
+  records: AsyncIterable<WorkshopRecord>,
+): Promise<{ rigs: number; parts: number }> {
+  await db.query(`truncate ${workshopTables}`);
+  const branches: (readonly [id: string, branchedFrom: string])[] = [];
+  const bench = new BenchBatch((batch) => writeBench(db, batch));
+  let [rigs, parts] = [0, 0];
+  for await (const { noun, record } of records) {
+    switch (noun) {
+      case 'lot':
+        await bench.add({ lot: record });
+        break;
+      case 'part':
+        await bench.add({ part: record });
+        parts += 1;
+        break;
+      case 'part-file':
+        await writePartFile(db, record);
+        break;
+      case 'rig':
+        await insertRecord(db, record);
+        rigs += 1;
+        if (record.branchedFrom !== null) branches.push([record.id, record.branchedFrom]);
+        break;
+      case 'revision':
+        await insertRevision(db, record.rigId, record);
+        break;
+      case 'run':
+        await insertRun(db, record satisfies RunRecord);
+        break;
+      case 'run-events':
+        await restoreEvents(db, record);
+        break;
+      case 'shot':
+        await restoreShot(db, record);
+        break;
+      case 'shot-file':
+        await restoreFile(db, record);
+        break;
     }
   }
-  const taken = new Set(archive.rigs.filter((r) => choices[r.id] === 'take').flatMap((r) => r.revisions.map((v) => v.id)));
-  await importRuns(
-    db,
-    archive.runs.filter((run) => taken.has(run.revisionId)),
+  await bench.flush();
+  for (const [id, branchedFrom] of branches) await linkBranch(db, id, branchedFrom);
+  // Pages that know a bench from before forget it.
+  await db.query(
+    `insert into settings (name, value) values ('epoch', to_jsonb(gen_random_uuid()::text))
+     on conflict (name) do update set value = excluded.value`,
   );
-  await restoreShots(
-    db,
-    archive.shots.filter((shot) => taken.has(shot.revisionId)),
-  );
-  for (const rig of archive.rigs)
-    if (rig.branchedFrom !== null && choices[rig.id] === 'take') await linkBranch(db, rig.id, rig.branchedFrom);
-  return { made, changed, left, parts: await importBench(db, archive, bench) };
-}
-
-/** Empties the workshop and fills it with exactly what an archive holds. Run it in one transaction. */
-export async function replaceWorkshop(db: Queryable, archive: Workshop): Promise<void> {
-  await db.query('truncate rigs, revisions, runs, run_events, shots, shot_files, writes, parts, lots, part_photos, part_files');
-  for (const rig of archive.rigs) await insertRecord(db, rig);
-  for (const rig of archive.rigs) if (rig.branchedFrom !== null) await linkBranch(db, rig.id, rig.branchedFrom);
-  await importRuns(db, archive.runs);
-  await restoreShots(db, archive.shots);
-  await writeBench(db, archive);
   // The demo is not loaded again into a workshop that was restored.
   await db.query("insert into marks (name) values ('demo'), ('demo-bench'), ('demo-record') on conflict do nothing");
+  return { rigs, parts };
 }

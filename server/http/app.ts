@@ -1,14 +1,20 @@
 import { existsSync } from 'node:fs';
 import express, { type Express, type RequestHandler } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import compression from 'compression';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { rigFileLimit } from '@vast-surge/core/format';
-import { shotFileLimit, type Health } from '@vast-surge/contract';
-import type { Pool } from '../db/pool.ts';
-import { faultHandler, HttpFault, sendFault } from './fault.ts';
-import { archiveBodyLimit, archiveRoutes } from './archive.ts';
+import { shotFileLimit } from '@vast-surge/contract';
+import { Archives } from '../archive/archives.ts';
+import { addressOf, type Pool } from '../db/pool.ts';
+import { RigHeads } from '../jobs/heads.ts';
+import { archiveRoutes } from './archive.ts';
+import { isTooDeep } from './bounds.ts';
+import { backupRoutes } from './backups.ts';
+import { faultHandler, HttpFault } from './fault.ts';
+import { eventBudgets, ownPagesOnly, usualBudget } from './guard.ts';
+import { health } from './health.ts';
 import { lotRoutes, partRoutes, partsBodyLimit } from './parts.ts';
 import { revisionRoutes, rigRoutes } from './rigs.ts';
 import { findRun } from '../db/runs.ts';
@@ -25,22 +31,18 @@ export interface AppOptions {
   readonly webRoot?: string;
   /** Requests a minute from one address. */
   readonly rate?: number;
+  /** The folder of data: the disk it is on is looked at. */
+  readonly keep?: string | null;
   /** Instruments that may be asked; without them only the stand-ins of rehearsals. */
   readonly instruments?: Instruments;
+  readonly archives?: Archives;
+  readonly heads?: RigHeads;
+  /** Backups by themselves were switched on, off, or to something else. */
+  onBackupsSet?(): void;
 }
 
-const ownNames = new Set(['127.0.0.1', 'localhost', '[::1]']);
-
-const hostName = (host: string): string => host.replace(/:\d+$/, '');
-
-/** Refuses requests that another page sends here: by name (DNS rebinding) or by origin. */
-const ownPagesOnly: RequestHandler = (req, res, next) => {
-  const host = req.headers.host ?? '';
-  const origin = req.headers.origin;
-  const foreignOrigin = origin !== undefined && origin !== `http://${host}`;
-  if (!ownNames.has(hostName(host)) || foreignOrigin) sendFault(res, new HttpFault('forbidden_host'));
-  else next();
-};
+/** Room for the choices of an import of twenty thousand rigs. */
+const choicesLimit = 2 * 1024 * 1024;
 
 const security = helmet({
   contentSecurityPolicy: {
@@ -63,19 +65,11 @@ const security = helmet({
   strictTransportSecurity: false,
 });
 
-const health =
-  (db: Pool, version: string): RequestHandler =>
-  async (_req, res) => {
-    const database = await db.query('select 1').then(
-      () => 'up' as const,
-      () => 'away' as const,
-    );
-    const body: Health = { server: 'up', database, version };
-    res.status(database === 'up' ? 200 : 503).json(body);
-  };
-
 function interfaceRoutes(app: Express, webRoot: string) {
-  app.use('/assets', express.static(`${webRoot}/assets`, { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use('/assets', express.static(`${webRoot}/assets`, { immutable: true, maxAge: '1y' }), () => {
+    // A name with a sum in it that is not there is asked for by a page from before an upgrade.
+    throw new HttpFault('old_page');
+  });
   app.use(express.static(webRoot, { index: false }));
   app.get(/^\/(?!api(\/|$)).*/, (_req, res) => {
     // Named below its root, so that a checkout below a dotted folder is served as well.
@@ -83,8 +77,28 @@ function interfaceRoutes(app: Express, webRoot: string) {
   });
 }
 
+/** Bodies of so many bytes at the most, looked at before they are parsed. */
+const json = (limit: number): RequestHandler =>
+  express.json({
+    limit,
+    verify: (_req, _res, bytes) => {
+      if (isTooDeep(bytes)) throw new HttpFault('bad_input', [], 'The request is nested deeper than 40 levels.');
+    },
+  });
+
 /** The whole application over one database, not yet listening. */
-export function createApp({ db, log, version, webRoot, rate = 1200, instruments = new Instruments([]) }: AppOptions): Express {
+export function createApp({
+  db,
+  log,
+  version,
+  webRoot,
+  keep = null,
+  rate = 1200,
+  instruments = new Instruments([]),
+  archives = new Archives(addressOf(db)),
+  heads = new RigHeads(db, version),
+  onBackupsSet = () => undefined,
+}: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -99,26 +113,18 @@ export function createApp({ db, log, version, webRoot, rate = 1200, instruments 
       customErrorObject: (_req, res, _err, value: object) => (res.statusCode === 503 ? { ...value, err: undefined } : value),
     }),
   );
-  app.use(ownPagesOnly, security);
-  app.get('/api/health', health(db, version));
-  app.use(
-    '/api',
-    rateLimit({
-      windowMs: 60_000,
-      limit: rate,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: (_req, res) => sendFault(res, new HttpFault('too_many')),
-    }),
-  );
-  app.use('/api/archive', express.json({ limit: archiveBodyLimit }), archiveRoutes(db));
-  app.use('/api/parts', express.json({ limit: partsBodyLimit }), partRoutes(db));
-  app.use('/api/shots', express.json({ limit: shotFileLimit }), shotRoutes(db));
-  app.use('/api', express.json({ limit: rigFileLimit }));
+  app.use(ownPagesOnly, security, compression());
+  app.get('/api/health', health({ db, version, keep, ...(webRoot ? { webRoot } : {}) }));
+  app.use('/api', usualBudget(rate));
+  app.use('/api/archive', json(choicesLimit), archiveRoutes(db, archives));
+  app.use('/api/parts', json(partsBodyLimit), partRoutes(db));
+  app.use('/api/shots', json(shotFileLimit), shotRoutes(db));
+  app.use('/api', json(rigFileLimit), ...eventBudgets(rate));
+  app.use('/api/backups', backupRoutes(db, onBackupsSet));
   app.use('/api/lots', lotRoutes(db));
-  app.use('/api/rigs', rigRoutes(db));
+  app.use('/api/rigs', rigRoutes(db, heads));
   app.use('/api/revisions', revisionRoutes(db));
-  app.use('/api/runs', runRoutes(db, instruments));
+  app.use('/api/runs', runRoutes(db, instruments, heads.program));
   app.get('/api/instruments', async (req, res) => {
     const { run } = req.query;
     res.json(await instruments.list(run === undefined ? null : found(await findRun(db, idOf(run, 'run')), 'run')));

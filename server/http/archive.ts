@@ -1,65 +1,51 @@
+import { rm } from 'node:fs/promises';
+import { once } from 'node:events';
 import { Router, type Response } from 'express';
-import { archiveFileLimit, importArchiveSchema, previewArchiveSchema, type Preview } from '@vast-surge/contract';
-import type { Workshop } from '@vast-surge/core/format';
-import { packWorkshop, unpackWorkshop } from '../archive/archive.ts';
-import { benchPreview, previewOf } from '../archive/preview.ts';
+import { importArchiveSchema, type Uploaded } from '@vast-surge/contract';
+import type { Archives } from '../archive/archives.ts';
+import { noteBackup } from '../db/backups.ts';
 import type { Pool } from '../db/pool.ts';
-import { inTransaction } from '../db/transaction.ts';
-import { importWorkshop, readWorkshop } from '../db/workshop.ts';
+import { findRig } from '../db/rigs.ts';
 import { HttpFault } from './fault.ts';
-import { bodyOf, idOf, writes } from './write.ts';
+import { bodyOf, found, idOf, keyOf, requestOf } from './write.ts';
 
-/** Room for the base64 of the largest archive and its choices. */
-export const archiveBodyLimit = Math.ceil((archiveFileLimit * 4) / 3) + 4 * 1024 * 1024;
-
-/** @throws HttpFault naming the file and what is wrong with it */
-function workshopIn(base64: string): Workshop {
-  const read = unpackWorkshop(Buffer.from(base64, 'base64'));
-  if (read.ok) return read.workshop;
-  const fields = read.issues.map(({ path, reason }) => ({ path, reason }));
-  throw new HttpFault(
-    'bad_input',
-    fields,
-    fields
-      .map((f) => `${f.path} ${f.reason}`)
-      .join('; ')
-      .slice(0, 1000),
-  );
+/** Sends a file that was made for this answer, and removes it. */
+async function sendFile(res: Response, path: string, name: string): Promise<void> {
+  res.type('application/zip').attachment(name).set('Cache-Control', 'no-store').sendFile(path);
+  try {
+    await Promise.race([once(res, 'finish'), once(res, 'close')]);
+  } finally {
+    await rm(path, { force: true });
+  }
 }
 
-const oneMoment = (pool: Pool, rigId: string | null) =>
-  inTransaction(pool, (client) => readWorkshop(client, rigId), 'repeatable read');
-
-function send(res: Response, workshop: Workshop, name: string) {
-  res
-    .type('application/zip')
-    .attachment(name)
-    .send(Buffer.from(packWorkshop(workshop)));
-}
-
-export function archiveRoutes(pool: Pool): Router {
+export function archiveRoutes(pool: Pool, archives: Archives): Router {
   const routes = Router();
   routes.get('/', async (_req, res) => {
-    send(res, await oneMoment(pool, null), 'workshop.zip');
+    const path = await archives.passing();
+    const { bytes, counts } = await archives.backUp(path);
+    const records = Object.values(counts).reduce((sum, n) => sum + n, 0);
+    await noteBackup(pool, { kind: 'download', path: 'workshop.zip', bytes, records });
+    await sendFile(res, path, 'workshop.zip');
   });
   routes.get('/rigs/:id', async (req, res) => {
-    const workshop = await oneMoment(pool, idOf(req.params.id, 'rig'));
-    if (workshop.rigs.length === 0) throw new HttpFault('not_found', [], 'There is no rig under this address.');
-    send(res, workshop, 'rig.zip');
+    const id = idOf(req.params.id, 'rig');
+    found(await findRig(pool, id), 'rig');
+    const path = await archives.passing();
+    await archives.backUp(path, id);
+    await sendFile(res, path, 'rig.zip');
   });
-  routes.post('/preview', async (req, res) => {
-    const archive = workshopIn(bodyOf(previewArchiveSchema, req.body).archive);
-    const kept = await oneMoment(pool, null);
-    const body: Preview = { entries: previewOf(archive, kept), bench: benchPreview(archive, kept) };
-    res.json(body);
+  routes.post('/uploads', async (req, res) => {
+    if (!req.is('application/zip')) throw new HttpFault('unsupported_type', [], 'An archive is sent as application/zip.');
+    const body: Uploaded = await archives.take(req);
+    res.status(201).json(body);
   });
-  routes.post(
-    '/import',
-    writes(pool, (req) => {
-      const { archive, choices, bench } = bodyOf(importArchiveSchema, req.body);
-      const workshop = workshopIn(archive);
-      return async (client) => ({ status: 200, body: await importWorkshop(client, workshop, choices, bench) });
-    }),
-  );
+  routes.post('/uploads/:id/import', async (req, res) => {
+    const asked = bodyOf(importArchiveSchema, req.body);
+    const id = idOf(req.params.id, 'file');
+    const answer = await archives.bringIn(id, { key: keyOf(req), request: requestOf(req), ...asked });
+    if (!answer) throw new HttpFault('not_found', [], 'This file is no longer kept here: choose it again. Nothing was written.');
+    res.status(answer.status).json(answer.body);
+  });
   return routes;
 }

@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler, Response } from 'express';
 import { faultMessages, faults, type Fault, type FaultCode } from '@vast-surge/contract';
-import { isDatabaseAway, isTaken } from '../db/pool.ts';
+import { GateShut } from '../db/gate.ts';
+import { isBusy, isDatabaseAway, isDiskFull, isTaken } from '../db/pool.ts';
 import { KeyReused } from '../db/transaction.ts';
 
 /** A failure that the caller is told about, from the one catalogue in the contract. */
@@ -31,6 +32,9 @@ function toFault(error: unknown): HttpFault {
   if (error instanceof KeyReused) return new HttpFault('key_reused');
   if (isTaken(error))
     return new HttpFault('conflict', [], 'Something in this request has an id that is here already; nothing was written.');
+  if (error instanceof GateShut) return new HttpFault('restoring');
+  if (isDiskFull(error)) return new HttpFault('disk_full');
+  if (isBusy(error)) return new HttpFault('busy');
   if (isDatabaseAway(error)) return new HttpFault('database_away');
   const { type, status } = (typeof error === 'object' && error !== null ? error : {}) as { type?: unknown; status?: unknown };
   const code = typeof type === 'string' ? parserFaults[type] : undefined;
@@ -40,6 +44,8 @@ function toFault(error: unknown): HttpFault {
 
 export const sendFault = (res: Response, { code, message, fields }: HttpFault) => {
   const body: Fault = { code, message, fields };
+  // When it is worth asking again, in seconds.
+  if (faults[code] === 503) res.set('Retry-After', code === 'restoring' ? '5' : '2');
   res.status(faults[code]).json(body);
 };
 

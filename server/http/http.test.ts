@@ -6,7 +6,9 @@ import {
   faultSchema,
   storedRigSchema,
   writeKeyHeader,
+  type PageOf,
   type RevisionHead,
+  type RigHead,
   type RigReceipt,
   type StoredRig,
 } from '@vast-surge/contract';
@@ -17,7 +19,7 @@ import { migrate } from '../db/migrate.ts';
 import { openPool } from '../db/pool.ts';
 import { replay } from '@vast-surge/core/run';
 import { closeQuietRevisions } from '../db/revisions.ts';
-import { listRuns } from '../db/runs.ts';
+import { runRecords, runsOf } from '../db/runs.ts';
 import { testDatabase, type TestDatabase } from '../test/database.ts';
 import { createApp } from './app.ts';
 
@@ -57,7 +59,7 @@ describe('rigs', () => {
     expect(storedRigSchema.parse(await rigAt(rig.id))).toMatchObject({ version: 1, revision: null, branchedFrom: null });
     const saved = await save(rig.id, 1, 'Renamed');
     expect([saved.status, saved.body.version]).toEqual([200, 2]);
-    const listed = async (query = '') => (await get<StoredRig[]>(`/api/rigs${query}`)).some((r) => r.id === rig.id);
+    const listed = async (query = '') => (await get<PageOf<RigHead>>(`/api/rigs${query}`)).rows.some((r) => r.id === rig.id);
     expect(await listed()).toBe(true);
     await write('patch', `/api/rigs/${rig.id}`, { archived: true });
     expect([await listed(), await listed('?archived=true')]).toEqual([false, true]);
@@ -151,7 +153,7 @@ describe('revisions', () => {
       `delete from revisions where id = '${id}'`,
       `delete from rigs where id = '${rig.id}'`,
     ])
-      await expect(database.pool.query(text)).rejects.toThrow(/never changed|violates/);
+      await expect(database.owner.query(text)).rejects.toThrow(/never changed|violates/);
   });
 
   test('are closed by themselves once a rig is left alone, once for each state', async () => {
@@ -304,7 +306,7 @@ describe('a database that is away', () => {
   });
 
   test('drops connections without ending the server', async () => {
-    await database.pool
+    await database.owner
       .query(
         'select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()',
       )
@@ -323,7 +325,7 @@ test('the demo workshop is loaded once, and brought back by a reset that costs n
   expect(await loadDemo(fresh.pool)).toMatchObject({ rigs: 5, parts: 65 });
   const before = await text(rigs);
   expect(await loadDemo(fresh.pool)).toEqual({ rigs: 0, parts: 0 });
-  await fresh.pool.query(
+  await fresh.owner.query(
     "update rigs set document = jsonb_set(document, '{name}', '\"Mine\"'), version = 2, archived_at = now()",
   );
   expect(await resetDemo(fresh.pool)).toEqual({ rigs: 5, parts: 65 });
@@ -338,7 +340,8 @@ test('the demo workshop is loaded once, and brought back by a reset that costs n
   // What the workshop has done: a dozen shots of each of two rigs, a run to play again, and a rehearsal that is ready.
   const counts = 'select count(*)::int as shots, count(*) filter (where removed_at is null)::int as listed from shots';
   expect(await text(counts)).toBe('[{"shots":24,"listed":24}]');
-  const runs = (await listRuns(fresh.pool)).map((r) => [
+  const ids = (await runRecords(fresh.pool, null, null, 10)).map((r) => r.id);
+  const runs = (await runsOf(fresh.pool, ids)).map((r) => [
     r.rehearsal?.faults.length ?? 'live',
     replay(
       r.plan,

@@ -7,6 +7,8 @@ import { newLot, newPart, type MeterReading, type Part } from '@vast-surge/core/
 import { newDocument, newRig } from '@vast-surge/core/rig';
 import { insertRig } from '../db/rigs.ts';
 import { testDatabase, type TestDatabase } from '../test/database.ts';
+import { keptPicture } from '../picture.ts';
+import { onePixel } from '../test/records.ts';
 import { createApp } from './app.ts';
 
 let database: TestDatabase;
@@ -166,7 +168,7 @@ describe('parts', () => {
 
   test('a photo is kept beside the part, and anything that is no picture is refused', async () => {
     const [id = ''] = await made(can('P-1'));
-    const photo = 'data:image/png;base64,iVBORw0KGgo=';
+    const photo = await keptPicture(onePixel, 400_000);
     const put = (value: unknown) => write('put', `/api/parts/${id}/photo`, { photo: value });
     expect((await put(photo)).status).toBe(200);
     expect((await own(request(app).get(`/api/parts/${id}/photo`))).body).toEqual({ photo });

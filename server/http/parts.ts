@@ -1,9 +1,13 @@
 import { Router } from 'express';
 import {
+  addReadingSchema,
   addReadingsSchema,
   askFileSchema,
   createPartsSchema,
+  draftSchema,
   editPartsSchema,
+  lotDraftSchema,
+  partEditSchema,
   photoBodySchema,
   removePartsSchema,
   saveLotSchema,
@@ -12,6 +16,7 @@ import {
   type CreatedParts,
   type PartsReceipt,
 } from '@vast-surge/contract';
+import { photoLimit } from '@vast-surge/core/format';
 import type { Part } from '@vast-surge/core/part';
 import {
   addReadings,
@@ -36,7 +41,8 @@ import {
 import { isTaken, type Pool, type Queryable } from '../db/pool.ts';
 import { inTransaction } from '../db/transaction.ts';
 import { HttpFault } from './fault.ts';
-import { bodyOf, found, idOf, writes } from './write.ts';
+import { benchBounds } from './bounds.ts';
+import { bodyOf, found, idOf, itemsOf, pictureOf, writes } from './write.ts';
 
 /** Room for ten thousand parts in one request. */
 export const partsBodyLimit = 32 * 1024 * 1024;
@@ -93,9 +99,12 @@ async function expectFreeTags(db: Queryable, parts: readonly { readonly part: Pa
 async function readBench(pool: Pool, mark: number): Promise<Bench> {
   const bench = await inTransaction(pool, (client) => benchSince(client, mark), 'repeatable read');
   return {
+    epoch: bench.epoch,
     mark: bench.mark,
     parts: bench.parts.flatMap(({ part, ...rest }) => (part.ok ? [{ ...rest, part: part.value }] : [])),
-    lots: bench.lots.flatMap(({ lot, removed, ...rest }) => (lot.ok && !removed ? [{ ...rest, lot: lot.value }] : [])),
+    lots: bench.lots.flatMap(({ lot, removed, removedAt: _at, ...rest }) =>
+      lot.ok && !removed ? [{ ...rest, lot: lot.value }] : [],
+    ),
     goneLots: bench.lots.flatMap(({ id, removed }) => (removed ? [id] : [])),
     unreadable: [
       ...bench.parts.flatMap(({ id, part }) => (part.ok ? [] : [{ id, kept: part }])),
@@ -121,8 +130,10 @@ export function partRoutes(pool: Pool): Router {
   });
   routes.post(
     '/',
-    writes(pool, (req) => {
-      const { parts, lots, file } = bodyOf(createPartsSchema, req.body);
+    writes(pool, async (req) => {
+      const { file, ...lists } = bodyOf(createPartsSchema, req.body, benchBounds);
+      const parts = await itemsOf(draftSchema, lists.parts, 'parts');
+      const lots = await itemsOf(lotDraftSchema, lists.lots, 'lots');
       return async (client) => {
         await lockBench(client);
         for (const { id, lot } of lots)
@@ -138,15 +149,15 @@ export function partRoutes(pool: Pool): Router {
   );
   routes.patch(
     '/',
-    writes(pool, (req) => {
-      const { edits } = bodyOf(editPartsSchema, req.body);
+    writes(pool, async (req) => {
+      const edits = await itemsOf(partEditSchema, bodyOf(editPartsSchema, req.body, benchBounds).edits, 'edits');
       return async (client) => receipt(await told(editParts(client, edits)));
     }),
   );
   routes.post(
     '/readings',
-    writes(pool, (req) => {
-      const { readings } = bodyOf(addReadingsSchema, req.body);
+    writes(pool, async (req) => {
+      const readings = await itemsOf(addReadingSchema, bodyOf(addReadingsSchema, req.body, benchBounds).readings, 'readings');
       return async (client) => receipt(await told(addReadings(client, readings)));
     }),
   );
@@ -185,9 +196,10 @@ export function partRoutes(pool: Pool): Router {
   });
   routes.put(
     '/:id/photo',
-    writes(pool, (req) => {
+    writes(pool, async (req) => {
       const id = idOf(req.params['id'], 'part');
-      const { photo } = bodyOf(photoBodySchema, req.body);
+      const asked = bodyOf(photoBodySchema, req.body).photo;
+      const photo = asked === null ? null : await pictureOf(asked, photoLimit, 'photo');
       return async (client) => {
         found((await setPhoto(client, id, photo)) || null, 'part');
         return receipt(1);

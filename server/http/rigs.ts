@@ -1,10 +1,21 @@
 import { Router } from 'express';
-import { archiveRigSchema, closeRevisionSchema, createRigSchema, saveRigSchema } from '@vast-surge/contract';
+import {
+  archiveRigSchema,
+  closeRevisionSchema,
+  createRigSchema,
+  rigSorts,
+  saveRigSchema,
+  type PageOf,
+  type RigHead,
+} from '@vast-surge/contract';
 import { documentData, type KeptDocument } from '@vast-surge/core/format';
 import { closeRevision, findRevision, listRevisions } from '../db/revisions.ts';
-import { archiveRig, findRig, insertRig, listRigs, lockRig, updateRig } from '../db/rigs.ts';
+import { archiveRig, findRig, insertRig, lockRig, updateRig } from '../db/rigs.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
+import { countRigs, rigHeads, rigUses, staleRigs } from '../db/heads.ts';
+import type { RigHeads } from '../jobs/heads.ts';
 import { HttpFault } from './fault.ts';
+import { oneOf, pageIn, textOf } from './query.ts';
 import { bodyOf, found, idOf, writes } from './write.ts';
 
 /** A document as it is sent: one that cannot be read goes out as it is kept, and the page says so. */
@@ -20,10 +31,38 @@ export async function expectVersion(client: Queryable, id: string, version: numb
     throw new HttpFault('conflict', [{ path: 'version', reason: `is ${version}, and the rig is at ${current}` }]);
 }
 
-export function rigRoutes(pool: Pool): Router {
+/** So long a list waits for numbers that are not there yet, ms; what is missing then comes with the next look. */
+const patience = 1500;
+
+export function rigRoutes(pool: Pool, heads: RigHeads): Router {
   const routes = Router();
   routes.get('/', async (req, res) => {
-    res.json((await listRigs(pool, req.query['archived'] === 'true')).map(wire));
+    const asked = {
+      archived: oneOf(req, 'archived', ['true', 'false'], 'false') === 'true',
+      words: textOf(req, 'q'),
+      sort: oneOf(req, 'sort', rigSorts, 'changed'),
+      program: heads.program,
+      ...pageIn(req),
+    };
+    let page = await rigHeads(pool, asked);
+    if (page.stale.length > 0) {
+      await heads.freshen(page.stale, patience);
+      page = await rigHeads(pool, asked);
+    }
+    const body: PageOf<RigHead> = {
+      rows: page.rows,
+      next: page.next,
+      total: await countRigs(pool, asked.archived, asked.words),
+    };
+    res.json(body);
+  });
+  routes.get('/uses', async (_req, res) => {
+    const stale = await staleRigs(pool, heads.program, 200);
+    await heads.freshen(
+      stale.map(({ id }) => id),
+      patience,
+    );
+    res.json(await rigUses(pool));
   });
   routes.post(
     '/',
@@ -34,6 +73,7 @@ export function rigRoutes(pool: Pool): Router {
           throw new HttpFault('bad_input', [{ path: 'branchedFrom', reason: 'is not a revision that is kept here' }]);
         const made = await insertRig(client, id, document, branchedFrom ?? null);
         if (!made) throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a rig that is here already' }]);
+        setTimeout(() => heads.poke(), 50).unref();
         return { status: 201, body: made };
       };
     }),
@@ -48,6 +88,7 @@ export function rigRoutes(pool: Pool): Router {
       const { version, document } = bodyOf(saveRigSchema, req.body);
       return async (client) => {
         await expectVersion(client, id, version);
+        setTimeout(() => heads.poke(), 50).unref();
         return { status: 200, body: found(await updateRig(client, id, version, document), 'rig') };
       };
     }),

@@ -5,6 +5,7 @@ import {
   createRunSchema,
   measureSchema,
   type AskedRehearsal,
+  type PageOf,
   type RunHead,
   type StoredRun,
 } from '@vast-surge/contract';
@@ -13,11 +14,27 @@ import { clashOf, drawFaults, faultsOf, faultTitles, scoreOf, type Rehearsal } f
 import { planOf, replay, type RunPlan } from '@vast-surge/core/run';
 import { shotsOfRun } from '@vast-surge/core/shot';
 import { closeRevision, findRevision } from '../db/revisions.ts';
-import { appendEvents, countEvents, findRun, insertRun, listRuns, runTail } from '../db/runs.ts';
+import { GateShut, writing } from '../db/gate.ts';
+import {
+  appendEvents,
+  countRuns,
+  findRun,
+  insertRun,
+  openRuns,
+  putRunHead,
+  rehearsedBy,
+  runHeads,
+  runsOf,
+  runTail,
+  staleRuns,
+  type RunQuery,
+} from '../db/runs.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
 import { insertShot } from '../db/shots.ts';
 import type { Instruments } from '../instruments/instruments.ts';
+import { unhurried } from '../breath.ts';
 import { HttpFault } from './fault.ts';
+import { idIn, pageIn, textOf } from './query.ts';
 import { expectVersion } from './rigs.ts';
 import { predictedOf } from './shots.ts';
 import { bodyOf, found, idOf, writes } from './write.ts';
@@ -46,20 +63,50 @@ function headOf(run: StoredRun): RunHead {
   };
 }
 
-/**
- * Heads of runs, each worked out once for the events it has: a plan never changes and events are only added, so that a list that is
- * asked for every few seconds by every page costs a count.
- */
-class Heads {
-  private readonly known = new Map<string, RunHead>();
+/** So many heads are worked out for one request: of more, the rest come with the next. */
+const mostHeads = 50;
 
-  async list(pool: Pool, rigId: string | null): Promise<RunHead[]> {
-    const counts = await countEvents(pool, rigId);
-    const stale = counts.filter(({ id, events }) => this.known.get(id)?.events !== events).map(({ id }) => id);
-    if (stale.length > 0) for (const run of await listRuns(pool, null, stale)) this.known.set(run.id, headOf(run));
-    return counts.flatMap(({ id }) => this.known.get(id) ?? []);
+/**
+ * Heads of runs, kept in the database for the number of events they were worked out of: a plan never changes and events are only added, so
+ * that a list that is asked for every few seconds by every page costs a look.
+ */
+class RunHeads {
+  constructor(
+    private readonly pool: Pool,
+    private readonly program: string,
+  ) {}
+
+  /** Works heads out and keeps them. While the workshop is being restored they are not kept. */
+  private async work(ids: readonly string[]): Promise<Map<string, RunHead>> {
+    const found = new Map<string, RunHead>();
+    if (ids.length === 0) return found;
+    for await (const run of unhurried(await runsOf(this.pool, ids), 4)) found.set(run.id, headOf(run));
+    await writing(this.pool, async (client) => {
+      for (const head of found.values()) await putRunHead(client, head, this.program, isOpen(head));
+    }).catch((error: unknown) => {
+      if (!(error instanceof GateShut)) throw error;
+    });
+    return found;
+  }
+
+  async page(query: Omit<RunQuery, 'program'>): Promise<PageOf<RunHead>> {
+    const { rows, next } = await runHeads(this.pool, { ...query, program: this.program });
+    const found = await this.work(rows.filter((row) => row.head === null).map((row) => row.id));
+    return {
+      rows: rows.flatMap(({ id, head }) => head ?? found.get(id) ?? []),
+      next,
+      total: await countRuns(this.pool, query.rigId, query.words),
+    };
+  }
+
+  /** Live runs whose store may be charged: what went on since the last look is worked out first, the newest run first. */
+  async open(): Promise<RunHead[]> {
+    await this.work(await staleRuns(this.pool, this.program, mostHeads));
+    return openRuns(this.pool);
   }
 }
+
+const isOpen = (head: RunHead): boolean => head.at === 'running' && head.mayBeCharged && head.rehearsal === null;
 
 /** What a live run writes into the shot book. A shot has the id of its event: one that is there, or was taken off the list, stays. */
 async function writeShots(client: Queryable, run: StoredRun): Promise<void> {
@@ -95,12 +142,17 @@ function afterOf(value: unknown): number {
   return after;
 }
 
-export function runRoutes(pool: Pool, instruments: Instruments): Router {
+export function runRoutes(pool: Pool, instruments: Instruments, program: string): Router {
   const routes = Router();
-  const heads = new Heads();
+  const heads = new RunHeads(pool, program);
   routes.get('/', async (req, res) => {
-    const rig = req.query['rig'] === undefined ? null : idOf(req.query['rig'], 'rig');
-    res.json(await heads.list(pool, rig));
+    res.json(await heads.page({ rigId: idIn(req, 'rig'), words: textOf(req, 'q'), ...pageIn(req) }));
+  });
+  routes.get('/open', async (_req, res) => {
+    res.json(await heads.open());
+  });
+  routes.get('/people', async (_req, res) => {
+    res.json(await rehearsedBy(pool));
   });
   routes.post(
     '/',

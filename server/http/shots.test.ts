@@ -2,12 +2,20 @@ import { randomUUID } from 'node:crypto';
 import { pino } from 'pino';
 import request from 'supertest';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { shotFileSchema, storedShotSchema, writeKeyHeader, type StoredShot } from '@vast-surge/contract';
+import {
+  shotFileSchema,
+  storedShotSchema,
+  writeKeyHeader,
+  type PageOf,
+  type RigHead,
+  type StoredShot,
+} from '@vast-surge/contract';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { loadDemo } from '../db/demo.ts';
 import { inTransaction } from '../db/transaction.ts';
-import { readWorkshop, replaceWorkshop } from '../db/workshop.ts';
+import { replaceWorkshop } from '../db/workshop.ts';
+import { asStream, everything, onePixel } from '../test/records.ts';
 import { testDatabase, type TestDatabase } from '../test/database.ts';
 import { createApp } from './app.ts';
 
@@ -28,10 +36,9 @@ const write = (method: 'post' | 'put' | 'patch' | 'delete', path: string, body: 
 const get = async <T>(path: string): Promise<T> => (await own(request(app).get(path))).body as T;
 
 async function thimble() {
-  const rigs = await get<{ id: string; version: number; document: RigDocument }[]>('/api/rigs');
-  const rig = rigs.find((r) => r.document.name === 'Thimble');
+  const [rig] = (await get<PageOf<RigHead>>('/api/rigs?q=thimble')).rows;
   if (!rig) throw new Error('no Thimble');
-  return rig;
+  return get<{ id: string; version: number; document: RigDocument }>(`/api/rigs/${rig.id}`);
 }
 
 const shot = (more: object = {}) => ({
@@ -87,7 +94,7 @@ test('traces and photos come with it, come back as they were, and go one by one'
   const { id } = await made();
   const file = trace();
   expect((await write('post', `/api/shots/${id}/files`, file)).status).toBe(201);
-  const photo = { id: randomUUID(), kind: 'photo', name: 'gap.png', content: 'data:image/png;base64,iVBORw0KGgo=' };
+  const photo = { id: randomUUID(), kind: 'photo', name: 'gap.png', content: onePixel };
   const both = (await write('post', `/api/shots/${id}/files`, photo)).body as StoredShot;
   expect(both.files.map((f) => f.kind).sort()).toEqual(['photo', 'trace']);
   expect(shotFileSchema.parse(await get(`/api/shots/files/${file.id}`))).toMatchObject({ kind: 'trace', content: file.content });
@@ -98,16 +105,16 @@ test('traces and photos come with it, come back as they were, and go one by one'
 
 test('is taken off the list and brought back; goes with the workshop into an archive and back', async () => {
   const { id } = await made();
-  const listed = async () => (await get<StoredShot[]>('/api/shots')).some((s) => s.id === id);
+  const listed = async () => (await get<PageOf<StoredShot>>('/api/shots')).rows.some((s) => s.id === id);
   await write('patch', `/api/shots/${id}`, { removed: true });
   expect(await listed()).toBe(false);
   await write('patch', `/api/shots/${id}`, { removed: false });
   expect(await listed()).toBe(true);
   await write('post', `/api/shots/${id}/files`, trace());
-  const before = await readWorkshop(database.pool);
+  const before = await everything(database.pool);
   const fresh = await testDatabase();
-  await inTransaction(fresh.pool, (client) => replaceWorkshop(client, before));
-  expect((await readWorkshop(fresh.pool)).shots).toEqual(before.shots);
+  await inTransaction(fresh.owner, (client) => replaceWorkshop(client, asStream(before)));
+  expect(await everything(fresh.pool)).toEqual(before);
   await fresh.drop();
 });
 

@@ -1,14 +1,37 @@
 import { Router } from 'express';
-import { addFileSchema, createShotSchema, removeShotSchema, saveShotSchema } from '@vast-surge/contract';
+import {
+  addFileSchema,
+  createShotSchema,
+  removeShotSchema,
+  saveShotSchema,
+  shotPhotoLimit,
+  type AddFile,
+  type PageOf,
+  type StoredShot,
+} from '@vast-surge/contract';
+import { outcomes } from '@vast-surge/core/run';
 import { predictShot, type Shot, type Values } from '@vast-surge/core/shot';
 import type { KeptRevision } from '../db/revisions.ts';
 import { closeRevision, findRevision } from '../db/revisions.ts';
 import { findRun } from '../db/runs.ts';
-import { findFile, findShot, insertFile, insertShot, listShots, removeFile, removeShot, updateShot } from '../db/shots.ts';
+import {
+  countShots,
+  findFile,
+  findShot,
+  insertFile,
+  insertShot,
+  listShots,
+  removeFile,
+  removeShot,
+  rigsWithShots,
+  updateShot,
+} from '../db/shots.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
 import { HttpFault } from './fault.ts';
+import { idIn, oneOf, pageIn, textOf } from './query.ts';
 import { expectVersion } from './rigs.ts';
-import { bodyOf, found, idOf, writes } from './write.ts';
+import { traceIssue } from '../trace.ts';
+import { bodyOf, found, idOf, pictureOf, writes, wrongFields } from './write.ts';
 
 /** The revision a shot is of: that of its run, or what the rig is now. @throws HttpFault */
 async function revisionOf(client: Queryable, rigId: string, version: number, runId: string | null): Promise<KeptRevision> {
@@ -26,10 +49,28 @@ async function revisionOf(client: Queryable, rigId: string, version: number, run
 export const predictedOf = ({ document }: KeptRevision, shot: Shot): Values =>
   document.ok ? predictShot(document.document.rig, shot.set) : {};
 
+/** A file as it is kept: a trace whose numbers hang together, or a picture that is one. @throws HttpFault */
+async function checkedFile(file: AddFile): Promise<AddFile> {
+  if (file.kind === 'photo') return { ...file, content: await pictureOf(file.content, shotPhotoLimit, 'content') };
+  const issue = traceIssue(file.content);
+  if (issue) throw wrongFields([issue]);
+  return file;
+}
+
 export function shotRoutes(pool: Pool): Router {
   const routes = Router();
   routes.get('/', async (req, res) => {
-    res.json(await listShots(pool, req.query['rig'] === undefined ? null : idOf(req.query['rig'], 'rig')));
+    const asked = {
+      rigId: idIn(req, 'rig'),
+      outcome: oneOf(req, 'outcome', ['', ...outcomes], ''),
+      words: textOf(req, 'q'),
+      ...pageIn(req, 100),
+    };
+    const body: PageOf<StoredShot> = { ...(await listShots(pool, asked)), total: await countShots(pool, asked) };
+    res.json(body);
+  });
+  routes.get('/rigs', async (_req, res) => {
+    res.json(await rigsWithShots(pool));
   });
   routes.post(
     '/',
@@ -98,9 +139,9 @@ export function shotRoutes(pool: Pool): Router {
   );
   routes.post(
     '/:id/files',
-    writes(pool, (req) => {
+    writes(pool, async (req) => {
       const id = idOf(req.params['id'], 'shot');
-      const file = bodyOf(addFileSchema, req.body);
+      const file = await checkedFile(bodyOf(addFileSchema, req.body));
       return async (client) => {
         found(await findShot(client, id), 'shot');
         if (!(await insertFile(client, id, file)))

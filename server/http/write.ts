@@ -1,23 +1,41 @@
 import { createHash } from 'node:crypto';
 import type { Request, RequestHandler } from 'express';
 import type { z } from 'zod';
-import { fieldIssues, forbiddenKey } from '@vast-surge/core/format';
-import { rigIdSchema, writeKeyHeader, writeKeySchema } from '@vast-surge/contract';
+import { fieldIssues } from '@vast-surge/core/format';
+import { rigIdSchema, writeKeyHeader, writeKeySchema, type Fault } from '@vast-surge/contract';
+import { writing } from '../db/gate.ts';
 import { writeOnce, type Answer } from '../db/transaction.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
+import { eachItem, outOfBounds, usualBounds, type Bounds } from './bounds.ts';
+import { keptPicture, NoPicture } from '../picture.ts';
 import { HttpFault } from './fault.ts';
 
 /** The body as its schema wants it. @throws HttpFault naming every field that is wrong */
-export function bodyOf<T extends z.ZodType>(schema: T, body: unknown): z.output<T> {
+export function bodyOf<T extends z.ZodType>(schema: T, body: unknown, bounds: Bounds = usualBounds): z.output<T> {
   if (body === undefined) throw new HttpFault('unsupported_type');
-  const key = forbiddenKey(body);
-  if (key !== null) throw new HttpFault('bad_input', [{ path: key, reason: 'is a key that no request has' }]);
+  const beyond = outOfBounds(body, bounds);
+  if (beyond !== null) throw wrongFields([beyond]);
   const read = schema.safeParse(body);
   if (read.success) return read.data;
-  const fields = fieldIssues(read.error).map(({ path, reason }) => ({ path, reason }));
-  const words = fields.map((f) => `${f.path} ${f.reason}`).join('; ');
-  throw new HttpFault('bad_input', fields, words.slice(0, 1000));
+  throw wrongFields(fieldIssues(read.error).map(({ path, reason }) => ({ path, reason })));
 }
+
+/** Items of a long list as their schema wants them. @throws HttpFault naming those that are wrong */
+export async function itemsOf<T extends z.ZodType>(schema: T, items: readonly unknown[], path: string): Promise<z.output<T>[]> {
+  const read = await eachItem(schema, items, path);
+  if ('items' in read) return read.items;
+  throw wrongFields(read.wrong);
+}
+
+export const wrongFields = (fields: readonly Fault['fields'][number][]): HttpFault =>
+  new HttpFault(
+    'bad_input',
+    [...fields],
+    fields
+      .map((f) => `${f.path} ${f.reason}`)
+      .join('; ')
+      .slice(0, 1000),
+  );
 
 /** The id in an address. @throws HttpFault where it is none */
 export function idOf(value: unknown, noun: string): string {
@@ -30,13 +48,24 @@ export function idOf(value: unknown, noun: string): string {
   );
 }
 
+/** A picture as it is kept. @throws HttpFault where it is none */
+export async function pictureOf(url: string, most: number, path: string): Promise<string> {
+  try {
+    return await keptPicture(url, most);
+  } catch (error) {
+    if (error instanceof NoPicture) throw wrongFields([{ path, reason: error.message }]);
+    throw error;
+  }
+}
+
 /** @throws HttpFault where there is nothing */
 export function found<T>(value: T | null, noun: string): T {
   if (value === null) throw new HttpFault('not_found', [], `There is no ${noun} under this address.`);
   return value;
 }
 
-function keyOf(req: Request): string {
+/** The key of a write. @throws HttpFault where there is none */
+export function keyOf(req: Request): string {
   const read = writeKeySchema.safeParse(req.get(writeKeyHeader));
   if (read.success) return read.data.toLowerCase();
   throw new HttpFault(
@@ -47,19 +76,22 @@ function keyOf(req: Request): string {
 }
 
 /** What was asked, short: a repetition has the same, anything else does not. */
-const requestOf = (req: Request): string =>
+export const requestOf = (req: Request): string =>
   `${req.method} ${req.originalUrl} ${createHash('sha256')
     .update(JSON.stringify(req.body ?? null))
     .digest('hex')}`;
+
+type Work = (client: Queryable) => Promise<Answer>;
 
 /**
  * A route that writes. `read` checks the request before anything is opened; what it gives is done in one transaction,
  * once for each key, and answered only after the commit.
  */
 export const writes =
-  (pool: Pool, read: (req: Request) => (client: Queryable) => Promise<Answer>): RequestHandler =>
+  (pool: Pool, read: (req: Request) => Work | Promise<Work>): RequestHandler =>
   async (req, res) => {
-    const work = read(req);
-    const { status, body } = await writeOnce(pool, keyOf(req), requestOf(req), work);
+    const work = await read(req);
+    const [key, request] = [keyOf(req), requestOf(req)];
+    const { status, body } = await writing(pool, (client) => writeOnce(client, key, request, work));
     res.status(status).json(body);
   };

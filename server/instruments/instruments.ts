@@ -1,18 +1,20 @@
 import type { Asked, InstrumentHead, Measured, StoredRun } from '@vast-surge/contract';
-import { overRange } from '@vast-surge/core/instrument';
+import { allowedLines, askableKinds, overRange, refusedLine, type AskableKind } from '@vast-surge/core/instrument';
 import { uniforms } from '@vast-surge/core/random';
 import { rehearsalInstruments, worldAt, type Rehearsal, type RehearsalInstrument } from '@vast-surge/core/rehearsal';
 import { HttpFault } from '../http/fault.ts';
-import { InstrumentAway, query, type Address } from './link.ts';
+import { InstrumentAway, query, tell, type Address } from './link.ts';
 import { startStandIn, type StandIn } from './stand-in.ts';
 
 /** An instrument that may be asked, by the name it was given. */
 export interface Allowed extends Address {
   readonly name: string;
+  readonly kind: AskableKind;
 }
 
 /**
- * Reads the list of instruments that may be asked: `hand meter=192.168.1.20:5025; probe=127.0.0.1:5026`.
+ * Reads the list of instruments that may be asked: `hand meter=192.168.1.20:5025; scope=scope@127.0.0.1:5026`. What no kind is said of is a
+ * bench meter: of its kind depends what may be sent to it.
  *
  * @throws Error naming the entry that cannot be read
  */
@@ -22,10 +24,13 @@ export function readAllowed(text: string): Allowed[] {
     .map((entry) => entry.trim())
     .filter((entry) => entry !== '')
     .map((entry) => {
-      const [, name = '', host = '', port = ''] = /^([^=]{1,40})=\s*([A-Za-z0-9.-]+):(\d{1,5})$/.exec(entry) ?? [];
+      const [, name = '', written = 'bench-meter', host = '', port = ''] =
+        /^([^=]{1,40})=\s*(?:([a-z-]+)@)?([A-Za-z0-9.-]+):(\d{1,5})$/.exec(entry) ?? [];
       if (name === '' || Number(port) < 1 || Number(port) > 65_535)
         throw new Error(`"${entry}" must be a name, =, an address, a colon and a port from 1 to 65535`);
-      return { name: name.trim(), host, port: Number(port) };
+      const kind = askableKinds.find((one) => one === written);
+      if (!kind) throw new Error(`"${entry}": the kind ${written} must be one of ${askableKinds.join(', ')}`);
+      return { name: name.trim(), kind, host, port: Number(port) };
     });
 }
 
@@ -37,8 +42,15 @@ interface Playing {
 
 const isStandIn = (id: string) => rehearsalInstruments.some((i) => i.id === id);
 
-/** What a real instrument is asked for: it is a voltmeter, as far as the list says. */
-const voltage = 'MEAS:VOLT:DC?';
+/** What each kind is asked for where its reading is wanted. */
+const readingOf: { readonly [K in AskableKind]: string } = {
+  'bench-meter': 'MEAS:VOLT:DC?',
+  'high-voltage-probe': 'MEAS:VOLT:DC?',
+  'field-meter': 'MEAS:VOLT:STAT?',
+  charger: 'MEAS:VOLT:DC?',
+  'pressure-gauge': 'MEAS:PRES?',
+  scope: 'MEAS:VPP?',
+};
 
 /** Rehearsals whose stand-ins are kept; the oldest goes when there is one more. */
 const mostPlaying = 20;
@@ -57,17 +69,20 @@ export class Instruments {
     const standIns = run?.rehearsal ? await this.standInsOf(run, run.rehearsal) : new Map<string, StandIn>();
     const text = ({ host, port }: Address) => `${host}:${port}`;
     return [
-      ...rehearsalInstruments.flatMap(({ id, title, unit, readsStore }): InstrumentHead[] => {
+      ...rehearsalInstruments.flatMap(({ id, title, kind, unit, readsStore }): InstrumentHead[] => {
         const standIn = standIns.get(id);
-        return standIn ? [{ id, title, address: text(standIn.address), isStandIn: true, unit, readsStore }] : [];
+        return standIn
+          ? [{ id, title, address: text(standIn.address), isStandIn: true, unit, readsStore, asks: allowedLines(kind.kind) }]
+          : [];
       }),
       ...this.allowed.map((one): InstrumentHead => ({
         id: one.name,
         title: one.name,
         address: text(one),
         isStandIn: false,
-        unit: 'V',
-        readsStore: true,
+        unit: one.kind === 'pressure-gauge' ? ('Pa' as const) : ('V' as const),
+        readsStore: ['bench-meter', 'high-voltage-probe', 'field-meter'].includes(one.kind),
+        asks: allowedLines(one.kind),
       })),
     ];
   }
@@ -123,10 +138,26 @@ export class Instruments {
     });
   }
 
-  /** What an instrument answers to a line. @throws HttpFault where it is not on the list or does not answer */
+  private kindOf(id: string): AskableKind {
+    return (
+      rehearsalInstruments.find((i) => i.id === id)?.kind.kind ?? this.allowed.find((a) => a.name === id)?.kind ?? 'bench-meter'
+    );
+  }
+
+  /**
+   * What an instrument answers to a command; nothing is waited for behind a setting, which has no answer.
+   *
+   * @throws HttpFault where the instrument is not on the list, the command not on that of its kind, or where it does not answer
+   */
   async ask(run: StoredRun, id: string, line: string): Promise<Asked> {
     const address = await this.addressOf(run, id);
+    const refused = refusedLine(this.kindOf(id), line);
+    if (refused !== null) throw new HttpFault('bad_input', [{ path: 'line', reason: refused }], `line ${refused}`.slice(0, 1000));
     try {
+      if (!/\?\s*$/.test(line)) {
+        await tell(address, line);
+        return { reply: '' };
+      }
       return { reply: await query(address, line) };
     } catch (error) {
       if (error instanceof InstrumentAway) throw new HttpFault('instrument_away', [], error.message);
@@ -136,7 +167,7 @@ export class Instruments {
 
   /** What an instrument reads now. @throws HttpFault where it does not answer, or not with a number */
   async measure(run: StoredRun, id: string): Promise<Measured> {
-    const { reply } = await this.ask(run, id, rehearsalInstruments.find((i) => i.id === id)?.asks ?? voltage);
+    const { reply } = await this.ask(run, id, rehearsalInstruments.find((i) => i.id === id)?.asks ?? readingOf[this.kindOf(id)]);
     const value = Number(reply);
     if (reply === '' || !Number.isFinite(value))
       throw new HttpFault('instrument_away', [], `The instrument answered "${reply.slice(0, 60)}", which is no number.`);

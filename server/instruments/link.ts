@@ -45,3 +45,21 @@ export function query({ host, port }: Address, line: string, patience = 2000): P
     socket.once('close', () => fail('closed the connection without an answer'));
   });
 }
+
+/**
+ * Sends one line that is not answered, and closes the connection when it is gone.
+ *
+ * @throws InstrumentAway where it is not reached in time
+ */
+export function tell({ host, port }: Address, line: string, patience = 2000): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const socket = createConnection({ host, port });
+    const fail = (why: string) => {
+      socket.destroy();
+      reject(new InstrumentAway(`The instrument at ${host}:${port} ${why}.`));
+    };
+    socket.setTimeout(patience, () => fail(`was not reached within ${patience / 1000} s`));
+    socket.once('error', (error: NodeJS.ErrnoException) => fail(`is not reached (${error.code ?? 'no reason given'})`));
+    socket.once('connect', () => socket.end(`${line}\n`, () => resolve()));
+  });
+}

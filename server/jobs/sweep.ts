@@ -1,7 +1,9 @@
 import type { Logger } from 'pino';
+import { GateShut, writing } from '../db/gate.ts';
 import { closeQuietRevisions } from '../db/revisions.ts';
 import { isDatabaseAway, type Pool } from '../db/pool.ts';
 import { forgetWrites } from '../db/transaction.ts';
+import { repeat, type Repeated } from './repeat.ts';
 
 export interface SweepOptions {
   /** Seconds a rig is left alone before its edits are closed into a revision. */
@@ -13,29 +15,16 @@ export interface SweepOptions {
 /**
  * Closes quiet edits into revisions and forgets old write keys, again and again. Because it looks at what is in the
  * database and keeps nothing in memory, a server that was killed takes up where it was.
- *
- * @returns a function that ends it and waits for a sweep under way
  */
-export function startSweep(pool: Pool, log: Logger, { pause, every }: SweepOptions): () => Promise<void> {
-  let running: Promise<void> | null = null;
-  const sweep = async () => {
+export const startSweep = (pool: Pool, log: Logger, { pause, every }: SweepOptions): Repeated =>
+  repeat(every, async () => {
     try {
-      await closeQuietRevisions(pool, pause);
-      await forgetWrites(pool);
+      await writing(pool, (client) => closeQuietRevisions(client, pause));
+      await writing(pool, (client) => forgetWrites(client));
     } catch (error) {
+      // Edits that are quiet now are quiet after a restore, or are not there any more.
+      if (error instanceof GateShut) return;
       if (isDatabaseAway(error)) log.warn('the sweep waits: the database does not answer');
       else log.error({ err: error }, 'the sweep failed');
     }
-  };
-  const tick = () => {
-    running ??= sweep().finally(() => {
-      running = null;
-    });
-  };
-  tick();
-  const timer = setInterval(tick, every);
-  return async () => {
-    clearInterval(timer);
-    await running;
-  };
-}
+  });

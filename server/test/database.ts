@@ -2,10 +2,15 @@ import { randomBytes } from 'node:crypto';
 import pg from 'pg';
 import { migrate } from '../db/migrate.ts';
 import { openPool, type Pool } from '../db/pool.ts';
+import { grantRights } from '../db/rights.ts';
 
 export interface TestDatabase {
+  /** As the owner. */
   readonly url: string;
+  /** As the application, with its rights and no others: what the server does, it does with these. */
   readonly pool: Pool;
+  /** As the owner, for restores and for what a test breaks on purpose. */
+  readonly owner: Pool;
   drop(): Promise<void>;
 }
 
@@ -16,21 +21,33 @@ async function admin(text: string): Promise<void> {
   await client.end();
 }
 
-/** A database of its own in the cluster that DATABASE_URL names: the tests need a real PostgreSQL. */
-export async function testDatabase({ migrated = true } = {}): Promise<TestDatabase> {
-  const base = process.env['DATABASE_URL'];
-  if (!base) throw new Error('DATABASE_URL is not set: run the tests with ./surge test');
-  const name = `test_${randomBytes(6).toString('hex')}`;
-  await admin(`create database ${name}`);
+/** An address with another database in it. */
+export function named(base: string, name: string): string {
   const url = new URL(base);
   url.pathname = `/${name}`;
-  if (migrated) await migrate(url.href);
-  const pool = openPool(url.href, () => undefined);
+  return url.href;
+}
+
+/** A database of its own in the cluster that DATABASE_URL names: the tests need a real PostgreSQL. */
+export async function testDatabase({ migrated = true } = {}): Promise<TestDatabase> {
+  const [base, app] = [process.env['DATABASE_URL'], process.env['DATABASE_APP_URL']];
+  if (!base || !app) throw new Error('DATABASE_URL and DATABASE_APP_URL are not set: run the tests with ./surge test');
+  const name = `test_${randomBytes(6).toString('hex')}`;
+  await admin(`create database ${name}`);
+  const url = named(base, name);
+  const owner = openPool(url, () => undefined, { patience: 0 });
+  if (migrated) {
+    await migrate(url);
+    await grantRights(owner, new URL(app).username);
+  }
+  const pool = openPool(named(app, name), () => undefined);
   return {
-    url: url.href,
+    url,
     pool,
+    owner,
     drop: async () => {
       await pool.end();
+      await owner.end();
       await admin(`drop database ${name} with (force)`);
     },
   };

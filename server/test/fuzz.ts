@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { writeKeyHeader } from '@vast-surge/contract';
 import { newLot, newPart } from '@vast-surge/core/part';
 import { newRig } from '@vast-surge/core/rig';
+import { onePixel } from './records.ts';
 
 /** A request to one of the routes that take a body. */
 export interface FuzzedRequest {
@@ -61,13 +62,39 @@ export function requests(rigId: string, partId: string): fc.Arbitrary<FuzzedRequ
     { method: 'PATCH', path: `/api/parts/${partId}/readings/0`, body: { struck: true } },
     { method: 'POST', path: '/api/parts/removals', body: { ids: [partId], removed: false } },
     { method: 'POST', path: '/api/parts/files', body: { digest: 'ab'.repeat(32) } },
-    { method: 'PUT', path: `/api/parts/${partId}/photo`, body: { photo: 'data:image/png;base64,iVBORw0KGgo=' } },
+    { method: 'PUT', path: `/api/parts/${partId}/photo`, body: { photo: onePixel } },
     { method: 'PUT', path: '/api/lots/77777777-7777-4777-8777-777777777777', body: { version: 0, lot: newLot('Box') } },
-    { method: 'POST', path: '/api/archive/preview', body: { archive: 'UEsFBgAAAAAAAAAAAAAAAAAAAAAAAA==' } },
     {
       method: 'POST',
-      path: '/api/archive/import',
-      body: { archive: 'UEsFBgAAAAAAAAAAAAAAAAAAAAAAAA==', choices: { [rigId]: 'take' } },
+      path: '/api/archive/uploads/88888888-8888-4888-8888-888888888888/import',
+      body: { choices: { [rigId]: 'take' }, bench: 'add' },
+    },
+    { method: 'PUT', path: '/api/backups', body: { settings: null } },
+    {
+      method: 'POST',
+      path: '/api/runs',
+      body: { id: '99999999-9999-4999-8999-999999999999', rigId, version: 1, rehearsal: null },
+    },
+    {
+      method: 'POST',
+      path: '/api/runs/99999999-9999-4999-8999-999999999999/events?after=0',
+      body: {
+        events: [
+          { id: 'aaaaaaaa-aaaa-4aaa-8aaa-aaaaaaaaaaaa', at: 1e12, screen: 'left', type: 'began', acts: 'AB', reads: null },
+          { id: 'bbbbbbbb-bbbb-4bbb-8bbb-bbbbbbbbbbbb', at: 1e12, screen: 'left', type: 'clock', by: 30 },
+        ],
+      },
+    },
+    {
+      method: 'POST',
+      path: '/api/shots',
+      body: {
+        id: 'cccccccc-cccc-4ccc-8ccc-cccccccccccc',
+        rigId,
+        version: 1,
+        runId: null,
+        shot: { at: '2026-01-01T00:00:00.000Z', outcome: 'fired', set: { voltage: 30 }, measured: {}, sound: '', remarks: '' },
+      },
     },
   ];
   const any = fc.oneof(

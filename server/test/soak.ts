@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { writeKeyHeader, type StoredRig } from '@vast-surge/contract';
 import { newDocument } from '@vast-surge/core/rig';
+import { migrate } from '../db/migrate.ts';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 
@@ -66,11 +67,12 @@ export class Site {
     spawnSync('chmod', ['711', this.folder]);
     this.port = await freePort();
     this.startDatabase();
+    await migrate(this.url);
     await this.startServer();
   }
 
   startDatabase(): void {
-    const url = this.cluster('start');
+    const [url = ''] = this.cluster('start').split('\n');
     if (this.url !== '' && url !== this.url) throw new Error('the cluster came back at another address');
     this.url = url;
   }

@@ -13,9 +13,16 @@ import type { RunEvent } from '@vast-surge/core/run';
 import {
   faultSchema,
   fileTakenSchema,
+  backupsSchema,
+  healthSchema,
   importedSchema,
-  previewSchema,
+  pageOfSchema,
+  rehearsedSchema,
   revisionHeadSchema,
+  rigHeadSchema,
+  rigUseSchema,
+  shotRigSchema,
+  uploadedSchema,
   askedSchema,
   instrumentSchema,
   measuredSchema,
@@ -29,6 +36,8 @@ import {
   writeKeyHeader,
   type AddFile,
   type ArchiveRig,
+  type Backups,
+  type BackupSettings,
   type Bench,
   type BenchTaking,
   type CloseRevision,
@@ -36,38 +45,36 @@ import {
   type CreateRun,
   type CreateShot,
   type FileTaken,
+  type Health,
   type Imported,
   type Asked,
   type InstrumentHead,
   type Measured,
-  type Preview,
+  type PageOf,
+  type Rehearsed,
   type Revision,
   type RevisionHead,
+  type RigHead,
   type RigReceipt,
+  type RigSort,
+  type RigUse,
   type RunHead,
   type RunTail,
   type SaveRig,
   type SaveShot,
   type ShotFile,
+  type ShotRig,
   type StoredRig,
   type StoredRun,
   type StoredShot,
   type Taking,
+  type Uploaded,
 } from '@vast-surge/contract';
 
 import { emptyBench, type BenchRequest, type KnownBench } from './bench-write.ts';
 
-/** A rig of the list that this program cannot read, such as one with a block from a newer version. */
-export interface UnreadableRig {
-  readonly id: string;
-  readonly name: string;
-  readonly unreadable: string;
-}
-
 /** A rig with the time at which it was asked for, ms: the server had it so then or later. */
 export type FetchedRig = StoredRig & { readonly askedAt: number };
-
-export type ListedRig = StoredRig | UnreadableRig;
 
 /** What stands against reading something the server keeps, in words. */
 const unreadableWords = (error: z.ZodError): string => {
@@ -80,16 +87,6 @@ function read<T extends z.ZodType>(schema: T, raw: unknown): z.output<T> {
   const result = schema.safeParse(raw);
   if (result.success) return result.data;
   throw new Error(unreadableWords(result.error));
-}
-
-const nameOf = (raw: unknown): { id: string; name: string } => {
-  const { id, document } = (raw ?? {}) as { id?: unknown; document?: { name?: unknown } };
-  return { id: String(id ?? ''), name: String(document?.name ?? 'unnamed') };
-};
-
-function readListed(raw: unknown): ListedRig {
-  const result = storedRigSchema.safeParse(raw);
-  return result.success ? result.data : { ...nameOf(raw), unreadable: unreadableWords(result.error) };
 }
 
 /** Reads are asked again by their views. A write that got no answer is sent again with its key, which does no harm. */
@@ -133,8 +130,8 @@ const kinds = new Set(partKinds.map((k) => k.kind));
  * The known bench with what changed. The server reads every part before it sends it, so it is not read again here; a part
  * of a kind that this page does not know, from a server that was renewed under it, is set aside.
  */
-function mergedBench(known: KnownBench, { mark, parts, lots, goneLots, unreadable }: Bench): KnownBench {
-  if (mark === known.mark) return known;
+function mergedBench(known: KnownBench, { epoch, mark, parts, lots, goneLots, unreadable }: Bench): KnownBench {
+  if (mark === known.mark && epoch === known.epoch) return known;
   const strange = parts.filter((p) => !kinds.has(p.part.kind));
   const nextParts = new Map(known.parts);
   for (const part of parts) if (kinds.has(part.part.kind)) nextParts.set(part.id, part);
@@ -143,6 +140,7 @@ function mergedBench(known: KnownBench, { mark, parts, lots, goneLots, unreadabl
   for (const id of goneLots) nextLots.delete(id);
   const later = new Set([...parts, ...unreadable].map((p) => p.id));
   return {
+    epoch,
     mark,
     parts: nextParts,
     lots: nextLots,
@@ -166,14 +164,55 @@ const write = (method: BenchRequest['method'], url: string, body: object, key: s
   headers: { [writeKeyHeader]: key },
 });
 
+/** How a list of rigs is asked for. */
+export interface RigList {
+  readonly archived: boolean;
+  readonly q: string;
+  readonly sort: RigSort;
+}
+
+/** How the shot book is asked for; `rig` is an id, and empty for all. A large `limit` for those who want every shot. */
+export interface ShotList {
+  readonly rig: string;
+  readonly outcome: string;
+  readonly q: string;
+  readonly limit?: string;
+}
+
+const paging = {
+  initialPageParam: null as string | null,
+  getNextPageParam: ({ next }: PageOf<unknown>) => next ?? undefined,
+};
+
+/** What is asked for as an address, what is empty left out. */
+function listQuery(asked: object, after: string | null): string {
+  const query = new URLSearchParams();
+  for (const [name, value] of Object.entries({ ...asked, after: after ?? '' }) as [string, string | undefined][])
+    if (value) query.set(name, value);
+  return query.toString();
+}
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery,
-  tagTypes: ['rig', 'revision', 'archived', 'bench', 'run', 'shot'],
+  tagTypes: ['rig', 'revision', 'archived', 'bench', 'run', 'shot', 'backup'],
   endpoints: (build) => ({
-    listRigs: build.query<ListedRig[], 'live' | 'archived'>({
-      query: (which) => (which === 'archived' ? '/rigs?archived=true' : '/rigs'),
-      transformResponse: (raw: unknown) => (Array.isArray(raw) ? raw.map(readListed) : []),
+    listRigs: build.infiniteQuery<PageOf<RigHead>, RigList, string | null>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => `/rigs?${listQuery({ ...queryArg, archived: String(queryArg.archived) }, pageParam)}`,
+      transformResponse: (raw: unknown) => read(pageOfSchema(rigHeadSchema), raw),
+      providesTags: ['rig'],
+    }),
+    /** The first rigs of a search: what a list to choose from shows. */
+    findRigs: build.query<PageOf<RigHead>, { q: string; archived?: boolean; limit?: number }>({
+      query: ({ q, archived = false, limit = 50 }) =>
+        `/rigs?${listQuery({ q, archived: String(archived), sort: q === '' ? 'changed' : 'name', limit: String(limit) }, null)}`,
+      transformResponse: (raw: unknown) => read(pageOfSchema(rigHeadSchema), raw),
+      providesTags: ['rig'],
+    }),
+    rigUses: build.query<RigUse[], undefined>({
+      query: () => '/rigs/uses',
+      transformResponse: (raw: unknown) => read(z.array(rigUseSchema), raw),
       providesTags: ['rig'],
     }),
     getRig: build.query<FetchedRig, string>({
@@ -207,9 +246,21 @@ export const api = createApi({
       query: ({ rigId, ...body }) => write('POST', `${rigPath(rigId)}/revisions`, body),
       invalidatesTags: ['revision', 'rig'],
     }),
-    listRuns: build.query<RunHead[], string | null>({
-      query: (rig) => (rig === null ? '/runs' : `/runs?rig=${encodeURIComponent(rig)}`),
+    listRuns: build.infiniteQuery<PageOf<RunHead>, { q: string; limit?: string }, string | null>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => `/runs?${listQuery(queryArg, pageParam)}`,
+      transformResponse: (raw: unknown) => read(pageOfSchema(runHeadSchema), raw),
+      providesTags: ['run'],
+    }),
+    /** Live runs over a store that may be charged. */
+    openRuns: build.query<RunHead[], undefined>({
+      query: () => '/runs/open',
       transformResponse: (raw: unknown) => read(z.array(runHeadSchema), raw),
+      providesTags: ['run'],
+    }),
+    rehearsed: build.query<Rehearsed[], undefined>({
+      query: () => '/runs/people',
+      transformResponse: (raw: unknown) => read(z.array(rehearsedSchema), raw),
       providesTags: ['run'],
     }),
     getRun: build.query<StoredRun, string>({
@@ -230,9 +281,21 @@ export const api = createApi({
       query: ({ id, after }) => `/runs/${encodeURIComponent(id)}/events?after=${after}`,
       transformResponse: (raw: unknown) => read(runTailSchema, raw),
     }),
-    listShots: build.query<StoredShot[], string | null>({
-      query: (rig) => (rig === null ? '/shots' : `/shots?rig=${encodeURIComponent(rig)}`),
-      transformResponse: (raw: unknown) => read(z.array(storedShotSchema), raw),
+    listShots: build.infiniteQuery<PageOf<StoredShot>, ShotList, string | null>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => `/shots?${listQuery(queryArg, pageParam)}`,
+      transformResponse: (raw: unknown) => read(pageOfSchema(storedShotSchema), raw),
+      providesTags: ['shot'],
+    }),
+    /** One page of the same, for what goes through all of them once. */
+    shotPage: build.query<PageOf<StoredShot>, ShotList & { after: string | null }>({
+      query: ({ after, ...asked }) => `/shots?${listQuery(asked, after)}`,
+      transformResponse: (raw: unknown) => read(pageOfSchema(storedShotSchema), raw),
+      keepUnusedDataFor: 0,
+    }),
+    shotRigs: build.query<ShotRig[], undefined>({
+      query: () => '/shots/rigs',
+      transformResponse: (raw: unknown) => read(z.array(shotRigSchema), raw),
       providesTags: ['shot'],
     }),
     getShot: build.query<StoredShot, string>({
@@ -279,14 +342,39 @@ export const api = createApi({
       query: ({ id, instrument }) => ({ url: `/runs/${encodeURIComponent(id)}/measure`, method: 'POST', body: { instrument } }),
       transformResponse: (raw: unknown) => read(measuredSchema, raw),
     }),
-    previewArchive: build.mutation<Preview, string>({
-      query: (archive) => ({ url: '/archive/preview', method: 'POST', body: { archive } }),
-      transformResponse: (raw: unknown) => read(previewSchema, raw),
+    uploadArchive: build.mutation<Uploaded, File>({
+      query: (file) => ({
+        url: '/archive/uploads',
+        method: 'POST',
+        body: file,
+        headers: { 'Content-Type': 'application/zip' },
+        timeout: 600_000,
+      }),
+      transformResponse: (raw: unknown) => read(uploadedSchema, raw),
     }),
-    importArchive: build.mutation<Imported, { archive: string; choices: Record<string, Taking>; bench: BenchTaking }>({
-      query: (body) => write('POST', '/archive/import', body),
+    importArchive: build.mutation<Imported, { id: string; choices: Record<string, Taking>; bench: BenchTaking }>({
+      query: ({ id, ...body }) => ({
+        ...write('POST', `/archive/uploads/${encodeURIComponent(id)}/import`, body),
+        timeout: 600_000,
+      }),
       transformResponse: (raw: unknown) => read(importedSchema, raw),
-      invalidatesTags: ['revision', 'rig', 'bench'],
+      invalidatesTags: ['revision', 'rig', 'bench', 'run', 'shot'],
+    }),
+    getHealth: build.query<Health, undefined>({
+      // Also where it cannot work it says how it stands.
+      query: () => ({ url: '/health', validateStatus: ({ status }) => status === 200 || status === 503 }),
+      transformResponse: (raw: unknown) => read(healthSchema, raw),
+      providesTags: ['backup'],
+    }),
+    getBackups: build.query<Backups, undefined>({
+      query: () => '/backups',
+      transformResponse: (raw: unknown) => read(backupsSchema, raw),
+      providesTags: ['backup'],
+    }),
+    setBackups: build.mutation<Backups, BackupSettings | null>({
+      query: (settings) => write('PUT', '/backups', { settings }),
+      transformResponse: (raw: unknown) => read(backupsSchema, raw),
+      invalidatesTags: ['backup'],
     }),
     getBench: build.query<KnownBench, undefined>({
       // Only what changed since the last look is sent; what is known already stays the same object.
@@ -294,7 +382,12 @@ export const api = createApi({
         const known = knownBench(getState());
         const answer = await fetchBase(`/parts?after=${known?.mark ?? 0}`);
         if (answer.error) return { error: answer.error };
-        return { data: mergedBench(known ?? emptyBench, answer.data as Bench) };
+        const found = answer.data as Bench;
+        if (!known || found.epoch === known.epoch) return { data: mergedBench(known ?? emptyBench, found) };
+        // The workshop was restored: what is known here may not be there any more.
+        const whole = await fetchBase('/parts?after=0');
+        if (whole.error) return { error: whole.error };
+        return { data: mergedBench(emptyBench, whole.data as Bench) };
       },
       keepUnusedDataFor: 3600,
       structuralSharing: false,
@@ -330,24 +423,32 @@ export function failureOf(error: unknown): { code: string; message: string } {
 }
 
 export const {
-  useListRigsQuery,
+  useListRigsInfiniteQuery,
+  useFindRigsQuery,
+  useRigUsesQuery,
   useGetRigQuery,
   useCreateRigMutation,
   useArchiveRigMutation,
   useListRevisionsQuery,
   useGetRevisionQuery,
   useCloseRevisionMutation,
-  usePreviewArchiveMutation,
+  useUploadArchiveMutation,
+  useGetHealthQuery,
+  useGetBackupsQuery,
+  useSetBackupsMutation,
   useImportArchiveMutation,
   useGetBenchQuery,
   useGetPhotoQuery,
-  useListRunsQuery,
+  useListRunsInfiniteQuery,
+  useOpenRunsQuery,
+  useRehearsedQuery,
   useGetRunQuery,
   useBeginRunMutation,
   useAskInstrumentMutation,
   useListInstrumentsQuery,
   useMeasureMutation,
-  useListShotsQuery,
+  useListShotsInfiniteQuery,
+  useShotRigsQuery,
   useGetShotQuery,
   useCreateShotMutation,
   useSaveShotMutation,

@@ -3,6 +3,8 @@ import type { Lot, Part } from '@vast-surge/core/part';
 
 /** The parts bench as this page knows it. */
 export interface KnownBench {
+  /** Another one after the workshop was restored. */
+  readonly epoch: string;
   /** Where to ask on from. */
   readonly mark: number;
   /** By id, also those that were taken off. */
@@ -11,7 +13,7 @@ export interface KnownBench {
   readonly unreadable: readonly UnreadableNoun[];
 }
 
-export const emptyBench: KnownBench = { mark: 0, parts: new Map(), lots: new Map(), unreadable: [] };
+export const emptyBench: KnownBench = { epoch: '', mark: 0, parts: new Map(), lots: new Map(), unreadable: [] };
 
 /** Everything that is written to the bench. */
 export type BenchWrite =

@@ -1,12 +1,12 @@
 import { useMemo, useSyncExternalStore } from 'react';
-import type { StoredLot, StoredPart } from '@vast-surge/contract';
+import { passing, type StoredLot, type StoredPart } from '@vast-surge/contract';
 import { api, failureOf, useGetBenchQuery } from './api.ts';
 import { BenchQueue, type QueueState } from './bench-queue.ts';
 import { emptyBench, requestOf, withWrite, type BenchWrite, type KnownBench } from './bench-write.ts';
 import { store } from './store.ts';
 
 /** Failures after which a write is sent again: nothing in the request was wrong. */
-const passing = new Set(['server_away', 'database_away', 'too_many', 'internal']);
+const passesBy = (code: string): boolean => passing.has(code) || code === 'server_away' || code === 'internal';
 
 let queue: BenchQueue | null = null;
 
@@ -21,7 +21,7 @@ export function startBench(tab: string, openTabs: ReadonlySet<string>): void {
         return { ok: true };
       } catch (error) {
         const { code, message } = failureOf(error);
-        return { ok: false, again: passing.has(code), message };
+        return { ok: false, again: passesBy(code), message };
       }
     },
     done: lookAgain,

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { Command } from 'cmdk';
 import { format } from 'date-fns';
 import { useNavigate } from 'react-router';
@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { slots, slotTitles } from '@vast-surge/core/block';
 import { formulas } from '@vast-surge/core/formula';
 import { partKind, readFilter } from '@vast-surge/core/part';
-import { useGetBenchQuery, useListRigsQuery, useListRunsQuery, useListShotsQuery } from './api.ts';
+import { useFindRigsQuery, useGetBenchQuery, useListRunsInfiniteQuery, useListShotsInfiniteQuery } from './api.ts';
 import { closeOpenRevision, redoEdit, undoEdit, useNewBank } from './commands.ts';
 import { blockSelected, workingToggled } from './editor.ts';
 import { useAppDispatch, useAppSelector, useOpenDocument } from './store.ts';
@@ -41,6 +41,7 @@ function useActions(onKeys: () => void): Entry[] {
       act: go('/parts/composer'),
     },
     { id: 'home-made', title: 'Home-made capacitors', words: ['bottle', 'foil', 'rolled', 'plate'], act: go('/parts/home-made') },
+    { id: 'backups', title: 'Backups', words: ['restore', 'archive', 'schedule', 'export', 'disk'], act: go('/backups') },
     { id: 'rigs', title: 'All rigs', detail: 'g r', words: ['list', 'import', 'archived'], act: go('/rigs') },
     { id: 'runs', title: 'Runs and rehearsals', detail: 'g u', words: ['run', 'rehearse', 'live'], act: go('/runs') },
     { id: 'shots', title: 'Shot book', detail: 'g o', words: ['shots', 'measured', 'scope', 'series'], act: go('/shots') },
@@ -151,46 +152,56 @@ function usePartEntries(open: boolean, search: string): Entry[] {
   return found;
 }
 
-/** Runs and shots by their rig, day, people and outcome. */
-function useRecordEntries(open: boolean): { runs: Entry[]; shots: Entry[] } {
+/** So many of each noun are found: whoever looks for more writes another word. */
+const mostRecords = '20';
+
+/** Runs and shots by their rig, day, people and outcome, as the server finds them. */
+function useRecordEntries(open: boolean, q: string): { runs: Entry[]; shots: Entry[] } {
   const navigate = useNavigate();
-  const { data: runs = [] } = useListRunsQuery(null, { skip: !open });
-  const { data: shots = [] } = useListShotsQuery(null, { skip: !open });
+  const { data: runs } = useListRunsInfiniteQuery({ q, limit: mostRecords }, { skip: !open });
+  const { data: shots } = useListShotsInfiniteQuery({ q, rig: '', outcome: '', limit: mostRecords }, { skip: !open });
   const day = (at: string) => format(new Date(at), 'd MMM yyyy, HH:mm');
   return {
-    runs: runs.map((run) => ({
+    runs: (runs?.pages[0]?.rows ?? []).map((run) => ({
       id: run.id,
       title: `${run.rehearsal ? 'Rehearsal' : 'Run'} of ${run.rigName}, ${day(run.madeAt)}`,
       detail: run.at === 'running' ? 'open' : run.at,
-      words: [run.acts, run.reads ?? '', ...run.outcomes],
+      words: [run.acts, run.reads ?? '', ...run.outcomes, q],
       act: () => void navigate(`/runs/${run.id}`),
     })),
-    shots: shots.map(({ id, rigName, shot }) => ({
+    shots: (shots?.pages[0]?.rows ?? []).map(({ id, rigName, shot }) => ({
       id,
       title: `Shot of ${rigName}, ${day(shot.at)}`,
       detail: shot.outcome,
-      words: [shot.outcome, shot.remarks, shot.sound],
+      words: [shot.outcome, shot.remarks, shot.sound, q],
       act: () => void navigate(`/shots/${id}`),
     })),
   };
 }
 
+function useRigEntries(open: boolean, q: string, archived: boolean): Entry[] {
+  const navigate = useNavigate();
+  const { data } = useFindRigsQuery({ q, archived, limit: Number(mostRecords) }, { skip: !open });
+  return (data?.rows ?? []).map(({ id, name, unreadable }) => ({
+    id,
+    title: name,
+    words: [q],
+    act: () => (unreadable === null ? void navigate(`/rigs/${id}`) : void toast.error(`${name} cannot be read by this program.`)),
+    ...(archived ? { detail: 'archived' } : {}),
+  }));
+}
+
 /** Finds any part, rig, run, shot, sum or action by its words: Ctrl+K. */
 export function Finder({ open, onOpenChange, onKeys }: Props) {
   const navigate = useNavigate();
-  const live = useListRigsQuery('live', { skip: !open });
-  const archived = useListRigsQuery('archived', { skip: !open });
   const actions = useActions(onKeys);
   const [search, setSearch] = useState('');
+  // What is typed is shown at once and looked for a moment later.
+  const q = useDeferredValue(search.trim());
   const parts = usePartEntries(open, search);
-  const records = useRecordEntries(open);
-  const rigEntries = ({ data = [] }: typeof live, detail?: string): Entry[] =>
-    data.map((rig) => {
-      const title = 'unreadable' in rig ? rig.name : rig.document.name;
-      const act = () =>
-        'unreadable' in rig ? void toast.error(`${title} cannot be read by this program.`) : void navigate(`/rigs/${rig.id}`);
-      return { id: rig.id, title, act, ...(detail === undefined ? {} : { detail }) };
-    });
+  const records = useRecordEntries(open, q);
+  const live = useRigEntries(open, q, false);
+  const archived = useRigEntries(open, q, true);
   const sums: Entry[] = formulas.map((f) => ({
     id: f.id,
     title: f.title,
@@ -219,8 +230,8 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
         className="w-full border-b border-rule bg-plate px-3 py-2.5 text-[17px] outline-none"
       />
       <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
-        <Command.Empty className="px-3 py-3 text-dim">Nothing has these words.</Command.Empty>
-        <Group heading="Rigs" entries={[...rigEntries(live), ...rigEntries(archived, 'archived')]} onDone={close} />
+        <Command.Empty className="px-3 py-3 text-dim">No results.</Command.Empty>
+        <Group heading="Rigs" entries={[...live, ...archived]} onDone={close} />
         <Group heading="Parts" entries={parts} onDone={close} />
         <Group heading="Runs" entries={records.runs} onDone={close} />
         <Group heading="Shots" entries={records.shots} onDone={close} />

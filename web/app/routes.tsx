@@ -11,6 +11,7 @@ import { CommissionView } from '../views/commission/commission-view.tsx';
 import { CoilDeskView } from '../views/coil/coil-desk-view.tsx';
 import { ErectionView } from '../views/erection/erection-view.tsx';
 import { GapDeskView } from '../views/gap/gap-desk-view.tsx';
+import { BackupsView } from '../views/backups/backups-view.tsx';
 import { BleedView } from '../views/bleed/bleed-view.tsx';
 import { TankView } from '../views/tank/tank-view.tsx';
 import { BetterView } from '../views/better/better-view.tsx';
@@ -60,6 +61,7 @@ export const router = createBrowserRouter([
       { path: 'runs', element: <RunsView />, errorElement: <BrokenView /> },
       { path: 'shots', element: <ShotsView />, errorElement: <BrokenView /> },
       { path: 'shots/:id', element: <ShotView />, errorElement: <BrokenView /> },
+      { path: 'backups', element: <BackupsView />, errorElement: <BrokenView /> },
       { path: 'sums', element: <SumsView />, errorElement: <BrokenView /> },
       { path: 'sums/:formulaId', element: <SumsView />, errorElement: <BrokenView /> },
       { path: '*', element: <MissingView /> },

@@ -1,4 +1,4 @@
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { Keyboard, Moon, Search, Sun } from 'lucide-react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -7,7 +7,7 @@ import { Button } from '../ui/button.tsx';
 import { download } from '../ui/download.ts';
 import { IconButton } from '../ui/icon-button.tsx';
 import { Finder } from './finder.tsx';
-import { useListRunsQuery } from './api.ts';
+import { useGetHealthQuery, useOpenRunsQuery } from './api.ts';
 import { leftRuns } from './run-queue.ts';
 import { openTabs } from './tab.ts';
 import { forgetStrangeEdit, useKeptEdits, useStrangeEdits } from './session.ts';
@@ -57,8 +57,8 @@ function KeptNote() {
 
 /** A run that is open over a store that may be charged, on every page. */
 function OpenRunNote() {
-  const { data = [] } = useListRunsQuery(null, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
-  const open = data.find((run) => run.at === 'running' && run.mayBeCharged && run.rehearsal === null);
+  const { data = [] } = useOpenRunsQuery(undefined, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
+  const [open] = data;
   if (!open) return null;
   return (
     <Link role="status" to={`/runs/${open.id}`} className="truncate bg-warning px-2 text-on-warning underline">
@@ -108,6 +108,46 @@ function StrangeNote() {
       </Button>
     </div>
   );
+}
+
+/** The script this page was made by; null while it is served for development. */
+const ownPage = /\/assets\/([\w.-]+\.js)/.exec(
+  document.querySelector('script[type=module][src]')?.getAttribute('src') ?? '',
+)?.[1];
+
+/** What the server says of itself that a person has to know: another version, a full disk, a database that takes nothing. */
+function HealthNote() {
+  const { data } = useGetHealthQuery(undefined, { pollingInterval: 30_000, skipPollingIfUnfocused: true });
+  if (!data) return null;
+  const lines: [words: string, action: ReactNode][] = [];
+  if (ownPage !== undefined && data.page !== null && data.page !== ownPage)
+    lines.push([
+      'This page is of an older version than the server. What is not saved yet is kept on this device.',
+      <Button key="reload" onClick={() => location.reload()}>
+        Reload
+      </Button>,
+    ]);
+  if (data.disk?.full)
+    lines.push([
+      `The disk of the server is full: ${(data.disk.free / 1e6).toFixed(0)} MB are free. Make room on it; until then nothing may be saved.`,
+      null,
+    ]);
+  else if (data.disk && !data.disk.writable)
+    lines.push([
+      'The folder of data cannot be written: nothing is saved, and no backup is made. See to its rights or its disk.',
+      null,
+    ]);
+  if (data.database === 'read-only') lines.push(['The database takes no writes at present: nothing is saved.', null]);
+  return lines.map(([words, act]) => (
+    <div
+      key={words}
+      role="alert"
+      className="no-print flex flex-wrap items-center gap-3 border-b border-rule border-l-4 border-l-warning bg-plate px-5 py-2"
+    >
+      <span>{words}</span>
+      {act}
+    </div>
+  ));
 }
 
 export function Shell() {
@@ -167,6 +207,7 @@ export function Shell() {
         </div>
       </header>
       <StrangeNote />
+      <HealthNote />
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">
         <Outlet />
       </div>

@@ -1,4 +1,5 @@
 import { Link, useRouteError } from 'react-router';
+import { passing } from '@vast-surge/contract';
 import { failureOf } from './api.ts';
 
 /** A page that broke while it was drawn: what happened, and the ways on. */
@@ -36,7 +37,7 @@ export function MissingView() {
 /** A request that failed, where its answer would stand. It is tried again by itself. */
 export function Failure({ error, onRetry }: { error: unknown; onRetry: () => void }) {
   const { code, message } = failureOf(error);
-  const waits = code === 'server_away' || code === 'database_away';
+  const waits = code === 'server_away' || passing.has(code);
   return (
     <div role="alert" className="m-6 max-w-2xl border-l-4 border-over bg-plate p-4">
       <p className="font-bold">{message}</p>

@@ -1,32 +1,24 @@
 import { useMemo } from 'react';
-import { slots } from '@vast-surge/core/block';
-import { blockIn, type Rig } from '@vast-surge/core/rig';
-import { useListRigsQuery, type ListedRig } from './api.ts';
+import type { RigUse } from '@vast-surge/contract';
+import { useRigUsesQuery } from './api.ts';
 
-/** A rig that stands on a part. */
+/** A rig that uses a part. */
 export interface Use {
   readonly rigId: string;
   readonly name: string;
   readonly built: boolean;
 }
 
-/** Ids of all parts that a rig stands on. */
-export const partsOf = (rig: Rig): string[] => [
-  ...new Set(slots.flatMap((slot) => (blockIn(rig, slot).parts ?? []).map((ref) => ref.id))),
-];
-
-/** The rigs on the list that stand on each part. */
-export function usesIn(rigs: readonly ListedRig[]): Map<string, readonly Use[]> {
+/** The rigs that use each part. */
+export function usesByPart(rigs: readonly RigUse[]): Map<string, readonly Use[]> {
   const uses = new Map<string, readonly Use[]>();
-  for (const rig of rigs) {
-    if ('unreadable' in rig) continue;
-    const { name, built } = rig.document;
-    for (const id of partsOf(rig.document.rig)) uses.set(id, [...(uses.get(id) ?? []), { rigId: rig.id, name, built }]);
-  }
+  for (const { rigId, name, built, parts } of rigs)
+    for (const id of parts) uses.set(id, [...(uses.get(id) ?? []), { rigId, name, built }]);
   return uses;
 }
 
-export function useUses(): ReadonlyMap<string, readonly Use[]> {
-  const { data } = useListRigsQuery('live');
-  return useMemo(() => usesIn(data ?? []), [data]);
+/** The rigs on the list that use each part, but for one rig where that is asked. */
+export function useUses(except: string | null = null): ReadonlyMap<string, readonly Use[]> {
+  const { data } = useRigUsesQuery(undefined);
+  return useMemo(() => usesByPart((data ?? []).filter(({ rigId }) => rigId !== except)), [data, except]);
 }

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Dialog } from 'radix-ui';
 import type { Worked } from '@vast-surge/core/formula';
 import type { Rig } from '@vast-surge/core/rig';
@@ -21,8 +22,14 @@ function Working({ rig, worked }: Pick<Props, 'rig' | 'worked'>) {
   return tree ? <WorkingLines rig={rig} worked={tree} /> : <p className="mt-2">This number is not available any more.</p>;
 }
 
-/** A number that shows its working when asked, wherever it stands. */
-export function WorkedNumber({ title, printed, worked, rig, atWorst = false, className = '' }: Props) {
+/** A number that opens what stands behind it. */
+export function NumberDialog({
+  title,
+  printed,
+  atWorst = false,
+  className = '',
+  children,
+}: Pick<Props, 'title' | 'printed' | 'atWorst' | 'className'> & { readonly children: ReactNode }) {
   return (
     <Dialog.Root>
       <Dialog.Trigger
@@ -43,10 +50,17 @@ export function WorkedNumber({ title, printed, worked, rig, atWorst = false, cla
           {atWorst && (
             <p className="mt-1">At the worst corner of the tolerances. The working below is that of the nominal value.</p>
           )}
-          <Working rig={rig} worked={worked} />
+          {children}
           <Dialog.Close className="mt-3 border border-ink px-3 py-1">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
 }
+
+/** A number that shows its working when asked, wherever it stands. */
+export const WorkedNumber = ({ worked, rig, ...number }: Props) => (
+  <NumberDialog {...number}>
+    <Working rig={rig} worked={worked} />
+  </NumberDialog>
+);

@@ -6,12 +6,13 @@ import { blockDefinition, newBlock, withBank } from '@vast-surge/core/block';
 import { partIdOf, piecesOf, readFilter, valuesOf, type Composed, type Piece, type Target } from '@vast-surge/core/part';
 import { parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';
-import { api, failureOf, useListRigsQuery } from '../../app/api.ts';
+import { api, failureOf } from '../../app/api.ts';
 import { useShelf } from '../../app/bench.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { store } from '../../app/store.ts';
 import { useUses, type Use } from '../../app/uses.ts';
 import { Button } from '../../ui/button.tsx';
+import { RigPicker } from '../../ui/rig-picker.tsx';
 import { benchWorker } from '../../workers/bench.ts';
 import type { Answer, ComposedAnswer } from '../../workers/bench.worker.ts';
 import { BankResult } from './bank-result.tsx';
@@ -166,7 +167,6 @@ function IntoRig({
 }) {
   const add = useAddRig();
   const navigate = useNavigate();
-  const { data } = useListRigsQuery('live');
   const [busy, setBusy] = useState(false);
   const elsewhere = builtElsewhere(composed, uses);
   const makeNew = async () => {
@@ -197,7 +197,6 @@ function IntoRig({
     }
     setBusy(false);
   };
-  const rigs = (data ?? []).flatMap((rig) => ('unreadable' in rig ? [] : [rig]));
   return (
     <div>
       {[...elsewhere].map(([name, ids]) => (
@@ -210,22 +209,13 @@ function IntoRig({
         <Button look="primary" disabled={busy} onClick={() => void makeNew()}>
           Make a rig of it
         </Button>
-        <select
-          aria-label="Put it into a rig"
-          className="border border-rule bg-plate px-2 py-1.5"
-          disabled={busy}
+        <RigPicker
+          label="Put it into a rig"
+          none="Or put it into …"
           value=""
-          onChange={(event) => void putInto(event.target.value)}
-        >
-          <option value="" disabled>
-            Or put it into …
-          </option>
-          {rigs.map((rig) => (
-            <option key={rig.id} value={rig.id}>
-              {rig.document.name}
-            </option>
-          ))}
-        </select>
+          disabled={busy}
+          onPick={(rig) => rig && void putInto(rig.id)}
+        />
       </div>
     </div>
   );

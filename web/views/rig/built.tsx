@@ -1,21 +1,19 @@
 import { useMemo } from 'react';
-import type { RigDocument } from '@vast-surge/core/rig';
-import { useListRigsQuery } from '../../app/api.ts';
+import { partsUsed, type RigDocument } from '@vast-surge/core/rig';
 import { builtSet } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useShelf } from '../../app/bench.ts';
-import { partsOf, usesIn } from '../../app/uses.ts';
+import { useUses } from '../../app/uses.ts';
 
 /** Whether the rig stands on the bench, and other built rigs that have parts of it. */
 export function Built({ id, document }: { id: string; document: RigDocument }) {
   const dispatch = useAppDispatch();
-  const { data } = useListRigsQuery('live');
+  const uses = useUses(id);
   const { bench } = useShelf();
   const clashes = useMemo(() => {
     if (!document.built) return [];
-    const uses = usesIn((data ?? []).filter((rig) => rig.id !== id));
     const byRig = new Map<string, string[]>();
-    for (const part of partsOf(document.rig)) {
+    for (const part of partsUsed(document.rig)) {
       const stored = bench.parts.get(part);
       const others = (uses.get(part) ?? []).filter((u) => u.built);
       // A line of several alike can serve as many rigs as there are pieces of it.
@@ -23,7 +21,7 @@ export function Built({ id, document }: { id: string; document: RigDocument }) {
         for (const use of others) byRig.set(use.name, [...(byRig.get(use.name) ?? []), stored?.part.tag ?? part.slice(0, 8)]);
     }
     return [...byRig];
-  }, [data, bench, document, id]);
+  }, [uses, bench, document]);
   return (
     <div className="mt-4">
       <label className="flex items-baseline gap-2">

@@ -35,7 +35,9 @@ export function SaveLine({ serverAway }: { serverAway: boolean }) {
   if (send.at === 'refused') return line('refused', `not saved: ${send.message}`, true);
   if (send.at === 'away' && pending) {
     const where = send.kept ? 'kept on this device' : 'kept in this page only, which the device has no room for';
-    return line('kept', `${where}, server not reached`, true, send.message);
+    // A server that answers says why it keeps nothing: its disk is full, it is being restored.
+    const why = /does not answer/.test(send.message) ? 'server not reached' : (send.message.split(';')[0] ?? '').toLowerCase();
+    return line('kept', `${where}, ${why}`, true, send.message);
   }
   if (pending || send.at === 'sending') return line('saving', 'saving', false);
   if (serverAway) return line('saved', 'saved; server not reached', true);

@@ -2,30 +2,15 @@ import { useState } from 'react';
 import { FileUp } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import {
-  archiveFileLimit,
-  type BenchTaking,
-  type PreviewBench,
-  type PreviewEntry,
-  type StoredRig,
-  type Taking,
-} from '@vast-surge/contract';
+import { type BenchTaking, type PreviewBench, type PreviewEntry, type StoredRig, type Taking } from '@vast-surge/contract';
 import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
 import { sameDocument } from '@vast-surge/core/rig';
-import { api, failureOf, useImportArchiveMutation, usePreviewArchiveMutation } from '../../app/api.ts';
+import { api, failureOf, useImportArchiveMutation, useUploadArchiveMutation } from '../../app/api.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
-
-const base64 = (file: File): Promise<string> =>
-  new Promise((resolve, reject) => {
-    const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result).replace(/^data:[^,]*,/, ''));
-    reader.onerror = () => reject(reader.error ?? new Error('the file cannot be read'));
-    reader.readAsDataURL(file);
-  });
 
 const standingWords: { readonly [K in PreviewEntry['standing']]: string } = {
   new: 'new',
@@ -91,7 +76,8 @@ function BenchEntry({
 
 interface Loaded {
   readonly file: string;
-  readonly archive: string;
+  /** Of the file on the server. */
+  readonly id: string;
   readonly entries: readonly PreviewEntry[];
   readonly bench: PreviewBench | null;
 }
@@ -105,7 +91,7 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
   const taken = Object.values(choices).filter((choice) => choice !== 'leave').length;
   const bringIn = async () => {
     try {
-      const { made, changed, parts } = await run({ archive: loaded.archive, choices: { ...choices }, bench }).unwrap();
+      const { made, changed, parts } = await run({ id: loaded.id, choices: { ...choices }, bench }).unwrap();
       const benchWords = bench === 'leave' ? '' : ` Parts: ${parts.made} new, ${parts.changed} changed.`;
       toast(`Imported: ${made} new, ${changed} changed.${benchWords}`);
       onClose();
@@ -171,7 +157,7 @@ export function ImportButton() {
   const add = useAddRig();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const [preview, { isLoading }] = usePreviewArchiveMutation();
+  const [upload, { isLoading }] = useUploadArchiveMutation();
   const [refused, setRefused] = useState<Refused | null>(null);
   const [loaded, setLoaded] = useState<Loaded | null>(null);
 
@@ -200,11 +186,9 @@ export function ImportButton() {
   };
 
   const takeArchive = async (file: File): Promise<readonly string[]> => {
-    if (file.size > archiveFileLimit) return [`The file has ${file.size} bytes; an archive has at most ${archiveFileLimit}.`];
     try {
-      const archive = await base64(file);
-      const { entries, bench } = await preview(archive).unwrap();
-      setLoaded({ file: file.name, archive, entries, bench });
+      const { id, preview } = await upload(file).unwrap();
+      setLoaded({ file: file.name, id, entries: preview.entries, bench: preview.bench });
       return [];
     } catch (error) {
       return [failureOf(error).message];

@@ -1,22 +1,25 @@
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { FileDown, Plus } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import type { StoredRig } from '@vast-surge/contract';
+import { rigSorts, type RigHead, type RigSort, type StoredRig } from '@vast-surge/contract';
 import { evaluateRig, figureIn, type Headline, type HeadlineFigure } from '@vast-surge/core/evaluation';
 import { writeRigFile } from '@vast-surge/core/format';
 import { limitState } from '@vast-surge/core/limit';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { copyOf, type Rig } from '@vast-surge/core/rig';
-import { failureOf, useArchiveRigMutation, useListRigsQuery, type ListedRig } from '../../app/api.ts';
+import { copyOf } from '@vast-surge/core/rig';
+import { api, failureOf, useArchiveRigMutation, useGetRigQuery, useListRigsInfiniteQuery } from '../../app/api.ts';
 import { useAddRig, useNewBank } from '../../app/commands.ts';
+import { useAppDispatch } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { printFigure } from '../../ui/print-figure.ts';
-import { WorkedNumber } from '../../ui/worked-number.tsx';
+import { MoreRows } from '../../ui/more-rows.tsx';
+import { NumberDialog } from '../../ui/worked-number.tsx';
+import { WorkingLines } from '../../ui/working-lines.tsx';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
-import { useHeadlines, type Headlines } from '../../workers/headlines.ts';
+import { BackupAge } from '../backups/backup-age.tsx';
 import { Guide } from './guide.tsx';
 import { ImportButton } from './import-dialog.tsx';
 
@@ -39,10 +42,21 @@ function useSetArchived(rig: { id: string; name: string }) {
 
 const action = 'py-1 underline';
 
-function RigActions({ rig }: { rig: StoredRig }) {
+/** The whole rig, fetched when something is done with it: a list holds numbers alone. */
+function useWholeRig(id: string) {
+  const dispatch = useAppDispatch();
+  return async (): Promise<StoredRig | null> => {
+    const { data, error } = await dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false }));
+    if (!data) toast.error(failureOf(error).message);
+    return data ?? null;
+  };
+}
+
+function RigActions({ rig }: { rig: RigHead }) {
   const add = useAddRig();
-  const { name } = rig.document;
-  const setArchived = useSetArchived({ id: rig.id, name });
+  const whole = useWholeRig(rig.id);
+  const { name } = rig;
+  const setArchived = useSetArchived(rig);
   if (rig.archivedAt !== null) {
     return (
       <button
@@ -55,23 +69,26 @@ function RigActions({ rig }: { rig: StoredRig }) {
       </button>
     );
   }
+  const duplicate = async () => {
+    const found = await whole();
+    if (found) await add(copyOf(found.document));
+  };
+  const save = async () => {
+    const found = await whole();
+    if (found) download(`${fileName(name)}.rig.json`, writeRigFile(found.document, rig.id), 'application/json');
+  };
   return (
     <span className="flex max-w-[15rem] flex-wrap gap-x-3 text-[14px] text-select">
       <Link className={action} to={`/rigs/${rig.id}/run-sheet`} aria-label={`Run sheet of ${name}`}>
         Run sheet
       </Link>
       <Link className={action} to={`/rigs/${rig.id}/revisions`} aria-label={`Revisions of ${name}`}>
-        {rig.revision ? `Revision ${rig.revision.number}` : 'Revisions'}
+        {rig.revision === null ? 'Revisions' : `Revision ${rig.revision}`}
       </Link>
-      <button type="button" className={action} aria-label={`Duplicate ${name}`} onClick={() => void add(copyOf(rig.document))}>
+      <button type="button" className={action} aria-label={`Duplicate ${name}`} onClick={() => void duplicate()}>
         Duplicate
       </button>
-      <button
-        type="button"
-        className={action}
-        aria-label={`Export ${name}`}
-        onClick={() => download(`${fileName(name)}.rig.json`, writeRigFile(rig.document, rig.id), 'application/json')}
-      >
+      <button type="button" className={action} aria-label={`Export ${name}`} onClick={() => void save()}>
         Export
       </button>
       <button type="button" className={action} aria-label={`Archive ${name}`} onClick={() => void setArchived(true)}>
@@ -83,34 +100,44 @@ function RigActions({ rig }: { rig: StoredRig }) {
 
 interface NumberProps {
   readonly figure: HeadlineFigure | null;
-  readonly rig: Rig;
+  readonly rigId: string;
   /** The worst corner rather than the nominal value. */
   readonly worst?: boolean;
   readonly className?: string;
 }
 
-function FigureNumber({ figure, rig, worst = false, className = '' }: NumberProps) {
+/** The working of a number of the list: the rig is fetched and worked out when it is asked for. */
+function FetchedWorking({ rigId, figureId }: { rigId: string; figureId: string }) {
+  const { data, error, refetch } = useGetRigQuery(rigId);
+  if (error) return <Failure error={error} onRetry={() => void refetch()} />;
+  if (!data) return <p className="mt-2 text-dim">Fetching the rig …</p>;
+  const { rig } = data.document;
+  const worked = figureIn(evaluateRig(rig), figureId)?.worked;
+  return worked ? <WorkingLines rig={rig} worked={worked} /> : <p className="mt-2">This number is not available any more.</p>;
+}
+
+function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberProps) {
   if (!figure) return <span>—</span>;
   const { id, title, unit, value, high } = figure;
   return (
-    <WorkedNumber
+    <NumberDialog
       title={worst ? `${title}, at worst` : title}
       printed={printFigure(id, worst ? high : value, unit)}
-      worked={() => figureIn(evaluateRig(rig), id)?.worked ?? null}
-      rig={rig}
       atWorst={worst}
       className={className}
-    />
+    >
+      <FetchedWorking rigId={rigId} figureId={id} />
+    </NumberDialog>
   );
 }
 
-function HeadlineCells({ rig, headline }: { rig: Rig; headline: Headline }) {
+function HeadlineCells({ rigId, headline }: { rigId: string; headline: Headline }) {
   const { energy, peakCurrent, bleed, tightest, hazard, errors } = headline;
   const cell = 'px-3 py-3 align-top';
   return (
     <>
       <td className={`${cell} whitespace-nowrap`}>
-        <FigureNumber rig={rig} figure={energy} className="text-[19px] font-bold" />
+        <FigureNumber rigId={rigId} figure={energy} className="text-[19px] font-bold" />
         <span className="block text-[13px] text-dim">
           at <span className="figure">{printQuantity(headline.chargedTo, 'V')}</span>
           {hazard && hazard.class !== 'below' && (
@@ -119,10 +146,10 @@ function HeadlineCells({ rig, headline }: { rig: Rig; headline: Headline }) {
         </span>
       </td>
       <td className={`${cell} whitespace-nowrap`}>
-        <FigureNumber rig={rig} figure={peakCurrent} />
+        <FigureNumber rigId={rigId} figure={peakCurrent} />
       </td>
       <td className={`${cell} whitespace-nowrap`}>
-        {bleed ? <FigureNumber rig={rig} figure={bleed} worst /> : 'no bleeder'}
+        {bleed ? <FigureNumber rigId={rigId} figure={bleed} worst /> : 'no bleeder'}
         {bleed && <span className="block text-[13px] text-dim">to {headline.bleedTo}, at worst</span>}
       </td>
       <td className={`${cell} min-w-[190px]`}>
@@ -144,8 +171,8 @@ function HeadlineCells({ rig, headline }: { rig: Rig; headline: Headline }) {
   );
 }
 
-function Row({ rig, headlines }: { rig: ListedRig; headlines: Headlines }) {
-  if ('unreadable' in rig) {
+function Row({ rig }: { rig: RigHead }) {
+  if (rig.unreadable !== null) {
     return (
       <tr className="border-b border-rule">
         <td className="px-3 py-3 font-bold">{rig.name}</td>
@@ -156,20 +183,19 @@ function Row({ rig, headlines }: { rig: ListedRig; headlines: Headlines }) {
       </tr>
     );
   }
-  const headline = headlines.of(rig);
   return (
-    <tr className="border-b border-rule hover:bg-plate" data-rig={rig.document.name}>
+    <tr className="border-b border-rule hover:bg-plate" data-rig={rig.name}>
       <td className="max-w-[16rem] px-3 py-3 align-top">
         <Link className="text-[19px] font-bold underline decoration-1 underline-offset-3" to={`/rigs/${rig.id}`}>
-          {rig.document.name}
+          {rig.name}
         </Link>
-        <span className="line-clamp-2 text-[13px] text-dim">{rig.document.note}</span>
+        <span className="line-clamp-2 text-[13px] text-dim">{rig.note}</span>
       </td>
-      {headline ? (
-        <HeadlineCells rig={rig.document.rig} headline={headline} />
+      {rig.headline ? (
+        <HeadlineCells rigId={rig.id} headline={rig.headline} />
       ) : (
         <td colSpan={4} className="px-3 py-3 align-top text-dim">
-          {headlines.trouble === null ? 'calculating …' : 'not calculated yet'}
+          calculating …
         </td>
       )}
       <td className="px-3 py-3 align-top">
@@ -181,7 +207,11 @@ function Row({ rig, headlines }: { rig: ListedRig; headlines: Headlines }) {
 
 const columns = ['Rig', 'Stored', 'Peak current', 'Bleeder', 'Tightest limit', ''];
 
-const isReadable = (rig: ListedRig): rig is StoredRig => !('unreadable' in rig);
+const sortTitles: { readonly [S in RigSort]: string } = {
+  changed: 'last changed first',
+  name: 'by name',
+  energy: 'by stored energy',
+};
 
 type Which = 'live' | 'archived';
 
@@ -197,30 +227,68 @@ function ListTabs({ which, onWhich }: { which: Which; onWhich: (which: Which) =>
     </button>
   );
   return (
-    <div role="group" aria-label="Which rigs" className="mt-4 flex">
+    <div role="group" aria-label="Which rigs" className="flex">
       {tab('live', 'In use')}
       {tab('archived', 'Archived')}
     </div>
   );
 }
 
+/** Search and order of a list that is longer than a screen. */
+function ListTools({
+  words,
+  sort,
+  onWords,
+  onSort,
+}: {
+  words: string;
+  sort: RigSort;
+  onWords: (words: string) => void;
+  onSort: (sort: RigSort) => void;
+}) {
+  return (
+    <>
+      <input
+        type="search"
+        aria-label="Search the rigs"
+        placeholder="Search name or note"
+        className="w-56 border border-rule bg-plate px-2 py-1"
+        value={words}
+        onChange={(event) => onWords(event.target.value)}
+      />
+      <select
+        aria-label="Order of the rigs"
+        className="border border-rule bg-plate px-2 py-1"
+        value={sort}
+        onChange={(event) => onSort(event.target.value as RigSort)}
+      >
+        {rigSorts.map((one) => (
+          <option key={one} value={one}>
+            {sortTitles[one]}
+          </option>
+        ))}
+      </select>
+    </>
+  );
+}
+
 export function RigsView() {
   const [which, setWhich] = useState<Which>('live');
-  const {
-    currentData: data,
-    error,
-    refetch,
-  } = useListRigsQuery(which, {
-    refetchOnMountOrArgChange: true,
-    pollingInterval: 5000,
-    skipPollingIfUnfocused: true,
-  });
+  const [words, setWords] = useState('');
+  const [sort, setSort] = useState<RigSort>('changed');
+  const asked = useDeferredValue(words.trim());
+  const { data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useListRigsInfiniteQuery(
+    { archived: which === 'archived', q: asked, sort },
+    { refetchOnMountOrArgChange: true, pollingInterval: 5000, skipPollingIfUnfocused: true },
+  );
   const newBank = useNewBank();
-  const headlines = useHeadlines(useMemo(() => (data ?? []).filter(isReadable), [data]));
+  const rigs = data?.pages.flatMap((page) => page.rows);
+  const total = data?.pages[0]?.total ?? 0;
   return (
     <main className="mx-auto w-full max-w-[1500px] p-5">
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-2xl font-bold">Rigs</h1>
+        <BackupAge />
         <ImportButton />
         <a
           className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
@@ -234,20 +302,21 @@ export function RigsView() {
         </Button>
       </div>
       <Guide />
-      <ListTabs which={which} onWhich={setWhich} />
+      <div className="mt-4 flex flex-wrap items-center gap-3">
+        <ListTabs which={which} onWhich={setWhich} />
+        <ListTools words={words} sort={sort} onWords={setWords} onSort={setSort} />
+      </div>
       {error && <Failure error={error} onRetry={() => void refetch()} />}
-      {headlines.trouble !== null && (
-        <p role="alert" className="mt-3 border-l-4 border-warning bg-plate p-3">
-          The calculation of this list stopped ({headlines.trouble}). It is started again by itself; the rigs are all there and
-          open as ever.
-        </p>
-      )}
-      {data?.length === 0 && (
+      {rigs?.length === 0 && (
         <p className="mt-8 text-dim">
-          {which === 'live' ? 'No rig yet. Start with a new capacitor bank, or import a rig file.' : 'No rig is archived.'}
+          {asked !== ''
+            ? 'No results.'
+            : which === 'live'
+              ? 'No rig yet. Start with a new capacitor bank, or import a rig file.'
+              : 'No rig is archived.'}
         </p>
       )}
-      {data && data.length > 0 && (
+      {rigs && rigs.length > 0 && (
         <div className="relative mt-2 overflow-x-auto">
           <table className="w-full border-t border-ink text-left">
             <thead>
@@ -260,11 +329,18 @@ export function RigsView() {
               </tr>
             </thead>
             <tbody>
-              {data.map((rig) => (
-                <Row key={rig.id} rig={rig} headlines={headlines} />
+              {rigs.map((rig) => (
+                <Row key={rig.id} rig={rig} />
               ))}
             </tbody>
           </table>
+          <MoreRows
+            shown={rigs.length}
+            total={total}
+            noun="rigs"
+            isLoading={isFetchingNextPage}
+            onMore={hasNextPage ? () => void fetchNextPage() : null}
+          />
         </div>
       )}
     </main>

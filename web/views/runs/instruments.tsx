@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import type { InstrumentHead, StoredRun } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { failureOf, useAskInstrumentMutation, useListInstrumentsQuery, useMeasureMutation } from '../../app/api.ts';
@@ -42,7 +42,8 @@ function OneInstrument({ run, instrument }: { run: StoredRun; instrument: Instru
   const [ask] = useAskInstrumentMutation();
   const [line, setLine] = useState('');
   const [shown, setShown] = useState<{ text: string; isTrouble: boolean } | null>(null);
-  const { id, title, address, unit } = instrument;
+  const { id, title, address, unit, asks } = instrument;
+  const list = useId();
   const show = async (get: () => Promise<string>) => {
     try {
       setShown({ text: await get(), isTrouble: false });
@@ -75,18 +76,25 @@ function OneInstrument({ run, instrument }: { run: StoredRun; instrument: Instru
         className="mt-1 flex gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          if (line.trim() !== '') void show(async () => (await ask({ id: run.id, instrument: id, line }).unwrap()).reply);
+          if (line.trim() !== '')
+            void show(async () => (await ask({ id: run.id, instrument: id, line }).unwrap()).reply || 'sent');
         }}
       >
         <input
           aria-label={`Ask: ${title}`}
           placeholder="*IDN?"
+          list={list}
           className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5 text-[14px]"
           maxLength={200}
           value={line}
           onChange={(event) => setLine(event.target.value)}
         />
-        <Button type="submit">Ask</Button>
+        <datalist id={list}>
+          {asks.map((line) => (
+            <option key={line} value={line.replace(/ <.*/, ' ')} />
+          ))}
+        </datalist>
+        <Button type="submit">Send</Button>
       </form>
       {shown && (
         <p
@@ -100,7 +108,7 @@ function OneInstrument({ run, instrument }: { run: StoredRun; instrument: Instru
   );
 }
 
-/** Every instrument that this run may ask, with its address. What is sent from here asks and sets nothing. */
+/** Every instrument that this run may ask, with its address. What is sent from here can neither trigger nor energise. */
 export function InstrumentsPanel({ run }: { run: StoredRun }) {
   const { data = [] } = useListInstrumentsQuery(run.id);
   if (data.length === 0) return null;
@@ -109,7 +117,8 @@ export function InstrumentsPanel({ run }: { run: StoredRun }) {
       <summary className="cursor-pointer font-bold">Instruments, {data.length}</summary>
       <p className="text-[13.5px] text-dim">
         {run.rehearsal && 'Stand-ins on loopback, each with its own limits and faults; they answer as real ones would. '}
-        From here one may ask, and set nothing.
+        One command at a time, of a list for each kind: readings, and how a readout is shown. Nothing that triggers or switches is
+        sent.
       </p>
       <ul>
         {data.map((instrument) => (

@@ -1,10 +1,12 @@
 import { useState } from 'react';
 import { format } from 'date-fns';
 import { Link } from 'react-router';
-import type { RunHead, StoredRig } from '@vast-surge/contract';
-import { useListRigsQuery, useListRunsQuery } from '../../app/api.ts';
+import type { RigHead, RunHead } from '@vast-surge/contract';
+import { useGetRigQuery, useListRunsInfiniteQuery, useRehearsedQuery } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
+import { MoreRows } from '../../ui/more-rows.tsx';
+import { RigPicker } from '../../ui/rig-picker.tsx';
 import { BeginDialog } from './begin-dialog.tsx';
 
 const standWords = (run: RunHead): string => {
@@ -43,54 +45,46 @@ function Row({ run }: { run: RunHead }) {
   );
 }
 
+/** The dialog for a rig of the list, which has to be fetched whole first. */
+function BeginFetched({ rigId, onClose }: { rigId: string; onClose: () => void }) {
+  const { data, error, refetch } = useGetRigQuery(rigId);
+  if (error) return <Failure error={error} onRetry={() => void refetch()} />;
+  return data ? <BeginDialog rigId={rigId} version={data.version} document={data.document} onClose={onClose} /> : null;
+}
+
 function BeginChoice() {
-  const { data = [] } = useListRigsQuery('live');
-  const [picked, setPicked] = useState('');
+  const [rig, setRig] = useState<RigHead | null>(null);
   const [isOpen, setOpen] = useState(false);
-  const rigs = data.filter((rig): rig is StoredRig => !('unreadable' in rig));
-  const rig = rigs.find((r) => r.id === picked) ?? null;
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <select
-        aria-label="Rig to run"
-        className="border border-rule bg-plate px-2 py-1.5"
-        value={picked}
-        onChange={(event) => setPicked(event.target.value)}
-      >
-        <option value="">Choose a rig …</option>
-        {rigs.map((r) => (
-          <option key={r.id} value={r.id}>
-            {r.document.name}
-          </option>
-        ))}
-      </select>
+      <RigPicker label="Rig to run" none="Choose a rig …" value={rig?.id ?? ''} onPick={setRig} />
       <Button look="primary" disabled={rig === null} className="disabled:opacity-50" onClick={() => setOpen(true)}>
         Run or rehearse
       </Button>
-      {isOpen && rig && (
-        <BeginDialog rigId={rig.id} version={rig.version} document={rig.document} onClose={() => setOpen(false)} />
-      )}
+      {isOpen && rig && <BeginFetched rigId={rig.id} onClose={() => setOpen(false)} />}
     </div>
   );
 }
 
 /** All runs and rehearsals, the newest first. */
 export function RunsView() {
-  const { data, error, refetch } = useListRunsQuery(null, { refetchOnMountOrArgChange: true, pollingInterval: 5000 });
-  const trainees = new Map<string, number[]>();
-  for (const run of data ?? [])
-    if (run.points !== null && run.acts) trainees.set(run.acts, [...(trainees.get(run.acts) ?? []), run.points]);
+  const { data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useListRunsInfiniteQuery(
+    { q: '' },
+    { refetchOnMountOrArgChange: true, pollingInterval: 5000 },
+  );
+  const { data: people = [] } = useRehearsedQuery(undefined, { refetchOnMountOrArgChange: true });
+  const runs = data?.pages.flatMap((page) => page.rows);
   return (
     <main className="mx-auto w-full max-w-[1100px] p-5">
       <div className="flex flex-wrap items-baseline gap-3">
         <h1 className="mr-auto text-2xl font-bold">Runs</h1>
         <BeginChoice />
       </div>
-      {error && !data ? (
+      {error && !runs ? (
         <Failure error={error} onRetry={() => void refetch()} />
-      ) : !data ? (
+      ) : !runs ? (
         <p className="mt-4 text-dim">Fetching the runs …</p>
-      ) : data.length === 0 ? (
+      ) : runs.length === 0 ? (
         <p className="mt-4 max-w-[44rem]">
           No run yet. A run takes a rig step by step from the strap off to the strap on, and writes down what was done and read. A
           rehearsal does the same on a simulated rig, with faults put in.
@@ -108,21 +102,27 @@ export function RunsView() {
               </tr>
             </thead>
             <tbody>
-              {data.map((run) => (
+              {runs.map((run) => (
                 <Row key={run.id} run={run} />
               ))}
             </tbody>
           </table>
+          <MoreRows
+            shown={runs.length}
+            total={data?.pages[0]?.total ?? 0}
+            noun="runs"
+            isLoading={isFetchingNextPage}
+            onMore={hasNextPage ? () => void fetchNextPage() : null}
+          />
         </div>
       )}
-      {trainees.size > 0 && (
+      {people.length > 0 && (
         <section className="mt-6">
           <h2 className="text-[17px] font-bold">Rehearsals by person</h2>
           <ul>
-            {[...trainees].map(([who, points]) => (
+            {people.map(({ who, rehearsals, last, best }) => (
               <li key={who}>
-                <b>{who}</b>: {points.length} {points.length === 1 ? 'rehearsal' : 'rehearsals'}, last {points[0]}, best{' '}
-                {Math.max(...points)} of 100
+                <b>{who}</b>: {rehearsals} {rehearsals === 1 ? 'rehearsal' : 'rehearsals'}, last {last}, best {best} of 100
               </li>
             ))}
           </ul>

@@ -2,26 +2,7 @@ import Papa from 'papaparse';
 import { format } from 'date-fns';
 import type { StoredShot } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { outcomeWords } from '@vast-surge/core/run';
 import { measureIds, measures, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
-
-export interface ShotFilter {
-  readonly words: string;
-  readonly rig: string;
-  readonly outcome: string;
-}
-
-/** Shots of which every word is somewhere in what was written, of one rig and one outcome where that is asked. */
-export function shownShots(shots: readonly StoredShot[], { words, rig, outcome }: ShotFilter): StoredShot[] {
-  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-  return shots.filter((s) => {
-    const text =
-      `${s.rigName} ${outcomeWords[s.shot.outcome]} ${s.shot.sound} ${s.shot.remarks} ${s.shot.at} revision ${s.revision}`.toLowerCase();
-    return (
-      (rig === '' || s.rigName === rig) && (outcome === '' || s.shot.outcome === outcome) && wanted.every((w) => text.includes(w))
-    );
-  });
-}
 
 export const printMeasure = (id: MeasureId, values: Values): string => {
   const value = values[id];

@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { StoredRig } from '@vast-surge/contract';
+import type { RigHead } from '@vast-surge/contract';
 import type { Shot } from '@vast-surge/core/shot';
-import { failureOf, useCreateShotMutation, useListRigsQuery } from '../../app/api.ts';
+import { failureOf, useCreateShotMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
+import { RigPicker } from '../../ui/rig-picker.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { ShotFields } from './shot-fields.tsx';
 
@@ -11,14 +12,11 @@ const empty = (): Shot => ({ at: new Date().toISOString(), outcome: 'fired', set
 
 /** Writes down a shot of a rig as it stands. */
 export function NewShot({ onClose }: { onClose: () => void }) {
-  const { data = [] } = useListRigsQuery('live');
   const [create, { isLoading }] = useCreateShotMutation();
   const navigate = useNavigate();
-  const rigs = data.filter((rig): rig is StoredRig => !('unreadable' in rig));
-  const [picked, setPicked] = useState('');
+  const [rig, setRig] = useState<RigHead | null>(null);
   const [shot, setShot] = useState(empty);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const rig = rigs.find((r) => r.id === picked);
   const keep = async () => {
     if (!rig) return;
     const id = crypto.randomUUID();
@@ -36,21 +34,10 @@ export function NewShot({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       width="w-[min(54rem,96vw)]"
     >
-      <label className="mt-3 flex items-center gap-2">
+      <div className="mt-3 flex items-center gap-2">
         Rig
-        <select
-          className="border border-rule bg-plate px-2 py-1"
-          value={picked}
-          onChange={(event) => setPicked(event.target.value)}
-        >
-          <option value="">Choose …</option>
-          {rigs.map((r) => (
-            <option key={r.id} value={r.id}>
-              {r.document.name}
-            </option>
-          ))}
-        </select>
-      </label>
+        <RigPicker label="Rig" none="Choose …" value={rig?.id ?? ''} onPick={setRig} />
+      </div>
       <div className="mt-3">
         <ShotFields shot={shot} onShot={setShot} />
       </div>

@@ -1,18 +1,21 @@
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { format } from 'date-fns';
 import { FileDown, Plus, Printer } from 'lucide-react';
 import { Link } from 'react-router';
+import { toast } from 'sonner';
 import type { StoredShot } from '@vast-surge/contract';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
 import { measures, settable } from '@vast-surge/core/shot';
-import { useListShotsQuery } from '../../app/api.ts';
+import { failureOf, useShotRigsQuery, type ShotList } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
-import { measuresIn, printMeasure, shotsCsv, shotsJson, shotsMarkdown, shownShots, type ShotFilter } from './export.ts';
+import { MoreRows } from '../../ui/more-rows.tsx';
+import { measuresIn, printMeasure, shotsCsv, shotsJson, shotsMarkdown } from './export.ts';
 import { NewShot } from './new-shot.tsx';
 import { Series } from './series.tsx';
 import { Teaching } from './teaching.tsx';
+import { useEveryShot, useShots } from './use-shots.ts';
 
 function Table({ shots }: { shots: readonly StoredShot[] }) {
   const ids = measuresIn(shots).filter((id) => shots.some((s) => s.shot.measured[id] !== undefined));
@@ -120,17 +123,31 @@ function Pick({
 
 /** The shot book: what was set, predicted and measured, shot by shot and over a setting. */
 export function ShotsView() {
-  const { data, error, refetch } = useListShotsQuery(null, { refetchOnMountOrArgChange: true });
-  const [filter, setFilter] = useState<ShotFilter>({ words: '', rig: '', outcome: '' });
+  const [filter, setFilter] = useState<ShotList>({ q: '', rig: '', outcome: '' });
   const [isMaking, setMaking] = useState(false);
   const [isSeries, setSeries] = useState(false);
+  const asked = useDeferredValue(filter);
+  // What the shots of one rig say together is said of all of them.
+  const { data: rigs = [] } = useShotRigsQuery(undefined, { refetchOnMountOrArgChange: true });
+  const oneRig = asked.rig || (rigs.length === 1 ? (rigs[0]?.id ?? '') : '');
+  const teaches = oneRig !== '' && asked.q === '' && asked.outcome === '';
+  const { shots, total, data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useShots(
+    asked,
+    isSeries || teaches,
+  );
+  const everyShot = useEveryShot();
   if (error && !data) return <Failure error={error} onRetry={() => void refetch()} />;
-  if (!data) return <p className="p-6 text-dim">Fetching the shots …</p>;
-  const shots = shownShots(data, filter);
-  const rigs = [...new Set(data.map((s) => s.rigName))].sort();
-  const title = filter.rig || 'all rigs';
-  const shownRigs = new Set(shots.map((s) => s.rigId));
-  const [only] = shownRigs.size === 1 ? shownRigs : [];
+  if (!shots) return <p className="p-6 text-dim">Fetching the shots …</p>;
+  const isEmpty = shots.length === 0 && rigs.length === 0;
+  const title = rigs.find((r) => r.id === filter.rig)?.name ?? 'all rigs';
+  const all = rigs.reduce((sum, r) => sum + r.shots, 0);
+  const saveAs = async ({ name, type, text }: (typeof saves)[number]) => {
+    try {
+      download(name, text(title, await everyShot(filter)), type);
+    } catch (failure) {
+      toast.error(failureOf(failure).message);
+    }
+  };
   return (
     <main className="mx-auto w-full max-w-[1280px] p-5 print:max-w-none print:p-0">
       <div className="flex flex-wrap items-center gap-3">
@@ -141,9 +158,9 @@ export function ShotsView() {
           </span>
         </h1>
         <span className="no-print flex flex-wrap items-center gap-2">
-          {saves.map(({ words, name, type, text }) => (
-            <Button key={words} disabled={shots.length === 0} onClick={() => download(name, text(title, shots), type)}>
-              <FileDown size={16} aria-hidden /> {words}
+          {saves.map((save) => (
+            <Button key={save.words} disabled={shots.length === 0} onClick={() => void saveAs(save)}>
+              <FileDown size={16} aria-hidden /> {save.words}
             </Button>
           ))}
           <Button disabled={shots.length === 0} onClick={() => window.print()}>
@@ -154,7 +171,7 @@ export function ShotsView() {
           </Button>
         </span>
       </div>
-      {data.length === 0 ? (
+      {isEmpty ? (
         <p className="mt-4 max-w-[44rem]">
           No shot yet. Write down what was set and what was read; what is calculated for it is written beside it. Records of a
           scope are laid over the prediction and fitted, and what is found becomes a measured value of the rig.
@@ -167,14 +184,14 @@ export function ShotsView() {
               aria-label="Search the shots"
               placeholder="Search"
               className="w-56 border border-rule bg-plate px-2 py-1"
-              value={filter.words}
-              onChange={(event) => setFilter({ ...filter, words: event.target.value })}
+              value={filter.q}
+              onChange={(event) => setFilter({ ...filter, q: event.target.value })}
             />
             <Pick
               label="Rig"
               all="all rigs"
               value={filter.rig}
-              options={rigs.map((r) => [r, r])}
+              options={rigs.map((r) => [r.id, r.name])}
               onPick={(rig) => setFilter({ ...filter, rig })}
             />
             <Pick
@@ -188,11 +205,20 @@ export function ShotsView() {
               {isSeries ? 'As a list' : 'As a series'}
             </Button>
             <span className="text-dim">
-              {shots.length} of {data.length}
+              <span className="figure">{total}</span> of <span className="figure">{all}</span>
             </span>
           </div>
-          {only && filter.words === '' && filter.outcome === '' && <Teaching rigId={only} shots={shots} />}
+          {teaches && !hasNextPage && <Teaching rigId={oneRig} shots={shots} />}
           <div className="mt-3">{isSeries ? <Series shots={shots} /> : <Table shots={shots} />}</div>
+          {!isSeries && (
+            <MoreRows
+              shown={shots.length}
+              total={total}
+              noun="shots"
+              isLoading={isFetchingNextPage}
+              onMore={hasNextPage ? () => void fetchNextPage() : null}
+            />
+          )}
           {isSeries && (
             <div className="hidden print:block">
               <Table shots={shots} />

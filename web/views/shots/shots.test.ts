@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import type { StoredShot } from '@vast-surge/contract';
 import { fromBase64, toBase64 } from './samples.ts';
-import { shotsCsv, shotsMarkdown, shownShots } from './export.ts';
+import { shotsCsv, shotsMarkdown } from './export.ts';
 
 test('samples come back as they were sent, whatever they are and however many', () => {
   fc.assert(
@@ -47,13 +47,4 @@ test('an export holds set, predicted and measured of each shot in SI units, and 
   expect(rows[1]).toContain("'=1+1");
   expect(rows[2]).toMatch(/,30,.*95\.25.*90\.5/);
   expect(shotsMarkdown('Thimble', [shot(1, { remarks: '**loud** | *x*' })])).toContain('\\*\\*loud\\*\\* \\| \\*x\\*');
-});
-
-test('the list is found by words, rig and outcome', () => {
-  const all = [shot(1, { remarks: 'New gap' }), shot(2, { outcome: 'misfire' }), shot(3)];
-  const ids = (filter: Parameters<typeof shownShots>[1]) => shownShots(all, filter).map((s) => s.id.at(-1));
-  expect(ids({ words: 'gap new', rig: '', outcome: '' })).toEqual(['1']);
-  expect(ids({ words: '', rig: 'Kittiwake', outcome: '' })).toEqual(['3']);
-  expect(ids({ words: '', rig: '', outcome: 'misfire' })).toEqual(['2']);
-  expect(ids({ words: '', rig: '', outcome: '' })).toEqual(['1', '2', '3']);
 });

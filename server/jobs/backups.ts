@@ -1,0 +1,71 @@
+import { rm } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import type { Logger } from 'pino';
+import type { BackupSettings } from '@vast-surge/contract';
+import type { Written } from '../archive/backup.ts';
+import { backupSettings, forgetBackup, noteBackup, scheduledBackups } from '../db/backups.ts';
+import { isDatabaseAway, type Pool } from '../db/pool.ts';
+import { messageOf } from '../fail.ts';
+import type { Repeated } from './repeat.ts';
+import { repeat } from './repeat.ts';
+
+/** After one that failed it is tried again so soon, ms. */
+const retryAfter = 10 * 60_000;
+
+/** `vast-surge-2026-03-14T18-02-00.zip` */
+export const backupName = (at: Date): string => `vast-surge-${at.toISOString().slice(0, 19).replace(/:/g, '-')}.zip`;
+
+/** Whether one is due: the last that was made is older than the settings say, or the last that failed is long enough ago. */
+export function isDue(
+  { every }: BackupSettings,
+  list: readonly { madeAt: string; failed: string | null }[],
+  now: number,
+): boolean {
+  const made = list.find((b) => b.failed === null);
+  const failed = list[0]?.failed ? list[0] : undefined;
+  if (failed && now - Date.parse(failed.madeAt) < retryAfter) return false;
+  return made === undefined || now - Date.parse(made.madeAt) >= every * 3_600_000;
+}
+
+/** Removes the oldest of those that were made here by themselves, beyond the number that is kept; nothing else in the folder is touched. */
+async function thinOut(pool: Pool, { folder, keep }: BackupSettings): Promise<void> {
+  const made = (await scheduledBackups(pool)).filter((b) => b.failed === null && dirname(b.path) === folder);
+  for (const old of made.slice(keep)) {
+    await rm(old.path, { force: true });
+    await forgetBackup(pool, old.id);
+  }
+}
+
+/** Makes one now, and sees to how many are kept. @returns its path, or null where it could not be made: then the row says why */
+export async function backUpBySchedule(
+  pool: Pool,
+  backUp: (path: string) => Promise<Written>,
+  settings: BackupSettings,
+  now = new Date(),
+): Promise<string | null> {
+  const path = join(settings.folder, backupName(now));
+  try {
+    const { bytes, counts } = await backUp(path);
+    const records = Object.values(counts).reduce((sum, n) => sum + n, 0);
+    await noteBackup(pool, { kind: 'scheduled', path, bytes, records });
+  } catch (error) {
+    if (isDatabaseAway(error)) throw error;
+    await noteBackup(pool, { kind: 'scheduled', path, failed: messageOf(error) });
+    return null;
+  }
+  await thinOut(pool, settings);
+  return path;
+}
+
+/** Makes backups when they are due, where that is switched on. Off by default. */
+export const startBackups = (pool: Pool, log: Logger, backUp: (path: string) => Promise<Written>, every = 60_000): Repeated =>
+  repeat(every, async () => {
+    try {
+      const settings = await backupSettings(pool);
+      if (!settings || !isDue(settings, await scheduledBackups(pool), Date.now())) return;
+      if ((await backUpBySchedule(pool, backUp, settings)) === null) log.error('a scheduled backup could not be made');
+    } catch (error) {
+      if (isDatabaseAway(error)) log.warn('the backup waits: the database does not answer');
+      else log.error({ err: error }, 'a scheduled backup failed');
+    }
+  });

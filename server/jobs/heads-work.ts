@@ -1,0 +1,13 @@
+// Works the headline numbers of rigs out, in a thread: a rig takes tens of milliseconds, and requests go on meanwhile.
+import { headlineOf } from '@vast-surge/core/evaluation';
+import { readDocument } from '@vast-surge/core/format';
+import { partsUsed } from '@vast-surge/core/rig';
+import type { FoundHead, StaleRig } from '../db/heads.ts';
+
+export const found = (rigs: readonly StaleRig[]): FoundHead[] =>
+  rigs.map(({ document, fileVersion }) => {
+    const kept = readDocument(document, fileVersion);
+    if (!kept.ok) return { headline: null, unreadable: kept.reason, built: false, parts: [] };
+    const { rig, built } = kept.document;
+    return { headline: headlineOf(rig), unreadable: null, built, parts: partsUsed(rig) };
+  });

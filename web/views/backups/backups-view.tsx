@@ -1,0 +1,170 @@
+import { useState } from 'react';
+import { format, formatDistanceToNowStrict } from 'date-fns';
+import { FileDown } from 'lucide-react';
+import { toast } from 'sonner';
+import type { BackupRow, Backups, BackupSettings } from '@vast-surge/contract';
+import { failureOf, useGetBackupsQuery, useGetHealthQuery, useSetBackupsMutation } from '../../app/api.ts';
+import { Failure } from '../../app/trouble.tsx';
+import { Button } from '../../ui/button.tsx';
+
+const kindWords: { readonly [K in BackupRow['kind']]: string } = {
+  asked: 'from the terminal',
+  scheduled: 'by itself',
+  download: 'downloaded',
+  'before-restore': 'before a restore',
+};
+
+const size = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toPrecision(3)} MB`);
+
+const field = 'border border-rule bg-plate px-2 py-1';
+
+/** Where, how often, how many: one setting that is on or off. */
+function Schedule({ settings }: { settings: BackupSettings | null }) {
+  const [set, { isLoading, error }] = useSetBackupsMutation();
+  const [folder, setFolder] = useState(settings?.folder ?? '');
+  const [every, setEvery] = useState(String(settings?.every ?? 24));
+  const [keep, setKeep] = useState(String(settings?.keep ?? 14));
+  const save = async (next: BackupSettings | null) => {
+    try {
+      await set(next).unwrap();
+      toast(next ? 'Scheduled backups are on. The first is made now.' : 'Scheduled backups are off.');
+    } catch {
+      // The form says what is wrong and stays as it is.
+    }
+  };
+  return (
+    <section className="mt-5">
+      <h2 className="text-[17px] font-bold">Scheduled backups: {settings ? 'on' : 'off'}</h2>
+      <p className="max-w-[44rem] text-dim">
+        The whole workshop into a folder of the machine that Vast Surge runs on, best on another disk. Each one is read back
+        before it counts; then the oldest beyond the number kept is removed.
+      </p>
+      <form
+        className="mt-2 flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save({ folder, every: Number(every), keep: Number(keep) });
+        }}
+      >
+        <label className="flex flex-col text-[14px]">
+          Folder
+          <input
+            className={`${field} w-[min(26rem,86vw)] text-[16px]`}
+            placeholder="/media/backup/vast-surge"
+            value={folder}
+            onChange={(event) => setFolder(event.target.value)}
+          />
+        </label>
+        <label className="flex flex-col text-[14px]">
+          Every, hours
+          <input
+            className={`${field} figure w-24 text-[16px]`}
+            inputMode="decimal"
+            value={every}
+            onChange={(event) => setEvery(event.target.value)}
+          />
+        </label>
+        <label className="flex flex-col text-[14px]">
+          Number kept
+          <input
+            className={`${field} figure w-24 text-[16px]`}
+            inputMode="numeric"
+            value={keep}
+            onChange={(event) => setKeep(event.target.value)}
+          />
+        </label>
+        <Button type="submit" look="primary" disabled={isLoading}>
+          {settings ? 'Save schedule' : 'Switch on'}
+        </Button>
+        {settings && (
+          <Button disabled={isLoading} onClick={() => void save(null)}>
+            Switch off
+          </Button>
+        )}
+      </form>
+      {error !== undefined && (
+        <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
+          {failureOf(error).message}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function List({ list }: { list: Backups['list'] }) {
+  if (list.length === 0) return null;
+  return (
+    <section className="mt-6">
+      <h2 className="text-[17px] font-bold">Last backups</h2>
+      <div className="overflow-x-auto">
+        <table className="w-full text-left">
+          <thead className="text-[13px] text-dim">
+            <tr>
+              {['When', 'How', 'Result', 'Records', 'File'].map((title) => (
+                <th key={title} scope="col" className="py-1 pr-4 font-normal">
+                  {title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {list.map((b) => (
+              <tr key={b.id} className="border-t border-rule align-top">
+                <td className="py-1.5 pr-4 whitespace-nowrap">{format(new Date(b.madeAt), 'd MMM yyyy, HH:mm')}</td>
+                <td className="py-1.5 pr-4 whitespace-nowrap">{kindWords[b.kind]}</td>
+                <td className="py-1.5 pr-4">
+                  {b.failed === null ? `read back, ${size(b.bytes)}` : <b className="text-over">Failed: {b.failed}</b>}
+                </td>
+                <td className="figure py-1.5 pr-4">{b.failed === null ? b.records : '–'}</td>
+                <td className="py-1.5 break-all">{b.path}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+/** What is kept of the workshop elsewhere, how old it is, and backups by themselves. */
+export function BackupsView() {
+  const { data, error, refetch } = useGetBackupsQuery(undefined, { refetchOnMountOrArgChange: true, pollingInterval: 10_000 });
+  const { data: health } = useGetHealthQuery(undefined);
+  if (error && !data) return <Failure error={error} onRetry={() => void refetch()} />;
+  if (!data) return <p className="p-6 text-dim">Fetching the backups …</p>;
+  const disk = health?.disk;
+  return (
+    <main className="mx-auto w-full max-w-[1100px] p-5">
+      <div className="flex flex-wrap items-center gap-3">
+        <h1 className="mr-auto text-2xl font-bold">Backups</h1>
+        <a
+          className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
+          href="/api/archive"
+          download
+        >
+          <FileDown size={17} aria-hidden /> Download a backup
+        </a>
+      </div>
+      <p className="mt-3 text-[19px]">
+        Last backup that was read back:{' '}
+        <b>
+          {data.lastVerifiedAt === null
+            ? 'none yet'
+            : `${formatDistanceToNowStrict(new Date(data.lastVerifiedAt))} ago, ${format(new Date(data.lastVerifiedAt), 'd MMM yyyy, HH:mm')}`}
+        </b>
+      </p>
+      {disk && (
+        <p className="text-dim">
+          Disk of the workshop: <span className="figure">{(disk.free / 1e9).toPrecision(3)} GB</span> free of{' '}
+          <span className="figure">{(disk.total / 1e9).toPrecision(3)} GB</span>.
+        </p>
+      )}
+      <Schedule key={JSON.stringify(data.settings)} settings={data.settings} />
+      <List list={data.list} />
+      <p className="mt-6 max-w-[44rem] text-dim">
+        A backup comes back from the terminal: <code className="figure">./surge restore FILE</code> makes the workshop exactly
+        what the file holds, and keeps what was here in a file of its own first. Import on the Rigs page brings single rigs in.
+      </p>
+    </main>
+  );
+}
