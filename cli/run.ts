@@ -57,7 +57,7 @@ function program({ out, err }: Output): Command {
     .exitOverride();
   surge
     .command('calc')
-    .description('one formula: surge calc stored-energy C=4700u V=50')
+    .description('one formula: surge calc stored-energy C=3900u V=46')
     .argument('<id>', 'formula id, as listed by surge formulas')
     .argument('[values...]', 'SYMBOL=QUANTITY, as in C=4u7 or V="1.2 kV"')
     .option('--solve <symbol>', 'solve for this input; give the result as SYMBOL=QUANTITY instead')

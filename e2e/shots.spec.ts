@@ -22,7 +22,7 @@ const bring = (page: Page, name: string, buffer: Buffer) =>
 test('a shot gets its record of a scope, the layout is asked once, the fit becomes a measured value of the rig', async ({
   page,
 }) => {
-  await newShot(page, '38 V');
+  await newShot(page, '37 V');
   await expect(page.getByRole('row', { name: /Peak current/ })).toContainText(/191 A.*178 A.*93\.\d %/);
   await bring(page, 'evening.csv', demo('thimble-discharge.csv'));
   const ask = page.getByRole('dialog');

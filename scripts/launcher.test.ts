@@ -106,7 +106,12 @@ describe('./surge', { timeout: 120_000 }, () => {
   test('starts with the demo, tells that it runs, refuses a second start, and ends on Ctrl+C with nothing left running', async () => {
     const running = await start();
     expect(await names()).toEqual(['Anvil', 'Cricket', 'Kittiwake', 'Shuttle', 'Thimble']);
-    expect(run(['status'])).toMatchObject({ code: 0, out: expect.stringMatching(/server: running[\s\S]*database: running/) });
+    expect(run(['status'])).toMatchObject({
+      code: 0,
+      out: expect.stringMatching(
+        /server: running[\s\S]*answers: yes\ntables: \d{4}_[\s\S]*disk: .* free of [\s\S]*last backup read back: none; by themselves: off\ndatabase: running/,
+      ),
+    });
     expect(run(['start'])).toMatchObject({
       code: 1,
       err: expect.stringMatching(/^surge: already running \(process \d+\); .*\n$/),

@@ -52,7 +52,7 @@ await take('home-made', {}, async (page) => {
   await page.locator('[data-part="C-043"]').click();
   await page.getByRole('link', { name: 'Open its design' }).click();
 });
-await take('rigs', { guide: true }, (page) => page.getByText('1.09 kJ').first().waitFor());
+await take('rigs', { guide: true }, (page) => page.getByText('972 J').first().waitFor());
 await take('rig', {}, (page) => open(page, 'Anvil'));
 /** Does something with a copy of Anvil, so that the demo stays as it is; the copy is taken off the list again. */
 async function onCopy(page, act) {
@@ -148,7 +148,7 @@ await take('sum', {}, async (page) => {
     ['R', '25 mΩ'],
     ['L', '4u2'],
     ['C', '520 µF'],
-    ['V', '2.05 kV'],
+    ['V', '1.94 kV'],
   ])
     await page.getByLabel(symbol, { exact: true }).fill(text);
 });

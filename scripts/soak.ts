@@ -1,4 +1,4 @@
-// npm run soak -- 1000: that many bursts of edits with kills, and fifty fuzzed bodies for each, on this machine alone.
+// npm run soak -- 1000: that many kills while edits, backups and restores go on, and a hundred fuzzed bodies for each, on this machine alone.
 import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
@@ -15,22 +15,26 @@ import { fuzz } from '../server/test/fuzz.ts';
 import { soak, soakWords } from '../server/test/soak.ts';
 import { testDatabase } from '../server/test/database.ts';
 
-const bursts = Number(process.argv[2] ?? 200);
-if (!Number.isInteger(bursts) || bursts < 1 || bursts > 100_000) {
-  process.stderr.write('soak: the number of bursts must be a whole number from 1 to 100000\n');
+const kills = Number(process.argv[2] ?? 100);
+if (!Number.isInteger(kills) || kills < 1 || kills > 100_000) {
+  process.stderr.write('soak: the number of kills must be a whole number from 1 to 100000\n');
   process.exit(2);
 }
 const seed = Number(process.argv[3] ?? Date.now() % 2 ** 31);
 process.stdout.write(`seed ${seed}\n`);
-const result = await soak({ bursts, seed });
+const result = await soak({ kills, seed });
 process.stdout.write(`${soakWords(result)}\n`);
 
 // The bodies go to a server of their own over a cluster of their own.
 const folder = mkdtempSync(join(tmpdir(), 'surge-fuzz-'));
 chmodSync(folder, 0o711);
 const cluster = (verb: string) =>
-  execFileSync(new URL('cluster.sh', import.meta.url).pathname, [verb, folder], { encoding: 'utf8' }).trim();
-process.env['DATABASE_URL'] = cluster('start');
+  execFileSync(new URL('cluster.sh', import.meta.url).pathname, [verb, folder], { encoding: 'utf8' })
+    .trim()
+    .split('\n');
+const [owner = '', app = ''] = cluster('start');
+process.env['DATABASE_URL'] = owner;
+process.env['DATABASE_APP_URL'] = app;
 const database = await testDatabase();
 const rigId = randomUUID();
 await insertRig(database.pool, rigId, newDocument('Target'));
@@ -41,7 +45,7 @@ const server = createApp({ db: database.pool, log: pino({ level: 'silent' }), ve
   '127.0.0.1',
 );
 await new Promise((resolve) => server.once('listening', resolve));
-const fuzzed = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, { rigId, partId }, bursts * 50, seed);
+const fuzzed = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, { rigId, partId }, kills * 100, seed);
 server.closeAllConnections();
 server.close();
 await database.drop();
@@ -51,4 +55,5 @@ process.stdout.write(
   `${fuzzed.sent} fuzzed bodies: ${fuzzed.bad.length} bad answers, by status ${JSON.stringify(fuzzed.byStatus)}\n`,
 );
 for (const one of fuzzed.bad.slice(0, 5)) process.stdout.write(`  ${JSON.stringify(one)}\n`);
-process.exit(result.lost + result.doubled + result.unasked + fuzzed.bad.length > 0 ? 1 : 0);
+for (const one of result.bad) process.stdout.write(`  ${one}\n`);
+process.exit(result.lost + result.doubled + result.unasked + result.bad.length + fuzzed.bad.length > 0 ? 1 : 0);

@@ -158,6 +158,7 @@ status() {
   if [ -n "$pid" ]; then
     echo "server: running, process $pid, http://127.0.0.1:$(tr '\0' '\n' <"/proc/$pid/environ" | sed -n 's/^PORT=//p')"
     lock_is_taken || echo "launcher: was killed; ./surge start takes over"
+    [ ! -d node_modules ] || PORT=$(tr '\0' '\n' <"/proc/$pid/environ" | sed -n 's/^PORT=//p') "${tsx[@]}" server/status.ts
   else
     echo "server: stopped"
   fi

@@ -26,7 +26,7 @@ test.each(samples)('a database as migration %s left it comes up with everything 
   expect(kept.document.document.rig).toEqual(file.document.rig);
   const listed = (archived: boolean) =>
     rigHeads(database.owner, { archived, words: '', sort: 'changed', behind: null, limit: 50, program: 'test' });
-  expect((await listed(false)).rows).toHaveLength(2);
+  expect((await listed(false)).rows.filter((rig) => rig.id.startsWith('61'))).toHaveLength(2);
   expect((await listed(true)).rows.map((rig) => rig.version)).toEqual([1]);
   expect(await updateRig(database.owner, kept.id, 5, kept.document.document)).toMatchObject({ version: 6 });
   // Also what cannot be read is closed into a revision as it stands.

@@ -86,7 +86,7 @@ export const gapFields = {
       const read = readObserved(text);
       return read.ok ? null : read.reason;
     },
-    help: 'One to a line: "18.5 kV at 6 mm", "20 kV at 10 psi by itself". What is not said is as above. A line with a dash before it is kept as a note.',
+    help: 'One to a line: "18.6 kV at 5.7 mm", "27 kV at 8 psi by itself". What is not said is as above. A line with a dash before it is kept as a note.',
   } satisfies LinesField,
   sc: quantity({
     symbol: 'σ',

@@ -96,32 +96,21 @@ function List({ list }: { list: Backups['list'] }) {
   return (
     <section className="mt-6">
       <h2 className="text-[17px] font-bold">Last backups</h2>
-      <div className="overflow-x-auto">
-        <table className="w-full text-left">
-          <thead className="text-[13px] text-dim">
-            <tr>
-              {['When', 'How', 'Result', 'Records', 'File'].map((title) => (
-                <th key={title} scope="col" className="py-1 pr-4 font-normal">
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {list.map((b) => (
-              <tr key={b.id} className="border-t border-rule align-top">
-                <td className="py-1.5 pr-4 whitespace-nowrap">{format(new Date(b.madeAt), 'd MMM yyyy, HH:mm')}</td>
-                <td className="py-1.5 pr-4 whitespace-nowrap">{kindWords[b.kind]}</td>
-                <td className="py-1.5 pr-4">
-                  {b.failed === null ? `read back, ${size(b.bytes)}` : <b className="text-over">Failed: {b.failed}</b>}
-                </td>
-                <td className="figure py-1.5 pr-4">{b.failed === null ? b.records : '–'}</td>
-                <td className="py-1.5 break-all">{b.path}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <ul>
+        {list.map((b) => (
+          <li key={b.id} className="border-t border-rule py-1.5">
+            <b>{format(new Date(b.madeAt), 'd MMM yyyy, HH:mm')}</b> {kindWords[b.kind]},{' '}
+            {b.failed === null ? (
+              <>
+                read back, <span className="figure">{b.records}</span> records, {size(b.bytes)}
+              </>
+            ) : (
+              <b className="text-over">failed: {b.failed}</b>
+            )}
+            <span className="figure block text-[13px] break-all text-dim">{b.path}</span>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

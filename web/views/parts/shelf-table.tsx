@@ -1,10 +1,10 @@
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import {
   createColumnHelper,
   flexRender,
   getCoreRowModel,
-  getSortedRowModel,
   useReactTable,
+  type OnChangeFn,
   type SortingState,
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -33,7 +33,6 @@ const columns = [
   column.accessor((s) => s.part.tag, {
     id: 'tag',
     header: 'Tag',
-    sortingFn: 'alphanumeric',
     cell: ({ row }) => <b className="figure text-[16px]">{row.original.part.tag || 'new'}</b>,
   }),
   column.accessor((s) => s.part.name, {
@@ -90,7 +89,10 @@ const wideOnly = new Set(['quantity', 'place']);
 const hidden = (id: string) => (wideOnly.has(id) ? 'hidden xl:table-cell' : id === 'voltage' ? 'hidden sm:table-cell' : '');
 
 interface Props {
+  /** In the order in which they are shown. */
   readonly parts: readonly StoredPart[];
+  readonly sorting: SortingState;
+  readonly onSorting: OnChangeFn<SortingState>;
   readonly current: string | null;
   readonly chosen: ReadonlySet<string>;
   readonly onCurrent: (id: string) => void;
@@ -101,34 +103,35 @@ interface Props {
 }
 
 /** The shelf as a table that draws only the lines in sight. Arrows move, Space chooses, Enter opens. */
-export function ShelfTable({ parts, current, chosen, onCurrent, onChosen, onOpen, onRemove }: Props) {
-  const [sorting, setSorting] = useState<SortingState>([]);
-  const data = useMemo(() => parts.slice(), [parts]);
-  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called anew in every drawing
-  const table = useReactTable({
-    data,
-    columns,
-    state: { sorting },
-    onSortingChange: setSorting,
-    getRowId: (stored) => stored.id,
-    getCoreRowModel: getCoreRowModel(),
-    getSortedRowModel: getSortedRowModel(),
-  });
-  const { rows } = table.getRowModel();
+export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurrent, onChosen, onOpen, onRemove }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
-    count: rows.length,
+    count: parts.length,
     getScrollElement: () => box.current,
     estimateSize: () => rowHeight,
     overscan: 12,
   });
-  const at = rows.findIndex((row) => row.id === current);
+  const at = parts.findIndex((stored) => stored.id === current);
   useEffect(() => {
     if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
     // Only a move of the line scrolls: the hand on the wheel is left alone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [current]);
   const items = virtual.getVirtualItems();
+  const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? -1];
+  // The table knows the lines in sight alone: ten thousand would be made anew at every key.
+  const data = useMemo(() => parts.slice(first, last + 1), [parts, first, last]);
+  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called anew in every drawing
+  const table = useReactTable({
+    data,
+    columns,
+    state: { sorting },
+    onSortingChange: onSorting,
+    manualSorting: true,
+    getRowId: (stored) => stored.id,
+    getCoreRowModel: getCoreRowModel(),
+  });
+  const { rows } = table.getRowModel();
   const above = items[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
 
@@ -147,13 +150,13 @@ export function ShelfTable({ parts, current, chosen, onCurrent, onChosen, onOpen
       k: -1,
       PageDown: page,
       PageUp: -page,
-      Home: -rows.length,
-      End: rows.length,
+      Home: -parts.length,
+      End: parts.length,
     };
     const step = steps[event.key];
     if (step !== undefined) {
       event.preventDefault();
-      const next = rows[Math.min(Math.max(at + step, 0), rows.length - 1)];
+      const next = parts[Math.min(Math.max(at + step, 0), parts.length - 1)];
       if (next) {
         if (event.shiftKey) onChosen(new Set([...chosen, ...(current ? [current] : []), next.id]));
         onCurrent(next.id);
@@ -169,7 +172,7 @@ export function ShelfTable({ parts, current, chosen, onCurrent, onChosen, onOpen
       onOpen(current);
     } else if (event.key === 'Delete') onRemove(current);
   };
-  const all = rows.length > 0 && rows.every((row) => chosen.has(row.id));
+  const all = parts.length > 0 && parts.every(({ id }) => chosen.has(id));
   return (
     <div
       ref={box}
@@ -180,7 +183,7 @@ export function ShelfTable({ parts, current, chosen, onCurrent, onChosen, onOpen
       className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
       onKeyDown={onKeyDown}
     >
-      <table className="w-full table-fixed border-collapse text-left" aria-rowcount={rows.length + 1}>
+      <table className="w-full table-fixed border-collapse text-left" aria-rowcount={parts.length + 1}>
         <thead className="sticky top-0 z-10 bg-ground text-[13px]">
           <tr className="border-b border-ink">
             <th scope="col" className="w-9 pl-3">
@@ -188,7 +191,7 @@ export function ShelfTable({ parts, current, chosen, onCurrent, onChosen, onOpen
                 type="checkbox"
                 aria-label={all ? 'Choose none' : 'Choose all that are listed'}
                 checked={all}
-                onChange={() => onChosen(all ? new Set() : new Set(rows.map((row) => row.id)))}
+                onChange={() => onChosen(all ? new Set() : new Set(parts.map(({ id }) => id)))}
               />
             </th>
             {table.getFlatHeaders().map((header) => {
@@ -217,7 +220,7 @@ export function ShelfTable({ parts, current, chosen, onCurrent, onChosen, onOpen
         <tbody>
           {above > 0 && <tr aria-hidden style={{ height: above }} />}
           {items.map(({ index }) => {
-            const row = rows[index];
+            const row = rows[index - first];
             if (!row) return null;
             const isCurrent = row.id === current;
             return (

@@ -1,9 +1,10 @@
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { SortingState } from '@tanstack/react-table';
 import { ArrowLeft, FileDown, Gauge, Plus, Printer, Search, Trash2, Zap } from 'lucide-react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useLocation, useNavigate } from 'react-router';
 import type { StoredPart } from '@vast-surge/contract';
-import { conditions, partKinds, readFilter, type Condition, type Part } from '@vast-surge/core/part';
+import { conditions, partKinds, type Condition, type Part } from '@vast-surge/core/part';
 import { replaceParameters } from '../../app/address.ts';
 import { useShelf, writeBench } from '../../app/bench.ts';
 import { useUses } from '../../app/uses.ts';
@@ -15,33 +16,7 @@ import { NewPartDialog } from './new-part-dialog.tsx';
 import { PartDetail } from './part-detail.tsx';
 import { takeOff } from './remove.ts';
 import { ShelfTable } from './shelf-table.tsx';
-
-interface Narrowing {
-  readonly text: string;
-  readonly kind: string;
-  readonly condition: string;
-  readonly lot: string;
-}
-
-type LotNames = ReadonlyMap<string, string>;
-
-/** The parts that are asked for, or why the filter is none; then all of them. */
-function narrowed(
-  parts: readonly StoredPart[],
-  lotNames: LotNames,
-  { text, kind, condition, lot }: Narrowing,
-): { found: readonly StoredPart[]; reason: string | null } {
-  const filter = readFilter(text);
-  if (!filter.ok) return { found: parts, reason: filter.reason };
-  const found = parts.filter(
-    ({ part }) =>
-      (kind === '' || part.kind === kind) &&
-      (condition === '' || part.condition === condition) &&
-      (lot === '' || part.lot === lot) &&
-      filter.test(part, part.lot === null ? '' : (lotNames.get(part.lot) ?? '')),
-  );
-  return { found, reason: null };
-}
+import { inOrder, sifted, useSifted, type Narrowing } from './use-sifted.ts';
 
 function Narrow({
   label,
@@ -155,8 +130,9 @@ export function ShelfView() {
   const search = useRef<HTMLInputElement>(null);
   const detail = useRef<HTMLElement>(null);
   const lotNames = useMemo(() => new Map(shelf.lots.map((l) => [l.id, l.lot.name])), [shelf.lots]);
-  const shown = useDeferredValue(narrowing);
-  const { found, reason } = useMemo(() => narrowed(shelf.parts, lotNames, shown), [shelf.parts, lotNames, shown]);
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const ordered = useMemo(() => inOrder(shelf.parts, sorting), [shelf.parts, sorting]);
+  const { found, reason } = useSifted(ordered, lotNames, narrowing);
   const stored = current === null ? undefined : shelf.parts.find((p) => p.id === current);
   const picked = useMemo(() => shelf.parts.filter((p) => chosen.has(p.id)), [shelf.parts, chosen]);
   const narrow = (change: Partial<Narrowing>) => setNarrowing({ ...narrowing, ...change });
@@ -218,7 +194,7 @@ export function ShelfView() {
                   if (event.key === 'Enter' || event.key === 'ArrowDown') {
                     event.preventDefault();
                     // By what is typed by now, which the table may be about to show.
-                    const { found: fits } = narrowed(shelf.parts, lotNames, narrowing);
+                    const fits = sifted(ordered, lotNames, narrowing);
                     const [one] = fits;
                     if (one && !fits.some((p) => p.id === current)) setCurrent(one.id);
                     toTable();
@@ -264,6 +240,8 @@ export function ShelfView() {
           {found.length > 0 && (
             <ShelfTable
               parts={found}
+              sorting={sorting}
+              onSorting={setSorting}
               current={current}
               chosen={chosen}
               onCurrent={setCurrent}
