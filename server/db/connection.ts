@@ -34,6 +34,7 @@ export function connectionOf(url: string): Connection {
   };
   return {
     ...asked,
-    password: () => new Promise((resolve) => pgpass(asked, (found) => resolve(found ?? ''))),
+    // It looks into no file where the environment has a password.
+    password: () => new Promise((resolve) => pgpass(asked, (found) => resolve(found ?? process.env['PGPASSWORD'] ?? ''))),
   };
 }

@@ -37,7 +37,7 @@ const fileHead = (f: FileRow): ShotFileHead => ({
 const select = `
   select s.id, v.rig_id, s.revision_id, v.number as revision, jsonb_build_object('name', v.document -> 'name') as document,
          v.file_version, s.run_id, s.version, s.updated_at, s.shot, s.predicted
-  from shots s join revisions v on v.id = s.revision_id`;
+  from shots s join revisions v on v.id = s.revision_id join rigs g on g.id = v.rig_id`;
 
 async function withFiles(db: Queryable, rows: readonly Row[]): Promise<StoredShot[]> {
   const files = await db.query<FileRow>(
@@ -71,7 +71,7 @@ export interface ShotQuery {
 
 /** Every word is somewhere in what was written of the shot, or in the name of its rig. */
 const wanted = `s.removed_at is null and ($1::uuid is null or v.rig_id = $1) and ($2 = '' or s.shot ->> 'outcome' = $2)
-  and not exists (select from unnest($3::text[]) word where s.words not like word and lower(v.document ->> 'name') not like word)`;
+  and (s.words || ' ' || lower(g.name)) like all ($3::text[])`;
 
 /** A page of the shots that are on the list, the newest first. */
 export async function listShots(db: Queryable, { rigId, outcome, words, behind, limit }: ShotQuery) {
@@ -91,7 +91,7 @@ export async function listShots(db: Queryable, { rigId, outcome, words, behind, 
 
 export async function countShots(db: Queryable, { rigId, outcome, words }: Pick<ShotQuery, 'rigId' | 'outcome' | 'words'>) {
   const { rows } = await db.query<{ count: number }>(
-    `select count(*)::int as count from shots s join revisions v on v.id = s.revision_id where ${wanted}`,
+    `select count(*)::int as count from shots s join revisions v on v.id = s.revision_id join rigs g on g.id = v.rig_id where ${wanted}`,
     [rigId, outcome, patternsOf(words)],
   );
   return rows[0]?.count ?? 0;

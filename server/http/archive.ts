@@ -1,5 +1,6 @@
 import { rm } from 'node:fs/promises';
 import { once } from 'node:events';
+import { basename, dirname } from 'node:path';
 import { Router, type Response } from 'express';
 import { importArchiveSchema, type Uploaded } from '@vast-surge/contract';
 import type { Archives } from '../archive/archives.ts';
@@ -11,7 +12,12 @@ import { bodyOf, found, idOf, keyOf, requestOf } from './write.ts';
 
 /** Sends a file that was made for this answer, and removes it. */
 async function sendFile(res: Response, path: string, name: string): Promise<void> {
-  res.type('application/zip').attachment(name).set('Cache-Control', 'no-store').sendFile(path);
+  // Named below its folder, so that a temporary folder below a dotted one serves as well.
+  res
+    .type('application/zip')
+    .attachment(name)
+    .set('Cache-Control', 'no-store')
+    .sendFile(basename(path), { root: dirname(path) });
   try {
     await Promise.race([once(res, 'finish'), once(res, 'close')]);
   } finally {

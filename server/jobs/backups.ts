@@ -1,4 +1,4 @@
-import { rm } from 'node:fs/promises';
+import { readdir, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Logger } from 'pino';
 import type { BackupSettings } from '@vast-surge/contract';
@@ -23,8 +23,11 @@ export function isDue(
 ): boolean {
   const made = list.find((b) => b.failed === null);
   const failed = list[0]?.failed ? list[0] : undefined;
-  if (failed && now - Date.parse(failed.madeAt) < retryAfter) return false;
-  return made === undefined || now - Date.parse(made.madeAt) >= every * 3_600_000;
+  const age = (at: string) => now - Date.parse(at);
+  // A clock that was set back makes the last one come from the future: that is no reason to wait for it.
+  const recent = (at: string, within: number) => age(at) < within && age(at) > -60_000;
+  if (failed && recent(failed.madeAt, retryAfter)) return false;
+  return made === undefined || !recent(made.madeAt, every * 3_600_000);
 }
 
 /** Removes the oldest of those that were made here by themselves, beyond the number that is kept; nothing else in the folder is touched. */
@@ -45,6 +48,9 @@ export async function backUpBySchedule(
 ): Promise<string | null> {
   const path = join(settings.folder, backupName(now));
   try {
+    // What one that was killed in the middle left behind.
+    for (const name of await readdir(settings.folder))
+      if (/^vast-surge-[\dT-]+\.zip\.part$/.test(name)) await rm(join(settings.folder, name), { force: true });
     const { bytes, counts } = await backUp(path);
     const records = Object.values(counts).reduce((sum, n) => sum + n, 0);
     await noteBackup(pool, { kind: 'scheduled', path, bytes, records });

@@ -21,8 +21,7 @@ alter table rigs
   add column words text generated always as (lower(coalesce(document ->> 'name', '') || ' ' || left(coalesce(document ->> 'note', ''), 2000))) stored;
 create index rigs_by_words on rigs using gin (words gin_trgm_ops);
 create index rigs_by_name on rigs (lower(name), id);
-create index rigs_by_change on rigs (updated_at desc, id);
-create index rigs_by_archiving on rigs (archived_at desc, id) where archived_at is not null;
+create index rigs_by_change on rigs ((coalesce(archived_at, updated_at)) desc, id);
 drop index rigs_live;
 create index rigs_branched on rigs (branched_from) where branched_from is not null;
 
@@ -98,7 +97,6 @@ drop table run_heads;
 drop table rig_heads;
 drop index rigs_branched;
 create index rigs_live on rigs (updated_at desc) where archived_at is null;
-drop index rigs_by_archiving;
 drop index rigs_by_change;
 drop index rigs_by_name;
 drop index rigs_by_words;

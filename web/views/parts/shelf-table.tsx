@@ -105,6 +105,7 @@ interface Props {
 /** The shelf as a table that draws only the lines in sight. Arrows move, Space chooses, Enter opens. */
 export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurrent, onChosen, onOpen, onRemove }: Props) {
   const box = useRef<HTMLDivElement>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called anew in every drawing
   const virtual = useVirtualizer({
     count: parts.length,
     getScrollElement: () => box.current,
@@ -121,7 +122,6 @@ export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurre
   const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? -1];
   // The table knows the lines in sight alone: ten thousand would be made anew at every key.
   const data = useMemo(() => parts.slice(first, last + 1), [parts, first, last]);
-  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called anew in every drawing
   const table = useReactTable({
     data,
     columns,
