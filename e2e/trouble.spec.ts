@@ -157,7 +157,7 @@ test('while the workshop is being restored edits are kept on the device and sent
   await rig.saved();
 });
 
-test('backups: how old the last is, made by themselves once that is switched on, and wrong folders told', async ({ page }) => {
+test('backups: how old the last is, made on schedule once that is switched on, and wrong folders told', async ({ page }) => {
   await page.goto('/rigs');
   await page
     .getByRole('link', { name: /backup/i })
@@ -174,7 +174,7 @@ test('backups: how old the last is, made by themselves once that is switched on,
   await expect(
     page
       .getByRole('listitem')
-      .filter({ hasText: /by itself, read back/ })
+      .filter({ hasText: /scheduled, read back/ })
       .first(),
   ).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Switch off' }).click();

@@ -1,12 +1,9 @@
-import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { monitorEventLoopDelay, performance } from 'node:perf_hooks';
 import { pino } from 'pino';
 import { createApp } from '../server/http/app.ts';
+import { throwAwayCluster } from '../server/test/cluster.ts';
 import { testDatabase } from '../server/test/database.ts';
 import { hostileBodies } from '../server/test/hostile.ts';
 
@@ -15,18 +12,7 @@ const allowed = 1000;
 
 /** How long bodies that are small to send hold the server, against what parsing them alone takes and against what is allowed. */
 export async function benchRequests(): Promise<string[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'surge-bench-'));
-  chmodSync(folder, 0o711);
-  const cluster = (verb: string) =>
-    execFileSync(new URL('cluster.sh', import.meta.url).pathname, [verb, folder], {
-      encoding: 'utf8',
-      stdio: ['ignore', 'pipe', 'ignore'],
-    })
-      .trim()
-      .split('\n');
-  const [owner = '', app = ''] = cluster('start');
-  process.env['DATABASE_URL'] = owner;
-  process.env['DATABASE_APP_URL'] = app;
+  const endCluster = throwAwayCluster();
   const database = await testDatabase();
   const server = createApp({ db: database.pool, log: pino({ level: 'silent' }), version: 'bench', rate: 1e9 }).listen(
     0,
@@ -61,7 +47,6 @@ export async function benchRequests(): Promise<string[]> {
   server.closeAllConnections();
   server.close();
   await database.drop();
-  cluster('stop');
-  rmSync(folder, { recursive: true, force: true });
+  endCluster();
   return lines;
 }

@@ -109,7 +109,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     expect(run(['status'])).toMatchObject({
       code: 0,
       out: expect.stringMatching(
-        /server: running[\s\S]*answers: yes\ntables: \d{4}_[\s\S]*disk: .* free of [\s\S]*last backup read back: none; by themselves: off\ndatabase: running/,
+        /server: running[\s\S]*answers: yes\ntables: \d{4}_[\s\S]*disk: .* free of [\s\S]*last backup read back: none; scheduled backups: off\ndatabase: running/,
       ),
     });
     expect(run(['start'])).toMatchObject({
@@ -294,15 +294,15 @@ describe('./surge', { timeout: 120_000 }, () => {
   });
 
   test('backups by themselves are switched on and off from the terminal; a unit for systemd is written', () => {
-    expect(run(['backups']).out).toMatch(/^surge: no backups are made by themselves; the last that was read back is of /);
+    expect(run(['backups']).out).toMatch(/^surge: scheduled backups: off; last backup read back: \d/);
     expect(run(['backups', join(home, 'kept'), '--every', '12h', '--keep', '5']).out).toMatch(
-      /a backup every 12 h into .*kept, the last 5 are kept/,
+      /scheduled backups: every 12 h into .*kept, the last 5 kept/,
     );
     expect(run(['backups', join(home, 'kept'), '--every', 'often'])).toMatchObject({
       code: 2,
       err: expect.stringMatching(/--every is "often"; it must be/),
     });
-    expect(run(['backups', 'off']).out).toMatch(/no backups are made by themselves/);
+    expect(run(['backups', 'off']).out).toMatch(/scheduled backups: off/);
     const unit = run(['service', '-']).out;
     expect(unit).toContain(`ExecStart=${root}/surge start`.replace('//', '/'));
     expect(unit).toContain(`Environment=VAST_SURGE_DATA=${data}`);

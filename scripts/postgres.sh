@@ -71,7 +71,7 @@ pg_init() {
   keep_secret "$data/password" <"$secret"
   [ "$(id -u)" -ne 0 ] || chown "$pg_user" "$secret"
   as_pg "$pg_bin/initdb" -D "$making/postgres" -U surge --pwfile="$secret" --auth=scram-sha-256 -E UTF8 --locale=C.UTF-8 >"$data/initdb.log" 2>&1 ||
-    die "the database cluster could not be made: see $data/initdb.log"
+    die "the database cluster could not be made: $(grep -q 'No space left' "$data/initdb.log" && echo 'the disk is full' || echo "see $data/initdb.log")"
   rm -f "$secret"
   mv -T "$making/postgres" "$data/postgres" || die "the database cluster could not be put into $data/postgres"
   sync "$data" 2>/dev/null || true

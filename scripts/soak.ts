@@ -1,10 +1,6 @@
 // npm run soak -- 1000: that many kills while edits, backups and restores go on, and a hundred fuzzed bodies for each, on this machine alone.
-import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { pino } from 'pino';
 import { newPart } from '../core/part/index.ts';
 import { newDocument } from '../core/rig/index.ts';
@@ -13,6 +9,7 @@ import { insertRig } from '../server/db/rigs.ts';
 import { createApp } from '../server/http/app.ts';
 import { fuzz } from '../server/test/fuzz.ts';
 import { soak, soakWords } from '../server/test/soak.ts';
+import { throwAwayCluster } from '../server/test/cluster.ts';
 import { testDatabase } from '../server/test/database.ts';
 
 const kills = Number(process.argv[2] ?? 100);
@@ -26,15 +23,7 @@ const result = await soak({ kills, seed });
 process.stdout.write(`${soakWords(result)}\n`);
 
 // The bodies go to a server of their own over a cluster of their own.
-const folder = mkdtempSync(join(tmpdir(), 'surge-fuzz-'));
-chmodSync(folder, 0o711);
-const cluster = (verb: string) =>
-  execFileSync(new URL('cluster.sh', import.meta.url).pathname, [verb, folder], { encoding: 'utf8' })
-    .trim()
-    .split('\n');
-const [owner = '', app = ''] = cluster('start');
-process.env['DATABASE_URL'] = owner;
-process.env['DATABASE_APP_URL'] = app;
+const endCluster = throwAwayCluster();
 const database = await testDatabase();
 const rigId = randomUUID();
 await insertRig(database.pool, rigId, newDocument('Target'));
@@ -49,8 +38,7 @@ const fuzzed = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).
 server.closeAllConnections();
 server.close();
 await database.drop();
-cluster('stop');
-rmSync(folder, { recursive: true, force: true });
+endCluster();
 process.stdout.write(
   `${fuzzed.sent} fuzzed bodies: ${fuzzed.bad.length} bad answers, by status ${JSON.stringify(fuzzed.byStatus)}\n`,
 );

@@ -76,9 +76,9 @@ function hoursOf(text: string): number {
 }
 
 const settingWords = ({ folder, every, keep }: BackupSettings): string =>
-  `a backup every ${every} h into ${folder}, the last ${keep} are kept`;
+  `scheduled backups: every ${every} h into ${folder}, the last ${keep} kept`;
 
-/** Shows backups by themselves, or switches them on or off. */
+/** Shows the schedule of backups, or switches it on or off. */
 async function backups(pool: Pool, args: readonly string[]): Promise<string> {
   const { values, positionals } = parseArgs({
     args: [...args],
@@ -109,7 +109,7 @@ async function backups(pool: Pool, args: readonly string[]): Promise<string> {
     (b) =>
       `\n  ${b.madeAt.slice(0, 16).replace('T', ' ')}  ${b.failed === null ? `${(b.bytes / 1e6).toPrecision(3)} MB, read back` : `FAILED: ${b.failed}`}  ${b.path}`,
   );
-  return `${settings ? settingWords(settings) : 'no backups are made by themselves'}; the last that was read back is ${last === null ? 'none' : `of ${last.slice(0, 16).replace('T', ' ')} UTC`}${rows.join('')}`;
+  return `${settings ? settingWords(settings) : 'scheduled backups: off'}; last backup read back: ${last === null ? 'none' : `${last.slice(0, 16).replace('T', ' ')} UTC`}${rows.join('')}`;
 }
 
 async function main([what = '', ...args]: string[]): Promise<void> {

@@ -16,7 +16,7 @@ try {
       : [
           `disk: ${size(disk.free)} free of ${size(disk.total)}${disk.full ? ': THE DISK IS FULL, make room' : ''}${disk.writable ? '' : ': THE DATA FOLDER CANNOT BE WRITTEN'}`,
         ]),
-    `last backup read back: ${lastBackupAt === null ? 'none' : `${lastBackupAt.slice(0, 16).replace('T', ' ')} UTC`}; by themselves: ${backsUp ? 'on' : 'off'}`,
+    `last backup read back: ${lastBackupAt === null ? 'none' : `${lastBackupAt.slice(0, 16).replace('T', ' ')} UTC`}; scheduled backups: ${backsUp ? 'on' : 'off'}`,
   ];
   process.stdout.write(`${lines.join('\n')}\n`);
 } catch {

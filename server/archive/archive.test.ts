@@ -137,6 +137,13 @@ describe('a whole workshop', () => {
     expect(await refusal(newFile(zipSync({ 'archive.json': strToU8('{}') })))).toMatch(/^archive\.json /);
   });
 
+  test('that cannot be written, because there is no folder or no room, says so and leaves nothing behind', async () => {
+    if (!here) throw new Error('no database');
+    await expect(backUp(here.pool, join(folder, 'nowhere', 'x.zip'))).rejects.toThrow(/ENOENT/);
+    const blocked = newFile(strToU8('x'));
+    await expect(backUp(here.pool, join(blocked, 'x.zip'))).rejects.toThrow(/ENOTDIR/);
+  });
+
   test('that does not read back as it was written is not kept, and a file that was there stays', async () => {
     const path = newFile(strToU8('what was here'));
     const odd: WorkshopRecord = {

@@ -16,6 +16,11 @@ const deflated = promisify<Buffer, Buffer>(deflateRaw);
 /** Smaller ones are never worth a look. */
 const bigEntry = 1024 * 1024;
 
+/** In pieces: a stream of one piece of megabytes would be held twice. */
+function* inPieces(bytes: Buffer): Generator<Buffer> {
+  for (let at = 0; at < bytes.length; at += 65_536) yield bytes.subarray(at, at + 65_536);
+}
+
 /** Whether any of a few samples shrinks beyond what a reader believes: such an entry is kept as it is. */
 async function shrinksTooWell(bytes: Buffer): Promise<boolean> {
   for (const part of [0, 0.25, 0.5, 0.75]) {
@@ -33,6 +38,9 @@ export class ZipWriter {
   private readonly zip = new ZipFile();
   private readonly part: string;
   private readonly done: Promise<void>;
+  /** Tells the entry that is under way that the file failed. */
+  private broken: ((error: unknown) => void) | null = null;
+  private failure: unknown = null;
   private sums = '';
   private entries = 0;
 
@@ -40,34 +48,38 @@ export class ZipWriter {
     this.part = `${path}.part`;
     const out = createWriteStream(this.part, { mode: 0o600 });
     this.done = finished(out);
-    // What fails is told by whoever waits for it; until then nobody does.
-    this.done.catch(() => undefined);
+    // A file that cannot be written is told to the entry under way, or to the next.
+    this.done.catch((error: unknown) => {
+      this.failure = error;
+      this.broken?.(error);
+    });
     this.zip.outputStream.pipe(out);
   }
 
   /** Puts a stream in and waits until all of it went through. */
   private async put(path: string, compress: boolean, source: () => Readable): Promise<void> {
     this.entries += 1;
-    const through = new Promise<void>((resolve, reject) => {
+    // The packer keeps what it was called with until the file ends: it must lead to nothing that is large.
+    const held: { source: (() => Readable) | null } = { source };
+    await new Promise<void>((resolve, reject) => {
+      this.broken = reject;
+      if (this.failure !== null) throw this.failure;
       this.zip.addReadStreamLazy(path, { mtime: noDate, forceDosTimestamp: true, mode: 0o100600, compress }, (give) => {
-        const stream = source();
+        const stream = held.source?.() ?? Readable.from([]);
+        held.source = null;
         stream.once('error', reject);
         stream.once('close', resolve);
         give(null, stream);
       });
     });
-    await Promise.race([through, this.done.then(() => Promise.reject(new Error('the file ended before its last entry')))]);
+    this.broken = null;
   }
 
   async add(path: string, text: string): Promise<void> {
     const bytes = Buffer.from(text, 'utf8');
     this.sums += `${createHash('sha256').update(bytes).digest('hex')}  ${path}\n`;
     const compress = bytes.length < bigEntry || !(await shrinksTooWell(bytes));
-    // In pieces: a stream of one piece of megabytes would be held twice.
-    const pieces = function* () {
-      for (let at = 0; at < bytes.length; at += 65_536) yield bytes.subarray(at, at + 65_536);
-    };
-    await this.put(path, compress, () => Readable.from(pieces(), { objectMode: false }));
+    await this.put(path, compress, () => Readable.from(inPieces(bytes), { objectMode: false }));
   }
 
   /** Takes a file in as it stands on the disk, without a sum: for tables that nothing is read from. */

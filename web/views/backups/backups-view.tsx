@@ -9,7 +9,7 @@ import { Button } from '../../ui/button.tsx';
 
 const kindWords: { readonly [K in BackupRow['kind']]: string } = {
   asked: 'from the terminal',
-  scheduled: 'by itself',
+  scheduled: 'scheduled',
   download: 'downloaded',
   'before-restore': 'before a restore',
 };
