@@ -156,6 +156,16 @@ describe('./surge', { timeout: 120_000 }, () => {
     expect((await renamed('After the blow')).status).toBe(200);
   });
 
+  test('server and database that were killed at once are both back', async () => {
+    await start();
+    const server = () => Number(readFileSync(join(data, 'server.pid'), 'utf8'));
+    const [first, database] = [server(), postmaster()];
+    process.kill(database, 'SIGKILL');
+    process.kill(first, 'SIGKILL');
+    await until(async () => server() !== first && (await answers()), 20);
+    expect(postmaster()).not.toBe(database);
+  });
+
   test('a server that was killed is started again; one whose launcher was killed is taken over by the next', async () => {
     const running = await start();
     const server = () => Number(readFileSync(join(data, 'server.pid'), 'utf8'));

@@ -52,7 +52,7 @@ launch_server() {
   if [ -n "${DATABASE_URL:-}" ]; then
     PORT=$port VAST_SURGE_KEEP=$data "${tsx[@]}" server/main.ts 9>&- &
   else
-    DATABASE_URL=$(pg_app_url) PGPASSFILE=$data/app.pgpass PORT=$port VAST_SURGE_KEEP=$data "${tsx[@]}" server/main.ts 9>&- &
+    DATABASE_URL=$(pg_app_url) PGPASSFILE=$data/app.pgpass PORT=$port VAST_SURGE_KEEP=$data VAST_SURGE_PATIENCE=30000 "${tsx[@]}" server/main.ts 9>&- &
   fi
   server=$!
   since=$SECONDS
@@ -62,27 +62,8 @@ launch_server() {
 # Looks twice a second: a database that was killed is started again, a server that was killed as well. What ended by itself
 # has said why, and ends the launcher.
 watch_over() {
-  local code=0 nap away= restarts=0
+  local code=0 nap away= restarts=0 counted=$SECONDS
   while [ -z "$ending" ]; do
-    if ! alive "$server"; then
-      wait "$server" && code=0 || code=$?
-      case $code in
-        134 | 137 | 139)
-          restarts=$((restarts + 1))
-          [ $restarts -le 20 ] || { say "the server was killed $restarts times: this launcher gives up"; return "$code"; }
-          say "the server was killed; what it had acknowledged is in the database. It is started again"
-          [ -z "$away" ] || sleep 1
-          launch_server
-          ;;
-        *)
-          # What it could not do at its start it has said; what failed later is tried again.
-          [ "$code" -ne 0 ] && [ $((SECONDS - since)) -ge 10 ] && [ $restarts -lt 20 ] || return "$code"
-          restarts=$((restarts + 1))
-          say "the server ended with code $code (see $data/log); it is started again"
-          launch_server
-          ;;
-      esac
-    fi
     if [ -z "${DATABASE_URL:-}" ] && ! pg_running; then
       [ -n "$away" ] || say "the database was killed; it is started again"
       away=1
@@ -90,6 +71,26 @@ watch_over() {
       if pg_launch 5; then say "the database is back"; away=; fi
     else
       away=
+    fi
+    if ! alive "$server"; then
+      wait "$server" && code=0 || code=$?
+      # What ends ten times within a minute is not helped by another start.
+      [ $((SECONDS - counted)) -lt 60 ] || { counted=$SECONDS; restarts=0; }
+      case $code in
+        134 | 137 | 139)
+          restarts=$((restarts + 1))
+          [ $restarts -le 10 ] || { say "the server was killed $restarts times within a minute: this launcher gives up"; return "$code"; }
+          say "the server was killed; what it had acknowledged is in the database. It is started again"
+          launch_server
+          ;;
+        *)
+          # What it could not do at its start it has said; what failed later is tried again.
+          [ "$code" -ne 0 ] && [ $((SECONDS - since)) -ge 10 ] && [ $restarts -lt 10 ] || return "$code"
+          restarts=$((restarts + 1))
+          say "the server ended with code $code (see $data/log); it is started again"
+          launch_server
+          ;;
+      esac
     fi
     sleep 0.5 9>&- &
     nap=$!

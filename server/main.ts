@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { pino, type DestinationStream, type Logger } from 'pino';
 import { Archives } from './archive/archives.ts';
 import { loadDemo } from './db/demo.ts';
+import { GateShut } from './db/gate.ts';
 import { openPool, type Pool } from './db/pool.ts';
 import { fail, messageOf } from './fail.ts';
 import { createApp } from './http/app.ts';
@@ -82,7 +83,11 @@ async function main(): Promise<void> {
   const pool = openPool(url, (error) => log.warn(`a database connection was lost: ${error.message}`));
   await expectTables(pool);
   if (process.env['VAST_SURGE_DEMO'] !== 'no')
-    await loadDemo(pool).catch((error: unknown) => fail(`the demo workshop cannot be loaded: ${messageOf(error)}`));
+    await loadDemo(pool).catch((error: unknown) => {
+      // While the workshop is being restored: the next start finds what the restore says of the demo.
+      if (error instanceof GateShut) log.warn('the demo workshop is not loaded: the workshop is being restored');
+      else fail(`the demo workshop cannot be loaded: ${messageOf(error)}`);
+    });
   const { version } = JSON.parse(readFileSync(here('../package.json'), 'utf8')) as { version: string };
   const rate = Number(process.env['VAST_SURGE_RATE'] ?? 1200);
   const instruments = new Instruments(allowedInstruments());

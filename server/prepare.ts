@@ -3,17 +3,20 @@ import { newerWords, schemaState } from './db/migrate.ts';
 import { isDatabaseAway, type Pool } from './db/pool.ts';
 import { fail, messageOf } from './fail.ts';
 
+/** ms that a database which is not there at all is waited for: the launcher starts one again that was killed. */
+const startedAgain = Number(process.env['VAST_SURGE_PATIENCE'] ?? 0);
+
 /** Waits until the database answers: one that recovers from a blow says so for a while. Else the process ends with one clear line. */
 export async function whenAnswering(pool: Pool, patience = 60_000): Promise<void> {
-  const until = Date.now() + patience;
+  const began = Date.now();
   for (;;) {
     try {
       await pool.query('select 1');
       return;
     } catch (error) {
-      // One that recovers answers with 57P03; one that is not there at all is not waited for.
       const recovers = (error as { code?: unknown }).code === '57P03';
-      if (!recovers || Date.now() > until) fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`);
+      const waits = recovers ? patience : isDatabaseAway(error) ? startedAgain : 0;
+      if (Date.now() - began >= waits) fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`);
       await sleep(300);
     }
   }

@@ -62,12 +62,12 @@ function pageOf(webRoot: string | undefined): string | null {
 
 /** How the program stands: database, its tables, disk, and the last backup that reads back. 503 where it cannot work. */
 export function health({ db, version, keep, webRoot }: HealthOptions): RequestHandler {
-  let disk: { readonly at: number; readonly found: Promise<Health['disk']> } | null = null;
-  const page = pageOf(webRoot);
+  let look: { readonly at: number; readonly page: string | null; readonly disk: Promise<Health['disk']> } | null = null;
   return async (_req, res) => {
-    if (disk === null || Date.now() - disk.at > lookLife)
-      disk = { at: Date.now(), found: keep === null ? Promise.resolve(null) : lookAtDisk(keep) };
-    const found = await disk.found;
+    // The page as it is on the disk, for that is what is sent: it may have been built anew under a server that runs.
+    if (look === null || Math.abs(Date.now() - look.at) > lookLife)
+      look = { at: Date.now(), page: pageOf(webRoot), disk: keep === null ? Promise.resolve(null) : lookAtDisk(keep) };
+    const [{ page }, found] = [look, await look.disk];
     const body: Health = { server: 'up', version, page, ...(await lookAtDatabase(db)), disk: found };
     const works = body.database === 'up' && found?.writable !== false;
     if (!works) res.set('Retry-After', '2');
