@@ -120,6 +120,7 @@ test('runs, run mode, shots and a shot can be used by everyone', async ({ page }
   await check(page, 'series');
   await page.getByRole('button', { name: 'As a list' }).click();
   await page.getByLabel('Search the shots').fill('last before the strap');
+  await expect(page.locator('tbody tr')).toHaveCount(1);
   await page.locator('tbody a').first().click();
   await expect(page.getByText('Fit, 95 %').first()).toBeVisible();
   await check(page, 'a shot');

@@ -108,8 +108,8 @@ test('a number on the list and on the run sheet shows its working by the same cl
   const row = page.locator('tr[data-rig="Thimble"]');
   await row.getByTitle('Working of Stored energy').click();
   const dialog = page.getByRole('dialog');
-  // 6 · 5.6 mF at 37 V: ½ · 33.6 mF · (37 V)² = 23.00 J
-  await expect(dialog).toContainText('= 23.00 J');
+  // 6 · 5.6 mF at 37 V: ½ · 33.6 mF · (37 V)² = 23.0 J
+  await expect(dialog).toContainText('= 23 J');
   await dialog.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('link', { name: 'Run sheet of Thimble', exact: true }).click();
   await page.getByTitle('Working of At worst tolerance after').last().click();
