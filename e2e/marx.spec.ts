@@ -66,7 +66,7 @@ test('a Marx is looked at stage by stage, fired sooner; a time that cannot be re
   const rig = page.url();
   await page.getByRole('link', { name: /^Stage by stage/ }).click();
   const charge = page.getByRole('region', { name: 'While it is charged' });
-  await expect(charge).toContainText('Each tower then comes to 121 kV');
+  await expect(charge).toContainText('Each tower then comes to 120 kV');
   await page.getByLabel('Fired after').fill('150 ms');
   await expect(charge).toContainText('Each tower then comes to 74.6 kV');
   await page.getByLabel('Fired after').fill('150 V');
@@ -76,7 +76,7 @@ test('a Marx is looked at stage by stage, fired sooner; a time that cannot be re
   await page.goto(`${rig}/erection`);
   const shot = page.getByRole('region', { name: 'One shot' });
   await expect(shot.getByRole('row')).toHaveCount(15);
-  await expect(shot.getByRole('row', { name: /^2 −/ })).toContainText('× 1.39');
+  await expect(shot.getByRole('row', { name: /^2 −/ })).toContainText('× 1.37');
 });
 
 test('a trigger that stays latched says why, and above what resistance it lets go; a second capacitor is a load', async ({
