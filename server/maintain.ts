@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { archiveRecords, ArchiveRefused, type ArchiveCounts } from '@vast-surge/core/format';
+import { archiveRecords, ArchiveRefused } from '@vast-surge/core/format';
 import { backupSettingsSchema, type BackupRow, type BackupSettings } from '@vast-surge/contract';
 import { backUp, backUpWithin, readThrough, type Written } from './archive/backup.ts';
 import { openArchive, ownFile } from './archive/zip-read.ts';
@@ -16,12 +16,11 @@ import { fail, messageOf } from './fail.ts';
 import { databaseUrl, expectTables } from './prepare.ts';
 
 const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}`;
-const total = (counts: ArchiveCounts): number => Object.values(counts).reduce((sum, n) => sum + n, 0);
 
 const words = (error: unknown): string => (isDiskFull(error) ? 'the disk is full' : messageOf(error));
 
-async function note(pool: Pool, kind: BackupRow['kind'], path: string, { bytes, counts }: Written): Promise<void> {
-  await noteBackup(pool, { kind, path: resolve(path), bytes, records: total(counts) });
+async function note(pool: Pool, kind: BackupRow['kind'], path: string, { bytes, records }: Written): Promise<void> {
+  await noteBackup(pool, { kind, path: resolve(path), bytes, records });
 }
 
 async function backup(pool: Pool, path: string): Promise<string> {

@@ -12,9 +12,6 @@ import { rigFileMark } from './rig-file.ts';
 export const archiveMark = 'vast-surge-archive';
 export const archiveVersion = 4;
 
-/** Most characters of one file of an archive: a trace or a photo of a shot with what stands around it. */
-export const archiveEntryLimit = 40 * 1024 * 1024;
-
 /** So many events of a run stand in one file of an archive. */
 export const eventsPerEntry = 500;
 

@@ -1,5 +1,4 @@
 export {
-  archiveEntryLimit,
   archiveMark,
   archiveVersion,
   entriesOf,
@@ -59,6 +58,7 @@ export {
 export {
   fieldIssues,
   forbiddenKey,
+  isForbiddenKey,
   readRigData,
   readRigFile,
   rigFileJsonSchema,

@@ -52,6 +52,9 @@ export type ReadRigFile =
 
 const forbidden = new Set(['__proto__', 'constructor', 'prototype']);
 
+/** Whether a key could reach an object's prototype. */
+export const isForbiddenKey = (key: string): boolean => forbidden.has(key);
+
 /** The first key anywhere in a parsed document that could reach an object's prototype, or null. */
 export function forbiddenKey(value: unknown): string | null {
   const open: unknown[] = [value];
@@ -59,7 +62,7 @@ export function forbiddenKey(value: unknown): string | null {
     const next = open.pop();
     if (typeof next !== 'object' || next === null) continue;
     for (const key of Object.getOwnPropertyNames(next)) {
-      if (forbidden.has(key)) return key;
+      if (isForbiddenKey(key)) return key;
       open.push((next as Record<string, unknown>)[key]);
     }
   }

@@ -18,6 +18,8 @@ import { ZipWriter } from './zip-write.ts';
 export interface Written {
   readonly counts: ArchiveCounts;
   readonly bytes: number;
+  /** Of all nouns together. */
+  readonly records: number;
 }
 
 /** A file that was written and does not read back as it should: it is not kept. */
@@ -72,7 +74,7 @@ export async function writeArchiveFile(
     if (JSON.stringify(found) !== JSON.stringify(counts)) throw new NotVerified('it holds another number of records');
     const { size } = await stat(part);
     await zip.settle();
-    return { counts, bytes: size };
+    return { counts, bytes: size, records: Object.values(counts).reduce((sum, n) => sum + n, 0) };
   } catch (error) {
     await zip.drop();
     throw error;

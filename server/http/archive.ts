@@ -29,8 +29,7 @@ export function archiveRoutes(pool: Pool, archives: Archives): Router {
   const routes = Router();
   routes.get('/', async (_req, res) => {
     const path = await archives.passing();
-    const { bytes, counts } = await archives.backUp(path);
-    const records = Object.values(counts).reduce((sum, n) => sum + n, 0);
+    const { bytes, records } = await archives.backUp(path);
     await noteBackup(pool, { kind: 'download', path: 'workshop.zip', bytes, records });
     await sendFile(res, path, 'workshop.zip');
   });

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { fieldIssues } from '@vast-surge/core/format';
+import { fieldIssues, isForbiddenKey } from '@vast-surge/core/format';
 import type { Fault } from '@vast-surge/contract';
 import { unhurried } from '../breath.ts';
 
@@ -16,8 +16,6 @@ export const usualBounds: Bounds = { nodes: 25_000, depth: 40 };
 export const benchBounds: Bounds = { nodes: 3_000_000, depth: 40 };
 /** A part with all the readings that it may have. */
 const itemBounds: Bounds = { nodes: 12_000, depth: 20 };
-
-const forbidden = new Set(['__proto__', 'constructor', 'prototype']);
 
 type Field = Fault['fields'][number];
 
@@ -37,7 +35,7 @@ export function outOfBounds(body: unknown, { nodes, depth }: Bounds): Field | nu
       for (const key of inside) {
         if (isList) below.push(key);
         else {
-          if (forbidden.has(key as string)) return { path: key as string, reason: 'is a key that no request has' };
+          if (isForbiddenKey(key as string)) return { path: key as string, reason: 'is a key that no request has' };
           below.push((value as Record<string, unknown>)[key as string]);
         }
       }

@@ -339,7 +339,7 @@ describe('backups by themselves', () => {
     const fresh = await testDatabase();
     await setBackups(fresh.pool, settings);
     writeFileSync(join(folder, 'vast-surge-my-own.zip'), 'mine');
-    const written = { counts: {} as never, bytes: 10 };
+    const written = { counts: {} as never, bytes: 10, records: 3 };
     const make = (path: string) => {
       writeFileSync(path, 'x');
       return Promise.resolve(written);

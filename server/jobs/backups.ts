@@ -51,8 +51,7 @@ export async function backUpBySchedule(
     // What one that was killed in the middle left behind.
     for (const name of await readdir(settings.folder))
       if (/^vast-surge-[\dT-]+\.zip\.part$/.test(name)) await rm(join(settings.folder, name), { force: true });
-    const { bytes, counts } = await backUp(path);
-    const records = Object.values(counts).reduce((sum, n) => sum + n, 0);
+    const { bytes, records } = await backUp(path);
     await noteBackup(pool, { kind: 'scheduled', path, bytes, records });
   } catch (error) {
     if (isDatabaseAway(error)) throw error;
