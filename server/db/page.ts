@@ -29,3 +29,6 @@ export const patternsOf = (words: string): string[] =>
     .filter(Boolean)
     .slice(0, 8)
     .map((word) => `%${word.replace(/[\\%_]/g, '\\$&')}%`);
+
+/** The day of a moment as lists write it, in SQL: by the clock of the server, whose day is the workshop's. */
+export const dayOf = (column: string) => `to_char(${column}, 'FMDD Mon YYYY')`;

@@ -2,7 +2,7 @@ import type { KeptEvent, Rehearsed, RunHead, RunTail, StoredRun } from '@vast-su
 import type { Rehearsal } from '@vast-surge/core/rehearsal';
 import type { RunEventsRecord, RunRecord } from '@vast-surge/core/format';
 import type { RunEvent, RunPlan } from '@vast-surge/core/run';
-import { cursorOf, patternsOf, type Behind } from './page.ts';
+import { cursorOf, dayOf, patternsOf, type Behind } from './page.ts';
 import type { Queryable } from './pool.ts';
 
 interface Row {
@@ -71,8 +71,9 @@ export interface RunQuery {
 /** A head is believed while the run has as many events as when it was worked out, by this program. */
 const isFresh = `h.program = $1 and h.events = coalesce((select max(number) from run_events e where e.run_id = r.id), 0)`;
 
-/** What a run is found by: its rig, who was there, and how it went. */
-const words = `(g.words || ' ' || lower(coalesce(h.acts, '') || ' ' || coalesce(h.head ->> 'reads', '') || ' ' || coalesce(h.head ->> 'outcomes', '')))`;
+/** What a run is found by: what it is called in a list, the rig's note, who was there, and how it went. */
+const words = `lower(case when r.rehearsal is null then 'run' else 'rehearsal' end || ' of ' || g.words || ' ' || ${dayOf('r.made_at')} || ' '
+  || coalesce(h.acts, '') || ' ' || coalesce(h.head ->> 'reads', '') || ' ' || coalesce(h.head ->> 'outcomes', ''))`;
 
 /** A page of runs, the newest first: of each its head, or null where it is to be worked out. */
 export async function runHeads(db: Queryable, { rigId, words: asked, behind, limit, program }: RunQuery) {

@@ -1,7 +1,7 @@
 import type { AddFile, ShotFileHead, ShotRig, StoredShot } from '@vast-surge/contract';
 import { documentName, readDocument, type ShotFileRecord, type ShotRecord } from '@vast-surge/core/format';
 import type { Shot, Values } from '@vast-surge/core/shot';
-import { cursorOf, patternsOf, type Behind } from './page.ts';
+import { cursorOf, dayOf, patternsOf, type Behind } from './page.ts';
 import type { Queryable } from './pool.ts';
 
 interface FileRow {
@@ -69,9 +69,9 @@ export interface ShotQuery {
   readonly limit: number;
 }
 
-/** Every word is somewhere in what was written of the shot, or in the name of its rig. */
+/** Every word is somewhere in what was written of the shot, or in what it is called in a list. */
 const wanted = `s.removed_at is null and ($1::uuid is null or v.rig_id = $1) and ($2 = '' or s.shot ->> 'outcome' = $2)
-  and (s.words || ' ' || lower(g.name)) like all ($3::text[])`;
+  and (s.words || ' ' || lower('shot of ' || g.name || ' ' || ${dayOf(`(s.shot ->> 'at')::timestamptz`)})) like all ($3::text[])`;
 
 /** A page of the shots that are on the list, the newest first. */
 export async function listShots(db: Queryable, { rigId, outcome, words, behind, limit }: ShotQuery) {

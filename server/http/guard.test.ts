@@ -271,6 +271,15 @@ describe('a long list', () => {
     const shots = (await own(request(app).get('/api/shots?q=kittiwake&limit=500'))).body as PageOf<{ rigName: string }>;
     expect([...new Set(shots.rows.map((s) => s.rigName))]).toEqual(['Kittiwake']);
     expect(shots.total).toBe(shots.rows.length);
+    const found = async (path: string) => ((await own(request(app).get(path))).body as PageOf<unknown>).total;
+    const [first] = runs.rows;
+    const when = new Date(first?.madeAt ?? 0)
+      .toLocaleDateString('en-GB', { month: 'short', year: 'numeric' })
+      .replace(' ', '%20');
+    expect(await found(`/api/runs?q=rehearsal%20of%20thimble%20${when}`)).toBe(1);
+    expect(await found(`/api/runs?q=run%20of%20thimble%20${when}`)).toBe(1);
+    expect(await found('/api/runs?q=rehearsal%20of%20thimble%20feb%201999')).toBe(0);
+    expect(await found('/api/shots?q=shot%20of%20kittiwake')).toBe(shots.total);
     await fresh.drop();
   }, 60_000);
 

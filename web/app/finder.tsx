@@ -156,10 +156,13 @@ function usePartEntries(open: boolean, search: string): Entry[] {
 const mostRecords = '20';
 
 /** Runs and shots by their rig, day, people and outcome, as the server finds them. */
-function useRecordEntries(open: boolean, q: string): { runs: Entry[]; shots: Entry[] } {
+function useRecordEntries(open: boolean, q: string): { runs: Entry[]; shots: Entry[]; searching: boolean } {
   const navigate = useNavigate();
-  const { data: runs } = useListRunsInfiniteQuery({ q, limit: mostRecords }, { skip: !open });
-  const { data: shots } = useListShotsInfiniteQuery({ q, rig: '', outcome: '', limit: mostRecords }, { skip: !open });
+  const { currentData: runs, isFetching: runsSought } = useListRunsInfiniteQuery({ q, limit: mostRecords }, { skip: !open });
+  const { currentData: shots, isFetching: shotsSought } = useListShotsInfiniteQuery(
+    { q, rig: '', outcome: '', limit: mostRecords },
+    { skip: !open },
+  );
   const day = (at: string) => format(new Date(at), 'd MMM yyyy, HH:mm');
   return {
     runs: (runs?.pages[0]?.rows ?? []).map((run) => ({
@@ -176,12 +179,14 @@ function useRecordEntries(open: boolean, q: string): { runs: Entry[]; shots: Ent
       words: [shot.outcome, shot.remarks, shot.sound, q],
       act: () => void navigate(`/shots/${id}`),
     })),
+    searching: runsSought || shotsSought,
   };
 }
 
 function useRigEntries(open: boolean, q: string, archived: boolean): Entry[] {
   const navigate = useNavigate();
-  const { data } = useFindRigsQuery({ q, archived, limit: Number(mostRecords) }, { skip: !open });
+  // An answer to other words is not shown under these.
+  const { currentData: data } = useFindRigsQuery({ q, archived, limit: Number(mostRecords) }, { skip: !open });
   return (data?.rows ?? []).map(({ id, name, unreadable }) => ({
     id,
     title: name,
@@ -230,7 +235,7 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
         className="w-full border-b border-rule bg-plate px-3 py-2.5 text-[17px] outline-none"
       />
       <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
-        <Command.Empty className="px-3 py-3 text-dim">No results.</Command.Empty>
+        <Command.Empty className="px-3 py-3 text-dim">{records.searching ? 'Searching …' : 'No results.'}</Command.Empty>
         <Group heading="Rigs" entries={[...live, ...archived]} onDone={close} />
         <Group heading="Parts" entries={parts} onDone={close} />
         <Group heading="Runs" entries={records.runs} onDone={close} />
