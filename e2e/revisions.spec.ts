@@ -99,6 +99,7 @@ test('the finder leads to any rig, shot, run, sum and action by its words', asyn
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Time for a capacitor to bleed to a tenth of its voltage' })).toBeVisible();
   await find('clack before the strap');
+  await expect(page.getByRole('option', { name: /^Shot of Thimble/ })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: /^Thimble,/ })).toBeVisible();
   await find('rehearsal of thimble mar 2026');
