@@ -50,6 +50,8 @@ export interface Offers {
   readonly insulation?: Worked;
   /** Resistance in the discharge loop, Ω. */
   readonly loopResistance?: Worked;
+  /** What stands in the place of that in a pulse, where the current does not fill the conductor, Ω. */
+  readonly pulseResistance?: (rig: RigContext) => Worked;
   /** Inductance in the discharge loop, H. */
   readonly loopInductance?: Worked;
   /** Threshold voltage of a conducting switch, V. */
@@ -101,6 +103,14 @@ export class Unavailable extends Error {
     this.name = 'Unavailable';
     this.slot = slot;
     this.field = field;
+  }
+}
+
+/** A mistake in the program itself, such as a name that nothing declares. It is never a number that is not known. */
+export class ProgramError extends Error {
+  constructor(what: string) {
+    super(`fault of this program: ${what}`);
+    this.name = 'ProgramError';
   }
 }
 

@@ -3,6 +3,7 @@ export {
   slots,
   phases,
   type Act,
+  ProgramError,
   Unavailable,
   type ChargeLaw,
   type FigureSpec,
@@ -48,7 +49,7 @@ export {
   type Terminals,
   type Trial,
 } from './define.ts';
-export { blockDefinition, blockDefinitions, kindsOf, slotTitles } from './registry.ts';
+export { blockDefinition, blockDefinitions, checkPath, kindsOf, slotTitles } from './registry.ts';
 export { type PartRef } from './part-ref.ts';
 export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';
 export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';

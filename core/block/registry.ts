@@ -1,5 +1,5 @@
 import type { BlockDefinition } from './define.ts';
-import type { Slot } from './context.ts';
+import { ProgramError, type Slot } from './context.ts';
 import { acTransformer } from './supply/ac-transformer.ts';
 import { chokeAndResistor } from './charging/choke-resistor.ts';
 import { rotaryGap } from './switch/rotary-gap.ts';
@@ -94,6 +94,13 @@ export const blockDefinitions: readonly BlockDefinition[] = [
 ];
 
 export const kindsOf = (slot: Slot): readonly BlockDefinition[] => blockDefinitions.filter((d) => d.slot === slot);
+
+const declaredPaths = new Set(blockDefinitions.flatMap((d) => Object.keys(d.fields).map((id) => `${d.slot}.${id}`)));
+
+/** @throws ProgramError where no kind of block has the field that a path such as `store.C` names */
+export function checkPath(path: string): void {
+  if (!declaredPaths.has(path)) throw new ProgramError(`no kind of block declares a field ${path}`);
+}
 
 const byPlace = new Map(blockDefinitions.map((d) => [`${d.slot}/${d.kind}`, d]));
 

@@ -1,6 +1,6 @@
 import { ifKnown, slots, Unavailable, type Problem, type RigContext } from '../block/index.ts';
 import { FormulaError } from '../formula/index.ts';
-import { Corners, definitionIn, figureSpecs, figuresOf, reasonOf, type Figure } from '../figure/index.ts';
+import { checkFigure, Corners, definitionIn, figureSpecs, figuresOf, reasonOf, type Figure } from '../figure/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';
 import { ladderOf, type Ladder } from '../limit/index.ts';
 import type { Rig } from '../rig/index.ts';
@@ -118,5 +118,6 @@ export function evaluateRig(rig: Rig): Evaluation {
 /** A figure of an evaluation that could be worked out. */
 export function figureIn(evaluation: Evaluation, id: string): Extract<Figure, { ok: true }> | null {
   const figure = evaluation.figures.find((f) => f.id === id);
+  if (!figure) checkFigure(id);
   return figure?.ok ? figure : null;
 }

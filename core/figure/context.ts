@@ -1,5 +1,7 @@
 import {
   blockDefinition,
+  blockDefinitions,
+  ProgramError,
   slots,
   Unavailable,
   type BlockDefinition,
@@ -29,6 +31,18 @@ export function figureSpecs(rig: Rig): ReadonlyMap<string, FigureSpec> {
   const made = new Map(specs.map((spec) => [spec.id, spec]));
   specsOfRig.set(rig, made);
   return made;
+}
+
+let declaredFigures: ReadonlySet<string> | null = null;
+/** Ids of all figures that any kind of block, or the rig as a whole, can have. */
+const knownFigures = (): ReadonlySet<string> =>
+  (declaredFigures ??= new Set(
+    [...wholeFigures, ...blockDefinitions.flatMap((definition) => definition.figures ?? [])].map((spec) => spec.id),
+  ));
+
+/** @throws ProgramError where no kind of block, and no rig, can have a figure of this id */
+export function checkFigure(id: string): void {
+  if (!knownFigures().has(id)) throw new ProgramError(`no kind of block declares a figure ${id}`);
 }
 
 export const definitionIn = (rig: Rig, slot: Slot): BlockDefinition => blockDefinition(slot, blockIn(rig, slot).kind);
@@ -61,7 +75,7 @@ export class RigReading implements RigContext {
 
   private readField(slot: Slot, id: string, path: string): Given | null {
     const spec = definitionIn(this.rig, slot).fields[id];
-    if (spec?.type !== 'quantity') throw new Error(`${path} is no quantity`);
+    if (spec?.type !== 'quantity') throw new ProgramError(`${path} is no quantity of a ${definitionIn(this.rig, slot).kind}`);
     const raw = blockIn(this.rig, slot).fields[id];
     if (raw === null || raw === undefined || typeof raw === 'string') return null;
     return {
@@ -74,6 +88,11 @@ export class RigReading implements RigContext {
     };
   }
 
+  private declared(slot: Slot, id: string, type: 'choice' | 'lines'): string {
+    if (definitionIn(this.rig, slot).fields[id]?.type === type) return id;
+    throw new ProgramError(`${slot}.${id} is no ${type} of a ${definitionIn(this.rig, slot).kind}`);
+  }
+
   own(slot: Slot): Own {
     return {
       optional: (id) => this.field(slot, id),
@@ -82,8 +101,8 @@ export class RigReading implements RigContext {
         if (value) return value;
         throw new Unavailable(slot, `${definitionIn(this.rig, slot).fields[id]?.title ?? id} is not given`, id);
       },
-      choice: (id) => String(blockIn(this.rig, slot).fields[id]),
-      lines: (id) => String(blockIn(this.rig, slot).fields[id] ?? ''),
+      choice: (id) => String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'choice')]),
+      lines: (id) => String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'lines')] ?? ''),
     };
   }
 
@@ -107,12 +126,18 @@ export class RigReading implements RigContext {
     throw new Unavailable('store', `no block of this rig gives ${name}`);
   }
 
+  /** A figure of a block that this rig has not: its absence is known. An id that no block declares is a mistake of the program. */
+  private absent(id: string): never {
+    checkFigure(id);
+    throw new Unavailable('store', `this rig has no such figure: it has no block that gives ${id}`);
+  }
+
   figure(id: string): Worked {
     const known = this.made.get(id);
     if (known instanceof Error) throw known;
     if (known) return known;
     const spec = figureSpecs(this.rig).get(id);
-    if (!spec) throw new Unavailable('store', `this rig has no figure ${id}`);
+    if (!spec) return this.absent(id);
     try {
       const made = spec.compute(this);
       this.made.set(id, made);

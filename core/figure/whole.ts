@@ -33,7 +33,8 @@ const inEachTower: ReadonlySet<Slot> = new Set(['store', 'switch']);
 const contributions = (rig: RigContext, name: 'chargingResistance' | 'loopResistance' | 'loopInductance'): Worked[] => {
   const twice = name !== 'chargingResistance' && rig.offers('store').towers !== undefined;
   return slots.flatMap((slot) => {
-    const worked = rig.offers(slot)[name];
+    const offered = rig.offers(slot);
+    const worked = (name === 'loopResistance' ? offered.pulseResistance?.(rig) : undefined) ?? offered[name];
     if (!worked) return [];
     return twice && inEachTower.has(slot) ? [worked, worked] : [worked];
   });
@@ -179,7 +180,10 @@ const takenOver = (rig: RigContext): Worked => work(dischargeFormulas.freewheelC
 
 /** Resistance of the loop once the current flows through a freewheel diode, and past the store. */
 export function wheelResistance(rig: RigContext, path: Worked): Worked {
-  const rest = slots.flatMap((slot) => (slot === 'store' ? [] : (rig.offers(slot).loopResistance ?? [])));
+  const rest = slots.flatMap((slot) => {
+    const offered = rig.offers(slot);
+    return slot === 'store' ? [] : (offered.pulseResistance?.(rig) ?? offered.loopResistance ?? []);
+  });
   return rest.reduce((R1, R2) => work(chargeFormulas.seriesSum, { R1, R2 }, 'loop through the diode'), path);
 }
 

@@ -1,6 +1,4 @@
-/** Nodes and weights of Gauss and Legendre with four points on [0, 1]. */
-const nodes = [0.06943184420297371, 0.33000947820757187, 0.6699905217924281, 0.9305681557970263] as const;
-const weights = [0.17392742256872692, 0.3260725774312731, 0.3260725774312731, 0.17392742256872692] as const;
+import { overPanels } from './gauss.ts';
 
 /** What a supply does into a store that stands at a voltage: mean current, A, and heat in its resistances, W. */
 export interface Drive {
@@ -10,8 +8,7 @@ export interface Drive {
 
 /**
  * Charge of a store through a supply whose mean current depends on the voltage alone: t = C·∫dv/(i(v) − v/Rb), and the heat
- * in its resistances on the way. Panels halve towards the upper end, where the current may be about to vanish, and end
- * at the corners of the characteristic.
+ * in its resistances on the way: by Gauss and Legendre, over panels that end at the corners of the characteristic.
  *
  * @param C capacitance of the store, F
  * @param Rb resistance across the store, Ω
@@ -26,24 +23,40 @@ export function chargeIntegral(
   V: number,
   corners: readonly number[] = [],
 ): { time: number; heat: number } {
-  const ends = [0, ...[1, 2, 3, 4, 6, 8, 11].map((k) => V * (1 - 2 ** -k)), V, ...corners.filter((v) => v > 0 && v < V)];
-  ends.sort((a, b) => a - b);
   const out: Drive = { current: 0, heat: 0 };
-  let [time, heat] = [0, 0];
-  for (let p = 1; p < ends.length; p++) {
-    const from = ends[p - 1] ?? 0;
-    const width = (ends[p] ?? 0) - from;
-    for (let q = 0; q < nodes.length; q++) {
-      const v = from + width * (nodes[q] ?? 0);
-      drive(v, out);
-      const net = out.current - v / Rb;
-      if (!(net > 0)) return { time: Infinity, heat: Infinity };
-      const dt = (C * width * (weights[q] ?? 0)) / net;
-      time += dt;
-      heat += out.heat * dt;
+  const netAt = (v: number): number => {
+    drive(v, out);
+    return out.current - v / Rb;
+  };
+  const ends = panelEnds(netAt, V, corners);
+  let [time, heat, stuck] = [0, 0, false];
+  overPanels(ends, (v, dv) => {
+    const net = netAt(v);
+    if (!(net > 0)) stuck = true;
+    const dt = (C * dv) / net;
+    time += dt;
+    heat += out.heat * dt;
+  });
+  return stuck ? { time: Infinity, heat: Infinity } : { time, heat };
+}
+
+/** Panels halve towards each corner, from below, and towards the end, until the net current hardly changes over one. */
+function panelEnds(netAt: (v: number) => number, V: number, corners: readonly number[]): number[] {
+  const fixed = [0, ...corners.filter((v) => v > 0 && v < V), V].sort((a, b) => a - b);
+  const ends = [0];
+  for (let p = 1; p < fixed.length; p++) {
+    const [from, to] = [fixed[p - 1] ?? 0, fixed[p] ?? 0];
+    const last = netAt(to);
+    let at = from;
+    for (let k = 1; k <= 44; k++) {
+      const net = netAt(at);
+      if (k > 3 && net < 1.5 * last && last < 1.5 * net) break;
+      at = to - (to - from) * 2 ** -k;
+      ends.push(at);
     }
+    ends.push(to);
   }
-  return { time, heat };
+  return ends;
 }
 
 /** The voltage between `low` and `high` at which the supply gives just what leaks through Rb, by halving. */

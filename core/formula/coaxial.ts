@@ -1,3 +1,5 @@
+import { overPanels } from './gauss.ts';
+
 /** Coaxial loops and windings of them: mutual inductance, self-inductance, field. All numbers SI. */
 
 export const mu0 = 4e-7 * Math.PI;
@@ -126,48 +128,54 @@ export interface Section {
   readonly l: number;
 }
 
-/** Cells across and along a section, so that each is about square. */
-function cellsOf({ D1, D2, l }: Section, most: number): { across: number; along: number } {
-  const depth = (D2 - D1) / 2;
-  const ratio = l / depth;
-  const across = Math.max(1, Math.min(most, Math.round(Math.sqrt((most * most) / 4 / ratio))));
-  return { across, along: Math.max(1, Math.min(4 * most, Math.round(across * ratio))) };
-}
-
 /** One turn for each of the sections that were asked for last: every corner of a rig asks for the same ones. */
 const known = new Map<string, number>();
 
-/** Self-inductance of a winding of rectangular section: as coaxial filaments, one in the middle of each of its cells. */
+/** Self-inductance of a winding of rectangular section: as sheets of current one in another, to 1e-6. */
 export function sectionInductance(section: Section): number {
   const key = `${section.D1} ${section.D2} ${section.l}`;
   let one = known.get(key);
   if (one === undefined) {
-    one = sumOfCells({ ...section, N: 1 });
+    one = sumOfSheets(section);
     if (known.size >= 200) known.clear();
     known.set(key, one);
   }
   return one * section.N * section.N;
 }
 
-function sumOfCells(section: Section): number {
-  const { N, D1, D2, l } = section;
-  const { across, along } = cellsOf(section, 28);
-  const [dr, dz] = [(D2 - D1) / 2 / across, l / along];
-  // Geometric mean distance of a rectangle from itself; Grover, Inductance Calculations.
-  const gmd = 0.2235 * (dr + dz);
+/** Ends of panels from 0 to `end` that begin no wider than `scale` and double. */
+function doubling(scale: number, end: number): number[] {
+  const ends = [0];
+  for (let x = Math.max(scale, end * 1e-9); x < end * 0.7; x *= 2) ends.push(x);
+  ends.push(end);
+  return ends;
+}
+
+/** Mutual inductance of two concentric sheets of current of the length l, H for one turn each; radii a and b, not alike. */
+function sheetsMutual(a: number, b: number, l: number): number {
+  if (a === b) return sheetInductance(2 * a, l);
   let sum = 0;
-  for (let i = 0; i < across; i++) {
-    const a = D1 / 2 + (i + 0.5) * dr;
-    sum += along * mu0 * a * (Math.log((8 * a) / gmd) - 2);
-    for (let k = 1; k < along; k++) sum += 2 * (along - k) * loopMutual(a, a, k * dz);
-    for (let j = i + 1; j < across; j++) {
-      const b = D1 / 2 + (j + 0.5) * dr;
-      sum += 2 * along * loopMutual(a, b, 0);
-      for (let k = 1; k < along; k++) sum += 4 * (along - k) * loopMutual(a, b, k * dz);
-    }
-  }
-  const turns = N / (across * along);
-  return sum * turns * turns;
+  overPanels(doubling(Math.abs(a - b), l), (z, dz) => {
+    sum += (l - z) * loopMutual(a, b, z) * dz;
+  });
+  return (2 * sum) / (l * l);
+}
+
+/**
+ * A section as sheets of current one in another: every pair of them, by how far they are apart and the radius between them. Near each
+ * other the mutual inductance bends sharply with the distance and hardly with the radius, so the panels are finer there.
+ */
+function sumOfSheets({ D1, D2, l }: Section): number {
+  const depth = (D2 - D1) / 2;
+  // So thin that no digit knows it: a single sheet.
+  if (depth < 1e-7 * D2) return sheetInductance((D1 + D2) / 2, l);
+  let sum = 0;
+  overPanels(doubling(Math.min(depth, l) / 8, depth), (apart, da) => {
+    overPanels([D1 / 2 + apart / 2, D2 / 2 - apart / 2], (r, dr) => {
+      sum += sheetsMutual(r - apart / 2, r + apart / 2, l) * dr * da;
+    });
+  });
+  return (2 * sum) / (depth * depth);
 }
 
 /** Field on the axis of a winding of rectangular section with 1 A, z from its middle, T. */

@@ -1,3 +1,5 @@
+import { Matrix, solve } from 'ml-matrix';
+
 /** A charged capacitor rings into a coil that shares flux with a second circuit. All numbers SI. */
 export interface CoupledLoops {
   /** Of the first loop: C1 is charged to V. */
@@ -151,23 +153,43 @@ function summit(y: Float64Array, count: number): { at: number; size: number } {
   return { at: best + shift, size: b - ((a - c) * shift) / 4 };
 }
 
+/**
+ * ∫i1² dt and ∫i2² dt from the beginning to the end of all time: with x' = A·x the integral P of x·xᵀ follows from
+ * A·P + P·Aᵀ = −x0·x0ᵀ (Lyapunov), ten linear equations. Scaled to √C·v and √L·i, and to the faster mode as the unit of time.
+ *
+ * @returns A²s; infinite where a loop has no loss at all
+ */
+export function coupledActions(loops: CoupledLoops): { S1: number; S2: number } {
+  const { L1, C1, L2, C2, V } = loops;
+  if (loops.R1 === 0 && loops.R2 === 0) return { S1: Infinity, S2: Infinity };
+  // One loop alone may have no loss; a hair of it keeps the equations apart where nothing couples the two.
+  const [R1, R2] = [Math.max(loops.R1, 1e-12 * Math.sqrt(L1 / C1)), Math.max(loops.R2, 1e-12 * Math.sqrt(L2 / C2))];
+  const scale = [Math.sqrt(C1), Math.sqrt(L1), Math.sqrt(C2), Math.sqrt(L2)];
+  const w = 2 * Math.PI * coupledModes(loops).high;
+  const A = system({ ...loops, R1, R2 }).map((row, i) => row.map((x, j) => (x * (scale[i] ?? 1)) / ((scale[j] ?? 1) * w)));
+  const places: (readonly [number, number])[] = [];
+  for (let i = 0; i < 4; i++) for (let j = i; j < 4; j++) places.push([i, j]);
+  const at = (i: number, j: number) => places.findIndex(([a, b]) => a === Math.min(i, j) && b === Math.max(i, j));
+  const equations = Matrix.zeros(places.length, places.length);
+  places.forEach(([i, j], row) => {
+    for (let m = 0; m < 4; m++) {
+      const [one, other] = [at(m, j), at(m, i)];
+      equations.set(row, one, equations.get(row, one) + (A[i]?.[m] ?? 0));
+      equations.set(row, other, equations.get(row, other) + (A[j]?.[m] ?? 0));
+    }
+  });
+  const right = Matrix.zeros(places.length, 1);
+  right.set(0, 0, -C1 * V * V);
+  const P = solve(equations, right);
+  const whole = (n: number, L: number) => P.get(at(n, n), 0) / (L * w);
+  return { S1: whole(1, L1), S2: whole(3, L2) };
+}
+
 function followed(loops: CoupledLoops): CoupledRing {
   const { low, high } = coupledModes(loops);
   const dt = 1 / (high * fine);
   const { v1, i1, v2, i2 } = coupledSamples(loops, dt, mostSamples, 1e-3);
   const count = i1.length;
-  const { L1, C1, L2, C2, k, V } = loops;
-  const last = [v1, i1, v2, i2].map((y) => y[count - 1] ?? 0);
-  const [a, b, c, d] = last as [number, number, number, number];
-  const energy = 0.5 * (C1 * a * a + L1 * b * b + C2 * c * c + L2 * d * d) + k * Math.sqrt(L1 * L2) * b * d;
-  // A ring that is not over yet goes on as it began: what is left of the energy has its share of action.
-  const left = Math.max(0, Math.min(0.999, energy / (0.5 * C1 * V * V)));
-  let [S1, S2] = [0, 0];
-  for (let n = 0; n < count; n++) {
-    const [one, two] = [i1[n] ?? 0, i2[n] ?? 0];
-    S1 += one * one * dt;
-    S2 += two * two * dt;
-  }
   const top = summit(v2, count);
   return {
     peak: top.size,
@@ -176,8 +198,7 @@ function followed(loops: CoupledLoops): CoupledRing {
     high,
     I1: summit(i1, count).size,
     I2: summit(i2, count).size,
-    S1: S1 / (1 - left),
-    S2: S2 / (1 - left),
+    ...coupledActions(loops),
     rings: count * dt,
   };
 }

@@ -4,9 +4,11 @@ import { parseQuantity } from '../quantity/index.ts';
 import { offBy, table } from '../test/fixtures.ts';
 import * as bleed from './bleed.ts';
 import * as capacitor from './capacitor.ts';
+import * as can from './can.ts';
 import * as charge from './charge.ts';
 import * as choke from './choke.ts';
 import * as coil from './coil.ts';
+import * as coilLoss from './coil-loss.ts';
 import * as discharge from './discharge.ts';
 import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
@@ -80,12 +82,14 @@ describe('the registry', () => {
       capacitor,
       inductance,
       coil,
+      can,
       breaks,
       tank,
       secondary,
       ring,
     ]
       .flatMap((subject) => Object.values(subject) as unknown[])
+      .concat(coilLoss.skinDepth, coilLoss.skinRatio, coilLoss.singleLayerRatio, coilLoss.layerRatio)
       // A row of breaks tells several things, which stand together.
       .flatMap((one) => ('compute' in (one as object) ? [one] : Object.values(one as object))) as Formula[];
     expect(new Set(formulas)).toEqual(new Set(defined));

@@ -1,7 +1,17 @@
 import { gasById, type Gas } from '../material/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import { defineFormula, type Certainty, type Formula, type SymbolSpec } from './define.ts';
-import { gasBreakdown, leastProduct, productFor, relativeDensity, sphereGap, uniformAir } from './gas-breakdown.ts';
+import {
+  anySphereGap,
+  gasBreakdown,
+  leastProduct,
+  needleGap,
+  needleSpacing,
+  productFor,
+  relativeDensity,
+  rodGap,
+  uniformAir,
+} from './gas-breakdown.ts';
 import { length, positiveVoltage } from './symbol.ts';
 
 const subject = 'Spark gap';
@@ -105,6 +115,13 @@ const gasOf = (id: string): Gas => {
   return gas;
 };
 
+/** What spoils a dense, strongly electronegative gas, and to which side. */
+const denseGas = [
+  'a uniform field: an edge, a point or a particle of metal breaks down far lower, down to a third',
+  'clean, polished metal: from about 3 bar up rough or large electrodes break down lower than calculated, by a tenth at 3 bar and by half at 10 bar',
+  'below 0.3 bar·cm and above 10 bar·cm the line is extrapolated: below, the truth lies higher; above, lower',
+];
+
 function paschen(gasId: string): Formula<'p' | 'd'> {
   const gas = gasOf(gasId);
   return defineFormula({
@@ -113,13 +130,14 @@ function paschen(gasId: string): Formula<'p' | 'd'> {
     subject,
     result: breakdown,
     inputs: { p: pressure, d: spacing },
-    expression: `${gas.minimumVoltage} V·u/(1 + ln u) with u = {p}·{d}/${gas.minimumProduct.toPrecision(3)} Pa·m; above about u = 6 going over into ${gas.strength === 1 ? '' : `${gas.strength} times `}24.22·x + 6.08·√x kV with x = {p}·{d}/(101.3 kPa·1 cm)`,
-    source: `Paschen's law through its minimum; ${gas.source}; large products: Kuffel, Zaengl and Kuffel, from memory`,
+    expression: `${gas.minimumVoltage} V·u/(1 + ln u) with u = {p}·{d}/${gas.minimumProduct.toPrecision(3)} Pa·m; above about u = 6 going over into ${gas.line ? `0.5 kV + 88.4 V·{p}·{d}/(Pa·m)` : `${gas.strength === 1 ? '' : `${gas.strength} times `}24.22·x + 6.08·√x kV with x = {p}·{d}/(101.3 kPa·1 cm)`}`,
+    source: `Paschen's law through its minimum; ${gas.source}${gas.line ? '' : '; large products: Kuffel, Zaengl and Kuffel, from memory'}`,
     assumptions: [
       'at 20 °C; else the pressure that has the same density',
       `least voltage ${gas.minimumVoltage} V within 10 %; away from the minimum within ${(gas.band * 100).toFixed(0)} %, between the two laws within 20 %`,
       'asked backwards it gives the larger of the two that have this voltage, right of the minimum',
       'left of the minimum the voltage rises steeply and depends on the metal: a longer way round breaks down instead',
+      ...(gas.line ? denseGas : []),
     ],
     relation: ({ p, d }) => {
       const u = (p * d) / gas.minimumProduct;
@@ -134,6 +152,12 @@ function paschen(gasId: string): Formula<'p' | 'd'> {
       const u = (p * d) / gas.minimumProduct;
       // About the minimum the table, far above it the streamer law; between them one goes over into the other.
       if (u < 0.8) return { band: 0.3, drawnOut: 'left of the Paschen minimum, where it depends on the metal' };
+      if (gas.line) {
+        const outside = p * d < gas.line.from || p * d > gas.line.to;
+        const dense =
+          p > 3e5 ? `${printQuantity(p, 'Pa', { digits: 3, trim: true })}: above 3 bar rough metal breaks down lower` : null;
+        if (u >= 60) return tabled(gas.band, dense ? 0.3 : 0.15, outside ? 'outside 0.3 to 10 bar·cm' : null, dense);
+      }
       const band = u < 1.5 ? 0.1 : u < 60 ? 0.2 : gas.band;
       return tabled(band, Math.max(band, 0.2), p > 1e6 ? pastDensity(p / 101_300) : null);
     },
@@ -167,60 +191,99 @@ export const sphereGapBreakdown = defineFormula({
     T: temperature,
   },
   expression:
-    '(24.4 kV/cm·δ{d} + 6.764 kV/√cm·√(δ{d}))·(1 + 0.457·({d}/{D})·√(1 cm/δ{D}))/(1 + 0.704·({d}/{D})²), δ = ({p}/101.3 kPa)·(293 K/{T})',
-  source: 'fitted to the tables of IEC 60052, Voltage measurement by means of standard air gaps; from memory',
+    '(24.4 kV/cm·δ{d} + 6.764 kV/√cm·√(δ{d}))·(1 + 0.3475·s − 0.1603·s·√(1 cm/δ{D}))/(1 + (1.1006 + 0.3741·ln(δ{D}/10 cm))·s²), s = {d}/{D}, δ = ({p}/101.3 kPa)·(293 K/{T})',
+  source:
+    'fitted to the tables of IEC 60052, Voltage measurement by means of standard air gaps; from memory; wider than half a diameter: Russell’s field between two spheres, and the rod gap of IEC 60052; from memory',
   assumptions: [
-    'within 2 % of the tables for spheres of 2 to 25 cm and spacings of 0.5 mm to half a diameter; other diameters are drawn out from these',
+    'within 2.5 % of the tables for spheres of 2 cm to 2 m and spacings of 0.5 mm to half a diameter; other diameters are extrapolated',
+    'wider than half a diameter there is no table: the surface field of half a diameter, and never below the rod gap that it becomes',
     'one sphere earthed, nothing nearer than several diameters, clean metal, a gap that is lit or has sparked before',
-    'peak value of dc or of a slow rise; single breakdowns scatter by 1 to 3 %',
+    'peak value of DC or of a slow rise; single breakdowns scatter by 1 to 3 %',
   ],
   relation: ({ d, D, p, T }) => {
-    if (d > (D / 2) * (1 + 1e-12))
-      return {
-        symbol: 'd',
-        reason:
-          'the spacing is more than half a diameter: the field is no longer nearly uniform, and no table holds there. Take a larger sphere, or reckon it as a rod gap',
-      };
     const x = relativeDensity(p, T) * d;
-    return x >= leastSphereProduct
+    if (x < leastSphereProduct)
+      return {
+        symbol: 'p',
+        reason: `relative density times spacing is ${(x * 1e6).toPrecision(3)} µm, below 0.1 mm: on the way to the Paschen minimum no table of spheres holds. Raise the pressure or the spacing, or use paschen-breakdown`,
+      };
+    return d <= 20 * D
       ? null
-      : {
-          symbol: 'p',
-          reason: `relative density times spacing is ${(x * 1e6).toPrecision(3)} µm, below 0.1 mm: on the way to the Paschen minimum no table of spheres holds. Raise the pressure or the spacing, or use paschen-breakdown`,
-        };
+      : { symbol: 'd', reason: 'the spacing is more than 20 diameters: enter it as a rod gap (rod-gap-breakdown)' };
   },
   certainty: ({ d, D, p, T }) => {
     const delta = relativeDensity(p, T);
+    const wide = d > (D / 2) * (1 + 1e-12);
     return tabled(
       0.03,
-      delta > 10 ? 0.2 : 0.08,
-      D < 0.02 || D > 0.25 ? `spheres of ${printLength(D)}: the tables are of 20 mm to 250 mm` : null,
+      wide || delta > 10 ? 0.2 : 0.08,
+      wide ? `spacing ${printLength(d)} is more than half a diameter: no table, a gap on its way to a rod gap` : null,
+      D < 0.02 ? `spheres of ${printLength(D)}: the tables begin at 20 mm` : null,
       d < 0.5e-3 ? `spacing ${printLength(d)}: the tables begin at 0.5 mm` : null,
       pastDensity(delta),
     );
   },
   compute: ({ d, D, p, T }) => {
     const delta = relativeDensity(p, T);
-    return sphereGap(delta * d, delta * D);
+    return anySphereGap(delta * d, delta * D);
   },
+});
+
+export const rodGapBreakdown = defineFormula({
+  id: 'rod-gap-breakdown',
+  title: 'Breakdown between two rods in air',
+  subject,
+  result: breakdown,
+  inputs: { d: { ...spacing, min: 5e-3 }, delta: nearAmbient },
+  expression: '2 kV + 5.34 kV/cm·{delta}·{d}',
+  source: 'IEC 60052, Voltage measurement by means of standard air gaps, rod-rod gap at DC of either sign; from memory',
+  assumptions: [
+    'from 250 mm to 2.5 m within 3 %, at 1 to 13 g/m³ of water in the air',
+    'rods of about 2 cm with square ends; below 250 mm it is extrapolated, and the truth lies higher',
+  ],
+  compute: ({ d, delta }) => rodGap(delta * d),
+  inverse: {
+    d: ({ Vb = 0, delta = 0 }) => (Vb - 2e3) / 534e3 / delta,
+    delta: ({ Vb = 0, d = 0 }) => (Vb - 2e3) / 534e3 / d,
+  },
+  certainty: ({ d, delta }) =>
+    tabled(
+      0.03,
+      d < 0.1 ? 0.3 : 0.15,
+      d < 0.25 || d > 2.5 ? `spacing ${printLength(d)}: the standard gives 250 mm to 2.5 m` : null,
+      pastDensity(delta),
+    ),
 });
 
 export const needleGapBreakdown = defineFormula({
   id: 'needle-gap-breakdown',
-  title: 'Breakdown between two points in air',
+  title: 'Breakdown between two needles in air',
   subject,
   result: breakdown,
-  inputs: { d: { ...spacing, min: 5e-3, max: 0.3 }, delta: nearAmbient },
-  expression: '12.6 kV·({delta}·{d}/1 cm)^0.82',
-  source: 'fitted to the needle-gap table of the older AIEE standards, peak values; from memory',
-  assumptions: ['0.5 to 30 cm; within 20 %: points have corona long before, and humid air holds more'],
-  compute: ({ d, delta }) => 12.6e3 * (delta * d * 100) ** 0.82,
+  inputs: { d: { ...spacing, min: 5e-3, max: 0.5 }, delta: nearAmbient },
+  expression:
+    'table of peak voltages over {delta}·{d}: 14.1 kV at 11.9 mm, 28.3 kV at 25.4 mm, 56.6 kV at 62.2 mm, 141 kV at 244 mm …',
+  source: 'needle-gap table of the older AIEE standards, 60 Hz, times √2; from memory',
+  assumptions: [
+    'needles scatter by 10 to 15 %: points have corona long before, and humid air holds more',
+    'from 12 to 380 mm; beyond it is extrapolated',
+  ],
+  compute: ({ d, delta }) => needleGap(delta * d),
   inverse: {
-    d: ({ Vb = 0, delta = 0 }) => ((Vb / 12.6e3) ** (1 / 0.82) / delta) * 1e-2,
-    delta: ({ Vb = 0, d = 0 }) => (Vb / 12.6e3) ** (1 / 0.82) / (d * 100),
+    d: ({ Vb = 0, delta = 0 }) => needleSpacing(Vb) / delta,
+    delta: ({ Vb = 0, d = 0 }) => needleSpacing(Vb) / d,
   },
-  certainty: ({ delta }) => tabled(0.2, 0.3, pastDensity(delta)),
+  certainty: ({ d, delta }) =>
+    tabled(
+      0.15,
+      0.3,
+      delta * d < 11.9e-3 || delta * d > 0.381 ? `spacing ${printLength(d)}: the table gives 12 to 380 mm` : null,
+      pastDensity(delta),
+    ),
 });
+
+/** Spacing at which the rule of a short gap and that of a long one give the same, m. */
+const rodPlaneCorner = 0.01 * (8.3 / 5) ** 5;
 
 export const rodPlaneBreakdown = defineFormula({
   id: 'rod-plane-breakdown',
@@ -228,16 +291,25 @@ export const rodPlaneBreakdown = defineFormula({
   subject,
   result: breakdown,
   inputs: { d: { ...spacing, min: 5e-3, max: 2 }, delta: nearAmbient },
-  expression: '8.3 kV·({delta}·{d}/1 cm)^0.8',
-  source: 'common practice, no source: about 8 kV at 1 cm and 5 kV/cm over a decimetre',
-  assumptions: ['rod positive, the weaker polarity; a negative rod holds up to twice as much', 'within 20 %'],
-  compute: ({ d, delta }) => 8.3e3 * (delta * d * 100) ** 0.8,
+  expression: 'the greater of 8.3 kV·({delta}·{d}/1 cm)^0.8 and 5 kV/cm·{delta}·{d}',
+  source: 'common practice, no source: about 8 kV at 1 cm, and 5 kV/cm from a decimetre to two metres',
+  assumptions: [
+    'rod positive, the weaker polarity; a negative rod holds up to twice as much',
+    'DC or a front of microseconds; one of hundreds of microseconds breaks down lower',
+    'within 20 %',
+  ],
+  compute: ({ d, delta }) => Math.max(8.3e3 * (delta * d * 100) ** 0.8, 500e3 * delta * d),
   inverse: {
-    d: ({ Vb = 0, delta = 0 }) => ((Vb / 8.3e3) ** (1 / 0.8) / delta) * 1e-2,
-    delta: ({ Vb = 0, d = 0 }) => (Vb / 8.3e3) ** (1 / 0.8) / (d * 100),
+    d: ({ Vb = 0, delta = 0 }) => rodPlaneSpacing(Vb) / delta,
+    delta: ({ Vb = 0, d = 0 }) => rodPlaneSpacing(Vb) / d,
   },
   certainty: ({ delta }) => tabled(0.2, 0.3, pastDensity(delta)),
 });
+
+function rodPlaneSpacing(Vb: number): number {
+  const long = Vb / 500e3;
+  return long >= rodPlaneCorner ? long : (Vb / 8.3e3) ** 1.25 / 100;
+}
 
 /** Peek's law: gradient at the surface at which corona begins, V/m; radius in m. */
 const peek = (base: number, factor: number, delta: number, r: number): number =>

@@ -19,6 +19,8 @@ export * as tankFormulas from './tank.ts';
 export * as secondaryFormulas from './secondary.ts';
 export * as meterFormulas from './meter.ts';
 export * as coilFormulas from './coil.ts';
+export * as coilLossFormulas from './coil-loss.ts';
+export * as canFormulas from './can.ts';
 export * as capacitorFormulas from './capacitor.ts';
 export {
   layersInductance,

@@ -3,7 +3,9 @@ import * as bleed from './bleed.ts';
 import * as capacitor from './capacitor.ts';
 import * as charge from './charge.ts';
 import * as choke from './choke.ts';
+import * as can from './can.ts';
 import * as coil from './coil.ts';
+import * as coilLoss from './coil-loss.ts';
 import * as discharge from './discharge.ts';
 import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
@@ -147,6 +149,7 @@ export const formulas = [
   gap.shareOfSelfBreak,
   gap.shotsOfWear,
   gap.enhancedBreakdown,
+  gap.rodGapBreakdown,
   gap.needleGapBreakdown,
   gap.rodPlaneBreakdown,
   gap.sphereCoronaOnset,
@@ -213,9 +216,10 @@ export const formulas = [
   coil.solenoidField,
   coil.coilSelfCapacitance,
   coil.selfResonance,
-  coil.skinDepth,
-  coil.skinRatio,
-  coil.layerRatio,
+  coilLoss.skinDepth,
+  coilLoss.skinRatio,
+  coilLoss.singleLayerRatio,
+  coilLoss.layerRatio,
   coil.turnVoltage,
   coil.layerVoltage,
   coil.magneticPressure,
@@ -226,9 +230,14 @@ export const formulas = [
   coil.wireFusingAction,
   coil.wireBurstAction,
   coil.vapourEnergy,
-  coil.sheetField,
-  coil.wallYield,
-  coil.recoilPressure,
+  can.sheetField,
+  can.shellTimeConstant,
+  can.shellShielding,
+  can.pressureThroughWall,
+  can.shellField,
+  can.shellPressure,
+  can.wallYield,
+  can.recoilPressure,
   ...Object.values(breaks.staticBreaks),
   ...Object.values(breaks.rotaryGapBreaks),
   ...Object.values(breaks.acSupplyBreaks),

@@ -158,8 +158,8 @@ const poweredDrive = (values: Powered) => (v: number, out: Drive) => {
 };
 /** Voltages at which current limit, power and voltage limit take turns. */
 const poweredCorners = ({ P, I, R, Vs }: Powered): number[] => {
-  const discriminant = Vs * Vs - 4 * R * P;
-  return [P / I - I * R, ...(discriminant > 0 ? [Vs - (P * R) / Vs] : []), Vs - I * R];
+  // The last watt goes where u comes to Vs: there i is P/Vs.
+  return [P / I - I * R, Vs - (P * R) / Vs, Vs - I * R];
 };
 const poweredReach = (values: Omit<Powered, 'C' | 'V'>): number =>
   standstill((v) => poweredCurrent(values, v), values.Rb, 0, values.Vs);

@@ -1,4 +1,5 @@
 import type { LimitSpec, Slot } from '../block/index.ts';
+import { checkPath } from '../block/index.ts';
 import type { QuantityField } from '../field/index.ts';
 import { Corners, reasonOf, type Corner } from '../figure/index.ts';
 import type { UnitId } from '../quantity/index.ts';
@@ -73,6 +74,7 @@ function roundKindly(value: number, direction: 'raise' | 'lower', holds: (value:
 }
 
 function reliefBy(rig: Rig, spec: LimitSpec, worst: Corner, path: string): Relief | null {
+  checkPath(path);
   const at = quantityAt(rig, path);
   if (!at?.value) return null;
   const { slot, id, field, value: now } = at;

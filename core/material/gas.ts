@@ -8,6 +8,8 @@ export interface Gas {
   readonly minimumProduct: number;
   /** Breakdown against that of air where pressure times distance is large. */
   readonly strength: number;
+  /** Streamer law of a clean uniform field, where the gas has a line of its own: at0 in V, slope in V/(Pa·m), from p·d on, Pa·m, to, Pa·m. */
+  readonly line?: { readonly at0: number; readonly slope: number; readonly from: number; readonly to: number };
   /** How far the breakdown may lie off what is calculated, as a fraction. */
   readonly band: number;
   readonly source: string;
@@ -52,8 +54,9 @@ export const gases = [
     minimumVoltage: 507,
     minimumProduct: minimum(0.26),
     strength: 2.5,
-    band: 0.15,
-    source: `${constants}; strength: handbook value, from memory; dust and rough metal take a third of it and more`,
+    line: { at0: 500, slope: 88.4, from: 300, to: 1e4 },
+    band: 0.05,
+    source: `${constants}; from 0.3 to 10 bar·cm 0.5 kV + 88.4 kV·p·d/(bar·cm): Kuffel, Zaengl and Kuffel, streamer criterion; from memory`,
   },
   {
     id: 'argon',

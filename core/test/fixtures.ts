@@ -3,7 +3,11 @@ import { readFileSync } from 'node:fs';
 /** Rows of a table of published or independently computed check values; each row names its source. */
 export function table(name: string): Record<string, string>[] {
   const text = readFileSync(new URL(`./fixtures/${name}.csv`, import.meta.url), 'utf8');
-  const [head = [], ...rows] = text.trim().split('\n').map(cells);
+  const [head = [], ...rows] = text
+    .trim()
+    .split('\n')
+    .filter((line) => !line.startsWith('#'))
+    .map(cells);
   return rows.map((row) => Object.fromEntries(head.map((key, i) => [key, row[i] ?? ''])));
 }
 

@@ -2,6 +2,8 @@ import { quantity } from '../../field/index.ts';
 import {
   chargeFormulas,
   coilFormulas,
+  canFormulas,
+  coilLossFormulas,
   inductanceFormulas,
   ruled,
   shellResponse,
@@ -9,10 +11,10 @@ import {
   type Worked,
 } from '../../formula/index.ts';
 import { wireMetals } from '../../material/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
+import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { coilFigures, coilLimits, coilParts, leadFields, windingFields } from './coil.ts';
+import { coilFigures, coilLimits, coilParts, leadFields, pulseResistance, windingFields } from './coil.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
 
 /** The work coil, and what the can does to it. @throws Unavailable where the can does not go in, or is no can */
@@ -55,15 +57,49 @@ const wallField = (rig: RigContext): Worked => {
     '1',
     'rings of the wall whose flux stays nought',
   );
-  return work(coilFormulas.sheetField, { I: rig.figure('peak-current'), k }, 'field at the can at the peak');
+  return work(canFormulas.sheetField, { I: rig.figure('peak-current'), k }, 'field at the can at the peak');
+};
+
+/** What the field could press with if none of it came through the wall. */
+const fullPressure = (rig: RigContext): Worked =>
+  work(coilFormulas.magneticPressure, { B: wallField(rig) }, 'pressure of the field outside at the peak');
+
+const pulseFrequency = (rig: RigContext): Worked =>
+  work(
+    coilFormulas.selfResonance,
+    { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') },
+    'frequency of the discharge without loss',
+  );
+
+const canResistivity = (own: Own): Worked => {
+  const metal = metalOf(own, 'ofc');
+  return ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source);
+};
+
+const wallTime = (rig: RigContext): Worked => {
+  const own = rig.own('load');
+  return work(canFormulas.shellTimeConstant, { D: canMiddle(own), w: own.quantity('tc'), rho: canResistivity(own) });
+};
+
+/** ω·τ of the wall in the discharge. */
+const shielding = (rig: RigContext): Worked =>
+  work(canFormulas.shellShielding, { f: pulseFrequency(rig), tau: wallTime(rig) }, 'angular frequency times time of the wall');
+
+/** Damping of the discharge over its angular frequency: ζ/√(1 − ζ²), of a strongly damped one that of ζ = 0.95. */
+const damping = (rig: RigContext): Worked => {
+  const zeta = Math.min(rig.figure('damping-ratio').value, 0.9486);
+  return ruled('damping over angular frequency', zeta / Math.sqrt(1 - zeta * zeta), '1', 'from the damping ratio of the loop');
 };
 
 const pressure = (rig: RigContext): Worked =>
-  work(coilFormulas.magneticPressure, { B: wallField(rig) }, 'pressure on the can at the peak');
+  work(canFormulas.shellPressure, { x: shielding(rig), a: damping(rig) }, 'share of that pressure that the wall feels');
+
+const wallPressure = (rig: RigContext): Worked =>
+  work(canFormulas.pressureThroughWall, { p: fullPressure(rig), k: pressure(rig) }, 'greatest inward pressure on the can');
 
 const yieldOf = (own: Own): Worked =>
   work(
-    coilFormulas.wallYield,
+    canFormulas.wallYield,
     {
       s: own.quantity('Yc'),
       t: own.quantity('tc'),
@@ -72,19 +108,8 @@ const yieldOf = (own: Own): Worked =>
     'pressure at which the can yields',
   );
 
-const canSkin = (rig: RigContext): Worked => {
-  const metal = metalOf(rig.own('load'), 'ofc');
-  const f = work(
-    coilFormulas.selfResonance,
-    { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') },
-    'frequency of the discharge without loss',
-  );
-  return work(
-    coilFormulas.skinDepth,
-    { f, rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source) },
-    'skin depth in the can',
-  );
-};
+const canSkin = (rig: RigContext): Worked =>
+  work(coilLossFormulas.skinDepth, { f: pulseFrequency(rig), rho: canResistivity(rig.own('load')) }, 'skin depth in the can');
 
 /** The can's wall, to its middle. */
 const canMiddle = (own: Own): Worked =>
@@ -94,8 +119,8 @@ const canMiddle = (own: Own): Worked =>
 const recoil = (rig: RigContext): Worked => {
   const own = rig.own('load');
   return work(
-    coilFormulas.recoilPressure,
-    { p: pressure(rig), d: canMiddle(own), D: worked(workCoil(own).winding).D1 },
+    canFormulas.recoilPressure,
+    { p: fullPressure(rig), d: canMiddle(own), D: worked(workCoil(own).winding).D1 },
     'pressure on the coil',
   );
 };
@@ -114,7 +139,7 @@ const stress = (rig: RigContext): Worked => {
 function problems(own: Own, rig: RigContext): Problem[] {
   const found: Problem[] = [];
   const say = (field: string, text: string) => found.push({ severity: 'warning', slot: 'load', field, text });
-  const [p, y] = [pressure(rig).value, yieldOf(own).value];
+  const [p, y] = [wallPressure(rig).value, yieldOf(own).value];
   if (p < y) {
     const V = rig.figure('discharge-voltage').value;
     say(
@@ -122,11 +147,11 @@ function problems(own: Own, rig: RigContext): Problem[] {
       `It does not crush: ${printQuantity(p, 'Pa')} at the peak against ${printQuantity(y, 'Pa')} at which the wall yields. ${printQuantity(V * Math.sqrt(y / p), 'V')} on the store would just reach that; people go to several times as much (common practice, no source).`,
     );
   }
-  const [delta, wall] = [canSkin(rig).value, own.quantity('tc').value];
-  if (delta > wall)
+  const share = pressure(rig).value;
+  if (share < 0.9)
     say(
       'tc',
-      `The field goes through the wall of ${printQuantity(wall, 'm')}: at this frequency it reaches ${printQuantity(delta, 'm')} deep. Pressure falls below what is told here, to about ${printQuantity(p * (wall / delta), 'Pa')}; a faster loop, or fewer turns, keeps it out.`,
+      `The field comes through the wall of ${printQuantity(own.quantity('tc').value, 'm')}: it takes ${printQuantity(wallTime(rig).value, 's')}, a quarter of the ring ${printQuantity(1 / (4 * pulseFrequency(rig).value), 's')}. The greatest inward pressure is ${printPercent(share, 2)} of what the field outside could press with. A faster loop (less inductance or capacitance) or a thicker wall keeps more of it out.`,
     );
   return found;
 }
@@ -180,11 +205,15 @@ export const canCrusher = defineBlock({
       { L1: loadedL(own), L2: own.quantity('Ll') },
       'inductance of coil and leads',
     ),
+    pulseResistance,
   }),
   circuit: (_own, rig, at) => coilParts(rig, at, 'work coil with its leads, the can in it and at rest'),
-  leavesOut: () => 'that the can moves, warms and lets the field through: its wall counts as perfect metal at rest',
+  leavesOut: () =>
+    'that the can moves, warms and lets the field through: in the inductance its wall counts as perfect metal at rest',
   figures: [
-    { id: 'crush-pressure', title: 'Pressure on the can, at the peak', slot: 'load', leads: true, compute: pressure },
+    { id: 'crush-pressure', title: 'Greatest inward pressure on the can', slot: 'load', leads: true, compute: wallPressure },
+    { id: 'crush-share', title: 'Of the field’s pressure the can feels', slot: 'load', compute: pressure },
+    { id: 'crush-wall-time', title: 'Time constant of the wall', slot: 'load', compute: wallTime },
     { id: 'crush-yield', title: 'Pressure at which it yields', slot: 'load', compute: (rig) => yieldOf(rig.own('load')) },
     { id: 'crush-field', title: 'Field between coil and can, at the peak', slot: 'load', compute: wallField },
     { id: 'crush-skin', title: 'Field reaches into its wall', slot: 'load', compute: canSkin },

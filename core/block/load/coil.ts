@@ -2,9 +2,11 @@ import { quantity, rating } from '../../field/index.ts';
 import {
   chargeFormulas,
   coilFormulas,
+  coilLossFormulas,
   dischargeFormulas,
   inductanceFormulas,
   ruled,
+  secondaryFormulas,
   work,
   type Worked,
 } from '../../formula/index.ts';
@@ -144,6 +146,7 @@ const coilL = (own: Own): Worked => inductanceOf(windingOf(own));
 /** What a winding and its leads are in the loop of the discharge. */
 export const coilOffers = (block: Own): Offers => ({
   loopResistance: work(chargeFormulas.seriesSum, { R1: coilR(block), R2: block.quantity('Rl') }, 'coil and leads'),
+  pulseResistance,
   loopInductance: work(
     inductanceFormulas.inductanceSum,
     { L1: coilL(block), L2: block.quantity('Ll') },
@@ -153,8 +156,8 @@ export const coilOffers = (block: Own): Offers => ({
 
 /** A winding with its leads as one element of the circuit. */
 export function coilParts(rig: RigContext, { plus, minus, tag }: Terminals, says: string): CircuitPart[] {
-  const { loopInductance, loopResistance } = rig.offers('load');
-  const [L, R] = [loopInductance?.value ?? 1e-9, loopResistance?.value ?? 0];
+  const { loopInductance } = rig.offers('load');
+  const [L, R] = [loopInductance?.value ?? 1e-9, pulseResistance(rig).value];
   return [{ element: { kind: 'inductor', name: `L${tag}`, nodes: [plus, minus], L, R }, says }];
 }
 
@@ -166,21 +169,42 @@ const pulseFrequency = (rig: RigContext): Worked =>
     'frequency of the discharge without loss',
   );
 
+/** Resistance of the winding at the pulse over that for DC: skin and proximity, by the law that its layers and its wire ask for. */
 const skinOf = (rig: RigContext): Worked => {
   const own = rig.own('load');
   const w = windingOf(own);
   const metal = metalOf(own);
-  const { d, m, pitch } = worked(w);
-  const delta = work(coilFormulas.skinDepth, {
+  const { d, m, pitch, l, D } = worked(w);
+  const delta = work(coilLossFormulas.skinDepth, {
     f: pulseFrequency(rig),
     rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source),
   });
-  // A strip is as wide as its pitch: what counts of it is its metal over the pitch.
+  const title = 'AC/DC resistance ratio at the pulse';
+  if (own.choice('section') === 'strip') {
+    // A foil that stands for the strip: its thickness counts across the field, its width fills the pitch.
+    const [wide, thick] = [own.quantity('w').value, own.quantity('t').value];
+    const round = ruled(
+      'wire that is as thick as the strip',
+      (2 * thick) / Math.sqrt(Math.PI),
+      'm',
+      'of a square of its thickness',
+    );
+    const p = ruled('pitch that it fills as far', (thick * w.pitch) / wide, 'm', 'thickness times pitch over width');
+    return work(coilLossFormulas.layerRatio, { d: round, delta, m, p: p.value >= round.value ? p : round }, title);
+  }
   const p = w.pitch >= w.round ? pitch : d;
   return w.layers.length === 1
-    ? work(coilFormulas.skinRatio, { d, delta }, 'resistance at the frequency of the discharge, over that at none')
-    : work(coilFormulas.layerRatio, { d, delta, m, p }, 'resistance at the frequency of the discharge, over that at none');
+    ? work(coilLossFormulas.singleLayerRatio, { d, delta, p, l, D }, title)
+    : work(coilLossFormulas.layerRatio, { d, delta, m, p }, title);
 };
+
+/** Resistance of the winding at the pulse: what heats it and damps the discharge. */
+const pulseR = (rig: RigContext): Worked =>
+  work(secondaryFormulas.timesFactor, { R: coilR(rig.own('load')), k: skinOf(rig) }, 'resistance of the coil at the pulse');
+
+/** Winding and leads at the pulse. */
+export const pulseResistance = (rig: RigContext): Worked =>
+  work(chargeFormulas.seriesSum, { R1: pulseR(rig), R2: rig.own('load').quantity('Rl') }, 'coil at the pulse and leads');
 
 /** Flux density in the middle at the peak of the current. */
 const fieldOf = (rig: RigContext): Worked => {
@@ -196,7 +220,8 @@ export const coilFigures: readonly FigureSpec[] = [
   { id: 'coil-field', title: 'Field in the middle, at the peak', slot: 'load', leads: true, compute: fieldOf },
   { id: 'coil-turns', title: 'Turns', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).N },
   { id: 'coil-inductance', title: 'Inductance of the coil', slot: 'load', compute: (rig) => coilL(own(rig)) },
-  { id: 'coil-resistance', title: 'Resistance of the coil', slot: 'load', compute: (rig) => coilR(own(rig)) },
+  { id: 'coil-resistance', title: 'DC resistance of the coil', slot: 'load', compute: (rig) => coilR(own(rig)) },
+  { id: 'coil-pulse-resistance', title: 'Resistance of the coil at the pulse', slot: 'load', compute: pulseR },
   { id: 'coil-wire', title: 'Wire on it', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).wire },
   {
     id: 'coil-mass',
@@ -214,7 +239,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-skin',
-    title: 'Resistance at the pulse, over that for direct current',
+    title: 'AC/DC resistance ratio at the pulse (skin, proximity)',
     slot: 'load',
     compute: skinOf,
   },
@@ -314,7 +339,7 @@ export const coilFigures: readonly FigureSpec[] = [
     title: 'Heat in the coil, one shot',
     slot: 'load',
     compute: (rig) =>
-      work(dischargeFormulas.heatFromAction, { A: rig.figure('action-integral'), R: coilR(own(rig)) }, 'heat in the coil'),
+      work(dischargeFormulas.heatFromAction, { A: rig.figure('action-integral'), R: pulseR(rig) }, 'heat in the coil'),
   },
   {
     id: 'coil-steady',

@@ -121,7 +121,8 @@ describe('a work coil around a can', () => {
 
   test('presses with B²/2µ0 at the wall, against 2σt/D; less voltage than it takes is told', () => {
     const [B, p] = [figureOf(can(), 'crush-field'), figureOf(can(), 'crush-pressure')];
-    expect(offBy(p, (B * B) / (8e-7 * Math.PI))).toBeLessThan(1e-9);
+    // What comes through the wall presses back: the share of the shell equation, held against its table in reference.test.ts.
+    expect(offBy(p, (figureOf(can(), 'crush-share') * B * B) / (8e-7 * Math.PI))).toBeLessThan(1e-9);
     // Barlow, of a drink can: 250 MPa, 0.11 mm, 65 mm.
     expect(offBy(figureOf(can(), 'crush-yield'), (2 * 250e6 * 0.11e-3) / (65e-3 - 0.11e-3))).toBeLessThan(1e-9);
     const weak = can({ 'store.V0': '300 V', 'supply.V': '400 V' });
@@ -135,7 +136,7 @@ describe('a work coil around a can', () => {
   test('has less inductance with the can in it, the more the closer it sits; the coil is pushed open', () => {
     expect(figureOf(can(), 'coil-inductance')).toBeLessThan(figureOf(can(), 'coil-bare'));
     expect(figureOf(can({ 'load.Dc': '50 mm' }), 'coil-inductance')).toBeGreaterThan(figureOf(can(), 'coil-inductance'));
-    expect(figureOf(can(), 'crush-recoil')).toBeLessThan(figureOf(can(), 'crush-pressure'));
+    expect(figureOf(can(), 'crush-recoil')).toBeLessThan(figureOf(can(), 'crush-pressure') / figureOf(can(), 'crush-share'));
     // Judged at its worst: a tolerance of the voltage is in both pressures and in the stress.
     const loose = evaluateRig(can({ 'store.V0': '3 kV ±10 %' }));
     for (const id of ['crush-pressure', 'crush-recoil', 'coil-stress']) {
@@ -146,9 +147,12 @@ describe('a work coil around a can', () => {
   });
 
   test('a slow loop lets the field through the wall, and a can that does not go in is named', () => {
-    expect(problemsOf(can({ 'store.C': '20 mF', 'store.V0': '400 V', 'supply.V': '500 V' }))).toMatch(
-      /goes through the wall of 110 µm/,
-    );
+    const slow = can({ 'store.C': '20 mF', 'store.V0': '400 V', 'supply.V': '500 V' });
+    expect(problemsOf(slow)).toMatch(/comes through the wall of 110 µm.*A faster loop/);
+    // µ0·σ·r·w/2 of aluminium, by hand: some 82 µs; a wall that is thin beside the skin depth shields all the same.
+    expect(offBy(figureOf(can(), 'crush-wall-time'), (4e-7 * Math.PI * 32.445e-3 * 0.11e-3) / (2 * 2.82e-8))).toBeLessThan(0.05);
+    expect(figureOf(slow, 'crush-share')).toBeLessThan(0.75);
+    expect(figureOf(can({ 'store.C': '20 uF' }), 'crush-share')).toBeGreaterThan(figureOf(slow, 'crush-share'));
     expect(problemsOf(can({ 'load.Dc': '70 mm' }))).toMatch(/can is as wide as the former or wider: 70.0 mm of 68.0 mm/);
     expect(figureOf(can({ 'load.Dc': '70 mm' }), 'stored-energy')).toBe(figureOf(can(), 'stored-energy'));
     expect(problemsOf(can({ 'load.tc': '40 mm' }))).toMatch(/wall fills the can/);

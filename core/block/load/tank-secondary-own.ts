@@ -1,5 +1,6 @@
 import {
   coilFormulas,
+  coilLossFormulas,
   inductanceFormulas,
   ruled,
   secondaryFormulas,
@@ -90,14 +91,14 @@ const metal = {
 const single = ruled('layers', 1, '1', 'a single layer');
 
 const skinOf = (own: Own, rho: Worked): Worked =>
-  work(coilFormulas.skinDepth, { f: skinFrequency(own), rho }, 'skin depth at the resonance');
+  work(coilLossFormulas.skinDepth, { f: skinFrequency(own), rho }, 'skin depth at the resonance');
 
 /** Ω of the primary up to its tap at the resonance. */
 export function primaryResistance(own: Own): Worked {
   const l = work(secondaryFormulas.spiralWire, primaryOf(own), 'conductor of the primary');
   const d = own.quantity('d1');
   const R = work(coilFormulas.wireResistance, { l, d, ...metal }, 'primary, for direct current');
-  const k = work(coilFormulas.skinRatio, { d, delta: skinOf(own, metal.rho) });
+  const k = work(coilLossFormulas.skinRatio, { d, delta: skinOf(own, metal.rho) });
   return work(secondaryFormulas.timesFactor, { R, k }, 'primary at the resonance');
 }
 
@@ -108,7 +109,7 @@ export function secondaryResistance(own: Own): Worked {
   const d = own.quantity('dw');
   const R = work(coilFormulas.wireResistance, { l: length, d, ...metal }, 'secondary, for direct current');
   const p = work(secondaryFormulas.partOfLength, { l, n: N }, 'pitch of the secondary');
-  const k = work(coilFormulas.layerRatio, { d, delta: skinOf(own, metal.rho), m: single, p });
+  const k = work(coilLossFormulas.layerRatio, { d, delta: skinOf(own, metal.rho), m: single, p });
   const own2 = work(secondaryFormulas.timesFactor, { R, k }, 'winding at the resonance');
   return work(secondaryFormulas.resistanceWithEarth, { R: own2, Re: own.quantity('Re') }, 'secondary with its earth');
 }

@@ -74,11 +74,13 @@ export function selfBreakBehind(own: Own): Worked {
   return work(gapFormulas.sphereGapBreakdown, { d, D, p: columnPressure(own), T }, 'self-break of the gaps behind the first');
 }
 
+const isTyped = (worked: Worked): boolean => worked.kind === 'given' && worked.origin.from !== 'default';
+
 /** Stray capacitance of a stage to earth; null where it is neither entered nor can be estimated. */
 export function stageStray(own: Own): Worked | null {
-  const Cs = own.optional('Cs');
-  if (Cs) return Cs;
-  const [h, w] = [own.optional('hs'), own.optional('ws')];
+  const [Cs, h, w] = [own.optional('Cs'), own.optional('hs'), own.optional('ws')];
+  // A size that somebody typed says more than a stray capacitance that nobody did.
+  if (Cs && (isTyped(Cs) || !h || !w)) return Cs;
   return h && w ? work(strayFormulas.columnStray, { h, w, n: own.quantity('n') }, 'stray capacitance of a stage') : null;
 }
 

@@ -16,7 +16,8 @@ export const gapFields = {
       { value: 'sphere', title: 'spheres' },
       { value: 'hemisphere', title: 'rods with round ends' },
       { value: 'uniform', title: 'flat, rounded at the edge' },
-      { value: 'needle', title: 'points' },
+      { value: 'rod', title: 'rods with square ends' },
+      { value: 'needle', title: 'needles' },
       { value: 'rod-plane', title: 'rod to plane' },
     ],
     help: 'Round ends are reckoned as spheres of their diameter.',
@@ -133,6 +134,8 @@ function ideal(own: Own): { V: Worked; s: Worked } {
       const p = work(gapFormulas.pressureAtReference, { p: pressureOf(own), T: own.quantity('T') });
       return { V: work(paschenOf[gas.id as keyof typeof paschenOf], { p, d }), s: one('the gas is in it') };
     }
+    case 'rod':
+      return { V: work(gapFormulas.rodGapBreakdown, { d, delta: densityOf(own) }), s };
     case 'needle':
       return { V: work(gapFormulas.needleGapBreakdown, { d, delta: densityOf(own) }), s };
     case 'rod-plane':
@@ -158,7 +161,9 @@ export function gapCertainty(own: Own): Certainty {
   const gas = gasById(own.choice('gas'));
   // A round end is no sphere behind its face.
   const shape = own.choice('geometry') === 'hemisphere' ? 0.08 : 0;
-  return { band: Math.max(band, shape, gas && gas.id !== 'air' ? gas.band : 0), drawnOut };
+  // Another gas between other electrodes than flat ones: the law of air times its strength, a handbook value.
+  const strength = own.choice('geometry') !== 'uniform' && gas && gas.id !== 'air' ? Math.max(gas.band, 0.2) : 0;
+  return { band: Math.max(band, shape, strength), drawnOut };
 }
 
 /** Voltage below which hardly any breakdown falls, or above which hardly none has come: three standard deviations, V. */
