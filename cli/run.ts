@@ -100,7 +100,10 @@ function program({ out, err }: Output): Command {
     .command('simulate')
     .description('run a circuit netlist, or a rig as one, and say what it does')
     .argument('<file>', 'netlist, .cir: an element to a line; or a rig file, .json')
-    .requiredOption('--until <time>', 'how long, such as 5m or 20 us')
+    .option(
+      '--until <time>',
+      'how long, such as 5m or 20 us; left out: as long as the .tran of the deck says, or as the scene of the rig takes',
+    )
     .option('--tolerance <fraction>', 'error of one step; 1e-5 if left out')
     .option('--seed <number>', 'for the scatter of gaps')
     .option('--out <file>', 'write the traces as CSV')

@@ -16,7 +16,8 @@ import { sceneNetlist } from '@vast-surge/core/simulate';
 import { UsageError } from './usage.ts';
 
 export interface SimulateOptions {
-  readonly until: string;
+  /** Left out: the time that the deck itself says in `.tran`. */
+  readonly until?: string;
   readonly tolerance?: string;
   readonly seed?: string;
   readonly out?: string;
@@ -63,11 +64,13 @@ export function simulateText(text: string, options: SimulateOptions): Simulated 
     if (parsed.ok) return parsed.quantity.value;
     throw new UsageError(`--${name} ${wordQuantityIssue(parsed.issue)}`);
   };
-  const until = quantity(
-    'until',
-    /[\d.]$/.test(options.until) ? `${options.until} s` : options.until.replace(/([\d.]\s*[munpk])$/, '$1s'),
-    's',
-  );
+  const asked = options.until;
+  const until =
+    asked === undefined
+      ? read.until
+      : quantity('until', /[\d.]$/.test(asked) ? `${asked} s` : asked.replace(/([\d.]\s*[munpk])$/, '$1s'), 's');
+  if (until === undefined)
+    throw new UsageError('--until is missing, and the deck has no .tran: give a time to run, such as --until 5m');
   const tolerance = options.tolerance === undefined ? 1e-5 : quantity('tolerance', options.tolerance, '1');
   if (!(tolerance >= 1e-12 && tolerance <= 0.1)) throw new UsageError('--tolerance must be from 1e-12 to 0.1');
   const columns = columnsOf(read.netlist);

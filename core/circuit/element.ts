@@ -15,6 +15,20 @@ export type Wave =
       readonly frequency: number;
       /** rad at t = 0 */
       readonly phase?: number;
+      /** s: until then it stays at its value there. */
+      readonly delay?: number;
+      /** 1/s */
+      readonly damping?: number;
+    }
+  /** Goes towards `high` from one time on, and from another back towards `low`, each with a time constant. All in s. */
+  | {
+      readonly kind: 'exponential';
+      readonly low: number;
+      readonly high: number;
+      readonly rise: number;
+      readonly riseTime: number;
+      readonly fall: number;
+      readonly fallTime: number;
     }
   | {
       readonly kind: 'pulse';
@@ -174,6 +188,8 @@ export interface Coil {
   readonly I0?: number;
   /** States at t = 0. */
   readonly states: readonly number[];
+  /** Where its inductance was recorded: pairs of time, s, and H, straight lines between them; what a deck can say of it. */
+  readonly record?: readonly (readonly [number, number])[];
   /** Writes what the coil is at a time, a current and its states. */
   readonly read: (t: number, i: number, states: Float64Array, out: CoilReading) => void;
   /** Writes the derivatives of the states. */
@@ -205,8 +221,16 @@ export function waveAt(wave: Wave, t: number): number {
   switch (wave.kind) {
     case 'dc':
       return wave.value;
-    case 'sine':
-      return wave.offset + wave.amplitude * Math.sin(2 * Math.PI * wave.frequency * t + (wave.phase ?? 0));
+    case 'sine': {
+      const since = Math.max(0, t - (wave.delay ?? 0));
+      const swing = wave.damping ? wave.amplitude * Math.exp(-since * wave.damping) : wave.amplitude;
+      return wave.offset + swing * Math.sin(2 * Math.PI * wave.frequency * since + (wave.phase ?? 0));
+    }
+    case 'exponential': {
+      const { low, high, rise, riseTime, fall, fallTime } = wave;
+      const gone = (from: number, constant: number) => (t > from ? (high - low) * -Math.expm1(-(t - from) / constant) : 0);
+      return low + gone(rise, riseTime) - gone(fall, fallTime);
+    }
     case 'pulse': {
       const { low, high, delay, rise, width, fall, period } = wave;
       if (t < delay) return low;
@@ -237,6 +261,8 @@ export const cornerLimit = 200_000;
 /** Times up to `until` at which a wave has a corner: a step lands on each of them. */
 export function cornersOf(wave: Wave, until: number): number[] {
   if (wave.kind === 'piecewise') return wave.points.map(([t]) => t).filter((t) => t > 0 && t < until);
+  if (wave.kind === 'sine' && wave.delay) return [wave.delay].filter((t) => t > 0 && t < until);
+  if (wave.kind === 'exponential') return [wave.rise, wave.fall].filter((t) => t > 0 && t < until);
   if (wave.kind !== 'pulse') return [];
   const { delay, rise, width, fall, period } = wave;
   const shape = [0, rise, rise + width, rise + width + fall];

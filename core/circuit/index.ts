@@ -1,4 +1,7 @@
-export { netlistLimit, netlistText, readNetlist, type LineIssue, type ReadNetlist } from './cir.ts';
+export { deckNumber } from './deck/number.ts';
+export { recordedCoil } from './deck/own.ts';
+export { netlistLimit, readNetlist, type LineIssue, type ReadNetlist } from './deck/read.ts';
+export { netlistText, type DeckOptions } from './deck/write.ts';
 export { CircuitError, checkNetlist, elementLimit, type CircuitIssue } from './check.ts';
 export {
   waveAt,

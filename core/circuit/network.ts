@@ -2,7 +2,7 @@ import { arcRate, arcResistance, type FallingArc } from './arc.ts';
 import { CircuitError, checkNetlist, isIdealSource, isTwoPole } from './check.ts';
 import { groupsOf, inverse, type CoupledGroup } from './coupled.ts';
 import type { Coil, Gap, Netlist, TwoPole, VoltageSource } from './element.ts';
-import { normals } from '../random/index.ts';
+import { holdOffs } from './scatter.ts';
 import { idealResistance, stages } from './method.ts';
 import type { RunOptions } from './run.ts';
 import { factorise, patternOf, type Pattern } from './sparse.ts';
@@ -221,10 +221,7 @@ export abstract class Network {
     this.latched = new Uint8Array(nb);
     this.reversed = new Uint8Array(nb);
     this.offAtTime = new Float64Array(nb).fill(-Infinity);
-    const normal = normals(options.seed ?? 1);
-    this.holdOff = Float64Array.from(
-      this.poles.map((e) => (e.kind === 'gap' ? e.breakdown * Math.max(0.05, 1 + (e.scatter ?? 0) * normal()) : 0)),
-    );
+    this.holdOff = holdOffs(this.poles, options.seed);
     this.guesses = new Float64Array(nb);
     this.value = Float64Array.from(this.poles.map(valueOf));
     this.series = Float64Array.from(

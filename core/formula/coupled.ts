@@ -188,7 +188,7 @@ export function coupledActions(loops: CoupledLoops): { S1: number; S2: number } 
 function followed(loops: CoupledLoops): CoupledRing {
   const { low, high } = coupledModes(loops);
   const dt = 1 / (high * fine);
-  const { v1, i1, v2, i2 } = coupledSamples(loops, dt, mostSamples, 1e-3);
+  const { i1, v2, i2 } = coupledSamples(loops, dt, mostSamples, 1e-3);
   const count = i1.length;
   const top = summit(v2, count);
   return {

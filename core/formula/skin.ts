@@ -73,7 +73,7 @@ export function crossFieldLoss(x: number): number {
 }
 
 /** Medhurst's factors: resistance of a single layer over that of its wire stretched out, both in a thin skin; from memory. */
-const fillings = [0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1] as const;
+
 const crowding: readonly (readonly [number, readonly number[]])[] = [
   [0, [1.02, 1.07, 1.16, 1.26, 1.44, 1.74, 2.12, 2.74, 3.73, 5.31]],
   [0.2, [1.02, 1.08, 1.19, 1.29, 1.48, 1.77, 2.2, 2.83, 3.84, 5.45]],

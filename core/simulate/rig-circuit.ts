@@ -92,7 +92,7 @@ export function idealised({ netlist, parts, scene }: RigCircuit, only?: string):
 }
 
 /** The circuit as text with a comment above each element that says what it is. */
-export const rigNetlistText = ({ netlist, parts }: RigCircuit): string => {
+export const rigNetlistText = ({ netlist, parts }: RigCircuit, until: number): string => {
   const says = new Map(parts.map((part) => [part.element.name, part.says]));
-  return netlistText(netlist, (element) => says.get(element.name) ?? null);
+  return netlistText(netlist, { until, comment: (element) => says.get(element.name) ?? null });
 };

@@ -449,4 +449,7 @@ function noteOf(shot: Shot, reading: RigReading, run: CircuitRun): string | null
 
 /** The circuit of a scene as text; null where the rig lacks a value for it. */
 export const sceneNetlist = (rig: Rig, name: string, of: Scene['of']): string | null =>
-  ifKnown(() => rigNetlistText(shotOf(of, rig, name, new RigReading(rig), false).circuit));
+  ifKnown(() => {
+    const { circuit, until } = shotOf(of, rig, name, new RigReading(rig), false);
+    return rigNetlistText(circuit, until);
+  });
