@@ -12,7 +12,9 @@ export const arcRate = (arc: FallingArc, i: number): number => (arc.law === 'toe
 /** Resistance of an arc at its state, Ω. */
 export function arcResistance(arc: Arc, state: number): number {
   if (arc.law === 'fixed') return arc.R;
-  return Math.max(arc.Rmin, arc.law === 'toepler' ? (arc.k * arc.d) / state : arc.d / Math.sqrt(2 * arc.a * state));
+  return (
+    (arc.series ?? 0) + Math.max(arc.Rmin, arc.law === 'toepler' ? (arc.k * arc.d) / state : arc.d / Math.sqrt(2 * arc.a * state))
+  );
 }
 
 /** State of an arc at its beginning. */

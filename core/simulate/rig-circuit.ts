@@ -1,5 +1,5 @@
 import { slots, type CircuitPart, type Scene, type Slot, type Terminals } from '../block/index.ts';
-import { netlistText, type Netlist } from '../circuit/index.ts';
+import { netlistText, type Element, type Netlist } from '../circuit/index.ts';
 import { definitionIn, RigReading } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { mirrored, mirroredNode } from './mirror.ts';
@@ -80,11 +80,18 @@ export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
   return { netlist: { title: `${name}: ${scene.of}`, elements: parts.map((part) => part.element) }, parts, scene };
 }
 
+const firedAtOnce = (gap: Extract<Element, { kind: 'gap' }>): Element => ({
+  ...gap,
+  fireAt: 0,
+  arc: gap.arc.law === 'fixed' ? gap.arc : { law: 'fixed', R: gap.arc.Rmin + (gap.arc.series ?? 0) },
+});
+
 /** The same without what the closed forms leave out; `only` leaves out that one alone. */
 export function idealised({ netlist, parts, scene }: RigCircuit, only?: string): RigCircuit {
   const kept = parts.flatMap((part): CircuitPart[] => {
     const { leftOut, element } = part;
     if (!leftOut || (only !== undefined && leftOut.what !== only)) return [part];
+    if (leftOut.instead === 'at once' && element.kind === 'gap') return [{ element: firedAtOnce(element), says: part.says }];
     if (leftOut.instead === 'open' || element.kind === 'coupling') return [];
     return [{ element: { kind: 'resistor', name: element.name, nodes: element.nodes, R: 1e-6 }, says: part.says }];
   });

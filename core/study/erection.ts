@@ -128,29 +128,22 @@ function firstGapOf(rig: Rig): { selfBreak: number; scatter: number } | null {
   return { selfBreak: reading.figure('self-break').value, scatter: own.quantity('sc').value };
 }
 
-/** Toepler's constant of an arc in air, V·s/m. From memory: 0.8 to 1.5e-2. */
-const toepler = 1e-2;
-/** Field at which the length of a gap is guessed from its voltage, V/m. */
-const guessedField = 3e6;
-
 const isFired = (gap: SparkGap): boolean => gap.fireAt !== undefined;
 
 /**
- * The column with its gaps set. An arc that has just begun has hundreds of ohms against the strays: it is followed by
- * Toepler's law, without which every stage would ring and overshoot as none does.
+ * The column with its gaps set. Their arcs are those of every other page; one that is set to another voltage is as much longer.
  *
  * @param breakdown V, by name, of the gaps behind the first
  */
-const withGaps = ({ netlist, charged, stages }: Column, breakdown: (name: string, own: number) => number): Netlist => {
+const withGaps = ({ netlist, stages }: Column, breakdown: (name: string, own: number) => number): Netlist => {
   const ours = new Set(stages.map(({ gap }) => gap.name));
   return {
     ...netlist,
     elements: netlist.elements.map((e) => {
-      if (e.kind !== 'gap' || !ours.has(e.name)) return e;
-      const V = isFired(e) ? charged : breakdown(e.name, e.breakdown);
-      const Rmin = e.arc.law === 'fixed' ? e.arc.R : e.arc.Rmin;
-      const arc = { law: 'toepler', k: toepler, d: V / guessedField, Rmin } as const;
-      return { ...e, arc, scatter: 0, ...(isFired(e) ? {} : { breakdown: V }) };
+      if (e.kind !== 'gap' || !ours.has(e.name) || isFired(e)) return e;
+      const V = breakdown(e.name, e.breakdown);
+      const arc = e.arc.law === 'fixed' ? e.arc : { ...e.arc, d: (e.arc.d * V) / e.breakdown };
+      return { ...e, arc, breakdown: V };
     }),
   };
 };

@@ -2,6 +2,7 @@ import { quantity } from '../../field/index.ts';
 import { gapFormulas, inductanceFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
+import { fallingArc } from '../arc.ts';
 import { defineBlock } from '../define.ts';
 
 const normal = ruled('relative air density', 1, '1', '20 °C, 101.3 kPa');
@@ -79,7 +80,7 @@ export const sparkToEarth = defineBlock({
         name: `S${tag}`,
         nodes: [plus, minus],
         breakdown: needed(own).value,
-        arc: { law: 'fixed', R: Math.max(own.quantity('R').value, 1e-6) },
+        arc: fallingArc(own.quantity('d').value, own.quantity('R').value),
         L: channel(own).value,
       },
       says: 'spark through open air',

@@ -1,15 +1,7 @@
+import { fallingArc } from '../arc.ts';
 import type { Own } from '../context.ts';
 import type { CircuitPart, Scene, Terminals } from '../define.ts';
-import {
-  eachStage,
-  firstResistance,
-  gapStray,
-  isTwo,
-  lastNode,
-  selfBreakBehind,
-  stageResistance,
-  stageStray,
-} from './marx-own.ts';
+import { eachStage, firstResistance, gapSpacing, gapStray, isTwo, lastNode, selfBreakBehind, stageStray } from './marx-own.ts';
 
 /** Capacitance of a terminal that nothing is said of, F. */
 const unknownTerminal = 1e-12;
@@ -47,16 +39,22 @@ export function ladderParts(own: Own, { plus, minus, tag }: Terminals, scene: Sc
     // The last stage is what a charge waits for: it is the store that is looked at.
     const mark = k === n ? '' : String(k);
     // The gap of a stage bears its resistance; the first gap is the switch of the rig and knows nothing of it.
-    const R1 = scene.of === 'discharge' && k === 1 ? firstResistance(own).value : 0;
-    const foot = R1 > 0 ? 'B1' : base(k);
+    const shot = scene.of === 'discharge' && k === 1;
+    const foot = shot ? 'B1' : base(k);
     return [
       ...linkParts(own, `${tag}a${k}`, k === 1 ? plus : top(k - 1), top(k), `before stage ${k}, live side`, k === 1 ? 2 : 1),
       ...(k > 1 ? linkParts(own, `${tag}b${k}`, base(k - 1), base(k), `before stage ${k}, earth side`) : []),
-      ...(R1 > 0
+      ...(shot
         ? [
             {
-              element: { kind: 'resistor', name: `R${tag}1`, nodes: [foot, minus], R: R1 } as const,
-              says: 'ESR and front resistor of stage 1',
+              element: {
+                kind: 'inductor',
+                name: `L${tag}1`,
+                nodes: [foot, minus],
+                L: Math.max(own.quantity('L').value, 1e-12),
+                R: firstResistance(own).value,
+              } as const,
+              says: 'inductance, ESR and front resistor of stage 1',
             },
           ]
         : []),
@@ -115,11 +113,11 @@ export function shotParts(own: Own, tag: string, out: string): CircuitPart[] {
         name: `S${tag}${k}`,
         nodes: [`T${k}`, next],
         breakdown: selfBreakBehind(own).value,
-        scatter: own.quantity('sc').value,
-        arc: { law: 'fixed', R: Math.max(stageResistance(own).value, 1e-6) },
+        arc: fallingArc(gapSpacing(own), own.quantity('Ra').value, firstResistance(own).value),
         L: Math.max(own.quantity('L').value, 1e-12),
       },
       says: `gap ${k}, with the ESR, front resistor and inductance of its stage`,
+      leftOut: { what: 'that the gaps fire one after another and their arcs fall', instead: 'at once' },
     });
     if (Cg > 0)
       parts.push({

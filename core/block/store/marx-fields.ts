@@ -163,6 +163,7 @@ export const marxFields = {
   L: quantity({
     symbol: 'Ls',
     title: 'Inductance of a stage with its gap',
+    help: 'Of each stage, the first among them; the switch of the rig adds its own.',
     unit: 'H',
     min: 0,
     max: 1,

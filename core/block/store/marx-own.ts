@@ -10,6 +10,7 @@ import {
   work,
   type Worked,
 } from '../../formula/index.ts';
+import { guessedSpacing } from '../arc.ts';
 import { Unavailable, type Own, type RigContext } from '../context.ts';
 import { readStages } from './marx-fields.ts';
 
@@ -84,6 +85,9 @@ export function stageStray(own: Own): Worked | null {
   return h && w ? work(strayFormulas.columnStray, { h, w, n: own.quantity('n') }, 'stray capacitance of a stage') : null;
 }
 
+/** Spacing of the gaps behind the first, m: as entered, else guessed from what they hold. */
+export const gapSpacing = (own: Own): number => own.optional('dg')?.value ?? guessedSpacing(selfBreakBehind(own).value);
+
 /** Stray capacitance across a gap; null where it is neither entered nor can be worked out. */
 export function gapStray(own: Own): Worked | null {
   const Cg = own.optional('Cg');
@@ -122,20 +126,18 @@ export const stageResistance = (own: Own): Worked =>
   work(chargeFormulas.seriesSum, { R1: firstResistance(own), R2: own.quantity('Ra') }, 'resistance of a stage');
 
 /** What one tower offers to the loop of the discharge: its stages, without the first gap. */
-export function loopOf(own: Own): { readonly R: Worked; readonly L: Worked | null } {
-  const behind = own.quantity('n').value - 1;
+export function loopOf(own: Own): { readonly R: Worked; readonly L: Worked } {
+  const n = own.quantity('n');
+  const behind = n.value - 1;
   const first = firstResistance(own);
   const Lo = own.optional('Lo');
-  if (behind === 0) return { R: first, L: Lo };
+  const L = work(storeFormulas.bankInductance, { L: own.quantity('L'), ns: n, np: single }, 'inductance of the stages');
+  const all = Lo ? work(inductanceFormulas.inductanceSum, { L1: L, L2: Lo }, 'inductance of stages and output lead') : L;
+  if (behind === 0) return { R: first, L: all };
   const gaps = ruled('gaps behind the first', behind, '1', 'one a stage, the first is the switch');
   const others = work(storeFormulas.bankResistance, { R: stageResistance(own), ns: gaps, np: single }, 'stages behind the first');
-  const L = work(
-    storeFormulas.bankInductance,
-    { L: own.quantity('L'), ns: gaps, np: single },
-    'inductance of the stages behind the first gap',
-  );
   return {
     R: work(chargeFormulas.seriesSum, { R1: first, R2: others }, 'stages in series'),
-    L: Lo ? work(inductanceFormulas.inductanceSum, { L1: L, L2: Lo }, 'inductance of stages and output lead') : L,
+    L: all,
   };
 }

@@ -98,7 +98,7 @@ export const marx = defineBlock({
       ...(towers ? { towers } : {}),
       insulation: work(storeFormulas.bankResistance, { R: own.quantity('Ri'), ...parallel }, 'insulation of the stages'),
       loopResistance: loop.R,
-      ...(loop.L ? { loopInductance: loop.L } : {}),
+      loopInductance: loop.L,
       ...(rated ? { ratedVoltage: rated } : {}),
     };
   },

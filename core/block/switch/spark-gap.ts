@@ -6,6 +6,7 @@ import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
 import { beyondScatter, gapCertainty, gapFields, pressureOf, selfBreak, strengthOf } from './gap.ts';
 import { readObserved } from './observed.ts';
+import { arcLawText, fallingArc } from '../arc.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 
 /** Where a gap that is triggered is set, against its self-break. */
@@ -124,11 +125,12 @@ export const sparkGap = defineBlock({
         name: `S${tag}`,
         nodes: [plus, minus],
         breakdown: selfBreak(own).value,
-        arc: { law: 'fixed', R: Math.max(own.quantity('R').value, 1e-6) },
+        arc: fallingArc(own.quantity('d').value, own.quantity('R').value),
         L: Math.max(own.quantity('L').value, 1e-12),
         fireAt: 0,
       },
-      says: 'spark gap, fired at once',
+      says: `spark gap, fired at once. ${arcLawText}`,
+      leftOut: { what: 'that the gaps fire one after another and their arcs fall', instead: 'at once' },
     },
   ],
   figures: [
