@@ -23,6 +23,9 @@ export const fallingArc = (d: number, least: number, series = 0): Arc => ({
   ...(series > 0 ? { series } : {}),
 });
 
+/** What a closed form leaves out where gaps are fired once. */
+export const arcFall = 'that the gaps fire one after another and their arcs fall';
+
 /** Said beside every trace in which an arc falls. */
 export const arcLawText =
   'Arcs fall by Toepler’s law, R = k·d/∫|i|dt with k = 10 mV·s/m (8 to 15, from memory), from 100 kΩ down to the resistance entered for them.';

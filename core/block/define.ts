@@ -51,7 +51,7 @@ export interface CircuitPart {
   readonly element: Element;
   readonly says: string;
   /** Set on what the closed forms leave out: what is left out, and what stands there instead. A gap fires at once, its arc fallen. */
-  readonly leftOut?: { readonly what: string; readonly instead: 'open' | 'short' | 'at once' };
+  readonly leftOut?: { readonly what: string; readonly instead: 'open' | 'short' | 'at once' | 'next to none' };
 }
 
 /** Nodes a block is connected to, and what the names of its elements end with. */

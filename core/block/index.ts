@@ -18,6 +18,7 @@ export {
   type StepSpec,
 } from './context.ts';
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
+export { arcFall, arcLawText, toepler } from './arc.ts';
 export { gapCertainty, selfBreak } from './switch/gap.ts';
 export { coilsOf } from './load/coilgun-stage.ts';
 export { readCoils, type CoilLine } from './load/further-coils.ts';
@@ -27,6 +28,7 @@ export {
   isSummed,
   metalOf,
   mostTurns,
+  pulseRatio,
   resistanceOf,
   windingOf,
   wireOf,

@@ -4,7 +4,7 @@ import type { Arc } from './element.ts';
 export type FallingArc = Exclude<Arc, { readonly law: 'fixed' }>;
 
 /** Where an arc begins, Ω: what it was before is an open gap. */
-const arcStart = 1e5;
+export const arcStart = 1e5;
 
 /** How fast the state of an arc grows with its current: ∫|i|dt in C, or ∫i²dt in A²s. */
 export const arcRate = (arc: FallingArc, i: number): number => (arc.law === 'toepler' ? Math.abs(i) : i * i);
@@ -19,4 +19,4 @@ export function arcResistance(arc: Arc, state: number): number {
 
 /** State of an arc at its beginning. */
 export const arcBegins = (arc: FallingArc): number =>
-  arc.law === 'toepler' ? (arc.k * arc.d) / arcStart : (arc.d / arcStart) ** 2 / (2 * arc.a);
+  arc.law === 'toepler' ? (arc.k * arc.d) / (arc.start ?? arcStart) : (arc.d / (arc.start ?? arcStart)) ** 2 / (2 * arc.a);

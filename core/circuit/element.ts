@@ -149,13 +149,27 @@ export interface Thyristor {
   /** A second one the other way round: it conducts both ways while fired. */
   readonly bothWays?: boolean;
 }
-/** How the resistance of an arc falls. Toepler: R = k·d/∫|i|dt. Rompe and Weizel: R = d/√(2·a/p·∫i²dt). `series`: Ω that lie with it in the element. */
+/** How the resistance of an arc falls. Toepler: R = k·d/∫|i|dt. Rompe and Weizel: R = d/√(2·a/p·∫i²dt). `series`: Ω that lie with it in the element; `start`: Ω it begins at, 100 kΩ if left out. */
 export type Arc =
   | { readonly law: 'fixed'; readonly R: number }
   /** k in V·s/m, about 0.8 to 1.5e-2 in air at 1 bar (from memory); d in m. */
-  | { readonly law: 'toepler'; readonly k: number; readonly d: number; readonly Rmin: number; readonly series?: number }
+  | {
+      readonly law: 'toepler';
+      readonly k: number;
+      readonly d: number;
+      readonly Rmin: number;
+      readonly series?: number;
+      readonly start?: number;
+    }
   /** a/p in m²/(V²·s), about 0.8 to 1.2e-4 /1 bar in air (from memory); d in m. */
-  | { readonly law: 'rompe-weizel'; readonly a: number; readonly d: number; readonly Rmin: number; readonly series?: number };
+  | {
+      readonly law: 'rompe-weizel';
+      readonly a: number;
+      readonly d: number;
+      readonly Rmin: number;
+      readonly series?: number;
+      readonly start?: number;
+    };
 export interface Gap {
   readonly kind: 'gap';
   readonly name: string;

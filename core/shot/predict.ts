@@ -1,7 +1,7 @@
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';
-import { launchStudy } from '../study/index.ts';
+import { launchStudy, predictedShot } from '../study/index.ts';
 import type { MeasureId, Values } from './shot.ts';
 
 /** Fields of a rig that a setting of a shot stands in the place of. */
@@ -25,19 +25,20 @@ const known = (get: () => number): number | undefined => {
   return value !== null && Number.isFinite(value) ? value : undefined;
 };
 
-/** What is calculated for a shot with these settings: by the closed forms, and a launch by its integration. */
+/** What is calculated for a shot with these settings: the same numbers that its pages show. */
 export function predictShot(rig: Rig, set: Values): Values {
   const made = rigAsSet(rig, set);
   const reading = new RigReading(made);
   const figure = (id: string) => known(() => reading.figure(id).value);
+  const shot = predictedShot(made);
   const short = figure('spark-length-short');
   const long = figure('spark-length-long');
   const values: Record<string, number | undefined> = {
     voltage: known(() => reading.offer('chargedTo').value),
-    current: figure('peak-current'),
-    time: figure('time-to-peak'),
+    current: shot.current?.value,
+    time: shot.time?.value,
     spark: short !== undefined && long !== undefined ? (short + long) / 2 : undefined,
-    speed: known(() => launchStudy(made, printQuantity)?.exit ?? NaN),
+    speed: known(() => launchStudy(made, printQuantity)?.muzzle.speed ?? NaN),
   };
   return Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined)) as Values;
 }

@@ -13,6 +13,7 @@ export {
 export {
   closerLook,
   crossing,
+  dischargeFigures,
   sceneNetlist,
   solveRigScene,
   worthSaying,

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { arcFall } from '../block/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { figureOf, marxRig, problemsOf, solved } from '../test/marx.ts';
 
@@ -20,7 +21,9 @@ const transfer = (typed: Readonly<Record<string, string>> = {}, store: 'marx' | 
     },
     { store, load: 'second-capacitor' },
   );
-const compared = (rig: ReturnType<typeof transfer>, id: string) => solved(rig, 'discharge').compared.find((c) => c.id === id);
+/** Without the fall of the arcs, which the closed forms leave out. */
+const compared = (rig: ReturnType<typeof transfer>, id: string) =>
+  solved(rig, 'discharge', arcFall).compared.find((c) => c.id === id);
 
 describe('a second capacitor as the load', () => {
   test('is charged as the solver has it, for any size, resistance and inductance', () =>
@@ -35,7 +38,7 @@ describe('a second capacitor as the load', () => {
             'load.R': `${milliohms} mΩ`,
             'load.L': `${nanohenries} nH`,
           });
-          const { compared: all, run } = solved(rig, 'discharge');
+          const { compared: all, run } = solved(rig, 'discharge', arcFall);
           for (const id of ['peak-current', 'time-to-peak', 'load-peak-voltage'])
             expect(all.find((c) => c.id === id)?.off ?? NaN, id).toBeLessThan(0.01);
           expect(run.closure).toBeLessThan(1e-4);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, newBlock } from '../block/index.ts';
+import { arcFall, blockDefinition, newBlock } from '../block/index.ts';
 import { evaluateRig } from '../evaluation/index.ts';
 import { withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
@@ -27,16 +27,15 @@ describe('a Marx generator in closed form and through the solver', () => {
   });
 
   test('erects into its load as one capacitor of C/n at n times the voltage; strays are named where they tell', () => {
-    const ideal = solved(marxRig(), 'discharge');
+    const ideal = solved(marxRig(), 'discharge', arcFall);
     for (const id of ['peak-current', 'action-integral', 'load-energy'])
       expect(ideal.compared.find((c) => c.id === id)?.off ?? NaN, id).toBeLessThan(0.03);
-    expect(ideal.events.map((e) => e.text).sort()).toEqual([...[2, 3, 4, 5, 6].map((k) => `gap ${k} on`), 'spark gap on']);
     // With strays to earth they fire one after another, from the first on.
     const order = solved(marxRig({ 'store.Cs': '8 pF' }), 'discharge').events.map((e) => e.text);
     expect(order).toEqual(['spark gap on', ...[2, 3, 4, 5, 6].map((k) => `gap ${k} on`)]);
     expect(ideal.run.closure).toBeLessThan(1e-4);
     const strays = solved(marxRig({ 'store.Cs': '40 pF' }), 'discharge').compared.find((c) => c.id === 'peak-current');
-    expect(strays?.because.join()).toContain('the stray capacitance');
+    expect(strays?.because.join()).toMatch(/arcs fall/);
   });
 
   test('a lead to its terminal slows the shot as the solver has it, of one stage and of six', () => {
@@ -45,7 +44,7 @@ describe('a Marx generator in closed form and through the solver', () => {
       if (!bare || !led) throw new Error('no rigs');
       expect(value(led, 'loop-inductance') - value(bare, 'loop-inductance')).toBeCloseTo(4e-6, 12);
       expect(value(led, 'peak-di-dt')).toBeLessThan(value(bare, 'peak-di-dt'));
-      expect(solved(led, 'discharge').compared.find((c) => c.id === 'peak-current')?.off ?? NaN, n).toBeLessThan(0.03);
+      expect(solved(led, 'discharge', arcFall).compared.find((c) => c.id === 'peak-current')?.off ?? NaN, n).toBeLessThan(0.03);
     }
   });
 
@@ -56,7 +55,8 @@ describe('a Marx generator in closed form and through the solver', () => {
         'store.C': '10 µF',
         'store.V0': '2 kV',
         'store.ESR': '30 mΩ',
-        'store.ESL': '0 H',
+        // A stage has the inductance of its own loop.
+        'store.ESL': '150 nH',
         'store.Ri': '999 TΩ',
       },
       withBlock(one, 'store', newBlock(blockDefinition('store', 'capacitor-bank'))),
@@ -98,7 +98,7 @@ describe('what a Marx says of its gaps', () => {
   });
 
   test('what lies outside its tables is a problem by name, and no number', () => {
-    expect(texts(marxRig({ 'switch.d': '15 mm' }))).toMatch(/more than half a diameter/);
+    expect(texts(marxRig({ 'switch.d': '15 mm' }))).toMatch(/more than half a diameter: no table/);
     expect(texts(marxRig({ 'switch.geometry': 'uniform', 'switch.reading': 'absolute', 'switch.p': '10 Pa' }))).toMatch(
       /far below the Paschen minimum/,
     );

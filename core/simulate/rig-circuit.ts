@@ -92,6 +92,9 @@ export function idealised({ netlist, parts, scene }: RigCircuit, only?: string):
     const { leftOut, element } = part;
     if (!leftOut || (only !== undefined && leftOut.what !== only)) return [part];
     if (leftOut.instead === 'at once' && element.kind === 'gap') return [{ element: firedAtOnce(element), says: part.says }];
+    // Without any capacitance the voltage between two gaps would not be defined.
+    if (leftOut.instead === 'next to none' && element.kind === 'capacitor')
+      return [{ element: { ...element, C: element.C * 1e-2 }, says: part.says }];
     if (leftOut.instead === 'open' || element.kind === 'coupling') return [];
     return [{ element: { kind: 'resistor', name: element.name, nodes: element.nodes, R: 1e-6 }, says: part.says }];
   });

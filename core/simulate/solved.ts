@@ -13,6 +13,7 @@ import { FormulaError } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { bleedSpan, chargeSpan, dischargeSpan, type Trace } from './closed-form.ts';
+import { mirroredNode } from './mirror.ts';
 import { idealised, inScene, rigCircuit, rigNetlistText, type RigCircuit } from './rig-circuit.ts';
 
 /** A figure as the closed form and as the solver have it. */
@@ -65,6 +66,8 @@ export interface SolveOptions {
   /** Runs again without what the closed forms leave out, to say why the two differ. */
   readonly explain?: boolean;
   readonly cancelled?: () => boolean;
+  /** Leaves out one of the things that the closed forms leave out. */
+  readonly without?: string;
   /** Is given every trace with all its points, for who wants to look closer. */
   readonly keep?: (traces: readonly Trace[]) => void;
 }
@@ -203,6 +206,8 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
   const oneWay = reading.offers('switch').conduction === 'one-way';
   const load = elementOf(circuit, 'ld', 'first');
   const charges = reading.offers('load').loadCapacitance !== undefined;
+  const { ladder, towers } = reading.offers('store');
+  const output = { of: 'nodes', nodes: ['out', towers ? mirroredNode('out') : '0'] } as const;
   return {
     circuit,
     until: ringOut(reading),
@@ -220,8 +225,11 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
             } as const,
           ]
         : []),
+      ...(ladder ? [{ id: 'output-voltage', title: 'voltage of the output, solver', unit: 'V', probe: output } as const] : []),
     ],
-    read: ([current, voltage, second], run) => {
+    read: ([current, voltage, ...others], run) => {
+      const second = charges ? others[0] : undefined;
+      const top = ladder ? others.at(-1) : undefined;
       if (!current || !voltage) return {};
       const peak = greatest(current);
       const zero = current.t.findIndex((t, i) => t > peak.at && (current.y[i] ?? 0) <= peak.value * 1e-6);
@@ -238,6 +246,7 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
       return {
         'peak-current': peak.value,
         ...(second ? { 'load-peak-voltage': greatest(second).value } : {}),
+        ...(top ? { [towers ? 'marx-top-to-top' : 'marx-output-voltage']: greatest(top).value } : {}),
         'time-to-peak': peak.at,
         'voltage-reversal': zero < 0 && least > 0 ? 0 : Math.max(0, -least / V0),
         ...(oneWay && zero >= 0 ? { 'reversed-voltage': Math.max(0, -(voltage.y.at(-1) ?? 0)) } : {}),
@@ -327,7 +336,7 @@ function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, opt
       .filter(({ left }) => left !== null && left < off * 0.8)
       .sort((a, b) => (a.left ?? 0) - (b.left ?? 0));
     const left = without.length > 1 && weights.length === 0 ? difference(bare()[id] ?? null, closedOf(reading, id)) : null;
-    const together = left !== null && left < off * 0.8 ? [`${whats.join(' and ')}, together`] : [];
+    const together = left !== null && left < off * 0.8 ? [`${whats.join('; ')}: all of it together`] : [];
     return [
       ...together,
       ...weights.map(({ what, left }) => `${what}: without it they are ${((left ?? 0) * 100).toFixed(1)} % apart`),
@@ -384,7 +393,8 @@ function trialFigures(rig: Rig, reading: RigReading, options: SolveOptions): Rec
 export function solveRigScene(rig: Rig, name: string, of: Scene['of'], options: SolveOptions = {}): SolveAnswer {
   try {
     const reading = new RigReading(rig);
-    const shot = shotOf(of, rig, name, reading, options.quick === true);
+    const whole = shotOf(of, rig, name, reading, options.quick === true);
+    const shot = options.without === undefined ? whole : { ...whole, circuit: idealised(whole.circuit, options.without) };
     const run = runOf(shot, shot.circuit, options);
     const figures = shot.read(run.traces, run);
     const apart = Object.entries(figures).some(([id, solver]) => (difference(solver, closedOf(reading, id)) ?? 0) > worthSaying);
@@ -445,6 +455,16 @@ function noteOf(shot: Shot, reading: RigReading, run: CircuitRun): string | null
   if (scene.of === 'charge' && !scene.cycles && reading.offers('supply').frequency)
     return 'The charge has too many cycles of the supply to draw: it stands in as its mean.';
   return null;
+}
+
+/** What a discharge comes to by the solver, by figure, with its circuit as it is or changed. @throws what the rig lacks */
+export function dischargeFigures(
+  rig: Rig,
+  change: (circuit: RigCircuit) => RigCircuit = (circuit) => circuit,
+): Readonly<Record<string, number | null>> {
+  const shot = dischargeShot(rig, 'shot', new RigReading(rig));
+  const run = runOf(shot, change(shot.circuit), {});
+  return shot.read(run.traces, run);
 }
 
 /** The circuit of a scene as text; null where the rig lacks a value for it. */

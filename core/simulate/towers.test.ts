@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { simulateCircuit, type Trace } from '../circuit/index.ts';
+import { arcFall } from '../block/index.ts';
 import { blockIn, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { figureOf, marxRig, problemsOf, solved } from '../test/marx.ts';
 import { rigCircuit } from './index.ts';
 
 const off = (rig: Rig, of: 'charge' | 'discharge' | 'bleed', id: string) =>
-  solved(rig, of).compared.find((c) => c.id === id)?.off ?? NaN;
+  solved(rig, of, of === 'discharge' ? arcFall : undefined).compared.find((c) => c.id === id)?.off ?? NaN;
 
 describe('two towers of opposite polarity', () => {
   const typed = {
@@ -64,7 +65,8 @@ describe('two towers of opposite polarity', () => {
         // One first gap more, in place of a gap between stages.
         const alike = (rig: Rig) => withGapLike(rig);
         for (const id of ['discharge-voltage', 'discharge-capacitance', 'peak-current', 'time-to-peak', 'stored-energy'])
-          expect(offBy(figureOf(alike(towers), id), figureOf(alike(column), id)), id).toBeLessThan(1e-9);
+          // The second first gap keeps a picohenry more.
+          expect(offBy(figureOf(alike(towers), id), figureOf(alike(column), id)), id).toBeLessThan(1e-6);
       }),
       { numRuns: 8 },
     ));
@@ -83,13 +85,13 @@ describe('two towers of opposite polarity', () => {
   });
 });
 
-/** The first gap as every other: the same resistance and inductance. */
+/** The first gap as every other: the same resistance, and no inductance beside that of its stage. */
 function withGapLike(rig: Rig): Rig {
   const store = blockIn(rig, 'store').fields;
   const block = blockIn(rig, 'switch');
   return withBlock(rig, 'switch', {
     ...block,
-    fields: { ...block.fields, R: store['Ra'] ?? null, L: store['L'] ?? null },
+    fields: { ...block.fields, R: store['Ra'] ?? null, L: { value: 1e-12, text: '1 pH' } },
   });
 }
 

@@ -32,8 +32,8 @@ export const marxRig = (
 };
 
 /** A scene of it through the solver, with reasons for what is apart. */
-export const solved = (rig: Rig, of: 'charge' | 'discharge' | 'bleed'): Solved => {
-  const answer = solveRigScene(rig, 'Marx', of, { explain: true });
+export const solved = (rig: Rig, of: 'charge' | 'discharge' | 'bleed', without?: string): Solved => {
+  const answer = solveRigScene(rig, 'Marx', of, { explain: true, ...(without === undefined ? {} : { without }) });
   if (!answer.ok) throw new Error(answer.reason);
   return answer.value;
 };

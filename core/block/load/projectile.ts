@@ -5,11 +5,11 @@ import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem } from '../context.ts';
 import { metalOf } from './winding.ts';
 
-/** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³. From memory, each within 10 %, the susceptibility within half. */
+/** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³, resistivity, Ω·m. From memory, each within 10 %, the susceptibility within half, the resistivity within a third. */
 export const slugMetals = {
-  iron: { title: 'soft iron', saturation: 1.71e6, susceptibility: 1000, density: 7870 },
-  steel: { title: 'mild steel', saturation: 1.6e6, susceptibility: 400, density: 7850 },
-  tool: { title: 'hardened steel', saturation: 1.45e6, susceptibility: 80, density: 7800 },
+  iron: { title: 'soft iron', saturation: 1.71e6, susceptibility: 1000, density: 7870, resistivity: 1.0e-7 },
+  steel: { title: 'mild steel', saturation: 1.6e6, susceptibility: 400, density: 7850, resistivity: 1.5e-7 },
+  tool: { title: 'hardened steel', saturation: 1.45e6, susceptibility: 80, density: 7800, resistivity: 3e-7 },
 } as const;
 export type SlugMetal = keyof typeof slugMetals;
 
@@ -32,6 +32,16 @@ export const projectileFields = {
     title: 'A slug is of',
     initial: 'steel',
     options: Object.entries(slugMetals).map(([value, { title }]) => ({ value, title })),
+  },
+  solid: {
+    type: 'choice',
+    title: 'The slug is',
+    initial: 'solid',
+    options: [
+      { value: 'solid', title: 'solid' },
+      { value: 'slit', title: 'slit or laminated' },
+    ],
+    help: 'In a solid one eddy currents keep the field out for a while and take some of the speed: the band of the prediction has them.',
   },
   ws: quantity({
     symbol: 'ws',
@@ -70,7 +80,16 @@ export const projectileFields = {
     initial: '35 mm',
     help: 'Below nought: behind the middle, where a sleeve starts.',
   }),
-  F: quantity({ symbol: 'Ff', title: 'Friction', unit: 'N', min: 0, max: 1e5, initial: '0.5 N' }),
+  F: quantity({
+    symbol: 'Ff',
+    title: 'Friction',
+    unit: 'N',
+    min: 0,
+    max: 1e5,
+    initial: null,
+    optional: true,
+    help: 'Empty: 0.3 of the weight of what is launched (common practice, no source).',
+  }),
 } as const;
 
 /** What is launched, in the bore of a coil. */
@@ -82,9 +101,20 @@ export interface Projectile {
   readonly start: number;
   readonly friction: number;
   readonly body:
-    | { readonly kind: 'slug'; readonly saturation: number; readonly susceptibility: number; readonly title: string }
+    | {
+        readonly kind: 'slug';
+        readonly saturation: number;
+        readonly susceptibility: number;
+        /** Ω·m, and whether eddy currents find no way in it. */
+        readonly resistivity: number;
+        readonly laminated: boolean;
+        readonly title: string;
+      }
     | { readonly kind: 'sleeve'; readonly wall: number; readonly metal: WireMetal; readonly T: number };
 }
+
+/** Friction over weight where none was entered: common practice, no source. */
+const usualFriction = 0.3;
 
 const round = (d: number) => (Math.PI / 4) * d * d;
 
@@ -100,10 +130,15 @@ export function projectileOf(own: Own): Projectile {
       `the ${isSleeve ? 'sleeve' : 'slug'} is wider than the bore: ${printQuantity(diameter, 'm')} of ${printQuantity(bore, 'm')}`,
       'ds',
     );
-  const rest = { diameter, length, start: -own.quantity('xs').value, friction: own.quantity('F').value };
+  const rest = { diameter, length, start: -own.quantity('xs').value };
+  const moved = (mass: number) => ({ mass, friction: own.optional('F')?.value ?? usualFriction * mass * 9.80665 });
   if (!isSleeve) {
     const { density, ...metal } = slugMetals[own.choice('of') as SlugMetal];
-    return { ...rest, mass: own.optional('ms')?.value ?? round(diameter) * length * density, body: { kind: 'slug', ...metal } };
+    return {
+      ...rest,
+      ...moved(own.optional('ms')?.value ?? round(diameter) * length * density),
+      body: { kind: 'slug', ...metal, laminated: own.choice('solid') === 'slit' },
+    };
   }
   const wall = own.quantity('ws').value;
   if (2 * wall > diameter)
@@ -115,7 +150,7 @@ export function projectileOf(own: Own): Projectile {
   const metal = metalOf(own, 'ofs');
   return {
     ...rest,
-    mass: own.optional('ms')?.value ?? (round(diameter) - round(diameter - 2 * wall)) * length * metal.density,
+    ...moved(own.optional('ms')?.value ?? (round(diameter) - round(diameter - 2 * wall)) * length * metal.density),
     body: { kind: 'sleeve', wall, metal, T: own.quantity('T').value },
   };
 }

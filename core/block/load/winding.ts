@@ -1,4 +1,13 @@
-import { coilFormulas, layersInductance, ruled, stripRadius, work, type Layer, type Worked } from '../../formula/index.ts';
+import {
+  coilFormulas,
+  coilLossFormulas,
+  layersInductance,
+  ruled,
+  stripRadius,
+  work,
+  type Layer,
+  type Worked,
+} from '../../formula/index.ts';
 import { wireMetalById, wireMetals, type WireMetal } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own } from '../context.ts';
@@ -193,6 +202,19 @@ export function inductanceOf(w: Winding): Worked {
     'H',
     `every pair of its ${w.turns} turns as two coaxial loops, each turn as a loop of wire: Maxwell, A Treatise on Electricity and Magnetism, art. 701`,
   );
+}
+
+/**
+ * Resistance of a winding of round wire in a pulse over that for DC, as the figure of a coil has it.
+ *
+ * @param f Hz that stands for the pulse
+ */
+export function pulseRatio(w: Winding, metal: WireMetal, f: number): number {
+  const delta = coilLossFormulas.skinDepth.compute({ f, rho: metal.resistivity });
+  const [d, p] = [w.round, Math.max(w.pitch, w.round)];
+  return w.layers.length === 1
+    ? coilLossFormulas.singleLayerRatio.compute({ d, delta, p, l: w.length, D: (w.inner + w.outer) / 2 })
+    : coilLossFormulas.layerRatio.compute({ d, delta, p, m: w.layers.length });
 }
 
 /** Resistance of a winding at its temperature, Ω, for direct current. */

@@ -1,4 +1,4 @@
-import { fallingArc } from '../arc.ts';
+import { arcFall, fallingArc } from '../arc.ts';
 import type { Own } from '../context.ts';
 import type { CircuitPart, Scene, Terminals } from '../define.ts';
 import { eachStage, firstResistance, gapSpacing, gapStray, isTwo, lastNode, selfBreakBehind, stageStray } from './marx-own.ts';
@@ -86,7 +86,7 @@ export function shotParts(own: Own, tag: string, out: string): CircuitPart[] {
       parts.push({
         element: { kind: 'capacitor', name: `C${tag}s${k}`, nodes: [`T${k}`, '0'], C: Cs, V0 },
         says: `stray capacitance of the top of stage ${k}`,
-        leftOut: { what: 'the stray capacitance', instead: 'open' },
+        leftOut: { what: 'the stray capacitance', instead: 'next to none' },
       });
     // Without any the gaps would all fire in one instant, and between two of them no voltage would be defined.
     else
@@ -117,13 +117,13 @@ export function shotParts(own: Own, tag: string, out: string): CircuitPart[] {
         L: Math.max(own.quantity('L').value, 1e-12),
       },
       says: `gap ${k}, with the ESR, front resistor and inductance of its stage`,
-      leftOut: { what: 'that the gaps fire one after another and their arcs fall', instead: 'at once' },
+      leftOut: { what: arcFall, instead: 'at once' },
     });
     if (Cg > 0)
       parts.push({
         element: { kind: 'capacitor', name: `C${tag}g${k}`, nodes: [`T${k}`, next], C: Cg, V0 },
         says: `stray capacitance across gap ${k}`,
-        leftOut: { what: 'the stray capacitance', instead: 'open' },
+        leftOut: { what: 'the stray capacitance', instead: 'next to none' },
       });
   }
   const Lo = own.optional('Lo');

@@ -6,7 +6,7 @@ import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
 import { beyondScatter, gapCertainty, gapFields, pressureOf, selfBreak, strengthOf } from './gap.ts';
 import { readObserved } from './observed.ts';
-import { arcLawText, fallingArc } from '../arc.ts';
+import { arcFall, arcLawText, fallingArc } from '../arc.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 
 /** Where a gap that is triggered is set, against its self-break. */
@@ -130,7 +130,7 @@ export const sparkGap = defineBlock({
         fireAt: 0,
       },
       says: `spark gap, fired at once. ${arcLawText}`,
-      leftOut: { what: 'that the gaps fire one after another and their arcs fall', instead: 'at once' },
+      leftOut: { what: arcFall, instead: 'at once' },
     },
   ],
   figures: [

@@ -31,7 +31,7 @@ R1 a m 1e12
 B2 0 q I = ((abs(V(a,b)) >= {vb} || ({fire} >= 0 && time >= {fire}) || V(q) > 0.5) ? 1 : 0) - V(q)
 C1 q 0 {tau} IC=0
 .ends vs_gap`,
-  vs_gap_toepler: `.subckt vs_gap_toepler a b vb=1k l=10n kt=8m len=5m rmin=0.1 rser=0 fire=-1 tau=1n
+  vs_gap_toepler: `.subckt vs_gap_toepler a b vb=1k l=10n kt=8m len=5m rmin=0.1 rser=0 rbeg=1e5 fire=-1 tau=1n
 B1 a m I = V(a,m)/({rser} + 1/max(1e-12,V(q)*min(V(u),1/{rmin})))
 V1 m n 0
 L1 n b {l} IC=0
@@ -39,9 +39,9 @@ R1 a m 1e12
 B2 0 q I = ((abs(V(a,b)) >= {vb} || ({fire} >= 0 && time >= {fire}) || V(q) > 0.5) ? 1 : 0) - V(q)
 C1 q 0 {tau} IC=0
 B3 0 u I = abs(I(V1))
-C2 u 0 {kt*len} IC=1e-5
+C2 u 0 {kt*len} IC={1/rbeg}
 .ends vs_gap_toepler`,
-  vs_gap_rompe: `.subckt vs_gap_rompe a b vb=1k l=10n ar=1e-4 len=5m rmin=0.1 rser=0 fire=-1 tau=1n
+  vs_gap_rompe: `.subckt vs_gap_rompe a b vb=1k l=10n ar=1e-4 len=5m rmin=0.1 rser=0 rbeg=1e5 fire=-1 tau=1n
 B1 a m I = V(a,m)/({rser} + 1/max(1e-12,V(q)*min(sqrt(abs(V(u))),1/{rmin})))
 V1 m n 0
 L1 n b {l} IC=0
@@ -49,7 +49,7 @@ R1 a m 1e12
 B2 0 q I = ((abs(V(a,b)) >= {vb} || ({fire} >= 0 && time >= {fire}) || V(q) > 0.5) ? 1 : 0) - V(q)
 C1 q 0 {tau} IC=0
 B3 0 u I = I(V1)*I(V1)
-C2 u 0 {len*len/(2*ar)} IC=1e-10
+C2 u 0 {len*len/(2*ar)} IC={1/(rbeg*rbeg)}
 .ends vs_gap_rompe`,
   vs_power: `.subckt vs_power a b p=1 imax=1 voff=1e30 von=0 tau=1n
 B1 b a I = V(q)*min({imax}, {p}/max(V(a,b),{p/imax}))
@@ -75,7 +75,10 @@ function arcWords(arc: Arc): { of: string; words: string } {
     case 'fixed':
       return { of: 'vs_gap', words: `rarc=${arc.R}` };
     case 'toepler':
-      return { of: 'vs_gap_toepler', words: `kt=${arc.k} len=${arc.d} rmin=${arc.Rmin}${maybe('rser', arc.series)}` };
+      return {
+        of: 'vs_gap_toepler',
+        words: `kt=${arc.k} len=${arc.d} rmin=${arc.Rmin}${maybe('rser', arc.series)}${maybe('rbeg', arc.start)}`,
+      };
     case 'rompe-weizel':
       return { of: 'vs_gap_rompe', words: `ar=${arc.a} len=${arc.d} rmin=${arc.Rmin}${maybe('rser', arc.series)}` };
     default:
@@ -183,6 +186,7 @@ const falling = (words: Words) => ({
   d: words.key('len', 'length of the arc'),
   Rmin: words.key('rmin', 'least resistance of the arc', 0.1),
   ...(words.has('rser') ? { series: words.key('rser', 'resistance in series') } : {}),
+  ...(words.has('rbeg') ? { start: words.key('rbeg', 'resistance it begins at') } : {}),
 });
 
 /** A coil whose inductance follows a record: straight lines between points in order of time, H. */

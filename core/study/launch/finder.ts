@@ -14,6 +14,7 @@ import {
   type CoilSetup,
   type LaunchSetup,
 } from './setup.ts';
+import { muzzleOf } from './muzzle.ts';
 import { firingOf } from './study.ts';
 
 /** What is looked for. */
@@ -166,22 +167,27 @@ export function launchFinder({ rig, goal, limits }: Pick<FinderSpec, 'rig' | 'go
     const { layers, perLayer, length, start, further } = design(point);
     if (layers * perLayer > mostTurns) return none;
     const winding = wound(wire, layers * perLayer, length);
-    const loop = loopOf(setup, winding);
     const made: LaunchSetup = {
       ...setup,
       projectile: { ...projectile, start },
-      coils: coils.map((coil, k) => ({ ...coil, ...loop, winding, at: k === 0 ? 0 : (further[k - 1]?.at ?? 0) })),
+      coils: coils.map((coil, k) => ({
+        ...coil,
+        ...loopOf(setup, winding, coil.C),
+        winding,
+        at: k === 0 ? 0 : (further[k - 1]?.at ?? 0),
+      })),
     };
     const fires = [{ by: 'time', t: 0 } as const, ...further.map(({ sensor }) => ({ by: 'position', x: sensor }) as const)];
     const run = launch(specOf(made, fires, newArmature(made)), {
       until: longestOf(made),
       beyond: outOf(made),
       tolerance: 1e-4,
-      traces: false,
     });
-    const exit = run.v.at(-1) ?? 0;
+    const muzzle = muzzleOf(run, setup.barrel);
+    const exit = muzzle.x === null ? Math.min(0, run.v.at(-1) ?? 0) : muzzle.speed;
     if (!Number.isFinite(exit)) return none;
-    const { kinetic, lifted, stored, left } = run.energy;
+    const { lifted, stored, left } = run.energy;
+    const kinetic = 0.5 * projectile.mass * exit ** 2;
     const efficiency = stored > left ? Math.max(0, kinetic + lifted) / (stored - left) : 0;
     const peakCurrent = Math.max(...run.peak);
     const warmer = Math.max(...run.action.map((action) => warmedBy(setup.metal, winding, action)));

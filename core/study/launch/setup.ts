@@ -3,6 +3,7 @@ import {
   inductanceOf,
   metalOf,
   projectileOf,
+  pulseRatio,
   resistanceOf,
   Unavailable,
   windingOf,
@@ -49,6 +50,8 @@ export interface LaunchSetup {
   readonly metal: WireMetal;
   /** K: of the winding. */
   readonly T: Worked;
+  /** Resistance of a coil of strip at the pulse over that for DC, the same for every winding of it; null of round wire. */
+  readonly ac: number | null;
   /** H and Ω of a loop without its coil. */
   readonly rest: { readonly L: number; readonly R: number };
   readonly Vt: number;
@@ -63,14 +66,16 @@ export interface LaunchSetup {
   readonly recharge: number | null;
 }
 
-/** Loop of a winding. */
-export const loopOf = (
-  { rest, metal, T }: Pick<LaunchSetup, 'rest' | 'metal' | 'T'>,
+/** Loop of a winding with a store of C: its coil has its resistance at the pulse. */
+export function loopOf(
+  { rest, metal, T, ac }: Pick<LaunchSetup, 'rest' | 'metal' | 'T' | 'ac'>,
   winding: Winding,
-): { L: number; R: number } => ({
-  L: rest.L + inductanceOf(winding).value,
-  R: rest.R + resistanceOf(winding, metal, T).value,
-});
+  C: number,
+): { L: number; R: number } {
+  const L = rest.L + inductanceOf(winding).value;
+  const ratio = ac ?? pulseRatio(winding, metal, 1 / (2 * Math.PI * Math.sqrt(L * C)));
+  return { L, R: rest.R + ratio * resistanceOf(winding, metal, T).value };
+}
 
 /** Time to charge every store from the one supply, one after the other. What the supply lacks is said on the page of the rig. */
 const rechargeOf = (reading: RigReading, coils: readonly { C: number; V0: number }[]): number | null =>
@@ -100,13 +105,15 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
   if (reading.offers('store').ladder)
     throw new Unavailable('store', 'a Marx generator does not drive a coil that launches: take a bank of capacitors');
   const [metal, T, first] = [metalOf(own), own.quantity('T'), windingOf(own)];
-  const rest = { L: L - inductanceOf(first).value, R: R - resistanceOf(first, metal, T).value };
+  const skin = reading.figure('coil-skin').value;
+  const ac = own.choice('section') === 'strip' ? skin : null;
+  const rest = { L: L - inductanceOf(first).value, R: R - skin * resistanceOf(first, metal, T).value };
   const coils = coilsOf(own).map((line): CoilSetup => {
     const winding = line.turns === null ? first : windingOf(own, line.turns);
     return {
       at: line.at,
       winding,
-      ...loopOf({ rest, metal, T }, winding),
+      ...loopOf({ rest, metal, T, ac }, winding, line.C ?? C),
       C: line.C ?? C,
       V0: line.V ?? V0,
       fired: line.fired,
@@ -121,6 +128,7 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
     wire: wireOf(own),
     metal,
     T,
+    ac,
     rest,
     Vt: reading.offers('switch').threshold?.value ?? 0,
     // Through the diode the current flows past the store and its resistance.

@@ -2,6 +2,7 @@ import { Unavailable } from '../../block/index.ts';
 import { launch, sleeveTurn, type Firing, type LaunchRun } from '../../launch/index.ts';
 import type { UnitId } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
+import { muzzleOf, type Muzzle } from './muzzle.ts';
 import { armatureOf, launchSetup, longestOf, outOf, specOf, warmedBy, type CoilSetup, type LaunchSetup } from './setup.ts';
 
 /** What one coil did. */
@@ -47,10 +48,16 @@ export interface LaunchStudy {
   /** s to charge all stores one after the other; null where it cannot be told. */
   readonly recharge: number | null;
   readonly stages: readonly LaunchStage[];
-  /** m/s: when it has left, and the greatest on the way. */
+  /** What it came to at the muzzle. */
+  readonly muzzle: Muzzle;
+  /** Where the energy is when it passes the muzzle, J; of one that does not leave, when it is over. */
+  readonly energy: LaunchRun['energy'];
+  /** m/s that the muzzle speed lies between nine times out of ten. */
+  readonly range: { readonly low: number; readonly high: number };
+  /** m/s: at the muzzle, and the greatest on the way. */
   readonly exit: number;
   readonly fastest: number;
-  /** Energy of motion at the end over what was stored. */
+  /** Energy of motion at the muzzle over what was stored. */
   readonly efficiency: number;
   readonly peakCurrent: number;
   /** null for a single coil. */
@@ -60,7 +67,7 @@ export interface LaunchStudy {
 }
 
 const top = (values: Float64Array): number => values.reduce((most, y) => Math.max(most, y), 0);
-const exitOf = (run: LaunchRun): number => run.v.at(-1) ?? 0;
+const exitOf = (run: LaunchRun, barrel: number | null): number => muzzleOf(run, barrel).speed;
 
 /** Value of a trace at an instant, straight between its points. */
 function valueAt(t: Float64Array, y: Float64Array, when: number): number {
@@ -136,18 +143,30 @@ export function firingOf(setup: LaunchSetup): Firing[] {
     const before = setup.coils[k - 1] as CoilSetup;
     const from = Math.max(before.at - before.winding.length / 2, setup.projectile.start + 1e-6);
     const x = bestPlace(from, coil.at + coil.winding.length / 2, (place) =>
-      exitOf(shoot(upTo, [...fire, { by: 'position', x: place }], 1e-4)),
+      // Behind this coil stand others: what counts is the speed that it leaves it with, wherever the barrel ends.
+      exitOf(shoot(upTo, [...fire, { by: 'position', x: place }], 1e-4), k === setup.coils.length - 1 ? setup.barrel : null),
     );
     fire.push({ by: 'position', x });
   });
   return fire;
 }
 
-function stagesOf(setup: LaunchSetup, run: LaunchRun): LaunchStage[] {
+/** A current below this share of its peak has ended. */
+const endedAt = 0.01;
+
+/** s when the current of a coil has ended for good; null where it never flowed, or still does. */
+function endOf(t: Float64Array, i: Float64Array): number | null {
+  const peak = top(i);
+  let last = i.length - 1;
+  while (last > 0 && Math.abs(i[last] ?? 0) <= endedAt * peak) last -= 1;
+  return peak > 0 && last < i.length - 1 ? (t[last + 1] ?? null) : null;
+}
+
+function stagesOf(setup: LaunchSetup, run: LaunchRun, muzzle: Muzzle): LaunchStage[] {
   const firedAt = setup.coils.map((_, s) => run.events.find((e) => e.stage === s && e.what === 'fires')?.t ?? null);
   return setup.coils.map(({ at, C, V0, winding }, s): LaunchStage => {
     const t = firedAt[s] ?? null;
-    const end = run.t.at(-1) ?? 0;
+    const end = muzzle.t ?? run.t.at(-1) ?? 0;
     const until = firedAt.slice(s + 1).find((next) => next !== null && next > (t ?? 0)) ?? end;
     const V = run.V[s] ?? new Float64Array();
     const taken = 0.5 * C * (V0 ** 2 - (V.at(-1) ?? V0) ** 2);
@@ -163,7 +182,7 @@ function stagesOf(setup: LaunchSetup, run: LaunchRun): LaunchStage[] {
       ),
       taken,
       efficiency: taken > 0 ? (0.5 * setup.projectile.mass * (after ** 2 - before ** 2)) / taken : 0,
-      ends: run.events.find((e) => e.stage === s && e.what === 'ends')?.t ?? null,
+      ends: endOf(run.t, run.i[s] ?? new Float64Array()),
       passes: passing(run.t, run.x, at),
       reversal: V.reduce((least, v) => Math.min(least, v), V0) / V0,
       warmer: warmedBy(setup.metal, winding, run.action[s] ?? 0),
@@ -189,7 +208,7 @@ function timingOf(setup: LaunchSetup, fire: readonly Firing[], stages: readonly 
       Float64Array.from(steps, (k) => {
         if (!fired) return NaN;
         const shifted = fire.map((f, j): Firing => (j === s + 1 ? { by: 'time', t: Math.max(0, fired.t + k * step) } : f));
-        return exitOf(shoot(setup, shifted, 1e-5));
+        return exitOf(shoot(setup, shifted, 1e-5), setup.barrel);
       }),
     ),
   };
@@ -225,6 +244,7 @@ function wordsOf(
   fire: readonly Firing[],
   run: LaunchRun,
   stages: readonly LaunchStage[],
+  muzzle: Muzzle,
   print: Print,
 ): string[] {
   const said: string[] = [];
@@ -242,11 +262,12 @@ function wordsOf(
     // How late it is by the time since it was fired.
     const way = passes === null ? null : passes - stage.fired.t;
     const pulse = ends === null ? null : ends - stage.fired.t;
-    if (isSlug && way !== null && pulse !== null && pulse > 1.1 * way && stage.after < 0.95 * stage.fastest) {
+    if (isSlug && way !== null && pulse !== null && stage.after < 0.98 * stage.fastest) {
       const upTo = { ...setup, coils: setup.coils.slice(0, s + 1) };
       // What all coils up to this one do, with nothing behind them.
-      const now = exitOf(shoot(upTo, fire, 1e-4));
-      const better = bestCapacitance(upTo, s, now, (other) => exitOf(shoot(other, fire, 1e-4)));
+      const barrel = s === stages.length - 1 ? setup.barrel : null;
+      const now = exitOf(shoot(upTo, fire, 1e-4), barrel);
+      const better = bestCapacitance(upTo, s, now, (other) => exitOf(shoot(other, fire, 1e-4), barrel));
       said.push(
         `${name}Sucked back: it is at ${print(stage.fastest, 'm/s')} on its way and leaves with ${print(stage.after, 'm/s')}. The pulse lasts ${print(pulse, 's')}, the slug is in the middle after ${print(way, 's')}. ${
           better
@@ -274,6 +295,17 @@ function wordsOf(
       );
   });
   const away = run.v.at(-1) ?? 0;
+  if (muzzle.suckBack && muzzle.x !== null && !said.some((text) => /back/i.test(text)))
+    said.push(
+      `Pulled back (suck-back): ${print(muzzle.fastest, 'm/s')} on its way, ${print(muzzle.speed, 'm/s')} at the muzzle. A shorter pulse, an earlier shot, or a muzzle nearer to the coil.`,
+    );
+  if (muzzle.verdict === 'does not leave' && setup.barrel !== null && away >= 0)
+    said.push(
+      `It does not leave: it comes to ${print(
+        run.x.reduce((far, x) => Math.max(far, x), -Infinity),
+        'm',
+      )} from the middle of the first coil, the muzzle is at ${print(setup.barrel, 'm')}.`,
+    );
   if (away < 0)
     said.push(
       `It leaves by the breech, with ${print(-away, 'm/s')}: the start is on the wrong side of the middle of the first coil.`,
@@ -283,6 +315,38 @@ function wordsOf(
       `It does not get through: it is at ${print(run.x.at(-1) ?? NaN, 'm')} from the middle when the pulse is over. More current, less friction, or begin nearer.`,
     );
   return said;
+}
+
+/** The energy at the instant of the muzzle: the same launch, run to there. */
+function energyAt(setup: LaunchSetup, fire: readonly Firing[], run: LaunchRun, { t }: Muzzle): LaunchRun['energy'] {
+  if (t === null) return run.energy;
+  return launch(specOf(setup, fire), { until: t, tolerance: 1e-6, traces: false }).energy;
+}
+
+/**
+ * What the model leaves out, as a share of the muzzle speed: even magnetisation, friction that changes, wire that warms. Common
+ * practice, no source.
+ */
+const modelError = 0.08;
+
+/**
+ * s until a solid slug is magnetised to its axis: the front of saturation comes in to σ·Bs·a²/4 = ∫H dt, H the mean field of its coil.
+ * Limiting law of a saturating cylinder; Agarwal, from memory. A slit or laminated one has none.
+ */
+function soaking({ projectile: { body, diameter }, coils }: LaunchSetup, peak: number): number {
+  const [first] = coils;
+  if (body.kind !== 'slug' || body.laminated || !first || !(peak > 0)) return 0;
+  const H = (0.6 * first.winding.turns * peak) / first.winding.length;
+  return (body.saturation * 4e-7 * Math.PI * (diameter / 2) ** 2) / (4 * body.resistivity * H);
+}
+
+function rangeOf(setup: LaunchSetup, stages: readonly LaunchStage[], { speed }: Muzzle): { low: number; high: number } {
+  const [first] = stages;
+  const way = first?.fired && first.passes !== null ? first.passes - first.fired.t : 0;
+  // So long the force is missing from the middle of the slug: half of it in the mean. It always takes speed.
+  const share = way > 0 ? Math.min(0.9, (0.5 * soaking(setup, first?.peakCurrent ?? 0)) / way) : 0;
+  const eddies = 1 - Math.sqrt(1 - share);
+  return { low: speed * (1 - Math.hypot(modelError, eddies)), high: speed * (1 + modelError) };
 }
 
 /**
@@ -299,20 +363,25 @@ export function launchStudy(rig: Rig, print: Print): LaunchStudy | null {
   const run = launch(specOf(setup, fire, armatureOf(setup)), { until: longestOf(setup), beyond: outOf(setup), tolerance: 1e-6 });
   if (!run.t.every(Number.isFinite) || !run.v.every(Number.isFinite))
     throw new Unavailable('load', 'the launch could not be worked out: its numbers run away');
-  const stages = stagesOf(setup, run);
+  const muzzle = muzzleOf(run, setup.barrel);
+  const stages = stagesOf(setup, run, muzzle);
+  const energy = energyAt(setup, fire, run, muzzle);
   return {
     run,
     coils: setup.coils,
     projectile: setup.projectile,
     barrel: setup.barrel,
-    rises: setup.weight > 0 ? exitOf(run) ** 2 / (2 * setup.weight) : null,
+    muzzle,
+    energy,
+    range: rangeOf(setup, stages, muzzle),
+    rises: setup.weight > 0 ? muzzle.speed ** 2 / (2 * setup.weight) : null,
     recharge: setup.recharge,
     stages,
-    exit: exitOf(run),
-    fastest: top(run.v),
-    efficiency: run.energy.kinetic / run.energy.stored,
+    exit: muzzle.speed,
+    fastest: muzzle.fastest,
+    efficiency: energy.kinetic / energy.stored,
     peakCurrent: Math.max(...stages.map(({ peakCurrent }) => peakCurrent)),
     timing: timingOf(setup, fire, stages),
-    said: wordsOf(setup, fire, run, stages, print),
+    said: wordsOf(setup, fire, run, stages, muzzle, print),
   };
 }

@@ -245,7 +245,7 @@ describe('bad input is a named problem, never a plausible number', () => {
     ],
     ['a tap past the last turn', { 'load.n': '14' }, /The tap is at turn 14, and the primary has 12/],
     ['out of tune', { 'load.n': '6' }, /Out of tune: .* Tap at 9\.\d\d turns/],
-    ['a store that is not set to the gap', { 'store.V0': '5 kV' }, /The tank breaks at 6\.66 kV, and it is set to 5\.00 kV/],
+    ['a store that is not set to the gap', { 'store.V0': '5 kV' }, /The tank breaks at 6\.\d\d kV, and it is set to 5\.00 kV/],
     ['a primary within its secondary', { 'load.r0': '50 mm' }, /The primary lies in the secondary/],
     ['a tight coupling', { 'load.h': '-60 mm', 'load.shape': 'helix' }, /sparks race along the secondary/],
   ])('%s', (_what, typed, words) => {

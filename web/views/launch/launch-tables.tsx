@@ -8,10 +8,10 @@ const share = (part: number): string => (part !== 0 && Math.abs(part) < 1e-4 ? '
 
 /** Where each joule went. */
 export function Energy({ study }: { study: LaunchStudy }) {
-  const { stored, left, field, kinetic, lifted, heat, armature, friction } = study.run.energy;
+  const { stored, left, field, kinetic, lifted, heat, armature, friction } = study.energy;
   const { kind } = study.projectile.body;
   const rows: readonly (readonly [string, number])[] = [
-    [`in the motion of the ${kind}`, kinetic],
+    [`motion of the ${kind}`, kinetic],
     ...(lifted === 0 ? [] : [['in lifting it', lifted] as const]),
     [`heat in coil${study.coils.length > 1 ? 's' : ''}, store and switch`, heat],
     ...(armature === 0 ? [] : [[`heat in the ${kind}`, armature] as const]),
@@ -21,7 +21,10 @@ export function Energy({ study }: { study: LaunchStudy }) {
   ];
   return (
     <table className="w-full text-[15px] [&_td+td]:pl-3 [&_td+td]:whitespace-nowrap">
-      <caption className="text-left font-bold">Where the {print(stored, 'J')} went</caption>
+      <caption className="text-left font-bold">
+        Energy budget, {print(stored, 'J')}
+        {study.muzzle.x === null ? '' : ', at the muzzle'}
+      </caption>
       <tbody>
         {rows.map(([what, E]) => (
           <tr key={what} className="border-t border-rule">
@@ -31,7 +34,7 @@ export function Energy({ study }: { study: LaunchStudy }) {
           </tr>
         ))}
         <tr className="border-t border-rule text-dim">
-          <td>not told</td>
+          <td>unaccounted for</td>
           <td colSpan={2} className="figure text-right">
             {study.run.closure < 1e-4 ? 'below 0.01 %' : printPercent(study.run.closure, 2)}
           </td>

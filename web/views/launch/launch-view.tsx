@@ -17,18 +17,26 @@ import { Energy, Stages } from './launch-tables.tsx';
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
 const basis = {
-  slug: 'magnetised evenly, with saturation and its own demagnetising field; eddy currents in it are left out and take some of the speed',
+  slug: 'magnetised evenly, with saturation and its own demagnetising field; eddy currents in a solid one take speed, and are in the range beside it as an estimate',
   sleeve:
     'one current all along it and through the whole of its wall; what it warms is not followed, and its edges, where the current crowds, are left out',
 } as const;
 
+const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 function Headline({ study }: { study: LaunchStudy }) {
   return (
     <p className="text-[18px]">
-      It leaves with <b className="figure text-[30px]">{print(study.exit, 'm/s')}</b>,{' '}
-      <b className="figure">{printPercent(study.efficiency, 2)}</b> of what was stored
-      {study.rises === null ? '' : ', and rises another '}
-      {study.rises !== null && <b className="figure">{print(study.rises, 'm')}</b>}; the current comes to{' '}
+      {study.muzzle.verdict === 'leaves' ? '' : <b>{sentence(study.muzzle.verdict)}. </b>}
+      Muzzle speed <b className="figure text-[30px]">{print(study.exit, 'm/s')}</b>
+      {study.exit > 0 && ` (${print(study.range.low, 'm/s')} to ${print(study.range.high, 'm/s')})`}
+      {study.muzzle.x !== null &&
+        (study.barrel === null
+          ? `, ${print(study.muzzle.x, 'm')} from the middle of the first coil, where the force has died`
+          : '')}
+      , efficiency <b className="figure">{printPercent(study.efficiency, 2)}</b>
+      {study.rises === null ? '' : ', rises another '}
+      {study.rises !== null && <b className="figure">{print(study.rises, 'm')}</b>}, peak current{' '}
       <b className="figure">{print(study.peakCurrent, 'A')}</b>.
     </p>
   );
