@@ -28,6 +28,10 @@ export interface Offers {
   readonly capacitance?: Worked;
   /** Voltage the store is to be charged to, V. */
   readonly chargedTo?: Worked;
+  /** What was set, V, where a gap fires below it and `chargedTo` is where it does. */
+  readonly setTo?: Worked;
+  /** Voltage of the store at which a gap fires by itself, V. @throws FormulaError, Unavailable where it cannot be worked out */
+  readonly firesAt?: () => Worked;
   /** Groups of capacitors in series in a store that is charged and discharged across all of them. */
   readonly groups?: Worked;
   /** Voltage the whole store is rated for, V. */

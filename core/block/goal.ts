@@ -6,6 +6,9 @@ import { ifKnown } from './known.ts';
 /** The voltage a store is bled below. Source: NFPA 70 (NEC), article 460, residual voltage of capacitors; from memory. */
 export const residualVoltage = ruled('residual voltage to fall below', 50, 'V', 'NFPA 70 (NEC), article 460: 50 V; from memory');
 
+/** The voltage that was set, whether a gap fires below it or not. */
+export const setVoltage = (rig: RigContext): Worked => rig.offers('store').setTo ?? rig.offer('chargedTo');
+
 /** What the store comes to at worst if the charge is not stopped, V; nought where that cannot be told. */
 const reached = (rig: RigContext): number => ifKnown(() => boundsOf(rig.figure('charge-towards')).high) ?? 0;
 
@@ -14,7 +17,7 @@ const reached = (rig: RigContext): number => ifKnown(() => boundsOf(rig.figure('
  * what is set if that is more.
  */
 export const highestVoltage = (rig: RigContext): number =>
-  Math.max(boundsOf(rig.offer('sourceVoltage')).high, reached(rig), boundsOf(rig.offer('chargedTo')).high);
+  Math.max(boundsOf(rig.offer('sourceVoltage')).high, reached(rig), boundsOf(setVoltage(rig)).high);
 
 /** What bleeding aims at: 50 V, or a tenth of the charge (1 % of the energy) in a store that is never above 50 V. */
 export interface BleedGoal {

@@ -39,7 +39,7 @@ export {
 export { eachStage } from './store/marx-own.ts';
 export { readObserved, type Observed } from './switch/observed.ts';
 export { triggeredFrom, triggeredTo } from './switch/spark-gap.ts';
-export { bleedGoal, highestVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
+export { bleedGoal, highestVoltage, setVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
 export {
   type BlockDefinition,
   type HeldCharge,

@@ -16,6 +16,8 @@ export interface RunOptions {
   readonly seed?: number;
   /** Longest step, s. */
   readonly maxStep?: number;
+  /** s up to which that holds; to the end if left out, else a four-hundredth of the run from there on. */
+  readonly fineUntil?: number;
   /** Steps after which a run stops and says so. */
   readonly maxSteps?: number;
   readonly probes?: readonly Probe[];

@@ -196,7 +196,9 @@ class Transient extends Devices {
     const events: CircuitEvent[] = [];
     const corners = this.corners();
     this.watchProbes(probes);
-    const longest = Math.min(this.options.maxStep ?? until / 200, this.shortestWave());
+    const { maxStep = until / 200, fineUntil = until } = this.options;
+    const shortestWave = this.shortestWave();
+    let longest = Math.min(maxStep, shortestWave);
     const before = this.stored();
     this.atClock(events);
     const shared = { J: this.settle(events, until * 1e-6) };
@@ -219,6 +221,7 @@ class Transient extends Devices {
         outcome = 'cancelled';
         break;
       }
+      if (this.t > fineUntil) longest = Math.min(Math.max(maxStep, until / 400), shortestWave);
       const next = corners[corner] ?? until;
       const left = next - this.t;
       const step = left <= h * 1.001 ? left : left < 2 * h ? left / 2 : h;

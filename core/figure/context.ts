@@ -1,6 +1,7 @@
 import {
   blockDefinition,
   blockDefinitions,
+  ifKnown,
   ProgramError,
   slots,
   Unavailable,
@@ -12,7 +13,7 @@ import {
   type RigContext,
   type Slot,
 } from '../block/index.ts';
-import type { Given, Worked } from '../formula/index.ts';
+import { gapFormulas, work, type Given, type Worked } from '../formula/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
 import { wholeFigures } from './whole.ts';
 
@@ -109,9 +110,20 @@ export class RigReading implements RigContext {
   offers(slot: Slot): Offers {
     const known = this.offered.get(slot);
     if (known) return known;
-    const made = definitionIn(this.rig, slot).offers(this.own(slot));
+    const own = definitionIn(this.rig, slot).offers(this.own(slot));
+    const made = slot === 'store' ? this.asFired(own) : own;
     this.offered.set(slot, made);
     return made;
+  }
+
+  /** A gap that fires by itself below the set voltage: there is the voltage of the rig, whatever was set. */
+  private asFired(store: Offers): Offers {
+    const set = store.chargedTo;
+    if (!set) return store;
+    const breaks = [store.firesAt, this.offers('switch').firesAt].flatMap((fires) => (fires ? (ifKnown(fires) ?? []) : []));
+    const lowest = breaks.reduce<Worked | null>((low, Vb) => (low && low.value <= Vb.value ? low : Vb), null);
+    if (!lowest || lowest.value >= set.value) return store;
+    return { ...store, setTo: set, chargedTo: work(gapFormulas.firesAtLower, { Vs: set, Vb: lowest }) };
   }
 
   furtherStores(): readonly FurtherStore[] {

@@ -443,6 +443,19 @@ export const scatteredBreakdown = defineFormula({
   inverse: { Vb: ({ V = 0, s = 0, z = 0 }) => V / (1 + z * s) },
 });
 
+export const firesAtLower = defineFormula({
+  id: 'fires-at-lower',
+  title: 'Voltage at which a store is discharged: the lower of the set one and the self-break of its gap',
+  subject,
+  result: { symbol: 'V', ...positiveVoltage('voltage of the shot') },
+  inputs: { Vs: positiveVoltage('set voltage'), Vb: { ...positiveVoltage('self-break voltage'), display: 'V_b' } },
+  expression: 'min({Vs}, {Vb})',
+  source: 'a gap that breaks down below the set voltage fires by itself there',
+  assumptions: ['the voltage rises slowly; single breakdowns scatter'],
+  onlyForwards: 'the lower of two voltages says nothing of the higher one',
+  compute: ({ Vs, Vb }) => Math.min(Vs, Vb),
+});
+
 export const shareOfSelfBreak = defineFormula({
   id: 'share-of-self-break',
   title: 'A voltage as a share of self-break',

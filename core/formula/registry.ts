@@ -150,6 +150,7 @@ export const formulas = [
   gap.shotsOfWear,
   gap.enhancedBreakdown,
   gap.rodGapBreakdown,
+  gap.firesAtLower,
   gap.needleGapBreakdown,
   gap.rodPlaneBreakdown,
   gap.sphereCoronaOnset,

@@ -290,6 +290,7 @@ const runOf = (shot: Shot, circuit: RigCircuit, options: SolveOptions): CircuitR
     until: shot.until,
     tolerance,
     maxStep: (shot.drawn ?? shot.until) / 200,
+    ...(shot.drawn === undefined ? {} : { fineUntil: shot.drawn }),
     maxSteps: mostSteps,
     probes: shot.probes.map((p) => p.probe),
     ...(options.cancelled ? { cancelled: options.cancelled } : {}),

@@ -1,4 +1,4 @@
-import { ambient, gapCertainty, readObserved, triggeredFrom, triggeredTo, type Observed } from '../block/index.ts';
+import { setVoltage, ambient, gapCertainty, readObserved, triggeredFrom, triggeredTo, type Observed } from '../block/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { studentFactor } from '../fit/index.ts';
 import type { Certainty } from '../formula/index.ts';
@@ -162,7 +162,7 @@ export function gapStudy(rig: Rig, print: (value: number, unit: 'V' | 'm' | 'Pa'
   if (selfBreak === null) return null;
   const reading = new RigReading(rig);
   const own = reading.own('switch');
-  const charged = reading.offer('chargedTo').value;
+  const charged = setVoltage(reading).value;
   const triggered = own.choice('mode') === 'triggered';
   const set = { d: own.quantity('d').value, p: own.quantity('p').value };
   const reads = own.choice('reading') === 'absolute' ? 'absolute' : 'gauge';

@@ -171,7 +171,7 @@ export const capacitorBank = defineBlock({
           name: `C${tag}`,
           nodes: [inside, minus],
           C: rig.offer('capacitance').value,
-          V0: scene.of === 'charge' ? 0 : own.quantity('V0').value,
+          V0: scene.of === 'charge' ? 0 : rig.offer('chargedTo').value,
         },
         says: 'the bank as one capacitor',
       },

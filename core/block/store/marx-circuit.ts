@@ -28,12 +28,12 @@ function linkParts(own: Own, name: string, from: string, to: string, says: strin
 }
 
 /** The stages of a tower with what charges them. */
-export function ladderParts(own: Own, { plus, minus, tag }: Terminals, scene: Scene): CircuitPart[] {
+export function ladderParts(own: Own, { plus, minus, tag }: Terminals, scene: Scene, charged: number): CircuitPart[] {
   const each = eachStage(own);
   const n = each.length;
   const top = (k: number) => `T${k}`;
   const base = (k: number) => (k === 1 ? minus : `B${k}`);
-  const V0 = scene.of === 'charge' ? 0 : own.quantity('V0').value;
+  const V0 = scene.of === 'charge' ? 0 : charged;
   return each.flatMap((C, i): CircuitPart[] => {
     const k = i + 1;
     // The last stage is what a charge waits for: it is the store that is looked at.
@@ -72,13 +72,12 @@ export function ladderParts(own: Own, { plus, minus, tag }: Terminals, scene: Sc
 }
 
 /** What joins the stages of a tower to a discharge: gaps, tail resistors, strays. */
-export function shotParts(own: Own, tag: string, out: string): CircuitPart[] {
+export function shotParts(own: Own, tag: string, out: string, V0: number): CircuitPart[] {
   const n = own.quantity('n').value;
   const Cs = stageStray(own)?.value ?? 0;
   const Cg = gapStray(own)?.value ?? 0;
   const Rt = own.optional('Rt');
   const CL = own.optional('CL')?.value ?? 0;
-  const V0 = own.quantity('V0').value;
   const parts: CircuitPart[] = [];
   for (let k = 1; k <= n; k++) {
     const next = k === n ? lastNode(own, out) : `B${k + 1}`;

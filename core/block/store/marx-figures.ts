@@ -9,7 +9,7 @@ import {
   type Worked,
 } from '../../formula/index.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../context.ts';
-import { residualOf } from '../goal.ts';
+import { residualOf, setVoltage } from '../goal.ts';
 import { lifeFigure } from './life.ts';
 import { gapStray, ladderOf, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
 
@@ -257,7 +257,7 @@ export const marxLimits: readonly LimitSpec[] = [
     id: 'gap-window',
     title: 'Gaps behind the first, firing by themselves',
     slot: 'store',
-    stress: (rig) => rig.offer('chargedTo'),
+    stress: setVoltage,
     rating: (rig) =>
       work(gapFormulas.scatteredBreakdown, {
         Vb: rig.figure('stage-self-break'),

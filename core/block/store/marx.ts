@@ -5,6 +5,7 @@ import { defineBlock } from '../define.ts';
 import { ladderParts, shotParts } from './marx-circuit.ts';
 import { marxFields } from './marx-fields.ts';
 import { marxFigures, marxLimits } from './marx-figures.ts';
+import { setVoltage } from '../goal.ts';
 import {
   eachStage,
   isTwo,
@@ -20,7 +21,7 @@ import {
 function gapProblems(own: Own, rig: RigContext): Problem[] {
   const n = own.quantity('n').value;
   const Vg = selfBreakBehind(own).value;
-  const V0 = rig.offer('chargedTo').value;
+  const V0 = setVoltage(rig).value;
   const say = (field: string, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
     severity,
     slot: 'store',
@@ -94,6 +95,7 @@ export const marx = defineBlock({
         'all stages in parallel',
       ),
       chargedTo: own.quantity('V0'),
+      ...(n.value > 1 ? { firesAt: () => selfBreakBehind(own) } : {}),
       ladder: ladderOf(own),
       ...(towers ? { towers } : {}),
       insulation: work(storeFormulas.bankResistance, { R: own.quantity('Ri'), ...parallel }, 'insulation of the stages'),
@@ -102,9 +104,9 @@ export const marx = defineBlock({
       ...(rated ? { ratedVoltage: rated } : {}),
     };
   },
-  circuit: (own, _rig, at, scene) => [
-    ...ladderParts(own, at, scene),
-    ...(scene.of === 'discharge' ? shotParts(own, at.tag, 'out') : []),
+  circuit: (own, rig, at, scene) => [
+    ...ladderParts(own, at, scene, rig.offer('chargedTo').value),
+    ...(scene.of === 'discharge' ? shotParts(own, at.tag, 'out', rig.offer('chargedTo').value) : []),
   ],
   switchBetween: (own) => ({ plus: 'T1', minus: own.quantity('n').value > 1 ? 'B2' : lastNode(own, 'out') }),
   leavesOut: (own) => {

@@ -3,7 +3,7 @@ import { gapFormulas, ruled, storeFormulas, work } from '../../formula/index.ts'
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { highestVoltage } from '../goal.ts';
+import { highestVoltage, setVoltage } from '../goal.ts';
 import { beyondScatter, gapCertainty, gapFields, pressureOf, selfBreak, strengthOf } from './gap.ts';
 import { readObserved } from './observed.ts';
 import { arcFall, arcLawText, fallingArc } from '../arc.ts';
@@ -24,7 +24,7 @@ const isTriggered = (own: Own) => own.choice('mode') === 'triggered';
 
 function problems(own: Own, rig: RigContext): Problem[] {
   const Vb = selfBreak(own).value;
-  const V0 = rig.offer('chargedTo').value;
+  const V0 = setVoltage(rig).value;
   const warn = (field: string, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
     severity,
     slot: 'switch',
@@ -42,7 +42,14 @@ function problems(own: Own, rig: RigContext): Problem[] {
       found.push(warn('d', `Within its scatter the gap fires by itself: ${at}. Turn it out, or raise the pressure.`));
     else if (V0 < 0.5 * Vb)
       found.push(warn('d', `The trigger may miss: ${at}; common practice is 70 to 85 %. Turn it in, or lower the pressure.`));
-  } else if (highestVoltage(rig) < Vb)
+  } else if (V0 > Vb)
+    found.push(
+      warn(
+        'd',
+        `The gap fires by itself at ${printQuantity(Vb, 'V')}, below the ${printQuantity(V0, 'V')} that are set: every number of this rig is for ${printQuantity(Vb, 'V')}.`,
+      ),
+    );
+  else if (highestVoltage(rig) < Vb)
     found.push(
       warn(
         'd',
@@ -117,6 +124,7 @@ export const sparkGap = defineBlock({
     ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
     gasStrength: strengthOf(own),
     firedBy: isTriggered(own) ? ('trigger' as const) : ('itself' as const),
+    firesAt: () => selfBreak(own),
   }),
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
@@ -139,7 +147,7 @@ export const sparkGap = defineBlock({
       id: 'gap-share',
       title: 'Charge voltage as a share of self-break',
       slot: 'switch',
-      compute: (rig) => work(gapFormulas.shareOfSelfBreak, { V: rig.offer('chargedTo'), Vb: rig.figure('self-break') }),
+      compute: (rig) => work(gapFormulas.shareOfSelfBreak, { V: setVoltage(rig), Vb: rig.figure('self-break') }),
     },
     {
       id: 'gap-prefire',
@@ -168,7 +176,7 @@ export const sparkGap = defineBlock({
       id: 'gap-prefire',
       title: 'Gap, firing by itself',
       slot: 'switch',
-      stress: (rig) => rig.offer('chargedTo'),
+      stress: setVoltage,
       rating: (rig) => (isTriggered(rig.own('switch')) ? rig.figure('gap-prefire') : null),
       onlyIfKnown: true,
       levers: ['switch.d', 'switch.p', 'store.V0'],
