@@ -7,6 +7,7 @@ import type { RigDocument } from '@vast-surge/core/rig';
 import { runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
 import { calculate } from './calc.ts';
 import { composeBank, composeJson, composeText, type ComposeOptions } from './compose.ts';
+import { bleedDesk, erect, gapDesk, launchDesk, teslaDesk, type Desk } from './desks.ts';
 import { evaluationJson, evaluationText } from './evaluate.ts';
 import { formulasJson, formulasText } from './formulas.ts';
 import { readPieces } from './parts.ts';
@@ -46,6 +47,19 @@ function readRig(path: string): RigDocument {
   const read = readRigFile(readFile(path, 'RIG.json', rigFileLimit * 4));
   if (!read.ok) throw new UsageError(read.issues.map(wordFileIssue).join('\n'));
   return read.document;
+}
+
+interface DeskOptions {
+  readonly json?: boolean;
+  readonly shots: string;
+  readonly seed: string;
+}
+
+/** @throws UsageError naming the option and its range */
+function wholeNumber(name: string, text: string, least: number, most: number): number {
+  const value = Number(text);
+  if (Number.isInteger(value) && value >= least && value <= most) return value;
+  throw new UsageError(`${name} is "${text.slice(0, 40)}"; it must be a whole number from ${least} to ${most}`);
 }
 
 function program({ out, err }: Output): Command {
@@ -96,6 +110,28 @@ function program({ out, err }: Output): Command {
       if (!made.ok) throw new UsageError(`No run sheet can be made of this rig. ${made.reason}`);
       print(runSheetMarkdown(made.sheet));
     });
+  const desk = (name: string, description: string, answer: (document: RigDocument, options: DeskOptions) => Desk) =>
+    surge
+      .command(name)
+      .description(description)
+      .argument('<rig>', 'rig file')
+      .option('--json', 'JSON in SI units')
+      .option('--shots <count>', 'of erect: seeded shots for its window', '60')
+      .option('--seed <number>', 'of tesla-coil: for the scatter of the gap', '1')
+      .action((path: string, options: DeskOptions) => {
+        const { data, text } = answer(readRig(path), options);
+        if (options.json) json(data);
+        else print(text);
+      });
+  desk('erect', 'a Marx generator: whether it erects, gap by gap, its window, and the shot', (document, { shots }) =>
+    erect(document, wholeNumber('--shots', shots, 1, 2000)),
+  );
+  desk('launch', 'a launcher: muzzle speed, verdict, energy and trace', (document) => launchDesk(document));
+  desk('gap', 'a spark gap: self-break, how well it is known, and what to set', (document) => gapDesk(document));
+  desk('bleed', 'the bleed-down: every way, its worst case, what keeps a charge', (document) => bleedDesk(document));
+  desk('tesla-coil', 'a Tesla coil: break rate, verdict, tuning and figures', (document, { seed }) =>
+    teslaDesk(document, wholeNumber('--seed', seed, 0, 4294967295)),
+  );
   surge
     .command('simulate')
     .description('run a circuit netlist, or a rig as one, and say what it does')

@@ -441,13 +441,14 @@ function linesOf(text: string): { lines: DeckLine[]; first: string | null } {
   return { lines: raw.map((one) => ({ ...one, words: wordsOf(one.text) })), first };
 }
 
-/** Whether the first line is a title: no command, and no element that hangs on anything else in the deck. */
+/** Whether the first line is a title: no command, no name such as R1, no whole element, and nothing that hangs on the rest of the deck. */
 function isTitle(first: DeckLine, rest: readonly DeckLine[]): boolean {
   const [head = '', a, b] = first.words;
   // A deck has at least one element: the only line that could be one is.
   if (!rest.some((line) => !line.words[0]?.startsWith('.'))) return false;
   if (head.startsWith('.')) return false;
   if (!/^[RCLKVIDSWX]/i.test(head) || a === undefined || b === undefined) return true;
+  if (/^[RCLKVIDSWX][a-z_]{0,3}\d\w*$/i.test(head) || new Reader().read([first], '').ok) return false;
   const others = new Set(rest.flatMap((line) => line.words.slice(0, 5).map((w) => w.toLowerCase())));
   return ![a, b].some((node) => others.has(node.toLowerCase()) && !/^(the|of|and|a|to|at|in|on|with)$/i.test(node));
 }

@@ -1,0 +1,75 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { describe, expect, test } from 'vitest';
+import { readRigFile } from '@vast-surge/core/format';
+import { predictShot } from '@vast-surge/core/shot';
+import { run } from './run.ts';
+
+const demo = (name: string) => fileURLToPath(new URL(`../demo/${name}.json`, import.meta.url));
+function surge(...args: string[]): { code: number; out: string; err: string } {
+  let [out, err] = ['', ''];
+  const code = run(args, { out: (text) => (out += text), err: (text) => (err += text) });
+  return { code, out, err };
+}
+/* eslint-disable @typescript-eslint/no-explicit-any, @typescript-eslint/no-unsafe-member-access */
+const json = (...args: string[]): any => JSON.parse(surge(...args, '--json').out);
+function rig(name: string) {
+  const read = readRigFile(readFileSync(demo(name), 'utf8'));
+  if (!read.ok) throw new Error(name);
+  return read.document.rig;
+}
+
+describe('what a page shows, from the terminal', () => {
+  test('a launch: speed, place and energy at one muzzle, and the shot log predicts the same', () => {
+    const launch = json('launch', demo('shuttle'));
+    expect(launch.muzzleSpeed).toBe(predictShot(rig('shuttle'), {}).speed);
+    const { t, x, v } = launch.trace as { t: number[]; x: number[]; v: number[] };
+    expect([t.length, x.length]).toEqual([v.length, v.length]);
+    const past = x.findIndex((place) => place >= launch.muzzle);
+    expect(past).toBeGreaterThan(0);
+    expect(launch.muzzleSpeed).toBeGreaterThanOrEqual(Math.min(v[past - 1] ?? 0, v[past] ?? 0) - 1e-9);
+    expect(launch.muzzleSpeed).toBeLessThanOrEqual(Math.max(v[past - 1] ?? 0, v[past] ?? 0) + 1e-9);
+    expect(launch.suckBack).toBe(launch.muzzleSpeed < 0.98 * launch.fastest);
+    expect(launch.efficiency).toBeCloseTo(launch.energy.kinetic / launch.energy.stored, 12);
+    expect(launch.range.low).toBeLessThan(launch.muzzleSpeed);
+  });
+
+  test('a Marx: one peak current for terminal, shot log and the discharge that is run', () => {
+    const erect = json('erect', demo('kittiwake'), '--shots', '3');
+    const { current, time } = erect.predicted;
+    expect(predictShot(rig('kittiwake'), {})).toMatchObject({ current: current.value, time: time.value });
+    const run = json('simulate', demo('kittiwake'), '--scene', 'discharge');
+    const peak = Math.max(Math.abs(run.extremes['I(Lld)'].low), Math.abs(run.extremes['I(Lld)'].high));
+    expect(Math.abs(peak / current.value - 1)).toBeLessThan(2e-3);
+    expect(current.low).toBeLessThan(current.value);
+    expect(current.because.length).toBeGreaterThan(0);
+    expect(erect.predicted.law).toMatch(/Toepler/);
+    expect(erect.erects).toBe(true);
+  });
+
+  test('a gap, a bleed-down and a Tesla coil have their page’s numbers', () => {
+    const figures = (name: string) => json('evaluate', demo(name)).figures;
+    const figure = (name: string, id: string) => figures(name)[id]?.value;
+    expect(json('gap', demo('kittiwake')).selfBreak).toBe(figure('kittiwake', 'self-break'));
+    const bleed = json('bleed', demo('anvil'));
+    expect(bleed.ways.find((way: { id: string }) => way.id === 'bleeder').nominal).toBe(figure('anvil', 'bleed-time'));
+    const coil = json('tesla-coil', demo('cricket'));
+    expect(coil.figures['loop-inductance'].value).toBe(figure('cricket', 'loop-inductance'));
+    expect(coil.variants.map((v: { id: string }) => v.id)).toContain('as-set');
+  });
+
+  test.each([
+    ['launch', 'anvil', /Anvil has no coil that launches/],
+    ['erect', 'thimble', /Thimble has no Marx generator/],
+    ['gap', 'shuttle', /Shuttle has no spark gap/],
+    ['tesla-coil', 'anvil', /Anvil has no Tesla coil/],
+  ])('%s of %s is answered with exit 2 and words', (command, name, words) => {
+    expect(surge(command, demo(name))).toMatchObject({ code: 2, out: '', err: expect.stringMatching(words) });
+  });
+
+  test('a count that is none is refused by its range', () => {
+    expect(surge('erect', demo('kittiwake'), '--shots', 'many').err).toMatch(
+      /--shots is "many"; it must be a whole number from 1 to 2000/,
+    );
+  });
+});
