@@ -12,7 +12,7 @@ import {
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { parseQuantity, printQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { sceneNetlist } from '@vast-surge/core/simulate';
+import { rigDeck } from '@vast-surge/core/study';
 import { UsageError } from './usage.ts';
 
 export interface SimulateOptions {
@@ -38,7 +38,7 @@ function columnsOf({ elements }: Netlist): Column[] {
   return [
     ...nodes.map((node) => ({ head: `V(${node})`, probe: { of: 'nodes' as const, nodes: [node, '0'] as const } })),
     ...poles
-      .filter((e) => ['inductor', 'diode', 'gap', 'switch'].includes(e.kind))
+      .filter((e) => ['inductor', 'diode', 'gap', 'switch', 'coil', 'thyristor'].includes(e.kind))
       .map((e) => ({ head: `I(${e.name})`, probe: { of: 'current' as const, element: e.name } })),
   ];
 }
@@ -147,7 +147,7 @@ const scenes = ['charge', 'discharge', 'bleed'] as const;
 export function rigNetlist({ name, rig }: RigDocument, scene: string): string {
   const of = scenes.find((known) => known === scene);
   if (!of) throw new UsageError(`--scene is "${scene.slice(0, 40)}"; it must be one of ${scenes.join(', ')}`);
-  const text = sceneNetlist(rig, name, of);
+  const text = rigDeck(rig, name, of);
   if (text !== null) return text;
   const problem = evaluateRig(rig).problems.find((p) => p.severity === 'error');
   throw new UsageError(

@@ -6,22 +6,22 @@ import type { Words } from './line.ts';
  * Devices that the old line syntax has no letter for, as sub-circuits of behavioural sources: so written, any simulator of the
  * family runs them. Each keeps what it has become (fired, latched, cut off) as the voltage of an inner node, which follows
  * within `tau`. A gap's arc falls as its integral grows; of a thyristor the holding current and the gate are kept, of a recorded coil
- * the flux is integrated and its current is flux over inductance.
+ * the flux is integrated and its current is flux over inductance; 100 kΩ take over what is left of it when its switch opens.
  */
 export const ownCircuits: Readonly<Record<string, string>> = {
   vs_diode: `.subckt vs_diode a k vf=0 ron=1m
-B1 a k I = V(a,k) > {vf} ? (V(a,k)-{vf})/{ron} : 0
+B1 a k I = max(0,(V(a,k)-{vf})/{ron})
 R1 a k 1e12
+C1 a k 1e-14
 .ends vs_diode`,
   vs_switch: `.subckt vs_switch a b close=0 open=1e30 ron=1m
 B1 a b I = (time >= {close} && time < {open}) ? V(a,b)/{ron} : 0
 R1 a b 1e12
 .ends vs_switch`,
   vs_scr: `.subckt vs_scr a k vf=0 ron=1m from=0 until=1e9 il=0 ih=0 tq=0 both=0 tau=1n
-B1 a m I = V(q)*(V(a,m) > {vf} ? (V(a,m)-{vf})/{ron} : (({both} > 0.5 && V(a,m) < -{vf}) ? (V(a,m)+{vf})/{ron} : 0))
-V1 m k 0
-R1 a m 1e12
-B2 0 q I = ((time >= {from} && time <= {until}) || (V(q) > 0.5 && abs(I(V1)) > {ih}) ? 1 : 0) - V(q)
+B1 a k I = V(q)*(max(0,(V(a,k)-{vf})/{ron}) + {both}*min(0,(V(a,k)+{vf})/{ron}))
+R1 a k 1e12
+B2 0 q I = ((time >= {from} && time <= {until}) || (V(q) > 0.5 && abs(max(0,(V(a,k)-{vf})/{ron}) + {both}*min(0,(V(a,k)+{vf})/{ron})) > {ih}) ? 1 : 0) - V(q)
 C1 q 0 {tau} IC=0
 .ends vs_scr`,
   vs_gap: `.subckt vs_gap a b vb=1k l=10n rarc=0.1 fire=-1 tau=1n
@@ -60,6 +60,7 @@ C1 q 0 {tau} IC=1
   vs_coil: `.subckt vs_coil a b l
 B1 a b I = V(p)/V(l)
 R1 l 0 1e12
+R2 a b 1e5
 B2 0 p I = V(a,b)*1e6
 C1 p 0 1 IC=0
 .ends vs_coil`,

@@ -1,3 +1,4 @@
+export { launchNetlist, rigDeck } from './deck.ts';
 export type { Muzzle } from './muzzle.ts';
 export { launchSetup, type CoilSetup, type LaunchSetup } from './setup.ts';
 export { launchStudy, type LaunchStage, type LaunchStudy, type TimingCost } from './study.ts';

@@ -4,7 +4,8 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Figure } from '@vast-surge/core/figure';
 import { printPercent } from '@vast-surge/core/quantity';
-import { sceneNetlist, type Compared, type Solved } from '@vast-surge/core/simulate';
+import type { Compared, Solved } from '@vast-surge/core/simulate';
+import { rigDeck } from '@vast-surge/core/study';
 import { useCloser, useSolved, type TimeWindow } from '../../workers/solve.ts';
 import { FigureRow } from './figure-row.tsx';
 import { PlotPanel, withFrozen, withSolver, type Frozen } from './plot-panel.tsx';
@@ -104,7 +105,7 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
           onFreeze={setFrozen}
           window={window_}
           onWindow={setWindow}
-          circuit={() => sceneNetlist(evaluation.rig, name, tab)}
+          circuit={() => rigDeck(evaluation.rig, name, tab)}
         >
           <RunLine solved={result && !result.ok ? result.reason : solved} isCurrent={isCurrent} trouble={trouble} />
         </PlotPanel>
