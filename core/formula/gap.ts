@@ -443,6 +443,64 @@ export const scatteredBreakdown = defineFormula({
   inverse: { Vb: ({ V = 0, s = 0, z = 0 }) => V / (1 + z * s) },
 });
 
+export const timesShare = defineFormula({
+  id: 'voltage-times-share',
+  title: 'A voltage at an end of its band',
+  subject,
+  result: { symbol: 'Vs', ...positiveVoltage('voltage at that end'), display: 'V_s' },
+  inputs: { V: positiveVoltage('voltage'), k: { title: 'share of it', unit: '1', min: 0, max: 10, open: true } },
+  expression: '{V}·{k}',
+  source: 'definition of a band',
+  assumptions: [],
+  compute: ({ V, k }) => V * k,
+  inverse: { V: ({ Vs = 0, k = 0 }) => Vs / k, k: ({ Vs = 0, V = 0 }) => Vs / V },
+});
+
+const reach = (id: string, of: string, spacingOf: (V: number) => number, source: string) =>
+  defineFormula({
+    id,
+    title: `How far a voltage jumps ${of}`,
+    subject,
+    result: { symbol: 'd', ...length('distance that is bridged') },
+    inputs: { V: { ...positiveVoltage('voltage'), max: 1e7 } },
+    expression: `the spacing whose breakdown is {V}`,
+    source,
+    assumptions: ['within 20 %; DC or a pulse of many microseconds'],
+    compute: ({ V }) => spacingOf(V),
+  });
+
+export const rodPlaneReach = reach(
+  'rod-plane-reach',
+  'from a positive rod to a plane',
+  (V) => rodPlaneSpacing(V),
+  'rod-plane-breakdown, asked backwards; common practice, no source',
+);
+export const needleReach = reach(
+  'needle-gap-reach',
+  'between two needles',
+  needleSpacing,
+  'needle-gap-breakdown, asked backwards: needle-gap table of the older AIEE standards; from memory',
+);
+
+export const sparkClearance = defineFormula({
+  id: 'spark-clearance',
+  title: 'Clearance that an output wants at the least',
+  subject,
+  result: { symbol: 'c', ...length('clearance') },
+  inputs: {
+    V: { ...positiveVoltage('voltage'), max: 1e7 },
+    b: { title: 'band of the law', unit: '1', min: 0, max: 0.9, default: 0.2 },
+    m: { title: 'margin on top', unit: '1', min: 1, max: 10, default: 1.5 },
+  },
+  expression: '{m}·d, d the spacing from a positive rod to a plane whose breakdown is {V}/(1 − {b})',
+  source: 'rod-plane-breakdown at the lower end of its band, half as far again; common practice, no source',
+  assumptions: [
+    'the weakest way of all: a positive point against something flat, and a long pulse',
+    'more where there are leads, wet floors or people: nobody within three times the distance of a spark',
+  ],
+  compute: ({ V, b, m }) => m * rodPlaneSpacing(V / (1 - b)),
+});
+
 export const firesAtLower = defineFormula({
   id: 'fires-at-lower',
   title: 'Voltage at which a store is discharged: the lower of the set one and the self-break of its gap',

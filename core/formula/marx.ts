@@ -230,6 +230,22 @@ export const impulseTailTime = impulseOf(
   impulseTail,
 );
 
+export const sparkNeeds = defineFormula({
+  id: 'spark-needs',
+  title: 'Voltage that a spark of a length needs',
+  subject,
+  result: { symbol: 'V', ...positiveVoltage('voltage that bridges it') },
+  inputs: {
+    l: length('spark length'),
+    g: { title: 'voltage a length', unit: 'V/m', min: 1e4, max: 1e7, default: 1.3e6 },
+  },
+  expression: '{g}·{l}',
+  source: 'common practice, no source: 10 to 20 kV/cm for the short pulse of a small generator, likely 13',
+  assumptions: ['a range and no measure: electrodes, polarity, pulse length and humidity change it by half'],
+  compute: ({ l, g }) => g * l,
+  inverse: { l: ({ V = 0, g = 0 }) => V / g, g: ({ V = 0, l = 0 }) => V / l },
+});
+
 export const sparkLength = defineFormula({
   id: 'spark-length',
   title: 'Length of a spark in open air',

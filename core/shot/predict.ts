@@ -25,19 +25,20 @@ const known = (get: () => number): number | undefined => {
   return value !== null && Number.isFinite(value) ? value : undefined;
 };
 
+const between = (low: number | undefined, high: number | undefined) =>
+  low === undefined || high === undefined ? undefined : (low + high) / 2;
+
 /** What is calculated for a shot with these settings: the same numbers that its pages show. */
 export function predictShot(rig: Rig, set: Values): Values {
   const made = rigAsSet(rig, set);
   const reading = new RigReading(made);
   const figure = (id: string) => known(() => reading.figure(id).value);
   const shot = predictedShot(made);
-  const short = figure('spark-length-short');
-  const long = figure('spark-length-long');
   const values: Record<string, number | undefined> = {
     voltage: known(() => reading.offer('chargedTo').value),
     current: shot.current?.value,
     time: shot.time?.value,
-    spark: short !== undefined && long !== undefined ? (short + long) / 2 : undefined,
+    spark: figure('spark-length') ?? between(figure('spark-length-short'), figure('spark-length-long')),
     speed: known(() => launchStudy(made, printQuantity)?.muzzle.speed ?? NaN),
   };
   return Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined)) as Values;

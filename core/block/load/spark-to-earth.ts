@@ -3,15 +3,13 @@ import { gapFormulas, inductanceFormulas, ruled, work, type Worked } from '../..
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { fallingArc } from '../arc.ts';
+import { isShortPulse, sparkClearance, sparkVerdict, sparkVoltage, type SparkShape, type SparkVoltage } from '../spark.ts';
 import { defineBlock } from '../define.ts';
 
-const normal = ruled('relative air density', 1, '1', '20 °C, 101.3 kPa');
+const shapeOf = (own: Own): SparkShape => (own.choice('shape') === 'points' ? 'points' : 'plane');
 
-/** What the distance needs, V. @throws FormulaError where no formula holds for it */
-const needed = (own: Own): Worked =>
-  own.choice('shape') === 'points'
-    ? work(gapFormulas.needleGapBreakdown, { d: own.quantity('d'), delta: normal }, 'voltage that bridges the distance')
-    : work(gapFormulas.rodPlaneBreakdown, { d: own.quantity('d'), delta: normal }, 'voltage that bridges the distance');
+/** What the distance needs. @throws FormulaError where no law holds for it */
+const needed = (own: Own, rig: RigContext): SparkVoltage => sparkVoltage(own.quantity('d'), shapeOf(own), isShortPulse(rig));
 
 const channel = (own: Own): Worked =>
   work(
@@ -28,9 +26,16 @@ function outputOf(rig: RigContext): Worked {
 }
 
 function problems(own: Own, rig: RigContext): Problem[] {
-  const [needs, has] = [needed(own).value, outputOf(rig).value];
-  if (has >= needs) return [];
-  const text = `The spark does not reach: ${printQuantity(own.quantity('d').value, 'm')} need about ${printQuantity(needs, 'V')}, the output is ${printQuantity(has, 'V')}, ${printPercent(has / needs, 2)} of it. The store then keeps its charge.`;
+  const needs = needed(own, rig);
+  const has = outputOf(rig).value;
+  const verdict = sparkVerdict(has, needs);
+  if (verdict === 'reaches') return [];
+  const d = printQuantity(own.quantity('d').value, 'm');
+  const bounds = `${printQuantity(needs.least.value, 'V')} to ${printQuantity(needs.most.value, 'V')}, likely ${printQuantity(needs.likely.value, 'V')}`;
+  const text =
+    verdict === 'may reach'
+      ? `The spark may reach: ${d} need ${bounds}; the output is ${printQuantity(has, 'V')}. Where it does not jump, the store keeps its charge.`
+      : `The spark does not reach: ${d} need ${bounds}; the output is ${printQuantity(has, 'V')}, ${printPercent(has / needs.least.value, 2)} of the least. The store then keeps its charge.`;
   return [{ severity: 'warning', slot: 'load', field: 'd', text }];
 }
 
@@ -73,13 +78,13 @@ export const sparkToEarth = defineBlock({
   },
   key: (own) => ({ text: printQuantity(own.quantity('d').value, 'm'), detail: 'spark' }),
   offers: (own) => ({ loopResistance: own.quantity('R'), loopInductance: channel(own) }),
-  circuit: (own, _rig, { plus, minus, tag }) => [
+  circuit: (own, rig, { plus, minus, tag }) => [
     {
       element: {
         kind: 'gap',
         name: `S${tag}`,
         nodes: [plus, minus],
-        breakdown: needed(own).value,
+        breakdown: needed(own, rig).likely.value,
         arc: fallingArc(own.quantity('d').value, own.quantity('R').value),
         L: channel(own).value,
       },
@@ -95,13 +100,31 @@ export const sparkToEarth = defineBlock({
   figures: [
     {
       id: 'spark-needs',
-      title: 'The distance needs about',
+      title: 'Voltage the distance needs, likely',
       slot: 'load',
-      compute: (rig) => needed(rig.own('load')),
+      compute: (rig) => needed(rig.own('load'), rig).likely,
+    },
+    {
+      id: 'spark-needs-least',
+      title: 'May jump from',
+      slot: 'load',
+      compute: (rig) => needed(rig.own('load'), rig).least,
+    },
+    {
+      id: 'spark-needs-most',
+      title: 'Jumps in any case from',
+      slot: 'load',
+      compute: (rig) => needed(rig.own('load'), rig).most,
+    },
+    {
+      id: 'spark-clear',
+      title: 'Minimum clearance around it',
+      slot: 'load',
+      compute: (rig) => sparkClearance(outputOf(rig)),
     },
     {
       id: 'spark-reach',
-      title: 'Output over what the distance needs',
+      title: 'Output over what the distance likely needs',
       slot: 'load',
       compute: (rig) =>
         work(gapFormulas.shareOfSelfBreak, { V: outputOf(rig), Vb: rig.figure('spark-needs') }, 'reach of the spark'),
@@ -113,7 +136,7 @@ export const sparkToEarth = defineBlock({
       id: 'spark-clear',
       phase: 'prepare',
       text: 'Nothing that burns, nobody and no lead within three times the distance of the spark; it takes the way it likes.',
-      expect: [{ label: 'The distance needs about', worked: rig.figure('spark-needs'), print: 'quantity', use: 'nominal' }],
+      expect: [{ label: 'The distance likely needs', worked: rig.figure('spark-needs'), print: 'quantity', use: 'nominal' }],
       hold: 'The earth that it jumps to is a lead of its own to the return of the store.',
     },
   ],

@@ -8,6 +8,7 @@ import {
   work,
   type Worked,
 } from '../../formula/index.ts';
+import { likelySpark, sparkClearance } from '../spark.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../context.ts';
 import { residualOf, setVoltage } from '../goal.ts';
 import { lifeFigure } from './life.ts';
@@ -58,14 +59,8 @@ const needed = (worked: Worked | null, reason: string, field: string): Worked =>
 };
 
 /** What throws a spark: from top to top where there are two towers. */
-const sparkVoltage = (rig: RigContext): Worked =>
+const topVoltage = (rig: RigContext): Worked =>
   towersOf(rig.own('store')) ? rig.figure('marx-top-to-top') : rig.figure('marx-output-voltage');
-
-const sparkOf = (rig: RigContext, g: number): Worked =>
-  work(marxFormulas.sparkLength, {
-    V: sparkVoltage(rig),
-    g: ruled('voltage a length', g, 'V/m', 'common practice, no source: 10 to 20 kV/cm'),
-  });
 
 export const marxFigures: readonly FigureSpec[] = [
   lifeFigure((rig) => rig.offer('chargedTo')),
@@ -189,16 +184,16 @@ export const marxFigures: readonly FigureSpec[] = [
     compute: (rig) => work(marxFormulas.impulseEfficiencyOf, impulseInputs(rig)),
   },
   {
-    id: 'spark-length-short',
-    title: 'Spark in open air, at least about',
+    id: 'spark-length',
+    title: 'Likely spark length in open air',
     slot: 'store',
-    compute: (rig) => sparkOf(rig, 2e6),
+    compute: (rig) => likelySpark(topVoltage(rig), towersOf(rig.own('store')) ? 'points' : 'plane', true),
   },
   {
-    id: 'spark-length-long',
-    title: 'Spark in open air, at most about',
+    id: 'spark-clearance',
+    title: 'Minimum clearance around the output',
     slot: 'store',
-    compute: (rig) => sparkOf(rig, 1e6),
+    compute: (rig) => sparkClearance(topVoltage(rig)),
   },
   {
     id: 'terminal-corona',
