@@ -1,5 +1,5 @@
 import { Unavailable, type Slot } from '../block/index.ts';
-import { FormulaError, givens, type Given, type Worked } from '../formula/index.ts';
+import { FormulaError, givens, isTuned, modelSpread, type Given, type Worked } from '../formula/index.ts';
 import { bounds } from '../quantity/index.ts';
 import { quantityAt, type Rig } from '../rig/index.ts';
 import { RigReading } from './context.ts';
@@ -103,11 +103,67 @@ export class Corners {
     return broken === undefined ? band : { ...band, broken };
   }
 
+  /**
+   * The band of a worked number: over the tolerances of what it depends on, inside them too where a tuned circuit has its greatest there,
+   * and with the error of the formulas themselves.
+   */
   bandOf(compute: (reading: RigReading) => Worked): Band {
-    const leaves = [...givens(compute(this.nominal())).values()];
-    return this.band((reading) => compute(reading).value, leaves);
+    const nominal = compute(this.nominal());
+    const leaves = [...givens(nominal).values()];
+    const ends = this.band((reading) => compute(reading).value, leaves);
+    const band = isTuned(nominal) ? this.inside(ends, leaves, (reading) => compute(reading).value) : ends;
+    const { down, up } = modelSpread(nominal);
+    if (down === 0 && up === 0) return band;
+    // No error of a formula makes a size negative.
+    return {
+      ...band,
+      low: nominal.value >= 0 ? Math.max(Math.min(0, band.low), band.low - down) : band.low - down,
+      high: band.high + up,
+    };
+  }
+
+  private readonly insides = new Map<string, RigReading>();
+
+  /** The rig at values within its tolerances; figures of one tuned circuit ask for the same ones. */
+  private within(values: ReadonlyMap<string, number>): RigReading {
+    const key = [...values].map(([path, value]) => `${path}:${value}`).join();
+    const known = this.insides.get(key) ?? new RigReading(this.rig, new Map(values));
+    this.insides.set(key, known);
+    return known;
+  }
+
+  /** Looks along each toleranced input, from the greatest corner, for more than the corners have. */
+  private inside(ends: Band, leaves: readonly Given[], value: (reading: RigReading) => number): Band {
+    const spans = leaves.flatMap((leaf) => {
+      if (leaf.origin.from === 'rule' || !leaf.tolerance) return [];
+      const at = quantityAt(this.rig, leaf.origin.path)?.value;
+      return at ? [{ path: leaf.origin.path, ...bounds(at), middle: at.value }] : [];
+    });
+    const atValues = (values: ReadonlyMap<string, number>): number => {
+      try {
+        return value(this.within(values));
+      } catch (error) {
+        if (!reasonOf(error)) throw error;
+        return NaN;
+      }
+    };
+    let high = ends.high;
+    const corner = new Map(
+      spans.map(({ path, low, high: top, middle }) => [
+        path,
+        ends.highAt[path] === 'low' ? low : ends.highAt[path] === 'high' ? top : middle,
+      ]),
+    );
+    // Two circuits come into tune by any one of their inputs.
+    for (const { path, low, high: top } of spans)
+      for (const share of insideShares)
+        high = Math.max(high, atValues(new Map(corner).set(path, low + (top - low) * share)) || high);
+    return high > ends.high ? { ...ends, high } : ends;
   }
 }
+
+/** Places within a tolerance that are looked at. */
+const insideShares = [0.25, 0.5, 0.75] as const;
 
 function combinations(paths: readonly string[]): Corner[] {
   return paths.reduce<Corner[]>(

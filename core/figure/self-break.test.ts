@@ -1,7 +1,10 @@
 import { describe, expect, test } from 'vitest';
 import { evaluateRig } from '../evaluation/index.ts';
 import { predictShot } from '../shot/index.ts';
+import { bounds } from '../quantity/index.ts';
+import { quantityAt } from '../rig/index.ts';
 import { figureOf, marxRig, problemsOf, solved } from '../test/marx.ts';
+import { demoRig } from '../test/rigs.ts';
 import { RigReading } from './index.ts';
 
 describe('a gap that fires by itself below the set voltage', () => {
@@ -23,5 +26,28 @@ describe('a gap that fires by itself below the set voltage', () => {
   test('the later gaps of a Marx do the same; one that holds changes nothing', () => {
     expect(new RigReading(marxRig({ 'store.Vg': '9 kV' })).offer('chargedTo').value).toBe(9e3);
     expect(new RigReading(marxRig()).offer('chargedTo').value).toBe(12e3);
+  });
+});
+
+describe('a band', () => {
+  test('has the error of its formulas in it: a gap between needles is known to 15 % whatever was measured', () => {
+    const rig = marxRig({ 'switch.geometry': 'needle', 'switch.d': '14 mm', 'switch.b': '1', 'store.V0': '8 kV' });
+    const figure = evaluateRig(rig).figures.find((f) => f.id === 'self-break');
+    if (!figure?.ok) throw new Error('no self-break');
+    expect(figure.band.high / figure.worked.value - 1).toBeGreaterThan(0.149);
+    expect(1 - figure.band.low / figure.worked.value).toBeGreaterThan(0.149);
+  });
+
+  test('of a tuned circuit holds what lies inside the tolerances: its peak is where the two are in tune', () => {
+    const cricket = demoRig('cricket');
+    const figure = evaluateRig(cricket).figures.find((f) => f.id === 'secondary-peak');
+    if (!figure?.ok) throw new Error('no peak');
+    const C = quantityAt(cricket, 'store.C')?.value;
+    if (!C) throw new Error('no capacitance');
+    const { low, high } = bounds(C);
+    for (let k = 0; k <= 8; k++) {
+      const at = new RigReading(cricket, new Map([['store.C', low + ((high - low) * k) / 8]])).figure('secondary-peak').value;
+      expect(at).toBeLessThanOrEqual(figure.band.high * (1 + 1e-9));
+    }
   });
 });

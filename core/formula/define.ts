@@ -55,6 +55,8 @@ export interface Formula<S extends string = string> {
   certainty?(values: Values<S>): Certainty;
   /** On plain SI numbers, all inputs inside their ranges and the relation holding. Allocates nothing. */
   compute(values: Values<S>): number;
+  /** Of a tuned circuit: the result has its greatest where inputs suit each other, so not always at the ends of their tolerances. */
+  readonly tuned?: true;
   /** Why it is not asked backwards: of results that jump, no input can be singled out. */
   readonly onlyForwards?: string;
   /** Closed inverses, for the symbols that have one; `values` holds the others and the result under its symbol. */

@@ -75,6 +75,8 @@ export {
   work,
   ruled,
   givens,
+  isTuned,
+  modelSpread,
   displaySymbol,
   expressionText,
   substitutionText,

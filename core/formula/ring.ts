@@ -64,6 +64,7 @@ const ringFormula = (
       'the gap conducts until the ring is over; one that opens at the first low leaves more in the secondary',
       'no spark from the top takes energy meanwhile',
     ],
+    tuned: true,
     compute: (of) => pick(coupledRing(values(of))),
     ...(order > 0
       ? {

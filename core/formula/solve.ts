@@ -135,10 +135,13 @@ function search(formula: Formula, symbol: string, spec: SymbolSpec, target: numb
       roots.push(bisect(at, target, span.a, span.b));
   }
   if (roots.length === 0) roots.push(...besideExtremes(samples, target, at));
-  const [root] = roots;
-  if (root !== undefined && roots.length === 1) return root;
+  // Where the result hardly moves, its last digits cross the target by chance: no person means such a value.
+  const firm = roots.length > 1 ? roots.filter((x) => moves(at, x, target)) : roots;
+  const found = firm.length > 0 ? firm : roots;
+  const [root] = found;
+  if (root !== undefined && found.length === 1) return root;
   if (root !== undefined) {
-    const list = roots.map((r) => printExact(Number(r.toPrecision(6)), spec.unit)).join(' and ');
+    const list = found.map((r) => printExact(Number(r.toPrecision(6)), spec.unit)).join(' and ');
     throw new FormulaError(formula.id, { code: 'not_unique', symbol, reason: `several values give this result: ${list}` });
   }
   const reached = samples.filter((s) => s.y !== null).map((s) => s.y ?? 0);
@@ -147,6 +150,12 @@ function search(formula: Formula, symbol: string, spec: SymbolSpec, target: numb
       ? ''
       : `; with the other inputs the result lies between ${printExact(Number(Math.min(...reached).toPrecision(4)), formula.result.unit)} and ${printExact(Number(Math.max(...reached).toPrecision(4)), formula.result.unit)}`;
   throw new FormulaError(formula.id, { code: 'no_solution', symbol, reason: `no value in its range gives this result${range}` });
+}
+
+/** Whether a hundredth more or less of an input changes the result by more than arithmetic could. */
+function moves(at: (x: number) => number | null, x: number, target: number): boolean {
+  const [below, above] = [at(x / 1.01), at(x * 1.01)];
+  return below === null || above === null || Math.abs(above - below) > 1e-9 * Math.abs(target);
 }
 
 /** Where a result that turns round between the samples comes to the target, or just touches it. */

@@ -78,6 +78,58 @@ export function givens(worked: Worked, into = new Map<string, Given>()): Map<str
   return into;
 }
 
+/** Every computed number of a tree that a test picks, each once. */
+function computedWhere(
+  worked: Worked,
+  test: (of: Computed) => boolean,
+  into = new Set<Computed>(),
+  seen = new Set<Worked>(),
+): Set<Computed> {
+  if (worked.kind === 'given' || seen.has(worked)) return into;
+  seen.add(worked);
+  if (test(worked)) into.add(worked);
+  for (const input of Object.values(worked.inputs)) computedWhere(input, test, into, seen);
+  return into;
+}
+
+/** Whether a number comes from a tuned circuit: its greatest need not lie at the ends of the tolerances. */
+export const isTuned = (worked: Worked): boolean => computedWhere(worked, ({ formula }) => formula.tuned === true).size > 0;
+
+/** A tree once more with one of its numbers changed; null where it then has no value. */
+function withNode(worked: Worked, node: Computed, value: number, memo = new Map<Worked, number>()): number {
+  if (worked === node) return value;
+  if (worked.kind === 'given') return worked.value;
+  const known = memo.get(worked);
+  if (known !== undefined) return known;
+  const values = Object.fromEntries(
+    Object.entries(worked.inputs).map(([symbol, input]) => [symbol, withNode(input, node, value, memo)]),
+  );
+  // What the change does not reach stays to the last digit.
+  const same = Object.entries(worked.inputs).every(([symbol, input]) => values[symbol] === input.value);
+  const made = same ? worked.value : evaluateFormula(worked.formula, values);
+  memo.set(worked, made);
+  return made;
+}
+
+/** How far the formulas themselves may put a number off, beside the tolerances of what went in: independent errors together. */
+export function modelSpread(worked: Worked): { readonly down: number; readonly up: number } {
+  let [down, up] = [0, 0];
+  for (const node of computedWhere(worked, ({ formula }) => formula.certainty !== undefined)) {
+    const { band } = certaintyOf(node);
+    const moved = [-band, band].flatMap((share) => {
+      try {
+        return [withNode(worked, node, node.value * (1 + share)) - worked.value];
+      } catch (error) {
+        if (error instanceof FormulaError) return [];
+        throw error;
+      }
+    });
+    down += Math.min(0, ...moved) ** 2;
+    up += Math.max(0, ...moved) ** 2;
+  }
+  return { down: Math.sqrt(down), up: Math.sqrt(up) };
+}
+
 const keyOf = (given: Given): string => (given.origin.from === 'rule' ? `rule:${given.title}` : given.origin.path);
 
 /** A worked number once more, with other values for some of the given ones. @throws FormulaError where these do not go */
