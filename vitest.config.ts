@@ -4,6 +4,8 @@ export default defineConfig({
   test: {
     exclude: ['**/node_modules/**', '**/dist/**'],
     testTimeout: 30_000,
+    // Property tests draw the same cases every time: what fails once fails again.
+    setupFiles: ['core/test/setup.ts'],
     projects: [
       {
         extends: true,

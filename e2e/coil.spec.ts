@@ -34,7 +34,7 @@ test('a coil is wound and looked at in section, then a slug is launched through 
   await rig.saved();
   await page.getByRole('link', { name: /^The launch/ }).click();
   const flight = page.getByRole('region', { name: 'The flight' });
-  await expect(flight).toContainText(/It leaves with \d/);
+  await expect(flight).toContainText(/Muzzle speed \d/);
   await expect(page.getByRole('region', { name: 'Where the energy went' })).toContainText('below 0.01 %');
   const drawn = page.getByRole('img', { name: /^Coil and slug in section/ });
   const before = await drawn.getAttribute('aria-label');

@@ -60,6 +60,8 @@ export interface Offers {
   readonly loopInductance?: Worked;
   /** Threshold voltage of a conducting switch, V. */
   readonly threshold?: Worked;
+  /** Resistance of a meter or divider across the store, Ω: a charge has to feed it. */
+  readonly meterResistance?: Worked;
   /** Resistance of a permanent bleeder, Ω. */
   readonly bleedResistance?: Worked;
   /** Resistance of the discharge tool, Ω. */
@@ -136,6 +138,8 @@ export interface RigContext {
   furtherStores(): readonly FurtherStore[];
   /** @throws Unavailable where no block offers it */
   offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]>;
+  /** Time from nought to a voltage, the last stage of a ladder last, by the one law of this rig's supply and charging path, s. @throws Unavailable, FormulaError */
+  chargeTime(V: Worked, title: string): Worked;
   /** A figure of the rig by its id. @throws Unavailable, FormulaError */
   figure(id: string): Worked;
 }

@@ -64,7 +64,9 @@ describe('figures of a rig', () => {
         'supply.V': '600 V',
         'supply.R': '0 Ω',
         'charging.R': '10 kΩ',
-        'bleeder.R': '20 kΩ',
+        // Bleeder and meter side by side: 20 kΩ.
+        'bleeder.R': '25 kΩ',
+        'meter.R': '100 kΩ',
         'store.C': '100 µF',
         'store.V0': '200 V',
       }),

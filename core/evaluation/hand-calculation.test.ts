@@ -44,8 +44,10 @@ function byHand(p: {
     [peak, peakAt] = [i, t];
   }
   const Rcharge = p.Ri + p.Rc;
-  const through = (Rcharge * p.Rb) / (Rcharge + p.Rb);
-  const towards = (p.Vs * p.Rb) / (Rcharge + p.Rb);
+  // The meter of a new rig has 10 MΩ and stands beside the bleeder.
+  const beside = 1 / (1 / p.Rb + 1 / 10e6);
+  const through = (Rcharge * beside) / (Rcharge + beside);
+  const towards = (p.Vs * beside) / (Rcharge + beside);
   return {
     'bank-capacitance': C,
     'stored-energy': (C * p.V0 ** 2) / 2,

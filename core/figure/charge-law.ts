@@ -1,9 +1,7 @@
-import type { ChargeLaw, Offers, RigContext } from '../block/index.ts';
+import { chargeLeak as bleederOf, type ChargeLaw, type Offers, type RigContext } from '../block/index.ts';
 import { chargeFormulas, marxFormulas, work, type Worked } from '../formula/index.ts';
 
 /** How the store is charged: by the law of its charging path or its supply, or as a voltage behind a resistance does it. */
-
-const bleederOf = (rig: RigContext): Worked | null => rig.offers('bleeder').bleedResistance ?? null;
 
 function effectiveChargingResistance(rig: RigContext): Worked {
   const R1 = rig.figure('charging-resistance');

@@ -15,6 +15,7 @@ import {
 } from '../block/index.ts';
 import { gapFormulas, work, type Given, type Worked } from '../formula/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
+import { chargeLaw } from './charge-law.ts';
 import { wholeFigures } from './whole.ts';
 
 /** Values that stand in for those of the rig, by path (`store.C`): a corner of the tolerances, or a value tried. */
@@ -136,6 +137,10 @@ export class RigReading implements RigContext {
       if (value !== undefined) return value as NonNullable<Offers[K]>;
     }
     throw new Unavailable('store', `no block of this rig gives ${name}`);
+  }
+
+  chargeTime(V: Worked, title: string): Worked {
+    return chargeLaw(this).time(this, V, title);
   }
 
   /** A figure of a block that this rig has not: its absence is known. An id that no block declares is a mistake of the program. */

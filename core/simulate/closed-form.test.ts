@@ -152,7 +152,7 @@ test('charging beside a bleeder follows the integrator, and reaches its target a
   const reading = new RigReading(rig);
   const [Rc, Rb, C, Vs] = [
     reading.figure('charging-resistance').value,
-    reading.offer('bleedResistance').value,
+    1 / (1 / reading.offer('bleedResistance').value + 1 / reading.offer('meterResistance').value),
     reading.figure('bank-capacitance').value,
     reading.offer('sourceVoltage').value,
   ];

@@ -1,4 +1,4 @@
-import { blockDefinition, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
+import { blockDefinition, chargeLeak, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
 import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { dampingRatio, FormulaError, ladderLack, reversalFraction, ruled } from '../formula/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
@@ -55,7 +55,7 @@ const marks = [0.02, 0.05, 0.1, 0.15, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.85, 0
 
 function chargeCurve(reading: RigReading, span: number): { voltage(t: number): number; current(t: number): number } {
   const C = reading.figure('bank-capacitance').value;
-  const Rb = reading.offers('bleeder').bleedResistance?.value ?? Infinity;
+  const Rb = chargeLeak(reading)?.value ?? Infinity;
   const reach = reading.figure('charge-towards').value;
   if (hasOwnLaw(reading)) return lawCurve(reading, C, Rb, reach, span);
   const rc = reading.figure('charging-resistance').value;

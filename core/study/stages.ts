@@ -1,4 +1,4 @@
-import { eachStage, residualOf, Unavailable, type RigContext } from '../block/index.ts';
+import { chargeLeak, eachStage, residualOf, Unavailable, type RigContext } from '../block/index.ts';
 import { simulateCircuit, traceAt } from '../circuit/index.ts';
 import { Corners, hasOwnLaw, RigReading } from '../figure/index.ts';
 import { ladderLack, ladderTime } from '../formula/index.ts';
@@ -52,7 +52,7 @@ function closedCurves(reading: RigReading, span: number): Curves | null {
   const [n, R, C] = [ladder.n.value, ladder.R.value, ladder.C.value];
   const reach = reading.figure('charge-towards').value;
   const rc = reading.figure('charging-resistance').value;
-  const Rb = reading.offers('bleeder').bleedResistance?.value ?? Infinity;
+  const Rb = chargeLeak(reading)?.value ?? Infinity;
   const before = R + rc / (1 + rc / Rb);
   return { by: 'closed form', span, at: (stage, t) => reach * (1 - ladderLack(n, stage, R, before, C, t)) };
 }

@@ -4,7 +4,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import type { Own, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
-import { meterLeftOn, verifySteps } from './shared.ts';
+import { meterLeftOn, meterOffer, verifySteps } from './shared.ts';
 
 const ratio = (own: Own): Worked =>
   work(
@@ -72,7 +72,9 @@ export const divider = defineBlock({
     }),
   },
   key: (own) => ({ text: `${Math.round(ratio(own).value).toString()} : 1` }),
-  offers: () => ({}),
+  offers: (own) => ({
+    meterResistance: work(chargeFormulas.seriesSum, { R1: own.quantity('R1'), R2: foot(own) }, 'resistance of the divider'),
+  }),
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
       element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: own.quantity('R1').value + foot(own).value },

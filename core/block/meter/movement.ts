@@ -1,11 +1,11 @@
 import { quantity, rating } from '../../field/index.ts';
-import { bleedFormulas, meterFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { chargeFormulas, bleedFormulas, meterFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
 import { stringFields, stringResistance } from '../resistor-string.ts';
-import { meterLeftOn, verifySteps } from './shared.ts';
+import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
 
 const multiplier = (own: Own): Worked => stringResistance(own, 'multiplier resistance');
 
@@ -97,7 +97,8 @@ export const movementMeter = defineBlock({
     }),
   },
   key: (own) => ({ text: `to ${printQuantity(fullScale(own).value, 'V', { trim: true })}` }),
-  offers: () => ({}),
+  offers: (own) =>
+    meterOffer(() => work(chargeFormulas.seriesSum, { R1: multiplier(own), R2: own.quantity('Rm') }, 'multiplier and movement')),
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
       element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: multiplier(own).value + own.quantity('Rm').value },

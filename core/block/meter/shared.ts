@@ -1,7 +1,14 @@
 import { printQuantity } from '../../quantity/index.ts';
-import { ruled } from '../../formula/index.ts';
-import type { Problem, RigContext, StepSpec } from '../context.ts';
+import { ruled, type Worked } from '../../formula/index.ts';
+import type { Offers, Problem, RigContext, StepSpec } from '../context.ts';
+import { ifKnown } from '../known.ts';
 import { bleedGoal, highestVoltage } from '../goal.ts';
+
+/** What a meter takes from the store; nothing is said where a value of it is missing. */
+export const meterOffer = (R: () => Worked): Offers => {
+  const known = ifKnown(R);
+  return known ? { meterResistance: known } : {};
+};
 
 /** Left on, the supply may bring a meter above what it may see. */
 export function meterLeftOn(rig: RigContext, most: number, field: string): Problem[] {

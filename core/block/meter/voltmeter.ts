@@ -3,7 +3,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
-import { meterLeftOn, verifySteps } from './shared.ts';
+import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
 
 export const voltmeter = defineBlock({
   slot: 'meter',
@@ -51,7 +51,7 @@ export const voltmeter = defineBlock({
   },
   key: (own) => ({ text: `to ${printQuantity(own.quantity('V').value, 'V', { trim: true })}` }),
   takes: { part: 'meter', fields: { V: 'V', R: 'R' } },
-  offers: () => ({}),
+  offers: (own) => ({ meterResistance: own.quantity('R') }),
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
       element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: own.quantity('R').value },

@@ -17,17 +17,15 @@ import { gapStray, ladderOf, selfBreakBehind, stageCapacitance, stageStray, topC
 const idealVoltage = (rig: RigContext): Worked =>
   work(marxFormulas.marxIdealVoltage, { n: rig.own('store').quantity('n'), V: rig.offer('chargedTo') });
 
-/** Time until the last stage has a share of what it comes to. */
-const ladderTimeTo = (rig: RigContext, share: number): Worked =>
-  work(
-    marxFormulas.ladderChargeTime,
-    {
-      ...ladderOf(rig.own('store')),
-      x: ruled('share', share, '1', 'asked for'),
-      Rs: rig.figure('charging-resistance'),
-    },
-    `last stage at ${share * 100} %`,
+/** Time until the last stage has a share of what it comes to, by the law of the supply that charges it. */
+const ladderTimeTo = (rig: RigContext, share: number): Worked => {
+  const V = work(
+    gapFormulas.timesShare,
+    { V: rig.figure('charge-towards'), k: ruled('share', share, '1', 'asked for') },
+    `${share * 100} % of what it comes to`,
   );
+  return rig.chargeTime(V, `last stage at ${share * 100} %`);
+};
 
 const terminalRadius = (rig: RigContext): Worked => {
   const r = rig.own('store').optional('rt');
@@ -158,7 +156,7 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   ...[0.9, 0.95, 0.99].map((share) => ({
     id: `ladder-${share * 100}`,
-    title: `Last stage at ${share * 100} % of the supply`,
+    title: `Last stage at ${share * 100} % of what it comes to`,
     slot: 'charging' as const,
     compute: (rig: RigContext) => ladderTimeTo(rig, share),
   })),

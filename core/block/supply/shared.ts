@@ -1,3 +1,4 @@
+import { chargeLeak } from '../charge-leak.ts';
 import { rating } from '../../field/index.ts';
 import { ruled, sourceFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
@@ -7,7 +8,7 @@ import { highestVoltage } from '../goal.ts';
 export const currentRating = rating('Imax', 'Current it may give', 'A', 1e4, 'Rated output current; empty if not known.');
 
 /** Resistance across the store while it is charged: the bleeder, or what leaks by itself. */
-export const acrossStore = (rig: RigContext): Worked => rig.offers('bleeder').bleedResistance ?? rig.offer('insulation');
+export const acrossStore = (rig: RigContext): Worked => chargeLeak(rig) ?? rig.offer('insulation');
 
 const loaded = (rig: RigContext) => ({ C: rig.figure('bank-capacitance'), Rb: acrossStore(rig) });
 

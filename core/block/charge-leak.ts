@@ -1,0 +1,9 @@
+import { chargeFormulas, work, type Worked } from '../formula/index.ts';
+import type { RigContext } from './context.ts';
+
+/** What a charge has to feed beside the store: its bleeder and its meter, side by side; null where there is neither. */
+export function chargeLeak(rig: RigContext): Worked | null {
+  const { bleedResistance: R1 } = rig.offers('bleeder');
+  const { meterResistance: R2 } = rig.offers('meter');
+  return R1 && R2 ? work(chargeFormulas.parallelResistance, { R1, R2 }, 'bleeder and meter') : (R1 ?? R2 ?? null);
+}
