@@ -11,7 +11,7 @@ function surge(...args: string[]): { code: number; out: string; err: string } {
   const code = run(args, { out: (text) => (out += text), err: (text) => (err += text) });
   return { code, out, err };
 }
-/* eslint-disable @typescript-eslint/no-explicit-any, @typescript-eslint/no-unsafe-member-access */
+/* eslint-disable @typescript-eslint/no-explicit-any */
 const json = (...args: string[]): any => JSON.parse(surge(...args, '--json').out);
 function rig(name: string) {
   const read = readRigFile(readFileSync(demo(name), 'utf8'));

@@ -59,7 +59,14 @@ describe('limits of the charging path (worked by hand)', () => {
   test('a string of diodes: reverse voltage of the worst, with one that takes a fifth more', () => {
     const rig = made(
       { charging: 'diode' },
-      { 'supply.V': '1 kV', 'charging.nd': '4', 'charging.Vf': '0 V', 'charging.Vd': '400 V', 'bleeder.R': '1 TΩ', 'meter.R': '999 TΩ' },
+      {
+        'supply.V': '1 kV',
+        'charging.nd': '4',
+        'charging.Vf': '0 V',
+        'charging.Vd': '400 V',
+        'bleeder.R': '1 TΩ',
+        'meter.R': '999 TΩ',
+      },
     );
     expect(offBy(limit(rig, 'charging-diode-reverse').stress.value, (1000 * 1.2) / 4.2)).toBeLessThan(1e-6);
   });

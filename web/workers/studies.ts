@@ -1,7 +1,15 @@
 import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
-import type { ErectionStudy, LaunchStudy, Shot, SolvedBreaks, StagesStudy, TankStudy } from '@vast-surge/core/study';
+import type {
+  PredictedShot,
+  ErectionStudy,
+  LaunchStudy,
+  Shot,
+  SolvedBreaks,
+  StagesStudy,
+  TankStudy,
+} from '@vast-surge/core/study';
 import type { StudyAnswer, StudyCalculations } from './studies.worker.ts';
 import { SupervisedWorker } from './supervised.ts';
 
@@ -78,6 +86,10 @@ export function useSum(asked: AskedSum | null): StudyAnswer<number> | null {
 /** The shot of a rig as it is set. */
 export const useShot = (rig: Rig): StudyAnswer<Shot> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.shot(rig)), [rig]);
+
+/** What is predicted of a shot, for every page the same. */
+export const usePredictedShot = (rig: Rig): StudyAnswer<PredictedShot> | null =>
+  useAnswer(() => shotWorker.call(async (remote) => await remote.predicted(rig), 60_000), [rig]);
 
 /** By how much each gap is overvolted; null where there are so many that it would take long. */
 export const useOvervoltages = (rig: Rig, gaps: number): StudyAnswer<readonly (number | null)[]> | null =>

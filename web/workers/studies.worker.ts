@@ -8,6 +8,8 @@ import {
   erectionShot,
   erectionStudy,
   launchStudy,
+  predictedShot,
+  type PredictedShot,
   overvoltages,
   solvedBreaks,
   stagesStudy,
@@ -45,6 +47,7 @@ const calculations = {
     answered(() => solvedSum(id, symbol, known)),
   shot: (rig: Rig): StudyAnswer<Shot> => answered(() => erectionShot(rig)),
   overvoltages: (rig: Rig): StudyAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
+  predicted: (rig: Rig): StudyAnswer<PredictedShot> => answered(() => predictedShot(rig)),
   stages: (rig: Rig, at: number | null): StudyAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
   launch: (rig: Rig): StudyAnswer<LaunchStudy | null> =>
     answered(() => launchStudy(rig, (value, unit) => printQuantity(value, unit))),

@@ -72,9 +72,8 @@ export const divider = defineBlock({
     }),
   },
   key: (own) => ({ text: `${Math.round(ratio(own).value).toString()} : 1` }),
-  offers: (own) => ({
-    meterResistance: work(chargeFormulas.seriesSum, { R1: own.quantity('R1'), R2: foot(own) }, 'resistance of the divider'),
-  }),
+  offers: (own) =>
+    meterOffer(() => work(chargeFormulas.seriesSum, { R1: own.quantity('R1'), R2: foot(own) }, 'resistance of the divider')),
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
       element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: own.quantity('R1').value + foot(own).value },

@@ -51,7 +51,7 @@ export const voltmeter = defineBlock({
   },
   key: (own) => ({ text: `to ${printQuantity(own.quantity('V').value, 'V', { trim: true })}` }),
   takes: { part: 'meter', fields: { V: 'V', R: 'R' } },
-  offers: (own) => ({ meterResistance: own.quantity('R') }),
+  offers: (own) => meterOffer(() => own.quantity('R')),
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
       element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: own.quantity('R').value },

@@ -12,7 +12,7 @@ import { likelySpark, sparkClearance } from '../spark.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../context.ts';
 import { residualOf, setVoltage } from '../goal.ts';
 import { lifeFigure } from './life.ts';
-import { gapStray, ladderOf, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
+import { gapStray, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
 
 const idealVoltage = (rig: RigContext): Worked =>
   work(marxFormulas.marxIdealVoltage, { n: rig.own('store').quantity('n'), V: rig.offer('chargedTo') });
