@@ -162,7 +162,7 @@ await take('coil', {}, async (page) => {
 });
 await take('launch', {}, async (page) => {
   await desk(page, 'launch', 'Shuttle');
-  await page.getByText('It leaves with').waitFor();
+  await page.getByText('Muzzle speed').waitFor();
 });
 await take('better', { theme: 'night' }, async (page) => {
   await desk(page, 'better', 'Shuttle');
