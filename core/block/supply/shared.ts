@@ -1,6 +1,6 @@
 import { chargeLeak } from '../charge-leak.ts';
 import { rating } from '../../field/index.ts';
-import { ruled, sourceFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
+import { chargeFormulas, ruled, sourceFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { ChargeLaw, FigureSpec, LimitSpec, Own, Problem, RigContext, StepSpec } from '../context.ts';
 import { highestVoltage } from '../goal.ts';
@@ -11,6 +11,30 @@ export const currentRating = rating('Imax', 'Current it may give', 'A', 1e4, 'Ra
 export const acrossStore = (rig: RigContext): Worked => chargeLeak(rig) ?? rig.offer('insulation');
 
 const loaded = (rig: RigContext) => ({ C: rig.figure('bank-capacitance'), Rb: acrossStore(rig) });
+
+/** So near to its cut-off a converter rests and starts again: the store is there. */
+const atCutOff = ruled(
+  'share of what it comes to',
+  0.999,
+  '1',
+  'there the converter rests, and holds the store by starting again',
+);
+
+/**
+ * A cut-off set to the very voltage of the charge is the usual case: what is waited for is then a hair below it, where the converter begins
+ * to rest. A charge above the cut-off stays what it is, and is refused by name.
+ */
+function upToCutOff(
+  rig: RigContext,
+  V: Worked,
+  base: { readonly I: Worked; readonly R: Worked; readonly Vs: Worked },
+  P: Worked,
+): Worked {
+  if (V.value > base.Vs.value * (1 + 1e-9)) return V;
+  const reach = work(supplyFormulas.powerLimitedReach, { ...base, P, Rb: acrossStore(rig) });
+  const near = work(chargeFormulas.fractionOfVoltage, { V: reach, x: atCutOff }, 'where the converter begins to rest');
+  return V.value > near.value && V.value <= base.Vs.value * (1 + 1e-9) && reach.value > 0.99 * V.value ? near : V;
+}
 
 /** What a supply with a sharp current limit does, and one whose power is constant between that and its highest voltage. */
 export const limitedLaw = (limit: (rig: RigContext) => { readonly I: Worked; readonly P?: Worked }): ChargeLaw => {
@@ -28,7 +52,7 @@ export const limitedLaw = (limit: (rig: RigContext) => { readonly I: Worked; rea
     },
     time: (rig, V, title) => {
       const { P, base } = drive(rig);
-      const inputs = { ...base, ...loaded(rig), V };
+      const inputs = { ...base, ...loaded(rig), V: P ? upToCutOff(rig, V, base, P) : V };
       return P
         ? work(supplyFormulas.powerLimitedChargeTime, { ...inputs, P }, title)
         : work(supplyFormulas.currentLimitedChargeTime, inputs, title);
