@@ -1,11 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { arcFall, blockDefinition, newBlock } from '../block/index.ts';
+import { simulateCircuit } from '../circuit/index.ts';
 import { evaluateRig } from '../evaluation/index.ts';
 import { withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { figureOf as value, marxRig, problemsOf as texts, solved } from '../test/marx.ts';
 import { rigWith } from '../test/rigs.ts';
+import { rigCircuit } from './index.ts';
 
 describe('a Marx generator in closed form and through the solver', () => {
   test('its far stage is full when the ladder says, for any number of stages', () =>
@@ -84,6 +86,17 @@ describe('a Marx generator in closed form and through the solver', () => {
     expect(value(bottles('30 kV'), 'stored-energy')).toBeGreaterThan(1.7);
     expect(value(bottles('40 kV'), 'stored-energy')).toBeLessThan(3.5);
   });
+});
+
+test('the first stage goes above the last while that fills: a limit, held against the solver', () => {
+  const rig = marxRig({ 'store.n': '10', 'store.Vr': '12.5 kV', 'charging.R': '100 kΩ' });
+  const limit = evaluateRig(rig).ladder.limits.find((l) => l.id === 'first-stage-voltage');
+  const stress = limit?.stress?.value ?? NaN;
+  expect(stress).toBeGreaterThan(12e3);
+  const { netlist } = rigCircuit(rig, 'Marx', { of: 'charge', charger: true, cycles: false });
+  const until = value(rig, 'charge-time');
+  const run = simulateCircuit(netlist, { until, tolerance: 1e-6, probes: [{ of: 'voltage', element: 'Cst1' }] });
+  expect(offBy(run.traces[0]?.y.at(-1) ?? NaN, stress)).toBeLessThan(2e-3);
 });
 
 describe('what a Marx says of its gaps', () => {

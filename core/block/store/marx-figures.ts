@@ -1,5 +1,6 @@
 import {
   bleedFormulas,
+  chargeFormulas,
   gapFormulas,
   marxFormulas,
   ruled,
@@ -10,9 +11,10 @@ import {
 } from '../../formula/index.ts';
 import { likelySpark, sparkClearance } from '../spark.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../context.ts';
+import { chargeLeak } from '../charge-leak.ts';
 import { residualOf, setVoltage } from '../goal.ts';
 import { lifeFigure } from './life.ts';
-import { gapStray, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
+import { ladderOf, gapStray, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
 
 const idealVoltage = (rig: RigContext): Worked =>
   work(marxFormulas.marxIdealVoltage, { n: rig.own('store').quantity('n'), V: rig.offer('chargedTo') });
@@ -220,6 +222,27 @@ export const marxFigures: readonly FigureSpec[] = [
   },
 ];
 
+/**
+ * The first stage when the last is full, V: it fills first, and goes on towards the supply while the far ones are waited for. Of a supply with
+ * a law of its own it is not known.
+ */
+function firstStage(rig: RigContext): Worked {
+  if (rig.offers('supply').chargeLaw ?? rig.offers('charging').chargeLaw)
+    throw new Unavailable('store', 'the charge follows a law of its own: see the page of the stages', 'V0');
+  const leak = chargeLeak(rig);
+  const R1 = rig.figure('charging-resistance');
+  const Rs = leak
+    ? work(chargeFormulas.parallelResistance, { R1, R2: leak }, 'charging resistance beside bleeder and meter')
+    : R1;
+  const m = ruled('stage next to the supply', 1, '1', 'it fills first');
+  const x = work(
+    marxFormulas.ladderShare,
+    { ...ladderOf(rig.own('store')), m, t: rig.figure('charge-time'), Rs },
+    'how full it is then',
+  );
+  return work(chargeFormulas.fractionOfVoltage, { V: rig.figure('charge-towards'), x }, 'first stage when the last is full');
+}
+
 /** The stage voltage along a body when the stages have erected, against what its surface bears. */
 const flashover = (id: string, what: string, field: string, note: string): LimitSpec => ({
   id,
@@ -245,6 +268,16 @@ export const marxLimits: readonly LimitSpec[] = [
     stress: (rig) => rig.offer('chargedTo'),
     rating: (rig) => rig.own('store').optional('Vr'),
     levers: ['store.V0', 'store.Vr'],
+  },
+  {
+    id: 'first-stage-voltage',
+    title: 'First stage, when the last is full',
+    slot: 'store',
+    stress: firstStage,
+    rating: (rig) => rig.own('store').optional('Vr'),
+    onlyIfKnown: true,
+    levers: ['store.V0', 'supply.V', 'store.Vr'],
+    note: 'The stages next to the supply fill first and go on towards its voltage while the far ones are waited for.',
   },
   {
     id: 'gap-window',
