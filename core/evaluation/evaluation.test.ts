@@ -197,6 +197,9 @@ describe('limits', () => {
   test('a polar capacitor is held to 1 V of reversal, a film one to its own rating', () => {
     const ring = { 'supply.V': '60 V', 'load.R': '5 mΩ', 'store.ESR': '1 mΩ', 'store.reversal': '90 %' };
     expect(limit(evaluateRig(rigWith({ ...ring, 'store.polarity': 'polar' })), 'reversal').rating?.value).toBe(1);
+    // Unless its maker says more for a pulse.
+    const rated = evaluateRig(rigWith({ ...ring, 'store.polarity': 'polar', 'store.Vrev': '3 V' }));
+    expect(limit(rated, 'reversal').rating?.value).toBe(3);
     expect(limitState(limit(evaluateRig(rigWith({ ...ring, 'store.polarity': 'non-polar' })), 'reversal'))).not.toBe('over');
   });
 });

@@ -104,7 +104,19 @@ export const capacitorBank = defineBlock({
       max: 1,
       initial: null,
       optional: true,
-      help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to 1 V instead.',
+      help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to a reverse voltage instead.',
+    },
+    Vrev: {
+      type: 'quantity',
+      symbol: 'Vrev',
+      title: 'Reverse voltage of a polar capacitor',
+      unit: 'V',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: 1 V, what it bears for good.',
     },
     ESR: {
       type: 'quantity',
@@ -215,8 +227,11 @@ export const capacitorBank = defineBlock({
               ns: rig.own('store').quantity('ns'),
             })
           : rig.figure('voltage-reversal'),
-      rating: (rig) => (isPolar(rig.own('store')) ? reverseVoltageOfPolar : rig.own('store').optional('reversal')),
-      levers: ['load.R', 'store.V0', 'load.L'],
+      rating: (rig) => {
+        const own = rig.own('store');
+        return isPolar(own) ? (own.optional('Vrev') ?? reverseVoltageOfPolar) : own.optional('reversal');
+      },
+      levers: ['load.R', 'store.V0', 'load.L', 'store.Vrev'],
       note: 'Voltage across the bank at the first zero of the current.',
     },
   ],

@@ -23,8 +23,56 @@ function tried<T>(make: () => T): T | string {
   }
 }
 
-/** Shots over a setting that was varied: what was measured and what was predicted, the trend, and those that are off it. */
+/** Shots of one revision of one rig: what differs between two is no trend. */
+interface Group {
+  readonly key: string;
+  readonly title: string;
+  readonly shots: readonly StoredShot[];
+}
+
+function groupsOf(shots: readonly StoredShot[]): Group[] {
+  const byRevision = new Map<string, StoredShot[]>();
+  for (const shot of shots) byRevision.set(shot.revisionId, [...(byRevision.get(shot.revisionId) ?? []), shot]);
+  return [...byRevision]
+    .map(([key, own]) => ({ key, title: `${own[0]?.rigName ?? ''}, revision ${own[0]?.revision ?? ''}`, shots: own }))
+    .sort((a, b) => b.shots.length - a.shots.length);
+}
+
+/** A series of shots; of several rigs or revisions one at a time. */
 export function Series({ shots }: { shots: readonly StoredShot[] }) {
+  const groups = groupsOf(shots);
+  const [picked, pick] = useState<string | null>(null);
+  const group = groups.find(({ key }) => key === picked) ?? groups[0];
+  if (!group) return <p className="text-dim">A series needs shots with a setting and something measured.</p>;
+  return (
+    <>
+      {groups.length > 1 && (
+        <p className="mb-2 text-[15px]">
+          <label>
+            Series of{' '}
+            <select
+              aria-label="Rig and revision of the series"
+              className="border border-rule bg-plate p-1"
+              value={group.key}
+              onChange={(event) => pick(event.target.value)}
+            >
+              {groups.map(({ key, title, shots: own }) => (
+                <option key={key} value={key}>
+                  {title}, {own.length === 1 ? '1 shot' : `${own.length} shots`}
+                </option>
+              ))}
+            </select>
+          </label>{' '}
+          <span className="text-dim">Shots of other rigs and revisions are not pooled with these.</span>
+        </p>
+      )}
+      <SeriesOf key={group.key} shots={group.shots} />
+    </>
+  );
+}
+
+/** Shots over a setting that was varied: what was measured and what was predicted, the trend, and those that are off it. */
+function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
   const has = (id: MeasureId, of: 'set' | 'measured') => shots.filter((s) => s.shot[of][id] !== undefined).length;
   const xs = settable.filter((id) => has(id, 'set') > 0);
   const ys = measureIds.filter((id) => has(id, 'measured') > 0);
