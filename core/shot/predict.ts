@@ -1,7 +1,7 @@
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';
-import { launchStudy, predictedShot } from '../study/index.ts';
+import { launchStudy, predictedNumbers } from '../study/index.ts';
 import type { MeasureId, Values } from './shot.ts';
 
 /** Fields of a rig that a setting of a shot stands in the place of. */
@@ -33,13 +33,15 @@ export function predictShot(rig: Rig, set: Values): Values {
   const made = rigAsSet(rig, set);
   const reading = new RigReading(made);
   const figure = (id: string) => known(() => reading.figure(id).value);
-  const shot = predictedShot(made);
+  const launch = ifKnown(() => launchStudy(made, printQuantity));
+  // What moves in a coil is in the current of a launch, and in no closed form.
+  const shot = launch ? { current: launch.peakCurrent, time: launch.timeToPeak } : predictedNumbers(made);
   const values: Record<string, number | undefined> = {
     voltage: known(() => reading.offer('chargedTo').value),
-    current: shot.current?.value,
-    time: shot.time?.value,
+    current: shot.current ?? undefined,
+    time: shot.time ?? undefined,
     spark: figure('spark-length') ?? between(figure('spark-length-short'), figure('spark-length-long')),
-    speed: known(() => launchStudy(made, printQuantity)?.muzzle.speed ?? NaN),
+    speed: known(() => launch?.muzzle.speed ?? NaN),
   };
   return Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined)) as Values;
 }

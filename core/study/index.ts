@@ -1,4 +1,4 @@
-export { predictedShot, type Predicted, type PredictedShot } from './predicted-shot.ts';
+export { predictedNumbers, predictedShot, type Predicted, type PredictedShot } from './predicted-shot.ts';
 export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.ts';
 export { bleedStudy, type BleedStudy, type BleedWay, type RuleAnswer } from './bleed.ts';
 export { coilStudy, type CoilStudy } from './coil.ts';

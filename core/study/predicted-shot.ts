@@ -1,4 +1,5 @@
 import { arcLawText, toepler } from '../block/index.ts';
+import { CircuitError } from '../circuit/index.ts';
 import { Corners, ifKnown, RigReading, type Band } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { dischargeFigures, solveRigScene, type RigCircuit } from '../simulate/index.ts';
@@ -97,6 +98,27 @@ function closedForm(rig: Rig, id: string, error: number): Predicted | null {
   return { value, ...together(value, [ofBand(band, value), { down: error, up: error }]), closed: value, because: [] };
 }
 
+/** The numbers of {@link predictedShot} without their bands: what is written beside a shot. */
+export function predictedNumbers(rig: Rig): { readonly current: number | null; readonly time: number | null } {
+  const reading = new RigReading(rig);
+  const solved = reading.offers('store').ladder ? ifSolved(() => dischargeFigures(rig)) : null;
+  const of = (id: string) => {
+    const value = solved?.[id] ?? null;
+    return value !== null && value > 0 ? value : ifKnown(() => reading.figure(id).value);
+  };
+  return { current: of('peak-current'), time: of('time-to-peak') };
+}
+
+/** What a run comes to; null where the rig lacks something for it, or its circuit cannot be solved. */
+const ifSolved = (get: () => Figures): Figures | null => {
+  try {
+    return ifKnown(get);
+  } catch (error) {
+    if (error instanceof CircuitError) return null;
+    throw error;
+  }
+};
+
 /** What is predicted of a shot, once, for every page: of a Marx by the solver, else in closed form. */
 export function predictedShot(rig: Rig): PredictedShot {
   const { ladder, towers } = new RigReading(rig).offers('store');
@@ -111,7 +133,7 @@ export function predictedShot(rig: Rig): PredictedShot {
   if (!ladder) return byForm();
   const answer = solveRigScene(rig, 'shot', 'discharge', { explain: true });
   if (!answer.ok) return byForm();
-  const run = (change: (circuit: RigCircuit) => RigCircuit): Figures => ifKnown(() => dischargeFigures(rig, change)) ?? {};
+  const run = (change: (circuit: RigCircuit) => RigCircuit): Figures => ifSolved(() => dischargeFigures(rig, change)) ?? {};
   const variants = [
     [run(withArcs({ k: toepler.least })), run(withArcs({ k: toepler.most }))],
     [run(withStrays(1 / strayFactor)), run(withStrays(strayFactor))],

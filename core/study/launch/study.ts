@@ -60,6 +60,8 @@ export interface LaunchStudy {
   /** Energy of motion at the muzzle over what was stored. */
   readonly efficiency: number;
   readonly peakCurrent: number;
+  /** s from the firing of the coil with that current to it. */
+  readonly timeToPeak: number;
   /** null for a single coil. */
   readonly timing: TimingCost | null;
   /** What is wrong with it in plain words, the number in each. */
@@ -317,6 +319,14 @@ function wordsOf(
   return said;
 }
 
+/** The greatest current of all coils, and how long after its firing. */
+function peakOf(run: LaunchRun, stages: readonly LaunchStage[]): { peakCurrent: number; timeToPeak: number } {
+  const peakCurrent = Math.max(...stages.map((stage) => stage.peakCurrent));
+  const s = stages.findIndex((stage) => stage.peakCurrent === peakCurrent);
+  const at = run.t[(run.i[s] ?? new Float64Array()).indexOf(peakCurrent)] ?? NaN;
+  return { peakCurrent, timeToPeak: at - (stages[s]?.fired?.t ?? 0) };
+}
+
 /** The energy at the instant of the muzzle: the same launch, run to there. */
 function energyAt(setup: LaunchSetup, fire: readonly Firing[], run: LaunchRun, { t }: Muzzle): LaunchRun['energy'] {
   if (t === null) return run.energy;
@@ -380,7 +390,7 @@ export function launchStudy(rig: Rig, print: Print): LaunchStudy | null {
     exit: muzzle.speed,
     fastest: muzzle.fastest,
     efficiency: energy.kinetic / energy.stored,
-    peakCurrent: Math.max(...stages.map(({ peakCurrent }) => peakCurrent)),
+    ...peakOf(run, stages),
     timing: timingOf(setup, fire, stages),
     said: wordsOf(setup, fire, run, stages, muzzle, print),
   };
