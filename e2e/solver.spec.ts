@@ -62,7 +62,9 @@ test('traces are frozen, zoomed and saved, and the circuit behind them as a netl
   expect(head).toMatch(/^t \/ s,current \/ A,store voltage \/ V,t \/ s,"?current, solver/);
   const netlist = page.waitForEvent('download');
   await page.getByRole('button', { name: 'circuit' }).click();
-  expect(await readFile(await (await netlist).path(), 'utf8')).toMatch(/^\* New capacitor bank: discharge\n(.*\n)*Lld out Lld_r /);
+  expect(await readFile(await (await netlist).path(), 'utf8')).toMatch(
+    /^\* New capacitor bank: discharge\n(.*\n)*Lld out Lld_r /,
+  );
 });
 
 test('a movement with its multiplier has a scale to print, in true millimetres', async ({ page }) => {

@@ -30,7 +30,10 @@ test('a tank that does not run is brought to run: choke alone, then both, out of
   await expect(page.getByRole('img', { name: /Primary of 12 turns, tap at 9.7 turns/ })).toBeVisible();
 
   // Every number shows its working.
-  await page.getByRole('button', { name: /^1[5-7]\d mA$/ }).first().click();
+  await page
+    .getByRole('button', { name: /^1[5-7]\d mA$/ })
+    .first()
+    .click();
   await expect(page.getByRole('dialog')).toContainText('Kirchhoff');
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'Bleeding it, capacitor by capacitor' }).click();
