@@ -57,11 +57,8 @@ export function sparkVoltage(d: Worked, shape: SparkShape, shortPulse: boolean):
 export const sparkVerdict = (V: number, { least, most }: SparkVoltage): SparkVerdict =>
   V >= most.value ? 'reaches' : V >= least.value ? 'may reach' : 'does not reach';
 
-/** How long a spark is likely to be, m. */
-export const likelySpark = (V: Worked, shape: SparkShape, shortPulse: boolean): Worked =>
-  shortPulse
-    ? work(marxFormulas.sparkLength, { V, g: likelyGradient }, 'likely spark length')
-    : work(shape === 'points' ? gapFormulas.needleReach : gapFormulas.rodPlaneReach, { V }, 'likely spark length');
+/** How long the spark of a short pulse is likely to be, m. */
+export const likelySpark = (V: Worked): Worked => work(marxFormulas.sparkLength, { V, g: likelyGradient }, 'likely spark length');
 
 const margin = ruled('margin on top', 1.5, '1', 'common practice, no source');
 

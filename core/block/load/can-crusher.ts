@@ -14,7 +14,7 @@ import { wireMetals } from '../../material/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { coilFigures, coilLimits, coilParts, leadFields, pulseResistance, windingFields } from './coil.ts';
+import { coilFigures, coilLimits, coilParts, leadFields, pulseFrequency, pulseResistance, windingFields } from './coil.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
 
 /** The work coil, and what the can does to it. @throws Unavailable where the can does not go in, or is no can */
@@ -64,13 +64,6 @@ const wallField = (rig: RigContext): Worked => {
 const fullPressure = (rig: RigContext): Worked =>
   work(coilFormulas.magneticPressure, { B: wallField(rig) }, 'pressure of the field outside at the peak');
 
-const pulseFrequency = (rig: RigContext): Worked =>
-  work(
-    coilFormulas.selfResonance,
-    { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') },
-    'frequency of the discharge without loss',
-  );
-
 const canResistivity = (own: Own): Worked => {
   const metal = metalOf(own, 'ofc');
   return ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source);
@@ -91,11 +84,11 @@ const damping = (rig: RigContext): Worked => {
   return ruled('damping over angular frequency', zeta / Math.sqrt(1 - zeta * zeta), '1', 'from the damping ratio of the loop');
 };
 
-const pressure = (rig: RigContext): Worked =>
+const pressureShare = (rig: RigContext): Worked =>
   work(canFormulas.shellPressure, { x: shielding(rig), a: damping(rig) }, 'share of that pressure that the wall feels');
 
 const wallPressure = (rig: RigContext): Worked =>
-  work(canFormulas.pressureThroughWall, { p: fullPressure(rig), k: pressure(rig) }, 'greatest inward pressure on the can');
+  work(canFormulas.pressureThroughWall, { p: fullPressure(rig), k: pressureShare(rig) }, 'greatest inward pressure on the can');
 
 const yieldOf = (own: Own): Worked =>
   work(
@@ -147,7 +140,7 @@ function problems(own: Own, rig: RigContext): Problem[] {
       `It does not crush: ${printQuantity(p, 'Pa')} at the peak against ${printQuantity(y, 'Pa')} at which the wall yields. ${printQuantity(V * Math.sqrt(y / p), 'V')} on the store would just reach that; people go to several times as much (common practice, no source).`,
     );
   }
-  const share = pressure(rig).value;
+  const share = pressureShare(rig).value;
   if (share < 0.9)
     say(
       'tc',
@@ -212,7 +205,7 @@ export const canCrusher = defineBlock({
     'that the can moves, warms and lets the field through: in the inductance its wall counts as perfect metal at rest',
   figures: [
     { id: 'crush-pressure', title: 'Greatest inward pressure on the can', slot: 'load', leads: true, compute: wallPressure },
-    { id: 'crush-share', title: 'Of the field’s pressure the can feels', slot: 'load', compute: pressure },
+    { id: 'crush-share', title: 'Of the field’s pressure the can feels', slot: 'load', compute: pressureShare },
     { id: 'crush-wall-time', title: 'Time constant of the wall', slot: 'load', compute: wallTime },
     { id: 'crush-yield', title: 'Pressure at which it yields', slot: 'load', compute: (rig) => yieldOf(rig.own('load')) },
     { id: 'crush-field', title: 'Field between coil and can, at the peak', slot: 'load', compute: wallField },

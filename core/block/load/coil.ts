@@ -162,7 +162,7 @@ export function coilParts(rig: RigContext, { plus, minus, tag }: Terminals, says
 }
 
 /** Frequency that stands for the pulse: that of the loop without loss. */
-const pulseFrequency = (rig: RigContext): Worked =>
+export const pulseFrequency = (rig: RigContext): Worked =>
   work(
     coilFormulas.selfResonance,
     { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') },

@@ -135,8 +135,11 @@ export const sparkToEarth = defineBlock({
     {
       id: 'spark-clear',
       phase: 'prepare',
-      text: 'Nothing that burns, nobody and no lead within three times the distance of the spark; it takes the way it likes.',
-      expect: [{ label: 'The distance likely needs', worked: rig.figure('spark-needs'), print: 'quantity', use: 'nominal' }],
+      text: 'Nothing that burns, nobody and no lead within three times the distance of the spark; its path is unpredictable.',
+      expect: [
+        { label: 'The distance likely needs', worked: rig.figure('spark-needs'), print: 'quantity', use: 'nominal' },
+        { label: 'Clear on all sides at least', worked: rig.figure('spark-clear'), print: 'quantity', use: 'high' },
+      ],
       hold: 'The earth that it jumps to is a lead of its own to the return of the store.',
     },
   ],

@@ -187,7 +187,7 @@ export const marxFigures: readonly FigureSpec[] = [
     id: 'spark-length',
     title: 'Likely spark length in open air',
     slot: 'store',
-    compute: (rig) => likelySpark(topVoltage(rig), towersOf(rig.own('store')) ? 'points' : 'plane', true),
+    compute: (rig) => likelySpark(topVoltage(rig)),
   },
   {
     id: 'spark-clearance',

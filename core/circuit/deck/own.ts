@@ -118,16 +118,49 @@ export function ownWords(e: Element, tau: number, holds: number): { of: string; 
   }
 }
 
+/** A key that may be left out, under the field that it gives. */
+export const maybeKeyOf = (words: Words, id: string, field: string, what: string): Readonly<Record<string, number>> =>
+  words.has(id) ? { [field]: words.key(id, what) } : {};
+
+export function thyristorOf(name: string, nodes: Nodes, words: Words): Element {
+  return {
+    kind: 'thyristor',
+    name,
+    nodes,
+    Vf: words.key('vf', 'threshold voltage', 0),
+    Ron: words.key('ron', 'resistance', 1e-3),
+    gate: {
+      from: words.key('from', 'time at which the gate is driven', 0),
+      until: words.key('until', 'time at which it is not', 1e9),
+    },
+    latching: words.key('il', 'latching current', 0),
+    holding: words.key('ih', 'holding current', 0),
+    turnOff: words.key('tq', 'turn-off time', 0),
+    bothWays: words.key('both', '1 where it conducts both ways', 0) === 1,
+  };
+}
+
+export function powerSourceOf(name: string, nodes: Nodes, words: Words): Element {
+  return {
+    kind: 'power-source',
+    name,
+    nodes,
+    P: words.key('p', 'power'),
+    Imax: words.key('imax', 'current limit'),
+    ...maybeKeyOf(words, 'voff', 'Voff', 'cut-off voltage'),
+    ...maybeKeyOf(words, 'von', 'Von', 'voltage at which it starts again'),
+  };
+}
+
 /** A device of ours out of the words behind its sub-circuit's name; `tau` is how closely others follow it, and nothing here. */
 export function ownDevice(of: string, name: string, nodes: Nodes, words: Words): Element {
   const key = (id: string, what: string, initial?: number) => words.key(id, what, initial);
-  const maybeKey = (id: string, field: string, what: string) => (words.has(id) ? { [field]: key(id, what) } : {});
   key('tau', 'time within which it is followed', 1e-9);
   switch (of) {
     case 'vs_diode':
       return { kind: 'diode', name, nodes, Vf: key('vf', 'forward drop', 0), Ron: key('ron', 'resistance', 1e-3) };
     case 'vs_switch': {
-      const open = maybeKey('open', 'openAt', 'time at which it opens');
+      const open = maybeKeyOf(words, 'open', 'openAt', 'time at which it opens');
       return {
         kind: 'switch',
         name,
@@ -137,18 +170,7 @@ export function ownDevice(of: string, name: string, nodes: Nodes, words: Words):
       };
     }
     case 'vs_scr':
-      return {
-        kind: 'thyristor',
-        name,
-        nodes,
-        Vf: key('vf', 'threshold voltage', 0),
-        Ron: key('ron', 'resistance', 1e-3),
-        gate: { from: key('from', 'time at which the gate is driven', 0), until: key('until', 'time at which it is not', 1e9) },
-        latching: key('il', 'latching current', 0),
-        holding: key('ih', 'holding current', 0),
-        turnOff: key('tq', 'turn-off time', 0),
-        bothWays: key('both', '1 where it conducts both ways', 0) === 1,
-      };
+      return thyristorOf(name, nodes, words);
     case 'vs_gap':
     case 'vs_gap_toepler':
     case 'vs_gap_rompe': {
@@ -169,15 +191,7 @@ export function ownDevice(of: string, name: string, nodes: Nodes, words: Words):
       };
     }
     case 'vs_power':
-      return {
-        kind: 'power-source',
-        name,
-        nodes,
-        P: key('p', 'power'),
-        Imax: key('imax', 'current limit'),
-        ...maybeKey('voff', 'Voff', 'cut-off voltage'),
-        ...maybeKey('von', 'Von', 'voltage at which it starts again'),
-      };
+      return powerSourceOf(name, nodes, words);
     default:
       throw new BadWord(`"${of}" is no sub-circuit that is known here`);
   }
