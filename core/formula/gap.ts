@@ -456,32 +456,6 @@ export const timesShare = defineFormula({
   inverse: { V: ({ Vs = 0, k = 0 }) => Vs / k, k: ({ Vs = 0, V = 0 }) => Vs / V },
 });
 
-const reach = (id: string, of: string, spacingOf: (V: number) => number, source: string) =>
-  defineFormula({
-    id,
-    title: `How far a voltage jumps ${of}`,
-    subject,
-    result: { symbol: 'd', ...length('distance that is bridged') },
-    inputs: { V: { ...positiveVoltage('voltage'), max: 1e7 } },
-    expression: `the spacing whose breakdown is {V}`,
-    source,
-    assumptions: ['within 20 %; DC or a pulse of many microseconds'],
-    compute: ({ V }) => spacingOf(V),
-  });
-
-export const rodPlaneReach = reach(
-  'rod-plane-reach',
-  'from a positive rod to a plane',
-  (V) => rodPlaneSpacing(V),
-  'rod-plane-breakdown, asked backwards; common practice, no source',
-);
-export const needleReach = reach(
-  'needle-gap-reach',
-  'between two needles',
-  needleSpacing,
-  'needle-gap-breakdown, asked backwards: needle-gap table of the older AIEE standards; from memory',
-);
-
 export const sparkClearance = defineFormula({
   id: 'spark-clearance',
   title: 'Clearance that an output wants at the least',

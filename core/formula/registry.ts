@@ -152,8 +152,6 @@ export const formulas = [
   gap.rodGapBreakdown,
   gap.firesAtLower,
   gap.timesShare,
-  gap.rodPlaneReach,
-  gap.needleReach,
   gap.sparkClearance,
   gap.needleGapBreakdown,
   gap.rodPlaneBreakdown,
