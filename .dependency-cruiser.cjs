@@ -30,6 +30,7 @@ const storeys = [
   'rehearsal',
   'shot',
   'format',
+  'evidence',
 ];
 
 const upward = storeys.slice(0, -1).map((name, i) => ({

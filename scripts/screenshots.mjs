@@ -142,6 +142,10 @@ await take('shot', {}, async (page) => {
   await page.locator('tbody a').first().click();
   await page.getByText('Fit, 95 %').first().waitFor();
 });
+await take('evidence', {}, async (page) => {
+  await page.goto(`${base}/evidence/formulas/sphere-gap-breakdown`);
+  await page.getByText('Breakdown between two like spheres in air').waitFor();
+});
 await take('sum', {}, async (page) => {
   await page.goto(`${base}/sums/rlc-peak-current`);
   for (const [symbol, text] of [
@@ -177,11 +181,6 @@ await take('erection', {}, async (page) => {
   await desk(page, 'erection');
   await page.getByRole('button', { name: /^Fire/ }).click();
   await page.getByText('Your window is').waitFor({ timeout: 120_000 });
-});
-await take('stages', {}, async (page) => {
-  await desk(page, 'stages');
-  await page.getByLabel('Fired after').fill('180 ms');
-  await page.getByText('Its last stage has').waitFor();
 });
 await take('commission', {}, (page) => desk(page, 'commission'));
 await browser.close();

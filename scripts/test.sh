@@ -20,7 +20,9 @@ step "walls between packages" npm run --silent boundaries
 if [ -n "${DATABASE_URL:-}" ]; then say "tests use an own cluster; DATABASE_URL is not touched"; fi
 PG_OPTIONS='-c fsync=off -c synchronous_commit=off -c full_page_writes=off' pg_start
 export DATABASE_URL=$(pg_test_url surge "$data/owner.pgpass") DATABASE_APP_URL=$(pg_test_url surge_app "$data/app.pgpass")
+export EVIDENCE_TO=$data/evidence
 step "core, contract, server, terminal" npx --no-install vitest run --coverage
+step "book of evidence" npx --no-install tsx scripts/evidence.ts --check "$EVIDENCE_TO"
 build_web
 if [ -z "${CHROMIUM:-}" ]; then
   command -v chromium >/dev/null || apt_install chromium

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { marx } from '../test/circuits.ts';
+import { witness } from '../test/evidence.ts';
 import { offBy, table } from '../test/fixtures.ts';
 import { integrate } from '../test/integrate.ts';
 import {
@@ -55,6 +56,10 @@ const V = (name: string, a: string, b: string, value: number): Element => ({
   wave: { kind: 'dc', value },
 });
 
+/** What the solver gave, for the book of evidence. */
+const solver = (what: string) => ({ kind: 'model' as const, id: `Circuit solver: ${what}` });
+const independent = 'independent integration: eighth-order Runge-Kutta method, tolerance 1e-10';
+
 describe('outside tables', () => {
   test.each(table('rlc-discharge'))('RLC of $R_ohm Ω, ζ = $damping_ratio: $source', (row) => {
     const [r, l, c, v] = [row['R_ohm'], row['L_H'], row['C_F'], row['V0_V']].map(Number) as [number, number, number, number];
@@ -64,8 +69,9 @@ describe('outside tables', () => {
       maxStep: Number(row['time_to_peak_s']) / 400,
       probes: [current('L'), voltage('C')],
     });
-    expect(offBy(peakOf(traceOf(made)).y, Number(row['peak_current_A']))).toBeLessThan(2e-5);
-    expect(offBy(peakOf(traceOf(made)).t, Number(row['time_to_peak_s']))).toBeLessThan(5e-3);
+    const top = peakOf(traceOf(made));
+    witness(solver('peak'), top.y, Number(row['peak_current_A']), { source: row['source'] ?? '', within: 2e-5 });
+    witness(solver('time'), top.t, Number(row['time_to_peak_s']), { source: row['source'] ?? '', within: 5e-3 });
     expect(made.closure).toBeLessThan(1e-6);
   });
 
@@ -79,7 +85,8 @@ describe('outside tables', () => {
         maxStep: Number(row['time_s']) / 500,
         probes: [voltage('C')],
       });
-      expect(offBy(reaches(traceOf(made), Number(row['V_V'])), Number(row['time_s']))).toBeLessThan(1e-4);
+      const at = reaches(traceOf(made), Number(row['V_V']));
+      witness(solver('time'), at, Number(row['time_s']), { source: row['source'] ?? '', within: 1e-4 });
     },
   );
 
@@ -96,9 +103,11 @@ describe('outside tables', () => {
       maxStep: Number(row['time_s']) / 300,
       probes: [voltage(`C${n - 1}`)],
     });
-    expect(offBy(reaches(traceOf(made), Number(row['fraction'])), Number(row['time_s']))).toBeLessThan(
-      Number(row['tolerance_pct']) / 100,
-    );
+    const at = reaches(traceOf(made), Number(row['fraction']));
+    witness(solver('time'), at, Number(row['time_s']), {
+      source: row['source'] ?? '',
+      within: Number(row['tolerance_pct']) / 100,
+    });
   });
 
   test.each(table('impulse'))('impulse of $C1_F F into $C2_F F: $source', (row) => {
@@ -117,9 +126,10 @@ describe('outside tables', () => {
     const T1 = 1.67 * (t90 - t30);
     const origin = t30 - 0.3 * T1;
     const tail = trace.t.findIndex((t, i) => t > top.t && (trace.y[i] ?? 0) <= top.y / 2);
-    expect(offBy(top.y, Number(row['efficiency']))).toBeLessThan(5e-4);
-    expect(offBy(T1, Number(row['T1_s']))).toBeLessThan(5e-3);
-    expect(offBy((trace.t[tail] ?? 0) - origin, Number(row['T2_s']))).toBeLessThan(5e-3);
+    const source = row['source'] ?? '';
+    witness(solver('peak'), top.y, Number(row['efficiency']), { source, within: 5e-4 });
+    witness(solver('time'), T1, Number(row['T1_s']), { source, within: 5e-3 });
+    witness(solver('time'), (trace.t[tail] ?? 0) - origin, Number(row['T2_s']), { source, within: 5e-3 });
   });
 });
 
@@ -133,9 +143,10 @@ describe('problems with answers of an independent integration (eighth-order Rung
     const made = simulateCircuit(marx(n), { until: 2e-6, tolerance: 1e-4, probes: [voltage('CL')] });
     const trace = traceOf(made);
     const top = peakOf(trace).y;
-    expect(offBy(top, kilovolts * 1e3)).toBeLessThan(1e-4);
-    expect(offBy(reaches(trace, 0.9 * top) - reaches(trace, 0.1 * top), rise * 1e-9)).toBeLessThan(5e-3);
-    expect(offBy(made.events.at(-1)?.t ?? 0, last * 1e-9)).toBeLessThan(3e-3);
+    witness(solver('peak'), top, kilovolts * 1e3, { source: independent, within: 1e-4 });
+    const front = reaches(trace, 0.9 * top) - reaches(trace, 0.1 * top);
+    witness(solver('time'), front, rise * 1e-9, { source: independent, within: 5e-3 });
+    witness(solver('time'), made.events.at(-1)?.t ?? 0, last * 1e-9, { source: independent, within: 3e-3 });
     expect([made.events.length, made.closure < 1e-4]).toEqual([n, true]);
   });
 
@@ -165,9 +176,9 @@ describe('problems with answers of an independent integration (eighth-order Rung
       ],
       { until: 20e-3, tolerance: 1e-7 },
     );
-    expect(offBy(made.events[0]?.t ?? 0, 0.951e-3)).toBeLessThan(1e-3);
+    witness(solver('time'), made.events[0]?.t ?? 0, 0.951e-3, { source: independent, within: 1e-3 });
     // The reference takes the capacitor out of the circuit when the freewheel takes over; here it stays beside it.
-    expect(offBy(made.coils.get('K')?.[1] ?? 0, 26.7714)).toBeLessThan(3e-4);
+    witness(solver('speed of what a coil moves'), made.coils.get('K')?.[1] ?? 0, 26.7714, { source: independent, within: 3e-4 });
   });
 });
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { expect, test } from 'vitest';
-import { offBy } from '../test/fixtures.ts';
+import { test } from 'vitest';
+import { witness } from '../test/evidence.ts';
 import { rigWith } from '../test/rigs.ts';
 import { evaluateRig, figureIn } from './index.ts';
 
@@ -115,7 +115,8 @@ test('any bank: every headline figure is that of a calculation by hand', () => {
       // The supply gives three times the charge, so that any bleeder here lets the bank reach it.
       for (const [id, value] of Object.entries(byHand({ ...numbers, Vs }))) {
         const tolerance = id === 'time-to-peak' ? 2e-3 : id === 'peak-current' ? 1e-5 : 1e-9;
-        expect(offBy(figureIn(evaluation, id)?.worked.value ?? NaN, value), id).toBeLessThan(tolerance);
+        const against = { source: 'worked from the definitions by other code, banks at random', within: tolerance };
+        witness({ kind: 'figure', id }, figureIn(evaluation, id)?.worked.value ?? NaN, value, against);
       }
     }),
     { numRuns: 40 },

@@ -285,8 +285,9 @@ export interface AcRow {
   readonly from: number;
   readonly end: number;
   readonly rms: number;
-  /** A²s from rest, and A. */
-  readonly action: number;
+  /** A²s from rest to the first break. */
+  readonly firstAction: number;
+  /** A */
   readonly peak: number;
   /** The highest voltage that it came to, V. */
   readonly highest: number;
@@ -297,6 +298,8 @@ export interface FollowedRow {
   readonly breaks: readonly AcBreak[];
   readonly samples: { readonly t: Float64Array; readonly v: Float64Array; readonly i: Float64Array };
   readonly dt: number;
+  /** A²s from rest to the first break. */
+  readonly firstAction: number;
 }
 
 const stepOf = ({ f, R, L, C }: BreakPath): number => {
@@ -304,21 +307,42 @@ const stepOf = ({ f, R, L, C }: BreakPath): number => {
   return Math.min(1 / (f * 400), own / 12);
 };
 
-/** Within a step the voltage goes straight, near enough: the share of it after which the gap breaks, or null. */
-type Meets = (t: number, dt: number, v0: number, v: number, Vb: number) => number | null;
+/** A quantity over a step, by its values and slopes at both ends: the share x of the step, 0 to 1. */
+type Within = (x: number) => number;
+
+const cubic =
+  (y0: number, slope0: number, y1: number, slope1: number, dt: number): Within =>
+  (x) => {
+    const z = 1 - x;
+    return y0 * z * z * (1 + 2 * x) + y1 * x * x * (3 - 2 * x) + dt * x * z * (slope0 * z - slope1 * x);
+  };
+
+/** The share of a step after which the gap breaks, or null. */
+type Meets = (t: number, dt: number, v: Within, Vb: number) => number | null;
 
 /** A gap that stands breaks when the voltage comes up to it. */
-const standing: Meets = (_t, _dt, v0, v, Vb) =>
-  Math.abs(v) < Vb ? null : Math.min(1, Math.max(0, (Vb - Math.abs(v0)) / (Math.abs(v) - Math.abs(v0))));
+const standing: Meets = (_t, _dt, v, Vb) => {
+  if (Math.abs(v(1)) < Vb) return null;
+  let [low, high] = [0, 1];
+  for (let pass = 0; pass < 40; pass++) {
+    const x = (low + high) / 2;
+    if (Math.abs(v(x)) < Vb) low = x;
+    else high = x;
+  }
+  return high;
+};
 
 /** A rotary one breaks when its electrodes pass, so many times a second, and the voltage then stands above it. */
 const atPasses =
   (passes: number): Meets =>
-  (t, dt, v0, v, Vb) => {
+  (t, dt, v, Vb) => {
     const pass = Math.floor((t + dt) * passes) / passes;
     const x = (pass - t) / dt;
-    return x > 0 && pass > 0 && Math.abs(v0 + x * (v - v0)) >= Vb ? x : null;
+    return x > 0 && pass > 0 && Math.abs(v(x)) >= Vb ? x : null;
   };
+
+/** ∫i² over the first share of a step, A²s, by Simpson. */
+const actionWithin = (i: Within, x: number, dt: number): number => ((x * dt) / 6) * (i(0) ** 2 + 4 * i(x / 2) ** 2 + i(x) ** 2);
 
 /** Steps between two passes of the electrodes of a rotary gap, at the least. */
 const stepsOfPass = 8;
@@ -343,7 +367,7 @@ function follow(
   const meets = passes === null ? standing : atPasses(passes);
   const breaks: AcBreak[] = [];
   const samples = { t: new Float64Array(steps + 1), v: new Float64Array(steps + 1), i: new Float64Array(steps + 1) };
-  let [v, i, until, Vb, n] = [0, 0, -1, drawn(), 0];
+  let [v, i, until, Vb, n, firstAction] = [0, 0, -1, drawn(), 0, 0];
   const through = (t: number, vv: number, ii: number) => (L > 0 ? ii : (Vs * Math.sin(w * t) - vv) / R);
   const dv = (t: number, vv: number, ii: number, gap: boolean) => (gap ? 0 : through(t, vv, ii) / C);
   const di = (t: number, vv: number, ii: number) => (L > 0 ? (Vs * Math.sin(w * t) - R * ii - vv) / L : 0);
@@ -358,9 +382,12 @@ function follow(
     const [d, u] = [dv(t + dt, v + dt * c, i + dt * r, gap), di(t + dt, v + dt * c, i + dt * r)];
     v += (dt / 6) * (a + 2 * b + 2 * c + d);
     i = through(t + dt, v, i + (dt / 6) * (p + 2 * q + 2 * r + u));
-    const x = gap ? null : meets(t, dt, v0, v, Vb);
+    const volts = cubic(v0, a, v, dv(t + dt, v, i, gap), dt);
+    const amperes = L > 0 ? cubic(i0, p, i, di(t + dt, v, i), dt) : (x: number) => through(t + x * dt, volts(x), 0);
+    const x = gap ? null : meets(t, dt, volts, Vb);
+    if (breaks.length === 0) firstAction += actionWithin(amperes, x ?? 1, dt);
     if (x !== null) {
-      breaks.push({ t: t + x * dt, v: v0 + x * (v - v0), i: i0 + x * (i - i0) });
+      breaks.push({ t: t + x * dt, v: volts(x), i: amperes(x) });
       until = t + x * dt + td;
       v = 0;
       Vb = drawn();
@@ -370,7 +397,7 @@ function follow(
     samples.i[n + 1] = i;
   }
   const cut = (y: Float64Array) => y.subarray(0, n + 1);
-  return { breaks, samples: { t: cut(samples.t), v: cut(samples.v), i: cut(samples.i) }, dt };
+  return { breaks, samples: { t: cut(samples.t), v: cut(samples.v), i: cut(samples.i) }, dt, firstAction };
 }
 
 /** A row of breaks whose voltages are drawn one by one, followed for as long as the steps last. */
@@ -380,20 +407,19 @@ export const acRow = (path: BreakPath, drawn: () => number, mostBreaks: number, 
 /** Breaks of an alternating supply from rest: of a gap that breaks at one voltage, or of a rotary one that holds it where it passes. */
 export function acBreaks(path: BreakPath, Vb: number, onlyFirst = false, passes: number | null = null): AcRow {
   const steps = Math.min(mostSteps, Math.ceil(followed / path.f / stepBetween(path, passes)));
-  const { breaks, samples, dt } = follow(path, () => Vb, steps, onlyFirst ? 1 : Infinity, passes);
+  const { breaks, samples, dt, firstAction } = follow(path, () => Vb, steps, onlyFirst ? 1 : Infinity, passes);
   const end = dt * steps;
   const from = settling * end;
-  let [S, action, peak] = [0, 0, 0];
+  let [S, peak] = [0, 0];
   // A break empties it within its step: no sample has what it had then.
   const broken = breaks.reduce((most, { v }) => Math.max(most, Math.abs(v)), 0);
   const highest = samples.v.reduce((most, v) => Math.max(most, Math.abs(v)), broken);
   samples.i.forEach((i, k) => {
-    action += i * i * dt;
     if ((samples.t[k] ?? 0) < from) return;
     S += i * i * dt;
     peak = Math.max(peak, Math.abs(i));
   });
-  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), action, peak, highest };
+  return { breaks, from, end, rms: Math.sqrt(S / (end - from)), firstAction, peak, highest };
 }
 
 /**

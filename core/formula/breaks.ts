@@ -209,7 +209,7 @@ function firstOf(of: Rise): First {
   if (last && last.Vp === Vp && last.R === R && last.L === L && last.C === C && last.f === f && last.V === V)
     return lastRise?.first ?? null;
   const row = acBreaks({ Vs: Vp, f, R, L, C, td: 0 }, V, true);
-  const first = row.breaks[0] ? { t: row.breaks[0].t, heat: R * row.action } : null;
+  const first = row.breaks[0] ? { t: row.breaks[0].t, heat: R * row.firstAction } : null;
   lastRise = { of: { Vp, R, L, C, f, V }, first };
   return first;
 }

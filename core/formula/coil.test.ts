@@ -1,61 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { offBy, table } from '../test/fixtures.ts';
+import { holds } from '../test/evidence.ts';
+import { offBy } from '../test/fixtures.ts';
 import { layersInductance, loopField, loopMutual, sectionAxisField, type Layer } from './coaxial.ts';
-import { coilFormulas, evaluateFormula, solveFormula, withDefaults, type Formula } from './index.ts';
+import { coilFormulas, evaluateFormula, formulaById, solveFormula, withDefaults, type Formula } from './index.ts';
 import { layersRatio, roundWireRatio } from './skin.ts';
 
 const of = (formula: Formula, values: Record<string, number>) => evaluateFormula(formula, withDefaults(formula, values));
-const num = (row: Record<string, string>, key: string) => Number(row[key]);
-const within = (row: Record<string, string>) => num(row, 'tolerance_pct') / 100;
-
-describe('loops and coils against tables', () => {
-  test.each(table('mutual-inductance-loops'))('loops of $radius_a_m and $radius_b_m at $distance_m: $source', (row) => {
-    const M = loopMutual(num(row, 'radius_a_m'), num(row, 'radius_b_m'), num(row, 'distance_m'));
-    expect(offBy(M, num(row, 'mutual_H'))).toBeLessThan(within(row));
-  });
-
-  test.each(table('nagaoka'))('Nagaoka at D/l = $diameter_over_length: $source', (row) => {
-    const [D, mu0] = [num(row, 'diameter_over_length'), 4e-7 * Math.PI];
-    const L = of(coilFormulas.solenoidInductance, { N: 1, D, l: 1 });
-    expect(offBy(L / ((mu0 * Math.PI * D * D) / 4), num(row, 'K'))).toBeLessThan(within(row));
-  });
-
-  test.each(table('solenoid-inductance'))('$turns turns, $diameter_m by $length_m: $source', (row) => {
-    const L = of(coilFormulas.solenoidInductance, { N: num(row, 'turns'), D: num(row, 'diameter_m'), l: num(row, 'length_m') });
-    expect(offBy(L, num(row, 'inductance_H'))).toBeLessThan(within(row));
-  });
-
-  test.each(table('solenoid-field'))('$turns turns with $current_A A at $axial_position_m m: $source', (row) => {
-    const B = of(coilFormulas.solenoidField, {
-      N: num(row, 'turns'),
-      I: num(row, 'current_A'),
-      D1: 2 * num(row, 'inner_radius_m'),
-      D2: 2 * num(row, 'outer_radius_m'),
-      l: num(row, 'length_m'),
-      z: num(row, 'axial_position_m'),
-    });
-    expect(offBy(B, num(row, 'B_T'))).toBeLessThan(within(row));
-  });
-
-  test.each(table('medhurst'))('self-capacitance at l/D = $length_over_diameter: $source', (row) => {
-    const C = of(coilFormulas.coilSelfCapacitance, { D: 0.1, l: 0.1 * num(row, 'length_over_diameter') });
-    expect(offBy(C * 1e12, 10 * num(row, 'H_pF_per_cm_of_diameter'))).toBeLessThan(within(row));
-  });
-
-  test.each(table('awg'))('AWG $awg and its resistance: $source', (row) => {
-    const d = of(coilFormulas.awgDiameterOf, { n: num(row, 'awg') });
-    expect(offBy(d * 1e3, num(row, 'diameter_mm'))).toBeLessThan(within(row));
-    const R = of(coilFormulas.wireResistance, { l: 1, d });
-    expect(offBy(R * 1e3, num(row, 'resistance_mohm_per_m'))).toBeLessThan(within(row));
-  });
-
-  test.each(table('wire-burst-action'))('$material of $diameter_mm mm melts and bursts: $source', (row) => {
-    const d = num(row, 'diameter_mm') / 1e3;
-    expect(offBy(of(coilFormulas.wireFusingAction, { d }), num(row, 'action_to_melt_A2s'))).toBeLessThan(within(row));
-    expect(offBy(of(coilFormulas.wireBurstAction, { d }), num(row, 'action_to_burst_A2s'))).toBeLessThan(within(row));
-  });
-});
 
 /** Neumann's double integral over two coaxial loops, by a plain sum over the angle. */
 function neumann(a: number, b: number, z: number, n = 4000): number {
@@ -188,4 +139,36 @@ describe('current displacement and heat', () => {
     expect(offBy(of(coilFormulas.magneticPressure, { B: 1 }), 397.9e3)).toBeLessThan(1e-3);
     expect(of(coilFormulas.hoopStress, { p: 4e6, D: 0.05, t: 0.005 })).toBeCloseTo(20e6, 3);
   });
+});
+
+test('of a single layer lies between that of its wire alone and Medhurst’s, and grows as the square of frequency at first', () => {
+  const layer = { d: 1e-3, p: 1.2e-3, l: 0.1, D: 0.05 };
+  const at = (id: string, values: Record<string, number>) => of(formulaById.get(id) as Formula, values);
+  const extra = (delta: number) =>
+    at('single-layer-resistance-ratio', { ...layer, delta }) - at('skin-resistance-ratio', { d: layer.d, delta });
+  expect(extra(1e-2) / extra(2e-2)).toBeCloseTo(16, 1);
+  expect(extra(1e-5) / extra(2e-5)).toBeCloseTo(2, 1);
+});
+
+test('time constants of two tubes worked by hand (µ0·σ·r·w/2)', () => {
+  const close = { source: 'µ0·σ·r·w/2 worked by hand', within: 1e-3 };
+  holds('shell-time-constant', { D: 0.034, w: 0.4e-3, rho: 1 / 5.8e7 }, 247.8e-6, close);
+  holds('shell-time-constant', { D: 0.062, w: 0.12e-3, rho: 1 / 3.5e7 }, 81.8e-6, close);
+});
+
+test('Wheeler’s formulas are as near the exact ones as they say, and a thick ring as near its next terms', () => {
+  const exactly = { source: 'solenoid-inductance, exactly', within: 0.01 };
+  for (const [D, l] of [
+    [0.1, 0.042],
+    [0.05, 0.05],
+    [0.02, 0.09],
+  ] as const)
+    holds('wheeler-single-layer', { N: 60, D, l }, of(coilFormulas.solenoidInductance, { N: 60, D, l }), exactly);
+  // Lord Rayleigh and Niven: µ0·R·((1 + a²/8R²)·ln(8R/a) + a²/24R² − 7/4); from memory.
+  for (const share of [0.02, 0.1, 0.2]) {
+    const [R, a] = [0.1, 0.1 * share];
+    const more = (1 + a ** 2 / (8 * R ** 2)) * Math.log((8 * R) / a) + a ** 2 / (24 * R ** 2) - 1.75;
+    const source = 'Rayleigh and Niven, the next terms of a thick ring';
+    holds('loop-inductance', { D: 2 * R, d: 2 * a }, 4e-7 * Math.PI * R * more, { source, memory: true, within: 0.02 });
+  }
 });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { parseQuantity } from '../quantity/index.ts';
-import { offBy, table } from '../test/fixtures.ts';
+import { offBy } from '../test/fixtures.ts';
 import * as bleed from './bleed.ts';
 import * as capacitor from './capacitor.ts';
 import * as can from './can.ts';
@@ -49,7 +49,6 @@ const f = (id: string): Formula => {
   return formula;
 };
 const calc = (id: string, values: Values) => evaluateFormula(f(id), values);
-const num = (row: Record<string, string>, key: string) => Number(row[key]);
 
 /** What a refusal says, or what was computed after all. */
 function refusal(run: () => number): string {
@@ -287,56 +286,6 @@ describe.each(formulas)('$id', (formula) => {
       }),
       { numRuns: 10 },
     );
-  });
-});
-
-describe('outside tables', () => {
-  test.each(table('rlc-discharge'))('RLC with $R_ohm ohm, ζ = $damping_ratio: $source', (row) => {
-    const [R, L, C, V] = [num(row, 'R_ohm'), num(row, 'L_H'), num(row, 'C_F'), num(row, 'V0_V')];
-    const within = num(row, 'tolerance_pct') / 100;
-    expect(offBy(calc('rlc-damping-ratio', { R, L, C }), num(row, 'damping_ratio'))).toBeLessThan(within);
-    expect(offBy(calc('rlc-peak-current', { R, L, C, V }), num(row, 'peak_current_A'))).toBeLessThan(within);
-    expect(offBy(calc('rlc-time-to-peak', { R, L, C }), num(row, 'time_to_peak_s'))).toBeLessThan(within);
-    expect(offBy(calc('rlc-voltage-reversal', { R, L, C }), num(row, 'voltage_reversal'))).toBeLessThan(within);
-    expect(offBy(calc('stored-energy', { C, V }), num(row, 'stored_energy_J'))).toBeLessThan(within);
-    expect(offBy(calc('action-integral', { C, V, R }), num(row, 'action_A2s'))).toBeLessThan(within);
-  });
-
-  test.each(table('charging').filter((row) => row['way']?.includes('through R')))(
-    'charging through $R_or_first ohm: $source',
-    (row) => {
-      const [R, C, Vs, V] = [num(row, 'R_or_first'), num(row, 'C_F'), num(row, 'Vs_V'), num(row, 'V_V')];
-      expect(offBy(calc('rc-charge-time', { R, C, Vs, V }), num(row, 'time_s'))).toBeLessThan(1e-5);
-      expect(offBy(calc('stored-energy', { C, V }), num(row, 'stored_energy_J'))).toBeLessThan(1e-5);
-    },
-  );
-
-  test.each(table('capacitance'))('$shape: $source', (row) => {
-    const [er = 0, a = 0, b = 0, c = 0] = ['p1', 'p2', 'p3', 'p4'].map((p) => Number(row[p]));
-    const by = row['shape']?.split(' ')[0] ?? '';
-    const C =
-      by === 'parallel'
-        ? evaluateFormula(capacitor.plateCapacitance as unknown as Formula, { er, A: a, t: b })
-        : by === 'coaxial'
-          ? evaluateFormula(capacitor.cylinderCapacitance as unknown as Formula, { er, h: a, d: b, t: c })
-          : evaluateFormula(capacitor.rolledCapacitance as unknown as Formula, { er, w: a, l: b, t: c });
-    expect(offBy(C, Number(row['capacitance_F']))).toBeLessThan(Number(row['tolerance_pct']) / 100);
-  });
-
-  test.each(table('bleed'))('bleeding through $R_ohm ohm: $source', (row) => {
-    const [R, C, V0, V] = [num(row, 'R_ohm'), num(row, 'C_F'), num(row, 'V0_V'), num(row, 'V_V')];
-    expect(offBy(calc('rc-bleed-time', { R, C, V0, V }), num(row, 'time_s'))).toBeLessThan(1e-5);
-    expect(offBy(calc('bleed-peak-power', { R, V: V0 }), num(row, 'peak_power_W'))).toBeLessThan(1e-5);
-    expect(offBy(calc('stored-energy', { C, V: V0 }), num(row, 'energy_J'))).toBeLessThan(1e-5);
-  });
-
-  test.each(table('wire-and-loop-inductance'))('$shape of $length_or_loop_diameter_m m: $source', (row) => {
-    const [size, d] = [num(row, 'length_or_loop_diameter_m'), num(row, 'wire_diameter_m')];
-    const L =
-      row['shape'] === 'straight wire'
-        ? calc('straight-wire-inductance', { l: size, d })
-        : calc('loop-inductance', { D: size, d });
-    expect(offBy(L, num(row, 'inductance_H'))).toBeLessThan(num(row, 'tolerance_pct') / 100);
   });
 });
 

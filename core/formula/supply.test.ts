@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { offBy, table } from '../test/fixtures.ts';
+import { offBy } from '../test/fixtures.ts';
 import { evaluateFormula, formulaById, FormulaError, type Values } from './index.ts';
 
 const calc = (id: string, values: Values): number => {
@@ -9,42 +9,6 @@ const calc = (id: string, values: Values): number => {
   return evaluateFormula(formula, values);
 };
 const decades = (low: number, high: number) => fc.double({ min: Math.log(low), max: Math.log(high), noNaN: true }).map(Math.exp);
-
-describe('charging against a table computed from definitions', () => {
-  const rows = (way: string) => table('charging').filter((row) => row['way']?.startsWith(way));
-  const number = (row: Record<string, string>, key: string) => Number(row[key]);
-
-  test.each(rows('constant current'))('$way $R_or_first A into $C_F F', (row) => {
-    const values = { I: number(row, 'R_or_first'), C: number(row, 'C_F'), V: number(row, 'V_V') };
-    expect(offBy(calc('constant-current-charge-time', values), number(row, 'time_s'))).toBeLessThan(1e-5);
-    // The general one, its limit far away and its leak nothing, is the same.
-    const far = { ...values, R: 1e-3, Vs: 1e6, Rb: 1e14 };
-    expect(offBy(calc('current-limited-charge-time', far), number(row, 'time_s'))).toBeLessThan(1e-5);
-  });
-  test.each(rows('constant power'))('$way $R_or_first W into $C_F F', (row) => {
-    const values = { P: number(row, 'R_or_first'), C: number(row, 'C_F'), V: number(row, 'V_V') };
-    expect(offBy(calc('constant-power-charge-time', values), number(row, 'time_s'))).toBeLessThan(1e-5);
-    const far = { ...values, I: 1e6, R: 0, Vs: 2 * values.V, Rb: 1e14 };
-    expect(offBy(calc('power-limited-charge-time', far), number(row, 'time_s'))).toBeLessThan(1e-4);
-  });
-  test.each(rows('lossless choke'))('$way $R_or_first H into $C_F F', (row) => {
-    const values = { L: number(row, 'R_or_first'), C: number(row, 'C_F') };
-    expect(offBy(calc('resonant-charge-time', values), number(row, 'time_s'))).toBeLessThan(1e-5);
-    const loop = { ...values, Vs: number(row, 'Vs_V'), R: 0 };
-    expect(offBy(calc('resonant-charge-voltage', loop), number(row, 'V_V'))).toBeLessThan(1e-9);
-    expect(offBy(calc('choke-charge-time', { ...loop, V: number(row, 'V_V') }), number(row, 'time_s'))).toBeLessThan(1e-5);
-  });
-});
-
-test.each(table('multiplier'))('a multiplier of $stages stages at $load_A A, from the handbook formulas (from memory)', (row) => {
-  const [n, I, f, C, Vp] = ['stages', 'load_A', 'frequency_Hz', 'capacitance_F', 'input_peak_V'].map((key) =>
-    Number(row[key]),
-  ) as [number, number, number, number, number];
-  expect(offBy(calc('multiplier-no-load-voltage', { n, Vp }), Number(row['no_load_V']))).toBeLessThan(1e-4);
-  expect(offBy(calc('multiplier-drop', { n, I, f, C }), Number(row['drop_V']))).toBeLessThan(1e-4);
-  expect(offBy(calc('multiplier-ripple', { n, I, f, C }), Number(row['ripple_pp_V']))).toBeLessThan(1e-4);
-  expect(offBy(calc('multiplier-resistance', { n, f, C }) * I, Number(row['drop_V']))).toBeLessThan(1e-4);
-});
 
 test('the best number of stages is where one more stage brings nothing (worked by trying each)', () => {
   const [Vp, I, f, C] = [8e3, 0.02, 50e3, 1e-9];

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { simulateCircuit, traceAt } from '../circuit/index.ts';
+import { holds, witness } from '../test/evidence.ts';
 import { offBy, table } from '../test/fixtures.ts';
 import { integrate } from '../test/integrate.ts';
 import {
@@ -230,7 +231,10 @@ describe('two coupled circuits', () => {
         };
         const ring = coupledRing(pair);
         const [there = []] = integrate(slope, [V, 0, 0, 0], [ring.at]);
-        expect(offBy(Math.abs(there[2] ?? NaN), ring.peak)).toBeLessThan(3e-3);
+        holds('coupled-peak-voltage', pair as unknown as Record<string, number>, Math.abs(there[2] ?? NaN), {
+          source: 'integrated by an extrapolation method (odex), at the time of the peak',
+          within: 3e-3,
+        });
         const heat = R1 * ring.S1 + R2 * ring.S2;
         expect(offBy(heat, 0.5 * C1 * V * V)).toBeLessThan(5e-3);
         expect(ring.peak).toBeLessThanOrEqual(V * Math.sqrt(C1 / C2));
@@ -263,13 +267,20 @@ describe('primary and secondary', () => {
   ])('a flat spiral from %f m at %f m of %d turns is Wheeler’s within 5 %%', (r0, pitch, n) => {
     const exact = evaluateFormula(secondaryFormulas.spiralInductance, { r0, p: pitch, a: 0, n, d: pitch * 0.6 });
     const r = r0 + (n * pitch) / 2;
-    expect(offBy(evaluateFormula(secondaryFormulas.wheelerFlat, { r, c: n * pitch, n }), exact)).toBeLessThan(0.05);
+    const source = 'spiral-inductance, the sum over all pairs of turns';
+    holds('wheeler-flat', { r, c: n * pitch, n }, exact, { source, within: 0.05 });
   });
 
   test.each(table('mutual-inductance-loops'))('loops of $radius_a_m m and $radius_b_m m, $distance_m m apart: $source', (row) => {
     const [a, b, z] = [row['radius_a_m'], row['radius_b_m'], row['distance_m']].map(Number) as [number, number, number];
     const turn = [{ r: a, z: 0, share: 1 }];
-    expect(offBy(turnsMutual(turn, { r: b, z: z - 1e-7, l: 2e-7, N: 1 }), Number(row['mutual_H']))).toBeLessThan(1e-4);
+    const M = turnsMutual(turn, { r: b, z: z - 1e-7, l: 2e-7, N: 1 });
+    const source = row['source'] ?? '';
+    witness({ kind: 'model', id: 'Coaxial loops: mutual inductance' }, M, Number(row['mutual_H']), { source, within: 1e-4 });
+    witness({ kind: 'model', id: 'Coaxial loops: mutual inductance' }, loopMutual(a, b, z), Number(row['mutual_H']), {
+      source,
+      within: 1e-5,
+    });
   });
 
   test('the coupling of a helix and a layer is that of all their loops, one by one', () => {
@@ -306,8 +317,13 @@ describe('a toroid', () => {
   const epsilon0 = 8.8541878128e-12;
 
   test('as thin as a wire is the ring of wire: 4π²ε0R/ln(8R/r); from memory', () => {
-    const [R, r] = [1, 1e-4];
-    expect(offBy(torusCapacitance(R, r), (4 * Math.PI ** 2 * epsilon0 * R) / Math.log((8 * R) / r))).toBeLessThan(1e-4);
+    const [R, r] = [1, 3e-4];
+    const thin = (4 * Math.PI ** 2 * epsilon0 * R) / Math.log((8 * R) / r);
+    holds('toroid-capacitance', { D: 2 * (R + r), d: 2 * r }, thin, {
+      source: 'ring of thin wire: 4π²ε0R/ln(8R/r)',
+      memory: true,
+      within: 1e-4,
+    });
   });
 
   test('of any shape is what rings of charge on its surface come to, solved for one potential', () => {
@@ -348,7 +364,8 @@ describe('a toroid', () => {
         }
       }
       const q = rows.reduce((sum, row, i) => sum + (row[n] ?? 0) / (row[i] ?? NaN), 0);
-      expect(offBy(torusCapacitance(R, r), q)).toBeLessThan(5e-3);
+      const source = 'rings of charge on its surface, solved for one potential';
+      holds('toroid-capacitance', { D: 2 * (R + r), d: 2 * r }, q, { source, within: 5e-3 });
     }
   });
 

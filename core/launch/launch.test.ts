@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { layersInductance, layersMutual, type Layer } from '../formula/index.ts';
 import { rlcDischarge } from '../simulate/index.ts';
+import { witness } from '../test/evidence.ts';
 import { offBy } from '../test/fixtures.ts';
 import { given } from '../test/launch.ts';
 import {
@@ -47,8 +48,10 @@ describe('one launch stage', () => {
       { stages: [stage({ freewheel: { Vf: 0, R: 0.01 } })], armature: given, ...at },
       { until: 20e-3, tolerance: 1e-8 },
     );
-    expect(offBy(made.events.find((e) => e.what === 'freewheels')?.t ?? NaN, 0.951e-3)).toBeLessThan(1e-3);
-    expect(offBy(made.v.at(-1) ?? NaN, 26.7714)).toBeLessThan(1e-5);
+    const source = 'independent integration: eighth-order Runge-Kutta method, tolerance 1e-10';
+    const free = made.events.find((e) => e.what === 'freewheels')?.t ?? NaN;
+    witness({ kind: 'model', id: 'Launch: time' }, free, 0.951e-3, { source, within: 1e-3 });
+    witness({ kind: 'model', id: 'Launch: speed' }, made.v.at(-1) ?? NaN, 26.7714, { source, within: 1e-5 });
   });
 
   test('without a slug is a plain loop of R, L and C: up to the first zero of its current', () =>
@@ -275,8 +278,11 @@ describe('a conducting sleeve', () => {
       { stages: [stage({ R: 0, C: 1e-4, V0: 100 })], armature: perfect, mass: 1e9, x0: 0, v0: 0, friction: 0 },
       { until: 5e-3, tolerance: 1e-9 },
     );
-    expect(offBy(made.events.find((e) => e.what === 'ends')?.t ?? NaN, Math.PI * Math.sqrt(leak * 1e-4))).toBeLessThan(1e-5);
-    expect(offBy(made.i[0]?.reduce((a, b) => Math.max(a, b), 0) ?? NaN, 100 * Math.sqrt(1e-4 / leak))).toBeLessThan(1e-3);
+    const source = 'two coupled loops, the second shorted, in closed form';
+    const ends = made.events.find((e) => e.what === 'ends')?.t ?? NaN;
+    const most = made.i[0]?.reduce((a, b) => Math.max(a, b), 0) ?? NaN;
+    witness({ kind: 'model', id: 'Launch: time' }, ends, Math.PI * Math.sqrt(leak * 1e-4), { source, within: 1e-5 });
+    witness({ kind: 'model', id: 'Launch: current' }, most, 100 * Math.sqrt(1e-4 / leak), { source, within: 1e-3 });
   });
 
   test('is pushed away from the middle, to either side alike, while the current rises; no energy is made or lost', () =>

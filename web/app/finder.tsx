@@ -47,6 +47,13 @@ function useActions(onKeys: () => void): Entry[] {
     { id: 'shots', title: 'Shot book', detail: 'g o', words: ['shots', 'measured', 'scope', 'series'], act: go('/shots') },
     { id: 'sums', title: 'Sums', detail: 'g s', words: ['formula', 'calculate'], act: go('/sums') },
     {
+      id: 'evidence',
+      title: 'Evidence',
+      detail: 'g e',
+      words: ['accuracy', 'source', 'checked', 'error', 'trust', 'proof', 'validation'],
+      act: go('/evidence'),
+    },
+    {
       id: 'theme',
       title: 'Switch between day and night',
       words: ['theme', 'dark', 'light'],

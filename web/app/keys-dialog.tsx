@@ -5,7 +5,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['Ctrl K', 'find any part, rig, run, shot, sum or action'],
   ['Ctrl Z', 'undo; with Shift, redo'],
   ['Ctrl S', 'close a revision of the rig'],
-  ['g p, g r, g u, g o, g s', 'parts, all rigs, runs, shots, sums'],
+  ['g p, g r, g u, g o, g s, g e', 'parts, all rigs, runs, shots, sums, evidence'],
   ['Space, Esc Esc', 'in a run: the one action of the step; abort'],
   ['[ and ]', 'the block before and after, on a rig'],
   ['w', 'open or close the working of the number last touched'],

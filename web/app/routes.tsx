@@ -25,6 +25,7 @@ import { StagesView } from '../views/stages/stages-view.tsx';
 import { SwitchesView } from '../views/switches/switches-view.tsx';
 import { ShotView } from '../views/shots/shot-view.tsx';
 import { ShotsView } from '../views/shots/shots-view.tsx';
+import { EvidenceView } from '../views/evidence/evidence-view.tsx';
 import { SumsView } from '../views/sums/sums-view.tsx';
 import { Shell } from './shell.tsx';
 import { BrokenView, MissingView } from './trouble.tsx';
@@ -64,6 +65,8 @@ export const router = createBrowserRouter([
       { path: 'backups', element: <BackupsView />, errorElement: <BrokenView /> },
       { path: 'sums', element: <SumsView />, errorElement: <BrokenView /> },
       { path: 'sums/:formulaId', element: <SumsView />, errorElement: <BrokenView /> },
+      { path: 'evidence', element: <EvidenceView />, errorElement: <BrokenView /> },
+      { path: 'evidence/:kind/:id', element: <EvidenceView />, errorElement: <BrokenView /> },
       { path: '*', element: <MissingView /> },
     ],
   },

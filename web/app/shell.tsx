@@ -19,6 +19,7 @@ const views = [
   { to: '/runs', title: 'Runs' },
   { to: '/shots', title: 'Shots' },
   { to: '/sums', title: 'Sums' },
+  { to: '/evidence', title: 'Evidence' },
 ];
 
 const subscribeTheme = (notify: () => void) => {
@@ -161,6 +162,7 @@ export function Shell() {
   useHotkeys('g>u', () => void navigate('/runs'));
   useHotkeys('g>o', () => void navigate('/shots'));
   useHotkeys('g>s', () => void navigate('/sums'));
+  useHotkeys('g>e', () => void navigate('/evidence'));
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:bg-plate focus:p-2">

@@ -60,6 +60,10 @@ function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
         <Link className="text-select underline" to={`/sums/${line.formulaId}`}>
           as a sum
         </Link>
+        {', '}
+        <Link className="text-select underline" to={`/evidence/formulas/${line.formulaId}`}>
+          what it was checked against
+        </Link>
       </p>
     </li>
   );

@@ -219,7 +219,7 @@ export const impedanceFields = {
 /** Ω from a floating winding to earth: far above all that counts, far below an open diode. */
 const floatingLeak = 1e7;
 
-function circuit(own: Own, { plus, minus, tag }: Terminals): CircuitPart[] {
+function circuit(own: Own, { plus, minus, tag }: Terminals, held: number): CircuitPart[] {
   const a = `${plus}a`;
   if (choice(own, 'rectifier', 'half-wave'))
     return [...winding(own, minus, a, tag), diode(`D${tag}`, a, plus, own, 'half-wave rectifier')];
@@ -243,8 +243,8 @@ function circuit(own: Own, { plus, minus, tag }: Terminals): CircuitPart[] {
     ...winding(own, b, a, tag),
     diode(`D${tag}1`, a, plus, own, 'doubler, upper half'),
     diode(`D${tag}2`, minus, a, own, 'doubler, lower half'),
-    { element: { kind: 'capacitor', name: `C${tag}1`, nodes: [plus, b], C }, says: 'doubler capacitor, upper' },
-    { element: { kind: 'capacitor', name: `C${tag}2`, nodes: [b, minus], C }, says: 'doubler capacitor, lower' },
+    { element: { kind: 'capacitor', name: `C${tag}1`, nodes: [plus, b], C, V0: held }, says: 'doubler capacitor, upper' },
+    { element: { kind: 'capacitor', name: `C${tag}2`, nodes: [b, minus], C, V0: held }, says: 'doubler capacitor, lower' },
   ];
 }
 
@@ -316,17 +316,19 @@ export const mainsTransformer = defineBlock({
           frequency: own.quantity('f'),
         };
   },
-  circuit: (own, _rig, at, scene) => {
+  circuit: (own, rig, at, scene) => {
     if (scene.of === 'charge' && !scene.cycles)
       throw new Unavailable(
         'supply',
         'this charge has more cycles of the mains than are simulated at a time; the closed form stands alone',
       );
-    return circuit(own, at);
+    // A choke swings the store up from a doubler that is full; without one the first charge fills the doubler too.
+    const swings = rig.offers('charging').chargingInductance !== undefined;
+    return circuit(own, at, swings ? behindDiodes(own).value : 0);
   },
   leavesOut: (own) =>
     isDoubler(own)
-      ? 'how the two capacitors of the doubler fill in the first cycles, and the cycles themselves: it takes the mean of each'
+      ? 'the cycles of the doubler and, without a choke, how its two capacitors fill in the first of them: it takes their mean'
       : 'the cycles themselves: it takes the mean of each, and a charge of few cycles comes in steps',
   warns: [{ figure: 'doubler-energy', says: 'in the doubler behind it' }],
   held: (own) =>

@@ -1,8 +1,9 @@
 import { useEffect, useRef } from 'react';
+import { Link } from 'react-router';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Band } from '@vast-surge/core/figure';
 import { workingOf, type Worked } from '@vast-surge/core/formula';
-import { fieldName } from '@vast-surge/core/rig';
+import { fieldName, midSentence } from '@vast-surge/core/rig';
 import { workingToggled } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { FormulaText } from '../../ui/formula-text.tsx';
@@ -64,6 +65,13 @@ function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focus
       {band.broken && <p className="text-[14px] font-bold text-over">At some corner it cannot be worked out: {band.broken}</p>}
       {focused.kind === 'figure' && <Backwards key={focused.id} evaluation={evaluation} figureId={focused.id} worked={worked} />}
       <WorkingLines rig={evaluation.rig} worked={worked} />
+      {focused.kind === 'figure' && (
+        <p className="mt-2 text-[14px]">
+          <Link className="text-select underline" to={`/evidence/figures/${focused.id}`}>
+            What {midSentence(focused.title)} was checked against
+          </Link>
+        </p>
+      )}
     </section>
   );
 }

@@ -1,4 +1,6 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
+import { heldOf, standingOf, standings, wordError } from '@vast-surge/core/evidence';
 import {
   displaySymbol,
   evaluateFormula,
@@ -147,6 +149,8 @@ const defaultTexts = (formula: Formula): Record<string, string> =>
 /** A formula with a field for every symbol; any one of them is solved for. */
 export function SumForm({ formula }: { formula: Formula }) {
   const entries = symbolsOf(formula);
+  const held = heldOf(formula.id);
+  const worst = held.length === 0 ? null : Math.max(...held.map((one) => one.worst));
   const [texts, setTexts] = useState<Readonly<Record<string, string>>>(() => defaultTexts(formula));
   const [solve, setSolve] = useState(formula.result.symbol);
   const read = readEntries(formula, entries, texts, solve);
@@ -209,6 +213,13 @@ export function SumForm({ formula }: { formula: Formula }) {
       </section>
       <p className="mt-3 text-[14px]">
         <b>Source:</b> {formula.source}.
+      </p>
+      <p className="mt-1 text-[14px]">
+        <b>Evidence:</b> {standings[standingOf(formula)].title.toLowerCase()}
+        {worst !== null && `, ${wordError(worst)} off at worst`}.{' '}
+        <Link className="text-select underline" to={`/evidence/formulas/${formula.id}`}>
+          What it was checked against
+        </Link>
       </p>
       {formula.assumptions.length > 0 && (
         <p className="mt-1 text-[14px]">
