@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Headline } from '@vast-surge/core/evaluation';
+import type { Headline } from '@vast-surge/core/study';
 import { nameUpTo } from '@vast-surge/core/field';
 import { rigDocumentSchema, type RigDocument } from '@vast-surge/core/rig';
 

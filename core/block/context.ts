@@ -154,6 +154,8 @@ export interface FigureSpec {
   readonly mayBeMissing?: true;
   /** It is asked for before the figures that every rig has. */
   readonly leads?: true;
+  /** What a shot comes to. Where stages erect one after another the prediction is the solver's, and this says that it is the closed form. */
+  readonly ofShot?: true;
   /** @throws Unavailable, FormulaError where the rig does not determine it */
   compute(rig: RigContext): Worked;
 }

@@ -1,4 +1,3 @@
-export { headlineOf, type Headline, type HeadlineFigure } from './headline.ts';
 export { evaluateRig, figureIn, type Evaluation } from './evaluate.ts';
 export { evaluationData, type FigureData, type LimitData } from './data.ts';
 export {

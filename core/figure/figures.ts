@@ -1,4 +1,4 @@
-import type { FigureSpec, Slot } from '../block/index.ts';
+import { ifKnown, type FigureSpec, type Slot } from '../block/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Corners } from './band.ts';
 import { reasonOf, type Band } from './band.ts';
@@ -16,7 +16,15 @@ export type Figure =
     }
   | { readonly id: string; readonly title: string; readonly slot: Slot; readonly ok: false; readonly reason: string };
 
-function figureOf(corners: Corners, { id, title, slot }: FigureSpec): Figure {
+/** Of a rig whose stages erect one after another the closed form is not what is predicted, and its title says so. */
+function titleOf(corners: Corners, { title, ofShot }: FigureSpec): string {
+  const erects = ofShot === true && ifKnown(() => corners.nominal().offers('store').ladder ?? null) !== null;
+  return erects ? `${title}, closed form` : title;
+}
+
+function figureOf(corners: Corners, spec: FigureSpec): Figure {
+  const { id, slot } = spec;
+  const title = titleOf(corners, spec);
   try {
     const worked = corners.nominal().figure(id);
     return { id, title, slot, ok: true, worked, band: corners.bandOf((reading) => reading.figure(id)) };

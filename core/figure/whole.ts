@@ -352,12 +352,14 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'peak-current',
     title: 'Peak current',
     slot: 'switch',
+    ofShot: true,
     compute: (rig) => work(dischargeFormulas.rlcPeakCurrent, { ...loop(rig), V: driveVoltage(rig) }),
   },
   {
     id: 'time-to-peak',
     title: 'Time to peak',
     slot: 'switch',
+    ofShot: true,
     compute: (rig) => work(dischargeFormulas.rlcTimeToPeak, loop(rig)),
   },
   {

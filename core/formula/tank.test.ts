@@ -17,7 +17,6 @@ import {
 import { layersInductance, layersMutual, loopMutual, sheetInductance } from './coaxial.ts';
 import { coupledModes, coupledRing, coupledSamples, type CoupledLoops } from './coupled.ts';
 import { evaluateFormula, FormulaError, secondaryFormulas, breakFormulas, tankFormulas } from './index.ts';
-import { torusCapacitance } from './toroid.ts';
 import { skinTurn, spiralTurns, turnsInductance, turnsMutual } from './turns.ts';
 
 const between = (min: number, max: number) => fc.double({ min, max, noNaN: true });

@@ -28,6 +28,8 @@ export interface Rung {
   readonly chargeTime: RungNumber | null;
   /** A */
   readonly peakCurrent: RungNumber | null;
+  /** What the peak current is called: of a Marx it is the closed form. */
+  readonly currentTitle: string;
   /** s that the discharge tool needs to below the goal of the bleed at this voltage. */
   readonly toolTime: RungNumber | null;
   /** Whether the switch can conduct at so low a voltage; what is charged has to be bled otherwise. */
@@ -51,7 +53,8 @@ function fires(reading: RigReading, V: number): boolean {
 }
 
 /** The way up: the rig as it stands, charged to a tenth of its voltage, and further step by step. */
-export function commissioningLadder({ rig, corners }: Evaluation): Rung[] {
+export function commissioningLadder({ rig, corners, figures }: Evaluation): Rung[] {
+  const currentTitle = figures.find(({ id }) => id === 'peak-current')?.title ?? 'Peak current';
   const V0 = corners.nominal().offer('chargedTo').value;
   return shares.map((share) => {
     const voltage = V0 * share;
@@ -65,6 +68,7 @@ export function commissioningLadder({ rig, corners }: Evaluation): Rung[] {
       energy: numberOf(at, storeEnergy),
       chargeTime: numberOf(at, (r) => r.figure('charge-time')),
       peakCurrent: numberOf(at, (r) => r.figure('peak-current')),
+      currentTitle,
       toolTime: numberOf(at, (r) => r.figure(goal.figures.tool)),
       fires: fires(at.nominal(), voltage),
     };

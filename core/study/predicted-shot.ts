@@ -99,14 +99,18 @@ function closedForm(rig: Rig, id: string, error: number): Predicted | null {
 }
 
 /** The numbers of {@link predictedShot} without their bands: what is written beside a shot. */
-export function predictedNumbers(rig: Rig): { readonly current: number | null; readonly time: number | null } {
+export function predictedNumbers(rig: Rig): {
+  readonly current: number | null;
+  readonly time: number | null;
+  readonly by: PredictedShot['by'];
+} {
   const reading = new RigReading(rig);
   const solved = reading.offers('store').ladder ? ifSolved(() => dischargeFigures(rig)) : null;
   const of = (id: string) => {
     const value = solved?.[id] ?? null;
     return value !== null && value > 0 ? value : ifKnown(() => reading.figure(id).value);
   };
-  return { current: of('peak-current'), time: of('time-to-peak') };
+  return { current: of('peak-current'), time: of('time-to-peak'), by: solved ? 'solver' : 'closed form' };
 }
 
 /** What a run comes to; null where the rig lacks something for it, or its circuit cannot be solved. */

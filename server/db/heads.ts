@@ -1,4 +1,4 @@
-import type { Headline } from '@vast-surge/core/evaluation';
+import type { Headline } from '@vast-surge/core/study';
 import type { RigHead, RigSort, RigUse } from '@vast-surge/contract';
 import { cursorOf, patternsOf, type Behind } from './page.ts';
 import type { Queryable } from './pool.ts';

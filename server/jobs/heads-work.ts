@@ -1,7 +1,7 @@
 // Works the headline numbers of rigs out, in a thread: a rig takes tens of milliseconds, and requests go on meanwhile.
-import { headlineOf } from '@vast-surge/core/evaluation';
 import { readDocument } from '@vast-surge/core/format';
 import { partsUsed } from '@vast-surge/core/rig';
+import { headlineOf } from '@vast-surge/core/study';
 import type { FoundHead, StaleRig } from '../db/heads.ts';
 
 export const found = (rigs: readonly StaleRig[]): FoundHead[] =>

@@ -87,9 +87,27 @@ export function useSum(asked: AskedSum | null): StudyAnswer<number> | null {
 export const useShot = (rig: Rig): StudyAnswer<Shot> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.shot(rig)), [rig]);
 
-/** What is predicted of a shot, for every page the same. */
-export const usePredictedShot = (rig: Rig): StudyAnswer<PredictedShot> | null =>
-  useAnswer(() => shotWorker.call(async (remote) => await remote.predicted(rig), 60_000), [rig]);
+/** A rig that has not changed for so long, ms, is at rest: its prediction takes a second or two. */
+const rest = 400;
+
+/** What is predicted of a shot, for every page the same: of the rig once it rests. */
+export function usePredictedShot(rig: Rig): { readonly answer: StudyAnswer<PredictedShot>; readonly isCurrent: boolean } | null {
+  const [known, setKnown] = useState<{ readonly answer: StudyAnswer<PredictedShot>; readonly rig: Rig } | null>(null);
+  useEffect(() => {
+    let wanted = true;
+    const come = (answer: StudyAnswer<PredictedShot>) => wanted && setKnown({ answer, rig });
+    const timer = setTimeout(() => {
+      shotWorker
+        .call(async (remote) => await remote.predicted(rig), 60_000)
+        .then(come, (error: unknown) => come({ ok: false, reason: error instanceof Error ? error.message : 'no reason given' }));
+    }, rest);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
+  }, [rig]);
+  return known && { answer: known.answer, isCurrent: known.rig === rig };
+}
 
 /** By how much each gap is overvolted; null where there are so many that it would take long. */
 export const useOvervoltages = (rig: Rig, gaps: number): StudyAnswer<readonly (number | null)[]> | null =>

@@ -69,6 +69,7 @@ export const marxFigures: readonly FigureSpec[] = [
     id: 'marx-output-voltage',
     title: 'Output of a tower to earth, with strays and load',
     slot: 'store',
+    ofShot: true,
     leads: true,
     compute: (rig) => {
       const own = rig.own('store');
@@ -85,6 +86,7 @@ export const marxFigures: readonly FigureSpec[] = [
     id: 'marx-top-to-top',
     title: 'Output from top to top',
     slot: 'store',
+    ofShot: true,
     leads: true,
     mayBeMissing: true,
     compute: (rig) =>

@@ -2,11 +2,12 @@ import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
-import type { Predicted, ErectionStudy, FiredGap, Shot } from '@vast-surge/core/study';
+import type { ErectionStudy, FiredGap, Shot } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
 import type { Ink, PlotSpec } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
-import { usePredictedShot, useErectionStudy, useOvervoltages, useShot, type Running } from '../../workers/studies.ts';
+import { PredictedLines } from '../../ui/predicted-lines.tsx';
+import { useErectionStudy, useOvervoltages, useShot, type Running } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
 
 const shots = 200;
@@ -225,51 +226,6 @@ function StudyPart({
         </div>
       </div>
     </div>
-  );
-}
-
-/** Peak current, its time and the output as predicted, each with its range and the closed form beside it. */
-function PredictedLines({ rig }: { rig: Rig }) {
-  const answer = usePredictedShot(rig);
-  if (!answer) return <p className="mt-1 text-[14px] text-dim">The shot is being solved …</p>;
-  if (!answer.ok) return null;
-  const { current, time, output, law, starts } = answer.value;
-  const rows: readonly (readonly [string, Predicted | null, 'A' | 's' | 'V'])[] = [
-    ['Peak current', current, 'A'],
-    ['Time to peak', time, 's'],
-    ['Output, peak', output, 'V'],
-  ];
-  const known = rows.filter((row): row is [string, Predicted, 'A' | 's' | 'V'] => row[1] !== null);
-  const because = current?.because[0] ?? time?.because[0];
-  const other = starts.flatMap(({ from, time: at }) =>
-    at === null ? [] : [`${printQuantity(from, 'Ω')}: ${printQuantity(at, 's')}`],
-  );
-  return (
-    <section aria-label="Predicted shot" className="mt-2">
-      <h2 className="font-bold">Predicted shot, by the solver</h2>
-      <table className="text-[15px] [&_td+td]:pl-5">
-        <tbody>
-          {known.map(([title, one, unit]) => (
-            <tr key={title} className="border-t border-rule">
-              <th scope="row" className="pr-4 text-left font-normal">
-                {title}
-              </th>
-              <td className="figure text-right text-[18px] font-bold">{printQuantity(one.value, unit)}</td>
-              <td className="figure whitespace-nowrap">
-                {printQuantity(one.low, unit)} to {printQuantity(one.high, unit)}
-              </td>
-              <td className="text-dim">{one.closed === null ? '' : `closed form ${printQuantity(one.closed, unit)}`}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {because !== undefined && <p className="max-w-[70ch] text-[14px] text-dim">The closed form leaves out {because}.</p>}
-      {law !== null && (
-        <p className="max-w-[70ch] text-[14px] text-dim">
-          {law} {other.length > 0 && `Time to peak from another beginning: ${other.join(', ')}.`}
-        </p>
-      )}
-    </section>
   );
 }
 

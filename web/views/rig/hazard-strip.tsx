@@ -121,7 +121,7 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         ))}
         {erected && (
           <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:discharge-voltage')}>
-            In the shot <b className="figure">{printQuantity(erected.band.high, 'V')}</b>
+            In the shot at most <b className="figure">{printQuantity(erected.band.high, 'V')}</b>
           </button>
         )}
       </span>

@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useRef, type ReactNode } from 'react';
 import type { ECharts } from 'echarts/core';
 import { toast } from 'sonner';
-import { printQuantity } from '@vast-surge/core/quantity';
+import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import type { Solved, Trace } from '@vast-surge/core/simulate';
 import { Chart } from '../../plot/chart.tsx';
 import { savePng, saveSvg, tracesCsv } from '../../plot/export.ts';
@@ -42,9 +42,11 @@ function Legend({ spec }: { spec: PlotSpec }) {
 export function withSolver(spec: PlotSpec, solved: Solved | null, closer: readonly Trace[] | null = null): PlotSpec {
   if (!solved) return spec;
   const beside = (id: string) => spec.traces.find((t) => t.trace.id === id);
+  // A trace that the closed form has not got goes to the axis of its unit, or nowhere.
+  const ofUnit = (unit: UnitId) => (['left', 'right'] as const).find((axis) => spec.units[axis] === unit);
   const traces = (closer ?? solved.traces).flatMap((trace): PlottedTrace[] => {
-    const twin = beside(trace.id) ?? spec.traces[0];
-    return twin ? [{ trace, axis: twin.axis, ink: 'third', dash: 'dotted' }] : [];
+    const axis = beside(trace.id)?.axis ?? ofUnit(trace.unit);
+    return axis ? [{ trace, axis, ink: 'third', dash: 'dotted' }] : [];
   });
   return { ...spec, traces: [...spec.traces, ...traces], events: solved.events };
 }

@@ -117,6 +117,7 @@ function dischargePlot(evaluation: Evaluation): PlotSpec {
   const [current, voltage, charged] = traces;
   if (!voltage || !current) throw new Error('the discharge has two traces');
   const rating = rated(evaluation, 'switch-current');
+  const erects = evaluation.corners.nominal().offers('store').ladder !== undefined;
   return {
     traces: [
       { trace: current, axis: 'left', ink: 'current' },
@@ -129,7 +130,7 @@ function dischargePlot(evaluation: Evaluation): PlotSpec {
         axis: 'left',
         t: peakTime,
         y: peakCurrent,
-        text: `${printQuantity(peakCurrent, 'A')} at ${printQuantity(peakTime, 's')}`,
+        text: `${erects ? 'closed form ' : ''}${printQuantity(peakCurrent, 'A')} at ${printQuantity(peakTime, 's')}`,
         ink: 'current',
       },
     ],

@@ -7,6 +7,7 @@ import { printPercent } from '@vast-surge/core/quantity';
 import type { Compared, Solved } from '@vast-surge/core/simulate';
 import { rigDeck } from '@vast-surge/core/study';
 import { useCloser, useSolved, type TimeWindow } from '../../workers/solve.ts';
+import { PredictedLines } from '../../ui/predicted-lines.tsx';
 import { FigureRow } from './figure-row.tsx';
 import { PlotPanel, withFrozen, withSolver, type Frozen } from './plot-panel.tsx';
 import { figuresOfTab, plots, type Tab } from './plots.ts';
@@ -92,6 +93,8 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
     [made, solved, closer, frozen],
   );
   const figures = figuresOfTab(tab, evaluation).filter((f) => !isIdle(f));
+  // Stages that erect one after another: what is predicted is the solver’s, with its range.
+  const erects = evaluation.corners.nominal().offers('store').ladder !== undefined;
   const explained = evaluation.problems.some((p) => p.severity === 'error');
   const word = (id: string) => (isCurrent ? solved?.compared.find((c) => c.id === id && c.closed !== null) : undefined);
   return (
@@ -114,6 +117,7 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
           There is no {tab} to draw: {made.reason}
         </p>
       )}
+      {tab === 'discharge' && erects && <PredictedLines rig={evaluation.rig} />}
       {isCurrent && solved && <Reasons compared={solved.compared} />}
       <div className="grid grid-cols-1 gap-x-6 sm:grid-cols-2">
         {figures.map((figure) => (

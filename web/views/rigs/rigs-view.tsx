@@ -3,11 +3,12 @@ import { FileDown, Plus } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { rigSorts, type RigHead, type RigSort, type StoredRig } from '@vast-surge/contract';
-import { evaluateRig, figureIn, type Headline, type HeadlineFigure } from '@vast-surge/core/evaluation';
+import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { writeRigFile } from '@vast-surge/core/format';
 import { limitState } from '@vast-surge/core/limit';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { copyOf } from '@vast-surge/core/rig';
+import type { Headline, HeadlineFigure } from '@vast-surge/core/study';
 import { api, failureOf, useArchiveRigMutation, useGetRigQuery, useListRigsInfiniteQuery } from '../../app/api.ts';
 import { useAddRig, useNewBank } from '../../app/commands.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -118,7 +119,7 @@ function FetchedWorking({ rigId, figureId }: { rigId: string; figureId: string }
 
 function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberProps) {
   if (!figure) return <span>—</span>;
-  const { id, title, unit, value, high } = figure;
+  const { id, title, unit, value, high, bySolver } = figure;
   return (
     <NumberDialog
       title={worst ? `${title}, at worst` : title}
@@ -126,6 +127,12 @@ function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberPr
       atWorst={worst}
       className={className}
     >
+      {bySolver && (
+        <p className="mt-1 max-w-[70ch]">
+          The circuit of the whole rig, with its strays, its gaps one after another and their arcs. Below stands the closed form,
+          which leaves these out; the erection page says what each of them does.
+        </p>
+      )}
       <FetchedWorking rigId={rigId} figureId={id} />
     </NumberDialog>
   );

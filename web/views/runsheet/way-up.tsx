@@ -19,10 +19,10 @@ function Cell({ title, rung, of }: { title: string; rung: Rung; of: RungNumber |
   );
 }
 
-const titles = ['Stop at', 'Stored', 'Charged after', 'Peak current', 'Tool on for', 'The switch'];
-
 /** The voltages to stop at with a new or changed rig, and what is calculated for each. */
 export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
+  const current = rungs[0]?.currentTitle ?? 'Peak current';
+  const titles = ['Stop at', 'Stored', 'Charged after', current, 'Tool on for', 'The switch'];
   return (
     <section className="mt-5 break-inside-avoid">
       <h2 className="text-[17px] font-bold">The way up, on a new or changed rig</h2>
@@ -51,7 +51,7 @@ export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
                 <Cell title="Stored" rung={r} of={r.energy} />
                 <Cell title="Charged after" rung={r} of={r.chargeTime} />
                 {r.fires ? (
-                  <Cell title="Peak current" rung={r} of={r.peakCurrent} />
+                  <Cell title={current} rung={r} of={r.peakCurrent} />
                 ) : (
                   <td className="py-1.5 pr-4 text-right">none</td>
                 )}

@@ -3,7 +3,8 @@ import type { HazardClass } from '../hazard/index.ts';
 import { tightest } from '../limit/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
-import { evaluateRig, figureIn, type Evaluation } from './evaluate.ts';
+import { evaluateRig, figureIn, type Evaluation } from '../evaluation/index.ts';
+import { predictedNumbers } from './predicted-shot.ts';
 
 /** A figure as plain data: SI values, nominal and over the tolerances. */
 export interface HeadlineFigure {
@@ -12,6 +13,8 @@ export interface HeadlineFigure {
   readonly unit: UnitId;
   readonly value: number;
   readonly high: number;
+  /** It is the solver's, and the working is that of the closed form. */
+  readonly bySolver?: boolean;
 }
 
 /** What a list shows of a rig, as plain data that a worker can send. */
@@ -37,6 +40,15 @@ function figure(evaluation: Evaluation, id: string): HeadlineFigure | null {
   return { id, title, unit: worked.unit, value: worked.value, high: band.high };
 }
 
+/** The peak current of a shot as it is predicted: of a Marx by the solver. */
+function peakCurrent(evaluation: Evaluation): HeadlineFigure | null {
+  const closed = figure(evaluation, 'peak-current');
+  if (!closed || !evaluation.corners.nominal().offers('store').ladder) return closed;
+  const { current, by } = predictedNumbers(evaluation.rig);
+  if (current === null || by === 'closed form') return closed;
+  return { ...closed, title: 'Peak current, predicted by the solver', value: current, high: current, bySolver: true };
+}
+
 /** The headline of a rig. It has no NaN; a figure that cannot be had is null. */
 export function headlineOf(rig: Rig): Headline {
   const evaluation = evaluateRig(rig);
@@ -46,7 +58,7 @@ export function headlineOf(rig: Rig): Headline {
   return {
     chargedTo: reading.offer('chargedTo').value,
     energy: figure(evaluation, 'stored-energy'),
-    peakCurrent: figure(evaluation, 'peak-current'),
+    peakCurrent: peakCurrent(evaluation),
     bleed: figure(evaluation, goal.figures.bleeder),
     bleedTo: goal.text,
     hazard: evaluation.hazard && { class: evaluation.hazard.class, headline: evaluation.hazard.headline },
