@@ -81,6 +81,44 @@ describe('limits of the charging path (worked by hand)', () => {
     expect(offBy(limit(rig, 'charger-backfeed').stress.value, (100 + 90 * k) / 1000)).toBeLessThan(1e-9);
   });
 
+  test('a supply with a current limit keeps it into a short and into a reversed store; whether it holds a thyristor on is asked', () => {
+    const left = {
+      'charging.firing': 'connected',
+      'charging.R': '5 Ω',
+      'supply.V': '400 V',
+      'supply.Il': '30 mA',
+      'store.V0': '390 V',
+    };
+    const kinds = { supply: 'bench-supply', switch: 'thyristor' } as const;
+    const words = (typed: Readonly<Record<string, string>>) =>
+      evaluateRig(made(kinds, { ...left, ...typed }))
+        .problems.filter(({ slot, field }) => slot === 'switch' && field === 'Ih')
+        .map(({ text }) => text)
+        .join();
+    expect(words({})).toMatch(/not judged: it goes on giving 30/);
+    expect(words({ 'switch.Ih': '20 mA' })).toMatch(/does not open after the shot/);
+    expect(words({ 'switch.Ih': '80 mA' })).toBe('');
+    expect(words({ 'switch.Ih': '20 mA', 'charging.firing': 'isolated' })).toBe('');
+    expect(limit(made(kinds, { ...left, 'switch.Ih': '80 mA' }), 'switch-holding').stress.value).toBeCloseTo(0.03, 9);
+    const ringing = made(kinds, {
+      ...left,
+      'charging.Ib': '1 A',
+      'load.R': '1 mΩ',
+      'store.ESR': '0 Ω',
+      'switch.direction': 'both-ways',
+    });
+    const k = figureIn(evaluateRig(ringing), 'voltage-reversal')?.worked.value ?? NaN;
+    expect(offBy(limit(ringing, 'charger-backfeed').stress.value, 0.03 + (k * 390) / 5)).toBeLessThan(1e-6);
+  });
+
+  test('the kick along a shared earth lead is its share of the loop, and never above what drives it', () => {
+    const kick = (Le: string) =>
+      limit(made({}, { 'charging.Le': Le, 'charging.Vk': '1 kV', 'store.V0': '50 V' }), 'charger-kick');
+    const L = figureIn(evaluateRig(made({}, { 'store.V0': '50 V' })), 'loop-inductance')?.worked.value ?? NaN;
+    expect(offBy(kick(`${L / 4} H`).stress.value, 50 / 4)).toBeLessThan(1e-3);
+    expect(kick('1 H').stress.value).toBeLessThanOrEqual(50 * (1 + 1e-9));
+  });
+
   test('all resistances of a chain count, and the charging resistor takes its share of the heat', () => {
     const rig = made(
       { charging: 'chain' },

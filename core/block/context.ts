@@ -60,6 +60,8 @@ export interface Offers {
   readonly loopInductance?: Worked;
   /** Threshold voltage of a conducting switch, V. */
   readonly threshold?: Worked;
+  /** Current below which the switch opens by itself, A; null where it does and the current is not known. */
+  readonly holding?: Worked | null;
   /** Resistance of a meter or divider across the store, Ω: a charge has to feed it. */
   readonly meterResistance?: Worked;
   /** Resistance of a permanent bleeder, Ω. */
@@ -98,6 +100,8 @@ export interface ChargeLaw {
   loss(rig: RigContext, V: Worked): Worked;
   /** Greatest current of the charge, A. */
   peak(rig: RigContext): Worked;
+  /** It gives no more than a current, also into a short and into a store that has rung to the other polarity. */
+  readonly isLimited?: true;
 }
 
 /** A number that cannot be had from this rig, with the reason in words a user can act on. */

@@ -194,9 +194,16 @@ describe('limits', () => {
     expect(limit(e, 'bleeder-power').utilisation).toBeCloseTo(96.8, 6);
   });
 
-  test('a polar capacitor is held to 1 V of reversal, a film one to its own rating', () => {
+  test('a polar capacitor is held to 1 V for good and to more in a pulse, a film one to its own rating', () => {
     const ring = { 'supply.V': '60 V', 'load.R': '5 mΩ', 'store.ESR': '1 mΩ', 'store.reversal': '90 %' };
-    expect(limit(evaluateRig(rigWith({ ...ring, 'store.polarity': 'polar' })), 'reversal').rating?.value).toBe(1);
+    const held = (typed: Readonly<Record<string, string>>) =>
+      limit(evaluateRig(rigWith({ ...ring, 'store.polarity': 'polar', ...typed })), 'reversal').rating?.value;
+    const oneWay = { 'switch.kind': 'thyristor', 'switch.VT': '1 V', 'switch.R': '1 mΩ', 'switch.direction': 'one-way' };
+    // Left reversed by a thyristor that opens: for good. A ring of milliseconds: 2 V, and 2 % of a rating of 450 V; of a second: 1.5 V.
+    expect(held(oneWay)).toBe(1);
+    expect(held({})).toBe(2);
+    expect(held({ 'store.Vr': '450 V' })).toBe(9);
+    expect(held({ 'store.C': '100 F', 'store.Vr': '450 V', 'load.length': '', 'load.R': '10 µΩ', 'load.L': '1 mH' })).toBe(1.5);
     // Unless its maker says more for a pulse.
     const rated = evaluateRig(rigWith({ ...ring, 'store.polarity': 'polar', 'store.Vrev': '3 V' }));
     expect(limit(rated, 'reversal').rating?.value).toBe(3);

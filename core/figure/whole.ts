@@ -14,6 +14,7 @@ import {
 import {
   bleedFormulas,
   chargeFormulas,
+  chokeFormulas,
   dischargeFormulas,
   inductanceFormulas,
   marxFormulas,
@@ -202,6 +203,18 @@ function reversal(rig: RigContext): Worked {
   );
 }
 
+/** How long the store stands reversed at a time. @throws Unavailable where it does not, or stays so */
+function reversedFor(rig: RigContext): Worked {
+  if (!(rig.figure('voltage-reversal').value > 0)) throw new Unavailable('store', 'the store is not reversed');
+  const wheel = rig.offers('load').freewheel;
+  const { L, C } = { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') };
+  if (wheel && rings(rig))
+    return work(dischargeFormulas.freewheelDecay, { L, R: wheelResistance(rig, wheel.R) }, 'while the diode carries the current');
+  if (rig.offers('switch').conduction === 'one-way')
+    throw new Unavailable('switch', 'the switch opens there: the store stays reversed until it is bled');
+  return work(chokeFormulas.resonantChargeTime, { L, C }, 'half a period of the ring');
+}
+
 function action(rig: RigContext): Worked {
   const R = dissipatingResistance(rig);
   const C = loopCapacitance(rig);
@@ -369,6 +382,7 @@ export const wholeFigures: readonly FigureSpec[] = [
     compute: (rig) => work(dischargeFormulas.rlcDampingRatio, loop(rig)),
   },
   { id: 'voltage-reversal', title: 'Voltage reversal', slot: 'store', compute: reversal },
+  { id: 'reversal-time', title: 'Reversed at a time for', slot: 'store', mayBeMissing: true, compute: reversedFor },
   { id: 'action-integral', title: 'Action integral', slot: 'switch', compute: action },
   {
     id: 'peak-di-dt',

@@ -236,6 +236,56 @@ export const backfeedCurrent = defineFormula({
   },
 });
 
+export const limitedBackfeedCurrent = defineFormula({
+  id: 'limited-backfeed-current',
+  title: 'Current that a store which rings drives through a charger with a current limit',
+  subject,
+  result: { symbol: 'Ib', ...current('current through the charger'), display: 'I_b' },
+  inputs: {
+    k: fraction('voltage reversal'),
+    V: voltage('charge voltage'),
+    I: { ...current('what the charger gives into a short') },
+    R: resistance('charging resistance'),
+  },
+  expression: '{I} + {k}·{V}/{R}',
+  source: 'Kirchhoff’s current law: the limit of the charger, and what the reversed store drives through its output diodes',
+  assumptions: ['the charger is still connected and keeps its limit', 'no inductance in the charging path'],
+  compute: ({ k, V, I, R }) => I + (k * V) / R,
+  inverse: {
+    R: ({ Ib = 0, k = 0, V = 0, I = 0 }) => (k * V) / (Ib - I),
+    I: ({ Ib = 0, k = 0, V = 0, R = 0 }) => Ib - (k * V) / R,
+  },
+});
+
+export const freewheelDecay = defineFormula({
+  id: 'freewheel-decay-time',
+  title: 'Time in which a current that runs through a diode has died',
+  subject,
+  result: { symbol: 't', ...time('time to 5 % of it') },
+  inputs: { L: inductance('loop inductance'), R: resistance('resistance of the path through the diode') },
+  expression: '3·{L}/{R}',
+  source: 'i(t) = I·e^(−t·R/L): e^−3 is 5 %',
+  assumptions: ['the drop of the diode, which ends it sooner, is left out'],
+  compute: ({ L, R }) => (3 * L) / R,
+  inverse: { L: ({ t = 0, R = 0 }) => (t * R) / 3, R: ({ t = 0, L = 0 }) => (3 * L) / t },
+});
+
+export const earthKick = defineFormula({
+  id: 'earth-kick',
+  title: 'Voltage along a lead of the loop while its current rises',
+  subject,
+  result: { symbol: 'Vk', ...voltage('voltage along the lead'), display: 'V_k' },
+  inputs: {
+    S: { title: 'rate of rise', unit: 'A/s', min: 0, max: 1e18 },
+    Le: { ...inductance('inductance of the lead'), display: 'L_e' },
+    L: inductance('inductance of the whole loop'),
+  },
+  expression: '{S}·min({Le}, {L})',
+  source: 'v = L·di/dt: a lead takes its share of the voltage that drives the loop, and never more than all of it',
+  assumptions: ['the lead is part of the loop', 'at the first instant, when the current rises fastest'],
+  compute: ({ S, Le, L }) => S * Math.min(Le, L),
+});
+
 /** Current and capacitor voltage of a series RLC discharge at an instant. */
 function rlcAt(R: number, L: number, C: number, V: number, t: number): { i: number; v: number } {
   const a = R / (2 * L);

@@ -10,6 +10,7 @@ import {
   resistance,
   resistanceFromZero,
   spread,
+  time,
   voltage,
 } from './symbol.ts';
 
@@ -185,6 +186,33 @@ export const reverseVoltageOfOne = defineFormula({
     k: ({ Vr = 0, V = 0, ns = 0 }) => (Vr * ns) / V,
     V: ({ Vr = 0, k = 0, ns = 0 }) => (Vr * ns) / k,
     ns: ({ Vr = 0, k = 0, V = 0 }) => (k * V) / Vr,
+  },
+});
+
+/** What an aluminium electrolytic bears the wrong way round: for good, and for no longer than so many seconds. */
+const polarSteps = [
+  { t: 0.1, V: 2 },
+  { t: 1, V: 1.5 },
+] as const;
+const polarForGood = 1;
+/** By charge: in a pulse of up to 10 ms it may be carried back so much of what it holds at its rating. */
+const polarPulse = { t: 0.01, share: 0.02 } as const;
+
+export const polarReverseRating = defineFormula({
+  id: 'polar-reverse-rating',
+  title: 'Reverse voltage that an electrolytic bears for a time',
+  subject,
+  result: { symbol: 'Vp', ...voltage('reverse voltage it bears'), display: 'V_p' },
+  inputs: { t: time('how long it is reversed'), Vr: voltage('its rated voltage') },
+  expression:
+    '1 V; up to 1 s 1.5 V; up to 0.1 s 2 V; up to 10 ms also 2 % of {Vr}, the charge carried back being 2 % of that at its rating ({t})',
+  source:
+    'makers’ notes on aluminium electrolytics for what is steady, a second and a tenth, from memory; the charge in a pulse: common practice, no source',
+  assumptions: ['reversed now and then, and cold in between', 'an entered rating of its maker goes before this'],
+  onlyForwards: 'it steps from one time to the next, so no one value of the others belongs to a voltage',
+  compute: ({ t, Vr }) => {
+    const steady = polarSteps.find((step) => t <= step.t)?.V ?? polarForGood;
+    return t <= polarPulse.t ? Math.max(steady, polarPulse.share * Vr) : steady;
   },
 });
 

@@ -1,9 +1,11 @@
 import type { FieldSpec } from '../../field/index.ts';
 import { rating } from '../../field/index.ts';
-import { chargeFormulas, dischargeFormulas, meterFormulas, work, type Worked } from '../../formula/index.ts';
+import { chargeFormulas, dischargeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../context.ts';
 import type { BlockDefinition, CircuitPart, Glyph, Terminals } from '../define.ts';
+import { followCurrent } from '../follow-current.ts';
+import { ifKnown } from '../known.ts';
 
 /** One thing in the charging path. A kind of charging block is a row of these, from the supply to the store. */
 export interface Link {
@@ -56,18 +58,20 @@ const commonFields = {
   Vk: rating('Vk', 'Kick the charger bears to earth', 'V', 1e7),
 } as const satisfies Record<string, FieldSpec>;
 
+/** What a store that has rung to the other polarity drives through a charger that is still connected. */
+function backfeed(rig: RigContext): Worked {
+  const reversed = { k: rig.figure('voltage-reversal'), V: rig.offer('chargedTo'), R: rig.figure('charging-resistance') };
+  return rig.offers('supply').chargeLaw?.isLimited
+    ? work(dischargeFormulas.limitedBackfeedCurrent, { ...reversed, I: followCurrent(rig) })
+    : work(dischargeFormulas.backfeedCurrent, { ...reversed, Vs: rig.offer('sourceVoltage') });
+}
+
 const protection: readonly LimitSpec[] = [
   {
     id: 'charger-backfeed',
     title: 'Charger, current back into it',
     slot: 'charging',
-    stress: (rig) =>
-      work(dischargeFormulas.backfeedCurrent, {
-        k: rig.figure('voltage-reversal'),
-        V: rig.offer('chargedTo'),
-        Vs: rig.offer('sourceVoltage'),
-        R: rig.figure('charging-resistance'),
-      }),
+    stress: backfeed,
     rating: (rig) => rig.own('charging').optional('Ib'),
     onlyIfKnown: true,
     levers: ['charging.R', 'load.R'],
@@ -79,8 +83,12 @@ const protection: readonly LimitSpec[] = [
     slot: 'charging',
     stress: (rig) =>
       work(
-        meterFormulas.loopOutput,
-        { M: rig.own('charging').quantity('Le'), S: rig.figure('peak-di-dt') },
+        dischargeFormulas.earthKick,
+        {
+          S: rig.figure('peak-di-dt'),
+          Le: rig.own('charging').quantity('Le'),
+          L: rig.figure('loop-inductance'),
+        },
         'kick along the shared earth lead',
       ),
     rating: (rig) => rig.own('charging').optional('Vk'),
@@ -92,9 +100,7 @@ const protection: readonly LimitSpec[] = [
 
 function connectedProblem(own: Own, rig: RigContext): Problem[] {
   if (own.choice('firing') !== 'connected') return [];
-  const R = rig.figure('charging-resistance').value;
-  const Vs = rig.offer('sourceVoltage').value;
-  const follow = R > 0 ? printQuantity(Vs / R, 'A') : 'as much as the supply gives';
+  const follow = ifKnown(() => printQuantity(followCurrent(rig).value, 'A')) ?? 'as much as the supply gives';
   const text = `The charger is still connected at the shot: it goes on feeding the switch (${follow} with the store empty), can keep a thyristor or an arc alight, charges the store again behind the shot, and takes whatever rings back. Isolate it with a break one can see.`;
   return [{ severity: 'warning', slot: 'charging', field: 'firing', text }];
 }

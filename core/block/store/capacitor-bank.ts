@@ -1,19 +1,24 @@
-import { ruled, storeFormulas, work } from '../../formula/index.ts';
+import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../define.ts';
+import { ifKnown } from '../known.ts';
 import { polarityOf } from '../../part/index.ts';
 import { lifeFields, lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 
 const isPolar = (own: Own) => own.choice('polarity') === 'polar';
 
-/** Reverse voltage an aluminium electrolytic is taken to bear: "common practice, no source" gives 1 to 1.5 V; the lower is used. */
-const reverseVoltageOfPolar = ruled(
-  'reverse voltage of a polar capacitor',
-  1,
-  'V',
-  'common practice, no source: 1 to 1.5 V, the lower taken',
-);
+/** A store that stays reversed, or of whose pulse nothing is known. */
+const forGood = ruled('how long it is reversed', 10, 's', 'it stays reversed until it is bled, or how long is not known');
+const unrated = ruled('its rated voltage', 0, 'V', 'not given: the charge of a pulse is not counted');
+
+/** What a polar capacitor bears the wrong way round: what its maker says, else by how long it is reversed. */
+const reverseOfPolar = (own: Own, rig: RigContext): Worked =>
+  own.optional('Vrev') ??
+  work(storeFormulas.polarReverseRating, {
+    t: ifKnown(() => rig.figure('reversal-time')) ?? forGood,
+    Vr: own.optional('Vr') ?? unrated,
+  });
 
 const elementVoltage = (rig: RigContext) => {
   const own = rig.own('store');
@@ -116,7 +121,7 @@ export const capacitorBank = defineBlock({
       open: true,
       initial: null,
       optional: true,
-      help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: 1 V, what it bears for good.',
+      help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
     },
     ESR: {
       type: 'quantity',
@@ -229,10 +234,10 @@ export const capacitorBank = defineBlock({
           : rig.figure('voltage-reversal'),
       rating: (rig) => {
         const own = rig.own('store');
-        return isPolar(own) ? (own.optional('Vrev') ?? reverseVoltageOfPolar) : own.optional('reversal');
+        return isPolar(own) ? reverseOfPolar(own, rig) : own.optional('reversal');
       },
       levers: ['load.R', 'store.V0', 'load.L', 'store.Vrev'],
-      note: 'Voltage across the bank at the first zero of the current.',
+      note: 'Voltage across the bank at the first zero of the current. A polar capacitor is judged by how long it is reversed: 1 V for good, more in a pulse; what its maker says goes before.',
     },
   ],
   held: (own, rig) => {

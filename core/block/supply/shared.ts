@@ -43,6 +43,7 @@ export const limitedLaw = (limit: (rig: RigContext) => { readonly I: Worked; rea
     return { P, base: { I, R: rig.figure('charging-resistance'), Vs: rig.figure('charging-voltage') } };
   };
   return {
+    isLimited: true,
     reach: (rig) => {
       const { P, base } = drive(rig);
       const Rb = acrossStore(rig);

@@ -62,6 +62,8 @@ export interface LaunchSetup {
   readonly barrel: number | null;
   /** A that a switch bears; null where it is not known. */
   readonly switchPeak: number | null;
+  /** A below which its thyristor opens; nought where that is not known, or a diode carries the current on. */
+  readonly holding: number;
   /** s to charge all stores one after the other; null where it cannot be told. */
   readonly recharge: number | null;
 }
@@ -136,6 +138,7 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
     weight: own.choice('points') === 'up' ? 9.80665 : 0,
     barrel: own.optional('lb')?.value ?? null,
     switchPeak: rated?.value ?? null,
+    holding: wheel ? 0 : (reading.offers('switch').holding?.value ?? 0),
     recharge: rechargeOf(reading, coils),
   };
 }

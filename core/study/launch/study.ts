@@ -153,14 +153,15 @@ export function firingOf(setup: LaunchSetup): Firing[] {
   return fire;
 }
 
-/** A current below this share of its peak has ended. */
+/** A current below this share of its peak has ended, and below the holding current of its thyristor. */
 const endedAt = 0.01;
 
 /** s when the current of a coil has ended for good; null where it never flowed, or still does. */
-function endOf(t: Float64Array, i: Float64Array): number | null {
+function endOf(t: Float64Array, i: Float64Array, holding: number): number | null {
   const peak = top(i);
+  const least = Math.max(endedAt * peak, holding);
   let last = i.length - 1;
-  while (last > 0 && Math.abs(i[last] ?? 0) <= endedAt * peak) last -= 1;
+  while (last > 0 && Math.abs(i[last] ?? 0) <= least) last -= 1;
   return peak > 0 && last < i.length - 1 ? (t[last + 1] ?? null) : null;
 }
 
@@ -184,7 +185,7 @@ function stagesOf(setup: LaunchSetup, run: LaunchRun, muzzle: Muzzle): LaunchSta
       ),
       taken,
       efficiency: taken > 0 ? (0.5 * setup.projectile.mass * (after ** 2 - before ** 2)) / taken : 0,
-      ends: endOf(run.t, run.i[s] ?? new Float64Array()),
+      ends: endOf(run.t, run.i[s] ?? new Float64Array(), setup.holding),
       passes: passing(run.t, run.x, at),
       reversal: V.reduce((least, v) => Math.min(least, v), V0) / V0,
       warmer: warmedBy(setup.metal, winding, run.action[s] ?? 0),
