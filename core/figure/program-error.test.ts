@@ -23,6 +23,7 @@ test('a name that nothing declares is a fault of the program, never a number tha
         rig,
         { id: 'x', title: 'x', slot: 'store', stress: () => worked, rating: () => worked, levers: ['load.lenght'] },
         {},
+        1,
       );
     },
   ];

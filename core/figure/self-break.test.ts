@@ -38,6 +38,13 @@ describe('a band', () => {
     expect(1 - figure.band.low / figure.worked.value).toBeGreaterThan(0.149);
   });
 
+  test('of a limit has it too: a gap that is known to 3 % only is nearer to firing by itself than its tolerances say', () => {
+    const one = evaluateRig(demoRig('kittiwake')).ladder.limits.find(({ id }) => id === 'gap-prefire');
+    if (!one?.rating) throw new Error('no such limit');
+    const byTolerances = one.band.high / one.rating.value;
+    expect((one.worst ?? 0) / byTolerances).toBeGreaterThan(1.03);
+  });
+
   test('of a tuned circuit holds what lies inside the tolerances: its peak is where the two are in tune', () => {
     const cricket = demoRig('cricket');
     const figure = evaluateRig(cricket).figures.find((f) => f.id === 'secondary-peak');

@@ -1,5 +1,5 @@
 import { slots, type LimitSpec, type Slot } from '../block/index.ts';
-import { givens, type Worked } from '../formula/index.ts';
+import { givens, modelSpread, type Worked } from '../formula/index.ts';
 import type { Corners } from '../figure/index.ts';
 import { definitionIn, reasonOf, type Band } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
@@ -15,7 +15,7 @@ export interface Limit {
   readonly band: Band;
   readonly rating: Worked | null;
   readonly utilisation: number | null;
-  /** At the worst corner: what the ladder is sorted by and what decides whether it is over. */
+  /** At the worst corner, with the error of the formulas: what the ladder is sorted by and what decides whether it is over. */
   readonly worst: number | null;
   readonly note?: string;
   /** For a limit that is over at its worst corner: single changes that bring it to its rating. */
@@ -52,18 +52,26 @@ function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
     if (!rating) return { ...head, utilisation: null, worst: null, relief: [] };
     const leaves = [...givens(rating, givens(stress)).values()];
     const ratio = corners.band((reading) => ratioAt(spec, reading), leaves);
-    const worst = ratio.high;
+    const unsure = modelFactor(stress, rating);
+    const worst = ratio.high * unsure;
     return {
       ...head,
       utilisation: stress.value / rating.value,
       worst,
-      relief: worst > 1 ? reliefOf(corners.rig, spec, ratio.highAt) : [],
+      relief: worst > 1 ? reliefOf(corners.rig, spec, ratio.highAt, unsure) : [],
     };
   } catch (error) {
     const known = reasonOf(error);
     if (!known) throw error;
     return { id, title, slot, reason: known.reason };
   }
+}
+
+/** By how much a utilisation may be greater because formulas behind stress and rating are only so good: independent errors together. */
+function modelFactor(stress: Worked, rating: Worked): number {
+  const up = stress.value > 0 ? modelSpread(stress).up / stress.value : 0;
+  const down = rating.value > 0 ? Math.min(0.9, modelSpread(rating).down / rating.value) : 0;
+  return 1 + Math.hypot(up, 1 / (1 - down) - 1);
 }
 
 /** Stress over rating of one reading; null ratings never reach here. */

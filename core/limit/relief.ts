@@ -73,12 +73,12 @@ function roundKindly(value: number, direction: 'raise' | 'lower', holds: (value:
   return Number((nearest + (direction === 'raise' ? step : -step)).toPrecision(3));
 }
 
-function reliefBy(rig: Rig, spec: LimitSpec, worst: Corner, path: string): Relief | null {
+function reliefBy(rig: Rig, spec: LimitSpec, worst: Corner, unsure: number, path: string): Relief | null {
   checkPath(path);
   const at = quantityAt(rig, path);
   if (!at?.value) return null;
   const { slot, id, field, value: now } = at;
-  const holds = (value: number) => (ratioAtCorner(withTrialValue(rig, path, value), spec, worst) ?? Infinity) <= 1;
+  const holds = (value: number) => (ratioAtCorner(withTrialValue(rig, path, value), spec, worst) ?? Infinity) * unsure <= 1;
   const found = field.integer ? searchCount(now.value, holds) : searchValue(now.value, field, holds);
   if (found === null) return null;
   const direction = found > now.value ? 'raise' : 'lower';
@@ -91,6 +91,7 @@ function reliefBy(rig: Rig, spec: LimitSpec, worst: Corner, path: string): Relie
  *
  * @param worst the corner at which the limit is tightest; the side of each tolerance that raises a stress stays the same
  *   while one value moves
+ * @param unsure by how much the formulas behind it may be off, as a factor of the utilisation
  */
-export const reliefOf = (rig: Rig, spec: LimitSpec, worst: Corner): Relief[] =>
-  spec.levers.map((path) => reliefBy(rig, spec, worst, path)).filter((relief): relief is Relief => relief !== null);
+export const reliefOf = (rig: Rig, spec: LimitSpec, worst: Corner, unsure: number): Relief[] =>
+  spec.levers.map((path) => reliefBy(rig, spec, worst, unsure, path)).filter((relief): relief is Relief => relief !== null);
