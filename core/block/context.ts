@@ -132,6 +132,8 @@ export interface Own {
   choice(field: string): string;
   /** Lines as they were typed. */
   lines(field: string): string;
+  /** A quantity as it was typed, in its own unit; empty where it is not given. */
+  typed(field: string): string;
 }
 
 /** How a block sees the rig it stands in. */

@@ -55,7 +55,7 @@ export {
 export { blockDefinition, blockDefinitions, checkPath, kindsOf, slotTitles } from './registry.ts';
 export { type PartRef } from './part-ref.ts';
 export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';
-export { blockSchema, changeKind, newBlock, type Block } from './schema.ts';
+export { blockSchema, changeKind, isInForce, newBlock, type Block } from './schema.ts';
 export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';
 export { ifKnown } from './known.ts';
 export { breakPath, ofBreaks, verdictOf, type Breaking, type Verdict } from './tank.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { BlockDefinition } from './define.ts';
-import { fieldSchema, initialValue, type FieldValue } from '../field/index.ts';
+import { fieldSchema, initialValue, type BlockField, type FieldValue } from '../field/index.ts';
 import { kindsOf } from './registry.ts';
 import type { Slot } from './context.ts';
 import { partRefsSchema, type PartRef } from './part-ref.ts';
@@ -45,11 +45,19 @@ export const newBlock = (definition: BlockDefinition): Block => ({
   fields: Object.fromEntries(Object.entries(definition.fields).map(([id, field]) => [id, initialValue(field)])),
 });
 
-/** Another kind in the same slot: fields that both kinds have under one id, unit and type are kept. */
+/** Whether a field counts as the choices of its block stand. */
+export const isInForce = (block: Block, { onlyWith }: BlockField): boolean =>
+  onlyWith === undefined || onlyWith.values.includes(String(block.fields[onlyWith.choice]));
+
+/**
+ * Another kind in the same slot: fields that both kinds have under one id, unit and type are kept. What one thing was rated for is not: the
+ * next is another thing, and a limit that nobody typed for it would be believed.
+ */
 export function changeKind(block: Block, from: BlockDefinition, to: BlockDefinition): Block {
   const kept = Object.entries(to.fields).filter(([id, field]) => {
     const old = from.fields[id];
-    return old?.type === 'quantity' && field.type === 'quantity' && old.unit === field.unit && old.title === field.title;
+    if (old?.type !== 'quantity' || field.type !== 'quantity' || field.ofOneThing) return false;
+    return old.unit === field.unit && old.title === field.title;
   });
   return {
     kind: to.kind,

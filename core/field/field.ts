@@ -12,8 +12,15 @@ import {
 } from '../quantity/index.ts';
 
 /** A quantity field: a form draws itself from this, and the file schema and the checks are made of it. */
+/** Of a field that counts only while a choice of its own block has one of these values. */
+export interface OnlyWith {
+  readonly choice: string;
+  readonly values: readonly string[];
+}
+
 export interface QuantityField {
   readonly type: 'quantity';
+  readonly onlyWith?: OnlyWith;
   /** As the field's formulas write it. */
   readonly symbol: string;
   readonly title: string;
@@ -29,11 +36,14 @@ export interface QuantityField {
   readonly optional?: boolean;
   /** Whether a tolerance may be written behind the value. */
   readonly tolerance?: boolean;
+  /** What one thing bears: another kind of block is another thing, and begins with its own. */
+  readonly ofOneThing?: true;
   readonly help?: string;
 }
 
 export interface ChoiceField {
   readonly type: 'choice';
+  readonly onlyWith?: OnlyWith;
   readonly title: string;
   readonly options: readonly { readonly value: string; readonly title: string }[];
   readonly initial: string;
@@ -43,6 +53,7 @@ export interface ChoiceField {
 /** Lines of text that a block reads by itself: things that were observed, one to a line. */
 export interface LinesField {
   readonly type: 'lines';
+  readonly onlyWith?: OnlyWith;
   readonly title: string;
   readonly initial: '';
   /** Why a text may not stand there, naming the line; null where it may. */

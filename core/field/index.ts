@@ -1,4 +1,4 @@
-export { countOf, quantity, rating } from './common.ts';
+export { countOf, onlyWith, quantity, rating } from './common.ts';
 export {
   fieldSchema,
   initialValue,
@@ -10,6 +10,7 @@ export {
   type ChoiceField,
   type FieldSpec,
   type FieldValue,
+  type OnlyWith,
   type LinesField,
   type QuantityField,
   type QuantityValue,

@@ -105,6 +105,10 @@ export class RigReading implements RigContext {
       },
       choice: (id) => String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'choice')]),
       lines: (id) => String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'lines')] ?? ''),
+      typed: (id) => {
+        const raw = this.field(slot, id) && blockIn(this.rig, slot).fields[id];
+        return typeof raw === 'object' && raw !== null ? raw.text : '';
+      },
     };
   }
 

@@ -72,6 +72,29 @@ function scaleForPrint(value: number, factor: number): number {
     : value / factor;
 }
 
+/** The unit that a text was written in: the spelling that ends it, the longest first; null where it is the SI unit, with a prefix or not. */
+function writtenUnit(
+  typed: string,
+  unit: UnitId,
+): { readonly factor: number; readonly offset: number; readonly spelling: string } | null {
+  const value = typed.replace(/[±+].*$/, '').trim();
+  const found = units[unit].written
+    .flatMap(({ spellings, factor, offset = 0 }) => spellings.map((spelling) => ({ spelling, factor, offset })))
+    .filter(({ spelling }) => spelling !== '' && value.endsWith(spelling))
+    .sort((a, b) => b.spelling.length - a.spelling.length)[0];
+  return found && (found.factor !== 1 || found.offset !== 0) ? found : null;
+}
+
+/** Prints a number in the unit in which a person wrote another of its kind: 10 psi stays psi, 3/8 in stays in. */
+export function printAsTyped(value: number, unit: UnitId, typed: string, options: PrintOptions = {}): string {
+  const written = writtenUnit(typed, unit);
+  if (!written || !Number.isFinite(value)) return printQuantity(value, unit, options);
+  const { digits = 3, trim = false } = options;
+  const number = Number(((value - written.offset) / written.factor).toPrecision(digits));
+  const text = trim ? String(number) : number.toPrecision(digits);
+  return `${text.includes('e') ? String(number) : text} ${written.spelling}`.replace(/^-/, minusSign);
+}
+
 /** As few digits as say the value exactly to 12 places, for text that goes into a field. */
 export const printExact = (value: number, unit: UnitId): string => printQuantity(value, unit, { digits: 12, trim: true });
 

@@ -6,6 +6,7 @@ import {
   bounds,
   isUnitId,
   parseQuantity,
+  printAsTyped,
   printDuration,
   printExact,
   printPercent,
@@ -251,4 +252,21 @@ describe('outside values', () => {
     expect(stepPreferred(4700, 1)).toBe(5600);
     expect(stepPreferred(4.8e-6, -1)).toBeCloseTo(4.7e-6, 12);
   });
+});
+
+test('what was typed in psi or inches is printed in psi or inches, and read back to what is printed', () => {
+  expect(printAsTyped(10 * 6894.757293168, 'Pa', '10 psi')).toBe('10.0 psi');
+  expect(printAsTyped(0.25 * 0.0254, 'm', '3/8 in ±2 %', { trim: true })).toBe('0.25 in');
+  expect(printAsTyped(1.35e5, 'Pa', '1.2 bar')).toBe('1.35 bar');
+  expect(printAsTyped(300.15, 'K', '20 °C')).toBe('27.0 °C');
+  // The SI unit stays as it always was, with its prefix.
+  expect(printAsTyped(4.7e-3, 'm', '5 mm')).toBe(printQuantity(4.7e-3, 'm'));
+  expect(printAsTyped(NaN, 'Pa', '10 psi')).toBe('—');
+  fc.assert(
+    fc.property(fc.double({ min: 1e3, max: 1e7, noNaN: true }), (p) => {
+      const text = printAsTyped(p, 'Pa', '10 psi', { digits: 6, trim: true });
+      const read = parseQuantity(text, 'Pa');
+      expect(read.ok && Math.abs(read.quantity.value / p - 1) < 1e-5).toBe(true);
+    }),
+  );
 });

@@ -1,5 +1,6 @@
 import { blockDefinition, slotTitles, type Slot } from '../block/index.ts';
 import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '../field/index.ts';
+import { printAsTyped } from '../quantity/index.ts';
 import { blockIn, withBlock, type Rig } from './schema.ts';
 
 /** A quantity field of a rig by its path, such as `store.C`. */
@@ -44,6 +45,11 @@ export function typedAt(rig: Rig, path: string, value: number): QuantityValue | 
   const at = quantityAt(rig, path);
   if (!at) return null;
   const tolerance = at.value?.tolerance ? { tolerance: at.value.tolerance } : {};
-  const read = readQuantityText(at.field, textOf({ value, ...tolerance }, at.field.unit));
+  const text = textOf({ value, ...tolerance }, at.field.unit);
+  // In the unit that stood there, where that says the value as well.
+  const typed = at.value ? printAsTyped(value, at.field.unit, at.value.text, { digits: 6, trim: true }) : '';
+  const own = typed !== '' && !at.value?.tolerance ? readQuantityText(at.field, typed) : null;
+  if (own?.ok && own.value && Math.abs(own.value.value - value) <= 1e-5 * Math.abs(value)) return own.value;
+  const read = readQuantityText(at.field, text);
   return read.ok ? read.value : null;
 }

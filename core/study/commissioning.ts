@@ -3,7 +3,7 @@ import { ifKnown, RigReading } from '../figure/index.ts';
 import { ladderLack } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
-import { gapStudy } from './gap-study.ts';
+import { gapPrint, gapStudy } from './gap-study.ts';
 
 /** What people see when a rig with gaps does not do what it should. */
 export const symptoms = [
@@ -54,17 +54,18 @@ const firstGap =
   ({ rig, print }) => {
     const study = blockIn(rig, 'switch').kind === 'spark-gap' ? gapStudy(rig, print) : null;
     if (!study) return null;
+    const shown = gapPrint(rig, print);
     const share = study.charged / study.selfBreak;
     const likely = side === 'wide' ? share < (study.triggered ? triggeredFrom.value : 1) : share > triggeredTo.value;
     const { d, p } = study.wanted;
     const set = new RigReading(rig).own('switch').quantity('d').value;
-    const to = d !== null && Math.abs(d / set - 1) > 5e-3 ? `Turn it ${d > set ? 'out' : 'in'} to ${print(d, 'm')}` : null;
+    const to = d !== null && Math.abs(d / set - 1) > 5e-3 ? `Turn it ${d > set ? 'out' : 'in'} to ${shown(d, 'm')}` : null;
     return {
       id: `first-gap-${side}`,
       cause: side === 'wide' ? 'The first gap is set too wide' : 'The first gap is set too close, or its pressure has gone',
       shown: `${print(study.charged, 'V')} is ${percent(share)} of its self-break at ${print(study.selfBreak, 'V')}`,
       likely,
-      change: `${to ?? 'Leave its spacing'}${p !== null && p > 0 ? `, or set its pressure to ${print(p, 'Pa')}` : ''}.`,
+      change: `${to ?? 'Leave its spacing'}${p !== null && p > 0 ? `, or set its pressure to ${shown(p, 'Pa')}` : ''}.`,
     };
   };
 

@@ -2,7 +2,11 @@ import { setVoltage, ambient, gapCertainty, readObserved, triggeredFrom, trigger
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { studentFactor } from '../fit/index.ts';
 import type { Certainty } from '../formula/index.ts';
+import { printAsTyped } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
+
+/** How a study prints its numbers. */
+export type GapPrint = (value: number, unit: 'V' | 'm' | 'Pa') => string;
 
 /** What a gap is drawn against. */
 export type GapAxis = 'd' | 'p';
@@ -108,12 +112,16 @@ function fitOf(points: readonly GapPoint[], enhancement: number): GapFit | null 
   };
 }
 
+/** How lengths and pressures of a gap are printed: in the units in which its spacing and its pressure were typed. */
+export function gapPrint(rig: Rig, print: GapPrint): GapPrint {
+  const own = new RigReading(rig).own('switch');
+  const [d, p] = [own.typed('d'), own.typed('p')];
+  return (value, unit) =>
+    unit === 'm' ? printAsTyped(value, unit, d) : unit === 'Pa' ? printAsTyped(value, unit, p) : print(value, unit);
+}
+
 /** "turn it out by 0.8 mm", "raise the pressure by 12 kPa": what brings the gap to a setting. */
-function adviceOf(
-  study: Omit<GapStudy, 'advice'>,
-  set: { d: number; p: number },
-  print: (value: number, unit: 'V' | 'm' | 'Pa') => string,
-): string[] {
+function adviceOf(study: Omit<GapStudy, 'advice'>, set: { d: number; p: number }, print: GapPrint): string[] {
   const { selfBreak: Vb, charged, triggered, window, wanted } = study;
   const share = `${((charged / Vb) * 100).toFixed(0)} % of self-break`;
   const aim = triggered ? (window.low + window.high) / 2 : charged;
@@ -157,7 +165,7 @@ function pressureOf({ p, reading }: Observed, reads: 'gauge' | 'absolute'): numb
  *
  * @returns null where the switch of the rig is no spark gap or its setting has no table
  */
-export function gapStudy(rig: Rig, print: (value: number, unit: 'V' | 'm' | 'Pa') => string): GapStudy | null {
+export function gapStudy(rig: Rig, print: GapPrint): GapStudy | null {
   const selfBreak = at(rig, []);
   if (selfBreak === null) return null;
   const reading = new RigReading(rig);
@@ -193,5 +201,5 @@ export function gapStudy(rig: Rig, print: (value: number, unit: 'V' | 'm' | 'Pa'
     fit: fitOf(points, own.quantity('b').value),
     wanted: { d: settingFor(rig, 'd', aim), p: settingFor(rig, 'p', aim) },
   };
-  return { ...study, advice: adviceOf(study, set, print) };
+  return { ...study, advice: adviceOf(study, set, gapPrint(rig, print)) };
 }

@@ -15,5 +15,15 @@ export {
   type Shot,
 } from './erection.ts';
 export { stagesStudy, type StagesStudy, type StageThen } from './stages.ts';
-export { gapCurve, gapStudy, type GapAxis, type GapCurve, type GapFit, type GapPoint, type GapStudy } from './gap-study.ts';
+export {
+  gapCurve,
+  gapPrint,
+  gapStudy,
+  type GapAxis,
+  type GapCurve,
+  type GapFit,
+  type GapPoint,
+  type GapPrint,
+  type GapStudy,
+} from './gap-study.ts';
 export { compareSwitches, inSeries, usualStock, type Duty, type SwitchChoice, type SwitchStock } from './switches.ts';

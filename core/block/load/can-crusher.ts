@@ -14,7 +14,8 @@ import { wireMetals } from '../../material/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { coilFigures, coilLimits, coilParts, leadFields, pulseFrequency, pulseResistance, windingFields } from './coil.ts';
+import { coilFigures, coilLimits, coilParts, pulseFrequency, pulseResistance } from './coil.ts';
+import { leadFields, windingFields } from './winding-fields.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
 
 /** The work coil, and what the can does to it. @throws Unavailable where the can does not go in, or is no can */

@@ -1,9 +1,10 @@
-import { quantity, type LinesField } from '../../field/index.ts';
+import { onlyWith, quantity, type LinesField } from '../../field/index.ts';
 import { ruled, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type FurtherStore, type Own, type Problem, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { coilFigures, coilLimits, coilOffers, coilParts, coilProblems, leadFields, windingFields } from './coil.ts';
+import { coilFigures, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
+import { leadFields, windingFields } from './winding-fields.ts';
 import { readCoils, type CoilLine } from './further-coils.ts';
 import { massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
 import { inductanceOf, windingOf } from './winding.ts';
@@ -146,8 +147,16 @@ export const coilgunStage = defineBlock({
       ],
       help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone.',
     },
-    Vd: quantity({ symbol: 'Vd', title: 'Drop of the diode', unit: 'V', min: 0, max: 100, initial: '0.9 V' }),
-    Rd: quantity({ symbol: 'Rd', title: 'Resistance of its path', unit: 'Ω', min: 0, max: 1e3, initial: '5 mΩ' }),
+    Vd: onlyWith(
+      'diode',
+      ['diode'],
+      quantity({ symbol: 'Vd', title: 'Drop of the diode', unit: 'V', min: 0, max: 100, initial: '0.9 V' }),
+    ),
+    Rd: onlyWith(
+      'diode',
+      ['diode'],
+      quantity({ symbol: 'Rd', title: 'Resistance of its path', unit: 'Ω', min: 0, max: 1e3, initial: '5 mΩ' }),
+    ),
   },
   key: (own) => {
     const { mass } = projectileOf(own);

@@ -1,4 +1,4 @@
-import { quantity } from '../../field/index.ts';
+import { onlyWith, quantity } from '../../field/index.ts';
 import {
   chargeFormulas,
   coilFormulas,
@@ -13,7 +13,7 @@ import { wireMetals } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { leadFields } from './coil.ts';
+import { leadFields } from './winding-fields.ts';
 import { metalOf } from './winding.ts';
 
 /** Section of all of its metal, m². */
@@ -162,36 +162,48 @@ export const explodingWire = defineBlock({
       ],
     },
     lx: quantity({ symbol: 'l', title: 'Length', unit: 'm', min: 0, max: 1e3, open: true, initial: '60 mm' }),
-    d: quantity({
-      symbol: 'd',
-      title: 'Diameter of the wire',
-      unit: 'm',
-      min: 0,
-      max: 0.1,
-      open: true,
-      initial: '0.2 mm',
-      help: 'A gauge such as 32 AWG is understood.',
-    }),
-    w: quantity({
-      symbol: 'w',
-      title: 'Width of the foil',
-      unit: 'm',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: null,
-      optional: true,
-    }),
-    t: quantity({
-      symbol: 't',
-      title: 'Thickness of the foil',
-      unit: 'm',
-      min: 0,
-      max: 0.01,
-      open: true,
-      initial: null,
-      optional: true,
-    }),
+    d: onlyWith(
+      'section',
+      ['round'],
+      quantity({
+        symbol: 'd',
+        title: 'Diameter of the wire',
+        unit: 'm',
+        min: 0,
+        max: 0.1,
+        open: true,
+        initial: '0.2 mm',
+        help: 'A gauge such as 32 AWG is understood.',
+      }),
+    ),
+    w: onlyWith(
+      'section',
+      ['foil'],
+      quantity({
+        symbol: 'w',
+        title: 'Width of the foil',
+        unit: 'm',
+        min: 0,
+        max: 1,
+        open: true,
+        initial: null,
+        optional: true,
+      }),
+    ),
+    t: onlyWith(
+      'section',
+      ['foil'],
+      quantity({
+        symbol: 't',
+        title: 'Thickness of the foil',
+        unit: 'm',
+        min: 0,
+        max: 0.01,
+        open: true,
+        initial: null,
+        optional: true,
+      }),
+    ),
     n: quantity({ symbol: 'n', title: 'Side by side', unit: '1', min: 1, max: 1000, integer: true, initial: '1' }),
     metal: {
       type: 'choice',

@@ -1,4 +1,4 @@
-import { quantity } from '../../field/index.ts';
+import { onlyWith, quantity } from '../../field/index.ts';
 import { ruled, type Worked } from '../../formula/index.ts';
 import { wireMetals, type WireMetal } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
@@ -27,13 +27,13 @@ export const projectileFields = {
   },
   ds: quantity({ symbol: 'ds', title: 'Its diameter', unit: 'm', min: 0, max: 1, open: true, initial: '20 mm' }),
   ls: quantity({ symbol: 'ls', title: 'Its length', unit: 'm', min: 0, max: 5, open: true, initial: '40 mm' }),
-  of: {
+  of: onlyWith('what', ['slug'], {
     type: 'choice',
     title: 'A slug is of',
     initial: 'steel',
     options: Object.entries(slugMetals).map(([value, { title }]) => ({ value, title })),
-  },
-  solid: {
+  }),
+  solid: onlyWith('what', ['slug'], {
     type: 'choice',
     title: 'The slug is',
     initial: 'solid',
@@ -42,24 +42,28 @@ export const projectileFields = {
       { value: 'slit', title: 'slit or laminated' },
     ],
     help: 'In a solid one eddy currents keep the field out for a while and take some of the speed: the band of the prediction has them.',
-  },
-  ws: quantity({
-    symbol: 'ws',
-    title: 'Wall of a sleeve',
-    unit: 'm',
-    min: 0,
-    max: 0.2,
-    open: true,
-    initial: '1 mm',
-    optional: true,
-    help: 'A sleeve alone.',
   }),
-  ofs: {
+  ws: onlyWith(
+    'what',
+    ['sleeve'],
+    quantity({
+      symbol: 'ws',
+      title: 'Wall of a sleeve',
+      unit: 'm',
+      min: 0,
+      max: 0.2,
+      open: true,
+      initial: '1 mm',
+      optional: true,
+      help: 'A sleeve alone.',
+    }),
+  ),
+  ofs: onlyWith('what', ['sleeve'], {
     type: 'choice',
     title: 'A sleeve is of',
     initial: 'aluminium',
     options: wireMetals.map(({ id, title }) => ({ value: id, title })),
-  },
+  }),
   ms: quantity({
     symbol: 'm',
     title: 'Mass that is moved',

@@ -1,4 +1,4 @@
-import { quantity } from '../../field/index.ts';
+import { onlyWith, quantity } from '../../field/index.ts';
 
 const metre = (symbol: string, title: string, initial: string, max: number, help?: string) =>
   quantity({
@@ -24,15 +24,19 @@ export const secondaryFields = {
       { value: 'helix', title: 'on a cylinder' },
     ],
   },
-  a: quantity({
-    symbol: 'a',
-    title: 'Rise of the cone, as the sine of its angle',
-    unit: '1',
-    min: 0,
-    max: 1,
-    initial: '0.5',
-    help: 'Of a cone alone: 0.5 is 30°.',
-  }),
+  a: onlyWith(
+    'shape',
+    ['cone'],
+    quantity({
+      symbol: 'a',
+      title: 'Rise of the cone, as the sine of its angle',
+      unit: '1',
+      min: 0,
+      max: 1,
+      initial: '0.5',
+      help: 'Of a cone alone: 0.5 is 30°.',
+    }),
+  ),
   r0: metre('r0', 'Radius of its first turn', '100 mm', 10, 'To the middle of the conductor, where it begins.'),
   p: metre('p', 'Pitch from turn to turn', '15 mm', 1),
   d1: metre('d1', 'Diameter of its conductor', '8 mm', 0.2, 'Tube or wire; the current runs on its skin.'),
@@ -93,9 +97,13 @@ export const secondaryFields = {
       { value: 'none', title: 'none' },
     ],
   },
-  Dt: metre('Dt', 'Outer diameter of the toroid, or diameter of the sphere', '320 mm', 20),
-  dt: metre('dt', 'Diameter of the toroid’s tube', '80 mm', 5),
-  Ct: quantity({ symbol: 'Ct', title: 'Capacitance of the top, if given', unit: 'F', min: 0, max: 1e-6, initial: '15 pF' }),
+  Dt: onlyWith('top', ['toroid', 'sphere'], metre('Dt', 'Outer diameter of the toroid, or diameter of the sphere', '320 mm', 20)),
+  dt: onlyWith('top', ['toroid'], metre('dt', 'Diameter of the toroid’s tube', '80 mm', 5)),
+  Ct: onlyWith(
+    'top',
+    ['given'],
+    quantity({ symbol: 'Ct', title: 'Capacitance of the top, if given', unit: 'F', min: 0, max: 1e-6, initial: '15 pF' }),
+  ),
   km: quantity({
     symbol: 'km',
     title: 'Coupling, if measured',

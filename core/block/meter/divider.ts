@@ -58,7 +58,16 @@ export const divider = defineBlock({
       tolerance: true,
       help: 'A probe made for 10 MΩ reads wrong on any other meter.',
     }),
-    V: quantity({ symbol: 'Vm', title: 'Highest voltage it may see', unit: 'V', min: 0, max: 1e7, open: true, initial: '6 kV' }),
+    V: quantity({
+      symbol: 'Vm',
+      title: 'Highest voltage it may see',
+      unit: 'V',
+      min: 0,
+      max: 1e7,
+      open: true,
+      initial: '6 kV',
+      ofOneThing: true,
+    }),
     Vf: rating('Vf', 'Highest voltage its meter may see', 'V', 1e5),
     Cs: quantity({
       symbol: 'Cs',

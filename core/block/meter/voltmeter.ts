@@ -21,6 +21,7 @@ export const voltmeter = defineBlock({
       open: true,
       initial: '600 V',
       help: 'The lowest of its range, its category and its leads.',
+      ofOneThing: true,
     },
     R: { type: 'quantity', symbol: 'Rm', title: 'Input resistance', unit: 'Ω', min: 0, max: 1e15, open: true, initial: '10 MΩ' },
     range: {

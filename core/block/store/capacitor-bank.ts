@@ -1,3 +1,4 @@
+import { onlyWith } from '../../field/index.ts';
 import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../define.ts';
@@ -100,7 +101,7 @@ export const capacitorBank = defineBlock({
       ],
       help: 'Electrolytics are polar; film, paper, ceramic and mica are not.',
     },
-    reversal: {
+    reversal: onlyWith('polarity', ['non-polar'], {
       type: 'quantity',
       symbol: 'kr',
       title: 'Reversal it is rated for',
@@ -110,8 +111,8 @@ export const capacitorBank = defineBlock({
       initial: null,
       optional: true,
       help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to a reverse voltage instead.',
-    },
-    Vrev: {
+    }),
+    Vrev: onlyWith('polarity', ['polar'], {
       type: 'quantity',
       symbol: 'Vrev',
       title: 'Reverse voltage of a polar capacitor',
@@ -122,7 +123,7 @@ export const capacitorBank = defineBlock({
       initial: null,
       optional: true,
       help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
-    },
+    }),
     ESR: {
       type: 'quantity',
       symbol: 'ESR',

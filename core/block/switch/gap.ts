@@ -1,5 +1,5 @@
 import { ambient } from '../standard-air.ts';
-import { quantity } from '../../field/index.ts';
+import { onlyWith, quantity } from '../../field/index.ts';
 import { certaintyOf, gapFormulas, ruled, work, type Certainty, type Worked } from '../../formula/index.ts';
 import { gasById, gases } from '../../material/index.ts';
 import type { LinesField } from '../../field/index.ts';
@@ -23,15 +23,19 @@ export const gapFields = {
     help: 'Round ends are reckoned as spheres of their diameter.',
   },
   d: quantity({ symbol: 'd', title: 'Spacing', unit: 'm', min: 0, max: 1, open: true, initial: '5 mm ±2 %', tolerance: true }),
-  D: quantity({
-    symbol: 'D',
-    title: 'Diameter of the spheres or round ends',
-    unit: 'm',
-    min: 0,
-    max: 2,
-    open: true,
-    initial: '20 mm',
-  }),
+  D: onlyWith(
+    'geometry',
+    ['sphere', 'hemisphere'],
+    quantity({
+      symbol: 'D',
+      title: 'Diameter of the spheres or round ends',
+      unit: 'm',
+      min: 0,
+      max: 2,
+      open: true,
+      initial: '20 mm',
+    }),
+  ),
   gas: {
     type: 'choice',
     title: 'Gas',
@@ -58,16 +62,20 @@ export const gapFields = {
     ],
   },
   T: quantity({ symbol: 'T', title: 'Temperature', unit: 'K', min: 150, max: 1000, initial: '20 °C' }),
-  h: quantity({
-    symbol: 'h',
-    title: 'Absolute humidity, g/m³',
-    unit: '1',
-    min: 1,
-    max: 25,
-    initial: null,
-    optional: true,
-    help: 'Air alone. Empty: 8.5 g/m³, as the tables hold.',
-  }),
+  h: onlyWith(
+    'gas',
+    ['air'],
+    quantity({
+      symbol: 'h',
+      title: 'Absolute humidity, g/m³',
+      unit: '1',
+      min: 1,
+      max: 25,
+      initial: null,
+      optional: true,
+      help: 'Air alone. Empty: 8.5 g/m³, as the tables hold.',
+    }),
+  ),
   b: quantity({
     symbol: 'b',
     title: 'Field enhancement',

@@ -1,6 +1,6 @@
 import { quantity } from '../../field/index.ts';
 import { gapFormulas, ruled, storeFormulas, work } from '../../formula/index.ts';
-import { printPercent, printQuantity } from '../../quantity/index.ts';
+import { printAsTyped, printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage, setVoltage } from '../goal.ts';
@@ -189,7 +189,7 @@ export const sparkGap = defineBlock({
     {
       id: 'gap-set',
       phase: 'prepare',
-      text: `Gap set to ${printQuantity(own.quantity('d').value, 'm')}${own.quantity('p').value > 0 ? `, ${printQuantity(own.quantity('p').value, 'Pa')} ${own.choice('reading') === 'gauge' ? 'by the gauge' : 'absolute'}` : ''}; electrodes clean, nothing between them.`,
+      text: `Gap set to ${printAsTyped(own.quantity('d').value, 'm', own.typed('d'))}${own.quantity('p').value > 0 ? `, ${printAsTyped(own.quantity('p').value, 'Pa', own.typed('p'))} ${own.choice('reading') === 'gauge' ? 'by the gauge' : 'absolute'}` : ''}; electrodes clean, nothing between them.`,
       expect: [{ label: 'Self-break', worked: rig.figure('self-break'), print: 'quantity', use: 'nominal' }],
       hold: 'The spacing is measured with the strap on.',
     },

@@ -6,7 +6,7 @@ import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { readQuantityText, type FieldValue, type LinesField, type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, type RigDocument } from '@vast-surge/core/rig';
-import { gapCurve, gapStudy, type GapAxis, type GapFit, type GapStudy } from '@vast-surge/core/study';
+import { gapCurve, gapPrint, gapStudy, type GapAxis, type GapFit, type GapPrint, type GapStudy } from '@vast-surge/core/study';
 import { fieldTyped } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Chart } from '../../plot/chart.tsx';
@@ -84,7 +84,21 @@ function FitLine({ fit, onTake }: { fit: GapFit | null; onTake: (fit: GapFit) =>
 }
 
 /** How to set the gap in the shop: its spacing as turns of a screw. */
-function ShopCard({ name, d, wanted, p, pitch }: { name: string; d: number; wanted: number | null; p: string; pitch: number }) {
+function ShopCard({
+  name,
+  d,
+  wanted,
+  p,
+  pitch,
+  shown,
+}: {
+  name: string;
+  d: number;
+  wanted: number | null;
+  p: string;
+  pitch: number;
+  shown: GapPrint;
+}) {
   const target = wanted ?? d;
   const turn = (length: number) => (Math.abs(length) / pitch).toFixed(2);
   return (
@@ -94,15 +108,15 @@ function ShopCard({ name, d, wanted, p, pitch }: { name: string; d: number; want
         <tbody>
           <tr className="border-t border-rule">
             <td className="py-1">Spacing</td>
-            <td className="figure text-right text-[20px] font-bold">{print(target, 'm')}</td>
+            <td className="figure text-right text-[20px] font-bold">{shown(target, 'm')}</td>
           </tr>
           <tr className="border-t border-rule">
-            <td className="py-1">From touching, at {print(pitch, 'm')} a turn</td>
+            <td className="py-1">From touching, at {shown(pitch, 'm')} a turn</td>
             <td className="figure text-right text-[20px] font-bold">{turn(target)} turns</td>
           </tr>
           {Math.abs(target - d) > 1e-6 && (
             <tr className="border-t border-rule">
-              <td className="py-1">From {print(d, 'm')} as it stands</td>
+              <td className="py-1">From {shown(d, 'm')} as it stands</td>
               <td className="figure text-right font-bold">
                 {turn(target - d)} turns {target > d ? 'out' : 'in'}
               </td>
@@ -293,6 +307,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
           </section>
           <ShopCard
             name={document.name}
+            shown={gapPrint(document.rig, print)}
             d={value('d')}
             wanted={study.wanted.d}
             p={`${textIn(block.fields['p'])} ${gauge}`}

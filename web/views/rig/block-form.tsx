@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
-import { blockDefinition, kindsOf, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
+import { blockDefinition, isInForce, kindsOf, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
 import { type BlockField, type FieldValue, type QuantityValue, type ValueOrigin } from '@vast-surge/core/field';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import { blockIn, type RigDocument } from '@vast-surge/core/rig';
+import { blockIn, midSentence, type RigDocument } from '@vast-surge/core/rig';
 import { fieldTyped, kindChosen, noteWritten } from '../../app/edits.ts';
 import { fieldDrafted } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -172,6 +172,9 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
   const slot = useAppSelector((s) => s.editor.selected);
   const block = blockIn(document.rig, slot);
   const definition = blockDefinition(slot, block.kind);
+  const fields = Object.entries(definition.fields);
+  const inForce = fields.filter(([, spec]) => isInForce(block, spec));
+  const idle = fields.filter(([, spec]) => !isInForce(block, spec));
   return (
     <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-r">
       <div className="mb-2 flex items-baseline justify-between gap-2">
@@ -181,10 +184,15 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
       <BlockParts key={`${slot} ${block.kind}`} slot={slot} block={block} />
       <Problems problems={evaluation.problems.filter((p) => p.slot === slot)} />
       <div className="border-t border-rule">
-        {Object.entries(definition.fields).map(([id, spec]) => (
+        {inForce.map(([id, spec]) => (
           <Field key={`${slot}.${block.kind}.${id}`} slot={slot} id={id} spec={spec} value={block.fields[id] ?? null} />
         ))}
       </div>
+      {idle.length > 0 && (
+        <p className="mt-2 text-[13px] text-dim">
+          Not asked for as it is set: {idle.map(([, spec]) => midSentence(spec.title)).join(', ')}.
+        </p>
+      )}
       {[...(desks[`${slot} ${block.kind}`] ?? []), ...(desks[slot] ?? [])].map(({ path, words }) => (
         <Link key={path} className="mt-3 block text-select underline" to={`/rigs/${id}/${path}`}>
           {words}
