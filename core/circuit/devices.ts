@@ -1,3 +1,4 @@
+import { printQuantity } from '../quantity/index.ts';
 import { arcBegins } from './arc.ts';
 import { CircuitError } from './check.ts';
 import type { TwoPole } from './element.ts';
@@ -239,7 +240,7 @@ export abstract class Devices extends Stepping {
     throw new CircuitError({
       code: 'no_convergence',
       parts,
-      reason: `at ${this.t} s these switch each other on and off without end`,
+      reason: `at ${printQuantity(this.t, 's')} these switch each other on and off without end`,
     });
   }
 

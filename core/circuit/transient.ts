@@ -1,3 +1,4 @@
+import { printQuantity } from '../quantity/index.ts';
 import { CircuitError } from './check.ts';
 import { atPoint, Devices } from './devices.ts';
 import { cornerLimit, cornersOf, type Netlist } from './element.ts';
@@ -232,7 +233,11 @@ class Transient extends Devices {
         h = step * Math.max(0.15, Number.isFinite(error) ? 0.85 * error ** -0.25 : 0.15);
         if (!Number.isFinite(error) && h < until * 1e-15) {
           const parts = Array.from(this.nonlinear, (k) => this.poles[k]?.name ?? '');
-          throw new CircuitError({ code: 'no_convergence', parts, reason: `at ${this.t} s no step is short enough` });
+          throw new CircuitError({
+            code: 'no_convergence',
+            parts,
+            reason: `at ${printQuantity(this.t, 's')} no step is short enough`,
+          });
         }
         continue;
       }

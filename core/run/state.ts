@@ -1,4 +1,5 @@
 import type { Act } from '../block/index.ts';
+import { printQuantity } from '../quantity/index.ts';
 import type { Outcome, RunEvent } from './event.ts';
 import type { PlanStep, RunPlan } from './plan.ts';
 
@@ -190,7 +191,7 @@ function read(plan: RunPlan, state: RunState, step: PlanStep, event: Extract<Run
     return refuse({
       code: 'far',
       value: event.value,
-      expected: expected === null ? `below ${below ?? plan.numbers.below} V` : `${expected} V`,
+      expected: expected === null ? `below ${printQuantity(below ?? plan.numbers.below, 'V')}` : printQuantity(expected, 'V'),
     });
   }
   const reading: Reading = { value: event.value, at: state.lastAt, step: event.step, source: event.source, isFar };

@@ -1,5 +1,5 @@
 export { isMirrored, mirroredName, mirroredNode } from './mirror.ts';
-export { rigCircuit, type RigCircuit } from './rig-circuit.ts';
+export { inWordsOf, rigCircuit, type RigCircuit } from './rig-circuit.ts';
 export {
   bleedTraces,
   oneOpenOf,

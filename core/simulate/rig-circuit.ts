@@ -1,5 +1,5 @@
 import { slots, type CircuitPart, type Scene, type Slot, type Terminals } from '../block/index.ts';
-import { netlistText, type Element, type Netlist } from '../circuit/index.ts';
+import { CircuitError, netlistText, type CircuitIssue, type Element, type Netlist } from '../circuit/index.ts';
 import { definitionIn, RigReading } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { mirrored, mirroredNode } from './mirror.ts';
@@ -99,6 +99,25 @@ export function idealised({ netlist, parts, scene }: RigCircuit, only?: string):
     return [{ element: { kind: 'resistor', name: element.name, nodes: element.nodes, R: 1e-6 }, says: part.says }];
   });
   return { netlist: { title: netlist.title, elements: kept.map((part) => part.element) }, parts: kept, scene };
+}
+
+/** What a circuit of a rig cannot be solved for, without the names and nodes that only a netlist has. */
+const unsolved: Partial<Record<CircuitIssue['code'], string>> = {
+  floating: 'nothing ties these to earth: their leakage or stray capacitance is missing',
+  singular: 'the voltage between these is not determined',
+  source_loop: 'these hold their voltages against each other without any resistance between them',
+};
+
+/** Runs something of a circuit of a rig; what cannot be solved is said in the words of its parts. @throws CircuitError */
+export function inWordsOf<T>(parts: readonly Pick<CircuitPart, 'element' | 'says'>[], run: () => T): T {
+  try {
+    return run();
+  } catch (error) {
+    if (!(error instanceof CircuitError)) throw error;
+    const says = new Map(parts.map(({ element, says: words }) => [element.name, words.replace(/,.*$/, '')]));
+    const named = [...new Set(error.issue.parts.map((name) => says.get(name) ?? 'another part'))];
+    throw new CircuitError({ ...error.issue, parts: named, reason: unsolved[error.issue.code] ?? error.issue.reason });
+  }
 }
 
 /** The circuit as text with a comment above each element that says what it is. */

@@ -14,7 +14,7 @@ import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { bleedSpan, chargeSpan, dischargeSpan, type Trace } from './closed-form.ts';
 import { mirroredNode } from './mirror.ts';
-import { idealised, inScene, rigCircuit, rigNetlistText, type RigCircuit } from './rig-circuit.ts';
+import { idealised, inScene, inWordsOf, rigCircuit, rigNetlistText, type RigCircuit } from './rig-circuit.ts';
 
 /** A figure as the closed form and as the solver have it. */
 export interface Compared {
@@ -286,15 +286,17 @@ const shotOf = (of: Scene['of'], rig: Rig, name: string, reading: RigReading, qu
       : bleedShot(rig, name, reading);
 
 const runOf = (shot: Shot, circuit: RigCircuit, options: SolveOptions): CircuitRun =>
-  simulateCircuit(circuit.netlist, {
-    until: shot.until,
-    tolerance,
-    maxStep: (shot.drawn ?? shot.until) / 200,
-    ...(shot.drawn === undefined ? {} : { fineUntil: shot.drawn }),
-    maxSteps: mostSteps,
-    probes: shot.probes.map((p) => p.probe),
-    ...(options.cancelled ? { cancelled: options.cancelled } : {}),
-  });
+  inWordsOf(circuit.parts, () =>
+    simulateCircuit(circuit.netlist, {
+      until: shot.until,
+      tolerance,
+      maxStep: (shot.drawn ?? shot.until) / 200,
+      ...(shot.drawn === undefined ? {} : { fineUntil: shot.drawn }),
+      maxSteps: mostSteps,
+      probes: shot.probes.map((p) => p.probe),
+      ...(options.cancelled ? { cancelled: options.cancelled } : {}),
+    }),
+  );
 
 const closedOf = (reading: RigReading, id: string): number | null => ifKnown(() => reading.figure(id).value);
 

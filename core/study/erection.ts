@@ -2,7 +2,7 @@ import { normals } from '../random/index.ts';
 import { simulateCircuit, type CircuitRun, type Element, type Netlist, type Trace } from '../circuit/index.ts';
 import { RigReading } from '../figure/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
-import { isMirrored, mirroredName, mirroredNode, rigCircuit } from '../simulate/index.ts';
+import { inWordsOf, isMirrored, mirroredName, mirroredNode, rigCircuit, type RigCircuit } from '../simulate/index.ts';
 
 /** What many shots of a Marx do at one ratio of charge voltage to the setting of its gaps. */
 export interface ErectionRate {
@@ -66,6 +66,7 @@ interface Stage {
 
 interface Column {
   readonly netlist: Netlist;
+  readonly parts: RigCircuit['parts'];
   readonly stages: readonly Stage[];
   readonly until: number;
   /** s after which the load has taken what it takes. */
@@ -92,7 +93,7 @@ function stagesOf({ elements }: Netlist, n: number, tower: 1 | 2): Stage[] {
 /** The column of the rig, with what matters only long after it has erected left as it is. */
 function columnOf(rig: Rig): Column {
   const reading = new RigReading(rig);
-  const { netlist } = rigCircuit(rig, 'Marx', { of: 'discharge', charger: false, cycles: false });
+  const { netlist, parts } = rigCircuit(rig, 'Marx', { of: 'discharge', charger: false, cycles: false });
   const made = { ...netlist, elements: netlist.elements.map((e) => asFired(e, reading.offer('chargedTo').value)) };
   const n = reading.own('store').quantity('n').value;
   const towers = netlist.elements.some((e) => isMirrored(e.name)) ? ([1, 2] as const) : ([1] as const);
@@ -103,6 +104,7 @@ function columnOf(rig: Rig): Column {
   ) as [number, number, number];
   return {
     netlist: made,
+    parts,
     stages: towers.flatMap((tower) => stagesOf(made, n, tower)),
     until,
     over: Math.min(until + 6 * R * C + (12 * L) / Math.max(R, 1e-3), 200 * until),
@@ -163,6 +165,10 @@ const greatestShare = ({ t, y }: Trace, needs: number, until: number): number =>
  */
 export function erectionShot(rig: Rig): Shot {
   const column = columnOf(rig);
+  return inWordsOf(column.parts, () => shotOf(column));
+}
+
+function shotOf(column: Column): Shot {
   const { stages } = column;
   const netlist = withGaps(column, (_, own) => own);
   const run = simulateCircuit(netlist, {

@@ -3,7 +3,7 @@ import { simulateCircuit, traceAt } from '../circuit/index.ts';
 import { Corners, hasOwnLaw, RigReading } from '../figure/index.ts';
 import { ladderLack, ladderTime } from '../formula/index.ts';
 import type { Rig } from '../rig/index.ts';
-import { chargeSpan, chargeTraces, rigCircuit } from '../simulate/index.ts';
+import { chargeSpan, chargeTraces, inWordsOf, rigCircuit } from '../simulate/index.ts';
 
 /** What one stage of a tower holds when the tower is fired after a time. */
 export interface StageThen {
@@ -58,13 +58,15 @@ function closedCurves(reading: RigReading, span: number): Curves | null {
 }
 
 function solvedCurves(rig: Rig, n: number, span: number): Curves {
-  const { netlist } = rigCircuit(rig, 'Marx', { of: 'charge', charger: true, cycles: false });
-  const run = simulateCircuit(netlist, {
-    until: span,
-    tolerance: 1e-3,
-    maxStep: span / 200,
-    probes: Array.from({ length: n }, (_, i) => ({ of: 'voltage', element: i + 1 === n ? 'Cst' : `Cst${i + 1}` }) as const),
-  });
+  const { netlist, parts } = rigCircuit(rig, 'Marx', { of: 'charge', charger: true, cycles: false });
+  const run = inWordsOf(parts, () =>
+    simulateCircuit(netlist, {
+      until: span,
+      tolerance: 1e-3,
+      maxStep: span / 200,
+      probes: Array.from({ length: n }, (_, i) => ({ of: 'voltage', element: i + 1 === n ? 'Cst' : `Cst${i + 1}` }) as const),
+    }),
+  );
   return {
     by: 'solver',
     span,
