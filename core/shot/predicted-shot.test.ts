@@ -39,13 +39,17 @@ describe('the band of a prediction', () => {
   });
 
   test('the shots of the demo lie within it, but for those that were remarked on', () => {
-    const rows = (['thimble', 'anvil'] as const).flatMap((name) =>
-      (demo[name]?.shots ?? []).flatMap(({ set, measured, remarks }) => {
-        const { current } = predictedShot(rigAsSet(demoRig(name), set));
-        return current && measured.current !== undefined
-          ? [{ remarks, share: measured.current / current.value, current, I: measured.current }]
-          : [];
-      }),
+    const rows = (['thimble', 'kittiwake'] as const).flatMap((name) =>
+      // A Marx takes a second or two each: the last of those that fired.
+      (demo[name]?.shots ?? [])
+        .filter(({ outcome, measured }) => outcome === 'fired' && measured.current !== undefined)
+        .slice(name === 'kittiwake' ? -3 : 0)
+        .flatMap(({ set, measured, remarks }) => {
+          const { current } = predictedShot(rigAsSet(demoRig(name), set));
+          return current && measured.current !== undefined
+            ? [{ remarks, share: measured.current / current.value, current, I: measured.current }]
+            : [];
+        }),
     );
     expect(rows.length).toBeGreaterThan(5);
     const outside = rows.filter(({ I, current }) => I < current.low || I > current.high);
