@@ -144,7 +144,7 @@ await take('shot', {}, async (page) => {
 });
 await take('evidence', {}, async (page) => {
   await page.goto(`${base}/evidence/formulas/sphere-gap-breakdown`);
-  await page.getByText('Breakdown between two like spheres in air').waitFor();
+  await page.getByText('Breakdown between two like spheres in air').first().waitFor();
 });
 await take('sum', {}, async (page) => {
   await page.goto(`${base}/sums/rlc-peak-current`);
