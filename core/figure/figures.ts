@@ -16,10 +16,11 @@ export type Figure =
     }
   | { readonly id: string; readonly title: string; readonly slot: Slot; readonly ok: false; readonly reason: string };
 
-/** Of a rig whose stages erect one after another the closed form is not what is predicted, and its title says so. */
+/** Where stages erect one after another, or something moves in the load, the closed form is not what is predicted: its title says so. */
 function titleOf(corners: Corners, { title, ofShot }: FigureSpec): string {
   const erects = ofShot === true && ifKnown(() => corners.nominal().offers('store').ladder ?? null) !== null;
-  return erects ? `${title}, closed form` : title;
+  if (erects) return `${title}, closed form`;
+  return ofShot === true && ifKnown(() => corners.nominal().offers('load').launches ?? null) ? `${title}, nothing moving` : title;
 }
 
 function figureOf(corners: Corners, spec: FigureSpec): Figure {

@@ -34,7 +34,6 @@ export function predictShot(rig: Rig, set: Values): Values {
   const reading = new RigReading(made);
   const figure = (id: string) => known(() => reading.figure(id).value);
   const launch = ifKnown(() => launchStudy(made, printQuantity));
-  // What moves in a coil is in the current of a launch, and in no closed form.
   const shot = launch ? { current: launch.peakCurrent, time: launch.timeToPeak } : predictedNumbers(made);
   const values: Record<string, number | undefined> = {
     voltage: known(() => reading.offer('chargedTo').value),

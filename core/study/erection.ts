@@ -113,12 +113,15 @@ function columnOf(rig: Rig): Column {
   };
 }
 
+/** Inductance of a part a few centimetres long, H: common practice, no source. */
+const ofPart = 2e-8;
+
 /** A contact or a thyristor in the place of the first gap, as a gap that is fired at once. */
 function asFired(element: Element, V: number): Element {
   if (element.kind !== 'switch' && element.kind !== 'thyristor') return element;
   const { nodes, Ron, name } = element;
   const arc = { law: 'fixed', R: Ron } as const;
-  return { kind: 'gap', name: `S${name.slice(1)}`, nodes, breakdown: V, arc, L: 1e-9, fireAt: 0 };
+  return { kind: 'gap', name: `S${name.slice(1)}`, nodes, breakdown: V, arc, L: ofPart, fireAt: 0 };
 }
 
 /** Self-break and scatter of the first gap, where a trigger is to fire it; null where it is none or fires by itself anyway. */
@@ -168,36 +171,43 @@ export function erectionShot(rig: Rig): Shot {
   return inWordsOf(column.parts, () => shotOf(column));
 }
 
+/** A trace up to an instant. */
+const upTo = ({ t, y }: Trace, until: number): Trace => {
+  let n = t.length;
+  while (n > 1 && (t[n - 1] ?? 0) > until) n -= 1;
+  return { t: t.slice(0, n), y: y.slice(0, n) };
+};
+
 function shotOf(column: Column): Shot {
   const { stages } = column;
   const netlist = withGaps(column, (_, own) => own);
+  // On until the load has taken what it takes; what is drawn and judged ends when no gap fires any more.
   const run = simulateCircuit(netlist, {
-    until: column.until,
+    until: column.over,
     tolerance: 1e-3,
     maxStep: column.until / 400,
+    fineUntil: column.until,
     probes: [
       ...stages.map(({ top }) => ({ of: 'nodes', nodes: [top, '0'] }) as const),
       ...stages.map(({ gap }) => ({ of: 'nodes', nodes: gap.nodes }) as const),
+      ...stages.map(({ capacitor }) => ({ of: 'voltage', element: capacitor.name }) as const),
     ],
   });
   const when = firings(run);
   const gaps = stages.map(({ tower, stage, gap }, i): FiredGap => {
-    const at = when.get(gap.name) ?? null;
+    const fired = when.get(gap.name);
+    const at = fired !== undefined && fired <= column.until ? fired : null;
     const across = run.traces[stages.length + i];
     // Behind the instant of its firing it is what its arc and its inductance take.
-    const seen = across ? greatestShare(across, isFired(gap) ? column.charged : gap.breakdown, at ?? Infinity) : NaN;
+    const seen = across ? greatestShare(across, isFired(gap) ? column.charged : gap.breakdown, at ?? column.until) : NaN;
     return { tower, stage, at, seen };
   });
-  const after = simulateCircuit(netlist, {
-    until: column.over,
-    tolerance: 1e-3,
-    probes: stages.map(({ capacitor }) => ({ of: 'voltage', element: capacitor.name })),
-  });
-  const each = stages.map(({ capacitor }, i) => 0.5 * capacitor.C * (after.traces[i]?.y.at(-1) ?? NaN) ** 2);
+  const kept = run.traces.slice(2 * stages.length);
+  const each = stages.map(({ capacitor }, i) => 0.5 * capacitor.C * (kept[i]?.y.at(-1) ?? NaN) ** 2);
   return {
     erects: gaps.every(({ at }) => at !== null),
     gaps,
-    tops: run.traces.slice(0, stages.length),
+    tops: run.traces.slice(0, stages.length).map((trace) => upTo(trace, column.until)),
     left: { all: each.reduce((a, b) => a + b, 0), each },
   };
 }

@@ -13,8 +13,8 @@ export interface HeadlineFigure {
   readonly unit: UnitId;
   readonly value: number;
   readonly high: number;
-  /** It is the solver's, and the working is that of the closed form. */
-  readonly bySolver?: boolean;
+  /** What predicts it, where the working is only that of the closed form. */
+  readonly by?: 'solver' | 'launch';
 }
 
 /** What a list shows of a rig, as plain data that a worker can send. */
@@ -40,13 +40,13 @@ function figure(evaluation: Evaluation, id: string): HeadlineFigure | null {
   return { id, title, unit: worked.unit, value: worked.value, high: band.high };
 }
 
-/** The peak current of a shot as it is predicted: of a Marx by the solver. */
+/** The peak current of a shot as it is predicted: of a Marx by the solver, of a launcher by its launch. */
 function peakCurrent(evaluation: Evaluation): HeadlineFigure | null {
   const closed = figure(evaluation, 'peak-current');
-  if (!closed || !evaluation.corners.nominal().offers('store').ladder) return closed;
+  if (!closed) return null;
   const { current, by } = predictedNumbers(evaluation.rig);
   if (current === null || by === 'closed form') return closed;
-  return { ...closed, title: 'Peak current, predicted by the solver', value: current, high: current, bySolver: true };
+  return { ...closed, title: `Peak current, predicted by the ${by}`, value: current, high: current, by };
 }
 
 /** The headline of a rig. It has no NaN; a figure that cannot be had is null. */

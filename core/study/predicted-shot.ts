@@ -1,7 +1,9 @@
 import { arcLawText, toepler } from '../block/index.ts';
 import { CircuitError } from '../circuit/index.ts';
 import { Corners, ifKnown, RigReading, type Band } from '../figure/index.ts';
+import { printQuantity } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
+import { launchStudy } from './launch/index.ts';
 import { dischargeFigures, solveRigScene, type RigCircuit } from '../simulate/index.ts';
 
 /** A number that a shot is expected to have, SI, with what it lies between nine times out of ten. */
@@ -102,9 +104,12 @@ function closedForm(rig: Rig, id: string, error: number): Predicted | null {
 export function predictedNumbers(rig: Rig): {
   readonly current: number | null;
   readonly time: number | null;
-  readonly by: PredictedShot['by'];
+  readonly by: PredictedShot['by'] | 'launch';
 } {
   const reading = new RigReading(rig);
+  const launched = reading.offers('load').launches ? ifKnown(() => launchStudy(rig, printQuantity)) : null;
+  // What moves in a coil is in the current of a launch, and in no closed form.
+  if (launched) return { current: launched.peakCurrent, time: launched.timeToPeak, by: 'launch' };
   const solved = reading.offers('store').ladder ? ifSolved(() => dischargeFigures(rig)) : null;
   const of = (id: string) => {
     const value = solved?.[id] ?? null;

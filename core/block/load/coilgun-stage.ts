@@ -168,6 +168,7 @@ export const coilgunStage = defineBlock({
   },
   furtherStores,
   offers: (own) => ({
+    launches: true,
     ...coilOffers(own),
     ...(own.choice('diode') === 'diode' ? { freewheel: { Vf: own.quantity('Vd'), R: own.quantity('Rd') } } : {}),
   }),

@@ -119,7 +119,7 @@ function FetchedWorking({ rigId, figureId }: { rigId: string; figureId: string }
 
 function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberProps) {
   if (!figure) return <span>—</span>;
-  const { id, title, unit, value, high, bySolver } = figure;
+  const { id, title, unit, value, high, by } = figure;
   return (
     <NumberDialog
       title={worst ? `${title}, at worst` : title}
@@ -127,10 +127,11 @@ function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberPr
       atWorst={worst}
       className={className}
     >
-      {bySolver && (
+      {by !== undefined && (
         <p className="mt-1 max-w-[70ch]">
-          The circuit of the whole rig, with its strays, its gaps one after another and their arcs. Below stands the closed form,
-          which leaves these out; the erection page says what each of them does.
+          {by === 'launch'
+            ? 'The launch, with what moves in the coils. Below stands the closed form of a coil in which nothing moves.'
+            : 'The circuit of the whole rig, with its strays, its gaps one after another and their arcs. Below stands the closed form, which leaves these out; the erection page says what each of them does.'}
         </p>
       )}
       <FetchedWorking rigId={rigId} figureId={id} />
