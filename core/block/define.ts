@@ -3,6 +3,7 @@ import type { BlockField } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, FurtherStore, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
+import type { ToolPart } from './bleed/wired.ts';
 
 /** Graphical symbols of the line, by their meaning in IEC 60617. */
 export type Glyph =
@@ -142,6 +143,8 @@ export interface BlockDefinition {
   furtherStores?(own: Own): readonly FurtherStore[];
   /** What its closed forms leave out beside such elements, said where the solver comes to another number. */
   leavesOut?(own: Own, scene: Scene): string | null;
+  /** Of a discharge tool: its parts as they are wired, from its tip to the lead on the earthed side. */
+  wired?(own: Own): readonly ToolPart[];
   /** Of a bleeder: the store with one of its resistors open, as far as that leaves a way; null where it leaves none. */
   oneOpen?(own: Own, rig: RigContext): OneOpen | null;
   /** What keeps charge of its own, whatever stands at the terminals of the store. */

@@ -17,6 +17,7 @@ export {
   type Slot,
   type StepSpec,
 } from './context.ts';
+export { toolElements, type ToolPart } from './bleed/wired.ts';
 export { chargeLeak } from './charge-leak.ts';
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
 export { arcFall, arcLawText, toepler } from './arc.ts';

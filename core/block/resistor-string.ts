@@ -2,6 +2,7 @@ import { bleedFormulas, storeFormulas, work, type Worked } from '../formula/inde
 import { printQuantity } from '../quantity/index.ts';
 import { countOf, rating } from '../field/index.ts';
 import type { QuantityField } from '../field/index.ts';
+import type { ToolPart } from './bleed/wired.ts';
 import type { LimitSpec, Own, RigContext, Slot } from './context.ts';
 
 /** Field along the body of a resistor that it bears without flashover. */
@@ -43,6 +44,13 @@ export const stringFields = (initial: string) => ({
 /** The resistors of a string as one. */
 export const stringResistance = (own: Own, title: string): Worked =>
   work(storeFormulas.seriesResistance, { R: own.quantity('R'), n: own.quantity('n') }, title);
+
+/** The resistors of a tool in a row, as one part of it. */
+export const stringPart = (own: Own, nodes: readonly [string, string]): ToolPart => {
+  const n = own.quantity('n').value;
+  const R = printQuantity(own.quantity('R').value, 'Ω', { trim: true });
+  return { kind: 'resistor', name: 'Rt', nodes, R: stringResistance(own, 'resistors').value, label: n === 1 ? R : `${n} × ${R}` };
+};
 
 export const stringKey = (own: Own) => ({ text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω') });
 

@@ -12,6 +12,7 @@ import * as coilLoss from './coil-loss.ts';
 import * as discharge from './discharge.ts';
 import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
+import * as lamp from './lamp.ts';
 import * as marx from './marx.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
@@ -71,6 +72,7 @@ describe('the registry', () => {
       multiplier,
       discharge,
       bleed,
+      lamp,
       meter,
       gap,
       marx,

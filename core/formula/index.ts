@@ -6,6 +6,7 @@ export * as chokeFormulas from './choke.ts';
 export * as multiplierFormulas from './multiplier.ts';
 export * as dischargeFormulas from './discharge.ts';
 export * as bleedFormulas from './bleed.ts';
+export * as lampFormulas from './lamp.ts';
 export * as inductanceFormulas from './inductance.ts';
 export * as gapFormulas from './gap.ts';
 export * as marxFormulas from './marx.ts';

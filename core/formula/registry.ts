@@ -9,6 +9,7 @@ import * as coilLoss from './coil-loss.ts';
 import * as discharge from './discharge.ts';
 import * as gap from './gap.ts';
 import * as inductance from './inductance.ts';
+import * as lamp from './lamp.ts';
 import * as marx from './marx.ts';
 import * as meter from './meter.ts';
 import * as multiplier from './multiplier.ts';
@@ -126,6 +127,10 @@ export const formulas = [
   bleed.rcTimeToTenth,
   bleed.lampOutVoltage,
   bleed.lampOnTime,
+  lamp.lampCurrent,
+  lamp.clampPower,
+  lamp.clampEnergy,
+  lamp.branchLampTime,
   bleed.bleedPeakPower,
   bleed.resistorPowerFromCurrent,
   bleed.energyShare,

@@ -143,7 +143,7 @@ describe('a discharge tool with lamps', () => {
     expect(figureOf(rig(), 'tool-peak-power')).toBeGreaterThan((400 * 388) / 4500);
     expect(problemsOf(rig())).not.toMatch(/lamp is out while/);
     expect(problemsOf(rig({ 'tool.Rp': '50 Ω' }))).toMatch(/lamp is out while \d+ V are left/);
-    expect(study(rig()).card.join()).toMatch(/two lamps back to back behind 680 Ω, a clamp of 12.0 V/);
+    expect(study(rig()).card.join()).toMatch(/under a clamp of 12.0 V, across it 680 Ω and two lamps in inverse parallel/);
   });
 });
 

@@ -7,6 +7,7 @@ import {
   slots,
   Unavailable,
   type RigContext,
+  type ToolPart,
 } from '../block/index.ts';
 import { Corners, ifKnown, type RigReading } from '../figure/index.ts';
 import { bleedFormulas, ruled, work, type Worked } from '../formula/index.ts';
@@ -61,8 +62,8 @@ export interface BleedStudy {
   readonly rebounds: readonly { readonly id: string; readonly title: string; readonly low: number; readonly high: number }[];
   /** What the tool is made of and what is written on it, line by line. */
   readonly card: readonly string[];
-  /** Its resistors in series, and whether it has lamps. */
-  readonly tool: { readonly pieces: number; readonly hasLamps: boolean };
+  /** Its parts as they are wired, from the tip to the lead on the earthed side. */
+  readonly tool: readonly ToolPart[];
 }
 
 /** A number of the rig at its nominal and its worst corner; null where it cannot be had. */
@@ -134,8 +135,11 @@ function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): stri
     `in a tube of insulation: from tip to handle at least ${print(Math.max(0.3, highest / 50e3), 'm')}, from end to end of the resistors at least ${print(highest / 300e3, 'm')}`,
     ...(lamps
       ? [
-          `across the last part two lamps back to back behind ${print(own.quantity('Rl').value, 'Ω')}, a clamp of ${print(own.quantity('Vz').value, 'V')} and ${print(own.quantity('Rp').value, 'Ω')}`,
-          `the lamp goes out while at worst ${print(worst('lamp-out'), 'V')} are left`,
+          own.choice('wiring') === 'branch'
+            ? `beside them ${print(own.quantity('Rb').value, 'Ω')} to a clamp of ${print(own.quantity('Vz').value, 'V')}, across it ${print(own.quantity('Rl').value, 'Ω')} and two lamps in inverse parallel`
+            : `in their row ${print(own.quantity('Rp').value, 'Ω')} under a clamp of ${print(own.quantity('Vz').value, 'V')}, across it ${print(own.quantity('Rl').value, 'Ω')} and two lamps in inverse parallel`,
+          `at first touch a lamp has at worst ${print(worst('lamp-current'), 'A')}, the clamp ${print(worst('clamp-power'), 'W')}, and ${print(worst('clamp-energy'), 'J')} over the discharge`,
+          `the lamp goes out while at worst ${print(worst('lamp-out'), 'V')} are left, plus or minus: that is not empty`,
         ]
       : []),
     `label: DISCHARGE TOOL ${print(reading.offer('toolResistance').value, 'Ω')} · NOT ABOVE ${print(n * (V?.value ?? highest / n), 'V')} · VERIFY WITH A METER, THEN STRAP`,
@@ -187,9 +191,6 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
     held: heldOf(rig, corners),
     rebounds: absorptions.map(({ id, title, low, high }) => ({ id, title, low: low * highest, high: high * highest })),
     card: cardOf(rig, corners, highest, print),
-    tool: {
-      pieces: nominal.own('tool').quantity('n').value,
-      hasLamps: 'Vz' in blockDefinition('tool', blockIn(rig, 'tool').kind).fields,
-    },
+    tool: blockDefinition('tool', blockIn(rig, 'tool').kind).wired?.(nominal.own('tool')) ?? [],
   };
 }

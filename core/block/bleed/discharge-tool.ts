@@ -5,7 +5,14 @@ import type { FigureSpec, LimitSpec, RigContext, StepSpec } from '../context.ts'
 import { defineBlock } from '../define.ts';
 import { bleedGoal, residualOf } from '../goal.ts';
 import { storeEnergy } from '../store-energy.ts';
-import { stringFields, stringKey, stringPowerLimit, stringResistance, stringVoltageLimit } from '../resistor-string.ts';
+import {
+  stringFields,
+  stringKey,
+  stringPart,
+  stringPowerLimit,
+  stringResistance,
+  stringVoltageLimit,
+} from '../resistor-string.ts';
 
 /** Fields of every tool: its resistors, and what a pulse may do to one of them. */
 export const toolFields = {
@@ -121,5 +128,6 @@ export const dischargeTool = defineBlock({
   offers: (own) => ({ toolResistance: stringResistance(own, 'discharge tool') }),
   figures: toolFigures,
   limits: toolLimits,
+  wired: (own) => [stringPart(own, ['tip', '0'])],
   steps: (_own, rig) => toolSteps(rig),
 });

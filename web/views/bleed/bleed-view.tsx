@@ -244,7 +244,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
             <Rebound study={study} />
             <section aria-label="Build card" className="mt-4 border border-ink bg-plate p-3">
               <h2 className="font-bold">Build card: discharge tool of {document.name}</h2>
-              <ToolDrawing {...study.tool} />
+              <ToolDrawing wiring={study.tool} />
               {study.card.map((line) => (
                 <p key={line} className="border-t border-rule py-0.5 text-[14.5px]">
                   {line}
