@@ -30,7 +30,7 @@ function Part({ part, from, to }: DrawnPart) {
         textAnchor={isUpright ? 'start' : 'middle'}
         fill="var(--ink)"
         stroke="none"
-        fontSize={12}
+        fontSize={15}
       >
         {part.label}
       </text>
@@ -79,7 +79,7 @@ export function ToolDrawing({ wiring }: { wiring: readonly ToolPart[] }) {
           d={`M${earth.x} ${earth.y}v10M${earth.x - 12} ${earth.y + 10}h24M${earth.x - 8} ${earth.y + 16}h16M${earth.x - 4} ${earth.y + 22}h8`}
         />
       </g>
-      <text x={4} y={tip.y - 14} fontSize={12} fill="var(--ink)">
+      <text x={4} y={tip.y - 14} fontSize={15} fill="var(--ink)">
         tip
       </text>
     </svg>
