@@ -14,7 +14,7 @@ test('a person designs a bank, reads what it does, breaks a limit, mends it, rel
   await rig.type('Dc rating of one', '450 V');
 
   // ½ · 100 µF · (400 V)² = 8 J
-  await expect(rig.strip).toContainText('8.00 J at 400 V can injure');
+  await expect(rig.strip).toContainText('8.00 J at 400 V can kill');
   await page.getByRole('tab', { name: 'Bleed' }).click();
   // 10 kΩ · 100 µF · ln(400/50) = 2.08 s; at worst 11 kΩ · 110 µF · ln 8 = 2.6 s
   await expect(rig.figure('bleed-time')).toContainText('2.1 s');

@@ -27,6 +27,6 @@ test('the bleed desk says how long by each way, holds it against a published rul
   await page.getByLabel('Kind of discharge tool').selectOption('lamp-tool');
   await rig.saved();
   await page.getByRole('link', { name: /^The bleed desk/ }).click();
-  await expect(page.getByRole('img', { name: /two lamps back to back across a clamped part/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /lamp for plus, lamp for minus/ })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Build card' })).toContainText('the lamp goes out while');
 });

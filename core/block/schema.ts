@@ -50,8 +50,8 @@ export const isInForce = (block: Block, { onlyWith }: BlockField): boolean =>
   onlyWith === undefined || onlyWith.values.includes(String(block.fields[onlyWith.choice]));
 
 /**
- * Another kind in the same slot: fields that both kinds have under one id, unit and type are kept. What one thing was rated for is not: the
- * next is another thing, and a limit that nobody typed for it would be believed.
+ * Another kind in the same slot: fields that both kinds have under one id, unit and type are kept. What one instrument bears is not: the
+ * next is another instrument, and a limit that nobody typed for it would be believed.
  */
 export function changeKind(block: Block, from: BlockDefinition, to: BlockDefinition): Block {
   const kept = Object.entries(to.fields).filter(([id, field]) => {

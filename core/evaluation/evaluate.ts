@@ -85,6 +85,14 @@ function besideFigures(rig: Rig, figures: readonly Figure[]): Evaluation['beside
   );
 }
 
+/** What stands beside the store and has more energy than it: that is what is spoken of first. */
+export function leadsHazard(evaluation: Pick<Evaluation, 'beside' | 'figures'>): Evaluation['beside'][number] | null {
+  const store = evaluation.figures.find((f) => f.id === 'stored-energy');
+  const energies = evaluation.beside.filter(({ figure }) => figure.worked.unit === 'J');
+  const [most] = [...energies].sort((a, b) => b.figure.band.high - a.figure.band.high);
+  return most && store?.ok && most.figure.band.high > store.band.high ? most : null;
+}
+
 function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard | null {
   const worst = (id: string) => {
     const figure = figures.find((f) => f.id === id);

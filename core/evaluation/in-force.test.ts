@@ -53,7 +53,7 @@ describe('a field that is not in force', () => {
     },
   );
 
-  test('a rating is not carried over to another kind of the same slot; what is typed of the thing itself is', () => {
+  test('what a meter bears is not carried over to another kind; what is typed of the circuit is', () => {
     const [voltmeter, divider] = [blockDefinition('meter', 'voltmeter'), blockDefinition('meter', 'divider')];
     const read = (definition: typeof voltmeter, id: string, text: string) => {
       const spec = definition.fields[id];

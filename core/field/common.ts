@@ -12,7 +12,6 @@ export const rating = (symbol: string, title: string, unit: UnitId, max: number,
   open: true,
   initial: null,
   optional: true,
-  ofOneThing: true,
   ...(help === undefined ? {} : { help }),
 });
 

@@ -36,7 +36,7 @@ export interface QuantityField {
   readonly optional?: boolean;
   /** Whether a tolerance may be written behind the value. */
   readonly tolerance?: boolean;
-  /** What one thing bears: another kind of block is another thing, and begins with its own. */
+  /** What one instrument bears: another kind of block is another instrument, and begins with its own. */
   readonly ofOneThing?: true;
   readonly help?: string;
 }

@@ -24,15 +24,47 @@ describe('hazard thresholds', () => {
   });
 
   test.each<[string, number, number, string]>([
-    ['a little above 10 J at 5 V', 12, 5, 'hazardous'],
-    ['a teaching bank', 25, 40, 'hazardous'],
+    ['a little above 10 J at 5 V', 12, 5, 'below'],
+    ['a teaching bank', 25, 40, 'below'],
     ['at 48 V above 100 J', 150, 48, 'hazardous'],
     ['300 V just below 1 J', 0.9, 300, 'hazardous'],
     ['a flash capacitor', 12, 330, 'severe'],
-    ['an oven capacitor', 4, 2900, 'hazardous'],
+    ['an oven capacitor', 4, 2900, 'severe'],
+    ['a joule at 5 kV', 0.9, 5000, 'hazardous'],
     ['a film bank', 1100, 2000, 'severe'],
   ])('%s: %d J at %d V is %s', (_name, energy, voltage, of) => {
     expect(hazardOf({ energy, voltage, charge: (2 * energy) / voltage }).class).toBe(of);
+  });
+
+  test('the words are graded by the published lines, and never say less than a line beneath them', () => {
+    const words = [0.5, 2, 100, 2000, 20_000].map(
+      (energy) => hazardOf({ energy, voltage: 3000, charge: (2 * energy) / 3000 }).headline,
+    );
+    expect(words).toEqual([
+      'can injure',
+      'can kill',
+      'can kill, and is likely to',
+      'can kill, and its arc burns',
+      'can kill, and burns and bursts what it meets',
+    ]);
+    // Below 100 V nothing is driven through a person, and a short burns all the same.
+    expect([50, 150, 2000].map((energy) => hazardOf({ energy, voltage: 48, charge: (2 * energy) / 48 }).headline)).toEqual([
+      'below the published thresholds',
+      'can burn',
+      'can burn: a short melts what it meets',
+    ]);
+    fc.assert(
+      fc.property(
+        fc.double({ min: 1e-3, max: 1e6, noNaN: true }),
+        fc.double({ min: 1, max: 1e5, noNaN: true }),
+        (energy, voltage) => {
+          const { class: of, headline, findings } = hazardOf({ energy, voltage, charge: (2 * energy) / voltage });
+          const deadlyLine = findings.some((f) => f.exceeded && /fibrillat|death/.test(f.rule.text));
+          expect([of === 'severe', headline.startsWith('can kill')]).toEqual([deadlyLine, deadlyLine]);
+          expect(of === 'below').toBe(!findings.some((f) => f.exceeded));
+        },
+      ),
+    );
   });
 
   test('a coin-sized capacitor at 5 V is below every threshold, and the strip does not promise more', () => {

@@ -55,6 +55,37 @@ export const hazardRules: readonly HazardRule[] = [
     of: 'energy',
     unit: 'J',
     threshold: 10,
+    from: 100,
+    to: Infinity,
+  },
+  {
+    id: 'iec-fibrillation',
+    // 0.5 A for 4 ms, hand to foot: 1e-3 A²s, which is 1 J in 1 kΩ.
+    text: 'the heart may fibrillate: 0.001 A²s through 1 kΩ',
+    source: 'IEC TS 60479-2, short unidirectional impulses, curve C1',
+    of: 'energy',
+    unit: 'J',
+    threshold: 1,
+    from: 100,
+    to: Infinity,
+  },
+  {
+    id: 'doe-kilojoule',
+    text: 'arc flash and blast to be reckoned with',
+    source: 'DOE-HDBK-1092, classes of capacitors (its table differs between issues)',
+    of: 'energy',
+    unit: 'J',
+    threshold: 1000,
+    from: -1,
+    to: Infinity,
+  },
+  {
+    id: 'doe-ten-kilojoule',
+    text: 'highest class of stored energy',
+    source: 'DOE-HDBK-1092, classes of capacitors (its table differs between issues)',
+    of: 'energy',
+    unit: 'J',
+    threshold: 10_000,
     from: -1,
     to: Infinity,
   },
@@ -90,9 +121,6 @@ export const hazardRules: readonly HazardRule[] = [
   },
 ];
 
-/** Below this dc voltage current through dry skin is not counted on to injure. Source: IEC 61010-1, 6.3; from memory. */
-const touchVoltage = 60;
-
 export interface Finding {
   readonly rule: HazardRule;
   readonly value: number;
@@ -100,8 +128,8 @@ export interface Finding {
 }
 
 /**
- * `severe`: above the energy at which severe injury or death is likely, at a voltage that drives current through a body.
- * `hazardous`: above some threshold. `below`: below every threshold that applies, which is not a promise.
+ * `severe`: above the lowest line from which a person may die of it. `hazardous`: above some threshold. `below`: below every threshold that
+ * applies, which is not a promise.
  */
 export type HazardClass = 'severe' | 'hazardous' | 'below';
 
@@ -112,11 +140,29 @@ export interface Hazard {
   readonly findings: readonly Finding[];
 }
 
-const headlines: { readonly [K in HazardClass]: string } = {
-  severe: 'can kill',
-  hazardous: 'can injure',
-  below: 'below the published thresholds',
-};
+/** Lines from which a person may die of a shock. */
+const deadly: ReadonlySet<string> = new Set(['iec-fibrillation', 'doe-severe']);
+
+/** What is said, by the gravest line that is exceeded: of what drives a current through a body, and of what only burns. */
+const graded: readonly { readonly rule: string; readonly shocks: string; readonly burns: string }[] = [
+  {
+    rule: 'doe-ten-kilojoule',
+    shocks: 'can kill, and burns and bursts what it meets',
+    burns: 'can burn, and bursts what shorts it',
+  },
+  { rule: 'doe-kilojoule', shocks: 'can kill, and its arc burns', burns: 'can burn: a short melts what it meets' },
+  { rule: 'doe-severe', shocks: 'can kill, and is likely to', burns: 'can burn' },
+  { rule: 'iec-fibrillation', shocks: 'can kill', burns: 'can burn' },
+  { rule: 'nfpa-below-100', shocks: 'can burn', burns: 'can burn' },
+];
+
+function headlineOf(findings: readonly Finding[]): string {
+  const exceeded = new Set(findings.filter((f) => f.exceeded).map((f) => f.rule.id));
+  if (exceeded.size === 0) return 'below the published thresholds';
+  const shocks = [...deadly].some((id) => exceeded.has(id));
+  const gravest = graded.find(({ rule }) => exceeded.has(rule));
+  return gravest ? (shocks ? gravest.shocks : gravest.burns) : 'can injure';
+}
 
 /**
  * Classes a store by its energy (J), voltage (V) and charge (C), each at the worst corner of its tolerances.
@@ -128,9 +174,9 @@ export function hazardOf(worst: { readonly energy: number; readonly voltage: num
   const findings = hazardRules
     .filter(applies)
     .map((rule) => ({ rule, value: worst[rule.of], exceeded: worst[rule.of] >= rule.threshold }));
-  const severe = worst.voltage > touchVoltage && findings.some((f) => f.exceeded && f.rule.id === 'doe-severe');
+  const severe = findings.some((f) => f.exceeded && deadly.has(f.rule.id));
   const of: HazardClass = severe ? 'severe' : findings.some((f) => f.exceeded) ? 'hazardous' : 'below';
-  return { class: of, headline: headlines[of], findings };
+  return { class: of, headline: headlineOf(findings), findings };
 }
 
 /** A finding in words: "stored energy hazardous (startle), above 400 V: 1.27 kJ against 250 mJ". */

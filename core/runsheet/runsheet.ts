@@ -1,6 +1,6 @@
 import { bleedGoal, phases, slots, type Phase, type Slot, type StepSpec } from '../block/index.ts';
 import { definitionIn, reasonOf } from '../figure/index.ts';
-import { figureIn, type Evaluation } from '../evaluation/index.ts';
+import { figureIn, leadsHazard, type Evaluation } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
 import { noSheetEdits, type SheetEdits } from '../rig/index.ts';
 import { limitState } from '../limit/index.ts';
@@ -51,18 +51,23 @@ function summaryOf(evaluation: Evaluation): string[] {
   const lines: string[] = [];
   if (energy)
     lines.push(
-      `${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')} (at worst ${printQuantity(energy.band.high, 'J')})${evaluation.hazard ? `: ${evaluation.hazard.headline}` : ''}.`,
+      `${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')} (at worst ${printQuantity(energy.band.high, 'J')})${evaluation.hazard && !leadsHazard(evaluation) ? `: ${evaluation.hazard.headline}` : ''}.`,
     );
   const erected = reading.offers('store').ladder ? figureIn(evaluation, 'discharge-voltage') : null;
   if (erected)
     lines.push(
       `In the shot the stages stand in series: up to ${printQuantity(erected.band.high, 'V')}${reading.offers('store').towers ? ' from top to top' : ' to earth'}, far above what any meter on a stage is made for.`,
     );
+  const leads = leadsHazard(evaluation);
+  if (leads)
+    lines.unshift(
+      `Up to ${printQuantity(leads.figure.band.high, leads.figure.worked.unit)} ${leads.says}: that is what ${evaluation.hazard?.headline ?? 'counts'}.`,
+    );
   for (const f of evaluation.hazard?.findings.filter((finding) => finding.exceeded) ?? [])
     lines.push(
       `Above the threshold of ${f.rule.source}: ${f.rule.text}, ${printQuantity(f.rule.threshold, f.rule.unit, { trim: true })}.`,
     );
-  for (const { figure, says } of evaluation.beside)
+  for (const { figure, says } of evaluation.beside.filter((one) => one !== leads))
     lines.push(`Up to ${printQuantity(figure.band.high, figure.worked.unit)} ${says}.`);
   const bleeder = time(goal.figures.bleeder, 'value');
   lines.push(

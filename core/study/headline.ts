@@ -1,9 +1,9 @@
 import { bleedGoal } from '../block/index.ts';
 import type { HazardClass } from '../hazard/index.ts';
 import { tightest } from '../limit/index.ts';
-import type { UnitId } from '../quantity/index.ts';
+import { printQuantity, type UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
-import { evaluateRig, figureIn, type Evaluation } from '../evaluation/index.ts';
+import { evaluateRig, figureIn, leadsHazard, type Evaluation } from '../evaluation/index.ts';
 import { predictedNumbers } from './predicted-shot.ts';
 
 /** A figure as plain data: SI values, nominal and over the tolerances. */
@@ -27,7 +27,7 @@ export interface Headline {
   readonly bleed: HeadlineFigure | null;
   /** What the bleed is to fall below, as printed: "50 V". */
   readonly bleedTo: string;
-  readonly hazard: { readonly class: HazardClass; readonly headline: string } | null;
+  readonly hazard: { readonly class: HazardClass; readonly headline: string; readonly by: string | null } | null;
   /** The tightest limit that has a rating. */
   readonly tightest: { readonly title: string; readonly utilisation: number | null; readonly worst: number | null } | null;
   readonly errors: number;
@@ -55,13 +55,18 @@ export function headlineOf(rig: Rig): Headline {
   const reading = evaluation.corners.nominal();
   const goal = bleedGoal(reading);
   const limit = tightest(evaluation.ladder);
+  const leads = leadsHazard(evaluation);
   return {
     chargedTo: reading.offer('chargedTo').value,
     energy: figure(evaluation, 'stored-energy'),
     peakCurrent: peakCurrent(evaluation),
     bleed: figure(evaluation, goal.figures.bleeder),
     bleedTo: goal.text,
-    hazard: evaluation.hazard && { class: evaluation.hazard.class, headline: evaluation.hazard.headline },
+    hazard: evaluation.hazard && {
+      class: evaluation.hazard.class,
+      headline: evaluation.hazard.headline,
+      by: leads ? `${printQuantity(leads.figure.band.high, leads.figure.worked.unit)} ${leads.says}` : null,
+    },
     tightest: limit ? { title: limit.title, utilisation: limit.utilisation, worst: limit.worst } : null,
     errors: evaluation.problems.filter((p) => p.severity === 'error').length,
   };

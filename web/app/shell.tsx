@@ -13,13 +13,14 @@ import { openTabs } from './tab.ts';
 import { forgetStrangeEdit, useKeptEdits, useStrangeEdits } from './session.ts';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
 
-const views = [
+const views: readonly { to: string; title: string; onWide?: true }[] = [
   { to: '/parts', title: 'Parts' },
   { to: '/rigs', title: 'Rigs' },
   { to: '/runs', title: 'Runs' },
   { to: '/shots', title: 'Shots' },
   { to: '/sums', title: 'Sums' },
-  { to: '/evidence', title: 'Evidence' },
+  // On a phone it is found from every working and by the finder.
+  { to: '/evidence', title: 'Evidence', onWide: true },
 ];
 
 const subscribeTheme = (notify: () => void) => {
@@ -173,12 +174,12 @@ export function Shell() {
           Vast Surge
         </NavLink>
         <nav aria-label="Views" className="flex">
-          {views.map(({ to, title }) => (
+          {views.map(({ to, title, onWide }) => (
             <NavLink
               key={to}
               to={to}
               className={({ isActive }) =>
-                `flex items-center border-b-[3px] px-1 max-sm:text-[13.5px] sm:px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
+                `${onWide ? 'hidden lg:flex' : 'flex'} items-center border-b-[3px] px-1 max-sm:text-[13.5px] sm:px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
               }
             >
               {title}
@@ -186,7 +187,7 @@ export function Shell() {
           ))}
         </nav>
         <div className="ml-auto flex min-w-0 items-center gap-1">
-          <div id="header-slot" className="flex min-w-0 items-center gap-1.5 sm:gap-3" />
+          <div id="header-slot" className="flex min-w-0 items-center gap-1.5 sm:gap-3 xl:shrink-0" />
           <OpenRunNote />
           <LeftRunNote />
           <KeptNote />

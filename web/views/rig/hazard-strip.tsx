@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Popover } from 'radix-ui';
 import { TriangleAlert } from 'lucide-react';
 import { bleedGoal, highestVoltage } from '@vast-surge/core/block';
-import { figureIn, type Evaluation } from '@vast-surge/core/evaluation';
+import { figureIn, leadsHazard, type Evaluation } from '@vast-surge/core/evaluation';
 import { wordFinding, type Hazard } from '@vast-surge/core/hazard';
 import { printDuration, printQuantity } from '@vast-surge/core/quantity';
 
@@ -89,6 +89,8 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
   }
   const reading = evaluation.corners.nominal();
   const warns = hazard.class !== 'below';
+  const leads = leadsHazard(evaluation);
+  const onStore = `${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')}`;
   // Stages in series stand far above what each is charged to, for as long as the shot lasts.
   const erected = reading.offers('store').ladder ? figureIn(evaluation, 'discharge-voltage') : null;
   return (
@@ -100,7 +102,13 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
       <Popover.Root open={open} onOpenChange={setOpen}>
         <Popover.Trigger className="px-2.5 text-left leading-tight" title="Why: the published thresholds">
           <span className="block text-[19px] font-bold">
-            {printQuantity(energy.worked.value, 'J')} at {printQuantity(reading.offer('chargedTo').value, 'V')}{' '}
+            {leads ? (
+              <>
+                Up to {printQuantity(leads.figure.band.high, leads.figure.worked.unit)} {leads.says}
+              </>
+            ) : (
+              onStore
+            )}{' '}
             <span className="underline decoration-dotted underline-offset-4">
               {warns ? hazard.headline : `is ${hazard.headline}`}
             </span>
@@ -114,11 +122,14 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         <span className="px-2.5">
           Verify, meter above <b className="figure">{printQuantity(highestVoltage(reading), 'V')}</b>
         </span>
-        {evaluation.beside.map(({ figure, says }) => (
-          <button key={figure.id} type="button" className="px-2.5 text-left" onClick={() => onTouch(`figure:${figure.id}`)}>
-            Up to <b className="figure">{printQuantity(figure.band.high, figure.worked.unit)}</b> {says}
-          </button>
-        ))}
+        {leads && <span className="px-2.5">On the store {onStore}</span>}
+        {evaluation.beside
+          .filter((one) => one !== leads)
+          .map(({ figure, says }) => (
+            <button key={figure.id} type="button" className="px-2.5 text-left" onClick={() => onTouch(`figure:${figure.id}`)}>
+              Up to <b className="figure">{printQuantity(figure.band.high, figure.worked.unit)}</b> {says}
+            </button>
+          ))}
         {erected && (
           <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:discharge-voltage')}>
             In the shot at most <b className="figure">{printQuantity(erected.band.high, 'V')}</b>

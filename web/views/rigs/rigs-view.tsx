@@ -149,7 +149,10 @@ function HeadlineCells({ rigId, headline }: { rigId: string; headline: Headline 
         <span className="block text-[13px] text-dim">
           at <span className="figure">{printQuantity(headline.chargedTo, 'V')}</span>
           {hazard && hazard.class !== 'below' && (
-            <span className="ml-2 bg-warning px-1 text-on-warning">⚠ {hazard.headline}</span>
+            <span className="ml-2 bg-warning px-1 whitespace-normal text-on-warning">
+              ⚠ {hazard.by ? `${hazard.by} ` : ''}
+              {hazard.headline}
+            </span>
           )}
         </span>
       </td>
