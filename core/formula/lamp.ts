@@ -110,3 +110,59 @@ export const branchLampTime = defineFormula({
     return reach(held, V0, last) + reach(free, Math.min(V0, last), Vf + Il * (Rl + Rs));
   },
 });
+
+/** A discharge tool with lamps: resistors Rs, then a part that a clamp holds at Vz, with lamps behind Rl across it. */
+const lampTool = {
+  Rs: { ...resistance('resistors in series, all of them'), display: 'R_s' },
+  Rp: { ...resistance('resistor across the lamps'), display: 'R_p' },
+  Rl: { ...resistance('resistor of the lamps'), display: 'R_l' },
+  Vf: { ...voltage('drop of a lamp'), display: 'V_f' },
+  Il: { ...current('current at which it is seen to go out'), display: 'I_l' },
+};
+
+export const lampOutVoltage = defineFormula({
+  id: 'lamp-out-voltage',
+  title: 'Voltage at which the lamp of a discharge tool goes out',
+  subject,
+  result: { symbol: 'Vo', ...voltage('voltage that is left'), display: 'V_o' },
+  inputs: lampTool,
+  expression: 'v + {Rs}·(v/{Rp} + {Il}),  v = {Vf} + {Il}·{Rl}',
+  source: "Kirchhoff's laws; the clamp no longer conducts",
+  assumptions: ['the lamp is seen down to that current, in the light there is'],
+  compute: ({ Rs, Rp, Rl, Vf, Il }) => {
+    const v = Vf + Il * Rl;
+    return v + Rs * (v / Rp + Il);
+  },
+});
+
+export const lampOnTime = defineFormula({
+  id: 'lamp-on-time',
+  title: 'How long the lamp of a discharge tool stays on',
+  subject,
+  result: { symbol: 't', ...time('time until it goes out') },
+  inputs: {
+    C: capacitance(),
+    V0: { ...positiveVoltage('voltage at the start'), display: 'V_0' },
+    Vz: { ...positiveVoltage('voltage of the clamp'), display: 'V_z' },
+    ...lampTool,
+  },
+  expression:
+    '{Rs}·{C}·ln(({V0} − {Vz})/(Vc − {Vz})) while the clamp conducts, down to Vc = {Vz} + {Rs}·({Vz}/{Rp} + ({Vz} − {Vf})/{Rl}); then Re·{C}·ln((Vc − Ve)/(Vo − Ve)), Re and Ve those of the tool without its clamp, Vo where the lamp has {Il} left',
+  source: 'two exponentials in a row, each of a capacitor through a resistance towards a voltage',
+  assumptions: ['a clamp without resistance', 'nothing else discharges the store'],
+  relation: ({ V0, Vz, Rs, Rp, Vf, Il, Rl }) => {
+    const v = Vf + Il * Rl;
+    if (Vz <= v) return { symbol: 'Vz', reason: 'the clamp holds the lamp below what it needs to be seen' };
+    return V0 > v + Rs * (v / Rp + Il) ? null : { symbol: 'V0', reason: 'the lamp is out from the start' };
+  },
+  compute: ({ C, V0, Vz, Rs, Rp, Rl, Vf, Il }) => {
+    const v = Vf + Il * Rl;
+    const out = v + Rs * (v / Rp + Il);
+    const Vc = Vz + Rs * (Vz / Rp + (Vz - Vf) / Rl);
+    const clamped = V0 > Vc ? Rs * C * Math.log((V0 - Vz) / (Vc - Vz)) : 0;
+    const G = 1 / Rs + 1 / Rp + 1 / Rl;
+    const share = 1 - 1 / (Rs * G);
+    const [Re, Ve] = [Rs / share, Vf / (Rl * G) / share];
+    return clamped + Re * C * Math.log((Math.min(V0, Vc) - Ve) / (out - Ve));
+  },
+});

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { simulateCircuit, traceAt } from '../circuit/index.ts';
-import { bleedFormulas, evaluateFormula, storeFormulas } from '../formula/index.ts';
+import { evaluateFormula, lampFormulas, storeFormulas } from '../formula/index.ts';
 import { dischargeRules, dischargeRulesFor } from '../hazard/index.ts';
 import { absorptions } from '../material/index.ts';
 import { printQuantity } from '../quantity/index.ts';
@@ -91,7 +91,7 @@ test('docs/safety.md tells the rules that the program has', () => {
 
 describe('a discharge tool with lamps', () => {
   const values = { Rs: 4500, Rp: 470, Rl: 680, Vf: 1.8, Il: 0.2e-3 };
-  const out = (more: Partial<typeof values> = {}) => evaluateFormula(bleedFormulas.lampOutVoltage, { ...values, ...more });
+  const out = (more: Partial<typeof values> = {}) => evaluateFormula(lampFormulas.lampOutVoltage, { ...values, ...more });
 
   test('stays on as long as an independent integration of its circuit says, clamp and lamp as they are', () =>
     fc.assert(
@@ -102,7 +102,7 @@ describe('a discharge tool with lamps', () => {
         (V0, C, Vz) => {
           fc.pre(V0 > 1.2 * out());
           const { Rs, Rp, Rl, Vf } = values;
-          const t = evaluateFormula(bleedFormulas.lampOnTime, { ...values, C, V0, Vz });
+          const t = evaluateFormula(lampFormulas.lampOnTime, { ...values, C, V0, Vz });
           const slope = (_t: number, [V = 0]: number[]) => {
             const v = Math.min(Vz, (V / Rs + Vf / Rl) / (1 / Rs + 1 / Rp + 1 / Rl));
             return [-(V - v) / (Rs * C)];

@@ -34,7 +34,7 @@ const branchOf = (own: Own) => ({
 const out = (rig: RigContext): Worked => {
   const own = rig.own('tool');
   const { Rs, Rp, Rl, Vf } = branchOf(own);
-  return work(bleedFormulas.lampOutVoltage, { Rs, Rp, Rl, Vf, Il: own.quantity('Il') }, 'voltage left when the lamp goes out');
+  return work(lampFormulas.lampOutVoltage, { Rs, Rp, Rl, Vf, Il: own.quantity('Il') }, 'voltage left when the lamp goes out');
 };
 
 const onTime = (rig: RigContext): Worked => {
@@ -43,7 +43,7 @@ const onTime = (rig: RigContext): Worked => {
   const rest = { C: rig.offer('capacitance'), V0: rig.offer('chargedTo'), Rs, Rl, Vz, Vf, Il: own.quantity('Il') };
   return isBranch(own)
     ? work(lampFormulas.branchLampTime, { ...rest, Rx: string(own) }, 'time until the lamp goes out')
-    : work(bleedFormulas.lampOnTime, { ...rest, Rp }, 'time until the lamp goes out');
+    : work(lampFormulas.lampOnTime, { ...rest, Rp }, 'time until the lamp goes out');
 };
 
 const figures: readonly FigureSpec[] = [
