@@ -1,4 +1,4 @@
-import { useDeferredValue, useState } from 'react';
+import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { Command } from 'cmdk';
 import { format } from 'date-fns';
 import { useNavigate } from 'react-router';
@@ -9,17 +9,9 @@ import { partKind, readFilter } from '@vast-surge/core/part';
 import { useFindRigsQuery, useGetBenchQuery, useListRunsInfiniteQuery, useListShotsInfiniteQuery } from './api.ts';
 import { closeOpenRevision, redoEdit, undoEdit, useNewBank } from './commands.ts';
 import { blockSelected, workingToggled } from './editor.ts';
+import { foundBy, valueOf, type Entry, type Found } from './finder-order.ts';
 import { useAppDispatch, useAppSelector, useOpenDocument } from './store.ts';
 import { chooseTheme, savedTheme } from './theme.ts';
-
-interface Entry {
-  readonly id: string;
-  readonly title: string;
-  readonly detail?: string;
-  /** Words it is found by beside its title. */
-  readonly words?: readonly string[];
-  act(): void;
-}
 
 /** What can be done from anywhere, and with the open rig. */
 function useActions(onKeys: () => void): Entry[] {
@@ -96,41 +88,29 @@ function useActions(onKeys: () => void): Entry[] {
   return [...ofRig, ...everywhere];
 }
 
-function Group({ heading, entries, onDone }: { heading: string; entries: readonly Entry[]; onDone: () => void }) {
-  if (entries.length === 0) return null;
+function Group({ heading, entries, onChosen }: Found & { onChosen: (entry: Entry) => void }) {
   return (
     <Command.Group
       heading={heading}
       className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[13px] [&_[cmdk-group-heading]]:text-dim"
     >
-      {entries.map(({ id, title, detail, words, act }) => (
+      {entries.map((entry) => (
         <Command.Item
-          key={id}
-          value={`${heading} ${id}`}
-          keywords={[title, ...(words ?? [])]}
+          key={entry.id}
+          value={valueOf(heading, entry)}
           className="flex cursor-pointer justify-between gap-4 border-l-4 border-transparent px-3 py-1.5 data-[selected=true]:border-select data-[selected=true]:bg-ground"
-          onSelect={() => {
-            onDone();
-            act();
-          }}
+          onSelect={() => onChosen(entry)}
         >
-          <span>{title}</span>
-          {detail !== undefined && <span className="text-[13px] text-dim">{detail}</span>}
+          <span>{entry.title}</span>
+          {entry.detail !== undefined && <span className="text-[13px] text-dim">{entry.detail}</span>}
         </Command.Item>
       ))}
     </Command.Group>
   );
 }
 
-/** Every word typed must stand in what an entry is found by; an entry whose title begins with it comes first. */
-function rank(_value: string, search: string, keywords: readonly string[] = []): number {
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const title = (keywords[0] ?? '').toLowerCase();
-  const text = keywords.join(' ').toLowerCase();
-  if (!words.every((word) => text.includes(word))) return 0;
-  const [first = ''] = words;
-  return title.startsWith(first) ? 1 : words.every((word) => title.includes(word)) ? 0.8 : 0.5;
-}
+/** Keys that move through the list: what they land on is the person's choice, and no late answer takes it away. */
+const movingKeys = new Set(['ArrowUp', 'ArrowDown', 'Home', 'End']);
 
 interface Props {
   readonly open: boolean;
@@ -190,17 +170,18 @@ function useRecordEntries(open: boolean, q: string): { runs: Entry[]; shots: Ent
   };
 }
 
-function useRigEntries(open: boolean, q: string, archived: boolean): Entry[] {
+function useRigEntries(open: boolean, q: string, archived: boolean): { rigs: Entry[]; searching: boolean } {
   const navigate = useNavigate();
   // An answer to other words is not shown under these.
-  const { currentData: data } = useFindRigsQuery({ q, archived, limit: Number(mostRecords) }, { skip: !open });
-  return (data?.rows ?? []).map(({ id, name, unreadable }) => ({
+  const { currentData: data, isFetching } = useFindRigsQuery({ q, archived, limit: Number(mostRecords) }, { skip: !open });
+  const rigs = (data?.rows ?? []).map(({ id, name, unreadable }) => ({
     id,
     title: name,
     words: [q],
     act: () => (unreadable === null ? void navigate(`/rigs/${id}`) : void toast.error(`${name} cannot be read by this program.`)),
     ...(archived ? { detail: 'archived' } : {}),
   }));
+  return { rigs, searching: isFetching };
 }
 
 /** Finds any part, rig, run, shot, sum or action by its words: Ctrl+K. */
@@ -221,34 +202,75 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
     words: [f.id, f.subject],
     act: () => void navigate(`/sums/${f.id}`),
   }));
+  const searching = q !== search.trim() || records.searching || live.searching || archived.searching;
+  const found = foundBy(search, [
+    { heading: 'Rigs', entries: [...live.rigs, ...archived.rigs] },
+    { heading: 'Parts', entries: parts },
+    { heading: 'Runs', entries: records.runs },
+    { heading: 'Shots', entries: records.shots },
+    { heading: 'Actions', entries: actions },
+    { heading: 'Sums', entries: sums },
+  ]);
+  // What a person moved to stays marked; otherwise the first is, whatever comes later and however late it comes.
+  const [movedTo, setMovedTo] = useState<string | null>(null);
+  const moving = useRef(false);
+  const values = found.flatMap(({ heading, entries }) => entries.map((entry) => valueOf(heading, entry)));
+  const isMoved = movedTo !== null && values.includes(movedTo);
+  // Enter before the answers are in means what they find, not what stood there before.
+  const entered = useRef(false);
+  const reset = () => {
+    moving.current = false;
+    setMovedTo(null);
+    entered.current = false;
+  };
   const close = () => {
+    reset();
     setSearch('');
     onOpenChange(false);
   };
+  const choose = (entry: Entry) => {
+    close();
+    entry.act();
+  };
+  useEffect(() => {
+    if (!entered.current || searching) return;
+    entered.current = false;
+    const first = found[0]?.entries[0];
+    if (first) queueMicrotask(() => choose(first));
+  });
   return (
     <Command.Dialog
       open={open}
       onOpenChange={(next) => (next ? onOpenChange(true) : close())}
       label="Find a part, a rig, a run, a shot, a sum or an action"
-      filter={rank}
+      shouldFilter={false}
+      value={isMoved ? movedTo : (values[0] ?? '')}
+      onValueChange={(value) => moving.current && setMovedTo(value)}
+      onKeyDown={(event) => {
+        if (movingKeys.has(event.key)) moving.current = true;
+        if (event.key !== 'Enter' || !searching || isMoved) return;
+        event.preventDefault();
+        entered.current = true;
+      }}
+      onPointerMoveCapture={() => (moving.current = true)}
       overlayClassName="fixed inset-0 z-40 bg-veil"
       contentClassName="fixed top-[12vh] left-1/2 z-50 w-[min(40rem,94vw)] -translate-x-1/2 border border-ink bg-plate"
     >
       <Command.Input
         autoFocus
         value={search}
-        onValueChange={setSearch}
+        onValueChange={(words) => {
+          reset();
+          setSearch(words);
+        }}
         placeholder="Find a part, a rig, a run, a shot, a sum or an action"
         className="w-full border-b border-rule bg-plate px-3 py-2.5 text-[17px] outline-none"
       />
       <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
-        <Command.Empty className="px-3 py-3 text-dim">{records.searching ? 'Searching …' : 'No results.'}</Command.Empty>
-        <Group heading="Rigs" entries={[...live, ...archived]} onDone={close} />
-        <Group heading="Parts" entries={parts} onDone={close} />
-        <Group heading="Runs" entries={records.runs} onDone={close} />
-        <Group heading="Shots" entries={records.shots} onDone={close} />
-        <Group heading="Actions" entries={actions} onDone={close} />
-        <Group heading="Sums" entries={sums} onDone={close} />
+        {found.length === 0 && <p className="px-3 py-3 text-dim">{searching ? 'Searching …' : 'No results.'}</p>}
+        {found.map((group) => (
+          <Group key={group.heading} {...group} onChosen={choose} />
+        ))}
       </Command.List>
     </Command.Dialog>
   );
