@@ -73,3 +73,25 @@ describe('what a page shows, from the terminal', () => {
     );
   });
 });
+
+describe('a rehearsal from the terminal', () => {
+  test('says what is carried out and what cannot be, and takes no pace and no fault that there is not', () => {
+    const played = json('rehearse', demo('anvil'), '--pace', '4');
+    expect(played).toMatchObject({ executable: true, unexecutable: [], fired: true, inBand: true });
+    const sheet = surge('runsheet', demo('anvil')).out;
+    expect(sheet).toMatch(/Voltage at the shot: \*\*1\.84 kV, 1\.\d+ kV to 1\.94 kV\*\*/);
+    expect(played.band.high).toBe(1940);
+    for (const section of ['Charge', 'Isolate', 'Fire', 'Bleed', 'Verify', 'Strap']) expect(sheet).toContain(`## ${section}`);
+    const marx = json('rehearse', demo('kittiwake'), '--fault', 'bleeder-open', '--seed', '3');
+    expect(marx).toMatchObject({ executable: false, fired: false, voltageAtShot: null });
+    expect(marx.worstHandEnergy).toBeLessThanOrEqual(1);
+    expect(surge('rehearse', demo('anvil')).out).toContain('Carried out as written.');
+    for (const pace of ['0', '61', 'soon', ''])
+      expect(surge('rehearse', demo('anvil'), '--pace', pace)).toMatchObject({ code: 2 });
+    expect(surge('rehearse', demo('anvil'), '--fault', 'ghost')).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/must be one of bleeder-open, /),
+    });
+    expect(surge('rehearse', demo('anvil'), '--fault', 'wrong-range', '--fault', 'meter-battery')).toMatchObject({ code: 2 });
+  });
+});

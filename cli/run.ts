@@ -11,6 +11,7 @@ import { bleedDesk, erect, gapDesk, launchDesk, teslaDesk, type Desk } from './d
 import { evaluationJson, evaluationText } from './evaluate.ts';
 import { formulasJson, formulasText } from './formulas.ts';
 import { readPieces } from './parts.ts';
+import { rehearse, type RehearseOptions } from './rehearse.ts';
 import {
   rigNetlist,
   simulatedJson,
@@ -106,7 +107,7 @@ function program({ out, err }: Output): Command {
     .argument('<rig>', 'rig file')
     .action((path: string) => {
       const document = readRig(path);
-      const made = runSheetOf(document.name, evaluateRig(document.rig));
+      const made = runSheetOf(document.name, evaluateRig(document.rig), document.sheet);
       if (!made.ok) throw new UsageError(`No run sheet can be made of this rig. ${made.reason}`);
       print(runSheetMarkdown(made.sheet));
     });
@@ -132,6 +133,24 @@ function program({ out, err }: Output): Command {
   desk('tesla-coil', 'a Tesla coil: break rate, verdict, tuning and figures', (document, { seed }) =>
     teslaDesk(document, wholeNumber('--seed', seed, 0, 4294967295)),
   );
+  surge
+    .command('rehearse')
+    .description('play the run sheet of a rig file through the simulated rig, as written, by hands that take their time')
+    .argument('<rig>', 'rig file')
+    .option('--pace <seconds>', 'seconds for every human act, 2 to 60; holds keep theirs')
+    .option(
+      '--fault <name>',
+      'a fault that is put in; may be given more than once',
+      (name: string, all: string[]) => [...all, name],
+      [],
+    )
+    .option('--seed <number>', 'for what is drawn: when somebody comes, where a gap fires early', '1')
+    .option('--json', 'JSON in SI units')
+    .action((path: string, options: RehearseOptions & { json?: boolean }) => {
+      const { data, text } = rehearse(readRig(path), options);
+      if (options.json) json(data);
+      else print(text);
+    });
   surge
     .command('simulate')
     .description('run a circuit netlist, or a rig as one, and say what it does')

@@ -209,7 +209,20 @@ export const phases = [
 export type Phase = (typeof phases)[number];
 
 /** What a step does to the store. A run keeps account by them of what may be charged, and keeps them in their order. */
-export const acts = ['strap-off', 'charge', 'isolate', 'fire', 'bleed', 'tool', 'verify', 'strap', 'hand-over'] as const;
+export const acts = [
+  'strap-off',
+  'charge',
+  'isolate',
+  'fire',
+  'bleed',
+  'tool',
+  'prove',
+  'verify',
+  'prove-again',
+  'held',
+  'strap',
+  'hand-over',
+] as const;
 export type Act = (typeof acts)[number];
 
 /** One thing to do. Numbers in it are worked, so that the sheet shows where they come from. */
@@ -228,6 +241,10 @@ export interface StepSpec {
   readonly hold?: string;
   readonly caution?: string;
   readonly does?: Act;
+  /** What keeps a charge of its own, by its id: the step is about that and not about the store. */
+  readonly of?: string;
+  /** s that it takes a person, where that is not what such an act usually takes. */
+  readonly seconds?: number;
   /** The voltage of the store is read here: what is expected, V, and what it has to be below for the run to go on, V. */
   readonly reading?: { readonly expected?: Worked; readonly below?: Worked };
   /** What has to pass here at the least, s; of a figure its worst corner counts. */

@@ -87,6 +87,11 @@ export interface OneOpen {
 
 /** A capacitor, or each of several, that holds charge which the terminals of the store do not show. */
 export interface HeldCharge {
+  /** kebab-case; its steps on the run sheet are named by it. */
+  readonly id: string;
+  /** One of them, as a run sheet calls it: “group”; and how many there are. */
+  readonly one: string;
+  readonly count: number;
   readonly title: string;
   /** V across it at most. */
   readonly V: Worked;
@@ -95,10 +100,14 @@ export interface HeldCharge {
   /** and in numbers: Ω, beside F; left out where nothing known does. */
   readonly R?: Worked;
   readonly C?: Worked;
+  /** J in one of them. */
+  readonly E1: Worked;
   /** J in all of them together, where that is not in the stored energy already: the hazard class counts it. */
   readonly E?: Worked;
   /** What to do about it. */
   readonly then: string;
+  /** How the tool is put to it, where that is more than across each. */
+  readonly how?: string;
 }
 
 /** A block run by itself under a load that its closed forms know, and what is read off. */

@@ -1,4 +1,4 @@
-import { boundsOf, ruled, storeFormulas, work, type Worked } from '../formula/index.ts';
+import { bleedFormulas, boundsOf, ruled, work, type Worked } from '../formula/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import type { RigContext } from './context.ts';
 import { ifKnown } from './known.ts';
@@ -19,27 +19,51 @@ const reached = (rig: RigContext): number => ifKnown(() => boundsOf(rig.figure('
 export const highestVoltage = (rig: RigContext): number =>
   Math.max(boundsOf(rig.offer('sourceVoltage')).high, reached(rig), boundsOf(setVoltage(rig)).high);
 
-/** What bleeding aims at: 50 V, or a tenth of the charge (1 % of the energy) in a store that is never above 50 V. */
+/** J of all that is connected, at the voltage it is charged to. */
+const allEnergy = (rig: RigContext): Worked => rig.figure('stored-energy');
+
+/** What may be left in whatever is touched next. */
+const leftEnergy = ruled(
+  'energy that may be left',
+  1,
+  'J',
+  'the lowest published line for a shock, IEC TS 60479-2: about 1 J through 1 kΩ; from memory',
+);
+
+/** Voltage at which the strap takes the first current it bears; the residual voltage where that is not entered. */
+function strapVoltage(rig: RigContext): Worked {
+  const I = rig.own('tool').optional('Is');
+  const R = rig.offers('store').ladder ? undefined : rig.offers('store').loopResistance;
+  return I && R && R.value > 0 ? work(bleedFormulas.firstStrapVoltage, { I, R }) : residualVoltage;
+}
+
+/** What a bleed goes below before anybody straps: a voltage, and how it is written. */
 export interface BleedGoal {
   readonly voltage: Worked;
   readonly text: string;
-  readonly figures: { readonly bleeder: string; readonly open: string; readonly tool: string };
 }
 
+/**
+ * The one goal of every bleed, tool, reading and strap of the store: the lowest of 50 V, the voltage at which all that is connected
+ * holds 1 J, and what the strap bears as a first current.
+ */
 export function bleedGoal(rig: RigContext): BleedGoal {
-  const charged = rig.offer('chargedTo');
-  if (charged.value > residualVoltage.value) {
-    return {
-      voltage: residualVoltage,
-      text: '50 V',
-      figures: { bleeder: 'bleed-time', open: 'bleed-time-open', tool: 'tool-time' },
-    };
-  }
-  const ten = ruled('a tenth of the charge, 1 % of the energy', 10, '1', 'common practice, no source');
-  const voltage = work(storeFormulas.shareOfString, { V: charged, n: ten }, 'a tenth of the charge voltage');
-  const figures = { bleeder: 'bleed-time-tenth', open: 'bleed-time-open-tenth', tool: 'tool-time-tenth' };
-  return { voltage, text: printQuantity(voltage.value, 'V'), figures };
+  const voltage = work(bleedFormulas.bleedGoal, {
+    V0: rig.offer('chargedTo'),
+    E: allEnergy(rig),
+    Vr: residualVoltage,
+    E1: leftEnergy,
+    Vs: strapVoltage(rig),
+  });
+  return { voltage, text: printQuantity(voltage.value, 'V', { trim: true }) };
 }
 
-/** The voltage a bleed to 50 V ends at: the charge itself where it is not above 50 V, so that the time is nought. */
-export const residualOf = (charged: Worked): Worked => (charged.value > residualVoltage.value ? residualVoltage : charged);
+/** The same for what keeps a charge beside the store: a group, a stage, a capacitor of a doubler. J is what one of them holds. */
+export const goalBeside = (V0: Worked, E: Worked): Worked =>
+  work(bleedFormulas.bleedGoal, { V0, E, Vr: residualVoltage, E1: leftEnergy, Vs: residualVoltage });
+
+const shortestHold = ruled('shortest hold', 10, 's', 'common practice, no source');
+
+/** How long a tool stays on: as long as is calculated, and never less than a person can keep. */
+export const holdOf = (calculated: Worked): Worked =>
+  work(bleedFormulas.leastHold, { tb: calculated, tm: shortestHold }, 'time that the tool stays on');

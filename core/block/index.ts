@@ -41,7 +41,7 @@ export {
 export { eachStage } from './store/marx-own.ts';
 export { readObserved, type Observed } from './switch/observed.ts';
 export { triggeredFrom, triggeredTo } from './switch/spark-gap.ts';
-export { bleedGoal, highestVoltage, setVoltage, residualOf, residualVoltage, type BleedGoal } from './goal.ts';
+export { bleedGoal, goalBeside, highestVoltage, holdOf, setVoltage, residualVoltage, type BleedGoal } from './goal.ts';
 export {
   type BlockDefinition,
   type HeldCharge,

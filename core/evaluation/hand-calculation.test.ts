@@ -44,6 +44,10 @@ function byHand(p: {
     [peak, peakAt] = [i, t];
   }
   const Rcharge = p.Ri + p.Rc;
+  // 50 V, or what leaves 1 J, two digits, down; a tenth of what is not above that.
+  const lowest = Math.min(50, Math.sqrt(2 / C));
+  const [digits = '', power = ''] = (p.V0 > lowest ? lowest : p.V0 / 10).toExponential(12).split('e');
+  const goal = Number(`${Math.floor(Number(digits) * 10 + 1e-9) / 10}e${power}`);
   // The meter of a new rig has 10 MΩ and stands beside the bleeder.
   const beside = 1 / (1 / p.Rb + 1 / 10e6);
   const through = (Rcharge * beside) / (Rcharge + beside);
@@ -61,11 +65,11 @@ function byHand(p: {
     'load-energy': (((C * p.V0 ** 2) / 2) * p.R) / Rloop,
     'charge-towards': towards,
     'charge-time': through * C * (Math.log(towards) - Math.log(towards - p.V0)),
-    'bleed-time': p.Rb * C * (Math.log(p.V0) - Math.log(50)),
+    'bleed-time': p.Rb * C * (Math.log(p.V0) - Math.log(goal)),
     'bleeder-power': p.V0 ** 2 / p.Rb,
     'tool-energy': (C * p.V0 ** 2) / 2 / p.nt,
     'tool-peak-power': p.V0 ** 2 / (p.Rt * p.nt),
-    'tool-time': p.Rt * p.nt * C * (Math.log(p.V0) - Math.log(50)),
+    'tool-time': p.Rt * p.nt * C * (Math.log(p.V0) - Math.log(goal)),
   };
 }
 

@@ -1,7 +1,7 @@
 import { chargeLaw } from './charge-law.ts';
 import {
   bleedThrough,
-  residualOf,
+  bleedGoal,
   slots,
   storeEnergy,
   tenthThrough,
@@ -228,13 +228,33 @@ function action(rig: RigContext): Worked {
   return work(dischargeFormulas.actionOfHalfCycle, { C, V: driveVoltage(rig), k: idealReversal(rig), R });
 }
 
-const bleedTime = (rig: RigContext, R: Worked, title: string): Worked =>
-  bleedThrough(rig, R, residualOf(rig.offer('chargedTo')), title);
+const bleedTime = (rig: RigContext, R: Worked, title: string): Worked => bleedThrough(rig, R, bleedGoal(rig).voltage, title);
 
 /** Leakage empties every stage by itself: no ladder is in its way. */
 function leakTime(rig: RigContext, title: string): Worked {
   const V0 = rig.offer('chargedTo');
-  return work(bleedFormulas.rcBleedTime, { R: insulation(rig), C: rig.figure('bank-capacitance'), V0, V: residualOf(V0) }, title);
+  return work(
+    bleedFormulas.rcBleedTime,
+    { R: insulation(rig), C: rig.figure('bank-capacitance'), V0, V: bleedGoal(rig).voltage },
+    title,
+  );
+}
+
+/** How the store falls between isolating and firing: by what bleeds it then, its meter and its leakage, all at once. */
+function fallConstant(rig: RigContext): Worked {
+  const C = rig.figure('bank-capacitance');
+  const [V0, V] = [rig.offer('chargedTo'), bleedGoal(rig).voltage];
+  const by = (R: Worked, title: string) => work(bleedFormulas.rcTimeConstant, { R, C }, title);
+  const { bleedResistance } = rig.offers('bleeder');
+  const { meterResistance } = rig.offers('meter');
+  const ways = [
+    ...(bleedResistance
+      ? [work(bleedFormulas.constantOfFall, { t: rig.figure('bleed-time'), V0, V }, 'through the bleeder')]
+      : []),
+    ...(meterResistance ? [by(meterResistance, 'through the meter')] : []),
+    by(insulation(rig), 'by leakage'),
+  ];
+  return ways.reduce((t1, t2) => work(bleedFormulas.constantsBeside, { t1, t2 }, 'time constant of the fall'));
 }
 
 const insulation = (rig: RigContext) => needs(rig, 'store', 'insulation', 'the insulation of the store is not given');
@@ -394,11 +414,17 @@ export const wholeFigures: readonly FigureSpec[] = [
   { id: 'loop-inductance', title: 'Loop inductance', slot: 'load', compute: loopInductance },
   {
     id: 'bleed-time',
-    title: 'Bleeder, time to below 50 V',
+    title: 'Bleeder, time to below the goal',
     slot: 'bleeder',
     mayBeMissing: true,
     compute: (rig) =>
-      bleedTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to below 50 V through the bleeder'),
+      bleedTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to below the goal through the bleeder'),
+  },
+  {
+    id: 'fall-constant',
+    title: 'After isolating, time constant of the fall',
+    slot: 'bleeder',
+    compute: fallConstant,
   },
   {
     id: 'bleed-time-tenth',
@@ -414,9 +440,9 @@ export const wholeFigures: readonly FigureSpec[] = [
   },
   {
     id: 'bleed-time-open',
-    title: 'Bleeder open, time to below 50 V',
+    title: 'Bleeder open, time to below the goal',
     slot: 'bleeder',
-    compute: (rig) => leakTime(rig, 'time to below 50 V, bleeder open, by leakage alone'),
+    compute: (rig) => leakTime(rig, 'time to below the goal, bleeder open, by leakage alone'),
   },
   {
     id: 'bleed-time-open-tenth',

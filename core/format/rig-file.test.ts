@@ -64,6 +64,8 @@ describe('rig files', () => {
       people: 'one',
       added: [{ id: 'lamp-red', phase: 'charge', text: 'Red lamp on', hold: '' }],
       order: { charge: ['lamp-red', 'strap-off'] },
+      seconds: {},
+      pace: null,
       notes: { charge: 'Listen for the buzz' },
       seen: { charge: 'Supply on.' },
     };

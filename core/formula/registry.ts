@@ -28,6 +28,7 @@ import * as trigger from './trigger.ts';
 /** Every formula, in the order in which it is listed: subjects along the line, the most asked first. A new formula is one line here. */
 export const formulas = [
   store.storedEnergy,
+  store.capacitanceOfEnergy,
   store.storedCharge,
   store.seriesParallelCapacitance,
   store.bankRating,
@@ -123,6 +124,14 @@ export const formulas = [
   discharge.limitedBackfeedCurrent,
   discharge.earthKick,
   discharge.freewheelDecay,
+  bleed.bleedGoal,
+  bleed.decayedVoltage,
+  bleed.leastHold,
+  bleed.rcTimeConstant,
+  bleed.constantOfFall,
+  bleed.constantsBeside,
+  bleed.holdOfAll,
+  bleed.firstStrapVoltage,
   bleed.rcBleedTime,
   bleed.rcTimeToTenth,
   lamp.lampOutVoltage,

@@ -244,3 +244,16 @@ export const groupVoltage = defineFormula({
   compute: ({ V, s }) => s * V,
   inverse: { V: ({ Vg = 0, s = 0 }) => Vg / s, s: ({ Vg = 0, V = 0 }) => Vg / V },
 });
+
+export const capacitanceOfEnergy = defineFormula({
+  id: 'capacitance-of-energy',
+  title: 'Capacitance that holds an energy at a voltage',
+  subject,
+  result: { symbol: 'C', ...capacitance() },
+  inputs: { E: energy('stored energy'), V: positiveVoltage() },
+  expression: '2·{E}/{V}²',
+  source: 'E = ½CV², solved for C',
+  assumptions: [],
+  compute: ({ E, V }) => (2 * E) / (V * V),
+  inverse: { E: ({ C = 0, V = 0 }) => 0.5 * C * V * V, V: ({ C = 0, E = 0 }) => Math.sqrt((2 * E) / C) },
+});

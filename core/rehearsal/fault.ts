@@ -18,10 +18,19 @@ export const faultTitles = {
 export type FaultId = keyof typeof faultTitles;
 export const faultIds = Object.keys(faultTitles) as [FaultId, ...FaultId[]];
 
+/** What can keep its share of a shot by itself. */
+const inElements = ['stage', 'group', 'further-store'];
+
 /** Faults that this rig can have: without a bleeder none is open, a contact does not fire by itself. */
 export const faultsOf = ({ numbers }: RunPlan): FaultId[] =>
   faultIds.filter((id) =>
-    id === 'bleeder-open' ? numbers.bleeder !== null : id === 'pre-fire' ? numbers.selfBreak !== null : true,
+    id === 'bleeder-open'
+      ? numbers.bleeder !== null
+      : id === 'pre-fire'
+        ? numbers.selfBreak !== null && numbers.shot?.byItself !== true
+        : id === 'stage-left'
+          ? numbers.held.some((held) => inElements.includes(held.id))
+          : true,
   );
 
 /** Two that cannot be in one rehearsal: what fires by itself does not misfire, and a meter has one thing wrong with it. */

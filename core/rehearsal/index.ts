@@ -4,4 +4,5 @@ export { rehearsalSchema, type Rehearsal } from './rehearsal.ts';
 export { worldAt, type Told, type Touch, type World } from './world.ts';
 export { meterIn } from './instrument.ts';
 export { rehearsalInstruments, type RehearsalInstrument } from './stand-ins.ts';
+export { play, playedWords, type Contact, type Played, type Playing } from './player.ts';
 export { scoreOf, type FaultOutcome, type Score } from './score.ts';

@@ -24,7 +24,16 @@ function planFor(rig: Rig): RunPlan {
   return made.plan;
 }
 
-const bank = planFor(rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'store.Vr': '450 V', 'meter.V': '600 V' }));
+const bank = planFor(
+  rigWith({
+    'supply.V': '500 V',
+    'store.V0': '400 V',
+    'store.Vr': '450 V',
+    'meter.V': '600 V',
+    'store.ns': '2',
+    'store.np': '2',
+  }),
+);
 const marx = planFor(demoRig('kittiwake'));
 
 type Bare = RunEvent extends infer E ? (E extends RunEvent ? Omit<E, 'id' | 'at' | 'screen'> : never) : never;
@@ -188,14 +197,15 @@ describe('faults', () => {
     careful.act('mend-meter');
     careful.until((id) => id === 'supply-isolate');
     expect(careful.meter() / careful.world.volts).toBeCloseTo(1, 1);
+    careful.until(() => false);
     expect(careful.score()).toMatchObject({ points: 100, faults: [{ isNoticed: true }] });
   });
 
   test.each<[FaultId, readonly RehearsalAct[], string]>([
-    ['charger-not-isolated', ['look-isolator'], 'clear'],
+    ['charger-not-isolated', ['look-isolator'], 'fire'],
     ['stage-left', ['touch-stages'], 'verify'],
     ['strap-forgotten', ['look-strap'], 'hand-over'],
-    ['early-approach', ['call-back'], 'clear'],
+    ['early-approach', ['call-back'], 'fire'],
   ])('%s is found by looking, and by nothing else in the sheet', (fault, acts, at) => {
     const blind = new Trainee(bank, [fault]).until((id) => id === at);
     expect(blind.score().faults[0]?.isNoticed).toBe(false);
@@ -209,7 +219,7 @@ describe('faults', () => {
     expect(stage.state.at).toBe('ended');
     expect(stage.score().touches).toMatchObject([{ who: 'other' }]);
     expect(stage.score().joules).toBeGreaterThan(0.09 * bank.numbers.energy);
-    const guest = new Trainee(bank, ['early-approach']).until((id) => id === 'clear');
+    const guest = new Trainee(bank, ['early-approach']).until((id) => id === 'fire');
     guest.now += 60e3;
     expect(guest.world.touches[0]).toMatchObject({ who: 'other' });
   });

@@ -25,6 +25,9 @@ export interface Score {
   readonly points: number;
 }
 
+/** J that a hand may meet at the most: the lowest published line for a shock, IEC TS 60479-2, about 1 J through 1 kΩ; from memory. */
+export const mostByHand = 1;
+
 const howToNotice: { readonly [K in FaultId]: string } = {
   'bleeder-open': 'the meter did not fall as the curve says',
   'meter-lead-off': 'the meter shows nought on a known source, and during the charge',
@@ -99,6 +102,9 @@ export function scoreOf(plan: RunPlan, rehearsal: Rehearsal, events: readonly Ru
   const falseAlarms = [...named].filter((f) => !rehearsal.faults.includes(f));
   const joules = world.touches.reduce((sum, t) => sum + t.joules, 0);
   const share = faults.length === 0 ? 1 : faults.filter((f) => f.isNoticed).length / faults.length;
-  const points = Math.max(0, Math.round(100 * share) - 10 * falseAlarms.length - 50 * world.touches.length);
+  // A rehearsal is for a shot that happens and for hands that meet nothing: without either the rest counts for nothing.
+  const cannotFire = rehearsal.faults.includes('misfire') || rehearsal.faults.includes('pre-fire');
+  const isLost = (!world.hasFired && !cannotFire) || world.touches.some((touch) => touch.joules > mostByHand);
+  const points = isLost ? 0 : Math.max(0, Math.round(100 * share) - 10 * falseAlarms.length - 50 * world.touches.length);
   return { faults, falseAlarms, touches: world.touches, joules, points };
 }

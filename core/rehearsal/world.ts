@@ -39,6 +39,8 @@ export interface World {
   readonly meter: 'first' | 'mended' | 'second';
   readonly isMeterDestroyed: boolean;
   readonly hasFired: boolean;
+  /** V of the store when it fired as it should; null before, and where it fired too early. */
+  readonly shotVolts: number | null;
   /** ms at which somebody comes to the guard, and whether they were called back or have been in. */
   readonly comesAt: number | null;
   readonly isAtDoor: boolean;
@@ -76,6 +78,7 @@ const startWorld = (at: number): World => ({
   meter: 'first',
   isMeterDestroyed: false,
   hasFired: false,
+  shotVolts: null,
   comesAt: null,
   isAtDoor: false,
   isCalledBack: false,
@@ -89,7 +92,7 @@ const rate = ({ numbers }: RunPlan, seconds: number): number =>
   seconds > 0 ? Math.log(Math.max(numbers.charged / numbers.below, 1.0001)) / seconds : Infinity;
 
 /** s on the charge curve at a voltage. */
-function timeAt({ t, v }: PlanCurve, volts: number): number {
+export function timeAt({ t, v }: PlanCurve, volts: number): number {
   const i = v.findIndex((value) => value > volts);
   if (i <= 0) return i === 0 ? 0 : (t.at(-1) ?? 0);
   const [t0 = 0, t1 = 0, v0 = 0, v1 = 1] = [t[i - 1], t[i], v[i - 1], v[i]];
@@ -147,7 +150,8 @@ function drift(plan: RunPlan, rehearsal: Rehearsal, world: World, s: number): Wo
     // What the dielectric gives back flows as long as the terminals are below it.
     const back = (soaked - Math.abs(volts)) * -Math.expm1(-s / reboundTau);
     if (tool === 0 && back > 0) volts += back;
-    if (tool > 0) soaked *= Math.exp(-s / (10 * reboundTau));
+    // What holds the terminals near nought lets it flow out, a tool as a strap.
+    if (tool > 0) soaked *= Math.exp(-s / reboundTau);
   }
   return { ...world, volts, soaked };
 }
@@ -170,6 +174,12 @@ function pass(plan: RunPlan, rehearsal: Rehearsal, before: World, to: number): W
         fired({ ...world, hasFired: true }, plan, rehearsal),
         `A bang: the gap has fired by itself at ${(preFire * plan.numbers.charged).toPrecision(3)} V.`,
         true,
+      );
+    const { shot } = plan.numbers;
+    if (shot?.byItself && !has(rehearsal, 'misfire') && !world.hasFired && world.volts >= 0.999 * plan.numbers.charged)
+      world = tell(
+        { ...fired(world, plan, rehearsal), shotVolts: Math.min(world.volts, plan.numbers.charged) },
+        'A bang: the gap has fired by itself.',
       );
     if (world.comesAt !== null && !world.isAtDoor && world.at >= world.comesAt)
       world = tell({ ...world, isAtDoor: true }, 'Somebody opens the door of the guard.', true);
@@ -231,7 +241,10 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
   fire: (w, plan, r) => {
     if (has(r, 'misfire')) return tell(w, 'A click. Nothing happens.', true);
     if (w.volts < 0.2 * plan.numbers.charged) return tell(w, 'A click. There is too little on the store to fire.');
-    return tell(fired(w, plan, r), has(r, 'stage-left') ? 'A bang, somewhat weaker than the last one.' : 'A bang.');
+    return tell(
+      { ...fired(w, plan, r), shotVolts: w.volts },
+      has(r, 'stage-left') ? 'A bang, somewhat weaker than the last one.' : 'A bang.',
+    );
   },
   'tool-on': (w, plan) =>
     tell({ ...w, isToolOn: true }, w.volts > 0.3 * plan.numbers.charged ? 'Tool on: a crack at the tip.' : 'Tool on.'),
@@ -272,6 +285,31 @@ function bystanders(plan: RunPlan, rehearsal: Rehearsal, world: World, before: R
   return world;
 }
 
+/** A rehearsal on its way: the rig, where its run stands, and whether it was handed over. */
+export interface Course {
+  readonly world: World;
+  readonly state: RunState;
+  readonly isHandedOver: boolean;
+}
+
+export const courseFrom = (at: number): Course => ({ world: startWorld(at), state: notBegun, isHandedOver: false });
+
+/** The course after one more event. Pure. */
+export function courseAfter(plan: RunPlan, rehearsal: Rehearsal, before: Course, event: RunEvent): Course {
+  let world = pass(plan, rehearsal, before.world, Math.max(before.world.at, event.at));
+  const next = stepRun(plan, before.state, event, rehearsal.speed);
+  if (next.ok && event.type === 'done') world = bystanders(plan, rehearsal, world, before.state);
+  if (next.ok && event.type === 'acted' && isAct(event.act)) world = doing[event.act](world, plan, rehearsal);
+  // Whoever says that the rig is handed over sends people in.
+  const isEnd = next.state.at === 'ended' && !before.isHandedOver;
+  if (isEnd) world = touched(plan, tell(world, 'Handed over: people go in and work on it.'), 'other');
+  return { world, state: next.state, isHandedOver: before.isHandedOver || isEnd };
+}
+
+/** The rig of a course at a later time, ms since 1970. */
+export const worldOf = (plan: RunPlan, rehearsal: Rehearsal, { world }: Course, now: number): World =>
+  pass(plan, rehearsal, world, Math.max(world.at, now));
+
 /**
  * The simulated rig after what was done, at a time. Pure: the same events, seed and time always give the same.
  *
@@ -279,20 +317,6 @@ function bystanders(plan: RunPlan, rehearsal: Rehearsal, world: World, before: R
  */
 export function worldAt(plan: RunPlan, rehearsal: Rehearsal, events: readonly RunEvent[], now: number): World {
   const [first] = events;
-  let world = startWorld(first?.at ?? now);
-  let state: RunState = notBegun;
-  let announced = false;
-  for (const event of events) {
-    world = pass(plan, rehearsal, world, Math.max(world.at, event.at));
-    const next = stepRun(plan, state, event, rehearsal.speed);
-    if (next.ok && event.type === 'done') world = bystanders(plan, rehearsal, world, state);
-    if (next.ok && event.type === 'acted' && isAct(event.act)) world = doing[event.act](world, plan, rehearsal);
-    state = next.state;
-    // Whoever says that the rig is handed over sends people in.
-    if (state.at === 'ended' && !announced) {
-      announced = true;
-      world = touched(plan, tell(world, 'Handed over: people go in and work on it.'), 'other');
-    }
-  }
-  return pass(plan, rehearsal, world, Math.max(world.at, now));
+  const course = events.reduce((before, event) => courseAfter(plan, rehearsal, before, event), courseFrom(first?.at ?? now));
+  return worldOf(plan, rehearsal, course, now);
 }

@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { acts, bleedGoal, highestVoltage, phases } from '../block/index.ts';
+import { acts, bleedGoal, goalBeside, highestVoltage, phases } from '../block/index.ts';
 import { figureIn, type Evaluation } from '../evaluation/index.ts';
 import { definitionIn, ifKnown } from '../figure/index.ts';
 import type { SheetEdits } from '../rig/index.ts';
-import { runSheetOf, type Step } from '../runsheet/index.ts';
+import { heldHold, heldIn, runSheetOf, type RunSheet, type Step } from '../runsheet/index.ts';
 import { bleedTraces, chargeTraces, type Trace } from '../simulate/index.ts';
 
 const number = z.number();
@@ -22,6 +22,10 @@ const planStepSchema = z.object({
   /** s */
   wait: number.optional(),
   second: z.boolean(),
+  /** Of what keeps a charge of its own: its id. */
+  of: z.string().optional(),
+  /** s that it takes a person, besides what has to be waited for. Plans made before it was kept have none. */
+  seconds: number.default(10),
 });
 export type PlanStep = Readonly<z.infer<typeof planStepSchema>>;
 
@@ -63,6 +67,30 @@ export const planSchema = z.object({
     selfBreak: number.nullable(),
     /** Pa absolute in the gap; null without a gap that has a pressure. Plans made before it was kept have none. */
     pressure: number.nullable().default(null),
+    /** V between which the shot lies, s within which it is fired after the supply is off (null: not isolated before). Plans made before have none. */
+    shot: z
+      .object({ low: number, high: number, within: number.nullable(), tau: number.nullable(), byItself: z.boolean() })
+      .nullable()
+      .default(null),
+    /** Why nobody can carry it out as it stands. */
+    cannot: z.array(z.string()).default([]),
+    /** What keeps a charge of its own: how many, V and J of one, V to fall below, s of the tool on one, and its time constant (null: none known). */
+    held: z
+      .array(
+        z.object({
+          id: z.string(),
+          one: z.string(),
+          count: number,
+          volts: number,
+          joules: number,
+          below: number,
+          tool: number,
+          tau: number.nullable(),
+        }),
+      )
+      .default([]),
+    /** Stores that are charged before the one drawn, one after the other. */
+    further: number.default(0),
     /** Ω, H and F of the loop that a shot discharges through; null where the rig does not say. */
     loop: z.object({ R: number, L: number, C: number }).nullable().default(null),
   }),
@@ -70,7 +98,22 @@ export const planSchema = z.object({
 });
 export type RunPlan = Readonly<z.infer<typeof planSchema>>;
 
-const planStep = ({ id, phase, text, expect, hold, caution, note, who, does, reading, wait, second }: Step): PlanStep => ({
+const planStep = ({
+  id,
+  phase,
+  text,
+  expect,
+  hold,
+  caution,
+  note,
+  who,
+  does,
+  reading,
+  wait,
+  second,
+  of,
+  seconds,
+}: Step): PlanStep => ({
   id,
   phase,
   text,
@@ -83,6 +126,8 @@ const planStep = ({ id, phase, text, expect, hold, caution, note, who, does, rea
   ...(reading === undefined ? {} : { reading: { ...reading } }),
   ...(wait === undefined ? {} : { wait }),
   second,
+  ...(of === undefined ? {} : { of }),
+  seconds,
 });
 
 /** V on a curve at a time, s: straight between its points, and what it ends with after them. */
@@ -125,7 +170,27 @@ function decay(charged: number, below: number, seconds: number): PlanCurve | nul
 /** s that stand for never. */
 const longest = 1e15;
 
-function numbersOf(evaluation: Evaluation): RunPlan['numbers'] {
+/** s, that of one that does not lose its charge by anything known: nobody waits so long. */
+const known = (tau: number): number | null => (Number.isFinite(tau) && tau < longest ? tau : null);
+
+/** What keeps a charge of its own, in numbers. */
+const heldNumbers = (evaluation: Evaluation): RunPlan['numbers']['held'] => {
+  const reading = evaluation.corners.nominal();
+  return heldIn(evaluation, reading)
+    .filter(({ V }) => V.value > 0)
+    .map((held) => ({
+      id: held.id,
+      one: held.one,
+      count: held.count,
+      volts: held.V.value,
+      joules: held.E1.value,
+      below: goalBeside(held.V, held.E1).value,
+      tool: heldHold(reading, held).value,
+      tau: held.R && held.C ? known(held.R.value * held.C.value) : null,
+    }));
+};
+
+function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan['numbers'] {
   const reading = evaluation.corners.nominal();
   const goal = bleedGoal(reading);
   const span = (id: string) => {
@@ -144,14 +209,18 @@ function numbersOf(evaluation: Evaluation): RunPlan['numbers'] {
     below: goal.voltage.value,
     goalText: goal.text,
     energy: reading.figure('stored-energy').value,
-    bleeder: hasBleeder ? span(goal.figures.bleeder) : null,
-    open: span(goal.figures.open),
-    tool: span(goal.figures.tool),
+    bleeder: hasBleeder ? span('bleed-time') : null,
+    open: span('bleed-time-open'),
+    tool: span('tool-time'),
     meter: { name: meter?.name ?? 'meter', most: meter?.most ?? null, R: meter?.R ?? null },
     capacitance: reading.figure('bank-capacitance').value,
     stages: reading.offers('store').ladder?.n.value ?? 1,
     selfBreak: ifKnown(() => reading.figure('self-break').value),
     pressure: ifKnown(() => reading.offer('gasPressure').value),
+    shot: { low: shot.low, high: shot.high, within: shot.within, tau: known(shot.tau), byItself: shot.within === null },
+    cannot: [...cannot],
+    held: heldNumbers(evaluation),
+    further: reading.furtherStores().length,
     loop: ifKnown(() => ({
       R: reading.figure('loop-resistance').value,
       L: reading.figure('loop-inductance').value,
@@ -174,7 +243,7 @@ export function planOf(
   if (!made.ok) return made;
   const { sheet } = made;
   const branch = (id: 'misfire' | 'abort') => sheet.branches.find((b) => b.id === id)?.steps.map(planStep) ?? [];
-  const numbers = numbersOf(evaluation);
+  const numbers = numbersOf(evaluation, sheet);
   const charge = ifKnown(() => chargeTraces(evaluation.rig).traces.find((t) => t.id === 'store-voltage'));
   const bleed = ifKnown(() => bleedTraces(evaluation.rig).traces) ?? [];
   return {

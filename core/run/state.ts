@@ -195,6 +195,8 @@ function read(plan: RunPlan, state: RunState, step: PlanStep, event: Extract<Run
     });
   }
   const reading: Reading = { value: event.value, at: state.lastAt, step: event.step, source: event.source, isFar };
+  // What keeps a charge of its own tells nothing of the store, either way.
+  if (step.of !== undefined) return taken({ ...state, reading });
   const isBelow = Math.abs(event.value) < plan.numbers.below;
   const verifies = step.does === 'verify';
   return taken({

@@ -1,4 +1,4 @@
-import { bleedGoal, storeEnergy } from '../block/index.ts';
+import { storeEnergy } from '../block/index.ts';
 import type { RigReading } from '../figure/index.ts';
 import { Corners, ifKnown, thresholdOf } from '../figure/index.ts';
 import type { Worked } from '../formula/index.ts';
@@ -60,7 +60,6 @@ export function commissioningLadder({ rig, corners, figures }: Evaluation): Rung
     const voltage = V0 * share;
     const charged = share === 1 ? rig : withTrialValue(rig, 'store.V0', voltage);
     const at = share === 1 ? corners : new Corners(charged);
-    const goal = bleedGoal(at.nominal());
     return {
       share,
       voltage,
@@ -69,7 +68,7 @@ export function commissioningLadder({ rig, corners, figures }: Evaluation): Rung
       chargeTime: numberOf(at, (r) => r.figure('charge-time')),
       peakCurrent: numberOf(at, (r) => r.figure('peak-current')),
       currentTitle,
-      toolTime: numberOf(at, (r) => r.figure(goal.figures.tool)),
+      toolTime: numberOf(at, (r) => r.figure('tool-hold')),
       fires: fires(at.nominal(), voltage),
     };
   });

@@ -9,7 +9,7 @@ const misfireWait = ruled('wait after a misfire', 60, 's', 'common practice, no 
 export function commonSteps(evaluation: Evaluation, people: SheetEdits['people']): StepSpec[] {
   const reading = evaluation.corners.nominal();
   const goal = bleedGoal(reading);
-  const open = reading.figure(goal.figures.open);
+  const open = reading.figure('bleed-time-open');
   return [
     people === 'two'
       ? {
@@ -34,15 +34,16 @@ export function commonSteps(evaluation: Evaluation, people: SheetEdits['people']
     {
       id: 'strap-off',
       phase: 'charge',
-      text: 'Everyone out of the guard. Strap off, guard shut.',
-      hold: 'The guard is shut.',
+      text: 'All others out. Strap off as the last act inside, out yourself, guard shut and locked, the key in the pocket of the key holder; a dump is opened from outside.',
+      hold: 'The guard is locked, and everybody was counted outside it.',
+      seconds: 30,
       second: true,
       does: 'strap-off',
     },
     {
       id: 'strap',
       phase: 'strap',
-      text: 'Shorting strap across the bank, earthed side first. It stays on while anyone works, and in storage.',
+      text: 'The tool once more across the bank, and with it still on the shorting strap, earthed side first. The strap stays on while anyone works, and in storage.',
       hold: 'The strap is seen on.',
       second: true,
       does: 'strap',

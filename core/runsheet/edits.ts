@@ -1,8 +1,9 @@
 import { acts, phases, type Phase } from '../block/index.ts';
 import type { AddedStep, SheetEdits } from '../rig/index.ts';
+import { secondsOfStep } from './seconds.ts';
 import type { Step } from './step.ts';
 
-const added = ({ id, phase, text, hold }: AddedStep): Step => ({
+const added = ({ id, phase, text, hold }: AddedStep, edits: SheetEdits): Step => ({
   number: 0,
   id,
   phase,
@@ -11,6 +12,7 @@ const added = ({ id, phase, text, hold }: AddedStep): Step => ({
   ...(hold ? { hold } : {}),
   who: 'key',
   second: false,
+  seconds: secondsOfStep({ id }, edits),
   isAdded: true,
 });
 
@@ -43,10 +45,11 @@ function withActsInOrder(steps: readonly Step[], original: readonly Step[]): Ste
 }
 
 /** The steps as a person wants them: added ones at the end of their phase or where they were put, notes beside them. */
-export function arranged(made: readonly Step[], { added: more, order, notes }: SheetEdits): Step[] {
+export function arranged(made: readonly Step[], edits: SheetEdits, inPhases: readonly Phase[] = phases): Step[] {
+  const { added: more, order, notes } = edits;
   const taken = new Set(made.map((s) => s.id));
-  const all = [...made, ...more.filter((a) => !taken.has(a.id)).map(added)];
-  return phases.flatMap((phase) => {
+  const all = [...made, ...more.filter((a) => !taken.has(a.id)).map((one) => added(one, edits))];
+  return inPhases.flatMap((phase) => {
     const steps = all.filter((s) => s.phase === phase);
     return withActsInOrder(inOrder(steps, order[phase] ?? []), steps).map((step) => {
       const note = notes[step.id];

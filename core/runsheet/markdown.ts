@@ -1,7 +1,8 @@
-import { printQuantity } from '../quantity/index.ts';
+import { printDuration, printQuantity } from '../quantity/index.ts';
 import { rungPrint, type RungNumber } from './commissioning.ts';
 import type { Connections } from './instruments.ts';
 import type { RunSheet } from './runsheet.ts';
+import { verdictWords } from './verdict.ts';
 import { phaseTitles, whoWords, type Step } from './step.ts';
 
 /** Characters that Markdown would take for its own, in text that a user typed. */
@@ -39,9 +40,27 @@ function rungLines({ commissioning }: RunSheet): string[] {
 
 /** The sheet as Markdown, for a file or a terminal. */
 export function runSheetMarkdown(sheet: RunSheet): string {
-  const lines: string[] = [`# Run sheet: ${escaped(sheet.rigName)}`, '', ...sheet.summary.map((line) => `- ${line}`), ''];
+  const lines: string[] = [
+    `# Run sheet: ${escaped(sheet.rigName)}`,
+    '',
+    `**${escaped(verdictWords(sheet.verdict))}**`,
+    '',
+    ...sheet.summary.map((line) => `- ${line}`),
+    '',
+  ];
   if (sheet.stops.length > 0)
     lines.push('## Do not run this rig as it stands', '', ...sheet.stops.map((stop) => `- ${stop}`), '');
+  if (sheet.cannot.length > 0)
+    lines.push('## Nobody can carry this sheet out as it stands', '', ...sheet.cannot.map((reason) => `- ${reason}`), '');
+  if (sheet.shot.mends.length > 0)
+    lines.push(
+      `## What the time of people costs`,
+      '',
+      `From the supply off to the shot: ${printDuration(sheet.shot.needed)}, and ${printQuantity(sheet.shot.high, 'V')} have become ${printQuantity(sheet.shot.expected, 'V')}. What would mend it:`,
+      '',
+      ...sheet.shot.mends.map((mend) => `- ${mend}`),
+      '',
+    );
   let phase: Step['phase'] | null = null;
   for (const step of sheet.main) {
     if (step.phase !== phase)

@@ -4,10 +4,14 @@ import { figureIn, leadsHazard, type Evaluation } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
 import { noSheetEdits, type SheetEdits } from '../rig/index.ts';
 import { limitState } from '../limit/index.ts';
-import type { Worked } from '../formula/index.ts';
+import { ruled, type Worked } from '../formula/index.ts';
 import { commissioningLadder, type Rung } from './commissioning.ts';
 import { commonSteps } from './common-steps.ts';
 import { arranged } from './edits.ts';
+import { heldSteps } from './held-steps.ts';
+import { secondsOfStep } from './seconds.ts';
+import { blindness, shotTimeOf, type ShotTime } from './shot.ts';
+import { verdictOf, type Verdict } from './verdict.ts';
 import type { Step } from './step.ts';
 import { connectionsIn, type Connections } from './instruments.ts';
 
@@ -16,6 +20,12 @@ export interface RunSheet {
   readonly people: SheetEdits['people'];
   /** What the rig can do to a person, before anything else. */
   readonly summary: readonly string[];
+  /** What the sheet says before anything else: by calculation. */
+  readonly verdict: Verdict;
+  /** The voltage at the shot, and what the time of people makes of it. */
+  readonly shot: ShotTime;
+  /** Reasons why nobody can carry this sheet out as it stands. */
+  readonly cannot: readonly string[];
   /** Reasons why this sheet must not be used as it stands. */
   readonly stops: readonly string[];
   readonly main: readonly Step[];
@@ -69,14 +79,14 @@ function summaryOf(evaluation: Evaluation): string[] {
     );
   for (const { figure, says } of evaluation.beside.filter((one) => one !== leads))
     lines.push(`Up to ${printQuantity(figure.band.high, figure.worked.unit)} ${says}.`);
-  const bleeder = time(goal.figures.bleeder, 'value');
+  const bleeder = time('bleed-time', 'value');
   lines.push(
     bleeder
-      ? `Bleeder: calculated below ${goal.text} after ${bleeder}, at worst ${time(goal.figures.bleeder, 'high')}.`
+      ? `Bleeder: calculated below ${goal.text} after ${bleeder}, at worst ${time('bleed-time', 'high')}.`
       : 'No permanent bleeder.',
   );
   lines.push(
-    `Bleeder open: below ${goal.text} by leakage alone only after about ${time(goal.figures.open, 'value')}, perhaps ${time(goal.figures.open, 'high')}.`,
+    `Bleeder open: below ${goal.text} by leakage alone only after about ${time('bleed-time-open', 'value')}, perhaps ${time('bleed-time-open', 'high')}.`,
   );
   return lines;
 }
@@ -99,13 +109,14 @@ function secondsOf(wait: Worked, evaluation: Evaluation): number | null {
   return Number.isFinite(seconds) ? seconds : null;
 }
 
-function stepOf({ expect = [], reading, wait, second, ...step }: StepSpec, evaluation: Evaluation): Step {
+function stepOf({ expect = [], reading, wait, second, ...step }: StepSpec, evaluation: Evaluation, edits: SheetEdits): Step {
   const seconds = wait ? secondsOf(wait, evaluation) : null;
   return {
     ...step,
     number: 0,
     isAdded: false,
     second: second === true,
+    seconds: secondsOfStep({ ...step, ...(reading ? { reading } : {}), ...(second ? { second } : {}) }, edits),
     who: second ? 'both' : reading ? 'reader' : 'key',
     expect: expect.map((e) => ({ label: e.label, worked: e.worked, use: e.use, printed: print(e, evaluation) })),
     ...(reading ? { reading: { expected: reading.expected?.value ?? null, below: reading.below?.value ?? null } } : {}),
@@ -113,21 +124,79 @@ function stepOf({ expect = [], reading, wait, second, ...step }: StepSpec, evalu
   };
 }
 
-/** Within a phase: common steps that open it, then the blocks in the order of the line, then common steps that close it. */
+/** A gap that fires by itself is isolated after the shot, not before it. */
+const phasesOf = (evaluation: Evaluation): readonly Phase[] =>
+  evaluation.corners.nominal().offers('switch').firedBy === 'itself'
+    ? phases.flatMap((phase) => (phase === 'isolate' ? ['fire', 'isolate'] : phase === 'fire' ? [] : [phase]))
+    : phases;
+
+/** Where a step stands within its phase, before what blocks say of it in the order of the line: nothing else fires, nobody else is inside. */
+const firstIn: { readonly [K in Phase]?: readonly string[] } = {
+  charge: ['strap-off', 'clear'],
+  bleed: ['trigger-off-bleed'],
+  misfire: ['misfire-wait', 'trigger-off'],
+  abort: ['abort-supply', 'trigger-off-abort'],
+};
+
+/** Within a phase: what comes first, common steps, the blocks in the order of the line, then what holds a charge beside the store. */
 function ordered(evaluation: Evaluation, people: SheetEdits['people']): StepSpec[] {
   const reading = evaluation.corners.nominal();
   const fromBlocks = [...slots]
     .sort((a, b) => slotOrder(a) - slotOrder(b))
     .flatMap((slot) => [...(definitionIn(evaluation.rig, slot).steps?.(reading.own(slot), reading) ?? [])]);
-  const common = commonSteps(evaluation, people);
-  const all = [...common, ...fromBlocks];
+  const all = [...commonSteps(evaluation, people), ...fromBlocks, ...heldSteps(evaluation)];
   const residual = (step: StepSpec) => step.id === 'reversed-after-shot';
-  return phases.flatMap((phase) => {
+  return phasesOf(evaluation).flatMap((phase) => {
     const inPhase = all.filter((step) => step.phase === phase);
+    const first = (firstIn[phase] ?? []).flatMap((id) => inPhase.find((step) => step.id === id) ?? []);
+    const rest = inPhase.filter((step) => !first.includes(step));
     // The store is bled first, from outside and by the tool; then what its terminals do not show is gone to, one after the other.
-    if (phase === 'bleed') return [...inPhase.filter(({ does }) => does), ...inPhase.filter(({ does }) => !does)];
-    return [...inPhase.filter((step) => !residual(step)), ...inPhase.filter(residual)];
+    if (phase === 'bleed') return [...first, ...rest.filter(({ does }) => does), ...rest.filter(({ does }) => !does)];
+    // What is waited for while it is charged stands before the act of it, which ends at the voltage: from there on every second costs.
+    const late = (step: StepSpec) => step.does === 'charge' || step.does === 'fire';
+    if (phase === 'charge') return [...first, ...rest.filter((step) => !late(step)), ...rest.filter(late)];
+    return [...first, ...rest.filter((step) => !residual(step)), ...rest.filter(residual)];
   });
+}
+
+/** The highest voltage that an instrument across the store may see, V; null where there is none, or it is not known. */
+function readsUpTo(evaluation: Evaluation): number | null {
+  const reading = evaluation.corners.nominal();
+  const across = slots
+    .flatMap((slot) => definitionIn(evaluation.rig, slot).instruments?.(reading.own(slot)) ?? [])
+    .flatMap(({ at, most, lowOnly }) => (at === 'bank' && most !== null && !lowOnly ? [most] : []));
+  return across.length === 0 ? null : Math.max(...across);
+}
+
+/** What the sheet says beside the act of firing: how soon, and what voltage is there by then. */
+function withShot(step: Step, shot: ShotTime): Step {
+  if (step.does !== 'fire') return step;
+  const by = (label: string, value: number, unit: 'V' | 's', printed: string): Step['expect'][number] => ({
+    label,
+    worked: ruled(label, value, unit, 'the time of the steps between isolating and firing'),
+    use: 'nominal',
+    printed,
+  });
+  const band = `${printQuantity(shot.low, 'V')} to ${printQuantity(shot.high, 'V')}`;
+  if (shot.against !== null)
+    return {
+      ...step,
+      expect: [
+        ...step.expect,
+        by('Voltage at the shot', shot.expected, 'V', `${printQuantity(shot.expected, 'V')}: not to be fired`),
+      ],
+    };
+  return {
+    ...step,
+    expect: [
+      ...step.expect,
+      by('Voltage at the shot', shot.expected, 'V', `${printQuantity(shot.expected, 'V')}, ${band}`),
+      ...(shot.within === null ? [] : [by('Fire within', shot.within, 's', `${printDuration(shot.within)} of the supply off`)]),
+    ],
+    ...(shot.within === null
+      ? {}
+      : { hold: `${step.hold ? `${step.hold} ` : ''}Not fired within ${printDuration(shot.within)}: bleed, and begin again.` }),
+  };
 }
 
 /**
@@ -143,8 +212,11 @@ export function runSheetOf(
 ): { ok: true; sheet: RunSheet } | { ok: false; reason: string } {
   try {
     let number = 0;
-    const made = ordered(evaluation, edits.people).map((spec) => stepOf(spec, evaluation));
-    const steps = arranged(made, edits).map((step) => ({ ...step, number: ++number }));
+    const made = ordered(evaluation, edits.people).map((spec) => stepOf(spec, evaluation, edits));
+    const placed = arranged(made, edits, phasesOf(evaluation));
+    const shot = shotTimeOf(evaluation, placed);
+    const steps = placed.map((step) => ({ ...withShot(step, shot), number: ++number }));
+    const cannot = [shot.against, blindness(evaluation, readsUpTo(evaluation))].filter((reason) => reason !== null);
     const over = evaluation.ladder.limits
       .filter((l) => limitState(l) === 'over')
       .map((l) => `${l.title} is above its rating at the worst corner.`);
@@ -161,6 +233,9 @@ export function runSheetOf(
         rigName,
         people: edits.people,
         summary: summaryOf(evaluation),
+        verdict: verdictOf(evaluation, [...errors, ...over], cannot, shot.mends[0] ?? null),
+        shot,
+        cannot,
         stops: [...errors, ...over],
         main: renumbered(steps.filter((s) => s.phase !== 'misfire' && s.phase !== 'abort')),
         commissioning: commissioningLadder(evaluation),

@@ -23,6 +23,10 @@ export interface Step {
   /** s that have to pass here at the least. */
   readonly wait?: number;
   readonly second: boolean;
+  /** What keeps a charge of its own, by its id: the step is about that and not about the store. */
+  readonly of?: string;
+  /** s that it takes a person, besides what has to be waited for. */
+  readonly seconds: number;
   /** What a person wrote beside it. */
   readonly note?: string;
   /** It does not follow from the rig: a person added it. */

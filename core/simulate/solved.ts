@@ -272,7 +272,7 @@ function bleedShot(rig: Rig, name: string, reading: RigReading): Shot {
     probes: [{ id: 'bleeder', title: 'solver, with meter and insulation', unit: 'V', probe: { of: 'voltage', element: 'Cst' } }],
     read: ([voltage]) => {
       if (!voltage) return {};
-      const id = reading.offers('bleeder').bleedResistance ? goal.figures.bleeder : goal.figures.open;
+      const id = reading.offers('bleeder').bleedResistance ? 'bleed-time' : 'bleed-time-open';
       return { [id]: crossing(voltage, goal.voltage.value, -1) };
     },
   };

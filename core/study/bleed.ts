@@ -3,7 +3,7 @@ import {
   bleedThrough,
   blockDefinition,
   highestVoltage,
-  residualOf,
+  goalBeside,
   slots,
   Unavailable,
   type RigContext,
@@ -34,7 +34,7 @@ export interface HeldThere {
   readonly V: Worked;
   readonly worst: number;
   readonly through: string;
-  /** s to 50 V by what takes it down by itself, nominal and at the worst corner; null where nothing known does. */
+  /** s to its goal by what takes it down by itself, nominal and at the worst corner; null where nothing known does. */
   readonly time: { readonly worked: Worked; readonly worst: number } | null;
   readonly then: string;
 }
@@ -103,7 +103,7 @@ function heldOf(rig: Rig, corners: Corners): HeldThere[] {
       const time = (reading: RigReading): Worked => {
         const one = at(reading);
         if (!one?.R || !one.C) throw new Unavailable(slot, 'nothing known takes it down');
-        return work(bleedFormulas.rcBleedTime, { R: one.R, C: one.C, V0: one.V, V: residualOf(one.V) }, title);
+        return work(bleedFormulas.rcBleedTime, { R: one.R, C: one.C, V0: one.V, V: goalBeside(one.V, one.E1) }, title);
       };
       const span = R ? spanOf(corners, time) : null;
       return {
@@ -160,7 +160,8 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
   const charged = nominal.offer('chargedTo').value;
   const highest = highestVoltage(nominal);
   const rated = nominal.offers('store').ratedVoltage?.value ?? charged;
-  const figured = (id: 'bleeder' | 'open' | 'tool') => (reading: RigReading) => reading.figure(goal.figures[id]);
+  const wayFigures = { bleeder: 'bleed-time', open: 'bleed-time-open', tool: 'tool-time' } as const;
+  const figured = (id: keyof typeof wayFigures) => (reading: RigReading) => reading.figure(wayFigures[id]);
   const wayOf = (id: BleedWay['id'], title: string, of: (reading: RigReading) => Worked): BleedWay[] => {
     const span = spanOf(corners, of);
     return span ? [{ id, title, ...span }] : [];

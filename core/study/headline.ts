@@ -60,7 +60,7 @@ export function headlineOf(rig: Rig): Headline {
     chargedTo: reading.offer('chargedTo').value,
     energy: figure(evaluation, 'stored-energy'),
     peakCurrent: peakCurrent(evaluation),
-    bleed: figure(evaluation, goal.figures.bleeder),
+    bleed: figure(evaluation, 'bleed-time'),
     bleedTo: goal.text,
     hazard: evaluation.hazard && {
       class: evaluation.hazard.class,

@@ -1,4 +1,4 @@
-import { chargeLeak, eachStage, residualOf, Unavailable, type RigContext } from '../block/index.ts';
+import { chargeLeak, eachStage, bleedGoal, Unavailable, type RigContext } from '../block/index.ts';
 import { simulateCircuit, traceAt } from '../circuit/index.ts';
 import { Corners, hasOwnLaw, RigReading } from '../figure/index.ts';
 import { ladderLack, ladderTime } from '../formula/index.ts';
@@ -106,14 +106,14 @@ function solvedOrNull(rig: Rig, n: number, span: number): Curves | null {
   }
 }
 
-/** Time in which a stage is bled below 50 V by the bleeder at the supply's end, s. */
+/** Time in which a stage is bled below the goal by the bleeder at the supply's end, s. */
 function bledAfter(reading: RigContext, stage: number): number | null {
   const Rb = reading.offers('bleeder').bleedResistance?.value;
   const ladder = reading.offers('store').ladder;
   if (Rb === undefined || !ladder) return null;
   const V0 = reading.offer('chargedTo');
   const [n, R, C] = [ladder.n.value, ladder.R.value, ladder.C.value];
-  return ladderTime(n, R, Rb + R, C, residualOf(V0).value / V0.value, stage);
+  return ladderTime(n, R, Rb + R, C, bleedGoal(reading).voltage.value / V0.value, stage);
 }
 
 /**

@@ -3,7 +3,7 @@ import { rating } from '../../field/index.ts';
 import { bleedThrough, tenthThrough } from '../bleed-through.ts';
 import type { FigureSpec, LimitSpec, RigContext, StepSpec } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { bleedGoal, residualOf } from '../goal.ts';
+import { bleedGoal, holdOf } from '../goal.ts';
 import { storeEnergy } from '../store-energy.ts';
 import {
   stringFields,
@@ -25,6 +25,13 @@ export const toolFields = {
     'Peak power it is rated for in a pulse as long as this discharge; not the continuous power.',
   ),
   E: rating('Er', 'Pulse energy of one', 'J', 1e9, 'Energy one resistor takes in one discharge.'),
+  Is: rating(
+    'Is',
+    'First current the strap bears',
+    'A',
+    1e7,
+    'The strap goes on at no more than this drives through the store; empty if not known.',
+  ),
 };
 
 /** What is told of every tool. */
@@ -54,12 +61,18 @@ export const toolFigures: readonly FigureSpec[] = [
   },
   {
     id: 'tool-time',
-    title: 'Discharge tool, time to below 50 V',
+    title: 'Discharge tool, time to below the goal',
     slot: 'tool',
     compute: (rig) => {
-      const what = 'time to below 50 V through the discharge tool, bleeder open';
-      return bleedThrough(rig, rig.offer('toolResistance'), residualOf(rig.offer('chargedTo')), what);
+      const what = 'time to below the goal through the discharge tool, bleeder open';
+      return bleedThrough(rig, rig.offer('toolResistance'), bleedGoal(rig).voltage, what);
     },
+  },
+  {
+    id: 'tool-hold',
+    title: 'Discharge tool, on for at least',
+    slot: 'tool',
+    compute: (rig) => holdOf(rig.figure('tool-time')),
   },
   {
     id: 'tool-time-tenth',
@@ -90,19 +103,19 @@ export const toolLimits: readonly LimitSpec[] = [
 
 export function toolSteps(rig: RigContext): StepSpec[] {
   const goal = bleedGoal(rig);
-  const worked = rig.figure(goal.figures.tool);
+  const hold = rig.figure('tool-hold');
   return [
     {
       id: 'tool-apply',
       phase: 'bleed',
       text: 'Discharge tool across the bank, held by its insulated handle at arm’s length, one hand away from everything else. Keep it on for the whole time.',
       expect: [
-        { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
-        { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
+        { label: 'Tool on for at least', worked: hold, print: 'duration', use: 'high' },
+        { label: `Calculated below ${goal.text} after`, worked: rig.figure('tool-time'), print: 'duration', use: 'nominal' },
         { label: 'Power at first touch, at worst', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
       ],
       does: 'tool',
-      wait: worked,
+      wait: hold,
       caution:
         'A bare short is no procedure: it welds, throws metal and startles. Resistor first, then the meter, then the strap.',
     },
@@ -110,9 +123,9 @@ export function toolSteps(rig: RigContext): StepSpec[] {
       id: 'misfire-tool',
       phase: 'misfire',
       text: 'Supply isolated: discharge the bank from a distance with the tool on its longest handle, as in the bleed steps, then verify and strap.',
-      expect: [{ label: 'Tool on for at least', worked, print: 'duration', use: 'high' }],
+      expect: [{ label: 'Tool on for at least', worked: hold, print: 'duration', use: 'high' }],
       does: 'tool',
-      wait: worked,
+      wait: hold,
     },
   ];
 }

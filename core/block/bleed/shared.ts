@@ -22,7 +22,7 @@ export const bleederPower: FigureSpec = {
 
 export function bleederSteps(rig: RigContext): StepSpec[] {
   const goal = bleedGoal(rig);
-  const worked = rig.figure(goal.figures.bleeder);
+  const worked = rig.figure('bleed-time');
   return [
     {
       id: 'bleed-wait',

@@ -115,6 +115,16 @@ const runStep: StepSpec = {
   caution: 'If anything is heard or seen already: supply off, take it for charged, and go to the abort branch.',
 };
 
+/** Of a gap that fires by itself: there is no voltage to stop at. */
+const raiseStep: StepSpec = {
+  id: 'charge',
+  phase: 'charge',
+  text: 'Supply on at its lowest, from outside the guard. The store counts as charged from here on, and the gap may fire at any time.',
+  hold: 'The supply shows that it is on.',
+  does: 'charge',
+  caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',
+};
+
 const chargeStep = (own: Own, rig: RigContext): StepSpec => ({
   id: 'charge',
   phase: 'charge',
@@ -173,7 +183,7 @@ export function defineCharging({ kind, title, glyph, links, takes, key }: Chargi
     problems: (own, rig) => [...connectedProblem(own, rig), ...links.flatMap((link) => link.problems?.(own, rig) ?? [])],
     steps: (own, rig) => [
       ...links.flatMap((link) => link.steps?.(own, rig) ?? []),
-      rig.offers('switch').freeRunning ? runStep : chargeStep(own, rig),
+      rig.offers('switch').freeRunning ? runStep : rig.offers('switch').firedBy === 'itself' ? raiseStep : chargeStep(own, rig),
     ],
   };
 }

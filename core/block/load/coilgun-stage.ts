@@ -1,5 +1,5 @@
 import { onlyWith, quantity, type LinesField } from '../../field/index.ts';
-import { ruled, type Worked } from '../../formula/index.ts';
+import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type FurtherStore, type Own, type Problem, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
@@ -167,6 +167,27 @@ export const coilgunStage = defineBlock({
     };
   },
   furtherStores,
+  held: (own, rig) => {
+    const further = rig.furtherStores();
+    const [first] = further;
+    if (!first) return [];
+    // None of them is larger or charged higher than the one drawn.
+    const V = rig.offer('chargedTo');
+    return [
+      {
+        id: 'further-store',
+        one: 'further store',
+        count: further.length,
+        title: further.length === 1 ? 'The further store' : `Each of ${further.length} further stores`,
+        V,
+        E1: work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V }, 'energy of a further store, at the most'),
+        ...(rig.offers('bleeder').bleedResistance
+          ? { through: 'its own bleeder', R: rig.offer('bleedResistance'), C: rig.figure('bank-capacitance') }
+          : { through: 'its leakage alone', R: rig.offer('insulation'), C: rig.figure('bank-capacitance') }),
+        then: 'Tool, meter and strap across each: one that reads nought says nothing about the others, and a coil that did not fire leaves its store full.',
+      },
+    ];
+  },
   offers: (own) => ({
     launches: true,
     ...coilOffers(own),
@@ -217,12 +238,6 @@ export const coilgunStage = defineBlock({
               text: `${severalStores(n)}. This sheet is written for one of them: every step of charging is done for each.`,
               hold: `All ${n} are read.`,
               caution: 'A coil that did not fire leaves its store fully charged while the others are empty.',
-            },
-            {
-              id: 'launch-stores-bleed',
-              phase: 'bleed',
-              text: `Bleed, verify and strap each of the ${n} stores by itself: one that reads nought says nothing about the others.`,
-              hold: `${n} readings are taken, ${n} straps seen on.`,
             },
           ] as const)
         : []),

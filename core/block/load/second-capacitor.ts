@@ -1,10 +1,18 @@
 import { quantity, rating } from '../../field/index.ts';
-import { bleedFormulas, work } from '../../formula/index.ts';
+import { bleedFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import { Unavailable } from '../context.ts';
+import { Unavailable, type RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
-import { residualOf } from '../goal.ts';
+import { goalBeside } from '../goal.ts';
 import { capacitiveParts, transferFigures } from './capacitive.ts';
+
+/** What it holds after a shot at the most, J. */
+const leftEnergy = (rig: RigContext): Worked =>
+  work(
+    storeFormulas.storedEnergy,
+    { C: rig.own('load').quantity('C'), V: rig.figure('load-peak-voltage') },
+    'energy of the second capacitor',
+  );
 
 /** A capacitor that the store charges through its switch: transfer, and peaking. */
 export const secondCapacitor = defineBlock({
@@ -90,7 +98,7 @@ export const secondCapacitor = defineBlock({
     ...transferFigures,
     {
       id: 'load-bleed-time',
-      title: 'Second capacitor, bled below 50 V after',
+      title: 'Second capacitor, below its goal after',
       slot: 'load',
       mayBeMissing: true,
       compute: (rig) => {
@@ -100,8 +108,8 @@ export const secondCapacitor = defineBlock({
         const V0 = rig.figure('load-peak-voltage');
         return work(
           bleedFormulas.rcBleedTime,
-          { R: Rb, C: own.quantity('C'), V0, V: residualOf(V0) },
-          'second capacitor, to below 50 V',
+          { R: Rb, C: own.quantity('C'), V0, V: goalBeside(V0, leftEnergy(rig)) },
+          'second capacitor, to below its goal',
         );
       },
     },
@@ -120,8 +128,12 @@ export const secondCapacitor = defineBlock({
     const R = own.optional('Rb');
     return [
       {
+        id: 'second',
+        one: 'second capacitor',
+        count: 1,
         title: 'The second capacitor, after a shot',
         V: rig.figure('load-peak-voltage'),
+        E1: leftEnergy(rig),
         through: R ? 'its own bleeder' : 'nothing: the store’s bleeder lies on the other side of the gap',
         ...(R ? { R, C: own.quantity('C') } : {}),
         then: 'Tool, meter and strap across it as well as across the store.',
@@ -139,36 +151,4 @@ export const secondCapacitor = defineBlock({
             text: 'The second capacitor stays charged after a shot and nothing bleeds it: the bleeder of the store lies on the other side of the gap.',
           },
         ],
-  steps: (own, rig) => [
-    {
-      id: 'second-bleed',
-      phase: 'bleed',
-      text: 'The second capacitor is charged after every shot, and after one that misfired half-way. It has a bleeder of its own, or none: put the discharge tool across it as well as across the store.',
-      expect: [
-        {
-          label: 'It was charged to, at most',
-          worked: rig.figure('load-peak-voltage'),
-          print: 'quantity' as const,
-          use: 'high' as const,
-        },
-        ...(own.optional('Rb')
-          ? [
-              {
-                label: 'Through its bleeder below 50 V after',
-                worked: rig.figure('load-bleed-time'),
-                print: 'duration' as const,
-                use: 'high' as const,
-              },
-            ]
-          : []),
-      ],
-      caution: 'A store that reads nought says nothing of it.',
-    },
-    {
-      id: 'second-strap',
-      phase: 'strap',
-      text: 'A strap across the second capacitor too.',
-      hold: 'Both straps are on.',
-    },
-  ],
 });

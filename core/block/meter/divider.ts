@@ -139,6 +139,7 @@ export const divider = defineBlock({
     {
       id: 'meter-check',
       phase: 'instruments',
+      does: 'prove',
       text: `Divider for ${printQuantity(own.quantity('V').value, 'V', { trim: true })}, its earth lead on first, its meter on a range above ${printQuantity(reading(rig).value, 'V')}. Prove both on a known voltage.`,
       expect: [
         { label: 'Its meter shows, fully charged', worked: rig.figure('divider-reading'), print: 'quantity', use: 'nominal' },

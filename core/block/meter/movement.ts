@@ -164,6 +164,7 @@ export const movementMeter = defineBlock({
     {
       id: 'meter-calibrate',
       phase: 'instruments',
+      does: 'prove',
       text: `Meter against a hand meter at a low voltage, well within what the hand meter may see; write down the factor. Not above that: the hand meter comes off before the voltage goes up to ${printQuantity(highestVoltage(rig), 'V')}.`,
       hold: 'The factor is written on the meter, and the hand meter is off the bank.',
       caution:

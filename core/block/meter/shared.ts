@@ -21,10 +21,20 @@ export function meterLeftOn(rig: RigContext, most: number, field: string): Probl
 /** How long a discharged store is left to itself before it is read again. */
 const reboundWait = ruled('wait for the rebound', 120, 's', 'common practice, no source');
 
-/** The two readings after every bleed-down. `where` says how this instrument is read. */
+/**
+ * The readings after every bleed-down: prove, measure, wait for what comes back, measure, prove. `where` says how this instrument is read.
+ */
 export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
   const goal = bleedGoal(rig);
+  const known = 'on a source that gives a clear reading, with the leads and the range that are used';
   return [
+    {
+      id: 'prove-meter',
+      phase: 'verify',
+      text: `Prove the meter ${known}: a battery, or a fixed divider on the low-voltage rung for an instrument that shows nothing of a battery.`,
+      hold: 'It has shown what that source has.',
+      does: 'prove',
+    },
     {
       id: 'verify',
       phase: 'verify',
@@ -33,16 +43,23 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
       hold: `The reading is below ${goal.text} and falling. Write it down.`,
       does: 'verify',
       reading: { below: goal.voltage },
-      caution: 'A reading of exactly nought can be a broken lead: prove the meter again on the known source.',
+      caution: 'A reading of exactly nought can be a broken lead: that is why the meter is proved before and after.',
     },
     {
       id: 'verify-again',
       phase: 'verify',
-      text: 'Take the tool off, wait two minutes, read again: dielectric absorption lets the voltage rise.',
-      hold: `The second reading is written down and below ${goal.text}; if it has risen above, the tool goes on again.`,
+      text: 'Take the tool off, wait for what the dielectric gives back, read again.',
+      hold: `The second reading is written down and below ${goal.text}; if it has risen above, the tool goes on again, for five minutes.`,
       does: 'verify',
       reading: { below: goal.voltage },
       wait: reboundWait,
+    },
+    {
+      id: 'prove-again',
+      phase: 'verify',
+      text: `Prove the meter once more ${known}.`,
+      hold: 'It still shows what that source has. If not, all it has read counts for nothing: tool on, another meter, from the first reading on.',
+      does: 'prove-again',
     },
   ];
 };

@@ -115,6 +115,7 @@ export const voltmeter = defineBlock({
     {
       id: 'meter-check',
       phase: 'instruments',
+      does: 'prove',
       text: `Meter that may see ${printQuantity(own.quantity('V').value, 'V', { trim: true })} or more, on a range above ${printQuantity(highestVoltage(rig), 'V')}, on the bank. Prove it on a known source first: its battery, its leads, its range.`,
       hold: 'The meter has shown a known voltage.',
       caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,

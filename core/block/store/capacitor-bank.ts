@@ -1,8 +1,10 @@
 import { onlyWith } from '../../field/index.ts';
-import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { bleedFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../define.ts';
+import { takenForCharged } from './taken-for-charged.ts';
 import { ifKnown } from '../known.ts';
+import { storeEnergy } from '../store-energy.ts';
 import { polarityOf } from '../../part/index.ts';
 import { lifeFields, lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
@@ -245,29 +247,28 @@ export const capacitorBank = defineBlock({
     if (own.quantity('ns').value === 1) return [];
     return [
       {
+        id: 'group',
+        one: 'group',
+        count: own.quantity('ns').value,
         title: `Each of ${own.quantity('ns').value} groups in series`,
         V: elementVoltage(rig),
         through: 'what lies across the bank, while all groups are even; by itself, its leakage alone',
         R: rig.offer('insulation'),
         C: rig.offer('capacitance'),
+        E1: work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('ns') }, 'energy of one group'),
         then: 'Groups that were uneven keep what they differ by when the bank as a whole reads nought: tool, meter and strap across each.',
       },
     ];
   },
   problems: (own, rig) => [...shareProblem(own), ...reachProblem(own, rig)],
   steps: (own, rig) => [
-    {
-      id: 'discharged-before',
-      phase: 'prepare',
-      text: 'Before touching anything, take the bank for charged: meter across its terminals, then strap it while the guard is open.',
-      hold: 'The meter reads nought and the strap is on.',
-    },
+    ...takenForCharged(rig, 'the bank'),
     {
       id: 'commission-low',
       phase: 'commission',
       text: rig.offers('switch').freeRunning
         ? 'First run of a new or changed tank: gaps set close, the supply at the lowest at which they fire, a second at a time; then the gaps out and the supply up, one change at a time, and compare with what is calculated.'
-        : `First run of a new or changed rig: charge to about ${printQuantity(own.quantity('V0').value / 10, 'V', { digits: 2 })}, a tenth of the working voltage, fire, bleed, and compare with what is calculated. One change at a time on the way up.`,
+        : `First firing, and after a change of circuit, gap or protection: each rung of the way up is a full cycle of this sheet, from “all others out” to the strap. Charge to about ${printQuantity(own.quantity('V0').value / 10, 'V', { digits: 2 })}, a tenth of the working voltage, fire, bleed, verify, strap, and compare with what is calculated. One change at a time on the way up.`,
     },
     ...(isPolar(own)
       ? [

@@ -12,7 +12,7 @@ import {
 import { likelySpark, sparkClearance } from '../spark.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../context.ts';
 import { chargeLeak } from '../charge-leak.ts';
-import { residualOf, setVoltage } from '../goal.ts';
+import { goalBeside, setVoltage } from '../goal.ts';
 import { lifeFigure } from './life.ts';
 import { ladderOf, gapStray, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
 
@@ -210,15 +210,15 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   {
     id: 'stage-float-time',
-    title: 'A stage cut off from its ladder, below 50 V by leakage after',
+    title: 'A stage cut off from its ladder, below its goal by leakage after',
     slot: 'bleeder',
     compute: (rig) => {
       const own = rig.own('store');
       const V0 = rig.offer('chargedTo');
       return work(
         bleedFormulas.rcBleedTime,
-        { R: own.quantity('Ri'), C: stageCapacitance(own), V0, V: residualOf(V0) },
-        'a stage that floats, to below 50 V',
+        { R: own.quantity('Ri'), C: stageCapacitance(own), V0, V: goalBeside(V0, rig.figure('stage-energy')) },
+        'a stage that floats, to below its goal',
       );
     },
   },

@@ -2,6 +2,7 @@ import { ruled, storeFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
+import { takenForCharged } from './taken-for-charged.ts';
 import { ladderParts, shotParts } from './marx-circuit.ts';
 import { marxFields } from './marx-fields.ts';
 import { marxFigures, marxLimits } from './marx-figures.ts';
@@ -115,11 +116,15 @@ export const marx = defineBlock({
   },
   held: (own, rig) => [
     {
+      id: 'stage',
+      one: 'stage',
+      count: own.quantity('n').value * (isTwo(own) ? 2 : 1),
       title: `Each of ${own.quantity('n').value} stages that is cut off from its ladder`,
       V: rig.offer('chargedTo'),
       through: 'its leakage alone',
       R: own.quantity('Ri'),
       C: stageCapacitance(own),
+      E1: rig.figure('stage-energy'),
       then: 'A charging resistor that is open leaves its stage full: tool, meter and strap across each stage, both sides.',
     },
   ],
@@ -127,17 +132,11 @@ export const marx = defineBlock({
   limits: marxLimits,
   problems: (own, rig) => [...stageProblems(own), ...chokeProblems(own, rig), ...gapProblems(own, rig)],
   steps: (own, rig) => [
-    {
-      id: 'discharged-before',
-      phase: 'prepare',
-      text: 'Before touching anything, take every stage for charged: with the earthed lead from top to bottom on both sides of each capacitor, then strap all of them.',
-      hold: 'Each of them has been touched on both sides, and the straps are on.',
-      caution: 'A stage that did not erect keeps its whole charge, and stages float: a meter on one says nothing of the next.',
-    },
+    ...takenForCharged(rig, 'every stage, top to bottom, both sides of each capacitor'),
     {
       id: 'commission-low',
       phase: 'commission',
-      text: `First run of a new or changed Marx: the first gap alone, then two stages, then all ${own.quantity('n').value}, each at the lowest voltage at which the gaps fire. One change at a time.`,
+      text: `First firing, and after a change of circuit, gap or protection: the first gap alone, then two stages, then all ${own.quantity('n').value}. Each rung is a full cycle of this sheet, from “all others out” to the strap, with the gaps closed or the pressure lowered for that rung: at its full setting a gap does not fire at a tenth of the voltage. One change at a time.`,
       hold: 'What fired, and at what voltage, is written down.',
     },
     ...(isTwo(own)
@@ -164,7 +163,7 @@ export const marx = defineBlock({
         },
         { label: 'Where none did', worked: rig.figure('stored-energy'), print: 'quantity' as const, use: 'high' as const },
         {
-          label: 'A stage cut off from its ladder is below 50 V only after',
+          label: 'A stage cut off from its ladder is below its goal only after',
           worked: rig.figure('stage-float-time'),
           print: 'duration' as const,
           use: 'high' as const,
@@ -174,7 +173,7 @@ export const marx = defineBlock({
     {
       id: 'ladder-wait',
       phase: 'charge',
-      text: `The far stages fill last: wait until the last has its voltage before it is fired.`,
+      text: 'The far stages fill last: the meter at the first of them is there before they are. The charge goes on until the last has its voltage.',
       expect: [
         { label: 'Last stage at 95 % after', worked: rig.figure('ladder-95'), print: 'duration', use: 'nominal' },
         { label: 'At worst tolerance after', worked: rig.figure('ladder-95'), print: 'duration', use: 'high' },

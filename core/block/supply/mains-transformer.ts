@@ -351,8 +351,12 @@ export const mainsTransformer = defineBlock({
     isDoubler(own)
       ? [
           {
+            id: 'doubler',
+            one: 'capacitor of the doubler',
+            count: 2,
             title: 'Each of the two capacitors of the doubler',
             V: peak(own),
+            E1: work(storeFormulas.storedEnergy, { C: own.quantity('Cd'), V: peak(own) }, 'energy of one of them'),
             E: doublerEnergy(own),
             through: own.optional('Rd')
               ? 'its own bleeder; with that open by nothing that is known'
@@ -409,15 +413,5 @@ export const mainsTransformer = defineBlock({
   steps: (own) =>
     supplySteps(
       `It gives ${printQuantity(own.quantity('V').value, 'V')} rms, a peak of ${printQuantity(peak(own).value, 'V')}, with the store connected or not. Unplugged means: the plug is in your sight.`,
-      isDoubler(own)
-        ? [
-            {
-              id: 'doubler-bleed',
-              phase: 'bleed',
-              text: `Doubler: both of its own capacitors, ${printQuantity(peak(own).value, 'V')} each, through the discharge tool one after the other, then a strap across both.`,
-              hold: 'Both read nought and are strapped.',
-            },
-          ]
-        : [],
     ),
 });

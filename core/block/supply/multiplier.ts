@@ -1,9 +1,9 @@
 import { quantity, rating } from '../../field/index.ts';
-import { multiplierFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
+import { multiplierFormulas, storeFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../define.ts';
-import type { Own, Problem, RigContext, StepSpec } from '../context.ts';
+import type { Own, Problem, RigContext } from '../context.ts';
 import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
 
 /** Stages above which the shape of a real cascade is decided by its stray capacitance and not by these formulas. */
@@ -126,20 +126,13 @@ function problems(own: Own, rig: RigContext): Problem[] {
   ];
 }
 
-const steps = (own: Own): StepSpec[] => {
+/** How every node is reached: from earth upwards, both columns, twice. */
+function probing(own: Own): string {
   const n = own.quantity('n').value;
   const Vp = own.quantity('Vp').value;
   const nodes = Array.from({ length: Math.min(n, 12) }, (_, i) => printQuantity(2 * (i + 1) * Vp, 'V')).join(', ');
-  return [
-    {
-      id: 'multiplier-probe',
-      phase: 'bleed',
-      text: `Multiplier, supply off: an earthed lead through the discharge tool to every node in turn, from earth upwards, both columns, then once more. What may stand on the nodes of the smoothing column: ${nodes}${n > 12 ? ' and so on' : ''}.`,
-      hold: 'Every node has been probed twice.',
-      caution: 'One capacitor left out keeps its charge; a diode that failed open leaves its stage full.',
-    },
-  ];
-};
+  return `Multiplier, supply off: an earthed lead through the discharge tool to every node in turn, from earth upwards, both columns, then once more. What may stand on the nodes of the smoothing column: ${nodes}${n > 12 ? ' and so on' : ''}.`;
+}
 
 export const multiplier = defineBlock({
   slot: 'supply',
@@ -227,8 +220,17 @@ export const multiplier = defineBlock({
         ],
   held: (own) => [
     {
+      id: 'multiplier',
+      how: probing(own),
+      one: 'capacitor of the multiplier',
+      count: 2 * own.quantity('n').value,
       title: `Each of ${2 * own.quantity('n').value} capacitors of the multiplier`,
       V: work(multiplierFormulas.multiplierStress, { Vp: own.quantity('Vp') }),
+      E1: work(
+        storeFormulas.storedEnergy,
+        { C: own.quantity('C'), V: work(multiplierFormulas.multiplierStress, { Vp: own.quantity('Vp') }) },
+        'energy of one capacitor',
+      ),
       E: work(multiplierFormulas.multiplierEnergy, { n: own.quantity('n'), Vp: own.quantity('Vp'), C: own.quantity('C') }),
       through: 'nothing that is known: the store’s bleeder reaches the smoothing column alone, and not past the isolator',
       then: 'An earthed lead through the tool to every node in turn, from earth upwards, both columns, twice.',
@@ -278,5 +280,5 @@ export const multiplier = defineBlock({
     },
   ],
   problems,
-  steps: (own, rig) => supplySteps(givesUpTo(rig.offer('sourceVoltage')), steps(own)),
+  steps: (_own, rig) => supplySteps(givesUpTo(rig.offer('sourceVoltage'))),
 });

@@ -103,7 +103,7 @@ export const supplySteps = (gives: string, more: readonly StepSpec[] = []): Step
   {
     id: 'supply-isolate',
     phase: 'isolate',
-    text: 'Supply off, then take it off the store with an isolator one can see, or pull its lead.',
+    text: 'Supply off, then take it off the store from outside the guard, with an isolator one can see.',
     hold: 'The isolator is seen open.',
     does: 'isolate',
     caution: 'A charger still connected can feed the load through the switch and recharge the store.',

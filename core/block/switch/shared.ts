@@ -48,8 +48,9 @@ export const switchLimits: readonly LimitSpec[] = [
 export const fireSteps = (how: string): StepSpec[] => [
   {
     id: 'clear',
-    phase: 'fire',
-    text: 'Guard shut, nobody in line with the load or its leads, ears and eyes covered. Say the count aloud.',
+    // Before the charge: between isolating and firing every second costs voltage.
+    phase: 'charge',
+    text: 'Nobody in line with the load or its leads, ears and eyes covered, the count agreed: from here on nobody leaves their place.',
     hold: 'Everyone present has answered.',
     second: true,
   },

@@ -318,6 +318,18 @@ export const triggerGenerator = defineBlock({
     },
   ],
   problems,
+  held: (own) => [
+    {
+      id: 'trigger',
+      one: 'capacitor of the trigger',
+      count: 1,
+      title: 'The capacitor of the trigger',
+      V: own.quantity('V1'),
+      E1: work(storeFormulas.storedEnergy, { C: own.quantity('C1'), V: own.quantity('V1') }, 'energy of the trigger'),
+      through: 'nothing that is known, once its supply is off',
+      then: 'Trigger off before anybody goes near; then tool, meter and strap across its capacitor.',
+    },
+  ],
   steps: (own, rig) => [
     {
       id: 'trigger-alone',
@@ -329,10 +341,11 @@ export const triggerGenerator = defineBlock({
       ],
       hold: 'Ten sparks for ten times.',
     },
-    {
-      id: 'trigger-off',
-      phase: 'misfire',
-      text: `The trigger's own capacitor stays charged to ${printQuantity(own.quantity('V1').value, 'V')}: switch the trigger off before anything else, so that nothing fires while the store is bled.`,
-    },
+    ...(['bleed', 'misfire', 'abort'] as const).map((phase) => ({
+      id: phase === 'misfire' ? 'trigger-off' : `trigger-off-${phase}`,
+      phase,
+      text: `Trigger off, and its lead pulled or its key taken, from outside the guard, before anything else: its own capacitor stays charged to ${printQuantity(own.quantity('V1').value, 'V')}, and a gap that fires while somebody bleeds takes them along.`,
+      hold: 'The trigger cannot fire.',
+    })),
   ],
 });

@@ -50,12 +50,12 @@ interface Props {
 
 function BleedWords({ evaluation, onTouch }: Props) {
   const goal = bleedGoal(evaluation.corners.nominal());
-  const bleeder = figureIn(evaluation, goal.figures.bleeder);
-  const open = figureIn(evaluation, goal.figures.open);
+  const bleeder = figureIn(evaluation, 'bleed-time');
+  const open = figureIn(evaluation, 'bleed-time-open');
   return (
     <>
       {bleeder ? (
-        <button type="button" className="px-2.5 text-left" onClick={() => onTouch(`figure:${goal.figures.bleeder}`)}>
+        <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:bleed-time')}>
           Calculated below {goal.text} after <b className="figure">{duration(bleeder.worked.value)}</b>, at worst{' '}
           <b className="figure">{duration(bleeder.band.high)}</b>
         </button>
@@ -63,7 +63,7 @@ function BleedWords({ evaluation, onTouch }: Props) {
         <span className="px-3 font-bold">No bleeder</span>
       )}
       {open && (
-        <button type="button" className="px-2.5 text-left" onClick={() => onTouch(`figure:${goal.figures.open}`)}>
+        <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:bleed-time-open')}>
           Bleeder open: <b className="figure">{duration(open.worked.value)}</b> to{' '}
           <b className="figure">{duration(open.band.high)}</b>
         </button>

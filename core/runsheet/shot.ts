@@ -1,0 +1,130 @@
+import type { Evaluation } from '../evaluation/index.ts';
+import { figureIn } from '../evaluation/index.ts';
+import { ifKnown, type RigReading } from '../figure/index.ts';
+import { boundsOf } from '../formula/index.ts';
+import { printDuration, printQuantity } from '../quantity/index.ts';
+import type { Step } from './step.ts';
+
+/** What the time that people need makes of the voltage of a shot. */
+export interface ShotTime {
+  /** V at the shot: what the sheet says it lies between. */
+  readonly low: number;
+  readonly high: number;
+  /** s from the supply off within which it is fired; null where it is not isolated before it fires. */
+  readonly within: number | null;
+  /** s that the steps from the supply off to the shot take. */
+  readonly needed: number;
+  /** V after those seconds. */
+  readonly expected: number;
+  /** s in which the voltage falls to 1/e once the supply is off. */
+  readonly tau: number;
+  /** Why this cannot be carried out as it stands; null where it can. */
+  readonly against: string | null;
+  /** What would mend a loss of more than 5 %, each with its number. */
+  readonly mends: readonly string[];
+}
+
+/** Share of the voltage that the time of people may cost before the sheet says so; and what a band must keep of its upper end to say anything. */
+const mostLoss = 0.05;
+const leastShare = 0.62;
+/** s: nobody is told a shorter time to act in, and none longer. Common practice, no source. */
+const [shortest, longest] = [10, 300] as const;
+
+/** s in which a voltage falls to a share of itself. */
+const fallsTo = (share: number, tau: number): number => -Math.log(share) * tau;
+
+const twoDigitsDown = (value: number): number => {
+  const step = 10 ** (Math.floor(Math.log10(value)) - 1);
+  return Number((Math.floor(value / step + 1e-9) * step).toPrecision(2));
+};
+
+/** What would keep more of the voltage. */
+function mendsOf(reading: RigReading, needed: number, tau: number): string[] {
+  const R = reading.offers('bleeder').bleedResistance?.value;
+  const bleedTime = ifKnown(() => reading.figure('bleed-time').value);
+  const C = ifKnown(() => reading.figure('bank-capacitance').value) ?? 0;
+  const allowed = needed / -Math.log(1 - mostLoss);
+  // What falls besides the bleeder: its rate is what is left when that of the bleeder is taken away.
+  const goalTime = bleedTime === null ? null : ifKnown(() => reading.figure('bleed-time-tenth').value / Math.LN10);
+  const rest = goalTime === null ? 1 / tau : Math.max(0, 1 / tau - 1 / goalTime);
+  const lines: string[] = [
+    `Isolate from outside the guard with one switch under the same hand as the trigger: ${printDuration(fallsTo(1 - mostLoss, tau))} cost 5 %.`,
+  ];
+  if (R !== undefined && goalTime !== null && bleedTime !== null) {
+    const kept = Math.exp(-needed * rest);
+    lines.push(
+      `A bleeder that is switched off for the charge, and falls in when power fails: ${(100 * (1 - kept)).toFixed(kept > 0.99 ? 1 : 0)} % would be lost instead.`,
+    );
+    const rate = 1 / allowed - rest;
+    if (rate > 0) {
+      const factor = 1 / goalTime / rate;
+      lines.push(
+        `A slower bleeder: ${printQuantity(R * factor, 'Ω', { digits: 2 })} lose 5 %, and take ${printDuration(bleedTime * factor)} to the goal.`,
+      );
+    }
+  } else if (C > 0) {
+    lines.push(`A meter of more resistance: ${printQuantity(allowed / C, 'Ω', { digits: 2 })} lose 5 %.`);
+  }
+  return lines;
+}
+
+/** s that pass from the supply off to the shot, step by step. */
+function neededOf(main: readonly Step[]): number {
+  const from = main.findIndex((s) => s.does === 'isolate');
+  const to = main.findIndex((s) => s.does === 'fire');
+  return from < 0 || to < from ? 0 : main.slice(from, to + 1).reduce((sum, s) => sum + s.seconds + (s.wait ?? 0), 0);
+}
+
+/** The same where it fires before it is isolated: by itself, at what the gap stands. */
+function byItself(evaluation: Evaluation, reading: RigReading): ShotTime {
+  const V = reading.offer('chargedTo');
+  const scatter = ifKnown(() => reading.offer('gapScatter').value) ?? 0;
+  const band = evaluation.corners.bandOf((r) => r.offer('chargedTo'));
+  const set = boundsOf(reading.offers('store').setTo ?? V);
+  const [low, high] = [band.low * (1 - 3 * scatter), Math.min(band.high * (1 + 3 * scatter), Math.max(set.high, band.high))];
+  const against =
+    low >= 0.6 * high
+      ? null
+      : `The gap fires anywhere from ${printQuantity(low, 'V')} to ${printQuantity(high, 'V')}: a shot of which nobody can say more is not fired.`;
+  return { low, high, within: null, needed: 0, expected: V.value, tau: Infinity, against, mends: [] };
+}
+
+/**
+ * The voltage at the shot, with the band that the time of people makes.
+ *
+ * @param main the steps as they are done, each with its seconds
+ */
+export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotTime {
+  const reading = evaluation.corners.nominal();
+  const { firedBy, freeRunning } = reading.offers('switch');
+  if (firedBy === 'itself' || freeRunning) return byItself(evaluation, reading);
+  const V0 = reading.offer('chargedTo').value;
+  const fall = figureIn(evaluation, 'fall-constant');
+  const [tau, fastest] = [fall?.worked.value ?? Infinity, fall?.band.low ?? Infinity];
+  const needed = neededOf(main);
+  // Stores that are charged before the one drawn fall while it is charged.
+  const others = reading.furtherStores().length;
+  const turn = main.find((s) => s.does === 'charge')?.seconds ?? 0;
+  const charge = figureIn(evaluation, 'charge-time')?.band.high ?? 0;
+  const waiting = others * (Math.max(30, 2 * turn) + charge);
+  const cap = Math.max(0.1, fallsTo(leastShare, fastest) - waiting);
+  const wanted = Math.min(longest, Math.max(shortest, 4 * needed, fallsTo(1 - mostLoss, fastest)));
+  const within = twoDigitsDown(Math.min(wanted, cap));
+  const low = V0 * Math.exp(-(within + waiting) / fastest);
+  const passes = needed + others * (turn + (figureIn(evaluation, 'charge-time')?.worked.value ?? 0));
+  const expected = V0 * Math.exp(-passes / tau);
+  const lost = 1 - expected / V0;
+  const says = `From the supply off to the shot people need ${printDuration(needed)}${others > 0 ? `, and the first store waits for ${others} more` : ''}`;
+  const against =
+    needed > within || low < 0.6 * V0
+      ? `${says}: by then ${printQuantity(V0, 'V')} have become ${printQuantity(expected, 'V')}. A shot is fired at no less than six tenths of its charge; this sheet cannot be carried out as it stands.`
+      : null;
+  return { low, high: V0, within, needed, expected, tau, against, mends: lost > mostLoss ? mendsOf(reading, passes, tau) : [] };
+}
+
+/** Why nothing reads the store while it is charged; null where something does. */
+export function blindness(evaluation: Evaluation, most: number | null): string | null {
+  const V0 = evaluation.corners.nominal().offer('chargedTo').value;
+  if (most !== null && most >= V0) return null;
+  return `Nothing on this rig reads ${printQuantity(V0, 'V')}${most === null ? '' : `: its meter may see ${printQuantity(most, 'V', { trim: true })}`}. One does not go on blind: fit a divider that bears it.`;
+}

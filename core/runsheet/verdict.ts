@@ -1,0 +1,44 @@
+import type { Evaluation } from '../evaluation/index.ts';
+import { printPercent, printQuantity } from '../quantity/index.ts';
+
+/** What heads a sheet. By calculation: it says nothing of what was built. */
+export interface Verdict {
+  readonly word: 'go at most' | 'not now' | 'do not fire';
+  readonly because: string;
+  /** The one act that would turn it; null where it stands at go. */
+  readonly turn: string | null;
+}
+
+/** @param stops what is over or wrong; @param cannot what cannot be carried out; @param turn what would mend the first of those */
+export function verdictOf(
+  evaluation: Evaluation,
+  stops: readonly string[],
+  cannot: readonly string[],
+  turn: string | null,
+): Verdict {
+  const [stop] = stops;
+  const over = evaluation.ladder.limits.find((l) => l.worst !== null && l.worst > 1);
+  const [relief] = over?.relief ?? [];
+  if (stop !== undefined)
+    return {
+      word: 'do not fire',
+      because: stop,
+      turn: relief
+        ? `${relief.direction === 'raise' ? 'Raise' : 'Lower'} ${relief.title.toLowerCase()} to ${printQuantity(relief.value, relief.unit)}.`
+        : 'Mend what is named first, and look again.',
+    };
+  const [first] = cannot;
+  if (first !== undefined) return { word: 'not now', because: first, turn: turn ?? 'Mend what is named first, and look again.' };
+  const V0 = evaluation.corners.nominal().offer('chargedTo').value;
+  const tightest = evaluation.ladder.limits.find((l) => l.worst !== null);
+  return {
+    word: 'go at most',
+    because: `${printQuantity(V0, 'V')}, what this sheet is calculated for${tightest?.worst != null ? `; tightest: ${tightest.title.toLowerCase()}, at ${printPercent(tightest.worst, 2)} of its rating at the worst corner` : ''}`,
+    turn: null,
+  };
+}
+
+export const verdictWords = ({ word, because, turn }: Verdict): string =>
+  word === 'go at most'
+    ? `By calculation, go at most ${because}.`
+    : `By calculation, ${word}, because: ${because}${turn === null ? '' : ` What would turn it: ${turn}`}`;
