@@ -83,7 +83,10 @@ describe('a rehearsal from the terminal', () => {
     expect(played.band.high).toBe(1940);
     for (const section of ['Charge', 'Isolate', 'Fire', 'Bleed', 'Verify', 'Strap']) expect(sheet).toContain(`## ${section}`);
     const marx = json('rehearse', demo('kittiwake'), '--fault', 'bleeder-open', '--seed', '3');
-    expect(marx).toMatchObject({ executable: false, fired: false, voltageAtShot: null });
+    expect(marx).toMatchObject({ executable: true, fired: true, inBand: true });
+    const late = json('rehearse', demo('kittiwake'), '--pace', '30');
+    expect(late).toMatchObject({ executable: false, fired: false, voltageAtShot: null });
+    expect(late.unexecutable[0].reason).toMatch(/have passed since the supply was off/);
     expect(marx.worstHandEnergy).toBeLessThanOrEqual(1);
     expect(surge('rehearse', demo('anvil')).out).toContain('Carried out as written.');
     for (const pace of ['0', '61', 'soon', ''])

@@ -1,7 +1,19 @@
 import type { Worked } from '../formula/index.ts';
 
 /** The places of a rig, in the order of the line from supply to load, then what stands below it. */
-export const slots = ['supply', 'charging', 'store', 'switch', 'trigger', 'load', 'bleeder', 'tool', 'meter', 'monitor'] as const;
+export const slots = [
+  'supply',
+  'charging',
+  'store',
+  'switch',
+  'trigger',
+  'load',
+  'bleeder',
+  'dump',
+  'tool',
+  'meter',
+  'monitor',
+] as const;
 export type Slot = (typeof slots)[number];
 
 /**
@@ -68,6 +80,10 @@ export interface Offers {
   readonly meterResistance?: Worked;
   /** Resistance of a permanent bleeder, Ω. */
   readonly bleedResistance?: Worked;
+  /** Resistance of a dump that is closed from outside the guard, Ω. */
+  readonly dumpResistance?: Worked;
+  /** Set on a bleeder that is held off for the charge and the shot, and falls in when power fails. */
+  readonly isSwitched?: true;
   /** Resistance of the discharge tool, Ω. */
   readonly toolResistance?: Worked;
   /** Set on a switch that breaks over and over by itself while the supply is on: nothing is charged and held before a shot. */
@@ -211,9 +227,11 @@ export type Phase = (typeof phases)[number];
 /** What a step does to the store. A run keeps account by them of what may be charged, and keeps them in their order. */
 export const acts = [
   'strap-off',
+  'hold-off',
   'charge',
   'isolate',
   'fire',
+  'dump',
   'bleed',
   'tool',
   'prove',

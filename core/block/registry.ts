@@ -16,6 +16,9 @@ import { contact } from './switch/contact.ts';
 import { capacitorBank } from './store/capacitor-bank.ts';
 import { dcSource } from './supply/dc-source.ts';
 import { directCharging } from './charging/direct.ts';
+import { noDump } from './dump/no-dump.ts';
+import { relayDump } from './dump/relay-dump.ts';
+import { switchedBleeder } from './bleed/switched-bleeder.ts';
 import { elementBleeders } from './bleed/element-bleeders.ts';
 import { dischargeTool } from './bleed/discharge-tool.ts';
 import { lampTool } from './bleed/lamp-tool.ts';
@@ -68,6 +71,8 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   thyristor,
   staticGap,
   rotaryGap,
+  noDump,
+  relayDump,
   noTrigger,
   triggerGenerator,
   resistorInductor,
@@ -81,6 +86,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   openTerminal,
   tankSecondary,
   permanentBleeder,
+  switchedBleeder,
   elementBleeders,
   noBleeder,
   dischargeTool,
@@ -119,6 +125,7 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   trigger: 'Trigger',
   load: 'Load',
   bleeder: 'Bleeder',
+  dump: 'Dump',
   tool: 'Discharge tool',
   meter: 'Meter',
   monitor: 'Current monitor',

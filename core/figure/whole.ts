@@ -245,10 +245,10 @@ function fallConstant(rig: RigContext): Worked {
   const C = rig.figure('bank-capacitance');
   const [V0, V] = [rig.offer('chargedTo'), bleedGoal(rig).voltage];
   const by = (R: Worked, title: string) => work(bleedFormulas.rcTimeConstant, { R, C }, title);
-  const { bleedResistance } = rig.offers('bleeder');
+  const { bleedResistance, isSwitched } = rig.offers('bleeder');
   const { meterResistance } = rig.offers('meter');
   const ways = [
-    ...(bleedResistance
+    ...(bleedResistance && !isSwitched
       ? [work(bleedFormulas.constantOfFall, { t: rig.figure('bleed-time'), V0, V }, 'through the bleeder')]
       : []),
     ...(meterResistance ? [by(meterResistance, 'through the meter')] : []),

@@ -1,3 +1,5 @@
+import type { RunPlan } from '../run/index.ts';
+
 /** What the hands of a trainee are at. */
 export const actGroups = ['Charger', 'Meter', 'Store', 'People'] as const;
 
@@ -11,6 +13,8 @@ export const rehearsalActs = {
   'mend-meter': { title: 'New battery, leads seated, right range', group: 'Meter' },
   'second-meter': { title: 'Take the second meter', group: 'Meter' },
   fire: { title: 'Fire', group: 'Store' },
+  'hold-off': { title: 'Hold dump and bleeder off', group: 'Store' },
+  'fall-in': { title: 'Let dump and bleeder fall in', group: 'Store' },
   'tool-on': { title: 'Tool on the bank', group: 'Store' },
   'tool-off': { title: 'Tool off', group: 'Store' },
   'touch-stages': { title: 'Earthed lead to every element', group: 'Store' },
@@ -24,6 +28,11 @@ export type RehearsalAct = keyof typeof rehearsalActs;
 
 export const isAct = (text: string): text is RehearsalAct => text in rehearsalActs;
 
-/** Those of one group, in their order. */
-export const actsOf = (group: (typeof actGroups)[number]): RehearsalAct[] =>
-  (Object.keys(rehearsalActs) as RehearsalAct[]).filter((act) => rehearsalActs[act].group === group);
+/** What only a rig with a dump or a switched bleeder has a lever for. */
+const held: readonly RehearsalAct[] = ['hold-off', 'fall-in'];
+
+/** Those of one group that this rig has something for, in their order. */
+export const actsOf = (group: (typeof actGroups)[number], { numbers }: RunPlan): RehearsalAct[] =>
+  (Object.keys(rehearsalActs) as RehearsalAct[]).filter(
+    (act) => rehearsalActs[act].group === group && (numbers.dump !== null || numbers.isSwitched || !held.includes(act)),
+  );

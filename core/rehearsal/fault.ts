@@ -4,6 +4,7 @@ import type { RunPlan } from '../run/index.ts';
 /** What may be wrong in a rehearsal. */
 export const faultTitles = {
   'bleeder-open': 'The bleeder is open',
+  'dump-stuck': 'The relay of the dump sticks open',
   'meter-lead-off': 'A lead of the meter is off',
   'meter-battery': 'The battery of the meter is flat',
   'wrong-range': 'The meter stands on a range far too high',
@@ -26,11 +27,13 @@ export const faultsOf = ({ numbers }: RunPlan): FaultId[] =>
   faultIds.filter((id) =>
     id === 'bleeder-open'
       ? numbers.bleeder !== null
-      : id === 'pre-fire'
-        ? numbers.selfBreak !== null && numbers.shot?.byItself !== true
-        : id === 'stage-left'
-          ? numbers.held.some((held) => inElements.includes(held.id))
-          : true,
+      : id === 'dump-stuck'
+        ? numbers.dump !== null
+        : id === 'pre-fire'
+          ? numbers.selfBreak !== null && numbers.shot?.byItself !== true
+          : id === 'stage-left'
+            ? numbers.held.some((held) => inElements.includes(held.id))
+            : true,
   );
 
 /** Two that cannot be in one rehearsal: what fires by itself does not misfire, and a meter has one thing wrong with it. */

@@ -49,12 +49,13 @@ const anyBank = fc
     V0: decade(20, 3000),
     C: decade(10e-6, 0.3),
     ns: fc.integer({ min: 1, max: 4 }),
-    Rb: decade(100, 1e6),
-    bleeder: fc.constantFrom('permanent', 'each-element', 'none'),
+    Rb: decade(1e3, 1e7),
+    bleeder: fc.constantFrom('permanent', 'switched', 'each-element', 'none'),
     Rt: decade(10, 2000),
     tight: fc.constantFrom(false, false, false, true),
+    dumped: fc.constantFrom(true, true, false),
   })
-  .map(({ V0, C, ns, Rb, bleeder, Rt, tight }) => {
+  .map(({ V0, C, ns, Rb, bleeder, Rt, tight, dumped }) => {
     const rig = rigWith({
       'supply.V': `${V0 * 1.3} V`,
       'store.V0': `${V0} V`,
@@ -65,6 +66,7 @@ const anyBank = fc
       'tool.R': `${Rt} Ω`,
       'tool.n': '3',
       'bleeder.kind': bleeder,
+      ...(dumped ? { 'dump.kind': 'relay', 'dump.R': `${Rt} Ω`, 'dump.n': '2' } : {}),
     });
     if (bleeder === 'none') return rig;
     return rigWith(
@@ -100,11 +102,14 @@ describe('a run sheet in the hands of a person', () => {
       { numRuns: runs, seed: 20_261 },
     );
     // A test of sheets that all refuse themselves would say nothing.
-    expect(carriedOut).toBeGreaterThan(runs / 5);
+    expect(carriedOut).toBeGreaterThan(runs / 6);
   }, 1_200_000);
 
   test('a Marx whose bleeder empties it meanwhile is not fired at a sixth of its voltage: it is named, with what would mend it', () => {
-    const quick = demoRig('kittiwake');
+    const quick = rigWith(
+      { 'bleeder.kind': 'permanent', 'bleeder.R': '33 MΩ', 'bleeder.n': '4', 'meter.R1': '1 GΩ', 'meter.R2': '1 MΩ' },
+      demoRig('kittiwake'),
+    );
     const evaluation = evaluateRig(quick);
     const made = runSheetOf('Marx', evaluation);
     if (!made.ok) throw new Error(made.reason);
@@ -114,6 +119,26 @@ describe('a run sheet in the hands of a person', () => {
     expect(text.split('\n')[2]).toMatch(/not now/);
     const played = play(planFor(quick), alone);
     expect(played).toMatchObject({ executable: false, fired: false, voltageAtShot: null });
+  });
+
+  test('beyond a kilojoule hands come after a dump: without one the sheet stands still, with one that sticks nobody meets it', () => {
+    const big = { 'supply.V': '2.6 kV', 'store.V0': '2 kV', 'store.C': '10 mF', 'store.Vr': '3 kV', 'meter.V': '5 kV' };
+    const slow = { 'bleeder.R': '100 kΩ', 'bleeder.n': '1', 'supply.R': '10 Ω' };
+    const bare = runSheetOf('20 kJ', evaluateRig(rigWith({ ...big, ...slow })));
+    if (!bare.ok) throw new Error(bare.reason);
+    expect(bare.sheet.verdict).toMatchObject({ word: expect.stringMatching(/not now|do not fire/) });
+    expect(bare.sheet.cannot.join(' ')).toMatch(/no hand-held discharge is the first way/);
+    const plan = planFor(rigWith({ ...big, ...slow, 'dump.kind': 'relay', 'dump.R': '500 Ω', 'dump.n': '2' }));
+    expect(plan.numbers.cannot).toEqual([]);
+    const ids = plan.main.map(({ id }) => id);
+    expect(ids.indexOf('dump-close')).toBeLessThan(ids.indexOf('tool-apply'));
+    expect(ids.indexOf('dump-open')).toBeGreaterThan(ids.indexOf('strap-off'));
+    const first = (fault: FaultId | null) =>
+      play(plan, { pace: 4, faults: fault ? [fault] : [], seed: 2 }).contacts.find(({ step }) => step === 'tool-apply');
+    expect(first(null)?.joules).toBeLessThan(1);
+    // The bleeder is waited for to its worst time, whatever the dump has done; with the bleeder open the dump alone has done it.
+    expect(first('dump-stuck')?.joules).toBeLessThan(1.2);
+    expect(first('bleeder-open')?.joules).toBeLessThan(1);
   });
 
   test('a third of a farad at 52 V is bled below 2.4 V, and the sheet says for how long', () => {

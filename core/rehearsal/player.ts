@@ -235,8 +235,26 @@ class Player {
     } else if (does === 'charge') {
       this.pass(this.hands(step));
       this.act('supply-on');
-      if (!this.plan.numbers.shot?.byItself) this.charge();
+      if (!this.plan.numbers.shot?.byItself) {
+        this.charge();
+        const { volts, hasFired } = this.world;
+        if (volts < 0.99 * this.plan.numbers.charged && !hasFired) {
+          this.cannot.push({
+            step: step.id,
+            reason: `The meter stops at ${printQuantity(volts, 'V')} and does not come to ${printQuantity(this.plan.numbers.charged, 'V')}: supply off, and the abort branch.`,
+          });
+          this.send({ type: 'aborted', reason: 'it does not come to its voltage' });
+          return;
+        }
+      }
+    } else if (does === 'hold-off') {
+      this.pass(this.hands(step));
+      this.act('hold-off');
+    } else if (does === 'dump') {
+      this.act('fall-in');
+      this.pass(this.hands(step) + (step.wait ?? 0));
     } else if (does === 'bleed') {
+      this.act('fall-in');
       this.pass(Math.max(this.hands(step), this.plan.numbers.bleeder?.worst ?? 0));
     } else if (does === 'tool') this.apply(step);
     else if (does === 'held') this.held(step);

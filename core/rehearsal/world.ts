@@ -32,6 +32,8 @@ export interface World {
   readonly isSupplyOn: boolean;
   readonly wasSupplyOn: boolean;
   readonly isIsolatorOpen: boolean;
+  /** Dump and switched bleeder are held off. */
+  readonly isHeldOff: boolean;
   readonly isToolOn: boolean;
   readonly isStrapOn: boolean;
   /** Somebody said that it is on. */
@@ -72,6 +74,7 @@ const startWorld = (at: number): World => ({
   isSupplyOn: false,
   wasSupplyOn: false,
   isIsolatorOpen: true,
+  isHeldOff: false,
   isToolOn: false,
   isStrapOn: true,
   isStrapSaid: true,
@@ -133,10 +136,14 @@ function drift(plan: RunPlan, rehearsal: Rehearsal, world: World, s: number): Wo
   const { numbers, curves } = plan;
   const stuck = has(rehearsal, 'charger-not-isolated') && world.found['charger-not-isolated'] === undefined;
   const feeds = (world.isSupplyOn && !world.isIsolatorOpen) || (stuck && world.wasSupplyOn);
-  const bleeder = numbers.bleeder && !has(rehearsal, 'bleeder-open') ? rate(plan, numbers.bleeder.nominal) : 0;
+  const bleeder =
+    numbers.bleeder && !has(rehearsal, 'bleeder-open') && !(numbers.isSwitched && world.isHeldOff)
+      ? rate(plan, numbers.bleeder.nominal)
+      : 0;
+  const dump = numbers.dump && !world.isHeldOff && !has(rehearsal, 'dump-stuck') ? rate(plan, numbers.dump.nominal) : 0;
   const leak = rate(plan, numbers.open.nominal);
   const meter = numbers.meter.R && meterGain(rehearsal, world) > 0 ? 1 / (numbers.meter.R * numbers.capacitance) : 0;
-  const tool = world.isToolOn ? rate(plan, numbers.tool.nominal) : 0;
+  const tool = (world.isToolOn ? rate(plan, numbers.tool.nominal) : 0) + dump;
   if (world.isStrapOn) return { ...world, volts: 0, soaked: world.soaked * Math.exp(-s / reboundTau) };
   let { volts, soaked } = world;
   const charge = curves.charge;
@@ -245,6 +252,13 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
       { ...fired(w, plan, r), shotVolts: w.volts },
       has(r, 'stage-left') ? 'A bang, somewhat weaker than the last one.' : 'A bang.',
     );
+  },
+  'hold-off': (w) => tell({ ...w, isHeldOff: true }, 'Its relay is held off.'),
+  'fall-in': (w, plan, r) => {
+    const after = { ...w, isHeldOff: false };
+    return plan.numbers.dump && has(r, 'dump-stuck')
+      ? tell(after, 'Its power is off. The dump does not clack.')
+      : tell(after, 'Its power is off: a clack.');
   },
   'tool-on': (w, plan) =>
     tell({ ...w, isToolOn: true }, w.volts > 0.3 * plan.numbers.charged ? 'Tool on: a crack at the tip.' : 'Tool on.'),

@@ -9,6 +9,7 @@ export const channelSlots = [
   'trigger',
   'load',
   'bleeder',
+  'dump',
   'tool',
   'meter',
   'monitor',
@@ -34,6 +35,7 @@ const channelSchema = z.strictObject({
   // Rigs of before these places were there have none.
   monitor: blockSchema('monitor').prefault({ kind: 'none' }),
   trigger: blockSchema('trigger').prefault({ kind: 'none' }),
+  dump: blockSchema('dump').prefault({ kind: 'none' }),
 });
 
 export const rigSchema = z.strictObject({
@@ -64,6 +66,7 @@ export const newRig = (): Rig => ({
       meter: first('meter'),
       monitor: first('monitor'),
       trigger: first('trigger'),
+      dump: first('dump'),
     },
   ],
 });

@@ -89,6 +89,9 @@ export const planSchema = z.object({
         }),
       )
       .default([]),
+    /** s through a dump closed from outside; null without one. Whether the bleeder is held off for charge and shot. */
+    dump: z.object({ nominal: number, worst: number.nullable() }).nullable().default(null),
+    isSwitched: z.boolean().default(false),
     /** Stores that are charged before the one drawn, one after the other. */
     further: number.default(0),
     /** Ω, H and F of the loop that a shot discharges through; null where the rig does not say. */
@@ -220,6 +223,8 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
     shot: { low: shot.low, high: shot.high, within: shot.within, tau: known(shot.tau), byItself: shot.within === null },
     cannot: [...cannot],
     held: heldNumbers(evaluation),
+    dump: reading.offers('dump').dumpResistance ? span('dump-time') : null,
+    isSwitched: reading.offers('bleeder').isSwitched === true,
     further: reading.furtherStores().length,
     loop: ifKnown(() => ({
       R: reading.figure('loop-resistance').value,
@@ -252,7 +257,8 @@ export function planOf(
       rigName,
       people: sheet.people,
       summary: [...sheet.summary],
-      stops: [...sheet.stops],
+      // What nobody can carry out is rehearsed, and not run.
+      stops: [...sheet.stops, ...sheet.cannot],
       main: sheet.main.map(planStep),
       misfire: branch('misfire'),
       abort: branch('abort'),

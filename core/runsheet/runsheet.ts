@@ -9,6 +9,7 @@ import { commissioningLadder, type Rung } from './commissioning.ts';
 import { commonSteps } from './common-steps.ts';
 import { arranged } from './edits.ts';
 import { heldSteps } from './held-steps.ts';
+import { beyondHands } from './tier.ts';
 import { secondsOfStep } from './seconds.ts';
 import { blindness, shotTimeOf, type ShotTime } from './shot.ts';
 import { verdictOf, type Verdict } from './verdict.ts';
@@ -132,10 +133,10 @@ const phasesOf = (evaluation: Evaluation): readonly Phase[] =>
 
 /** Where a step stands within its phase, before what blocks say of it in the order of the line: nothing else fires, nobody else is inside. */
 const firstIn: { readonly [K in Phase]?: readonly string[] } = {
-  charge: ['strap-off', 'clear'],
-  bleed: ['trigger-off-bleed'],
-  misfire: ['misfire-wait', 'trigger-off'],
-  abort: ['abort-supply', 'trigger-off-abort'],
+  charge: ['strap-off', 'clear', 'dump-open', 'bleeder-hold'],
+  bleed: ['trigger-off-bleed', 'dump-close'],
+  misfire: ['misfire-wait', 'trigger-off', 'misfire-isolate', 'misfire-dump'],
+  abort: ['abort-supply', 'trigger-off-abort', 'abort-dump'],
 };
 
 /** Within a phase: what comes first, common steps, the blocks in the order of the line, then what holds a charge beside the store. */
@@ -216,7 +217,9 @@ export function runSheetOf(
     const placed = arranged(made, edits, phasesOf(evaluation));
     const shot = shotTimeOf(evaluation, placed);
     const steps = placed.map((step) => ({ ...withShot(step, shot), number: ++number }));
-    const cannot = [shot.against, blindness(evaluation, readsUpTo(evaluation))].filter((reason) => reason !== null);
+    const cannot = [shot.against, beyondHands(evaluation), blindness(evaluation, readsUpTo(evaluation))].filter(
+      (reason) => reason !== null,
+    );
     const over = evaluation.ladder.limits
       .filter((l) => limitState(l) === 'over')
       .map((l) => `${l.title} is above its rating at the worst corner.`);

@@ -4,9 +4,11 @@ import type { SheetEdits } from '../rig/index.ts';
 /** s that a person takes for an act: between 2 s for a switch under the hand and a minute. Common practice, no source: time your own. */
 const usual: { readonly [K in Act]: number } = {
   'strap-off': 30,
+  'hold-off': 3,
   charge: 5,
   isolate: 3,
   fire: 5,
+  dump: 3,
   bleed: 5,
   tool: 15,
   prove: 15,

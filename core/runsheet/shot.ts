@@ -40,7 +40,8 @@ const twoDigitsDown = (value: number): number => {
 
 /** What would keep more of the voltage. */
 function mendsOf(reading: RigReading, needed: number, tau: number): string[] {
-  const R = reading.offers('bleeder').bleedResistance?.value;
+  const { bleedResistance, isSwitched } = reading.offers('bleeder');
+  const R = isSwitched ? undefined : bleedResistance?.value;
   const bleedTime = ifKnown(() => reading.figure('bleed-time').value);
   const C = ifKnown(() => reading.figure('bank-capacitance').value) ?? 0;
   const allowed = needed / -Math.log(1 - mostLoss);
@@ -106,7 +107,8 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   const others = reading.furtherStores().length;
   const turn = main.find((s) => s.does === 'charge')?.seconds ?? 0;
   const charge = figureIn(evaluation, 'charge-time')?.band.high ?? 0;
-  const waiting = others * (Math.max(30, 2 * turn) + charge);
+  // At the worst corner a charge may never come to its end: with one store nobody waits for it.
+  const waiting = others === 0 ? 0 : others * (Math.max(30, 2 * turn) + charge);
   const cap = Math.max(0.1, fallsTo(leastShare, fastest) - waiting);
   const wanted = Math.min(longest, Math.max(shortest, 4 * needed, fallsTo(1 - mostLoss, fastest)));
   const within = twoDigitsDown(Math.min(wanted, cap));

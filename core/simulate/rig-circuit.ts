@@ -16,6 +16,7 @@ const terminals: { readonly [K in Slot]: Omit<Terminals, 'store'> } = {
   load: { plus: nodes.load, minus: nodes.return, tag: 'ld' },
   monitor: { plus: nodes.return, minus: '0', tag: 'mon' },
   bleeder: { plus: nodes.store, minus: '0', tag: 'bl' },
+  dump: { plus: nodes.store, minus: '0', tag: 'dump' },
   tool: { plus: nodes.store, minus: '0', tag: 'tool' },
   meter: { plus: nodes.store, minus: '0', tag: 'met' },
 };
@@ -30,6 +31,8 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
     case 'load':
     case 'monitor':
       return scene.of === 'discharge';
+    // The bleed is that of the bleeder: the dump stands ready, and counts on its own.
+    case 'dump':
     case 'tool':
     case 'trigger':
       return false;

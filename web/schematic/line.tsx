@@ -10,7 +10,7 @@ import { glyphs, type Place } from './glyphs.tsx';
 const height = 206;
 const top = 92;
 const bottom = 172;
-const narrowest = 1000;
+const narrowest = 1180;
 
 /** Where a block stands on the line, as a share of its width or in pixels from an end, and where its label goes. */
 interface Stand {
@@ -25,11 +25,12 @@ const above = { dx: 0, y: 22, anchor: 'middle' as const };
 
 const stands: { readonly [K in Slot]: Stand } = {
   supply: { x: () => 46, label: { ...beside, dx: 28 }, box: { left: -30, right: 138, top: 96, bottom: 202 } },
-  charging: { x: (w) => w * 0.165, label: above, box: { left: -76, right: 76, top: 4, bottom: 110 } },
-  bleeder: { x: (w) => w * 0.255, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
-  store: { x: (w) => w * 0.43, label: above, box: { left: -84, right: 84, top: 4, bottom: 178 } },
-  meter: { x: (w) => w * 0.545, label: beside, box: { left: -24, right: 106, top: 84, bottom: 178 } },
-  tool: { x: (w) => w * 0.65, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
+  charging: { x: (w) => w * 0.155, label: above, box: { left: -76, right: 76, top: 4, bottom: 110 } },
+  dump: { x: (w) => w * 0.31, label: beside, box: { left: -20, right: 104, top: 84, bottom: 178 } },
+  bleeder: { x: (w) => w * 0.215, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
+  store: { x: (w) => w * 0.455, label: above, box: { left: -84, right: 84, top: 4, bottom: 178 } },
+  meter: { x: (w) => w * 0.56, label: beside, box: { left: -24, right: 106, top: 84, bottom: 178 } },
+  tool: { x: (w) => w * 0.655, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
   switch: { x: (w) => w * 0.8, label: above, box: { left: -66, right: 66, top: 4, bottom: 112 } },
   monitor: {
     x: (w) => w * 0.8,

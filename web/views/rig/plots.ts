@@ -59,6 +59,7 @@ const tabOfSlot: Partial<Record<Slot, Tab>> = {
   load: 'discharge',
   monitor: 'discharge',
   bleeder: 'bleed',
+  dump: 'bleed',
   tool: 'bleed',
 };
 /** Numbers in the working of others that no one asks for by themselves. */

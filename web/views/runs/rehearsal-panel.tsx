@@ -33,7 +33,7 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
         {actGroups.map((title) => (
           <div key={title} className="flex flex-wrap items-center gap-1.5">
             <span className="w-full text-[13px] text-dim">{title}</span>
-            {actsOf(title).map((act) => (
+            {actsOf(title, run.plan).map((act) => (
               <Button
                 key={act}
                 disabled={!can}

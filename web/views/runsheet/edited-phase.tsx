@@ -43,6 +43,43 @@ function NoteField({ step, edits, onEdit }: { step: Step; edits: SheetEdits; onE
   );
 }
 
+const [leastSeconds, mostSeconds] = [1, 3600] as const;
+
+/** s that a step takes these people; empty: what is usual for such an act. */
+function SecondsField({ step, edits, onEdit }: { step: Step; edits: SheetEdits; onEdit: EditSheet }) {
+  const own = edits.seconds[step.id];
+  const [text, setText] = useState(own === undefined ? '' : String(own));
+  const value = Number(text);
+  const isWrong = text.trim() !== '' && !(value >= leastSeconds && value <= mostSeconds);
+  const keep = (typed: string) => {
+    setText(typed);
+    const seconds = Number(typed);
+    if (typed.trim() === '') onEdit({ ...edits, seconds: without(edits.seconds, step.id) });
+    else if (seconds >= leastSeconds && seconds <= mostSeconds)
+      onEdit({ ...edits, seconds: { ...edits.seconds, [step.id]: seconds } });
+  };
+  return (
+    <label className="mt-1 ml-[2.2rem] flex flex-wrap items-center gap-2 text-[14px]">
+      It takes
+      <input
+        aria-label={`Seconds that step ${step.number} takes`}
+        aria-invalid={isWrong}
+        inputMode="decimal"
+        placeholder={String(step.seconds)}
+        className="w-20 border border-rule bg-plate px-2 py-0.5"
+        value={text}
+        onChange={(event) => keep(event.target.value)}
+      />
+      s
+      {isWrong && (
+        <span role="alert" className="font-bold text-over">
+          must be a time from 1 s to 1 h; {own === undefined ? 'the usual one stands' : `${own} s stand`}
+        </span>
+      )}
+    </label>
+  );
+}
+
 function EditedStep({
   step,
   rig,
@@ -97,6 +134,7 @@ function EditedStep({
       className={`border-t border-rule bg-plate py-2 ${isDragging ? 'relative z-10 border-2 border-select' : ''}`}
     >
       <StepSays step={step} rig={rig} tools={tools} />
+      <SecondsField step={step} edits={edits} onEdit={onEdit} />
       <NoteField step={step} edits={edits} onEdit={onEdit} />
     </li>
   );

@@ -12,7 +12,9 @@ import {
   sheetChanges,
   type RunSheet,
   type Step,
+  type Verdict,
 } from '@vast-surge/core/runsheet';
+import { printDuration, printQuantity } from '@vast-surge/core/quantity';
 import { redoEdit, undoEdit } from '../../app/commands.ts';
 import { useGetRigQuery } from '../../app/api.ts';
 import { useKeptEdits } from '../../app/session.ts';
@@ -67,10 +69,67 @@ function Steps({
   );
 }
 
+const verdictTitles: { readonly [K in Verdict['word']]: string } = {
+  'go at most': 'Go at most',
+  'not now': 'Not now',
+  'do not fire': 'Do not fire',
+};
+
+/** What heads the sheet: how far one may go by calculation, or why not, and what would turn it. */
+function VerdictLine({ verdict }: { verdict: Verdict }) {
+  const isGo = verdict.word === 'go at most';
+  return (
+    <section aria-label="Verdict" className={`mt-2 border-2 p-3 ${isGo ? 'border-ink' : 'border-over'}`}>
+      <p className="text-[21px] font-bold print:text-[13pt]">
+        {verdictTitles[verdict.word]} {isGo ? `${verdict.because}.` : <>because: {verdict.because}</>}
+      </p>
+      {verdict.turn !== null && (
+        <p className="mt-1">
+          <b>What would turn it:</b> {verdict.turn}
+        </p>
+      )}
+      <p className="text-[14px] text-dim">By calculation: it says nothing of what was built.</p>
+    </section>
+  );
+}
+
+/** What the time of people makes of the shot, what would mend it, and what cannot be carried out at all. */
+function ShotLines({ sheet: { shot, cannot } }: { sheet: RunSheet }) {
+  const [, ...others] = cannot;
+  return (
+    <>
+      {others.length > 0 && (
+        <section role="alert" className="mt-3 border-2 border-over p-3">
+          <h2 className="font-bold">Nobody can carry this sheet out as it stands, also because</h2>
+          <ul className="list-disc pl-5">
+            {others.map((reason) => (
+              <li key={reason}>{reason}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {shot.mends.length > 0 && (
+        <section className="mt-3 border-l-4 border-ink pl-3">
+          <h2 className="font-bold">
+            What the time of people costs: {printDuration(shot.needed)} from the supply off to the shot, and{' '}
+            {printQuantity(shot.high, 'V')} have become {printQuantity(shot.expected, 'V')}
+          </h2>
+          <ul className="list-disc pl-5">
+            {shot.mends.map((mend) => (
+              <li key={mend}>{mend}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
 function Sheet({ sheet, ...rest }: SheetProps) {
   return (
     <article className="mt-4 bg-plate p-5 print:m-0 print:p-0">
       <h1 className="text-2xl font-bold">Run sheet: {sheet.rigName}</h1>
+      <VerdictLine verdict={sheet.verdict} />
       <ul className="mt-2 border-2 border-ink p-3 text-[16px] print:text-[11pt]">
         {sheet.summary.map((line, i) => (
           <li key={line} className={i === 0 ? 'text-[19px] font-bold print:text-[13pt]' : ''}>
@@ -88,6 +147,7 @@ function Sheet({ sheet, ...rest }: SheetProps) {
           </ul>
         </section>
       )}
+      <ShotLines sheet={sheet} />
       <p className="mt-3 hidden print:block">
         Date ____________ &nbsp; Key holder ____________________
         {sheet.people === 'two' && <> &nbsp; Reader ____________________</>}
@@ -137,6 +197,30 @@ function PeopleChoice({ edits, onEdit }: { edits: SheetEdits; onEdit: EditSheet 
   );
 }
 
+const paces = [5, 10, 15, 20, 30, 60] as const;
+
+/** How fast these people are: the voltage at the shot follows from it. */
+function PaceChoice({ edits, onEdit }: { edits: SheetEdits; onEdit: EditSheet }) {
+  const own = edits.pace !== null && !(paces as readonly number[]).includes(edits.pace) ? [edits.pace] : [];
+  return (
+    <label className="flex items-center gap-2">
+      An act takes
+      <select
+        className="border border-rule bg-plate px-2 py-1.5"
+        value={edits.pace ?? ''}
+        onChange={(event) => onEdit({ ...edits, pace: event.target.value === '' ? null : Number(event.target.value) })}
+      >
+        <option value="">what is usual</option>
+        {[...own, ...paces].map((seconds) => (
+          <option key={seconds} value={seconds}>
+            {seconds} s
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
 function RunSheetOf({ id, document, away }: { id: string; document: RigDocument; away: boolean }) {
   const dispatch = useAppDispatch();
   const [editing, setEditing] = useState(false);
@@ -170,6 +254,7 @@ function RunSheetOf({ id, document, away }: { id: string; document: RigDocument;
               </Button>
             )}
             <PeopleChoice edits={edits} onEdit={onEditSeen} />
+            <PaceChoice edits={edits} onEdit={onEditSeen} />
             <Button aria-pressed={editing} onClick={() => setEditing(!editing)}>
               <PencilLine size={17} aria-hidden /> {editing ? 'Done editing' : 'Edit'}
             </Button>

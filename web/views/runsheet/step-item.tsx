@@ -15,7 +15,7 @@ export function StepSays({ step, rig, tools }: { step: Step; rig: Rig; tools?: R
           {step.text}{' '}
           <span className="text-[13px] whitespace-nowrap text-dim">
             {whoWords[step.who]}
-            {step.isAdded && ', added'}
+            {step.isAdded && ', added'}, {printDuration(step.seconds)}
           </span>
         </p>
         {step.expect.length > 0 && (
