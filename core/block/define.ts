@@ -27,6 +27,7 @@ export type Glyph =
   | 'thyristor-pair'
   | 'resistor-inductor'
   | 'resistor-down'
+  | 'relay-down'
   | 'absent'
   | 'probe'
   | 'voltmeter'

@@ -64,7 +64,15 @@ function mendsOf(reading: RigReading, needed: number, tau: number): string[] {
       );
     }
   } else if (C > 0) {
-    lines.push(`A meter of more resistance: ${printQuantity(allowed / C, 'Ω', { digits: 2 })} lose 5 %.`);
+    // Leakage goes on beside the meter: what it leaves of the allowed rate is the meter's.
+    const leak = ifKnown(() => reading.figure('bleed-time-open-tenth').value / Math.LN10) ?? Infinity;
+    const rate = 1 / allowed - 1 / leak;
+    const leaks = `${(100 * (1 - Math.exp(-needed / leak))).toFixed(1)} %`;
+    lines.push(
+      rate > 0
+        ? `A meter of more resistance: ${printQuantity(1 / (C * rate), 'Ω', { digits: 2 })} lose 5 % together with what leaks.`
+        : `A meter of far more resistance, or none between the supply off and the shot: leakage alone then takes ${leaks}.`,
+    );
   }
   return lines;
 }

@@ -234,6 +234,21 @@ export const glyphs: { readonly [K in Glyph]: (place: Place) => ReactNode } = {
       24,
       <rect x={place.x - 9} y={(place.top + place.bottom) / 2 - 24} width={18} height={48} fill="var(--plate)" />,
     ),
+  // A contact that is held open, above its resistor.
+  'relay-down': (place) => {
+    const { x, top, bottom } = place;
+    return (
+      <>
+        {wire(x, top, x, top + 8)}
+        <path d={`M${x} ${top + 22}L${x - 9} ${top + 9}`} strokeWidth={1.6} />
+        <circle cx={x} cy={top + 9} r={1.8} fill="currentColor" />
+        <circle cx={x} cy={top + 22} r={1.8} fill="currentColor" />
+        {wire(x, top + 22, x, top + 28)}
+        <rect x={x - 9} y={top + 28} width={18} height={38} fill="var(--plate)" />
+        {wire(x, top + 66, x, bottom)}
+      </>
+    );
+  },
   'spark-down': (place) => {
     const mid = (place.top + place.bottom) / 2;
     return upright(

@@ -15,6 +15,7 @@ const holdOff: StepSpec = {
 export const switchedBleeder = defineBlock({
   ...permanentBleeder,
   kind: 'switched',
+  glyph: () => 'relay-down',
   title: 'Bleeder behind a relay that falls in when power fails',
   offers: (own) => ({ ...permanentBleeder.offers(own), isSwitched: true }),
   circuit: (own, rig, at, scene) => (scene.of === 'bleed' ? bleederCircuit(own, rig, at, scene) : []),

@@ -52,7 +52,7 @@ export const relayDump = defineBlock({
   slot: 'dump',
   kind: 'relay',
   title: 'Dump resistor behind a relay that closes when power fails',
-  glyph: () => 'resistor-down',
+  glyph: () => 'relay-down',
   fields: {
     ...stringFields('1 kΩ ±10 %'),
     P: rating('Pr', 'Pulse power of one', 'W', 1e9, 'Peak power it is rated for in a pulse as long as this dump.'),
