@@ -64,6 +64,7 @@ describe('rig files', () => {
       people: 'one',
       added: [{ id: 'lamp-red', phase: 'charge', text: 'Red lamp on', hold: '' }],
       order: { charge: ['lamp-red', 'strap-off'] },
+      call: '',
       seconds: {},
       pace: null,
       notes: { charge: 'Listen for the buzz' },

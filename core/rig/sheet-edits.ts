@@ -33,6 +33,8 @@ export const sheetEditsSchema = z.strictObject({
   /** Steps in the order a person wants them, by phase; steps not named keep their place. */
   order: z.partialRecord(phaseSchema, z.array(stepIdSchema).max(120, { error: () => 'has more than 120 steps' })).default({}),
   notes: z.record(stepIdSchema, textUpTo(2000)).default({}),
+  /** Whom to call in an emergency, as it stands on the card; empty until somebody fills it in. */
+  call: textUpTo(60).trim().default(''),
   /** s that a step takes these people, where that is not what is usual; holds are not shortened by it. */
   seconds: z.record(stepIdSchema, secondsSchema).default({}),
   /** s that every other act of theirs takes; null: what is usual for each. */
@@ -48,23 +50,34 @@ export interface SheetEdits {
   readonly added: readonly AddedStep[];
   readonly order: Readonly<Partial<Record<Phase, readonly string[]>>>;
   readonly notes: Readonly<Record<string, string>>;
+  readonly call: string;
   readonly seconds: Readonly<Record<string, number>>;
   readonly pace: number | null;
   readonly seen: Readonly<Record<string, string>> | null;
 }
 
-export const noSheetEdits: SheetEdits = { people: 'two', added: [], order: {}, notes: {}, seconds: {}, pace: null, seen: null };
+export const noSheetEdits: SheetEdits = {
+  people: 'two',
+  added: [],
+  order: {},
+  notes: {},
+  call: '',
+  seconds: {},
+  pace: null,
+  seen: null,
+};
 
 const counted = (n: number, one: string, many: string): string | null => (n === 0 ? null : n === 1 ? `1 ${one}` : `${n} ${many}`);
 
 /** As a person reads it: "two persons, 2 steps added, 1 note". */
-export const sheetWords = ({ people, added, order, notes, seconds, pace, seen }: SheetEdits): string =>
+export const sheetWords = ({ people, added, order, notes, call, seconds, pace, seen }: SheetEdits): string =>
   [
     people === 'one' ? 'one person' : 'two persons',
     counted(added.length, 'step added', 'steps added'),
     counted(Object.keys(order).length, 'phase in another order', 'phases in another order'),
     counted(Object.keys(notes).length, 'note', 'notes'),
     counted(Object.keys(seconds).length, 'step with its own time', 'steps with their own time'),
+    call === '' ? null : `calls ${call}`,
     pace === null ? null : `${pace} s for each act`,
     seen === null ? null : 'looked over',
   ]

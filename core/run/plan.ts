@@ -97,6 +97,8 @@ export const planSchema = z.object({
     /** Ω, H and F of the loop that a shot discharges through; null where the rig does not say. */
     loop: z.object({ R: number, L: number, C: number }).nullable().default(null),
   }),
+  /** What to do when somebody was shocked, or it burns. Plans made before it was kept have none. */
+  emergency: z.array(z.object({ title: z.string(), lines: z.array(z.string()) })).default([]),
   curves: z.object({ charge: curveSchema.nullable(), bleeder: curveSchema.nullable(), tool: curveSchema.nullable() }),
 });
 export type RunPlan = Readonly<z.infer<typeof planSchema>>;
@@ -263,6 +265,7 @@ export function planOf(
       misfire: branch('misfire'),
       abort: branch('abort'),
       numbers,
+      emergency: sheet.emergency.map(({ title, lines }) => ({ title, lines: [...lines] })),
       curves: {
         charge: thinned(charge ?? undefined),
         bleeder: thinned(bleed.find((t) => t.id === 'bleeder')),

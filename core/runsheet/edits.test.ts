@@ -40,6 +40,7 @@ describe('what a person makes of a run sheet', () => {
       }),
       order: fc.dictionary(phase, fc.uniqueArray(ids, { maxLength: 12 })),
       notes: fc.dictionary(ids, fc.constant('a note')),
+      call: fc.constant('112'),
       seconds: fc.dictionary(ids, fc.integer({ min: 1, max: 60 })),
       pace: fc.option(fc.integer({ min: 2, max: 60 })),
       seen: fc.constant(null),

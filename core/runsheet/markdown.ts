@@ -76,6 +76,8 @@ export function runSheetMarkdown(sheet: RunSheet): string {
   lines.push('', '## The way up, on a new or changed rig', '', ...rungLines(sheet));
   for (const branch of sheet.branches)
     lines.push('', `## Branch: ${branch.title}`, '', branch.when, '', ...branch.steps.flatMap(stepLines));
+  for (const card of sheet.emergency)
+    lines.push('', `## Card: ${card.title}`, '', ...card.lines.map((line, i) => `${i + 1}. ${escaped(line)}`));
   lines.push('', '## Cautions', '', ...sheet.cautions.map((c) => `- ${c}`), '');
   return lines.join('\n');
 }

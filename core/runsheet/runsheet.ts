@@ -8,6 +8,7 @@ import { ruled, type Worked } from '../formula/index.ts';
 import { commissioningLadder, type Rung } from './commissioning.ts';
 import { commonSteps } from './common-steps.ts';
 import { arranged } from './edits.ts';
+import { emergencyCards, type Emergency } from './emergency.ts';
 import { heldSteps } from './held-steps.ts';
 import { beyondHands } from './tier.ts';
 import { secondsOfStep } from './seconds.ts';
@@ -40,6 +41,8 @@ export interface RunSheet {
     readonly when: string;
     readonly steps: readonly Step[];
   }[];
+  /** What to do when somebody was shocked, or it burns. */
+  readonly emergency: readonly Emergency[];
   readonly cautions: readonly string[];
 }
 
@@ -247,6 +250,7 @@ export function runSheetOf(
           branch('misfire', 'Misfire', 'The count is over and nothing happened.'),
           branch('abort', 'Abort', 'Anything unexpected, at any step: a reading, a sound, a smell, a person.'),
         ],
+        emergency: emergencyCards(edits, evaluation.corners.nominal().offers('dump').dumpResistance !== undefined),
         cautions,
       },
     };

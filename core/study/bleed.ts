@@ -33,6 +33,8 @@ export interface HeldThere {
   /** V across it at most, and at the worst corner. */
   readonly V: Worked;
   readonly worst: number;
+  /** V that it goes below before it is strapped. */
+  readonly goal: number;
   readonly through: string;
   /** s to its goal by what takes it down by itself, nominal and at the worst corner; null where nothing known does. */
   readonly time: { readonly worked: Worked; readonly worst: number } | null;
@@ -97,7 +99,7 @@ function heldOf(rig: Rig, corners: Corners): HeldThere[] {
     const { held } = blockDefinition(slot, blockIn(rig, slot).kind);
     if (!held) return [];
     const all = (reading: RigReading) => held(reading.own(slot), reading);
-    return (ifKnown(() => all(nominal)) ?? []).map(({ title, V, through, R, then }, i): HeldThere => {
+    return (ifKnown(() => all(nominal)) ?? []).map(({ title, V, E1, through, R, then }, i): HeldThere => {
       const at = (reading: RigReading) => all(reading)[i];
       const there = (reading: RigReading) => at(reading)?.V ?? V;
       const time = (reading: RigReading): Worked => {
@@ -110,6 +112,7 @@ function heldOf(rig: Rig, corners: Corners): HeldThere[] {
         title,
         V,
         worst: corners.bandOf(there).high,
+        goal: goalBeside(V, E1).value,
         through,
         time: span && { worked: span.worked, worst: span.worst },
         then,

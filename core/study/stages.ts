@@ -15,7 +15,7 @@ export interface StageThen {
   readonly toEarth: number;
   /** J it holds by then. */
   readonly energy: number;
-  /** s after which the bleeder has taken it from full below 50 V at the worst corner of the tolerances; null without a bleeder. */
+  /** s after which the bleeder has taken it from full below the goal at the worst corner of the tolerances; null without a bleeder. */
   readonly bled: number | null;
 }
 
@@ -34,7 +34,7 @@ export interface StagesStudy {
   readonly output: { readonly then: number; readonly full: number };
   /** What the second gap sees then, over its self-break; null with one stage. */
   readonly secondGap: number | null;
-  /** s after which a stage that is cut off from its ladder has leaked below 50 V: nominal, and at the worst corner. */
+  /** s after which a stage that is cut off from its ladder has leaked below its goal: nominal, and at the worst corner. */
   readonly floating: { readonly nominal: number; readonly worst: number };
   /** Whether the curves are the closed form, the solver where there is none, or the law of the supply with the lag of the ladder. */
   readonly by: 'closed form' | 'solver' | 'lag';

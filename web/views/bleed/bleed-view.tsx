@@ -118,7 +118,8 @@ function Rebound({ study }: { study: BleedStudy }) {
           {print(rebound.low, 'V')} to {print(rebound.high, 'V')}
         </b>{' '}
         come back within minutes once the tool is off.{' '}
-        {rebound.high > 50 ? 'That is above 50 V: ' : 'It can be more after long at voltage: '}the strap stays on.
+        {rebound.high > study.goal.voltage ? `That is above ${study.goal.text}: ` : 'It can be more after long at voltage: '}the
+        strap stays on.
       </p>
       <p className="text-[13.5px] text-dim">Typical ranges as makers state them; from memory.</p>
     </section>
@@ -131,7 +132,7 @@ function HeldElsewhere({ study, evaluation }: { study: BleedStudy; evaluation: E
     <section aria-label="What the terminals do not show" className="mt-5">
       <h2 className="font-bold">Charge that the terminals of the store do not show</h2>
       <ul className="text-[15px]">
-        {study.held.map(({ title, V, worst, through, time, then }) => (
+        {study.held.map(({ title, V, worst, goal: goalOf, through, time, then }) => (
           <li key={title} className="border-t border-rule py-1.5">
             {title}: up to{' '}
             <b className="figure text-[19px]">
@@ -140,7 +141,7 @@ function HeldElsewhere({ study, evaluation }: { study: BleedStudy; evaluation: E
             , taken down by {through}
             {time && (
               <>
-                : below 50 V only after{' '}
+                : below {printQuantity(goalOf, 'V', { trim: true })} only after{' '}
                 <b className="figure">
                   <WorkedNumber
                     title={title}

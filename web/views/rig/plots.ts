@@ -1,4 +1,4 @@
-import type { Slot } from '@vast-surge/core/block';
+import { bleedGoal, type Slot } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { figureSpecs, type Figure } from '@vast-surge/core/figure';
 import { printQuantity } from '@vast-surge/core/quantity';
@@ -148,20 +148,20 @@ const bleedInks: Readonly<Record<string, { ink: Ink; dash?: boolean }>> = {
 };
 
 function bleedPlot(evaluation: Evaluation): PlotSpec {
-  const { traces, charged } = bleedTraces(evaluation.rig);
-  const floor = charged > 50 ? 10 : 10 ** Math.floor(Math.log10(charged / 30));
+  const { traces } = bleedTraces(evaluation.rig);
+  const goal = bleedGoal(evaluation.corners.nominal());
+  // Far enough below the goal that a trace is seen to pass it.
+  const floor = 10 ** Math.floor(Math.log10(goal.voltage.value / 2));
   return {
     traces: traces.map((trace) => ({ trace, axis: 'left' as const, ink: 'dim' as Ink, ...bleedInks[trace.id] })),
     levels: [
-      charged > 50
-        ? { axis: 'left', at: 50, text: '50 V: verify and strap, not before', ink: 'over', textAt: 'left' }
-        : {
-            axis: 'left',
-            at: charged / 10,
-            text: `a tenth, ${printQuantity(charged / 10, 'V')}: verify and strap, not before`,
-            ink: 'over',
-            textAt: 'left',
-          },
+      {
+        axis: 'left',
+        at: goal.voltage.value,
+        text: `${goal.text}: verify and strap, not before`,
+        ink: 'over',
+        textAt: 'left',
+      },
     ],
     points: [],
     units: { left: 'V' },

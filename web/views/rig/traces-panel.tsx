@@ -69,7 +69,7 @@ interface Props {
   readonly onTouch: (focus: string) => void;
 }
 
-/** A store that is never above 50 V has no time to fall below it: its times to a tenth stand alone. */
+/** A time that is nought says nothing. */
 const isIdle = (figure: Figure): boolean => figure.ok && figure.worked.unit === 's' && figure.worked.value === 0;
 
 function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {

@@ -167,3 +167,24 @@ export function Side({
     </aside>
   );
 }
+
+/** What to do when somebody was shocked, or it burns: there in every run, and one click away. */
+export function Emergency({ run }: { run: StoredRun }) {
+  const { emergency } = run.plan;
+  if (emergency.length === 0) return null;
+  return (
+    <details className="my-3 border-2 border-over p-3">
+      <summary className="cursor-pointer text-[17px] font-bold">Somebody was shocked, or it burns</summary>
+      {emergency.map(({ title, lines }) => (
+        <section key={title} className="mt-2">
+          <h3 className="text-[17px] font-bold">{title}</h3>
+          <ol className="list-decimal pl-5 text-[17px]">
+            {lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ol>
+        </section>
+      ))}
+    </details>
+  );
+}

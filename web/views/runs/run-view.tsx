@@ -14,7 +14,7 @@ import { InstrumentChoice, InstrumentsPanel } from './instruments.tsx';
 import { choosePedal, pedalKey, useRunKeys } from './pedal.ts';
 import { RehearsalPanel, ScoreCard } from './rehearsal-panel.tsx';
 import { Replay } from './replay.tsx';
-import { Side, WhatComes } from './run-side.tsx';
+import { Emergency, Side, WhatComes } from './run-side.tsx';
 import { isHigh, RunStep, useCount, type StepAction } from './run-step.tsx';
 import { takeReading } from './take-reading.tsx';
 import { isSoundOn, setSound } from './sound.ts';
@@ -198,6 +198,7 @@ function UnderWay({ run, running }: { run: StoredRun; running: Running }) {
       </main>
       <Side run={run} running={running}>
         {run.rehearsal && <RehearsalPanel run={run} rehearsal={run.rehearsal} running={running} />}
+        <Emergency run={run} />
         <WhatComes run={run} running={running} />
         <div className="my-3 flex flex-wrap gap-4 text-[14px]">
           <Pedal />

@@ -125,6 +125,36 @@ function ShotLines({ sheet: { shot, cannot } }: { sheet: RunSheet }) {
   );
 }
 
+/** What to do when somebody was shocked, or it burns; the number to call is filled in while the sheet is edited. */
+function EmergencyCards({ sheet, edits, onEdit }: Omit<SheetProps, 'rig'>) {
+  return (
+    <section aria-label="Emergency cards" className="mt-5 grid gap-3 sm:grid-cols-2 print:grid-cols-2">
+      {sheet.emergency.map((card) => (
+        <div key={card.title} className="break-inside-avoid border-2 border-ink p-3">
+          <h2 className="text-[17px] font-bold">{card.title}</h2>
+          <ol className="list-decimal pl-5">
+            {card.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ol>
+        </div>
+      ))}
+      {onEdit && (
+        <label className="flex flex-wrap items-center gap-2 sm:col-span-2">
+          Whom to call
+          <input
+            className="border border-rule bg-plate px-2 py-1"
+            maxLength={60}
+            placeholder="number and place"
+            value={edits.call}
+            onChange={(event) => onEdit({ ...edits, call: event.target.value }, 'call')}
+          />
+        </label>
+      )}
+    </section>
+  );
+}
+
 function Sheet({ sheet, ...rest }: SheetProps) {
   return (
     <article className="mt-4 bg-plate p-5 print:m-0 print:p-0">
@@ -167,6 +197,7 @@ function Sheet({ sheet, ...rest }: SheetProps) {
           <Steps phase={branch.id} steps={branch.steps} {...rest} />
         </section>
       ))}
+      <EmergencyCards sheet={sheet} edits={rest.edits} onEdit={rest.onEdit} />
       <ul className="mt-5 list-disc break-inside-avoid border-t-2 border-ink pt-2 pl-5">
         {sheet.cautions.map((caution) => (
           <li key={caution}>{caution}</li>

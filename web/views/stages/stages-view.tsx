@@ -127,7 +127,7 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
                     <th className="text-right font-normal">has</th>
                     <th className="text-right font-normal">holds</th>
                     <th className="text-right font-normal">top to earth, erected</th>
-                    <th className="text-right font-normal">bled below 50 V after, at worst</th>
+                    <th className="text-right font-normal">bled below the goal after, at worst</th>
                   </tr>
                 </thead>
                 <tbody>
