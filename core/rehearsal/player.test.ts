@@ -121,6 +121,21 @@ describe('a run sheet in the hands of a person', () => {
     expect(played).toMatchObject({ executable: false, fired: false, voltageAtShot: null });
   });
 
+  test('a gap that fires by itself is not isolated before; one that stands more than is set does not fire, and is named', () => {
+    const gap = { 'switch.mode': 'self-break', 'store.Vg': '40 kV', 'meter.V': '60 kV', 'supply.V': '40 kV' };
+    const closed = planFor(marxRig({ ...gap, 'switch.d': '2.5 mm', 'store.V0': '12 kV' }));
+    const order = closed.main
+      .map(({ does }) => does)
+      .filter((does) => does === 'charge' || does === 'isolate' || does === 'fire');
+    expect(order).toEqual(['charge', 'fire', 'isolate']);
+    for (const pace of [2, 30, 60])
+      expect(play(closed, { ...alone, pace })).toMatchObject({ executable: true, fired: true, inBand: true });
+    expect(closed.numbers.shot?.high).toBeLessThan(12e3);
+    const open = planFor(marxRig({ ...gap, 'switch.d': '12 mm', 'store.V0': '12 kV' }));
+    expect(open.numbers.cannot.join(' ')).toMatch(/does not fire by itself/);
+    expect(play(open, alone)).toMatchObject({ executable: false, fired: false });
+  });
+
   test('beyond a kilojoule hands come after a dump: without one the sheet stands still, with one that sticks nobody meets it', () => {
     const big = { 'supply.V': '2.6 kV', 'store.V0': '2 kV', 'store.C': '10 mF', 'store.Vr': '3 kV', 'meter.V': '5 kV' };
     const slow = { 'bleeder.R': '100 kΩ', 'bleeder.n': '1', 'supply.R': '10 Ω' };

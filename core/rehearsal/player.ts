@@ -132,7 +132,8 @@ class Player {
 
   fire(step: PlanStep): void {
     const { shot, cannot } = this.plan.numbers;
-    if (shot?.byItself) {
+    const [reason] = cannot;
+    if (shot?.byItself && reason === undefined) {
       this.pass(this.hands(step));
       this.charge();
       this.outcome(step, this.world.hasFired ? 'fired' : 'misfire');
@@ -140,7 +141,6 @@ class Player {
     }
     this.pass(this.hands(step));
     const passed = this.offAt === null ? 0 : (this.now - this.offAt) / 1000;
-    const [reason] = cannot;
     const late =
       shot?.within != null && passed > shot.within + 1e-6
         ? `${printDuration(passed)} have passed since the supply was off, and it is fired within ${printDuration(shot.within)}: bled, and begun again.`

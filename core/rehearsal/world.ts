@@ -183,7 +183,13 @@ function pass(plan: RunPlan, rehearsal: Rehearsal, before: World, to: number): W
         true,
       );
     const { shot } = plan.numbers;
-    if (shot?.byItself && !has(rehearsal, 'misfire') && !world.hasFired && world.volts >= 0.999 * plan.numbers.charged)
+    if (
+      shot?.byItself &&
+      plan.numbers.cannot.length === 0 &&
+      !has(rehearsal, 'misfire') &&
+      !world.hasFired &&
+      world.volts >= 0.999 * plan.numbers.charged
+    )
       world = tell(
         { ...fired(world, plan, rehearsal), shotVolts: Math.min(world.volts, plan.numbers.charged) },
         'A bang: the gap has fired by itself.',

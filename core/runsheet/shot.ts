@@ -91,10 +91,14 @@ function byItself(evaluation: Evaluation, reading: RigReading): ShotTime {
   const band = evaluation.corners.bandOf((r) => r.offer('chargedTo'));
   const set = boundsOf(reading.offers('store').setTo ?? V);
   const [low, high] = [band.low * (1 - 3 * scatter), Math.min(band.high * (1 + 3 * scatter), Math.max(set.high, band.high))];
+  // Set below all that the gap may stand it is raised, and waited for, and nothing comes.
+  const stands = reading.offers('switch').freeRunning ? undefined : figureIn(evaluation, 'self-break');
   const against =
-    low >= 0.6 * high
-      ? null
-      : `The gap fires anywhere from ${printQuantity(low, 'V')} to ${printQuantity(high, 'V')}: a shot of which nobody can say more is not fired.`;
+    stands && stands.band.low > set.high
+      ? `The gap stands ${printQuantity(stands.worked.value, 'V')} and ${printQuantity(V.value, 'V')} are set: it does not fire by itself. Close it, or set more.`
+      : low >= 0.6 * high
+        ? null
+        : `The gap fires anywhere from ${printQuantity(low, 'V')} to ${printQuantity(high, 'V')}: a shot of which nobody can say more is not fired.`;
   return { low, high, within: null, needed: 0, expected: V.value, tau: Infinity, against, mends: [] };
 }
 
@@ -127,7 +131,7 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   const says = `From the supply off to the shot people need ${printDuration(needed)}${others > 0 ? `, and the first store waits for ${others} more` : ''}`;
   const against =
     needed > within || low < 0.6 * V0
-      ? `${says}: by then ${printQuantity(V0, 'V')} have become ${printQuantity(expected, 'V')}. A shot is fired at no less than six tenths of its charge; this sheet cannot be carried out as it stands.`
+      ? `${says}: by then ${printQuantity(V0, 'V')} have become ${printQuantity(expected, 'V')}, at the fastest corner ${printQuantity(V0 * Math.exp(-(needed + waiting) / fastest), 'V')}. A shot is fired at no less than six tenths of its charge; this sheet cannot be carried out as it stands.`
       : null;
   return { low, high: V0, within, needed, expected, tau, against, mends: lost > mostLoss ? mendsOf(reading, passes, tau) : [] };
 }

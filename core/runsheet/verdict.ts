@@ -24,7 +24,7 @@ export function verdictOf(
       word: 'do not fire',
       because: stop,
       turn: relief
-        ? `${relief.direction === 'raise' ? 'Raise' : 'Lower'} ${relief.title.toLowerCase()} to ${printQuantity(relief.value, relief.unit)}.`
+        ? `${relief.direction === 'raise' ? 'Raise' : 'Lower'} ${relief.title.toLowerCase()} to ${printQuantity(relief.value, relief.unit, { trim: true })}.`
         : 'Mend what is named first, and look again.',
     };
   const [first] = cannot;
