@@ -44,6 +44,8 @@ export interface Offers {
   readonly setTo?: Worked;
   /** Voltage of the store at which a gap fires by itself, V. @throws FormulaError, Unavailable where it cannot be worked out */
   readonly firesAt?: () => Worked;
+  /** What its dielectric gives back after a discharge, as a share of its voltage, and how long that is waited for, s. */
+  readonly absorption?: { readonly id: string; readonly share: Worked; readonly wait: Worked };
   /** Groups of capacitors in series in a store that is charged and discharged across all of them. */
   readonly groups?: Worked;
   /** Voltage the whole store is rated for, V. */

@@ -55,6 +55,19 @@ describe('rig files', () => {
     expect(blockIn(read.document.rig, 'store').fields['towers']).toBe('one');
   });
 
+  test('a rig of version 6 has no dump, a dielectric that is not known, and people of the usual pace', () => {
+    const read = readRigFile(readFileSync(new URL('../test/fixtures/rig-file-6/thimble.json', import.meta.url), 'utf8'));
+    if (!read.ok) throw new Error('unreadable');
+    expect(blockIn(read.document.rig, 'dump').kind).toBe('none');
+    expect(blockIn(read.document.rig, 'store').fields['dielectric']).toBe('unknown');
+    expect(read.document.sheet).toMatchObject({ pace: null, seconds: {}, call: '' });
+    const slow = (seconds: unknown) =>
+      words(JSON.stringify({ ...(JSON.parse(demo('thimble')) as object), sheet: { seconds: { fire: seconds } } }));
+    for (const wrong of [-3, 0, 604_800, 'soon'])
+      expect(slow(wrong)).toMatch(/sheet\.seconds\.fire must be a time from 1 s to 1 h/);
+    expect(slow(30)).toBe('taken');
+  });
+
   test('a rig of version 5 has the run sheet as it follows from the rig; what version 6 says of it is kept', () => {
     const text = readFileSync(new URL('../test/fixtures/rig-file-5/thimble.json', import.meta.url), 'utf8');
     const read = readRigFile(text);
@@ -101,7 +114,7 @@ describe('rig files', () => {
     ['empty', '', /not complete JSON/],
     ['a list', '[]', /not a rig file/],
     ['another format', '{"format":"netlist","version":1}', /"format": "vast-surge-rig"/],
-    ['of a newer version', file((d) => (d['version'] = 7)), /version 7, and this program reads up to version 6/],
+    ['of a newer version', file((d) => (d['version'] = 8)), /version 8, and this program reads up to version 7/],
     ['with an id that is none', file((d) => (d['id'] = 'mine')), /id must be the id of a rig/],
     ['of a version that is none', file((d) => (d['version'] = '1')), /"version" must be a whole number/],
     ['with __proto__', demo('anvil').replace('"note"', '"__proto__": {"polluted": true}, "note"'), /"__proto__"/],
@@ -155,7 +168,7 @@ describe('rig files', () => {
   });
 
   test('the published schema is the one the program checks by', () => {
-    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-6.json', import.meta.url), 'utf8')) as unknown;
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-7.json', import.meta.url), 'utf8')) as unknown;
     expect(published).toEqual(JSON.parse(JSON.stringify(rigFileJsonSchema())));
   });
 

@@ -3,7 +3,7 @@ import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
 import { upgraded } from './upgrade.ts';
 
 /** The newest version of the rig file this program writes and reads. */
-export const rigFileVersion = 6;
+export const rigFileVersion = 7;
 export const rigFileMark = 'vast-surge-rig';
 /** A rig is a few kilobytes; this is far above any. */
 export const rigFileLimit = 256 * 1024;

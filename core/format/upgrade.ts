@@ -15,6 +15,8 @@ const steps: Readonly<Record<number, (data: Record<string, unknown>) => Record<s
   4: (data) => ({ ...data, version: 5 }),
   // Version 6 keeps what a person made of the run sheet; a file without it has the sheet as it follows from the rig.
   5: (data) => ({ ...data, version: 6 }),
+  // Version 7 has a dump, a dielectric, a bleeder that is switched, and the pace of the people: none of it in a file of version 6.
+  6: (data) => ({ ...data, version: 7 }),
 };
 
 /** The data as the newest version has it. `version` is a version this program knows. */

@@ -60,6 +60,8 @@ export interface BleedStudy {
   readonly rules: readonly RuleAnswer[];
   readonly traces: readonly Trace[];
   readonly held: readonly HeldThere[];
+  /** The dielectric of this store, where it is known. */
+  readonly dielectric: string | null;
   /** V that may come back after a discharge, by dielectric. */
   readonly rebounds: readonly { readonly id: string; readonly title: string; readonly low: number; readonly high: number }[];
   /** What the tool is made of and what is written on it, line by line. */
@@ -193,6 +195,7 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
     }),
     traces: bleedTraces(rig).traces,
     held: heldOf(rig, corners),
+    dielectric: nominal.offers('store').absorption?.id ?? null,
     rebounds: absorptions.map(({ id, title, low, high }) => ({ id, title, low: low * highest, high: high * highest })),
     card: cardOf(rig, corners, highest, print),
     tool: blockDefinition('tool', blockIn(rig, 'tool').kind).wired?.(nominal.own('tool')) ?? [],

@@ -365,11 +365,11 @@ function played(run: StoredRun, began = Date.now()): RunEvent[] {
   return events;
 }
 
-test('a rehearsal that is played by the rules ends with its score in the list, and writes no shot', async () => {
+test('a rehearsal ends with its score in the list, and writes no shot; steps that are ticked off and not done score nought', async () => {
   const run = await begun({ seed: 2, speed: 60, faults: [] });
   await append(run.id, played(run));
   const head = (await get<PageOf<RunHead>>('/api/runs')).rows.find((r) => r.id === run.id);
-  expect(head).toMatchObject({ at: 'ended', mayBeCharged: false, points: 100, outcomes: ['fired'] });
+  expect(head).toMatchObject({ at: 'ended', mayBeCharged: false, points: 0, outcomes: ['fired'] });
   expect((await get<PageOf<StoredShot>>('/api/shots')).rows.filter((s) => s.runId === run.id)).toEqual([]);
 });
 

@@ -1,5 +1,5 @@
 import { printQuantity } from '../../quantity/index.ts';
-import { ruled, type Worked } from '../../formula/index.ts';
+import { chargeFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import type { Offers, Problem, RigContext, StepSpec } from '../context.ts';
 import { ifKnown } from '../known.ts';
 import { bleedGoal, highestVoltage } from '../goal.ts';
@@ -18,14 +18,18 @@ export function meterLeftOn(rig: RigContext, most: number, field: string): Probl
   return [{ severity: 'warning', slot: 'meter', field, text }];
 }
 
-/** How long a discharged store is left to itself before it is read again. */
-const reboundWait = ruled('wait for the rebound', 120, 's', 'common practice, no source');
+/** Where the dielectric of a store is not asked: longest of what is usual. */
+const reboundWait = ruled('wait for what comes back', 600, 's', 'common practice, no source');
 
 /**
  * The readings after every bleed-down: prove, measure, wait for what comes back, measure, prove. `where` says how this instrument is read.
  */
 export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
   const goal = bleedGoal(rig);
+  const absorption = rig.offers('store').absorption;
+  const back = absorption
+    ? work(chargeFormulas.fractionOfVoltage, { V: rig.offer('chargedTo'), x: absorption.share }, 'voltage that may come back')
+    : null;
   const known = 'on a source that gives a clear reading, with the leads and the range that are used';
   return [
     {
@@ -52,7 +56,10 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
       hold: `The second reading is written down and below ${goal.text}; if it has risen above, the tool goes on again, for five minutes.`,
       does: 'verify',
       reading: { below: goal.voltage },
-      wait: reboundWait,
+      wait: absorption?.wait ?? reboundWait,
+      ...(back
+        ? { expect: [{ label: 'May come back, at most', worked: back, print: 'quantity' as const, use: 'nominal' as const }] }
+        : {}),
     },
     {
       id: 'prove-again',

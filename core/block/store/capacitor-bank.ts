@@ -6,6 +6,7 @@ import { takenForCharged } from './taken-for-charged.ts';
 import { ifKnown } from '../known.ts';
 import { storeEnergy } from '../store-energy.ts';
 import { polarityOf } from '../../part/index.ts';
+import { absorptionOf, dielectricField, dielectricOf } from './dielectric-field.ts';
 import { lifeFields, lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 
@@ -103,6 +104,7 @@ export const capacitorBank = defineBlock({
       ],
       help: 'Electrolytics are polar; film, paper, ceramic and mica are not.',
     },
+    dielectric: dielectricField,
     reversal: onlyWith('polarity', ['non-polar'], {
       type: 'quantity',
       symbol: 'kr',
@@ -154,7 +156,7 @@ export const capacitorBank = defineBlock({
   takes: {
     part: 'capacitor',
     fields: { C: 'C', Vr: 'Vdc', reversal: 'reversal', ESR: 'ESR', ESL: 'ESL', Ri: 'Ri', Nr: 'Nr', nl: 'exponent' },
-    choices: (part) => ({ polarity: polarityOf(part) }),
+    choices: (part) => ({ polarity: polarityOf(part), dielectric: dielectricOf(part) }),
   },
   key: (own, rig) => ({
     text: printQuantity(rig.figure('bank-capacitance').value, 'F'),
@@ -166,6 +168,7 @@ export const capacitorBank = defineBlock({
     return {
       capacitance: work(storeFormulas.seriesParallelCapacitance, { C: own.quantity('C'), ns, np }),
       chargedTo: own.quantity('V0'),
+      absorption: absorptionOf(own),
       groups: ns,
       loopResistance: work(storeFormulas.bankResistance, { R: own.quantity('ESR'), ns, np }, 'ESR of the bank'),
       loopInductance: work(storeFormulas.bankInductance, { L: own.quantity('ESL'), ns, np }, 'ESL of the bank'),

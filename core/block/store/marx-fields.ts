@@ -1,3 +1,4 @@
+import { dielectricField } from './dielectric-field.ts';
 import { quantity, rating, type LinesField } from '../../field/index.ts';
 import { parseQuantity, wordQuantityIssue } from '../../quantity/index.ts';
 import { mostStages } from '../../formula/index.ts';
@@ -274,4 +275,5 @@ export const marxFields = {
     },
     help: 'From the supply upwards: "2.71 nF, 2.64 nF, …", one for each stage. It stands in place of the capacitance above: the closed forms take its mean, the solver each.',
   } satisfies LinesField,
+  dielectric: dielectricField,
 } as const;

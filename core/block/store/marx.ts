@@ -2,6 +2,7 @@ import { ruled, storeFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 import { defineBlock } from '../define.ts';
+import { absorptionOf, dielectricOf } from './dielectric-field.ts';
 import { takenForCharged } from './taken-for-charged.ts';
 import { ladderParts, shotParts } from './marx-circuit.ts';
 import { marxFields } from './marx-fields.ts';
@@ -78,7 +79,11 @@ export const marx = defineBlock({
   title: 'Marx generator',
   glyph: () => 'marx',
   fields: marxFields,
-  takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc', ESR: 'ESR', Ri: 'Ri', Nr: 'Nr', nl: 'exponent' } },
+  takes: {
+    part: 'capacitor',
+    fields: { C: 'C', Vr: 'Vdc', ESR: 'ESR', Ri: 'Ri', Nr: 'Nr', nl: 'exponent' },
+    choices: (part) => ({ dielectric: dielectricOf(part) }),
+  },
   key: (own) => ({
     text: `${sign(own)}${printQuantity(own.quantity('n').value * own.quantity('V0').value, 'V')}`,
     detail: `${isTwo(own) ? '2 × ' : ''}${own.quantity('n').value} × ${printQuantity(stageCapacitance(own).value, 'F')}`,
@@ -95,6 +100,7 @@ export const marx = defineBlock({
         { C: stageCapacitance(own), ...parallel },
         'all stages in parallel',
       ),
+      absorption: absorptionOf(own),
       chargedTo: own.quantity('V0'),
       ...(n.value > 1 ? { firesAt: () => selfBreakBehind(own) } : {}),
       ladder: ladderOf(own),

@@ -96,7 +96,10 @@ function Rules({ rules }: { rules: readonly RuleAnswer[] }) {
 }
 
 function Rebound({ study }: { study: BleedStudy }) {
-  const [id, setId] = useState('polypropylene');
+  // That of this store, where it says which; of one that does not, the one that gives back the most.
+  const own = study.rebounds.find((one) => one.id === study.dielectric)?.id;
+  const [chosen, setId] = useState<string | null>(null);
+  const id = chosen ?? own ?? 'electrolytic';
   const rebound = study.rebounds.find((one) => one.id === id);
   if (!rebound) return null;
   return (
