@@ -52,7 +52,8 @@ class Player {
   readonly cannot: { step: string; reason: string }[] = [];
   offAt: number | null = null;
   again = 0;
-  isToolOn = false;
+  /** No step lets anybody go on. */
+  isStuck = false;
   readonly plan: RunPlan;
   readonly playing: Playing;
   readonly rehearsal: Rehearsal;
@@ -158,7 +159,6 @@ class Player {
     this.pass(this.hands(step));
     this.meet('tool', 'the store', step, this.world.volts);
     this.act('tool-on');
-    this.isToolOn = true;
     this.pass(Math.max(step.wait ?? 0, this.again > 0 ? againSeconds : 0));
   }
 
@@ -183,6 +183,10 @@ class Player {
     this.act('tool-off');
   }
 
+  meetHeld(who: Contact['who'], held: RunPlan['numbers']['held'][number], step: PlanStep, volts: number): void {
+    const where = held.count === 1 ? `the ${held.one}` : `each ${held.one}`;
+    this.meet(who, where, step, volts, held.joules * (volts / held.volts) ** 2);
+  }
   /** What keeps a charge of its own: V that one of them has when it is gone to. */
   beside(id: string): number {
     const held = this.plan.numbers.held.find((one) => one.id === id);
@@ -197,13 +201,7 @@ class Player {
     if (!held) return;
     this.pass(this.hands(step));
     const volts = this.beside(held.id);
-    this.meet(
-      'tool',
-      held.count === 1 ? `the ${held.one}` : `each ${held.one}`,
-      step,
-      volts,
-      held.joules * (volts / held.volts) ** 2,
-    );
+    this.meetHeld('tool', held, step, volts);
     this.act('touch-stages');
     this.pass(step.wait ?? 0);
   }
@@ -213,13 +211,7 @@ class Player {
     if (!held) return;
     const done = this.contacts.some((one) => one.step === `${held.id}-tool`);
     const left = done ? Math.min(held.below, held.volts) : held.volts;
-    this.meet(
-      'strap',
-      held.count === 1 ? `the ${held.one}` : `each ${held.one}`,
-      step,
-      left,
-      held.joules * (left / held.volts) ** 2,
-    );
+    this.meetHeld('strap', held, step, left);
   }
 
   /** One step, as it says. */
@@ -266,10 +258,7 @@ class Player {
       this.pass(this.hands(step));
       this.prove(step);
     } else {
-      if (step.id === 'verify-again') {
-        this.act('tool-off');
-        this.isToolOn = false;
-      }
+      if (step.id === 'verify-again') this.act('tool-off');
       this.pass(this.hands(step) + (step.wait ?? 0));
       if (step.of !== undefined && step.phase === 'strap') this.strapHeld(step);
     }
@@ -298,7 +287,7 @@ class Player {
       return;
     }
     this.cannot.push({ step: step.id, reason: 'This step does not let anybody go on.' });
-    this.count = Infinity;
+    this.isStuck = true;
   }
 }
 
@@ -310,7 +299,7 @@ class Player {
 export function play(plan: RunPlan, playing: Playing): Played {
   const player = new Player(plan, playing);
   player.send({ type: 'began', acts: 'A', reads: plan.people === 'two' ? 'B' : null });
-  for (let i = 0; i < mostSteps && player.course.state.at === 'running' && Number.isFinite(player.count); i++) {
+  for (let i = 0; i < mostSteps && player.course.state.at === 'running' && !player.isStuck; i++) {
     const { step } = player;
     if (!step) break;
     player.obey(step);

@@ -71,12 +71,6 @@ export const relayDump = defineBlock({
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
   offers: (own) => ({ dumpResistance: resistance(own) }),
-  circuit: (own, _rig, { plus, minus, tag }) => [
-    {
-      element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: resistance(own).value },
-      says: 'dump resistor, its relay closed',
-    },
-  ],
   figures: [
     {
       id: 'dump-time',
