@@ -177,6 +177,20 @@ describe('a run sheet in the hands of a person', () => {
     expect(one.main.find(({ id }) => id === 'fire')?.seconds).toBe(30);
   });
 
+  test('a tool too weak for what keeps a charge of its own is found by its reading, and again by the energy at its strap', () => {
+    const plan = planFor(demoRig('anvil'));
+    const [group] = plan.numbers.held;
+    if (!group) throw new Error('no group');
+    const weak: RunPlan = { ...plan, numbers: { ...plan.numbers, held: [{ ...group, tool: 0.01, toolTau: 1e4 }] } };
+    const hands = { pace: 5, faults: ['stage-left' as const], seed: 3 };
+    const strap = (of: RunPlan) => play(of, hands).contacts.find(({ step, who }) => step === 'group-strap' && who === 'strap');
+    expect(strap(plan)?.joules).toBeLessThan(1);
+    const played = play(weak, hands);
+    expect(played.contacts.filter(({ step }) => step === 'group-tool').length).toBeGreaterThan(1);
+    expect(played.executable).toBe(false);
+    expect(strap(weak)).toBeUndefined();
+  });
+
   test('every fault has a name, and the greatest tool contact is the whole store where nothing has bled it', () => {
     const plan = planFor(
       rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'store.Vr': '450 V', 'meter.V': '600 V', 'bleeder.R': '200 kΩ' }),

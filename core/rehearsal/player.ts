@@ -3,7 +3,7 @@ import { printDuration, printQuantity } from '../quantity/index.ts';
 import type { RehearsalAct } from './act.ts';
 import type { FaultId } from './fault.ts';
 import type { Rehearsal } from './rehearsal.ts';
-import { courseAfter, courseFrom, meterGain, timeAt, worldOf, type Course, type World } from './world.ts';
+import { courseAfter, courseFrom, isPartOfStore, meterGain, timeAt, worldOf, type Course, type World } from './world.ts';
 
 /** Something or somebody that came to a charge. */
 export interface Contact {
@@ -163,7 +163,8 @@ class Player {
   }
 
   read(step: PlanStep): void {
-    const value = this.world.volts * meterGain(this.rehearsal, this.world);
+    const stands = step.of === undefined ? this.world.volts : this.beside(step.of);
+    const value = stands * meterGain(this.rehearsal, this.world);
     this.send({ type: 'read', step: step.id, value, source: 'meter', confirmed: true });
   }
 
@@ -187,30 +188,29 @@ class Player {
     const where = held.count === 1 ? `the ${held.one}` : `each ${held.one}`;
     this.meet(who, where, step, volts, held.joules * (volts / held.volts) ** 2);
   }
-  /** What keeps a charge of its own: V that one of them has when it is gone to. */
+  heldOf(step: PlanStep) {
+    return this.plan.numbers.held.find((one) => one.id === step.of);
+  }
+  /** V that one of them has when it is gone to. */
   beside(id: string): number {
-    const held = this.plan.numbers.held.find((one) => one.id === id);
-    if (!held) return 0;
-    const { hasFired, leftVolts } = this.world;
-    if (id === 'stage' || id === 'group') return leftVolts;
-    if (id === 'second') return hasFired ? held.volts : 0;
-    return held.volts;
+    const { leftVolts, beside } = this.world;
+    return isPartOfStore(id) ? Math.abs(leftVolts) : (beside[id] ?? 0);
   }
   held(step: PlanStep): void {
-    const held = this.plan.numbers.held.find((one) => one.id === step.of);
+    const held = this.heldOf(step);
     if (!held) return;
     this.pass(this.hands(step));
-    const volts = this.beside(held.id);
-    this.meetHeld('tool', held, step, volts);
+    this.meetHeld('tool', held, step, this.beside(held.id));
     this.act('touch-stages');
     this.pass(step.wait ?? 0);
   }
-  /** A strap on what was discharged: what the tool has left of it. */
+  /** The tool once more and a strap on what was discharged and read. */
   strapHeld(step: PlanStep): void {
-    const held = this.plan.numbers.held.find((one) => one.id === step.of);
+    const held = this.heldOf(step);
     if (!held) return;
-    const done = this.contacts.some((one) => one.step === `${held.id}-tool`);
-    const left = done ? Math.min(held.below, held.volts) : held.volts;
+    const before = this.beside(held.id);
+    this.meetHeld('tool', held, step, before);
+    const left = held.toolTau > 0 ? before * Math.exp(-this.hands(step) / held.toolTau) : before;
     this.meetHeld('strap', held, step, left);
   }
 
@@ -268,9 +268,7 @@ class Player {
       if (this.course.state.path === 'abort') return;
     }
     if (step.second) this.send({ type: 'answered', step: step.id });
-    if (step.of !== undefined && step.reading)
-      this.send({ type: 'read', step: step.id, value: 0, source: 'meter', confirmed: true });
-    else if (step.reading) this.read(step);
+    if (step.reading) this.read(step);
     if (this.send({ type: 'done', step: step.id })) return;
     this.stuck(step);
   }
@@ -278,7 +276,7 @@ class Player {
   /** A step that does not let go on: still charged, and the tool goes on again; anything else ends in the abort branch. */
   stuck(step: PlanStep): void {
     if (this.course.state.at === 'ended') return;
-    if (step.does === 'verify' && this.again < 5) {
+    if (step.reading && (step.does === 'verify' || step.of !== undefined) && this.again < 5) {
       this.again += 1;
       if (this.send({ type: 'again', to: 'tool' })) return;
     }

@@ -144,9 +144,14 @@ describe('the simulated rig', () => {
       // The meter and the leakage help a little: they are left out by a plan without them.
       const plan: RunPlan = {
         ...bank,
-        numbers: { ...bank.numbers, meter: { ...bank.numbers.meter, R: null }, open: { nominal: 1e12, worst: null } },
+        numbers: {
+          ...bank.numbers,
+          meter: { ...bank.numbers.meter, R: null },
+          open: { nominal: 1e12, worst: null },
+          bleeder: act ? null : bank.numbers.bleeder,
+        },
       };
-      const run = new Trainee(plan, act ? ['bleeder-open'] : []).until((id) => id === 'supply-isolate');
+      const run = new Trainee(plan, []).until((id) => id === 'supply-isolate');
       run.act('supply-off', 0);
       run.act('isolate', 0);
       const from = run.world.volts;
@@ -155,6 +160,28 @@ describe('the simulated rig', () => {
       run.now += expected * 1000;
       expect(run.world.volts / bank.numbers.below).toBeCloseTo(1, 2);
     }
+  });
+
+  test('of two groups with bleeders of their own, the one whose bleeder is open keeps its half, and a tool across both does not find it', () => {
+    const plan: RunPlan = {
+      ...bank,
+      numbers: { ...bank.numbers, meter: { ...bank.numbers.meter, R: null }, open: { nominal: 1e12, worst: null }, dump: null },
+    };
+    expect([plan.numbers.isBledByGroup, plan.numbers.held.find(({ id }) => id === 'group')?.count]).toEqual([true, 2]);
+    const run = new Trainee(plan, ['bleeder-open']).until((id) => id === 'supply-isolate');
+    run.act('supply-off', 0);
+    run.act('isolate', 0);
+    const from = run.world.volts;
+    run.now += 3e3 * (plan.numbers.bleeder?.nominal ?? NaN);
+    expect(run.world.volts / from).toBeCloseTo(1 / 2, 2);
+    run.act('tool-on', 0);
+    run.now += 3e3 * plan.numbers.tool.nominal;
+    // The terminals show nought; the groups stand against each other, a quarter of the charge in each, which the other bleeder takes down.
+    expect(run.world.volts).toBeLessThan(plan.numbers.below);
+    expect(run.world.leftVolts / from).toBeLessThan(1 / 2);
+    expect(run.world.leftVolts / from).toBeGreaterThan(1 / 4);
+    run.act('touch-stages', 0);
+    expect(run.world.leftVolts).toBeLessThan(1);
   });
 
   test('is the same for the same seed and events, and never creates a charge by itself', () => {

@@ -27,6 +27,9 @@ export interface World {
   readonly volts: number;
   /** V in what was left charged by itself: a can cut off, a stage that did not erect. */
   readonly leftVolts: number;
+  /** V of each that keeps a charge beside the store, by its id, and whether it has come back once. */
+  readonly beside: Readonly<Record<string, number>>;
+  readonly isBesideBack: boolean;
   /** V that the dielectric still gives back. */
   readonly soaked: number;
   readonly isSupplyOn: boolean;
@@ -70,6 +73,8 @@ const startWorld = (at: number): World => ({
   at,
   volts: 0,
   leftVolts: 0,
+  beside: {},
+  isBesideBack: false,
   soaked: 0,
   isSupplyOn: false,
   wasSupplyOn: false,
@@ -131,15 +136,77 @@ function touched(plan: RunPlan, world: World, who: Touch['who']): World {
 const backAfter = ({ numbers }: RunPlan, rehearsal: Rehearsal, volts: number): number =>
   (volts / numbers.charged) * Math.max(drawn(rehearsal).rebound * numbers.charged, 1.5 * numbers.below);
 
+/** Parts of the store itself: what they keep is what a shot or a bleeder has left in one of them. */
+const partsOfStore = ['stage', 'group'];
+export const isPartOfStore = (id: string): boolean => partsOfStore.includes(id);
+/** Charged by the shot, and by nothing before it. */
+const afterShot = 'second';
+
+/** What the supply charges beside the store. */
+const chargedBeside = ({ numbers }: RunPlan, before: World['beside']): World['beside'] => ({
+  ...before,
+  ...Object.fromEntries(
+    numbers.held.filter(({ id }) => !isPartOfStore(id) && id !== afterShot).map(({ id, volts }) => [id, volts]),
+  ),
+});
+
+/** What stands beside the store falls by what is known to lie across it, once no supply holds it. */
+const besideAfter = ({ numbers }: RunPlan, { beside, isSupplyOn }: World, s: number): World['beside'] =>
+  isSupplyOn
+    ? beside
+    : Object.fromEntries(
+        Object.entries(beside).map(([id, volts]) => {
+          const tau = numbers.held.find((held) => held.id === id)?.tau ?? null;
+          return [id, tau === null ? volts : volts * Math.exp(-s / tau)];
+        }),
+      );
+
+/** The tool across each that keeps a charge of its own, as long as the sheet says. */
+function besideTouched(plan: RunPlan, rehearsal: Rehearsal, world: World): World {
+  const { held } = plan.numbers;
+  const share = ({ tool, toolTau }: (typeof held)[number]) => (toolTau > 0 ? Math.exp(-tool / toolTau) : 0);
+  const comesBack = has(rehearsal, 'rebound') && !world.isBesideBack;
+  const beside = Object.fromEntries(
+    held.flatMap((one) => {
+      const volts = world.beside[one.id];
+      if (volts === undefined) return [];
+      return [[one.id, Math.max(volts * share(one), comesBack ? Math.min(volts, 1.5 * one.below) : 0)]];
+    }),
+  );
+  const part = held.find(({ id }) => isPartOfStore(id));
+  return {
+    ...world,
+    beside,
+    isBesideBack: world.isBesideBack || comesBack,
+    leftVolts: world.leftVolts * (part ? share(part) : 0),
+  };
+}
+
+/**
+ * Bleeders of their own across the groups of a series, that of one of them open: the others empty their groups, that one keeps its own,
+ * and what the terminals show is the sum. What flows through the terminals leaves the difference as it is.
+ */
+function bledByGroup(n: number, bleeder: number, s: number, { volts, leftVolts }: World): Pick<World, 'volts' | 'leftVolts'> {
+  const others = ((volts - leftVolts) / n) * Math.exp(-bleeder * s);
+  const one = (volts - leftVolts) / n + leftVolts;
+  return { volts: one + (n - 1) * others, leftVolts: one - others };
+}
+
 /** The rig left to itself for a time, s of its own. Short enough that nothing but what stands here happens in it. */
-function drift(plan: RunPlan, rehearsal: Rehearsal, world: World, s: number): World {
+function drift(plan: RunPlan, rehearsal: Rehearsal, before: World, s: number): World {
   const { numbers, curves } = plan;
+  const isOpen = has(rehearsal, 'bleeder-open');
+  const isHeldOff = numbers.isSwitched && before.isHeldOff;
+  const groups = numbers.isBledByGroup ? (numbers.held.find(({ id }) => id === 'group')?.count ?? 1) : 1;
+  const isOneOpen = isOpen && groups > 1 && numbers.bleeder !== null && !isHeldOff && !before.isSupplyOn;
+  const world: World = {
+    ...before,
+    beside: besideAfter(plan, before, s),
+    ...(isOneOpen ? bledByGroup(groups, rate(plan, numbers.bleeder?.nominal ?? 0), s, before) : {}),
+  };
   const stuck = has(rehearsal, 'charger-not-isolated') && world.found['charger-not-isolated'] === undefined;
   const feeds = (world.isSupplyOn && !world.isIsolatorOpen) || (stuck && world.wasSupplyOn);
-  const bleeder =
-    numbers.bleeder && !has(rehearsal, 'bleeder-open') && !(numbers.isSwitched && world.isHeldOff)
-      ? rate(plan, numbers.bleeder.nominal)
-      : 0;
+  const bleeder = numbers.bleeder && !isOpen && !isHeldOff ? rate(plan, numbers.bleeder.nominal) : 0;
   const dump = numbers.dump && !world.isHeldOff && !has(rehearsal, 'dump-stuck') ? rate(plan, numbers.dump.nominal) : 0;
   const leak = rate(plan, numbers.open.nominal);
   const meter = numbers.meter.R && meterGain(rehearsal, world) > 0 ? 1 / (numbers.meter.R * numbers.capacitance) : 0;
@@ -208,6 +275,9 @@ function fired(world: World, plan: RunPlan, rehearsal: Rehearsal): World {
     ...world,
     hasFired: true,
     leftVolts: left,
+    beside: plan.numbers.held.some(({ id }) => id === afterShot)
+      ? { ...world.beside, [afterShot]: plan.numbers.held.find(({ id }) => id === afterShot)?.volts ?? 0 }
+      : world.beside,
     volts: world.volts * 0.02,
     soaked: Math.max(world.soaked, world.volts * 0.005),
   };
@@ -234,14 +304,16 @@ function proven(rehearsal: Rehearsal, world: World): World {
 }
 
 const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehearsal: Rehearsal) => World } = {
-  'supply-on': (w) =>
-    w.isStrapOn
+  'supply-on': (before, plan) => {
+    const w = { ...before, beside: chargedBeside(plan, before.beside) };
+    return w.isStrapOn
       ? tell(
           { ...w, isSupplyOn: true, isIsolatorOpen: false },
           'Supply on, into the strap: its fuse goes. The store stays at nought.',
           true,
         )
-      : tell({ ...w, isSupplyOn: true, wasSupplyOn: true, isIsolatorOpen: false }, 'Supply on.'),
+      : tell({ ...w, isSupplyOn: true, wasSupplyOn: true, isIsolatorOpen: false }, 'Supply on.');
+  },
   'supply-off': (w) => tell({ ...w, isSupplyOn: false }, 'Supply off.'),
   isolate: (w) => tell({ ...w, isIsolatorOpen: true }, 'The handle of the isolator is over.'),
   'look-isolator': (w, _plan, r) =>
@@ -272,10 +344,19 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
   'prove-meter': (w, _plan, r) => proven(r, w),
   'mend-meter': (w) => tell({ ...w, meter: 'mended' }, 'New battery, both leads seated, the range chosen anew.'),
   'second-meter': (w) => tell({ ...w, meter: 'second', isMeterDestroyed: false }, 'The second meter is on the bank.'),
-  'touch-stages': (w, plan, r) =>
-    w.leftVolts > plan.numbers.below && has(r, 'stage-left')
-      ? tell(find({ ...w, leftVolts: 0 }, 'stage-left'), 'A snap at one of them: it was still charged. It is not any more.')
-      : tell(w, 'Each was touched on both sides. Nothing.'),
+  'touch-stages': (before, plan, r) => {
+    const w = besideTouched(plan, r, before);
+    const wasLeft = Math.abs(before.leftVolts) > plan.numbers.below;
+    const snaps = wasLeft || plan.numbers.held.some(({ id, below }) => (before.beside[id] ?? 0) > below);
+    const isWeak =
+      Math.abs(w.leftVolts) > plan.numbers.below || plan.numbers.held.some(({ id, below }) => (w.beside[id] ?? 0) >= below);
+    return tell(
+      wasLeft && has(r, 'stage-left') ? find(w, 'stage-left') : w,
+      snaps
+        ? `A snap at one of them: it was still charged.${isWeak ? '' : ' It is not any more.'}`
+        : 'Each was touched on both sides. Nothing.',
+    );
+  },
   'strap-on': (w, plan, r) => {
     const said = tell({ ...w, isStrapSaid: true }, '“Strap on”, says your partner.');
     if (has(r, 'strap-forgotten') && w.hasFired && w.found['strap-forgotten'] === undefined) return said;

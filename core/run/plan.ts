@@ -85,6 +85,8 @@ export const planSchema = z.object({
           joules: number,
           below: number,
           tool: number,
+          /** s in which the tool takes it down to 1/e. Plans made before it was kept have none. */
+          toolTau: number.default(0),
           tau: number.nullable(),
         }),
       )
@@ -92,6 +94,8 @@ export const planSchema = z.object({
     /** s through a dump closed from outside; null without one. Whether the bleeder is held off for charge and shot. */
     dump: z.object({ nominal: number, worst: number.nullable() }).nullable().default(null),
     isSwitched: z.boolean().default(false),
+    /** Whether every group in series has a bleeder of its own, so that one that opens leaves one group. */
+    isBledByGroup: z.boolean().default(false),
     /** Stores that are charged before the one drawn, one after the other. */
     further: number.default(0),
     /** Ω, H and F of the loop that a shot discharges through; null where the rig does not say. */
@@ -191,6 +195,7 @@ const heldNumbers = (evaluation: Evaluation): RunPlan['numbers']['held'] => {
       joules: held.E1.value,
       below: goalBeside(held.V, held.E1).value,
       tool: heldHold(reading, held).value,
+      toolTau: (reading.offer('toolResistance').value * 2 * held.E1.value) / held.V.value ** 2,
       tau: held.R && held.C ? known(held.R.value * held.C.value) : null,
     }));
 };
@@ -227,6 +232,7 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
     held: heldNumbers(evaluation),
     dump: reading.offers('dump').dumpResistance ? span('dump-time') : null,
     isSwitched: reading.offers('bleeder').isSwitched === true,
+    isBledByGroup: definitionIn(evaluation.rig, 'bleeder').oneOpen !== undefined,
     further: reading.furtherStores().length,
     loop: ifKnown(() => ({
       R: reading.figure('loop-resistance').value,

@@ -211,6 +211,10 @@ function read(plan: RunPlan, state: RunState, step: PlanStep, event: Extract<Run
 function again(plan: RunPlan, state: RunState, to: 'tool' | 'charge'): Applied {
   if (to === 'tool') {
     if (!state.isIsolated) return refuse({ code: 'not_isolated' });
+    // What keeps a charge of its own is gone to again by itself: the reading of the whole stands.
+    const of = stepAt(plan, state)?.of;
+    const beside = of === undefined ? -1 : plan.main.findIndex((s) => s.does === 'held' && s.of === of);
+    if (beside >= 0) return taken(enter(plan, state, 'main', beside));
     const index = firstOf(
       plan.main,
       (s) => s.does === 'tool',
