@@ -198,6 +198,8 @@ export interface LimitSpec {
   readonly levers: readonly string[];
   /** Listed only where both sides are known: a stress that most rigs need not ask about. */
   readonly onlyIfKnown?: true;
+  /** Its rating protects people, or what bursts: without it nobody runs the rig, unless a person of a name waives it. */
+  readonly protects?: true;
   /** What the comparison leaves out, in one sentence. */
   readonly note?: string;
 }

@@ -67,6 +67,7 @@ export const stringVoltageLimit = (slot: Slot, id: string, title: string, across
   slot,
   stress: (rig) => shareOfOne(rig, slot, across),
   rating: (rig) => rig.own(slot).optional('V'),
+  ...(slot === 'supply' ? {} : { protects: true as const }),
   ...more,
 });
 
@@ -89,5 +90,6 @@ export const stringPowerLimit = (
       `${kind} in one resistor`,
     ),
   rating: (rig) => rig.own(slot).optional('P'),
+  ...(slot === 'bleeder' ? { protects: true as const } : {}),
   ...more,
 });

@@ -80,6 +80,8 @@ describe('rig files', () => {
       call: '',
       seconds: {},
       pace: null,
+      waivers: [{ limit: 'switch-current', by: 'Key holder', reason: 'Measured at half the voltage.', upTo: 400 }],
+      alone: { by: 'Key holder', reason: 'Half a joule on a bench.', callIn: 20 },
       notes: { charge: 'Listen for the buzz' },
       seen: { charge: 'Supply on.' },
     };

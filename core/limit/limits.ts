@@ -18,6 +18,8 @@ export interface Limit {
   /** At the worst corner, with the error of the formulas: what the ladder is sorted by and what decides whether it is over. */
   readonly worst: number | null;
   readonly note?: string;
+  /** Nobody runs the rig without its rating, unless it is waived by name. */
+  readonly protects: boolean;
   /** For a limit that is over at its worst corner: single changes that bring it to its rating. */
   readonly relief: readonly Relief[];
 }
@@ -27,6 +29,7 @@ export interface BlindLimit {
   readonly id: string;
   readonly title: string;
   readonly slot: Slot;
+  readonly protects: boolean;
   readonly reason: string;
 }
 
@@ -43,12 +46,13 @@ export const limitSpecs = (rig: Rig): LimitSpec[] => slots.flatMap((slot) => def
 
 function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
   const { id, title, slot, note } = spec;
+  const protects = spec.protects === true;
   try {
     const nominal = corners.nominal();
     const stress = spec.stress(nominal);
     const rating = spec.rating(nominal);
     const band = corners.bandOf((reading) => spec.stress(reading));
-    const head = { id, title, slot, stress, band, rating, ...(note === undefined ? {} : { note }) };
+    const head = { id, title, slot, stress, band, rating, protects, ...(note === undefined ? {} : { note }) };
     if (!rating) return { ...head, utilisation: null, worst: null, relief: [] };
     const leaves = [...givens(rating, givens(stress)).values()];
     const ratio = corners.band((reading) => ratioAt(spec, reading), leaves);
@@ -63,7 +67,7 @@ function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
   } catch (error) {
     const known = reasonOf(error);
     if (!known) throw error;
-    return { id, title, slot, reason: known.reason };
+    return { id, title, slot, protects, reason: known.reason };
   }
 }
 

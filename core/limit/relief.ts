@@ -17,8 +17,10 @@ export interface Relief {
   readonly direction: 'raise' | 'lower';
 }
 
-const decadesSearched = 4;
-const countsSearched = 200;
+/** What a person can still build of it: a change by more, or below what leads and contacts have by themselves, is no way out. Common practice, no source. */
+const decadesSearched = 2;
+const countsSearched = 50;
+const leastBuilt: { readonly [unit: string]: number } = { H: 20e-9, Ω: 1e-3 };
 
 /** Stress over rating at a corner of a changed rig; null where it has none there. */
 function ratioAtCorner(rig: Rig, spec: LimitSpec, corner: Corner): number | null {
@@ -33,7 +35,7 @@ function ratioAtCorner(rig: Rig, spec: LimitSpec, corner: Corner): number | null
 }
 
 const inRange = (field: QuantityField, value: number) =>
-  value >= field.min && value <= field.max && !(field.open && value === field.min);
+  value >= Math.max(field.min, leastBuilt[field.unit] ?? 0) && value <= field.max && !(field.open && value === field.min);
 
 function searchCount(start: number, holds: (value: number) => boolean): number | null {
   for (let n = start + 1; n <= start + countsSearched; n++) if (holds(n)) return n;

@@ -3,5 +3,5 @@ export { copyName, copyOf, newDocument, rigDocumentSchema, rigNameSchema, rigNot
 export { fieldName, midSentence, quantityAt, typedAt, withTrialValue, type QuantityAt } from './field-path.ts';
 export { mergeDocuments, openChoices, placeTitle, resolveMerge, type Choice, type Merge, type Side } from './merge.ts';
 export { partsUsed } from './parts-used.ts';
-export { noSheetEdits, sheetWords, type AddedStep, type SheetEdits } from './sheet-edits.ts';
+export { noSheetEdits, sheetWords, type AddedStep, type Alone, type SheetEdits, type Waiver } from './sheet-edits.ts';
 export { blockIn, channelSlots, newRig, rigSchema, rigSlots, withBlock, type Channel, type Rig } from './schema.ts';

@@ -22,6 +22,36 @@ const addedStepSchema = z.strictObject({
   hold: textUpTo(300).trim().default(''),
 });
 
+const nameSchema = textUpTo(60)
+  .trim()
+  .min(2, { error: () => 'must be a name of at least two letters' });
+const reasonSchema = textUpTo(300)
+  .trim()
+  .min(10, { error: () => 'must be a reason of at least ten letters' });
+
+/** A rating that nobody entered, and that somebody answers for. */
+const waiverSchema = z.strictObject({
+  limit: stepIdSchema,
+  by: nameSchema,
+  reason: reasonSchema,
+  /** What it was waived up to, in SI units; with more than that it is asked again. Null where the stress itself was not known. */
+  upTo: z
+    .number({ error: () => 'must be a number' })
+    .min(0, { error: () => 'must not be negative' })
+    .nullable(),
+});
+
+/** Nobody runs a rig alone, unless somebody of a name answers for it and calls in. */
+const aloneSchema = z.strictObject({
+  by: nameSchema,
+  reason: reasonSchema,
+  /** min between two calls to somebody outside. */
+  callIn: z
+    .number({ error: () => 'must be from 5 to 120 min' })
+    .min(5, { error: () => 'must be from 5 to 120 min' })
+    .max(120, { error: () => 'must be from 5 to 120 min' }),
+});
+
 /** What a person made of the run sheet of a rig. The sheet itself follows from the rig; this is laid over it. */
 export const sheetEditsSchema = z.strictObject({
   /** How many run it: one alone, or one who acts and one who reads. */
@@ -39,11 +69,20 @@ export const sheetEditsSchema = z.strictObject({
   seconds: z.record(stepIdSchema, secondsSchema).default({}),
   /** s that every other act of theirs takes; null: what is usual for each. */
   pace: secondsSchema.nullable().default(null),
+  /** Ratings that are missing and answered for, each once. */
+  waivers: z
+    .array(waiverSchema)
+    .max(40, { error: () => 'has more than 40 waivers' })
+    .default([]),
+  alone: aloneSchema.nullable().default(null),
   /** What each step said when a person last looked at all of them; null where nobody has yet. */
   seen: z.record(stepIdSchema, textUpTo(4000)).nullable().default(null),
 });
 
 export type AddedStep = Readonly<z.infer<typeof addedStepSchema>>;
+
+export type Waiver = Readonly<z.infer<typeof waiverSchema>>;
+export type Alone = Readonly<z.infer<typeof aloneSchema>>;
 
 export interface SheetEdits {
   readonly people: 'one' | 'two';
@@ -53,6 +92,8 @@ export interface SheetEdits {
   readonly call: string;
   readonly seconds: Readonly<Record<string, number>>;
   readonly pace: number | null;
+  readonly waivers: readonly Waiver[];
+  readonly alone: Alone | null;
   readonly seen: Readonly<Record<string, string>> | null;
 }
 
@@ -64,13 +105,15 @@ export const noSheetEdits: SheetEdits = {
   call: '',
   seconds: {},
   pace: null,
+  waivers: [],
+  alone: null,
   seen: null,
 };
 
 const counted = (n: number, one: string, many: string): string | null => (n === 0 ? null : n === 1 ? `1 ${one}` : `${n} ${many}`);
 
 /** As a person reads it: "two persons, 2 steps added, 1 note". */
-export const sheetWords = ({ people, added, order, notes, call, seconds, pace, seen }: SheetEdits): string =>
+export const sheetWords = ({ people, added, order, notes, call, seconds, pace, waivers, alone, seen }: SheetEdits): string =>
   [
     people === 'one' ? 'one person' : 'two persons',
     counted(added.length, 'step added', 'steps added'),
@@ -79,6 +122,8 @@ export const sheetWords = ({ people, added, order, notes, call, seconds, pace, s
     counted(Object.keys(seconds).length, 'step with its own time', 'steps with their own time'),
     call === '' ? null : `calls ${call}`,
     pace === null ? null : `${pace} s for each act`,
+    counted(waivers.length, 'rating waived', 'ratings waived'),
+    alone === null ? null : `alone by the word of ${alone.by}`,
     seen === null ? null : 'looked over',
   ]
     .filter((word) => word !== null)

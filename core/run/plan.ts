@@ -265,8 +265,8 @@ export function planOf(
       rigName,
       people: sheet.people,
       summary: [...sheet.summary],
-      // What nobody can carry out is rehearsed, and not run.
-      stops: [...sheet.stops, ...sheet.cannot],
+      // What nobody can carry out, or nobody answers for, is rehearsed and not run.
+      stops: [...sheet.stops, ...sheet.cannot, ...sheet.withheld],
       main: sheet.main.map(planStep),
       misfire: branch('misfire'),
       abort: branch('abort'),

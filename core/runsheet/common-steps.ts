@@ -6,7 +6,7 @@ import type { SheetEdits } from '../rig/index.ts';
 const misfireWait = ruled('wait after a misfire', 60, 's', 'common practice, no source');
 
 /** Steps that belong to no block: people, the guard, the strap, and the two branches. */
-export function commonSteps(evaluation: Evaluation, people: SheetEdits['people']): StepSpec[] {
+export function commonSteps(evaluation: Evaluation, { people, alone }: SheetEdits): StepSpec[] {
   const reading = evaluation.corners.nominal();
   const goal = bleedGoal(reading);
   const open = reading.figure('bleed-time-open');
@@ -22,7 +22,7 @@ export function commonSteps(evaluation: Evaluation, people: SheetEdits['people']
       : {
           id: 'people',
           phase: 'prepare',
-          text: 'Alone you are key holder and reader: read every step aloud before it is done. Somebody who knows what runs here is within call, and looks in at an hour agreed.',
+          text: `Alone you are key holder and reader: read every step aloud before it is done. Somebody who knows what runs here is within call; you call in ${alone ? `every ${String(alone.callIn)} min` : 'at times agreed'}, and they come and look when the call does not.`,
           hold: 'The one within call has answered.',
           caution: 'Nobody to switch off for you, nobody to call: a rig that can kill is not run alone.',
         },

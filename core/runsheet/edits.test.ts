@@ -43,6 +43,8 @@ describe('what a person makes of a run sheet', () => {
       call: fc.constant('112'),
       seconds: fc.dictionary(ids, fc.integer({ min: 1, max: 60 })),
       pace: fc.option(fc.integer({ min: 2, max: 60 })),
+      waivers: fc.constant([]),
+      alone: fc.constant(null),
       seen: fc.constant(null),
     });
     fc.assert(

@@ -52,6 +52,9 @@ export function runSheetMarkdown(sheet: RunSheet): string {
     lines.push('## Do not run this rig as it stands', '', ...sheet.stops.map((stop) => `- ${stop}`), '');
   if (sheet.cannot.length > 0)
     lines.push('## Nobody can carry this sheet out as it stands', '', ...sheet.cannot.map((reason) => `- ${reason}`), '');
+  if (sheet.withheld.length > 0)
+    lines.push('## Held back until it is entered or answered for', '', ...sheet.withheld.map((reason) => `- ${reason}`), '');
+  if (sheet.waived.length > 0) lines.push('## Waived', '', ...sheet.waived.map((line) => `- ${escaped(line)}`), '');
   if (sheet.shot.mends.length > 0)
     lines.push(
       `## What the time of people costs`,

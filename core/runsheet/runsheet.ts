@@ -10,6 +10,7 @@ import { commonSteps } from './common-steps.ts';
 import { arranged } from './edits.ts';
 import { emergencyCards, type Emergency } from './emergency.ts';
 import { heldSteps } from './held-steps.ts';
+import { unratedIn, waivedWords, withheldBy, type Unrated } from './judged.ts';
 import { beyondHands } from './tier.ts';
 import { secondsOfStep } from './seconds.ts';
 import { blindness, shotTimeOf, type ShotTime } from './shot.ts';
@@ -28,6 +29,12 @@ export interface RunSheet {
   readonly shot: ShotTime;
   /** Reasons why nobody can carry this sheet out as it stands. */
   readonly cannot: readonly string[];
+  /** Ratings that a live run asks for and that nobody has entered. */
+  readonly unrated: readonly Unrated[];
+  /** What holds back a live run, and nothing else. */
+  readonly withheld: readonly string[];
+  /** What somebody of a name answers for. */
+  readonly waived: readonly string[];
   /** Reasons why this sheet must not be used as it stands. */
   readonly stops: readonly string[];
   readonly main: readonly Step[];
@@ -143,12 +150,12 @@ const firstIn: { readonly [K in Phase]?: readonly string[] } = {
 };
 
 /** Within a phase: what comes first, common steps, the blocks in the order of the line, then what holds a charge beside the store. */
-function ordered(evaluation: Evaluation, people: SheetEdits['people']): StepSpec[] {
+function ordered(evaluation: Evaluation, edits: SheetEdits): StepSpec[] {
   const reading = evaluation.corners.nominal();
   const fromBlocks = [...slots]
     .sort((a, b) => slotOrder(a) - slotOrder(b))
     .flatMap((slot) => [...(definitionIn(evaluation.rig, slot).steps?.(reading.own(slot), reading) ?? [])]);
-  const all = [...commonSteps(evaluation, people), ...fromBlocks, ...heldSteps(evaluation)];
+  const all = [...commonSteps(evaluation, edits), ...fromBlocks, ...heldSteps(evaluation)];
   const residual = (step: StepSpec) => step.id === 'reversed-after-shot';
   return phasesOf(evaluation).flatMap((phase) => {
     const inPhase = all.filter((step) => step.phase === phase);
@@ -216,7 +223,7 @@ export function runSheetOf(
 ): { ok: true; sheet: RunSheet } | { ok: false; reason: string } {
   try {
     let number = 0;
-    const made = ordered(evaluation, edits.people).map((spec) => stepOf(spec, evaluation, edits));
+    const made = ordered(evaluation, edits).map((spec) => stepOf(spec, evaluation, edits));
     const placed = arranged(made, edits, phasesOf(evaluation));
     const shot = shotTimeOf(evaluation, placed);
     const steps = placed.map((step) => ({ ...withShot(step, shot), number: ++number }));
@@ -227,6 +234,8 @@ export function runSheetOf(
       .filter((l) => limitState(l) === 'over')
       .map((l) => `${l.title} is above its rating at the worst corner.`);
     const errors = evaluation.problems.filter((p) => p.severity === 'error').map((p) => p.text);
+    const unrated = unratedIn(evaluation, edits);
+    const withheld = withheldBy(unrated, edits);
     const branch = (id: 'misfire' | 'abort', title: string, when: string) => ({
       id,
       title,
@@ -239,9 +248,12 @@ export function runSheetOf(
         rigName,
         people: edits.people,
         summary: summaryOf(evaluation),
-        verdict: verdictOf(evaluation, [...errors, ...over], cannot, shot.mends[0] ?? null),
+        verdict: verdictOf(evaluation, [...errors, ...over], cannot, withheld, shot.mends[0] ?? null),
         shot,
         cannot,
+        unrated,
+        withheld,
+        waived: waivedWords(unrated, edits),
         stops: [...errors, ...over],
         main: renumbered(steps.filter((s) => s.phase !== 'misfire' && s.phase !== 'abort')),
         commissioning: commissioningLadder(evaluation),

@@ -9,11 +9,17 @@ export interface Verdict {
   readonly turn: string | null;
 }
 
-/** @param stops what is over or wrong; @param cannot what cannot be carried out; @param turn what would mend the first of those */
+/**
+ * @param stops what is over or wrong
+ * @param cannot what cannot be carried out
+ * @param withheld what holds back a live run alone
+ * @param turn what would mend the first that cannot be carried out
+ */
 export function verdictOf(
   evaluation: Evaluation,
   stops: readonly string[],
   cannot: readonly string[],
+  withheld: readonly string[],
   turn: string | null,
 ): Verdict {
   const [stop] = stops;
@@ -29,6 +35,14 @@ export function verdictOf(
     };
   const [first] = cannot;
   if (first !== undefined) return { word: 'not now', because: first, turn: turn ?? 'Mend what is named first, and look again.' };
+  const [open, ...more] = withheld;
+  if (open !== undefined)
+    return {
+      word: 'not now',
+      because:
+        more.length === 0 ? open : `${open} ${String(more.length)} more like it ${more.length === 1 ? 'is' : 'are'} named below.`,
+      turn: 'Enter what is missing, or let a person answer for it by name.',
+    };
   const V0 = evaluation.corners.nominal().offer('chargedTo').value;
   const tightest = evaluation.ladder.limits.find((l) => l.worst !== null);
   return {

@@ -91,6 +91,7 @@ export const toolLimits: readonly LimitSpec[] = [
     stress: (rig) => rig.figure('tool-energy'),
     rating: (rig) => rig.own('tool').optional('E'),
     levers: ['tool.n', 'store.V0', 'tool.E'],
+    protects: true,
     note: 'Bleeder open: the tool takes all that is stored.',
   },
   stringPowerLimit('tool', 'tool-power', 'Discharge tool', 'peak power', (rig) => rig.offer('chargedTo'), {

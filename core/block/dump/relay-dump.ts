@@ -111,6 +111,7 @@ export const relayDump = defineBlock({
       stress: (rig) => rig.figure('dump-energy'),
       rating: (rig) => rig.own('dump').optional('E'),
       levers: ['dump.n', 'store.V0', 'dump.E'],
+      protects: true,
       note: 'Bleeder open: the dump takes all that is stored.',
     },
     stringPowerLimit('dump', 'dump-power', 'Dump', 'peak power', (rig) => rig.offer('chargedTo'), {
@@ -133,6 +134,7 @@ export const relayDump = defineBlock({
       stress: (rig) => rig.offer('chargedTo'),
       rating: (rig) => rig.own('dump').optional('Vo'),
       levers: ['dump.Vo', 'store.V0'],
+      protects: true,
     },
     {
       id: 'dump-relay-current',
@@ -141,6 +143,7 @@ export const relayDump = defineBlock({
       stress: (rig) => rig.figure('dump-current'),
       rating: (rig) => rig.own('dump').optional('Ic'),
       levers: ['dump.R', 'dump.n', 'dump.Ic'],
+      protects: true,
     },
   ],
   problems: (own, rig) => {

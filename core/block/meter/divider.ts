@@ -112,6 +112,7 @@ export const divider = defineBlock({
       stress: (rig) => rig.offer('chargedTo'),
       rating: (rig) => rig.own('meter').quantity('V'),
       levers: ['meter.V', 'store.V0'],
+      protects: true,
     },
     {
       id: 'divider-meter',

@@ -130,6 +130,7 @@ export const movementMeter = defineBlock({
       stress: (rig) => rig.offer('chargedTo'),
       rating: (rig) => fullScale(rig.own('meter')),
       levers: ['meter.n', 'store.V0'],
+      protects: true,
     },
     {
       id: 'meter-string-voltage',

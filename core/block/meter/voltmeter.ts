@@ -86,6 +86,7 @@ export const voltmeter = defineBlock({
       stress: (rig) => rig.offer('chargedTo'),
       rating: (rig) => rig.own('meter').quantity('V'),
       levers: ['meter.V', 'store.V0'],
+      protects: true,
     },
     {
       id: 'meter-range',

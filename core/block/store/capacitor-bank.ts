@@ -216,6 +216,7 @@ export const capacitorBank = defineBlock({
       stress: (rig) => rig.offer('chargedTo'),
       rating: (rig) => rig.offers('store').ratedVoltage ?? null,
       levers: ['store.V0', 'store.ns', 'store.Vr'],
+      protects: true,
     },
     {
       id: 'element-voltage',
@@ -243,6 +244,7 @@ export const capacitorBank = defineBlock({
         return isPolar(own) ? reverseOfPolar(own, rig) : own.optional('reversal');
       },
       levers: ['load.R', 'store.V0', 'load.L', 'store.Vrev'],
+      protects: true,
       note: 'Voltage across the bank at the first zero of the current. A polar capacitor is judged by how long it is reversed: 1 V for good, more in a pulse; what its maker says goes before.',
     },
   ],

@@ -270,6 +270,7 @@ export const marxLimits: readonly LimitSpec[] = [
     stress: (rig) => rig.offer('chargedTo'),
     rating: (rig) => rig.own('store').optional('Vr'),
     levers: ['store.V0', 'store.Vr'],
+    protects: true,
   },
   {
     id: 'first-stage-voltage',

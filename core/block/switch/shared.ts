@@ -25,6 +25,7 @@ export const switchLimits: readonly LimitSpec[] = [
     stress: (rig) => rig.figure('peak-current'),
     rating: (rig) => rig.own('switch').optional('I'),
     levers: ['load.R', 'store.V0', 'load.L'],
+    protects: true,
   },
   {
     id: 'switch-di-dt',

@@ -314,6 +314,7 @@ export const triggerGenerator = defineBlock({
       stress: (rig) => rig.offer('chargedTo'),
       rating: (rig) => rig.own('trigger').optional('Vi'),
       levers: ['trigger.Vi', 'store.V0'],
+      protects: true,
       note: 'The whole charge voltage may come back on it when the gap flashes over to its trigger electrode.',
     },
   ],

@@ -26,6 +26,7 @@ import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { SaveLine } from '../rig/save-line.tsx';
 import { BeginDialog } from '../runs/begin-dialog.tsx';
+import { Answers, Waived } from './answers.tsx';
 import { Changes } from './changes.tsx';
 import { EditedPhase, type EditSheet } from './edited-phase.tsx';
 import { ConnectionList, StepSays } from './step-item.tsx';
@@ -155,7 +156,7 @@ function EmergencyCards({ sheet, edits, onEdit }: Omit<SheetProps, 'rig'>) {
   );
 }
 
-function Sheet({ sheet, ...rest }: SheetProps) {
+function Sheet({ sheet, rigId, onAnswer, ...rest }: SheetProps & { rigId: string; onAnswer: EditSheet }) {
   return (
     <article className="mt-4 bg-plate p-5 print:m-0 print:p-0">
       <h1 className="text-2xl font-bold">Run sheet: {sheet.rigName}</h1>
@@ -177,6 +178,8 @@ function Sheet({ sheet, ...rest }: SheetProps) {
           </ul>
         </section>
       )}
+      <Answers rigId={rigId} sheet={sheet} edits={rest.edits} onEdit={onAnswer} />
+      <Waived sheet={sheet} edits={rest.edits} onEdit={rest.onEdit} />
       <ShotLines sheet={sheet} />
       <p className="mt-3 hidden print:block">
         Date ____________ &nbsp; Key holder ____________________
@@ -307,7 +310,14 @@ function RunSheetOf({ id, document, away }: { id: string; document: RigDocument;
       )}
       {changes.length > 0 && <Changes changes={changes} onSeen={() => onEdit({ ...edits, seen })} />}
       {made.ok ? (
-        <Sheet sheet={made.sheet} rig={document.rig} edits={edits} onEdit={editing ? onEditSeen : null} />
+        <Sheet
+          rigId={id}
+          sheet={made.sheet}
+          rig={document.rig}
+          edits={edits}
+          onEdit={editing ? onEditSeen : null}
+          onAnswer={onEdit}
+        />
       ) : (
         <div role="alert" className="mt-4 border-l-4 border-over bg-plate p-4">
           <h1 className="text-xl font-bold">No run sheet can be made of {document.name}</h1>
