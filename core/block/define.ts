@@ -76,6 +76,8 @@ export interface Instrument {
   readonly R?: number;
   /** It is there for a comparison at a low voltage alone, and off before the charge. */
   readonly lowOnly?: boolean;
+  /** Held in a hand or on leads with tips: off above 1 kV, and at every shot. */
+  readonly isHand?: boolean;
 }
 
 /** A store, or the group of it that is left, with one resistor of its bleeder open. */
@@ -167,7 +169,7 @@ export interface BlockDefinition {
   readonly limits?: readonly LimitSpec[];
   problems?(own: Own, rig: RigContext): readonly Problem[];
   steps?(own: Own, rig: RigContext): readonly StepSpec[];
-  /** The run sheet says of each, phase by phase, whether it may be connected. */
+  /** The run sheet says of each, phase by phase, whether it must be off, and why it stays on where it does. */
   instruments?(own: Own): readonly Instrument[];
 }
 

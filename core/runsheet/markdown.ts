@@ -20,7 +20,7 @@ function stepLines(step: Step): string[] {
 
 function connectionLines(connections: Connections | undefined): string[] {
   const { on = [], off = [] } = connections ?? {};
-  const lines = [...on.map((text) => `- May be connected: ${text}`), ...off.map((text) => `- **Off the rig**: ${text}`)];
+  const lines = [...off.map((text) => `- **Must be off**: ${text}`), ...on.map((text) => `- Stays on: ${text}`)];
   return lines.length > 0 ? [...lines, ''] : [];
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { blockDefinition, newBlock, phases } from '../block/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
-import { printDuration } from '../quantity/index.ts';
+import { printDuration, printQuantity } from '../quantity/index.ts';
 import { withBlock, type Rig } from '../rig/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { runSheetMarkdown, runSheetOf, type RunSheet } from './index.ts';
@@ -126,14 +126,36 @@ describe('instruments', () => {
     const rated = rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'meter.V': '600 V' });
     const short = rigWith({ 'supply.V': '1.2 kV', 'store.V0': '400 V', 'meter.V': '600 V' });
     for (const phase of ['prepare', 'charge', 'isolate', 'fire', 'bleed', 'verify', 'misfire'] as const) {
-      expect(allOf(rated, phase)?.on.join()).toMatch(/^hand meter: at most 5\d\d V of the 600 V/);
+      expect(allOf(rated, phase)?.on.join()).toMatch(/^voltmeter on fixed leads, .*: at most 5\d\d V of the 600 V/);
       expect(allOf(rated, phase)?.off).toEqual([]);
       // The bank is charged to less than the meter may see, but the supply left on goes above it.
       expect(allOf(short, phase)?.on).toEqual([]);
-      expect(allOf(short, phase)?.off.join()).toMatch(/^hand meter: 1\.\d+ kV can stand here, it may see 600 V/);
+      expect(allOf(short, phase)?.off.join()).toMatch(/^voltmeter on fixed leads: 1\.\d+ kV can stand here, it may see 600 V/);
     }
     expect(allOf(short, 'strap')).toEqual({ on: [], off: [] });
-    expect(runSheetMarkdown(sheetOf(short))).toMatch(/## Verify\n\n- \*\*Off the rig\*\*: hand meter: 1\.\d+ kV/);
+    expect(runSheetMarkdown(sheetOf(short))).toMatch(/## Verify\n\n- \*\*Must be off\*\*: voltmeter on fixed leads: 1\.\d+ kV/);
+  });
+
+  test('what is held in a hand is off at every shot, and above a kilovolt always; what stays on says what it sees there', () => {
+    const hand = { 'meter.held': 'hand' };
+    const low = rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'meter.V': '600 V', ...hand });
+    expect(allOf(low, 'charge')?.off).toEqual([]);
+    expect(allOf(low, 'fire')).toEqual({ on: [], off: ['hand meter: no hand instrument is on the bank at a shot'] });
+    const order = ids(sheetOf(low));
+    expect(order.indexOf('meter-unplug')).toBeGreaterThan(order.indexOf('charge'));
+    expect(order.indexOf('meter-unplug')).toBeLessThan(order.indexOf('fire'));
+    // Its plugs are pulled while the voltage falls: the seconds count.
+    const fixed = sheetOf(rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'meter.V': '600 V' }));
+    expect(sheetOf(low).shot.needed).toBe(fixed.shot.needed + 5);
+    const high = rigWith(hand, demoRig('anvil'));
+    for (const phase of ['charge', 'fire', 'verify'] as const) expect(allOf(high, phase)?.off.join()).toMatch(/held in a hand/);
+    expect(sheetOf(high).cannot.join()).toMatch(/Nothing on this rig reads 1\.94 kV.*One does not go on blind/);
+    // V = M·dI/dt with M = μ0/2π·0.1 m·ln 2 = 13.9 nH, taken as 15 nH.
+    const figure = figureIn(evaluateRig(demoRig('anvil')), 'peak-di-dt');
+    expect(allOf(demoRig('anvil'), 'fire')?.on.join()).toContain(
+      `pick up some ${printQuantity(15e-9 * (figure?.worked.value ?? NaN), 'V', { digits: 2 })}`,
+    );
+    expect(2e-7 * 0.1 * Math.log(2)).toBeCloseTo(15e-9, 8);
   });
 
   test('a hand meter for a calibration is off before the charge; a shunt stays in the earthed lead', () => {

@@ -16,7 +16,7 @@ import { secondsOfStep } from './seconds.ts';
 import { blindness, shotTimeOf, type ShotTime } from './shot.ts';
 import { verdictOf, type Verdict } from './verdict.ts';
 import type { Step } from './step.ts';
-import { connectionsIn, type Connections } from './instruments.ts';
+import { connectionsIn, readsUpTo, type Connections } from './instruments.ts';
 
 export interface RunSheet {
   readonly rigName: string;
@@ -40,7 +40,7 @@ export interface RunSheet {
   readonly main: readonly Step[];
   /** Voltages to stop at on the way up, and what to see there. */
   readonly commissioning: readonly Rung[];
-  /** What may be connected in each phase of the steps, and what must not. */
+  /** What must be off in each phase of the steps, and what stays on and why. */
   readonly connections: Readonly<Partial<Record<Phase, Connections>>>;
   readonly branches: readonly {
     readonly id: 'misfire' | 'abort';
@@ -168,15 +168,6 @@ function ordered(evaluation: Evaluation, edits: SheetEdits): StepSpec[] {
     if (phase === 'charge') return [...first, ...rest.filter((step) => !late(step)), ...rest.filter(late)];
     return [...first, ...rest.filter((step) => !residual(step)), ...rest.filter(residual)];
   });
-}
-
-/** The highest voltage that an instrument across the store may see, V; null where there is none, or it is not known. */
-function readsUpTo(evaluation: Evaluation): number | null {
-  const reading = evaluation.corners.nominal();
-  const across = slots
-    .flatMap((slot) => definitionIn(evaluation.rig, slot).instruments?.(reading.own(slot)) ?? [])
-    .flatMap(({ at, most, lowOnly }) => (at === 'bank' && most !== null && !lowOnly ? [most] : []));
-  return across.length === 0 ? null : Math.max(...across);
 }
 
 /** What the sheet says beside the act of firing: how soon, and what voltage is there by then. */

@@ -1,14 +1,16 @@
 import { chargeFormulas, bleedFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import { Unavailable } from '../context.ts';
+import { Unavailable, type Own } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { highestVoltage } from '../goal.ts';
 import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
 
+const isHand = (own: Own): boolean => own.choice('held') === 'hand';
+
 export const voltmeter = defineBlock({
   slot: 'meter',
   kind: 'voltmeter',
-  title: 'Hand meter',
+  title: 'Voltmeter',
   glyph: () => 'voltmeter',
   fields: {
     V: {
@@ -35,6 +37,16 @@ export const voltmeter = defineBlock({
       initial: null,
       optional: true,
       help: 'Empty: it finds its range by itself.',
+    },
+    held: {
+      type: 'choice',
+      title: 'How it is on the bank',
+      initial: 'fixed',
+      options: [
+        { value: 'fixed', title: 'lies fixed, its leads screwed on, read from outside' },
+        { value: 'hand', title: 'hand instrument, leads with tips or plugs' },
+      ],
+      help: 'A hand instrument is off above 1 kV, and at every shot: its leads are pulled outside the guard before the count.',
     },
     category: {
       type: 'choice',
@@ -111,7 +123,15 @@ export const voltmeter = defineBlock({
         ]
       : []),
   ],
-  instruments: (own) => [{ name: 'hand meter', at: 'bank', most: own.quantity('V').value, R: own.quantity('R').value }],
+  instruments: (own) => [
+    {
+      name: isHand(own) ? 'hand meter' : 'voltmeter on fixed leads',
+      at: 'bank',
+      most: own.quantity('V').value,
+      R: own.quantity('R').value,
+      isHand: isHand(own),
+    },
+  ],
   steps: (own, rig) => [
     {
       id: 'meter-check',
@@ -121,6 +141,17 @@ export const voltmeter = defineBlock({
       hold: 'The meter has shown a known voltage.',
       caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,
     },
+    ...(isHand(own) && rig.offers('switch').firedBy !== 'itself'
+      ? [
+          {
+            id: 'meter-unplug',
+            phase: 'isolate' as const,
+            text: 'Hand meter off the bank for the shot: its plugs pulled at the guard, from outside.',
+            hold: 'The plugs hang free.',
+            seconds: 5,
+          },
+        ]
+      : []),
     ...verifySteps(rig, 'Read the meter across the bank’s own terminals, then go down its ranges to the lowest.'),
   ],
 });

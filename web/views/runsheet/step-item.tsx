@@ -63,14 +63,14 @@ export function ConnectionList({ connections }: { connections: Connections | und
   if (on.length + off.length === 0) return null;
   return (
     <ul aria-label="Instruments" className="mb-1 text-[14.5px] print:text-[10pt]">
-      {on.map((text) => (
-        <li key={text} className="text-dim">
-          May be connected: {text}
-        </li>
-      ))}
       {off.map((text) => (
         <li key={text}>
-          <b>Off the rig:</b> {text}
+          <b>Must be off:</b> {text}
+        </li>
+      ))}
+      {on.map((text) => (
+        <li key={text} className="text-dim">
+          Stays on: {text}
         </li>
       ))}
     </ul>
