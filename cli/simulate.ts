@@ -141,7 +141,7 @@ export function simulatedText(made: Simulated): string {
   ].join('\n');
 }
 
-const scenes = ['charge', 'discharge', 'bleed'] as const;
+const scenes = ['charge', 'discharge', 'bleed', 'dump'] as const;
 
 /** A rig as a netlist in one of its scenes. @throws UsageError naming the option, or what the rig lacks */
 export function rigNetlist({ name, rig }: RigDocument, scene: string): string {

@@ -41,7 +41,8 @@ export type Glyph =
 
 /** What is simulated of a rig: its charge, its discharge into the load, or its bleed-down. */
 export interface Scene {
-  readonly of: 'charge' | 'discharge' | 'bleed';
+  /** A dump is a bleed of its own: the bleeder is taken for open then. */
+  readonly of: 'charge' | 'discharge' | 'bleed' | 'dump';
   /** Whether the charger is still connected while the store is discharged. */
   readonly charger: boolean;
   /** Whether a supply that works in cycles is drawn with all of them, or as its mean. */

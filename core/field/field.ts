@@ -38,6 +38,8 @@ export interface QuantityField {
   readonly tolerance?: boolean;
   /** What one instrument bears: another kind of block is another instrument, and begins with its own. */
   readonly ofOneThing?: true;
+  /** What is usual where it is empty, with its span, by what else the block says; null where that is not known either. */
+  readonly emptyAs?: (fields: Readonly<Record<string, FieldValue>>) => Quantity | null;
   readonly help?: string;
 }
 

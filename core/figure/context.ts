@@ -78,14 +78,17 @@ export class RigReading implements RigContext {
   private readField(slot: Slot, id: string, path: string): Given | null {
     const spec = definitionIn(this.rig, slot).fields[id];
     if (spec?.type !== 'quantity') throw new ProgramError(`${path} is no quantity of a ${definitionIn(this.rig, slot).kind}`);
-    const raw = blockIn(this.rig, slot).fields[id];
-    if (raw === null || raw === undefined || typeof raw === 'string') return null;
+    const { fields } = blockIn(this.rig, slot);
+    const kept = fields[id];
+    if (typeof kept === 'string') return null;
+    const raw = kept ?? spec.emptyAs?.(fields) ?? null;
+    if (raw === null) return null;
     return {
       kind: 'given',
       title: spec.title,
       value: this.overrides.get(path) ?? raw.value,
       unit: spec.unit,
-      origin: { from: raw.from ?? 'typed', path },
+      origin: { from: kept ? (kept.from ?? 'typed') : 'typical', path },
       ...(raw.tolerance ? { tolerance: raw.tolerance } : {}),
     };
   }

@@ -76,6 +76,7 @@ export {
   work,
   ruled,
   givens,
+  isTypical,
   isTuned,
   modelSpread,
   displaySymbol,

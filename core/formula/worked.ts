@@ -8,6 +8,8 @@ export type Origin =
   /** Read off a meter, or off the label, of the part that the block stands on. */
   | { readonly from: 'measured'; readonly path: string }
   | { readonly from: 'label'; readonly path: string }
+  /** What is usual of such a thing: nobody typed it or measured it. */
+  | { readonly from: 'typical'; readonly path: string }
   | { readonly from: 'rule'; readonly source: string };
 
 /** A number that remembers how it came about: either given, or a formula applied to worked numbers. */
@@ -77,6 +79,10 @@ export function givens(worked: Worked, into = new Map<string, Given>()): Map<str
   }
   return into;
 }
+
+/** Whether some of it is what is usual, and nobody typed or measured it. */
+export const isTypical = (worked: Worked): boolean =>
+  [...givens(worked).values()].some(({ origin }) => origin.from === 'typical');
 
 /** Every computed number of a tree that a test picks, each once. */
 function computedWhere(

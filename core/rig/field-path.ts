@@ -18,6 +18,10 @@ export function quantityAt(rig: Rig, path: string): QuantityAt | null {
   const field = blockDefinition(slot, block.kind).fields[id];
   if (field?.type !== 'quantity') return null;
   const value = block.fields[id] ?? null;
+  if (value === null) {
+    const usual = field.emptyAs?.(block.fields) ?? null;
+    return { slot, id, field, value: usual && { ...usual, text: '' } };
+  }
   return { slot, id, field, value: typeof value === 'string' ? null : value };
 }
 

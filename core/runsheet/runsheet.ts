@@ -4,7 +4,7 @@ import { figureIn, leadsHazard, type Evaluation } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
 import { noSheetEdits, type SheetEdits } from '../rig/index.ts';
 import { limitState } from '../limit/index.ts';
-import { ruled, type Worked } from '../formula/index.ts';
+import { isTypical, ruled, type Worked } from '../formula/index.ts';
 import { commissioningLadder, type Rung } from './commissioning.ts';
 import { commonSteps } from './common-steps.ts';
 import { arranged } from './edits.ts';
@@ -96,8 +96,11 @@ function summaryOf(evaluation: Evaluation): string[] {
       ? `Bleeder: calculated below ${goal.text} after ${bleeder}, at worst ${time('bleed-time', 'high')}.`
       : 'No permanent bleeder.',
   );
+  const open = figureIn(evaluation, 'bleed-time-open');
   lines.push(
-    `Bleeder open: below ${goal.text} by leakage alone only after about ${time('bleed-time-open', 'value')}, perhaps ${time('bleed-time-open', 'high')}.`,
+    open && isTypical(open.worked)
+      ? `Bleeder open: below ${goal.text} by leakage alone after anything from ${printDuration(open.band.low)} to ${printDuration(open.band.high)}: not measured, what is usual of its dielectric.`
+      : `Bleeder open: below ${goal.text} by leakage alone only after about ${time('bleed-time-open', 'value')}, perhaps ${time('bleed-time-open', 'high')}.`,
   );
   return lines;
 }

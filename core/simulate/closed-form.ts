@@ -1,4 +1,4 @@
-import { blockDefinition, chargeLeak, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
+import { bleedGoal, blockDefinition, chargeLeak, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
 import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { dampingRatio, FormulaError, ladderLack, reversalFraction, ruled } from '../formula/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
@@ -324,7 +324,7 @@ export function bleedSpan(corners: Corners): number {
     ? corners.at(corners.bandOf((reading) => reading.figure('bleed-time-tenth')).highAt).figure('bleed-time-tenth').value /
       Math.LN10
     : nominal.offer('insulation').value * nominal.figure('bank-capacitance').value;
-  return slow * Math.max(Math.log(V0 / 50) * 1.25, Math.LN10 * 1.2);
+  return slow * Math.max(Math.log(V0 / bleedGoal(nominal).voltage.value) * 1.25, Math.LN10 * 1.2);
 }
 
 /** The store with one resistor of its bleeder open; null where that leaves no way of its own. */
@@ -345,6 +345,7 @@ export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
   const decay = (id: string, title: string, tau: number) => sampled(id, title, 'V', tEnd, (t) => V0 * Math.exp(-t / tau));
   const ladder = nominal.offers('store').ladder;
   const oneOpen = oneOpenOf(nominal, rig);
+  const dump = nominal.offers('dump').dumpResistance;
   const through = (id: string, title: string, R: number, V0: number) => {
     if (!ladder) return sampled(id, title, 'V', tEnd, (t) => V0 * Math.exp(-t / (R * C)));
     const [n, Rl, Cs] = [ladder.n.value, ladder.R.value, ladder.C.value];
@@ -356,6 +357,7 @@ export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
       ...(worst ? [decay('worst', 'bleeder, worst tolerance', slow)] : []),
       ...(oneOpen ? [through('one-open', 'one string open', oneOpen.R.value, oneOpen.V0.value)] : []),
       decay('open', 'bleeder open', insulation * C),
+      ...(dump ? [through('dump', 'dump, bleeder open', dump.value, V0)] : []),
       through('tool', 'discharge tool', nominal.offer('toolResistance').value, V0),
     ],
     charged: V0,

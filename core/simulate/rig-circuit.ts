@@ -31,13 +31,15 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
     case 'load':
     case 'monitor':
       return scene.of === 'discharge';
-    // The bleed is that of the bleeder: the dump stands ready, and counts on its own.
     case 'dump':
+      return scene.of === 'dump';
     case 'tool':
     case 'trigger':
       return false;
-    case 'store':
+    // The bleeder is taken for open while the dump does its work.
     case 'bleeder':
+      return scene.of !== 'dump';
+    case 'store':
     case 'meter':
       return true;
     default:

@@ -278,12 +278,25 @@ function bleedShot(rig: Rig, name: string, reading: RigReading): Shot {
   };
 }
 
+function dumpShot(rig: Rig, name: string, reading: RigReading): Shot {
+  const circuit = rigCircuit(rig, name, { of: 'dump', charger: false, cycles: false });
+  const goal = bleedGoal(reading);
+  return {
+    circuit,
+    until: 1.5 * reading.figure('dump-time').value,
+    probes: [{ id: 'dump', title: 'solver, with meter and insulation', unit: 'V', probe: { of: 'voltage', element: 'Cst' } }],
+    read: ([voltage]) => (voltage ? { 'dump-time': crossing(voltage, goal.voltage.value, -1) } : {}),
+  };
+}
+
 const shotOf = (of: Scene['of'], rig: Rig, name: string, reading: RigReading, quick: boolean): Shot =>
   of === 'charge'
     ? chargeShot(rig, name, reading, quick)
     : of === 'discharge'
       ? dischargeShot(rig, name, reading)
-      : bleedShot(rig, name, reading);
+      : of === 'dump'
+        ? dumpShot(rig, name, reading)
+        : bleedShot(rig, name, reading);
 
 const runOf = (shot: Shot, circuit: RigCircuit, options: SolveOptions): CircuitRun =>
   inWordsOf(circuit.parts, () =>
@@ -331,7 +344,8 @@ function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, opt
     .filter((slot) => inScene(shot.circuit.scene, slot))
     .map((slot) => definitionIn(rig, slot));
   const said = definitions.flatMap((d) => d.leavesOut?.(reading.own(d.slot), shot.circuit.scene) ?? []);
-  const concerned = (text: string, id: string) => shot.circuit.scene.of !== 'bleed' && text !== '' && figureSpecs(rig).has(id);
+  const concerned = (text: string, id: string) =>
+    !['bleed', 'dump'].includes(shot.circuit.scene.of) && text !== '' && figureSpecs(rig).has(id);
   return (id) => {
     const off = difference(with_[id] ?? null, closedOf(reading, id)) ?? 0;
     const weights = without

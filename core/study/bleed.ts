@@ -10,7 +10,7 @@ import {
   type ToolPart,
 } from '../block/index.ts';
 import { Corners, ifKnown, type RigReading } from '../figure/index.ts';
-import { bleedFormulas, ruled, work, type Worked } from '../formula/index.ts';
+import { bleedFormulas, isTypical, ruled, work, type Worked } from '../formula/index.ts';
 import { dischargeRulesFor, type DischargeRule } from '../hazard/index.ts';
 import { absorptions } from '../material/index.ts';
 import type { UnitId } from '../quantity/index.ts';
@@ -19,7 +19,7 @@ import { bleedTraces, oneOpenOf, type Trace } from '../simulate/index.ts';
 
 /** One way in which the store loses its charge, and how long it takes. */
 export interface BleedWay {
-  readonly id: 'bleeder' | 'one-open' | 'open' | 'tool';
+  readonly id: 'bleeder' | 'one-open' | 'open' | 'dump' | 'tool';
   readonly title: string;
   readonly worked: Worked;
   /** s to the voltage that is aimed at, nominal and at the worst corner. */
@@ -165,7 +165,7 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
   const charged = nominal.offer('chargedTo').value;
   const highest = highestVoltage(nominal);
   const rated = nominal.offers('store').ratedVoltage?.value ?? charged;
-  const wayFigures = { bleeder: 'bleed-time', open: 'bleed-time-open', tool: 'tool-time' } as const;
+  const wayFigures = { bleeder: 'bleed-time', open: 'bleed-time-open', dump: 'dump-time', tool: 'tool-time' } as const;
   const figured = (id: keyof typeof wayFigures) => (reading: RigReading) => reading.figure(wayFigures[id]);
   const wayOf = (id: BleedWay['id'], title: string, of: (reading: RigReading) => Worked): BleedWay[] => {
     const span = spanOf(corners, of);
@@ -175,7 +175,12 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
   const ways = [
     ...wayOf('bleeder', 'Bleeder', figured('bleeder')),
     ...(oneOpen ? wayOf('one-open', oneOpen.title, (reading) => throughOneOpen(reading, rig, goal.voltage)) : []),
-    ...wayOf('open', 'Bleeder open, by leakage alone', figured('open')),
+    ...wayOf(
+      'open',
+      `Bleeder open, by leakage alone${isTypical(nominal.offer('insulation')) ? ', not measured' : ''}`,
+      figured('open'),
+    ),
+    ...(nominal.offers('dump').dumpResistance ? wayOf('dump', 'Dump, bleeder open', figured('dump')) : []),
     ...wayOf('tool', 'Discharge tool, bleeder open', figured('tool')),
   ];
   return {

@@ -8,6 +8,7 @@ const originWords = {
   default: 'default, not typed',
   measured: 'measured on the part',
   label: 'from the label of the part, not measured',
+  typical: 'usual of its dielectric, not measured',
 } as const;
 
 /** Where a number came from; of a rig's own field with the name of the field. */
@@ -17,6 +18,7 @@ function originText(rig: Rig | null, { origin }: Pick<WorkingInput, 'origin'>): 
     case 'default':
     case 'measured':
     case 'label':
+    case 'typical':
       return rig ? `${originWords[origin.from]}: ${fieldName(rig, origin.path)}` : originWords[origin.from];
     case 'rule':
       return origin.source;

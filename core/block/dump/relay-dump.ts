@@ -1,7 +1,7 @@
-import { bleedFormulas, chargeFormulas, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { bleedFormulas, chargeFormulas, ruled, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { rating } from '../../field/index.ts';
 import { bleedThrough } from '../bleed-through.ts';
-import type { Own, RigContext, StepSpec } from '../context.ts';
+import { Unavailable, type Own, type RigContext, type StepSpec } from '../context.ts';
 import { defineBlock } from '../define.ts';
 import { bleedGoal, highestVoltage, holdOf } from '../goal.ts';
 import {
@@ -22,10 +22,49 @@ const energyOfOne = (rig: RigContext): Worked =>
     'energy in each resistor of the dump',
   );
 
+/** What a dump resistor is made of: its specific heat, J/(kg·K), and how much warmer it may get in one dump. */
+const bodies = [
+  {
+    id: 'wire-wound',
+    title: 'wire-wound',
+    c: 460,
+    rise: 300,
+    source: 'resistance wire on a ceramic core; common practice, no source',
+  },
+  { id: 'ceramic', title: 'bulk ceramic', c: 840, rise: 100, source: 'a carbon-ceramic body; common practice, no source' },
+  {
+    id: 'column',
+    title: 'water or copper-sulphate column',
+    c: 4180,
+    rise: 30,
+    source: 'well below boiling; common practice, no source',
+  },
+] as const;
+
+const bodyOf = (own: Own) => bodies.find(({ id }) => id === own.choice('body'));
+
+/** How much warmer one resistor of the dump gets in one dump. @throws Unavailable where its body or its mass is not given */
+function riseOfOne(rig: RigContext): Worked {
+  const own = rig.own('dump');
+  const body = bodyOf(own);
+  if (!body) throw new Unavailable('dump', 'what the dump is made of is not given', 'body');
+  const c = ruled(`specific heat of ${body.title}, J/(kg·K)`, body.c, '1', 'handbook value; from memory');
+  return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m: own.quantity('m'), c }, 'temperature rise of one');
+}
+
 const resistance = (own: Own): Worked => stringResistance(own, 'resistors of the dump');
 
 const shareOfOne = (rig: RigContext): Worked =>
   work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('dump').quantity('n') }, 'voltage of one');
+
+/** What is done when the meter does not fall: by what else the rig has to be bled with from outside. */
+function stuck(rig: RigContext): string {
+  const begins = 'A meter that does not fall means a relay that stuck open or a resistor that broke: nobody goes near.';
+  const bleeds = rig.offers('bleeder').bleedResistance !== undefined;
+  return bleeds
+    ? `${begins} Everybody stays outside until the bleeder has had its worst time and the meter reads below ${bleedGoal(rig).text}; a bleeder that does not fall either leaves the store locked up behind its guard, marked as charged.`
+    : `${begins} There is no bleeder either: lock the guard, mark it as charged, take the power of the relay off at its source, and wait for leakage with the meter on. A second relay, or a bleeder, would end this.`;
+}
 
 /** From outside the guard, before anybody goes near: in every way that leads to the tool. */
 const closing = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpec => ({
@@ -43,8 +82,7 @@ const closing = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpe
   ],
   does: 'dump',
   wait: rig.figure('dump-hold'),
-  caution:
-    'A meter that does not fall means a relay that stuck open or a resistor that broke: nobody goes near, and the bleeder is waited for to its worst time before the tool.',
+  caution: stuck(rig),
 });
 
 /** A fixed resistor that takes the store down from outside the guard, behind a relay that closes when power fails. */
@@ -64,6 +102,22 @@ export const relayDump = defineBlock({
       'Energy one takes in one dump, starting cold: wire-wound little, bulk ceramic and columns of water or copper sulphate much.',
     ),
     l: rating('l', 'Body length of one', 'm', 10),
+    body: {
+      type: 'choice',
+      title: 'What it is made of',
+      initial: 'unknown',
+      options: [{ value: 'unknown', title: 'not known' }, ...bodies.map(({ id, title }) => ({ value: id, title }))],
+    },
+    m: {
+      ...rating(
+        'm',
+        'Mass of one that takes the heat',
+        'kg',
+        1e4,
+        'Of a column its liquid, of a wire-wound its wire and not its core.',
+      ),
+      onlyWith: { choice: 'body', values: bodies.map(({ id }) => id) },
+    },
     Es: surfaceField,
     Vo: rating('Vo', 'Relay, voltage it bears open', 'V', 1e7),
     Ic: rating('Ic', 'Relay, current it may close on', 'A', 1e7),
@@ -71,6 +125,12 @@ export const relayDump = defineBlock({
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
   offers: (own) => ({ dumpResistance: resistance(own) }),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: resistance(own).value },
+      says: 'dump, its relay closed',
+    },
+  ],
   figures: [
     {
       id: 'dump-time',
@@ -102,6 +162,13 @@ export const relayDump = defineBlock({
         ),
     },
     { id: 'dump-energy', title: 'Dump, energy of each resistor', slot: 'dump', compute: energyOfOne },
+    {
+      id: 'dump-rise',
+      title: 'Dump, temperature rise of one',
+      slot: 'dump',
+      mayBeMissing: true,
+      compute: riseOfOne,
+    },
   ],
   limits: [
     {
@@ -118,6 +185,21 @@ export const relayDump = defineBlock({
       levers: ['dump.R', 'dump.n', 'store.V0'],
     }),
     stringVoltageLimit('dump', 'dump-voltage', 'Dump', (rig) => rig.offer('chargedTo'), { levers: ['dump.n', 'store.V0'] }),
+    {
+      id: 'dump-heat',
+      title: 'Dump, temperature rise of one',
+      slot: 'dump',
+      stress: riseOfOne,
+      rating: (rig) => {
+        const body = bodyOf(rig.own('dump'));
+        return body && rig.own('dump').optional('m')
+          ? ruled(`rise that ${body.title} may have`, body.rise, 'K', body.source)
+          : null;
+      },
+      levers: ['dump.m', 'dump.n', 'store.V0'],
+      onlyIfKnown: true,
+      note: 'In one dump, nothing given off meanwhile; the next one begins where this one ended.',
+    },
     {
       id: 'dump-body',
       title: 'Dump, along the body of one',

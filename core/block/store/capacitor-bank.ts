@@ -7,6 +7,7 @@ import { ifKnown } from '../known.ts';
 import { storeEnergy } from '../store-energy.ts';
 import { polarityOf } from '../../part/index.ts';
 import { absorptionOf, dielectricField, dielectricOf } from './dielectric-field.ts';
+import { insulationField } from './insulation-field.ts';
 import { lifeFields, lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../context.ts';
 
@@ -139,18 +140,7 @@ export const capacitorBank = defineBlock({
       tolerance: true,
     },
     ESL: { type: 'quantity', symbol: 'ESL', title: 'ESL of one', unit: 'H', min: 0, max: 1, initial: '20 nH', tolerance: true },
-    Ri: {
-      type: 'quantity',
-      symbol: 'Ri',
-      title: 'Insulation of one',
-      unit: 'Ω',
-      min: 0,
-      max: 1e15,
-      open: true,
-      initial: '100 MΩ -50/+900 %',
-      tolerance: true,
-      help: 'Insulation resistance. It decides how long a bank with an open bleeder stays charged, and it varies tenfold.',
-    },
+    Ri: insulationField('Insulation of one'),
     ...lifeFields,
   },
   takes: {

@@ -1,4 +1,5 @@
 import { dielectricField } from './dielectric-field.ts';
+import { insulationField } from './insulation-field.ts';
 import { quantity, rating, type LinesField } from '../../field/index.ts';
 import { parseQuantity, wordQuantityIssue } from '../../quantity/index.ts';
 import { mostStages } from '../../formula/index.ts';
@@ -255,16 +256,7 @@ export const marxFields = {
     help: 'Of the ball on top, or of the sharpest edge there.',
   }),
   Vw: rating('Vw', 'Dc rating of the output lead', 'V', 1e8, 'Of its insulation to what it passes.'),
-  Ri: quantity({
-    symbol: 'Ri',
-    title: 'Insulation of a stage capacitor',
-    unit: 'Ω',
-    min: 0,
-    max: 1e15,
-    open: true,
-    initial: '10 GΩ -50/+900 %',
-    tolerance: true,
-  }),
+  Ri: insulationField('Insulation of a stage capacitor'),
   Cm: {
     type: 'lines',
     title: 'Measured, stage by stage',

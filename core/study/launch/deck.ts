@@ -1,4 +1,5 @@
 import { netlistText, recordedCoil, type Element, type Netlist } from '../../circuit/index.ts';
+import type { Scene } from '../../block/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
 import { launch, type LaunchRun } from '../../launch/index.ts';
 import type { Rig } from '../../rig/index.ts';
@@ -92,7 +93,7 @@ export function launchNetlist(rig: Rig, name: string): { netlist: Netlist; until
 }
 
 /** The circuit of a scene of a rig as a deck that runs as it is; of a launcher with what moves in it. Null where a value is missing. */
-export function rigDeck(rig: Rig, name: string, of: 'charge' | 'discharge' | 'bleed'): string | null {
+export function rigDeck(rig: Rig, name: string, of: Scene['of']): string | null {
   const made = of === 'discharge' ? ifKnown(() => launchNetlist(rig, name)) : null;
   return made ? netlistText(made.netlist, { until: made.until }) : sceneNetlist(rig, name, of);
 }

@@ -9,6 +9,7 @@ import { phaseTitles, runSheetOf, type Step } from '@vast-surge/core/runsheet';
 import { bleedStudy, type BleedStudy, type RuleAnswer } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
 import { saveDrawing, tracesCsv } from '../../plot/export.ts';
+import { StickCard } from './stick-card.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
@@ -246,6 +247,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
             <Ways study={study} evaluation={evaluation} />
             <Rules rules={study.rules} />
             <Rebound study={study} />
+            <StickCard rig={rig} />
             <section aria-label="Build card" className="mt-4 border border-ink bg-plate p-3">
               <h2 className="font-bold">Build card: discharge tool of {document.name}</h2>
               <ToolDrawing wiring={study.tool} />

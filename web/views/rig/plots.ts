@@ -144,6 +144,7 @@ const bleedInks: Readonly<Record<string, { ink: Ink; dash?: boolean }>> = {
   worst: { ink: 'select', dash: true },
   'one-open': { ink: 'over', dash: true },
   open: { ink: 'over' },
+  dump: { ink: 'current', dash: true },
   tool: { ink: 'current' },
 };
 

@@ -1,0 +1,27 @@
+import type { FieldValue, QuantityField } from '../../field/index.ts';
+import { anyInsulation, insulationConstants } from '../../material/index.ts';
+import type { Quantity } from '../../quantity/index.ts';
+
+/** Insulation that nobody measured: its dielectric has a time constant, poor or new, and the capacitance makes it a resistance. */
+function usual({ dielectric, C }: Readonly<Record<string, FieldValue>>): Quantity | null {
+  if (C === null || C === undefined || typeof C === 'string' || !(C.value > 0)) return null;
+  const { low, high } = insulationConstants.find(({ id }) => id === dielectric) ?? anyInsulation;
+  const middle = Math.sqrt(low * high);
+  return { value: middle / C.value, tolerance: { minus: 1 - low / middle, plus: high / middle - 1 } };
+}
+
+/** Insulation resistance of one capacitor; empty where nobody measured it. */
+export const insulationField = (title: string): QuantityField => ({
+  type: 'quantity',
+  symbol: 'Ri',
+  title,
+  unit: 'Ω',
+  min: 0,
+  max: 1e15,
+  open: true,
+  initial: null,
+  optional: true,
+  tolerance: true,
+  emptyAs: usual,
+  help: 'As measured: it decides how long a store with an open bleeder stays charged. Empty: the span that is usual of its dielectric.',
+});
