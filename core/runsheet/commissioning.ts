@@ -1,10 +1,10 @@
 import { storeEnergy } from '../block/index.ts';
-import type { RigReading } from '../figure/index.ts';
-import { Corners, ifKnown, thresholdOf } from '../figure/index.ts';
+import { Corners, ifKnown, RigReading, thresholdOf } from '../figure/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Evaluation } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
-import { withTrialValue, type Rig } from '../rig/index.ts';
+import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';
+import { erectionShot } from '../study/index.ts';
 
 /** Shares of the working voltage to stop at: 1 %, 9 %, 25 % and 56 % of the energy. Common practice, no source. */
 const shares = [0.1, 0.3, 0.5, 0.75, 1] as const;
@@ -34,7 +34,58 @@ export interface Rung {
   readonly toolTime: RungNumber | null;
   /** Whether the switch can conduct at so low a voltage; what is charged has to be bled otherwise. */
   readonly fires: boolean;
+  /** Of a Marx: what its gaps are set to for this rung, in words; they are closed in the rig of the rung. Null of any other. */
+  readonly setting: string | null;
 }
+
+/** m: nobody sets a gap closer and knows what it breaks at. Common practice, no source. */
+const closest = 0.3e-3;
+
+/** The gaps of a Marx closed so that each breaks at its share of what it breaks at when the rig is at its voltage. */
+function withGapsFor(
+  rig: Rig,
+  share: number,
+): { readonly rig: Rig; readonly setting: string; readonly isPossible: boolean } | null {
+  if (!new RigReading(rig).offers('store').ladder) return null;
+  const [Vg, d] = [quantityAt(rig, 'store.Vg')?.value?.value, quantityAt(rig, 'switch.d')?.value?.value];
+  const closed = Vg === undefined ? rig : withTrialValue(rig, 'store.Vg', Vg * share);
+  const between = Vg === undefined ? '' : `gaps between the stages breaking at ${printQuantity(Vg * share, 'V')}`;
+  const breaksAt = (gap: number) =>
+    ifKnown(() => new RigReading(withTrialValue(closed, 'switch.d', gap)).figure('self-break').value) ?? NaN;
+  const wanted = d === undefined ? NaN : breaksAt(d) * share;
+  if (d === undefined || Number.isNaN(wanted)) return { rig: closed, setting: between, isPossible: true };
+  if (breaksAt(closest) > wanted)
+    return {
+      rig: closed,
+      setting: `no gap is set closer than ${printQuantity(closest, 'm')}: it is not fired here`,
+      isPossible: false,
+    };
+  let [low, high] = [closest, d];
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    if (breaksAt(middle) > wanted) high = middle;
+    else low = middle;
+  }
+  return {
+    rig: withTrialValue(closed, 'switch.d', low),
+    setting: [`first gap at ${printQuantity(low, 'm', { digits: 2 })}`, between].filter((part) => part !== '').join(', '),
+    isPossible: true,
+  };
+}
+
+/** Whether a Marx erects as its gaps are set for a rung, by the solver; null of what is no Marx, or cannot be run. */
+export function rungErects({ rig, fires, setting }: Pick<Rung, 'rig' | 'fires' | 'setting'>): boolean | null {
+  if (setting === null || !fires) return null;
+  return ifKnown(() => erectionShot(rig).erects);
+}
+
+/** What a rung says of the switch, in words. */
+export const rungSays = ({ fires, setting }: Pick<Rung, 'fires' | 'setting'>, erects: boolean | null): string =>
+  !fires
+    ? `does not fire: bleed it${setting === null ? '' : ` (${setting})`}`
+    : setting === null
+      ? 'may fire'
+      : `${setting}: ${erects === null ? 'whether it erects is not known' : erects ? 'erects' : 'fires and does not erect: bleed every stage'}`;
 
 /** A number of a rung as it is written, wherever it stands. */
 export const rungPrint = ({ unit }: Worked, value: number): string =>
@@ -58,7 +109,8 @@ export function commissioningLadder({ rig, corners, figures }: Evaluation): Rung
   const V0 = corners.nominal().offer('chargedTo').value;
   return shares.map((share) => {
     const voltage = V0 * share;
-    const charged = share === 1 ? rig : withTrialValue(rig, 'store.V0', voltage);
+    const gaps = withGapsFor(rig, share);
+    const charged = share === 1 ? rig : withTrialValue(gaps?.rig ?? rig, 'store.V0', voltage);
     const at = share === 1 ? corners : new Corners(charged);
     return {
       share,
@@ -69,7 +121,8 @@ export function commissioningLadder({ rig, corners, figures }: Evaluation): Rung
       peakCurrent: numberOf(at, (r) => r.figure('peak-current')),
       currentTitle,
       toolTime: numberOf(at, (r) => r.figure('tool-hold')),
-      fires: fires(at.nominal(), voltage),
+      fires: fires(at.nominal(), voltage) && gaps?.isPossible !== false,
+      setting: share === 1 && gaps !== null ? 'as set' : (gaps?.setting ?? null),
     };
   });
 }

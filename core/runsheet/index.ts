@@ -7,5 +7,5 @@ export type { ShotTime } from './shot.ts';
 export { verdictWords, type Verdict } from './verdict.ts';
 export { runSheetMarkdown } from './markdown.ts';
 export { sheetChanges, moved, saysOf, type SheetChange } from './edits.ts';
-export { rungPrint, type Rung, type RungNumber } from './commissioning.ts';
+export { rungErects, rungPrint, rungSays, type Rung, type RungNumber } from './commissioning.ts';
 export type { Connections } from './instruments.ts';

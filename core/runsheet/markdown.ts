@@ -1,5 +1,5 @@
 import { printDuration, printQuantity } from '../quantity/index.ts';
-import { rungPrint, type RungNumber } from './commissioning.ts';
+import { rungErects, rungPrint, rungSays, type RungNumber } from './commissioning.ts';
 import type { Connections } from './instruments.ts';
 import type { RunSheet } from './runsheet.ts';
 import { verdictWords } from './verdict.ts';
@@ -33,7 +33,7 @@ function rungLines({ commissioning }: RunSheet): string[] {
     '| --- | --- | --- | --- | --- | --- |',
     ...commissioning.map(
       (r) =>
-        `| ${printQuantity(r.voltage, 'V')} | ${cell(r.energy)} | ${cell(r.chargeTime)} | ${r.fires ? cell(r.peakCurrent) : 'none'} | ${cell(r.toolTime)} | ${r.fires ? 'may fire' : 'does not fire: bleed it'} |`,
+        `| ${printQuantity(r.voltage, 'V')} | ${cell(r.energy)} | ${cell(r.chargeTime)} | ${r.fires ? cell(r.peakCurrent) : 'none'} | ${cell(r.toolTime)} | ${rungSays(r, rungErects(r))} |`,
     ),
   ];
 }

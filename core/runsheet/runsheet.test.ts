@@ -2,9 +2,9 @@ import { describe, expect, test } from 'vitest';
 import { blockDefinition, newBlock, phases } from '../block/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
-import { withBlock, type Rig } from '../rig/index.ts';
+import { withBlock, withTrialValue, type Rig } from '../rig/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
-import { runSheetMarkdown, runSheetOf, type RunSheet } from './index.ts';
+import { rungErects, runSheetMarkdown, runSheetOf, type Rung, type RunSheet } from './index.ts';
 
 const sheetOf = (rig: Rig, name = 'Test bank'): RunSheet => {
   const made = runSheetOf(name, evaluateRig(rig));
@@ -163,5 +163,27 @@ describe('instruments', () => {
     const rig = withBlock(shunted, 'meter', newBlock(blockDefinition('meter', 'movement')));
     expect(allOf(rig, 'charge')?.off.join()).toContain('hand meter it is calibrated by');
     expect(allOf(rig, 'fire')?.on.join()).toMatch(/shunt with its oscilloscope, in the earthed lead/);
+  });
+
+describe('the way up of a Marx', () => {
+  test('closes the gaps for each rung and says by the solver whether it erects there; with the gaps as they are it does not', () => {
+    const rig = demoRig('kittiwake');
+    const { commissioning } = sheetOf(rig);
+    const share = (r: Rung) => (figureIn(evaluateRig(r.rig), 'self-break')?.worked.value ?? NaN) / r.voltage;
+    const last = commissioning.at(-1);
+    if (!last) throw new Error('no rungs');
+    for (const r of commissioning) {
+      expect([r.fires, rungErects(r)]).toEqual([true, true]);
+      // Each gap stands the same share above its voltage as at the top.
+      expect(share(r)).toBeCloseTo(share(last), 2);
+    }
+    expect(commissioning.map((r) => r.setting)).toEqual([
+      ...Array.from({ length: 4 }, () => expect.stringMatching(/^first gap at .*m, gaps between the stages breaking at/)),
+      'as set',
+    ]);
+    const open = withTrialValue(rig, 'store.V0', 0.5 * last.voltage);
+    expect(rungErects({ rig: open, fires: true, setting: 'as set' })).toBe(false);
+    expect(runSheetMarkdown(sheetOf(rig))).toMatch(/as set: erects \|/);
+    expect(sheetOf(demoRig('anvil')).commissioning.map(rungErects)).toEqual([null, null, null, null, null]);
   });
 });

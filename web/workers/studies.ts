@@ -1,6 +1,7 @@
 import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
+import type { Rung } from '@vast-surge/core/runsheet';
 import type {
   PredictedShot,
   ErectionStudy,
@@ -86,6 +87,17 @@ export function useSum(asked: AskedSum | null): StudyAnswer<number> | null {
 /** The shot of a rig as it is set. */
 export const useShot = (rig: Rig): StudyAnswer<Shot> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.shot(rig)), [rig]);
+
+const none: readonly (boolean | null)[] = [];
+
+/** Whether a Marx erects at each rung of its way up; nothing while that is not known yet, and of what is no Marx. */
+export function useErects(rungs: readonly Rung[]): readonly (boolean | null)[] {
+  const isMarx = rungs.some(({ setting }) => setting !== null);
+  // What a worker is sent has to be plain data: of a rung what the question needs, and no working.
+  const asked = rungs.map(({ rig, fires, setting }) => ({ rig, fires, setting }));
+  const answer = useAnswer(isMarx ? () => shotWorker.call(async (remote) => await remote.erects(asked), 60_000) : null, [rungs]);
+  return answer?.ok === true ? answer.value : none;
+}
 
 /** A rig that has not changed for so long, ms, is at rest: its prediction takes a second or two. */
 const rest = 400;

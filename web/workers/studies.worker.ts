@@ -4,6 +4,7 @@ import { FormulaError, formulaById, solveFormula } from '@vast-surge/core/formul
 import { Unavailable } from '@vast-surge/core/block';
 import { printQuantity } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
+import { rungErects, type Rung } from '@vast-surge/core/runsheet';
 import {
   erectionShot,
   erectionStudy,
@@ -41,11 +42,15 @@ function solvedSum(id: string, symbol: string, known: Readonly<Record<string, nu
   return solveFormula(formula, symbol, known);
 }
 
+/** What of a rung says whether it erects. */
+type AskedRung = Pick<Rung, 'rig' | 'fires' | 'setting'>;
+
 /** Sums asked backwards, shots of a Marx and launches, away from the page. A study is cancelled by ending the worker. */
 const calculations = {
   sum: (id: string, symbol: string, known: Readonly<Record<string, number>>): StudyAnswer<number> =>
     answered(() => solvedSum(id, symbol, known)),
   shot: (rig: Rig): StudyAnswer<Shot> => answered(() => erectionShot(rig)),
+  erects: (rungs: readonly AskedRung[]): StudyAnswer<readonly (boolean | null)[]> => answered(() => rungs.map(rungErects)),
   overvoltages: (rig: Rig): StudyAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
   predicted: (rig: Rig): StudyAnswer<PredictedShot> => answered(() => predictedShot(rig)),
   stages: (rig: Rig, at: number | null): StudyAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),

@@ -1,5 +1,6 @@
 import { printQuantity } from '@vast-surge/core/quantity';
-import { rungPrint, type Rung, type RungNumber } from '@vast-surge/core/runsheet';
+import { rungPrint, rungSays, type Rung, type RungNumber } from '@vast-surge/core/runsheet';
+import { useErects } from '../../workers/studies.ts';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 
 /** A number of a rung with its working, and its worst corner under it. */
@@ -21,6 +22,7 @@ function Cell({ title, rung, of }: { title: string; rung: Rung; of: RungNumber |
 
 /** The voltages to stop at with a new or changed rig, and what is calculated for each. */
 export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
+  const erects = useErects(rungs);
   const current = rungs[0]?.currentTitle ?? 'Peak current';
   const titles = ['Stop at', 'Stored', 'Charged after', current, 'Tool on for', 'The switch'];
   return (
@@ -43,7 +45,7 @@ export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
             </tr>
           </thead>
           <tbody>
-            {rungs.map((r) => (
+            {rungs.map((r, i) => (
               <tr key={r.share} className="border-t border-rule align-top">
                 <th scope="row" className="figure py-1.5 pr-4 text-right font-bold">
                   {printQuantity(r.voltage, 'V')}
@@ -56,7 +58,7 @@ export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
                   <td className="py-1.5 pr-4 text-right">none</td>
                 )}
                 <Cell title="Tool on for" rung={r} of={r.toolTime} />
-                <td className="py-1.5">{r.fires ? 'may fire' : 'does not fire: bleed it'}</td>
+                <td className="py-1.5">{rungSays(r, erects[i] ?? null)}</td>
               </tr>
             ))}
           </tbody>
