@@ -164,6 +164,7 @@ describe('instruments', () => {
     expect(allOf(rig, 'charge')?.off.join()).toContain('hand meter it is calibrated by');
     expect(allOf(rig, 'fire')?.on.join()).toMatch(/shunt with its oscilloscope, in the earthed lead/);
   });
+});
 
 describe('the way up of a Marx', () => {
   test('closes the gaps for each rung and says by the solver whether it erects there; with the gaps as they are it does not', () => {
