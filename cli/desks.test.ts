@@ -98,3 +98,23 @@ describe('a rehearsal from the terminal', () => {
     expect(surge('rehearse', demo('anvil'), '--fault', 'wrong-range', '--fault', 'meter-battery')).toMatchObject({ code: 2 });
   });
 });
+
+describe('one capacitor from the terminal', () => {
+  test('has its sheet, and every option that is wrong is named with its range', () => {
+    const discharge = (...options: string[]) => surge('discharge', ...options);
+    const made = JSON.parse(discharge('--C', '470u', '--V', '400', '--R', '2.2k', '--json').out) as Record<string, unknown>;
+    // t = R·C·ln(400 V/50 V).
+    expect(made).toMatchObject({ below: 50, isByHand: true, hold: { value: 10 }, resistor: { isAtHand: true, R: 2200 } });
+    expect(2200 * 470e-6 * Math.log(8)).toBeLessThan(10);
+    expect(discharge('--C', '10 uF', '--V', '315').out).toMatch(/^# Discharge one capacitor: 10\.0 µF at 315 V\n\n\*\*496 mJ/);
+    for (const [option, value] of [
+      ['--C', 'lots'],
+      ['--V', '-3'],
+      ['--R', '0'],
+      ['--dielectric', 'cheese'],
+    ] as const) {
+      const base = { '--C': '470u', '--V': '400', [option]: value };
+      expect(discharge(...Object.entries(base).flat())).toMatchObject({ code: 2, out: '', err: expect.stringContaining(option) });
+    }
+  });
+});

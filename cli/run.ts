@@ -4,7 +4,8 @@ import { evaluateRig } from '@vast-surge/core/evaluation';
 import { netlistLimit } from '@vast-surge/core/circuit';
 import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
+import { oneCapacitorDielectrics, runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
+import { dischargeOne, type DischargeOptions } from './discharge.ts';
 import { calculate } from './calc.ts';
 import { composeBank, composeJson, composeText, type ComposeOptions } from './compose.ts';
 import { bleedDesk, erect, gapDesk, launchDesk, teslaDesk, type Desk } from './desks.ts';
@@ -133,6 +134,20 @@ function program({ out, err }: Output): Command {
   desk('tesla-coil', 'a Tesla coil: break rate, verdict, tuning and figures', (document, { seed }) =>
     teslaDesk(document, wholeNumber('--seed', seed, 0, 4294967295)),
   );
+  surge
+    .command('discharge')
+    .description('one capacitor on the bench: what it does to a person, which resistor, how long, what to read, as Markdown')
+    .requiredOption('--C <farads>', 'capacitance, as in 470u or "1 mF ±20 %"')
+    .requiredOption('--V <volts>', 'voltage it may stand at')
+    .option('--R <ohms>', 'resistor at hand; left out, one is proposed')
+    .option('--meter <volts>', 'what the meter may see', '600')
+    .option('--dielectric <name>', `one of ${oneCapacitorDielectrics.map(({ value }) => value).join(', ')}`, 'unknown')
+    .option('--json', 'JSON in SI units')
+    .action((options: DischargeOptions & { json?: boolean }) => {
+      const { data, text } = dischargeOne(options);
+      if (options.json) json(data);
+      else print(text);
+    });
   surge
     .command('rehearse')
     .description('play the run sheet of a rig file through the simulated rig, as written, by hands that take their time')

@@ -30,3 +30,26 @@ test('the bleed desk says how long by each way, holds it against a published rul
   await expect(page.getByRole('img', { name: /lamp for plus, lamp for minus/ })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Build card' })).toContainText('the lamp goes out while');
 });
+
+test('one capacitor on the bench has its sheet by itself: five lines for little, the whole for much, and keeps what was typed', async ({
+  page,
+}) => {
+  await page.goto('/rigs');
+  await page.getByRole('link', { name: 'Discharge a capacitor' }).click();
+  await page.getByLabel('Capacitance').fill('10 uF');
+  await page.getByLabel('Voltage it may stand at').fill('315 V');
+  await expect(page.locator('article ol').first().locator('li')).toHaveCount(5);
+  await expect(page.locator('article')).toContainText('below 50 V');
+  await page.getByLabel('Capacitance').fill('3.3 mF');
+  await page.getByLabel('Voltage it may stand at').fill('750 V');
+  await expect(page.locator('article ol').first().locator('li')).toHaveCount(8);
+  await expect(page.getByText('Somebody was shocked')).toBeVisible();
+  await page.getByLabel('Resistor at hand').fill('0.2 ohm');
+  await expect(page.getByRole('alert')).toContainText('next to a short');
+  await page.reload();
+  await expect(page.getByLabel('Capacitance')).toHaveValue('3.3 mF');
+  // What cannot be read is named with its range, and what was in force stays.
+  await page.getByLabel('Capacitance').fill('lots');
+  await expect(page.getByText(/In force: 3.3 mF/)).toBeVisible();
+  await expect(page.locator('article ol').first().locator('li')).toHaveCount(8);
+});

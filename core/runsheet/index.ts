@@ -2,6 +2,14 @@ export { cautions, runSheetOf, type RunSheet } from './runsheet.ts';
 export { phaseTitles, whoWords, type Step } from './step.ts';
 export { heldHold, heldIn } from './held-steps.ts';
 export type { Unrated } from './judged.ts';
+export {
+  oneCapacitorDielectrics,
+  oneCapacitorFields,
+  oneCapacitorSheet,
+  oneCapacitorText,
+  type OneCapacitor,
+  type OneSheet,
+} from './one-capacitor.ts';
 export type { Emergency } from './emergency.ts';
 export type { ShotTime } from './shot.ts';
 export { verdictWords, type Verdict } from './verdict.ts';

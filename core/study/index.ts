@@ -2,7 +2,7 @@ export { headlineOf, type Headline, type HeadlineFigure } from './headline.ts';
 export { predictedNumbers, predictedShot, type Predicted, type PredictedShot } from './predicted-shot.ts';
 export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.ts';
 export { bleedStudy, type BleedStudy, type BleedWay, type RuleAnswer } from './bleed.ts';
-export { stickFor, type Stick } from './stick.ts';
+export { stickFor, stickOf, type Stick } from './stick.ts';
 export { coilStudy, type CoilStudy } from './coil.ts';
 export * from './launch/index.ts';
 export * from './tank/index.ts';

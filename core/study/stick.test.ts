@@ -15,6 +15,8 @@ describe('a stick for a store', () => {
     fc.assert(
       fc.property(fc.double({ min: 1.3, max: 4.3, noNaN: true }), fc.double({ min: -7, max: -1, noNaN: true }), (v, c) => {
         const V0 = 10 ** v;
+        // Beyond a megajoule nobody carries as many.
+        fc.pre(10 ** c * V0 * V0 < 1e6);
         const rig = rigWith({
           'supply.V': `${V0 * 1.1} V`,
           'store.V0': `${V0} V`,

@@ -29,20 +29,17 @@ const wanted = { seconds: 3, amperes: 50 } as const;
 /** The preferred number at or above a value. */
 const up = (value: number): number => stepPreferred(value * (1 - 1e-6), 1, 'E24');
 
-/**
- * A stick that discharges the store of a rig at the highest voltage that can stand on it, with twice the pulse energy in its resistors.
- *
- * @throws Unavailable, FormulaError where the rig has no store to discharge
- */
-export function stickFor(rig: Rig): Stick {
-  const corners = new Corners(rig);
-  const nominal = corners.nominal();
-  const goal = bleedGoal(nominal).voltage.value;
-  const highest = highestVoltage(nominal);
-  const C = corners.bandOf((reading) => reading.figure('bank-capacitance')).high;
-  const charged = nominal.offer('chargedTo').value;
-  const E = corners.bandOf((reading) => reading.figure('stored-energy')).high * Math.max(1, highest / charged) ** 2;
-  const n = Math.max(2, Math.ceil(highest / most.volts), Math.ceil((2 * E) / most.joules));
+/** What a stick has to do: J at most, F, V at the start and to fall below. */
+export interface StickFor {
+  readonly E: number;
+  readonly C: number;
+  readonly highest: number;
+  readonly goal: number;
+}
+
+/** A stick by what it has to do, with twice the pulse energy in its resistors. */
+export function stickOf({ E, C, highest, goal }: StickFor): Stick {
+  const n = Math.min(10_000, Math.max(2, Math.ceil(highest / most.volts), Math.ceil((2 * E) / most.joules)));
   const digits = Math.log(Math.max(highest / goal, Math.E));
   const total = Math.max(wanted.seconds / (C * digits), highest / wanted.amperes);
   const R = up(total / n);
@@ -58,4 +55,20 @@ export function stickFor(rig: Rig): Stick {
     body: Math.max(0.05 * n, highest / 300e3),
     cable: E < 100 ? 2.5 : E < 1000 ? 6 : 16,
   };
+}
+
+/**
+ * A stick that discharges the store of a rig at the highest voltage that can stand on it, with twice the pulse energy in its resistors.
+ *
+ * @throws Unavailable, FormulaError where the rig has no store to discharge
+ */
+export function stickFor(rig: Rig): Stick {
+  const corners = new Corners(rig);
+  const nominal = corners.nominal();
+  const goal = bleedGoal(nominal).voltage.value;
+  const highest = highestVoltage(nominal);
+  const C = corners.bandOf((reading) => reading.figure('bank-capacitance')).high;
+  const charged = nominal.offer('chargedTo').value;
+  const E = corners.bandOf((reading) => reading.figure('stored-energy')).high * Math.max(1, highest / charged) ** 2;
+  return stickOf({ E, C, highest, goal });
 }

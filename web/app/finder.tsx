@@ -33,6 +33,12 @@ function useActions(onKeys: () => void): Entry[] {
       act: go('/parts/composer'),
     },
     { id: 'home-made', title: 'Home-made capacitors', words: ['bottle', 'foil', 'rolled', 'plate'], act: go('/parts/home-made') },
+    {
+      id: 'discharge',
+      title: 'Discharge a capacitor',
+      words: ['bleed', 'short', 'empty', 'resistor', 'bench'],
+      act: go('/discharge'),
+    },
     { id: 'backups', title: 'Backups', words: ['restore', 'archive', 'schedule', 'export', 'disk'], act: go('/backups') },
     { id: 'rigs', title: 'All rigs', detail: 'g r', words: ['list', 'import', 'archived'], act: go('/rigs') },
     { id: 'runs', title: 'Runs and rehearsals', detail: 'g u', words: ['run', 'rehearse', 'live'], act: go('/runs') },

@@ -30,8 +30,10 @@ export const dielectricOf = (part: Part): string => ofPart[choiceOf(part, 'diele
 const most = absorptions.reduce((a, b) => (b.high > a.high ? b : a));
 
 /** The share of its voltage that a store may give back, and how long it is left to itself before it is read again. */
-export function absorptionOf(own: Own): NonNullable<Offers['absorption']> {
-  const chosen = own.choice('dielectric');
+export const absorptionOf = (own: Own): NonNullable<Offers['absorption']> => absorptionBy(own.choice('dielectric'));
+
+/** The same of a dielectric by its id; of one that is not known the one that gives back the most. */
+export function absorptionBy(chosen: string): NonNullable<Offers['absorption']> {
   const { title, high, wait } = absorptions.find(({ id }) => id === chosen) ?? most;
   return {
     id: chosen,

@@ -308,6 +308,12 @@ export function RigsView() {
         >
           <FileDown size={17} aria-hidden /> Export all
         </a>
+        <Link
+          className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
+          to="/discharge"
+        >
+          Discharge a capacitor
+        </Link>
         <Button look="primary" onClick={() => void newBank()}>
           <Plus size={17} aria-hidden /> New capacitor bank
         </Button>

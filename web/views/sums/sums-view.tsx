@@ -69,6 +69,12 @@ export function SumsView() {
               One question, one formula: choose it, type what is known, and solve for any symbol. The same formulas stand behind
               every number of a rig.
             </p>
+            <p className="mt-3">
+              <Link className="text-select underline" to="/discharge">
+                Discharge a capacitor
+              </Link>{' '}
+              on the bench: which resistor, how long, what to read.
+            </p>
           </>
         )}
       </div>

@@ -1,0 +1,251 @@
+import { absorptionBy, dielectricField, goalBeside, holdOf } from '../block/index.ts';
+import type { QuantityField } from '../field/index.ts';
+import { bleedFormulas, boundsOf, chargeFormulas, storeFormulas, work, type Given, type Worked } from '../formula/index.ts';
+import { hazardOf, type Hazard } from '../hazard/index.ts';
+import { printDuration, printQuantity, type Quantity } from '../quantity/index.ts';
+import { stickOf, type Stick } from '../study/index.ts';
+import { emergencyCards, type Emergency } from './emergency.ts';
+import { tiers } from './tier.ts';
+
+/** What is asked of a capacitor on the bench: nothing of a supply, a switch or a load. */
+export const oneCapacitorFields = {
+  C: {
+    type: 'quantity',
+    symbol: 'C',
+    title: 'Capacitance',
+    unit: 'F',
+    min: 0,
+    max: 100,
+    open: true,
+    initial: '470 µF ±20 %',
+    tolerance: true,
+    help: 'As marked, or measured once it is empty.',
+  },
+  V0: {
+    type: 'quantity',
+    symbol: 'V0',
+    title: 'Voltage it may stand at',
+    unit: 'V',
+    min: 0,
+    max: 1e6,
+    open: true,
+    initial: '400 V',
+    tolerance: true,
+    help: 'What was read, or what it is rated for: the higher of the two.',
+  },
+  R: {
+    type: 'quantity',
+    symbol: 'R',
+    title: 'Resistor at hand',
+    unit: 'Ω',
+    min: 0,
+    max: 1e12,
+    open: true,
+    initial: null,
+    optional: true,
+    tolerance: true,
+    help: 'Empty: one is proposed.',
+  },
+  meter: {
+    type: 'quantity',
+    symbol: 'Vm',
+    title: 'Meter may see',
+    unit: 'V',
+    min: 0,
+    max: 1e6,
+    open: true,
+    initial: '600 V',
+    help: 'The lowest of its range, its category and its leads.',
+  },
+} as const satisfies Record<string, QuantityField>;
+export const oneCapacitorDielectrics = dielectricField.options;
+
+export interface OneCapacitor {
+  readonly C: Quantity;
+  readonly V0: Quantity;
+  readonly R: Quantity | null;
+  readonly meter: Quantity;
+  readonly dielectric: string;
+}
+
+export interface OneLine {
+  readonly text: string;
+  readonly hold?: string;
+}
+
+/** How one capacitor is discharged on the bench: as long as what it holds is dangerous. */
+export interface OneSheet {
+  readonly hazard: Hazard;
+  readonly energy: Worked;
+  /** V it goes below. */
+  readonly goal: Worked;
+  /** The resistor at hand, or the one proposed: Ω of all, and what it has to bear. */
+  readonly resistor: {
+    readonly isAtHand: boolean;
+    readonly R: Worked;
+    readonly stick: Stick | null;
+    readonly peak: Worked;
+    readonly first: Worked;
+    /** J in a pulse: twice what is stored at most. */
+    readonly pulse: number;
+    /** Why it is none for this; null where it is one. */
+    readonly against: string | null;
+  };
+  readonly hold: Worked;
+  /** s at the worst corner. */
+  readonly longest: number;
+  /** V that may come back, and s that are waited for it. */
+  readonly back: { readonly volts: number; readonly wait: number };
+  /** Whether hands may do it at all. */
+  readonly isByHand: boolean;
+  readonly lines: readonly OneLine[];
+  readonly cards: readonly Emergency[];
+}
+
+/** J below which five lines are enough, and from which a second person and a guard belong to it. Common practice, no source. */
+const little = 1;
+const much = 10;
+/** s nobody waits for a resistor, A that are next to a short. Common practice, no source. */
+const patience = 900;
+const nextToShort = 200;
+
+const given = (title: string, { value, tolerance }: Quantity, unit: Given['unit']): Given => ({
+  kind: 'given',
+  title,
+  value,
+  unit,
+  origin: { from: 'rule', source: 'as entered' },
+  ...(tolerance ? { tolerance } : {}),
+});
+
+/** The ranges of a usual meter, V. */
+const ranges = [2, 20, 200, 600, 1000] as const;
+
+/** What the meter does, and on which range. */
+function metering(highest: number, most: number, goal: string): { before: string; after: string } {
+  const range = ranges.find((top) => top >= 1.1 * highest && top <= most);
+  const down = `then down its ranges to the lowest that bears it; below ${goal} is what counts`;
+  if (range === undefined || highest > most)
+    return {
+      before: `Meter off it: ${printQuantity(highest, 'V')} can stand there, and it may see ${printQuantity(most, 'V', { trim: true })}. A divider or an electrostatic voltmeter for it, or none until the resistor has done its work.`,
+      after: `Meter across it on its highest range, with the resistor still on, ${down}.`,
+    };
+  return {
+    before: `Meter on the ${range} V range, dc: proved on a battery, then across the terminals, then proved again. It shows what is there now.`,
+    after: `Meter across it on the ${range} V range, ${down}.`,
+  };
+}
+
+function resistorOf(R: Worked | null, V: Worked, C: Worked, goal: Worked, E: number): OneSheet['resistor'] {
+  const highest = boundsOf(V).high;
+  const stick = R ? null : stickOf({ E, C: boundsOf(C).high, highest, goal: goal.value });
+  const used =
+    R ??
+    work(
+      storeFormulas.seriesResistance,
+      { R: given('proposed, one', { value: stick?.R ?? 1 }, 'Ω'), n: given('in series', { value: stick?.n ?? 1 }, '1') },
+      'proposed resistor',
+    );
+  const peak = work(bleedFormulas.bleedPeakPower, { R: used, V }, 'power at first touch');
+  const first = work(chargeFormulas.initialCurrent, { Vs: V, R: used }, 'first current');
+  const time = boundsOf(work(bleedFormulas.rcBleedTime, { R: used, C, V0: V, V: goal }, 'time to the goal')).high;
+  const against =
+    time > patience
+      ? `With it nobody is there in the end: ${printDuration(time)} to below ${printQuantity(goal.value, 'V', { trim: true })}. Take less.`
+      : first.value > nextToShort
+        ? `It is next to a short: ${printQuantity(first.value, 'A')} at first touch. Take more.`
+        : null;
+  return { isAtHand: R !== null, R: used, stick, peak, first, pulse: 2 * E, against };
+}
+
+/** @throws FormulaError where the values do not go together */
+export function oneCapacitorSheet(of: OneCapacitor): OneSheet {
+  const [C, V] = [given('capacitance', of.C, 'F'), given('voltage it may stand at', of.V0, 'V')];
+  const energy = work(storeFormulas.storedEnergy, { C, V }, 'stored at that voltage');
+  const E = boundsOf(energy).high;
+  const highest = boundsOf(V).high;
+  const goal = goalBeside(V, energy);
+  const goalText = printQuantity(goal.value, 'V', { trim: true });
+  const hazard = hazardOf({ energy: E, voltage: highest, charge: boundsOf(C).high * highest });
+  const resistor = resistorOf(of.R && given('resistor at hand', of.R, 'Ω'), V, C, goal, E);
+  const hold = holdOf(work(bleedFormulas.rcBleedTime, { R: resistor.R, C, V0: V, V: goal }, 'time through the resistor'));
+  const longest = boundsOf(hold).high;
+  const { share, wait } = absorptionBy(of.dielectric);
+  const back = { volts: share.value * highest, wait: wait.value };
+  const isByHand = E < tiers.byHand;
+  const meter = metering(highest, of.meter.value, goalText);
+  const what = printQuantity(resistor.R.value, 'Ω', { digits: 2, trim: true });
+  const base: OneLine[] = [
+    {
+      text: `Nothing connected to it that charges it: plug out, battery off, its other lead free.`,
+      hold: 'Its two terminals stand alone.',
+    },
+    { text: meter.before, hold: 'The meter has shown what the battery has.' },
+    {
+      text: `${what} across its terminals for at least ${printDuration(longest)}, by insulated clips or the stick; not a screwdriver, not a wire.`,
+      hold: `${printDuration(longest)} are over by the clock.`,
+    },
+    { text: `${meter.after} Prove it again.`, hold: `It reads below ${goalText}.` },
+    {
+      text: `Resistor off, wait ${printDuration(back.wait)}: up to ${printQuantity(back.volts, 'V', { digits: 2 })} may come back. Read again, then a wire across its terminals that stays there.`,
+      hold: `The second reading is below ${goalText}, and the wire is on.`,
+    },
+  ];
+  const more: OneLine[] = [
+    { text: 'Glasses on, rings and watch off, one hand away from everything; the capacitor held down and not in a hand.' },
+  ];
+  const full: OneLine[] = [
+    {
+      text: 'Somebody else in the room who knows where the power goes off and whom to call; all others out of reach of it and of its leads.',
+      hold: 'They have answered.',
+    },
+    {
+      text: `The resistor is one for it: ${printQuantity(resistor.pulse, 'J', { digits: 2 })} a pulse and ${printQuantity(highest, 'V', { digits: 2 })} from end to end, in a tube of insulation with a handle and a lead of its own to the earthed side, clamped there first.`,
+      hold: 'The clamp holds when it is pulled at.',
+    },
+    ...more,
+  ];
+  const beyond: OneLine[] = [
+    {
+      text: `Beyond what is discharged by hand (1 kJ): a fixed resistor that is switched across it from outside a guard comes first, and the steps below after it. Make a rig of it with a dump.`,
+      hold: 'The dump has been on for its time, and the meter has fallen.',
+    },
+  ];
+  const before = E >= tiers.byHand ? [...beyond, ...full] : E >= much ? full : E >= little ? more : [];
+  return {
+    hazard,
+    energy,
+    goal,
+    resistor,
+    hold,
+    longest,
+    back,
+    isByHand,
+    lines: [...before, ...base],
+    cards: E >= much ? emergencyCards({ call: '' }, false) : [],
+  };
+}
+
+/** The same for a terminal or a file. */
+export function oneCapacitorText(of: OneCapacitor): string {
+  const { hazard, energy, resistor, lines, cards, goal } = oneCapacitorSheet(of);
+  const { stick } = resistor;
+  return [
+    `# Discharge one capacitor: ${printQuantity(of.C.value, 'F')} at ${printQuantity(of.V0.value, 'V')}`,
+    '',
+    `**${printQuantity(energy.value, 'J')}, at worst ${printQuantity(boundsOf(energy).high, 'J')}: ${hazard.headline}.** Goal: below ${printQuantity(goal.value, 'V', { trim: true })}.`,
+    '',
+    stick
+      ? `Resistor: ${stick.n} × ${printQuantity(stick.R, 'Ω', { digits: 2 })} in series, each for ${printQuantity(stick.V, 'V', { digits: 2 })} and pulses of ${printQuantity(stick.E, 'J', { digits: 2 })}.`
+      : `Resistor at hand: ${printQuantity(resistor.R.value, 'Ω')}, ${printQuantity(resistor.peak.value, 'W')} at first touch; pulses of ${printQuantity(resistor.pulse, 'J')} asked of it.${resistor.against === null ? '' : ` ${resistor.against}`}`,
+    '',
+    ...lines.flatMap(({ text, hold }, i) => [
+      `${i + 1}. ${text}`,
+      ...(hold === undefined ? [] : [`   - [ ] HOLD until: ${hold}`]),
+    ]),
+    ...cards.flatMap((card) => ['', `## Card: ${card.title}`, '', ...card.lines.map((line, i) => `${i + 1}. ${line}`)]),
+    '',
+    'Calculated from what was entered; it protects nobody: verify with a meter. Local codes and licensed practice come first.',
+    '',
+  ].join('\n');
+}
