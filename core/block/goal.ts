@@ -62,6 +62,9 @@ export function bleedGoal(rig: RigContext): BleedGoal {
 export const goalBeside = (V0: Worked, E: Worked): Worked =>
   work(bleedFormulas.bleedGoal, { V0, E, Vr: residualVoltage, E1: leftEnergy, Vs: residualVoltage });
 
+/** s that people stay and wait for a bleeder; a slower one is no way for them. Common practice, no source. */
+export const longestBleed = 1800;
+
 const shortestHold = ruled('shortest hold', 10, 's', 'common practice, no source');
 
 /** How long a tool stays on: as long as is calculated, and never less than a person can keep. */

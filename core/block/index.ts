@@ -42,7 +42,16 @@ export { eachStage } from './store/marx-own.ts';
 export { readObserved, type Observed } from './switch/observed.ts';
 export { triggeredFrom, triggeredTo } from './switch/spark-gap.ts';
 export { absorptionBy, dielectricField } from './store/dielectric-field.ts';
-export { bleedGoal, goalBeside, highestVoltage, holdOf, setVoltage, residualVoltage, type BleedGoal } from './goal.ts';
+export {
+  bleedGoal,
+  goalBeside,
+  highestVoltage,
+  holdOf,
+  longestBleed,
+  setVoltage,
+  residualVoltage,
+  type BleedGoal,
+} from './goal.ts';
 export {
   type BlockDefinition,
   type HeldCharge,

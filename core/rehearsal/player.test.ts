@@ -177,6 +177,54 @@ describe('a run sheet in the hands of a person', () => {
     expect(one.main.find(({ id }) => id === 'fire')?.seconds).toBe(30);
   });
 
+  test('stores charged in turn: each is followed step by step, the first is what the shot is told of, and it may fall too far', () => {
+    const three = rigWith(
+      { 'bleeder.R': '220 kΩ', 'bleeder.n': '1', 'meter.R': '100 MΩ', 'store.Ri': '4 MΩ' },
+      demoRig('shuttle'),
+    );
+    const made = runSheetOf('three', evaluateRig(three));
+    if (!made.ok) throw new Error(made.reason);
+    const { shot, main } = made.sheet;
+    const [charged, isolated] = shot.course.map(({ volts }) => volts);
+    // The first has fallen for two turns when the last is full; then all fall alike: v = V0·e^(−t/τ).
+    expect(charged?.length).toBe(3);
+    expect(charged?.[2]).toBe(340);
+    expect(charged?.[0]).toBeLessThan(charged?.[1] ?? 0);
+    for (const k of [0, 1, 2]) expect((isolated?.[k] ?? 0) / (charged?.[k] ?? 1)).toBeCloseTo(Math.exp(-3 / shot.tau), 6);
+    expect(main.find(({ does }) => does === 'charge')?.expect.map(({ label }) => label)).toContain('All stores charged within');
+    const plan = planFor(three);
+    const played = play(plan, alone);
+    expect(played).toMatchObject({ executable: true, fired: true, inBand: true });
+    expect((played.voltageAtShot ?? 0) / shot.expected).toBeCloseTo(1, 2);
+    const slow = play(plan, { ...alone, pace: 60 });
+    expect(slow.executable).toBe(false);
+    expect(slow.unexecutable[0]?.reason).toMatch(/after the first, and all are charged within/);
+    holdsUp(plan, 'three');
+  });
+
+  test('a bleeder of half a day is not waited for; behind a dump no longer than until the meter reads below the goal', () => {
+    const slow = {
+      'supply.V': '500 V',
+      'store.V0': '400 V',
+      'store.C': '1 mF',
+      'store.Vr': '450 V',
+      'bleeder.R': '20 MΩ',
+      'bleeder.n': '1',
+    };
+    const plain = planFor(rigWith({ ...slow, 'meter.R': '100 MΩ', 'meter.V': '600 V' }));
+    expect(plain.main.find(({ id }) => id === 'bleed-wait')?.text).toMatch(/Nobody waits for this bleeder/);
+    expect(play(plain, alone).seconds).toBeLessThan(3600);
+    const dumped = planFor(
+      rigWith({ ...slow, 'meter.R': '100 MΩ', 'meter.V': '600 V', 'dump.kind': 'relay', 'dump.R': '1 kΩ', 'dump.n': '1' }),
+    );
+    expect(play(dumped, alone)).toMatchObject({ executable: true, inBand: true });
+    expect(play(dumped, alone).seconds).toBeLessThan(3600);
+    // A misfire, and the dump sticks: everybody stays outside for the bleeder's whole time.
+    expect(play(dumped, { ...alone, faults: ['dump-stuck', 'misfire'] }).seconds).toBeGreaterThan(
+      dumped.numbers.bleeder?.nominal ?? NaN,
+    );
+  });
+
   test('a tool too weak for what keeps a charge of its own is found by its reading, and again by the energy at its strap', () => {
     const plan = planFor(demoRig('anvil'));
     const [group] = plan.numbers.held;

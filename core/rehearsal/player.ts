@@ -1,3 +1,4 @@
+import { longestBleed } from '../block/index.ts';
 import { stepAt, type PlanStep, type RunEvent, type RunPlan } from '../run/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
 import type { RehearsalAct } from './act.ts';
@@ -126,6 +127,23 @@ class Player {
     }
   }
 
+  /** The stores after the first are charged one after the other, while it falls; whether that was soon enough. */
+  chargeOthers(step: PlanStep): boolean {
+    const { further, charged, shot } = this.plan.numbers;
+    if (further === 0) return true;
+    const curve = this.plan.curves.charge;
+    const each = this.hands(step) + (curve ? timeAt(curve, 0.999 * charged) : 1);
+    this.act('supply-off');
+    this.pass(further * each);
+    if (shot?.turns == null || further * each <= shot.turns) return true;
+    this.cannot.push({
+      step: step.id,
+      reason: `The last store is charged ${printDuration(further * each)} after the first, and all are charged within ${printDuration(shot.turns)}: bled, and begun again.`,
+    });
+    this.send({ type: 'aborted', reason: 'the first has fallen too far' });
+    return false;
+  }
+
   /** Another shot than the one that was meant, or none: what the sheet calls it. */
   outcome(step: PlanStep, outcome: 'fired' | 'misfire' | 'pre-fire' | 'partial'): void {
     this.send({ type: 'outcome', step: step.id, outcome });
@@ -214,6 +232,19 @@ class Player {
     this.meetHeld('strap', held, step, left);
   }
 
+  /** What the meter shows from outside the guard is below the goal. */
+  get readsBelow(): boolean {
+    const { numbers } = this.plan;
+    return this.world.volts * meterGain(this.rehearsal, this.world) < numbers.below && !this.world.isMeterDestroyed;
+  }
+  /** To its worst time; with a dump no longer than until the meter reads below the goal, and not at all where nobody can. */
+  waitForBleeder(): void {
+    const { bleeder, dump } = this.plan.numbers;
+    if (!bleeder || (dump === null && bleeder.nominal > longestBleed)) return;
+    const worst = bleeder.worst ?? longestBleed;
+    for (let i = 0; i < 50 && !(dump !== null && this.readsBelow); i++) this.pass(worst / 50);
+  }
+
   /** One step, as it says. */
   obey(step: PlanStep): void {
     const { does } = step;
@@ -238,6 +269,7 @@ class Player {
           this.send({ type: 'aborted', reason: 'it does not come to its voltage' });
           return;
         }
+        if (!this.chargeOthers(step)) return;
       }
     } else if (does === 'hold-off') {
       this.pass(this.hands(step));
@@ -247,7 +279,8 @@ class Player {
       this.pass(this.hands(step) + (step.wait ?? 0));
     } else if (does === 'bleed') {
       this.act('fall-in');
-      this.pass(Math.max(this.hands(step), this.plan.numbers.bleeder?.worst ?? 0));
+      this.pass(this.hands(step));
+      this.waitForBleeder();
     } else if (does === 'tool') this.apply(step);
     else if (does === 'held') this.held(step);
     else if (does === 'strap') this.strap(step);

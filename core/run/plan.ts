@@ -69,7 +69,15 @@ export const planSchema = z.object({
     pressure: number.nullable().default(null),
     /** V between which the shot lies, s within which it is fired after the supply is off (null: not isolated before). Plans made before have none. */
     shot: z
-      .object({ low: number, high: number, within: number.nullable(), tau: number.nullable(), byItself: z.boolean() })
+      .object({
+        low: number,
+        high: number,
+        within: number.nullable(),
+        tau: number.nullable(),
+        byItself: z.boolean(),
+        /** s from the first of several stores charged to the last. */
+        turns: number.nullable().default(null),
+      })
       .nullable()
       .default(null),
     /** Why nobody can carry it out as it stands. */
@@ -227,7 +235,14 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
     stages: reading.offers('store').ladder?.n.value ?? 1,
     selfBreak: ifKnown(() => reading.figure('self-break').value),
     pressure: ifKnown(() => reading.offer('gasPressure').value),
-    shot: { low: shot.low, high: shot.high, within: shot.within, tau: known(shot.tau), byItself: shot.within === null },
+    shot: {
+      low: shot.low,
+      high: shot.high,
+      within: shot.within,
+      tau: known(shot.tau),
+      byItself: shot.within === null,
+      turns: shot.turns,
+    },
     cannot: [...cannot],
     held: heldNumbers(evaluation),
     dump: reading.offers('dump').dumpResistance ? span('dump-time') : null,

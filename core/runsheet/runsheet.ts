@@ -173,30 +173,54 @@ function ordered(evaluation: Evaluation, edits: SheetEdits): StepSpec[] {
   });
 }
 
-/** What the sheet says beside the act of firing: how soon, and what voltage is there by then. */
+/** A number of the course of the stores, as it stands beside a step. */
+const beside = (label: string, value: number, unit: 'V' | 's', printed: string): Step['expect'][number] => ({
+  label,
+  worked: ruled(label, value, unit, 'the time of the steps from the charge to the shot'),
+  use: 'nominal',
+  printed,
+});
+
+/** What every store stands at when a step is done. */
+function standing({ course, turns }: ShotTime, step: Step): Step['expect'] {
+  const volts = course.find((one) => one.step === step.id)?.volts;
+  const [first] = volts ?? [];
+  if (volts === undefined || first === undefined) return [];
+  const all = volts.map((V) => printQuantity(V, 'V')).join(', ');
+  const many = volts.length > 1;
+  if (step.does === 'charge')
+    return turns === null
+      ? []
+      : [
+          beside('All stores charged within', turns, 's', `${printDuration(turns)} of the first`),
+          beside('By then they stand at', first, 'V', all),
+        ];
+  return [beside(many ? 'By then they stand at' : 'By then it stands at', first, 'V', all)];
+}
+
+/** What the sheet says beside the steps from the charge to the shot: what stands there, how soon it is fired, and at what voltage. */
 function withShot(step: Step, shot: ShotTime): Step {
-  if (step.does !== 'fire') return step;
-  const by = (label: string, value: number, unit: 'V' | 's', printed: string): Step['expect'][number] => ({
-    label,
-    worked: ruled(label, value, unit, 'the time of the steps between isolating and firing'),
-    use: 'nominal',
-    printed,
-  });
+  if (step.does !== 'fire') {
+    const more = standing(shot, step);
+    return more.length === 0 ? step : { ...step, expect: [...step.expect, ...more] };
+  }
   const band = `${printQuantity(shot.low, 'V')} to ${printQuantity(shot.high, 'V')}`;
   if (shot.against !== null)
     return {
       ...step,
       expect: [
         ...step.expect,
-        by('Voltage at the shot', shot.expected, 'V', `${printQuantity(shot.expected, 'V')}: not to be fired`),
+        beside('Voltage at the shot', shot.expected, 'V', `${printQuantity(shot.expected, 'V')}: not to be fired`),
       ],
     };
   return {
     ...step,
     expect: [
       ...step.expect,
-      by('Voltage at the shot', shot.expected, 'V', `${printQuantity(shot.expected, 'V')}, ${band}`),
-      ...(shot.within === null ? [] : [by('Fire within', shot.within, 's', `${printDuration(shot.within)} of the supply off`)]),
+      beside('Voltage at the shot', shot.expected, 'V', `${printQuantity(shot.expected, 'V')}, ${band}`),
+      ...(shot.within === null
+        ? []
+        : [beside('Fire within', shot.within, 's', `${printDuration(shot.within)} of the supply off`)]),
     ],
     ...(shot.within === null
       ? {}

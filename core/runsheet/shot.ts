@@ -18,6 +18,10 @@ export interface ShotTime {
   readonly expected: number;
   /** s in which the voltage falls to 1/e once the supply is off. */
   readonly tau: number;
+  /** s from the first store charged to the last, at most; null where there is one. */
+  readonly turns: number | null;
+  /** V of every store at the end of each step from the charge to the shot, the first charged first. */
+  readonly course: readonly { readonly step: string; readonly volts: readonly number[] }[];
   /** Why this cannot be carried out as it stands; null where it can. */
   readonly against: string | null;
   /** What would mend a loss of more than 5 %, each with its number. */
@@ -77,6 +81,23 @@ function mendsOf(reading: RigReading, needed: number, tau: number): string[] {
   return lines;
 }
 
+/** s from one store charged to the next one under way: the switch-over and the word for it. Common practice, no source. */
+const switchOver = 30;
+
+/** What each of several stores stands at, step by step: those charged first fall while the others are charged. */
+function courseOf(main: readonly Step[], V0: number, tau: number, others: number, each: number): ShotTime['course'] {
+  const from = main.findIndex((s) => s.does === 'charge');
+  const to = main.findIndex((s) => s.does === 'fire');
+  if (from < 0 || to < from) return [];
+  let passed = 0;
+  return main.slice(from, to).map((step, i) => {
+    // Charging ends with the last of them full; from there on all of them fall.
+    if (i > 0) passed += step.seconds + (step.wait ?? 0);
+    const volts = Array.from({ length: others + 1 }, (_, k) => V0 * Math.exp(-(passed + (others - k) * each) / tau));
+    return { step: step.id, volts };
+  });
+}
+
 /** s that pass from the supply off to the shot, step by step. */
 function neededOf(main: readonly Step[]): number {
   const from = main.findIndex((s) => s.does === 'isolate');
@@ -99,7 +120,7 @@ function byItself(evaluation: Evaluation, reading: RigReading): ShotTime {
       : low >= 0.6 * high
         ? null
         : `The gap fires anywhere from ${printQuantity(low, 'V')} to ${printQuantity(high, 'V')}: a shot of which nobody can say more is not fired.`;
-  return { low, high, within: null, needed: 0, expected: V.value, tau: Infinity, against, mends: [] };
+  return { low, high, within: null, needed: 0, expected: V.value, tau: Infinity, turns: null, course: [], against, mends: [] };
 }
 
 /**
@@ -120,12 +141,13 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   const turn = main.find((s) => s.does === 'charge')?.seconds ?? 0;
   const charge = figureIn(evaluation, 'charge-time')?.band.high ?? 0;
   // At the worst corner a charge may never come to its end: with one store nobody waits for it.
-  const waiting = others === 0 ? 0 : others * (Math.max(30, 2 * turn) + charge);
+  const waiting = others === 0 ? 0 : others * (Math.max(switchOver, 2 * turn) + charge);
   const cap = Math.max(0.1, fallsTo(leastShare, fastest) - waiting);
   const wanted = Math.min(longest, Math.max(shortest, 4 * needed, fallsTo(1 - mostLoss, fastest)));
   const within = twoDigitsDown(Math.min(wanted, cap));
   const low = V0 * Math.exp(-(within + waiting) / fastest);
-  const passes = needed + others * (turn + (figureIn(evaluation, 'charge-time')?.worked.value ?? 0));
+  const each = turn + (figureIn(evaluation, 'charge-time')?.worked.value ?? 0);
+  const passes = needed + others * each;
   const expected = V0 * Math.exp(-passes / tau);
   const lost = 1 - expected / V0;
   const says = `From the supply off to the shot people need ${printDuration(needed)}${others > 0 ? `, and the first store waits for ${others} more` : ''}`;
@@ -133,7 +155,18 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
     needed > within || low < 0.6 * V0
       ? `${says}: by then ${printQuantity(V0, 'V')} have become ${printQuantity(expected, 'V')}, at the fastest corner ${printQuantity(V0 * Math.exp(-(needed + waiting) / fastest), 'V')}. A shot is fired at no less than six tenths of its charge; this sheet cannot be carried out as it stands.`
       : null;
-  return { low, high: V0, within, needed, expected, tau, against, mends: lost > mostLoss ? mendsOf(reading, passes, tau) : [] };
+  return {
+    low,
+    high: V0,
+    within,
+    needed,
+    expected,
+    tau,
+    turns: others === 0 ? null : waiting,
+    course: courseOf(main, V0, tau, others, each),
+    against,
+    mends: lost > mostLoss ? mendsOf(reading, passes, tau) : [],
+  };
 }
 
 /** Why nothing reads the store while it is charged; null where something does. */

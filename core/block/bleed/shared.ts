@@ -1,7 +1,7 @@
 import { bleedFormulas, work } from '../../formula/index.ts';
 import type { FigureSpec, Own, RigContext, StepSpec } from '../context.ts';
 import type { CircuitPart, Scene, Terminals } from '../define.ts';
-import { bleedGoal } from '../goal.ts';
+import { bleedGoal, longestBleed } from '../goal.ts';
 
 /** A bleeder of any kind is one resistor across the store. */
 export const bleederCircuit = (_own: Own, rig: RigContext, { plus, minus, tag }: Terminals, scene: Scene): CircuitPart[] => [
@@ -23,11 +23,17 @@ export const bleederPower: FigureSpec = {
 export function bleederSteps(rig: RigContext): StepSpec[] {
   const goal = bleedGoal(rig);
   const worked = rig.figure('bleed-time');
+  const isSlow = worked.value > longestBleed;
+  const hasDump = rig.offers('dump').dumpResistance !== undefined;
   return [
     {
       id: 'bleed-wait',
       phase: 'bleed',
-      text: 'Stay outside the guard and let the bleeder work. Watch the meter fall.',
+      text: hasDump
+        ? `Stay outside the guard until the meter reads below ${goal.text}. If the dump has not done it, the bleeder is waited for to its worst time.`
+        : isSlow
+          ? 'Nobody waits for this bleeder: it is there for the night. Take the store for charged, and go on with the tool at arm’s length.'
+          : 'Stay outside the guard and let the bleeder work. Watch the meter fall.',
       expect: [
         { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
         { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
