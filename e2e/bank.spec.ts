@@ -1,6 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { newBank, openRig, RigPage } from './pages.ts';
+import { newBank, openCopy, openRig, RigPage } from './pages.ts';
 
 test('a person designs a bank, reads what it does, breaks a limit, mends it, reloads and prints the run sheet', async ({
   page,
@@ -80,7 +80,7 @@ test('what cannot be read stays in its field with the reason, and the value befo
 });
 
 test('every number shows its working, and can be asked backwards', async ({ page }) => {
-  const rig = await openRig(page, 'Anvil');
+  const rig = await openCopy(page, 'Anvil');
   await page.getByRole('tab', { name: 'Discharge' }).click();
   await rig.figure('peak-current').click();
   const working = page.getByRole('region', { name: 'Working' });

@@ -1,10 +1,10 @@
 import { expect, test } from '@playwright/test';
-import { openRig } from './pages.ts';
+import { openCopy } from './pages.ts';
 
 test('the bleed desk says how long by each way, holds it against a published rule, what comes back, and how the tool is built', async ({
   page,
 }) => {
-  const rig = await openRig(page, 'Shuttle');
+  const rig = await openCopy(page, 'Shuttle');
   await rig.block('Bleeder');
   await page.getByRole('link', { name: /^The bleed desk/ }).click();
   await expect(page.getByRole('heading', { name: 'Bleeding Shuttle' })).toBeVisible();

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { newBank, openRig } from './pages.ts';
+import { newBank, openCopy } from './pages.ts';
 
 test('a coil is wound and looked at in section, then a slug is launched through it; what does not fit says so', async ({
   page,
@@ -46,7 +46,7 @@ test('a coil is wound and looked at in section, then a slug is launched through 
 test('three coils are shot, better ones searched for, cancelled, searched again, and taken into the rig; one undo takes them back', async ({
   page,
 }) => {
-  const rig = await openRig(page, 'Shuttle');
+  const rig = await openCopy(page, 'Shuttle');
   await rig.block('Load');
   const fields = page.getByRole('region', { name: 'Load fields' });
   const further = page.getByLabel('Further coils');

@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { expect, type Locator, type Page } from '@playwright/test';
 
 /** What a person does on the rig page, in the words of the page. */
@@ -41,6 +42,18 @@ export async function newBank(page: Page): Promise<RigPage> {
 export async function openRig(page: Page, name: string): Promise<RigPage> {
   await page.goto('/rigs');
   await page.getByRole('link', { name, exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
+  return new RigPage(page);
+}
+
+/** A rig of the demo under a name of its own: what a test changes of it no other test meets. */
+export async function openCopy(page: Page, name: string): Promise<RigPage> {
+  const text = await readFile(new URL(`../demo/${name.toLowerCase()}.json`, import.meta.url), 'utf8');
+  const document = { ...(JSON.parse(text) as object), id: undefined, name: `${name}, a copy` };
+  await page.goto('/rigs');
+  await page
+    .getByLabel('Rig file or archive to import')
+    .setInputFiles({ name: 'copy.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(document)) });
   await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
   return new RigPage(page);
 }

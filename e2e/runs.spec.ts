@@ -110,7 +110,16 @@ test('a live run on two screens, over a server that is away: what is done waits 
   await rig.type('Resistance of one', '100 kΩ');
   await rig.saved();
   await page.getByRole('link', { name: 'Run sheet', exact: true }).click();
+  // Nobody entered a rating of a new rig: somebody answers for what is missing, by name, before it runs.
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Not now because: Bank voltage');
+  const held = page.getByRole('region', { name: 'Held back' });
+  await held.getByLabel('Name').fill('Key holder');
+  await held.getByRole('button', { name: 'Answer for all' }).click();
+  await expect(held.getByRole('alert')).toContainText('A reason of at least ten letters');
+  await held.getByLabel('Reason').fill('Forty-eight volts, parts marked for far more.');
+  await held.getByRole('button', { name: 'Answer for all' }).click();
   await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Go at most 48.0 V');
+  await expect(page.getByRole('region', { name: 'Waived' })).toContainText('Key holder answers for it');
   await page.getByRole('button', { name: 'Run or rehearse' }).click();
   await page.getByRole('button', { name: 'Open the run' }).click();
   await begin(page);

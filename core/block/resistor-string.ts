@@ -60,6 +60,9 @@ type More = Pick<LimitSpec, 'levers' | 'note'>;
 const shareOfOne = (rig: RigContext, slot: Slot, across: Voltage): Worked =>
   work(storeFormulas.shareOfString, { V: across(rig), n: rig.own(slot).quantity('n') });
 
+/** What people rely on to take a charge off: its ratings are asked for. */
+const bleeds: readonly Slot[] = ['bleeder', 'dump', 'tool'];
+
 /** Voltage across one resistor of the string in `slot` against its working voltage. */
 export const stringVoltageLimit = (slot: Slot, id: string, title: string, across: Voltage, more: More): LimitSpec => ({
   id,
@@ -67,7 +70,7 @@ export const stringVoltageLimit = (slot: Slot, id: string, title: string, across
   slot,
   stress: (rig) => shareOfOne(rig, slot, across),
   rating: (rig) => rig.own(slot).optional('V'),
-  ...(slot === 'supply' ? {} : { protects: true as const }),
+  ...(bleeds.includes(slot) ? { protects: true as const } : {}),
   ...more,
 });
 
