@@ -148,8 +148,8 @@ const phasesOf = (evaluation: Evaluation): readonly Phase[] =>
 const firstIn: { readonly [K in Phase]?: readonly string[] } = {
   charge: ['strap-off', 'clear', 'dump-open', 'bleeder-hold'],
   bleed: ['trigger-off-bleed', 'dump-close'],
-  misfire: ['misfire-wait', 'trigger-off', 'misfire-isolate', 'misfire-dump'],
-  abort: ['abort-supply', 'trigger-off-abort', 'abort-dump'],
+  misfire: ['misfire-wait', 'trigger-off', 'misfire-isolate', 'misfire-dump', 'misfire-outside'],
+  abort: ['abort-supply', 'trigger-off-abort', 'abort-dump', 'abort-outside'],
 };
 
 /** Within a phase: what comes first, common steps, the blocks in the order of the line, then what holds a charge beside the store. */

@@ -85,6 +85,15 @@ const closing = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpe
   caution: stuck(rig),
 });
 
+/** In a branch, before the tool: the meter is read from outside, and a dump that stuck is waited out through the bleeder. */
+const outside = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpec => ({
+  id,
+  phase,
+  text: `Stay outside the guard until the meter reads below ${bleedGoal(rig).text}. If the dump has not done it, the bleeder is waited for to its worst time.`,
+  hold: `It reads below ${bleedGoal(rig).text}.`,
+  does: 'bleed',
+});
+
 /** A fixed resistor that takes the store down from outside the guard, behind a relay that closes when power fails. */
 export const relayDump = defineBlock({
   slot: 'dump',
@@ -252,6 +261,8 @@ export const relayDump = defineBlock({
     },
     closing(rig, 'dump-close', 'bleed'),
     closing(rig, 'misfire-dump', 'misfire'),
+    outside(rig, 'misfire-outside', 'misfire'),
     closing(rig, 'abort-dump', 'abort'),
+    outside(rig, 'abort-outside', 'abort'),
   ],
 });
