@@ -68,6 +68,8 @@ test('the parts bench can be used by everyone', async ({ page }) => {
   await page.goto('/parts/composer');
   await expect(page.getByRole('region', { name: 'Bank' })).toContainText('Uneven groups cost');
   await check(page, 'composer');
+  await page.goto('/discharge');
+  await check(page, 'discharge');
   await page.goto('/parts/home-made');
   await check(page, 'home-made');
 });

@@ -166,9 +166,6 @@ export function DischargeView() {
         <p className="mt-1 text-dim">One on the bench, by itself. In a circuit, or several together: make a rig of it.</p>
         {fieldIds.map((id) => (
           <div key={id} className="mt-3">
-            <label htmlFor={`one-${id}`} className="block font-bold">
-              {specOf(id).title}
-            </label>
             <SpecField
               id={`one-${id}`}
               spec={specOf(id)}

@@ -7,7 +7,7 @@ import { WorkedNumber } from '../../ui/worked-number.tsx';
 function Cell({ title, rung, of }: { title: string; rung: Rung; of: RungNumber | null }) {
   if (of === null) return <td className="py-1 pr-4 text-right">not known</td>;
   return (
-    <td className="figure py-1 pr-4 text-right">
+    <td className="figure py-1 pr-4 text-right whitespace-nowrap">
       <WorkedNumber
         title={`${title} at ${printQuantity(rung.voltage, 'V')}`}
         printed={rungPrint(of.worked, of.worked.value)}
@@ -47,7 +47,7 @@ export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
           <tbody>
             {rungs.map((r, i) => (
               <tr key={r.share} className="border-t border-rule align-top">
-                <th scope="row" className="figure py-1.5 pr-4 text-right font-bold">
+                <th scope="row" className="figure py-1.5 pr-4 text-right font-bold whitespace-nowrap">
                   {printQuantity(r.voltage, 'V')}
                 </th>
                 <Cell title="Stored" rung={r} of={r.energy} />
