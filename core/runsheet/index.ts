@@ -12,7 +12,7 @@ export {
 } from './one-capacitor.ts';
 export type { Emergency } from './emergency.ts';
 export type { ShotTime } from './shot.ts';
-export { verdictWords, type Verdict } from './verdict.ts';
+export { verdictTitles, verdictWords, type Verdict } from './verdict.ts';
 export { runSheetMarkdown } from './markdown.ts';
 export { sheetChanges, moved, saysOf, type SheetChange } from './edits.ts';
 export { rungErects, rungPrint, rungSays, type Rung, type RungNumber } from './commissioning.ts';

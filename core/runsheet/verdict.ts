@@ -52,6 +52,13 @@ export function verdictOf(
   };
 }
 
+/** As it heads a sheet or a page. */
+export const verdictTitles: { readonly [K in Verdict['word']]: string } = {
+  'go at most': 'Go at most',
+  'not now': 'Not now',
+  'do not fire': 'Do not fire',
+};
+
 export const verdictWords = ({ word, because, turn }: Verdict): string =>
   word === 'go at most'
     ? `By calculation, go at most ${because}.`

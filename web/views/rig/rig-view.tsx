@@ -22,6 +22,7 @@ import { IconButton } from '../../ui/icon-button.tsx';
 import { BlockForm } from './block-form.tsx';
 import { Conflict } from './conflict.tsx';
 import { HazardStrip } from './hazard-strip.tsx';
+import { VerdictRow } from './verdict-row.tsx';
 import { LimitsLadder } from './limits-ladder.tsx';
 import { RevisionDialog } from './revision-dialog.tsx';
 import { SaveLine } from './save-line.tsx';
@@ -155,6 +156,7 @@ function Workbench({ id, document, away, archived }: WorkbenchProps) {
       <HeaderTools id={id} document={document} away={away} />
       <h1 className="sr-only">Rig {document.name}</h1>
       <HazardStrip evaluation={evaluation} onTouch={touch} />
+      <VerdictRow id={id} document={document} evaluation={evaluation} />
       {archived && <ArchivedNote id={id} />}
       {send.at === 'conflict' && base && <Conflict id={id} base={base} mine={document} theirs={send.theirs} />}
       <RigLine evaluation={evaluation} selected={selected} onSelect={(slot) => dispatch(blockSelected(slot))} />

@@ -10,6 +10,7 @@ import {
   runSheetOf,
   saysOf,
   sheetChanges,
+  verdictTitles,
   type RunSheet,
   type Step,
   type Verdict,
@@ -69,12 +70,6 @@ function Steps({
     </ol>
   );
 }
-
-const verdictTitles: { readonly [K in Verdict['word']]: string } = {
-  'go at most': 'Go at most',
-  'not now': 'Not now',
-  'do not fire': 'Do not fire',
-};
 
 /** What heads the sheet: how far one may go by calculation, or why not, and what would turn it. */
 function VerdictLine({ verdict }: { verdict: Verdict }) {
