@@ -68,6 +68,15 @@ describe('rig files', () => {
     expect(slow(30)).toBe('taken');
   });
 
+  test('a dump without a resistor, or with one that is none, is refused by its field', () => {
+    const text = demo('anvil');
+    const dump = /("dump": \{\s*"kind": "relay",\s*"fields": \{\s*"R": )"[^"]*"/;
+    expect(text).toMatch(dump);
+    for (const R of ['""', 'null', '"0"', '"-3 Ω"'])
+      expect(words(text.replace(dump, `$1${R}`))).toMatch(/dump\.fields\.R is .*it must be above 0 Ω up to 1 TΩ/);
+    expect(words(text)).toBe('taken');
+  });
+
   test('a rig of version 5 has the run sheet as it follows from the rig; what version 6 says of it is kept', () => {
     const text = readFileSync(new URL('../test/fixtures/rig-file-5/thimble.json', import.meta.url), 'utf8');
     const read = readRigFile(text);
