@@ -47,7 +47,7 @@ export function verdictOf(
   const tightest = evaluation.ladder.limits.find((l) => l.worst !== null);
   return {
     word: 'go at most',
-    because: `${printQuantity(V0, 'V')}, what this sheet is calculated for${tightest?.worst != null ? `; tightest: ${tightest.title.toLowerCase()}, at ${printPercent(tightest.worst, 2)} of its rating at the worst corner` : ''}`,
+    because: `${printQuantity(V0, 'V')}, what is set${tightest?.worst != null ? `; tightest: ${tightest.title.toLowerCase()}, at ${printPercent(tightest.worst, 2)} of its rating at the worst corner` : ''}`,
     turn: null,
   };
 }
