@@ -71,12 +71,14 @@ pg_init() {
   keep_secret "$data/password" <"$secret"
   [ "$(id -u)" -ne 0 ] || chown "$pg_user" "$secret"
   # A signal is kept until initdb has ended: it may go on as if none had come, with a cluster that is whole and was tuned in a hurry.
-  local broken_off=
+  local broken_off= before
+  before=$(trap -p INT TERM HUP)
   trap 'broken_off=1' INT TERM HUP
   as_pg "$pg_bin/initdb" -D "$making/postgres" -U surge --pwfile="$secret" --auth=scram-sha-256 -E UTF8 --locale=C.UTF-8 >"$data/initdb.log" 2>&1 ||
     [ -n "$broken_off" ] ||
     die "the database cluster could not be made: $(grep -q 'No space left' "$data/initdb.log" && echo 'the disk is full' || echo "see $data/initdb.log")"
   trap - INT TERM HUP
+  eval "$before"
   [ -z "$broken_off" ] || die "broken off; nothing was made"
   rm -f "$secret"
   mv -T "$making/postgres" "$data/postgres" || die "the database cluster could not be put into $data/postgres"

@@ -142,8 +142,9 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   // Stores that are charged before the one drawn fall while it is charged.
   const others = reading.furtherStores().length;
   const turn = main.find((s) => s.does === 'charge')?.seconds ?? 0;
-  const charge = figureIn(evaluation, 'charge-time')?.band.high ?? 0;
-  // At the worst corner a charge may never come to its end: with one store nobody waits for it.
+  const charging = figureIn(evaluation, 'charge-time');
+  // At a corner it may never come to its voltage: then twice the usual time is what people wait for.
+  const charge = charging ? Math.min(charging.band.high, 2 * charging.worked.value) : 0;
   const waiting = others === 0 ? 0 : others * (Math.max(switchOver, 2 * turn) + charge);
   const cap = Math.max(0.1, fallsTo(leastShare, fastest) - waiting);
   const wanted = Math.min(longest, Math.max(shortest, 4 * needed, fallsTo(1 - mostLoss, fastest)));
