@@ -7,7 +7,7 @@ test('the bleed desk says how long by each way, holds it against a published rul
   const rig = await openCopy(page, 'Shuttle');
   await rig.block('Bleeder');
   await page.getByRole('link', { name: /^The bleed desk/ }).click();
-  await expect(page.getByRole('heading', { name: 'Bleeding Shuttle' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Bleeding Copy of Shuttle' })).toBeVisible();
   const main = page.getByRole('main');
   await expect(main).toContainText(/Below 11 V after \d+ min \d+ s at worst/);
   const rules = page.getByRole('region', { name: 'Published rules' });

@@ -49,7 +49,7 @@ export async function openRig(page: Page, name: string): Promise<RigPage> {
 /** A rig of the demo under a name of its own: what a test changes of it no other test meets. */
 export async function openCopy(page: Page, name: string): Promise<RigPage> {
   const text = await readFile(new URL(`../demo/${name.toLowerCase()}.json`, import.meta.url), 'utf8');
-  const document = { ...(JSON.parse(text) as object), id: undefined, name: `${name}, a copy` };
+  const document = { ...(JSON.parse(text) as object), id: undefined, name: `Copy of ${name}` };
   await page.goto('/rigs');
   await page
     .getByLabel('Rig file or archive to import')
