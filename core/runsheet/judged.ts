@@ -1,7 +1,7 @@
 import type { Slot } from '../block/index.ts';
 import type { Evaluation } from '../evaluation/index.ts';
 import { printQuantity } from '../quantity/index.ts';
-import type { SheetEdits, Waiver } from '../rig/index.ts';
+import { midSentence, type SheetEdits, type Waiver } from '../rig/index.ts';
 
 /** A rating that protects people, or what bursts, and that nobody has entered. */
 export interface Unrated {
@@ -39,8 +39,6 @@ export function unratedIn({ ladder }: Evaluation, { waivers }: SheetEdits): Unra
   });
 }
 
-const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
-
 /** What holds back a live run, and nothing else: ratings that nobody entered or answers for, and somebody alone. */
 export function withheldBy(unrated: readonly Unrated[], { people, alone }: SheetEdits): string[] {
   return [
@@ -62,10 +60,10 @@ export const waivedWords = (unrated: readonly Unrated[], { people, alone }: Shee
     waiver === null
       ? []
       : [
-          `${title}: not rated${stress === null ? '' : ` (${stress.text})`}; ${waiver.by} answers for it: ${lower(waiver.reason)}`,
+          `${title}: not rated${stress === null ? '' : ` (${stress.text})`}; ${waiver.by} answers for it: ${midSentence(waiver.reason)}`,
         ],
   ),
   ...(people === 'one' && alone !== null
-    ? [`One person alone; ${alone.by} answers for it: ${lower(alone.reason)} Calls in every ${String(alone.callIn)} min.`]
+    ? [`One person alone; ${alone.by} answers for it: ${midSentence(alone.reason)} Calls in every ${String(alone.callIn)} min.`]
     : []),
 ];

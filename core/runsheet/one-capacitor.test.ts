@@ -70,6 +70,13 @@ describe('one capacitor on the bench', () => {
     expect(oneCapacitorSheet(one(470e-6, 400, { R: { value: 0.5 } })).resistor.against).toMatch(/next to a short.*Take more/);
     expect(oneCapacitorSheet(one(470e-6, 400, { R: { value: 2200 } })).resistor.against).toBeNull();
     expect(oneCapacitorSheet(one(10e-6, 400)).lines[1]?.text).toContain('on the 600 V range');
+    // Just under what it may see it is on, and above a kilovolt nothing held in a hand is, whatever it may see.
+    expect(oneCapacitorSheet(one(1e-6, 590)).lines[1]?.text).toContain('on the 600 V range');
+    const high = oneCapacitorSheet(one(1e-7, 1500, { meter: { value: 5000 } })).lines[1];
+    expect(high).toMatchObject({
+      text: expect.stringContaining('nothing held in a hand'),
+      hold: 'No lead of the meter is on it.',
+    });
     expect(
       oneCapacitorSheet(one(470e-9, 4000))
         .lines.map(({ text }) => text)

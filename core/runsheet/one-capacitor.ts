@@ -1,5 +1,5 @@
 import { absorptionBy, dielectricField, goalBeside, holdOf } from '../block/index.ts';
-import type { QuantityField } from '../field/index.ts';
+import { quantity } from '../field/index.ts';
 import { bleedFormulas, boundsOf, chargeFormulas, storeFormulas, work, type Given, type Worked } from '../formula/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';
 import { printDuration, printQuantity, type Quantity } from '../quantity/index.ts';
@@ -9,8 +9,7 @@ import { tiers } from './tier.ts';
 
 /** What is asked of a capacitor on the bench: nothing of a supply, a switch or a load. */
 export const oneCapacitorFields = {
-  C: {
-    type: 'quantity',
+  C: quantity({
     symbol: 'C',
     title: 'Capacitance',
     unit: 'F',
@@ -20,9 +19,8 @@ export const oneCapacitorFields = {
     initial: '470 µF ±20 %',
     tolerance: true,
     help: 'As marked, or measured once it is empty.',
-  },
-  V0: {
-    type: 'quantity',
+  }),
+  V0: quantity({
     symbol: 'V0',
     title: 'Voltage it may stand at',
     unit: 'V',
@@ -32,9 +30,8 @@ export const oneCapacitorFields = {
     initial: '400 V',
     tolerance: true,
     help: 'What was read, or what it is rated for: the higher of the two.',
-  },
-  R: {
-    type: 'quantity',
+  }),
+  R: quantity({
     symbol: 'R',
     title: 'Resistor at hand',
     unit: 'Ω',
@@ -45,9 +42,8 @@ export const oneCapacitorFields = {
     optional: true,
     tolerance: true,
     help: 'Empty: one is proposed.',
-  },
-  meter: {
-    type: 'quantity',
+  }),
+  meter: quantity({
     symbol: 'Vm',
     title: 'Meter may see',
     unit: 'V',
@@ -56,8 +52,8 @@ export const oneCapacitorFields = {
     open: true,
     initial: '600 V',
     help: 'The lowest of its range, its category and its leads.',
-  },
-} as const satisfies Record<string, QuantityField>;
+  }),
+};
 export const oneCapacitorDielectrics = dielectricField.options;
 
 export interface OneCapacitor {
@@ -118,20 +114,29 @@ const given = (title: string, { value, tolerance }: Quantity, unit: Given['unit'
   ...(tolerance ? { tolerance } : {}),
 });
 
-/** The ranges of a usual meter, V. */
+/** The ranges of a usual meter, V; what is held in a hand goes no higher. Common practice, no source. */
 const ranges = [2, 20, 200, 600, 1000] as const;
 
-/** What the meter does, and on which range. */
-function metering(highest: number, most: number, goal: string): { before: string; after: string } {
-  const range = ranges.find((top) => top >= 1.1 * highest && top <= most);
+/** What the meter does before and after the resistor, and on which range. */
+function metering(highest: number, most: number, goal: string): { before: OneLine; after: string } {
+  const range = ranges.find((top) => top >= highest);
   const down = `then down its ranges to the lowest that bears it; below ${goal} is what counts`;
-  if (range === undefined || highest > most)
+  if (range === undefined || highest > most) {
+    const why =
+      highest > most ? `it may see ${printQuantity(most, 'V', { trim: true })}` : 'nothing held in a hand is on more than 1 kV';
     return {
-      before: `Meter off it: ${printQuantity(highest, 'V')} can stand there, and it may see ${printQuantity(most, 'V', { trim: true })}. A divider or an electrostatic voltmeter for it, or none until the resistor has done its work.`,
-      after: `Meter across it on its highest range, with the resistor still on, ${down}.`,
+      before: {
+        text: `Meter off it: ${printQuantity(highest, 'V')} can stand there, and ${why}. A divider or an electrostatic voltmeter for it, or none until the resistor has done its work.`,
+        hold: 'No lead of the meter is on it.',
+      },
+      after: `Meter proved on a battery, then across it on its highest range, with the resistor still on, ${down}.`,
     };
+  }
   return {
-    before: `Meter on the ${range} V range, dc: proved on a battery, then across the terminals, then proved again. It shows what is there now.`,
+    before: {
+      text: `Meter on the ${range} V range, dc: proved on a battery, then across the terminals, then proved again. It shows what is there now.`,
+      hold: 'The meter has shown what the battery has.',
+    },
     after: `Meter across it on the ${range} V range, ${down}.`,
   };
 }
@@ -180,7 +185,7 @@ export function oneCapacitorSheet(of: OneCapacitor): OneSheet {
       text: `Nothing connected to it that charges it: plug out, battery off, its other lead free.`,
       hold: 'Its two terminals stand alone.',
     },
-    { text: meter.before, hold: 'The meter has shown what the battery has.' },
+    meter.before,
     {
       text: `${what} across its terminals for at least ${printDuration(longest)}, by insulated clips or the stick; not a screwdriver, not a wire.`,
       hold: `${printDuration(longest)} are over by the clock.`,
