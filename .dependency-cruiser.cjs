@@ -16,6 +16,7 @@ const storeys = [
   'field',
   'part',
   'block',
+  'kind',
   'rig',
   'figure',
   'hazard',
@@ -41,9 +42,21 @@ const upward = storeys.slice(0, -1).map((name, i) => ({
   to: { path: `^core/(${storeys.slice(i + 1).join('|')})/` },
 }));
 
+/** Families of kinds, each may use those before it: most know no other. Only the registry knows all of them. */
+const families = ['bank', 'solid-state', 'bleed', 'meter', 'charging', 'coil', 'supply', 'load', 'gap', 'marx', 'tesla-coil'];
+
+const familyUpward = families.map((name, i) => ({
+  name: `kind-${name}-looks-up`,
+  severity: 'error',
+  comment: `core/kind/${name} may only use the families before it, and the frame in core/block.`,
+  from: { path: `^core/kind/${name}/`, pathNot: '\\.test\\.ts$' },
+  to: { path: [`^core/kind/[^/]+\\.ts$`, ...families.slice(i + 1).map((later) => `^core/kind/${later}/`)] },
+}));
+
 module.exports = {
   forbidden: [
     ...upward,
+    ...familyUpward,
     { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
     {
       name: 'core-stands-alone',

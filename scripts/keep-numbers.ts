@@ -8,7 +8,8 @@
 import { createReadStream, readFileSync, readdirSync, writeFileSync, appendFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import fc from 'fast-check';
-import { blockDefinition, changeKind, kindsOf, slots, type Block } from '../core/block/index.ts';
+import { slots } from '../core/block/index.ts';
+import { blockDefinition, changeKind, kindsOf, type Block } from '../core/kind/index.ts';
 import { evaluateRig, evaluationData } from '../core/evaluation/index.ts';
 import { readQuantityText, type BlockField, type FieldValue } from '../core/field/index.ts';
 import { readRigData, readRigFile, writeRigFile } from '../core/format/index.ts';

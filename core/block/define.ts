@@ -3,7 +3,7 @@ import type { BlockField } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, FurtherStore, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
-import type { ToolPart } from './bleed/wired.ts';
+import type { ToolPart } from './wired.ts';
 
 /** Graphical symbols of the line, by their meaning in IEC 60617. */
 export type Glyph =

@@ -2,7 +2,7 @@ import { bleedFormulas, storeFormulas, work, type Worked } from '../formula/inde
 import { printQuantity } from '../quantity/index.ts';
 import { countOf, rating } from '../field/index.ts';
 import type { QuantityField } from '../field/index.ts';
-import type { ToolPart } from './bleed/wired.ts';
+import type { ToolPart } from './wired.ts';
 import type { LimitSpec, Own, RigContext, Slot } from './context.ts';
 
 /** Field along the body of a resistor that it bears without flashover. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, blockDefinitions, kindsOf, newBlock, slots, type Block, type Slot } from '../block/index.ts';
+import { slots, type Slot } from '../block/index.ts';
+import { blockDefinition, blockDefinitions, kindsOf, newBlock, type Block } from '../kind/index.ts';
 import { readQuantityText, type BlockField, type FieldValue } from '../field/index.ts';
 import { Corners, RigReading } from '../figure/index.ts';
 import { modelSpread, givens } from '../formula/index.ts';

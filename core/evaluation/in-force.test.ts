@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, blockDefinitions, changeKind, isInForce, newBlock, type Block, type Slot } from '../block/index.ts';
+import { type Slot } from '../block/index.ts';
+import { blockDefinition, blockDefinitions, changeKind, isInForce, newBlock, type Block } from '../kind/index.ts';
 import { readQuantityText, type BlockField } from '../field/index.ts';
 import { newRig, withBlock } from '../rig/index.ts';
 import { demoRig } from '../test/rigs.ts';

@@ -1,6 +1,4 @@
 import {
-  blockDefinition,
-  blockDefinitions,
   ifKnown,
   ProgramError,
   slots,
@@ -13,6 +11,7 @@ import {
   type RigContext,
   type Slot,
 } from '../block/index.ts';
+import { blockDefinition, blockDefinitions } from '../kind/index.ts';
 import { gapFormulas, work, type Given, type Worked } from '../formula/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
 import { chargeLaw } from './charge-law.ts';

@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { blockDefinitions, checkPath, Unavailable } from '../block/index.ts';
+import { Unavailable } from '../block/index.ts';
+import { blockDefinitions, checkPath } from '../kind/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { reliefOf } from '../limit/relief.ts';
 import { newRig } from '../rig/index.ts';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition } from '../block/index.ts';
+import { blockDefinition } from '../kind/index.ts';
 import { readQuantityText } from '../field/index.ts';
 import { blockIn, newDocument, newRig, noSheetEdits, type SheetEdits } from '../rig/index.ts';
 import { readRigFile, rigFileJsonSchema, rigFileLimit, wordFileIssue, writeRigFile } from './index.ts';

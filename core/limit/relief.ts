@@ -1,5 +1,5 @@
 import type { LimitSpec, Slot } from '../block/index.ts';
-import { checkPath } from '../block/index.ts';
+import { checkPath } from '../kind/index.ts';
 import type { QuantityField } from '../field/index.ts';
 import { Corners, reasonOf, type Corner } from '../figure/index.ts';
 import type { UnitId } from '../quantity/index.ts';

@@ -1,4 +1,5 @@
-import { blockDefinition, slots, slotTitles, type Block, type Slot } from '../block/index.ts';
+import { slots, type Slot } from '../block/index.ts';
+import { blockDefinition, slotTitles, type Block } from '../kind/index.ts';
 import { textOf, type FieldValue } from '../field/index.ts';
 import type { RigDocument } from './document.ts';
 import { midSentence } from './field-path.ts';

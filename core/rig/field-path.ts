@@ -1,4 +1,5 @@
-import { blockDefinition, slotTitles, type Slot } from '../block/index.ts';
+import { type Slot } from '../block/index.ts';
+import { blockDefinition, slotTitles } from '../kind/index.ts';
 import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '../field/index.ts';
 import { printAsTyped } from '../quantity/index.ts';
 import { blockIn, withBlock, type Rig } from './schema.ts';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, changeKind, kindsOf, slots, type Slot } from '../block/index.ts';
+import { slots, type Slot } from '../block/index.ts';
+import { blockDefinition, changeKind, kindsOf } from '../kind/index.ts';
 import { readQuantityText } from '../field/index.ts';
 import {
   blockIn,

@@ -1,4 +1,5 @@
-import { slotTitles, type Block, type Slot } from '../block/index.ts';
+import { type Slot } from '../block/index.ts';
+import { slotTitles, type Block } from '../kind/index.ts';
 import { differences, places, type Difference, type Place } from './difference.ts';
 import type { RigDocument } from './document.ts';
 import { blockIn, withBlock } from './schema.ts';

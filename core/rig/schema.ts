@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { blockSchema, kindsOf, newBlock, type Block, type Slot } from '../block/index.ts';
+import { type Slot } from '../block/index.ts';
+import { blockSchema, kindsOf, newBlock, type Block } from '../kind/index.ts';
 
 /** Slots that every rig has once, and those that every channel has. */
 export const rigSlots = ['supply', 'charging'] as const satisfies readonly Slot[];

@@ -1,4 +1,5 @@
-import { absorptionBy, dielectricField, goalBeside, holdOf } from '../block/index.ts';
+import { goalBeside, holdOf } from '../block/index.ts';
+import { absorptionBy, dielectricField } from '../kind/index.ts';
 import { quantity } from '../field/index.ts';
 import { bleedFormulas, boundsOf, chargeFormulas, storeFormulas, work, type Given, type Worked } from '../formula/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';

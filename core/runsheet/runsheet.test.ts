@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, newBlock, phases } from '../block/index.ts';
+import { phases } from '../block/index.ts';
+import { blockDefinition, newBlock } from '../kind/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
 import { withBlock, withTrialValue, type Rig } from '../rig/index.ts';

@@ -1,4 +1,5 @@
-import { bleedGoal, blockDefinition, chargeLeak, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
+import { bleedGoal, chargeLeak, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
+import { blockDefinition } from '../kind/index.ts';
 import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { dampingRatio, FormulaError, ladderLack, reversalFraction, ruled } from '../formula/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';

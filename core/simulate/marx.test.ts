@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { arcFall, blockDefinition, newBlock } from '../block/index.ts';
+import { arcFall } from '../block/index.ts';
+import { blockDefinition, newBlock } from '../kind/index.ts';
 import { simulateCircuit } from '../circuit/index.ts';
 import { evaluateRig } from '../evaluation/index.ts';
 import { withBlock, type Rig } from '../rig/index.ts';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, newBlock, type Slot } from '../block/index.ts';
+import { type Slot } from '../block/index.ts';
+import { blockDefinition, newBlock } from '../kind/index.ts';
 import { readNetlist, simulateCircuit } from '../circuit/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { newRig, withBlock, type Rig } from '../rig/index.ts';

@@ -1,7 +1,6 @@
 import {
   bleedGoal,
   bleedThrough,
-  blockDefinition,
   highestVoltage,
   goalBeside,
   slots,
@@ -9,6 +8,7 @@ import {
   type RigContext,
   type ToolPart,
 } from '../block/index.ts';
+import { blockDefinition } from '../kind/index.ts';
 import { Corners, ifKnown, type RigReading } from '../figure/index.ts';
 import { bleedFormulas, isTypical, ruled, work, type Worked } from '../formula/index.ts';
 import { dischargeRulesFor, type DischargeRule } from '../hazard/index.ts';

@@ -1,4 +1,5 @@
-import { isSummed, metalOf, Unavailable, windingOf, type Winding } from '../block/index.ts';
+import { Unavailable } from '../block/index.ts';
+import { isSummed, metalOf, windingOf, type Winding } from '../kind/index.ts';
 import { RigReading } from '../figure/index.ts';
 import {
   coilFormulas,

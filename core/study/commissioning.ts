@@ -1,4 +1,4 @@
-import { triggeredFrom, triggeredTo } from '../block/index.ts';
+import { triggeredFrom, triggeredTo } from '../kind/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { ladderLack } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';

@@ -1,4 +1,5 @@
-import { setVoltage, ambient, gapCertainty, readObserved, triggeredFrom, triggeredTo, type Observed } from '../block/index.ts';
+import { setVoltage, ambient } from '../block/index.ts';
+import { gapCertainty, readObserved, triggeredFrom, triggeredTo, type Observed } from '../kind/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { studentFactor } from '../fit/index.ts';
 import type { Certainty } from '../formula/index.ts';

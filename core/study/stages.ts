@@ -1,4 +1,5 @@
-import { chargeLeak, eachStage, bleedGoal, Unavailable, type RigContext } from '../block/index.ts';
+import { chargeLeak, bleedGoal, Unavailable, type RigContext } from '../block/index.ts';
+import { eachStage } from '../kind/index.ts';
 import { simulateCircuit, traceAt } from '../circuit/index.ts';
 import { Corners, hasOwnLaw, RigReading } from '../figure/index.ts';
 import { ladderLack, ladderTime } from '../formula/index.ts';

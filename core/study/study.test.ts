@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, newBlock, readObserved } from '../block/index.ts';
+import { blockDefinition, newBlock, readObserved } from '../kind/index.ts';
 import { RigReading } from '../figure/index.ts';
 import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';

@@ -1,4 +1,5 @@
-import { blockDefinition, newBlock, type Slot } from '../block/index.ts';
+import { type Slot } from '../block/index.ts';
+import { blockDefinition, newBlock } from '../kind/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { solveRigScene, type Solved } from '../simulate/index.ts';

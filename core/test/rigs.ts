@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { readRigFile } from '../format/index.ts';
 import { newRig, withBlock, blockIn, type Rig } from '../rig/index.ts';
-import { blockDefinition, type Slot } from '../block/index.ts';
+import { type Slot } from '../block/index.ts';
+import { blockDefinition } from '../kind/index.ts';
 import { readQuantityText } from '../field/index.ts';
 
 /** A rig of the demo workshop. */

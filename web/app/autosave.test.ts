@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import { blockDefinition } from '@vast-surge/core/block';
+import { blockDefinition } from '@vast-surge/core/kind';
 import { readQuantityText, type FieldValue } from '@vast-surge/core/field';
 import { quantityAt, withBlock, type RigDocument } from '@vast-surge/core/rig';
 import { FakeServer, FakeStorage, openPage, rigId, stubBrowser, type Mood } from '../test/page.ts';

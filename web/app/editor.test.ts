@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { configureStore } from '@reduxjs/toolkit';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition } from '@vast-surge/core/block';
+import { blockDefinition } from '@vast-surge/core/kind';
 import { readQuantityText, type FieldValue } from '@vast-surge/core/field';
 import { blockIn, differences, newDocument, quantityAt, type RigDocument } from '@vast-surge/core/rig';
 import { blockSelected, editorSlice, fieldDrafted, numberTouched } from './editor.ts';

@@ -1,5 +1,6 @@
 import { createAction } from '@reduxjs/toolkit';
-import type { Block, Slot } from '@vast-surge/core/block';
+import type { Slot } from '@vast-surge/core/block';
+import type { Block } from '@vast-surge/core/kind';
 import type { FieldValue } from '@vast-surge/core/field';
 import type { RigDocument, SheetEdits } from '@vast-surge/core/rig';
 

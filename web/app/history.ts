@@ -1,6 +1,6 @@
 import type { UnknownAction } from '@reduxjs/toolkit';
 import undoable, { type StateWithHistory } from 'redux-undo';
-import { blockDefinition, changeKind } from '@vast-surge/core/block';
+import { blockDefinition, changeKind } from '@vast-surge/core/kind';
 import {
   blockIn,
   mergeDocuments,

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
-import { blockDefinition, slots, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
+import { slots, type Problem, type Slot } from '@vast-surge/core/block';
+import { blockDefinition, slotTitles } from '@vast-surge/core/kind';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { reasonOf } from '@vast-surge/core/figure';
 import { limitState, tightest, type Limit } from '@vast-surge/core/limit';

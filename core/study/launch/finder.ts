@@ -1,4 +1,5 @@
-import { mostTurns, Unavailable, wound } from '../../block/index.ts';
+import { Unavailable } from '../../block/index.ts';
+import { mostTurns, wound } from '../../kind/index.ts';
 import { launch } from '../../launch/index.ts';
 import { optimise, type Found, type Variable } from '../../optimise/index.ts';
 import { printExact } from '../../quantity/index.ts';

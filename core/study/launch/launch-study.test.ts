@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { blockDefinition, newBlock, readCoils } from '../../block/index.ts';
+import { blockDefinition, newBlock, readCoils } from '../../kind/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { newRig, withBlock, type Rig } from '../../rig/index.ts';
 import { offBy } from '../../test/fixtures.ts';

@@ -1,3 +1,4 @@
+import { Unavailable } from '../../block/index.ts';
 import {
   coilsOf,
   inductanceOf,
@@ -5,14 +6,13 @@ import {
   projectileOf,
   pulseRatio,
   resistanceOf,
-  Unavailable,
   windingOf,
   wireOf,
   type CoilLine,
   type Projectile,
   type Winding,
   type WoundWire,
-} from '../../block/index.ts';
+} from '../../kind/index.ts';
 import { chargeLaw, ifKnown, RigReading, wheelResistance } from '../../figure/index.ts';
 import { coilFormulas, ruled, type Worked } from '../../formula/index.ts';
 import {

@@ -1,4 +1,4 @@
-import { breakPath } from '../../block/index.ts';
+import { breakPath } from '../../kind/index.ts';
 import type { RigReading } from '../../figure/index.ts';
 import { acRow, chargeState, chargeTo, leftAfter, rotaryBreaks, type BreakPath } from '../../formula/index.ts';
 import { normals } from '../../random/index.ts';

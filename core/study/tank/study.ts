@@ -1,4 +1,5 @@
-import { blockDefinition, changeKind, Unavailable, verdictOf, type Verdict } from '../../block/index.ts';
+import { Unavailable } from '../../block/index.ts';
+import { blockDefinition, changeKind, verdictOf, type Verdict } from '../../kind/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
 import {
   FormulaError,

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { blockDefinition } from '@vast-surge/core/block';
+import { blockDefinition } from '@vast-surge/core/kind';
 import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';

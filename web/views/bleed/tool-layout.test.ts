@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { simulateCircuit, type Element } from '@vast-surge/core/circuit';
-import { blockDefinition, newBlock, toolElements, type ToolPart } from '@vast-surge/core/block';
+import { toolElements, type ToolPart } from '@vast-surge/core/block';
+import { blockDefinition, newBlock } from '@vast-surge/core/kind';
 import { RigReading } from '@vast-surge/core/figure';
 import { newRig, withBlock, withTrialValue, type Rig } from '@vast-surge/core/rig';
 import { layTool, type DrawnTool, type Place } from './tool-layout.ts';

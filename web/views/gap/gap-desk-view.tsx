@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Printer } from 'lucide-react';
 import { Link } from 'react-router';
-import { blockDefinition } from '@vast-surge/core/block';
+import { blockDefinition } from '@vast-surge/core/kind';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { readQuantityText, type FieldValue, type LinesField, type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';

@@ -2,7 +2,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { StoredPart } from '@vast-surge/contract';
-import { blockDefinition, newBlock, withBank } from '@vast-surge/core/block';
+import { blockDefinition, newBlock, withBank } from '@vast-surge/core/kind';
 import { partIdOf, piecesOf, readFilter, valuesOf, type Composed, type Piece, type Target } from '@vast-surge/core/part';
 import { parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';

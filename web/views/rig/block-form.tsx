@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
-import { blockDefinition, isInForce, kindsOf, slotTitles, type Problem, type Slot } from '@vast-surge/core/block';
+import { type Problem, type Slot } from '@vast-surge/core/block';
+import { blockDefinition, isInForce, kindsOf, slotTitles } from '@vast-surge/core/kind';
 import { type BlockField, type FieldValue, type QuantityValue, type ValueOrigin } from '@vast-surge/core/field';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { blockIn, midSentence, type RigDocument } from '@vast-surge/core/rig';

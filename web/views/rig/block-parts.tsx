@@ -1,16 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import {
-  blockDefinition,
-  fieldsFrom,
-  outdated,
-  withoutParts,
-  withPart,
-  type Block,
-  type BlockDefinition,
-  type PartRef,
-  type Slot,
-} from '@vast-surge/core/block';
+import { type BlockDefinition, type PartRef, type Slot } from '@vast-surge/core/block';
+import { blockDefinition, fieldsFrom, outdated, withoutParts, withPart, type Block } from '@vast-surge/core/kind';
 import type { StoredPart } from '@vast-surge/contract';
 import { partKind, readFilter, wordOrigin, mainValueOf, voltageOf } from '@vast-surge/core/part';
 import { printQuantity } from '@vast-surge/core/quantity';

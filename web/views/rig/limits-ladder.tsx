@@ -1,5 +1,5 @@
 import { midSentence } from '@vast-surge/core/rig';
-import { slotTitles } from '@vast-surge/core/block';
+import { slotTitles } from '@vast-surge/core/kind';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { limitState, type Limit, type Relief } from '@vast-surge/core/limit';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';

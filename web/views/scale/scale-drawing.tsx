@@ -1,4 +1,4 @@
-import type { Scale, ScaleMark } from '@vast-surge/core/block';
+import type { Scale, ScaleMark } from '@vast-surge/core/kind';
 import { printQuantity } from '@vast-surge/core/quantity';
 
 export interface Arc {

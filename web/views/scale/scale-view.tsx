@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { FileDown, Printer } from 'lucide-react';
 import { Link, useParams } from 'react-router';
-import { meterScale } from '@vast-surge/core/block';
+import { meterScale } from '@vast-surge/core/kind';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { printQuantity } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';

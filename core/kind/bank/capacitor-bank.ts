@@ -1,0 +1,317 @@
+import { onlyWith } from '../../field/index.ts';
+import { bleedFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { printPercent, printQuantity } from '../../quantity/index.ts';
+import { defineBlock } from '../../block/define.ts';
+import { takenForCharged } from './taken-for-charged.ts';
+import { ifKnown } from '../../block/known.ts';
+import { storeEnergy } from '../../block/store-energy.ts';
+import { polarityOf } from '../../part/index.ts';
+import { absorptionOf, dielectricField, dielectricOf } from './dielectric-field.ts';
+import { insulationField } from './insulation-field.ts';
+import { lifeFields, lifeFigure } from './life.ts';
+import type { Own, Problem, RigContext } from '../../block/context.ts';
+
+const isPolar = (own: Own) => own.choice('polarity') === 'polar';
+
+/** A store that stays reversed, or of whose pulse nothing is known. */
+const forGood = ruled('how long it is reversed', 10, 's', 'it stays reversed until it is bled, or how long is not known');
+const unrated = ruled('its rated voltage', 0, 'V', 'not given: the charge of a pulse is not counted');
+
+/** What a polar capacitor bears the wrong way round: what its maker says, else by how long it is reversed. */
+const reverseOfPolar = (own: Own, rig: RigContext): Worked =>
+  own.optional('Vrev') ??
+  work(storeFormulas.polarReverseRating, {
+    t: ifKnown(() => rig.figure('reversal-time')) ?? forGood,
+    Vr: own.optional('Vr') ?? unrated,
+  });
+
+const elementVoltage = (rig: RigContext) => {
+  const own = rig.own('store');
+  const share = own.optional('share');
+  if (share) return work(storeFormulas.groupVoltage, { V: rig.offer('chargedTo'), s: share });
+  const C = own.quantity('C');
+  const tolerance = (C.kind === 'given' ? C.tolerance : undefined) ?? { minus: 0, plus: 0 };
+  const side = (title: string, value: number) => ruled(title, value, '1', 'the tolerance of the capacitance');
+  return work(storeFormulas.seriesElementVoltage, {
+    V: rig.offer('chargedTo'),
+    ns: own.quantity('ns'),
+    m: side('capacitance tolerance, minus side', tolerance.minus),
+    p: side('capacitance tolerance, plus side', tolerance.plus),
+  });
+};
+
+export const capacitorBank = defineBlock({
+  slot: 'store',
+  kind: 'capacitor-bank',
+  title: 'Capacitor bank',
+  glyph: () => 'capacitor-bank',
+  fields: {
+    C: {
+      type: 'quantity',
+      symbol: 'C',
+      title: 'Capacitance of one',
+      unit: 'F',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: '1000 µF ±20 %',
+      tolerance: true,
+      help: 'Measured if you can: labels are often far off.',
+    },
+    ns: { type: 'quantity', symbol: 'ns', title: 'In series', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
+    np: { type: 'quantity', symbol: 'np', title: 'In parallel', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
+    share: {
+      type: 'quantity',
+      symbol: 's',
+      title: 'Highest share of the voltage',
+      unit: '1',
+      min: 1e-3,
+      max: 1,
+      initial: null,
+      optional: true,
+      help: 'What the group that takes the most has of the bank voltage, from the composer. Empty: worked out from the tolerance.',
+    },
+    V0: {
+      type: 'quantity',
+      symbol: 'V0',
+      title: 'Charged to',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: '48 V',
+      tolerance: true,
+      help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.',
+    },
+    Vr: {
+      type: 'quantity',
+      symbol: 'Vr',
+      title: 'Dc rating of one',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'Direct voltage one capacitor is rated for.',
+    },
+    polarity: {
+      type: 'choice',
+      title: 'Polarity',
+      initial: 'non-polar',
+      options: [
+        { value: 'non-polar', title: 'non-polar' },
+        { value: 'polar', title: 'polar' },
+      ],
+      help: 'Electrolytics are polar; film, paper, ceramic and mica are not.',
+    },
+    dielectric: dielectricField,
+    reversal: onlyWith('polarity', ['non-polar'], {
+      type: 'quantity',
+      symbol: 'kr',
+      title: 'Reversal it is rated for',
+      unit: '1',
+      min: 0.01,
+      max: 1,
+      initial: null,
+      optional: true,
+      help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to a reverse voltage instead.',
+    }),
+    Vrev: onlyWith('polarity', ['polar'], {
+      type: 'quantity',
+      symbol: 'Vrev',
+      title: 'Reverse voltage of a polar capacitor',
+      unit: 'V',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
+    }),
+    ESR: {
+      type: 'quantity',
+      symbol: 'ESR',
+      title: 'ESR of one',
+      unit: 'Ω',
+      min: 0,
+      max: 1e6,
+      initial: '20 mΩ ±30 %',
+      tolerance: true,
+    },
+    ESL: { type: 'quantity', symbol: 'ESL', title: 'ESL of one', unit: 'H', min: 0, max: 1, initial: '20 nH', tolerance: true },
+    Ri: insulationField('Insulation of one'),
+    ...lifeFields,
+  },
+  takes: {
+    part: 'capacitor',
+    fields: { C: 'C', Vr: 'Vdc', reversal: 'reversal', ESR: 'ESR', ESL: 'ESL', Ri: 'Ri', Nr: 'Nr', nl: 'exponent' },
+    choices: (part) => ({ polarity: polarityOf(part), dielectric: dielectricOf(part) }),
+  },
+  key: (own, rig) => ({
+    text: printQuantity(rig.figure('bank-capacitance').value, 'F'),
+    detail: `${own.quantity('ns').value}s × ${own.quantity('np').value}p`,
+  }),
+  offers: (own) => {
+    const [ns, np] = [own.quantity('ns'), own.quantity('np')];
+    const rating = own.optional('Vr');
+    return {
+      capacitance: work(storeFormulas.seriesParallelCapacitance, { C: own.quantity('C'), ns, np }),
+      chargedTo: own.quantity('V0'),
+      absorption: absorptionOf(own),
+      groups: ns,
+      loopResistance: work(storeFormulas.bankResistance, { R: own.quantity('ESR'), ns, np }, 'ESR of the bank'),
+      loopInductance: work(storeFormulas.bankInductance, { L: own.quantity('ESL'), ns, np }, 'ESL of the bank'),
+      insulation: work(storeFormulas.bankResistance, { R: own.quantity('Ri'), ns, np }, 'insulation of the bank'),
+      ...(rating ? { ratedVoltage: work(storeFormulas.bankRating, { V: rating, ns }) } : {}),
+    };
+  },
+  circuit: (own, rig, { plus, minus, tag }, scene) => {
+    const offers = rig.offers('store');
+    const [R, L] = [offers.loopResistance?.value ?? 0, offers.loopInductance?.value ?? 0];
+    const inside = `${plus}c`;
+    return [
+      {
+        element:
+          L > 0 && scene.of === 'discharge'
+            ? { kind: 'inductor', name: `L${tag}`, nodes: [plus, inside], L, R }
+            : { kind: 'resistor', name: `R${tag}`, nodes: [plus, inside], R: Math.max(R, 1e-6) },
+        says: scene.of === 'discharge' ? 'ESL and ESR of the bank' : 'ESR of the bank',
+      },
+      {
+        element: {
+          kind: 'capacitor',
+          name: `C${tag}`,
+          nodes: [inside, minus],
+          C: rig.offer('capacitance').value,
+          V0: scene.of === 'charge' ? 0 : rig.offer('chargedTo').value,
+        },
+        says: 'the bank as one capacitor',
+      },
+      {
+        element: { kind: 'resistor', name: `R${tag}i`, nodes: [inside, minus], R: rig.offer('insulation').value },
+        says: 'insulation of the bank',
+        ...(scene.of === 'bleed' && !rig.offers('bleeder').bleedResistance
+          ? {}
+          : { leftOut: { what: 'the insulation of the bank', instead: 'open' as const } }),
+      },
+    ];
+  },
+  figures: [lifeFigure(elementVoltage)],
+  limits: [
+    {
+      id: 'capacitor-voltage',
+      title: 'Bank voltage',
+      slot: 'store',
+      stress: (rig) => rig.offer('chargedTo'),
+      rating: (rig) => rig.offers('store').ratedVoltage ?? null,
+      levers: ['store.V0', 'store.ns', 'store.Vr'],
+      protects: true,
+    },
+    {
+      id: 'element-voltage',
+      title: 'Capacitor voltage, worst share',
+      slot: 'store',
+      stress: elementVoltage,
+      rating: (rig) => rig.own('store').optional('Vr'),
+      levers: ['store.V0', 'store.ns', 'store.Vr'],
+      note: 'Of measured groups the share of the one that takes the most. Otherwise every spread is inside: one capacitor at the bottom of its tolerance, the others in its string at the top.',
+    },
+    {
+      id: 'reversal',
+      title: 'Capacitor, reversal',
+      slot: 'store',
+      stress: (rig) =>
+        isPolar(rig.own('store'))
+          ? work(storeFormulas.reverseVoltageOfOne, {
+              k: rig.figure('voltage-reversal'),
+              V: rig.offer('chargedTo'),
+              ns: rig.own('store').quantity('ns'),
+            })
+          : rig.figure('voltage-reversal'),
+      rating: (rig) => {
+        const own = rig.own('store');
+        return isPolar(own) ? reverseOfPolar(own, rig) : own.optional('reversal');
+      },
+      levers: ['load.R', 'store.V0', 'load.L', 'store.Vrev'],
+      protects: true,
+      note: 'Voltage across the bank at the first zero of the current. A polar capacitor is judged by how long it is reversed: 1 V for good, more in a pulse; what its maker says goes before.',
+    },
+  ],
+  held: (own, rig) => {
+    if (own.quantity('ns').value === 1) return [];
+    return [
+      {
+        id: 'group',
+        one: 'group',
+        count: own.quantity('ns').value,
+        title: `Each of ${own.quantity('ns').value} groups in series`,
+        V: elementVoltage(rig),
+        through: 'what lies across the bank, while all groups are even; by itself, its leakage alone',
+        R: rig.offer('insulation'),
+        C: rig.offer('capacitance'),
+        E1: work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('ns') }, 'energy of one group'),
+        then: 'Groups that were uneven keep what they differ by when the bank as a whole reads nought: tool, meter and strap across each.',
+      },
+    ];
+  },
+  problems: (own, rig) => [...shareProblem(own), ...reachProblem(own, rig)],
+  steps: (own, rig) => [
+    ...takenForCharged(rig, 'the bank'),
+    {
+      id: 'commission-low',
+      phase: 'commission',
+      text: rig.offers('switch').freeRunning
+        ? 'First run of a new or changed tank: gaps set close, the supply at the lowest at which they fire, a second at a time; then the gaps out and the supply up, one change at a time, and compare with what is calculated.'
+        : `First firing, and after a change of circuit, gap or protection: each rung of the way up is a full cycle of this sheet, from “all others out” to the strap. Charge to about ${printQuantity(own.quantity('V0').value / 10, 'V', { digits: 2 })}, a tenth of the working voltage, fire, bleed, verify, strap, and compare with what is calculated. One change at a time on the way up.`,
+    },
+    ...(isPolar(own)
+      ? [
+          {
+            id: 'polarity',
+            phase: 'prepare' as const,
+            text: 'Check each capacitor’s polarity against its mark: an electrolytic connected backwards bursts within seconds.',
+            hold: 'Two people have looked, or one has looked twice.',
+          },
+        ]
+      : []),
+    ...residualStep(rig),
+  ],
+});
+
+function residualStep(rig: RigContext) {
+  if (rig.offers('switch').conduction !== 'one-way' || rig.figure('voltage-reversal').value === 0) return [];
+  return [
+    {
+      id: 'reversed-after-shot',
+      phase: 'fire' as const,
+      text: 'After the shot the bank stays charged the other way round: the switch lets no current back.',
+      expect: [
+        {
+          label: 'Bank after the shot, reversed',
+          worked: rig.figure('reversed-voltage'),
+          print: 'quantity' as const,
+          use: 'high' as const,
+        },
+      ],
+      caution: 'A bank that has fired is not a bank that is empty.',
+    },
+  ];
+}
+
+function reachProblem(own: Own, rig: RigContext): Problem[] {
+  const reached = rig.figure('charge-towards');
+  if (own.quantity('V0').value < reached.value) return [];
+  const text = `The supply cannot charge the bank to ${printQuantity(own.quantity('V0').value, 'V')}: this charging path and this bleeder bring it to ${printQuantity(reached.value, 'V')} and no further.`;
+  return [{ severity: 'error', slot: 'store', field: 'V0', text }];
+}
+
+/** Equal groups take 1/ns each: no group that takes the most can have less. */
+function shareProblem(own: Own): Problem[] {
+  const share = own.optional('share');
+  const even = 1 / own.quantity('ns').value;
+  // Five digits are kept of a share, so an even one may lie that much below.
+  if (!share || share.value >= even * (1 - 1e-4)) return [];
+  const text = `The highest share of the voltage is ${printPercent(share.value, 3)}, and with ${own.quantity('ns').value} in series it cannot be below ${printPercent(even, 3)}: compose the bank again, or empty the field.`;
+  return [{ severity: 'error', slot: 'store', field: 'share', text }];
+}

@@ -1,0 +1,147 @@
+import { bleedFormulas, work } from '../../formula/index.ts';
+import { rating } from '../../field/index.ts';
+import { bleedThrough, tenthThrough } from '../../block/bleed-through.ts';
+import type { FigureSpec, LimitSpec, RigContext, StepSpec } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { bleedGoal, holdOf } from '../../block/goal.ts';
+import { storeEnergy } from '../../block/store-energy.ts';
+import {
+  stringFields,
+  stringKey,
+  stringPart,
+  stringPowerLimit,
+  stringResistance,
+  stringVoltageLimit,
+} from '../../block/resistor-string.ts';
+
+/** Fields of every tool: its resistors, and what a pulse may do to one of them. */
+export const toolFields = {
+  ...stringFields('1 kΩ ±10 %'),
+  P: rating(
+    'Pr',
+    'Pulse power of one',
+    'W',
+    1e9,
+    'Peak power it is rated for in a pulse as long as this discharge; not the continuous power.',
+  ),
+  E: rating('Er', 'Pulse energy of one', 'J', 1e9, 'Energy one resistor takes in one discharge.'),
+  Is: rating(
+    'Is',
+    'First current the strap bears',
+    'A',
+    1e7,
+    'The strap goes on at no more than this drives through the store; empty if not known.',
+  ),
+};
+
+/** What is told of every tool. */
+export const toolFigures: readonly FigureSpec[] = [
+  {
+    id: 'tool-peak-power',
+    title: 'Discharge tool, peak power',
+    slot: 'tool',
+    compute: (rig) =>
+      work(
+        bleedFormulas.bleedPeakPower,
+        // Of its resistors alone: what a clamp keeps back at first is not in the way of the current.
+        { R: stringResistance(rig.own('tool'), 'resistors of the tool'), V: rig.offer('chargedTo') },
+        'peak power in the discharge tool',
+      ),
+  },
+  {
+    id: 'tool-energy',
+    title: 'Discharge tool, energy of each resistor',
+    slot: 'tool',
+    compute: (rig) =>
+      work(
+        bleedFormulas.energyShare,
+        { E: storeEnergy(rig), n: rig.own('tool').quantity('n') },
+        'energy in each resistor of the tool',
+      ),
+  },
+  {
+    id: 'tool-time',
+    title: 'Discharge tool, time to below the goal',
+    slot: 'tool',
+    compute: (rig) => {
+      const what = 'time to below the goal through the discharge tool, bleeder open';
+      return bleedThrough(rig, rig.offer('toolResistance'), bleedGoal(rig).voltage, what);
+    },
+  },
+  {
+    id: 'tool-hold',
+    title: 'Discharge tool, on for at least',
+    slot: 'tool',
+    compute: (rig) => holdOf(rig.figure('tool-time')),
+  },
+  {
+    id: 'tool-time-tenth',
+    title: 'Discharge tool, time to a tenth of the voltage',
+    slot: 'tool',
+    compute: (rig) =>
+      tenthThrough(rig, rig.offer('toolResistance'), 'time to a tenth of the voltage through the discharge tool, bleeder open'),
+  },
+];
+
+export const toolLimits: readonly LimitSpec[] = [
+  {
+    id: 'tool-energy',
+    title: 'Discharge tool, energy of one',
+    slot: 'tool',
+    stress: (rig) => rig.figure('tool-energy'),
+    rating: (rig) => rig.own('tool').optional('E'),
+    levers: ['tool.n', 'store.V0', 'tool.E'],
+    protects: true,
+    note: 'Bleeder open: the tool takes all that is stored.',
+  },
+  stringPowerLimit('tool', 'tool-power', 'Discharge tool', 'peak power', (rig) => rig.offer('chargedTo'), {
+    levers: ['tool.R', 'tool.n', 'store.V0'],
+  }),
+  stringVoltageLimit('tool', 'tool-voltage', 'Discharge tool', (rig) => rig.offer('chargedTo'), {
+    levers: ['tool.n', 'store.V0'],
+  }),
+];
+
+export function toolSteps(rig: RigContext): StepSpec[] {
+  const goal = bleedGoal(rig);
+  const hold = rig.figure('tool-hold');
+  return [
+    {
+      id: 'tool-apply',
+      phase: 'bleed',
+      text: 'Discharge tool across the bank, held by its insulated handle at arm’s length, one hand away from everything else. Keep it on for the whole time.',
+      expect: [
+        { label: 'Tool on for at least', worked: hold, print: 'duration', use: 'high' },
+        { label: `Calculated below ${goal.text} after`, worked: rig.figure('tool-time'), print: 'duration', use: 'nominal' },
+        { label: 'Power at first touch, at worst', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
+      ],
+      does: 'tool',
+      wait: hold,
+      caution:
+        'A bare short is no procedure: it welds, throws metal and startles. Resistor first, then the meter, then the strap.',
+    },
+    {
+      id: 'misfire-tool',
+      phase: 'misfire',
+      text: 'Supply isolated: discharge the bank from a distance with the tool on its longest handle, as in the bleed steps, then verify and strap.',
+      expect: [{ label: 'Tool on for at least', worked: hold, print: 'duration', use: 'high' }],
+      does: 'tool',
+      wait: hold,
+    },
+  ];
+}
+
+export const dischargeTool = defineBlock({
+  slot: 'tool',
+  kind: 'resistor-tool',
+  title: 'Discharge tool',
+  glyph: () => 'probe',
+  fields: toolFields,
+  key: stringKey,
+  takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
+  offers: (own) => ({ toolResistance: stringResistance(own, 'discharge tool') }),
+  figures: toolFigures,
+  limits: toolLimits,
+  wired: (own) => [stringPart(own, ['tip', '0'])],
+  steps: (_own, rig) => toolSteps(rig),
+});

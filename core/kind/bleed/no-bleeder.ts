@@ -1,0 +1,18 @@
+import { defineBlock } from '../../block/define.ts';
+
+export const noBleeder = defineBlock({
+  slot: 'bleeder',
+  kind: 'none',
+  title: 'No bleeder',
+  glyph: () => 'absent',
+  fields: {},
+  key: () => ({ text: 'none' }),
+  offers: () => ({}),
+  problems: () => [
+    {
+      severity: 'warning',
+      slot: 'bleeder',
+      text: 'No permanent bleeder: after a failed shot, a power cut or a walk away the bank stays charged for as long as its insulation holds. Fit one.',
+    },
+  ],
+});

@@ -1,0 +1,11 @@
+import { defineBlock } from '../../block/define.ts';
+
+export const noDump = defineBlock({
+  slot: 'dump',
+  kind: 'none',
+  title: 'No dump',
+  glyph: () => 'absent',
+  fields: {},
+  key: () => ({ text: 'none' }),
+  offers: () => ({}),
+});

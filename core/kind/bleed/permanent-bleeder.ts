@@ -1,0 +1,97 @@
+import { bleedFormulas, ruled, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { quantity, rating } from '../../field/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { Own, RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import {
+  stringFields,
+  stringPowerLimit,
+  stringResistance,
+  stringVoltageLimit,
+  surfaceField,
+} from '../../block/resistor-string.ts';
+import { storeEnergy } from '../../block/store-energy.ts';
+import { bleederCircuit, bleederPower, bleederSteps } from './shared.ts';
+
+const one = ruled('one string', 1, '1', 'taken singly');
+
+/** Strings side by side as one resistor, Ω. */
+const beside = (own: Own, strings: Worked, title: string): Worked =>
+  work(storeFormulas.bankResistance, { R: stringResistance(own, 'one string'), ns: one, np: strings }, title);
+
+const shareOfOne = (rig: RigContext): Worked =>
+  work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('bleeder').quantity('n') });
+
+export const permanentBleeder = defineBlock({
+  slot: 'bleeder',
+  kind: 'permanent',
+  title: 'Permanent bleeder',
+  glyph: () => 'resistor-down',
+  fields: {
+    ...stringFields('10 kΩ ±10 %'),
+    m: quantity({
+      symbol: 'm',
+      title: 'Strings side by side',
+      unit: '1',
+      min: 1,
+      max: 100,
+      integer: true,
+      initial: '1',
+      help: 'Two strings still empty the store when one has failed open.',
+    }),
+    P: rating('Pr', 'Power rating of one', 'W', 1e6),
+    E: rating('Er', 'Energy one takes in one bleed', 'J', 1e9, 'Where the bleed is so quick that no heat leaves meanwhile.'),
+    l: rating('l', 'Body length of one', 'm', 10),
+    Es: surfaceField,
+  },
+  key: (own) => ({
+    text: printQuantity((own.quantity('R').value * own.quantity('n').value) / own.quantity('m').value, 'Ω'),
+    ...(own.quantity('m').value > 1 ? { detail: `${own.quantity('m').value} strings` } : {}),
+  }),
+  takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
+  offers: (own) => ({
+    bleedResistance: own.quantity('m').value > 1 ? beside(own, own.quantity('m'), 'bleeder') : stringResistance(own, 'bleeder'),
+  }),
+  oneOpen: (own, rig) => {
+    const left = own.quantity('m').value - 1;
+    if (left < 1) return null;
+    const V0 = rig.offer('chargedTo');
+    const strings = ruled('strings that are left', left, '1', 'one of them has failed open');
+    return { title: 'Bleeder, one string open', V0, R: beside(own, strings, 'bleeder, one string open') };
+  },
+  circuit: bleederCircuit,
+  figures: [bleederPower],
+  limits: [
+    stringVoltageLimit('bleeder', 'bleeder-voltage', 'Bleeder', (rig) => rig.offer('chargedTo'), {
+      levers: ['bleeder.n', 'store.V0'],
+    }),
+    stringPowerLimit('bleeder', 'bleeder-power', 'Bleeder', 'power', (rig) => rig.offer('chargedTo'), {
+      levers: ['bleeder.R', 'bleeder.n', 'store.V0'],
+      note: 'It carries this power for as long as the bank stands charged.',
+    }),
+    {
+      id: 'bleeder-body',
+      title: 'Bleeder, along the body of one',
+      slot: 'bleeder',
+      stress: (rig) => work(sourceFormulas.surfaceStress, { V: shareOfOne(rig), l: rig.own('bleeder').quantity('l') }),
+      rating: (rig) => (rig.own('bleeder').optional('l') ? rig.own('bleeder').quantity('Es') : null),
+      levers: ['bleeder.n', 'store.V0', 'bleeder.l'],
+      onlyIfKnown: true,
+      note: 'Dirt, damp and a body pressed against a board take most of what a clean dry one bears.',
+    },
+    {
+      id: 'bleeder-energy',
+      title: 'Bleeder, energy of one in a bleed',
+      slot: 'bleeder',
+      stress: (rig) => {
+        const own = rig.own('bleeder');
+        const ofString = work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('m') }, 'energy in one string');
+        return work(bleedFormulas.energyShare, { E: ofString, n: own.quantity('n') }, 'energy in one resistor');
+      },
+      rating: (rig) => rig.own('bleeder').optional('E'),
+      levers: ['bleeder.n', 'bleeder.m', 'store.V0'],
+      onlyIfKnown: true,
+    },
+  ],
+  steps: (_own, rig) => bleederSteps(rig),
+});

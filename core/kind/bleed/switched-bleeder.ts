@@ -1,0 +1,30 @@
+import { defineBlock } from '../../block/define.ts';
+import type { StepSpec } from '../../block/context.ts';
+import { permanentBleeder } from './permanent-bleeder.ts';
+import { bleederCircuit, bleederSteps } from './shared.ts';
+
+const holdOff: StepSpec = {
+  id: 'bleeder-hold',
+  phase: 'charge',
+  text: 'Bleeder held off from outside the guard: its relay is held from here on, and falls in when its power fails.',
+  hold: 'It is shown to be off.',
+  does: 'hold-off',
+};
+
+/** A bleeder that is held off for the charge and the shot, so that it costs no voltage, and falls in by itself when power fails. */
+export const switchedBleeder = defineBlock({
+  ...permanentBleeder,
+  kind: 'switched',
+  glyph: () => 'relay-down',
+  title: 'Bleeder behind a relay that falls in when power fails',
+  offers: (own) => ({ ...permanentBleeder.offers(own), isSwitched: true }),
+  circuit: (own, rig, at, scene) => (scene.of === 'bleed' ? bleederCircuit(own, rig, at, scene) : []),
+  problems: () => [
+    {
+      severity: 'warning',
+      slot: 'bleeder',
+      text: 'A relay that sticks off is a bleeder that is not there: count on it as on no bleeder, and try it before every charge.',
+    },
+  ],
+  steps: (_own, rig) => [holdOff, ...bleederSteps(rig)],
+});

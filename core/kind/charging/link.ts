@@ -1,0 +1,189 @@
+import type { FieldSpec } from '../../field/index.ts';
+import { rating } from '../../field/index.ts';
+import { chargeFormulas, dischargeFormulas, work, type Worked } from '../../formula/index.ts';
+import { printPercent, printQuantity } from '../../quantity/index.ts';
+import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
+import type { BlockDefinition, CircuitPart, Glyph, Terminals } from '../../block/define.ts';
+import { followCurrent } from '../../block/follow-current.ts';
+import { ifKnown } from '../../block/known.ts';
+
+/** One thing in the charging path. A kind of charging block is a row of these, from the supply to the store. */
+export interface Link {
+  readonly fields: Readonly<Record<string, FieldSpec>>;
+  offers(own: Own): Offers;
+  readonly figures?: readonly FigureSpec[];
+  readonly limits?: readonly LimitSpec[];
+  problems?(own: Own, rig: RigContext): readonly Problem[];
+  steps?(own: Own, rig: RigContext): readonly StepSpec[];
+  circuit(own: Own, rig: RigContext, at: Terminals): readonly CircuitPart[];
+  readonly leavesOut?: string;
+}
+
+/** What every charging path has: the mark on the way up, and what the shot may do to the charger. */
+const commonFields = {
+  fraction: {
+    type: 'quantity',
+    symbol: 'x',
+    title: 'Mark at a fraction of the charge voltage',
+    unit: '1',
+    min: 0,
+    max: 0.9999,
+    open: true,
+    initial: '95 %',
+    help: 'The charge time to this fraction is shown beside the full one.',
+  },
+  firing: {
+    type: 'choice',
+    title: 'At the shot the charger is',
+    initial: 'isolated',
+    options: [
+      { value: 'isolated', title: 'isolated' },
+      { value: 'connected', title: 'still connected' },
+    ],
+    help: 'Isolated: a break one can see, opened before the shot.',
+  },
+  Ib: rating('Ib', 'Current the charger bears from outside', 'A', 1e6, 'What its output diodes take in a pulse.'),
+  Le: {
+    type: 'quantity',
+    symbol: 'Le',
+    title: 'Inductance of earth lead it shares',
+    unit: 'H',
+    min: 0,
+    max: 1,
+    open: true,
+    initial: null,
+    optional: true,
+    help: 'Lead that carries the shot and is also the return of the charger; about 1 µH a metre.',
+  },
+  Vk: rating('Vk', 'Kick the charger bears to earth', 'V', 1e7),
+} as const satisfies Record<string, FieldSpec>;
+
+/** What a store that has rung to the other polarity drives through a charger that is still connected. */
+function backfeed(rig: RigContext): Worked {
+  const reversed = { k: rig.figure('voltage-reversal'), V: rig.offer('chargedTo'), R: rig.figure('charging-resistance') };
+  return rig.offers('supply').chargeLaw?.isLimited
+    ? work(dischargeFormulas.limitedBackfeedCurrent, { ...reversed, I: followCurrent(rig) })
+    : work(dischargeFormulas.backfeedCurrent, { ...reversed, Vs: rig.offer('sourceVoltage') });
+}
+
+const protection: readonly LimitSpec[] = [
+  {
+    id: 'charger-backfeed',
+    title: 'Charger, current back into it',
+    slot: 'charging',
+    stress: backfeed,
+    rating: (rig) => rig.own('charging').optional('Ib'),
+    onlyIfKnown: true,
+    levers: ['charging.R', 'load.R'],
+    note: 'When the store has rung to the other polarity. A diode in the path does not stop it: it conducts forwards.',
+  },
+  {
+    id: 'charger-kick',
+    title: 'Charger, kick through earth',
+    slot: 'charging',
+    stress: (rig) =>
+      work(
+        dischargeFormulas.earthKick,
+        {
+          S: rig.figure('peak-di-dt'),
+          Le: rig.own('charging').quantity('Le'),
+          L: rig.figure('loop-inductance'),
+        },
+        'kick along the shared earth lead',
+      ),
+    rating: (rig) => rig.own('charging').optional('Vk'),
+    onlyIfKnown: true,
+    levers: ['charging.Le', 'load.L'],
+    note: 'The shot through a lead that is also the charger’s return lifts the charger by L·di/dt. One star point has none of it.',
+  },
+];
+
+function connectedProblem(own: Own, rig: RigContext): Problem[] {
+  if (own.choice('firing') !== 'connected') return [];
+  const follow = ifKnown(() => printQuantity(followCurrent(rig).value, 'A')) ?? 'as much as the supply gives';
+  const text = `The charger is still connected at the shot: it goes on feeding the switch (${follow} with the store empty), can keep a thyristor or an arc alight, charges the store again behind the shot, and takes whatever rings back. Isolate it with a break one can see.`;
+  return [{ severity: 'warning', slot: 'charging', field: 'firing', text }];
+}
+
+/** Of a tank that breaks by itself: there is no voltage to stop at, and none to hold. */
+const runStep: StepSpec = {
+  id: 'charge',
+  phase: 'charge',
+  text: 'Supply on at its lowest. The gap is silent, and the tank may be charged from here on.',
+  hold: 'The supply shows that it is on, and nothing hisses.',
+  does: 'charge',
+  caution: 'If anything is heard or seen already: supply off, take it for charged, and go to the abort branch.',
+};
+
+/** Of a gap that fires by itself: there is no voltage to stop at. */
+const raiseStep: StepSpec = {
+  id: 'charge',
+  phase: 'charge',
+  text: 'Supply on at its lowest, from outside the guard. The store counts as charged from here on, and the gap may fire at any time.',
+  hold: 'The supply shows that it is on.',
+  does: 'charge',
+  caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',
+};
+
+const chargeStep = (own: Own, rig: RigContext): StepSpec => ({
+  id: 'charge',
+  phase: 'charge',
+  text: `Supply on. Watch the meter from outside the guard and stop at ${printQuantity(rig.offer('chargedTo').value, 'V')}.`,
+  expect: [
+    {
+      label: `${printPercent(own.quantity('fraction').value, 2)} of the charge after`,
+      worked: rig.figure('charge-time-fraction'),
+      print: 'duration',
+      use: 'nominal',
+    },
+    { label: 'Charged after', worked: rig.figure('charge-time'), print: 'duration', use: 'nominal' },
+    { label: 'At worst tolerance after', worked: rig.figure('charge-time'), print: 'duration', use: 'high' },
+  ],
+  hold: 'The meter reads the charge voltage and no more.',
+  does: 'charge',
+  reading: { expected: rig.offer('chargedTo') },
+  caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',
+});
+
+interface Charging {
+  readonly kind: string;
+  readonly title: string;
+  readonly glyph: Glyph;
+  readonly links: readonly Link[];
+  readonly takes?: BlockDefinition['takes'];
+  readonly key: BlockDefinition['key'];
+}
+
+/** A kind of charging block out of its links, in the order from the supply to the store. */
+export function defineCharging({ kind, title, glyph, links, takes, key }: Charging): BlockDefinition {
+  const node = (i: number, { plus, minus }: Terminals) => (i === 0 ? plus : i === links.length ? minus : `${plus}${i}`);
+  return {
+    slot: 'charging',
+    kind,
+    title,
+    glyph: () => glyph,
+    fields: { ...Object.assign({}, ...links.map((link) => link.fields)), ...commonFields } as Readonly<Record<string, FieldSpec>>,
+    ...(takes ? { takes } : {}),
+    key,
+    offers: (own) => {
+      const all = links.map((link) => link.offers(own));
+      const resistances = all.flatMap(({ chargingResistance }) => chargingResistance ?? []);
+      const [first, ...rest] = resistances;
+      const sum = rest.reduce<Worked | undefined>(
+        (R1, R2) => (R1 ? work(chargeFormulas.seriesSum, { R1, R2 }, 'resistance of the charging path') : R2),
+        first,
+      );
+      return { ...(Object.assign({}, ...all) as Offers), ...(sum ? { chargingResistance: sum } : {}) };
+    },
+    circuit: (own, rig, at) =>
+      links.flatMap((link, i) => link.circuit(own, rig, { ...at, plus: node(i, at), minus: node(i + 1, at) })),
+    leavesOut: () => links.flatMap((link) => link.leavesOut ?? []).join('; ') || null,
+    figures: links.flatMap((link) => link.figures ?? []),
+    limits: [...links.flatMap((link) => link.limits ?? []), ...protection],
+    problems: (own, rig) => [...connectedProblem(own, rig), ...links.flatMap((link) => link.problems?.(own, rig) ?? [])],
+    steps: (own, rig) => [
+      ...links.flatMap((link) => link.steps?.(own, rig) ?? []),
+      rig.offers('switch').freeRunning ? runStep : rig.offers('switch').firedBy === 'itself' ? raiseStep : chargeStep(own, rig),
+    ],
+  };
+}

@@ -1,0 +1,401 @@
+import { quantity, rating } from '../../field/index.ts';
+import {
+  chargeFormulas,
+  coilFormulas,
+  coilLossFormulas,
+  dischargeFormulas,
+  inductanceFormulas,
+  ruled,
+  secondaryFormulas,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import {
+  Unavailable,
+  type FigureSpec,
+  type LimitSpec,
+  type Offers,
+  type Own,
+  type Problem,
+  type RigContext,
+} from '../../block/context.ts';
+import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
+import { leadFields, windingFields } from './winding-fields.ts';
+import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
+
+const coilR = (own: Own): Worked => resistanceOf(windingOf(own), metalOf(own), own.quantity('T'));
+const coilL = (own: Own): Worked => inductanceOf(windingOf(own));
+
+/** What a winding and its leads are in the loop of the discharge. */
+export const coilOffers = (block: Own): Offers => ({
+  loopResistance: work(chargeFormulas.seriesSum, { R1: coilR(block), R2: block.quantity('Rl') }, 'coil and leads'),
+  pulseResistance,
+  loopInductance: work(
+    inductanceFormulas.inductanceSum,
+    { L1: coilL(block), L2: block.quantity('Ll') },
+    'inductance of coil and leads',
+  ),
+});
+
+/** A winding with its leads as one element of the circuit. */
+export function coilParts(rig: RigContext, { plus, minus, tag }: Terminals, says: string): CircuitPart[] {
+  const { loopInductance } = rig.offers('load');
+  const [L, R] = [loopInductance?.value ?? 1e-9, pulseResistance(rig).value];
+  return [{ element: { kind: 'inductor', name: `L${tag}`, nodes: [plus, minus], L, R }, says }];
+}
+
+/** Frequency that stands for the pulse: that of the loop without loss. */
+export const pulseFrequency = (rig: RigContext): Worked =>
+  work(
+    coilFormulas.selfResonance,
+    { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') },
+    'frequency of the discharge without loss',
+  );
+
+/** Resistance of the winding at the pulse over that for DC: skin and proximity, by the law that its layers and its wire ask for. */
+const skinOf = (rig: RigContext): Worked => {
+  const own = rig.own('load');
+  const w = windingOf(own);
+  const metal = metalOf(own);
+  const { d, m, pitch, l, D } = worked(w);
+  const delta = work(coilLossFormulas.skinDepth, {
+    f: pulseFrequency(rig),
+    rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source),
+  });
+  const title = 'AC/DC resistance ratio at the pulse';
+  if (own.choice('section') === 'strip') {
+    // A foil that stands for the strip: its thickness counts across the field, its width fills the pitch.
+    const [wide, thick] = [own.quantity('w').value, own.quantity('t').value];
+    const round = ruled(
+      'wire that is as thick as the strip',
+      (2 * thick) / Math.sqrt(Math.PI),
+      'm',
+      'of a square of its thickness',
+    );
+    const p = ruled('pitch that it fills as far', (thick * w.pitch) / wide, 'm', 'thickness times pitch over width');
+    return work(coilLossFormulas.layerRatio, { d: round, delta, m, p: p.value >= round.value ? p : round }, title);
+  }
+  const p = w.pitch >= w.round ? pitch : d;
+  return w.layers.length === 1
+    ? work(coilLossFormulas.singleLayerRatio, { d, delta, p, l, D }, title)
+    : work(coilLossFormulas.layerRatio, { d, delta, m, p }, title);
+};
+
+/** Resistance of the winding at the pulse: what heats it and damps the discharge. */
+const pulseR = (rig: RigContext): Worked =>
+  work(secondaryFormulas.timesFactor, { R: coilR(rig.own('load')), k: skinOf(rig) }, 'resistance of the coil at the pulse');
+
+/** Winding and leads at the pulse. */
+export const pulseResistance = (rig: RigContext): Worked =>
+  work(chargeFormulas.seriesSum, { R1: pulseR(rig), R2: rig.own('load').quantity('Rl') }, 'coil at the pulse and leads');
+
+/** Flux density in the middle at the peak of the current. */
+const fieldOf = (rig: RigContext): Worked => {
+  const { N, D1, D2, l } = worked(windingOf(rig.own('load')));
+  const z = ruled('distance from the middle', 0, 'm', 'in the middle');
+  return work(coilFormulas.solenoidField, { N, I: rig.figure('peak-current'), D1, D2, l, z }, 'field in the middle at the peak');
+};
+
+const own = (rig: RigContext) => rig.own('load');
+
+/** What is told of every winding. */
+export const coilFigures: readonly FigureSpec[] = [
+  { id: 'coil-field', title: 'Field in the middle, at the peak', slot: 'load', leads: true, compute: fieldOf },
+  { id: 'coil-turns', title: 'Turns', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).N },
+  { id: 'coil-inductance', title: 'Inductance of the coil', slot: 'load', compute: (rig) => coilL(own(rig)) },
+  { id: 'coil-resistance', title: 'DC resistance of the coil', slot: 'load', compute: (rig) => coilR(own(rig)) },
+  { id: 'coil-pulse-resistance', title: 'Resistance of the coil at the pulse', slot: 'load', compute: pulseR },
+  { id: 'coil-wire', title: 'Wire on it', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).wire },
+  {
+    id: 'coil-mass',
+    title: 'Mass of its wire',
+    slot: 'load',
+    compute: (rig) => {
+      const metal = metalOf(own(rig));
+      const { wire, d } = worked(windingOf(own(rig)));
+      return work(coilFormulas.wireMass, {
+        l: wire,
+        d,
+        gamma: ruled(`density of ${metal.title}, kg/m³`, metal.density, '1', metal.source),
+      });
+    },
+  },
+  {
+    id: 'coil-skin',
+    title: 'AC/DC resistance ratio at the pulse (skin, proximity)',
+    slot: 'load',
+    compute: skinOf,
+  },
+  {
+    id: 'coil-self-capacitance',
+    title: 'Self-capacitance of the coil, about',
+    slot: 'load',
+    mayBeMissing: true,
+    compute: (rig) => {
+      const { D, l } = worked(windingOf(own(rig)));
+      return work(coilFormulas.coilSelfCapacitance, { D, l });
+    },
+  },
+  {
+    id: 'coil-self-resonance',
+    title: 'Self-resonance of the coil, about',
+    slot: 'load',
+    mayBeMissing: true,
+    compute: (rig) =>
+      work(
+        coilFormulas.selfResonance,
+        { L: coilL(own(rig)), C: rig.figure('coil-self-capacitance') },
+        'self-resonance of the coil',
+      ),
+  },
+  {
+    id: 'coil-turn-voltage',
+    title: 'From turn to turn, at most about',
+    slot: 'load',
+    compute: (rig) => work(coilFormulas.turnVoltage, { V: rig.figure('discharge-voltage'), N: worked(windingOf(own(rig))).N }),
+  },
+  {
+    id: 'coil-layer-voltage',
+    title: 'From layer to layer, at most about',
+    slot: 'load',
+    mayBeMissing: true,
+    compute: (rig) => {
+      const w = windingOf(own(rig));
+      if (w.layers.length < 2) throw new Unavailable('load', 'the coil has one layer', 'N');
+      return work(coilFormulas.layerVoltage, { V: rig.figure('discharge-voltage'), m: worked(w).m });
+    },
+  },
+  {
+    id: 'coil-pressure',
+    title: 'Pressure of the field',
+    slot: 'load',
+    compute: (rig) => work(coilFormulas.magneticPressure, { B: fieldOf(rig) }),
+  },
+  {
+    id: 'coil-stress',
+    title: 'Stress in the conductor',
+    slot: 'load',
+    compute: (rig) => {
+      const w = windingOf(own(rig));
+      const { D } = worked(w);
+      const depth = ((w.outer - w.inner) / 2) * w.packing;
+      return work(coilFormulas.hoopStress, {
+        p: rig.figure('coil-pressure'),
+        D,
+        t: ruled('metal of the winding, across', depth, 'm', 'its depth times how far it is filled'),
+      });
+    },
+  },
+  {
+    id: 'coil-melt',
+    title: 'Action that melts its wire',
+    slot: 'load',
+    compute: (rig) => {
+      const metal = metalOf(own(rig));
+      return work(
+        coilFormulas.wireFusingAction,
+        {
+          d: worked(windingOf(own(rig))).d,
+          g: ruled(`specific action of ${metal.title}, A²s/m⁴`, metal.meltAction, '1', metal.source),
+        },
+        'action that melts the wire',
+      );
+    },
+  },
+  {
+    id: 'coil-heating',
+    title: 'Warmer after one shot by',
+    slot: 'load',
+    compute: (rig) => {
+      const metal = metalOf(own(rig));
+      return work(coilFormulas.pulseHeating, {
+        A: rig.figure('action-integral'),
+        d: worked(windingOf(own(rig))).d,
+        rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source),
+        alpha: ruled('temperature coefficient', metal.temperatureCoefficient, '1', metal.source),
+        gamma: ruled('density times specific heat, J/(m³·K)', metal.density * metal.heatCapacity, '1', metal.source),
+      });
+    },
+  },
+  {
+    id: 'load-energy',
+    title: 'Heat in the coil, one shot',
+    slot: 'load',
+    compute: (rig) =>
+      work(dischargeFormulas.heatFromAction, { A: rig.figure('action-integral'), R: pulseR(rig) }, 'heat in the coil'),
+  },
+  {
+    id: 'coil-steady',
+    title: 'Warmer in a long row of shots by',
+    slot: 'load',
+    mayBeMissing: true,
+    compute: (rig) => {
+      const f = own(rig).optional('f');
+      if (!f) throw new Unavailable('load', 'the shot rate is not given', 'f');
+      const w = windingOf(own(rig));
+      const surface = Math.PI * w.outer * w.length + (Math.PI / 2) * (w.outer ** 2 - w.inner ** 2);
+      return work(coilFormulas.steadyHeating, {
+        E: rig.figure('load-energy'),
+        f,
+        S: ruled('surface', surface, 'm²', 'outside and both ends'),
+        h: ruled('heat it gives off, W/(m²·K)', 10, '1', 'common practice, no source: still air'),
+      });
+    },
+  },
+];
+
+export const coilLimits: readonly LimitSpec[] = [
+  {
+    id: 'coil-stress',
+    title: 'Conductor of the coil, stress',
+    slot: 'load',
+    stress: (rig) => rig.figure('coil-stress'),
+    rating: (rig) => ruled(`yield of ${metalOf(own(rig)).title}`, metalOf(own(rig)).yieldStress, 'Pa', metalOf(own(rig)).source),
+    levers: ['store.V0', 'load.d'],
+    note: 'All of the winding bears together and nothing around it helps: a bandage or a potting takes some of it.',
+  },
+  {
+    id: 'coil-melt',
+    title: 'Wire of the coil, melting',
+    slot: 'load',
+    stress: (rig) => rig.figure('action-integral'),
+    rating: (rig) => rig.figure('coil-melt'),
+    levers: ['store.V0', 'load.d'],
+  },
+  {
+    id: 'coil-layer-voltage',
+    title: 'Coil, layer to layer',
+    slot: 'load',
+    stress: (rig) => rig.figure('coil-layer-voltage'),
+    rating: (rig) => own(rig).optional('Vi'),
+    onlyIfKnown: true,
+    levers: ['load.Vi', 'store.V0'],
+    note: 'Where the ends of two layers lie upon each other; a sheet between them helps.',
+  },
+];
+
+/** Damping above which the resistance decides, and hardly the inductance. */
+const resistive = 1.5;
+
+const say = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'load', field, text });
+
+/** Peak current with so much more resistance in the loop, A. */
+function skinPeak(rig: RigContext, more: number): number {
+  const R = work(
+    chargeFormulas.seriesSum,
+    {
+      R1: rig.figure('loop-resistance'),
+      R2: ruled('resistance by the skin effect', more, 'Ω', 'at the frequency of the discharge'),
+    },
+    'loop resistance',
+  );
+  const [L, C, V] = [rig.figure('loop-inductance'), rig.figure('loop-capacitance'), rig.figure('discharge-voltage')];
+  return work(dischargeFormulas.rlcPeakCurrent, { R, L, C, V }).value;
+}
+
+/** A winding that does not suit its store. */
+export function coilProblems(block: Own, rig: RigContext): Problem[] {
+  const found: Problem[] = [];
+  const w = windingOf(block);
+  const R = coilR(block).value;
+  const [V, I, zeta] = [
+    rig.figure('discharge-voltage').value,
+    rig.figure('peak-current').value,
+    rig.figure('damping-ratio').value,
+  ];
+  const wireField = block.choice('section') === 'strip' ? 't' : 'd';
+  if (zeta > resistive && R > 0.5 * rig.figure('loop-resistance').value)
+    found.push(
+      say(
+        wireField,
+        `The resistance of the coil is far from what the store can drive: ${printQuantity(R, 'Ω')} let ${printQuantity(I, 'A')} flow at ${printQuantity(V, 'V')}, and the loop is damped ${zeta.toFixed(1)} times as much as one that just does not ring. Fewer turns of thicker wire in the same window: about ${Math.max(1, Math.round(w.turns / zeta))} of them, ${printQuantity(R / zeta ** 2, 'Ω')}, would match.`,
+      ),
+    );
+  const esr = rig.offers('store').loopResistance?.value ?? 0;
+  const total = rig.figure('loop-resistance').value;
+  if (esr > 0.5 * total)
+    found.push(
+      say(
+        'N',
+        `The store keeps most of the energy as heat in itself: its ESR is ${printQuantity(esr, 'Ω')} of the ${printQuantity(total, 'Ω')} in the loop. Capacitors of less ESR, or more turns.`,
+      ),
+    );
+  const skin = skinOf(rig).value;
+  if (skin > 1.5)
+    found.push(
+      say(
+        wireField,
+        `At the frequency of the discharge the coil has about ${skin.toFixed(1)} times the resistance that is reckoned with: the field drives the current to ${w.layers.length === 1 ? 'the outside of its wire' : `the edges of its ${w.layers.length} layers`}. Expect a peak of about ${printQuantity(skinPeak(rig, R * (skin - 1)), 'A')} in place of ${printQuantity(I, 'A')}.`,
+      ),
+    );
+  return found;
+}
+
+/** A field that is less than is wanted. */
+function fieldProblems(block: Own, rig: RigContext): Problem[] {
+  const Bs = block.optional('Bs');
+  const B = fieldOf(rig).value;
+  if (!Bs || B >= Bs.value) return [];
+  const V = rig.figure('discharge-voltage').value;
+  const text = `The field comes to ${printQuantity(B, 'T')}, wanted are ${printQuantity(Bs.value, 'T')}: ${(Bs.value / B).toFixed(2)} times the current, or ${printQuantity((V * Bs.value) / B, 'V')} on the store.`;
+  return [say('Bs', text)];
+}
+
+export const coil = defineBlock({
+  slot: 'load',
+  kind: 'coil',
+  title: 'Coil of wire, or magnetiser',
+  glyph: () => 'resistor-inductor',
+  fields: {
+    ...windingFields,
+    ...leadFields,
+    Vi: rating(
+      'Vi',
+      'Voltage between layers it bears',
+      'V',
+      1e6,
+      'Enamel on enamel some hundred volts; a sheet between layers adds its own.',
+    ),
+    Bs: quantity({
+      symbol: 'Bs',
+      title: 'Field that is wanted in the middle',
+      unit: 'T',
+      min: 0,
+      max: 100,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'To magnetise: about three times the coercivity of the magnet, 2.5 to 3 T for rare-earth ones, 0.8 T for ferrite (common practice, no source).',
+    }),
+    f: quantity({
+      symbol: 'f',
+      title: 'Shots a second',
+      unit: 'Hz',
+      min: 0,
+      max: 1e4,
+      open: true,
+      initial: null,
+      optional: true,
+    }),
+  },
+  key: (block) => ({
+    text: printQuantity(coilL(block).value, 'H'),
+    detail: `${windingOf(block).turns} turns`,
+  }),
+  offers: coilOffers,
+  circuit: (_own, rig, at) => coilParts(rig, at, 'coil with its leads'),
+  figures: coilFigures,
+  limits: coilLimits,
+  problems: (block, rig) => [...coilProblems(block, rig), ...fieldProblems(block, rig)],
+  steps: (_block, rig) => [
+    {
+      id: 'coil-held',
+      phase: 'prepare',
+      text: 'The coil bandaged or potted, fixed by its body and not by its leads; nothing magnetic and nothing loose within its reach, nobody in line with its bore.',
+      expect: [{ label: 'Field in its middle', worked: rig.figure('coil-field'), print: 'quantity', use: 'high' }],
+      hold: 'Coil and leads pulled on by hand while the strap is on.',
+      caution: 'A coil that is not held down becomes shrapnel.',
+    },
+  ],
+});

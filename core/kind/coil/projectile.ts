@@ -1,0 +1,190 @@
+import { onlyWith, quantity } from '../../field/index.ts';
+import { ruled, type Worked } from '../../formula/index.ts';
+import { wireMetals, type WireMetal } from '../../material/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type Own, type Problem } from '../../block/context.ts';
+import { metalOf } from './winding.ts';
+
+/** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³, resistivity, Ω·m. From memory, each within 10 %, the susceptibility within half, the resistivity within a third. */
+export const slugMetals = {
+  iron: { title: 'soft iron', saturation: 1.71e6, susceptibility: 1000, density: 7870, resistivity: 1.0e-7 },
+  steel: { title: 'mild steel', saturation: 1.6e6, susceptibility: 400, density: 7850, resistivity: 1.5e-7 },
+  tool: { title: 'hardened steel', saturation: 1.45e6, susceptibility: 80, density: 7800, resistivity: 3e-7 },
+} as const;
+export type SlugMetal = keyof typeof slugMetals;
+
+/** Fields of what a launcher shoots. */
+export const projectileFields = {
+  what: {
+    type: 'choice',
+    title: 'What is launched',
+    initial: 'slug',
+    options: [
+      { value: 'slug', title: 'a slug of iron' },
+      { value: 'sleeve', title: 'a conducting sleeve' },
+    ],
+    help: 'Iron is drawn into the coil and must start before it; a closed sleeve of copper or aluminium is pushed out, and starts behind its middle.',
+  },
+  ds: quantity({ symbol: 'ds', title: 'Its diameter', unit: 'm', min: 0, max: 1, open: true, initial: '20 mm' }),
+  ls: quantity({ symbol: 'ls', title: 'Its length', unit: 'm', min: 0, max: 5, open: true, initial: '40 mm' }),
+  of: onlyWith('what', ['slug'], {
+    type: 'choice',
+    title: 'A slug is of',
+    initial: 'steel',
+    options: Object.entries(slugMetals).map(([value, { title }]) => ({ value, title })),
+  }),
+  solid: onlyWith('what', ['slug'], {
+    type: 'choice',
+    title: 'The slug is',
+    initial: 'solid',
+    options: [
+      { value: 'solid', title: 'solid' },
+      { value: 'slit', title: 'slit or laminated' },
+    ],
+    help: 'In a solid one eddy currents keep the field out for a while and take some of the speed: the band of the prediction has them.',
+  }),
+  ws: onlyWith(
+    'what',
+    ['sleeve'],
+    quantity({
+      symbol: 'ws',
+      title: 'Wall of a sleeve',
+      unit: 'm',
+      min: 0,
+      max: 0.2,
+      open: true,
+      initial: '1 mm',
+      optional: true,
+      help: 'A sleeve alone.',
+    }),
+  ),
+  ofs: onlyWith('what', ['sleeve'], {
+    type: 'choice',
+    title: 'A sleeve is of',
+    initial: 'aluminium',
+    options: wireMetals.map(({ id, title }) => ({ value: id, title })),
+  }),
+  ms: quantity({
+    symbol: 'm',
+    title: 'Mass that is moved',
+    unit: 'kg',
+    min: 0,
+    max: 1e4,
+    open: true,
+    initial: null,
+    optional: true,
+    help: 'With what it carries. Empty: that of the slug or sleeve alone.',
+  }),
+  xs: quantity({
+    symbol: 'xs',
+    title: 'Start: its middle before that of the first coil',
+    unit: 'm',
+    min: -10,
+    max: 10,
+    initial: '35 mm',
+    help: 'Below nought: behind the middle, where a sleeve starts.',
+  }),
+  F: quantity({
+    symbol: 'Ff',
+    title: 'Friction',
+    unit: 'N',
+    min: 0,
+    max: 1e5,
+    initial: null,
+    optional: true,
+    help: 'Empty: 0.3 of the weight of what is launched (common practice, no source).',
+  }),
+} as const;
+
+/** What is launched, in the bore of a coil. */
+export interface Projectile {
+  readonly diameter: number;
+  readonly length: number;
+  readonly mass: number;
+  /** m from the middle of the first coil to its middle, below nought before it. */
+  readonly start: number;
+  readonly friction: number;
+  readonly body:
+    | {
+        readonly kind: 'slug';
+        readonly saturation: number;
+        readonly susceptibility: number;
+        /** Ω·m, and whether eddy currents find no way in it. */
+        readonly resistivity: number;
+        readonly laminated: boolean;
+        readonly title: string;
+      }
+    | { readonly kind: 'sleeve'; readonly wall: number; readonly metal: WireMetal; readonly T: number };
+}
+
+/** Friction over weight where none was entered: common practice, no source. */
+const usualFriction = 0.3;
+
+const round = (d: number) => (Math.PI / 4) * d * d;
+
+/** The projectile of a launcher. @throws Unavailable where it does not go through the bore, by the field that is in the way */
+export function projectileOf(own: Own): Projectile {
+  const [diameter, length] = [own.quantity('ds').value, own.quantity('ls').value];
+  const bore = own.quantity('Df').value - 2 * (own.optional('tb')?.value ?? 0);
+  if (bore <= 0) throw new Unavailable('load', 'the wall of the barrel fills the former: there is no bore', 'tb');
+  const isSleeve = own.choice('what') === 'sleeve';
+  if (diameter >= bore)
+    throw new Unavailable(
+      'load',
+      `the ${isSleeve ? 'sleeve' : 'slug'} is wider than the bore: ${printQuantity(diameter, 'm')} of ${printQuantity(bore, 'm')}`,
+      'ds',
+    );
+  const rest = { diameter, length, start: -own.quantity('xs').value };
+  const moved = (mass: number) => ({ mass, friction: own.optional('F')?.value ?? usualFriction * mass * 9.80665 });
+  if (!isSleeve) {
+    const { density, ...metal } = slugMetals[own.choice('of') as SlugMetal];
+    return {
+      ...rest,
+      ...moved(own.optional('ms')?.value ?? round(diameter) * length * density),
+      body: { kind: 'slug', ...metal, laminated: own.choice('solid') === 'slit' },
+    };
+  }
+  const wall = own.quantity('ws').value;
+  if (2 * wall > diameter)
+    throw new Unavailable(
+      'load',
+      `the wall of the sleeve fills it: ${printQuantity(wall, 'm')} of at most ${printQuantity(diameter / 2, 'm')}`,
+      'ws',
+    );
+  const metal = metalOf(own, 'ofs');
+  return {
+    ...rest,
+    ...moved(own.optional('ms')?.value ?? (round(diameter) - round(diameter - 2 * wall)) * length * metal.density),
+    body: { kind: 'sleeve', wall, metal, T: own.quantity('T').value },
+  };
+}
+
+/** Mass that is moved, for the page of the rig. */
+export const massOf = (own: Own): Worked =>
+  ruled(
+    'mass that is moved',
+    projectileOf(own).mass,
+    'kg',
+    own.choice('what') === 'sleeve' ? 'as entered, or a sleeve of its metal' : 'as entered, or a solid slug of its metal',
+  );
+
+/** What does not suit the coil it is in. */
+export function projectileProblems(own: Own): Problem[] {
+  const { length, start, body } = projectileOf(own);
+  const coil = own.quantity('l').value;
+  const found: Problem[] = [];
+  const say = (field: string, text: string) => found.push({ severity: 'warning', slot: 'load', field, text });
+  if (body.kind === 'slug' && length > 1.6 * coil)
+    say(
+      'ls',
+      `The slug is longer than the coil: ${printQuantity(length, 'm')} against ${printQuantity(coil, 'm')}. One end is drawn in while the other is drawn back; about the length of the coil suits.`,
+    );
+  if (body.kind === 'slug' && start >= 0)
+    say('xs', 'The slug starts in the middle of the coil or behind it: nothing draws it on. Let it start before the middle.');
+  if (body.kind === 'sleeve' && start <= 0)
+    say(
+      'xs',
+      'The sleeve starts before the middle of the coil: it is pushed back, out of the breech. Let it start behind the middle: a start below nought.',
+    );
+  return found;
+}

@@ -1,0 +1,202 @@
+import { quantity } from '../../field/index.ts';
+import { gapFormulas, ruled, storeFormulas, work } from '../../formula/index.ts';
+import { printAsTyped, printPercent, printQuantity } from '../../quantity/index.ts';
+import type { Own, Problem, RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { highestVoltage, setVoltage } from '../../block/goal.ts';
+import { beyondScatter, gapCertainty, gapFields, pressureOf, selfBreak, strengthOf } from './gap.ts';
+import { readObserved } from './observed.ts';
+import { arcFall, arcLawText, fallingArc } from '../../block/arc.ts';
+import { fireSteps, switchLimits, switchRatingFields } from '../solid-state/shared.ts';
+
+/** Where a gap that is triggered is set, against its self-break. */
+export const triggeredFrom = ruled('share of self-break', 0.7, '1', 'common practice, no source: 70 to 85 % of self-break');
+export const triggeredTo = ruled('share of self-break', 0.85, '1', 'common practice, no source: 70 to 85 % of self-break');
+
+/** Up to here the tolerance of a new gap's enhancement has the error of the calculation in it. */
+const wellKnown = 0.05;
+const hasObserved = (own: Own): boolean => {
+  const read = readObserved(own.lines('seen'));
+  return read.ok && read.observed.length > 0;
+};
+
+const isTriggered = (own: Own) => own.choice('mode') === 'triggered';
+
+function problems(own: Own, rig: RigContext): Problem[] {
+  const Vb = selfBreak(own).value;
+  const V0 = setVoltage(rig).value;
+  const warn = (field: string, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
+    severity,
+    slot: 'switch',
+    field,
+    text,
+  });
+  const at = `${printQuantity(V0, 'V')} is ${printPercent(V0 / Vb, 2)} of its self-break at ${printQuantity(Vb, 'V')}`;
+  const found: Problem[] = [];
+  if (isTriggered(own)) {
+    if (V0 >= Vb)
+      found.push(
+        warn('d', `The gap fires by itself before the store is full: ${at}. Turn it out, or raise the pressure.`, 'error'),
+      );
+    else if (V0 > beyondScatter(own, selfBreak(own), -1).value)
+      found.push(warn('d', `Within its scatter the gap fires by itself: ${at}. Turn it out, or raise the pressure.`));
+    else if (V0 < 0.5 * Vb)
+      found.push(warn('d', `The trigger may miss: ${at}; common practice is 70 to 85 %. Turn it in, or lower the pressure.`));
+  } else if (V0 > Vb)
+    found.push(
+      warn(
+        'd',
+        `The gap fires by itself at ${printQuantity(Vb, 'V')}, below the ${printQuantity(V0, 'V')} that are set: every number of this rig is for ${printQuantity(Vb, 'V')}.`,
+      ),
+    );
+  else if (highestVoltage(rig) < Vb)
+    found.push(
+      warn(
+        'd',
+        `The gap never fires: the supply brings the store to ${printQuantity(highestVoltage(rig), 'V')}, its self-break is ${printQuantity(Vb, 'V')}. Turn it in.`,
+        'error',
+      ),
+    );
+  if (own.choice('geometry') === 'needle' || own.choice('geometry') === 'rod-plane')
+    found.push(
+      warn(
+        'geometry',
+        'Points have corona long before they break down, and scatter; a gap that is to be set has round electrodes.',
+      ),
+    );
+  const { band, drawnOut } = gapCertainty(own);
+  if (band > wellKnown && !hasObserved(own))
+    found.push(
+      warn(
+        'd',
+        `Its self-break is calculated within ${printPercent(band, 2)} only${drawnOut === null ? '' : ` (${drawnOut})`}, and the limits do not have that in them: set the gap by breakdowns that were observed, on the gap desk.`,
+      ),
+    );
+  return found;
+}
+
+export const sparkGap = defineBlock({
+  slot: 'switch',
+  kind: 'spark-gap',
+  title: 'Spark gap',
+  glyph: () => 'spark-gap',
+  fields: {
+    mode: {
+      type: 'choice',
+      title: 'It is fired',
+      initial: 'triggered',
+      options: [
+        { value: 'triggered', title: 'by a trigger' },
+        { value: 'self-break', title: 'by itself' },
+      ],
+      help: 'Where a person must choose the moment, a trigger: the gap is set above the charge voltage.',
+    },
+    ...gapFields,
+    R: quantity({
+      symbol: 'Ra',
+      title: 'Resistance of the arc',
+      unit: 'Ω',
+      min: 0,
+      max: 1e4,
+      initial: '20 mΩ ±50 %',
+      tolerance: true,
+      help: 'Its mean over the pulse; an arc of less current has more.',
+    }),
+    L: quantity({ symbol: 'La', title: 'Inductance', unit: 'H', min: 0, max: 1e-3, initial: '50 nH', tolerance: true }),
+    I: switchRatingFields.I,
+    Q: quantity({
+      symbol: 'Qw',
+      title: 'Charge until the electrodes are dressed again',
+      unit: 'C',
+      min: 0,
+      max: 1e9,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'Brass wears by some 0.1 mm³ for each ten coulombs; copper and tungsten by less. Common practice, no source.',
+    }),
+  },
+  key: (own) => ({ text: printQuantity(selfBreak(own).value, 'V'), detail: isTriggered(own) ? 'triggered' : 'self-break' }),
+  offers: (own) => ({
+    loopResistance: own.quantity('R'),
+    loopInductance: own.quantity('L'),
+    conduction: 'both-ways' as const,
+    ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
+    gasStrength: strengthOf(own),
+    firedBy: isTriggered(own) ? ('trigger' as const) : ('itself' as const),
+    firesAt: () => selfBreak(own),
+  }),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: {
+        kind: 'gap',
+        name: `S${tag}`,
+        nodes: [plus, minus],
+        breakdown: selfBreak(own).value,
+        arc: fallingArc(own.quantity('d').value, own.quantity('R').value),
+        L: Math.max(own.quantity('L').value, 1e-12),
+        fireAt: 0,
+      },
+      says: `spark gap, fired at once. ${arcLawText}`,
+      leftOut: { what: arcFall, instead: 'at once' },
+    },
+  ],
+  figures: [
+    { id: 'self-break', title: 'Self-break of the gap', slot: 'switch', compute: (rig) => selfBreak(rig.own('switch')) },
+    {
+      id: 'gap-share',
+      title: 'Charge voltage as a share of self-break',
+      slot: 'switch',
+      compute: (rig) => work(gapFormulas.shareOfSelfBreak, { V: setVoltage(rig), Vb: rig.figure('self-break') }),
+    },
+    {
+      id: 'gap-prefire',
+      title: 'Hardly ever fires by itself below',
+      slot: 'switch',
+      compute: (rig) => beyondScatter(rig.own('switch'), rig.figure('self-break'), -1),
+    },
+    {
+      id: 'gap-wear',
+      title: 'Shots until the electrodes are dressed',
+      slot: 'switch',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const Q = rig.own('switch').quantity('Q');
+        // Of stages in series one carries the charge of the erected store, and no more.
+        const q = work(storeFormulas.storedCharge, {
+          C: rig.figure('discharge-capacitance'),
+          V: rig.figure('discharge-voltage'),
+        });
+        return work(gapFormulas.shotsOfWear, { Q, q });
+      },
+    },
+  ],
+  limits: [
+    {
+      id: 'gap-prefire',
+      title: 'Gap, firing by itself',
+      slot: 'switch',
+      stress: setVoltage,
+      rating: (rig) => (isTriggered(rig.own('switch')) ? rig.figure('gap-prefire') : null),
+      onlyIfKnown: true,
+      levers: ['switch.d', 'switch.p', 'store.V0'],
+      note: 'Three standard deviations below self-break: one shot in some hundred fires by itself above it.',
+    },
+    ...switchLimits.filter(({ id }) => id === 'switch-current'),
+  ],
+  problems,
+  steps: (own, rig) => [
+    {
+      id: 'gap-set',
+      phase: 'prepare',
+      text: `Gap set to ${printAsTyped(own.quantity('d').value, 'm', own.typed('d'))}${own.quantity('p').value > 0 ? `, ${printAsTyped(own.quantity('p').value, 'Pa', own.typed('p'))} ${own.choice('reading') === 'gauge' ? 'by the gauge' : 'absolute'}` : ''}; electrodes clean, nothing between them.`,
+      expect: [{ label: 'Self-break', worked: rig.figure('self-break'), print: 'quantity', use: 'nominal' }],
+      hold: 'The spacing is measured with the strap on.',
+    },
+    ...fireSteps(
+      isTriggered(own)
+        ? 'Fire the trigger from outside the guard.'
+        : 'Raise the voltage slowly, from outside the guard, until the gap fires by itself.',
+    ),
+  ],
+});

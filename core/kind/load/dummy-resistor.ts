@@ -1,0 +1,100 @@
+import { countOf, quantity, rating } from '../../field/index.ts';
+import { bleedFormulas, dischargeFormulas, meterFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { Own, RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { stringFields, stringVoltageLimit } from '../../block/resistor-string.ts';
+
+/** Resistors in series, and such strings side by side. */
+const counts = (own: Own) => ({ ns: own.quantity('n'), np: own.quantity('m') });
+
+const total = (own: Own): Worked =>
+  work(storeFormulas.bankResistance, { R: own.quantity('R'), ...counts(own) }, 'resistance of the dummy load');
+
+const inductance = (own: Own): Worked =>
+  work(storeFormulas.bankInductance, { L: own.quantity('L'), ...counts(own) }, 'inductance of the dummy load');
+
+/** Voltage across it at the peak of the current. */
+const across = (rig: RigContext): Worked =>
+  work(meterFormulas.shuntVoltage, { I: rig.figure('peak-current'), R: total(rig.own('load')) }, 'voltage across it at the peak');
+
+const energyOf = (rig: RigContext): Worked =>
+  work(dischargeFormulas.heatFromAction, { A: rig.figure('action-integral'), R: total(rig.own('load')) }, 'energy into it');
+
+const energyOfOne = (rig: RigContext): Worked => {
+  const { ns, np } = counts(rig.own('load'));
+  const n = ruled('resistors in all', ns.value * np.value, '1', 'in series times side by side');
+  return work(bleedFormulas.energyShare, { E: energyOf(rig), n }, 'energy into one');
+};
+
+export const dummyResistor = defineBlock({
+  slot: 'load',
+  kind: 'dummy-resistor',
+  title: 'Dummy resistor',
+  glyph: () => 'resistor-inductor',
+  fields: {
+    ...stringFields('1 Ω ±5 %'),
+    m: countOf('m', 'Such strings side by side'),
+    E: rating(
+      'Er',
+      'Pulse energy of one',
+      'J',
+      1e9,
+      'Energy one takes in one shot: of bulk ceramic much, of a film or a wound one little.',
+    ),
+    L: quantity({
+      symbol: 'L',
+      title: 'Inductance of one with its share of the leads',
+      unit: 'H',
+      min: 0,
+      max: 1,
+      open: true,
+      initial: '300 nH ±50 %',
+      tolerance: true,
+      help: 'A wound one has some microhenry, a bulk one that of its length, about 1 µH a metre.',
+    }),
+  },
+  key: (own) => ({ text: printQuantity(total(own).value, 'Ω') }),
+  takes: { part: 'resistor', fields: { R: 'R', V: 'V', E: 'E' } },
+  offers: (own) => ({ loopResistance: total(own), loopInductance: inductance(own) }),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: { kind: 'inductor', name: `L${tag}`, nodes: [plus, minus], L: inductance(own).value, R: total(own).value },
+      says: 'dummy resistor with its inductance',
+    },
+  ],
+  figures: [
+    { id: 'dummy-voltage', title: 'Voltage across it at the peak', slot: 'load', compute: across },
+    { id: 'load-energy', title: 'Energy into the dummy resistor', slot: 'load', compute: energyOf },
+    { id: 'dummy-energy', title: 'Energy into one of its resistors', slot: 'load', compute: energyOfOne },
+    {
+      id: 'dummy-inductance',
+      title: 'Inductance of the dummy resistor',
+      slot: 'load',
+      compute: (rig) => inductance(rig.own('load')),
+    },
+  ],
+  limits: [
+    stringVoltageLimit('load', 'dummy-voltage', 'Dummy resistor', across, {
+      levers: ['load.n', 'store.V0'],
+      note: 'At the peak of the current; along its body the same voltage must not flash over.',
+    }),
+    {
+      id: 'dummy-energy',
+      title: 'Dummy resistor, energy of one',
+      slot: 'load',
+      stress: energyOfOne,
+      rating: (rig) => rig.own('load').optional('E'),
+      levers: ['load.m', 'load.n', 'store.V0'],
+      note: 'What one shot leaves in it; it has to cool before the next.',
+    },
+  ],
+  steps: () => [
+    {
+      id: 'dummy-clear',
+      phase: 'prepare',
+      text: 'Dummy resistor fixed, leads bolted, nothing that burns near it; a shield about it: one that is asked too much of bursts.',
+      hold: 'The shield stands.',
+    },
+  ],
+});

@@ -1,0 +1,273 @@
+import { onlyWith, quantity } from '../../field/index.ts';
+import {
+  chargeFormulas,
+  coilFormulas,
+  dischargeFormulas,
+  inductanceFormulas,
+  ruled,
+  stripRadius,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
+import { wireMetals } from '../../material/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { leadFields } from '../coil/winding-fields.ts';
+import { metalOf } from '../coil/winding.ts';
+
+/** Section of all of its metal, m². */
+function sectionOf(own: Own): number {
+  const n = own.quantity('n').value;
+  if (own.choice('section') === 'foil') return n * own.quantity('w').value * own.quantity('t').value;
+  return n * (Math.PI / 4) * own.quantity('d').value ** 2;
+}
+
+/** Diameter of one round wire with all of its metal. */
+const roundOf = (own: Own): Worked =>
+  ruled('diameter of a round wire with all its metal', Math.sqrt((4 * sectionOf(own)) / Math.PI), 'm', 'from the sections');
+
+/** Diameter of a round wire with the same self-inductance. */
+function magneticallyRound(own: Own): Worked {
+  if (own.choice('section') !== 'foil') return own.quantity('d');
+  const d = 2 * stripRadius(own.quantity('w').value, own.quantity('t').value);
+  return ruled('diameter of a round wire with its inductance', d, 'm', 'by geometric mean distance');
+}
+
+const resistivityOf = (own: Own): Worked => {
+  const metal = metalOf(own);
+  return ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source);
+};
+
+const wireR = (own: Own): Worked => {
+  const metal = metalOf(own);
+  const alpha = ruled('temperature coefficient', metal.temperatureCoefficient, '1', metal.source);
+  return work(
+    coilFormulas.wireResistance,
+    { l: own.quantity('lx'), d: roundOf(own), rho: resistivityOf(own), T: own.quantity('T'), alpha },
+    'resistance of the wire, cold',
+  );
+};
+
+const wireL = (own: Own): Worked =>
+  work(inductanceFormulas.straightWireInductance, { l: own.quantity('lx'), d: magneticallyRound(own) }, 'inductance of the wire');
+
+const actionOf = (own: Own, what: 'melts' | 'bursts'): Worked => {
+  const metal = metalOf(own);
+  const of = what === 'melts' ? coilFormulas.wireFusingAction : coilFormulas.wireBurstAction;
+  const g = ruled(
+    `specific action of ${metal.title}, A²s/m⁴`,
+    what === 'melts' ? metal.meltAction : metal.burstAction,
+    '1',
+    metal.source,
+  );
+  return work(of, { d: roundOf(own), g }, `action that ${what} it`);
+};
+
+const massOf = (own: Own): Worked => {
+  const metal = metalOf(own);
+  const gamma = ruled(`density of ${metal.title}, kg/m³`, metal.density, '1', metal.source);
+  return work(coilFormulas.wireMass, { l: own.quantity('lx'), d: roundOf(own), gamma }, 'mass of the wire');
+};
+
+const needed = (own: Own): Worked => {
+  const metal = metalOf(own);
+  const h = ruled(`${metal.title} from 20 °C to vapour, J/kg`, metal.vapourEnergy, '1', 'CRC Handbook, from memory, within 10 %');
+  return work(coilFormulas.vapourEnergy, { m: massOf(own), h }, 'energy that turns all of it to vapour');
+};
+
+/** When it has had an action. @throws Unavailable where the whole discharge has less */
+function reached(rig: RigContext, what: 'melts' | 'bursts'): Worked {
+  const A = actionOf(rig.own('load'), what);
+  const whole = rig.figure('action-integral');
+  if (A.value > 0.999 * whole.value)
+    throw new Unavailable(
+      'load',
+      `it never ${what}: that takes ${printQuantity(A.value, 'A²s')}, the discharge has ${printQuantity(whole.value, 'A²s')}`,
+      'd',
+    );
+  return work(
+    dischargeFormulas.timeToAction,
+    {
+      A,
+      R: rig.figure('loop-resistance'),
+      L: rig.figure('loop-inductance'),
+      C: rig.figure('loop-capacitance'),
+      V: rig.figure('discharge-voltage'),
+    },
+    `when it ${what}, as if it stayed cold`,
+  );
+}
+
+/** Share of its diameter at which it would just burst, less a little: thinner it also has more resistance, and so less action. */
+function burstingShare(whole: number, burst: number, R: number, wire: number): number {
+  let [low, high] = [1e-3, 1];
+  for (let k = 0; k < 50; k++) {
+    const x = Math.sqrt(low * high);
+    const has = (whole * R) / (R - wire + wire / (x * x));
+    if (has > burst * x ** 4) low = x;
+    else high = x;
+  }
+  return 0.95 * low;
+}
+
+/** What does not suit the store, the number in each. */
+function problems(own: Own, rig: RigContext): Problem[] {
+  const found: Problem[] = [];
+  const field = own.choice('section') === 'foil' ? 't' : 'd';
+  const say = (at: string, text: string) => found.push({ severity: 'warning', slot: 'load', field: at, text });
+  const whole = rig.figure('action-integral').value;
+  const [melt, burst] = [actionOf(own, 'melts').value, actionOf(own, 'bursts').value];
+  if (whole < burst) {
+    const thinner = burstingShare(whole, burst, rig.figure('loop-resistance').value, wireR(own).value);
+    say(
+      field,
+      `${whole < melt ? 'It does not even melt' : 'It melts and does not burst'}: the discharge has ${printQuantity(whole, 'A²s')}, bursting takes ${printQuantity(burst, 'A²s')}. A wire of ${printQuantity(roundOf(own).value * thinner, 'm')} (as one round wire) would burst, or more voltage.`,
+    );
+    return found;
+  }
+  const [t, peak] = [reached(rig, 'bursts').value, rig.figure('time-to-peak').value];
+  if (t < 0.4 * peak)
+    say(
+      field,
+      `It bursts after ${printQuantity(t, 's')}, long before the current is at its peak after ${printQuantity(peak, 's')}: most of the energy is still in the store when the arc takes over. Thicker wire, or a faster loop.`,
+    );
+  if (t > 1.3 * peak)
+    say(
+      field,
+      `It bursts after ${printQuantity(t, 's')}, when the current has passed its peak after ${printQuantity(peak, 's')}: thinner wire bursts with more current in the loop.`,
+    );
+  const [E, has] = [needed(own).value, rig.figure('stored-energy').value];
+  if (has < E)
+    say(
+      'lx',
+      `To turn all of it to vapour takes ${printQuantity(E, 'J')}, the store holds ${printQuantity(has, 'J')}: the rest flies about as drops. A shorter or thinner wire.`,
+    );
+  return found;
+}
+
+export const explodingWire = defineBlock({
+  slot: 'load',
+  kind: 'exploding-wire',
+  title: 'Exploding wire or foil',
+  glyph: () => 'resistor-inductor',
+  fields: {
+    section: {
+      type: 'choice',
+      title: 'It is',
+      initial: 'round',
+      options: [
+        { value: 'round', title: 'round wire' },
+        { value: 'foil', title: 'foil' },
+      ],
+    },
+    lx: quantity({ symbol: 'l', title: 'Length', unit: 'm', min: 0, max: 1e3, open: true, initial: '60 mm' }),
+    d: onlyWith(
+      'section',
+      ['round'],
+      quantity({
+        symbol: 'd',
+        title: 'Diameter of the wire',
+        unit: 'm',
+        min: 0,
+        max: 0.1,
+        open: true,
+        initial: '0.2 mm',
+        help: 'A gauge such as 32 AWG is understood.',
+      }),
+    ),
+    w: onlyWith(
+      'section',
+      ['foil'],
+      quantity({
+        symbol: 'w',
+        title: 'Width of the foil',
+        unit: 'm',
+        min: 0,
+        max: 1,
+        open: true,
+        initial: null,
+        optional: true,
+      }),
+    ),
+    t: onlyWith(
+      'section',
+      ['foil'],
+      quantity({
+        symbol: 't',
+        title: 'Thickness of the foil',
+        unit: 'm',
+        min: 0,
+        max: 0.01,
+        open: true,
+        initial: null,
+        optional: true,
+      }),
+    ),
+    n: quantity({ symbol: 'n', title: 'Side by side', unit: '1', min: 1, max: 1000, integer: true, initial: '1' }),
+    metal: {
+      type: 'choice',
+      title: 'Metal',
+      initial: 'copper',
+      options: wireMetals.map(({ id, title }) => ({ value: id, title })),
+    },
+    T: quantity({ symbol: 'T', title: 'Temperature', unit: 'K', min: 200, max: 600, initial: '20 °C' }),
+    ...leadFields,
+  },
+  key: (own) => ({
+    text: printQuantity(roundOf(own).value, 'm'),
+    detail: metalOf(own).title,
+  }),
+  offers: (own) => ({
+    loopResistance: work(chargeFormulas.seriesSum, { R1: wireR(own), R2: own.quantity('Rl') }, 'wire and leads'),
+    loopInductance: work(
+      inductanceFormulas.inductanceSum,
+      { L1: wireL(own), L2: own.quantity('Ll') },
+      'inductance of wire and leads',
+    ),
+  }),
+  circuit: (_own, rig, { plus, minus, tag }) => {
+    const { loopInductance, loopResistance } = rig.offers('load');
+    const [L, R] = [loopInductance?.value ?? 1e-9, loopResistance?.value ?? 0];
+    return [
+      {
+        element: { kind: 'inductor', name: `L${tag}`, nodes: [plus, minus], L, R },
+        says: 'wire and leads, as if it stayed cold',
+      },
+    ];
+  },
+  leavesOut: () => 'that the wire warms, melts and bursts: it stays as it is cold',
+  figures: [
+    {
+      id: 'burst-time',
+      title: 'It bursts after',
+      slot: 'load',
+      mayBeMissing: true,
+      leads: true,
+      compute: (rig) => reached(rig, 'bursts'),
+    },
+    { id: 'melt-time', title: 'It melts after', slot: 'load', mayBeMissing: true, compute: (rig) => reached(rig, 'melts') },
+    { id: 'burst-action', title: 'Action that bursts it', slot: 'load', compute: (rig) => actionOf(rig.own('load'), 'bursts') },
+    { id: 'melt-action', title: 'Action that melts it', slot: 'load', compute: (rig) => actionOf(rig.own('load'), 'melts') },
+    { id: 'vapour-energy', title: 'Energy that turns it to vapour', slot: 'load', compute: (rig) => needed(rig.own('load')) },
+    { id: 'wire-mass', title: 'Mass of the wire', slot: 'load', compute: (rig) => massOf(rig.own('load')) },
+    { id: 'wire-cold-resistance', title: 'Resistance of the wire, cold', slot: 'load', compute: (rig) => wireR(rig.own('load')) },
+  ],
+  problems,
+  steps: () => [
+    {
+      id: 'wire-shield',
+      phase: 'prepare',
+      text: 'Wire in its holders, with a closed shield about it that stops drops, splinters and ultraviolet; ears and eyes covered, nothing that burns beneath.',
+      hold: 'The shield is shut.',
+      caution: 'Vapour of metal is breathed in: let the air change before the shield is opened.',
+    },
+    {
+      id: 'wire-rest',
+      phase: 'bleed',
+      text: 'The wire is gone and the loop is open: whatever the arc did not take still stands on the store. Bleed it as if nothing had been fired.',
+      expect: [],
+      caution: 'A burst that ends early leaves most of the voltage.',
+    },
+  ],
+});

@@ -1,0 +1,105 @@
+import { quantity } from '../../field/index.ts';
+import { gapFormulas, ruled, strayFormulas, work, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { Own } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { capacitiveParts, gainFigure, peakFigure } from './capacitive.ts';
+
+const capacitanceOf = (own: Own): Worked =>
+  own.optional('C') ?? work(strayFormulas.sphereCapacitance, { r: own.quantity('r') }, 'capacitance of the terminal');
+
+/** Nothing but a terminal in the air: what it does not hold it loses as corona. */
+export const openTerminal = defineBlock({
+  slot: 'load',
+  kind: 'open-terminal',
+  title: 'Open terminal',
+  glyph: () => 'absent',
+  fields: {
+    r: quantity({
+      symbol: 'r',
+      title: 'Radius of the terminal',
+      unit: 'm',
+      min: 0,
+      max: 10,
+      open: true,
+      initial: '50 mm',
+      help: 'Of the ball, or of the sharpest edge.',
+    }),
+    C: quantity({
+      symbol: 'C',
+      title: 'Capacitance of the terminal',
+      unit: 'F',
+      min: 0,
+      max: 1e-6,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'Empty: that of a ball of this radius, far from everything.',
+    }),
+    R: quantity({
+      symbol: 'R',
+      title: 'Resistance of its lead',
+      unit: 'Ω',
+      min: 0,
+      max: 1e9,
+      initial: '1 Ω',
+      tolerance: true,
+    }),
+    L: quantity({
+      symbol: 'L',
+      title: 'Inductance of its lead',
+      unit: 'H',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: '1 µH ±30 %',
+      tolerance: true,
+    }),
+  },
+  key: (own) => ({ text: 'open', detail: printQuantity(capacitanceOf(own).value, 'F') }),
+  offers: (own) => ({
+    loopResistance: own.quantity('R'),
+    loopInductance: own.quantity('L'),
+    loadCapacitance: capacitanceOf(own),
+  }),
+  circuit: (own, _rig, at) =>
+    capacitiveParts(at, {
+      R: own.quantity('R').value,
+      L: own.quantity('L').value,
+      C: capacitanceOf(own).value,
+      says: 'terminal in open air',
+    }),
+  figures: [
+    peakFigure,
+    gainFigure,
+    {
+      id: 'load-corona',
+      title: 'Corona on the terminal from',
+      slot: 'load',
+      compute: (rig) =>
+        work(gapFormulas.sphereCoronaVoltage, {
+          r: rig.own('load').quantity('r'),
+          delta: ruled('relative air density', 1, '1', '20 °C, 101.3 kPa'),
+        }),
+    },
+  ],
+  limits: [
+    {
+      id: 'load-corona',
+      title: 'Terminal in open air, corona',
+      slot: 'load',
+      stress: (rig) => rig.figure('load-peak-voltage'),
+      rating: (rig) => rig.figure('load-corona'),
+      levers: ['load.r', 'store.V0'],
+      note: 'Above it the charge leaks into the air; much above it sparks leave the terminal.',
+    },
+  ],
+  steps: () => [
+    {
+      id: 'open-stays-charged',
+      phase: 'bleed',
+      text: 'With nothing connected the shot takes next to nothing: the stages keep their charge and only leak. Bleed and strap all of them as after a misfire.',
+      caution: 'A loud bang at the top is no discharge of the stages.',
+    },
+  ],
+});

@@ -1,0 +1,154 @@
+import { quantity, rating } from '../../field/index.ts';
+import { bleedFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { goalBeside } from '../../block/goal.ts';
+import { capacitiveParts, transferFigures } from './capacitive.ts';
+
+/** What it holds after a shot at the most, J. */
+const leftEnergy = (rig: RigContext): Worked =>
+  work(
+    storeFormulas.storedEnergy,
+    { C: rig.own('load').quantity('C'), V: rig.figure('load-peak-voltage') },
+    'energy of the second capacitor',
+  );
+
+/** A capacitor that the store charges through its switch: transfer, and peaking. */
+export const secondCapacitor = defineBlock({
+  slot: 'load',
+  kind: 'second-capacitor',
+  title: 'Second capacitor',
+  glyph: () => 'capacitor-bank',
+  fields: {
+    C: quantity({
+      symbol: 'C2',
+      title: 'Capacitance of the second capacitor',
+      unit: 'F',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: '1 nF ±5 %',
+      tolerance: true,
+      help: 'As large as the store, erected: the most energy goes over. Much smaller: the most voltage, towards twice.',
+    }),
+    Vr: rating('Vr', 'Dc rating of the second capacitor', 'V', 1e8),
+    R: quantity({
+      symbol: 'R',
+      title: 'Resistance of the path',
+      unit: 'Ω',
+      min: 0,
+      max: 1e9,
+      initial: '200 mΩ ±50 %',
+      tolerance: true,
+    }),
+    L: quantity({
+      symbol: 'L',
+      title: 'Inductance of the path, with leads',
+      unit: 'H',
+      min: 0,
+      max: 1e3,
+      open: true,
+      initial: '500 nH ±20 %',
+      tolerance: true,
+    }),
+    Rb: quantity({
+      symbol: 'R2',
+      title: 'Bleeder across it',
+      unit: 'Ω',
+      min: 0,
+      max: 1e15,
+      open: true,
+      initial: '100 MΩ ±10 %',
+      optional: true,
+      tolerance: true,
+      help: 'The bleeder of the store does not reach it: the gap lies between.',
+    }),
+  },
+  takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc' } },
+  key: (own) => ({ text: printQuantity(own.quantity('C').value, 'F') }),
+  offers: (own) => ({
+    loopResistance: own.quantity('R'),
+    loopInductance: own.quantity('L'),
+    loadCapacitance: own.quantity('C'),
+  }),
+  circuit: (own, _rig, at) => [
+    ...capacitiveParts(at, {
+      R: own.quantity('R').value,
+      L: own.quantity('L').value,
+      C: own.quantity('C').value,
+      says: 'second capacitor',
+    }),
+    ...(own.optional('Rb')
+      ? [
+          {
+            element: {
+              kind: 'resistor' as const,
+              name: `R${at.tag}b`,
+              nodes: [`${at.tag}c`, at.minus] as const,
+              R: own.quantity('Rb').value,
+            },
+            says: 'bleeder of the second capacitor',
+            leftOut: { what: 'the bleeder of the second capacitor', instead: 'open' as const },
+          },
+        ]
+      : []),
+  ],
+  figures: [
+    ...transferFigures,
+    {
+      id: 'load-bleed-time',
+      title: 'Second capacitor, below its goal after',
+      slot: 'load',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const own = rig.own('load');
+        const Rb = own.optional('Rb');
+        if (!Rb) throw new Unavailable('load', 'the second capacitor has no bleeder', 'Rb');
+        const V0 = rig.figure('load-peak-voltage');
+        return work(
+          bleedFormulas.rcBleedTime,
+          { R: Rb, C: own.quantity('C'), V0, V: goalBeside(V0, leftEnergy(rig)) },
+          'second capacitor, to below its goal',
+        );
+      },
+    },
+  ],
+  limits: [
+    {
+      id: 'second-voltage',
+      title: 'Second capacitor, voltage',
+      slot: 'load',
+      stress: (rig) => rig.figure('load-peak-voltage'),
+      rating: (rig) => rig.own('load').optional('Vr'),
+      levers: ['load.Vr', 'store.V0', 'load.R'],
+    },
+  ],
+  held: (own, rig) => {
+    const R = own.optional('Rb');
+    return [
+      {
+        id: 'second',
+        one: 'second capacitor',
+        count: 1,
+        title: 'The second capacitor, after a shot',
+        V: rig.figure('load-peak-voltage'),
+        E1: leftEnergy(rig),
+        through: R ? 'its own bleeder' : 'nothing: the store’s bleeder lies on the other side of the gap',
+        ...(R ? { R, C: own.quantity('C') } : {}),
+        then: 'Tool, meter and strap across it as well as across the store.',
+      },
+    ];
+  },
+  problems: (own) =>
+    own.optional('Rb')
+      ? []
+      : [
+          {
+            severity: 'warning' as const,
+            slot: 'load' as const,
+            field: 'Rb',
+            text: 'The second capacitor stays charged after a shot and nothing bleeds it: the bleeder of the store lies on the other side of the gap.',
+          },
+        ],
+});

@@ -1,0 +1,153 @@
+import { quantity } from '../../field/index.ts';
+import { gapFormulas, inductanceFormulas, ruled, work, type Worked } from '../../formula/index.ts';
+import { printPercent, printQuantity } from '../../quantity/index.ts';
+import type { Own, Problem, RigContext } from '../../block/context.ts';
+import { fallingArc } from '../../block/arc.ts';
+import {
+  isShortPulse,
+  sparkClearance,
+  sparkVerdict,
+  sparkVoltage,
+  type SparkShape,
+  type SparkVoltage,
+} from '../../block/spark.ts';
+import { defineBlock } from '../../block/define.ts';
+
+const shapeOf = (own: Own): SparkShape => (own.choice('shape') === 'points' ? 'points' : 'plane');
+
+/** What the distance needs. @throws FormulaError where no law holds for it */
+const needed = (own: Own, rig: RigContext): SparkVoltage => sparkVoltage(own.quantity('d'), shapeOf(own), isShortPulse(rig));
+
+const channel = (own: Own): Worked =>
+  work(
+    inductanceFormulas.straightWireInductance,
+    { l: own.quantity('d'), d: ruled('thickness of the channel', 2e-3, 'm', 'common practice, no source: some millimetres') },
+    'inductance of the spark',
+  );
+
+/** What the output has to bridge it with: without strays of a Marx the voltage of the discharge. */
+function outputOf(rig: RigContext): Worked {
+  const { ladder, towers } = rig.offers('store');
+  if (!ladder) return rig.figure('discharge-voltage');
+  return rig.figure(towers ? 'marx-top-to-top' : 'marx-output-voltage');
+}
+
+function problems(own: Own, rig: RigContext): Problem[] {
+  const needs = needed(own, rig);
+  const has = outputOf(rig).value;
+  const verdict = sparkVerdict(has, needs);
+  if (verdict === 'reaches') return [];
+  const d = printQuantity(own.quantity('d').value, 'm');
+  const bounds = `${printQuantity(needs.least.value, 'V')} to ${printQuantity(needs.most.value, 'V')}, likely ${printQuantity(needs.likely.value, 'V')}`;
+  const text =
+    verdict === 'may reach'
+      ? `The spark may reach: ${d} need ${bounds}; the output is ${printQuantity(has, 'V')}. Where it does not jump, the store keeps its charge.`
+      : `The spark does not reach: ${d} need ${bounds}; the output is ${printQuantity(has, 'V')}, ${printPercent(has / needs.least.value, 2)} of the least. The store then keeps its charge.`;
+  return [{ severity: 'warning', slot: 'load', field: 'd', text }];
+}
+
+/** A spark through the air, from the output to earth or to the other output. */
+export const sparkToEarth = defineBlock({
+  slot: 'load',
+  kind: 'spark',
+  title: 'Spark through air',
+  glyph: () => 'spark-down',
+  fields: {
+    d: quantity({
+      symbol: 'd',
+      title: 'Distance to earth, or from top to top',
+      unit: 'm',
+      min: 0,
+      max: 10,
+      open: true,
+      initial: '5 cm',
+      help: 'Through air, the shortest way.',
+    }),
+    shape: {
+      type: 'choice',
+      title: 'It jumps',
+      initial: 'plane',
+      options: [
+        { value: 'plane', title: 'from a point to something flat' },
+        { value: 'points', title: 'from point to point' },
+      ],
+    },
+    R: quantity({
+      symbol: 'Ra',
+      title: 'Resistance of the spark',
+      unit: 'Ω',
+      min: 0,
+      max: 1e6,
+      initial: '5 Ω -80/+300 %',
+      tolerance: true,
+      help: 'Its mean over the pulse: tens of ohms for some amperes, far below one for kiloamperes.',
+    }),
+  },
+  key: (own) => ({ text: printQuantity(own.quantity('d').value, 'm'), detail: 'spark' }),
+  offers: (own) => ({ loopResistance: own.quantity('R'), loopInductance: channel(own) }),
+  circuit: (own, rig, { plus, minus, tag }) => [
+    {
+      element: {
+        kind: 'gap',
+        name: `S${tag}`,
+        nodes: [plus, minus],
+        breakdown: needed(own, rig).likely.value,
+        arc: fallingArc(own.quantity('d').value, own.quantity('R').value),
+        L: channel(own).value,
+      },
+      says: 'spark through open air',
+    },
+    {
+      // What is in front of the spark is charged until it jumps: without any capacitance no voltage would be defined there.
+      element: { kind: 'capacitor', name: `C${tag}`, nodes: [plus, minus], C: 1e-12 },
+      says: 'capacitance of the electrode',
+    },
+  ],
+  leavesOut: () => 'the spark is taken for bridged, whether it reaches or not',
+  figures: [
+    {
+      id: 'spark-needs',
+      title: 'Voltage the distance needs, likely',
+      slot: 'load',
+      compute: (rig) => needed(rig.own('load'), rig).likely,
+    },
+    {
+      id: 'spark-needs-least',
+      title: 'May jump from',
+      slot: 'load',
+      compute: (rig) => needed(rig.own('load'), rig).least,
+    },
+    {
+      id: 'spark-needs-most',
+      title: 'Jumps in any case from',
+      slot: 'load',
+      compute: (rig) => needed(rig.own('load'), rig).most,
+    },
+    {
+      id: 'spark-clear',
+      title: 'Minimum clearance around it',
+      slot: 'load',
+      compute: (rig) => sparkClearance(outputOf(rig)),
+    },
+    {
+      id: 'spark-reach',
+      title: 'Output over what the distance likely needs',
+      slot: 'load',
+      compute: (rig) =>
+        work(gapFormulas.shareOfSelfBreak, { V: outputOf(rig), Vb: rig.figure('spark-needs') }, 'reach of the spark'),
+    },
+  ],
+  problems,
+  steps: (_own, rig) => [
+    {
+      id: 'spark-clear',
+      phase: 'prepare',
+      text: 'Nothing that burns, nobody and no lead within three times the distance of the spark; its path is unpredictable.',
+      expect: [
+        { label: 'The distance likely needs', worked: rig.figure('spark-needs'), print: 'quantity', use: 'nominal' },
+        { label: 'Clear on all sides at least', worked: rig.figure('spark-clear'), print: 'quantity', use: 'high' },
+      ],
+      hold: 'The earth that it jumps to is a lead of its own to the return of the store.',
+    },
+  ],
+});

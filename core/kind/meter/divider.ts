@@ -1,0 +1,156 @@
+import { quantity, rating } from '../../field/index.ts';
+import { chargeFormulas, meterFormulas, work, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { Own, RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { highestVoltage } from '../../block/goal.ts';
+import { meterLeftOn, meterOffer, verifySteps } from './shared.ts';
+
+const ratio = (own: Own): Worked =>
+  work(
+    meterFormulas.dividerRatio,
+    { R1: own.quantity('R1'), R2: own.quantity('R2'), Rm: own.quantity('Rm') },
+    'ratio of the divider',
+  );
+const foot = (own: Own): Worked =>
+  work(chargeFormulas.parallelResistance, { R1: own.quantity('R2'), R2: own.quantity('Rm') }, 'foot with the meter across it');
+const reading = (rig: RigContext): Worked =>
+  work(
+    chargeFormulas.loadedSupplyVoltage,
+    { Vs: rig.offer('chargedTo'), R: rig.own('meter').quantity('R1'), Rb: foot(rig.own('meter')) },
+    'voltage at the meter',
+  );
+
+export const divider = defineBlock({
+  slot: 'meter',
+  kind: 'divider',
+  title: 'Divider or high-voltage probe',
+  glyph: () => 'divider',
+  fields: {
+    R1: quantity({
+      symbol: 'R1',
+      title: 'Upper resistance',
+      unit: 'Ω',
+      min: 0,
+      max: 1e13,
+      open: true,
+      initial: '1 GΩ ±2 %',
+      tolerance: true,
+    }),
+    R2: quantity({
+      symbol: 'R2',
+      title: 'Foot resistance',
+      unit: 'Ω',
+      min: 0,
+      max: 1e12,
+      open: true,
+      initial: '1 MΩ ±1 %',
+      tolerance: true,
+    }),
+    Rm: quantity({
+      symbol: 'Rm',
+      title: 'Input resistance of its meter',
+      unit: 'Ω',
+      min: 0,
+      max: 1e15,
+      open: true,
+      initial: '10 MΩ',
+      tolerance: true,
+      help: 'A probe made for 10 MΩ reads wrong on any other meter.',
+    }),
+    V: quantity({
+      symbol: 'Vm',
+      title: 'Highest voltage it may see',
+      unit: 'V',
+      min: 0,
+      max: 1e7,
+      open: true,
+      initial: '6 kV',
+      ofOneThing: true,
+    }),
+    Vf: rating('Vf', 'Highest voltage its meter may see', 'V', 1e5),
+    Cs: quantity({
+      symbol: 'Cs',
+      title: 'Stray capacitance at its foot',
+      unit: 'F',
+      min: 0,
+      max: 1e-3,
+      open: true,
+      initial: '100 pF',
+      help: 'Cable and input. Without compensation this makes it slow.',
+    }),
+  },
+  key: (own) => ({ text: `${Math.round(ratio(own).value).toString()} : 1` }),
+  offers: (own) =>
+    meterOffer(() => work(chargeFormulas.seriesSum, { R1: own.quantity('R1'), R2: foot(own) }, 'resistance of the divider')),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: own.quantity('R1').value + foot(own).value },
+      says: 'divider with its meter',
+      leftOut: { what: 'the meter', instead: 'open' },
+    },
+  ],
+  figures: [
+    { id: 'divider-ratio', title: 'Ratio of the divider', slot: 'meter', compute: (rig) => ratio(rig.own('meter')) },
+    { id: 'divider-reading', title: 'Its meter shows, at the charge voltage', slot: 'meter', compute: reading },
+    {
+      id: 'divider-bandwidth',
+      title: 'Bandwidth of the divider, not compensated',
+      slot: 'meter',
+      compute: (rig) => {
+        const own = rig.own('meter');
+        const R = work(chargeFormulas.parallelResistance, { R1: own.quantity('R1'), R2: foot(own) }, 'resistance at the foot');
+        return work(meterFormulas.cornerFrequency, { R, C: own.quantity('Cs') });
+      },
+    },
+  ],
+  limits: [
+    {
+      id: 'meter-maximum',
+      title: 'Divider',
+      slot: 'meter',
+      stress: (rig) => rig.offer('chargedTo'),
+      rating: (rig) => rig.own('meter').quantity('V'),
+      levers: ['meter.V', 'store.V0'],
+      protects: true,
+    },
+    {
+      id: 'divider-meter',
+      title: 'Meter of the divider',
+      slot: 'meter',
+      stress: reading,
+      rating: (rig) => rig.own('meter').optional('Vf'),
+      levers: ['meter.R2'],
+      onlyIfKnown: true,
+    },
+  ],
+  problems: (own, rig) => [
+    ...meterLeftOn(rig, own.quantity('V').value, 'V'),
+    {
+      severity: 'warning',
+      slot: 'meter',
+      field: 'R2',
+      text: 'Should the foot come loose, the whole voltage stands at its meter: a spark gap or a suppressor across the foot, and its earth lead on before anything else.',
+    },
+  ],
+  instruments: (own) => [
+    { name: 'divider with its meter', at: 'bank', most: own.quantity('V').value, R: own.quantity('R1').value + foot(own).value },
+  ],
+  steps: (own, rig) => [
+    {
+      id: 'meter-check',
+      phase: 'instruments',
+      does: 'prove',
+      text: `Divider for ${printQuantity(own.quantity('V').value, 'V', { trim: true })}, its earth lead on first, its meter on a range above ${printQuantity(reading(rig).value, 'V')}. Prove both on a known voltage.`,
+      expect: [
+        { label: 'Its meter shows, fully charged', worked: rig.figure('divider-reading'), print: 'quantity', use: 'nominal' },
+      ],
+      hold: 'Divider and meter have shown a known voltage.',
+      caution: `No meter straight on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,
+    },
+    ...verifySteps(
+      rig,
+      'Read the divider across the bank’s own terminals and multiply; then a hand meter, once the divider says it may.',
+    ),
+  ],
+});

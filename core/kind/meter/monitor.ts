@@ -1,0 +1,61 @@
+import type { QuantityField } from '../../field/index.ts';
+import { meterFormulas, ruled, work, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { FigureSpec, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
+
+export const bandwidth: QuantityField = {
+  type: 'quantity',
+  symbol: 'B',
+  title: 'Bandwidth',
+  unit: 'Hz',
+  min: 0,
+  max: 1e12,
+  open: true,
+  initial: '10 MHz',
+  help: 'Of the sensor and the oscilloscope together: the lower one counts.',
+};
+
+const samples = ruled('samples in the rise', 20, '1', 'common practice, no source: ten to twenty in the fastest edge');
+const divisions = ruled('divisions the peak may fill', 6, '1', 'six of eight; three where it swings both ways');
+
+export const riseTime = (own: Own): Worked => work(meterFormulas.riseTimeOfBandwidth, { B: own.quantity('B') });
+
+/** What to set on the oscilloscope, given the peak at its input. */
+export const scopeFigures = (peak: (rig: RigContext) => Worked): FigureSpec[] => [
+  { id: 'monitor-peak', title: 'Monitor, peak at the oscilloscope', slot: 'monitor', compute: peak },
+  {
+    id: 'scope-division',
+    title: 'Oscilloscope, volts a division',
+    slot: 'monitor',
+    compute: (rig) => work(meterFormulas.voltsPerDivision, { U: rig.figure('monitor-peak'), n: divisions }),
+  },
+  {
+    id: 'scope-rate',
+    title: 'Oscilloscope, samples a second at least',
+    slot: 'monitor',
+    compute: (rig) => work(meterFormulas.sampleRate, { t: rig.figure('time-to-peak'), k: samples }),
+  },
+  { id: 'monitor-rise', title: 'Monitor, its own rise time', slot: 'monitor', compute: (rig) => riseTime(rig.own('monitor')) },
+];
+
+/** A sensor much slower than the pulse shows a smaller and later peak. */
+export function slowProblem(own: Own, rig: RigContext): Problem[] {
+  const [own_, pulse] = [riseTime(own).value, rig.figure('time-to-peak').value];
+  if (own_ < pulse / 5) return [];
+  const text = `Its rise time of ${printQuantity(own_, 's')} is not short against the ${printQuantity(pulse, 's')} to the peak: what it shows is lower and later than what was. A fifth or less is wanted.`;
+  return [{ severity: 'warning', slot: 'monitor', field: 'B', text }];
+}
+
+export const monitorSteps = (rig: RigContext, how: string): StepSpec[] => [
+  {
+    id: 'monitor-set',
+    phase: 'instruments',
+    text: how,
+    expect: [
+      { label: 'Volts a division', worked: rig.figure('scope-division'), print: 'quantity', use: 'nominal' },
+      { label: 'Samples a second, at least', worked: rig.figure('scope-rate'), print: 'quantity', use: 'nominal' },
+      { label: 'Peak expected at its input', worked: rig.figure('monitor-peak'), print: 'quantity', use: 'nominal' },
+    ],
+    hold: 'Armed, single shot, triggered by the pulse itself at a tenth of the peak.',
+  },
+];

@@ -1,0 +1,157 @@
+import { chargeFormulas, bleedFormulas, work } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type Own } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { highestVoltage } from '../../block/goal.ts';
+import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
+
+const isHand = (own: Own): boolean => own.choice('held') === 'hand';
+
+export const voltmeter = defineBlock({
+  slot: 'meter',
+  kind: 'voltmeter',
+  title: 'Voltmeter',
+  glyph: () => 'voltmeter',
+  fields: {
+    V: {
+      type: 'quantity',
+      symbol: 'Vm',
+      title: 'Highest voltage it may see',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: '600 V',
+      help: 'The lowest of its range, its category and its leads.',
+      ofOneThing: true,
+    },
+    R: { type: 'quantity', symbol: 'Rm', title: 'Input resistance', unit: 'Ω', min: 0, max: 1e15, open: true, initial: '10 MΩ' },
+    range: {
+      type: 'quantity',
+      symbol: 'Vrg',
+      title: 'Top of the range it stands on',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'Empty: it finds its range by itself.',
+    },
+    held: {
+      type: 'choice',
+      title: 'How it is on the bank',
+      initial: 'fixed',
+      options: [
+        { value: 'fixed', title: 'lies fixed, its leads screwed on, read from outside' },
+        { value: 'hand', title: 'hand instrument, leads with tips or plugs' },
+      ],
+      help: 'A hand instrument is off above 1 kV, and at every shot: its leads are pulled outside the guard before the count.',
+    },
+    category: {
+      type: 'choice',
+      title: 'Category on its case',
+      initial: 'not-known',
+      options: [
+        { value: 'not-known', title: 'not known' },
+        { value: 'none', title: 'none: no mains' },
+        { value: 'cat-2', title: 'CAT II: outlets' },
+        { value: 'cat-3', title: 'CAT III: fixed wiring' },
+        { value: 'cat-4', title: 'CAT IV: the service' },
+      ],
+      help: 'IEC 61010-2-033. It says what surges the meter stands at its voltage on the mains; it says nothing of a capacitor bank behind it.',
+    },
+  },
+  key: (own) => ({ text: `to ${printQuantity(own.quantity('V').value, 'V', { trim: true })}` }),
+  takes: { part: 'meter', fields: { V: 'V', R: 'R' } },
+  offers: (own) => meterOffer(() => own.quantity('R')),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: own.quantity('R').value },
+      says: 'input resistance of the meter',
+      leftOut: { what: 'the meter', instead: 'open' },
+    },
+  ],
+  figures: [
+    {
+      id: 'metered-bleed',
+      title: 'Time to a tenth with the meter left on',
+      slot: 'meter',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const bleeder = rig.offers('bleeder').bleedResistance;
+        if (!bleeder) throw new Unavailable('bleeder', 'this rig has no permanent bleeder');
+        const R = work(
+          chargeFormulas.parallelResistance,
+          { R1: bleeder, R2: rig.own('meter').quantity('R') },
+          'bleeder with the meter across it',
+        );
+        return work(bleedFormulas.rcTimeToTenth, { R, C: rig.figure('bank-capacitance') }, 'time to a tenth, meter left on');
+      },
+    },
+  ],
+  limits: [
+    {
+      id: 'meter-maximum',
+      title: 'Meter',
+      slot: 'meter',
+      stress: (rig) => rig.offer('chargedTo'),
+      rating: (rig) => rig.own('meter').quantity('V'),
+      levers: ['meter.V', 'store.V0'],
+      protects: true,
+    },
+    {
+      id: 'meter-range',
+      title: 'Meter, range it stands on',
+      slot: 'meter',
+      stress: (rig) => rig.offer('chargedTo'),
+      rating: (rig) => rig.own('meter').optional('range'),
+      levers: ['meter.range'],
+      onlyIfKnown: true,
+    },
+  ],
+  problems: (own, rig) => [
+    ...meterLeftOn(rig, own.quantity('V').value, 'V'),
+    ...(own.choice('category') === 'none' && rig.offers('supply').frequency !== undefined
+      ? [
+          {
+            severity: 'warning' as const,
+            slot: 'meter' as const,
+            field: 'category',
+            text: 'A meter without a category is not made for anything that hangs on the mains; this supply does.',
+          },
+        ]
+      : []),
+  ],
+  instruments: (own) => [
+    {
+      name: isHand(own) ? 'hand meter' : 'voltmeter on fixed leads',
+      at: 'bank',
+      most: own.quantity('V').value,
+      R: own.quantity('R').value,
+      isHand: isHand(own),
+    },
+  ],
+  steps: (own, rig) => [
+    {
+      id: 'meter-check',
+      phase: 'instruments',
+      does: 'prove',
+      text: `Meter that may see ${printQuantity(own.quantity('V').value, 'V', { trim: true })} or more, on a range above ${printQuantity(highestVoltage(rig), 'V')}, on the bank. Prove it on a known source first: its battery, its leads, its range.`,
+      hold: 'The meter has shown a known voltage.',
+      caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,
+    },
+    ...(isHand(own) && rig.offers('switch').firedBy !== 'itself'
+      ? [
+          {
+            id: 'meter-unplug',
+            phase: 'isolate' as const,
+            text: 'Hand meter off the bank for the shot: its plugs pulled at the guard, from outside.',
+            hold: 'The plugs hang free.',
+            seconds: 5,
+          },
+        ]
+      : []),
+    ...verifySteps(rig, 'Read the meter across the bank’s own terminals, then go down its ranges to the lowest.'),
+  ],
+});

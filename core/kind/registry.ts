@@ -1,0 +1,132 @@
+import type { BlockDefinition } from '../block/define.ts';
+import { ProgramError, type Slot } from '../block/context.ts';
+import { acTransformer } from './supply/ac-transformer.ts';
+import { chokeAndResistor } from './tesla-coil/choke-resistor.ts';
+import { rotaryGap } from './tesla-coil/rotary-gap.ts';
+import { staticGap } from './tesla-coil/static-gap.ts';
+import { tankCapacitor } from './tesla-coil/tank-capacitor.ts';
+import { tankSecondary } from './tesla-coil/tank-secondary.ts';
+import { batteryConverter } from './supply/battery-converter.ts';
+import { benchSupply } from './supply/bench-supply.ts';
+import { chargingChain, chargingChoke, holdOffChoke } from './charging/choke.ts';
+import { chargingDiode } from './charging/diode.ts';
+import { chargingResistor } from './charging/resistor.ts';
+import { currentLoop } from './meter/current-loop.ts';
+import { contact } from './solid-state/contact.ts';
+import { capacitorBank } from './bank/capacitor-bank.ts';
+import { dcSource } from './supply/dc-source.ts';
+import { directCharging } from './charging/direct.ts';
+import { noDump } from './bleed/no-dump.ts';
+import { relayDump } from './bleed/relay-dump.ts';
+import { switchedBleeder } from './bleed/switched-bleeder.ts';
+import { elementBleeders } from './bleed/element-bleeders.ts';
+import { dischargeTool } from './bleed/discharge-tool.ts';
+import { lampTool } from './bleed/lamp-tool.ts';
+import { driver } from './supply/driver.ts';
+import { marx } from './marx/marx.ts';
+import { mainsTransformer } from './supply/mains-transformer.ts';
+import { multiplier } from './supply/multiplier.ts';
+import { divider } from './meter/divider.ts';
+import { movementMeter } from './meter/movement.ts';
+import { noMonitor } from './meter/no-monitor.ts';
+import { shunt } from './meter/shunt.ts';
+import { noBleeder } from './bleed/no-bleeder.ts';
+import { permanentBleeder } from './bleed/permanent-bleeder.ts';
+import { resistorInductor } from './load/resistor-inductor.ts';
+import { coil } from './coil/coil.ts';
+import { coilgunStage } from './coil/coilgun-stage.ts';
+import { canCrusher } from './coil/can-crusher.ts';
+import { dummyResistor } from './load/dummy-resistor.ts';
+import { explodingWire } from './load/exploding-wire.ts';
+import { openTerminal } from './load/open-terminal.ts';
+import { secondCapacitor } from './load/second-capacitor.ts';
+import { sparkToEarth } from './load/spark-to-earth.ts';
+import { sparkGap } from './gap/spark-gap.ts';
+import { thyristor } from './solid-state/thyristor.ts';
+import { noTrigger } from './gap/no-trigger.ts';
+import { triggerGenerator } from './gap/trigger-generator.ts';
+import { voltmeter } from './meter/voltmeter.ts';
+
+/** Every kind of block; the first of each slot is what a new rig starts with. A new kind is one line here. */
+export const blockDefinitions: readonly BlockDefinition[] = [
+  dcSource,
+  benchSupply,
+  batteryConverter,
+  mainsTransformer,
+  acTransformer,
+  driver,
+  multiplier,
+  chargingResistor,
+  chargingDiode,
+  directCharging,
+  chargingChoke,
+  holdOffChoke,
+  chargingChain,
+  chokeAndResistor,
+  capacitorBank,
+  marx,
+  tankCapacitor,
+  contact,
+  sparkGap,
+  thyristor,
+  staticGap,
+  rotaryGap,
+  noDump,
+  relayDump,
+  noTrigger,
+  triggerGenerator,
+  resistorInductor,
+  coil,
+  coilgunStage,
+  canCrusher,
+  explodingWire,
+  dummyResistor,
+  secondCapacitor,
+  sparkToEarth,
+  openTerminal,
+  tankSecondary,
+  permanentBleeder,
+  switchedBleeder,
+  elementBleeders,
+  noBleeder,
+  dischargeTool,
+  lampTool,
+  voltmeter,
+  movementMeter,
+  divider,
+  noMonitor,
+  shunt,
+  currentLoop,
+];
+
+export const kindsOf = (slot: Slot): readonly BlockDefinition[] => blockDefinitions.filter((d) => d.slot === slot);
+
+const declaredPaths = new Set(blockDefinitions.flatMap((d) => Object.keys(d.fields).map((id) => `${d.slot}.${id}`)));
+
+/** @throws ProgramError where no kind of block has the field that a path such as `store.C` names */
+export function checkPath(path: string): void {
+  if (!declaredPaths.has(path)) throw new ProgramError(`no kind of block declares a field ${path}`);
+}
+
+const byPlace = new Map(blockDefinitions.map((d) => [`${d.slot}/${d.kind}`, d]));
+
+/** @throws Error where no such kind is registered; the file schema lets none through */
+export function blockDefinition(slot: Slot, kind: string): BlockDefinition {
+  const found = byPlace.get(`${slot}/${kind}`);
+  if (!found) throw new Error(`no ${slot} of kind ${kind}`);
+  return found;
+}
+
+export const slotTitles: { readonly [K in Slot]: string } = {
+  supply: 'Supply',
+  charging: 'Charging',
+  store: 'Store',
+  switch: 'Switch',
+  trigger: 'Trigger',
+  load: 'Load',
+  bleeder: 'Bleeder',
+  dump: 'Dump',
+  tool: 'Discharge tool',
+  meter: 'Meter',
+  monitor: 'Current monitor',
+};

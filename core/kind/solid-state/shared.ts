@@ -1,0 +1,59 @@
+import { rating } from '../../field/index.ts';
+import type { LimitSpec, StepSpec } from '../../block/context.ts';
+
+/** Ratings that every switch has, and the stresses they are held against. */
+export const switchRatingFields = {
+  Vr: rating('Vr', 'Hold-off voltage', 'V', 1e7, 'Voltage it blocks without closing by itself.'),
+  I: rating('Ip', 'Peak current rating', 'A', 1e8, 'Surge or making current for a single pulse, not the continuous current.'),
+  S: rating('S', 'di/dt rating', 'A/s', 1e15),
+  A: rating('A', 'Action rating (I²t)', 'A²s', 1e15),
+} as const;
+
+export const switchLimits: readonly LimitSpec[] = [
+  {
+    id: 'switch-voltage',
+    title: 'Switch hold-off',
+    slot: 'switch',
+    stress: (rig) => rig.offer('chargedTo'),
+    rating: (rig) => rig.own('switch').optional('Vr'),
+    levers: ['store.V0', 'switch.Vr'],
+  },
+  {
+    id: 'switch-current',
+    title: 'Switch peak current',
+    slot: 'switch',
+    stress: (rig) => rig.figure('peak-current'),
+    rating: (rig) => rig.own('switch').optional('I'),
+    levers: ['load.R', 'store.V0', 'load.L'],
+    protects: true,
+  },
+  {
+    id: 'switch-di-dt',
+    title: 'Switch di/dt',
+    slot: 'switch',
+    stress: (rig) => rig.figure('peak-di-dt'),
+    rating: (rig) => rig.own('switch').optional('S'),
+    levers: ['load.L', 'store.V0'],
+  },
+  {
+    id: 'switch-action',
+    title: 'Switch action',
+    slot: 'switch',
+    stress: (rig) => rig.figure('action-integral'),
+    rating: (rig) => rig.own('switch').optional('A'),
+    levers: ['load.R', 'store.V0'],
+    note: 'A pulse is judged by its action integral; the continuous current on a label says little about it.',
+  },
+];
+
+export const fireSteps = (how: string): StepSpec[] => [
+  {
+    id: 'clear',
+    // Before the charge: between isolating and firing every second costs voltage.
+    phase: 'charge',
+    text: 'Nobody in line with the load or its leads, ears and eyes covered, the count agreed: from here on nobody leaves their place.',
+    hold: 'Everyone present has answered.',
+    second: true,
+  },
+  { id: 'fire', phase: 'fire', text: how, does: 'fire', caution: 'Leads and coils kick: what is not held down flies.' },
+];

@@ -1,0 +1,133 @@
+import { rating } from '../../field/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type LimitSpec, type Own, type Problem, type RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { followCurrent } from '../../block/follow-current.ts';
+import { ifKnown } from '../../block/known.ts';
+import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
+
+const conduction = (own: Own) => (own.choice('direction') === 'both-ways' ? ('both-ways' as const) : ('one-way' as const));
+
+const staysConnected = (rig: RigContext): boolean => rig.own('charging').choice('firing') === 'connected';
+
+/** A charger that is still connected feeds the thyristor when the shot is over: below its holding current it opens all the same. */
+const heldOn: LimitSpec = {
+  id: 'switch-holding',
+  title: 'Switch, held on by the charger',
+  slot: 'switch',
+  stress: (rig) => {
+    if (!staysConnected(rig)) throw new Unavailable('charging', 'the charger is isolated before the shot', 'firing');
+    return followCurrent(rig);
+  },
+  rating: (rig) => rig.own('switch').optional('Ih'),
+  onlyIfKnown: true,
+  levers: ['charging.R', 'supply.V'],
+  note: 'Above it the thyristor never opens: the store is not charged again, and the supply feeds the load until it is switched off.',
+};
+
+function heldOnProblem(own: Own, rig: RigContext): Problem[] {
+  if (!staysConnected(rig)) return [];
+  const follow = ifKnown(() => followCurrent(rig));
+  if (!follow) return [];
+  const [gives, Ih] = [printQuantity(follow.value, 'A'), own.optional('Ih')];
+  const one = (severity: Problem['severity'], text: string): Problem[] => [{ severity, slot: 'switch', field: 'Ih', text }];
+  if (!Ih)
+    return one(
+      'warning',
+      `Whether the charger holds the thyristor on is not judged: it goes on giving ${gives}, and the holding current is not known. Enter it, or isolate the charger before the shot.`,
+    );
+  return follow.value >= Ih.value
+    ? one(
+        'warning',
+        `The thyristor does not open after the shot: the charger goes on giving ${gives}, and ${printQuantity(Ih.value, 'A')} hold it on. Isolate the charger before the shot, or let it give less.`,
+      )
+    : [];
+}
+
+export const thyristor = defineBlock({
+  slot: 'switch',
+  kind: 'thyristor',
+  title: 'Thyristor',
+  glyph: (own) => (conduction(own) === 'both-ways' ? 'thyristor-pair' : 'thyristor'),
+  fields: {
+    direction: {
+      type: 'choice',
+      title: 'Conducts',
+      initial: 'one-way',
+      options: [
+        { value: 'one-way', title: 'one way' },
+        { value: 'both-ways', title: 'both ways' },
+      ],
+      help: 'Both ways: an antiparallel pair, or a diode across it. One way, the current stops at its first zero and a ringing bank is left reversed.',
+    },
+    VT: {
+      type: 'quantity',
+      symbol: 'VT',
+      title: 'Threshold voltage',
+      unit: 'V',
+      min: 0,
+      max: 1e4,
+      initial: '1.1 V',
+      tolerance: true,
+      help: 'V_T(TO) of the data sheet.',
+    },
+    R: {
+      type: 'quantity',
+      symbol: 'rT',
+      title: 'Slope resistance',
+      unit: 'Ω',
+      min: 0,
+      max: 1e6,
+      initial: '2 mΩ',
+      tolerance: true,
+      help: 'r_T of the data sheet.',
+    },
+    Ih: rating(
+      'Ih',
+      'Holding current',
+      'A',
+      1e4,
+      'It opens below this. I_H of the data sheet; its greatest value is not the one to count on.',
+    ),
+    ...switchRatingFields,
+  },
+  key: (own) => ({
+    text: printQuantity(own.quantity('R').value, 'Ω'),
+    detail: own.choice('direction') === 'both-ways' ? 'both ways' : 'one way',
+  }),
+  takes: { part: 'thyristor', fields: { VT: 'VT', R: 'rT', Vr: 'V', I: 'Isurge', S: 'S', A: 'A' } },
+  offers: (own) => ({
+    loopResistance: own.quantity('R'),
+    threshold: own.quantity('VT'),
+    holding: own.optional('Ih'),
+    conduction: conduction(own),
+  }),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: {
+        kind: 'thyristor',
+        name: `X${tag}`,
+        nodes: [plus, minus],
+        Vf: own.quantity('VT').value,
+        Ron: Math.max(own.quantity('R').value, 1e-6),
+        // The gate is taken to be driven for as long as the shot lasts.
+        gate: { from: 0, until: 1e9 },
+        latching: 0,
+        holding: own.optional('Ih')?.value ?? 0,
+        turnOff: 0,
+        bothWays: conduction(own) === 'both-ways',
+      },
+      says: 'thyristor, gate driven from the first instant',
+    },
+  ],
+  leavesOut: () => 'the threshold voltage of the thyristor from half cycle to half cycle: it takes it off once',
+  limits: [...switchLimits, heldOn],
+  problems: (own, rig) => {
+    const reversal = rig.figure('voltage-reversal').value;
+    const held = heldOnProblem(own, rig);
+    if (conduction(own) === 'both-ways' || reversal < 0.02 || rig.offers('load').freewheel) return held;
+    const text = `The loop rings: the thyristor opens at the first zero of the current and leaves the bank charged the other way round, to ${printQuantity(reversal * rig.offer('chargedTo').value, 'V')}.`;
+    return [...held, { severity: 'warning', slot: 'switch', field: 'direction', text }];
+  },
+  steps: () => fireSteps('Fire the gate from outside the guard.'),
+});

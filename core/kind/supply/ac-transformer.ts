@@ -1,0 +1,101 @@
+import { breakFormulas, supplyFormulas, tankFormulas, work, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { ChargeLaw, Own, RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { impedanceFields, leakage, windingFields } from './mains-transformer.ts';
+import { currentRating, leftOnProblem, supplySteps } from './shared.ts';
+
+const peak = (own: Own): Worked => work(supplyFormulas.rectifiedPeakVoltage, { Vrms: own.quantity('V') });
+
+const loop = (rig: RigContext) => ({
+  Vp: peak(rig.own('supply')),
+  R: rig.figure('charging-resistance'),
+  L: leakage(rig.own('supply')),
+  C: rig.figure('bank-capacitance'),
+  f: rig.own('supply').quantity('f'),
+});
+
+/** On the way up within a cycle; what matters of such a supply are its breaks. */
+const law: ChargeLaw = {
+  reach: (rig) => work(tankFormulas.acReach, loop(rig), 'peak that the capacitor swings to without a gap'),
+  time: (rig, V, title) => work(breakFormulas.acRise, { ...loop(rig), V }, title),
+  loss: (rig, V) => work(breakFormulas.acRiseLoss, { ...loop(rig), V }, 'heat in the path on the way up'),
+  peak: (rig) => {
+    const { Vp, R, L, f } = loop(rig);
+    const X = work(supplyFormulas.reactance, { L, f });
+    return work(tankFormulas.limitedPeak, { Vp, R, X }, 'peak charging current');
+  },
+};
+
+/** A transformer whose leakage limits its current, straight on the tank: no rectifier. */
+export const acTransformer = defineBlock({
+  slot: 'supply',
+  kind: 'ac-transformer',
+  title: 'Current-limited transformer, on ac',
+  glyph: () => 'transformer',
+  fields: { ...windingFields, ...impedanceFields, I: currentRating },
+  key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V'), detail: 'ac' }),
+  takes: { part: 'transformer', fields: { V: 'V', Rw: 'R', I: 'I' } },
+  offers: (own) => ({
+    sourceVoltage: peak(own),
+    chargingResistance: own.quantity('Rw'),
+    chargingInductance: leakage(own),
+    frequency: own.quantity('f'),
+    alternating: own.quantity('f'),
+    chargeLaw: law,
+  }),
+  circuit: (own, _rig, { plus, minus, tag }) => {
+    const L = leakage(own).value;
+    const inside = L > 0 ? `${plus}w` : plus;
+    return [
+      {
+        element: {
+          kind: 'voltage-source',
+          name: `V${tag}`,
+          nodes: [inside, minus],
+          wave: { kind: 'sine', offset: 0, amplitude: peak(own).value, frequency: own.quantity('f').value },
+          R: Math.max(own.quantity('Rw').value, 1e-3),
+        },
+        says: 'secondary with the resistance of its winding',
+      },
+      ...(L > 0
+        ? [
+            {
+              element: { kind: 'inductor' as const, name: `L${tag}`, nodes: [inside, plus] as const, L },
+              says: 'leakage inductance or ballast',
+            },
+          ]
+        : []),
+    ];
+  },
+  leavesOut: () => 'all but the first way up: the voltage of an alternating supply comes and goes',
+  figures: [
+    {
+      id: 'leakage-inductance',
+      title: 'Leakage inductance of the transformer',
+      slot: 'supply',
+      compute: (rig) => leakage(rig.own('supply')),
+    },
+  ],
+  limits: [
+    {
+      id: 'supply-current',
+      title: 'Supply current',
+      slot: 'supply',
+      stress: (rig) => rig.figure('path-rms'),
+      rating: (rig) => rig.own('supply').optional('I'),
+      levers: ['supply.V'],
+    },
+  ],
+  problems: (own, rig) => [
+    ...leftOnProblem(rig, 'V'),
+    {
+      severity: 'warning',
+      slot: 'supply',
+      field: 'V',
+      text: `Its current is limited to ${printQuantity(work(tankFormulas.limitedPeak, { Vp: peak(own), R: own.quantity('Rw'), X: work(supplyFormulas.reactance, { L: leakage(own), f: own.quantity('f') }) }).value / Math.SQRT2, 'A')} rms by its leakage, and that is far above what a body bears.`,
+    },
+  ],
+  steps: (own) =>
+    supplySteps(`It gives ${printQuantity(own.quantity('V').value, 'V')} rms, a peak of ${printQuantity(peak(own).value, 'V')}.`),
+});

@@ -1,0 +1,94 @@
+import { choiceOf } from '../../part/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { defineBlock } from '../../block/define.ts';
+import type { ChargeLaw } from '../../block/context.ts';
+import { givesUpTo, leftOnProblem, limitedLaw, supplySteps } from './shared.ts';
+
+const law: ChargeLaw = limitedLaw((rig) => ({ I: rig.own('supply').quantity('Il') }));
+
+export const benchSupply = defineBlock({
+  slot: 'supply',
+  kind: 'bench-supply',
+  title: 'Bench supply with current limit',
+  glyph: () => 'bench-source',
+  fields: {
+    V: {
+      type: 'quantity',
+      symbol: 'Vs',
+      title: 'Voltage set',
+      unit: 'V',
+      min: 0,
+      max: 1e5,
+      open: true,
+      initial: '60 V',
+      tolerance: true,
+      help: 'It stops here by itself.',
+    },
+    Il: {
+      type: 'quantity',
+      symbol: 'Il',
+      title: 'Current limit set',
+      unit: 'A',
+      min: 0,
+      max: 1e4,
+      open: true,
+      initial: '1 A',
+      tolerance: true,
+      help: 'It gives this current until the voltage is reached.',
+    },
+    Co: {
+      type: 'quantity',
+      symbol: 'Co',
+      title: 'Output capacitor',
+      unit: 'F',
+      min: 0,
+      max: 1,
+      open: true,
+      initial: null,
+      optional: true,
+      help: 'It gives its charge at once, past any limit, when an empty store is connected to a supply that is on.',
+    },
+  },
+  key: (own) => ({
+    text: printQuantity(own.quantity('V').value, 'V'),
+    detail: `${printQuantity(own.quantity('Il').value, 'A', { trim: true })} limit`,
+  }),
+  takes: {
+    part: 'transformer',
+    fields: { V: 'V', Il: 'I' },
+    unsuited: (part) => (choiceOf(part, 'output') === 'dc' ? null : 'it gives alternating voltage'),
+  },
+  offers: (own) => ({ sourceVoltage: own.quantity('V'), chargeLaw: law }),
+  circuit: (own, _rig, { plus, minus, tag }) => [
+    {
+      element: {
+        kind: 'current-source',
+        name: `I${tag}`,
+        nodes: [minus, plus],
+        wave: { kind: 'dc', value: own.quantity('Il').value },
+      },
+      says: 'current limit of the supply',
+    },
+    {
+      element: { kind: 'diode', name: `D${tag}`, nodes: [plus, `${plus}v`], Vf: 0, Ron: 1e-3 },
+      says: 'takes over at the voltage set',
+    },
+    {
+      element: {
+        kind: 'voltage-source',
+        name: `V${tag}`,
+        nodes: [`${plus}v`, minus],
+        wave: { kind: 'dc', value: own.quantity('V').value },
+      },
+      says: 'voltage set',
+    },
+  ],
+  problems: (own, rig) => {
+    const Co = own.optional('Co');
+    const left = leftOnProblem(rig, 'V');
+    if (!Co) return left;
+    const text = `Its output capacitor of ${printQuantity(Co.value, 'F')} at ${printQuantity(own.quantity('V').value, 'V')} empties into the store through ${printQuantity(rig.figure('charging-resistance').value, 'Ω')} whatever the limit says: connect first, then turn up.`;
+    return [...left, { severity: 'warning', slot: 'supply', field: 'Co', text }];
+  },
+  steps: (own) => supplySteps(`${givesUpTo(own.quantity('V'))} Set the limit into a short before it is connected.`),
+});

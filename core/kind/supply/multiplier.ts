@@ -1,0 +1,284 @@
+import { quantity, rating } from '../../field/index.ts';
+import { multiplierFormulas, storeFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
+import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../../block/define.ts';
+import type { Own, Problem, RigContext } from '../../block/context.ts';
+import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
+
+/** Stages above which the shape of a real cascade is decided by its stray capacitance and not by these formulas. */
+const mostStages = 40;
+
+const behindDiodes = (own: Own): Worked =>
+  work(
+    supplyFormulas.voltageLessDrops,
+    { V: own.quantity('Vp'), n: own.quantity('nd'), Vf: own.quantity('Vf') },
+    'peak of the drive less a drop',
+  );
+const loadOf = (rig: RigContext) => {
+  const own = rig.own('supply');
+  return { I: rig.figure('mean-charging-current'), f: own.quantity('f'), C: own.quantity('C') };
+};
+const stress = (rig: RigContext): Worked => work(multiplierFormulas.multiplierStress, { Vp: rig.own('supply').quantity('Vp') });
+
+/** The cascade: a pushing column from the drive, a smoothing column from earth, a diode from each node to the next. */
+function cascade(own: Own, { plus, minus, tag }: Omit<Terminals, 'store'>): CircuitPart[] {
+  const n = own.quantity('n').value;
+  const push = (k: number) => (k === 0 ? `${plus}d` : `${plus}p${k}`);
+  const smooth = (k: number) => (k === 0 ? minus : k === n ? plus : `${plus}s${k}`);
+  const C = own.quantity('C').value;
+  const Vf = own.quantity('nd').value * own.quantity('Vf').value;
+  const diode = (name: string, from: string, to: string): CircuitPart => ({
+    element: { kind: 'diode', name, nodes: [from, to], Vf, Ron: 1 },
+    says: 'multiplier diode',
+  });
+  const stages = Array.from({ length: n }, (_, i) => i + 1).flatMap((k): CircuitPart[] => [
+    {
+      element: { kind: 'capacitor', name: `C${tag}p${k}`, nodes: [push(k - 1), push(k)], C },
+      says: `pushing column, stage ${k}`,
+    },
+    {
+      element: { kind: 'capacitor', name: `C${tag}s${k}`, nodes: [smooth(k - 1), smooth(k)], C },
+      says: `smoothing column, stage ${k}`,
+    },
+    diode(`D${tag}a${k}`, smooth(k - 1), push(k)),
+    diode(`D${tag}b${k}`, push(k), smooth(k)),
+  ]);
+  return [
+    {
+      element: {
+        kind: 'voltage-source',
+        name: `V${tag}`,
+        nodes: [push(0), minus],
+        wave: { kind: 'sine', offset: 0, amplitude: own.quantity('Vp').value, frequency: own.quantity('f').value },
+        R: own.quantity('Rd').value,
+      },
+      says: 'drive of the multiplier',
+    },
+    ...stages,
+  ];
+}
+
+/** Cycles in which a cascade that begins full settles under load, and those that are read at the end. */
+const settling = (n: number): number => 60 + 6 * n * n;
+const readCycles = 8;
+
+/** The cascade, full at first, under the mean charging current: its drop and ripple without the formulas. */
+const trial: Trial = {
+  figures: ['multiplier-drop', 'multiplier-ripple'],
+  circuit: (own, rig) => {
+    const Vp = own.quantity('Vp').value;
+    const full = cascade(own, { plus: 'top', minus: '0', tag: 'm' }).map(({ element, says }): CircuitPart => {
+      if (element.kind !== 'capacitor') return { element, says };
+      return { element: { ...element, V0: element.name === 'Cmp1' ? Vp : 2 * Vp }, says };
+    });
+    return {
+      parts: [
+        ...full,
+        {
+          element: {
+            kind: 'current-source',
+            name: 'Iload',
+            nodes: ['top', '0'],
+            wave: { kind: 'dc', value: rig.figure('mean-charging-current').value },
+          },
+          says: 'load: the mean charging current',
+        },
+      ],
+      until: settling(own.quantity('n').value) / own.quantity('f').value,
+      node: 'top',
+    };
+  },
+  read: (own, rig, { t, y }) => {
+    const from = (settling(own.quantity('n').value) - readCycles) / own.quantity('f').value;
+    let [area, span, low, high] = [0, 0, Infinity, -Infinity];
+    for (let i = 1; i < t.length; i++) {
+      const [t0, t1, y0, y1] = [t[i - 1] ?? 0, t[i] ?? 0, y[i - 1] ?? 0, y[i] ?? 0];
+      if (t0 < from) continue;
+      area += ((y0 + y1) / 2) * (t1 - t0);
+      span += t1 - t0;
+      low = Math.min(low, y1);
+      high = Math.max(high, y1);
+    }
+    return { 'multiplier-drop': rig.offer('sourceVoltage').value - area / span, 'multiplier-ripple': high - low };
+  },
+};
+
+function problems(own: Own, rig: RigContext): Problem[] {
+  const n = own.quantity('n').value;
+  const best = rig.figure('multiplier-best-stages').value;
+  const E = rig.figure('multiplier-energy').value;
+  const warn = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'supply', field, text });
+  return [
+    ...leftOnProblem(rig, 'Vp'),
+    ...(n > best * 1.1
+      ? [
+          warn(
+            'n',
+            `At this charging current a multiplier of about ${Math.max(1, Math.round(best))} stages gives the most voltage; each stage beyond takes more than it adds. Fewer stages, a higher frequency or larger capacitors.`,
+          ),
+        ]
+      : []),
+    warn(
+      'C',
+      `After it is switched off the multiplier itself keeps up to ${printQuantity(E, 'J')}, ${printQuantity(2 * own.quantity('Vp').value, 'V')} on each capacitor, and its pushing column is emptied by no bleeder of the store.`,
+    ),
+  ];
+}
+
+/** How every node is reached: from earth upwards, both columns, twice. */
+function probing(own: Own): string {
+  const n = own.quantity('n').value;
+  const Vp = own.quantity('Vp').value;
+  const nodes = Array.from({ length: Math.min(n, 12) }, (_, i) => printQuantity(2 * (i + 1) * Vp, 'V')).join(', ');
+  return `Multiplier, supply off: an earthed lead through the discharge tool to every node in turn, from earth upwards, both columns, then once more. What may stand on the nodes of the smoothing column: ${nodes}${n > 12 ? ' and so on' : ''}.`;
+}
+
+export const multiplier = defineBlock({
+  slot: 'supply',
+  kind: 'multiplier',
+  title: 'Diode-capacitor multiplier',
+  glyph: () => 'multiplier',
+  fields: {
+    Vp: quantity({
+      symbol: 'Vp',
+      title: 'Peak of the drive',
+      unit: 'V',
+      min: 0,
+      max: 1e6,
+      open: true,
+      initial: '1 kV',
+      tolerance: true,
+      help: 'Half of what it swings from peak to peak.',
+    }),
+    f: quantity({ symbol: 'f', title: 'Drive frequency', unit: 'Hz', min: 1, max: 1e8, initial: '30 kHz' }),
+    Rd: quantity({
+      symbol: 'Rd',
+      title: 'Resistance of the drive',
+      unit: 'Ω',
+      min: 0,
+      max: 1e7,
+      initial: '100 Ω',
+      help: 'Of its winding; in the solver, not in the closed form.',
+    }),
+    n: quantity({
+      symbol: 'n',
+      title: 'Stages',
+      unit: '1',
+      min: 1,
+      max: mostStages,
+      integer: true,
+      initial: '4',
+      help: 'Two capacitors and two diodes each.',
+    }),
+    C: quantity({
+      symbol: 'C',
+      title: 'Capacitance of each',
+      unit: 'F',
+      min: 0,
+      max: 1,
+      open: true,
+      initial: '1 nF',
+      tolerance: true,
+    }),
+    Vc: rating('Vc', 'Capacitor, dc rating', 'V', 1e7),
+    ...diodeFields,
+    I: currentRating,
+  },
+  key: (own) => ({
+    text: printQuantity(2 * own.quantity('n').value * own.quantity('Vp').value, 'V'),
+    detail: `${own.quantity('n').value} stages`,
+  }),
+  offers: (own) => ({
+    sourceVoltage: work(multiplierFormulas.multiplierNoLoad, { n: own.quantity('n'), Vp: behindDiodes(own) }),
+    chargingResistance: work(multiplierFormulas.multiplierResistance, {
+      n: own.quantity('n'),
+      f: own.quantity('f'),
+      C: own.quantity('C'),
+    }),
+    frequency: own.quantity('f'),
+  }),
+  leavesOut: (_own, scene) =>
+    scene.cycles
+      ? 'how the capacitors of the multiplier fill first, and the resistance of its drive: it is the steady state'
+      : 'the multiplier’s own capacitors and its ripple; so does the solver here, since the charge has too many cycles to draw',
+  trials: [trial],
+  circuit: (own, rig, at, scene) =>
+    scene.cycles
+      ? cascade(own, at)
+      : [
+          {
+            element: {
+              kind: 'voltage-source',
+              name: `V${at.tag}`,
+              nodes: [at.plus, at.minus],
+              wave: { kind: 'dc', value: rig.offer('sourceVoltage').value },
+              R: rig.offers('supply').chargingResistance?.value ?? 0,
+            },
+            says: 'multiplier as its mean: voltage without load behind its output resistance',
+          },
+        ],
+  held: (own) => [
+    {
+      id: 'multiplier',
+      how: probing(own),
+      one: 'capacitor of the multiplier',
+      count: 2 * own.quantity('n').value,
+      title: `Each of ${2 * own.quantity('n').value} capacitors of the multiplier`,
+      V: work(multiplierFormulas.multiplierStress, { Vp: own.quantity('Vp') }),
+      E1: work(
+        storeFormulas.storedEnergy,
+        { C: own.quantity('C'), V: work(multiplierFormulas.multiplierStress, { Vp: own.quantity('Vp') }) },
+        'energy of one capacitor',
+      ),
+      E: work(multiplierFormulas.multiplierEnergy, { n: own.quantity('n'), Vp: own.quantity('Vp'), C: own.quantity('C') }),
+      through: 'nothing that is known: the store’s bleeder reaches the smoothing column alone, and not past the isolator',
+      then: 'An earthed lead through the tool to every node in turn, from earth upwards, both columns, twice.',
+    },
+  ],
+  figures: [
+    {
+      id: 'multiplier-drop',
+      title: 'Multiplier, drop at the mean current',
+      slot: 'supply',
+      compute: (rig) => work(multiplierFormulas.multiplierDrop, { n: rig.own('supply').quantity('n'), ...loadOf(rig) }),
+    },
+    {
+      id: 'multiplier-ripple',
+      title: 'Multiplier, ripple at the mean current',
+      slot: 'supply',
+      compute: (rig) => work(multiplierFormulas.multiplierRipple, { n: rig.own('supply').quantity('n'), ...loadOf(rig) }),
+    },
+    {
+      id: 'multiplier-best-stages',
+      title: 'Multiplier, best number of stages',
+      slot: 'supply',
+      compute: (rig) => work(multiplierFormulas.multiplierBestStages, { Vp: rig.own('supply').quantity('Vp'), ...loadOf(rig) }),
+    },
+    {
+      id: 'multiplier-energy',
+      title: 'Multiplier, energy it keeps itself',
+      slot: 'supply',
+      compute: (rig) => {
+        const own = rig.own('supply');
+        return work(multiplierFormulas.multiplierEnergy, { n: own.quantity('n'), Vp: own.quantity('Vp'), C: own.quantity('C') });
+      },
+    },
+  ],
+  limits: [
+    supplyCurrentLimit(['charging.R', 'supply.n'], 'Into an empty store; in the first cycles its own capacitors take more.'),
+    ...diodeLimits('supply', 'multiplier-diode', 'Multiplier diode', stress, (rig) => rig.figure('charging-current'), [
+      'supply.Vp',
+    ]),
+    {
+      id: 'multiplier-capacitor',
+      title: 'Multiplier capacitor, voltage of one',
+      slot: 'supply',
+      stress,
+      rating: (rig) => rig.own('supply').optional('Vc'),
+      levers: ['supply.Vp', 'supply.Vc'],
+    },
+  ],
+  problems,
+  steps: (_own, rig) => supplySteps(givesUpTo(rig.offer('sourceVoltage'))),
+});

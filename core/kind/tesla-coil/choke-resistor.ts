@@ -1,0 +1,90 @@
+import { quantity } from '../../field/index.ts';
+import { ruled, tankFormulas, work } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { Unavailable } from '../../block/context.ts';
+import { chokeLink } from '../charging/choke-link.ts';
+import { defineCharging, type Link } from '../charging/link.ts';
+import { stringResistance } from '../../block/resistor-string.ts';
+import { resistorLink } from '../charging/resistor-link.ts';
+
+const plain = resistorLink('15 kΩ ±5 %');
+
+/** The same resistors, asked for how long they bear a tank that runs. */
+const heated: Link = {
+  ...plain,
+  fields: {
+    ...plain.fields,
+    dTr: quantity({
+      symbol: 'ΔTr',
+      title: 'Rise the resistors bear',
+      unit: 'K',
+      min: 0,
+      max: 2000,
+      open: true,
+      initial: '200 K',
+      help: 'For how long the tank may run.',
+    }),
+  },
+  figures: [
+    ...(plain.figures ?? []),
+    {
+      id: 'charging-resistor-running',
+      title: 'Charging resistor, heat of one while the tank runs',
+      slot: 'charging',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const own = rig.own('charging');
+        const share = work(
+          tankFormulas.pathHeatShare,
+          { P: rig.figure('path-power'), R: stringResistance(own, 'charging resistor'), Rt: rig.figure('charging-resistance') },
+          'heat of the charging resistor',
+        );
+        return work(tankFormulas.powerOfOne, { x: share, n: own.quantity('n') }, 'heat of one resistor');
+      },
+    },
+    {
+      id: 'charging-resistor-run-time',
+      title: 'Time the charging resistor may run',
+      slot: 'charging',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const own = rig.own('charging');
+        const m = own.optional('m');
+        if (!m) throw new Unavailable('charging', 'the mass of one resistor is not given', 'm');
+        const c = ruled('specific heat, J/(kg·K)', 800, '1', 'ceramic and carbon, from memory');
+        return work(
+          tankFormulas.timeToHeat,
+          { m, c, dT: own.quantity('dTr'), P: rig.figure('charging-resistor-running') },
+          'time until one resistor is as hot as it may be, without cooling',
+        );
+      },
+    },
+  ],
+  limits: [
+    ...(plain.limits ?? []).filter(({ id }) => !['charging-resistor-power', 'charging-resistor-mean-power'].includes(id)),
+    {
+      id: 'charging-resistor-running',
+      title: 'Charging resistor, heat of one while it runs',
+      slot: 'charging',
+      stress: (rig) => rig.figure('charging-resistor-running'),
+      rating: (rig) => rig.own('charging').optional('P'),
+      levers: ['charging.R'],
+      note: 'Break after break. Above it the time it may run counts.',
+    },
+  ],
+};
+
+const takes = { part: 'inductor', fields: { L: 'L', Rl: 'R', Ic: 'I', Vi: 'V' } };
+
+/** A choke that keeps the supply back while the gap opens, and a resistor that takes up what each break leaves over. */
+export const chokeAndResistor = defineCharging({
+  kind: 'choke-resistor',
+  title: 'Choke and resistor',
+  glyph: 'choke',
+  links: [chokeLink(false), heated],
+  takes,
+  key: (own) => ({
+    text: printQuantity(own.quantity('L').value, 'H'),
+    detail: `with ${printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω')}`,
+  }),
+});

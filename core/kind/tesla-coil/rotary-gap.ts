@@ -1,0 +1,112 @@
+import { quantity } from '../../field/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { Own, Problem, RigContext } from '../../block/context.ts';
+import { defineBlock } from '../../block/define.ts';
+import { ifKnown } from '../../block/known.ts';
+import { breakFigures, highestBetweenPasses, ofBreaks } from './tank.ts';
+import {
+  neverFires,
+  ofRow,
+  rowFields,
+  tankGapCircuit,
+  tankGapFields,
+  tankGapLimits,
+  tankGapOffers,
+  tankProblems,
+  tankSteps,
+  tankWarns,
+} from './tank-gap.ts';
+
+const breaking = (rig: RigContext) => ({ n: rig.own('switch').quantity('n'), Vb: () => ofRow(rig.own('switch')) });
+
+function problems(own: Own, rig: RigContext): Problem[] {
+  const V = ifKnown(() => rig.figure('break-voltage'));
+  const Vb = ifKnown(() => ofRow(own));
+  const misses: Problem[] =
+    V && Vb && V.value < Vb.value
+      ? [
+          {
+            severity: 'error',
+            slot: 'switch',
+            field: 'd',
+            text: `The gap never fires: when the electrodes pass each other the tank stands at ${printQuantity(V.value, 'V')}, and their gap holds ${printQuantity(Vb.value, 'V')}. Set it nearer, or fewer breaks a second.`,
+          },
+        ]
+      : [];
+  // On ac some passes miss; here all of them do.
+  const never = !V && Vb && rig.offers('supply').alternating ? neverFires(rig, Vb) : [];
+  const highest = ifKnown(() => rig.figure('pass-highest'));
+  const swings: Problem[] = highest
+    ? [
+        {
+          severity: 'warning',
+          slot: 'switch',
+          field: 'n',
+          text: `Between two passes the tank swings on, in its first 25 cycles up to ${printQuantity(highest.value, 'V')}, and with another scatter higher: a gap that stands beside it, set a little above the charge voltage, guards capacitor and transformer (common practice, no source).`,
+        },
+      ]
+    : [];
+  return [...misses, ...never, ...swings, ...tankProblems(own, rig)];
+}
+
+/** Electrodes on a turning disc that pass fixed ones so many times a second. */
+export const rotaryGap = defineBlock({
+  slot: 'switch',
+  kind: 'rotary-gap',
+  title: 'Rotary gap',
+  glyph: () => 'spark-gap',
+  fields: {
+    n: quantity({
+      symbol: 'n',
+      title: 'Breaks a second',
+      unit: 'Hz',
+      min: 0.1,
+      max: 1e5,
+      initial: '400 Hz',
+      help: 'Electrodes on the disc times its turns a second. On ac it breaks only where the tank then stands above its gap.',
+    }),
+    ...rowFields('2'),
+    ...tankGapFields,
+  },
+  key: (own) => ({ text: printQuantity(own.quantity('n').value, 'Hz'), detail: `${own.quantity('k').value} gaps` }),
+  offers: (own) => ({ ...tankGapOffers(own), breaks: own.quantity('n') }),
+  circuit: tankGapCircuit,
+  figures: [
+    {
+      id: 'self-break',
+      title: 'Self-break where the electrodes pass',
+      slot: 'switch',
+      compute: (rig) => ofRow(rig.own('switch')),
+    },
+    {
+      id: 'break-voltage',
+      title: 'Voltage at a break',
+      slot: 'switch',
+      compute: (rig) => ofBreaks(rig, breaking(rig), 'Vb', 'voltage at a break'),
+    },
+    {
+      id: 'pass-highest',
+      title: 'Highest voltage of the tank in 25 cycles',
+      slot: 'switch',
+      mayBeMissing: true,
+      compute: (rig) => highestBetweenPasses(rig, breaking(rig)),
+    },
+    ...breakFigures(breaking),
+  ],
+  limits: [
+    {
+      id: 'pass-highest',
+      title: 'Tank, voltage between the passes',
+      slot: 'switch',
+      stress: (rig) => rig.figure('pass-highest'),
+      rating: (rig) => (rig.offers('supply').alternating ? (rig.offers('store').ratedVoltage ?? null) : null),
+      onlyIfKnown: true,
+      levers: ['supply.V'],
+      note: 'On ac it breaks only where the electrodes pass, and the supply goes on meanwhile.',
+    },
+    ...tankGapLimits,
+  ],
+  problems,
+  warns: tankWarns,
+  steps: tankSteps,
+});

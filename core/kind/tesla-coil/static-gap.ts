@@ -1,0 +1,35 @@
+import { printQuantity } from '../../quantity/index.ts';
+import { defineBlock } from '../../block/define.ts';
+import { breakFigures } from './tank.ts';
+import {
+  ofRow,
+  rowFields,
+  tankGapCircuit,
+  tankGapFields,
+  tankGapLimits,
+  tankGapOffers,
+  tankProblems,
+  tankSteps,
+  tankWarns,
+} from './tank-gap.ts';
+
+/** Several small gaps in series that fire by themselves, over and over. */
+export const staticGap = defineBlock({
+  slot: 'switch',
+  kind: 'static-gap',
+  title: 'Static gap of several in series',
+  glyph: () => 'spark-gap',
+  fields: { ...rowFields('5'), ...tankGapFields },
+  key: (own) => ({ text: printQuantity(ofRow(own).value, 'V'), detail: `${own.quantity('k').value} gaps` }),
+  offers: tankGapOffers,
+  circuit: tankGapCircuit,
+  figures: [
+    { id: 'self-break', title: 'Self-break of the row of gaps', slot: 'switch', compute: (rig) => ofRow(rig.own('switch')) },
+    { id: 'break-voltage', title: 'Voltage at a break', slot: 'switch', compute: (rig) => rig.figure('self-break') },
+    ...breakFigures((rig) => ({ Vb: () => rig.figure('self-break') })),
+  ],
+  limits: tankGapLimits,
+  problems: tankProblems,
+  warns: tankWarns,
+  steps: tankSteps,
+});

@@ -1,0 +1,64 @@
+import { rating } from '../../field/index.ts';
+import { bleedFormulas, storeFormulas, tankFormulas, work, type Worked } from '../../formula/index.ts';
+import { defineBlock } from '../../block/define.ts';
+import type { RigContext } from '../../block/context.ts';
+import { capacitorBank } from '../bank/capacitor-bank.ts';
+
+/** Strings side by side share the current of the ring. */
+const ofOne = (rig: RigContext, current: string, title: string): Worked =>
+  work(tankFormulas.currentOfOne, { x: rig.figure(current), n: rig.own('store').quantity('np') }, title);
+
+/** Capacitors of a tank: besides their voltage they bear a current and a slope, over and over. */
+export const tankCapacitor = defineBlock({
+  ...capacitorBank,
+  kind: 'tank-capacitor',
+  title: 'Tank capacitor',
+  fields: {
+    ...capacitorBank.fields,
+    Is: rating('Is', 'Current one bears, rms', 'A', 1e6, 'At the frequency of the tank, from its data sheet.'),
+    S: rating('S', 'Slope one bears, dV/dt', 'V/s', 1e15),
+  },
+  figures: [
+    ...capacitorBank.figures,
+    {
+      id: 'tank-capacitor-heat',
+      title: 'Heat in the tank capacitors',
+      slot: 'store',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const own = rig.own('store');
+        const R = work(
+          storeFormulas.bankResistance,
+          { R: own.quantity('ESR'), ns: own.quantity('ns'), np: own.quantity('np') },
+          'ESR of the bank',
+        );
+        return work(bleedFormulas.resistorPowerFromCurrent, { I: rig.figure('tank-rms'), R }, 'heat in the tank capacitors');
+      },
+    },
+  ],
+  limits: [
+    ...capacitorBank.limits,
+    {
+      id: 'tank-capacitor-current',
+      title: 'Tank capacitor, current of one, rms',
+      slot: 'store',
+      stress: (rig) => ofOne(rig, 'tank-rms', 'current of one string, rms'),
+      rating: (rig) => rig.own('store').optional('Is'),
+      levers: ['charging.R'],
+      note: 'What warms it, break after break; a capacitor for a supply’s ripple dies of it within minutes.',
+    },
+    {
+      id: 'tank-capacitor-slope',
+      title: 'Tank capacitor, slope of one',
+      slot: 'store',
+      stress: (rig) =>
+        work(
+          tankFormulas.slopeOfOne,
+          { x: rig.figure('tank-slope'), n: rig.own('store').quantity('ns') },
+          'slope of one capacitor',
+        ),
+      rating: (rig) => rig.own('store').optional('S'),
+      levers: ['store.C'],
+    },
+  ],
+});

@@ -1,0 +1,276 @@
+import { quantity, rating } from '../../field/index.ts';
+import { ruled, swingPeak, type Worked } from '../../formula/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
+import { ifKnown } from '../../block/known.ts';
+import type { CircuitPart, Terminals } from '../../block/define.ts';
+import { breakPath, coolingOf, rowBreakdown, verdictOf } from './tank.ts';
+import { gapFields, pressureOf, selfBreak } from '../gap/gap.ts';
+import { switchLimits, switchRatingFields } from '../solid-state/shared.ts';
+
+/** How many gaps there are, and how evenly they share. */
+export const rowFields = (k: string) => ({
+  k: quantity({ symbol: 'k', title: 'Gaps in series', unit: '1', min: 1, max: 100, integer: true, initial: k }),
+  u: quantity({
+    symbol: 'u',
+    title: 'Share of so many times one at which the row goes',
+    unit: '1',
+    min: 0.1,
+    max: 1,
+    initial: '90 % ±5 %',
+    tolerance: true,
+    help: 'Gaps in a row do not share evenly. Common practice, no source: 80 to 95 %.',
+  }),
+  ...gapFields,
+});
+
+/** Breakdown of the row as it stands, V. */
+export const ofRow = (own: Own): Worked => rowBreakdown(selfBreak(own), own.quantity('k'), own.quantity('u'));
+
+export const tankGapOffers = (own: Own): Offers => ({
+  loopResistance: own.quantity('R'),
+  loopInductance: own.quantity('L'),
+  conduction: 'both-ways',
+  firedBy: 'itself',
+  freeRunning: true,
+  gapScatter: own.quantity('sc'),
+  ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
+});
+
+/** Of a break by itself: the row, fired at once. */
+export const tankGapCircuit = (own: Own, _rig: RigContext, { plus, minus, tag }: Terminals): CircuitPart[] => [
+  {
+    element: {
+      kind: 'gap',
+      name: `S${tag}`,
+      nodes: [plus, minus],
+      breakdown: ofRow(own).value,
+      arc: { law: 'fixed', R: Math.max(own.quantity('R').value, 1e-6) },
+      L: Math.max(own.quantity('L').value, 1e-12),
+      fireAt: 0,
+    },
+    says: 'gaps of the tank, fired at once',
+  },
+];
+
+/** What every gap of a tank has besides where it breaks down. */
+export const tankGapFields = {
+  td: quantity({
+    symbol: 'td',
+    title: 'Time it conducts at a break',
+    unit: 's',
+    min: 0,
+    max: 0.1,
+    initial: '100 µs',
+    help: 'Until the ring is over; a quick gap opens at its first low, after some tens of microseconds.',
+  }),
+  Ih: quantity({
+    symbol: 'Ih',
+    title: 'Current that holds an arc in it',
+    unit: 'A',
+    min: 0,
+    max: 1e3,
+    open: true,
+    initial: '300 mA',
+    help: 'A rule of thumb: the least current of an arc between contacts is some tenths of an ampere, of copper 0.4 A, of tungsten 1 A (Holm, Electric Contacts; from memory); hot gaps hold it with less.',
+  }),
+  R: quantity({
+    symbol: 'Ra',
+    title: 'Resistance of the arcs in the ring, all together',
+    unit: 'Ω',
+    min: 0,
+    max: 1e4,
+    initial: '2 Ω ±50 %',
+    tolerance: true,
+    help: 'What the arcs take off the ring, as a resistance: some tenths of an ohm for each gap; common practice, no source. Measure how fast the ring dies.',
+  }),
+  L: quantity({ symbol: 'La', title: 'Inductance', unit: 'H', min: 0, max: 1e-3, initial: '200 nH', tolerance: true }),
+  cooling: {
+    type: 'choice',
+    title: 'It is cooled by',
+    initial: 'fan',
+    options: [
+      { value: 'still', title: 'still air' },
+      { value: 'fan', title: 'a fan' },
+      { value: 'blast', title: 'a blast through the gaps' },
+    ],
+  },
+  Pg: rating(
+    'Pg',
+    'Heat one gap gives off and still opens',
+    'W',
+    1e6,
+    'Empty: 30 W in still air, 100 W with a fan, 300 W with a blast.',
+  ),
+  me: rating('me', 'Mass of the electrodes of one gap', 'kg', 1e3, 'For the time it may run.'),
+  dTe: quantity({
+    symbol: 'ΔTe',
+    title: 'Rise its electrodes bear',
+    unit: 'K',
+    min: 0,
+    max: 2000,
+    open: true,
+    initial: '150 K',
+    help: 'Hot electrodes hold the arc; their mounts soften.',
+  }),
+  I: switchRatingFields.I,
+} as const;
+
+export const tankGapLimits: readonly LimitSpec[] = [
+  {
+    id: 'gap-holds-arc',
+    title: 'Gap, current left that holds an arc',
+    slot: 'switch',
+    stress: (rig) => rig.figure('left-current'),
+    rating: (rig) => rig.own('switch').optional('Ih'),
+    levers: ['charging.R', 'charging.L'],
+    note: 'A rule of thumb: what the supply still drives through the gap after a shot, against the least current of an arc. Above it the gap does not open again.',
+  },
+  {
+    id: 'gap-heat',
+    title: 'Gap, heat of one',
+    slot: 'switch',
+    stress: (rig) => rig.figure('gap-power'),
+    rating: coolingOf,
+    onlyIfKnown: true,
+    levers: ['charging.R'],
+    note: 'A rule of thumb: a gap that is too hot no longer opens, whatever current is left.',
+  },
+  ...switchLimits.filter(({ id }) => id === 'switch-current'),
+];
+
+const warn = (
+  field: string,
+  text: string,
+  severity: Problem['severity'] = 'warning',
+  slot: Problem['slot'] = 'switch',
+): Problem => ({
+  severity,
+  slot,
+  field,
+  text,
+});
+
+const amount = (worked: Worked) => printQuantity(worked.value, worked.unit);
+
+/** Why there are no breaks, once, by the gap: the numbers that rest on them are missing for the same reason. */
+export function neverFires(rig: RigContext, Vb: Worked): Problem[] {
+  const path = ifKnown(() => breakPath(rig));
+  if (!path) return [];
+  const { Vs, R, L, Ct } = path;
+  const alternating = rig.offers('supply').alternating;
+  const comes = alternating
+    ? ifKnown(() => rig.figure('charge-towards').value)
+    : swingPeak({ Vs: Vs.value, f: 0, R: R.value, L: L.value, C: Ct.value, td: 0 });
+  if (comes === null || comes > Vb.value) return [];
+  const text = `The gap never fires at this supply: the tank comes to ${printQuantity(comes, 'V')}, and the gap holds ${amount(Vb)}. Turn it in, or raise the supply${L.value > 0 ? ', or less resistance beside the choke' : '; a choke lets it swing higher'}.`;
+  return [warn('d', text, 'error')];
+}
+
+/** Whether it runs, and what its supply would do to a person that a current-limited one would not. */
+export function tankProblems(own: Own, rig: RigContext): Problem[] {
+  const found: Problem[] = [];
+  const left = ifKnown(() => rig.figure('left-current'));
+  const Ih = own.quantity('Ih');
+  if (left) {
+    const verdict = verdictOf(left.value, Ih.value);
+    const { R, L, Vs } = breakPath(rig);
+    const against = `${amount(left)} of the supply flow on in the gap when the ring is over, against ${amount(Ih)} that hold an arc (a rule of thumb)`;
+    const lacks =
+      L.value === 0
+        ? `There is no choke: the full ${amount(Vs)} over ${amount(R)} feeds the arc at once. A choke of tens of henries keeps that back until the gap is open.`
+        : R.value < Vs.value / Ih.value / 4
+          ? `There is next to no resistance: what each break leaves over stays in the choke and adds up from break to break. 15 kΩ or more, beside the choke.`
+          : `More resistance, a larger choke, a wider gap or a lower supply.`;
+    if (verdict === 'holds')
+      found.push(warn('Ih', `It does not run: ${against}. The gap strikes an arc and stays lit. ${lacks}`, 'error'));
+    if (verdict === 'doubtful') found.push(warn('Ih', `It may run, and may stay lit: ${against}. ${lacks}`));
+  }
+  const Vb = ifKnown(() => rig.figure('break-voltage'));
+  if (!left && Vb) found.push(...neverFires(rig, Vb));
+  const V0 = rig.offer('chargedTo').value;
+  if (Vb && Math.abs(V0 / Vb.value - 1) > 0.03)
+    found.push(
+      warn(
+        'V0',
+        `The tank breaks at ${amount(Vb)}, and it is set to ${printQuantity(V0, 'V')}: set "charged to" to ${amount(Vb)}, or the gap to it.`,
+        'warning',
+        'store',
+      ),
+    );
+  const quench = ifKnown(() => rig.figure('quench-rate'));
+  const rate = ifKnown(() => rig.figure('break-rate'));
+  if (quench && rate && rate.value > quench.value)
+    found.push(
+      warn(
+        'cooling',
+        `At ${amount(rate)} the gaps get hotter than their cooling bears, which is ${amount(quench)} (a rule of thumb): they cease to open. More gaps, more air, or less power.`,
+      ),
+    );
+  return found;
+}
+
+/** What stands above all of a tank on a supply that is not limited. */
+export const tankWarns = [
+  {
+    figure: 'unlimited-current',
+    says: 'out of the supply for as long as it is on: it is not limited as a sign transformer is, to some 30 mA',
+  },
+] as const;
+
+const leastDistance = ruled('distance', 3, 'm', 'common practice, no source: three times the longest spark, never under 3 m');
+
+export const tankSteps = (own: Own, rig: RigContext): StepSpec[] => {
+  const left = ifKnown(() => rig.figure('left-current'));
+  const run = ifKnown(() => rig.figure('gap-run-time'));
+  const kick = ifKnown(() => rig.figure('choke-kick'));
+  return [
+    {
+      id: 'tank-around',
+      phase: 'prepare',
+      text: `Earth lead of the secondary on its own stake, not on the mains earth. Air moves: the gaps make ozone. Ears covered. Nothing electronic and nobody with an implant within sight; it disturbs radio, and what of that is allowed is for the local rules. Nobody nearer than ${printQuantity(leastDistance.value, 'm')} or three sparks, whichever is more.`,
+      ...(kick
+        ? {
+            expect: [
+              {
+                label: 'The choke kicks, should its current be cut, to',
+                worked: kick,
+                print: 'quantity' as const,
+                use: 'high' as const,
+              },
+            ],
+          }
+        : {}),
+      hold: 'All of it has been looked at, and everyone is behind the line.',
+      caution: rig.offers('supply').alternating
+        ? 'A limited transformer kills as well; it only does so less surely.'
+        : 'This supply is not limited: whoever bridges it takes all of it, and the doubler’s capacitors with it.',
+    },
+    {
+      id: 'tank-gap-set',
+      phase: 'prepare',
+      text: `Gaps clean, all ${own.quantity('k').value} alike, air on them before the supply.`,
+      expect: [
+        ...(left
+          ? [{ label: 'Left in the gap after a break', worked: left, print: 'quantity' as const, use: 'high' as const }]
+          : []),
+        ...(run ? [{ label: 'May run for, at the least', worked: run, print: 'duration' as const, use: 'low' as const }] : []),
+      ],
+    },
+    {
+      id: 'clear',
+      // It runs while the supply is on: before it is isolated, not after.
+      phase: 'charge',
+      text: 'Guard shut, nobody near the secondary or in line with its leads, ears and eyes covered. Say the count aloud.',
+      hold: 'Everyone present has answered.',
+      second: true,
+    },
+    {
+      id: 'fire',
+      phase: 'charge',
+      text: 'Raise the supply from outside the guard until the gap fires by itself and sings, and no further; then off. If it hisses instead of singing, it holds an arc: supply off at once.',
+      does: 'fire',
+      caution: 'Supply off ends the sparks; it empties nothing.',
+    },
+  ];
+};
