@@ -13,6 +13,8 @@ export default defineConfig({
           name: 'calculation',
           include: ['{core,contract,cli,web}/**/*.test.ts'],
           maxWorkers: 2,
+          // Nothing here keeps a state of its own, so the core is loaded once for each worker and not once for each file.
+          isolate: false,
           sequence: { groupOrder: 0 },
         },
       },

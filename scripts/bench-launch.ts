@@ -1,6 +1,6 @@
 // Launches: the integrator against a general-purpose ODE package, the field model against a given curve, the search: part of npm run bench.
-import { layersInductance, type Layer } from '../core/formula/index.ts';
-import { ferromagnetic, launch, type LaunchSpec } from '../core/launch/index.ts';
+import { layersInductance, type Layer } from '../core/model/index.ts';
+import { ferromagnetic, launch, type LaunchSpec } from '../core/model/launch/index.ts';
 import { uniforms } from '../core/random/index.ts';
 import { findLaunch, launchFinder, type LaunchFinder } from '../core/study/index.ts';
 import { given } from '../core/test/launch.ts';

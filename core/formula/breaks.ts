@@ -6,7 +6,7 @@ import {
   swingPeak,
   type BreakPath,
   type SteadyBreaks,
-} from './break-cycle.ts';
+} from '../model/index.ts';
 import { defineFormula, type Formula, type SymbolSpec } from './define.ts';
 import { current, energy, time, voltage } from './symbol.ts';
 

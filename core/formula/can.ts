@@ -1,5 +1,5 @@
 import { resistivity } from './coil-loss.ts';
-import { mu0 } from './coaxial.ts';
+import { mu0 } from '../model/index.ts';
 import { defineFormula, type SymbolSpec } from './define.ts';
 import { shellPulse, type ShellPulse } from './shell-pulse.ts';
 import { current, length } from './symbol.ts';

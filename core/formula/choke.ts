@@ -1,5 +1,5 @@
 import { defineFormula } from './define.ts';
-import { dampingRatio, reversalFraction } from './rlc-shape.ts';
+import { dampingRatio, reversalFraction } from '../model/index.ts';
 import { capacitance, energy, inductance, positiveVoltage, resistanceFromZero, time, voltage } from './symbol.ts';
 
 const subject = 'Charging choke';

@@ -1,7 +1,7 @@
 import { wireMetals } from '../material/index.ts';
-import { mu0 } from './coaxial.ts';
+import { mu0 } from '../model/index.ts';
 import { defineFormula, type SymbolSpec } from './define.ts';
-import { crossFieldLoss, layersRatio, medhurstCrowding, roundWireRatio } from './skin.ts';
+import { crossFieldLoss, layersRatio, medhurstCrowding, roundWireRatio } from '../model/index.ts';
 import { count, length } from './symbol.ts';
 
 const subject = 'Coil';

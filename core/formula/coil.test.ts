@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { holds } from '../test/evidence.ts';
 import { offBy } from '../test/fixtures.ts';
-import { layersInductance, loopField, loopMutual, sectionAxisField, type Layer } from './coaxial.ts';
+import { layersInductance, loopField, loopMutual, sectionAxisField, type Layer } from '../model/index.ts';
 import { coilFormulas, evaluateFormula, formulaById, solveFormula, withDefaults, type Formula } from './index.ts';
-import { layersRatio, roundWireRatio } from './skin.ts';
+import { layersRatio, roundWireRatio } from '../model/index.ts';
 
 const of = (formula: Formula, values: Record<string, number>) => evaluateFormula(formula, withDefaults(formula, values));
 

@@ -1,5 +1,5 @@
 import { wireMetals } from '../material/index.ts';
-import { mu0, sectionAxisField, sectionInductance, sheetInductance, type Section } from './coaxial.ts';
+import { mu0, sectionAxisField, sectionInductance, sheetInductance, type Section } from '../model/index.ts';
 import { defineFormula, type SymbolSpec } from './define.ts';
 import { resistivity } from './coil-loss.ts';
 import { action, capacitance, count, current, energy, inductance, length, resistance, voltage } from './symbol.ts';

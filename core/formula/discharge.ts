@@ -1,5 +1,5 @@
 import { defineFormula } from './define.ts';
-import { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
+import { dampingRatio, dampingShape, reversalFraction } from '../model/index.ts';
 import {
   action,
   capacitance,

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { gasById, gases } from '../material/index.ts';
 import { offBy } from '../test/fixtures.ts';
-import { evaluateFormula, formulaById, gasBreakdown, solveFormula, type Formula } from './index.ts';
+import { evaluateFormula, formulaById, solveFormula, type Formula } from './index.ts';
+import { gasBreakdown } from '../model/index.ts';
 
 const formula = (id: string): Formula => {
   const found = formulaById.get(id);

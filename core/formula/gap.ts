@@ -11,7 +11,7 @@ import {
   relativeDensity,
   rodGap,
   uniformAir,
-} from './gas-breakdown.ts';
+} from '../model/index.ts';
 import { length, positiveVoltage } from './symbol.ts';
 
 const subject = 'Spark gap';

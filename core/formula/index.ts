@@ -23,36 +23,7 @@ export * as coilFormulas from './coil.ts';
 export * as coilLossFormulas from './coil-loss.ts';
 export * as canFormulas from './can.ts';
 export * as capacitorFormulas from './capacitor.ts';
-export {
-  layersInductance,
-  layersMutual,
-  mu0,
-  sheetInductance,
-  stripRadius,
-  loopField,
-  loopMutual,
-  sectionAxisField,
-  type Layer,
-  type Section,
-} from './coaxial.ts';
-export {
-  acRow,
-  chargeState,
-  chargeTo,
-  leftAfter,
-  rotaryBreaks,
-  steadyAcBreaks,
-  steadyBreaks,
-  swingPeak,
-  type BreakPath,
-} from './break-cycle.ts';
-export { coupledModes, coupledSamples, type CoupledLoops, type CoupledSamples } from './coupled.ts';
-export { spiralTurns, type Turn } from './turns.ts';
-export { shellResponse, type ShellResponse } from './shell.ts';
-export { gasBreakdown } from './gas-breakdown.ts';
-export { ladderLack, ladderTime, mostStages } from './ladder.ts';
 export { formulas, formulaById } from './registry.ts';
-export { dampingRatio, dampingShape, reversalFraction } from './rlc-shape.ts';
 export { solveFormula, withSolution } from './solve.ts';
 export {
   checkInputs,

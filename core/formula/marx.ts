@@ -1,6 +1,6 @@
 import { defineFormula, type Formula, type SymbolSpec } from './define.ts';
 import { impulseEfficiency, impulseFront, impulseTail } from './impulse.ts';
-import { ladderLack, ladderTime, mostStages } from './ladder.ts';
+import { ladderLack, ladderTime, mostStages } from '../model/index.ts';
 import { capacitance, fraction, length, positiveVoltage, resistance, resistanceFromZero, time } from './symbol.ts';
 
 const subject = 'Marx generator';

@@ -1,4 +1,4 @@
-import { coupledModes, coupledRing, type CoupledLoops } from './coupled.ts';
+import { coupledModes, coupledRing, type CoupledLoops } from '../model/index.ts';
 import { defineFormula, type Formula, type SymbolSpec } from './define.ts';
 import { capacitance, current, positiveVoltage, time, voltage } from './symbol.ts';
 

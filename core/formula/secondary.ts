@@ -1,7 +1,7 @@
 import { defineFormula, type SymbolSpec } from './define.ts';
 import { capacitance, inductance, length, voltage } from './symbol.ts';
-import { torusCapacitance } from './toroid.ts';
-import { spiralTurns, turnsInductance, turnsMutual } from './turns.ts';
+import { torusCapacitance } from '../model/index.ts';
+import { spiralTurns, turnsInductance, turnsMutual } from '../model/index.ts';
 
 const subject = 'Secondary';
 

@@ -1,7 +1,7 @@
-import { chargeIntegral, standstill, type Drive } from './charge-integral.ts';
+import { chargeIntegral, standstill, type Drive } from '../model/index.ts';
 import { defineFormula, type SymbolSpec } from './define.ts';
 import { doublerCharge, doublerMean } from './doubler.ts';
-import { rectifierDrive } from './rectifier.ts';
+import { rectifierDrive } from '../model/index.ts';
 import {
   capacitance,
   count,

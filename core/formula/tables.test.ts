@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import { gasById } from '../material/index.ts';
 import { holds, witness } from '../test/evidence.ts';
 import { table } from '../test/fixtures.ts';
-import { evaluateFormula, formulaById, gasBreakdown } from './index.ts';
+import { evaluateFormula, formulaById } from './index.ts';
+import { gasBreakdown } from '../model/index.ts';
 
 /** A row of a table: numbers by the heading of their column. */
 type Row = Readonly<Record<string, number>> & { readonly text: Readonly<Record<string, string>> };

@@ -13,11 +13,11 @@ import {
   steadyAcBreaks,
   steadyBreaks,
   swingPeak,
-} from './break-cycle.ts';
-import { layersInductance, layersMutual, loopMutual, sheetInductance } from './coaxial.ts';
-import { coupledModes, coupledRing, coupledSamples, type CoupledLoops } from './coupled.ts';
+} from '../model/index.ts';
+import { layersInductance, layersMutual, loopMutual, sheetInductance } from '../model/index.ts';
+import { coupledModes, coupledRing, coupledSamples, type CoupledLoops } from '../model/index.ts';
 import { evaluateFormula, FormulaError, secondaryFormulas, breakFormulas, tankFormulas } from './index.ts';
-import { skinTurn, spiralTurns, turnsInductance, turnsMutual } from './turns.ts';
+import { skinTurn, spiralTurns, turnsInductance, turnsMutual } from '../model/index.ts';
 
 const between = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const path = { Vs: 6000, f: 0, R: 18e3, L: 30, C: 12e-9, td: 80e-6 };

@@ -1,7 +1,8 @@
 import { bleedGoal, chargeLeak, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
 import { blockDefinition } from '../kind/index.ts';
 import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
-import { dampingRatio, FormulaError, ladderLack, reversalFraction, ruled } from '../formula/index.ts';
+import { FormulaError, ruled } from '../formula/index.ts';
+import { dampingRatio, ladderLack, reversalFraction } from '../model/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
 import type { UnitId } from '../quantity/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';

@@ -1,9 +1,9 @@
 import { triggeredFrom, triggeredTo } from '../kind/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
-import { ladderLack } from '../formula/index.ts';
+import { ladderLack } from '../model/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
-import { gapPrint, gapStudy } from './gap-study.ts';
+import { gapPrint, gapStudy } from './gap/gap-study.ts';
 
 /** What people see when a rig with gaps does not do what it should. */
 export const symptoms = [

@@ -1,11 +1,11 @@
 export { headlineOf, type Headline, type HeadlineFigure } from './headline.ts';
 export { predictedNumbers, predictedShot, type Predicted, type PredictedShot } from './predicted-shot.ts';
 export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.ts';
-export { bleedStudy, type BleedStudy, type BleedWay, type RuleAnswer } from './bleed.ts';
-export { stickFor, stickOf, type Stick } from './stick.ts';
-export { coilStudy, type CoilStudy } from './coil.ts';
-export * from './launch/index.ts';
-export * from './tank/index.ts';
+export { bleedStudy, type BleedStudy, type BleedWay, type RuleAnswer } from './bleed/bleed.ts';
+export { stickFor, stickOf, type Stick } from './bleed/stick.ts';
+export { coilStudy, type CoilStudy } from './coil/coil.ts';
+export * from './coil/launch/index.ts';
+export * from './tesla-coil/index.ts';
 export {
   erectionShot,
   erectionStudy,
@@ -14,8 +14,8 @@ export {
   type ErectionStudy,
   type FiredGap,
   type Shot,
-} from './erection.ts';
-export { stagesStudy, type StagesStudy, type StageThen } from './stages.ts';
+} from './marx/erection.ts';
+export { stagesStudy, type StagesStudy, type StageThen } from './coil/stages.ts';
 export {
   gapCurve,
   gapPrint,
@@ -26,5 +26,5 @@ export {
   type GapPoint,
   type GapPrint,
   type GapStudy,
-} from './gap-study.ts';
-export { compareSwitches, inSeries, usualStock, type Duty, type SwitchChoice, type SwitchStock } from './switches.ts';
+} from './gap/gap-study.ts';
+export { compareSwitches, inSeries, usualStock, type Duty, type SwitchChoice, type SwitchStock } from './solid-state/switches.ts';

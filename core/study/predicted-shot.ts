@@ -3,7 +3,7 @@ import { CircuitError } from '../circuit/index.ts';
 import { Corners, ifKnown, RigReading, type Band } from '../figure/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
-import { launchStudy } from './launch/index.ts';
+import { launchStudy } from './coil/launch/index.ts';
 import { dischargeFigures, solveRigScene, type RigCircuit } from '../simulate/index.ts';
 
 /** A number that a shot is expected to have, SI, with what it lies between nine times out of ten. */

@@ -1,4 +1,4 @@
-import type { Armature } from '../launch/index.ts';
+import type { Armature } from '../model/launch/index.ts';
 
 /** A coil whose inductance over position is given, with a force that saturates. */
 export const given: Armature = {

@@ -6,10 +6,10 @@ import {
   coilLossFormulas,
   inductanceFormulas,
   ruled,
-  shellResponse,
   work,
   type Worked,
 } from '../../formula/index.ts';
+import { shellResponse } from '../../model/index.ts';
 import { wireMetals } from '../../material/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { evaluateRig } from '../../evaluation/index.ts';
-import { coilFormulas, evaluateFormula, layersInductance } from '../../formula/index.ts';
+import { coilFormulas, evaluateFormula } from '../../formula/index.ts';
+import { layersInductance } from '../../model/index.ts';
 import { newBlock, blockDefinition } from '../../kind/index.ts';
 import { RigReading } from '../../figure/index.ts';
 import { newRig, withBlock, type Rig } from '../../rig/index.ts';

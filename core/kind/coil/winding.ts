@@ -1,13 +1,5 @@
-import {
-  coilFormulas,
-  coilLossFormulas,
-  layersInductance,
-  ruled,
-  stripRadius,
-  work,
-  type Layer,
-  type Worked,
-} from '../../formula/index.ts';
+import { coilFormulas, coilLossFormulas, ruled, work, type Worked } from '../../formula/index.ts';
+import { layersInductance, stripRadius, type Layer } from '../../model/index.ts';
 import { wireMetalById, wireMetals, type WireMetal } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own } from '../../block/context.ts';

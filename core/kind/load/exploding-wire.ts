@@ -5,10 +5,10 @@ import {
   dischargeFormulas,
   inductanceFormulas,
   ruled,
-  stripRadius,
   work,
   type Worked,
 } from '../../formula/index.ts';
+import { stripRadius } from '../../model/index.ts';
 import { wireMetals } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';

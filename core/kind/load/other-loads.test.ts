@@ -1,14 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { evaluateRig, figureIn } from '../../evaluation/index.ts';
-import {
-  coilFormulas,
-  dischargeFormulas,
-  evaluateFormula,
-  layersInductance,
-  shellResponse,
-  type Layer,
-} from '../../formula/index.ts';
+import { coilFormulas, dischargeFormulas, evaluateFormula } from '../../formula/index.ts';
+import { layersInductance, shellResponse, type Layer } from '../../model/index.ts';
 import { newRig, withBlock, type Rig } from '../../rig/index.ts';
 import { offBy } from '../../test/fixtures.ts';
 import { integrate } from '../../test/integrate.ts';

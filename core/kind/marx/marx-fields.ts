@@ -2,7 +2,7 @@ import { dielectricField } from '../bank/dielectric-field.ts';
 import { insulationField } from '../bank/insulation-field.ts';
 import { quantity, rating, type LinesField } from '../../field/index.ts';
 import { parseQuantity, wordQuantityIssue } from '../../quantity/index.ts';
-import { mostStages } from '../../formula/index.ts';
+import { mostStages } from '../../model/index.ts';
 import { lifeFields } from '../bank/life.ts';
 import { surfaceField } from '../../block/resistor-string.ts';
 

@@ -1,5 +1,6 @@
 import { quantity, rating } from '../../field/index.ts';
-import { ruled, swingPeak, type Worked } from '../../formula/index.ts';
+import { ruled, type Worked } from '../../formula/index.ts';
+import { swingPeak } from '../../model/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
 import { ifKnown } from '../../block/known.ts';

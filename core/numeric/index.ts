@@ -1,0 +1,1 @@
+export { overPanels } from './gauss.ts';

@@ -1,0 +1,250 @@
+import { Unavailable } from '../../../block/index.ts';
+import { mostTurns, wound } from '../../../kind/index.ts';
+import { launch } from '../../../model/launch/index.ts';
+import { optimise, type Found, type Variable } from '../../../optimise/index.ts';
+import { printExact } from '../../../quantity/index.ts';
+import type { Rig } from '../../../rig/index.ts';
+import {
+  launchSetup,
+  longestOf,
+  loopOf,
+  newArmature,
+  outOf,
+  specOf,
+  warmedBy,
+  type CoilSetup,
+  type LaunchSetup,
+} from './setup.ts';
+import { muzzleOf } from './muzzle.ts';
+import { firingOf } from './study.ts';
+
+/** What is looked for. */
+export type LaunchGoal =
+  | { readonly of: 'speed' }
+  | { readonly of: 'efficiency' }
+  /** The lowest peak current that reaches a speed, m/s. */
+  | { readonly of: 'current'; readonly speed: number };
+
+/** What a design may not go beyond; null where nothing is said. */
+export interface LaunchLimits {
+  /** A through any switch. */
+  readonly peakCurrent: number | null;
+  /** K that a coil warms in one shot. */
+  readonly warmer: number | null;
+  /** V between neighbouring turns of two layers. */
+  readonly layerVoltage: number | null;
+  /** m of wire in all coils together. */
+  readonly wire: number | null;
+  /** m: outer diameter of a coil. */
+  readonly outer: number | null;
+  /** m between the ends of two coils: what flanges and sensors take. */
+  readonly gap: number;
+}
+
+export interface FinderSpec {
+  readonly rig: Rig;
+  readonly goal: LaunchGoal;
+  readonly limits: LaunchLimits;
+  readonly seed: number;
+  /** Launches that may be worked out. */
+  readonly evaluations: number;
+}
+
+/** Coils that were found, wound alike. */
+export interface LaunchDesign {
+  readonly layers: number;
+  readonly perLayer: number;
+  /** m */
+  readonly length: number;
+  /** m from the middle of the first coil, below nought before it. */
+  readonly start: number;
+  /** Coils behind the first: where they are and where what is launched is when they fire, m. */
+  readonly further: readonly { readonly at: number; readonly sensor: number }[];
+}
+
+/** How a design does. */
+export interface LaunchOutcome {
+  readonly exit: number;
+  /** What went into motion, of what was taken from all stores. */
+  readonly efficiency: number;
+  readonly peakCurrent: number;
+  readonly warmer: number;
+  readonly wire: number;
+  /** How far it is beyond its limits; 0 within them. */
+  readonly beyond: number;
+  /** Greater is better; below 0 beyond the limits. */
+  readonly score: number;
+}
+
+const none: LaunchOutcome = { exit: 0, efficiency: 0, peakCurrent: 0, warmer: 0, wire: 0, beyond: 1e3, score: -1e3 };
+
+/** To what can be set on a bench: a hundredth of a millimetre. */
+const grain = 1e-5;
+const near = (x: number): number => Math.round(x / grain) * grain;
+const up = (x: number): number => Math.ceil(x / grain - 1e-6) * grain;
+
+/** A finder that stands ready: what it varies, and how a point of it does. */
+export interface LaunchFinder {
+  readonly setup: LaunchSetup;
+  readonly variables: readonly Variable[];
+  /** The rig as it stands, as a point. */
+  readonly from: readonly number[];
+  design(point: readonly number[]): LaunchDesign;
+  evaluate(point: readonly number[]): LaunchOutcome;
+}
+
+const excess = (value: number, most: number | null): number => (most !== null && value > most ? value / most - 1 : 0);
+
+function scoreOf(goal: LaunchGoal, exit: number, efficiency: number, peak: number): number {
+  switch (goal.of) {
+    case 'speed':
+      return Math.max(0, exit);
+    case 'efficiency':
+      return exit > 0 ? efficiency : 0;
+    default:
+      return peak > 0 ? 1e6 / peak : 0;
+  }
+}
+
+/**
+ * Makes a finder for a rig: turns to a layer, layers, start, and of each coil behind the first the gap before it and the place at
+ * which it fires. Wire, former, stores, switches, barrel and projectile stay as the rig has them.
+ *
+ * @returns null where the load is no coilgun stage
+ * @throws Unavailable, FormulaError where the rig cannot be launched as it is
+ */
+export function launchFinder({ rig, goal, limits }: Pick<FinderSpec, 'rig' | 'goal' | 'limits'>): LaunchFinder | null {
+  const setup = launchSetup(rig);
+  if (!setup) return null;
+  const { wire, projectile, coils, barrel } = setup;
+  const first = coils[0] as CoilSetup;
+  // A sleeve is pushed from behind the middle, a slug drawn from before it.
+  const way = projectile.body.kind === 'slug' ? -1 : 1;
+  const longestCoil = Math.max(3 * projectile.length, 1.2 * first.winding.length);
+  const room = barrel === null ? Infinity : 2 * barrel;
+  const mostPerLayer = Math.floor(Math.min(longestCoil, room) / wire.along + 1e-9);
+  if (mostPerLayer < 1) throw new Unavailable('load', 'not one turn of this wire goes into the barrel', 'lb');
+  const reach = longestCoil / 2 + projectile.length;
+  const mostLayers = Math.max(12, first.winding.layers.length);
+  const variables: Variable[] = [
+    { low: 1, high: mostLayers, whole: true },
+    { low: Math.min(2, mostPerLayer), high: Math.max(2, mostPerLayer), whole: true },
+    { low: 0, high: reach },
+    ...coils.slice(1).flatMap(() => [
+      { low: limits.gap, high: limits.gap + 2 * longestCoil },
+      { low: 0, high: reach },
+    ]),
+  ];
+  const fire = firingOf(setup);
+  const from = [
+    Math.max(1, Math.round(first.winding.turns / first.winding.perLayer)),
+    first.winding.perLayer,
+    Math.max(0, way * projectile.start),
+    ...coils.slice(1).flatMap((coil, k) => {
+      const before = coils[k] as CoilSetup;
+      const fired = fire[k + 1];
+      return [
+        coil.at - before.at - coil.winding.length,
+        fired?.by === 'position' ? Math.max(0, way * (fired.x - coil.at)) : Math.max(0, way * projectile.start),
+      ];
+    }),
+  ];
+  const design = (point: readonly number[]): LaunchDesign => {
+    const [layers = 1, perLayer = 1, start = 0, ...rest] = point;
+    const length = up(perLayer * wire.along);
+    let at = 0;
+    return {
+      layers,
+      perLayer,
+      length,
+      start: near(way * start),
+      further: coils.slice(1).map((_, k) => {
+        at = up(at + length + (rest[2 * k] ?? 0));
+        return { at, sensor: near(at + way * (rest[2 * k + 1] ?? 0)) };
+      }),
+    };
+  };
+  const evaluate = (point: readonly number[]): LaunchOutcome => {
+    const { layers, perLayer, length, start, further } = design(point);
+    if (layers * perLayer > mostTurns) return none;
+    const winding = wound(wire, layers * perLayer, length);
+    const made: LaunchSetup = {
+      ...setup,
+      projectile: { ...projectile, start },
+      coils: coils.map((coil, k) => ({
+        ...coil,
+        ...loopOf(setup, winding, coil.C),
+        winding,
+        at: k === 0 ? 0 : (further[k - 1]?.at ?? 0),
+      })),
+    };
+    const fires = [{ by: 'time', t: 0 } as const, ...further.map(({ sensor }) => ({ by: 'position', x: sensor }) as const)];
+    const run = launch(specOf(made, fires, newArmature(made)), {
+      until: longestOf(made),
+      beyond: outOf(made),
+      tolerance: 1e-4,
+    });
+    const muzzle = muzzleOf(run, setup.barrel);
+    const exit = muzzle.x === null ? Math.min(0, run.v.at(-1) ?? 0) : muzzle.speed;
+    if (!Number.isFinite(exit)) return none;
+    const { lifted, stored, left } = run.energy;
+    const kinetic = 0.5 * projectile.mass * exit ** 2;
+    const efficiency = stored > left ? Math.max(0, kinetic + lifted) / (stored - left) : 0;
+    const peakCurrent = Math.max(...run.peak);
+    const warmer = Math.max(...run.action.map((action) => warmedBy(setup.metal, winding, action)));
+    const onCoils = winding.wire * coils.length;
+    const V = Math.max(...coils.map(({ V0 }) => V0));
+    const end = (further.at(-1)?.at ?? 0) + length / 2;
+    const beyond =
+      excess(peakCurrent, limits.peakCurrent) +
+      excess(warmer, limits.warmer) +
+      (layers > 1 ? excess((2 * V) / layers, limits.layerVoltage) : 0) +
+      excess(onCoils, limits.wire) +
+      excess(winding.outer, limits.outer) +
+      excess(end, barrel) +
+      // A sensor where it starts, or before it, is none; nor is one behind the muzzle.
+      further.reduce((sum, { sensor }) => sum + (sensor <= start ? 1 : 0) + excess(sensor, barrel), 0) +
+      (goal.of === 'current' && exit < goal.speed ? 1 - Math.max(0, exit) / goal.speed : 0);
+    const score = beyond > 0 ? -beyond : scoreOf(goal, exit, efficiency, peakCurrent);
+    return { exit, efficiency, peakCurrent, warmer, wire: onCoils, beyond, score };
+  };
+  return { setup, variables, from, design, evaluate };
+}
+
+/** The fields of the load that a design stands in, as they are typed. */
+export function designFields(design: LaunchDesign, rig: Rig): Readonly<Record<string, string>> {
+  const length = (x: number) => printExact(near(x), 'm');
+  const setup = launchSetup(rig);
+  const ownOf = (k: number): string[] => {
+    const { V = null, C = null } = setup?.coils[k]?.own ?? {};
+    return [...(V === null ? [] : [printExact(V, 'V')]), ...(C === null ? [] : [printExact(C, 'F')])];
+  };
+  const lines = [
+    ...(ownOf(0).length > 0 ? [['0 mm', ...ownOf(0)].join(', ')] : []),
+    ...design.further.map(({ at, sensor }, k) => [length(at), `sensor ${length(sensor)}`, ...ownOf(k + 1)].join(', ')),
+  ];
+  return {
+    by: 'turns',
+    N: String(design.layers * design.perLayer),
+    l: length(design.length),
+    xs: length(-design.start),
+    coils: lines.join('\n'),
+  };
+}
+
+/**
+ * Looks for the best coils.
+ *
+ * @param outcomes how points do, in their order: here, or in workers that share them
+ */
+export const findLaunch = (
+  { variables, from }: Pick<LaunchFinder, 'variables' | 'from'>,
+  { seed, evaluations }: Pick<FinderSpec, 'seed' | 'evaluations'>,
+  outcomes: (points: readonly (readonly number[])[]) => Promise<readonly LaunchOutcome[]>,
+  onProgress?: (share: number, best: Found) => void,
+): Promise<Found> =>
+  optimise(
+    { variables, seed, evaluations, from },
+    async (points) => (await outcomes(points)).map(({ score }) => score),
+    onProgress,
+  );
