@@ -15,6 +15,7 @@ import {
   type Predicted,
 } from '@vast-surge/core/study';
 import { UsageError } from './usage.ts';
+import type { FigureId } from '@vast-surge/core/block';
 
 /** What the pages of one kind of rig show, asked from the terminal: the same functions, in SI units. */
 export interface Desk {
@@ -51,7 +52,7 @@ export function erect(document: RigDocument, shots: number): Desk {
   needs(document, 'store', ['marx'], 'Marx generator');
   return asked(() => {
     const reading = new RigReading(rig);
-    const figure = (id: string) => ifKnown(() => reading.figure(id).value);
+    const figure = (id: FigureId) => ifKnown(() => reading.figure(id).value);
     const [shot, over, predicted] = [erectionShot(rig), overvoltages(rig), predictedShot(rig)];
     const study = erectionStudy(rig, { shots });
     const data = {

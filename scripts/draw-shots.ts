@@ -31,7 +31,7 @@ function truthOf(rig: Rig): Rig {
         // The voltage is set anew at every shot.
         if (typeof value !== 'object' || value === null || !value.tolerance || `${slot}.${field}` === 'store.V0') return of;
         const { low, high } = bounds(value);
-        return withTrialValue(of, `${slot}.${field}`, low + (high - low) * uniform());
+        return withTrialValue<string>(of, `${slot}.${field}`, low + (high - low) * uniform());
       }, made),
     rig,
   );

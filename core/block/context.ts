@@ -1,20 +1,6 @@
+import type { ChoiceIn, Fields, LinesIn, OptionIn, QuantityIn } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
-
-/** The places of a rig, in the order of the line from supply to load, then what stands below it. */
-export const slots = [
-  'supply',
-  'charging',
-  'store',
-  'switch',
-  'trigger',
-  'load',
-  'bleeder',
-  'dump',
-  'tool',
-  'meter',
-  'monitor',
-] as const;
-export type Slot = (typeof slots)[number];
+import type { FieldId, FieldPath, FieldsIn, FigureId, Slot } from './names.ts';
 
 /**
  * What a block may contribute to the whole. The figures of the rig ask every block for these and know nothing of kinds.
@@ -127,8 +113,8 @@ export interface ChargeLaw {
 /** A number that cannot be had from this rig, with the reason in words a user can act on. */
 export class Unavailable extends Error {
   readonly slot: Slot;
-  readonly field: string | undefined;
-  constructor(slot: Slot, reason: string, field?: string) {
+  readonly field: FieldId | undefined;
+  constructor(slot: Slot, reason: string, field?: FieldId) {
     super(reason);
     this.name = 'Unavailable';
     this.slot = slot;
@@ -144,21 +130,34 @@ export class ProgramError extends Error {
   }
 }
 
-/** How a block reads its own fields. */
-export interface Own {
+/**
+ * How a block reads its own fields. A name that the kind does not declare does not compile; where fields of several kinds may stand
+ * in a slot, one that none of them declares does not.
+ */
+export type Own<F = Fields> = Reader<QuantityIn<F>, ChoiceIn<F>, OptionIn<F>, LinesIn<F>>;
+
+/** The same by the names alone: who reads more may stand in for who reads less. */
+export interface Reader<
+  Q extends string,
+  C extends string,
+  O extends readonly [choice: string, value: string],
+  L extends string,
+> {
   /** @throws Unavailable where the field is empty */
-  quantity(field: string): Worked;
-  optional(field: string): Worked | null;
-  choice(field: string): string;
+  readonly quantity: (field: Q) => Worked;
+  readonly optional: (field: Q) => Worked | null;
+  readonly choice: (field: C) => string;
+  /** Whether a choice stands at a value. */
+  readonly is: (...chosen: O) => boolean;
   /** Lines as they were typed. */
-  lines(field: string): string;
+  readonly lines: (field: L) => string;
   /** A quantity as it was typed, in its own unit; empty where it is not given. */
-  typed(field: string): string;
+  readonly typed: (field: Q) => string;
 }
 
 /** How a block sees the rig it stands in. */
 export interface RigContext {
-  own(slot: Slot): Own;
+  own<S extends Slot>(slot: S): Own<FieldsIn<S>>;
   offers(slot: Slot): Offers;
   /** Stores that stand beside the one drawn, whatever else the load lacks. */
   furtherStores(): readonly FurtherStore[];
@@ -167,12 +166,12 @@ export interface RigContext {
   /** Time from nought to a voltage, the last stage of a ladder last, by the one law of this rig's supply and charging path, s. @throws Unavailable, FormulaError */
   chargeTime(V: Worked, title: string): Worked;
   /** A figure of the rig by its id. @throws Unavailable, FormulaError */
-  figure(id: string): Worked;
+  figure(id: FigureId): Worked;
 }
 
 /** A number that belongs on the rig's page, or in a block's corner of it. */
-export interface FigureSpec {
-  readonly id: string;
+export interface FigureSpec<Id extends FigureId = FigureId> {
+  readonly id: Id;
   readonly title: string;
   /** The block it is shown with. */
   readonly slot: Slot;
@@ -195,7 +194,7 @@ export interface LimitSpec {
   /** Null where the rating is not known: the limit is then shown and cannot be judged. */
   rating(rig: RigContext): Worked | null;
   /** Fields (`store.V0`) whose change would bring it to its rating, most natural first. */
-  readonly levers: readonly string[];
+  readonly levers: readonly FieldPath[];
   /** Listed only where both sides are known: a stress that most rigs need not ask about. */
   readonly onlyIfKnown?: true;
   /** Its rating protects people, or what bursts: without it nobody runs the rig, unless a person of a name waives it. */
@@ -207,7 +206,7 @@ export interface LimitSpec {
 export interface Problem {
   readonly severity: 'error' | 'warning';
   readonly slot: Slot;
-  readonly field?: string;
+  readonly field?: FieldId;
   readonly text: string;
 }
 

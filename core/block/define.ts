@@ -1,8 +1,9 @@
 import type { Element, Trace as CircuitTrace } from '../circuit/index.ts';
-import type { BlockField } from '../field/index.ts';
+import type { Fields } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
-import type { FigureSpec, FurtherStore, LimitSpec, Offers, Own, Problem, RigContext, Slot, StepSpec } from './context.ts';
+import type { FigureSpec, FurtherStore, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from './context.ts';
+import type { FigureId, Slot } from './names.ts';
 import type { ToolPart } from './wired.ts';
 
 /** Graphical symbols of the line, by their meaning in IEC 60617. */
@@ -115,64 +116,71 @@ export interface HeldCharge {
 }
 
 /** A block run by itself under a load that its closed forms know, and what is read off. */
-export interface Trial {
+export type Trial<F = Fields> = TrialBy<Own<F>>;
+
+/** The same by how it reads its block. */
+export interface TrialBy<O> {
   /** Figures it answers for. */
-  readonly figures: readonly string[];
-  circuit(own: Own, rig: RigContext): { readonly parts: readonly CircuitPart[]; readonly until: number; readonly node: string };
+  readonly figures: readonly FigureId[];
+  circuit(own: O, rig: RigContext): { readonly parts: readonly CircuitPart[]; readonly until: number; readonly node: string };
   /** What the voltage of the node says, by figure. */
-  read(own: Own, rig: RigContext, voltage: CircuitTrace): Readonly<Record<string, number>>;
+  read(own: O, rig: RigContext, voltage: CircuitTrace): Readonly<Partial<Record<FigureId, number>>>;
 }
 
 /**
  * One kind of block: everything the rest of the program knows about it. The form, the file schema, the line, the figures,
  * the limits and the run sheet are all drawn from this declaration.
  */
-export interface BlockDefinition {
+export interface BlockDefinition<F extends Fields = Fields> {
   readonly slot: Slot;
   /** kebab-case; unique within its slot. */
   readonly kind: string;
   readonly title: string;
-  glyph(own: Own): Glyph;
-  readonly fields: Readonly<Record<string, BlockField>>;
+  glyph(own: Own<NoInfer<F>>): Glyph;
+  readonly fields: F;
   /** The kind of part it may stand on, and which of its fields take which value of such a part. */
   readonly takes?: {
     readonly part: string;
-    readonly fields: Readonly<Record<string, string>>;
+    readonly fields: { readonly [K in keyof F & string]?: string | undefined };
     choices?(part: Part): Readonly<Record<string, string>>;
     /** Why a part of that kind does not suit all the same; null where it does. */
     unsuited?(part: Part): string | null;
   };
   /** The number its label on the line bears. */
-  key(own: Own, rig: RigContext): { readonly text: string; readonly detail?: string };
-  offers(own: Own): Offers;
+  key(own: Own<NoInfer<F>>, rig: RigContext): { readonly text: string; readonly detail?: string };
+  offers(own: Own<NoInfer<F>>): Offers;
   /** The elements it becomes between its terminals; a block that is no part of the circuit becomes none. */
-  circuit?(own: Own, rig: RigContext, at: Terminals, scene: Scene): readonly CircuitPart[];
+  circuit?(own: Own<NoInfer<F>>, rig: RigContext, at: Terminals, scene: Scene): readonly CircuitPart[];
   /** Nodes that the switch of the rig stands between, where that is not the terminal of the store and the load. */
-  switchBetween?(own: Own): { readonly plus: string; readonly minus: string };
+  switchBetween?(own: Own<NoInfer<F>>): { readonly plus: string; readonly minus: string };
   /**
    * Stores that stand beside the one drawn, none of them larger or charged higher, each with a charging path, a switch, a bleeder
    * and a meter like its. All figures but the stored energy are those of the one drawn.
    */
-  furtherStores?(own: Own): readonly FurtherStore[];
+  furtherStores?(own: Own<NoInfer<F>>): readonly FurtherStore[];
   /** What its closed forms leave out beside such elements, said where the solver comes to another number. */
-  leavesOut?(own: Own, scene: Scene): string | null;
+  leavesOut?(own: Own<NoInfer<F>>, scene: Scene): string | null;
   /** Of a discharge tool: its parts as they are wired, from its tip to the lead on the earthed side. */
-  wired?(own: Own): readonly ToolPart[];
+  wired?(own: Own<NoInfer<F>>): readonly ToolPart[];
   /** Of a bleeder: the store with one of its resistors open, as far as that leaves a way; null where it leaves none. */
-  oneOpen?(own: Own, rig: RigContext): OneOpen | null;
+  oneOpen?(own: Own<NoInfer<F>>, rig: RigContext): OneOpen | null;
   /** What keeps charge of its own, whatever stands at the terminals of the store. */
-  held?(own: Own, rig: RigContext): readonly HeldCharge[];
+  held?(own: Own<NoInfer<F>>, rig: RigContext): readonly HeldCharge[];
   /** Figures of what it can do to a person that the store’s numbers do not say: at their worst they stand above all, and on the run sheet. */
-  readonly warns?: readonly { readonly figure: string; readonly says: string }[];
+  readonly warns?: readonly { readonly figure: FigureId; readonly says: string }[];
   /** Circuits of the block alone, run to see what its closed forms say. */
-  readonly trials?: readonly Trial[];
+  readonly trials?: readonly Trial<F>[];
   readonly figures?: readonly FigureSpec[];
   readonly limits?: readonly LimitSpec[];
-  problems?(own: Own, rig: RigContext): readonly Problem[];
-  steps?(own: Own, rig: RigContext): readonly StepSpec[];
+  problems?(own: Own<NoInfer<F>>, rig: RigContext): readonly Problem[];
+  steps?(own: Own<NoInfer<F>>, rig: RigContext): readonly StepSpec[];
   /** The run sheet says of each, phase by phase, whether it must be off, and why it stays on where it does. */
-  instruments?(own: Own): readonly Instrument[];
+  instruments?(own: Own<NoInfer<F>>): readonly Instrument[];
 }
 
-/** Checks the declaration against the type and keeps its literal kind and slot. */
-export const defineBlock = <const T extends BlockDefinition>(definition: T): T => definition;
+/**
+ * Checks the declaration against the type: its functions read the fields that it declares and no others. Whoever has the definition
+ * afterwards knows that it is a kind, and not which.
+ */
+export const defineBlock = <const F extends Fields>(definition: BlockDefinition<F>): BlockDefinition =>
+  definition as unknown as BlockDefinition;

@@ -1,6 +1,16 @@
 export {
-  acts,
   slots,
+  type FieldId,
+  type FieldPath,
+  type FieldsIn,
+  type FigureId,
+  type FigureIds,
+  type PathText,
+  type KindFields,
+  type Slot,
+} from './names.ts';
+export {
+  acts,
   phases,
   type Act,
   ProgramError,
@@ -14,7 +24,6 @@ export {
   type Phase,
   type Problem,
   type RigContext,
-  type Slot,
   type StepSpec,
 } from './context.ts';
 export { toolElements, type ToolPart } from './wired.ts';

@@ -1,58 +1,42 @@
 import { bleedFormulas, storeFormulas, work, type Worked } from '../formula/index.ts';
 import { printQuantity } from '../quantity/index.ts';
-import { countOf, rating } from '../field/index.ts';
-import type { QuantityField } from '../field/index.ts';
+import { countOf, rating, above, fields, quantity } from '../field/index.ts';
 import type { ToolPart } from './wired.ts';
-import type { LimitSpec, Own, RigContext, Slot } from './context.ts';
+import type { LimitSpec, Own, RigContext } from './context.ts';
+import type { Slot } from './names.ts';
+import type { Quantities } from '../field/index.ts';
 
 /** Field along the body of a resistor that it bears without flashover. */
-export const surfaceField = {
-  type: 'quantity',
+export const surfaceField = quantity('Field its surface bears', 'V/m', above(0, 1e8), '300 V/mm', {
   symbol: 'Es',
-  title: 'Field its surface bears',
-  unit: 'V/m',
-  min: 0,
-  max: 1e8,
-  open: true,
-  initial: '300 V/mm',
   help: 'Common practice, no source: about 300 V/mm along a clean dry body in air; dirt and damp take most of it.',
-} satisfies QuantityField;
-
-/** Fields of a string of equal resistors: value, number, and the working voltage of one. */
-export const stringFields = (initial: string) => ({
-  R: {
-    type: 'quantity',
-    symbol: 'R',
-    title: 'Resistance of one',
-    unit: 'Ω',
-    min: 0,
-    max: 1e12,
-    open: true,
-    initial,
-    tolerance: true,
-  } satisfies QuantityField,
-  n: countOf('n', 'In series'),
-  V: rating(
-    'Vr',
-    'Working voltage of one',
-    'V',
-    1e6,
-    'From the data sheet; a small resistor takes far less than its power would allow.',
-  ),
 });
 
+/** Fields of a string of equal resistors: value, number, and the working voltage of one. */
+export const stringFields = (initial: string) =>
+  fields({
+    R: quantity('Resistance of one', 'Ω', above(0, 1e12), initial, { tolerance: true }),
+    n: countOf('In series'),
+    V: rating('Working voltage of one', 'V', 1e6, {
+      symbol: 'Vr',
+      help: 'From the data sheet; a small resistor takes far less than its power would allow.',
+    }),
+  });
+
 /** The resistors of a string as one. */
-export const stringResistance = (own: Own, title: string): Worked =>
+export const stringResistance = (own: Own<Quantities<'R' | 'n'>>, title: string): Worked =>
   work(storeFormulas.seriesResistance, { R: own.quantity('R'), n: own.quantity('n') }, title);
 
 /** The resistors of a tool in a row, as one part of it. */
-export const stringPart = (own: Own, nodes: readonly [string, string]): ToolPart => {
+export const stringPart = (own: Own<Quantities<'R' | 'n'>>, nodes: readonly [string, string]): ToolPart => {
   const n = own.quantity('n').value;
   const R = printQuantity(own.quantity('R').value, 'Ω', { trim: true });
   return { kind: 'resistor', name: 'Rt', nodes, R: stringResistance(own, 'resistors').value, label: n === 1 ? R : `${n} × ${R}` };
 };
 
-export const stringKey = (own: Own) => ({ text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω') });
+export const stringKey = (own: Own<Quantities<'R' | 'n'>>) => ({
+  text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω'),
+});
 
 type Voltage = (rig: RigContext) => Worked;
 type More = Pick<LimitSpec, 'levers' | 'note'>;

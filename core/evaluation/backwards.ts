@@ -1,4 +1,4 @@
-import { Unavailable } from '../block/index.ts';
+import { Unavailable, type FigureId } from '../block/index.ts';
 import { givens, type Worked } from '../formula/index.ts';
 import { reasonOf, RigReading } from '../figure/index.ts';
 import { printQuantity } from '../quantity/index.ts';
@@ -20,7 +20,7 @@ const perDecade = 40;
  * @param target the wanted value in the figure's SI unit
  * @returns the value nearest to the present one, in the input's SI unit, or the reason why there is none
  */
-export function solveRig(rig: Rig, figureId: string, path: string, target: number): Backwards {
+export function solveRig(rig: Rig, figureId: FigureId, path: string, target: number): Backwards {
   const present = quantityAt(rig, path);
   if (!present?.value) return { ok: false, reason: `${path} is not given` };
   const { field: spec, value: now } = present;

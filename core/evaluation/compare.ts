@@ -1,4 +1,4 @@
-import type { Slot } from '../block/index.ts';
+import type { FigureId, Slot } from '../block/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Evaluation } from './evaluate.ts';
 
@@ -10,7 +10,7 @@ export interface ComparedFigure {
 }
 
 export interface FigureChange {
-  readonly id: string;
+  readonly id: FigureId;
   readonly title: string;
   readonly slot: Slot;
   readonly unit: UnitId;
@@ -49,7 +49,7 @@ const same = (a: object | null, b: object | null): boolean => {
 };
 
 /** All ids of both sides: those of `to` in their order, then those that only `from` has. */
-const idsOf = (from: ReadonlyMap<string, unknown>, to: ReadonlyMap<string, unknown>): string[] => [
+const idsOf = <Id extends string>(from: ReadonlyMap<Id, unknown>, to: ReadonlyMap<Id, unknown>): Id[] => [
   ...to.keys(),
   ...[...from.keys()].filter((id) => !to.has(id)),
 ];

@@ -1,6 +1,15 @@
-import { ifKnown, slots, Unavailable, type Problem, type RigContext } from '../block/index.ts';
+import { ifKnown, slots, Unavailable, type FigureId, type Problem } from '../block/index.ts';
 import { FormulaError } from '../formula/index.ts';
-import { checkFigure, Corners, definitionIn, figureSpecs, figuresOf, reasonOf, type Figure } from '../figure/index.ts';
+import {
+  checkFigure,
+  Corners,
+  definitionIn,
+  figureSpecs,
+  figuresOf,
+  reasonOf,
+  type Figure,
+  type RigReading,
+} from '../figure/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';
 import { ladderOf, type Ladder } from '../limit/index.ts';
 import type { Rig } from '../rig/index.ts';
@@ -42,7 +51,7 @@ function problemsOfBlocks(corners: Corners): Problem[] {
   const reading = corners.nominal();
   return slots.flatMap((slot) => {
     try {
-      return [...(definitionIn(corners.rig, slot).problems?.(reading.own(slot), reading) ?? [])];
+      return [...(definitionIn(corners.rig, slot).problems?.(reading.ownOf(slot), reading) ?? [])];
     } catch (error) {
       // What a block cannot tell because a number is missing is already a problem of that number.
       if (reasonOf(error)) return [];
@@ -64,7 +73,7 @@ function besideStore(corners: Corners): { energy: number; charge: number; voltag
   const beside = { energy: 0, charge: 0, voltage: 0 };
   for (const slot of slots) {
     const { held } = definitionIn(corners.rig, slot);
-    const all = (reading: RigContext) => held?.(reading.own(slot), reading) ?? [];
+    const all = (reading: RigReading) => held?.(reading.ownOf(slot), reading) ?? [];
     (ifKnown(() => all(corners.nominal())) ?? []).forEach(({ E, V }, i) => {
       if (!E) return;
       const energy = corners.bandOf((reading) => all(reading)[i]?.E ?? E).high;
@@ -94,7 +103,7 @@ export function leadsHazard(evaluation: Pick<Evaluation, 'beside' | 'figures'>):
 }
 
 function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard | null {
-  const worst = (id: string) => {
+  const worst = (id: FigureId) => {
     const figure = figures.find((f) => f.id === id);
     return figure?.ok ? figure.band.high : null;
   };
@@ -124,7 +133,7 @@ export function evaluateRig(rig: Rig): Evaluation {
 }
 
 /** A figure of an evaluation that could be worked out. */
-export function figureIn(evaluation: Evaluation, id: string): Extract<Figure, { ok: true }> | null {
+export function figureIn(evaluation: Evaluation, id: FigureId): Extract<Figure, { ok: true }> | null {
   const figure = evaluation.figures.find((f) => f.id === id);
   if (!figure) checkFigure(id);
   return figure?.ok ? figure : null;

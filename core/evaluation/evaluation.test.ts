@@ -11,8 +11,9 @@ import { blockIn, newRig, withBlock, withTrialValue, type Rig } from '../rig/ind
 import { offBy } from '../test/fixtures.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { evaluateRig, evaluationData, figureIn, leversOf, solveRig, type Evaluation } from './index.ts';
+import type { FigureId } from '../block/index.ts';
 
-const figure = (evaluation: Evaluation, id: string) => {
+const figure = (evaluation: Evaluation, id: FigureId) => {
   const found = figureIn(evaluation, id);
   if (!found) throw new Error(`${id}: ${JSON.stringify(evaluation.figures.find((f) => f.id === id))}`);
   return found;
@@ -107,7 +108,7 @@ describe('figures of a rig', () => {
 
 describe('bands', () => {
   /** The extremes over all corners, by brute force. */
-  function extremes(rig: Rig, id: string): { low: number; high: number } {
+  function extremes(rig: Rig, id: FigureId): { low: number; high: number } {
     const leaves = [...givens(new RigReading(rig).figure(id)).values()].flatMap((g) =>
       g.origin.from !== 'rule' && g.tolerance
         ? [{ path: g.origin.path, low: g.value * (1 - g.tolerance.minus), high: g.value * (1 + g.tolerance.plus) }]
@@ -297,7 +298,7 @@ describe('any rig the form lets through', () => {
     fc.assert(
       fc.property(fc.double({ min: 60, max: 400, noNaN: true }), fc.double({ min: 1.01, max: 2, noNaN: true }), (V, k) => {
         const base = rigWith({ 'supply.V': '1 kV' });
-        const at = (rig: Rig, id: string) => new RigReading(rig).figure(id).value;
+        const at = (rig: Rig, id: FigureId) => new RigReading(rig).figure(id).value;
         const lower = withTrialValue(base, 'store.V0', V);
         for (const higher of [withTrialValue(lower, 'store.V0', V * k), withTrialValue(lower, 'store.C', 1e-3 * k)]) {
           for (const id of [
@@ -308,7 +309,7 @@ describe('any rig the form lets through', () => {
             'charge-time',
             'peak-current',
             'action-integral',
-          ])
+          ] as const)
             expect(at(higher, id)).toBeGreaterThan(at(lower, id));
         }
       }),
@@ -341,7 +342,7 @@ test('every kind of block declares what the form, the line and the file need', (
     const { slot, kind } = definition;
     expect(blockDefinition(slot, kind)).toBe(definition);
     const reading = new Corners(withBlock(newRig(), slot, newBlock(definition))).nominal();
-    expect(definition.key(reading.own(slot), reading).text, kind).toMatch(/\S/);
+    expect(definition.key(reading.ownOf(slot), reading).text, kind).toMatch(/\S/);
     for (const l of definition.limits ?? []) {
       for (const lever of l.levers) {
         const [leverSlot, field = ''] = lever.split('.') as [Slot, string];

@@ -3,6 +3,7 @@ import { test } from 'vitest';
 import { witness } from '../test/evidence.ts';
 import { rigWith } from '../test/rigs.ts';
 import { evaluateRig, figureIn } from './index.ts';
+import type { FigureId } from '../block/index.ts';
 
 /**
  * A bank worked out once more, straight from the definitions and without any code of the program: what a careful person
@@ -117,7 +118,7 @@ test('any bank: every headline figure is that of a calculation by hand', () => {
         }),
       );
       // The supply gives three times the charge, so that any bleeder here lets the bank reach it.
-      for (const [id, value] of Object.entries(byHand({ ...numbers, Vs }))) {
+      for (const [id, value] of Object.entries(byHand({ ...numbers, Vs })) as [FigureId, number][]) {
         const tolerance = id === 'time-to-peak' ? 2e-3 : id === 'peak-current' ? 1e-5 : 1e-9;
         const against = { source: 'worked from the definitions by other code, banks at random', within: tolerance };
         witness({ kind: 'figure', id }, figureIn(evaluation, id)?.worked.value ?? NaN, value, against);

@@ -11,13 +11,13 @@ import {
   type UnitId,
 } from '../quantity/index.ts';
 
-/** A quantity field: a form draws itself from this, and the file schema and the checks are made of it. */
 /** Of a field that counts only while a choice of its own block has one of these values. */
 export interface OnlyWith {
   readonly choice: string;
   readonly values: readonly string[];
 }
 
+/** A quantity field: a form draws itself from this, and the file schema and the checks are made of it. */
 export interface QuantityField {
   readonly type: 'quantity';
   readonly onlyWith?: OnlyWith;
@@ -43,12 +43,12 @@ export interface QuantityField {
   readonly help?: string;
 }
 
-export interface ChoiceField {
+export interface ChoiceField<V extends string = string> {
   readonly type: 'choice';
   readonly onlyWith?: OnlyWith;
   readonly title: string;
-  readonly options: readonly { readonly value: string; readonly title: string }[];
-  readonly initial: string;
+  readonly options: readonly { readonly value: V; readonly title: string }[];
+  readonly initial: V;
   readonly help?: string;
 }
 
@@ -69,6 +69,32 @@ export const linesLimit = 4000;
 export type FieldSpec = QuantityField | ChoiceField;
 /** What a block may have: a part has no lines. */
 export type BlockField = FieldSpec | LinesField;
+
+/** The fields of one kind, by id. */
+export type Fields = Readonly<Record<string, BlockField>>;
+
+type NamesIn<F, T extends BlockField['type']> = F extends unknown
+  ? string extends keyof F
+    ? string
+    : { [K in keyof F & string]: F[K] extends { readonly type: T } ? K : never }[keyof F & string]
+  : never;
+
+/** Ids of the quantities among fields; of several kinds, those that any has. Any text where the kind is not known. */
+export type QuantityIn<F> = NamesIn<F, 'quantity'>;
+export type ChoiceIn<F> = NamesIn<F, 'choice'>;
+export type LinesIn<F> = NamesIn<F, 'lines'>;
+
+/** Quantities of some ids, whatever kinds have them. */
+export type Quantities<K extends string> = Readonly<Record<K, QuantityField>>;
+
+/** A choice and one of its values, as a pair. */
+export type OptionIn<F> = F extends unknown
+  ? string extends keyof F
+    ? [choice: string, value: string]
+    : {
+        [K in ChoiceIn<F>]: F[K & keyof F] extends { readonly initial: infer V extends string } ? [choice: K, value: V] : never;
+      }[ChoiceIn<F>]
+  : never;
 
 /** Where a value came from that nobody typed: the field's initial value, or a part's readings or label. */
 export const valueOrigins = ['default', 'measured', 'label'] as const;

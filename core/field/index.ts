@@ -1,4 +1,4 @@
-export { countOf, onlyWith, quantity, rating } from './common.ts';
+export { above, choice, choiceOf, countOf, fields, onlyWith, quantity, rating, whole, within, type Range } from './common.ts';
 export {
   fieldSchema,
   initialValue,
@@ -8,6 +8,12 @@ export {
   textOf,
   type BlockField,
   type ChoiceField,
+  type ChoiceIn,
+  type Fields,
+  type LinesIn,
+  type OptionIn,
+  type Quantities,
+  type QuantityIn,
   type FieldSpec,
   type FieldValue,
   type OnlyWith,

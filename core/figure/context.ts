@@ -5,13 +5,16 @@ import {
   Unavailable,
   type BlockDefinition,
   type FigureSpec,
+  type FieldId,
+  type FieldsIn,
+  type FigureId,
   type FurtherStore,
   type Offers,
   type Own,
   type RigContext,
   type Slot,
 } from '../block/index.ts';
-import { blockDefinition, blockDefinitions } from '../kind/index.ts';
+import { blockDefinition, blockDefinitions, kindsOf } from '../kind/index.ts';
 import { gapFormulas, work, type Given, type Worked } from '../formula/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
 import { chargeLaw } from './charge-law.ts';
@@ -22,10 +25,10 @@ export type Overrides = ReadonlyMap<string, number>;
 
 const none: Overrides = new Map();
 
-const specsOfRig = new WeakMap<Rig, ReadonlyMap<string, FigureSpec>>();
+const specsOfRig = new WeakMap<Rig, ReadonlyMap<FigureId, FigureSpec>>();
 
 /** Figures of the whole and of every block kind the rig has, by id. A rig is never changed, so they are kept with it. */
-export function figureSpecs(rig: Rig): ReadonlyMap<string, FigureSpec> {
+export function figureSpecs(rig: Rig): ReadonlyMap<FigureId, FigureSpec> {
   const known = specsOfRig.get(rig);
   if (known) return known;
   const specs = [...wholeFigures, ...slots.flatMap((slot) => definitionIn(rig, slot).figures ?? [])];
@@ -40,6 +43,9 @@ const knownFigures = (): ReadonlySet<string> =>
   (declaredFigures ??= new Set(
     [...wholeFigures, ...blockDefinitions.flatMap((definition) => definition.figures ?? [])].map((spec) => spec.id),
   ));
+
+/** Whether some kind of block, or the rig as a whole, can have a figure of this id: for ids that come from outside. */
+export const isFigureId = (id: string): id is FigureId => knownFigures().has(id);
 
 /** @throws ProgramError where no kind of block, and no rig, can have a figure of this id */
 export function checkFigure(id: string): void {
@@ -97,15 +103,41 @@ export class RigReading implements RigContext {
     throw new ProgramError(`${slot}.${id} is no ${type} of a ${definitionIn(this.rig, slot).kind}`);
   }
 
-  own(slot: Slot): Own {
+  private chosen(slot: Slot, id: string): string {
+    return String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'choice')]);
+  }
+
+  /** A value that another kind of the slot may have is known not to be chosen; what none declares is a mistake of the program. */
+  private isOfAnother(slot: Slot, id: string, value: string): false {
+    this.declared(slot, id, 'choice');
+    const known = kindsOf(slot).some(({ fields }) => {
+      const spec = fields[id];
+      return spec?.type === 'choice' && spec.options.some((option) => option.value === value);
+    });
+    if (!known) throw new ProgramError(`${slot}.${id} has no choice ${value}`);
+    return false;
+  }
+
+  own<S extends Slot>(slot: S): Own<FieldsIn<S>> {
+    return this.ownOf(slot);
+  }
+
+  /** Fields of whatever kind stands in a slot, for the functions of that kind itself. */
+  ownOf(slot: Slot): Own {
     return {
       optional: (id) => this.field(slot, id),
       quantity: (id) => {
         const value = this.field(slot, id);
         if (value) return value;
-        throw new Unavailable(slot, `${definitionIn(this.rig, slot).fields[id]?.title ?? id} is not given`, id);
+        throw new Unavailable(slot, `${definitionIn(this.rig, slot).fields[id]?.title ?? id} is not given`, id as FieldId);
       },
-      choice: (id) => String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'choice')]),
+      choice: (id) => this.chosen(slot, id),
+      is: (id, value) => {
+        const spec = definitionIn(this.rig, slot).fields[id];
+        if (spec?.type === 'choice' && spec.options.some((option) => option.value === value))
+          return this.chosen(slot, id) === value;
+        return this.isOfAnother(slot, id, value);
+      },
       lines: (id) => String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'lines')] ?? ''),
       typed: (id) => {
         const raw = this.field(slot, id) && blockIn(this.rig, slot).fields[id];
@@ -117,7 +149,7 @@ export class RigReading implements RigContext {
   offers(slot: Slot): Offers {
     const known = this.offered.get(slot);
     if (known) return known;
-    const own = definitionIn(this.rig, slot).offers(this.own(slot));
+    const own = definitionIn(this.rig, slot).offers(this.ownOf(slot));
     const made = slot === 'store' ? this.asFired(own) : own;
     this.offered.set(slot, made);
     return made;
@@ -134,7 +166,7 @@ export class RigReading implements RigContext {
   }
 
   furtherStores(): readonly FurtherStore[] {
-    return definitionIn(this.rig, 'load').furtherStores?.(this.own('load')) ?? [];
+    return definitionIn(this.rig, 'load').furtherStores?.(this.ownOf('load')) ?? [];
   }
 
   offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]> {
@@ -155,7 +187,7 @@ export class RigReading implements RigContext {
     throw new Unavailable('store', `this rig has no such figure: it has no block that gives ${id}`);
   }
 
-  figure(id: string): Worked {
+  figure(id: FigureId): Worked {
     const known = this.made.get(id);
     if (known instanceof Error) throw known;
     if (known) return known;

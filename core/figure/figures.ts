@@ -1,4 +1,4 @@
-import { ifKnown, type FigureSpec, type Slot } from '../block/index.ts';
+import { ifKnown, type FigureId, type FigureSpec, type Slot } from '../block/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Corners } from './band.ts';
 import { reasonOf, type Band } from './band.ts';
@@ -7,14 +7,14 @@ import { figureSpecs } from './context.ts';
 /** A headline number of a rig: worked out, with its range over the tolerances, or the reason why it cannot be. */
 export type Figure =
   | {
-      readonly id: string;
+      readonly id: FigureId;
       readonly title: string;
       readonly slot: Slot;
       readonly ok: true;
       readonly worked: Worked;
       readonly band: Band;
     }
-  | { readonly id: string; readonly title: string; readonly slot: Slot; readonly ok: false; readonly reason: string };
+  | { readonly id: FigureId; readonly title: string; readonly slot: Slot; readonly ok: false; readonly reason: string };
 
 /** Where stages erect one after another, or something moves in the load, the closed form is not what is predicted: its title says so. */
 function titleOf(corners: Corners, { title, ofShot }: FigureSpec): string {

@@ -11,21 +11,27 @@ const rig = newRig();
 test('a name that nothing declares is a fault of the program, never a number that is not known', () => {
   const reading = new RigReading(rig);
   const faults: (() => unknown)[] = [
+    // @ts-expect-error -- and it does not compile
     () => reading.figure('water-feild'),
+    // @ts-expect-error -- and it does not compile
     () => ifKnown(() => reading.figure('water-feild').value),
+    // @ts-expect-error -- and it does not compile
     () => reading.own('store').quantity('rhoo'),
+    // @ts-expect-error -- and it does not compile
     () => reading.own('store').optional('rhoo'),
+    // @ts-expect-error -- and it does not compile
     () => reading.own('switch').choice('moode'),
+    // @ts-expect-error -- and it does not compile
     () => reading.own('switch').lines('seeen'),
+    // @ts-expect-error -- and it does not compile
     () => figureIn(evaluateRig(rig), 'stored-energie'),
+    // @ts-expect-error -- and it does not compile
+    () => reading.own('switch').is('mode', 'trigered'),
     () => {
       const worked = reading.figure('stored-energy');
-      return reliefOf(
-        rig,
-        { id: 'x', title: 'x', slot: 'store', stress: () => worked, rating: () => worked, levers: ['load.lenght'] },
-        {},
-        1,
-      );
+      const levers = ['load.lenght'] as const;
+      // @ts-expect-error -- and it does not compile
+      return reliefOf(rig, { id: 'x', title: 'x', slot: 'store', stress: () => worked, rating: () => worked, levers }, {}, 1);
     },
   ];
   for (const fault of faults) expect(fault).toThrow(/fault of this program/);

@@ -27,6 +27,45 @@ import {
   type Worked,
 } from '../formula/index.ts';
 
+declare module '../block/names.ts' {
+  interface FigureIds {
+    'stored-energy': true;
+    'stored-charge': true;
+    'discharge-voltage': true;
+    'discharge-capacitance': true;
+    'loop-capacitance': true;
+    'loop-reversal': true;
+    'bank-capacitance': true;
+    'charge-time': true;
+    'charge-time-fraction': true;
+    'charging-voltage': true;
+    'charging-resistance': true;
+    'charge-towards': true;
+    'charging-current': true;
+    'charging-energy-lost': true;
+    'source-energy': true;
+    'charging-efficiency': true;
+    'mean-charging-current': true;
+    'source-mean-power': true;
+    'repetition-rate': true;
+    'peak-current': true;
+    'time-to-peak': true;
+    'damping-ratio': true;
+    'voltage-reversal': true;
+    'reversal-time': true;
+    'action-integral': true;
+    'peak-di-dt': true;
+    'loop-resistance': true;
+    'loop-inductance': true;
+    'bleed-time': true;
+    'fall-constant': true;
+    'bleed-time-tenth': true;
+    'bleed-time-open': true;
+    'bleed-time-open-tenth': true;
+    'reversed-voltage': true;
+  }
+}
+
 /** Blocks that stand in the discharge loop once in each tower. */
 const inEachTower: ReadonlySet<Slot> = new Set(['store', 'switch']);
 

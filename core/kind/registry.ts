@@ -1,5 +1,6 @@
 import type { BlockDefinition } from '../block/define.ts';
-import { ProgramError, type Slot } from '../block/context.ts';
+import { ProgramError } from '../block/context.ts';
+import { type Slot } from '../block/names.ts';
 import { acTransformer } from './supply/ac-transformer.ts';
 import { chokeAndResistor } from './tesla-coil/choke-resistor.ts';
 import { rotaryGap } from './tesla-coil/rotary-gap.ts';

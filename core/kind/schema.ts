@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { BlockDefinition } from '../block/define.ts';
 import { fieldSchema, initialValue, type BlockField, type FieldValue } from '../field/index.ts';
 import { kindsOf } from './registry.ts';
-import type { Slot } from '../block/context.ts';
+import type { Slot } from '../block/names.ts';
 import { partRefsSchema, type PartRef } from '../block/part-ref.ts';
 
 /** A block as a rig keeps it: its kind and its fields, canonical. */

@@ -26,7 +26,7 @@ export function fieldsFrom(definition: BlockDefinition, part: Part): Record<stri
   const values = valuesOf(part);
   const taken = Object.entries(takes.fields).flatMap(([id, of]): [string, FieldValue][] => {
     const field = definition.fields[id];
-    const value = values[of];
+    const value = of === undefined ? undefined : values[of];
     const made = field?.type === 'quantity' && value ? fieldValueOf(field, value) : null;
     return made ? [[id, made]] : [];
   });

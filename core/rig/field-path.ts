@@ -1,4 +1,4 @@
-import { type Slot } from '../block/index.ts';
+import type { PathText, Slot } from '../block/index.ts';
 import { blockDefinition, slotTitles } from '../kind/index.ts';
 import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '../field/index.ts';
 import { printAsTyped } from '../quantity/index.ts';
@@ -13,7 +13,7 @@ export interface QuantityAt {
 }
 
 /** @returns null where the rig has no quantity under this path */
-export function quantityAt(rig: Rig, path: string): QuantityAt | null {
+export function quantityAt<P extends string>(rig: Rig, path: PathText<P>): QuantityAt | null {
   const [slot, id = ''] = path.split('.') as [Slot, string];
   const block = blockIn(rig, slot);
   const field = blockDefinition(slot, block.kind).fields[id];
@@ -32,13 +32,13 @@ export const midSentence = (title: string): string =>
 
 /** "Store, charged to": how a field is named in a sentence. */
 export function fieldName(rig: Rig, path: string): string {
-  const at = quantityAt(rig, path);
+  const at = quantityAt<string>(rig, path);
   return at ? `${slotTitles[at.slot]}, ${midSentence(at.field.title)}` : path;
 }
 
 /** The rig with one quantity at another value and its tolerance kept, for trying what would be. No range is checked. */
-export function withTrialValue(rig: Rig, path: string, value: number): Rig {
-  const at = quantityAt(rig, path);
+export function withTrialValue<P extends string>(rig: Rig, path: PathText<P>, value: number): Rig {
+  const at = quantityAt<string>(rig, path);
   if (!at) throw new Error(`${path} is no quantity of this rig`);
   const block = blockIn(rig, at.slot);
   const tolerance = at.value?.tolerance ? { tolerance: at.value.tolerance } : {};
@@ -46,8 +46,8 @@ export function withTrialValue(rig: Rig, path: string, value: number): Rig {
 }
 
 /** What would be typed to set a quantity to `value` with its tolerance kept; null where the field does not let it through. */
-export function typedAt(rig: Rig, path: string, value: number): QuantityValue | null {
-  const at = quantityAt(rig, path);
+export function typedAt<P extends string>(rig: Rig, path: PathText<P>, value: number): QuantityValue | null {
+  const at = quantityAt<string>(rig, path);
   if (!at) return null;
   const tolerance = at.value?.tolerance ? { tolerance: at.value.tolerance } : {};
   const text = textOf({ value, ...tolerance }, at.field.unit);

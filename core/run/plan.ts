@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { acts, bleedGoal, goalBeside, highestVoltage, phases } from '../block/index.ts';
+import { acts, bleedGoal, goalBeside, highestVoltage, phases, type FigureId } from '../block/index.ts';
 import { figureIn, type Evaluation } from '../evaluation/index.ts';
 import { definitionIn, ifKnown } from '../figure/index.ts';
 import type { SheetEdits } from '../rig/index.ts';
@@ -211,7 +211,7 @@ const heldNumbers = (evaluation: Evaluation): RunPlan['numbers']['held'] => {
 function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan['numbers'] {
   const reading = evaluation.corners.nominal();
   const goal = bleedGoal(reading);
-  const span = (id: string) => {
+  const span = (id: FigureId) => {
     const figure = figureIn(evaluation, id);
     return figure
       ? { nominal: Math.min(figure.worked.value, longest), worst: Number.isFinite(figure.band.high) ? figure.band.high : null }
@@ -219,7 +219,7 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
   };
   const hasBleeder = reading.offers('bleeder').bleedResistance !== undefined;
   const meter = definitionIn(evaluation.rig, 'meter')
-    .instruments?.(reading.own('meter'))
+    .instruments?.(reading.ownOf('meter'))
     .find((i) => i.at === 'bank');
   return {
     charged: reading.offer('chargedTo').value,

@@ -7,7 +7,7 @@ import { printQuantity } from '../quantity/index.ts';
 /** What keeps a charge of its own in a rig, block by block, in the order of the line. */
 export const heldIn = (evaluation: Evaluation, reading: RigReading): HeldCharge[] =>
   slots.flatMap((slot) => [
-    ...(ifKnown(() => definitionIn(evaluation.rig, slot).held?.(reading.own(slot), reading) ?? []) ?? []),
+    ...(ifKnown(() => definitionIn(evaluation.rig, slot).held?.(reading.ownOf(slot), reading) ?? []) ?? []),
   ]);
 
 /** Capacitance of one of them, F, by what it holds. */

@@ -76,7 +76,7 @@ function wordOf(instrument: Instrument, phase: Phase, stands: number, evaluation
 
 const instrumentsIn = (evaluation: Evaluation): Instrument[] => {
   const reading = evaluation.corners.nominal();
-  return slots.flatMap((slot) => [...(definitionIn(evaluation.rig, slot).instruments?.(reading.own(slot)) ?? [])]);
+  return slots.flatMap((slot) => [...(definitionIn(evaluation.rig, slot).instruments?.(reading.ownOf(slot)) ?? [])]);
 };
 
 /**

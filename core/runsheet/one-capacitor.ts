@@ -1,6 +1,6 @@
 import { goalBeside, holdOf } from '../block/index.ts';
 import { absorptionBy, dielectricField } from '../kind/index.ts';
-import { quantity } from '../field/index.ts';
+import { quantity, above, fields } from '../field/index.ts';
 import { bleedFormulas, boundsOf, chargeFormulas, storeFormulas, work, type Given, type Worked } from '../formula/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';
 import { printDuration, printQuantity, type Quantity } from '../quantity/index.ts';
@@ -9,52 +9,21 @@ import { emergencyCards, type Emergency } from './emergency.ts';
 import { tiers } from './tier.ts';
 
 /** What is asked of a capacitor on the bench: nothing of a supply, a switch or a load. */
-export const oneCapacitorFields = {
-  C: quantity({
-    symbol: 'C',
-    title: 'Capacitance',
-    unit: 'F',
-    min: 0,
-    max: 100,
-    open: true,
-    initial: '470 µF ±20 %',
+export const oneCapacitorFields = fields({
+  C: quantity('Capacitance', 'F', above(0, 100), '470 µF ±20 %', {
     tolerance: true,
     help: 'As marked, or measured once it is empty.',
   }),
-  V0: quantity({
-    symbol: 'V0',
-    title: 'Voltage it may stand at',
-    unit: 'V',
-    min: 0,
-    max: 1e6,
-    open: true,
-    initial: '400 V',
+  V0: quantity('Voltage it may stand at', 'V', above(0, 1e6), '400 V', {
     tolerance: true,
     help: 'What was read, or what it is rated for: the higher of the two.',
   }),
-  R: quantity({
-    symbol: 'R',
-    title: 'Resistor at hand',
-    unit: 'Ω',
-    min: 0,
-    max: 1e12,
-    open: true,
-    initial: null,
-    optional: true,
-    tolerance: true,
-    help: 'Empty: one is proposed.',
-  }),
-  meter: quantity({
+  R: quantity('Resistor at hand', 'Ω', above(0, 1e12), null, { tolerance: true, help: 'Empty: one is proposed.' }),
+  meter: quantity('Meter may see', 'V', above(0, 1e6), '600 V', {
     symbol: 'Vm',
-    title: 'Meter may see',
-    unit: 'V',
-    min: 0,
-    max: 1e6,
-    open: true,
-    initial: '600 V',
     help: 'The lowest of its range, its category and its leads.',
   }),
-};
+});
 export const oneCapacitorDielectrics = dielectricField.options;
 
 export interface OneCapacitor {

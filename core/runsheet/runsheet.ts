@@ -1,4 +1,4 @@
-import { bleedGoal, phases, slots, type Phase, type Slot, type StepSpec } from '../block/index.ts';
+import { bleedGoal, phases, slots, type FigureId, type Phase, type Slot, type StepSpec } from '../block/index.ts';
 import { definitionIn, reasonOf } from '../figure/index.ts';
 import { figureIn, leadsHazard, type Evaluation } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
@@ -65,7 +65,7 @@ function summaryOf(evaluation: Evaluation): string[] {
   const energy = figureIn(evaluation, 'stored-energy');
   const reading = evaluation.corners.nominal();
   const goal = bleedGoal(reading);
-  const time = (id: string, side: 'value' | 'high') => {
+  const time = (id: FigureId, side: 'value' | 'high') => {
     const figure = figureIn(evaluation, id);
     return figure ? printDuration(side === 'high' ? figure.band.high : figure.worked.value) : null;
   };
@@ -157,7 +157,7 @@ function ordered(evaluation: Evaluation, edits: SheetEdits): StepSpec[] {
   const reading = evaluation.corners.nominal();
   const fromBlocks = [...slots]
     .sort((a, b) => slotOrder(a) - slotOrder(b))
-    .flatMap((slot) => [...(definitionIn(evaluation.rig, slot).steps?.(reading.own(slot), reading) ?? [])]);
+    .flatMap((slot) => [...(definitionIn(evaluation.rig, slot).steps?.(reading.ownOf(slot), reading) ?? [])]);
   const all = [...commonSteps(evaluation, edits), ...fromBlocks, ...heldSteps(evaluation)];
   const residual = (step: StepSpec) => step.id === 'reversed-after-shot';
   return phasesOf(evaluation).flatMap((phase) => {

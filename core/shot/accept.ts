@@ -1,3 +1,4 @@
+import type { PathText } from '../block/index.ts';
 import { RigReading } from '../figure/index.ts';
 import type { ChargeFit, DecayFit, Estimate, RingFit } from '../fit/index.ts';
 import { readQuantityText } from '../field/index.ts';
@@ -23,7 +24,7 @@ export interface MeasuredField {
 
 /** A value in a field, as a person would type it; the reason where the field does not take it. */
 function typed(rig: Rig, path: string, { value, margin }: Estimate): { text: string; reason: string | null } {
-  const at = quantityAt(rig, path);
+  const at = quantityAt<string>(rig, path);
   if (!at) return { text: '', reason: 'this rig has no such field' };
   const share = Math.min(99, Math.max(0.1, (100 * margin) / Math.abs(value)));
   const tolerance = at.field.tolerance ? ` ±${share.toPrecision(2)} %` : '';
@@ -34,15 +35,15 @@ function typed(rig: Rig, path: string, { value, margin }: Estimate): { text: str
 }
 
 /** What an estimate would make of a field of the rig. */
-export const measuredField = (rig: Rig, path: string, estimate: Estimate): MeasuredField => {
+export const measuredField = <P extends string>(rig: Rig, path: PathText<P>, estimate: Estimate): MeasuredField => {
   const { reason } = typed(rig, path, estimate);
-  const unit = quantityAt(rig, path)?.field.unit ?? '1';
+  const unit = quantityAt<string>(rig, path)?.field.unit ?? '1';
   return {
     path,
     unit,
     value: estimate.value,
     margin: estimate.margin,
-    was: quantityAt(rig, path)?.value?.value ?? null,
+    was: quantityAt<string>(rig, path)?.value?.value ?? null,
     refused:
       estimate.value > 0
         ? reason

@@ -1,3 +1,4 @@
+import type { FigureId } from '../block/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';
@@ -32,7 +33,7 @@ const between = (low: number | undefined, high: number | undefined) =>
 export function predictShot(rig: Rig, set: Values): Values {
   const made = rigAsSet(rig, set);
   const reading = new RigReading(made);
-  const figure = (id: string) => known(() => reading.figure(id).value);
+  const figure = (id: FigureId) => known(() => reading.figure(id).value);
   const launch = ifKnown(() => launchStudy(made, printQuantity));
   const shot = launch ? { current: launch.peakCurrent, time: launch.timeToPeak } : predictedNumbers(made);
   const values: Record<string, number | undefined> = {

@@ -15,6 +15,7 @@ import {
   withMeasured,
   type ScopeLayout,
 } from './index.ts';
+import type { FigureId } from '../block/index.ts';
 
 /** A whole file, read as the page reads it. */
 function readAll(text: string, layout: ScopeLayout = guessLayout(text.slice(0, 5000))) {
@@ -153,13 +154,10 @@ describe('a fit that is accepted', () => {
     const { traces, supplyVoltage } = chargeTraces(real);
     const charge = traces.find((t) => t.id === 'store-voltage');
     if (!charge) throw new Error('no traces');
-    const figure = (id: string) => figureIn(evaluateRig(real), id)?.worked.value ?? NaN;
-    const [R, L, C, V] = ['loop-resistance', 'loop-inductance', 'loop-capacitance', 'discharge-voltage'].map(figure) as [
-      number,
-      number,
-      number,
-      number,
-    ];
+    const figure = (id: FigureId) => figureIn(evaluateRig(real), id)?.worked.value ?? NaN;
+    const [R, L, C, V] = (['loop-resistance', 'loop-inductance', 'loop-capacitance', 'discharge-voltage'] as const).map(
+      figure,
+    ) as [number, number, number, number];
     const t = Float64Array.from({ length: 900 }, (_, i) => (i / 900) * 12 * Math.sqrt(L * C));
     const ring = { t, y: t.map((x) => rlcDischarge(R, L, C, V).current(x)) };
     const store = figure('bank-capacitance');

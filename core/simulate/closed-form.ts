@@ -331,7 +331,7 @@ export function bleedSpan(corners: Corners): number {
 
 /** The store with one resistor of its bleeder open; null where that leaves no way of its own. */
 export const oneOpenOf = (reading: RigReading, rig: Rig): OneOpen | null =>
-  blockDefinition('bleeder', blockIn(rig, 'bleeder').kind).oneOpen?.(reading.own('bleeder'), reading) ?? null;
+  blockDefinition('bleeder', blockIn(rig, 'bleeder').kind).oneOpen?.(reading.ownOf('bleeder'), reading) ?? null;
 
 /** Bleed-down of the store: through the bleeder, with one of its strings open, at the worst corner, through the tool, and with the bleeder open. */
 export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {

@@ -64,7 +64,14 @@ describe('a Marx generator in closed form and through the solver', () => {
       },
       withBlock(one, 'store', newBlock(blockDefinition('store', 'capacitor-bank'))),
     );
-    for (const id of ['stored-energy', 'peak-current', 'time-to-peak', 'action-integral', 'voltage-reversal', 'bleed-time-open'])
+    for (const id of [
+      'stored-energy',
+      'peak-current',
+      'time-to-peak',
+      'action-integral',
+      'voltage-reversal',
+      'bleed-time-open',
+    ] as const)
       expect(offBy(value(one, id), value(bank, id)), id).toBeLessThan(1e-12);
     const peak = (rig: Rig) => solved(rig, 'discharge').compared.find((c) => c.id === 'peak-current')?.solver ?? NaN;
     expect(offBy(peak(one), peak(bank))).toBeLessThan(1e-4);

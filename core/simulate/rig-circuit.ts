@@ -70,11 +70,11 @@ export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
   const parts = slots
     .filter((slot) => inScene(scene, slot))
     .flatMap((slot) => {
-      const elsewhere = slot === 'switch' ? definitionIn(rig, 'store').switchBetween?.(reading.own('store')) : undefined;
+      const elsewhere = slot === 'switch' ? definitionIn(rig, 'store').switchBetween?.(reading.ownOf('store')) : undefined;
       const at = { ...terminals[slot], store: nodes.store, ...elsewhere };
       const last = monitored ? 'monitor' : 'load';
       const made = definitionIn(rig, slot).circuit?.(
-        reading.own(slot),
+        reading.ownOf(slot),
         reading,
         slot === last ? { ...at, minus: back } : at,
         scene,

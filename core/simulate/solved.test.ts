@@ -8,6 +8,7 @@ import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { closerLook, crossing, sceneNetlist, solveRigScene, worthSaying, type Solved, type Trace } from './index.ts';
+import type { FigureId } from '../block/index.ts';
 
 const put = (rig: Rig, slot: Slot, kind: string): Rig => withBlock(rig, slot, newBlock(blockDefinition(slot, kind)));
 const made = (kinds: Partial<Record<Slot, string>>, typed: Readonly<Record<string, string>>): Rig =>
@@ -203,7 +204,7 @@ test('charging balances whatever the supply: energy out of it is stored and lost
   fc.assert(
     fc.property(fc.constantFrom(...rigs), fc.double({ min: 5, max: 45, noNaN: true }), (base, V) => {
       const evaluation = evaluateRig(rigWith({ 'store.V0': `${V.toPrecision(4)} V` }, base));
-      const value = (id: string) => figureIn(evaluation, id)?.worked.value ?? NaN;
+      const value = (id: FigureId) => figureIn(evaluation, id)?.worked.value ?? NaN;
       expect(offBy(value('source-energy'), value('stored-energy') + value('charging-energy-lost'))).toBeLessThan(1e-9);
       expect(offBy(value('charging-efficiency') * value('source-energy'), value('stored-energy'))).toBeLessThan(1e-9);
       expect(offBy(value('mean-charging-current') * value('charge-time'), value('stored-charge'))).toBeLessThan(1e-9);

@@ -1,4 +1,4 @@
-import { bleedGoal, slots, Unavailable, type BlockDefinition, type Scene } from '../block/index.ts';
+import { bleedGoal, slots, Unavailable, type BlockDefinition, type FigureId, type Scene } from '../block/index.ts';
 import {
   CircuitError,
   decimated,
@@ -18,7 +18,7 @@ import { idealised, inScene, inWordsOf, rigCircuit, rigNetlistText, type RigCirc
 
 /** A figure as the closed form and as the solver have it. */
 export interface Compared {
-  readonly id: string;
+  readonly id: FigureId;
   readonly title: string;
   readonly unit: UnitId;
   /** Null where the closed form has none, with the reason elsewhere on the page. */
@@ -37,6 +37,9 @@ export interface SolvedEvent {
   /** "charging diode off" */
   readonly text: string;
 }
+
+/** Figures as the solver has them; null where the run did not come to one. */
+type SolvedFigures = Readonly<Partial<Record<FigureId, number | null>>>;
 
 /** A scene of a rig as the solver has it, as plain data that a worker can send. */
 export interface Solved {
@@ -97,7 +100,7 @@ interface Shot {
   readonly drawn?: number;
   readonly probes: readonly { readonly id: string; readonly title: string; readonly unit: UnitId; readonly probe: Probe }[];
   /** Figures out of the raw traces, by id; null where the run did not come to them. */
-  read(traces: readonly CircuitTrace[], run: CircuitRun): Readonly<Record<string, number | null>>;
+  read(traces: readonly CircuitTrace[], run: CircuitRun): SolvedFigures;
 }
 
 /** First time at which a trace passes a level in a direction, by straight lines between its points. */
@@ -180,11 +183,9 @@ function chargeShot(rig: Rig, name: string, reading: RigReading, quick: boolean)
 /** How long a discharge is run, s: until a ring has died, so that its whole heat is in it, but no more than sixty periods. */
 function ringOut(reading: RigReading): number {
   const span = dischargeSpan(reading);
-  const [R, L, C] = ['loop-resistance', 'loop-inductance', 'loop-capacitance'].map((id) => reading.figure(id).value) as [
-    number,
-    number,
-    number,
-  ];
+  const [R, L, C] = (['loop-resistance', 'loop-inductance', 'loop-capacitance'] as const).map(
+    (id) => reading.figure(id).value,
+  ) as [number, number, number];
   const overdamped = R * R * C > 4 * L;
   if (reading.offers('load').freewheel && !overdamped) return span + (6 * L) / Math.max(R, 1e-12);
   if (reading.offers('switch').conduction === 'one-way' && !overdamped) return span;
@@ -200,7 +201,7 @@ const until = ({ t, y }: CircuitTrace, end: number): CircuitTrace => {
 };
 
 function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
-  const connected = reading.own('charging').choice('firing') === 'connected';
+  const connected = reading.own('charging').is('firing', 'connected');
   const circuit = rigCircuit(rig, name, { of: 'discharge', charger: connected, cycles: false });
   const V0 = reading.offer('chargedTo').value;
   const oneWay = reading.offers('switch').conduction === 'one-way';
@@ -311,7 +312,7 @@ const runOf = (shot: Shot, circuit: RigCircuit, options: SolveOptions): CircuitR
     }),
   );
 
-const closedOf = (reading: RigReading, id: string): number | null => ifKnown(() => reading.figure(id).value);
+const closedOf = (reading: RigReading, id: FigureId): number | null => ifKnown(() => reading.figure(id).value);
 
 const difference = (solver: number | null, closed: number | null): number | null => {
   if (solver === null || closed === null) return null;
@@ -320,7 +321,7 @@ const difference = (solver: number | null, closed: number | null): number | null
 };
 
 /** Figures of a shot whose circuit lacks something; null where it cannot be solved without that. */
-function figuresWithout(shot: Shot, circuit: RigCircuit, options: SolveOptions): Readonly<Record<string, number | null>> | null {
+function figuresWithout(shot: Shot, circuit: RigCircuit, options: SolveOptions): SolvedFigures | null {
   try {
     const made = runOf(shot, circuit, options);
     return shot.read(made.traces, made);
@@ -331,20 +332,20 @@ function figuresWithout(shot: Shot, circuit: RigCircuit, options: SolveOptions):
 }
 
 /** What each thing that the closed forms leave out does to each figure: the same run without it. */
-function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, options: SolveOptions): (id: string) => string[] {
+function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, options: SolveOptions): (id: FigureId) => string[] {
   const whats = [...new Set(shot.circuit.parts.flatMap((part) => part.leftOut?.what ?? []))];
   const with_ = shot.read(run.traces, run);
   const without = whats.flatMap((what) => {
     const figures = figuresWithout(shot, idealised(shot.circuit, what), options);
     return figures ? [{ what, figures }] : [];
   });
-  let withoutAll: Readonly<Record<string, number | null>> | null = null;
+  let withoutAll: SolvedFigures | null = null;
   const bare = () => (withoutAll ??= figuresWithout(shot, idealised(shot.circuit), options) ?? {});
   const definitions: BlockDefinition[] = slots
     .filter((slot) => inScene(shot.circuit.scene, slot))
     .map((slot) => definitionIn(rig, slot));
-  const said = definitions.flatMap((d) => d.leavesOut?.(reading.own(d.slot), shot.circuit.scene) ?? []);
-  const concerned = (text: string, id: string) =>
+  const said = definitions.flatMap((d) => d.leavesOut?.(reading.ownOf(d.slot), shot.circuit.scene) ?? []);
+  const concerned = (text: string, id: FigureId) =>
     !['bleed', 'dump'].includes(shot.circuit.scene.of) && text !== '' && figureSpecs(rig).has(id);
   return (id) => {
     const off = difference(with_[id] ?? null, closedOf(reading, id)) ?? 0;
@@ -362,13 +363,8 @@ function reasons(shot: Shot, run: CircuitRun, reading: RigReading, rig: Rig, opt
   };
 }
 
-function compare(
-  figures: Readonly<Record<string, number | null>>,
-  reading: RigReading,
-  rig: Rig,
-  because: (id: string) => string[],
-): Compared[] {
-  return Object.entries(figures).flatMap(([id, solver]): Compared[] => {
+function compare(figures: SolvedFigures, reading: RigReading, rig: Rig, because: (id: FigureId) => string[]): Compared[] {
+  return (Object.entries(figures) as [FigureId, number | null][]).flatMap(([id, solver]): Compared[] => {
     const spec = figureSpecs(rig).get(id);
     if (!spec) return [];
     const closed = closedOf(reading, id);
@@ -385,7 +381,7 @@ function trialFigures(rig: Rig, reading: RigReading, options: SolveOptions): Rec
     for (const trial of definitionIn(rig, slot).trials ?? []) {
       // A load that cannot be had is said of its own figure; the charge itself is run all the same.
       if (trial.figures.some((id) => closedOf(reading, id) === null)) continue;
-      const { parts, until, node } = trial.circuit(reading.own(slot), reading);
+      const { parts, until, node } = trial.circuit(reading.ownOf(slot), reading);
       const run = simulateCircuit(
         { title: 'trial', elements: parts.map((part) => part.element) },
         {
@@ -397,7 +393,7 @@ function trialFigures(rig: Rig, reading: RigReading, options: SolveOptions): Rec
         },
       );
       const [voltage] = run.traces;
-      if (voltage && run.outcome === 'done') Object.assign(found, trial.read(reading.own(slot), reading, voltage));
+      if (voltage && run.outcome === 'done') Object.assign(found, trial.read(reading.ownOf(slot), reading, voltage));
     }
   return found;
 }
@@ -414,7 +410,9 @@ export function solveRigScene(rig: Rig, name: string, of: Scene['of'], options: 
     const shot = options.without === undefined ? whole : { ...whole, circuit: idealised(whole.circuit, options.without) };
     const run = runOf(shot, shot.circuit, options);
     const figures = shot.read(run.traces, run);
-    const apart = Object.entries(figures).some(([id, solver]) => (difference(solver, closedOf(reading, id)) ?? 0) > worthSaying);
+    const apart = (Object.entries(figures) as [FigureId, number | null][]).some(
+      ([id, solver]) => (difference(solver, closedOf(reading, id)) ?? 0) > worthSaying,
+    );
     const because = options.explain && apart ? reasons(shot, run, reading, rig, options) : () => [];
     const trials = options.explain && of === 'charge' ? trialFigures(rig, reading, options) : {};
     const traces = shot.probes.flatMap(({ id, title, unit }, i): Trace[] => {
@@ -475,10 +473,7 @@ function noteOf(shot: Shot, reading: RigReading, run: CircuitRun): string | null
 }
 
 /** What a discharge comes to by the solver, by figure, with its circuit as it is or changed. @throws what the rig lacks */
-export function dischargeFigures(
-  rig: Rig,
-  change: (circuit: RigCircuit) => RigCircuit = (circuit) => circuit,
-): Readonly<Record<string, number | null>> {
+export function dischargeFigures(rig: Rig, change: (circuit: RigCircuit) => RigCircuit = (circuit) => circuit): SolvedFigures {
   const shot = dischargeShot(rig, 'shot', new RigReading(rig));
   const run = runOf(shot, change(shot.circuit), {});
   return shot.read(run.traces, run);

@@ -6,6 +6,7 @@ import { blockIn, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
 import { figureOf, marxRig, problemsOf, solved } from '../test/marx.ts';
 import { rigCircuit } from './index.ts';
+import type { FigureId } from '../block/index.ts';
 
 const off = (rig: Rig, of: 'charge' | 'discharge' | 'bleed', id: string) =>
   solved(rig, of, of === 'discharge' ? arcFall : undefined).compared.find((c) => c.id === id)?.off ?? NaN;
@@ -48,10 +49,17 @@ describe('two towers of opposite polarity', () => {
   test('hold twice the energy of one, and charge and bleed as one does', () => {
     const one = marxRig({ ...typed, 'bleeder.R': '500 MΩ' });
     const both = marxRig({ ...typed, 'bleeder.R': '500 MΩ', 'store.towers': 'two' });
-    const at = (id: string) => figureOf(both, id) / figureOf(one, id);
-    for (const id of ['charge-time', 'charging-current', 'bleed-time', 'source-energy', 'charging-efficiency', 'repetition-rate'])
+    const at = (id: FigureId) => figureOf(both, id) / figureOf(one, id);
+    for (const id of [
+      'charge-time',
+      'charging-current',
+      'bleed-time',
+      'source-energy',
+      'charging-efficiency',
+      'repetition-rate',
+    ] as const)
       expect(at(id), id).toBeCloseTo(1, 9);
-    for (const id of ['stored-energy', 'stored-charge']) expect(at(id), id).toBeCloseTo(2, 9);
+    for (const id of ['stored-energy', 'stored-charge'] as const) expect(at(id), id).toBeCloseTo(2, 9);
     expect(figureOf(both, 'marx-top-to-top')).toBeCloseTo(2 * figureOf(both, 'marx-output-voltage'), 6);
     expect(off(both, 'charge', 'charge-time')).toBeLessThan(2e-3);
     expect(off(both, 'bleed', 'bleed-time')).toBeLessThan(2e-3);
@@ -64,7 +72,7 @@ describe('two towers of opposite polarity', () => {
         const [towers, column] = [marxRig({ ...plain, 'store.towers': 'two' }), marxRig({ ...plain, 'store.n': String(2 * n) })];
         // One first gap more, in place of a gap between stages.
         const alike = (rig: Rig) => withGapLike(rig);
-        for (const id of ['discharge-voltage', 'discharge-capacitance', 'peak-current', 'time-to-peak', 'stored-energy'])
+        for (const id of ['discharge-voltage', 'discharge-capacitance', 'peak-current', 'time-to-peak', 'stored-energy'] as const)
           // The second first gap keeps a picohenry more.
           expect(offBy(figureOf(alike(towers), id), figureOf(alike(column), id)), id).toBeLessThan(1e-6);
       }),

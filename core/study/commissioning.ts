@@ -2,6 +2,8 @@ import { triggeredFrom, triggeredTo } from '../kind/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { ladderLack } from '../model/index.ts';
 import type { UnitId } from '../quantity/index.ts';
+import type { FieldsIn, FigureId } from '../block/index.ts';
+import type { QuantityIn } from '../field/index.ts';
 import { blockIn, type Rig } from '../rig/index.ts';
 import { gapPrint, gapStudy } from './gap/gap-study.ts';
 
@@ -39,8 +41,8 @@ interface Numbers {
   readonly reading: RigReading;
   readonly print: Print;
   /** A figure, or null where the rig does not give it. */
-  figure(id: string): number | null;
-  own(field: string): number | null;
+  figure(id: FigureId): number | null;
+  own(field: QuantityIn<FieldsIn<'store'>>): number | null;
 }
 
 type Rule = (n: Numbers) => Cause | null;
@@ -199,11 +201,10 @@ const overload: Rule = (n) => {
 const connected: Rule = (n) => ({
   id: 'connected',
   cause: 'The charger is still connected when it is fired',
-  shown:
-    n.reading.own('charging').choice('firing') === 'connected'
-      ? 'this rig is entered as fired with it connected'
-      : 'this rig is entered as isolated before it is fired',
-  likely: n.reading.own('charging').choice('firing') === 'connected',
+  shown: n.reading.own('charging').is('firing', 'connected')
+    ? 'this rig is entered as fired with it connected'
+    : 'this rig is entered as isolated before it is fired',
+  likely: n.reading.own('charging').is('firing', 'connected'),
   change: 'Isolate it before the count; in every lead of it a resistor, and a diode that bears the whole voltage.',
 });
 

@@ -1,4 +1,4 @@
-import { bleedGoal } from '../block/index.ts';
+import { bleedGoal, type FigureId } from '../block/index.ts';
 import type { HazardClass } from '../hazard/index.ts';
 import { tightest } from '../limit/index.ts';
 import { printQuantity, type UnitId } from '../quantity/index.ts';
@@ -8,7 +8,7 @@ import { predictedNumbers } from './predicted-shot.ts';
 
 /** A figure as plain data: SI values, nominal and over the tolerances. */
 export interface HeadlineFigure {
-  readonly id: string;
+  readonly id: FigureId;
   readonly title: string;
   readonly unit: UnitId;
   readonly value: number;
@@ -33,7 +33,7 @@ export interface Headline {
   readonly errors: number;
 }
 
-function figure(evaluation: Evaluation, id: string): HeadlineFigure | null {
+function figure(evaluation: Evaluation, id: FigureId): HeadlineFigure | null {
   const found = figureIn(evaluation, id);
   if (!found) return null;
   const { title, worked, band } = found;

@@ -1,4 +1,4 @@
-import { arcLawText, toepler } from '../block/index.ts';
+import { arcLawText, toepler, type FigureId } from '../block/index.ts';
 import { CircuitError } from '../circuit/index.ts';
 import { Corners, ifKnown, RigReading, type Band } from '../figure/index.ts';
 import { printQuantity } from '../quantity/index.ts';
@@ -86,14 +86,14 @@ function together(value: number, spreads: readonly Spread[]): { low: number; hig
 }
 
 /** The band of a figure over the tolerances; null where the figure is missing. */
-function bandOf(rig: Rig, id: string): { value: number; band: Band } | null {
+function bandOf(rig: Rig, id: FigureId): { value: number; band: Band } | null {
   return ifKnown(() => {
     const corners = new Corners(rig);
     return { value: corners.nominal().figure(id).value, band: corners.bandOf((reading) => reading.figure(id)) };
   });
 }
 
-function closedForm(rig: Rig, id: string, error: number): Predicted | null {
+function closedForm(rig: Rig, id: FigureId, error: number): Predicted | null {
   const found = bandOf(rig, id);
   if (!found || !(found.value > 0)) return null;
   const { value, band } = found;
@@ -111,7 +111,7 @@ export function predictedNumbers(rig: Rig): {
   // What moves in a coil is in the current of a launch, and in no closed form.
   if (launched) return { current: launched.peakCurrent, time: launched.timeToPeak, by: 'launch' };
   const solved = reading.offers('store').ladder ? ifSolved(() => dischargeFigures(rig)) : null;
-  const of = (id: string) => {
+  const of = (id: FigureId) => {
     const value = solved?.[id] ?? null;
     return value !== null && value > 0 ? value : ifKnown(() => reading.figure(id).value);
   };
@@ -148,7 +148,7 @@ export function predictedShot(rig: Rig): PredictedShot {
     [run(withStrays(1 / strayFactor)), run(withStrays(strayFactor))],
   ] as const;
   const solved = new Map(answer.value.compared.map((one) => [one.id, one]));
-  const of = (id: string, error: number): Predicted | null => {
+  const of = (id: FigureId, error: number): Predicted | null => {
     const one = solved.get(id);
     const value = one?.solver ?? null;
     if (!one || value === null || !(value > 0)) return null;

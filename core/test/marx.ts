@@ -4,6 +4,7 @@ import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { solveRigScene, type Solved } from '../simulate/index.ts';
 import { rigWith } from './rigs.ts';
+import type { FigureId } from '../block/index.ts';
 
 /** A Marx with its first gap as the switch, and nothing that the closed forms leave out unless it is typed. */
 export const marxRig = (
@@ -40,7 +41,7 @@ export const solved = (rig: Rig, of: 'charge' | 'discharge' | 'bleed', without?:
 };
 
 /** A figure of a rig, nominal; NaN where it has none. */
-export const figureOf = (rig: Rig, id: string): number => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
+export const figureOf = (rig: Rig, id: FigureId): number => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
 
 /** All that a rig says is wrong with it. */
 export const problemsOf = (rig: Rig): string =>

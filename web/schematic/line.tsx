@@ -107,7 +107,7 @@ function keyOf(read: () => { readonly text: string; readonly detail?: string }):
 function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { slot: Slot; width: number }) {
   const { rig, corners, ladder, problems } = evaluation;
   const reading = corners.nominal();
-  const own = reading.own(slot);
+  const own = reading.ownOf(slot);
   const block = blockIn(rig, slot);
   const definition = blockDefinition(slot, block.kind);
   const stand = stands[slot];

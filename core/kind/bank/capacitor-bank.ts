@@ -1,4 +1,4 @@
-import { onlyWith } from '../../field/index.ts';
+import { onlyWith, above, choice, fields, quantity, whole, within } from '../../field/index.ts';
 import { bleedFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -11,14 +11,20 @@ import { insulationField } from './insulation-field.ts';
 import { lifeFields, lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 
-const isPolar = (own: Own) => own.choice('polarity') === 'polar';
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'store/capacitor-bank': typeof capacitorBankFields;
+  }
+}
+
+const isPolar = (own: Own<typeof capacitorBankFields>) => own.is('polarity', 'polar');
 
 /** A store that stays reversed, or of whose pulse nothing is known. */
 const forGood = ruled('how long it is reversed', 10, 's', 'it stays reversed until it is bled, or how long is not known');
 const unrated = ruled('its rated voltage', 0, 'V', 'not given: the charge of a pulse is not counted');
 
 /** What a polar capacitor bears the wrong way round: what its maker says, else by how long it is reversed. */
-const reverseOfPolar = (own: Own, rig: RigContext): Worked =>
+const reverseOfPolar = (own: Own<typeof capacitorBankFields>, rig: RigContext): Worked =>
   own.optional('Vrev') ??
   work(storeFormulas.polarReverseRating, {
     t: ifKnown(() => rig.figure('reversal-time')) ?? forGood,
@@ -40,109 +46,55 @@ const elementVoltage = (rig: RigContext) => {
   });
 };
 
+export const capacitorBankFields = fields({
+  C: quantity('Capacitance of one', 'F', above(0, 1e3), '1000 µF ±20 %', {
+    tolerance: true,
+    help: 'Measured if you can: labels are often far off.',
+  }),
+  ns: quantity('In series', '1', whole(1, 1000), '1'),
+  np: quantity('In parallel', '1', whole(1, 1000), '1'),
+  share: quantity('Highest share of the voltage', '1', within(1e-3, 1), null, {
+    symbol: 's',
+    help: 'What the group that takes the most has of the bank voltage, from the composer. Empty: worked out from the tolerance.',
+  }),
+  V0: quantity('Charged to', 'V', above(0, 1e6), '48 V', {
+    tolerance: true,
+    help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.',
+  }),
+  Vr: quantity('Dc rating of one', 'V', above(0, 1e6), null, { help: 'Direct voltage one capacitor is rated for.' }),
+  polarity: choice(
+    'Polarity',
+    { 'non-polar': 'non-polar', polar: 'polar' },
+    { help: 'Electrolytics are polar; film, paper, ceramic and mica are not.' },
+  ),
+  dielectric: dielectricField,
+  reversal: onlyWith(
+    'polarity',
+    ['non-polar'],
+    quantity('Reversal it is rated for', '1', within(0.01, 1), null, {
+      symbol: 'kr',
+      help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to a reverse voltage instead.',
+    }),
+  ),
+  Vrev: onlyWith(
+    'polarity',
+    ['polar'],
+    quantity('Reverse voltage of a polar capacitor', 'V', above(0, 1e3), null, {
+      help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
+    }),
+  ),
+  ESR: quantity('ESR of one', 'Ω', within(0, 1e6), '20 mΩ ±30 %', { tolerance: true }),
+  ESL: quantity('ESL of one', 'H', within(0, 1), '20 nH', { tolerance: true }),
+  Ri: insulationField('Insulation of one'),
+  ...lifeFields,
+});
+
 export const capacitorBank = defineBlock({
   slot: 'store',
   kind: 'capacitor-bank',
   title: 'Capacitor bank',
   glyph: () => 'capacitor-bank',
-  fields: {
-    C: {
-      type: 'quantity',
-      symbol: 'C',
-      title: 'Capacitance of one',
-      unit: 'F',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '1000 µF ±20 %',
-      tolerance: true,
-      help: 'Measured if you can: labels are often far off.',
-    },
-    ns: { type: 'quantity', symbol: 'ns', title: 'In series', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
-    np: { type: 'quantity', symbol: 'np', title: 'In parallel', unit: '1', min: 1, max: 1000, integer: true, initial: '1' },
-    share: {
-      type: 'quantity',
-      symbol: 's',
-      title: 'Highest share of the voltage',
-      unit: '1',
-      min: 1e-3,
-      max: 1,
-      initial: null,
-      optional: true,
-      help: 'What the group that takes the most has of the bank voltage, from the composer. Empty: worked out from the tolerance.',
-    },
-    V0: {
-      type: 'quantity',
-      symbol: 'V0',
-      title: 'Charged to',
-      unit: 'V',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: '48 V',
-      tolerance: true,
-      help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.',
-    },
-    Vr: {
-      type: 'quantity',
-      symbol: 'Vr',
-      title: 'Dc rating of one',
-      unit: 'V',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'Direct voltage one capacitor is rated for.',
-    },
-    polarity: {
-      type: 'choice',
-      title: 'Polarity',
-      initial: 'non-polar',
-      options: [
-        { value: 'non-polar', title: 'non-polar' },
-        { value: 'polar', title: 'polar' },
-      ],
-      help: 'Electrolytics are polar; film, paper, ceramic and mica are not.',
-    },
-    dielectric: dielectricField,
-    reversal: onlyWith('polarity', ['non-polar'], {
-      type: 'quantity',
-      symbol: 'kr',
-      title: 'Reversal it is rated for',
-      unit: '1',
-      min: 0.01,
-      max: 1,
-      initial: null,
-      optional: true,
-      help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to a reverse voltage instead.',
-    }),
-    Vrev: onlyWith('polarity', ['polar'], {
-      type: 'quantity',
-      symbol: 'Vrev',
-      title: 'Reverse voltage of a polar capacitor',
-      unit: 'V',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
-    }),
-    ESR: {
-      type: 'quantity',
-      symbol: 'ESR',
-      title: 'ESR of one',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      initial: '20 mΩ ±30 %',
-      tolerance: true,
-    },
-    ESL: { type: 'quantity', symbol: 'ESL', title: 'ESL of one', unit: 'H', min: 0, max: 1, initial: '20 nH', tolerance: true },
-    Ri: insulationField('Insulation of one'),
-    ...lifeFields,
-  },
+  fields: capacitorBankFields,
   takes: {
     part: 'capacitor',
     fields: { C: 'C', Vr: 'Vdc', reversal: 'reversal', ESR: 'ESR', ESL: 'ESL', Ri: 'Ri', Nr: 'Nr', nl: 'exponent' },
@@ -299,7 +251,7 @@ function residualStep(rig: RigContext) {
   ];
 }
 
-function reachProblem(own: Own, rig: RigContext): Problem[] {
+function reachProblem(own: Own<typeof capacitorBankFields>, rig: RigContext): Problem[] {
   const reached = rig.figure('charge-towards');
   if (own.quantity('V0').value < reached.value) return [];
   const text = `The supply cannot charge the bank to ${printQuantity(own.quantity('V0').value, 'V')}: this charging path and this bleeder bring it to ${printQuantity(reached.value, 'V')} and no further.`;
@@ -307,7 +259,7 @@ function reachProblem(own: Own, rig: RigContext): Problem[] {
 }
 
 /** Equal groups take 1/ns each: no group that takes the most can have less. */
-function shareProblem(own: Own): Problem[] {
+function shareProblem(own: Own<typeof capacitorBankFields>): Problem[] {
   const share = own.optional('share');
   const even = 1 / own.quantity('ns').value;
   // Five digits are kept of a share, so an even one may lie that much below.

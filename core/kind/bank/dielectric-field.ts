@@ -1,20 +1,17 @@
-import type { ChoiceField } from '../../field/index.ts';
+import { choiceOf } from '../../field/index.ts';
 import { ruled } from '../../formula/index.ts';
 import { absorptions } from '../../material/index.ts';
-import { choiceOf, type Part } from '../../part/index.ts';
+import { choiceOf as partChoice, type Part } from '../../part/index.ts';
 import type { Offers, Own } from '../../block/context.ts';
+import type { ChoiceField } from '../../field/index.ts';
 
 /** What lies between the electrodes: how much of the voltage comes back after a discharge, and how long that is waited for. */
-export const dielectricField: ChoiceField = {
-  type: 'choice',
-  title: 'Dielectric',
-  initial: 'unknown',
-  options: [
-    { value: 'unknown', title: 'not known: taken as the one that gives back the most' },
-    ...absorptions.map(({ id, title }) => ({ value: id, title })),
-  ],
-  help: 'After a discharge it gives back some of its voltage. The run sheet waits for that before it is read again.',
-};
+export const dielectricField = choiceOf(
+  'Dielectric',
+  [{ id: 'unknown', title: 'not known: taken as the one that gives back the most' }, ...absorptions],
+  'unknown',
+  'After a discharge it gives back some of its voltage. The run sheet waits for that before it is read again.',
+);
 
 /** The dielectric of a part of the shelf; of film the kind that gives back more. */
 const ofPart: Readonly<Record<string, string>> = {
@@ -25,12 +22,13 @@ const ofPart: Readonly<Record<string, string>> = {
   'paper-oil': 'paper-oil',
 };
 
-export const dielectricOf = (part: Part): string => ofPart[choiceOf(part, 'dielectric')] ?? 'unknown';
+export const dielectricOf = (part: Part): string => ofPart[partChoice(part, 'dielectric')] ?? 'unknown';
 
 const most = absorptions.reduce((a, b) => (b.high > a.high ? b : a));
 
 /** The share of its voltage that a store may give back, and how long it is left to itself before it is read again. */
-export const absorptionOf = (own: Own): NonNullable<Offers['absorption']> => absorptionBy(own.choice('dielectric'));
+export const absorptionOf = (own: Own<{ readonly dielectric: ChoiceField }>): NonNullable<Offers['absorption']> =>
+  absorptionBy(own.choice('dielectric'));
 
 /** The same of a dielectric by its id; of one that is not known the one that gives back the most. */
 export function absorptionBy(chosen: string): NonNullable<Offers['absorption']> {

@@ -1,3 +1,4 @@
+import { above, quantity } from '../../field/index.ts';
 import type { FieldValue, QuantityField } from '../../field/index.ts';
 import { anyInsulation, insulationConstants } from '../../material/index.ts';
 import type { Quantity } from '../../quantity/index.ts';
@@ -11,17 +12,10 @@ function usual({ dielectric, C }: Readonly<Record<string, FieldValue>>): Quantit
 }
 
 /** Insulation resistance of one capacitor; empty where nobody measured it. */
-export const insulationField = (title: string): QuantityField => ({
-  type: 'quantity',
-  symbol: 'Ri',
-  title,
-  unit: 'Ω',
-  min: 0,
-  max: 1e15,
-  open: true,
-  initial: null,
-  optional: true,
-  tolerance: true,
-  emptyAs: usual,
-  help: 'As measured: it decides how long a store with an open bleeder stays charged. Empty: the span that is usual of its dielectric.',
-});
+export const insulationField = (title: string): QuantityField =>
+  quantity(title, 'Ω', above(0, 1e15), null, {
+    symbol: 'Ri',
+    tolerance: true,
+    emptyAs: usual,
+    help: 'As measured: it decides how long a store with an open bleeder stays charged. Empty: the span that is usual of its dielectric.',
+  });

@@ -1,5 +1,5 @@
 import { bleedFormulas, work } from '../../formula/index.ts';
-import { rating } from '../../field/index.ts';
+import { rating, fields } from '../../field/index.ts';
 import { bleedThrough, tenthThrough } from '../../block/bleed-through.ts';
 import type { FigureSpec, LimitSpec, RigContext, StepSpec } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -14,25 +14,31 @@ import {
   stringVoltageLimit,
 } from '../../block/resistor-string.ts';
 
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'tool/resistor-tool': typeof toolFields;
+  }
+  interface FigureIds {
+    'tool-peak-power': true;
+    'tool-energy': true;
+    'tool-time': true;
+    'tool-hold': true;
+    'tool-time-tenth': true;
+  }
+}
+
 /** Fields of every tool: its resistors, and what a pulse may do to one of them. */
-export const toolFields = {
+export const toolFields = fields({
   ...stringFields('1 kΩ ±10 %'),
-  P: rating(
-    'Pr',
-    'Pulse power of one',
-    'W',
-    1e9,
-    'Peak power it is rated for in a pulse as long as this discharge; not the continuous power.',
-  ),
-  E: rating('Er', 'Pulse energy of one', 'J', 1e9, 'Energy one resistor takes in one discharge.'),
-  Is: rating(
-    'Is',
-    'First current the strap bears',
-    'A',
-    1e7,
-    'The strap goes on at no more than this drives through the store; empty if not known.',
-  ),
-};
+  P: rating('Pulse power of one', 'W', 1e9, {
+    symbol: 'Pr',
+    help: 'Peak power it is rated for in a pulse as long as this discharge; not the continuous power.',
+  }),
+  E: rating('Pulse energy of one', 'J', 1e9, { symbol: 'Er', help: 'Energy one resistor takes in one discharge.' }),
+  Is: rating('First current the strap bears', 'A', 1e7, {
+    help: 'The strap goes on at no more than this drives through the store; empty if not known.',
+  }),
+});
 
 /** What is told of every tool. */
 export const toolFigures: readonly FigureSpec[] = [

@@ -1,10 +1,19 @@
 import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
-import { rating } from '../../field/index.ts';
+import { rating, fields, quantity, whole } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { stringFields, stringPowerLimit, stringResistance, stringVoltageLimit } from '../../block/resistor-string.ts';
 import { bleederCircuit, bleederPower, bleederSteps } from './shared.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'bleeder/each-element': typeof elementBleedersFields;
+  }
+  interface FigureIds {
+    'group-rest-voltage': true;
+  }
+}
 
 const ofTolerance = (value: number, side: string) =>
   ruled(`tolerance of a bleeder, ${side} side`, value, '1', 'the tolerance of the resistor');
@@ -29,12 +38,18 @@ function restVoltage(rig: RigContext): Worked {
 /** Capacitors in series in the store; null where it is no bank of groups. */
 const groupsOf = (rig: RigContext): Worked | null => rig.offers('store').groups ?? null;
 
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof elementBleedersFields>, rig: RigContext): Problem[] {
   const [groups, ng] = [groupsOf(rig)?.value ?? 1, own.quantity('ng').value];
   if (groups === ng) return [];
   const text = `There is one bleeder for each of ${ng} groups, and the store has ${groups} in series: set the number to ${groups}, or a group is left without.`;
   return [{ severity: 'error', slot: 'bleeder', field: 'ng', text }];
 }
+
+const elementBleedersFields = fields({
+  ...stringFields('47 kΩ ±5 %'),
+  ng: quantity('Groups, one bleeder across each', '1', whole(1, 1000), '1', { help: 'As many as the bank has in series.' }),
+  P: rating('Power rating of one', 'W', 1e6, { symbol: 'Pr' }),
+});
 
 /** A bleeder across every group of a bank in series: it empties each by itself, and holds their shares of the voltage. */
 export const elementBleeders = defineBlock({
@@ -42,21 +57,7 @@ export const elementBleeders = defineBlock({
   kind: 'each-element',
   title: 'Bleeder across each element',
   glyph: () => 'resistor-down',
-  fields: {
-    ...stringFields('47 kΩ ±5 %'),
-    ng: {
-      type: 'quantity',
-      symbol: 'ng',
-      title: 'Groups, one bleeder across each',
-      unit: '1',
-      min: 1,
-      max: 1000,
-      integer: true,
-      initial: '1',
-      help: 'As many as the bank has in series.',
-    },
-    P: rating('Pr', 'Power rating of one', 'W', 1e6),
-  },
+  fields: elementBleedersFields,
   key: (own) => ({
     text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω'),
     detail: `across each of ${own.quantity('ng').value}`,

@@ -1,4 +1,4 @@
-import { onlyWith, quantity, rating } from '../../field/index.ts';
+import { onlyWith, quantity, rating, above, choice, fields, within, type QuantityIn } from '../../field/index.ts';
 import { bleedFormulas, chargeFormulas, lampFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type Own, type RigContext } from '../../block/context.ts';
@@ -6,15 +6,30 @@ import { defineBlock } from '../../block/define.ts';
 import { stringFields, stringKey, stringPart, stringResistance } from '../../block/resistor-string.ts';
 import { toolFields, toolFigures, toolLimits, toolSteps } from './discharge-tool.ts';
 import type { ToolPart } from '../../block/wired.ts';
+import type { FigureId } from '../../block/names.ts';
 
-const isBranch = (own: Own): boolean => own.choice('wiring') === 'branch';
-const string = (own: Own): Worked => stringResistance(own, 'resistors of the tool');
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'tool/lamp-tool': typeof lampToolFields;
+  }
+  interface FigureIds {
+    'lamp-out': true;
+    'lamp-on-time': true;
+    'lamp-current': true;
+    'clamp-power': true;
+    'clamp-energy': true;
+    'branch-power': true;
+  }
+}
+
+const isBranch = (own: Own<typeof lampToolFields>): boolean => own.is('wiring', 'branch');
+const string = (own: Own<typeof lampToolFields>): Worked => stringResistance(own, 'resistors of the tool');
 
 /**
  * What discharges the last of the voltage, lamps and clamp left out, which only speed it up before: all of the tool where the lamps lie in
  * its row, the bleed resistor where they hang beside it.
  */
-const whole = (own: Own): Worked =>
+const whole = (own: Own<typeof lampToolFields>): Worked =>
   isBranch(own)
     ? string(own)
     : work(chargeFormulas.seriesSum, { R1: string(own), R2: own.quantity('Rp') }, 'discharge tool, its lamps out');
@@ -23,7 +38,7 @@ const notFitted = ruled('resistor across the lamps', 1e15, 'Ω', 'there is none'
 const nothingBeside = ruled('resistance straight across the store', 1e15, 'Ω', 'all of the current goes through the lamp part');
 
 /** The branch of the lamps as the formulas take it. */
-const branchOf = (own: Own) => ({
+const branchOf = (own: Own<typeof lampToolFields>) => ({
   Rs: isBranch(own) ? own.quantity('Rb') : string(own),
   Rp: isBranch(own) ? notFitted : own.quantity('Rp'),
   Rl: own.quantity('Rl'),
@@ -99,7 +114,13 @@ const figures: readonly FigureSpec[] = [
   },
 ];
 
-const held = (id: string, title: string, figure: string, field: string, note: string): LimitSpec => ({
+const held = (
+  id: string,
+  title: string,
+  figure: FigureId,
+  field: QuantityIn<typeof lampToolFields>,
+  note: string,
+): LimitSpec => ({
   id,
   title,
   slot: 'tool',
@@ -124,7 +145,7 @@ const lampLimits: readonly LimitSpec[] = [
 ];
 
 /** The tool as it is wired. Either way the lamps stand in inverse parallel, one for each polarity, and never in a row. */
-const wired = (own: Own): ToolPart[] => {
+const wired = (own: Own<typeof lampToolFields>): ToolPart[] => {
   const print = (value: number, unit: 'Ω' | 'V') => printQuantity(value, unit, { trim: true });
   const [Vz, Vf, Rl] = [own.quantity('Vz').value, own.quantity('Vf').value, own.quantity('Rl').value];
   const resistor = (name: string, nodes: readonly [string, string], R: number): ToolPart => ({
@@ -145,99 +166,47 @@ const wired = (own: Own): ToolPart[] => {
   ];
 };
 
+const lampToolFields = fields({
+  ...toolFields,
+  ...stringFields('1.5 kΩ ±10 %'),
+  wiring: choice(
+    'The lamps lie',
+    { row: 'across a clamp in the row of the resistors', branch: 'in a branch beside the bleed resistor' },
+    { help: 'Either way two lamps in inverse parallel, so that one is lit whatever the polarity.' },
+  ),
+  Rb: onlyWith(
+    'wiring',
+    ['branch'],
+    quantity('Resistor of the branch', 'Ω', above(0, 1e8), '10 kΩ ±10 %', {
+      tolerance: true,
+      help: 'From the tip to the clamp: it takes the voltage that the clamp does not.',
+    }),
+  ),
+  Pb: onlyWith('wiring', ['branch'], rating('Pulse power of the resistor of the branch', 'W', 1e9)),
+  Rp: onlyWith('wiring', ['row'], quantity('Resistor across the lamps', 'Ω', above(0, 1e6), '470 Ω ±10 %', { tolerance: true })),
+  Rl: quantity('Resistor of the lamps', 'Ω', above(0, 1e6), '680 Ω ±10 %', { tolerance: true }),
+  Vz: quantity('Voltage of the clamp', 'V', above(0, 1e3), '12 V ±6 %', {
+    tolerance: true,
+    help: 'Two zener diodes nose to nose: the voltage of one and the forward drop of the other.',
+  }),
+  Vf: quantity('Drop of a lamp', 'V', within(0, 100), '1.8 V ±10 %', {
+    tolerance: true,
+    help: 'Two light-emitting diodes back to back, one for each polarity: red 1.7 to 2 V. A filament lamp has none.',
+  }),
+  Il: quantity('It is seen down to', 'A', above(0, 1), '0.2 mA', {
+    help: 'In the light of the workshop; common practice, no source.',
+  }),
+  Im: rating('Current a lamp bears', 'A', 1e3),
+  Pz: rating('Pulse power of the clamp', 'W', 1e9),
+  Ez: rating('Pulse energy of the clamp', 'J', 1e9),
+});
+
 export const lampTool = defineBlock({
   slot: 'tool',
   kind: 'lamp-tool',
   title: 'Discharge tool with lamps',
   glyph: () => 'probe',
-  fields: {
-    ...toolFields,
-    ...stringFields('1.5 kΩ ±10 %'),
-    wiring: {
-      type: 'choice',
-      title: 'The lamps lie',
-      initial: 'row',
-      options: [
-        { value: 'row', title: 'across a clamp in the row of the resistors' },
-        { value: 'branch', title: 'in a branch beside the bleed resistor' },
-      ],
-      help: 'Either way two lamps in inverse parallel, so that one is lit whatever the polarity.',
-    },
-    Rb: onlyWith(
-      'wiring',
-      ['branch'],
-      quantity({
-        symbol: 'Rb',
-        title: 'Resistor of the branch',
-        unit: 'Ω',
-        min: 0,
-        max: 1e8,
-        open: true,
-        initial: '10 kΩ ±10 %',
-        tolerance: true,
-        help: 'From the tip to the clamp: it takes the voltage that the clamp does not.',
-      }),
-    ),
-    Pb: onlyWith('wiring', ['branch'], rating('Pb', 'Pulse power of the resistor of the branch', 'W', 1e9)),
-    Rp: onlyWith(
-      'wiring',
-      ['row'],
-      quantity({
-        symbol: 'Rp',
-        title: 'Resistor across the lamps',
-        unit: 'Ω',
-        min: 0,
-        max: 1e6,
-        open: true,
-        initial: '470 Ω ±10 %',
-        tolerance: true,
-      }),
-    ),
-    Rl: quantity({
-      symbol: 'Rl',
-      title: 'Resistor of the lamps',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: '680 Ω ±10 %',
-      tolerance: true,
-    }),
-    Vz: quantity({
-      symbol: 'Vz',
-      title: 'Voltage of the clamp',
-      unit: 'V',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '12 V ±6 %',
-      tolerance: true,
-      help: 'Two zener diodes nose to nose: the voltage of one and the forward drop of the other.',
-    }),
-    Vf: quantity({
-      symbol: 'Vf',
-      title: 'Drop of a lamp',
-      unit: 'V',
-      min: 0,
-      max: 100,
-      initial: '1.8 V ±10 %',
-      tolerance: true,
-      help: 'Two light-emitting diodes back to back, one for each polarity: red 1.7 to 2 V. A filament lamp has none.',
-    }),
-    Il: quantity({
-      symbol: 'Il',
-      title: 'It is seen down to',
-      unit: 'A',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: '0.2 mA',
-      help: 'In the light of the workshop; common practice, no source.',
-    }),
-    Im: rating('Im', 'Current a lamp bears', 'A', 1e3),
-    Pz: rating('Pz', 'Pulse power of the clamp', 'W', 1e9),
-    Ez: rating('Ez', 'Pulse energy of the clamp', 'J', 1e9),
-  },
+  fields: lampToolFields,
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
   offers: (own) => ({ toolResistance: whole(own) }),

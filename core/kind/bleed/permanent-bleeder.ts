@@ -1,5 +1,5 @@
 import { bleedFormulas, ruled, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, fields, whole } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -13,37 +13,41 @@ import {
 import { storeEnergy } from '../../block/store-energy.ts';
 import { bleederCircuit, bleederPower, bleederSteps } from './shared.ts';
 
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'bleeder/permanent': typeof permanentBleederFields;
+  }
+}
+
 const one = ruled('one string', 1, '1', 'taken singly');
 
 /** Strings side by side as one resistor, Ω. */
-const beside = (own: Own, strings: Worked, title: string): Worked =>
+const beside = (own: Own<typeof permanentBleederFields>, strings: Worked, title: string): Worked =>
   work(storeFormulas.bankResistance, { R: stringResistance(own, 'one string'), ns: one, np: strings }, title);
 
 const shareOfOne = (rig: RigContext): Worked =>
   work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('bleeder').quantity('n') });
+
+export const permanentBleederFields = fields({
+  ...stringFields('10 kΩ ±10 %'),
+  m: quantity('Strings side by side', '1', whole(1, 100), '1', {
+    help: 'Two strings still empty the store when one has failed open.',
+  }),
+  P: rating('Power rating of one', 'W', 1e6, { symbol: 'Pr' }),
+  E: rating('Energy one takes in one bleed', 'J', 1e9, {
+    symbol: 'Er',
+    help: 'Where the bleed is so quick that no heat leaves meanwhile.',
+  }),
+  l: rating('Body length of one', 'm', 10),
+  Es: surfaceField,
+});
 
 export const permanentBleeder = defineBlock({
   slot: 'bleeder',
   kind: 'permanent',
   title: 'Permanent bleeder',
   glyph: () => 'resistor-down',
-  fields: {
-    ...stringFields('10 kΩ ±10 %'),
-    m: quantity({
-      symbol: 'm',
-      title: 'Strings side by side',
-      unit: '1',
-      min: 1,
-      max: 100,
-      integer: true,
-      initial: '1',
-      help: 'Two strings still empty the store when one has failed open.',
-    }),
-    P: rating('Pr', 'Power rating of one', 'W', 1e6),
-    E: rating('Er', 'Energy one takes in one bleed', 'J', 1e9, 'Where the bleed is so quick that no heat leaves meanwhile.'),
-    l: rating('l', 'Body length of one', 'm', 10),
-    Es: surfaceField,
-  },
+  fields: permanentBleederFields,
   key: (own) => ({
     text: printQuantity((own.quantity('R').value * own.quantity('n').value) / own.quantity('m').value, 'Ω'),
     ...(own.quantity('m').value > 1 ? { detail: `${own.quantity('m').value} strings` } : {}),

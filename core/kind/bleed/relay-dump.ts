@@ -1,5 +1,5 @@
 import { bleedFormulas, chargeFormulas, ruled, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
-import { rating } from '../../field/index.ts';
+import { choiceOf, fields, onlyWith, rating } from '../../field/index.ts';
 import { bleedThrough } from '../../block/bleed-through.ts';
 import { Unavailable, type Own, type RigContext, type StepSpec } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -13,6 +13,19 @@ import {
   surfaceField,
 } from '../../block/resistor-string.ts';
 import { storeEnergy } from '../../block/store-energy.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'dump/relay': typeof relayDumpFields;
+  }
+  interface FigureIds {
+    'dump-time': true;
+    'dump-hold': true;
+    'dump-current': true;
+    'dump-energy': true;
+    'dump-rise': true;
+  }
+}
 
 /** J that the resistors take: what is stored, shared by those in series. */
 const energyOfOne = (rig: RigContext): Worked =>
@@ -41,7 +54,7 @@ const bodies = [
   },
 ] as const;
 
-const bodyOf = (own: Own) => bodies.find(({ id }) => id === own.choice('body'));
+const bodyOf = (own: Own<typeof relayDumpFields>) => bodies.find(({ id }) => id === own.choice('body'));
 
 /** How much warmer one resistor of the dump gets in one dump. @throws Unavailable where its body or its mass is not given */
 function riseOfOne(rig: RigContext): Worked {
@@ -52,7 +65,7 @@ function riseOfOne(rig: RigContext): Worked {
   return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m: own.quantity('m'), c }, 'temperature rise of one');
 }
 
-const resistance = (own: Own): Worked => stringResistance(own, 'resistors of the dump');
+const resistance = (own: Own<typeof relayDumpFields>): Worked => stringResistance(own, 'resistors of the dump');
 
 const shareOfOne = (rig: RigContext): Worked =>
   work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('dump').quantity('n') }, 'voltage of one');
@@ -94,43 +107,37 @@ const outside = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpe
   does: 'bleed',
 });
 
+const relayDumpFields = fields({
+  ...stringFields('1 kΩ ±10 %'),
+  P: rating('Pulse power of one', 'W', 1e9, {
+    symbol: 'Pr',
+    help: 'Peak power it is rated for in a pulse as long as this dump.',
+  }),
+  E: rating('Pulse energy of one', 'J', 1e9, {
+    symbol: 'Er',
+    help: 'Energy one takes in one dump, starting cold: wire-wound little, bulk ceramic and columns of water or copper sulphate much.',
+  }),
+  l: rating('Body length of one', 'm', 10),
+  body: choiceOf('What it is made of', [{ id: 'unknown', title: 'not known' }, ...bodies], 'unknown'),
+  m: onlyWith(
+    'body',
+    bodies.map(({ id }) => id),
+    rating('Mass of one that takes the heat', 'kg', 1e4, {
+      help: 'Of a column its liquid, of a wire-wound its wire and not its core.',
+    }),
+  ),
+  Es: surfaceField,
+  Vo: rating('Relay, voltage it bears open', 'V', 1e7),
+  Ic: rating('Relay, current it may close on', 'A', 1e7),
+});
+
 /** A fixed resistor that takes the store down from outside the guard, behind a relay that closes when power fails. */
 export const relayDump = defineBlock({
   slot: 'dump',
   kind: 'relay',
   title: 'Dump resistor behind a relay that closes when power fails',
   glyph: () => 'relay-down',
-  fields: {
-    ...stringFields('1 kΩ ±10 %'),
-    P: rating('Pr', 'Pulse power of one', 'W', 1e9, 'Peak power it is rated for in a pulse as long as this dump.'),
-    E: rating(
-      'Er',
-      'Pulse energy of one',
-      'J',
-      1e9,
-      'Energy one takes in one dump, starting cold: wire-wound little, bulk ceramic and columns of water or copper sulphate much.',
-    ),
-    l: rating('l', 'Body length of one', 'm', 10),
-    body: {
-      type: 'choice',
-      title: 'What it is made of',
-      initial: 'unknown',
-      options: [{ value: 'unknown', title: 'not known' }, ...bodies.map(({ id, title }) => ({ value: id, title }))],
-    },
-    m: {
-      ...rating(
-        'm',
-        'Mass of one that takes the heat',
-        'kg',
-        1e4,
-        'Of a column its liquid, of a wire-wound its wire and not its core.',
-      ),
-      onlyWith: { choice: 'body', values: bodies.map(({ id }) => id) },
-    },
-    Es: surfaceField,
-    Vo: rating('Vo', 'Relay, voltage it bears open', 'V', 1e7),
-    Ic: rating('Ic', 'Relay, current it may close on', 'A', 1e7),
-  },
+  fields: relayDumpFields,
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
   offers: (own) => ({ dumpResistance: resistance(own) }),

@@ -1,10 +1,16 @@
 import { bleedFormulas, work } from '../../formula/index.ts';
-import type { FigureSpec, Own, RigContext, StepSpec } from '../../block/context.ts';
+import type { FigureSpec, RigContext, StepSpec } from '../../block/context.ts';
 import type { CircuitPart, Scene, Terminals } from '../../block/define.ts';
 import { bleedGoal, longestBleed } from '../../block/goal.ts';
 
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'bleeder-power': true;
+  }
+}
+
 /** A bleeder of any kind is one resistor across the store. */
-export const bleederCircuit = (_own: Own, rig: RigContext, { plus, minus, tag }: Terminals, scene: Scene): CircuitPart[] => [
+export const bleederCircuit = (_own: unknown, rig: RigContext, { plus, minus, tag }: Terminals, scene: Scene): CircuitPart[] => [
   {
     element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: rig.offer('bleedResistance').value },
     says: 'permanent bleeder',

@@ -1,7 +1,13 @@
 import { defineBlock } from '../../block/define.ts';
 import type { StepSpec } from '../../block/context.ts';
-import { permanentBleeder } from './permanent-bleeder.ts';
+import { permanentBleeder, type permanentBleederFields } from './permanent-bleeder.ts';
 import { bleederCircuit, bleederSteps } from './shared.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'bleeder/switched': typeof permanentBleederFields;
+  }
+}
 
 const holdOff: StepSpec = {
   id: 'bleeder-hold',

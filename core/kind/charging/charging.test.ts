@@ -8,6 +8,7 @@ import { offBy } from '../../test/fixtures.ts';
 import { rigWith } from '../../test/rigs.ts';
 import { highestVoltage, type Slot } from '../../block/index.ts';
 import { blockDefinition, newBlock } from '../../kind/index.ts';
+import type { FigureId } from '../../block/index.ts';
 
 const put = (rig: Rig, slot: Slot, kind: string): Rig => withBlock(rig, slot, newBlock(blockDefinition(slot, kind)));
 const made = (kinds: Partial<Record<Slot, string>>, typed: Readonly<Record<string, string>>): Rig =>
@@ -125,7 +126,7 @@ describe('limits of the charging path (worked by hand)', () => {
       { charging: 'chain' },
       { 'charging.R': '300 Ω', 'charging.Rl': '100 Ω', 'supply.R': '0 Ω', 'store.V0': '50 V' },
     );
-    const value = (id: string) => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
+    const value = (id: FigureId) => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
     expect(value('charging-resistance')).toBe(400);
     expect(offBy(value('charging-resistor-energy'), value('charging-energy-lost') * 0.75)).toBeLessThan(1e-9);
   });
@@ -153,7 +154,7 @@ describe('meters and monitors (worked by hand)', () => {
 
   test('a divider: ratio and reading with its meter across the foot', () => {
     const rig = made({ meter: 'divider' }, { 'meter.R1': '999 MΩ', 'meter.R2': '2 MΩ', 'meter.Rm': '2 MΩ', 'store.V0': '40 V' });
-    const value = (id: string) => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
+    const value = (id: FigureId) => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
     expect(value('divider-ratio')).toBeCloseTo(1000, 9);
     expect(value('divider-reading')).toBeCloseTo(0.04, 12);
   });
@@ -161,7 +162,7 @@ describe('meters and monitors (worked by hand)', () => {
   test('a shunt is part of the loop, and says what to set; one that is too slow or too inductive is said to be', () => {
     const typed = { 'monitor.R': '1 mΩ', 'load.R': '100 mΩ', 'store.C': '100 µF' };
     const [without, withIt] = [made({}, withoutMonitor(typed)), made({ monitor: 'shunt' }, typed)];
-    const value = (rig: Rig, id: string) => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
+    const value = (rig: Rig, id: FigureId) => figureIn(evaluateRig(rig), id)?.worked.value ?? NaN;
     expect(value(withIt, 'loop-resistance') - value(without, 'loop-resistance')).toBeCloseTo(1e-3, 12);
     expect(value(withIt, 'monitor-peak')).toBeCloseTo(value(withIt, 'peak-current') * 1e-3, 9);
     expect(value(withIt, 'scope-division') * 6).toBeGreaterThanOrEqual(value(withIt, 'monitor-peak'));

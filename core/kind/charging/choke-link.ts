@@ -1,8 +1,14 @@
-import { rating } from '../../field/index.ts';
+import { rating, above, fields, quantity, within } from '../../field/index.ts';
 import { chokeFormulas, dischargeFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { ChargeLaw, Own, RigContext } from '../../block/context.ts';
-import type { Link } from './link.ts';
+import { defineLink } from './link.ts';
+
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'choke-kick': true;
+  }
+}
 
 const loop = (rig: RigContext) => ({
   Vs: rig.figure('charging-voltage'),
@@ -21,14 +27,19 @@ const law: ChargeLaw = {
   },
 };
 
-function chokeProblems(own: Own, rig: RigContext, holds: boolean) {
+function chokeProblems(own: Own<typeof chokeFields>, rig: RigContext, holds: boolean) {
   const reached = rig.figure('charge-towards').value;
   const V0 = rig.offer('chargedTo').value;
   const supply = rig.offers('supply');
   // A gap that fires by itself ends the swing where it is set.
   const ends = rig.offers('switch').firedBy === 'itself';
   const stiff = supply.chargeLaw === undefined || supply.meanResistance !== undefined;
-  const warn = (field: string, text: string) => ({ severity: 'warning' as const, slot: 'charging' as const, field, text });
+  const warn = (field: keyof typeof chokeFields, text: string) => ({
+    severity: 'warning' as const,
+    slot: 'charging' as const,
+    field,
+    text,
+  });
   const ringsBack = Math.max(0, 2 * rig.figure('charging-voltage').value - reached);
   return [
     ...(!ends && reached > V0 * 1.02
@@ -61,91 +72,69 @@ function chokeProblems(own: Own, rig: RigContext, holds: boolean) {
   ];
 }
 
-/** A choke that lets the store swing to about twice the supply. */
-export const chokeLink = (holds: boolean): Link => ({
-  fields: {
-    L: {
-      type: 'quantity',
-      symbol: 'L',
-      title: 'Inductance of the choke',
-      unit: 'H',
-      min: 0,
-      max: 1e5,
-      open: true,
-      initial: '10 H',
-      tolerance: true,
-    },
-    Rl: {
-      type: 'quantity',
-      symbol: 'Rl',
-      title: 'Resistance of the choke',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      initial: '100 Ω',
-      tolerance: true,
-      help: 'Winding, and whatever damps the ring after the charge.',
-    },
-    Cs: {
-      type: 'quantity',
-      symbol: 'Cs',
-      title: 'Stray capacitance of the choke',
-      unit: 'F',
-      min: 0,
-      max: 1e-3,
-      open: true,
-      initial: '200 pF',
-      help: 'Its own and that of a snubber across it.',
-    },
-    Ic: rating('Ic', 'Current at which it saturates', 'A', 1e6),
-    Vi: rating('Vi', 'Voltage its winding bears', 'V', 1e7),
-  },
-  offers: (own) => ({ chargingResistance: own.quantity('Rl'), chargingInductance: own.quantity('L'), chargeLaw: law }),
-  leavesOut: 'what the supply and the bleeder do to the swing of the choke: it has a stiff supply and no leak',
-  circuit: (own, _rig, { plus, minus, tag }) => [
-    {
-      element: {
-        kind: 'inductor',
-        name: `L${tag}`,
-        nodes: [plus, minus],
-        L: own.quantity('L').value,
-        R: own.quantity('Rl').value,
-      },
-      says: 'charging choke with its winding',
-    },
-  ],
-  figures: [
-    {
-      id: 'choke-kick',
-      title: 'Choke, kick if its current is cut at the peak',
-      slot: 'charging',
-      compute: (rig) =>
-        work(chokeFormulas.chokeKick, {
-          I: rig.figure('charging-current'),
-          L: rig.own('charging').quantity('L'),
-          Cs: rig.own('charging').quantity('Cs'),
-        }),
-    },
-  ],
-  limits: [
-    {
-      id: 'choke-saturation',
-      title: 'Choke, saturation',
-      slot: 'charging',
-      stress: (rig) => rig.figure('charging-current'),
-      rating: (rig) => rig.own('charging').optional('Ic'),
-      levers: ['charging.L', 'supply.V'],
-    },
-    {
-      id: 'choke-kick',
-      title: 'Choke, kick',
-      slot: 'charging',
-      stress: (rig) => rig.figure('choke-kick'),
-      rating: (rig) => rig.own('charging').optional('Vi'),
-      onlyIfKnown: true,
-      levers: ['charging.Cs', 'charging.L'],
-      note: 'A lead that opens in mid-charge. Sparks across it are the choke emptying itself: a damped capacitor or a gap across it takes that.',
-    },
-  ],
-  problems: (own, rig) => chokeProblems(own, rig, holds),
+export const chokeFields = fields({
+  L: quantity('Inductance of the choke', 'H', above(0, 1e5), '10 H', { tolerance: true }),
+  Rl: quantity('Resistance of the choke', 'Ω', within(0, 1e6), '100 Ω', {
+    tolerance: true,
+    help: 'Winding, and whatever damps the ring after the charge.',
+  }),
+  Cs: quantity('Stray capacitance of the choke', 'F', above(0, 1e-3), '200 pF', {
+    help: 'Its own and that of a snubber across it.',
+  }),
+  Ic: rating('Current at which it saturates', 'A', 1e6),
+  Vi: rating('Voltage its winding bears', 'V', 1e7),
 });
+
+/** A choke that lets the store swing to about twice the supply. */
+export const chokeLink = (holds: boolean) =>
+  defineLink({
+    fields: chokeFields,
+    offers: (own) => ({ chargingResistance: own.quantity('Rl'), chargingInductance: own.quantity('L'), chargeLaw: law }),
+    leavesOut: 'what the supply and the bleeder do to the swing of the choke: it has a stiff supply and no leak',
+    circuit: (own, _rig, { plus, minus, tag }) => [
+      {
+        element: {
+          kind: 'inductor',
+          name: `L${tag}`,
+          nodes: [plus, minus],
+          L: own.quantity('L').value,
+          R: own.quantity('Rl').value,
+        },
+        says: 'charging choke with its winding',
+      },
+    ],
+    figures: [
+      {
+        id: 'choke-kick',
+        title: 'Choke, kick if its current is cut at the peak',
+        slot: 'charging',
+        compute: (rig) =>
+          work(chokeFormulas.chokeKick, {
+            I: rig.figure('charging-current'),
+            L: rig.own('charging').quantity('L'),
+            Cs: rig.own('charging').quantity('Cs'),
+          }),
+      },
+    ],
+    limits: [
+      {
+        id: 'choke-saturation',
+        title: 'Choke, saturation',
+        slot: 'charging',
+        stress: (rig) => rig.figure('charging-current'),
+        rating: (rig) => rig.own('charging').optional('Ic'),
+        levers: ['charging.L', 'supply.V'],
+      },
+      {
+        id: 'choke-kick',
+        title: 'Choke, kick',
+        slot: 'charging',
+        stress: (rig) => rig.figure('choke-kick'),
+        rating: (rig) => rig.own('charging').optional('Vi'),
+        onlyIfKnown: true,
+        levers: ['charging.Cs', 'charging.L'],
+        note: 'A lead that opens in mid-charge. Sparks across it are the choke emptying itself: a damped capacitor or a gap across it takes that.',
+      },
+    ],
+    problems: (own, rig) => chokeProblems(own, rig, holds),
+  });

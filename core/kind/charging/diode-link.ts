@@ -1,41 +1,30 @@
-import { countOf, quantity, rating } from '../../field/index.ts';
+import { countOf, quantity, rating, fields, within } from '../../field/index.ts';
 import { sourceFormulas, work } from '../../formula/index.ts';
-import type { LimitSpec, Slot } from '../../block/context.ts';
-import type { Link } from './link.ts';
+import type { LimitSpec } from '../../block/context.ts';
+import { defineLink } from './link.ts';
 
 /** Fields of a string of equal diodes, for charging paths and rectifiers alike. */
-export const diodeFields = {
-  nd: countOf('nd', 'Diodes in series'),
-  Vf: quantity({
-    symbol: 'Vf',
-    title: 'Forward drop of one',
-    unit: 'V',
-    min: 0,
-    max: 1e4,
-    initial: '1.1 V',
+export const diodeFields = fields({
+  nd: countOf('Diodes in series'),
+  Vf: quantity('Forward drop of one', 'V', within(0, 1e4), '1.1 V', {
     help: 'High-voltage sticks hold many junctions: ten volts and more.',
   }),
-  Vd: rating('Vd', 'Reverse rating of one', 'V', 1e7),
-  sd: quantity({
+  Vd: rating('Reverse rating of one', 'V', 1e7),
+  sd: quantity('One takes more of the reverse voltage by', '1', within(0, 10), '20 %', {
     symbol: 's',
-    title: 'One takes more of the reverse voltage by',
-    unit: '1',
-    min: 0,
-    max: 10,
-    initial: '20 %',
     help: 'Without sharing resistors and capacitors leakage and capacitance decide who takes how much; common practice, no source: 20 % with alike parts.',
   }),
-  Is: rating('Is', 'Surge current of one', 'A', 1e6),
-} as const;
+  Is: rating('Surge current of one', 'A', 1e6),
+});
 
 /** Reverse voltage and surge of a string of diodes in a slot. */
 export const diodeLimits = (
-  slot: Slot,
+  slot: 'charging' | 'supply',
   id: string,
   title: string,
   reverse: LimitSpec['stress'],
   surge: LimitSpec['stress'],
-  levers: readonly string[],
+  levers: LimitSpec['levers'],
 ): LimitSpec[] => [
   {
     id: `${id}-reverse`,
@@ -58,7 +47,7 @@ export const diodeLimits = (
 ];
 
 /** Diodes that let the store keep what it has. */
-export const diodeLink: Link = {
+export const diodeLink = defineLink({
   fields: diodeFields,
   offers: (own) => ({
     chargingDrop: work(
@@ -94,4 +83,4 @@ export const diodeLink: Link = {
       text: 'The charging diode keeps the store from emptying back into the supply: a supply that reads nought says nothing of the store.',
     },
   ],
-};
+});

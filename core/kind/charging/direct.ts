@@ -1,31 +1,35 @@
+import { above, fields, quantity } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import { defineCharging, type Link } from './link.ts';
+import { chargingFields, defineCharging, defineLink } from './link.ts';
 
-const lead: Link = {
-  fields: {
-    R: {
-      type: 'quantity',
-      symbol: 'R',
-      title: 'Resistance of the leads',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: '100 mΩ',
-      tolerance: true,
-      help: 'For a supply that limits its current by itself.',
-    },
-  },
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'charging/direct': typeof directFields;
+  }
+}
+
+const leadFields = fields({
+  R: quantity('Resistance of the leads', 'Ω', above(0, 1e6), '100 mΩ', {
+    tolerance: true,
+    help: 'For a supply that limits its current by itself.',
+  }),
+});
+
+const lead = defineLink({
+  fields: leadFields,
   offers: (own) => ({ chargingResistance: own.quantity('R') }),
   circuit: (own, _rig, { plus, minus, tag }) => [
     { element: { kind: 'resistor', name: `R${tag}`, nodes: [plus, minus], R: own.quantity('R').value }, says: 'charging leads' },
   ],
-};
+});
+
+const directFields = { ...leadFields, ...chargingFields };
 
 export const directCharging = defineCharging({
   kind: 'direct',
   title: 'Leads alone',
   glyph: 'wire',
+  fields: directFields,
   links: [lead],
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),
 });

@@ -1,62 +1,48 @@
-import type { FieldSpec } from '../../field/index.ts';
-import { rating } from '../../field/index.ts';
+import type { Fields } from '../../field/index.ts';
+import { rating, above, choice, fields, quantity } from '../../field/index.ts';
 import { chargeFormulas, dischargeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
-import type { BlockDefinition, CircuitPart, Glyph, Terminals } from '../../block/define.ts';
+import { defineBlock, type BlockDefinition, type CircuitPart, type Glyph, type Terminals } from '../../block/define.ts';
 import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
 
 /** One thing in the charging path. A kind of charging block is a row of these, from the supply to the store. */
-export interface Link {
-  readonly fields: Readonly<Record<string, FieldSpec>>;
-  offers(own: Own): Offers;
+export interface Link<F extends Fields> extends Acts<F> {
+  readonly fields: F;
+}
+
+/** What a link does, by its fields: a kind of charging has these of all its links, and more. */
+interface Acts<F extends Fields> {
+  offers(own: Own<F>): Offers;
   readonly figures?: readonly FigureSpec[];
   readonly limits?: readonly LimitSpec[];
-  problems?(own: Own, rig: RigContext): readonly Problem[];
-  steps?(own: Own, rig: RigContext): readonly StepSpec[];
-  circuit(own: Own, rig: RigContext, at: Terminals): readonly CircuitPart[];
+  problems?(own: Own<F>, rig: RigContext): readonly Problem[];
+  steps?(own: Own<F>, rig: RigContext): readonly StepSpec[];
+  circuit(own: Own<F>, rig: RigContext, at: Terminals): readonly CircuitPart[];
   readonly leavesOut?: string;
 }
 
+/** Checks a link against the type: its functions read the fields that it declares. */
+export const defineLink = <const F extends Fields>(link: Link<F>): Link<F> => link;
+
 /** What every charging path has: the mark on the way up, and what the shot may do to the charger. */
-const commonFields = {
-  fraction: {
-    type: 'quantity',
+export const chargingFields = fields({
+  fraction: quantity('Mark at a fraction of the charge voltage', '1', above(0, 0.9999), '95 %', {
     symbol: 'x',
-    title: 'Mark at a fraction of the charge voltage',
-    unit: '1',
-    min: 0,
-    max: 0.9999,
-    open: true,
-    initial: '95 %',
     help: 'The charge time to this fraction is shown beside the full one.',
-  },
-  firing: {
-    type: 'choice',
-    title: 'At the shot the charger is',
-    initial: 'isolated',
-    options: [
-      { value: 'isolated', title: 'isolated' },
-      { value: 'connected', title: 'still connected' },
-    ],
-    help: 'Isolated: a break one can see, opened before the shot.',
-  },
-  Ib: rating('Ib', 'Current the charger bears from outside', 'A', 1e6, 'What its output diodes take in a pulse.'),
-  Le: {
-    type: 'quantity',
-    symbol: 'Le',
-    title: 'Inductance of earth lead it shares',
-    unit: 'H',
-    min: 0,
-    max: 1,
-    open: true,
-    initial: null,
-    optional: true,
+  }),
+  firing: choice(
+    'At the shot the charger is',
+    { isolated: 'isolated', connected: 'still connected' },
+    { help: 'Isolated: a break one can see, opened before the shot.' },
+  ),
+  Ib: rating('Current the charger bears from outside', 'A', 1e6, { help: 'What its output diodes take in a pulse.' }),
+  Le: quantity('Inductance of earth lead it shares', 'H', above(0, 1), null, {
     help: 'Lead that carries the shot and is also the return of the charger; about 1 µH a metre.',
-  },
-  Vk: rating('Vk', 'Kick the charger bears to earth', 'V', 1e7),
-} as const satisfies Record<string, FieldSpec>;
+  }),
+  Vk: rating('Kick the charger bears to earth', 'V', 1e7),
+});
 
 /** What a store that has rung to the other polarity drives through a charger that is still connected. */
 function backfeed(rig: RigContext): Worked {
@@ -98,8 +84,8 @@ const protection: readonly LimitSpec[] = [
   },
 ];
 
-function connectedProblem(own: Own, rig: RigContext): Problem[] {
-  if (own.choice('firing') !== 'connected') return [];
+function connectedProblem(own: Own<typeof chargingFields>, rig: RigContext): Problem[] {
+  if (!own.is('firing', 'connected')) return [];
   const follow = ifKnown(() => printQuantity(followCurrent(rig).value, 'A')) ?? 'as much as the supply gives';
   const text = `The charger is still connected at the shot: it goes on feeding the switch (${follow} with the store empty), can keep a thyristor or an arc alight, charges the store again behind the shot, and takes whatever rings back. Isolate it with a break one can see.`;
   return [{ severity: 'warning', slot: 'charging', field: 'firing', text }];
@@ -125,7 +111,7 @@ const raiseStep: StepSpec = {
   caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',
 };
 
-const chargeStep = (own: Own, rig: RigContext): StepSpec => ({
+const chargeStep = (own: Own<typeof chargingFields>, rig: RigContext): StepSpec => ({
   id: 'charge',
   phase: 'charge',
   text: `Supply on. Watch the meter from outside the guard and stop at ${printQuantity(rig.offer('chargedTo').value, 'V')}.`,
@@ -145,45 +131,65 @@ const chargeStep = (own: Own, rig: RigContext): StepSpec => ({
   caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',
 });
 
-interface Charging {
+interface Charging<F extends Fields> {
   readonly kind: string;
   readonly title: string;
   readonly glyph: Glyph;
-  readonly links: readonly Link[];
-  readonly takes?: BlockDefinition['takes'];
-  readonly key: BlockDefinition['key'];
+  /** Those of its links, and those of every charging path. */
+  readonly fields: F;
+  readonly links: readonly Acts<NoInfer<F>>[];
+  readonly takes?: BlockDefinition<NoInfer<F>>['takes'];
+  readonly key: BlockDefinition<NoInfer<F>>['key'];
 }
 
+/** The fields that every charging path has: the checker does not see them through a kind that it does not know. */
+const charging = (own: unknown) => own as Own<typeof chargingFields>;
+
 /** A kind of charging block out of its links, in the order from the supply to the store. */
-export function defineCharging({ kind, title, glyph, links, takes, key }: Charging): BlockDefinition {
+export function defineCharging<const F extends Fields & typeof chargingFields>({
+  kind,
+  title,
+  glyph,
+  fields: all,
+  links,
+  takes,
+  key,
+}: Charging<F>): BlockDefinition {
   const node = (i: number, { plus, minus }: Terminals) => (i === 0 ? plus : i === links.length ? minus : `${plus}${i}`);
-  return {
+  return defineBlock<F>({
     slot: 'charging',
     kind,
     title,
     glyph: () => glyph,
-    fields: { ...Object.assign({}, ...links.map((link) => link.fields)), ...commonFields } as Readonly<Record<string, FieldSpec>>,
+    fields: all,
     ...(takes ? { takes } : {}),
     key,
     offers: (own) => {
-      const all = links.map((link) => link.offers(own));
-      const resistances = all.flatMap(({ chargingResistance }) => chargingResistance ?? []);
+      const offered = links.map((link) => link.offers(own));
+      const resistances = offered.flatMap(({ chargingResistance }) => chargingResistance ?? []);
       const [first, ...rest] = resistances;
       const sum = rest.reduce<Worked | undefined>(
         (R1, R2) => (R1 ? work(chargeFormulas.seriesSum, { R1, R2 }, 'resistance of the charging path') : R2),
         first,
       );
-      return { ...(Object.assign({}, ...all) as Offers), ...(sum ? { chargingResistance: sum } : {}) };
+      return { ...(Object.assign({}, ...offered) as Offers), ...(sum ? { chargingResistance: sum } : {}) };
     },
     circuit: (own, rig, at) =>
       links.flatMap((link, i) => link.circuit(own, rig, { ...at, plus: node(i, at), minus: node(i + 1, at) })),
     leavesOut: () => links.flatMap((link) => link.leavesOut ?? []).join('; ') || null,
     figures: links.flatMap((link) => link.figures ?? []),
     limits: [...links.flatMap((link) => link.limits ?? []), ...protection],
-    problems: (own, rig) => [...connectedProblem(own, rig), ...links.flatMap((link) => link.problems?.(own, rig) ?? [])],
+    problems: (own, rig) => [
+      ...connectedProblem(charging(own), rig),
+      ...links.flatMap((link) => link.problems?.(own, rig) ?? []),
+    ],
     steps: (own, rig) => [
       ...links.flatMap((link) => link.steps?.(own, rig) ?? []),
-      rig.offers('switch').freeRunning ? runStep : rig.offers('switch').firedBy === 'itself' ? raiseStep : chargeStep(own, rig),
+      rig.offers('switch').freeRunning
+        ? runStep
+        : rig.offers('switch').firedBy === 'itself'
+          ? raiseStep
+          : chargeStep(charging(own), rig),
     ],
-  };
+  });
 }

@@ -1,17 +1,18 @@
-import { rating } from '../../field/index.ts';
-import type { QuantityField } from '../../field/index.ts';
+import { fields, rating } from '../../field/index.ts';
 import { bleedFormulas, ruled, sourceFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type RigContext } from '../../block/context.ts';
 import { stringFields, stringResistance, stringVoltageLimit, surfaceField } from '../../block/resistor-string.ts';
-import type { Link } from './link.ts';
+import { defineLink } from './link.ts';
 
-const optional = (field: Omit<QuantityField, 'type' | 'initial' | 'optional'>): QuantityField => ({
-  type: 'quantity',
-  initial: null,
-  optional: true,
-  ...field,
-});
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'charging-resistor-power': true;
+    'charging-resistor-energy': true;
+    'charging-resistor-rate': true;
+    'charging-resistor-rise': true;
+  }
+}
 
 const whole = (rig: RigContext) => stringResistance(rig.own('charging'), 'charging resistor');
 
@@ -32,152 +33,146 @@ const energyOfOne = (rig: RigContext): Worked =>
 
 const peakVoltage = (rig: RigContext): Worked => rig.figure('charging-voltage');
 
-/** A resistor or a string of them. */
-export const resistorLink = (initial: string): Link => ({
-  fields: {
+export const resistorFields = (initial: string) =>
+  fields({
     ...stringFields(initial),
-    P: rating('Pr', 'Power rating of one', 'W', 1e6),
-    E: rating('Er', 'Pulse energy of one', 'J', 1e9, 'Heat one resistor takes in a single charge, from its data sheet.'),
-    m: optional({
-      symbol: 'm',
-      title: 'Mass of one',
-      unit: 'kg',
-      min: 0,
-      max: 100,
-      open: true,
-      help: 'For its temperature rise.',
+    P: rating('Power rating of one', 'W', 1e6, { symbol: 'Pr' }),
+    E: rating('Pulse energy of one', 'J', 1e9, {
+      symbol: 'Er',
+      help: 'Heat one resistor takes in a single charge, from its data sheet.',
     }),
-    l: optional({
-      symbol: 'l',
-      title: 'Body length of one',
-      unit: 'm',
-      min: 0,
-      max: 10,
-      open: true,
-      help: 'From cap to cap: along this an arc runs when the voltage is too high.',
-    }),
+    m: rating('Mass of one', 'kg', 100, { help: 'For its temperature rise.' }),
+    l: rating('Body length of one', 'm', 10, { help: 'From cap to cap: along this an arc runs when the voltage is too high.' }),
     Es: surfaceField,
-  },
-  offers: (own) => ({ chargingResistance: stringResistance(own, 'charging resistor') }),
-  circuit: (own, _rig, { plus, minus, tag }) => [
-    {
-      element: {
-        kind: 'resistor',
-        name: `R${tag}`,
-        nodes: [plus, minus],
-        R: Math.max(1e-6, own.quantity('R').value * own.quantity('n').value),
+  });
+
+/** A resistor or a string of them. */
+export const resistorLink = (initial: string) =>
+  defineLink({
+    fields: resistorFields(initial),
+    offers: (own) => ({ chargingResistance: stringResistance(own, 'charging resistor') }),
+    circuit: (own, _rig, { plus, minus, tag }) => [
+      {
+        element: {
+          kind: 'resistor',
+          name: `R${tag}`,
+          nodes: [plus, minus],
+          R: Math.max(1e-6, own.quantity('R').value * own.quantity('n').value),
+        },
+        says: 'charging resistor',
       },
-      says: 'charging resistor',
-    },
-  ],
-  figures: [
-    {
-      id: 'charging-resistor-power',
-      title: 'Charging resistor, peak power',
-      slot: 'charging',
-      compute: (rig) =>
-        work(
-          bleedFormulas.resistorPowerFromCurrent,
-          { I: rig.figure('charging-current'), R: whole(rig) },
-          'peak power in the charging resistor',
-        ),
-    },
-    {
-      id: 'charging-resistor-energy',
-      title: 'Charging resistor, heat of one a charge',
-      slot: 'charging',
-      compute: energyOfOne,
-    },
-    {
-      id: 'charging-resistor-rate',
-      title: 'Charges a second the charging resistor bears',
-      slot: 'charging',
-      mayBeMissing: true,
-      compute: (rig) => {
-        const P = rig.own('charging').optional('P');
-        if (!P) throw new Unavailable('charging', 'the power rating of one resistor is not given', 'P');
-        return work(sourceFormulas.powerLimitedRate, { P, E: energyOfOne(rig) }, 'charges a second that one resistor bears');
+    ],
+    figures: [
+      {
+        id: 'charging-resistor-power',
+        title: 'Charging resistor, peak power',
+        slot: 'charging',
+        compute: (rig) =>
+          work(
+            bleedFormulas.resistorPowerFromCurrent,
+            { I: rig.figure('charging-current'), R: whole(rig) },
+            'peak power in the charging resistor',
+          ),
       },
-    },
-    {
-      id: 'charging-resistor-rise',
-      title: 'Charging resistor, temperature rise a charge',
-      slot: 'charging',
-      mayBeMissing: true,
-      compute: (rig) => {
-        const m = rig.own('charging').optional('m');
-        if (!m) throw new Unavailable('charging', 'the mass of one resistor is not given', 'm');
-        const c = ruled('specific heat, J/(kg·K)', 800, '1', 'ceramic and carbon, from memory');
-        return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m, c }, 'temperature rise of one, one charge');
+      {
+        id: 'charging-resistor-energy',
+        title: 'Charging resistor, heat of one a charge',
+        slot: 'charging',
+        compute: energyOfOne,
       },
+      {
+        id: 'charging-resistor-rate',
+        title: 'Charges a second the charging resistor bears',
+        slot: 'charging',
+        mayBeMissing: true,
+        compute: (rig) => {
+          const P = rig.own('charging').optional('P');
+          if (!P) throw new Unavailable('charging', 'the power rating of one resistor is not given', 'P');
+          return work(sourceFormulas.powerLimitedRate, { P, E: energyOfOne(rig) }, 'charges a second that one resistor bears');
+        },
+      },
+      {
+        id: 'charging-resistor-rise',
+        title: 'Charging resistor, temperature rise a charge',
+        slot: 'charging',
+        mayBeMissing: true,
+        compute: (rig) => {
+          const m = rig.own('charging').optional('m');
+          if (!m) throw new Unavailable('charging', 'the mass of one resistor is not given', 'm');
+          const c = ruled('specific heat, J/(kg·K)', 800, '1', 'ceramic and carbon, from memory');
+          return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m, c }, 'temperature rise of one, one charge');
+        },
+      },
+    ],
+    limits: [
+      stringVoltageLimit('charging', 'charging-resistor-voltage', 'Charging resistor', peakVoltage, {
+        levers: ['charging.n', 'supply.V'],
+        note: 'At the first instant of the charge the whole supply voltage stands across it.',
+      }),
+      {
+        id: 'charging-resistor-power',
+        title: 'Charging resistor, power of one',
+        slot: 'charging',
+        stress: (rig) =>
+          work(bleedFormulas.resistorPowerFromCurrent, {
+            I: rig.figure('charging-current'),
+            R: rig.own('charging').quantity('R'),
+          }),
+        rating: (rig) => rig.own('charging').optional('P'),
+        levers: ['charging.R', 'supply.V'],
+        note: 'Power at the first instant against the steady rating: strict for a short charge, true for a store that is shorted.',
+      },
+      {
+        id: 'charging-resistor-mean-power',
+        title: 'Charging resistor, power of one, charge after charge',
+        slot: 'charging',
+        stress: (rig) =>
+          work(
+            sourceFormulas.meanPower,
+            { E: energyOfOne(rig), t: rig.figure('charge-time') },
+            'mean power in one, charging all the time',
+          ),
+        rating: (rig) => rig.own('charging').optional('P'),
+        onlyIfKnown: true,
+        levers: ['charging.n', 'charging.R'],
+        note: 'Shot after shot with no pause between them.',
+      },
+      {
+        id: 'charging-resistor-energy',
+        title: 'Charging resistor, heat of one',
+        slot: 'charging',
+        stress: energyOfOne,
+        rating: (rig) => rig.own('charging').optional('E'),
+        onlyIfKnown: true,
+        levers: ['charging.n', 'store.V0'],
+      },
+      {
+        id: 'charging-resistor-flashover',
+        title: 'Charging resistor, flashover along it',
+        slot: 'charging',
+        stress: (rig) =>
+          work(
+            sourceFormulas.surfaceStress,
+            {
+              V: work(storeFormulas.shareOfString, { V: peakVoltage(rig), n: rig.own('charging').quantity('n') }),
+              l: rig.own('charging').quantity('l'),
+            },
+            'field along one resistor',
+          ),
+        rating: (rig) => rig.own('charging').optional('Es'),
+        onlyIfKnown: true,
+        levers: ['charging.n', 'charging.l'],
+        note: 'Arcs along the resistors mean that the string is too short for the voltage.',
+      },
+    ],
+    problems: (own, rig) => {
+      const l = own.optional('l');
+      const Es = own.optional('Es');
+      if (!l || !Es) return [];
+      const wanted = peakVoltage(rig).value / Es.value;
+      const there = l.value * own.quantity('n').value;
+      if (wanted <= there) return [];
+      const text = `The string is ${printQuantity(there, 'm')} long from cap to cap; ${printQuantity(peakVoltage(rig).value, 'V')} wants ${printQuantity(wanted, 'm')} at ${printQuantity(Es.value, 'V/m')}. More of them in series, or longer ones, or under oil.`;
+      return [{ severity: 'warning', slot: 'charging', field: 'n', text }];
     },
-  ],
-  limits: [
-    stringVoltageLimit('charging', 'charging-resistor-voltage', 'Charging resistor', peakVoltage, {
-      levers: ['charging.n', 'supply.V'],
-      note: 'At the first instant of the charge the whole supply voltage stands across it.',
-    }),
-    {
-      id: 'charging-resistor-power',
-      title: 'Charging resistor, power of one',
-      slot: 'charging',
-      stress: (rig) =>
-        work(bleedFormulas.resistorPowerFromCurrent, { I: rig.figure('charging-current'), R: rig.own('charging').quantity('R') }),
-      rating: (rig) => rig.own('charging').optional('P'),
-      levers: ['charging.R', 'supply.V'],
-      note: 'Power at the first instant against the steady rating: strict for a short charge, true for a store that is shorted.',
-    },
-    {
-      id: 'charging-resistor-mean-power',
-      title: 'Charging resistor, power of one, charge after charge',
-      slot: 'charging',
-      stress: (rig) =>
-        work(
-          sourceFormulas.meanPower,
-          { E: energyOfOne(rig), t: rig.figure('charge-time') },
-          'mean power in one, charging all the time',
-        ),
-      rating: (rig) => rig.own('charging').optional('P'),
-      onlyIfKnown: true,
-      levers: ['charging.n', 'charging.R'],
-      note: 'Shot after shot with no pause between them.',
-    },
-    {
-      id: 'charging-resistor-energy',
-      title: 'Charging resistor, heat of one',
-      slot: 'charging',
-      stress: energyOfOne,
-      rating: (rig) => rig.own('charging').optional('E'),
-      onlyIfKnown: true,
-      levers: ['charging.n', 'store.V0'],
-    },
-    {
-      id: 'charging-resistor-flashover',
-      title: 'Charging resistor, flashover along it',
-      slot: 'charging',
-      stress: (rig) =>
-        work(
-          sourceFormulas.surfaceStress,
-          {
-            V: work(storeFormulas.shareOfString, { V: peakVoltage(rig), n: rig.own('charging').quantity('n') }),
-            l: rig.own('charging').quantity('l'),
-          },
-          'field along one resistor',
-        ),
-      rating: (rig) => rig.own('charging').optional('Es'),
-      onlyIfKnown: true,
-      levers: ['charging.n', 'charging.l'],
-      note: 'Arcs along the resistors mean that the string is too short for the voltage.',
-    },
-  ],
-  problems: (own, rig) => {
-    const l = own.optional('l');
-    const Es = own.optional('Es');
-    if (!l || !Es) return [];
-    const wanted = peakVoltage(rig).value / Es.value;
-    const there = l.value * own.quantity('n').value;
-    if (wanted <= there) return [];
-    const text = `The string is ${printQuantity(there, 'm')} long from cap to cap; ${printQuantity(peakVoltage(rig).value, 'V')} wants ${printQuantity(wanted, 'm')} at ${printQuantity(Es.value, 'V/m')}. More of them in series, or longer ones, or under oil.`;
-    return [{ severity: 'warning', slot: 'charging', field: 'n', text }];
-  },
-});
+  });

@@ -1,4 +1,4 @@
-import { quantity } from '../../field/index.ts';
+import { quantity, above, choiceOf, fields } from '../../field/index.ts';
 import {
   chargeFormulas,
   coilFormulas,
@@ -16,10 +16,33 @@ import { Unavailable, type Own, type Problem, type RigContext } from '../../bloc
 import { defineBlock } from '../../block/define.ts';
 import { coilFigures, coilLimits, coilParts, pulseFrequency, pulseResistance } from './coil.ts';
 import { leadFields, windingFields } from './winding-fields.ts';
-import { inductanceOf, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
+import { inductanceOf, metalIn, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
+import type { FieldId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/can-crusher': typeof canCrusherFields;
+  }
+  interface FigureIds {
+    'crush-pressure': true;
+    'crush-share': true;
+    'crush-wall-time': true;
+    'crush-yield': true;
+    'crush-field': true;
+    'crush-skin': true;
+    'crush-recoil': true;
+    'coil-stress': true;
+    'coil-inductance': true;
+    'coil-bare': true;
+  }
+}
 
 /** The work coil, and what the can does to it. @throws Unavailable where the can does not go in, or is no can */
-function workCoil(own: Own): { winding: Winding; response: ReturnType<typeof shellResponse>; middle: number } {
+function workCoil(own: Own<typeof canCrusherFields>): {
+  winding: Winding;
+  response: ReturnType<typeof shellResponse>;
+  middle: number;
+} {
   const winding = windingOf(own);
   const [D, wall] = [own.quantity('Dc').value, own.quantity('tc').value];
   if (D >= winding.inner)
@@ -39,7 +62,7 @@ function workCoil(own: Own): { winding: Winding; response: ReturnType<typeof she
 }
 
 /** Inductance of the coil as the can leaves it. */
-function loadedL(own: Own): Worked {
+function loadedL(own: Own<typeof canCrusherFields>): Worked {
   const { winding, response } = workCoil(own);
   const bare = inductanceOf(winding);
   return ruled(
@@ -65,8 +88,8 @@ const wallField = (rig: RigContext): Worked => {
 const fullPressure = (rig: RigContext): Worked =>
   work(coilFormulas.magneticPressure, { B: wallField(rig) }, 'pressure of the field outside at the peak');
 
-const canResistivity = (own: Own): Worked => {
-  const metal = metalOf(own, 'ofc');
+const canResistivity = (own: Own<typeof canCrusherFields>): Worked => {
+  const metal = metalIn(own, 'ofc');
   return ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source);
 };
 
@@ -91,7 +114,7 @@ const pressureShare = (rig: RigContext): Worked =>
 const wallPressure = (rig: RigContext): Worked =>
   work(canFormulas.pressureThroughWall, { p: fullPressure(rig), k: pressureShare(rig) }, 'greatest inward pressure on the can');
 
-const yieldOf = (own: Own): Worked =>
+const yieldOf = (own: Own<typeof canCrusherFields>): Worked =>
   work(
     canFormulas.wallYield,
     {
@@ -106,7 +129,7 @@ const canSkin = (rig: RigContext): Worked =>
   work(coilLossFormulas.skinDepth, { f: pulseFrequency(rig), rho: canResistivity(rig.own('load')) }, 'skin depth in the can');
 
 /** The can's wall, to its middle. */
-const canMiddle = (own: Own): Worked =>
+const canMiddle = (own: Own<typeof canCrusherFields>): Worked =>
   ruled('diameter to the middle of the wall', workCoil(own).middle, 'm', 'outside less the wall');
 
 /** Outward pressure on the coil: what pushes the can in pushes it out. */
@@ -130,9 +153,9 @@ const stress = (rig: RigContext): Worked => {
   return work(coilFormulas.hoopStress, { p: recoil(rig), D: worked(winding).D, t }, 'stress in the conductor');
 };
 
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof canCrusherFields>, rig: RigContext): Problem[] {
   const found: Problem[] = [];
-  const say = (field: string, text: string) => found.push({ severity: 'warning', slot: 'load', field, text });
+  const say = (field: FieldId<'load'>, text: string) => found.push({ severity: 'warning', slot: 'load', field, text });
   const [p, y] = [wallPressure(rig).value, yieldOf(own).value];
   if (p < y) {
     const V = rig.figure('discharge-voltage').value;
@@ -155,38 +178,29 @@ const ofCoil = coilFigures.filter(
   ({ id }) => !['coil-field', 'coil-pressure', 'coil-stress', 'coil-steady', 'coil-inductance'].includes(id),
 );
 
+const canCrusherFields = fields({
+  ...windingFields,
+  Df: { ...windingFields.Df, initial: '68 mm' },
+  l: { ...windingFields.l, initial: '14 mm' },
+  d: { ...windingFields.d, initial: '4 mm' },
+  N: { ...windingFields.N, initial: '3' },
+  ...leadFields,
+  Dc: quantity('Outer diameter of the can', 'm', above(0, 5), '65 mm'),
+  tc: quantity('Wall of the can', 'm', above(0, 0.1), '0.11 mm'),
+  lc: quantity('Length of the can', 'm', above(0, 10), '110 mm'),
+  ofc: choiceOf('The can is of', wireMetals, 'aluminium'),
+  Yc: quantity('Yield stress of its wall', 'Pa', above(0, 5e9), '250 MPa', {
+    symbol: 'σc',
+    help: 'Hard-rolled aluminium of drink cans about 250 to 300 MPa, soft aluminium 30, copper 70 (from memory).',
+  }),
+});
+
 export const canCrusher = defineBlock({
   slot: 'load',
   kind: 'can-crusher',
   title: 'Work coil around a can',
   glyph: () => 'resistor-inductor',
-  fields: {
-    ...windingFields,
-    Df: { ...windingFields.Df, initial: '68 mm' },
-    l: { ...windingFields.l, initial: '14 mm' },
-    d: { ...windingFields.d, initial: '4 mm' },
-    N: { ...windingFields.N, initial: '3' },
-    ...leadFields,
-    Dc: quantity({ symbol: 'Dc', title: 'Outer diameter of the can', unit: 'm', min: 0, max: 5, open: true, initial: '65 mm' }),
-    tc: quantity({ symbol: 'tc', title: 'Wall of the can', unit: 'm', min: 0, max: 0.1, open: true, initial: '0.11 mm' }),
-    lc: quantity({ symbol: 'lc', title: 'Length of the can', unit: 'm', min: 0, max: 10, open: true, initial: '110 mm' }),
-    ofc: {
-      type: 'choice',
-      title: 'The can is of',
-      initial: 'aluminium',
-      options: wireMetals.map(({ id, title }) => ({ value: id, title })),
-    },
-    Yc: quantity({
-      symbol: 'σc',
-      title: 'Yield stress of its wall',
-      unit: 'Pa',
-      min: 0,
-      max: 5e9,
-      open: true,
-      initial: '250 MPa',
-      help: 'Hard-rolled aluminium of drink cans about 250 to 300 MPa, soft aluminium 30, copper 70 (from memory).',
-    }),
-  },
+  fields: canCrusherFields,
   key: (own) => ({ text: printQuantity(loadedL(own).value, 'H'), detail: `${windingOf(own).turns} turns, can` }),
   offers: (own) => ({
     loopResistance: work(

@@ -1,4 +1,4 @@
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, above, fields } from '../../field/index.ts';
 import {
   chargeFormulas,
   coilFormulas,
@@ -21,14 +21,41 @@ import {
   type RigContext,
 } from '../../block/context.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
-import { leadFields, windingFields } from './winding-fields.ts';
+import { leadFields, windingFields, type WoundFields } from './winding-fields.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
+import type { FieldId } from '../../block/names.ts';
 
-const coilR = (own: Own): Worked => resistanceOf(windingOf(own), metalOf(own), own.quantity('T'));
-const coilL = (own: Own): Worked => inductanceOf(windingOf(own));
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/coil': typeof coilFields;
+  }
+  interface FigureIds {
+    'coil-field': true;
+    'coil-turns': true;
+    'coil-inductance': true;
+    'coil-resistance': true;
+    'coil-pulse-resistance': true;
+    'coil-wire': true;
+    'coil-mass': true;
+    'coil-skin': true;
+    'coil-self-capacitance': true;
+    'coil-self-resonance': true;
+    'coil-turn-voltage': true;
+    'coil-layer-voltage': true;
+    'coil-pressure': true;
+    'coil-stress': true;
+    'coil-melt': true;
+    'coil-heating': true;
+    'load-energy': true;
+    'coil-steady': true;
+  }
+}
+
+const coilR = (own: Own<WoundFields>): Worked => resistanceOf(windingOf(own), metalOf(own), own.quantity('T'));
+const coilL = (own: Own<WoundFields>): Worked => inductanceOf(windingOf(own));
 
 /** What a winding and its leads are in the loop of the discharge. */
-export const coilOffers = (block: Own): Offers => ({
+export const coilOffers = (block: Own<WoundFields>): Offers => ({
   loopResistance: work(chargeFormulas.seriesSum, { R1: coilR(block), R2: block.quantity('Rl') }, 'coil and leads'),
   pulseResistance,
   loopInductance: work(
@@ -64,7 +91,7 @@ const skinOf = (rig: RigContext): Worked => {
     rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source),
   });
   const title = 'AC/DC resistance ratio at the pulse';
-  if (own.choice('section') === 'strip') {
+  if (own.is('section', 'strip')) {
     // A foil that stands for the strip: its thickness counts across the field, its width fills the pitch.
     const [wide, thick] = [own.quantity('w').value, own.quantity('t').value];
     const round = ruled(
@@ -278,7 +305,7 @@ export const coilLimits: readonly LimitSpec[] = [
 /** Damping above which the resistance decides, and hardly the inductance. */
 const resistive = 1.5;
 
-const say = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'load', field, text });
+const say = (field: FieldId<'load'>, text: string): Problem => ({ severity: 'warning', slot: 'load', field, text });
 
 /** Peak current with so much more resistance in the loop, A. */
 function skinPeak(rig: RigContext, more: number): number {
@@ -295,7 +322,7 @@ function skinPeak(rig: RigContext, more: number): number {
 }
 
 /** A winding that does not suit its store. */
-export function coilProblems(block: Own, rig: RigContext): Problem[] {
+export function coilProblems(block: Own<WoundFields>, rig: RigContext): Problem[] {
   const found: Problem[] = [];
   const w = windingOf(block);
   const R = coilR(block).value;
@@ -304,7 +331,7 @@ export function coilProblems(block: Own, rig: RigContext): Problem[] {
     rig.figure('peak-current').value,
     rig.figure('damping-ratio').value,
   ];
-  const wireField = block.choice('section') === 'strip' ? 't' : 'd';
+  const wireField = block.is('section', 'strip') ? 't' : 'd';
   if (zeta > resistive && R > 0.5 * rig.figure('loop-resistance').value)
     found.push(
       say(
@@ -333,7 +360,7 @@ export function coilProblems(block: Own, rig: RigContext): Problem[] {
 }
 
 /** A field that is less than is wanted. */
-function fieldProblems(block: Own, rig: RigContext): Problem[] {
+function fieldProblems(block: Own<typeof coilFields>, rig: RigContext): Problem[] {
   const Bs = block.optional('Bs');
   const B = fieldOf(rig).value;
   if (!Bs || B >= Bs.value) return [];
@@ -342,43 +369,24 @@ function fieldProblems(block: Own, rig: RigContext): Problem[] {
   return [say('Bs', text)];
 }
 
+const coilFields = fields({
+  ...windingFields,
+  ...leadFields,
+  Vi: rating('Voltage between layers it bears', 'V', 1e6, {
+    help: 'Enamel on enamel some hundred volts; a sheet between layers adds its own.',
+  }),
+  Bs: quantity('Field that is wanted in the middle', 'T', above(0, 100), null, {
+    help: 'To magnetise: about three times the coercivity of the magnet, 2.5 to 3 T for rare-earth ones, 0.8 T for ferrite (common practice, no source).',
+  }),
+  f: quantity('Shots a second', 'Hz', above(0, 1e4), null),
+});
+
 export const coil = defineBlock({
   slot: 'load',
   kind: 'coil',
   title: 'Coil of wire, or magnetiser',
   glyph: () => 'resistor-inductor',
-  fields: {
-    ...windingFields,
-    ...leadFields,
-    Vi: rating(
-      'Vi',
-      'Voltage between layers it bears',
-      'V',
-      1e6,
-      'Enamel on enamel some hundred volts; a sheet between layers adds its own.',
-    ),
-    Bs: quantity({
-      symbol: 'Bs',
-      title: 'Field that is wanted in the middle',
-      unit: 'T',
-      min: 0,
-      max: 100,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'To magnetise: about three times the coercivity of the magnet, 2.5 to 3 T for rare-earth ones, 0.8 T for ferrite (common practice, no source).',
-    }),
-    f: quantity({
-      symbol: 'f',
-      title: 'Shots a second',
-      unit: 'Hz',
-      min: 0,
-      max: 1e4,
-      open: true,
-      initial: null,
-      optional: true,
-    }),
-  },
+  fields: coilFields,
   key: (block) => ({
     text: printQuantity(coilL(block).value, 'H'),
     detail: `${windingOf(block).turns} turns`,

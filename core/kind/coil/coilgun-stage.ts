@@ -1,4 +1,4 @@
-import { onlyWith, quantity, type LinesField } from '../../field/index.ts';
+import { onlyWith, quantity, type LinesField, above, choice, fields, within } from '../../field/index.ts';
 import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type FurtherStore, type Own, type Problem, type RigContext } from '../../block/context.ts';
@@ -6,17 +6,28 @@ import { defineBlock } from '../../block/define.ts';
 import { coilFigures, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
 import { leadFields, windingFields } from './winding-fields.ts';
 import { readCoils, type CoilLine } from './further-coils.ts';
-import { massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
+import { barrelField, massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
 import { inductanceOf, windingOf } from './winding.ts';
+import type { FieldId } from '../../block/names.ts';
 
-const refuse = (field: string, reason: string) => new Unavailable('load', reason, field);
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/coilgun-stage': typeof coilgunStageFields;
+  }
+  interface FigureIds {
+    'launch-mass': true;
+    'launch-coils': true;
+  }
+}
+
+const refuse = (field: FieldId<'load'>, reason: string) => new Unavailable('load', reason, field);
 
 /**
  * The coils of a launcher, the first at nought.
  *
  * @throws Unavailable where coils overlap, or one of them or what fires it lies beyond the barrel, by the field that is in the way
  */
-export function coilsOf(own: Own): readonly CoilLine[] {
+export function coilsOf(own: Own<typeof coilgunStageFields>): readonly CoilLine[] {
   const read = readCoils(own.lines('coils'));
   if (!read.ok) throw refuse('coils', read.reason);
   const first = read.coils.find(({ at }) => at === 0) ?? { line: 0, at: 0, fired: null, turns: null, V: null, C: null };
@@ -52,7 +63,7 @@ export function coilsOf(own: Own): readonly CoilLine[] {
 }
 
 /** Stores of the coils behind the first, one to each, like the one drawn: by their lines alone, whether or not the coils fit. */
-function furtherStores(own: Own): readonly FurtherStore[] {
+function furtherStores(own: Own<typeof coilgunStageFields>): readonly FurtherStore[] {
   const read = readCoils(own.lines('coils'));
   if (!read.ok) throw refuse('coils', read.reason);
   return read.coils
@@ -64,7 +75,7 @@ function furtherStores(own: Own): readonly FurtherStore[] {
 }
 
 /** The rig's page speaks of the store that is drawn, which must be the worst of all. */
-function storeProblems(own: Own, rig: RigContext): Problem[] {
+function storeProblems(own: Own<typeof coilgunStageFields>, rig: RigContext): Problem[] {
   const [V0, C0] = [rig.offer('chargedTo').value, rig.figure('bank-capacitance').value];
   const more = (what: string, value: number, most: number, unit: 'V' | 'F', line: number): Problem[] =>
     value <= most * (1 + 1e-9)
@@ -83,81 +94,44 @@ function storeProblems(own: Own, rig: RigContext): Problem[] {
   ]);
 }
 
-const count = (own: Own): Worked =>
+const count = (own: Own<typeof coilgunStageFields>): Worked =>
   ruled('coils', coilsOf(own).length, '1', 'the first, and one to each line; each has a store and a switch of its own');
 
 const severalStores = (n: number) =>
   `There are ${n} stores, one to each coil, each with a switch, a bleeder and a strap of its own`;
+
+const coilgunStageFields = fields({
+  ...windingFields,
+  ...leadFields,
+  tb: barrelField,
+  lb: quantity('Barrel, from the middle of the first coil to the muzzle', 'm', above(0, 100), null),
+  points: choice('The barrel points', { level: 'level', up: 'straight up' }),
+  ...projectileFields,
+  coils: {
+    type: 'lines',
+    title: 'Further coils',
+    initial: '',
+    check: (text) => {
+      const read = readCoils(text);
+      return read.ok ? null : read.reason;
+    },
+    help: 'One to a line, wound as the first: "80 mm, sensor 62 mm". A place behind the middle of the first; then sensor (a place), after (the coil before), time (after the first), or best (worked out). What differs may follow: "36 turns, 320 V, 1.5 mF". A line at 0 mm is the first.',
+  } satisfies LinesField,
+  diode: choice(
+    'Freewheel diode across the store',
+    { none: 'none', diode: 'yes' },
+    { help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone.' },
+  ),
+  Vd: onlyWith('diode', ['diode'], quantity('Drop of the diode', 'V', within(0, 100), '0.9 V')),
+  Rd: onlyWith('diode', ['diode'], quantity('Resistance of its path', 'Ω', within(0, 1e3), '5 mΩ')),
+});
 
 export const coilgunStage = defineBlock({
   slot: 'load',
   kind: 'coilgun-stage',
   title: 'Coilgun stage',
   glyph: () => 'resistor-inductor',
-  fields: {
-    ...windingFields,
-    ...leadFields,
-    tb: quantity({
-      symbol: 'tb',
-      title: 'Wall of the barrel, inside the former',
-      unit: 'm',
-      min: 0,
-      max: 1,
-      initial: '0 mm',
-      optional: true,
-      help: 'Not metal: a closed metal tube takes the energy. A slit one may do.',
-    }),
-    lb: quantity({
-      symbol: 'lb',
-      title: 'Barrel, from the middle of the first coil to the muzzle',
-      unit: 'm',
-      min: 0,
-      max: 100,
-      open: true,
-      initial: null,
-      optional: true,
-    }),
-    points: {
-      type: 'choice',
-      title: 'The barrel points',
-      initial: 'level',
-      options: [
-        { value: 'level', title: 'level' },
-        { value: 'up', title: 'straight up' },
-      ],
-    },
-    ...projectileFields,
-    coils: {
-      type: 'lines',
-      title: 'Further coils',
-      initial: '',
-      check: (text) => {
-        const read = readCoils(text);
-        return read.ok ? null : read.reason;
-      },
-      help: 'One to a line, wound as the first: "80 mm, sensor 62 mm". A place behind the middle of the first; then sensor (a place), after (the coil before), time (after the first), or best (worked out). What differs may follow: "36 turns, 320 V, 1.5 mF". A line at 0 mm is the first.',
-    } satisfies LinesField,
-    diode: {
-      type: 'choice',
-      title: 'Freewheel diode across the store',
-      initial: 'none',
-      options: [
-        { value: 'none', title: 'none' },
-        { value: 'diode', title: 'yes' },
-      ],
-      help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone.',
-    },
-    Vd: onlyWith(
-      'diode',
-      ['diode'],
-      quantity({ symbol: 'Vd', title: 'Drop of the diode', unit: 'V', min: 0, max: 100, initial: '0.9 V' }),
-    ),
-    Rd: onlyWith(
-      'diode',
-      ['diode'],
-      quantity({ symbol: 'Rd', title: 'Resistance of its path', unit: 'Ω', min: 0, max: 1e3, initial: '5 mΩ' }),
-    ),
-  },
+  fields: coilgunStageFields,
   key: (own) => {
     const { mass } = projectileOf(own);
     const n = coilsOf(own).length;
@@ -191,11 +165,11 @@ export const coilgunStage = defineBlock({
   offers: (own) => ({
     launches: true,
     ...coilOffers(own),
-    ...(own.choice('diode') === 'diode' ? { freewheel: { Vf: own.quantity('Vd'), R: own.quantity('Rd') } } : {}),
+    ...(own.is('diode', 'diode') ? { freewheel: { Vf: own.quantity('Vd'), R: own.quantity('Rd') } } : {}),
   }),
   circuit: (own, rig, at) => [
     ...coilParts(rig, at, 'first coil with its leads, without what is launched'),
-    ...(own.choice('diode') === 'diode'
+    ...(own.is('diode', 'diode')
       ? [
           {
             element: {
@@ -211,7 +185,7 @@ export const coilgunStage = defineBlock({
       : []),
   ],
   leavesOut: (own) =>
-    `the ${own.choice('what')}${coilsOf(own).length > 1 ? ' and the further coils' : ''}, which the launch page has${own.choice('diode') === 'diode' ? '; how the store hands the current over to the diode, bit by bit' : ''}`,
+    `the ${own.choice('what')}${coilsOf(own).length > 1 ? ' and the further coils' : ''}, which the launch page has${own.is('diode', 'diode') ? '; how the store hands the current over to the diode, bit by bit' : ''}`,
   figures: [
     ...coilFigures.filter(({ id }) => id !== 'coil-steady'),
     { id: 'launch-mass', title: 'Mass that is moved', slot: 'load', compute: (rig) => massOf(rig.own('load')) },

@@ -1,9 +1,14 @@
-import { onlyWith, quantity } from '../../field/index.ts';
+import { onlyWith, quantity, above, choice, choiceOf, fields, within } from '../../field/index.ts';
 import { ruled, type Worked } from '../../formula/index.ts';
 import { wireMetals, type WireMetal } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem } from '../../block/context.ts';
-import { metalOf } from './winding.ts';
+import { metalIn } from './winding.ts';
+import type { windingFields } from './winding-fields.ts';
+import type { FieldId } from '../../block/names.ts';
+
+/** Fields that say what is launched and out of what. */
+type LauncherFields = typeof projectileFields & typeof windingFields & { readonly tb: typeof barrelField };
 
 /** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³, resistivity, Ω·m. From memory, each within 10 %, the susceptibility within half, the resistivity within a third. */
 export const slugMetals = {
@@ -13,88 +18,61 @@ export const slugMetals = {
 } as const;
 export type SlugMetal = keyof typeof slugMetals;
 
+export const barrelField = quantity('Wall of the barrel, inside the former', 'm', within(0, 1), '0 mm', {
+  symbol: 'tb',
+  optional: true,
+  help: 'Not metal: a closed metal tube takes the energy. A slit one may do.',
+});
+
 /** Fields of what a launcher shoots. */
-export const projectileFields = {
-  what: {
-    type: 'choice',
-    title: 'What is launched',
-    initial: 'slug',
-    options: [
-      { value: 'slug', title: 'a slug of iron' },
-      { value: 'sleeve', title: 'a conducting sleeve' },
-    ],
-    help: 'Iron is drawn into the coil and must start before it; a closed sleeve of copper or aluminium is pushed out, and starts behind its middle.',
-  },
-  ds: quantity({ symbol: 'ds', title: 'Its diameter', unit: 'm', min: 0, max: 1, open: true, initial: '20 mm' }),
-  ls: quantity({ symbol: 'ls', title: 'Its length', unit: 'm', min: 0, max: 5, open: true, initial: '40 mm' }),
-  of: onlyWith('what', ['slug'], {
-    type: 'choice',
-    title: 'A slug is of',
-    initial: 'steel',
-    options: Object.entries(slugMetals).map(([value, { title }]) => ({ value, title })),
-  }),
-  solid: onlyWith('what', ['slug'], {
-    type: 'choice',
-    title: 'The slug is',
-    initial: 'solid',
-    options: [
-      { value: 'solid', title: 'solid' },
-      { value: 'slit', title: 'slit or laminated' },
-    ],
-    help: 'In a solid one eddy currents keep the field out for a while and take some of the speed: the band of the prediction has them.',
-  }),
+export const projectileFields = fields({
+  what: choice(
+    'What is launched',
+    { slug: 'a slug of iron', sleeve: 'a conducting sleeve' },
+    {
+      help: 'Iron is drawn into the coil and must start before it; a closed sleeve of copper or aluminium is pushed out, and starts behind its middle.',
+    },
+  ),
+  ds: quantity('Its diameter', 'm', above(0, 1), '20 mm'),
+  ls: quantity('Its length', 'm', above(0, 5), '40 mm'),
+  of: onlyWith(
+    'what',
+    ['slug'],
+    choiceOf(
+      'A slug is of',
+      (Object.keys(slugMetals) as SlugMetal[]).map((id) => ({ id, title: slugMetals[id].title })),
+      'steel',
+    ),
+  ),
+  solid: onlyWith(
+    'what',
+    ['slug'],
+    choice(
+      'The slug is',
+      { solid: 'solid', slit: 'slit or laminated' },
+      {
+        help: 'In a solid one eddy currents keep the field out for a while and take some of the speed: the band of the prediction has them.',
+      },
+    ),
+  ),
   ws: onlyWith(
     'what',
     ['sleeve'],
-    quantity({
-      symbol: 'ws',
-      title: 'Wall of a sleeve',
-      unit: 'm',
-      min: 0,
-      max: 0.2,
-      open: true,
-      initial: '1 mm',
-      optional: true,
-      help: 'A sleeve alone.',
-    }),
+    quantity('Wall of a sleeve', 'm', above(0, 0.2), '1 mm', { optional: true, help: 'A sleeve alone.' }),
   ),
-  ofs: onlyWith('what', ['sleeve'], {
-    type: 'choice',
-    title: 'A sleeve is of',
-    initial: 'aluminium',
-    options: wireMetals.map(({ id, title }) => ({ value: id, title })),
-  }),
-  ms: quantity({
+  ofs: onlyWith('what', ['sleeve'], choiceOf('A sleeve is of', wireMetals, 'aluminium')),
+  ms: quantity('Mass that is moved', 'kg', above(0, 1e4), null, {
     symbol: 'm',
-    title: 'Mass that is moved',
-    unit: 'kg',
-    min: 0,
-    max: 1e4,
-    open: true,
-    initial: null,
-    optional: true,
     help: 'With what it carries. Empty: that of the slug or sleeve alone.',
   }),
-  xs: quantity({
-    symbol: 'xs',
-    title: 'Start: its middle before that of the first coil',
-    unit: 'm',
-    min: -10,
-    max: 10,
-    initial: '35 mm',
+  xs: quantity('Start: its middle before that of the first coil', 'm', within(-10, 10), '35 mm', {
     help: 'Below nought: behind the middle, where a sleeve starts.',
   }),
-  F: quantity({
+  F: quantity('Friction', 'N', within(0, 1e5), null, {
     symbol: 'Ff',
-    title: 'Friction',
-    unit: 'N',
-    min: 0,
-    max: 1e5,
-    initial: null,
-    optional: true,
     help: 'Empty: 0.3 of the weight of what is launched (common practice, no source).',
   }),
-} as const;
+});
 
 /** What is launched, in the bore of a coil. */
 export interface Projectile {
@@ -123,11 +101,11 @@ const usualFriction = 0.3;
 const round = (d: number) => (Math.PI / 4) * d * d;
 
 /** The projectile of a launcher. @throws Unavailable where it does not go through the bore, by the field that is in the way */
-export function projectileOf(own: Own): Projectile {
+export function projectileOf(own: Own<LauncherFields>): Projectile {
   const [diameter, length] = [own.quantity('ds').value, own.quantity('ls').value];
   const bore = own.quantity('Df').value - 2 * (own.optional('tb')?.value ?? 0);
   if (bore <= 0) throw new Unavailable('load', 'the wall of the barrel fills the former: there is no bore', 'tb');
-  const isSleeve = own.choice('what') === 'sleeve';
+  const isSleeve = own.is('what', 'sleeve');
   if (diameter >= bore)
     throw new Unavailable(
       'load',
@@ -141,7 +119,7 @@ export function projectileOf(own: Own): Projectile {
     return {
       ...rest,
       ...moved(own.optional('ms')?.value ?? round(diameter) * length * density),
-      body: { kind: 'slug', ...metal, laminated: own.choice('solid') === 'slit' },
+      body: { kind: 'slug', ...metal, laminated: own.is('solid', 'slit') },
     };
   }
   const wall = own.quantity('ws').value;
@@ -151,7 +129,7 @@ export function projectileOf(own: Own): Projectile {
       `the wall of the sleeve fills it: ${printQuantity(wall, 'm')} of at most ${printQuantity(diameter / 2, 'm')}`,
       'ws',
     );
-  const metal = metalOf(own, 'ofs');
+  const metal = metalIn(own, 'ofs');
   return {
     ...rest,
     ...moved(own.optional('ms')?.value ?? (round(diameter) - round(diameter - 2 * wall)) * length * metal.density),
@@ -160,20 +138,20 @@ export function projectileOf(own: Own): Projectile {
 }
 
 /** Mass that is moved, for the page of the rig. */
-export const massOf = (own: Own): Worked =>
+export const massOf = (own: Own<LauncherFields>): Worked =>
   ruled(
     'mass that is moved',
     projectileOf(own).mass,
     'kg',
-    own.choice('what') === 'sleeve' ? 'as entered, or a sleeve of its metal' : 'as entered, or a solid slug of its metal',
+    own.is('what', 'sleeve') ? 'as entered, or a sleeve of its metal' : 'as entered, or a solid slug of its metal',
   );
 
 /** What does not suit the coil it is in. */
-export function projectileProblems(own: Own): Problem[] {
+export function projectileProblems(own: Own<LauncherFields>): Problem[] {
   const { length, start, body } = projectileOf(own);
   const coil = own.quantity('l').value;
   const found: Problem[] = [];
-  const say = (field: string, text: string) => found.push({ severity: 'warning', slot: 'load', field, text });
+  const say = (field: FieldId<'load'>, text: string) => found.push({ severity: 'warning', slot: 'load', field, text });
   if (body.kind === 'slug' && length > 1.6 * coil)
     say(
       'ls',

@@ -3,6 +3,8 @@ import { layersInductance, stripRadius, type Layer } from '../../model/index.ts'
 import { wireMetalById, wireMetals, type WireMetal } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own } from '../../block/context.ts';
+import type { windingFields } from './winding-fields.ts';
+import type { FieldId } from '../../block/names.ts';
 
 /** A winding as it lies on its former: what follows from wire and former before any current flows. */
 export interface Winding {
@@ -33,13 +35,15 @@ export interface Winding {
 export const mostTurns = 20_000;
 
 /** The metal that a choice names. */
-export const metalOf = (own: Own, field = 'metal'): WireMetal => {
+export const metalIn = <K extends string>(own: { readonly choice: (field: K) => string }, field: K): WireMetal => {
   const metal = wireMetalById(own.choice(field)) ?? wireMetals[0];
   if (!metal) throw new Error('no metal is listed');
   return metal;
 };
 
-const refuse = (field: string, reason: string) => new Unavailable('load', reason, field);
+export const metalOf = (own: { readonly choice: (field: 'metal') => string }): WireMetal => metalIn(own, 'metal');
+
+const refuse = (field: FieldId<'load'>, reason: string) => new Unavailable('load', reason, field);
 
 /** The wire of a winding and how it lies on its former. */
 export interface WoundWire {
@@ -57,10 +61,10 @@ export interface WoundWire {
 }
 
 /** The wire of a block that has the fields of a winding. */
-export function wireOf(own: Own): WoundWire {
+export function wireOf(own: Own<typeof windingFields>): WoundWire {
   const build = own.optional('build')?.value ?? 0;
   const former = own.quantity('Df').value;
-  if (own.choice('section') === 'strip') {
+  if (own.is('section', 'strip')) {
     const [w, t] = [own.quantity('w').value, own.quantity('t').value];
     const across = t + 2 * build;
     const selfRadius = stripRadius(w, t);
@@ -69,7 +73,7 @@ export function wireOf(own: Own): WoundWire {
   const d = own.quantity('d').value;
   const across = d + 2 * build;
   // In the grooves of the layer below a round wire rises by √3/2 of itself.
-  const rise = across * (own.choice('lay') === 'grooves' ? Math.sqrt(3) / 2 : 1);
+  const rise = across * (own.is('lay', 'grooves') ? Math.sqrt(3) / 2 : 1);
   return { along: across, across, section: (Math.PI / 4) * d * d, selfRadius: d / 2, rise, former };
 }
 
@@ -125,13 +129,13 @@ export function wound(wire: WoundWire, turns: number, length: number): Winding {
  * @param turnsInstead turns, in place of those entered
  * @throws Unavailable where it cannot be wound, by the field that is in the way
  */
-export function windingOf(own: Own, turnsInstead: number | null = null): Winding {
+export function windingOf(own: Own<typeof windingFields>, turnsInstead: number | null = null): Winding {
   const wire = wireOf(own);
   const length = own.quantity('l').value;
   const perLayer = Math.floor(length / wire.along + 1e-9);
   if (perLayer < 1)
     throw refuse(
-      own.choice('section') === 'strip' ? 'w' : 'd',
+      own.is('section', 'strip') ? 'w' : 'd',
       `the wire is thicker than the window: it takes ${printQuantity(wire.along, 'm')} with its insulation, the winding is ${printQuantity(length, 'm')} long`,
     );
   const by = own.choice('by');

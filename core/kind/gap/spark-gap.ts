@@ -1,4 +1,4 @@
-import { quantity } from '../../field/index.ts';
+import { quantity, above, choice, within, fields } from '../../field/index.ts';
 import { gapFormulas, ruled, storeFormulas, work } from '../../formula/index.ts';
 import { printAsTyped, printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
@@ -8,6 +8,19 @@ import { beyondScatter, gapCertainty, gapFields, pressureOf, selfBreak, strength
 import { readObserved } from './observed.ts';
 import { arcFall, arcLawText, fallingArc } from '../../block/arc.ts';
 import { fireSteps, switchLimits, switchRatingFields } from '../solid-state/shared.ts';
+import type { FieldId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'switch/spark-gap': typeof sparkGapFields;
+  }
+  interface FigureIds {
+    'self-break': true;
+    'gap-share': true;
+    'gap-prefire': true;
+    'gap-wear': true;
+  }
+}
 
 /** Where a gap that is triggered is set, against its self-break. */
 export const triggeredFrom = ruled('share of self-break', 0.7, '1', 'common practice, no source: 70 to 85 % of self-break');
@@ -15,17 +28,17 @@ export const triggeredTo = ruled('share of self-break', 0.85, '1', 'common pract
 
 /** Up to here the tolerance of a new gap's enhancement has the error of the calculation in it. */
 const wellKnown = 0.05;
-const hasObserved = (own: Own): boolean => {
+const hasObserved = (own: Own<typeof sparkGapFields>): boolean => {
   const read = readObserved(own.lines('seen'));
   return read.ok && read.observed.length > 0;
 };
 
-const isTriggered = (own: Own) => own.choice('mode') === 'triggered';
+const isTriggered = (own: Own<typeof sparkGapFields>) => own.is('mode', 'triggered');
 
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
   const Vb = selfBreak(own).value;
   const V0 = setVoltage(rig).value;
-  const warn = (field: string, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
+  const warn = (field: FieldId<'switch'>, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
     severity,
     slot: 'switch',
     field,
@@ -57,7 +70,7 @@ function problems(own: Own, rig: RigContext): Problem[] {
         'error',
       ),
     );
-  if (own.choice('geometry') === 'needle' || own.choice('geometry') === 'rod-plane')
+  if (own.is('geometry', 'needle') || own.is('geometry', 'rod-plane'))
     found.push(
       warn(
         'geometry',
@@ -75,47 +88,32 @@ function problems(own: Own, rig: RigContext): Problem[] {
   return found;
 }
 
+const sparkGapFields = fields({
+  mode: choice(
+    'It is fired',
+    { triggered: 'by a trigger', 'self-break': 'by itself' },
+    { help: 'Where a person must choose the moment, a trigger: the gap is set above the charge voltage.' },
+  ),
+  ...gapFields,
+  R: quantity('Resistance of the arc', 'Ω', within(0, 1e4), '20 mΩ ±50 %', {
+    symbol: 'Ra',
+    tolerance: true,
+    help: 'Its mean over the pulse; an arc of less current has more.',
+  }),
+  L: quantity('Inductance', 'H', within(0, 1e-3), '50 nH', { symbol: 'La', tolerance: true }),
+  I: switchRatingFields.I,
+  Q: quantity('Charge until the electrodes are dressed again', 'C', above(0, 1e9), null, {
+    symbol: 'Qw',
+    help: 'Brass wears by some 0.1 mm³ for each ten coulombs; copper and tungsten by less. Common practice, no source.',
+  }),
+});
+
 export const sparkGap = defineBlock({
   slot: 'switch',
   kind: 'spark-gap',
   title: 'Spark gap',
   glyph: () => 'spark-gap',
-  fields: {
-    mode: {
-      type: 'choice',
-      title: 'It is fired',
-      initial: 'triggered',
-      options: [
-        { value: 'triggered', title: 'by a trigger' },
-        { value: 'self-break', title: 'by itself' },
-      ],
-      help: 'Where a person must choose the moment, a trigger: the gap is set above the charge voltage.',
-    },
-    ...gapFields,
-    R: quantity({
-      symbol: 'Ra',
-      title: 'Resistance of the arc',
-      unit: 'Ω',
-      min: 0,
-      max: 1e4,
-      initial: '20 mΩ ±50 %',
-      tolerance: true,
-      help: 'Its mean over the pulse; an arc of less current has more.',
-    }),
-    L: quantity({ symbol: 'La', title: 'Inductance', unit: 'H', min: 0, max: 1e-3, initial: '50 nH', tolerance: true }),
-    I: switchRatingFields.I,
-    Q: quantity({
-      symbol: 'Qw',
-      title: 'Charge until the electrodes are dressed again',
-      unit: 'C',
-      min: 0,
-      max: 1e9,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'Brass wears by some 0.1 mm³ for each ten coulombs; copper and tungsten by less. Common practice, no source.',
-    }),
-  },
+  fields: sparkGapFields,
   key: (own) => ({ text: printQuantity(selfBreak(own).value, 'V'), detail: isTriggered(own) ? 'triggered' : 'self-break' }),
   offers: (own) => ({
     loopResistance: own.quantity('R'),
@@ -189,7 +187,7 @@ export const sparkGap = defineBlock({
     {
       id: 'gap-set',
       phase: 'prepare',
-      text: `Gap set to ${printAsTyped(own.quantity('d').value, 'm', own.typed('d'))}${own.quantity('p').value > 0 ? `, ${printAsTyped(own.quantity('p').value, 'Pa', own.typed('p'))} ${own.choice('reading') === 'gauge' ? 'by the gauge' : 'absolute'}` : ''}; electrodes clean, nothing between them.`,
+      text: `Gap set to ${printAsTyped(own.quantity('d').value, 'm', own.typed('d'))}${own.quantity('p').value > 0 ? `, ${printAsTyped(own.quantity('p').value, 'Pa', own.typed('p'))} ${own.is('reading', 'gauge') ? 'by the gauge' : 'absolute'}` : ''}; electrodes clean, nothing between them.`,
       expect: [{ label: 'Self-break', worked: rig.figure('self-break'), print: 'quantity', use: 'nominal' }],
       hold: 'The spacing is measured with the strap on.',
     },

@@ -1,5 +1,5 @@
 import { ambient } from '../../block/standard-air.ts';
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, above, choice, fields, within } from '../../field/index.ts';
 import {
   chargeFormulas,
   chokeFormulas,
@@ -13,26 +13,42 @@ import {
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
+import type { FieldId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'trigger/trigger-generator': typeof triggerGeneratorFields;
+  }
+  interface FigureIds {
+    'trigger-voltage': true;
+    'trigger-energy': true;
+    'trigger-gate': true;
+    'trigger-holding': true;
+    'trigger-rate': true;
+    'trigger-needs': true;
+    'trigger-ring': true;
+  }
+}
 
 /** A spark of less than this is called feeble. Common practice, no source: some tens of millijoules. */
 const enough = 10e-3;
 /** A gate that is driven for less may not turn the whole thyristor on. Common practice, no source: ten microseconds. */
 const shortestGate = 10e-6;
 
-const energyOf = (own: Own): Worked =>
+const energyOf = (own: Own<typeof triggerGeneratorFields>): Worked =>
   work(storeFormulas.storedEnergy, { C: own.quantity('C1'), V: own.quantity('V1') }, 'energy of a trigger spark');
-const voltageOf = (own: Own): Worked =>
+const voltageOf = (own: Own<typeof triggerGeneratorFields>): Worked =>
   work(triggerFormulas.pulseTransformerVoltage, { V1: own.quantity('V1'), n: own.quantity('n'), k: own.quantity('k') });
-const gateOf = (own: Own): Worked =>
+const gateOf = (own: Own<typeof triggerGeneratorFields>): Worked =>
   work(triggerFormulas.differentiatorWidth, {
     R: own.quantity('Rd'),
     C: own.quantity('Cd'),
     V: own.quantity('Vd'),
     Vg: own.quantity('Vgt'),
   });
-const holdingOf = (own: Own): Worked =>
+const holdingOf = (own: Own<typeof triggerGeneratorFields>): Worked =>
   work(triggerFormulas.holdingShare, { V: own.quantity('V1'), R: own.quantity('Rs'), Ih: own.quantity('Ih') });
-const idleOf = (own: Own): Worked =>
+const idleOf = (own: Own<typeof triggerGeneratorFields>): Worked =>
   work(chargeFormulas.initialCurrent, { Vs: own.quantity('V1'), R: own.quantity('Rs') }, 'supply current while it conducts');
 
 /** What the spark of the trigger has to bridge, V. */
@@ -52,15 +68,15 @@ const sparkNeeds = (rig: RigContext): Worked => {
 };
 
 /** One ring of the primary, back to where its thyristor would conduct again, s. */
-const ringOf = (own: Own): Worked => {
+const ringOf = (own: Own<typeof triggerGeneratorFields>): Worked => {
   const L = own.optional('Lp');
   if (!L) throw new Unavailable('trigger', 'the inductance of the primary is not given', 'Lp');
   const half = work(chokeFormulas.resonantChargeTime, { L, C: own.quantity('C1') }, 'half a ring of the primary');
   return work(chargeFormulas.timeSum, { t1: half, t2: half }, 'one ring of the primary');
 };
 
-function problems(own: Own, rig: RigContext): Problem[] {
-  const say = (field: string, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
+function problems(own: Own<typeof triggerGeneratorFields>, rig: RigContext): Problem[] {
+  const say = (field: FieldId<'trigger'>, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
     severity,
     slot: 'trigger',
     field,
@@ -91,7 +107,7 @@ function problems(own: Own, rig: RigContext): Problem[] {
         `A feeble spark: ${printQuantity(energyOf(own).value, 'J')}, where some tens of millijoules are common practice.`,
       ),
     );
-  if (own.choice('control') === 'wire')
+  if (own.is('control', 'wire'))
     found.push(
       say(
         'control',
@@ -103,146 +119,46 @@ function problems(own: Own, rig: RigContext): Problem[] {
   return found;
 }
 
+const triggerGeneratorFields = fields({
+  V1: quantity('Primary capacitor charged to', 'V', above(0, 1e5), '300 V ±5 %', { tolerance: true }),
+  C1: quantity('Primary capacitor', 'F', above(0, 1), '470 nF ±10 %', { tolerance: true }),
+  Rs: quantity('Resistor between its supply and the capacitor', 'Ω', above(0, 1e12), '100 kΩ ±5 %', {
+    tolerance: true,
+    help: 'What flows through it when the thyristor conducts must be less than holds the thyristor.',
+  }),
+  n: quantity('Turns of the pulse transformer, secondary to primary', '1', above(0, 1e5), '60'),
+  k: quantity('Share that coupling and strays leave', '1', within(0.01, 1), '70 % ±15 %', {
+    tolerance: true,
+    help: 'Common practice, no source: 50 to 80 %. Measured with the gap open it is better.',
+  }),
+  Lp: quantity('Inductance of its primary', 'H', above(0, 1e3), null, {
+    help: 'With it: whether the gate is quiet again before the ring of the primary comes round.',
+  }),
+  dt: quantity('Spacing of the trigger spark', 'm', above(0, 0.2), '2 mm', {
+    optional: true,
+    help: 'From the trigger electrode to the one beside it, in the gas of the gap and at its pressure.',
+  }),
+  Ih: quantity('Holding current of its thyristor, the least', 'A', above(0, 1e3), '5 mA', {
+    help: 'From the data sheet, hot: it is less when hot.',
+  }),
+  Vd: quantity('Step into the differentiator of the gate', 'V', above(0, 1e3), '12 V'),
+  Rd: quantity('Resistance of the differentiator', 'Ω', above(0, 1e9), '1 kΩ ±5 %', { tolerance: true }),
+  Cd: quantity('Capacitance of the differentiator', 'F', above(0, 1), '47 nF ±10 %', { tolerance: true }),
+  Vgt: quantity('Gate voltage that still drives it', 'V', above(0, 100), '1 V'),
+  control: choice(
+    'Control line',
+    { fibre: 'optical fibre', air: 'air in a tube', transformer: 'isolating transformer', wire: 'wire' },
+    { help: 'Between the hand that fires and the gap.' },
+  ),
+  Vi: rating('Voltage that isolates it', 'V', 1e8, { help: 'Of the control line and of its supply, whichever is less.' }),
+});
+
 export const triggerGenerator = defineBlock({
   slot: 'trigger',
   kind: 'trigger-generator',
   title: 'Trigger generator',
   glyph: () => 'trigger',
-  fields: {
-    V1: quantity({
-      symbol: 'V1',
-      title: 'Primary capacitor charged to',
-      unit: 'V',
-      min: 0,
-      max: 1e5,
-      open: true,
-      initial: '300 V ±5 %',
-      tolerance: true,
-    }),
-    C1: quantity({
-      symbol: 'C1',
-      title: 'Primary capacitor',
-      unit: 'F',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: '470 nF ±10 %',
-      tolerance: true,
-    }),
-    Rs: quantity({
-      symbol: 'Rs',
-      title: 'Resistor between its supply and the capacitor',
-      unit: 'Ω',
-      min: 0,
-      max: 1e12,
-      open: true,
-      initial: '100 kΩ ±5 %',
-      tolerance: true,
-      help: 'What flows through it when the thyristor conducts must be less than holds the thyristor.',
-    }),
-    n: quantity({
-      symbol: 'n',
-      title: 'Turns of the pulse transformer, secondary to primary',
-      unit: '1',
-      min: 0,
-      max: 1e5,
-      open: true,
-      initial: '60',
-    }),
-    k: quantity({
-      symbol: 'k',
-      title: 'Share that coupling and strays leave',
-      unit: '1',
-      min: 0.01,
-      max: 1,
-      initial: '70 % ±15 %',
-      tolerance: true,
-      help: 'Common practice, no source: 50 to 80 %. Measured with the gap open it is better.',
-    }),
-    Lp: quantity({
-      symbol: 'Lp',
-      title: 'Inductance of its primary',
-      unit: 'H',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'With it: whether the gate is quiet again before the ring of the primary comes round.',
-    }),
-    dt: quantity({
-      symbol: 'dt',
-      title: 'Spacing of the trigger spark',
-      unit: 'm',
-      min: 0,
-      max: 0.2,
-      open: true,
-      initial: '2 mm',
-      optional: true,
-      help: 'From the trigger electrode to the one beside it, in the gas of the gap and at its pressure.',
-    }),
-    Ih: quantity({
-      symbol: 'Ih',
-      title: 'Holding current of its thyristor, the least',
-      unit: 'A',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '5 mA',
-      help: 'From the data sheet, hot: it is less when hot.',
-    }),
-    Vd: quantity({
-      symbol: 'Vd',
-      title: 'Step into the differentiator of the gate',
-      unit: 'V',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '12 V',
-    }),
-    Rd: quantity({
-      symbol: 'Rd',
-      title: 'Resistance of the differentiator',
-      unit: 'Ω',
-      min: 0,
-      max: 1e9,
-      open: true,
-      initial: '1 kΩ ±5 %',
-      tolerance: true,
-    }),
-    Cd: quantity({
-      symbol: 'Cd',
-      title: 'Capacitance of the differentiator',
-      unit: 'F',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: '47 nF ±10 %',
-      tolerance: true,
-    }),
-    Vgt: quantity({
-      symbol: 'Vgt',
-      title: 'Gate voltage that still drives it',
-      unit: 'V',
-      min: 0,
-      max: 100,
-      open: true,
-      initial: '1 V',
-    }),
-    control: {
-      type: 'choice',
-      title: 'Control line',
-      initial: 'fibre',
-      options: [
-        { value: 'fibre', title: 'optical fibre' },
-        { value: 'air', title: 'air in a tube' },
-        { value: 'transformer', title: 'isolating transformer' },
-        { value: 'wire', title: 'wire' },
-      ],
-      help: 'Between the hand that fires and the gap.',
-    },
-    Vi: rating('Vi', 'Voltage that isolates it', 'V', 1e8, 'Of the control line and of its supply, whichever is less.'),
-  },
+  fields: triggerGeneratorFields,
   key: (own) => ({ text: printQuantity(voltageOf(own).value, 'V'), detail: printQuantity(energyOf(own).value, 'J') }),
   offers: () => ({}),
   figures: [

@@ -2,6 +2,17 @@ import { ruled, storeFormulas, transferFormulas, work, type Worked } from '../..
 import type { FigureSpec, RigContext } from '../../block/context.ts';
 import type { CircuitPart, Terminals } from '../../block/define.ts';
 
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'load-peak-voltage': true;
+    'ringing-gain': true;
+    'transfer-efficiency': true;
+    'transfer-final-voltage': true;
+    'transfer-loss': true;
+    'transfer-peak-energy': true;
+  }
+}
+
 /** What a load that is a capacitor has in common: a second store, or a terminal that nothing is connected to. */
 
 const loadOf = (rig: RigContext): Worked =>

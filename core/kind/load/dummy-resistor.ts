@@ -1,17 +1,29 @@
-import { countOf, quantity, rating } from '../../field/index.ts';
+import { countOf, quantity, rating, above, fields } from '../../field/index.ts';
 import { bleedFormulas, dischargeFormulas, meterFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { stringFields, stringVoltageLimit } from '../../block/resistor-string.ts';
 
-/** Resistors in series, and such strings side by side. */
-const counts = (own: Own) => ({ ns: own.quantity('n'), np: own.quantity('m') });
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/dummy-resistor': typeof dummyResistorFields;
+  }
+  interface FigureIds {
+    'dummy-voltage': true;
+    'load-energy': true;
+    'dummy-energy': true;
+    'dummy-inductance': true;
+  }
+}
 
-const total = (own: Own): Worked =>
+/** Resistors in series, and such strings side by side. */
+const counts = (own: Own<typeof dummyResistorFields>) => ({ ns: own.quantity('n'), np: own.quantity('m') });
+
+const total = (own: Own<typeof dummyResistorFields>): Worked =>
   work(storeFormulas.bankResistance, { R: own.quantity('R'), ...counts(own) }, 'resistance of the dummy load');
 
-const inductance = (own: Own): Worked =>
+const inductance = (own: Own<typeof dummyResistorFields>): Worked =>
   work(storeFormulas.bankInductance, { L: own.quantity('L'), ...counts(own) }, 'inductance of the dummy load');
 
 /** Voltage across it at the peak of the current. */
@@ -27,33 +39,25 @@ const energyOfOne = (rig: RigContext): Worked => {
   return work(bleedFormulas.energyShare, { E: energyOf(rig), n }, 'energy into one');
 };
 
+const dummyResistorFields = fields({
+  ...stringFields('1 Ω ±5 %'),
+  m: countOf('Such strings side by side'),
+  E: rating('Pulse energy of one', 'J', 1e9, {
+    symbol: 'Er',
+    help: 'Energy one takes in one shot: of bulk ceramic much, of a film or a wound one little.',
+  }),
+  L: quantity('Inductance of one with its share of the leads', 'H', above(0, 1), '300 nH ±50 %', {
+    tolerance: true,
+    help: 'A wound one has some microhenry, a bulk one that of its length, about 1 µH a metre.',
+  }),
+});
+
 export const dummyResistor = defineBlock({
   slot: 'load',
   kind: 'dummy-resistor',
   title: 'Dummy resistor',
   glyph: () => 'resistor-inductor',
-  fields: {
-    ...stringFields('1 Ω ±5 %'),
-    m: countOf('m', 'Such strings side by side'),
-    E: rating(
-      'Er',
-      'Pulse energy of one',
-      'J',
-      1e9,
-      'Energy one takes in one shot: of bulk ceramic much, of a film or a wound one little.',
-    ),
-    L: quantity({
-      symbol: 'L',
-      title: 'Inductance of one with its share of the leads',
-      unit: 'H',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: '300 nH ±50 %',
-      tolerance: true,
-      help: 'A wound one has some microhenry, a bulk one that of its length, about 1 µH a metre.',
-    }),
-  },
+  fields: dummyResistorFields,
   key: (own) => ({ text: printQuantity(total(own).value, 'Ω') }),
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', E: 'E' } },
   offers: (own) => ({ loopResistance: total(own), loopInductance: inductance(own) }),

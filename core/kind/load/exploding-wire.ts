@@ -1,4 +1,4 @@
-import { onlyWith, quantity } from '../../field/index.ts';
+import { onlyWith, quantity, above, choice, choiceOf, fields, whole, within } from '../../field/index.ts';
 import {
   chargeFormulas,
   coilFormulas,
@@ -15,31 +15,47 @@ import { Unavailable, type Own, type Problem, type RigContext } from '../../bloc
 import { defineBlock } from '../../block/define.ts';
 import { leadFields } from '../coil/winding-fields.ts';
 import { metalOf } from '../coil/winding.ts';
+import type { FieldId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/exploding-wire': typeof explodingWireFields;
+  }
+  interface FigureIds {
+    'burst-time': true;
+    'melt-time': true;
+    'burst-action': true;
+    'melt-action': true;
+    'vapour-energy': true;
+    'wire-mass': true;
+    'wire-cold-resistance': true;
+  }
+}
 
 /** Section of all of its metal, m². */
-function sectionOf(own: Own): number {
+function sectionOf(own: Own<typeof explodingWireFields>): number {
   const n = own.quantity('n').value;
-  if (own.choice('section') === 'foil') return n * own.quantity('w').value * own.quantity('t').value;
+  if (own.is('section', 'foil')) return n * own.quantity('w').value * own.quantity('t').value;
   return n * (Math.PI / 4) * own.quantity('d').value ** 2;
 }
 
 /** Diameter of one round wire with all of its metal. */
-const roundOf = (own: Own): Worked =>
+const roundOf = (own: Own<typeof explodingWireFields>): Worked =>
   ruled('diameter of a round wire with all its metal', Math.sqrt((4 * sectionOf(own)) / Math.PI), 'm', 'from the sections');
 
 /** Diameter of a round wire with the same self-inductance. */
-function magneticallyRound(own: Own): Worked {
-  if (own.choice('section') !== 'foil') return own.quantity('d');
+function magneticallyRound(own: Own<typeof explodingWireFields>): Worked {
+  if (!own.is('section', 'foil')) return own.quantity('d');
   const d = 2 * stripRadius(own.quantity('w').value, own.quantity('t').value);
   return ruled('diameter of a round wire with its inductance', d, 'm', 'by geometric mean distance');
 }
 
-const resistivityOf = (own: Own): Worked => {
+const resistivityOf = (own: Own<typeof explodingWireFields>): Worked => {
   const metal = metalOf(own);
   return ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source);
 };
 
-const wireR = (own: Own): Worked => {
+const wireR = (own: Own<typeof explodingWireFields>): Worked => {
   const metal = metalOf(own);
   const alpha = ruled('temperature coefficient', metal.temperatureCoefficient, '1', metal.source);
   return work(
@@ -49,10 +65,10 @@ const wireR = (own: Own): Worked => {
   );
 };
 
-const wireL = (own: Own): Worked =>
+const wireL = (own: Own<typeof explodingWireFields>): Worked =>
   work(inductanceFormulas.straightWireInductance, { l: own.quantity('lx'), d: magneticallyRound(own) }, 'inductance of the wire');
 
-const actionOf = (own: Own, what: 'melts' | 'bursts'): Worked => {
+const actionOf = (own: Own<typeof explodingWireFields>, what: 'melts' | 'bursts'): Worked => {
   const metal = metalOf(own);
   const of = what === 'melts' ? coilFormulas.wireFusingAction : coilFormulas.wireBurstAction;
   const g = ruled(
@@ -64,13 +80,13 @@ const actionOf = (own: Own, what: 'melts' | 'bursts'): Worked => {
   return work(of, { d: roundOf(own), g }, `action that ${what} it`);
 };
 
-const massOf = (own: Own): Worked => {
+const massOf = (own: Own<typeof explodingWireFields>): Worked => {
   const metal = metalOf(own);
   const gamma = ruled(`density of ${metal.title}, kg/m³`, metal.density, '1', metal.source);
   return work(coilFormulas.wireMass, { l: own.quantity('lx'), d: roundOf(own), gamma }, 'mass of the wire');
 };
 
-const needed = (own: Own): Worked => {
+const needed = (own: Own<typeof explodingWireFields>): Worked => {
   const metal = metalOf(own);
   const h = ruled(`${metal.title} from 20 °C to vapour, J/kg`, metal.vapourEnergy, '1', 'CRC Handbook, from memory, within 10 %');
   return work(coilFormulas.vapourEnergy, { m: massOf(own), h }, 'energy that turns all of it to vapour');
@@ -112,10 +128,10 @@ function burstingShare(whole: number, burst: number, R: number, wire: number): n
 }
 
 /** What does not suit the store, the number in each. */
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof explodingWireFields>, rig: RigContext): Problem[] {
   const found: Problem[] = [];
-  const field = own.choice('section') === 'foil' ? 't' : 'd';
-  const say = (at: string, text: string) => found.push({ severity: 'warning', slot: 'load', field: at, text });
+  const field = own.is('section', 'foil') ? 't' : 'd';
+  const say = (at: FieldId<'load'>, text: string) => found.push({ severity: 'warning', slot: 'load', field: at, text });
   const whole = rig.figure('action-integral').value;
   const [melt, burst] = [actionOf(own, 'melts').value, actionOf(own, 'bursts').value];
   if (whole < burst) {
@@ -146,74 +162,28 @@ function problems(own: Own, rig: RigContext): Problem[] {
   return found;
 }
 
+const explodingWireFields = fields({
+  section: choice('It is', { round: 'round wire', foil: 'foil' }),
+  lx: quantity('Length', 'm', above(0, 1e3), '60 mm', { symbol: 'l' }),
+  d: onlyWith(
+    'section',
+    ['round'],
+    quantity('Diameter of the wire', 'm', above(0, 0.1), '0.2 mm', { help: 'A gauge such as 32 AWG is understood.' }),
+  ),
+  w: onlyWith('section', ['foil'], quantity('Width of the foil', 'm', above(0, 1), null)),
+  t: onlyWith('section', ['foil'], quantity('Thickness of the foil', 'm', above(0, 0.01), null)),
+  n: quantity('Side by side', '1', whole(1, 1000), '1'),
+  metal: choiceOf('Metal', wireMetals, 'copper'),
+  T: quantity('Temperature', 'K', within(200, 600), '20 °C'),
+  ...leadFields,
+});
+
 export const explodingWire = defineBlock({
   slot: 'load',
   kind: 'exploding-wire',
   title: 'Exploding wire or foil',
   glyph: () => 'resistor-inductor',
-  fields: {
-    section: {
-      type: 'choice',
-      title: 'It is',
-      initial: 'round',
-      options: [
-        { value: 'round', title: 'round wire' },
-        { value: 'foil', title: 'foil' },
-      ],
-    },
-    lx: quantity({ symbol: 'l', title: 'Length', unit: 'm', min: 0, max: 1e3, open: true, initial: '60 mm' }),
-    d: onlyWith(
-      'section',
-      ['round'],
-      quantity({
-        symbol: 'd',
-        title: 'Diameter of the wire',
-        unit: 'm',
-        min: 0,
-        max: 0.1,
-        open: true,
-        initial: '0.2 mm',
-        help: 'A gauge such as 32 AWG is understood.',
-      }),
-    ),
-    w: onlyWith(
-      'section',
-      ['foil'],
-      quantity({
-        symbol: 'w',
-        title: 'Width of the foil',
-        unit: 'm',
-        min: 0,
-        max: 1,
-        open: true,
-        initial: null,
-        optional: true,
-      }),
-    ),
-    t: onlyWith(
-      'section',
-      ['foil'],
-      quantity({
-        symbol: 't',
-        title: 'Thickness of the foil',
-        unit: 'm',
-        min: 0,
-        max: 0.01,
-        open: true,
-        initial: null,
-        optional: true,
-      }),
-    ),
-    n: quantity({ symbol: 'n', title: 'Side by side', unit: '1', min: 1, max: 1000, integer: true, initial: '1' }),
-    metal: {
-      type: 'choice',
-      title: 'Metal',
-      initial: 'copper',
-      options: wireMetals.map(({ id, title }) => ({ value: id, title })),
-    },
-    T: quantity({ symbol: 'T', title: 'Temperature', unit: 'K', min: 200, max: 600, initial: '20 °C' }),
-    ...leadFields,
-  },
+  fields: explodingWireFields,
   key: (own) => ({
     text: printQuantity(roundOf(own).value, 'm'),
     detail: metalOf(own).title,

@@ -1,12 +1,30 @@
-import { quantity } from '../../field/index.ts';
+import { quantity, above, fields, within } from '../../field/index.ts';
 import { gapFormulas, ruled, strayFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { capacitiveParts, gainFigure, peakFigure } from './capacitive.ts';
 
-const capacitanceOf = (own: Own): Worked =>
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/open-terminal': typeof openTerminalFields;
+  }
+  interface FigureIds {
+    'load-corona': true;
+  }
+}
+
+const capacitanceOf = (own: Own<typeof openTerminalFields>): Worked =>
   own.optional('C') ?? work(strayFormulas.sphereCapacitance, { r: own.quantity('r') }, 'capacitance of the terminal');
+
+const openTerminalFields = fields({
+  r: quantity('Radius of the terminal', 'm', above(0, 10), '50 mm', { help: 'Of the ball, or of the sharpest edge.' }),
+  C: quantity('Capacitance of the terminal', 'F', above(0, 1e-6), null, {
+    help: 'Empty: that of a ball of this radius, far from everything.',
+  }),
+  R: quantity('Resistance of its lead', 'Ω', within(0, 1e9), '1 Ω', { tolerance: true }),
+  L: quantity('Inductance of its lead', 'H', above(0, 1e3), '1 µH ±30 %', { tolerance: true }),
+});
 
 /** Nothing but a terminal in the air: what it does not hold it loses as corona. */
 export const openTerminal = defineBlock({
@@ -14,48 +32,7 @@ export const openTerminal = defineBlock({
   kind: 'open-terminal',
   title: 'Open terminal',
   glyph: () => 'absent',
-  fields: {
-    r: quantity({
-      symbol: 'r',
-      title: 'Radius of the terminal',
-      unit: 'm',
-      min: 0,
-      max: 10,
-      open: true,
-      initial: '50 mm',
-      help: 'Of the ball, or of the sharpest edge.',
-    }),
-    C: quantity({
-      symbol: 'C',
-      title: 'Capacitance of the terminal',
-      unit: 'F',
-      min: 0,
-      max: 1e-6,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'Empty: that of a ball of this radius, far from everything.',
-    }),
-    R: quantity({
-      symbol: 'R',
-      title: 'Resistance of its lead',
-      unit: 'Ω',
-      min: 0,
-      max: 1e9,
-      initial: '1 Ω',
-      tolerance: true,
-    }),
-    L: quantity({
-      symbol: 'L',
-      title: 'Inductance of its lead',
-      unit: 'H',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '1 µH ±30 %',
-      tolerance: true,
-    }),
-  },
+  fields: openTerminalFields,
   key: (own) => ({ text: 'open', detail: printQuantity(capacitanceOf(own).value, 'F') }),
   offers: (own) => ({
     loopResistance: own.quantity('R'),

@@ -133,7 +133,7 @@ describe('a work coil around a can', () => {
     expect(figureOf(can(), 'crush-recoil')).toBeLessThan(figureOf(can(), 'crush-pressure') / figureOf(can(), 'crush-share'));
     // Judged at its worst: a tolerance of the voltage is in both pressures and in the stress.
     const loose = evaluateRig(can({ 'store.V0': '3 kV ±10 %' }));
-    for (const id of ['crush-pressure', 'crush-recoil', 'coil-stress']) {
+    for (const id of ['crush-pressure', 'crush-recoil', 'coil-stress'] as const) {
       const figure = figureIn(loose, id);
       expect((figure?.band.high ?? NaN) / (figure?.worked.value ?? NaN), id).toBeGreaterThan(1.2);
     }

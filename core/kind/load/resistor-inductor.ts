@@ -1,88 +1,48 @@
+import { above, choice, fields, quantity, within } from '../../field/index.ts';
 import { dischargeFormulas, inductanceFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { Own } from '../../block/context.ts';
 
-function leadInductance(own: Own): Worked | null {
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/resistor-inductor': typeof resistorInductorFields;
+  }
+  interface FigureIds {
+    'load-energy': true;
+  }
+}
+
+function leadInductance(own: Own<typeof resistorInductorFields>): Worked | null {
   const [l, d] = [own.optional('length'), own.optional('diameter')];
   if (!l || !d) return null;
-  if (own.choice('layout') === 'straight')
-    return work(inductanceFormulas.straightWireInductance, { l, d }, 'inductance of the leads');
+  if (own.is('layout', 'straight')) return work(inductanceFormulas.straightWireInductance, { l, d }, 'inductance of the leads');
   return work(inductanceFormulas.loopInductance, { D: work(inductanceFormulas.loopOfLead, { l }), d }, 'inductance of the leads');
 }
+
+const resistorInductorFields = fields({
+  R: quantity('Resistance with leads', 'Ω', within(0, 1e9), '100 mΩ', { tolerance: true }),
+  L: quantity('Inductance', 'H', within(0, 1e3), '2 µH', { tolerance: true, help: 'Of the load itself, without its leads.' }),
+  length: quantity('Lead length, there and back', 'm', above(0, 1e3), '1 m', { symbol: 'l', optional: true }),
+  diameter: quantity('Lead diameter', 'm', above(0, 1), '3 mm', {
+    symbol: 'd',
+    optional: true,
+    help: 'Conductor only; a gauge such as 10 AWG is understood.',
+  }),
+  layout: choice(
+    'Leads lie',
+    { loop: 'in an open loop', straight: 'straight, the return far away' },
+    { help: 'Both are upper estimates: leads side by side or twisted have less.' },
+  ),
+  E: quantity('Energy it takes in one pulse', 'J', above(0, 1e12), null, { symbol: 'Er' }),
+});
 
 export const resistorInductor = defineBlock({
   slot: 'load',
   kind: 'resistor-inductor',
   title: 'Resistor and inductor with leads',
   glyph: () => 'resistor-inductor',
-  fields: {
-    R: {
-      type: 'quantity',
-      symbol: 'R',
-      title: 'Resistance with leads',
-      unit: 'Ω',
-      min: 0,
-      max: 1e9,
-      initial: '100 mΩ',
-      tolerance: true,
-    },
-    L: {
-      type: 'quantity',
-      symbol: 'L',
-      title: 'Inductance',
-      unit: 'H',
-      min: 0,
-      max: 1e3,
-      initial: '2 µH',
-      tolerance: true,
-      help: 'Of the load itself, without its leads.',
-    },
-    length: {
-      type: 'quantity',
-      symbol: 'l',
-      title: 'Lead length, there and back',
-      unit: 'm',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '1 m',
-      optional: true,
-    },
-    diameter: {
-      type: 'quantity',
-      symbol: 'd',
-      title: 'Lead diameter',
-      unit: 'm',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: '3 mm',
-      optional: true,
-      help: 'Conductor only; a gauge such as 10 AWG is understood.',
-    },
-    layout: {
-      type: 'choice',
-      title: 'Leads lie',
-      initial: 'loop',
-      options: [
-        { value: 'loop', title: 'in an open loop' },
-        { value: 'straight', title: 'straight, the return far away' },
-      ],
-      help: 'Both are upper estimates: leads side by side or twisted have less.',
-    },
-    E: {
-      type: 'quantity',
-      symbol: 'Er',
-      title: 'Energy it takes in one pulse',
-      unit: 'J',
-      min: 0,
-      max: 1e12,
-      open: true,
-      initial: null,
-      optional: true,
-    },
-  },
+  fields: resistorInductorFields,
   key: (own) => ({
     text: own.quantity('L').value > 0 ? printQuantity(own.quantity('L').value, 'H') : printQuantity(own.quantity('R').value, 'Ω'),
   }),

@@ -1,10 +1,19 @@
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, above, fields, within } from '../../field/index.ts';
 import { bleedFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { goalBeside } from '../../block/goal.ts';
 import { capacitiveParts, transferFigures } from './capacitive.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/second-capacitor': typeof secondCapacitorFields;
+  }
+  interface FigureIds {
+    'load-bleed-time': true;
+  }
+}
 
 /** What it holds after a shot at the most, J. */
 const leftEnergy = (rig: RigContext): Worked =>
@@ -14,57 +23,30 @@ const leftEnergy = (rig: RigContext): Worked =>
     'energy of the second capacitor',
   );
 
+const secondCapacitorFields = fields({
+  C: quantity('Capacitance of the second capacitor', 'F', above(0, 1e3), '1 nF ±5 %', {
+    symbol: 'C2',
+    tolerance: true,
+    help: 'As large as the store, erected: the most energy goes over. Much smaller: the most voltage, towards twice.',
+  }),
+  Vr: rating('Dc rating of the second capacitor', 'V', 1e8),
+  R: quantity('Resistance of the path', 'Ω', within(0, 1e9), '200 mΩ ±50 %', { tolerance: true }),
+  L: quantity('Inductance of the path, with leads', 'H', above(0, 1e3), '500 nH ±20 %', { tolerance: true }),
+  Rb: quantity('Bleeder across it', 'Ω', above(0, 1e15), '100 MΩ ±10 %', {
+    symbol: 'R2',
+    tolerance: true,
+    optional: true,
+    help: 'The bleeder of the store does not reach it: the gap lies between.',
+  }),
+});
+
 /** A capacitor that the store charges through its switch: transfer, and peaking. */
 export const secondCapacitor = defineBlock({
   slot: 'load',
   kind: 'second-capacitor',
   title: 'Second capacitor',
   glyph: () => 'capacitor-bank',
-  fields: {
-    C: quantity({
-      symbol: 'C2',
-      title: 'Capacitance of the second capacitor',
-      unit: 'F',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '1 nF ±5 %',
-      tolerance: true,
-      help: 'As large as the store, erected: the most energy goes over. Much smaller: the most voltage, towards twice.',
-    }),
-    Vr: rating('Vr', 'Dc rating of the second capacitor', 'V', 1e8),
-    R: quantity({
-      symbol: 'R',
-      title: 'Resistance of the path',
-      unit: 'Ω',
-      min: 0,
-      max: 1e9,
-      initial: '200 mΩ ±50 %',
-      tolerance: true,
-    }),
-    L: quantity({
-      symbol: 'L',
-      title: 'Inductance of the path, with leads',
-      unit: 'H',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '500 nH ±20 %',
-      tolerance: true,
-    }),
-    Rb: quantity({
-      symbol: 'R2',
-      title: 'Bleeder across it',
-      unit: 'Ω',
-      min: 0,
-      max: 1e15,
-      open: true,
-      initial: '100 MΩ ±10 %',
-      optional: true,
-      tolerance: true,
-      help: 'The bleeder of the store does not reach it: the gap lies between.',
-    }),
-  },
+  fields: secondCapacitorFields,
   takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc' } },
   key: (own) => ({ text: printQuantity(own.quantity('C').value, 'F') }),
   offers: (own) => ({

@@ -1,4 +1,4 @@
-import { quantity } from '../../field/index.ts';
+import { quantity, above, choice, fields, within } from '../../field/index.ts';
 import { gapFormulas, inductanceFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
@@ -13,12 +13,26 @@ import {
 } from '../../block/spark.ts';
 import { defineBlock } from '../../block/define.ts';
 
-const shapeOf = (own: Own): SparkShape => (own.choice('shape') === 'points' ? 'points' : 'plane');
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/spark': typeof sparkToEarthFields;
+  }
+  interface FigureIds {
+    'spark-needs': true;
+    'spark-needs-least': true;
+    'spark-needs-most': true;
+    'spark-clear': true;
+    'spark-reach': true;
+  }
+}
+
+const shapeOf = (own: Own<typeof sparkToEarthFields>): SparkShape => (own.is('shape', 'points') ? 'points' : 'plane');
 
 /** What the distance needs. @throws FormulaError where no law holds for it */
-const needed = (own: Own, rig: RigContext): SparkVoltage => sparkVoltage(own.quantity('d'), shapeOf(own), isShortPulse(rig));
+const needed = (own: Own<typeof sparkToEarthFields>, rig: RigContext): SparkVoltage =>
+  sparkVoltage(own.quantity('d'), shapeOf(own), isShortPulse(rig));
 
-const channel = (own: Own): Worked =>
+const channel = (own: Own<typeof sparkToEarthFields>): Worked =>
   work(
     inductanceFormulas.straightWireInductance,
     { l: own.quantity('d'), d: ruled('thickness of the channel', 2e-3, 'm', 'common practice, no source: some millimetres') },
@@ -32,7 +46,7 @@ function outputOf(rig: RigContext): Worked {
   return rig.figure(towers ? 'marx-top-to-top' : 'marx-output-voltage');
 }
 
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof sparkToEarthFields>, rig: RigContext): Problem[] {
   const needs = needed(own, rig);
   const has = outputOf(rig).value;
   const verdict = sparkVerdict(has, needs);
@@ -46,43 +60,23 @@ function problems(own: Own, rig: RigContext): Problem[] {
   return [{ severity: 'warning', slot: 'load', field: 'd', text }];
 }
 
+const sparkToEarthFields = fields({
+  d: quantity('Distance to earth, or from top to top', 'm', above(0, 10), '5 cm', { help: 'Through air, the shortest way.' }),
+  shape: choice('It jumps', { plane: 'from a point to something flat', points: 'from point to point' }),
+  R: quantity('Resistance of the spark', 'Ω', within(0, 1e6), '5 Ω -80/+300 %', {
+    symbol: 'Ra',
+    tolerance: true,
+    help: 'Its mean over the pulse: tens of ohms for some amperes, far below one for kiloamperes.',
+  }),
+});
+
 /** A spark through the air, from the output to earth or to the other output. */
 export const sparkToEarth = defineBlock({
   slot: 'load',
   kind: 'spark',
   title: 'Spark through air',
   glyph: () => 'spark-down',
-  fields: {
-    d: quantity({
-      symbol: 'd',
-      title: 'Distance to earth, or from top to top',
-      unit: 'm',
-      min: 0,
-      max: 10,
-      open: true,
-      initial: '5 cm',
-      help: 'Through air, the shortest way.',
-    }),
-    shape: {
-      type: 'choice',
-      title: 'It jumps',
-      initial: 'plane',
-      options: [
-        { value: 'plane', title: 'from a point to something flat' },
-        { value: 'points', title: 'from point to point' },
-      ],
-    },
-    R: quantity({
-      symbol: 'Ra',
-      title: 'Resistance of the spark',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      initial: '5 Ω -80/+300 %',
-      tolerance: true,
-      help: 'Its mean over the pulse: tens of ohms for some amperes, far below one for kiloamperes.',
-    }),
-  },
+  fields: sparkToEarthFields,
   key: (own) => ({ text: printQuantity(own.quantity('d').value, 'm'), detail: 'spark' }),
   offers: (own) => ({ loopResistance: own.quantity('R'), loopInductance: channel(own) }),
   circuit: (own, rig, { plus, minus, tag }) => [

@@ -2,6 +2,7 @@ import { arcFall, fallingArc } from '../../block/arc.ts';
 import type { Own } from '../../block/context.ts';
 import type { CircuitPart, Scene, Terminals } from '../../block/define.ts';
 import { eachStage, firstResistance, gapSpacing, gapStray, isTwo, lastNode, selfBreakBehind, stageStray } from './marx-own.ts';
+import type { marxFields } from './marx-fields.ts';
 
 /** Capacitance of a terminal that nothing is said of, F. */
 const unknownTerminal = 1e-12;
@@ -9,7 +10,7 @@ const unknownTerminal = 1e-12;
 const unknownStray = 0.2e-12;
 
 /** One link of the ladder: a resistor, or the winding and the inductance of a choke. */
-function linkParts(own: Own, name: string, from: string, to: string, says: string, times = 1): CircuitPart[] {
+function linkParts(own: Own<typeof marxFields>, name: string, from: string, to: string, says: string, times = 1): CircuitPart[] {
   const Lc = own.optional('Lc');
   const R = times * own.quantity('Rc').value;
   if (!Lc) return [{ element: { kind: 'resistor', name: `R${name}`, nodes: [from, to], R }, says: `charging resistor ${says}` }];
@@ -28,7 +29,12 @@ function linkParts(own: Own, name: string, from: string, to: string, says: strin
 }
 
 /** The stages of a tower with what charges them. */
-export function ladderParts(own: Own, { plus, minus, tag }: Terminals, scene: Scene, charged: number): CircuitPart[] {
+export function ladderParts(
+  own: Own<typeof marxFields>,
+  { plus, minus, tag }: Terminals,
+  scene: Scene,
+  charged: number,
+): CircuitPart[] {
   const each = eachStage(own);
   const n = each.length;
   const top = (k: number) => `T${k}`;
@@ -72,7 +78,7 @@ export function ladderParts(own: Own, { plus, minus, tag }: Terminals, scene: Sc
 }
 
 /** What joins the stages of a tower to a discharge: gaps, tail resistors, strays. */
-export function shotParts(own: Own, tag: string, out: string, V0: number): CircuitPart[] {
+export function shotParts(own: Own<typeof marxFields>, tag: string, out: string, V0: number): CircuitPart[] {
   const n = own.quantity('n').value;
   const Cs = stageStray(own)?.value ?? 0;
   const Cg = gapStray(own)?.value ?? 0;

@@ -1,6 +1,6 @@
 import { dielectricField } from '../bank/dielectric-field.ts';
 import { insulationField } from '../bank/insulation-field.ts';
-import { quantity, rating, type LinesField } from '../../field/index.ts';
+import { quantity, rating, type LinesField, above, choice, fields, whole, within } from '../../field/index.ts';
 import { parseQuantity, wordQuantityIssue } from '../../quantity/index.ts';
 import { mostStages } from '../../model/index.ts';
 import { lifeFields } from '../bank/life.ts';
@@ -28,234 +28,78 @@ export function readStages(text: string): ReadStages {
     : { ok: false, reason: `${values.length} stages: there are at most ${mostStages}` };
 }
 
-const bodyLength = (symbol: string, title: string) =>
-  quantity({ symbol, title, unit: 'm', min: 0, max: 10, open: true, initial: null, optional: true });
+const bodyLength = (symbol: string, title: string) => quantity(title, 'm', above(0, 10), null, { symbol: symbol });
 const ofGeometry = (symbol: string, title: string, help: string, max = 10) =>
-  quantity({ symbol, title, unit: 'm', min: 0, max, open: true, initial: null, optional: true, help });
+  quantity(title, 'm', above(0, max), null, { symbol: symbol, help });
 
 /** Fields of a Marx generator. */
-export const marxFields = {
-  towers: {
-    type: 'choice',
-    title: 'Towers',
-    initial: 'one',
-    options: [
-      { value: 'one', title: 'one' },
-      { value: 'two', title: 'two, + and −' },
-    ],
-    help: 'Two: each with its own supply, charging path, first gap, bleeder and meter like the other’s, the load between their tops. Each top then has half the voltage to earth, and less is lost to corona.',
-  },
-  polarity: {
-    type: 'choice',
-    title: 'Polarity of the first tower',
-    initial: 'positive',
-    options: [
-      { value: 'positive', title: 'positive' },
-      { value: 'negative', title: 'negative' },
-    ],
-    help: 'That of its supply: the output comes out with it. Corona and long sparks begin sooner from a positive top.',
-  },
-  n: quantity({
-    symbol: 'n',
-    title: 'Stages of a tower',
-    unit: '1',
-    min: 1,
-    max: mostStages,
-    integer: true,
-    initial: '6',
-  }),
-  C: quantity({
-    symbol: 'C',
-    title: 'Capacitance of a stage',
-    unit: 'F',
-    min: 0,
-    max: 1,
-    open: true,
-    initial: '3.3 nF ±10 %',
-    tolerance: true,
-    help: 'Measured if you can.',
-  }),
-  V0: quantity({
-    symbol: 'V0',
-    title: 'Stages charged to',
-    unit: 'V',
-    min: 0,
-    max: 1e6,
-    open: true,
-    initial: '12 kV ±2 %',
-    tolerance: true,
-  }),
-  Vr: rating('Vr', 'Dc rating of a stage capacitor', 'V', 1e6),
+export const marxFields = fields({
+  towers: choice(
+    'Towers',
+    { one: 'one', two: 'two, + and −' },
+    {
+      help: 'Two: each with its own supply, charging path, first gap, bleeder and meter like the other’s, the load between their tops. Each top then has half the voltage to earth, and less is lost to corona.',
+    },
+  ),
+  polarity: choice(
+    'Polarity of the first tower',
+    { positive: 'positive', negative: 'negative' },
+    { help: 'That of its supply: the output comes out with it. Corona and long sparks begin sooner from a positive top.' },
+  ),
+  n: quantity('Stages of a tower', '1', whole(1, mostStages), '6'),
+  C: quantity('Capacitance of a stage', 'F', above(0, 1), '3.3 nF ±10 %', { tolerance: true, help: 'Measured if you can.' }),
+  V0: quantity('Stages charged to', 'V', above(0, 1e6), '12 kV ±2 %', { tolerance: true }),
+  Vr: rating('Dc rating of a stage capacitor', 'V', 1e6),
   ...lifeFields,
-  Rc: quantity({
-    symbol: 'Rc',
-    title: 'Charging resistor, each side of a stage',
-    unit: 'Ω',
-    min: 0,
-    max: 1e12,
-    open: true,
-    initial: '1.5 MΩ ±5 %',
+  Rc: quantity('Charging resistor, each side of a stage', 'Ω', above(0, 1e12), '1.5 MΩ ±5 %', {
     tolerance: true,
     help: 'Of chokes the resistance of their winding. As much as both sides of a stage stands before the first.',
   }),
-  Lc: quantity({
-    symbol: 'Lc',
-    title: 'Charging choke, each side of a stage',
-    unit: 'H',
-    min: 0,
-    max: 1e4,
-    open: true,
-    initial: null,
-    optional: true,
+  Lc: quantity('Charging choke, each side of a stage', 'H', above(0, 1e4), null, {
     help: 'Where chokes stand in the place of charging resistors. Empty: resistors.',
   }),
-  lc: quantity({
-    symbol: 'lc',
-    title: 'Length of a charging resistor or choke',
-    unit: 'm',
-    min: 0,
-    max: 10,
-    open: true,
-    initial: null,
-    optional: true,
+  lc: quantity('Length of a charging resistor or choke', 'm', above(0, 10), null, {
     help: 'End to end, along which an arc would run.',
   }),
   lb: bodyLength('lb', 'Length of a capacitor, terminal to terminal'),
   Es: surfaceField,
-  Vg: quantity({
-    symbol: 'Vg',
-    title: 'Self-break of the gaps behind the first',
-    unit: 'V',
-    min: 0,
-    max: 1e7,
-    open: true,
-    initial: '16 kV',
+  Vg: quantity('Self-break of the gaps behind the first', 'V', above(0, 1e7), '16 kV', {
     optional: true,
     help: 'All set alike. The first gap is the switch of the rig. Empty: worked out from spacing and diameter.',
   }),
   dg: ofGeometry('dg', 'Spacing of the gaps behind the first', 'Where their self-break is to be worked out.', 1),
   Dg: ofGeometry('Dg', 'Diameter of their balls', 'From 5 mm to 2 m.', 2),
-  pg: quantity({
-    symbol: 'pg',
-    title: 'Pressure in the column, above the air outside',
-    unit: 'Pa',
-    min: 0,
-    max: 5e6,
-    initial: '0 kPa',
-  }),
-  sc: quantity({ symbol: 'σ', title: 'Scatter of these gaps', unit: '1', min: 0, max: 0.5, initial: '3 %' }),
-  Ra: quantity({
-    symbol: 'Ra',
-    title: 'Resistance of an arc',
-    unit: 'Ω',
-    min: 0,
-    max: 1e6,
-    initial: '1 Ω ±50 %',
-    tolerance: true,
-  }),
-  ESR: quantity({
-    symbol: 'ESR',
-    title: 'ESR of a stage capacitor',
-    unit: 'Ω',
-    min: 0,
-    max: 1e7,
-    initial: '0.5 Ω ±50 %',
-    tolerance: true,
-  }),
-  L: quantity({
+  pg: quantity('Pressure in the column, above the air outside', 'Pa', within(0, 5e6), '0 kPa'),
+  sc: quantity('Scatter of these gaps', '1', within(0, 0.5), '3 %', { symbol: 'σ' }),
+  Ra: quantity('Resistance of an arc', 'Ω', within(0, 1e6), '1 Ω ±50 %', { tolerance: true }),
+  ESR: quantity('ESR of a stage capacitor', 'Ω', within(0, 1e7), '0.5 Ω ±50 %', { tolerance: true }),
+  L: quantity('Inductance of a stage with its gap', 'H', above(0, 1), '150 nH ±20 %', {
     symbol: 'Ls',
-    title: 'Inductance of a stage with its gap',
-    help: 'Of each stage, the first among them; the switch of the rig adds its own.',
-    unit: 'H',
-    min: 0,
-    max: 1,
-    open: true,
-    initial: '150 nH ±20 %',
     tolerance: true,
+    help: 'Of each stage, the first among them; the switch of the rig adds its own.',
   }),
-  Lo: quantity({
-    symbol: 'Lo',
-    title: 'Inductance of the output lead',
-    unit: 'H',
-    min: 0,
-    max: 1,
-    open: true,
-    initial: null,
-    optional: true,
+  Lo: quantity('Inductance of the output lead', 'H', above(0, 1), null, {
     tolerance: true,
     help: 'From the last gap to the terminal: about 1 µH a metre. Empty: none.',
   }),
-  Rf: quantity({
-    symbol: 'Rf',
-    title: 'Front resistor of a stage',
-    unit: 'Ω',
-    min: 0,
-    max: 1e9,
-    open: true,
-    initial: null,
-    optional: true,
-    tolerance: true,
-  }),
+  Rf: quantity('Front resistor of a stage', 'Ω', above(0, 1e9), null, { tolerance: true }),
   lf: bodyLength('lf', 'Length of a front resistor'),
-  Rt: quantity({
-    symbol: 'Rt',
-    title: 'Tail resistor of a stage',
-    unit: 'Ω',
-    min: 0,
-    max: 1e12,
-    open: true,
-    initial: null,
-    optional: true,
-    tolerance: true,
-  }),
+  Rt: quantity('Tail resistor of a stage', 'Ω', above(0, 1e12), null, { tolerance: true }),
   lt: bodyLength('lt', 'Length of a tail resistor'),
-  Cs: quantity({
-    symbol: 'Cs',
-    title: 'Stray capacitance of a stage to earth',
-    unit: 'F',
-    min: 0,
-    max: 1e-6,
-    open: true,
-    initial: '8 pF',
+  Cs: quantity('Stray capacitance of a stage to earth', 'F', above(0, 1e-6), '8 pF', {
     optional: true,
     help: 'It helps the first gaps and takes from the output. Empty: estimated from height and width of a stage, where those are given.',
   }),
   hs: ofGeometry('hs', 'Height of a stage', 'From one stage to the next.'),
   ws: ofGeometry('ws', 'Width of a stage', 'Of its metal, as if it were a round rod.'),
-  Cg: quantity({
-    symbol: 'Cg',
-    title: 'Stray capacitance across a gap',
-    unit: 'F',
-    min: 0,
-    max: 1e-6,
-    open: true,
-    initial: null,
-    optional: true,
+  Cg: quantity('Stray capacitance across a gap', 'F', above(0, 1e-6), null, {
     help: 'It holds the next gap back. Empty: that of the balls, where their spacing and diameter are given.',
   }),
-  CL: quantity({
-    symbol: 'CL',
-    title: 'Capacitance of terminal and leads to earth',
-    unit: 'F',
-    min: 0,
-    max: 1e-3,
-    open: true,
-    initial: null,
-    optional: true,
+  CL: quantity('Capacitance of terminal and leads to earth', 'F', above(0, 1e-3), null, {
     help: 'Beside that of a load which is a capacitor itself.',
   }),
-  rt: quantity({
-    symbol: 'rt',
-    title: 'Radius of the terminal',
-    unit: 'm',
-    min: 0,
-    max: 10,
-    open: true,
-    initial: null,
-    optional: true,
-    help: 'Of the ball on top, or of the sharpest edge there.',
-  }),
-  Vw: rating('Vw', 'Dc rating of the output lead', 'V', 1e8, 'Of its insulation to what it passes.'),
+  rt: quantity('Radius of the terminal', 'm', above(0, 10), null, { help: 'Of the ball on top, or of the sharpest edge there.' }),
+  Vw: rating('Dc rating of the output lead', 'V', 1e8, { help: 'Of its insulation to what it passes.' }),
   Ri: insulationField('Insulation of a stage capacitor'),
   Cm: {
     type: 'lines',
@@ -268,4 +112,4 @@ export const marxFields = {
     help: 'From the supply upwards: "2.71 nF, 2.64 nF, …", one for each stage. It stands in place of the capacitance above: the closed forms take its mean, the solver each.',
   } satisfies LinesField,
   dielectric: dielectricField,
-} as const;
+});

@@ -15,6 +15,31 @@ import { chargeLeak } from '../../block/charge-leak.ts';
 import { goalBeside, setVoltage } from '../../block/goal.ts';
 import { lifeFigure } from '../bank/life.ts';
 import { ladderOf, gapStray, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
+import type { FieldId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'ladder-90': true;
+    'ladder-95': true;
+    'ladder-99': true;
+    'marx-ideal-voltage': true;
+    'marx-output-voltage': true;
+    'marx-top-to-top': true;
+    'marx-efficiency': true;
+    'stage-energy': true;
+    'stage-self-break': true;
+    'stage-stray': true;
+    'gap-stray': true;
+    'erected-hold': true;
+    'marx-front-time': true;
+    'marx-tail-time': true;
+    'marx-impulse-efficiency': true;
+    'spark-length': true;
+    'spark-clearance': true;
+    'terminal-corona': true;
+    'stage-float-time': true;
+  }
+}
 
 const idealVoltage = (rig: RigContext): Worked =>
   work(marxFormulas.marxIdealVoltage, { n: rig.own('store').quantity('n'), V: rig.offer('chargedTo') });
@@ -53,7 +78,7 @@ const impulseInputs = (rig: RigContext) => {
   };
 };
 
-const needed = (worked: Worked | null, reason: string, field: string): Worked => {
+const needed = (worked: Worked | null, reason: string, field: FieldId<'store'>): Worked => {
   if (!worked) throw new Unavailable('store', reason, field);
   return worked;
 };
@@ -158,11 +183,11 @@ export const marxFigures: readonly FigureSpec[] = [
       return L ? work(marxFormulas.erectedHoldOfChokes, { C, L }) : work(marxFormulas.erectedHold, { C, R: own.quantity('Rc') });
     },
   },
-  ...[0.9, 0.95, 0.99].map((share) => ({
-    id: `ladder-${share * 100}`,
-    title: `Last stage at ${share * 100} % of what it comes to`,
+  ...([90, 95, 99] as const).map((percent) => ({
+    id: `ladder-${percent}` as const,
+    title: `Last stage at ${percent} % of what it comes to`,
     slot: 'charging' as const,
-    compute: (rig: RigContext) => ladderTimeTo(rig, share),
+    compute: (rig: RigContext) => ladderTimeTo(rig, percent / 100),
   })),
   {
     id: 'marx-front-time',
@@ -246,7 +271,7 @@ function firstStage(rig: RigContext): Worked {
 }
 
 /** The stage voltage along a body when the stages have erected, against what its surface bears. */
-const flashover = (id: string, what: string, field: string, note: string): LimitSpec => ({
+const flashover = (id: string, what: string, field: 'lc' | 'lb' | 'lf' | 'lt', note: string): LimitSpec => ({
   id,
   title: `${what}, flashover along it`,
   slot: 'store',

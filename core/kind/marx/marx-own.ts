@@ -13,26 +13,28 @@ import {
 import { guessedSpacing } from '../../block/arc.ts';
 import { Unavailable, type Own, type RigContext } from '../../block/context.ts';
 import { readStages } from './marx-fields.ts';
+import type { marxFields } from './marx-fields.ts';
 
 /** What a Marx generator is, out of its fields. */
 
 const sides = ruled('sides', 2, '1', 'a resistor on the live side and one on the earth side');
 const single = ruled('one', 1, '1', 'a tower has one column');
 
-export const isTwo = (own: Own): boolean => own.choice('towers') === 'two';
-export const towersOf = (own: Own): Worked | null => (isTwo(own) ? ruled('towers', 2, '1', 'one of each polarity') : null);
+export const isTwo = (own: Own<typeof marxFields>): boolean => own.is('towers', 'two');
+export const towersOf = (own: Own<typeof marxFields>): Worked | null =>
+  isTwo(own) ? ruled('towers', 2, '1', 'one of each polarity') : null;
 
 /** Capacitances of the stages where each was measured, F; empty where not. */
-export function measuredStages(own: Own): readonly number[] {
+export function measuredStages(own: Own<typeof marxFields>): readonly number[] {
   const read = readStages(own.lines('Cm'));
   return read.ok ? read.values : [];
 }
 
 /** Whether every stage has a measured capacitance. */
-const isMeasured = (own: Own): boolean => measuredStages(own).length === own.quantity('n').value;
+const isMeasured = (own: Own<typeof marxFields>): boolean => measuredStages(own).length === own.quantity('n').value;
 
 /** Capacitance of a stage: the mean of those that were measured, else as entered. */
-export function stageCapacitance(own: Own): Worked {
+export function stageCapacitance(own: Own<typeof marxFields>): Worked {
   const C = own.quantity('C');
   if (!isMeasured(own)) return C;
   const all = measuredStages(own);
@@ -41,27 +43,27 @@ export function stageCapacitance(own: Own): Worked {
 }
 
 /** Capacitance of each stage from the supply upwards, F. */
-export function eachStage(own: Own): readonly number[] {
+export function eachStage(own: Own<typeof marxFields>): readonly number[] {
   if (isMeasured(own)) return measuredStages(own);
   return new Array<number>(own.quantity('n').value).fill(own.quantity('C').value);
 }
 
 /** The ladder through which the stages are charged. */
-export const ladderOf = (own: Own) => ({
+export const ladderOf = (own: Own<typeof marxFields>) => ({
   n: own.quantity('n'),
   R: work(storeFormulas.seriesResistance, { R: own.quantity('Rc'), n: sides }, 'charging resistance of a stage, both sides'),
   C: stageCapacitance(own),
 });
 
 /** Density that the gaps behind the first stand in. */
-const columnPressure = (own: Own): Worked =>
+const columnPressure = (own: Own<typeof marxFields>): Worked =>
   work(gapFormulas.absolutePressure, {
     pg: own.quantity('pg'),
     pa: ambient,
   });
 
 /** Self-break of the gaps behind the first, V. */
-export function selfBreakBehind(own: Own): Worked {
+export function selfBreakBehind(own: Own<typeof marxFields>): Worked {
   const Vg = own.optional('Vg');
   if (Vg) return Vg;
   const [d, D] = [own.optional('dg'), own.optional('Dg')];
@@ -78,7 +80,7 @@ export function selfBreakBehind(own: Own): Worked {
 const isTyped = (worked: Worked): boolean => worked.kind === 'given' && worked.origin.from !== 'default';
 
 /** Stray capacitance of a stage to earth; null where it is neither entered nor can be estimated. */
-export function stageStray(own: Own): Worked | null {
+export function stageStray(own: Own<typeof marxFields>): Worked | null {
   const [Cs, h, w] = [own.optional('Cs'), own.optional('hs'), own.optional('ws')];
   // A size that somebody typed says more than a stray capacitance that nobody did.
   if (Cs && (isTyped(Cs) || !h || !w)) return Cs;
@@ -86,10 +88,11 @@ export function stageStray(own: Own): Worked | null {
 }
 
 /** Spacing of the gaps behind the first, m: as entered, else guessed from what they hold. */
-export const gapSpacing = (own: Own): number => own.optional('dg')?.value ?? guessedSpacing(selfBreakBehind(own).value);
+export const gapSpacing = (own: Own<typeof marxFields>): number =>
+  own.optional('dg')?.value ?? guessedSpacing(selfBreakBehind(own).value);
 
 /** Stray capacitance across a gap; null where it is neither entered nor can be worked out. */
-export function gapStray(own: Own): Worked | null {
+export function gapStray(own: Own<typeof marxFields>): Worked | null {
   const Cg = own.optional('Cg');
   if (Cg) return Cg;
   const [d, D] = [own.optional('dg'), own.optional('Dg')];
@@ -97,7 +100,7 @@ export function gapStray(own: Own): Worked | null {
 }
 
 /** Node behind the last gap: the output itself, or the near end of its lead. */
-export const lastNode = (own: Own, out: string): string => (own.optional('Lo') ? `${out}L` : out);
+export const lastNode = (own: Own<typeof marxFields>, out: string): string => (own.optional('Lo') ? `${out}L` : out);
 
 /** What one tower has to charge at its top: its terminal, and a load that is a capacitor. */
 export function topCapacitance(rig: RigContext): Worked | null {
@@ -115,18 +118,18 @@ export function topCapacitance(rig: RigContext): Worked | null {
 }
 
 /** Resistance of the first stage in the discharge, without its gap: ESR and front resistor. */
-export function firstResistance(own: Own): Worked {
+export function firstResistance(own: Own<typeof marxFields>): Worked {
   const Rf = own.optional('Rf');
   const ESR = own.quantity('ESR');
   return Rf ? work(chargeFormulas.seriesSum, { R1: ESR, R2: Rf }, 'ESR and front resistor of a stage') : ESR;
 }
 
 /** Resistance of a stage with its gap. */
-export const stageResistance = (own: Own): Worked =>
+export const stageResistance = (own: Own<typeof marxFields>): Worked =>
   work(chargeFormulas.seriesSum, { R1: firstResistance(own), R2: own.quantity('Ra') }, 'resistance of a stage');
 
 /** What one tower offers to the loop of the discharge: its stages, without the first gap. */
-export function loopOf(own: Own): { readonly R: Worked; readonly L: Worked } {
+export function loopOf(own: Own<typeof marxFields>): { readonly R: Worked; readonly L: Worked } {
   const n = own.quantity('n');
   const behind = n.value - 1;
   const first = firstResistance(own);

@@ -19,12 +19,19 @@ import {
   stageCapacitance,
   towersOf,
 } from './marx-own.ts';
+import type { FieldId } from '../../block/names.ts';
 
-function gapProblems(own: Own, rig: RigContext): Problem[] {
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'store/marx': typeof marxFields;
+  }
+}
+
+function gapProblems(own: Own<typeof marxFields>, rig: RigContext): Problem[] {
   const n = own.quantity('n').value;
   const Vg = selfBreakBehind(own).value;
   const V0 = setVoltage(rig).value;
-  const say = (field: string, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
+  const say = (field: FieldId<'store'>, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
     severity,
     slot: 'store',
     field,
@@ -50,7 +57,7 @@ function gapProblems(own: Own, rig: RigContext): Problem[] {
 }
 
 /** Measured stages that are not as many as the stages. */
-function stageProblems(own: Own): Problem[] {
+function stageProblems(own: Own<typeof marxFields>): Problem[] {
   const [n, measured] = [own.quantity('n').value, measuredStages(own).length];
   if (measured === 0 || measured === n) return [];
   const text = `${measured} ${measured === 1 ? 'stage is' : 'stages are'} measured, a tower has ${n}: enter one capacitance for each, or none. Until then the capacitance of a stage is taken for all.`;
@@ -58,7 +65,7 @@ function stageProblems(own: Own): Problem[] {
 }
 
 /** Chokes with little resistance before them swing the stages above their supply. */
-function chokeProblems(own: Own, rig: RigContext): Problem[] {
+function chokeProblems(own: Own<typeof marxFields>, rig: RigContext): Problem[] {
   const Lc = own.optional('Lc');
   if (!Lc) return [];
   const { n, R, C } = ladderOf(own);
@@ -71,7 +78,7 @@ function chokeProblems(own: Own, rig: RigContext): Problem[] {
   return [{ severity: 'warning', slot: 'store', field: 'Lc', text }];
 }
 
-const sign = (own: Own): string => (isTwo(own) ? '±' : own.choice('polarity') === 'negative' ? '−' : '');
+const sign = (own: Own<typeof marxFields>): string => (isTwo(own) ? '±' : own.is('polarity', 'negative') ? '−' : '');
 
 export const marx = defineBlock({
   slot: 'store',

@@ -1,43 +1,39 @@
-import { rating } from '../../field/index.ts';
+import { rating, above, fields, quantity } from '../../field/index.ts';
 import { meterFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { bandwidth, monitorSteps, scopeFigures, slowProblem } from './monitor.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'monitor/loop': typeof currentLoopFields;
+  }
+  interface FigureIds {
+    'loop-output': true;
+  }
+}
+
+const currentLoopFields = fields({
+  M: quantity('Mutual inductance', 'H', above(0, 1e-2), '100 nH', {
+    tolerance: true,
+    help: 'Volts of the bare loop at one ampere a second.',
+  }),
+  S: quantity('Sensitivity behind the integrator', 'Ω', above(0, 1e3), '100 µΩ', {
+    symbol: 'k',
+    tolerance: true,
+    help: 'In volts an ampere, which are ohms: 1 mV/A is 1 mΩ.',
+  }),
+  B: bandwidth,
+  Sd: rating('di/dt rating', 'A/s', 1e15, { symbol: 'S', help: 'Above it its insulation or its integrator is overdriven.' }),
+  V: rating('Voltage its insulation bears', 'V', 1e6, { symbol: 'Vi' }),
+});
 
 export const currentLoop = defineBlock({
   slot: 'monitor',
   kind: 'loop',
   title: 'Current loop with integrator',
   glyph: () => 'current-loop',
-  fields: {
-    M: {
-      type: 'quantity',
-      symbol: 'M',
-      title: 'Mutual inductance',
-      unit: 'H',
-      min: 0,
-      max: 1e-2,
-      open: true,
-      initial: '100 nH',
-      tolerance: true,
-      help: 'Volts of the bare loop at one ampere a second.',
-    },
-    S: {
-      type: 'quantity',
-      symbol: 'k',
-      title: 'Sensitivity behind the integrator',
-      unit: 'Ω',
-      min: 0,
-      max: 1e3,
-      open: true,
-      initial: '100 µΩ',
-      tolerance: true,
-      help: 'In volts an ampere, which are ohms: 1 mV/A is 1 mΩ.',
-    },
-    B: bandwidth,
-    Sd: rating('S', 'di/dt rating', 'A/s', 1e15, 'Above it its insulation or its integrator is overdriven.'),
-    V: rating('Vi', 'Voltage its insulation bears', 'V', 1e6),
-  },
+  fields: currentLoopFields,
   key: (own) => ({ text: printQuantity(own.quantity('M').value, 'H') }),
   offers: () => ({}),
   figures: [

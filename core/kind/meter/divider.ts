@@ -1,4 +1,4 @@
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, above, fields } from '../../field/index.ts';
 import { chargeFormulas, meterFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, RigContext } from '../../block/context.ts';
@@ -6,13 +6,24 @@ import { defineBlock } from '../../block/define.ts';
 import { highestVoltage } from '../../block/goal.ts';
 import { meterLeftOn, meterOffer, verifySteps } from './shared.ts';
 
-const ratio = (own: Own): Worked =>
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'meter/divider': typeof dividerFields;
+  }
+  interface FigureIds {
+    'divider-ratio': true;
+    'divider-reading': true;
+    'divider-bandwidth': true;
+  }
+}
+
+const ratio = (own: Own<typeof dividerFields>): Worked =>
   work(
     meterFormulas.dividerRatio,
     { R1: own.quantity('R1'), R2: own.quantity('R2'), Rm: own.quantity('Rm') },
     'ratio of the divider',
   );
-const foot = (own: Own): Worked =>
+const foot = (own: Own<typeof dividerFields>): Worked =>
   work(chargeFormulas.parallelResistance, { R1: own.quantity('R2'), R2: own.quantity('Rm') }, 'foot with the meter across it');
 const reading = (rig: RigContext): Worked =>
   work(
@@ -21,65 +32,26 @@ const reading = (rig: RigContext): Worked =>
     'voltage at the meter',
   );
 
+const dividerFields = fields({
+  R1: quantity('Upper resistance', 'Ω', above(0, 1e13), '1 GΩ ±2 %', { tolerance: true }),
+  R2: quantity('Foot resistance', 'Ω', above(0, 1e12), '1 MΩ ±1 %', { tolerance: true }),
+  Rm: quantity('Input resistance of its meter', 'Ω', above(0, 1e15), '10 MΩ', {
+    tolerance: true,
+    help: 'A probe made for 10 MΩ reads wrong on any other meter.',
+  }),
+  V: quantity('Highest voltage it may see', 'V', above(0, 1e7), '6 kV', { symbol: 'Vm', ofOneThing: true }),
+  Vf: rating('Highest voltage its meter may see', 'V', 1e5),
+  Cs: quantity('Stray capacitance at its foot', 'F', above(0, 1e-3), '100 pF', {
+    help: 'Cable and input. Without compensation this makes it slow.',
+  }),
+});
+
 export const divider = defineBlock({
   slot: 'meter',
   kind: 'divider',
   title: 'Divider or high-voltage probe',
   glyph: () => 'divider',
-  fields: {
-    R1: quantity({
-      symbol: 'R1',
-      title: 'Upper resistance',
-      unit: 'Ω',
-      min: 0,
-      max: 1e13,
-      open: true,
-      initial: '1 GΩ ±2 %',
-      tolerance: true,
-    }),
-    R2: quantity({
-      symbol: 'R2',
-      title: 'Foot resistance',
-      unit: 'Ω',
-      min: 0,
-      max: 1e12,
-      open: true,
-      initial: '1 MΩ ±1 %',
-      tolerance: true,
-    }),
-    Rm: quantity({
-      symbol: 'Rm',
-      title: 'Input resistance of its meter',
-      unit: 'Ω',
-      min: 0,
-      max: 1e15,
-      open: true,
-      initial: '10 MΩ',
-      tolerance: true,
-      help: 'A probe made for 10 MΩ reads wrong on any other meter.',
-    }),
-    V: quantity({
-      symbol: 'Vm',
-      title: 'Highest voltage it may see',
-      unit: 'V',
-      min: 0,
-      max: 1e7,
-      open: true,
-      initial: '6 kV',
-      ofOneThing: true,
-    }),
-    Vf: rating('Vf', 'Highest voltage its meter may see', 'V', 1e5),
-    Cs: quantity({
-      symbol: 'Cs',
-      title: 'Stray capacitance at its foot',
-      unit: 'F',
-      min: 0,
-      max: 1e-3,
-      open: true,
-      initial: '100 pF',
-      help: 'Cable and input. Without compensation this makes it slow.',
-    }),
-  },
+  fields: dividerFields,
   key: (own) => ({ text: `${Math.round(ratio(own).value).toString()} : 1` }),
   offers: (own) =>
     meterOffer(() => work(chargeFormulas.seriesSum, { R1: own.quantity('R1'), R2: foot(own) }, 'resistance of the divider')),

@@ -1,24 +1,28 @@
+import { above, quantity } from '../../field/index.ts';
 import type { QuantityField } from '../../field/index.ts';
 import { meterFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { FigureSpec, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
+import type { Quantities } from '../../field/index.ts';
 
-export const bandwidth: QuantityField = {
-  type: 'quantity',
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'monitor-peak': true;
+    'scope-division': true;
+    'scope-rate': true;
+    'monitor-rise': true;
+  }
+}
+
+export const bandwidth: QuantityField = quantity('Bandwidth', 'Hz', above(0, 1e12), '10 MHz', {
   symbol: 'B',
-  title: 'Bandwidth',
-  unit: 'Hz',
-  min: 0,
-  max: 1e12,
-  open: true,
-  initial: '10 MHz',
   help: 'Of the sensor and the oscilloscope together: the lower one counts.',
-};
+});
 
 const samples = ruled('samples in the rise', 20, '1', 'common practice, no source: ten to twenty in the fastest edge');
 const divisions = ruled('divisions the peak may fill', 6, '1', 'six of eight; three where it swings both ways');
 
-export const riseTime = (own: Own): Worked => work(meterFormulas.riseTimeOfBandwidth, { B: own.quantity('B') });
+export const riseTime = (own: Own<Quantities<'B'>>): Worked => work(meterFormulas.riseTimeOfBandwidth, { B: own.quantity('B') });
 
 /** What to set on the oscilloscope, given the peak at its input. */
 export const scopeFigures = (peak: (rig: RigContext) => Worked): FigureSpec[] => [
@@ -39,7 +43,7 @@ export const scopeFigures = (peak: (rig: RigContext) => Worked): FigureSpec[] =>
 ];
 
 /** A sensor much slower than the pulse shows a smaller and later peak. */
-export function slowProblem(own: Own, rig: RigContext): Problem[] {
+export function slowProblem(own: Own<Quantities<'B'>>, rig: RigContext): Problem[] {
   const [own_, pulse] = [riseTime(own).value, rig.figure('time-to-peak').value];
   if (own_ < pulse / 5) return [];
   const text = `Its rise time of ${printQuantity(own_, 's')} is not short against the ${printQuantity(pulse, 's')} to the peak: what it shows is lower and later than what was. A fifth or less is wanted.`;

@@ -1,4 +1,4 @@
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, above, fields, within } from '../../field/index.ts';
 import { chargeFormulas, bleedFormulas, meterFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
@@ -6,10 +6,21 @@ import { defineBlock } from '../../block/define.ts';
 import { highestVoltage } from '../../block/goal.ts';
 import { stringFields, stringResistance } from '../../block/resistor-string.ts';
 import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
+import type { FieldId } from '../../block/names.ts';
 
-const multiplier = (own: Own): Worked => stringResistance(own, 'multiplier resistance');
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'meter/movement': typeof movementMeterFields;
+  }
+  interface FigureIds {
+    'meter-full-scale': true;
+    'meter-multiplier': true;
+  }
+}
 
-const fullScale = (own: Own): Worked =>
+const multiplier = (own: Own<typeof movementMeterFields>): Worked => stringResistance(own, 'multiplier resistance');
+
+const fullScale = (own: Own<typeof movementMeterFields>): Worked =>
   work(meterFormulas.meterFullScale, {
     Rs: multiplier(own),
     Rm: own.quantity('Rm'),
@@ -21,10 +32,10 @@ const fullScale = (own: Own): Worked =>
 const shareOfOne = (rig: RigContext): Worked =>
   work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('meter').quantity('n') });
 
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof movementMeterFields>, rig: RigContext): Problem[] {
   const full = fullScale(own).value;
   const V0 = rig.offer('chargedTo').value;
-  const warn = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'meter', field, text });
+  const warn = (field: FieldId<'meter'>, text: string): Problem => ({ severity: 'warning', slot: 'meter', field, text });
   return [
     ...(V0 > full
       ? [
@@ -48,54 +59,26 @@ function problems(own: Own, rig: RigContext): Problem[] {
   ];
 }
 
+const movementMeterFields = fields({
+  ...stringFields('1 MΩ ±1 %'),
+  P: rating('Power rating of one', 'W', 1e6, { symbol: 'Pr' }),
+  Ifs: quantity('Full-scale current', 'A', above(0, 1), '100 µA', {
+    tolerance: true,
+    help: 'Of the movement; its class is its tolerance.',
+  }),
+  Rm: quantity('Resistance of the movement', 'Ω', within(0, 1e6), '1 kΩ', { tolerance: true }),
+  Vfs: quantity('Full scale wanted', 'V', above(0, 1e7), '100 V', { help: 'For the resistance it would take.' }),
+  k: quantity('Calibration factor', '1', within(0.5, 2), '1', {
+    help: 'True voltage over what it shows, found at a low voltage beside a hand meter.',
+  }),
+});
+
 export const movementMeter = defineBlock({
   slot: 'meter',
   kind: 'movement',
   title: 'Movement with series multiplier',
   glyph: () => 'movement',
-  fields: {
-    ...stringFields('1 MΩ ±1 %'),
-    P: rating('Pr', 'Power rating of one', 'W', 1e6),
-    Ifs: quantity({
-      symbol: 'Ifs',
-      title: 'Full-scale current',
-      unit: 'A',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: '100 µA',
-      tolerance: true,
-      help: 'Of the movement; its class is its tolerance.',
-    }),
-    Rm: quantity({
-      symbol: 'Rm',
-      title: 'Resistance of the movement',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      initial: '1 kΩ',
-      tolerance: true,
-    }),
-    Vfs: quantity({
-      symbol: 'Vfs',
-      title: 'Full scale wanted',
-      unit: 'V',
-      min: 0,
-      max: 1e7,
-      open: true,
-      initial: '100 V',
-      help: 'For the resistance it would take.',
-    }),
-    k: quantity({
-      symbol: 'k',
-      title: 'Calibration factor',
-      unit: '1',
-      min: 0.5,
-      max: 2,
-      initial: '1',
-      help: 'True voltage over what it shows, found at a low voltage beside a hand meter.',
-    }),
-  },
+  fields: movementMeterFields,
   key: (own) => ({ text: `to ${printQuantity(fullScale(own).value, 'V', { trim: true })}` }),
   offers: (own) =>
     meterOffer(() => work(chargeFormulas.seriesSum, { R1: multiplier(own), R2: own.quantity('Rm') }, 'multiplier and movement')),

@@ -3,6 +3,7 @@ import { chargeFormulas, ruled, work, type Worked } from '../../formula/index.ts
 import type { Offers, Problem, RigContext, StepSpec } from '../../block/context.ts';
 import { ifKnown } from '../../block/known.ts';
 import { bleedGoal, highestVoltage } from '../../block/goal.ts';
+import type { FieldId } from '../../block/names.ts';
 
 /** What a meter takes from the store; nothing is said where a value of it is missing. */
 export const meterOffer = (R: () => Worked): Offers => {
@@ -11,7 +12,7 @@ export const meterOffer = (R: () => Worked): Offers => {
 };
 
 /** Left on, the supply may bring a meter above what it may see. */
-export function meterLeftOn(rig: RigContext, most: number, field: string): Problem[] {
+export function meterLeftOn(rig: RigContext, most: number, field: FieldId<'meter'>): Problem[] {
   const high = highestVoltage(rig);
   if (high <= most) return [];
   const text = `Left on, the supply brings the meter to ${printQuantity(high, 'V')}, above the ${printQuantity(most, 'V')} it may see.`;

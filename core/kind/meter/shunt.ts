@@ -1,40 +1,35 @@
-import { rating } from '../../field/index.ts';
+import { rating, above, quantity, within, fields } from '../../field/index.ts';
 import { dischargeFormulas, meterFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { bandwidth, monitorSteps, scopeFigures, slowProblem } from './monitor.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'monitor/shunt': typeof shuntFields;
+  }
+  interface FigureIds {
+    'shunt-kick': true;
+  }
+}
+
+const shuntFields = fields({
+  R: quantity('Resistance', 'Ω', above(0, 1e6), '1 mΩ ±1 %', { symbol: 'Rs', tolerance: true }),
+  L: quantity('Inductance seen by its tap', 'H', within(0, 1e-3), '1 nH', {
+    symbol: 'Ls',
+    help: 'A coaxial one has next to none; a strip has tens of nanohenries, and shows L·di/dt as if it were current.',
+  }),
+  B: bandwidth,
+  E: rating('Energy it takes in one pulse', 'J', 1e9, { symbol: 'Er' }),
+  I: rating('Peak current rating', 'A', 1e9, { symbol: 'Ip' }),
+});
 
 export const shunt = defineBlock({
   slot: 'monitor',
   kind: 'shunt',
   title: 'Shunt',
   glyph: () => 'shunt',
-  fields: {
-    R: {
-      type: 'quantity',
-      symbol: 'Rs',
-      title: 'Resistance',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: '1 mΩ ±1 %',
-      tolerance: true,
-    },
-    L: {
-      type: 'quantity',
-      symbol: 'Ls',
-      title: 'Inductance seen by its tap',
-      unit: 'H',
-      min: 0,
-      max: 1e-3,
-      initial: '1 nH',
-      help: 'A coaxial one has next to none; a strip has tens of nanohenries, and shows L·di/dt as if it were current.',
-    },
-    B: bandwidth,
-    E: rating('Er', 'Energy it takes in one pulse', 'J', 1e9),
-    I: rating('Ip', 'Peak current rating', 'A', 1e9),
-  },
+  fields: shuntFields,
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),
   offers: (own) => ({ loopResistance: own.quantity('R'), loopInductance: own.quantity('L') }),
   circuit: (own, _rig, { plus, minus, tag }) => [

@@ -1,3 +1,4 @@
+import { above, choice, quantity, fields } from '../../field/index.ts';
 import { chargeFormulas, bleedFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own } from '../../block/context.ts';
@@ -5,63 +6,56 @@ import { defineBlock } from '../../block/define.ts';
 import { highestVoltage } from '../../block/goal.ts';
 import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
 
-const isHand = (own: Own): boolean => own.choice('held') === 'hand';
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'meter/voltmeter': typeof voltmeterFields;
+  }
+  interface FigureIds {
+    'metered-bleed': true;
+  }
+}
+
+const isHand = (own: Own<typeof voltmeterFields>): boolean => own.is('held', 'hand');
+
+const voltmeterFields = fields({
+  V: quantity('Highest voltage it may see', 'V', above(0, 1e6), '600 V', {
+    symbol: 'Vm',
+    ofOneThing: true,
+    help: 'The lowest of its range, its category and its leads.',
+  }),
+  R: quantity('Input resistance', 'Ω', above(0, 1e15), '10 MΩ', { symbol: 'Rm' }),
+  range: quantity('Top of the range it stands on', 'V', above(0, 1e6), null, {
+    symbol: 'Vrg',
+    help: 'Empty: it finds its range by itself.',
+  }),
+  held: choice(
+    'How it is on the bank',
+    { fixed: 'lies fixed, its leads screwed on, read from outside', hand: 'hand instrument, leads with tips or plugs' },
+    {
+      help: 'A hand instrument is off above 1 kV, and at every shot: its leads are pulled outside the guard before the count.',
+    },
+  ),
+  category: choice(
+    'Category on its case',
+    {
+      'not-known': 'not known',
+      none: 'none: no mains',
+      'cat-2': 'CAT II: outlets',
+      'cat-3': 'CAT III: fixed wiring',
+      'cat-4': 'CAT IV: the service',
+    },
+    {
+      help: 'IEC 61010-2-033. It says what surges the meter stands at its voltage on the mains; it says nothing of a capacitor bank behind it.',
+    },
+  ),
+});
 
 export const voltmeter = defineBlock({
   slot: 'meter',
   kind: 'voltmeter',
   title: 'Voltmeter',
   glyph: () => 'voltmeter',
-  fields: {
-    V: {
-      type: 'quantity',
-      symbol: 'Vm',
-      title: 'Highest voltage it may see',
-      unit: 'V',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: '600 V',
-      help: 'The lowest of its range, its category and its leads.',
-      ofOneThing: true,
-    },
-    R: { type: 'quantity', symbol: 'Rm', title: 'Input resistance', unit: 'Ω', min: 0, max: 1e15, open: true, initial: '10 MΩ' },
-    range: {
-      type: 'quantity',
-      symbol: 'Vrg',
-      title: 'Top of the range it stands on',
-      unit: 'V',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'Empty: it finds its range by itself.',
-    },
-    held: {
-      type: 'choice',
-      title: 'How it is on the bank',
-      initial: 'fixed',
-      options: [
-        { value: 'fixed', title: 'lies fixed, its leads screwed on, read from outside' },
-        { value: 'hand', title: 'hand instrument, leads with tips or plugs' },
-      ],
-      help: 'A hand instrument is off above 1 kV, and at every shot: its leads are pulled outside the guard before the count.',
-    },
-    category: {
-      type: 'choice',
-      title: 'Category on its case',
-      initial: 'not-known',
-      options: [
-        { value: 'not-known', title: 'not known' },
-        { value: 'none', title: 'none: no mains' },
-        { value: 'cat-2', title: 'CAT II: outlets' },
-        { value: 'cat-3', title: 'CAT III: fixed wiring' },
-        { value: 'cat-4', title: 'CAT IV: the service' },
-      ],
-      help: 'IEC 61010-2-033. It says what surges the meter stands at its voltage on the mains; it says nothing of a capacitor bank behind it.',
-    },
-  },
+  fields: voltmeterFields,
   key: (own) => ({ text: `to ${printQuantity(own.quantity('V').value, 'V', { trim: true })}` }),
   takes: { part: 'meter', fields: { V: 'V', R: 'R' } },
   offers: (own) => meterOffer(() => own.quantity('R')),
@@ -112,12 +106,12 @@ export const voltmeter = defineBlock({
   ],
   problems: (own, rig) => [
     ...meterLeftOn(rig, own.quantity('V').value, 'V'),
-    ...(own.choice('category') === 'none' && rig.offers('supply').frequency !== undefined
+    ...(own.is('category', 'none') && rig.offers('supply').frequency !== undefined
       ? [
           {
             severity: 'warning' as const,
             slot: 'meter' as const,
-            field: 'category',
+            field: 'category' as const,
             text: 'A meter without a category is not made for anything that hangs on the mains; this supply does.',
           },
         ]

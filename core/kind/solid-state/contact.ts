@@ -1,25 +1,25 @@
+import { quantity, within, fields } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'switch/contact': typeof contactFields;
+  }
+}
+
+const contactFields = fields({
+  R: quantity('Contact resistance', 'Ω', within(0, 1e6), '1 mΩ', { symbol: 'Rc', tolerance: true }),
+  ...switchRatingFields,
+});
 
 export const contact = defineBlock({
   slot: 'switch',
   kind: 'contact',
   title: 'Contact',
   glyph: () => 'make-contact',
-  fields: {
-    R: {
-      type: 'quantity',
-      symbol: 'Rc',
-      title: 'Contact resistance',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      initial: '1 mΩ',
-      tolerance: true,
-    },
-    ...switchRatingFields,
-  },
+  fields: contactFields,
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),
   offers: (own) => ({ loopResistance: own.quantity('R'), conduction: 'both-ways' as const }),
   circuit: (own, _rig, { plus, minus, tag }) => [

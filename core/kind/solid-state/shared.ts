@@ -1,13 +1,16 @@
-import { rating } from '../../field/index.ts';
+import { rating, fields } from '../../field/index.ts';
 import type { LimitSpec, StepSpec } from '../../block/context.ts';
 
 /** Ratings that every switch has, and the stresses they are held against. */
-export const switchRatingFields = {
-  Vr: rating('Vr', 'Hold-off voltage', 'V', 1e7, 'Voltage it blocks without closing by itself.'),
-  I: rating('Ip', 'Peak current rating', 'A', 1e8, 'Surge or making current for a single pulse, not the continuous current.'),
-  S: rating('S', 'di/dt rating', 'A/s', 1e15),
-  A: rating('A', 'Action rating (I²t)', 'A²s', 1e15),
-} as const;
+export const switchRatingFields = fields({
+  Vr: rating('Hold-off voltage', 'V', 1e7, { help: 'Voltage it blocks without closing by itself.' }),
+  I: rating('Peak current rating', 'A', 1e8, {
+    symbol: 'Ip',
+    help: 'Surge or making current for a single pulse, not the continuous current.',
+  }),
+  S: rating('di/dt rating', 'A/s', 1e15),
+  A: rating('Action rating (I²t)', 'A²s', 1e15),
+});
 
 export const switchLimits: readonly LimitSpec[] = [
   {

@@ -1,4 +1,4 @@
-import { rating } from '../../field/index.ts';
+import { rating, choice, fields, quantity, within } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type LimitSpec, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -6,9 +6,16 @@ import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 
-const conduction = (own: Own) => (own.choice('direction') === 'both-ways' ? ('both-ways' as const) : ('one-way' as const));
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'switch/thyristor': typeof thyristorFields;
+  }
+}
 
-const staysConnected = (rig: RigContext): boolean => rig.own('charging').choice('firing') === 'connected';
+const conduction = (own: Own<typeof thyristorFields>) =>
+  own.is('direction', 'both-ways') ? ('both-ways' as const) : ('one-way' as const);
+
+const staysConnected = (rig: RigContext): boolean => rig.own('charging').is('firing', 'connected');
 
 /** A charger that is still connected feeds the thyristor when the shot is over: below its holding current it opens all the same. */
 const heldOn: LimitSpec = {
@@ -25,7 +32,7 @@ const heldOn: LimitSpec = {
   note: 'Above it the thyristor never opens: the store is not charged again, and the supply feeds the load until it is switched off.',
 };
 
-function heldOnProblem(own: Own, rig: RigContext): Problem[] {
+function heldOnProblem(own: Own<typeof thyristorFields>, rig: RigContext): Problem[] {
   if (!staysConnected(rig)) return [];
   const follow = ifKnown(() => followCurrent(rig));
   if (!follow) return [];
@@ -44,56 +51,35 @@ function heldOnProblem(own: Own, rig: RigContext): Problem[] {
     : [];
 }
 
+const thyristorFields = fields({
+  direction: choice(
+    'Conducts',
+    { 'one-way': 'one way', 'both-ways': 'both ways' },
+    {
+      help: 'Both ways: an antiparallel pair, or a diode across it. One way, the current stops at its first zero and a ringing bank is left reversed.',
+    },
+  ),
+  VT: quantity('Threshold voltage', 'V', within(0, 1e4), '1.1 V', { tolerance: true, help: 'V_T(TO) of the data sheet.' }),
+  R: quantity('Slope resistance', 'Ω', within(0, 1e6), '2 mΩ', {
+    symbol: 'rT',
+    tolerance: true,
+    help: 'r_T of the data sheet.',
+  }),
+  Ih: rating('Holding current', 'A', 1e4, {
+    help: 'It opens below this. I_H of the data sheet; its greatest value is not the one to count on.',
+  }),
+  ...switchRatingFields,
+});
+
 export const thyristor = defineBlock({
   slot: 'switch',
   kind: 'thyristor',
   title: 'Thyristor',
   glyph: (own) => (conduction(own) === 'both-ways' ? 'thyristor-pair' : 'thyristor'),
-  fields: {
-    direction: {
-      type: 'choice',
-      title: 'Conducts',
-      initial: 'one-way',
-      options: [
-        { value: 'one-way', title: 'one way' },
-        { value: 'both-ways', title: 'both ways' },
-      ],
-      help: 'Both ways: an antiparallel pair, or a diode across it. One way, the current stops at its first zero and a ringing bank is left reversed.',
-    },
-    VT: {
-      type: 'quantity',
-      symbol: 'VT',
-      title: 'Threshold voltage',
-      unit: 'V',
-      min: 0,
-      max: 1e4,
-      initial: '1.1 V',
-      tolerance: true,
-      help: 'V_T(TO) of the data sheet.',
-    },
-    R: {
-      type: 'quantity',
-      symbol: 'rT',
-      title: 'Slope resistance',
-      unit: 'Ω',
-      min: 0,
-      max: 1e6,
-      initial: '2 mΩ',
-      tolerance: true,
-      help: 'r_T of the data sheet.',
-    },
-    Ih: rating(
-      'Ih',
-      'Holding current',
-      'A',
-      1e4,
-      'It opens below this. I_H of the data sheet; its greatest value is not the one to count on.',
-    ),
-    ...switchRatingFields,
-  },
+  fields: thyristorFields,
   key: (own) => ({
     text: printQuantity(own.quantity('R').value, 'Ω'),
-    detail: own.choice('direction') === 'both-ways' ? 'both ways' : 'one way',
+    detail: own.is('direction', 'both-ways') ? 'both ways' : 'one way',
   }),
   takes: { part: 'thyristor', fields: { VT: 'VT', R: 'rT', Vr: 'V', I: 'Isurge', S: 'S', A: 'A' } },
   offers: (own) => ({

@@ -1,3 +1,4 @@
+import { fields } from '../../field/index.ts';
 import { breakFormulas, supplyFormulas, tankFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { ChargeLaw, Own, RigContext } from '../../block/context.ts';
@@ -5,7 +6,17 @@ import { defineBlock } from '../../block/define.ts';
 import { impedanceFields, leakage, windingFields } from './mains-transformer.ts';
 import { currentRating, leftOnProblem, supplySteps } from './shared.ts';
 
-const peak = (own: Own): Worked => work(supplyFormulas.rectifiedPeakVoltage, { Vrms: own.quantity('V') });
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'supply/ac-transformer': typeof acTransformerFields;
+  }
+  interface FigureIds {
+    'leakage-inductance': true;
+  }
+}
+
+const peak = (own: Own<typeof acTransformerFields>): Worked =>
+  work(supplyFormulas.rectifiedPeakVoltage, { Vrms: own.quantity('V') });
 
 const loop = (rig: RigContext) => ({
   Vp: peak(rig.own('supply')),
@@ -27,13 +38,15 @@ const law: ChargeLaw = {
   },
 };
 
+const acTransformerFields = fields({ ...windingFields, ...impedanceFields, I: currentRating });
+
 /** A transformer whose leakage limits its current, straight on the tank: no rectifier. */
 export const acTransformer = defineBlock({
   slot: 'supply',
   kind: 'ac-transformer',
   title: 'Current-limited transformer, on ac',
   glyph: () => 'transformer',
-  fields: { ...windingFields, ...impedanceFields, I: currentRating },
+  fields: acTransformerFields,
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V'), detail: 'ac' }),
   takes: { part: 'transformer', fields: { V: 'V', Rw: 'R', I: 'I' } },
   offers: (own) => ({

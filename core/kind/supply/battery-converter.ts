@@ -1,10 +1,19 @@
-import { rating } from '../../field/index.ts';
+import { rating, above, fields, quantity, within } from '../../field/index.ts';
 import { sourceFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { ChargeLaw, RigContext } from '../../block/context.ts';
 import { efficiency, hysteresisProblem, outputFields, power, powerCircuit } from './constant-power.ts';
 import { givesUpTo, inputFigures, limitedLaw, supplyCurrentLimit, supplySteps } from './shared.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'supply/battery-converter': typeof batteryConverterFields;
+  }
+  interface FigureIds {
+    'battery-charges': true;
+  }
+}
 
 const law: ChargeLaw = limitedLaw((rig) => ({ P: rig.own('supply').quantity('P'), I: rig.own('supply').quantity('Imax') }));
 
@@ -13,49 +22,22 @@ const input = (rig: RigContext) => {
   return { E: own.quantity('E'), Ri: own.quantity('Ri'), eta: own.quantity('eta'), P: own.quantity('P') };
 };
 
+const batteryConverterFields = fields({
+  P: power(),
+  eta: efficiency,
+  ...outputFields,
+  E: quantity('Battery voltage, no load', 'V', above(0, 1e4), '12 V', { tolerance: true }),
+  Ri: quantity('Battery resistance with leads', 'Ω', within(0, 1e4), '50 mΩ', { tolerance: true }),
+  Q: quantity('Battery capacity', 'C', above(0, 1e9), '2 Ah', { help: 'As on its label: 2 Ah, 800 mAh.' }),
+  Ibat: rating('Current the battery may give', 'A', 1e5),
+});
+
 export const batteryConverter = defineBlock({
   slot: 'supply',
   kind: 'battery-converter',
   title: 'Battery and step-up converter',
   glyph: () => 'battery',
-  fields: {
-    P: power(),
-    eta: efficiency,
-    ...outputFields,
-    E: {
-      type: 'quantity',
-      symbol: 'E',
-      title: 'Battery voltage, no load',
-      unit: 'V',
-      min: 0,
-      max: 1e4,
-      open: true,
-      initial: '12 V',
-      tolerance: true,
-    },
-    Ri: {
-      type: 'quantity',
-      symbol: 'Ri',
-      title: 'Battery resistance with leads',
-      unit: 'Ω',
-      min: 0,
-      max: 1e4,
-      initial: '50 mΩ',
-      tolerance: true,
-    },
-    Q: {
-      type: 'quantity',
-      symbol: 'Q',
-      title: 'Battery capacity',
-      unit: 'C',
-      min: 0,
-      max: 1e9,
-      open: true,
-      initial: '2 Ah',
-      help: 'As on its label: 2 Ah, 800 mAh.',
-    },
-    Ibat: rating('Ibat', 'Current the battery may give', 'A', 1e5),
-  },
+  fields: batteryConverterFields,
   key: (own) => ({
     text: printQuantity(own.quantity('P').value, 'W'),
     detail: `to ${printQuantity(own.quantity('Voff').value, 'V', { trim: true })}`,

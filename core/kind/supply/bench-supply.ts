@@ -1,54 +1,35 @@
+import { above, fields, quantity } from '../../field/index.ts';
 import { choiceOf } from '../../part/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { ChargeLaw } from '../../block/context.ts';
 import { givesUpTo, leftOnProblem, limitedLaw, supplySteps } from './shared.ts';
 
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'supply/bench-supply': typeof benchSupplyFields;
+  }
+}
+
 const law: ChargeLaw = limitedLaw((rig) => ({ I: rig.own('supply').quantity('Il') }));
+
+const benchSupplyFields = fields({
+  V: quantity('Voltage set', 'V', above(0, 1e5), '60 V', { symbol: 'Vs', tolerance: true, help: 'It stops here by itself.' }),
+  Il: quantity('Current limit set', 'A', above(0, 1e4), '1 A', {
+    tolerance: true,
+    help: 'It gives this current until the voltage is reached.',
+  }),
+  Co: quantity('Output capacitor', 'F', above(0, 1), null, {
+    help: 'It gives its charge at once, past any limit, when an empty store is connected to a supply that is on.',
+  }),
+});
 
 export const benchSupply = defineBlock({
   slot: 'supply',
   kind: 'bench-supply',
   title: 'Bench supply with current limit',
   glyph: () => 'bench-source',
-  fields: {
-    V: {
-      type: 'quantity',
-      symbol: 'Vs',
-      title: 'Voltage set',
-      unit: 'V',
-      min: 0,
-      max: 1e5,
-      open: true,
-      initial: '60 V',
-      tolerance: true,
-      help: 'It stops here by itself.',
-    },
-    Il: {
-      type: 'quantity',
-      symbol: 'Il',
-      title: 'Current limit set',
-      unit: 'A',
-      min: 0,
-      max: 1e4,
-      open: true,
-      initial: '1 A',
-      tolerance: true,
-      help: 'It gives this current until the voltage is reached.',
-    },
-    Co: {
-      type: 'quantity',
-      symbol: 'Co',
-      title: 'Output capacitor',
-      unit: 'F',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: null,
-      optional: true,
-      help: 'It gives its charge at once, past any limit, when an empty store is connected to a supply that is on.',
-    },
-  },
+  fields: benchSupplyFields,
   key: (own) => ({
     text: printQuantity(own.quantity('V').value, 'V'),
     detail: `${printQuantity(own.quantity('Il').value, 'A', { trim: true })} limit`,

@@ -1,39 +1,35 @@
+import { above, quantity, within, fields } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { choiceOf } from '../../part/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'supply/dc-source': typeof dcSourceFields;
+  }
+}
+
+const dcSourceFields = fields({
+  V: quantity('Voltage', 'V', above(0, 1e6), '60 V', {
+    symbol: 'Vs',
+    tolerance: true,
+    help: 'Open-circuit voltage. An uncontrolled charger goes on to this voltage.',
+  }),
+  R: quantity('Series resistance', 'Ω', within(0, 1e9), '10 Ω', {
+    symbol: 'Ri',
+    tolerance: true,
+    help: 'Internal resistance of the supply.',
+  }),
+  I: currentRating,
+});
 
 export const dcSource = defineBlock({
   slot: 'supply',
   kind: 'dc-source',
   title: 'Direct-voltage source',
   glyph: () => 'dc-source',
-  fields: {
-    V: {
-      type: 'quantity',
-      symbol: 'Vs',
-      title: 'Voltage',
-      unit: 'V',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: '60 V',
-      tolerance: true,
-      help: 'Open-circuit voltage. An uncontrolled charger goes on to this voltage.',
-    },
-    R: {
-      type: 'quantity',
-      symbol: 'Ri',
-      title: 'Series resistance',
-      unit: 'Ω',
-      min: 0,
-      max: 1e9,
-      initial: '10 Ω',
-      tolerance: true,
-      help: 'Internal resistance of the supply.',
-    },
-    I: currentRating,
-  },
+  fields: dcSourceFields,
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V') }),
   takes: {
     part: 'transformer',

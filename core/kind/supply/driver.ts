@@ -1,14 +1,23 @@
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, above, choice, fields } from '../../field/index.ts';
 import { ruled, sourceFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { ChargeLaw, Own, RigContext } from '../../block/context.ts';
 import { efficiency, hysteresisProblem, outputFields, power, powerCircuit } from './constant-power.ts';
-import { choice, givesUpTo, inputFigures, limitedLaw, supplyCurrentLimit, supplySteps } from './shared.ts';
+import { givesUpTo, inputFigures, limitedLaw, supplyCurrentLimit, supplySteps } from './shared.ts';
 
-const outputPower = (own: Own): Worked =>
-  choice(own, 'topology', 'flyback')
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'supply/driver': typeof driverFields;
+  }
+  interface FigureIds {
+    'driver-power': true;
+  }
+}
+
+const outputPower = (own: Own<typeof driverFields>): Worked =>
+  own.is('topology', 'flyback')
     ? work(sourceFormulas.flybackPower, {
         L: own.quantity('Lp'),
         I: own.quantity('Ip'),
@@ -24,73 +33,34 @@ const zero = ruled('inner resistance of the source', 0, 'Ω', 'taken as none');
 /** Reverse voltage on the rectifier: a flyback has the input voltage through the turns on top of the output. */
 const reverse = (rig: RigContext): Worked => {
   const own = rig.own('supply');
-  return choice(own, 'topology', 'flyback')
+  return own.is('topology', 'flyback')
     ? work(sourceFormulas.flybackReverseVoltage, { V: own.quantity('Voff'), Vin: own.quantity('E'), N: own.quantity('N') })
     : own.quantity('Voff');
 };
+
+const driverFields = fields({
+  topology: choice('Works as', {
+    flyback: 'flyback: power from L, I and f',
+    transformer: 'transformer and bridge: power as given',
+  }),
+  Lp: quantity('Primary inductance (flyback)', 'H', above(0, 1), '20 µH', { tolerance: true }),
+  Ip: quantity('Peak primary current (flyback)', 'A', above(0, 1e4), '10 A', { tolerance: true }),
+  f: quantity('Frequency', 'Hz', above(0, 1e8), '40 kHz'),
+  N: quantity('Turns ratio', '1', above(0, 1e5), '20', { help: 'Secondary to primary.' }),
+  P: power('For a transformer and bridge; a flyback’s follows from L, I and f.'),
+  eta: efficiency,
+  ...outputFields,
+  E: quantity('Input voltage', 'V', above(0, 1e4), '24 V', { tolerance: true }),
+  Iin: rating('Input current it may take', 'A', 1e4),
+  ...diodeFields,
+});
 
 export const driver = defineBlock({
   slot: 'supply',
   kind: 'driver',
   title: 'High-frequency driver',
   glyph: () => 'converter',
-  fields: {
-    topology: {
-      type: 'choice',
-      title: 'Works as',
-      initial: 'flyback',
-      options: [
-        { value: 'flyback', title: 'flyback: power from L, I and f' },
-        { value: 'transformer', title: 'transformer and bridge: power as given' },
-      ],
-    },
-    Lp: quantity({
-      symbol: 'Lp',
-      title: 'Primary inductance (flyback)',
-      unit: 'H',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: '20 µH',
-      tolerance: true,
-    }),
-    Ip: quantity({
-      symbol: 'Ip',
-      title: 'Peak primary current (flyback)',
-      unit: 'A',
-      min: 0,
-      max: 1e4,
-      open: true,
-      initial: '10 A',
-      tolerance: true,
-    }),
-    f: quantity({ symbol: 'f', title: 'Frequency', unit: 'Hz', min: 0, max: 1e8, open: true, initial: '40 kHz' }),
-    N: quantity({
-      symbol: 'N',
-      title: 'Turns ratio',
-      unit: '1',
-      min: 0,
-      max: 1e5,
-      open: true,
-      initial: '20',
-      help: 'Secondary to primary.',
-    }),
-    P: power('For a transformer and bridge; a flyback’s follows from L, I and f.'),
-    eta: efficiency,
-    ...outputFields,
-    E: quantity({
-      symbol: 'E',
-      title: 'Input voltage',
-      unit: 'V',
-      min: 0,
-      max: 1e4,
-      open: true,
-      initial: '24 V',
-      tolerance: true,
-    }),
-    Iin: rating('Iin', 'Input current it may take', 'A', 1e4),
-    ...diodeFields,
-  },
+  fields: driverFields,
   key: (own) => ({
     text: printQuantity(outputPower(own).value, 'W'),
     detail: `to ${printQuantity(own.quantity('Voff').value, 'V', { trim: true })}`,

@@ -1,17 +1,29 @@
-import { onlyWith, quantity, rating } from '../../field/index.ts';
+import { onlyWith, quantity, rating, above, choice, fields, within } from '../../field/index.ts';
 import { ruled, sourceFormulas, storeFormulas, supplyFormulas, tankFormulas, work, type Worked } from '../../formula/index.ts';
 import { choiceOf } from '../../part/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
 import { Unavailable, type ChargeLaw, type LimitSpec, type Own, type Problem, type RigContext } from '../../block/context.ts';
-import { acrossStore, choice, currentRating, empty, fuseFigure, leftOnProblem, supplySteps } from './shared.ts';
+import { acrossStore, currentRating, empty, fuseFigure, leftOnProblem, supplySteps } from './shared.ts';
 
-const isDoubler = (own: Own) => choice(own, 'rectifier', 'doubler');
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'supply/mains-transformer': typeof mainsTransformerFields;
+  }
+  interface FigureIds {
+    'doubler-energy': true;
+    'leakage-reactance': true;
+    'empty-current': true;
+    'input-current': true;
+  }
+}
+
+const isDoubler = (own: Own<typeof mainsTransformerFields>) => own.is('rectifier', 'doubler');
 
 /** Inductance in series with the secondary: as given, or what limits to the short-circuit current of the label. */
-export const leakage = (own: Own): Worked =>
-  choice(own, 'impedance', 'inductance')
+export const leakage = (own: Own<typeof windingFields & typeof impedanceFields>): Worked =>
+  own.is('impedance', 'inductance')
     ? own.quantity('Ll')
     : work(supplyFormulas.leakageInductance, {
         V: own.quantity('V'),
@@ -20,18 +32,20 @@ export const leakage = (own: Own): Worked =>
         f: own.quantity('f'),
       });
 
-const reactance = (own: Own): Worked => work(supplyFormulas.reactance, { L: leakage(own), f: own.quantity('f') });
+const reactance = (own: Own<typeof mainsTransformerFields>): Worked =>
+  work(supplyFormulas.reactance, { L: leakage(own), f: own.quantity('f') });
 
 const two = ruled('two halves of the doubler', 2, '1', 'each half wave charges one of its capacitors');
-const pulses = (own: Own): Worked =>
-  ruled('pulses a cycle', choice(own, 'rectifier', 'bridge') ? 2 : 1, '1', 'the rectifier as chosen');
-const diodesInWay = (own: Own): Worked =>
-  choice(own, 'rectifier', 'bridge')
+const pulses = (own: Own<typeof mainsTransformerFields>): Worked =>
+  ruled('pulses a cycle', own.is('rectifier', 'bridge') ? 2 : 1, '1', 'the rectifier as chosen');
+const diodesInWay = (own: Own<typeof mainsTransformerFields>): Worked =>
+  own.is('rectifier', 'bridge')
     ? ruled('diodes in the way of the current', 2 * own.quantity('nd').value, '1', 'two arms of the bridge')
     : own.quantity('nd');
 
-const peak = (own: Own): Worked => work(supplyFormulas.rectifiedPeakVoltage, { Vrms: own.quantity('V') });
-const behindDiodes = (own: Own): Worked =>
+const peak = (own: Own<typeof mainsTransformerFields>): Worked =>
+  work(supplyFormulas.rectifiedPeakVoltage, { Vrms: own.quantity('V') });
+const behindDiodes = (own: Own<typeof mainsTransformerFields>): Worked =>
   work(supplyFormulas.voltageLessDrops, { V: peak(own), n: diodesInWay(own), Vf: own.quantity('Vf') });
 
 /** The rectifier seen from the store: what the formulas of a charge take. */
@@ -85,9 +99,7 @@ const meanIntoEmpty = (rig: RigContext): Worked =>
 const reverse = (rig: RigContext): Worked => {
   const own = rig.own('supply');
   const Vp = peak(own);
-  return choice(own, 'rectifier', 'bridge')
-    ? Vp
-    : work(storeFormulas.bankRating, { V: Vp, ns: two }, 'reverse voltage, two peaks');
+  return own.is('rectifier', 'bridge') ? Vp : work(storeFormulas.bankRating, { V: Vp, ns: two }, 'reverse voltage, two peaks');
 };
 
 const doublerLimit: LimitSpec = {
@@ -100,7 +112,7 @@ const doublerLimit: LimitSpec = {
   onlyIfKnown: true,
 };
 
-function doublerProblem(own: Own): Problem[] {
+function doublerProblem(own: Own<typeof mainsTransformerFields>): Problem[] {
   if (!isDoubler(own)) return [];
   const V = 2 * peak(own).value;
   const E = own.quantity('Cd').value * (V / 2) ** 2;
@@ -109,7 +121,7 @@ function doublerProblem(own: Own): Problem[] {
 }
 
 /** J in both capacitors of the doubler. */
-const doublerEnergy = (own: Own): Worked =>
+const doublerEnergy = (own: Own<typeof mainsTransformerFields>): Worked =>
   work(
     storeFormulas.storedEnergy,
     {
@@ -125,18 +137,18 @@ const doublerEnergy = (own: Own): Worked =>
 const one = ruled('in parallel', 1, '1', 'one row of two');
 
 /** What takes a capacitor of the doubler down. */
-const bledBy = (own: Own): { R?: Worked; C?: Worked } => {
+const bledBy = (own: Own<typeof mainsTransformerFields>): { R?: Worked; C?: Worked } => {
   const R = own.optional('Rd');
   return R ? { R, C: own.quantity('Cd') } : {};
 };
 
-const diode = (name: string, from: string, to: string, own: Own, says: string): CircuitPart => ({
+const diode = (name: string, from: string, to: string, own: Own<typeof mainsTransformerFields>, says: string): CircuitPart => ({
   element: { kind: 'diode', name, nodes: [from, to], Vf: own.quantity('nd').value * own.quantity('Vf').value, Ron: 1e-2 },
   says,
 });
 
 /** Winding with its leakage between two nodes; a source that stands on no earth keeps a little resistance in itself. */
-function winding(own: Own, from: string, to: string, tag: string): CircuitPart[] {
+function winding(own: Own<typeof mainsTransformerFields>, from: string, to: string, tag: string): CircuitPart[] {
   const [R, L] = [own.quantity('Rw').value, leakage(own).value];
   const inside = L > 0 ? `${to}w` : to;
   const source: CircuitPart = {
@@ -157,79 +169,40 @@ function winding(own: Own, from: string, to: string, tag: string): CircuitPart[]
 }
 
 /** The winding as its label says it. */
-export const windingFields = {
-  V: quantity({
-    symbol: 'V',
-    title: 'Secondary voltage, rms',
-    unit: 'V',
-    min: 0,
-    max: 1e6,
-    open: true,
-    initial: '230 V',
-    tolerance: true,
-    help: 'Without load.',
-  }),
-  f: quantity({ symbol: 'f', title: 'Mains frequency', unit: 'Hz', min: 1, max: 1e4, initial: '50 Hz' }),
-} as const;
+export const windingFields = fields({
+  V: quantity('Secondary voltage, rms', 'V', above(0, 1e6), '230 V', { tolerance: true, help: 'Without load.' }),
+  f: quantity('Mains frequency', 'Hz', within(1, 1e4), '50 Hz'),
+});
 
 /** What limits its current. */
-export const impedanceFields = {
-  impedance: {
-    type: 'choice',
-    title: 'Its limit is given as',
-    initial: 'inductance',
-    options: [
-      { value: 'inductance', title: 'leakage or ballast inductance' },
-      { value: 'short-circuit', title: 'short-circuit current' },
-    ],
-    help: 'A current-limited transformer, as for signs, says its short-circuit current.',
-  },
+export const impedanceFields = fields({
+  impedance: choice(
+    'Its limit is given as',
+    { inductance: 'leakage or ballast inductance', 'short-circuit': 'short-circuit current' },
+    { help: 'A current-limited transformer, as for signs, says its short-circuit current.' },
+  ),
   Ll: onlyWith(
     'impedance',
     ['inductance'],
-    quantity({
-      symbol: 'Ll',
-      title: 'Leakage or ballast inductance',
-      unit: 'H',
-      min: 0,
-      max: 1e5,
-      initial: '0 H',
-      tolerance: true,
-      help: 'Seen from the secondary.',
-    }),
+    quantity('Leakage or ballast inductance', 'H', within(0, 1e5), '0 H', { tolerance: true, help: 'Seen from the secondary.' }),
   ),
   Isc: onlyWith(
     'impedance',
     ['short-circuit'],
-    quantity({
-      symbol: 'Isc',
-      title: 'Short-circuit current, rms',
-      unit: 'A',
-      min: 0,
-      max: 1e4,
-      open: true,
-      initial: '1 A',
-      tolerance: true,
-    }),
+    quantity('Short-circuit current, rms', 'A', above(0, 1e4), '1 A', { tolerance: true }),
   ),
-  Rw: quantity({
-    symbol: 'Rw',
-    title: 'Winding resistance',
-    unit: 'Ω',
-    min: 0,
-    max: 1e6,
-    initial: '10 Ω',
+  Rw: quantity('Winding resistance', 'Ω', within(0, 1e6), '10 Ω', {
     tolerance: true,
     help: 'Secondary, with that of the primary times the ratio of turns squared.',
   }),
-} as const;
+});
 
 /** Ω from a floating winding to earth: far above all that counts, far below an open diode. */
 const floatingLeak = 1e7;
 
-function circuit(own: Own, { plus, minus, tag }: Terminals, held: number): CircuitPart[] {
+function circuit(own: Own<typeof mainsTransformerFields>, { plus, minus, tag }: Terminals, held: number): CircuitPart[] {
   const a = `${plus}a`;
-  if (choice(own, 'rectifier', 'half-wave'))
+  if (own.is('rectifier', 'half-wave'))
     return [...winding(own, minus, a, tag), diode(`D${tag}`, a, plus, own, 'half-wave rectifier')];
   const b = `${plus}b`;
   // A winding that floats has a leakage to earth; without one nothing says where it stands while no diode conducts.
@@ -237,7 +210,7 @@ function circuit(own: Own, { plus, minus, tag }: Terminals, held: number): Circu
     element: { kind: 'resistor', name: `R${tag}`, nodes: [b, minus], R: floatingLeak },
     says: 'leakage of the floating winding',
   };
-  if (choice(own, 'rectifier', 'bridge'))
+  if (own.is('rectifier', 'bridge'))
     return [
       ...winding(own, b, a, tag),
       leak,
@@ -256,59 +229,35 @@ function circuit(own: Own, { plus, minus, tag }: Terminals, held: number): Circu
   ];
 }
 
+const mainsTransformerFields = fields({
+  ...windingFields,
+  rectifier: choice(
+    'Rectifier',
+    { 'half-wave': 'half-wave', bridge: 'full-wave bridge', doubler: 'voltage doubler' },
+    { initial: 'bridge' },
+  ),
+  ...impedanceFields,
+  Cd: onlyWith('rectifier', ['doubler'], quantity('Doubler capacitor, each', 'F', above(0, 10), '10 µF', { tolerance: true })),
+  Vc: onlyWith('rectifier', ['doubler'], rating('Doubler capacitor, dc rating', 'V', 1e6)),
+  Rd: onlyWith(
+    'rectifier',
+    ['doubler'],
+    quantity('Bleeder across each doubler capacitor', 'Ω', above(0, 1e12), null, {
+      tolerance: true,
+      help: 'Always fitted; and always taken for open.',
+    }),
+  ),
+  ...diodeFields,
+  I: { ...currentRating, title: 'Direct current it may give', help: 'Mean current its winding and its cooling bear.' },
+  V1: quantity('Mains voltage, rms', 'V', above(0, 1e5), '230 V'),
+});
+
 export const mainsTransformer = defineBlock({
   slot: 'supply',
   kind: 'mains-transformer',
   title: 'Transformer with rectifier',
   glyph: () => 'transformer',
-  fields: {
-    ...windingFields,
-    rectifier: {
-      type: 'choice',
-      title: 'Rectifier',
-      initial: 'bridge',
-      options: [
-        { value: 'half-wave', title: 'half-wave' },
-        { value: 'bridge', title: 'full-wave bridge' },
-        { value: 'doubler', title: 'voltage doubler' },
-      ],
-    },
-    ...impedanceFields,
-    Cd: onlyWith(
-      'rectifier',
-      ['doubler'],
-      quantity({
-        symbol: 'Cd',
-        title: 'Doubler capacitor, each',
-        unit: 'F',
-        min: 0,
-        max: 10,
-        open: true,
-        initial: '10 µF',
-        tolerance: true,
-      }),
-    ),
-    Vc: onlyWith('rectifier', ['doubler'], rating('Vc', 'Doubler capacitor, dc rating', 'V', 1e6)),
-    Rd: onlyWith(
-      'rectifier',
-      ['doubler'],
-      quantity({
-        symbol: 'Rd',
-        title: 'Bleeder across each doubler capacitor',
-        unit: 'Ω',
-        min: 0,
-        max: 1e12,
-        open: true,
-        initial: null,
-        optional: true,
-        tolerance: true,
-        help: 'Always fitted; and always taken for open.',
-      }),
-    ),
-    ...diodeFields,
-    I: { ...currentRating, title: 'Direct current it may give', help: 'Mean current its winding and its cooling bear.' },
-    V1: quantity({ symbol: 'V1', title: 'Mains voltage, rms', unit: 'V', min: 0, max: 1e5, open: true, initial: '230 V' }),
-  },
+  fields: mainsTransformerFields,
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V'), detail: own.choice('rectifier') }),
   takes: {
     part: 'transformer',

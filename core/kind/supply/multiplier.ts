@@ -1,15 +1,28 @@
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, above, fields, whole, within } from '../../field/index.ts';
 import { multiplierFormulas, storeFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../../block/define.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
+import type { FieldId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'supply/multiplier': typeof multiplierFields;
+  }
+  interface FigureIds {
+    'multiplier-drop': true;
+    'multiplier-ripple': true;
+    'multiplier-best-stages': true;
+    'multiplier-energy': true;
+  }
+}
 
 /** Stages above which the shape of a real cascade is decided by its stray capacitance and not by these formulas. */
 const mostStages = 40;
 
-const behindDiodes = (own: Own): Worked =>
+const behindDiodes = (own: Own<typeof multiplierFields>): Worked =>
   work(
     supplyFormulas.voltageLessDrops,
     { V: own.quantity('Vp'), n: own.quantity('nd'), Vf: own.quantity('Vf') },
@@ -22,7 +35,7 @@ const loadOf = (rig: RigContext) => {
 const stress = (rig: RigContext): Worked => work(multiplierFormulas.multiplierStress, { Vp: rig.own('supply').quantity('Vp') });
 
 /** The cascade: a pushing column from the drive, a smoothing column from earth, a diode from each node to the next. */
-function cascade(own: Own, { plus, minus, tag }: Omit<Terminals, 'store'>): CircuitPart[] {
+function cascade(own: Own<typeof multiplierFields>, { plus, minus, tag }: Omit<Terminals, 'store'>): CircuitPart[] {
   const n = own.quantity('n').value;
   const push = (k: number) => (k === 0 ? `${plus}d` : `${plus}p${k}`);
   const smooth = (k: number) => (k === 0 ? minus : k === n ? plus : `${plus}s${k}`);
@@ -64,7 +77,7 @@ const settling = (n: number): number => 60 + 6 * n * n;
 const readCycles = 8;
 
 /** The cascade, full at first, under the mean charging current: its drop and ripple without the formulas. */
-const trial: Trial = {
+const trial: Trial<typeof multiplierFields> = {
   figures: ['multiplier-drop', 'multiplier-ripple'],
   circuit: (own, rig) => {
     const Vp = own.quantity('Vp').value;
@@ -104,11 +117,11 @@ const trial: Trial = {
   },
 };
 
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof multiplierFields>, rig: RigContext): Problem[] {
   const n = own.quantity('n').value;
   const best = rig.figure('multiplier-best-stages').value;
   const E = rig.figure('multiplier-energy').value;
-  const warn = (field: string, text: string): Problem => ({ severity: 'warning', slot: 'supply', field, text });
+  const warn = (field: FieldId<'supply'>, text: string): Problem => ({ severity: 'warning', slot: 'supply', field, text });
   return [
     ...leftOnProblem(rig, 'Vp'),
     ...(n > best * 1.1
@@ -127,64 +140,35 @@ function problems(own: Own, rig: RigContext): Problem[] {
 }
 
 /** How every node is reached: from earth upwards, both columns, twice. */
-function probing(own: Own): string {
+function probing(own: Own<typeof multiplierFields>): string {
   const n = own.quantity('n').value;
   const Vp = own.quantity('Vp').value;
   const nodes = Array.from({ length: Math.min(n, 12) }, (_, i) => printQuantity(2 * (i + 1) * Vp, 'V')).join(', ');
   return `Multiplier, supply off: an earthed lead through the discharge tool to every node in turn, from earth upwards, both columns, then once more. What may stand on the nodes of the smoothing column: ${nodes}${n > 12 ? ' and so on' : ''}.`;
 }
 
+const multiplierFields = fields({
+  Vp: quantity('Peak of the drive', 'V', above(0, 1e6), '1 kV', {
+    tolerance: true,
+    help: 'Half of what it swings from peak to peak.',
+  }),
+  f: quantity('Drive frequency', 'Hz', within(1, 1e8), '30 kHz'),
+  Rd: quantity('Resistance of the drive', 'Ω', within(0, 1e7), '100 Ω', {
+    help: 'Of its winding; in the solver, not in the closed form.',
+  }),
+  n: quantity('Stages', '1', whole(1, mostStages), '4', { help: 'Two capacitors and two diodes each.' }),
+  C: quantity('Capacitance of each', 'F', above(0, 1), '1 nF', { tolerance: true }),
+  Vc: rating('Capacitor, dc rating', 'V', 1e7),
+  ...diodeFields,
+  I: currentRating,
+});
+
 export const multiplier = defineBlock({
   slot: 'supply',
   kind: 'multiplier',
   title: 'Diode-capacitor multiplier',
   glyph: () => 'multiplier',
-  fields: {
-    Vp: quantity({
-      symbol: 'Vp',
-      title: 'Peak of the drive',
-      unit: 'V',
-      min: 0,
-      max: 1e6,
-      open: true,
-      initial: '1 kV',
-      tolerance: true,
-      help: 'Half of what it swings from peak to peak.',
-    }),
-    f: quantity({ symbol: 'f', title: 'Drive frequency', unit: 'Hz', min: 1, max: 1e8, initial: '30 kHz' }),
-    Rd: quantity({
-      symbol: 'Rd',
-      title: 'Resistance of the drive',
-      unit: 'Ω',
-      min: 0,
-      max: 1e7,
-      initial: '100 Ω',
-      help: 'Of its winding; in the solver, not in the closed form.',
-    }),
-    n: quantity({
-      symbol: 'n',
-      title: 'Stages',
-      unit: '1',
-      min: 1,
-      max: mostStages,
-      integer: true,
-      initial: '4',
-      help: 'Two capacitors and two diodes each.',
-    }),
-    C: quantity({
-      symbol: 'C',
-      title: 'Capacitance of each',
-      unit: 'F',
-      min: 0,
-      max: 1,
-      open: true,
-      initial: '1 nF',
-      tolerance: true,
-    }),
-    Vc: rating('Vc', 'Capacitor, dc rating', 'V', 1e7),
-    ...diodeFields,
-    I: currentRating,
-  },
+  fields: multiplierFields,
   key: (own) => ({
     text: printQuantity(2 * own.quantity('n').value * own.quantity('Vp').value, 'V'),
     detail: `${own.quantity('n').value} stages`,

@@ -2,10 +2,22 @@ import { chargeLeak } from '../../block/charge-leak.ts';
 import { rating } from '../../field/index.ts';
 import { chargeFormulas, ruled, sourceFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import type { ChargeLaw, FigureSpec, LimitSpec, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
+import type { ChargeLaw, FigureSpec, LimitSpec, Problem, RigContext, StepSpec } from '../../block/context.ts';
 import { highestVoltage } from '../../block/goal.ts';
+import type { FieldId } from '../../block/names.ts';
 
-export const currentRating = rating('Imax', 'Current it may give', 'A', 1e4, 'Rated output current; empty if not known.');
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'input-current': true;
+    'input-voltage': true;
+    'input-fuse': true;
+  }
+}
+
+export const currentRating = rating('Current it may give', 'A', 1e4, {
+  symbol: 'Imax',
+  help: 'Rated output current; empty if not known.',
+});
 
 /** Resistance across the store while it is charged: the bleeder, or what leaks by itself. */
 export const acrossStore = (rig: RigContext): Worked => chargeLeak(rig) ?? rig.offer('insulation');
@@ -77,7 +89,7 @@ export const limitedLaw = (limit: (rig: RigContext) => { readonly I: Worked; rea
 /** A store that is charged from nought. */
 export const empty = ruled('voltage of an empty store', 0, 'V', 'the charge begins at nought');
 
-export const supplyCurrentLimit = (levers: readonly string[], note: string): LimitSpec => ({
+export const supplyCurrentLimit = (levers: LimitSpec['levers'], note: string): LimitSpec => ({
   id: 'supply-current',
   title: 'Supply current',
   slot: 'supply',
@@ -88,7 +100,7 @@ export const supplyCurrentLimit = (levers: readonly string[], note: string): Lim
 });
 
 /** Left on, a supply may take the store above its rating. */
-export function leftOnProblem(rig: RigContext, field: string): Problem[] {
+export function leftOnProblem(rig: RigContext, field: FieldId<'supply'>): Problem[] {
   const rated = rig.offers('store').ratedVoltage;
   const high = highestVoltage(rig);
   if (!rated || high <= rated.value) return [];
@@ -150,5 +162,3 @@ export const fuseFigure = (current: (rig: RigContext) => Worked): FigureSpec => 
 
 /** A voltage of the supply in words. */
 export const givesUpTo = (V: Worked): string => `It can give ${printQuantity(V.value, 'V')}.`;
-
-export const choice = (own: Own, field: string, value: string): boolean => own.choice(field) === value;

@@ -1,30 +1,36 @@
-import { quantity } from '../../field/index.ts';
+import { above, fields, quantity } from '../../field/index.ts';
 import { ruled, tankFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable } from '../../block/context.ts';
-import { chokeLink } from '../charging/choke-link.ts';
-import { defineCharging, type Link } from '../charging/link.ts';
+import { chokeFields, chokeLink } from '../charging/choke-link.ts';
+import { chargingFields, defineCharging, defineLink } from '../charging/link.ts';
 import { stringResistance } from '../../block/resistor-string.ts';
-import { resistorLink } from '../charging/resistor-link.ts';
+import { resistorFields, resistorLink } from '../charging/resistor-link.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'charging/choke-resistor': typeof ofChokeAndResistor;
+  }
+  interface FigureIds {
+    'charging-resistor-running': true;
+    'charging-resistor-run-time': true;
+  }
+}
 
 const plain = resistorLink('15 kΩ ±5 %');
 
+const heatedFields = fields({
+  ...resistorFields('15 kΩ ±5 %'),
+  dTr: quantity('Rise the resistors bear', 'K', above(0, 2000), '200 K', {
+    symbol: 'ΔTr',
+    help: 'For how long the tank may run.',
+  }),
+});
+
 /** The same resistors, asked for how long they bear a tank that runs. */
-const heated: Link = {
+const heated = defineLink({
   ...plain,
-  fields: {
-    ...plain.fields,
-    dTr: quantity({
-      symbol: 'ΔTr',
-      title: 'Rise the resistors bear',
-      unit: 'K',
-      min: 0,
-      max: 2000,
-      open: true,
-      initial: '200 K',
-      help: 'For how long the tank may run.',
-    }),
-  },
+  fields: heatedFields,
   figures: [
     ...(plain.figures ?? []),
     {
@@ -72,7 +78,9 @@ const heated: Link = {
       note: 'Break after break. Above it the time it may run counts.',
     },
   ],
-};
+});
+
+const ofChokeAndResistor = { ...chokeFields, ...heatedFields, ...chargingFields };
 
 const takes = { part: 'inductor', fields: { L: 'L', Rl: 'R', Ic: 'I', Vi: 'V' } };
 
@@ -81,6 +89,7 @@ export const chokeAndResistor = defineCharging({
   kind: 'choke-resistor',
   title: 'Choke and resistor',
   glyph: 'choke',
+  fields: ofChokeAndResistor,
   links: [chokeLink(false), heated],
   takes,
   key: (own) => ({

@@ -1,4 +1,4 @@
-import { quantity } from '../../field/index.ts';
+import { quantity, fields, within } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -17,9 +17,20 @@ import {
   tankWarns,
 } from './tank-gap.ts';
 
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'switch/rotary-gap': typeof rotaryGapFields;
+  }
+  interface FigureIds {
+    'self-break': true;
+    'break-voltage': true;
+    'pass-highest': true;
+  }
+}
+
 const breaking = (rig: RigContext) => ({ n: rig.own('switch').quantity('n'), Vb: () => ofRow(rig.own('switch')) });
 
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof rotaryGapFields>, rig: RigContext): Problem[] {
   const V = ifKnown(() => rig.figure('break-voltage'));
   const Vb = ifKnown(() => ofRow(own));
   const misses: Problem[] =
@@ -49,25 +60,21 @@ function problems(own: Own, rig: RigContext): Problem[] {
   return [...misses, ...never, ...swings, ...tankProblems(own, rig)];
 }
 
+const rotaryGapFields = fields({
+  n: quantity('Breaks a second', 'Hz', within(0.1, 1e5), '400 Hz', {
+    help: 'Electrodes on the disc times its turns a second. On ac it breaks only where the tank then stands above its gap.',
+  }),
+  ...rowFields('2'),
+  ...tankGapFields,
+});
+
 /** Electrodes on a turning disc that pass fixed ones so many times a second. */
 export const rotaryGap = defineBlock({
   slot: 'switch',
   kind: 'rotary-gap',
   title: 'Rotary gap',
   glyph: () => 'spark-gap',
-  fields: {
-    n: quantity({
-      symbol: 'n',
-      title: 'Breaks a second',
-      unit: 'Hz',
-      min: 0.1,
-      max: 1e5,
-      initial: '400 Hz',
-      help: 'Electrodes on the disc times its turns a second. On ac it breaks only where the tank then stands above its gap.',
-    }),
-    ...rowFields('2'),
-    ...tankGapFields,
-  },
+  fields: rotaryGapFields,
   key: (own) => ({ text: printQuantity(own.quantity('n').value, 'Hz'), detail: `${own.quantity('k').value} gaps` }),
   offers: (own) => ({ ...tankGapOffers(own), breaks: own.quantity('n') }),
   circuit: tankGapCircuit,

@@ -1,3 +1,4 @@
+import { fields } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { breakFigures } from './tank.ts';
@@ -13,13 +14,25 @@ import {
   tankWarns,
 } from './tank-gap.ts';
 
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'switch/static-gap': typeof staticGapFields;
+  }
+  interface FigureIds {
+    'self-break': true;
+    'break-voltage': true;
+  }
+}
+
+const staticGapFields = fields({ ...rowFields('5'), ...tankGapFields });
+
 /** Several small gaps in series that fire by themselves, over and over. */
 export const staticGap = defineBlock({
   slot: 'switch',
   kind: 'static-gap',
   title: 'Static gap of several in series',
   glyph: () => 'spark-gap',
-  fields: { ...rowFields('5'), ...tankGapFields },
+  fields: staticGapFields,
   key: (own) => ({ text: printQuantity(ofRow(own).value, 'V'), detail: `${own.quantity('k').value} gaps` }),
   offers: tankGapOffers,
   circuit: tankGapCircuit,

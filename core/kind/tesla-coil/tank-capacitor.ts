@@ -1,25 +1,37 @@
-import { rating } from '../../field/index.ts';
+import { rating, fields } from '../../field/index.ts';
 import { bleedFormulas, storeFormulas, tankFormulas, work, type Worked } from '../../formula/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { RigContext } from '../../block/context.ts';
-import { capacitorBank } from '../bank/capacitor-bank.ts';
+import { capacitorBank, capacitorBankFields } from '../bank/capacitor-bank.ts';
+import type { FigureId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'store/tank-capacitor': typeof tankCapacitorFields;
+  }
+  interface FigureIds {
+    'tank-capacitor-heat': true;
+  }
+}
 
 /** Strings side by side share the current of the ring. */
-const ofOne = (rig: RigContext, current: string, title: string): Worked =>
+const ofOne = (rig: RigContext, current: FigureId, title: string): Worked =>
   work(tankFormulas.currentOfOne, { x: rig.figure(current), n: rig.own('store').quantity('np') }, title);
+
+const tankCapacitorFields = fields({
+  ...capacitorBankFields,
+  Is: rating('Current one bears, rms', 'A', 1e6, { help: 'At the frequency of the tank, from its data sheet.' }),
+  S: rating('Slope one bears, dV/dt', 'V/s', 1e15),
+});
 
 /** Capacitors of a tank: besides their voltage they bear a current and a slope, over and over. */
 export const tankCapacitor = defineBlock({
   ...capacitorBank,
   kind: 'tank-capacitor',
   title: 'Tank capacitor',
-  fields: {
-    ...capacitorBank.fields,
-    Is: rating('Is', 'Current one bears, rms', 'A', 1e6, 'At the frequency of the tank, from its data sheet.'),
-    S: rating('S', 'Slope one bears, dV/dt', 'V/s', 1e15),
-  },
+  fields: tankCapacitorFields,
   figures: [
-    ...capacitorBank.figures,
+    ...(capacitorBank.figures ?? []),
     {
       id: 'tank-capacitor-heat',
       title: 'Heat in the tank capacitors',
@@ -37,7 +49,7 @@ export const tankCapacitor = defineBlock({
     },
   ],
   limits: [
-    ...capacitorBank.limits,
+    ...(capacitorBank.limits ?? []),
     {
       id: 'tank-capacitor-current',
       title: 'Tank capacitor, current of one, rms',

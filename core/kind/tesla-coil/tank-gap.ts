@@ -1,4 +1,4 @@
-import { quantity, rating } from '../../field/index.ts';
+import { quantity, rating, above, choice, fields, whole, within } from '../../field/index.ts';
 import { ruled, type Worked } from '../../formula/index.ts';
 import { swingPeak } from '../../model/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
@@ -8,27 +8,24 @@ import type { CircuitPart, Terminals } from '../../block/define.ts';
 import { breakPath, coolingOf, rowBreakdown, verdictOf } from './tank.ts';
 import { gapFields, pressureOf, selfBreak } from '../gap/gap.ts';
 import { switchLimits, switchRatingFields } from '../solid-state/shared.ts';
+import type { FieldId } from '../../block/names.ts';
 
 /** How many gaps there are, and how evenly they share. */
-export const rowFields = (k: string) => ({
-  k: quantity({ symbol: 'k', title: 'Gaps in series', unit: '1', min: 1, max: 100, integer: true, initial: k }),
-  u: quantity({
-    symbol: 'u',
-    title: 'Share of so many times one at which the row goes',
-    unit: '1',
-    min: 0.1,
-    max: 1,
-    initial: '90 % ±5 %',
-    tolerance: true,
-    help: 'Gaps in a row do not share evenly. Common practice, no source: 80 to 95 %.',
-  }),
-  ...gapFields,
-});
+export const rowFields = (k: string) =>
+  fields({
+    k: quantity('Gaps in series', '1', whole(1, 100), k),
+    u: quantity('Share of so many times one at which the row goes', '1', within(0.1, 1), '90 % ±5 %', {
+      tolerance: true,
+      help: 'Gaps in a row do not share evenly. Common practice, no source: 80 to 95 %.',
+    }),
+    ...gapFields,
+  });
 
 /** Breakdown of the row as it stands, V. */
-export const ofRow = (own: Own): Worked => rowBreakdown(selfBreak(own), own.quantity('k'), own.quantity('u'));
+export const ofRow = (own: Own<typeof tankGapFields & ReturnType<typeof rowFields>>): Worked =>
+  rowBreakdown(selfBreak(own), own.quantity('k'), own.quantity('u'));
 
-export const tankGapOffers = (own: Own): Offers => ({
+export const tankGapOffers = (own: Own<typeof tankGapFields & ReturnType<typeof rowFields>>): Offers => ({
   loopResistance: own.quantity('R'),
   loopInductance: own.quantity('L'),
   conduction: 'both-ways',
@@ -39,7 +36,11 @@ export const tankGapOffers = (own: Own): Offers => ({
 });
 
 /** Of a break by itself: the row, fired at once. */
-export const tankGapCircuit = (own: Own, _rig: RigContext, { plus, minus, tag }: Terminals): CircuitPart[] => [
+export const tankGapCircuit = (
+  own: Own<typeof tankGapFields & ReturnType<typeof rowFields>>,
+  _rig: RigContext,
+  { plus, minus, tag }: Terminals,
+): CircuitPart[] => [
   {
     element: {
       kind: 'gap',
@@ -55,67 +56,30 @@ export const tankGapCircuit = (own: Own, _rig: RigContext, { plus, minus, tag }:
 ];
 
 /** What every gap of a tank has besides where it breaks down. */
-export const tankGapFields = {
-  td: quantity({
-    symbol: 'td',
-    title: 'Time it conducts at a break',
-    unit: 's',
-    min: 0,
-    max: 0.1,
-    initial: '100 µs',
+export const tankGapFields = fields({
+  td: quantity('Time it conducts at a break', 's', within(0, 0.1), '100 µs', {
     help: 'Until the ring is over; a quick gap opens at its first low, after some tens of microseconds.',
   }),
-  Ih: quantity({
-    symbol: 'Ih',
-    title: 'Current that holds an arc in it',
-    unit: 'A',
-    min: 0,
-    max: 1e3,
-    open: true,
-    initial: '300 mA',
+  Ih: quantity('Current that holds an arc in it', 'A', above(0, 1e3), '300 mA', {
     help: 'A rule of thumb: the least current of an arc between contacts is some tenths of an ampere, of copper 0.4 A, of tungsten 1 A (Holm, Electric Contacts; from memory); hot gaps hold it with less.',
   }),
-  R: quantity({
+  R: quantity('Resistance of the arcs in the ring, all together', 'Ω', within(0, 1e4), '2 Ω ±50 %', {
     symbol: 'Ra',
-    title: 'Resistance of the arcs in the ring, all together',
-    unit: 'Ω',
-    min: 0,
-    max: 1e4,
-    initial: '2 Ω ±50 %',
     tolerance: true,
     help: 'What the arcs take off the ring, as a resistance: some tenths of an ohm for each gap; common practice, no source. Measure how fast the ring dies.',
   }),
-  L: quantity({ symbol: 'La', title: 'Inductance', unit: 'H', min: 0, max: 1e-3, initial: '200 nH', tolerance: true }),
-  cooling: {
-    type: 'choice',
-    title: 'It is cooled by',
-    initial: 'fan',
-    options: [
-      { value: 'still', title: 'still air' },
-      { value: 'fan', title: 'a fan' },
-      { value: 'blast', title: 'a blast through the gaps' },
-    ],
-  },
-  Pg: rating(
-    'Pg',
-    'Heat one gap gives off and still opens',
-    'W',
-    1e6,
-    'Empty: 30 W in still air, 100 W with a fan, 300 W with a blast.',
-  ),
-  me: rating('me', 'Mass of the electrodes of one gap', 'kg', 1e3, 'For the time it may run.'),
-  dTe: quantity({
+  L: quantity('Inductance', 'H', within(0, 1e-3), '200 nH', { symbol: 'La', tolerance: true }),
+  cooling: choice('It is cooled by', { still: 'still air', fan: 'a fan', blast: 'a blast through the gaps' }, { initial: 'fan' }),
+  Pg: rating('Heat one gap gives off and still opens', 'W', 1e6, {
+    help: 'Empty: 30 W in still air, 100 W with a fan, 300 W with a blast.',
+  }),
+  me: rating('Mass of the electrodes of one gap', 'kg', 1e3, { help: 'For the time it may run.' }),
+  dTe: quantity('Rise its electrodes bear', 'K', above(0, 2000), '150 K', {
     symbol: 'ΔTe',
-    title: 'Rise its electrodes bear',
-    unit: 'K',
-    min: 0,
-    max: 2000,
-    open: true,
-    initial: '150 K',
     help: 'Hot electrodes hold the arc; their mounts soften.',
   }),
   I: switchRatingFields.I,
-} as const;
+});
 
 export const tankGapLimits: readonly LimitSpec[] = [
   {
@@ -141,7 +105,7 @@ export const tankGapLimits: readonly LimitSpec[] = [
 ];
 
 const warn = (
-  field: string,
+  field: FieldId,
   text: string,
   severity: Problem['severity'] = 'warning',
   slot: Problem['slot'] = 'switch',
@@ -169,7 +133,7 @@ export function neverFires(rig: RigContext, Vb: Worked): Problem[] {
 }
 
 /** Whether it runs, and what its supply would do to a person that a current-limited one would not. */
-export function tankProblems(own: Own, rig: RigContext): Problem[] {
+export function tankProblems(own: Own<typeof tankGapFields & ReturnType<typeof rowFields>>, rig: RigContext): Problem[] {
   const found: Problem[] = [];
   const left = ifKnown(() => rig.figure('left-current'));
   const Ih = own.quantity('Ih');
@@ -221,7 +185,7 @@ export const tankWarns = [
 
 const leastDistance = ruled('distance', 3, 'm', 'common practice, no source: three times the longest spark, never under 3 m');
 
-export const tankSteps = (own: Own, rig: RigContext): StepSpec[] => {
+export const tankSteps = (own: Own<typeof tankGapFields & ReturnType<typeof rowFields>>, rig: RigContext): StepSpec[] => {
   const left = ifKnown(() => rig.figure('left-current'));
   const run = ifKnown(() => rig.figure('gap-run-time'));
   const kick = ifKnown(() => rig.figure('choke-kick'));

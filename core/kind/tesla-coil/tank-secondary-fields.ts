@@ -1,128 +1,42 @@
-import { onlyWith, quantity } from '../../field/index.ts';
+import { onlyWith, quantity, above, choice, fields, whole, within } from '../../field/index.ts';
 
-const metre = (symbol: string, title: string, initial: string, max: number, help?: string) =>
-  quantity({
-    symbol,
-    title,
-    unit: 'm',
-    min: 0,
-    max,
-    open: true,
-    initial,
-    ...(help === undefined ? {} : { help }),
-  });
+const metre = (title: string, initial: string, max: number, help?: string) =>
+  quantity(title, 'm', above(0, max), initial, help === undefined ? {} : { help });
 
 /** What primary, secondary and top load are made of. */
-export const secondaryFields = {
-  shape: {
-    type: 'choice',
-    title: 'Primary is wound',
-    initial: 'flat',
-    options: [
-      { value: 'flat', title: 'flat, as a spiral' },
-      { value: 'cone', title: 'on a cone' },
-      { value: 'helix', title: 'on a cylinder' },
-    ],
-  },
+export const secondaryFields = fields({
+  shape: choice('Primary is wound', { flat: 'flat, as a spiral', cone: 'on a cone', helix: 'on a cylinder' }),
   a: onlyWith(
     'shape',
     ['cone'],
-    quantity({
-      symbol: 'a',
-      title: 'Rise of the cone, as the sine of its angle',
-      unit: '1',
-      min: 0,
-      max: 1,
-      initial: '0.5',
-      help: 'Of a cone alone: 0.5 is 30°.',
-    }),
+    quantity('Rise of the cone, as the sine of its angle', '1', within(0, 1), '0.5', { help: 'Of a cone alone: 0.5 is 30°.' }),
   ),
-  r0: metre('r0', 'Radius of its first turn', '100 mm', 10, 'To the middle of the conductor, where it begins.'),
-  p: metre('p', 'Pitch from turn to turn', '15 mm', 1),
-  d1: metre('d1', 'Diameter of its conductor', '8 mm', 0.2, 'Tube or wire; the current runs on its skin.'),
-  n1: quantity({ symbol: 'n1', title: 'Turns it has', unit: '1', min: 0.25, max: 200, initial: '10' }),
-  n: quantity({ symbol: 'n', title: 'Turns up to the tap', unit: '1', min: 0.25, max: 200, initial: '8' }),
-  Ll: quantity({
-    symbol: 'Ll',
-    title: 'Inductance of leads and loop',
-    unit: 'H',
-    min: 0,
-    max: 1e-3,
-    initial: '1 µH ±30 %',
+  r0: metre('Radius of its first turn', '100 mm', 10, 'To the middle of the conductor, where it begins.'),
+  p: metre('Pitch from turn to turn', '15 mm', 1),
+  d1: metre('Diameter of its conductor', '8 mm', 0.2, 'Tube or wire; the current runs on its skin.'),
+  n1: quantity('Turns it has', '1', within(0.25, 200), '10'),
+  n: quantity('Turns up to the tap', '1', within(0.25, 200), '8'),
+  Ll: quantity('Inductance of leads and loop', 'H', within(0, 1e-3), '1 µH ±30 %', {
     tolerance: true,
     help: 'From the capacitor over the gap to the primary and back; it shares no flux with the secondary.',
   }),
-  D2: metre('D2', 'Diameter of the secondary', '110 mm', 10, 'To the middle of the wire.'),
-  l2: metre('l2', 'Length of its winding', '450 mm', 20),
-  N2: quantity({ symbol: 'N2', title: 'Turns of the secondary', unit: '1', min: 1, max: 20_000, integer: true, initial: '900' }),
-  d2: metre('d2', 'Diameter of its wire over the enamel', '0.45 mm', 0.05),
-  dw: metre('dw', 'Diameter of its copper', '0.4 mm', 0.05, 'A gauge such as 26 AWG is understood.'),
-  w2: quantity({
-    symbol: 'w2',
-    title: 'Wire there is',
-    unit: 'm',
-    min: 0,
-    max: 1e6,
-    open: true,
-    initial: null,
-    optional: true,
-    help: 'On the reel; empty if there is enough.',
-  }),
-  h: quantity({
-    symbol: 'h',
-    title: 'Height of its lowest turn above the first of the primary',
-    unit: 'm',
-    min: -5,
-    max: 5,
-    initial: '30 mm',
-  }),
-  Cs: quantity({
-    symbol: 'Cs',
-    title: 'Its own capacitance, if measured',
-    unit: 'F',
-    min: 0,
-    max: 1e-6,
-    initial: null,
-    optional: true,
+  D2: metre('Diameter of the secondary', '110 mm', 10, 'To the middle of the wire.'),
+  l2: metre('Length of its winding', '450 mm', 20),
+  N2: quantity('Turns of the secondary', '1', whole(1, 20_000), '900'),
+  d2: metre('Diameter of its wire over the enamel', '0.45 mm', 0.05),
+  dw: metre('Diameter of its copper', '0.4 mm', 0.05, 'A gauge such as 26 AWG is understood.'),
+  w2: quantity('Wire there is', 'm', above(0, 1e6), null, { help: 'On the reel; empty if there is enough.' }),
+  h: quantity('Height of its lowest turn above the first of the primary', 'm', within(-5, 5), '30 mm'),
+  Cs: quantity('Its own capacitance, if measured', 'F', within(0, 1e-6), null, {
     help: 'Empty: after Medhurst, from its diameter and length.',
   }),
-  top: {
-    type: 'choice',
-    title: 'Top load',
-    initial: 'toroid',
-    options: [
-      { value: 'toroid', title: 'toroid' },
-      { value: 'sphere', title: 'sphere' },
-      { value: 'given', title: 'given or measured' },
-      { value: 'none', title: 'none' },
-    ],
-  },
-  Dt: onlyWith('top', ['toroid', 'sphere'], metre('Dt', 'Outer diameter of the toroid, or diameter of the sphere', '320 mm', 20)),
-  dt: onlyWith('top', ['toroid'], metre('dt', 'Diameter of the toroid’s tube', '80 mm', 5)),
-  Ct: onlyWith(
-    'top',
-    ['given'],
-    quantity({ symbol: 'Ct', title: 'Capacitance of the top, if given', unit: 'F', min: 0, max: 1e-6, initial: '15 pF' }),
-  ),
-  km: quantity({
-    symbol: 'km',
-    title: 'Coupling, if measured',
-    unit: '1',
-    min: 0,
-    max: 0.98,
-    open: true,
-    initial: null,
-    optional: true,
+  top: choice('Top load', { toroid: 'toroid', sphere: 'sphere', given: 'given or measured', none: 'none' }),
+  Dt: onlyWith('top', ['toroid', 'sphere'], metre('Outer diameter of the toroid, or diameter of the sphere', '320 mm', 20)),
+  dt: onlyWith('top', ['toroid'], metre('Diameter of the toroid’s tube', '80 mm', 5)),
+  Ct: onlyWith('top', ['given'], quantity('Capacitance of the top, if given', 'F', within(0, 1e-6), '15 pF')),
+  km: quantity('Coupling, if measured', '1', above(0, 0.98), null, {
     help: 'Empty: from the geometry, turn by turn. One is what no two coils have.',
   }),
-  Le: quantity({ symbol: 'Le', title: 'Inductance of the earth lead', unit: 'H', min: 0, max: 1e-3, initial: '3 µH' }),
-  Re: quantity({
-    symbol: 'Re',
-    title: 'Resistance of earth lead and stake',
-    unit: 'Ω',
-    min: 0,
-    max: 1e4,
-    initial: '10 Ω ±50 %',
-    tolerance: true,
-  }),
-} as const;
+  Le: quantity('Inductance of the earth lead', 'H', within(0, 1e-3), '3 µH'),
+  Re: quantity('Resistance of earth lead and stake', 'Ω', within(0, 1e4), '10 Ω ±50 %', { tolerance: true }),
+});

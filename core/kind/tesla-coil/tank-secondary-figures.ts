@@ -22,10 +22,48 @@ import {
   windingInductance,
   wireOfSecondary,
 } from './tank-secondary-own.ts';
+import type { FigureId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'secondary-peak': true;
+    'tuning-tap': true;
+    'primary-inductance': true;
+    'primary-wheeler': true;
+    'primary-resonance': true;
+    'secondary-inductance': true;
+    'secondary-wheeler': true;
+    'secondary-self-capacitance': true;
+    'top-capacitance': true;
+    'secondary-resonance': true;
+    'mutual-inductance': true;
+    coupling: true;
+    'loop-coupling': true;
+    'low-mode': true;
+    'high-mode': true;
+    'transfer-time': true;
+    'secondary-peak-time': true;
+    'secondary-energy-voltage': true;
+    'tank-peak-current': true;
+    'secondary-current': true;
+    'ring-action': true;
+    'tank-slope': true;
+    'tank-rms': true;
+    'secondary-rms': true;
+    'primary-heat': true;
+    'secondary-heat': true;
+    'spark-length-short': true;
+    'spark-length-long': true;
+    'primary-turn-voltage': true;
+    'secondary-turn-voltage': true;
+    'primary-secondary-voltage': true;
+    'secondary-wire': true;
+  }
+}
 
 const own = (rig: RigContext) => rig.own('load');
 
-const figure = (id: string, title: string, compute: FigureSpec['compute'], more: Partial<FigureSpec> = {}): FigureSpec => ({
+const figure = (id: FigureId, title: string, compute: FigureSpec['compute'], more: Partial<FigureSpec> = {}): FigureSpec => ({
   id,
   title,
   slot: 'load',

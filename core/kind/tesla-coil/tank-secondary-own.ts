@@ -11,13 +11,14 @@ import {
 } from '../../formula/index.ts';
 import { wireMetals } from '../../material/index.ts';
 import { Unavailable, type Own } from '../../block/context.ts';
+import type { secondaryFields } from './tank-secondary-fields.ts';
 
 /** What primary and secondary are by their own fields, whatever rig they stand in. */
 
 const rises = { flat: 0, helix: 1 } as const;
 
 /** The primary as its formulas take it. */
-export const primaryOf = (own: Own) => {
+export const primaryOf = (own: Own<typeof secondaryFields>) => {
   const shape = own.choice('shape');
   const a =
     shape === 'cone'
@@ -26,31 +27,31 @@ export const primaryOf = (own: Own) => {
   return { r0: own.quantity('r0'), p: own.quantity('p'), a, n: own.quantity('n') };
 };
 
-export const primaryInductance = (own: Own): Worked =>
+export const primaryInductance = (own: Own<typeof secondaryFields>): Worked =>
   work(secondaryFormulas.spiralInductance, { ...primaryOf(own), d: own.quantity('d1') }, 'primary up to its tap');
 
-export const wireOfSecondary = (own: Own) => ({
+export const wireOfSecondary = (own: Own<typeof secondaryFields>) => ({
   N: own.quantity('N2'),
   D: own.quantity('D2'),
   l: own.quantity('l2'),
   d: own.quantity('d2'),
 });
 
-export const windingInductance = (own: Own): Worked => {
+export const windingInductance = (own: Own<typeof secondaryFields>): Worked => {
   const { N, D, l } = wireOfSecondary(own);
   return work(coilFormulas.solenoidInductance, { N, D, l }, 'secondary');
 };
 
-export const secondaryInductance = (own: Own): Worked =>
+export const secondaryInductance = (own: Own<typeof secondaryFields>): Worked =>
   work(inductanceFormulas.inductanceSum, { L1: windingInductance(own), L2: own.quantity('Le') }, 'secondary with its earth lead');
 
-export const selfCapacitance = (own: Own): Worked =>
+export const selfCapacitance = (own: Own<typeof secondaryFields>): Worked =>
   own.optional('Cs') ??
   work(coilFormulas.coilSelfCapacitance, { D: own.quantity('D2'), l: own.quantity('l2') }, 'own capacitance of the secondary');
 
 const two = ruled('radii in a diameter', 2, '1', 'a sphere');
 
-export function topCapacitance(own: Own): Worked {
+export function topCapacitance(own: Own<typeof secondaryFields>): Worked {
   switch (own.choice('top')) {
     case 'toroid':
       return work(secondaryFormulas.toroidCapacitance, { D: own.quantity('Dt'), d: own.quantity('dt') }, 'toroid');
@@ -68,7 +69,7 @@ export function topCapacitance(own: Own): Worked {
 }
 
 /** @throws Unavailable where there is none at all */
-export function secondaryCapacitance(own: Own): Worked {
+export function secondaryCapacitance(own: Own<typeof secondaryFields>): Worked {
   const [Ca, Cb] = [selfCapacitance(own), topCapacitance(own)];
   if (!(Ca.value + Cb.value > 0))
     throw new Unavailable('load', 'the secondary has no capacitance at all, neither of its own nor on top', 'top');
@@ -78,7 +79,7 @@ export function secondaryCapacitance(own: Own): Worked {
 }
 
 /** Frequency at which the skin counts: that of the secondary, to which the tank is tuned, Hz. */
-const skinFrequency = (own: Own): Worked =>
+const skinFrequency = (own: Own<typeof secondaryFields>): Worked =>
   work(coilFormulas.selfResonance, { L: secondaryInductance(own), C: secondaryCapacitance(own) }, 'resonance of the secondary');
 
 const copper = wireMetals[0];
@@ -90,11 +91,11 @@ const metal = {
 };
 const single = ruled('layers', 1, '1', 'a single layer');
 
-const skinOf = (own: Own, rho: Worked): Worked =>
+const skinOf = (own: Own<typeof secondaryFields>, rho: Worked): Worked =>
   work(coilLossFormulas.skinDepth, { f: skinFrequency(own), rho }, 'skin depth at the resonance');
 
 /** Ω of the primary up to its tap at the resonance. */
-export function primaryResistance(own: Own): Worked {
+export function primaryResistance(own: Own<typeof secondaryFields>): Worked {
   const l = work(secondaryFormulas.spiralWire, primaryOf(own), 'conductor of the primary');
   const d = own.quantity('d1');
   const R = work(coilFormulas.wireResistance, { l, d, ...metal }, 'primary, for direct current');
@@ -103,7 +104,7 @@ export function primaryResistance(own: Own): Worked {
 }
 
 /** Ω of the secondary at its resonance, with its earth. */
-export function secondaryResistance(own: Own): Worked {
+export function secondaryResistance(own: Own<typeof secondaryFields>): Worked {
   const { N, D, l } = wireOfSecondary(own);
   const length = work(secondaryFormulas.layerWire, { D, l, N }, 'wire of the secondary');
   const d = own.quantity('dw');

@@ -13,10 +13,17 @@ import {
   secondaryResistance,
   wireOfSecondary,
 } from './tank-secondary-own.ts';
+import type { FieldId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface KindFields {
+    'load/tank-secondary': typeof secondaryFields;
+  }
+}
 
 /** The secondary as a circuit that shares flux with the primary; the rig's closed forms of the discharge know nothing of it. */
 function secondaryParts(
-  own: Own,
+  own: Own<typeof secondaryFields>,
   rig: RigContext,
   tag: string,
   primary: { readonly name: string; readonly L: number },
@@ -55,7 +62,7 @@ function secondaryParts(
 const followed = 3;
 
 /** The tank and its secondary alone in the solver: what the coupled circuits say, without their formulas. */
-const trial: Trial = {
+const trial: Trial<typeof secondaryFields> = {
   figures: ['secondary-peak'],
   circuit: (own, rig) => {
     const V = rig.offer('chargedTo').value;
@@ -87,14 +94,14 @@ const trial: Trial = {
   read: (_own, _rig, { y }) => ({ 'secondary-peak': y.reduce((most, v) => Math.max(most, Math.abs(v)), 0) }),
 };
 
-const warn = (field: string, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
+const warn = (field: FieldId<'load'>, text: string, severity: Problem['severity'] = 'warning'): Problem => ({
   severity,
   slot: 'load',
   field,
   text,
 });
 
-function problems(own: Own, rig: RigContext): Problem[] {
+function problems(own: Own<typeof secondaryFields>, rig: RigContext): Problem[] {
   const found: Problem[] = [];
   const { N, l, d } = wireOfSecondary(own);
   if (N.value * d.value > l.value * 1.0001)

@@ -12,6 +12,29 @@ import {
   type Worked,
 } from '../../formula/index.ts';
 import { Unavailable, type FigureSpec, type RigContext } from '../../block/context.ts';
+import type { FigureId } from '../../block/names.ts';
+
+declare module '../../block/names.ts' {
+  interface FigureIds {
+    'break-rate': true;
+    'left-current': true;
+    'break-energy': true;
+    'tank-power': true;
+    'supply-break-energy': true;
+    'supply-power': true;
+    'path-rms': true;
+    'path-peak': true;
+    'unlimited-current': true;
+    'path-power': true;
+    'doubler-sag': true;
+    'doubler-ripple': true;
+    'path-mean': true;
+    'gap-heat': true;
+    'gap-power': true;
+    'quench-rate': true;
+    'gap-run-time': true;
+  }
+}
 
 /** A tank that is charged and broken again and again: what its switch tells, whatever sort of gap it is. */
 
@@ -87,7 +110,7 @@ export function highestBetweenPasses(rig: RigContext, { Vb, n }: Breaking): Work
   return work(breakFormulas.acRotaryBreaks.highest, { ...breakPath(rig), Vb: Vb(), n, f }, 'highest between the passes');
 }
 
-const figure = (id: string, title: string, compute: FigureSpec['compute'], more: Partial<FigureSpec> = {}): FigureSpec => ({
+const figure = (id: FigureId, title: string, compute: FigureSpec['compute'], more: Partial<FigureSpec> = {}): FigureSpec => ({
   id,
   title,
   slot: 'switch',

@@ -66,7 +66,7 @@ const stack: Shape = {
   fields: {
     a: size('a', 'Plate length', '20 cm'),
     b: size('b', 'Plate width', '15 cm'),
-    n: { ...countOf('n', 'Number of plates'), min: 2, max: 1000, initial: '11' },
+    n: { ...countOf('Number of plates'), min: 2, max: 1000, initial: '11' },
     t: thickness,
     ...commonFields,
     ...foilFields,

@@ -8,4 +8,7 @@ export const labelled = (
   unit: UnitId,
   max: number,
   { tolerance = false, help }: { readonly tolerance?: boolean; readonly help?: string } = {},
-): QuantityField => ({ ...rating(symbol, title, unit, max, help), ...(tolerance ? { tolerance } : {}) });
+): QuantityField => ({
+  ...rating(title, unit, max, { symbol, ...(help === undefined ? {} : { help }) }),
+  ...(tolerance ? { tolerance } : {}),
+});

@@ -1,3 +1,4 @@
+import { choice, quantity, within } from '../../field/index.ts';
 import { labelled } from './fields.ts';
 import { definePartKind } from './define.ts';
 
@@ -64,15 +65,7 @@ export const transformer = definePartKind({
   shows: ['I'],
   holdsCharge: false,
   fields: {
-    output: {
-      type: 'choice',
-      title: 'Gives',
-      initial: 'ac',
-      options: [
-        { value: 'ac', title: 'alternating voltage' },
-        { value: 'dc', title: 'direct voltage' },
-      ],
-    },
+    output: choice('Gives', { ac: 'alternating voltage', dc: 'direct voltage' }),
     V: labelled('V', 'Output voltage', 'V', 1e7, { tolerance: true, help: 'Rms of a transformer, direct of a supply.' }),
     I: labelled('I', 'Output current', 'A', 1e5),
     R: labelled('Ri', 'Internal resistance', 'Ω', 1e9),
@@ -116,7 +109,7 @@ export const instrument = definePartKind({
   fields: {
     V: labelled('Vm', 'Highest voltage it may see', 'V', 1e7, { help: 'The lowest of its range, its category and its leads.' }),
     R: labelled('Rm', 'Input resistance', 'Ω', 1e15),
-    error: { type: 'quantity', symbol: 'e', title: 'Error', unit: '1', min: 0, max: 1, initial: null, optional: true },
+    error: quantity('Error', '1', within(0, 1), null, { symbol: 'e' }),
   },
   measures: [
     {

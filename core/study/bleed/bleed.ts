@@ -7,6 +7,7 @@ import {
   Unavailable,
   type RigContext,
   type ToolPart,
+  type FigureId,
 } from '../../block/index.ts';
 import { blockDefinition } from '../../kind/index.ts';
 import { Corners, ifKnown, type RigReading } from '../../figure/index.ts';
@@ -100,7 +101,7 @@ function heldOf(rig: Rig, corners: Corners): HeldThere[] {
   return slots.flatMap((slot) => {
     const { held } = blockDefinition(slot, blockIn(rig, slot).kind);
     if (!held) return [];
-    const all = (reading: RigReading) => held(reading.own(slot), reading);
+    const all = (reading: RigReading) => held(reading.ownOf(slot), reading);
     return (ifKnown(() => all(nominal)) ?? []).map(({ title, V, E1, through, R, then }, i): HeldThere => {
       const at = (reading: RigReading) => all(reading)[i];
       const there = (reading: RigReading) => at(reading)?.V ?? V;
@@ -127,7 +128,7 @@ type Print = (value: number, unit: UnitId) => string;
 
 function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): string[] {
   const reading = corners.nominal();
-  const worst = (id: string) => corners.bandOf((at) => at.figure(id)).high;
+  const worst = (id: FigureId) => corners.bandOf((at) => at.figure(id)).high;
   const own = reading.own('tool');
   const [R, n] = [own.quantity('R').value, own.quantity('n').value];
   const [V, E] = [own.optional('V'), own.optional('E')];
@@ -140,7 +141,7 @@ function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): stri
     `in a tube of insulation: from tip to handle at least ${print(Math.max(0.3, highest / 50e3), 'm')}, from end to end of the resistors at least ${print(highest / 300e3, 'm')}`,
     ...(lamps
       ? [
-          own.choice('wiring') === 'branch'
+          own.is('wiring', 'branch')
             ? `beside them ${print(own.quantity('Rb').value, 'Ω')} to a clamp of ${print(own.quantity('Vz').value, 'V')}, across it ${print(own.quantity('Rl').value, 'Ω')} and two lamps in inverse parallel`
             : `in their row ${print(own.quantity('Rp').value, 'Ω')} under a clamp of ${print(own.quantity('Vz').value, 'V')}, across it ${print(own.quantity('Rl').value, 'Ω')} and two lamps in inverse parallel`,
           `at first touch a lamp has at worst ${print(worst('lamp-current'), 'A')}, the clamp ${print(worst('clamp-power'), 'W')}, and ${print(worst('clamp-energy'), 'J')} over the discharge`,
@@ -203,6 +204,6 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
     dielectric: nominal.offers('store').absorption?.id ?? null,
     rebounds: absorptions.map(({ id, title, low, high }) => ({ id, title, low: low * highest, high: high * highest })),
     card: cardOf(rig, corners, highest, print),
-    tool: blockDefinition('tool', blockIn(rig, 'tool').kind).wired?.(nominal.own('tool')) ?? [],
+    tool: blockDefinition('tool', blockIn(rig, 'tool').kind).wired?.(nominal.ownOf('tool')) ?? [],
   };
 }

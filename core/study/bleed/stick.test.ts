@@ -7,7 +7,10 @@ import { stickFor } from '../index.ts';
 
 const taken = (rig: Rig): Rig => {
   const { n, R, V, E } = stickFor(rig);
-  return Object.entries({ n, R, V, E }).reduce((made, [field, value]) => withTrialValue(made, `tool.${field}`, value), rig);
+  return Object.entries({ n, R, V, E }).reduce(
+    (made, [field, value]) => withTrialValue<string>(made, `tool.${field}`, value),
+    rig,
+  );
 };
 
 describe('a stick for a store', () => {

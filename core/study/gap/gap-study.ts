@@ -172,9 +172,9 @@ export function gapStudy(rig: Rig, print: GapPrint): GapStudy | null {
   const reading = new RigReading(rig);
   const own = reading.own('switch');
   const charged = setVoltage(reading).value;
-  const triggered = own.choice('mode') === 'triggered';
+  const triggered = own.is('mode', 'triggered');
   const set = { d: own.quantity('d').value, p: own.quantity('p').value };
-  const reads = own.choice('reading') === 'absolute' ? 'absolute' : 'gauge';
+  const reads = own.is('reading', 'absolute') ? 'absolute' : 'gauge';
   const read = readObserved(own.lines('seen'));
   const points = (read.ok ? read.observed : []).map((seen): GapPoint => {
     const [d, p] = [seen.d ?? set.d, pressureOf(seen, reads) ?? set.p];

@@ -129,7 +129,7 @@ function firstGapOf(rig: Rig): { selfBreak: number; scatter: number } | null {
   if (blockIn(rig, 'switch').kind !== 'spark-gap') return null;
   const reading = new RigReading(rig);
   const own = reading.own('switch');
-  if (own.choice('mode') !== 'triggered') return null;
+  if (!own.is('mode', 'triggered')) return null;
   return { selfBreak: reading.figure('self-break').value, scatter: own.quantity('sc').value };
 }
 

@@ -32,7 +32,7 @@ function elementsAt(reading: RigReading, V: number, i: number): Element[] {
     const at = places[slot];
     if (!at) return [];
     const made = definitionIn(reading.rig, slot).circuit?.(
-      reading.own(slot),
+      reading.ownOf(slot),
       reading,
       { ...at, store: nodes.bank },
       { of: 'discharge', charger: true, cycles: false },

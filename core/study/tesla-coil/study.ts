@@ -1,4 +1,5 @@
-import { Unavailable } from '../../block/index.ts';
+import { Unavailable, type FieldsIn } from '../../block/index.ts';
+import type { QuantityIn } from '../../field/index.ts';
 import { blockDefinition, changeKind, verdictOf, type Verdict } from '../../kind/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
 import { FormulaError } from '../../formula/index.ts';
@@ -160,7 +161,7 @@ function tuningOf(rig: Rig, reading: RigReading): Tuning {
 
 function drawingOf(reading: RigReading): TankDrawing {
   const own = reading.own('load');
-  const value = (field: string) => own.quantity(field).value;
+  const value = (field: QuantityIn<FieldsIn<'load'>>) => own.quantity(field).value;
   const primary = reading.figure('primary-inductance');
   const rise = primary.kind === 'computed' ? (primary.inputs['a']?.value ?? 0) : 0;
   const top = own.choice('top');

@@ -12,6 +12,7 @@ import { demoRig, rigWith } from '../../test/rigs.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { bleedStudy } from '../index.ts';
 import { loopsOf, paceOf, ringShape, solvedBreaks, tankRow, tankStudy, tankWindow } from './index.ts';
+import type { FigureId } from '../../block/index.ts';
 
 const cricket = demoRig('cricket');
 const study = tankStudy(cricket, 7);
@@ -50,7 +51,7 @@ describe('a tank on direct current', () => {
   });
 
   test('has an energy that adds up: supply, path and tank, and in the ring all of its resistances', () => {
-    const f = (id: string) => figureOf(cricket, id);
+    const f = (id: FigureId) => figureOf(cricket, id);
     expect(offBy(f('supply-power'), f('path-power') + f('tank-power'))).toBeLessThan(5e-3);
     const { R1, R2 } = loopsOf(new RigReading(cricket));
     const E = 0.5 * f('bank-capacitance') * 6600 ** 2;
@@ -276,7 +277,7 @@ describe('bad input is a named problem, never a plausible number', () => {
           const rig = cricket;
           const reading = new RigReading(rig);
           const [slot, field] = pathOf.split('.') as ['load', string];
-          const now = reading.own(slot).quantity(field);
+          const now = reading.ownOf(slot).quantity(field);
           const value = pathOf === 'load.N2' ? Math.max(1, Math.round(now.value * by)) : now.value * by;
           let changed: Rig;
           try {

@@ -5,6 +5,7 @@ import { blockDefinition, newBlock } from '@vast-surge/core/kind';
 import { RigReading } from '@vast-surge/core/figure';
 import { newRig, withBlock, withTrialValue, type Rig } from '@vast-surge/core/rig';
 import { layTool, type DrawnTool, type Place } from './tool-layout.ts';
+import type { FigureId } from '@vast-surge/core/block';
 
 /** The wiring that a drawing shows: nodes are what its wires and touching ends join. */
 function readBack({ parts, wires, tip, earth }: DrawnTool): string[] {
@@ -58,7 +59,7 @@ const rigWithTool = (kind: string, wiring?: string): Rig => {
   const set = wiring === undefined ? block : { ...block, fields: { ...block.fields, wiring } };
   return withTrialValue(withTrialValue(withBlock(newRig(), 'tool', set), 'supply.V', 500), 'store.V0', 400);
 };
-const wiringOf = (rig: Rig, kind: string) => blockDefinition('tool', kind).wired?.(new RigReading(rig).own('tool')) ?? [];
+const wiringOf = (rig: Rig, kind: string) => blockDefinition('tool', kind).wired?.(new RigReading(rig).ownOf('tool')) ?? [];
 
 describe.each([
   ['lamp-tool', 'row'],
@@ -99,7 +100,7 @@ describe.each(['row', 'branch'])('a tool with its lamps %s, as it is wired', (ho
     ] as const;
     return simulateCircuit(netlist, { until, tolerance: 1e-6, maxStep: until / 400, probes });
   };
-  const at = (id: string) => reading.figure(id).value;
+  const at = (id: FigureId) => reading.figure(id).value;
 
   test('lights one lamp on either polarity, with the current and the power in its clamp that are told', () => {
     const lit = (V: number) => run(V, 0, 1e-3).traces.map(({ y }) => y.at(-1) ?? NaN);

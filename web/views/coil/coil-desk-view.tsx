@@ -33,7 +33,7 @@ const shown = [
   'coil-self-resonance',
   'coil-wire',
   'coil-mass',
-];
+] as const;
 
 const axisTrace = (study: CoilStudy) => ({
   id: 'axis',

@@ -5,10 +5,11 @@ import { parseQuantity, printQuantity, wordQuantityIssue } from '@vast-surge/cor
 import { fieldName, quantityAt } from '@vast-surge/core/rig';
 import { valueSet } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
+import type { FigureId } from '@vast-surge/core/block';
 
 interface Props {
   readonly evaluation: Evaluation;
-  readonly figureId: string;
+  readonly figureId: FigureId;
   readonly worked: Worked;
 }
 

@@ -10,10 +10,11 @@ import { FormulaText } from '../../ui/formula-text.tsx';
 import { Backwards } from './backwards.tsx';
 import { printFigure } from '../../ui/print-figure.ts';
 import { WorkingLines } from '../../ui/working-lines.tsx';
+import type { FigureId } from '@vast-surge/core/block';
 
-interface Focused {
-  readonly id: string;
-  readonly kind: 'figure' | 'limit';
+type Focused = FocusedOn & ({ readonly kind: 'figure'; readonly id: FigureId } | { readonly kind: 'limit'; readonly id: string });
+
+interface FocusedOn {
   readonly title: string;
   readonly worked: Worked;
   readonly band: Band;
@@ -27,7 +28,7 @@ function focusedIn(evaluation: Evaluation, focus: string): Focused | null {
     return limit ? { id, kind: 'limit', title: limit.title, worked: limit.stress, band: limit.band } : null;
   }
   const figure = evaluation.figures.find((f) => f.id === id);
-  return figure?.ok ? { id, kind: 'figure', title: figure.title, worked: figure.worked, band: figure.band } : null;
+  return figure?.ok ? { id: figure.id, kind: 'figure', title: figure.title, worked: figure.worked, band: figure.band } : null;
 }
 
 function cornerText(evaluation: Evaluation, corner: Band['highAt']): string {

@@ -23,6 +23,7 @@ import { Bar, limitWords } from '../../ui/gauge.tsx';
 import { BackupAge } from '../backups/backup-age.tsx';
 import { Guide } from './guide.tsx';
 import { ImportButton } from './import-dialog.tsx';
+import type { FigureId } from '@vast-surge/core/block';
 
 function useSetArchived(rig: { id: string; name: string }) {
   const [archive] = useArchiveRigMutation();
@@ -108,7 +109,7 @@ interface NumberProps {
 }
 
 /** The working of a number of the list: the rig is fetched and worked out when it is asked for. */
-function FetchedWorking({ rigId, figureId }: { rigId: string; figureId: string }) {
+function FetchedWorking({ rigId, figureId }: { rigId: string; figureId: FigureId }) {
   const { data, error, refetch } = useGetRigQuery(rigId);
   if (error) return <Failure error={error} onRetry={() => void refetch()} />;
   if (!data) return <p className="mt-2 text-dim">Fetching the rig …</p>;

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { quantity, readQuantityText } from '@vast-surge/core/field';
+import { above, quantity, readQuantityText } from '@vast-surge/core/field';
 import { printDuration, printPercent, printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, type RigDocument } from '@vast-surge/core/rig';
 import type { StagesStudy } from '@vast-surge/core/study';
@@ -34,16 +34,7 @@ function chargePlot(study: StagesStudy): PlotSpec {
   };
 }
 
-const timeField = quantity({
-  symbol: 't',
-  title: 'Fired after',
-  unit: 's',
-  min: 0,
-  max: 1e7,
-  open: true,
-  initial: null,
-  optional: true,
-});
+const timeField = quantity('Fired after', 's', above(0, 1e7), null, { symbol: 't' });
 
 function Stages({ id, document }: { id: string; document: RigDocument }) {
   const { rig } = document;

@@ -49,7 +49,7 @@ function Comparison({ id, document }: { id: string; document: RigDocument }) {
     const first = readQuantityText(fields[key], fields[key].initial ?? '');
     return first.ok && first.value ? first.value.value : 0;
   };
-  const [I, action] = ['peak-current', 'action-integral'].map((of) => figureIn(evaluation, of)?.band.high);
+  const [I, action] = (['peak-current', 'action-integral'] as const).map((of) => figureIn(evaluation, of)?.band.high);
   // The least inductance lets the current rise fastest.
   const L = figureIn(evaluation, 'loop-inductance')?.band.low;
   if (I === undefined || action === undefined || L === undefined)

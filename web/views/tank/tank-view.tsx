@@ -14,6 +14,7 @@ import { useSolvedBreaks, useTank } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
 import { RunningChart } from './running-chart.tsx';
 import { TankDrawingView } from './tank-drawing.tsx';
+import type { FigureId } from '@vast-surge/core/block';
 
 const verdictWords = { runs: '✓ runs', doubtful: '? may stay lit', holds: '✗ holds an arc' } as const;
 
@@ -52,7 +53,7 @@ const shownFigures = [
   'secondary-wire',
 ] as const;
 
-function Figure({ evaluation, id, className }: { evaluation: Evaluation; id: string; className?: string }) {
+function Figure({ evaluation, id, className }: { evaluation: Evaluation; id: FigureId; className?: string }) {
   const figure = figureIn(evaluation, id);
   if (!figure) return <>unknown</>;
   const { title, worked } = figure;

@@ -100,7 +100,7 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
   if (blockIn(rig, 'load').kind !== 'coilgun-stage') return null;
   const reading = new RigReading(rig);
   const own = reading.own('load');
-  const [L, R, C, V0] = ['loop-inductance', 'loop-resistance', 'discharge-capacitance', 'discharge-voltage'].map(
+  const [L, R, C, V0] = (['loop-inductance', 'loop-resistance', 'discharge-capacitance', 'discharge-voltage'] as const).map(
     (id) => reading.figure(id).value,
   ) as [number, number, number, number];
   if (!(V0 > 0)) throw new Unavailable('store', 'the store is not charged', 'V0');
@@ -108,7 +108,7 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
     throw new Unavailable('store', 'a Marx generator does not drive a coil that launches: take a bank of capacitors');
   const [metal, T, first] = [metalOf(own), own.quantity('T'), windingOf(own)];
   const skin = reading.figure('coil-skin').value;
-  const ac = own.choice('section') === 'strip' ? skin : null;
+  const ac = own.is('section', 'strip') ? skin : null;
   const rest = { L: L - inductanceOf(first).value, R: R - skin * resistanceOf(first, metal, T).value };
   const coils = coilsOf(own).map((line): CoilSetup => {
     const winding = line.turns === null ? first : windingOf(own, line.turns);
@@ -135,7 +135,7 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
     Vt: reading.offers('switch').threshold?.value ?? 0,
     // Through the diode the current flows past the store and its resistance.
     freewheel: wheel ? { Vf: wheel.Vf.value, R: wheelResistance(reading, wheel.R).value - R } : null,
-    weight: own.choice('points') === 'up' ? 9.80665 : 0,
+    weight: own.is('points', 'up') ? 9.80665 : 0,
     barrel: own.optional('lb')?.value ?? null,
     switchPeak: rated?.value ?? null,
     holding: wheel ? 0 : (reading.offers('switch').holding?.value ?? 0),

@@ -1,0 +1,47 @@
+import type { ChoiceIn, LinesIn, QuantityIn } from '../field/index.ts';
+
+/** The places of a rig, in the order of the line from supply to load, then what stands below it. */
+export const slots = [
+  'supply',
+  'charging',
+  'store',
+  'switch',
+  'trigger',
+  'load',
+  'bleeder',
+  'dump',
+  'tool',
+  'meter',
+  'monitor',
+] as const;
+export type Slot = (typeof slots)[number];
+
+/**
+ * Fields of every kind of block, by `slot/kind`. Each kind adds its own beside their declaration, so that a name that no kind
+ * declares does not compile, and the frame knows no kind:
+ *
+ *   declare module '../../block/names.ts' { interface KindFields { 'load/coil': typeof coilFields } }
+ */
+// eslint-disable-next-line @typescript-eslint/no-empty-object-type -- kinds fill it
+export interface KindFields {}
+
+/** Figures, as keys: those of the whole, and what each kind adds in the same way. */
+// eslint-disable-next-line @typescript-eslint/no-empty-object-type -- kinds fill it
+export interface FigureIds {}
+
+/** A figure that the rig as a whole, or some kind of block, declares. */
+export type FigureId = keyof FigureIds;
+
+/** Fields of every kind that may stand in a slot. */
+export type FieldsIn<S extends Slot> = {
+  [K in keyof KindFields]: K extends `${S}/${string}` ? KindFields[K] : never;
+}[keyof KindFields];
+
+/** A quantity of a rig by its place: `store.V0`. */
+export type FieldPath = { [S in Slot]: `${S}.${QuantityIn<FieldsIn<S>>}` }[Slot];
+
+/** A path: one that is written down has to be that of some quantity; one that comes from elsewhere is any text. */
+export type PathText<P extends string> = string extends P ? P : P extends FieldPath ? P : FieldPath;
+
+/** The id of a field of any kind in a slot. */
+export type FieldId<S extends Slot = Slot> = QuantityIn<FieldsIn<S>> | ChoiceIn<FieldsIn<S>> | LinesIn<FieldsIn<S>>;
