@@ -122,14 +122,6 @@ export class Unavailable extends Error {
   }
 }
 
-/** A mistake in the program itself, such as a name that nothing declares. It is never a number that is not known. */
-export class ProgramError extends Error {
-  constructor(what: string) {
-    super(`fault of this program: ${what}`);
-    this.name = 'ProgramError';
-  }
-}
-
 /**
  * How a block reads its own fields. A name that the kind does not declare does not compile; where fields of several kinds may stand
  * in a slot, one that none of them declares does not.

@@ -1,3 +1,4 @@
+export { ProgramError } from '../formula/index.ts';
 export {
   slots,
   type FieldId,
@@ -13,7 +14,6 @@ export {
   acts,
   phases,
   type Act,
-  ProgramError,
   Unavailable,
   type ChargeLaw,
   type FigureSpec,

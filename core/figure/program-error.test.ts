@@ -2,6 +2,7 @@ import { expect, test } from 'vitest';
 import { Unavailable } from '../block/index.ts';
 import { blockDefinitions, checkPath } from '../kind/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
+import { ruled, storeFormulas, work } from '../formula/index.ts';
 import { reliefOf } from '../limit/relief.ts';
 import { newRig } from '../rig/index.ts';
 import { ifKnown, RigReading } from './index.ts';
@@ -38,6 +39,12 @@ test('a name that nothing declares is a fault of the program, never a number tha
   // What another kind of block would have is merely absent here.
   expect(() => reading.figure('marx-output-voltage')).toThrow(Unavailable);
   expect(ifKnown(() => reading.figure('marx-output-voltage').value)).toBeNull();
+});
+
+test('a number in another unit than its symbol has is a fault of the program', () => {
+  const C = ruled('a resistance taken for a capacitance', 47, 'Ω', 'test');
+  const V = ruled('voltage', 12, 'V', 'test');
+  expect(() => work(storeFormulas.storedEnergy, { C, V })).toThrow(/stored-energy: C is in F, and .* in Ω/);
 });
 
 test('every lever of every limit names a field that a block has', () => {

@@ -15,7 +15,7 @@ export const sheetField = defineFormula({
   result: { symbol: 'B', ...fluxDensity },
   inputs: {
     I: current('current in the coil'),
-    k: { title: 'current in the wall for 1 A, on a metre, 1/m', unit: '1', min: 0, max: 1e6 },
+    k: { title: 'current in the wall for 1 A, on a metre', unit: 'm⁻¹', min: 0, max: 1e6 },
   },
   expression: 'µ0·{k}·{I}',
   source: 'Ampère’s law: the field outside a wall that keeps it out is µ0 times its current on a metre',

@@ -12,8 +12,8 @@ const turns: SymbolSpec = { title: 'turns', unit: '1', min: 0, max: 1e6, open: t
 const wire = { ...length('diameter of the conductor'), max: 1 };
 const temperature: SymbolSpec = { title: 'temperature', unit: 'K', min: 1, max: 2000, default: 293.15 };
 const coefficient: SymbolSpec = {
-  title: 'temperature coefficient at 20 °C, 1/K',
-  unit: '1',
+  title: 'temperature coefficient at 20 °C',
+  unit: 'K⁻¹',
   min: 0,
   max: 0.02,
   default: copper.temperatureCoefficient,
@@ -247,7 +247,7 @@ export const wireFusingAction = defineFormula({
   result: { symbol: 'A', ...action('action to melt') },
   inputs: {
     d: wire,
-    g: { title: 'specific action, A²s/m⁴', unit: '1', min: 1e12, max: 1e20, default: copper.meltAction },
+    g: { title: 'specific action', unit: 'A²s/m⁴', min: 1e12, max: 1e20, default: copper.meltAction },
   },
   expression: '{g}·(¼π·{d}²)²',
   source: 'pulsed-power literature: 0.8e17 A²s/m⁴ melts copper, 1.2e17 bursts it; from memory',
@@ -277,7 +277,7 @@ export const pulseHeating = defineFormula({
     d: wire,
     rho: resistivity,
     alpha: coefficient,
-    gamma: { title: 'density times specific heat, J/(m³·K)', unit: '1', min: 1e4, max: 1e8, default: 8960 * 385, display: 'γc' },
+    gamma: { title: 'density times specific heat', unit: 'J/(m³·K)', min: 1e4, max: 1e8, default: 8960 * 385, display: 'γc' },
   },
   expression: '(exp({alpha}·{rho}·{A}/({gamma}·(¼π·{d}²)²)) − 1)/{alpha}',
   source: 'energy balance of a section, its resistance rising evenly with temperature; from 20 °C',
@@ -305,7 +305,7 @@ export const steadyHeating = defineFormula({
     E: energy('heat of one shot'),
     f: { ...frequency, title: 'shots a second' },
     S: { title: 'surface', unit: 'm²', min: 0, max: 1e6, open: true },
-    h: { title: 'heat it gives off, W/(m²·K)', unit: '1', min: 0.1, max: 1e5, default: 10 },
+    h: { title: 'heat it gives off', unit: 'W/(m²·K)', min: 0.1, max: 1e5, default: 10 },
   },
   expression: '{E}·{f}/({h}·{S})',
   source: 'energy balance; 10 W/(m²·K) in still air: common practice, no source',
@@ -377,7 +377,7 @@ export const wireMass = defineFormula({
   inputs: {
     l: { ...length('length'), max: 1e7 },
     d: wire,
-    gamma: { title: 'density, kg/m³', unit: '1', min: 100, max: 30_000, default: copper.density, display: 'γ' },
+    gamma: { title: 'density', unit: 'kg/m³', min: 100, max: 30_000, default: copper.density, display: 'γ' },
   },
   expression: '¼π·{d}²·{l}·{gamma}',
   source: 'volume times density',
@@ -393,7 +393,7 @@ export const vapourEnergy = defineFormula({
   result: { symbol: 'E', ...energy('energy to vapour') },
   inputs: {
     m: { title: 'mass', unit: 'kg', min: 0, max: 1e9 },
-    h: { title: 'from 20 °C to vapour, J/kg', unit: '1', min: 1e5, max: 1e8, default: copper.vapourEnergy },
+    h: { title: 'from 20 °C to vapour', unit: 'J/kg', min: 1e5, max: 1e8, default: copper.vapourEnergy },
   },
   expression: '{m}·{h}',
   source: 'heats of warming, melting and boiling; CRC Handbook, from memory, within 10 %',

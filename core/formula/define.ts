@@ -80,6 +80,14 @@ export const withDefaults = (formula: Formula, values: Readonly<Record<string, n
 /** Keeps the symbols of one formula together for the type checker; it changes nothing. */
 export const defineFormula = <S extends string>(formula: Formula<S>): Formula<S> => formula;
 
+/** A mistake in the program itself, such as a name that nothing declares. It is never a number that is not known. */
+export class ProgramError extends Error {
+  constructor(what: string) {
+    super(`fault of this program: ${what}`);
+    this.name = 'ProgramError';
+  }
+}
+
 /** A user's mistake in a formula: a list of facts, worded by {@link wordFormulaIssue}. */
 export class FormulaError extends Error {
   readonly formulaId: string;

@@ -71,7 +71,7 @@ export const humidityFactor = defineFormula({
   subject,
   result: { symbol: 'k', title: 'factor on the breakdown voltage', unit: '1', min: 0.9, max: 1.1 },
   inputs: {
-    h: { title: 'absolute humidity, g/m³', unit: '1', min: 1, max: 25, default: 8.5 },
+    h: { title: 'absolute humidity', unit: 'g/m³', min: 1, max: 25, default: 8.5 },
     delta: { ...density, min: 0.5, max: 2 },
   },
   expression: '1 + 0.002·({h}/{delta} − 8.5)',

@@ -30,6 +30,7 @@ export {
   checkSymbol,
   evaluateFormula,
   FormulaError,
+  ProgramError,
   symbolsOf,
   withDefaults,
   wordCertainty,

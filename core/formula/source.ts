@@ -297,7 +297,7 @@ export const adiabaticRise = defineFormula({
   inputs: {
     E: energy('heat'),
     m: { title: 'mass', unit: 'kg', min: 0, max: 1e6, open: true },
-    c: { title: 'specific heat, J/(kg·K)', unit: '1', min: 1, max: 1e5, default: 800 },
+    c: { title: 'specific heat', unit: 'J/(kg·K)', min: 1, max: 1e5, default: 800 },
   },
   expression: '{E}/({m}·{c})',
   source: 'heat balance; 800 J/(kg·K) for ceramic and carbon resistors, from memory',

@@ -146,7 +146,7 @@ export const timeToHeat = defineFormula({
   result: { symbol: 't', ...time('time') },
   inputs: {
     m: { title: 'mass', unit: 'kg', min: 0, max: 1e5, open: true },
-    c: { title: 'specific heat, J/(kg·K)', unit: '1', min: 1, max: 1e5 },
+    c: { title: 'specific heat', unit: 'J/(kg·K)', min: 1, max: 1e5 },
     dT: { title: 'rise it bears', unit: 'K', min: 0, max: 5000, open: true, display: 'ΔT' },
     P: { ...power(), open: true },
   },

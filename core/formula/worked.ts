@@ -1,5 +1,5 @@
 import { bounds, printQuantity, printTolerance, type Tolerance, type UnitId } from '../quantity/index.ts';
-import { evaluateFormula, FormulaError, wordCertainty, type Certainty, type Formula } from './define.ts';
+import { evaluateFormula, FormulaError, ProgramError, wordCertainty, type Certainty, type Formula } from './define.ts';
 
 /** Where a number that was not computed came from. */
 export type Origin =
@@ -37,11 +37,16 @@ export interface Computed {
  * Applies a formula to worked numbers and keeps the tree.
  *
  * @param title what the result is in this rig ("peak current"), where the formula's own title says too little
- * @throws FormulaError as {@link evaluateFormula}
+ * @throws FormulaError as {@link evaluateFormula}; ProgramError where a number comes in another unit than its symbol has
  */
 export function work<S extends string>(formula: Formula<S>, inputs: { readonly [K in S]: Worked }, title?: string): Computed {
   const values: Record<string, number> = {};
-  for (const symbol in inputs) values[symbol] = inputs[symbol].value;
+  for (const symbol in inputs) {
+    const { value, unit, title: of } = inputs[symbol];
+    const wanted = formula.inputs[symbol].unit;
+    if (unit !== wanted) throw new ProgramError(`${formula.id}: ${symbol} is in ${wanted}, and ${of} in ${unit}`);
+    values[symbol] = value;
+  }
   return {
     kind: 'computed',
     title: title ?? formula.result.title,

@@ -1,5 +1,5 @@
 import type { BlockDefinition } from '../block/define.ts';
-import { ProgramError } from '../block/context.ts';
+import { ProgramError } from '../formula/index.ts';
 import { type Slot } from '../block/names.ts';
 import { acTransformer } from './supply/ac-transformer.ts';
 import { chokeAndResistor } from './tesla-coil/choke-resistor.ts';

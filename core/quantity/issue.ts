@@ -41,6 +41,15 @@ const example: { readonly [K in UnitId]: string } = {
   kg: '20 g',
   Ω: '4k7 or 2.2 MΩ',
   'Ω·m': '28 nΩ·m',
+  'K⁻¹': '0.0039 K⁻¹',
+  'm⁻¹': '12 m⁻¹',
+  'A²s/m⁴': '8e16 A²s/m⁴',
+  'J/kg': '5e6 J/kg',
+  'J/(kg·K)': '385 J/(kg·K)',
+  'J/(m³·K)': '3.4e6 J/(m³·K)',
+  'W/(m²·K)': '10 W/(m²·K)',
+  'kg/m³': '8960 kg/m³',
+  'g/m³': '11 g/m³',
 };
 
 const shown = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);

@@ -29,7 +29,17 @@ export type UnitId =
   | 'm²'
   | 'kg'
   | 'Ω'
-  | 'Ω·m';
+  | 'Ω·m'
+  | 'K⁻¹'
+  | 'm⁻¹'
+  | 'A²s/m⁴'
+  | 'J/kg'
+  | 'J/(kg·K)'
+  | 'J/(m³·K)'
+  | 'W/(m²·K)'
+  | 'kg/m³'
+  // As the standard for gaps in air writes humidity: its formula is one of numbers in this unit.
+  | 'g/m³';
 
 /** How one written unit becomes the SI unit: SI = number · factor + offset. */
 export interface WrittenUnit {
@@ -83,6 +93,14 @@ const printed = (symbol: string, prefixes: readonly string[] = engineering, fact
 /** 1 in = 25.4 mm exactly; 1 psi = 6894.757293168 Pa (from the pound-force and the inch). */
 const inch = 0.0254;
 const psi = 6894.757293168;
+
+/** A unit of a material or a law, which nobody writes with a prefix. */
+const compound = (id: UnitId, measures: string, ...alsoWritten: string[]): UnitSpec => ({
+  id,
+  measures,
+  written: [other(1, id, ...alsoWritten)],
+  print: printed(id, unprefixed),
+});
 
 export const units: { readonly [K in UnitId]: UnitSpec } = {
   '1': {
@@ -230,6 +248,15 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
     written: [si(1, 'Ω·m', 'Ωm', 'ohm m', 'ohm·m'), other(0.01, 'Ω·cm', 'Ωcm', 'ohm cm'), other(1e-6, 'Ω·mm²/m')],
     print: printed('Ω·m'),
   },
+  'K⁻¹': compound('K⁻¹', 'a temperature coefficient', '/°C', '/K'),
+  'm⁻¹': compound('m⁻¹', 'a number per length', '/m'),
+  'A²s/m⁴': compound('A²s/m⁴', 'an action over the square of a section', 'A2s/m4', 'A^2s/m^4'),
+  'J/kg': compound('J/kg', 'an energy per mass'),
+  'J/(kg·K)': compound('J/(kg·K)', 'a specific heat', 'J/kgK', 'J/(kg K)'),
+  'J/(m³·K)': compound('J/(m³·K)', 'a heat per volume and degree', 'J/m3K', 'J/(m3 K)'),
+  'W/(m²·K)': compound('W/(m²·K)', 'a heat transfer', 'W/m2K', 'W/(m2 K)'),
+  'kg/m³': compound('kg/m³', 'a density', 'kg/m3'),
+  'g/m³': compound('g/m³', 'a humidity', 'g/m3'),
 };
 
 export const isUnitId = (text: string): text is UnitId => Object.hasOwn(units, text);

@@ -61,7 +61,7 @@ function riseOfOne(rig: RigContext): Worked {
   const own = rig.own('dump');
   const body = bodyOf(own);
   if (!body) throw new Unavailable('dump', 'what the dump is made of is not given', 'body');
-  const c = ruled(`specific heat of ${body.title}, J/(kg·K)`, body.c, '1', 'handbook value; from memory');
+  const c = ruled(`specific heat of ${body.title}`, body.c, 'J/(kg·K)', 'handbook value; from memory');
   return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m: own.quantity('m'), c }, 'temperature rise of one');
 }
 

@@ -99,7 +99,7 @@ export const resistorLink = (initial: string) =>
         compute: (rig) => {
           const m = rig.own('charging').optional('m');
           if (!m) throw new Unavailable('charging', 'the mass of one resistor is not given', 'm');
-          const c = ruled('specific heat, J/(kg·K)', 800, '1', 'ceramic and carbon, from memory');
+          const c = ruled('specific heat', 800, 'J/(kg·K)', 'ceramic and carbon, from memory');
           return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m, c }, 'temperature rise of one, one charge');
         },
       },

@@ -75,12 +75,7 @@ function loadedL(own: Own<typeof canCrusherFields>): Worked {
 
 const wallField = (rig: RigContext): Worked => {
   const { response } = workCoil(rig.own('load'));
-  const k = ruled(
-    'current in the wall for 1 A, on a metre, 1/m',
-    response.sheet,
-    '1',
-    'rings of the wall whose flux stays nought',
-  );
+  const k = ruled('current in the wall for 1 A, on a metre', response.sheet, 'm⁻¹', 'rings of the wall whose flux stays nought');
   return work(canFormulas.sheetField, { I: rig.figure('peak-current'), k }, 'field at the can at the peak');
 };
 

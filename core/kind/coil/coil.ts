@@ -144,7 +144,7 @@ export const coilFigures: readonly FigureSpec[] = [
       return work(coilFormulas.wireMass, {
         l: wire,
         d,
-        gamma: ruled(`density of ${metal.title}, kg/m³`, metal.density, '1', metal.source),
+        gamma: ruled(`density of ${metal.title}`, metal.density, 'kg/m³', metal.source),
       });
     },
   },
@@ -224,7 +224,7 @@ export const coilFigures: readonly FigureSpec[] = [
         coilFormulas.wireFusingAction,
         {
           d: worked(windingOf(own(rig))).d,
-          g: ruled(`specific action of ${metal.title}, A²s/m⁴`, metal.meltAction, '1', metal.source),
+          g: ruled(`specific action of ${metal.title}`, metal.meltAction, 'A²s/m⁴', metal.source),
         },
         'action that melts the wire',
       );
@@ -240,8 +240,8 @@ export const coilFigures: readonly FigureSpec[] = [
         A: rig.figure('action-integral'),
         d: worked(windingOf(own(rig))).d,
         rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source),
-        alpha: ruled('temperature coefficient', metal.temperatureCoefficient, '1', metal.source),
-        gamma: ruled('density times specific heat, J/(m³·K)', metal.density * metal.heatCapacity, '1', metal.source),
+        alpha: ruled('temperature coefficient', metal.temperatureCoefficient, 'K⁻¹', metal.source),
+        gamma: ruled('density times specific heat', metal.density * metal.heatCapacity, 'J/(m³·K)', metal.source),
       });
     },
   },
@@ -266,7 +266,7 @@ export const coilFigures: readonly FigureSpec[] = [
         E: rig.figure('load-energy'),
         f,
         S: ruled('surface', surface, 'm²', 'outside and both ends'),
-        h: ruled('heat it gives off, W/(m²·K)', 10, '1', 'common practice, no source: still air'),
+        h: ruled('heat it gives off', 10, 'W/(m²·K)', 'common practice, no source: still air'),
       });
     },
   },

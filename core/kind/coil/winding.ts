@@ -223,7 +223,7 @@ export function resistanceOf(w: Winding, metal: WireMetal, T: Worked): Worked {
       d,
       rho: ruled(`resistivity of ${metal.title}`, metal.resistivity, 'Ω·m', metal.source),
       T,
-      alpha: ruled('temperature coefficient', metal.temperatureCoefficient, '1', metal.source),
+      alpha: ruled('temperature coefficient', metal.temperatureCoefficient, 'K⁻¹', metal.source),
     },
     'resistance of the coil',
   );

@@ -29,7 +29,7 @@ export const gapFields = fields({
   h: onlyWith(
     'gas',
     ['air'],
-    quantity('Absolute humidity, g/m³', '1', within(1, 25), null, { help: 'Air alone. Empty: 8.5 g/m³, as the tables hold.' }),
+    quantity('Absolute humidity', 'g/m³', within(1, 25), null, { help: 'Air alone. Empty: 8.5 g/m³, as the tables hold.' }),
   ),
   b: quantity('Field enhancement', '1', above(0.2, 20), '1 ±5 %', {
     tolerance: true,

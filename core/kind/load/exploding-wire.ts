@@ -57,7 +57,7 @@ const resistivityOf = (own: Own<typeof explodingWireFields>): Worked => {
 
 const wireR = (own: Own<typeof explodingWireFields>): Worked => {
   const metal = metalOf(own);
-  const alpha = ruled('temperature coefficient', metal.temperatureCoefficient, '1', metal.source);
+  const alpha = ruled('temperature coefficient', metal.temperatureCoefficient, 'K⁻¹', metal.source);
   return work(
     coilFormulas.wireResistance,
     { l: own.quantity('lx'), d: roundOf(own), rho: resistivityOf(own), T: own.quantity('T'), alpha },
@@ -72,9 +72,9 @@ const actionOf = (own: Own<typeof explodingWireFields>, what: 'melts' | 'bursts'
   const metal = metalOf(own);
   const of = what === 'melts' ? coilFormulas.wireFusingAction : coilFormulas.wireBurstAction;
   const g = ruled(
-    `specific action of ${metal.title}, A²s/m⁴`,
+    `specific action of ${metal.title}`,
     what === 'melts' ? metal.meltAction : metal.burstAction,
-    '1',
+    'A²s/m⁴',
     metal.source,
   );
   return work(of, { d: roundOf(own), g }, `action that ${what} it`);
@@ -82,13 +82,13 @@ const actionOf = (own: Own<typeof explodingWireFields>, what: 'melts' | 'bursts'
 
 const massOf = (own: Own<typeof explodingWireFields>): Worked => {
   const metal = metalOf(own);
-  const gamma = ruled(`density of ${metal.title}, kg/m³`, metal.density, '1', metal.source);
+  const gamma = ruled(`density of ${metal.title}`, metal.density, 'kg/m³', metal.source);
   return work(coilFormulas.wireMass, { l: own.quantity('lx'), d: roundOf(own), gamma }, 'mass of the wire');
 };
 
 const needed = (own: Own<typeof explodingWireFields>): Worked => {
   const metal = metalOf(own);
-  const h = ruled(`${metal.title} from 20 °C to vapour, J/kg`, metal.vapourEnergy, '1', 'CRC Handbook, from memory, within 10 %');
+  const h = ruled(`${metal.title} from 20 °C to vapour`, metal.vapourEnergy, 'J/kg', 'CRC Handbook, from memory, within 10 %');
   return work(coilFormulas.vapourEnergy, { m: massOf(own), h }, 'energy that turns all of it to vapour');
 };
 

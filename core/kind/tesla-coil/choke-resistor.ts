@@ -57,7 +57,7 @@ const heated = defineLink({
         const own = rig.own('charging');
         const m = own.optional('m');
         if (!m) throw new Unavailable('charging', 'the mass of one resistor is not given', 'm');
-        const c = ruled('specific heat, J/(kg·K)', 800, '1', 'ceramic and carbon, from memory');
+        const c = ruled('specific heat', 800, 'J/(kg·K)', 'ceramic and carbon, from memory');
         return work(
           tankFormulas.timeToHeat,
           { m, c, dT: own.quantity('dTr'), P: rig.figure('charging-resistor-running') },

@@ -85,7 +85,7 @@ const skinFrequency = (own: Own<typeof secondaryFields>): Worked =>
 const copper = wireMetals[0];
 const metal = {
   rho: ruled('resistivity', copper?.resistivity ?? NaN, 'Ω·m', copper?.source ?? ''),
-  alpha: ruled('temperature coefficient, 1/K', copper?.temperatureCoefficient ?? NaN, '1', copper?.source ?? ''),
+  alpha: ruled('temperature coefficient', copper?.temperatureCoefficient ?? NaN, 'K⁻¹', copper?.source ?? ''),
   // A coil that runs is warm.
   T: ruled('temperature of the windings', 313.15, 'K', 'a warm coil, 40 °C; common practice, no source'),
 };

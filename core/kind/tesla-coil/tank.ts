@@ -228,7 +228,7 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
   ];
 };
 
-const electrodeHeat = ruled('specific heat, J/(kg·K)', 390, '1', 'copper and brass, from memory; tungsten has 134');
+const electrodeHeat = ruled('specific heat', 390, 'J/(kg·K)', 'copper and brass, from memory; tungsten has 134');
 
 /** W that one gap gives off and still opens again, by its cooling. */
 const coolings = { still: 30, fan: 100, blast: 300 } as const;
