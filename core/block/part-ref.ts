@@ -20,4 +20,5 @@ export const partRefsSchema = z
       count: z.int().min(1).max(100_000).optional(),
     }),
   )
-  .max(1000, { error: () => 'must be at most 1000' });
+  .max(1000, { error: () => 'must be at most 1000' })
+  .meta({ id: 'parts' });

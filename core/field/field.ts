@@ -181,30 +181,38 @@ export function readQuantityData(field: QuantityField, raw: unknown): ReadField<
   return { ok: true, value: { ...quantity, text, ...(from ? { from } : {}) } };
 }
 
+/** What a quantity may be written as in a file: a text as typed, a number in the SI unit, or the full form that the program writes. */
+const quantityForms = [
+  { type: 'string', maxLength: 200 },
+  { type: 'number' },
+  {
+    type: 'object',
+    required: ['value'],
+    additionalProperties: false,
+    properties: {
+      value: { type: 'number' },
+      text: { type: 'string', maxLength: 200 },
+      tolerance: {
+        type: 'object',
+        required: ['minus', 'plus'],
+        additionalProperties: false,
+        properties: { minus: { type: 'number' }, plus: { type: 'number' } },
+      },
+      from: { enum: [...valueOrigins] },
+    },
+  },
+];
+
+/** What the JSON Schema of a file with fields refers to, under `$defs`. */
+export const fieldDefinitions = {
+  quantity: { anyOf: quantityForms },
+  'quantity-or-unknown': { description: 'null means not known.', anyOf: [...quantityForms, { type: 'null' }] },
+};
+
 const quantityJsonSchema = (field: QuantityField) => ({
   title: field.title,
-  description: `${field.symbol} in ${unitName(field.unit)}, ${wordRange(field)}. A text as typed, a number in the SI unit, or the full form.${field.optional ? ' null means not known.' : ''}`,
-  anyOf: [
-    { type: 'string', maxLength: 200 },
-    { type: 'number' },
-    {
-      type: 'object',
-      required: ['value'],
-      additionalProperties: false,
-      properties: {
-        value: { type: 'number' },
-        text: { type: 'string', maxLength: 200 },
-        tolerance: {
-          type: 'object',
-          required: ['minus', 'plus'],
-          additionalProperties: false,
-          properties: { minus: { type: 'number' }, plus: { type: 'number' } },
-        },
-        from: { enum: [...valueOrigins] },
-      },
-    },
-    ...(field.optional ? [{ type: 'null' }] : []),
-  ],
+  description: `${field.symbol} in ${unitName(field.unit)}, ${wordRange(field)}.`,
+  $ref: `#/$defs/${field.optional ? 'quantity-or-unknown' : 'quantity'}`,
 });
 
 /** What a field holds when nobody has typed anything: its initial value, marked as such. */

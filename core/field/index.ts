@@ -1,5 +1,6 @@
 export { above, choice, choiceOf, countOf, fields, onlyWith, quantity, rating, whole, within, type Range } from './common.ts';
 export {
+  fieldDefinitions,
   fieldSchema,
   initialValue,
   linesLimit,

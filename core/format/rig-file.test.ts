@@ -1,9 +1,11 @@
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { blockDefinition } from '../kind/index.ts';
 import { readQuantityText } from '../field/index.ts';
 import { blockIn, newDocument, newRig, noSheetEdits, type SheetEdits } from '../rig/index.ts';
+import { demoRig } from '../test/rigs.ts';
 import { readRigFile, rigFileJsonSchema, rigFileLimit, wordFileIssue, writeRigFile } from './index.ts';
 
 const demo = (name: string) => readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8');
@@ -179,8 +181,22 @@ describe('rig files', () => {
   });
 
   test('the published schema is the one the program checks by', () => {
-    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file-7.json', import.meta.url), 'utf8')) as unknown;
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file.json', import.meta.url), 'utf8')) as unknown;
     expect(published).toEqual(JSON.parse(JSON.stringify(rigFileJsonSchema())));
+  });
+
+  test('a validator that knows nothing of this program lets the demo rigs through by the published schema, and no slip', () => {
+    const published = JSON.parse(readFileSync(new URL('../../docs/schema/rig-file.json', import.meta.url), 'utf8')) as object;
+    const valid = new Ajv2020({ strict: false, validateFormats: false, inlineRefs: false, code: { optimize: false } }).compile(
+      published,
+    );
+    for (const name of ['anvil', 'cricket', 'kittiwake', 'shuttle', 'thimble'] as const) {
+      const text = writeRigFile(newDocument(name, demoRig(name)));
+      expect(valid(JSON.parse(text)), `${name}: ${JSON.stringify(valid.errors)}`).toBe(true);
+      // A field that no kind has, and a quantity in a form that is none.
+      expect(valid(JSON.parse(text.replace('"V0":', '"V9":'))), name).toBe(false);
+      expect(valid(JSON.parse(text.replace(/"V0": \{/, '"V0": {"about": 1,'))), name).toBe(false);
+    }
   });
 
   test('a new rig is one that can be written and read', () => {

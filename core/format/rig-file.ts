@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { fieldDefinitions } from '../field/index.ts';
 import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
 import { upgraded } from './upgrade.ts';
 
@@ -120,4 +121,8 @@ export const writeRigFile = ({ name, note, built, sheet, rig }: RigDocument, id?
   `${JSON.stringify({ format: rigFileMark, version: rigFileVersion, ...(id === undefined ? {} : { id }), name, note, built, sheet, rig }, null, 2)}\n`;
 
 /** The published JSON Schema of the rig file. */
-export const rigFileJsonSchema = () => z.toJSONSchema(rigFileSchema, { io: 'input', unrepresentable: 'any' });
+/** The published schema of the file: what a quantity may be and the parts of a block stand once, under `$defs`. */
+export const rigFileJsonSchema = () => {
+  const schema = z.toJSONSchema(rigFileSchema, { io: 'input', unrepresentable: 'any' });
+  return { ...schema, $defs: { ...schema.$defs, ...fieldDefinitions } };
+};
