@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
 import { findLaunch, type FinderSpec, type LaunchDesign, type LaunchOutcome } from '@vast-surge/core/study';
-import type { CoilFinderCalculations, Prepared } from './coil-finder.worker.ts';
+import type { CoilFinderCalculations, Prepared } from './coil-finder.calculations.ts';
 import { SupervisedWorker } from './supervised.ts';
+import { workerFor } from './worker-for.ts';
 
 /** One to each core, and never more than help: a crowd of points is shared among them. */
 const cores = Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2));
@@ -35,13 +36,7 @@ export type Search =
     };
 
 const makeWorkers = () =>
-  Array.from(
-    { length: cores },
-    () =>
-      new SupervisedWorker<CoilFinderCalculations>(
-        () => new Worker(new URL('./coil-finder.worker.ts', import.meta.url), { type: 'module' }),
-      ),
-  );
+  Array.from({ length: cores }, () => new SupervisedWorker<CoilFinderCalculations>(workerFor('coil-finder')));
 
 /** Points dealt to the workers by turns, and their outcomes in order again. */
 async function shared(

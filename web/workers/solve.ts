@@ -2,8 +2,9 @@ import { useEffect, useState, useSyncExternalStore } from 'react';
 import type { Scene } from '@vast-surge/core/block';
 import type { Rig } from '@vast-surge/core/rig';
 import type { SolveAnswer, Trace } from '@vast-surge/core/simulate';
-import type { SolveCalculations } from './solve.worker.ts';
+import type { SolveCalculations } from './solve.calculations.ts';
 import { SupervisedWorker } from './supervised.ts';
+import { workerFor } from './worker-for.ts';
 
 /** A scene of a rig, as it is now. */
 export interface Asked {
@@ -112,9 +113,7 @@ export class LatestSolver {
   }
 }
 
-const solver = new LatestSolver(
-  new SupervisedWorker<SolveCalculations>(() => new Worker(new URL('./solve.worker.ts', import.meta.url), { type: 'module' })),
-);
+const solver = new LatestSolver(new SupervisedWorker<SolveCalculations>(workerFor('solve')));
 
 /** The solver's answer to a scene; what is shown meanwhile is the last one, and says so. */
 export function useSolved(asked: Asked): Solving & { readonly isCurrent: boolean } {

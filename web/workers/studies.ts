@@ -11,11 +11,11 @@ import type {
   StagesStudy,
   TankStudy,
 } from '@vast-surge/core/study';
-import type { StudyAnswer, StudyCalculations } from './studies.worker.ts';
+import type { StudyAnswer, StudyCalculations } from './studies.calculations.ts';
 import { SupervisedWorker } from './supervised.ts';
+import { workerFor } from './worker-for.ts';
 
-const make = () =>
-  new SupervisedWorker<StudyCalculations>(() => new Worker(new URL('./studies.worker.ts', import.meta.url), { type: 'module' }));
+const make = () => new SupervisedWorker<StudyCalculations>(workerFor('studies'));
 
 /** One worker for the shot that is drawn, another for the study, a third for sums: none waits for another. */
 const shotWorker = make();

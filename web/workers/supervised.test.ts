@@ -1,3 +1,5 @@
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { expose } from 'comlink';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { SupervisedWorker, WorkerLost } from './supervised.ts';
@@ -6,6 +8,7 @@ interface Sums {
   add(a: number, b: number): Promise<number>;
   never(): Promise<number>;
   fails(): Promise<number>;
+  traces(): Promise<object>;
 }
 
 /** A worker in this thread: two message ports, with the events and the end that a real one has. */
@@ -37,6 +40,7 @@ const calculations: Sums = {
   add: (a, b) => Promise.resolve(a + b),
   never: () => new Promise(() => undefined),
   fails: () => Promise.reject(new RangeError('out of range')),
+  traces: () => Promise.resolve({ y: new Array<number>(1000).fill(1) }),
 };
 
 let made: FakeWorker[] = [];
@@ -94,6 +98,19 @@ describe('a supervised worker', () => {
     const worker = supervised();
     await expect(worker.call((remote) => remote.fails())).rejects.toThrow('out of range');
     expect(await worker.call((remote) => remote.add(1, 1))).toBe(2);
+    expect(made).toHaveLength(1);
+  });
+
+  test('keeps nothing of an answer once it has been given', async () => {
+    setFlagsFromString('--expose-gc');
+    const collect = runInNewContext('gc') as () => void;
+    const worker = supervised();
+    const kept: WeakRef<object>[] = [];
+    for (let i = 0; i < 5; i++) kept.push(new WeakRef(await worker.call((remote) => remote.traces())));
+    // The last answer may still stand in a register of the loop.
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    collect();
+    expect(kept.slice(0, 4).filter((answer) => answer.deref() !== undefined)).toEqual([]);
     expect(made).toHaveLength(1);
   });
 });

@@ -18,7 +18,8 @@ export class SupervisedWorker<T> {
   private current: {
     readonly worker: Worker;
     readonly remote: Remote<T>;
-    readonly lost: Promise<never>;
+    /** What ends each call under way, for as long as it is: nothing of a call is kept once it has its answer. */
+    readonly open: Set<(error: WorkerLost) => void>;
     end(reason: string): void;
   } | null = null;
   private readonly make: () => Worker;
@@ -29,20 +30,16 @@ export class SupervisedWorker<T> {
 
   private start() {
     const worker = this.make();
-    let reject: (error: WorkerLost) => void = () => undefined;
-    const lost = new Promise<never>((_resolve, fail) => {
-      reject = fail;
-    });
-    // Without a call under way nobody listens; the next call starts another worker all the same.
-    lost.catch(() => undefined);
+    const open = new Set<(error: WorkerLost) => void>();
     const started = {
       worker,
       remote: wrap<T>(worker),
-      lost,
+      open,
       end: (reason: string) => {
         if (this.current === started) this.current = null;
         worker.terminate();
-        reject(new WorkerLost(reason));
+        for (const reject of open) reject(new WorkerLost(reason));
+        open.clear();
       },
     };
     worker.addEventListener('error', (event) => started.end(event.message || 'its program could not be loaded'));
@@ -56,13 +53,20 @@ export class SupervisedWorker<T> {
   }
 
   /** @param most ms after which it is given up. @throws WorkerLost; and what the called function itself throws */
-  async call<R>(run: (remote: Remote<T>) => Promise<R>, most = patience): Promise<R> {
+  call<R>(run: (remote: Remote<T>) => Promise<R>, most = patience): Promise<R> {
     const at = (this.current ??= this.start());
-    const timer = setTimeout(() => at.end(`it gave no answer in ${most / 1000} s`), most);
-    try {
-      return await Promise.race([run(at.remote), at.lost]);
-    } finally {
-      clearTimeout(timer);
-    }
+    return new Promise<R>((resolve, reject) => {
+      const timer = setTimeout(() => at.end(`it gave no answer in ${most / 1000} s`), most);
+      const settled =
+        <A>(settle: (with_: A) => void) =>
+        (with_: A) => {
+          clearTimeout(timer);
+          at.open.delete(lost);
+          settle(with_);
+        };
+      const lost = settled(reject as (error: WorkerLost) => void);
+      at.open.add(lost);
+      run(at.remote).then(settled(resolve), settled(reject as (error: unknown) => void));
+    });
   }
 }

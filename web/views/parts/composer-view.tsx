@@ -14,7 +14,7 @@ import { useUses, type Use } from '../../app/uses.ts';
 import { Button } from '../../ui/button.tsx';
 import { RigPicker } from '../../ui/rig-picker.tsx';
 import { benchWorker } from '../../workers/bench.ts';
-import type { Answer, ComposedAnswer } from '../../workers/bench.worker.ts';
+import type { Answer, ComposedAnswer } from '../../workers/bench.calculations.ts';
 import { BankResult } from './bank-result.tsx';
 import { PartsFrame } from './frame.tsx';
 import { short } from './words.tsx';

@@ -4,7 +4,7 @@ import { mostChannels, type KeptRecord, type ScopeChannel, type ScopeLayout } fr
 import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { scopeFileWorker } from '../../workers/scope-file.ts';
-import type { Answered, ScopePreview } from '../../workers/scope-file.worker.ts';
+import type { Answered, ScopePreview } from '../../workers/scope-file.calculations.ts';
 import { toBase64 } from './samples.ts';
 
 const remembered = 'vast-surge.scope-layouts';

@@ -17,7 +17,7 @@ import {
 } from '@vast-surge/core/formula';
 import { FormulaText } from '../../ui/formula-text.tsx';
 import { parseQuantity, printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
-import type { StudyAnswer } from '../../workers/studies.worker.ts';
+import type { StudyAnswer } from '../../workers/studies.calculations.ts';
 import { useSum } from '../../workers/studies.ts';
 
 interface Entry {

@@ -1,4 +1,4 @@
-import { expose, transfer } from 'comlink';
+import { transfer } from 'comlink';
 import Papa from 'papaparse';
 import {
   guessLayout,
@@ -58,7 +58,7 @@ function readRows(file: File, layout: ScopeLayout, onRow: (cells: readonly strin
   });
 }
 
-const calculations = {
+export const calculations = {
   preview: (file: File): Promise<Answered<ScopePreview>> =>
     answered(async () => {
       const head = await file.slice(0, headLength).text();
@@ -79,4 +79,3 @@ const calculations = {
 };
 
 export type ScopeFileCalculations = typeof calculations;
-expose(calculations);

@@ -1,4 +1,3 @@
-import { expose } from 'comlink';
 import { readPartFile, readTable, type Matching, type ReadPartFile, type ReadTable } from '@vast-surge/core/format';
 import {
   arrangements,
@@ -38,7 +37,7 @@ export interface ComposedAnswer {
 }
 
 /** Long computations of the parts bench, away from the page. */
-const calculations = {
+export const calculations = {
   compose: ({ pieces, target, ns, np }: Asked): Answer<ComposedAnswer> =>
     answered(() => {
       const offers = arrangements(pieces, target);
@@ -51,5 +50,3 @@ const calculations = {
   readPartFile: (text: string): ReadPartFile => readPartFile(text),
 };
 export type BenchCalculations = typeof calculations;
-
-expose(calculations);

@@ -1,4 +1,3 @@
-import { expose } from 'comlink';
 import { CircuitError } from '@vast-surge/core/circuit';
 import { FormulaError, formulaById, solveFormula } from '@vast-surge/core/formula';
 import { Unavailable } from '@vast-surge/core/block';
@@ -46,7 +45,7 @@ function solvedSum(id: string, symbol: string, known: Readonly<Record<string, nu
 type AskedRung = Pick<Rung, 'rig' | 'fires' | 'setting'>;
 
 /** Sums asked backwards, shots of a Marx and launches, away from the page. A study is cancelled by ending the worker. */
-const calculations = {
+export const calculations = {
   sum: (id: string, symbol: string, known: Readonly<Record<string, number>>): StudyAnswer<number> =>
     answered(() => solvedSum(id, symbol, known)),
   shot: (rig: Rig): StudyAnswer<Shot> => answered(() => erectionShot(rig)),
@@ -62,5 +61,3 @@ const calculations = {
     answered(() => erectionStudy(rig, { shots, onProgress })),
 };
 export type StudyCalculations = typeof calculations;
-
-expose(calculations);

@@ -1,4 +1,3 @@
-import { expose } from 'comlink';
 import { Unavailable } from '@vast-surge/core/block';
 import { FormulaError } from '@vast-surge/core/formula';
 import { printQuantity } from '@vast-surge/core/quantity';
@@ -28,7 +27,7 @@ let finder: LaunchFinder | null = null;
 let rig: Rig | null = null;
 
 /** One of several that share the launches of a search. */
-const calculations = {
+export const calculations = {
   prepare: (spec: Pick<FinderSpec, 'rig' | 'goal' | 'limits'>): Prepared => {
     try {
       finder = launchFinder(spec);
@@ -63,5 +62,3 @@ function ready(): LaunchFinder {
   if (!finder) throw new Error('the finder was not prepared');
   return finder;
 }
-
-expose(calculations);

@@ -1,4 +1,3 @@
-import { expose } from 'comlink';
 import { closerLook, solveRigScene, type SolveAnswer, type Trace } from '@vast-surge/core/simulate';
 import type { Rig } from '@vast-surge/core/rig';
 import type { Scene } from '@vast-surge/core/block';
@@ -10,7 +9,7 @@ const patience = 12_000;
 let kept: { readonly ticket: number; readonly traces: readonly Trace[] } | null = null;
 
 /** The circuit solver, away from the page. */
-const calculations = {
+export const calculations = {
   solve: (rig: Rig, name: string, of: Scene['of'], quick: boolean, ticket: number): SolveAnswer => {
     const end = performance.now() + patience;
     kept = null;
@@ -28,5 +27,3 @@ const calculations = {
     kept?.ticket === ticket ? closerLook(kept.traces, from, to) : null,
 };
 export type SolveCalculations = typeof calculations;
-
-expose(calculations);
