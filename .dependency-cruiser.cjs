@@ -6,8 +6,6 @@ const room = (name) => `^core/${name}/`;
 
 /** Rooms of core from the bottom up: each may use those before it and none behind it. */
 const storeys = [
-  'random',
-  'optimise',
   'numeric',
   'fit',
   'quantity',

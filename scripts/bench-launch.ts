@@ -1,7 +1,7 @@
 // Launches: the integrator against a general-purpose ODE package, the field model against a given curve, the search: part of npm run bench.
 import { layersInductance, type Layer } from '../core/model/index.ts';
 import { ferromagnetic, launch, type LaunchSpec } from '../core/model/launch/index.ts';
-import { uniforms } from '../core/random/index.ts';
+import { uniforms } from '../core/numeric/index.ts';
 import { findLaunch, launchFinder, type LaunchFinder } from '../core/study/index.ts';
 import { given } from '../core/test/launch.ts';
 import { demoRig } from '../core/test/rigs.ts';

@@ -4,7 +4,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { slots } from '../core/block/index.ts';
 import { readRigFile } from '../core/format/index.ts';
 import { bounds } from '../core/quantity/index.ts';
-import { normals, uniforms } from '../core/random/index.ts';
+import { normals, uniforms } from '../core/numeric/index.ts';
 import { blockIn, withTrialValue, type Rig } from '../core/rig/index.ts';
 import { rigAsSet, type Values } from '../core/shot/index.ts';
 import { predictedNumbers } from '../core/study/index.ts';

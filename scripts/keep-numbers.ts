@@ -22,6 +22,8 @@ const scenes = ['charge', 'discharge', 'bleed', 'dump'] as const;
 const pointsKept = 24;
 /** The largest difference between two numbers that counts as none, as a share of the larger. */
 const same = 1e-9;
+/** And of the solver on circuits that differ in a last digit: its own tolerance. */
+const solverSame = 1e-4;
 
 type Data = null | boolean | number | string | readonly Data[] | { readonly [key: string]: Data };
 
@@ -126,10 +128,28 @@ function sayOf({ name, rig, sheet }: RigDocument, solves: boolean): Data {
   };
 }
 
+const isNumbers = (data: Data): data is readonly number[] => Array.isArray(data) && data.every((x) => typeof x === 'number');
+
+const apart = (before: number, after: number, scale: number): boolean => Math.abs(before - after) > same * scale;
+
+/** A number in a text, as a netlist or a sentence has it. */
+const numberInText = /-?\d+(?:\.\d+)?(?:e[+-]?\d+)?/gi;
+
+/** Whether two texts say the same: word for word, their numbers as numbers. */
+function sameText(before: string, after: string): boolean {
+  if (before.replace(numberInText, '#') !== after.replace(numberInText, '#')) return false;
+  const [a, b] = [before, after].map((text) => (text.match(numberInText) ?? []).map(Number)) as [number[], number[]];
+  return a.every((x, i) => !apart(x, b[i] ?? NaN, Math.max(Math.abs(x), Math.abs(b[i] ?? NaN))));
+}
+
 function differences(before: Data, after: Data, path = ''): string[] {
-  if (typeof before === 'number' && typeof after === 'number') {
-    const most = Math.max(Math.abs(before), Math.abs(after));
-    return Math.abs(before - after) <= same * most ? [] : [`${path}: ${before} is ${after}`];
+  if (typeof before === 'number' && typeof after === 'number')
+    return apart(before, after, Math.max(Math.abs(before), Math.abs(after))) ? [`${path}: ${before} is ${after}`] : [];
+  if (typeof before === 'string' && typeof after === 'string' && sameText(before, after)) return [];
+  if (isNumbers(before) && isNumbers(after) && before.length === after.length) {
+    // Of a trace the greatest counts: near its zero a number is what rounding leaves.
+    const scale = Math.max(...before.map(Math.abs), 0);
+    return before.flatMap((x, i) => (apart(x, after[i] ?? NaN, scale) ? [`${path}/${i}: ${x} is ${after[i] ?? NaN}`] : []));
   }
   if (typeof before === 'object' && typeof after === 'object' && before !== null && after !== null) {
     const [a, b] = [before, after] as [Record<string, Data>, Record<string, Data>];
@@ -155,13 +175,40 @@ function keep(file: string, count: number, solving: number): void {
   });
 }
 
+/** What the solver came to: where its circuit differs in a last digit, its steps do, and its numbers by as much as it is asked for. */
+function solvedApart(before: Data, after: Data): string[] {
+  const figures = (says: Data): Data =>
+    Array.isArray(says)
+      ? says.map((scene: Data) => (scene !== null && typeof scene === 'object' && 'compared' in scene ? scene.compared : scene))
+      : says;
+  const wide = (says: Data): Data =>
+    JSON.parse(JSON.stringify(figures(says), (key, x: unknown) => (key === 'because' ? [] : x))) as Data;
+  return differences(wide(before), wide(after), '/solved').filter((line) => {
+    const found = /solver: (.+) is (.+)$/.exec(line);
+    const [a, b] = [Number(found?.[1]), Number(found?.[2])];
+    return !line.includes('/off:') && !(Math.abs(a - b) <= solverSame * Math.max(Math.abs(a), Math.abs(b)));
+  });
+}
+
+function apartIn(before: Data, after: Data): string[] {
+  const [{ solved: solvedBefore = null, ...a }, { solved: solvedAfter = null, ...b }] = [before, after] as [
+    Record<string, Data>,
+    Record<string, Data>,
+  ];
+  const isOneCircuit = JSON.stringify(a['netlists']) === JSON.stringify(b['netlists']);
+  return [
+    ...differences(a, b),
+    ...(isOneCircuit ? differences(solvedBefore, solvedAfter, '/solved') : solvedApart(solvedBefore, solvedAfter)),
+  ];
+}
+
 async function compare(file: string): Promise<number> {
   let [rigs, off] = [0, 0];
   for await (const line of createInterface({ input: createReadStream(file) })) {
     const kept = JSON.parse(line) as Kept;
     const read = readRigData(kept.file);
     if (!read.ok) throw new Error(`a kept rig cannot be read: ${JSON.stringify(read.issues)}`);
-    const found = differences(kept.says, sayOf(read.document, kept.solves));
+    const found = apartIn(kept.says, sayOf(read.document, kept.solves));
     rigs += 1;
     if (found.length === 0) continue;
     off += 1;

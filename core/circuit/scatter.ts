@@ -1,4 +1,4 @@
-import { normals } from '../random/index.ts';
+import { normals } from '../numeric/index.ts';
 import type { Element } from './element.ts';
 
 /** What each gap of a circuit holds off, V: its breakdown with its scatter drawn from the seed of the run; 0 of all else. */

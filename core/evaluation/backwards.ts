@@ -1,3 +1,4 @@
+import { edge } from '../numeric/index.ts';
 import { Unavailable, type FigureId } from '../block/index.ts';
 import { givens, type Worked } from '../formula/index.ts';
 import { reasonOf, RigReading } from '../figure/index.ts';
@@ -63,12 +64,6 @@ function solveValue(start: number, target: number, at: (x: number) => number | n
 }
 
 function closeIn(from: number, to: number, target: number, at: (x: number) => number | null): number {
-  let [a, b] = [from, to];
-  const rising = (at(a) ?? 0) < target;
-  for (let i = 0; i < 60; i++) {
-    const mid = Math.sqrt(a * b);
-    if ((at(mid) ?? 0) < target === rising) a = mid;
-    else b = mid;
-  }
-  return b;
+  const rising = (at(from) ?? 0) < target;
+  return edge((x) => (at(x) ?? 0) < target === rising, from, to, { rounds: 60, isRatio: true }).above;
 }

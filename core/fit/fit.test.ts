@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { normals } from '../random/index.ts';
+import { normals } from '../numeric/index.ts';
 import { rlcDischarge } from '../simulate/index.ts';
 import {
   averaged,

@@ -1,4 +1,4 @@
-import { estimate, fitModel, studentFactor, type Estimate, type Fitted } from './levenberg.ts';
+import { estimate, fitModel, studentFactor, type Estimate, type Fitted } from '../numeric/index.ts';
 import { averaged, withoutClipping, type Measured } from './trace.ts';
 
 /** Why a fit cannot be made. */

@@ -10,5 +10,5 @@ export {
   type LineFit,
   type RingFit,
 } from './fits.ts';
-export { estimate, fitModel, studentFactor, type Estimate, type Fitted } from './levenberg.ts';
+export { estimate, fitModel, studentFactor, type Estimate, type Fitted } from '../numeric/index.ts';
 export { averaged, between, envelope, withoutClipping, type Measured } from './trace.ts';

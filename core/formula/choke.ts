@@ -1,3 +1,4 @@
+import { edge } from '../numeric/index.ts';
 import { defineFormula } from './define.ts';
 import { dampingRatio, reversalFraction } from '../model/index.ts';
 import { capacitance, energy, inductance, positiveVoltage, resistanceFromZero, time, voltage } from './symbol.ts';
@@ -88,13 +89,8 @@ export const chokeChargeTime = defineFormula({
       : { symbol: 'V', reason: 'the voltage to reach must not be above what the choke charges to' };
   },
   compute: (values) => {
-    let [a, b] = [0, span(values)];
-    for (let round = 0; round < 80; round++) {
-      const t = (a + b) / 2;
-      if (values.Vs * (1 - stillMissing(values, t)) < values.V) a = t;
-      else b = t;
-    }
-    return b;
+    const lacks = (t: number) => values.Vs * (1 - stillMissing(values, t)) < values.V;
+    return edge(lacks, 0, span(values), { within: 0, rounds: 80 }).above;
   },
 });
 

@@ -1,3 +1,4 @@
+import { edge } from '../numeric/index.ts';
 import { defineFormula } from './define.ts';
 import { dampingRatio, dampingShape, reversalFraction } from '../model/index.ts';
 import {
@@ -335,13 +336,7 @@ export const timeToAction = defineFormula({
     };
     let high = Math.min(Math.sqrt(L * C), R * C || Infinity);
     for (let k = 0; k < 200 && done(high) < A; k++) high *= 2;
-    let low = 0;
-    for (let k = 0; k < 200 && high - low > 1e-15 * high; k++) {
-      const middle = (low + high) / 2;
-      if (done(middle) < A) low = middle;
-      else high = middle;
-    }
-    return (low + high) / 2;
+    return edge((t) => done(t) < A, 0, high).middle;
   },
 });
 

@@ -1,3 +1,5 @@
+import { edge } from '../numeric/index.ts';
+
 /**
  * The impulse of a two-capacitor generator: C1 with the tail resistor across it discharges through the front resistor into
  * C2. A double exponential, exactly. All numbers SI.
@@ -29,14 +31,8 @@ const peakAt = ({ slow, fast }: Impulse): number => Math.log(fast / slow) / (fas
 /** The time at which the output passes a level on a side of its peak. */
 function passes(shape: Impulse, level: number, before: boolean): number {
   const top = peakAt(shape);
-  let low = before ? 0 : top;
-  let high = before ? top : top + 50 / shape.slow;
-  for (let round = 0; round < 200 && high - low > 1e-15 * high; round++) {
-    const middle = (low + high) / 2;
-    if (at(shape, middle) < level === before) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
+  const [from, to] = before ? [0, top] : [top, top + 50 / shape.slow];
+  return edge((t) => at(shape, t) < level === before, from, to).middle;
 }
 
 /** Peak of the output over the charge voltage. */

@@ -1,3 +1,4 @@
+import { edge } from '../numeric/index.ts';
 import { defineFormula, type SymbolSpec } from './define.ts';
 import { capacitance, inductance, length, voltage } from './symbol.ts';
 import { torusCapacitance } from '../model/index.ts';
@@ -191,13 +192,8 @@ export const tuningTap = defineFormula({
     return L >= least && L <= most ? null : { symbol: 'L', reason: 'no tap from a quarter turn to 60 turns has it' };
   },
   compute: ({ r0, p, a, d, L }) => {
-    let [low, high] = [0.25, 60];
-    for (let k = 0; k < 50 && high - low > 1e-11 * high; k++) {
-      const n = (low + high) / 2;
-      if (turnsInductance(turnsOf({ r0, p, a, n }), d / 2) > L) high = n;
-      else low = n;
-    }
-    return (low + high) / 2;
+    const lacks = (n: number) => turnsInductance(turnsOf({ r0, p, a, n }), d / 2) <= L;
+    return edge(lacks, 0.25, 60, { within: 1e-11 }).middle;
   },
   inverse: { L: ({ r0 = 0, p = 0, a = 0, d = 0, n = 0 }) => turnsInductance(turnsOf({ r0, p, a, n }), d / 2) },
 });

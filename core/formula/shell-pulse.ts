@@ -1,3 +1,5 @@
+import { minimum } from '../numeric/index.ts';
+
 /** A thin conducting tube in a field along it that rises and rings down: what comes through its wall. */
 export interface ShellPulse {
   /** First peak inside over first peak outside. */
@@ -13,17 +15,8 @@ function greatest(f: (x: number) => number, end: number): number {
   const dx = end / samples;
   let best = 1;
   for (let n = 2; n < samples; n++) if (f(n * dx) > f(best * dx)) best = n;
-  const golden = (Math.sqrt(5) - 1) / 2;
-  let [a, b] = [(best - 1) * dx, (best + 1) * dx];
-  let most = f(best * dx);
-  for (let round = 0; round < 32; round++) {
-    const [x1, x2] = [b - golden * (b - a), a + golden * (b - a)];
-    const [y1, y2] = [f(x1), f(x2)];
-    most = Math.max(most, y1, y2);
-    if (y1 > y2) b = x2;
-    else a = x1;
-  }
-  return most;
+  const at = minimum((x) => -f(x), (best - 1) * dx, (best + 1) * dx, 1e-12, 40);
+  return Math.max(f(best * dx), f(at));
 }
 
 /**

@@ -1,3 +1,4 @@
+import { edge, minimum } from '../numeric/index.ts';
 import { printExact } from '../quantity/index.ts';
 import { checkInputs, checkSymbol, FormulaError, type Formula, type SymbolSpec, type Values } from './define.ts';
 
@@ -170,25 +171,13 @@ function besideExtremes(
     const side = Math.sign(middle.y - target);
     // Only a turn towards the target can come to it.
     if ((middle.y - left.y) * side > 0 || (middle.y - right.y) * side > 0) continue;
-    const turn = extreme(left.x, right.x, (x) => side * ((at(x) ?? Infinity * side) - target));
+    const turn = minimum((x) => side * ((at(x) ?? Infinity * side) - target), left.x, right.x);
     const value = at(turn);
     if (value === null) continue;
     if (close(value, target, agreement)) return [turn];
     if ((value - target) * side < 0) return [bisect(at, target, left.x, turn), bisect(at, target, turn, right.x)];
   }
   return [];
-}
-
-/** Where a function that falls and rises is least, by the golden section. */
-function extreme(from: number, to: number, f: (x: number) => number): number {
-  const golden = (Math.sqrt(5) - 1) / 2;
-  let [a, b] = [from, to];
-  for (let i = 0; i < 90 && b - a > 1e-12 * Math.abs(b); i++) {
-    const [x1, x2] = [b - golden * (b - a), a + golden * (b - a)];
-    if (f(x1) < f(x2)) b = x2;
-    else a = x1;
-  }
-  return (a + b) / 2;
 }
 
 /** The part of an interval where the other inputs allow the symbol, closed in on from the end where they do not. */
@@ -200,15 +189,9 @@ function validSpan(
   let [a, b] = [left, right];
   const [fromLeft, fromRight] = [at(a), at(b)];
   if (fromLeft === null && fromRight === null) return null;
-  let bad = fromLeft === null ? a : b;
-  let good = fromLeft === null ? b : a;
-  for (let i = 0; i < 60 && (fromLeft === null || fromRight === null); i++) {
-    const mid = (bad + good) / 2;
-    if (at(mid) === null) bad = mid;
-    else good = mid;
-  }
-  if (fromLeft === null) a = good;
-  if (fromRight === null) b = good;
+  const allowed = (x: number) => at(x) !== null;
+  if (fromLeft === null) a = edge(allowed, b, a, { rounds: 60 }).below;
+  if (fromRight === null) b = edge(allowed, a, b, { rounds: 60 }).below;
   const [ya, yb] = [at(a), at(b)];
   return ya === null || yb === null ? null : { a, b, ya, yb };
 }
@@ -227,19 +210,13 @@ function searchWhole(spec: SymbolSpec, target: number, at: (x: number) => number
   return between;
 }
 
+/** Where the result comes to the target between two values on either side of it: the nearer of the last two. */
 function bisect(at: (x: number) => number | null, target: number, left: number, right: number): number {
-  let a = left;
-  let b = right;
-  const rising = (at(a) ?? 0) < target;
-  for (let i = 0; i < 200; i++) {
-    const mid = a > 0 ? Math.sqrt(a) * Math.sqrt(b) : (a + b) / 2;
-    if (mid === a || mid === b) break;
-    const below = (at(mid) ?? 0) < target;
-    if (below === rising) a = mid;
-    else b = mid;
-  }
-  const [ya, yb] = [at(a) ?? 0, at(b) ?? 0];
-  return Math.abs(ya - target) <= Math.abs(yb - target) ? a : b;
+  const rising = (at(left) ?? 0) < target;
+  const isNear = (x: number) => (at(x) ?? 0) < target === rising;
+  const { below, above } = edge(isNear, left, right, { within: 0, isRatio: left > 0 });
+  const [ya, yb] = [at(below) ?? 0, at(above) ?? 0];
+  return Math.abs(ya - target) <= Math.abs(yb - target) ? below : above;
 }
 
 /** All inputs of a formula after solving, for the working: the given ones and the one found. */

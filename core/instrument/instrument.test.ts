@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { uniforms } from '../random/index.ts';
+import { uniforms } from '../numeric/index.ts';
 import {
   benchMeter,
   charger,

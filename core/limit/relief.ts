@@ -1,3 +1,4 @@
+import { edge } from '../numeric/index.ts';
 import type { LimitSpec, Slot } from '../block/index.ts';
 import { checkPath } from '../kind/index.ts';
 import type { QuantityField } from '../field/index.ts';
@@ -56,16 +57,8 @@ function searchValue(start: number, field: QuantityField, holds: (value: number)
   return null;
 }
 
-function closeIn(failing: number, holding: number, holds: (value: number) => boolean): number {
-  let bad = failing;
-  let good = holding;
-  for (let i = 0; i < 24; i++) {
-    const mid = Math.sqrt(bad * good);
-    if (holds(mid)) good = mid;
-    else bad = mid;
-  }
-  return good;
-}
+const closeIn = (failing: number, holding: number, holds: (value: number) => boolean): number =>
+  edge(holds, holding, failing, { rounds: 24, isRatio: true }).below;
 
 /** Three significant digits: the nearest if the limit holds there, else the next on the side where it does. */
 function roundKindly(value: number, direction: 'raise' | 'lower', holds: (value: number) => boolean): number {

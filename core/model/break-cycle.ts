@@ -1,3 +1,5 @@
+import { edge, root } from '../numeric/index.ts';
+
 /**
  * How a supply charges a tank capacitor again and again through a path of resistance and inductance, break after break. All numbers SI.
  *
@@ -70,29 +72,6 @@ export function swingPeak({ Vs, R, L, C }: BreakPath): number {
   return q > 0 ? Vs * (1 + Math.exp((-a * Math.PI) / Math.sqrt(q))) : Vs;
 }
 
-/** Where a rising function passes nought between two ends of unlike sign: false position, halved where one end would stay. */
-function passing(f: (x: number) => number, from: number, to: number): number {
-  let [a, b] = [from, to];
-  let [fa, fb] = [f(a), f(b)];
-  let side = 0;
-  for (let k = 0; k < 60 && b - a > 1e-14 * b; k++) {
-    const x = fb === fa ? (a + b) / 2 : (fb * a - fa * b) / (fb - fa);
-    const fx = f(x);
-    if (fx === 0) return x;
-    if (fx < 0) {
-      [a, fa] = [x, fx];
-      if (side < 0) fb /= 2;
-      side = -1;
-    } else {
-      [b, fb] = [x, fx];
-      if (side > 0) fa /= 2;
-      side = 1;
-    }
-    if (Math.abs(fx) < 1e-15 * Math.abs(fa - fb)) break;
-  }
-  return side > 0 ? b : a;
-}
-
 /** s of the first top of the voltage after a start with a current, of a direct supply: there the current comes to nought. */
 function topAt({ Vs, R, L, C }: BreakPath, i0: number): number {
   const a = R / (2 * L);
@@ -120,7 +99,7 @@ export function chargeTo(path: BreakPath, i0: number, Vb: number): Charge | null
     for (let k = 0; k < 60 && lacks(end) < 0; k++) end *= 2;
   }
   if (!(lacks(end) >= 0)) return null;
-  const T = passing(lacks, 0, end);
+  const T = root(lacks, 0, end, { within: 1e-14 });
   chargeState(path, i0, T, state);
   return { i0, i1: state.i, T };
 }
@@ -217,7 +196,7 @@ export function steadyBreaks(path: BreakPath, Vb: number): SteadyBreaks | null {
     return one ? leftAfter(path, one.i1) : 0;
   };
   // What is left grows with what there was, and by less; it is never above what the supply drives through the resistance.
-  const i0 = L > 0 ? passing((i) => i - next(i), 0, R > 0 ? Vs / R : 1e9) : 0;
+  const i0 = L > 0 ? root((i) => i - next(i), 0, R > 0 ? Vs / R : 1e9, { within: 1e-14 }) : 0;
   const one = chargeTo(path, i0, Vb) ?? first;
   const { Q, S, most } = integrals(path, one, Vb);
   const period = one.T + td;
@@ -323,13 +302,7 @@ type Meets = (t: number, dt: number, v: Within, Vb: number) => number | null;
 /** A gap that stands breaks when the voltage comes up to it. */
 const standing: Meets = (_t, _dt, v, Vb) => {
   if (Math.abs(v(1)) < Vb) return null;
-  let [low, high] = [0, 1];
-  for (let pass = 0; pass < 40; pass++) {
-    const x = (low + high) / 2;
-    if (Math.abs(v(x)) < Vb) low = x;
-    else high = x;
-  }
-  return high;
+  return edge((x) => Math.abs(v(x)) < Vb, 0, 1, { rounds: 40 }).above;
 };
 
 /** A rotary one breaks when its electrodes pass, so many times a second, and the voltage then stands above it. */

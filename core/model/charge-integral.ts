@@ -1,4 +1,4 @@
-import { overPanels } from '../numeric/index.ts';
+import { overPanels, edge } from '../numeric/index.ts';
 
 /** What a supply does into a store that stands at a voltage: mean current, A, and heat in its resistances, W. */
 export interface Drive {
@@ -61,11 +61,5 @@ function panelEnds(netAt: (v: number) => number, V: number, corners: readonly nu
 
 /** The voltage between `low` and `high` at which the supply gives just what leaks through Rb, by halving. */
 export function standstill(current: (v: number) => number, Rb: number, low: number, high: number): number {
-  let [a, b] = [low, high];
-  for (let round = 0; round < 60 && b - a > 1e-12 * high; round++) {
-    const v = (a + b) / 2;
-    if (current(v) > v / Rb) a = v;
-    else b = v;
-  }
-  return (a + b) / 2;
+  return edge((v) => current(v) > v / Rb, low, high, { within: 1e-13 }).middle;
 }

@@ -1,3 +1,4 @@
+import { edge } from '../numeric/index.ts';
 import type { Gas } from '../material/index.ts';
 
 /** Relative density of a gas: 1 at 101.3 kPa and 20 °C. */
@@ -94,7 +95,7 @@ export function anySphereGap(x: number, D: number): number {
 /** The product of pressure and spacing, right of the minimum, that breaks down at a voltage, Pa·m; NaN below the least voltage. */
 export function productFor(gas: Gas, V: number): number {
   let low = gas.minimumProduct;
-  let high = 2.1e5;
+  const high = 2.1e5;
   // The least of the two laws together lies a hair beside that of the first.
   for (let round = 0; round < 60; round++) {
     const [a, b] = [low * 0.999, low * 1.001];
@@ -103,10 +104,5 @@ export function productFor(gas: Gas, V: number): number {
     else break;
   }
   if (V < gasBreakdown(gas, low) || V > gasBreakdown(gas, high)) return NaN;
-  for (let round = 0; round < 200 && high - low > 1e-16 * high; round++) {
-    const middle = Math.sqrt(low * high);
-    if (gasBreakdown(gas, middle) < V) low = middle;
-    else high = middle;
-  }
-  return Math.sqrt(low * high);
+  return edge((product) => gasBreakdown(gas, product) < V, low, high, { isRatio: true }).middle;
 }

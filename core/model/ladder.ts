@@ -1,3 +1,5 @@
+import { edge, root } from '../numeric/index.ts';
+
 /**
  * Charging of a ladder: a supply behind a resistance, then capacitors to earth with a resistance between each and the next,
  * as a Marx generator has them while it is charged. All numbers SI.
@@ -21,24 +23,7 @@ function findModes(n: number, rho: number): void {
   const f = (x: number) => Math.cos((n + 0.5) * x) - (1 - rho) * Math.cos((n - 0.5) * x);
   for (let k = 0; k < n; k++) {
     // Between the angle of an open end and that of an ideal supply there is one of each mode.
-    let low = (k * Math.PI) / n;
-    let high = ((2 * k + 1) * Math.PI) / (2 * n + 1);
-    let fLow = f(low);
-    let fHigh = f(high);
-    let x = (low + high) / 2;
-    for (let round = 0; round < 80 && high - low > 4e-16 * high; round++) {
-      // By straight lines, and now and then by halves, so that no end stays where it is.
-      x = round % 3 === 2 || fLow === fHigh ? (low + high) / 2 : low + (fLow / (fLow - fHigh)) * (high - low);
-      const value = f(x);
-      if (value === 0 || !(x > low && x < high)) break;
-      if (value > 0 === fLow > 0) {
-        low = x;
-        fLow = value;
-      } else {
-        high = x;
-        fHigh = value;
-      }
-    }
+    const x = root(f, (k * Math.PI) / n, ((2 * k + 1) * Math.PI) / (2 * n + 1), { within: 4e-16 });
     theta[k] = x;
     // Sums of the cosines of a mode over all nodes, and of their squares.
     weight[k] = Math.sin(n * x) / (2 * Math.sin(x / 2)) / (n / 2 + Math.sin(2 * n * x) / (4 * Math.sin(x)));
@@ -75,12 +60,6 @@ export function ladderTime(n: number, R: number, Rs: number, C: number, lack: nu
   findModes(n, R / Rs);
   // The slowest mode alone is late by little.
   const slowest = (4 * Math.sin((theta[0] as number) / 2) ** 2) / (R * C);
-  let high = Math.log(Math.max(2, (weight[0] as number) * Math.cos((theta[0] as number) / 2)) / lack) / slowest;
-  let low = 0;
-  for (let round = 0; round < 100 && high - low > 1e-15 * high; round++) {
-    const middle = (low + high) / 2;
-    if (ladderLack(n, m, R, Rs, C, middle) > lack) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
+  const latest = Math.log(Math.max(2, (weight[0] as number) * Math.cos((theta[0] as number) / 2)) / lack) / slowest;
+  return edge((t) => ladderLack(n, m, R, Rs, C, t) > lack, 0, latest).middle;
 }

@@ -1,3 +1,4 @@
+import { gaussRule } from '../numeric/index.ts';
 import { loopMutual, mu0 } from './coaxial.ts';
 
 /** Coaxial turns of any radius and place, each with a share of the current's linkage: 1 of a whole turn, less of one that is tapped. */
@@ -35,28 +36,7 @@ export function turnsInductance(turns: readonly Turn[], conductorRadius: number)
   return L;
 }
 
-/** Points and weights of Gauss and Legendre on −1 to 1, by Newton's method on the polynomial. */
-function gauss(n: number): { x: number[]; w: number[] } {
-  const x: number[] = [];
-  const w: number[] = [];
-  for (let k = 0; k < n; k++) {
-    let z = Math.cos((Math.PI * (k + 0.75)) / (n + 0.5));
-    let slope = 1;
-    for (let pass = 0; pass < 50; pass++) {
-      let [p1, p2] = [1, 0];
-      for (let j = 0; j < n; j++) [p1, p2] = [((2 * j + 1) * z * p1 - j * p2) / (j + 1), p1];
-      slope = (n * (z * p1 - p2)) / (z * z - 1);
-      const step = p1 / slope;
-      z -= step;
-      if (Math.abs(step) < 1e-15) break;
-    }
-    x.push(z);
-    w.push(2 / ((1 - z * z) * slope * slope));
-  }
-  return { x, w };
-}
-
-const rule = gauss(48);
+const rule = gaussRule(48);
 
 /** A single layer on a cylinder, m: radius, place of its lower end, length; and its turns. */
 export interface SingleLayer {
@@ -79,7 +59,12 @@ export function turnsMutual(turns: readonly Turn[], { r, z, l, N }: SingleLayer)
       const half = l / stretches / 2;
       const middle = z + (2 * s + 1) * half;
       for (let k = 0; k < rule.x.length; k++)
-        M += turn.share * (N / l) * half * (rule.w[k] ?? 0) * loopMutual(turn.r, r, middle + half * (rule.x[k] ?? 0) - turn.z);
+        M +=
+          turn.share *
+          (N / l) *
+          half *
+          (rule.w[k] as number) *
+          loopMutual(turn.r, r, middle + half * (rule.x[k] as number) - turn.z);
     }
   }
   return M;

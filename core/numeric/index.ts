@@ -1,1 +1,5 @@
-export { overPanels } from './gauss.ts';
+export { gaussRule, gaussRuleOfUnit, overPanels, type GaussRule } from './gauss.ts';
+export { edge, minimum, root, type Edge, type EdgeOptions, type RootOptions } from './root.ts';
+export { estimate, fitModel, inverse, studentFactor, type Estimate, type Fitted } from './levenberg.ts';
+export { optimise, type Found, type Search, type Variable } from './optimise.ts';
+export { normals, uniforms } from './random.ts';

@@ -1,4 +1,4 @@
-import { uniforms } from '../random/index.ts';
+import { uniforms } from '../numeric/index.ts';
 import type { RunPlan } from '../run/index.ts';
 
 /** What may be wrong in a rehearsal. */

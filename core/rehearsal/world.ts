@@ -1,4 +1,4 @@
-import { uniforms } from '../random/index.ts';
+import { uniforms } from '../numeric/index.ts';
 import { stepAt, stepRun, notBegun, voltsOn, type PlanCurve, type RunEvent, type RunPlan, type RunState } from '../run/index.ts';
 import { isAct, type RehearsalAct } from './act.ts';
 import type { FaultId } from './fault.ts';

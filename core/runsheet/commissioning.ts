@@ -1,3 +1,4 @@
+import { edge } from '../numeric/index.ts';
 import { storeEnergy } from '../block/index.ts';
 import { Corners, ifKnown, RigReading, thresholdOf } from '../figure/index.ts';
 import type { Worked } from '../formula/index.ts';
@@ -60,12 +61,7 @@ function withGapsFor(
       setting: `no gap is set closer than ${printQuantity(closest, 'm')}: it is not fired here`,
       isPossible: false,
     };
-  let [low, high] = [closest, d];
-  for (let i = 0; i < 40; i++) {
-    const middle = (low + high) / 2;
-    if (breaksAt(middle) > wanted) high = middle;
-    else low = middle;
-  }
+  const low = edge((gap) => !(breaksAt(gap) > wanted), closest, d, { rounds: 40 }).below;
   return {
     rig: withTrialValue(closed, 'switch.d', low),
     setting: [`first gap at ${printQuantity(low, 'm', { digits: 2 })}`, between].filter((part) => part !== '').join(', '),

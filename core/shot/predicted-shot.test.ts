@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { slots } from '../block/index.ts';
 import { RigReading } from '../figure/index.ts';
 import { bounds } from '../quantity/index.ts';
-import { normals, uniforms } from '../random/index.ts';
+import { normals, uniforms } from '../numeric/index.ts';
 import { blockIn } from '../rig/index.ts';
 import { predictedShot } from '../study/index.ts';
 import { demoRig } from '../test/rigs.ts';

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { evaluateRig } from '../evaluation/index.ts';
 import { capacitorFormulas, evaluateFormula } from '../formula/index.ts';
 import { printQuantity } from '../quantity/index.ts';
-import { normals } from '../random/index.ts';
+import { normals } from '../numeric/index.ts';
 import { noSheetEdits, quantityAt, type Rig } from '../rig/index.ts';
 import { planOf, stepAt, stepRun, notBegun, type RunEvent, type RunState } from '../run/index.ts';
 import { gapStudy } from '../study/index.ts';

@@ -1,3 +1,4 @@
+import { edge } from '../numeric/index.ts';
 import { bleedGoal, chargeLeak, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
 import { blockDefinition } from '../kind/index.ts';
 import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
@@ -298,13 +299,8 @@ function halfCycles(R: number, L: number, C: number, V0: number, VT: number, hal
 /** The first quarter of a swing, and from the zero of the store voltage on a current that dies in the diode across the store. */
 function freewheeling(R: number, L: number, C: number, V: number, VT: number, half: number, Vf: number, Rw: number, Rd: number) {
   const swing = halfCycles(R, L, C, V, VT, half, 1);
-  let [low, high] = [0, half];
-  for (let k = 0; k < 60; k++) {
-    const middle = (low + high) / 2;
-    if (swing.voltage(middle) > -Vf) low = middle;
-    else high = middle;
-  }
-  const [from, I] = [high, swing.current(high)];
+  const from = edge((t) => swing.voltage(t) > -Vf, 0, half, { rounds: 60 }).above;
+  const I = swing.current(from);
   const tau = L / Rw;
   // Towards what the drops would drive, which it never comes to: it ends at nought.
   const below = Rw > 0 ? (VT + Vf) / Rw : 0;

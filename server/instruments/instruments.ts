@@ -1,6 +1,6 @@
 import type { Asked, InstrumentHead, Measured, StoredRun } from '@vast-surge/contract';
 import { allowedLines, askableKinds, overRange, refusedLine, type AskableKind } from '@vast-surge/core/instrument';
-import { uniforms } from '@vast-surge/core/random';
+import { uniforms } from '@vast-surge/core/numeric';
 import { rehearsalInstruments, worldAt, type Rehearsal, type RehearsalInstrument } from '@vast-surge/core/rehearsal';
 import { HttpFault } from '../http/fault.ts';
 import { InstrumentAway, query, tell, type Address } from './link.ts';

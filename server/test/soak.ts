@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { archiveRecords } from '@vast-surge/core/format';
 import { writeKeyHeader, type StoredRig } from '@vast-surge/contract';
-import { uniforms } from '@vast-surge/core/random';
+import { uniforms } from '@vast-surge/core/numeric';
 import { newDocument } from '@vast-surge/core/rig';
 import { openArchive, ownFile } from '../archive/zip-read.ts';
 import { freePort, root } from './site.ts';

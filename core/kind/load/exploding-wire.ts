@@ -1,3 +1,4 @@
+import { edge } from '../../numeric/index.ts';
 import { onlyWith, quantity, above, choice, choiceOf, fields, whole, within } from '../../field/index.ts';
 import {
   chargeFormulas,
@@ -117,14 +118,8 @@ function reached(rig: RigContext, what: 'melts' | 'bursts'): Worked {
 
 /** Share of its diameter at which it would just burst, less a little: thinner it also has more resistance, and so less action. */
 function burstingShare(whole: number, burst: number, R: number, wire: number): number {
-  let [low, high] = [1e-3, 1];
-  for (let k = 0; k < 50; k++) {
-    const x = Math.sqrt(low * high);
-    const has = (whole * R) / (R - wire + wire / (x * x));
-    if (has > burst * x ** 4) low = x;
-    else high = x;
-  }
-  return 0.95 * low;
+  const bursts = (x: number) => (whole * R) / (R - wire + wire / (x * x)) > burst * x ** 4;
+  return 0.95 * edge(bursts, 1e-3, 1, { isRatio: true }).below;
 }
 
 /** What does not suit the store, the number in each. */

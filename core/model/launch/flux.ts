@@ -1,14 +1,9 @@
+import { gaussRuleOfUnit } from '../../numeric/index.ts';
 import { layersMutual, loopMutual, type Layer } from '../coaxial.ts';
 import type { LaunchCoil } from './armature.ts';
 import { EvenCurve } from './curve.ts';
 
-/** Points and weights of Gauss and Legendre, four of them, on 0 to 1. */
-const gauss = [
-  [0.0694318442029737, 0.1739274225687269],
-  [0.3300094782075719, 0.3260725774312731],
-  [0.6699905217924281, 0.3260725774312731],
-  [0.9305681557970263, 0.1739274225687269],
-] as const;
+const four = gaussRuleOfUnit(4);
 
 /** The inverse of sinh from nought upwards, as closely as an index needs it. */
 const rank = (x: number): number => Math.log(x + Math.sqrt(x * x + 1));
@@ -38,8 +33,9 @@ class TwiceIntegrated {
     for (let j = 1; j < n; j++) {
       const [from, h] = [this.z[j - 1] as number, (this.z[j] as number) - (this.z[j - 1] as number)];
       let [once, twice] = [0, 0];
-      for (const [x, w] of gauss) {
-        const m = w * h * loopMutual(a, b, from + x * h);
+      for (let k = 0; k < four.x.length; k++) {
+        const x = four.x[k] as number;
+        const m = (four.w[k] as number) * h * loopMutual(a, b, from + x * h);
         once += m;
         twice += m * (1 - x) * h;
       }

@@ -1,3 +1,4 @@
+import { uniforms } from '../../numeric/index.ts';
 import type { Piece } from './bank.ts';
 
 /**
@@ -28,15 +29,7 @@ export function usable(pieces: readonly Piece[], groups: Groups): number {
 }
 
 /** Numbers from 0 to 1, the same for the same seed. */
-export function chance(seed: number): () => number {
-  let state = (seed ^ 0x9e3779b9) >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), state | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
+export const chance = (seed: number): (() => number) => uniforms(seed ^ 0x9e3779b9);
 
 /** The `count` pieces to use, as indices: those of the highest rating times capacitance. */
 export const strongest = (pieces: readonly Piece[], count: number): number[] =>

@@ -1,3 +1,4 @@
+import { edge } from '../../numeric/index.ts';
 import { z } from 'zod';
 import { fieldSchema, initialValue, type FieldValue, type QuantityValue } from '../../field/index.ts';
 import {
@@ -253,13 +254,9 @@ export function fitDesign(design: Design, measured: number): Fitted | null {
       ...Object.fromEntries(shape.thicknesses.map((id) => [id, (inputs[id] ?? NaN) * factor])),
     });
   const permittivity = measured / withFactor(1, 1);
-  // Capacitance falls steadily as the dielectric grows thicker: halve the interval of the factor's logarithm.
-  let [low, high] = [Math.log(1e-4), Math.log(1e4)];
-  if (!(withFactor(Math.exp(low), er) >= measured && withFactor(Math.exp(high), er) <= measured)) return null;
-  for (let i = 0; i < 80; i++) {
-    const middle = (low + high) / 2;
-    if (withFactor(Math.exp(middle), er) >= measured) low = middle;
-    else high = middle;
-  }
-  return { capacitance: measured, permittivity, thicknessFactor: Math.exp((low + high) / 2) };
+  // Capacitance falls steadily as the dielectric grows thicker.
+  const [low, high] = [1e-4, 1e4];
+  if (!(withFactor(low, er) >= measured && withFactor(high, er) <= measured)) return null;
+  const { middle } = edge((factor) => withFactor(factor, er) >= measured, low, high, { isRatio: true });
+  return { capacitance: measured, permittivity, thicknessFactor: middle };
 }

@@ -1,3 +1,4 @@
+import { edge } from '../../numeric/index.ts';
 import { setVoltage, ambient } from '../../block/index.ts';
 import { gapCertainty, readObserved, triggeredFrom, triggeredTo, type Observed } from '../../kind/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
@@ -89,12 +90,7 @@ function settingFor(rig: Rig, axis: GapAxis, V: number): number | null {
   for (let i = 0; i < 200 && of(high) === null && high > low; i++) high = gauge ? high * 0.96 : high / 1.05;
   const [bottom, top] = [of(low), of(high)];
   if (bottom === null || top === null || bottom > V || top < V) return null;
-  for (let i = 0; i < 60; i++) {
-    const middle = (low + high) / 2;
-    if ((of(middle) ?? Infinity) > V) high = middle;
-    else low = middle;
-  }
-  return (low + high) / 2;
+  return edge((x) => (of(x) ?? Infinity) <= V, low, high, { rounds: 60 }).middle;
 }
 
 function fitOf(points: readonly GapPoint[], enhancement: number): GapFit | null {

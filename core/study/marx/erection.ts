@@ -1,4 +1,4 @@
-import { normals } from '../../random/index.ts';
+import { normals, edge } from '../../numeric/index.ts';
 import { simulateCircuit, type CircuitRun, type Element, type Netlist, type Trace } from '../../circuit/index.ts';
 import { RigReading } from '../../figure/index.ts';
 import { blockIn, type Rig } from '../../rig/index.ts';
@@ -269,21 +269,18 @@ export function erectionStudy(
   // A gap that fires at some ratio fires at every higher one: each shot is asked only about its own threshold.
   const thresholds = draws.map((draw, i): number | null => {
     if (cancelled?.()) return null;
-    let [low, high] = [least, most];
     const erects = (ratio: number): boolean => {
       const netlist = withGaps(column, (name) => ((draw[place.get(name) ?? -1] ?? 1) * column.charged) / ratio);
       const run = simulateCircuit(netlist, { until: column.until, tolerance: 0.05, maxStep: column.until / 40 });
       return [...firings(run).keys()].filter((name) => ours.has(name)).length === ours.size;
     };
-    if (erects(least)) high = least;
-    else if (!erects(most)) return (onProgress?.((i + 1) / shots), Infinity);
-    for (let round = 0; round < 8 && high - low > 0.003; round++) {
-      const middle = (low + high) / 2;
-      if (erects(middle)) high = middle;
-      else low = middle;
-    }
+    const threshold = erects(least)
+      ? least
+      : erects(most)
+        ? edge((ratio) => !erects(ratio), least, most, { rounds: 8 }).above
+        : Infinity;
     onProgress?.((i + 1) / shots);
-    return high;
+    return threshold;
   });
   if (thresholds.includes(null)) return null;
   // The first gap pre-fires as well, where a trigger is to fire it; it keeps its proportion to the others.

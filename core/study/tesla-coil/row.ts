@@ -1,7 +1,7 @@
 import { breakPath } from '../../kind/index.ts';
 import type { RigReading } from '../../figure/index.ts';
 import { acRow, chargeState, chargeTo, leftAfter, rotaryBreaks, type BreakPath } from '../../model/index.ts';
-import { normals } from '../../random/index.ts';
+import { normals } from '../../numeric/index.ts';
 
 /** One charge and the break at its end. */
 export interface TankBreak {

@@ -1,7 +1,7 @@
 import { Unavailable } from '../../../block/index.ts';
 import { mostTurns, wound } from '../../../kind/index.ts';
 import { launch } from '../../../model/launch/index.ts';
-import { optimise, type Found, type Variable } from '../../../optimise/index.ts';
+import { optimise, type Found, type Variable } from '../../../numeric/index.ts';
 import { printExact } from '../../../quantity/index.ts';
 import type { Rig } from '../../../rig/index.ts';
 import {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { optimise, type Variable } from './index.ts';
+import { optimise, type Variable } from './optimise.ts';
 
 const each =
   (f: (point: readonly number[]) => number) =>

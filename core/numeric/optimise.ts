@@ -1,4 +1,4 @@
-import { uniforms } from '../random/index.ts';
+import { uniforms } from './random.ts';
 
 /** What may be varied: between two bounds, in whole steps or not. */
 export interface Variable {
