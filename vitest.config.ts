@@ -32,8 +32,8 @@ export default defineConfig({
     reporters: ['default', ['json', { outputFile: 'test-results/vitest.json' }]],
     coverage: {
       provider: 'v8',
-      include: ['core/**/*.ts', 'contract/**/*.ts', 'server/**/*.ts', 'cli/**/*.ts'],
-      exclude: ['**/*.test.ts', '**/test/**', '**/index.ts'],
+      include: ['core/**/*.ts', 'contract/**/*.ts', 'server/**/*.ts', 'cli/**/*.ts', 'web/**/*.{ts,tsx}'],
+      exclude: ['**/*.test.ts', '**/test/**', '**/index.ts', 'web/dist/**'],
       reporter: ['text-summary', 'json-summary'],
     },
   },

@@ -19,7 +19,8 @@ async function check(page: Page, where: string): Promise<void> {
   expect([...byDay, ...byNight]).toEqual([]);
 }
 
-test.describe.configure({ timeout: 180_000 });
+// Each looks at screens of its own: they share the browsers between them.
+test.describe.configure({ timeout: 180_000, mode: 'parallel' });
 
 test('the list, the sums and the keys can be used by everyone', async ({ page }) => {
   await page.goto('/rigs');

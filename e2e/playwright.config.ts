@@ -10,8 +10,8 @@ export default defineConfig({
   workers: 2,
   timeout: 120_000,
   expect: { timeout: 25_000 },
-  // Two browsers and a server on two cores: what comes at the second attempt is counted, and named as that.
-  retries: 1,
+  // What flakes is mended, and not tried again.
+  retries: 0,
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: {

@@ -52,10 +52,10 @@ test('a shot gets its record of a scope, the layout is asked once, the fit becom
   await expect(ask.getByRole('alert')).toContainText('sample 61 the time goes back');
 });
 
-test('five million samples are taken in without the page standing still', async ({ page }) => {
+test('a million samples, at length five, are taken in without the page standing still', async ({ page }) => {
   test.setTimeout(180_000);
   await newShot(page, '20 V');
-  const n = 5_000_000;
+  const n = process.env['VAST_SURGE_LONG'] === '1' ? 5_000_000 : 1_000_000;
   // Written in the page, where a file may be as large as that: what goes through the test itself may not.
   await page.evaluate((count) => {
     const pieces: string[] = ['Time (us),CH1 (V)\n'];
@@ -78,7 +78,9 @@ test('five million samples are taken in without the page standing still', async 
   await ask.getByLabel('Name of column 2').fill('typed meanwhile');
   await expect(ask.getByLabel('Name of column 2')).toHaveValue('typed meanwhile');
   await expect(ask.getByRole('button', { name: 'Reading …' })).toBeVisible();
-  await expect(page.getByRole('region', { name: 'long.csv' })).toContainText('5,000,000 samples', { timeout: 120_000 });
+  await expect(page.getByRole('region', { name: 'long.csv' })).toContainText(`${n.toLocaleString('en')} samples`, {
+    timeout: 120_000,
+  });
 });
 
 test('the series of Thimble finds the shot that is off its trend; the list is searched and saved', async ({ page }) => {

@@ -14,14 +14,12 @@ step() {
   "$@"
 }
 
-step "types" npm run --silent typecheck
-step "lint and format" npm run --silent lint
-step "walls between packages" npm run --silent boundaries
+step "types, lint, format, walls between packages" node scripts/checks.mjs
 if [ -n "${DATABASE_URL:-}" ]; then say "tests use an own cluster; DATABASE_URL is not touched"; fi
 PG_OPTIONS='-c fsync=off -c synchronous_commit=off -c full_page_writes=off' pg_start
 export DATABASE_URL=$(pg_test_url surge "$data/owner.pgpass") DATABASE_APP_URL=$(pg_test_url surge_app "$data/app.pgpass")
 export EVIDENCE_TO=$data/evidence
-step "core, contract, server, terminal" npx --no-install vitest run --coverage
+step "core, contract, server, terminal" npx --no-install vitest run ${VAST_SURGE_LONG:+--coverage}
 step "book of evidence" npx --no-install tsx scripts/evidence.ts --check "$EVIDENCE_TO"
 build_web
 if [ -z "${CHROMIUM:-}" ]; then

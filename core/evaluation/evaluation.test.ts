@@ -1,3 +1,4 @@
+import { cases } from '../test/long.ts';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { slots, type Slot } from '../block/index.ts';
@@ -290,7 +291,7 @@ describe('any rig the form lets through', () => {
         expect(e.problems.every((p) => !/NaN|undefined|Infinity/.test(p.text))).toBe(true);
         expect(() => JSON.stringify(evaluationData(e))).not.toThrow();
       }),
-      { numRuns: 100 },
+      { numRuns: cases(30, 300) },
     );
   }, 120_000);
 

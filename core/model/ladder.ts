@@ -23,7 +23,9 @@ function findModes(n: number, rho: number): void {
   const f = (x: number) => Math.cos((n + 0.5) * x) - (1 - rho) * Math.cos((n - 0.5) * x);
   for (let k = 0; k < n; k++) {
     // Between the angle of an open end and that of an ideal supply there is one of each mode.
-    const x = root(f, (k * Math.PI) / n, ((2 * k + 1) * Math.PI) / (2 * n + 1), { within: 4e-16 });
+    const [from, to] = [(k * Math.PI) / n, ((2 * k + 1) * Math.PI) / (2 * n + 1)];
+    // Of an ideal supply the mode lies on that end, and rounding decides the sign there.
+    const x = f(from) > 0 === f(to) > 0 ? to : root(f, from, to, { within: 4e-16 });
     theta[k] = x;
     // Sums of the cosines of a mode over all nodes, and of their squares.
     weight[k] = Math.sin(n * x) / (2 * Math.sin(x / 2)) / (n / 2 + Math.sin(2 * n * x) / (4 * Math.sin(x)));

@@ -1,3 +1,4 @@
+import { cases } from '../test/long.ts';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { evaluateRig } from '../evaluation/index.ts';
@@ -88,7 +89,7 @@ describe('a run sheet in the hands of a person', () => {
 
   test('of any rig holds up at any pace, with any fault', () => {
     let carriedOut = 0;
-    const runs = Number(process.env['REHEARSED_RIGS'] ?? 40);
+    const runs = cases(15, 500);
     fc.assert(
       fc.property(fc.oneof({ arbitrary: anyBank, weight: 4 }, { arbitrary: anyMarx, weight: 1 }), (rig) => {
         const made = planOf('any', evaluateRig(rig), noSheetEdits);

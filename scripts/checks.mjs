@@ -1,0 +1,46 @@
+// What can be said without running anything: types of every package by its own settings (so that core is checked without the DOM and
+// without Node), lint, format, walls. Two at a time, the longest first; each says what it found when it is done.
+import { spawn } from 'node:child_process';
+
+const bin = (name) => `node_modules/${name}`;
+const tsc = (project) => ({ name: `types of ${project}`, args: [bin('typescript/bin/tsc'), '-p', project] });
+const checks = [
+  { name: 'lint', args: [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0'] },
+  ...['web', 'core/tsconfig.test.json', '.', 'core', 'server', 'e2e', 'cli', 'contract'].map(tsc),
+  { name: 'format', args: [bin('prettier/bin/prettier.cjs'), '--check', '.', '--log-level', 'warn'] },
+  {
+    name: 'walls',
+    args: [
+      bin('dependency-cruiser/bin/dependency-cruise.mjs'),
+      ...['--config', '.dependency-cruiser.cjs', '--output-type', 'err'],
+      ...['core', 'contract', 'server', 'web', 'cli', 'e2e'],
+    ],
+  },
+];
+const wanted = process.argv[2] === 'types' ? checks.filter(({ name }) => name.startsWith('types')) : checks;
+
+const check = ({ args }) =>
+  new Promise((resolve) => {
+    const run = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+    let said = '';
+    run.stdout.on('data', (text) => (said += text));
+    run.stderr.on('data', (text) => (said += text));
+    run.on('close', (code) => resolve({ code, said }));
+  });
+
+const failed = [];
+const open = [...wanted];
+async function worker() {
+  for (let next = open.shift(); next !== undefined; next = open.shift()) {
+    const { code, said } = await check(next);
+    if (code === 0) continue;
+    failed.push(next.name);
+    console.error(`\n${next.name}:\n${said}`);
+  }
+}
+await Promise.all([worker(), worker()]);
+
+if (failed.length > 0) {
+  console.error(`Not so: ${failed.join(', ')}`);
+  process.exitCode = 1;
+} else console.log(`${wanted.length} checks hold.`);
