@@ -1,22 +1,8 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { afterAll, expect } from 'vitest';
+import { expect } from 'vitest';
 import type { Witnessed } from '../evidence/index.ts';
 import { evaluateFormula, formulaById, withDefaults } from '../formula/index.ts';
 import { offBy } from './fixtures.ts';
-
-/** What this file of tests has held against something outside, for the book of evidence. */
-const seen: Witnessed[] = [];
-
-/** Where a run of the tests leaves what it saw; without it nothing is kept. */
-const folder = process.env['EVIDENCE_TO'];
-if (folder)
-  afterAll(() => {
-    if (seen.length === 0) return;
-    mkdirSync(folder, { recursive: true });
-    const file = join(folder, `${process.pid}-${process.hrtime.bigint()}.json`);
-    writeFileSync(file, JSON.stringify(seen.splice(0)));
-  });
+import { seen } from './seen.ts';
 
 /** What something is held against. */
 export interface Against {
