@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { offBy } from '../test/fixtures.ts';
-import * as capacitor from './capacitor.ts';
+import * as capacitor from './store/capacitor.ts';
 import { evaluateFormula, formulaById, type Values } from './index.ts';
 
 function calc(id: string, values: Values): number {

@@ -1,34 +1,12 @@
+import * as room from './index.ts';
 import { cases } from '../test/long.ts';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { parseQuantity } from '../quantity/index.ts';
 import { offBy } from '../test/fixtures.ts';
-import * as bleed from './bleed.ts';
-import * as capacitor from './capacitor.ts';
-import * as can from './can.ts';
-import * as charge from './charge.ts';
-import * as choke from './choke.ts';
-import * as coil from './coil.ts';
-import * as coilLoss from './coil-loss.ts';
-import * as discharge from './discharge.ts';
-import * as gap from './gap.ts';
-import * as inductance from './inductance.ts';
-import * as lamp from './lamp.ts';
-import * as marx from './marx.ts';
-import * as meter from './meter.ts';
-import * as multiplier from './multiplier.ts';
-import * as source from './source.ts';
-import * as store from './store.ts';
-import * as supply from './supply.ts';
-import * as stray from './stray.ts';
-import * as transfer from './transfer.ts';
-import * as breaks from './breaks.ts';
-import * as ring from './ring.ts';
-import * as secondary from './secondary.ts';
-import * as tank from './tank.ts';
-import * as stack from './stack.ts';
-import * as trigger from './trigger.ts';
 import {
+  capacitorFormulas,
+  storeFormulas,
   withDefaults,
   checkInputs,
   evaluateFormula,
@@ -64,36 +42,13 @@ function refusal(run: () => number): string {
 
 describe('the registry', () => {
   test('holds every formula of every subject once, filed under its id', () => {
-    const defined = [
-      store,
-      charge,
-      supply,
-      source,
-      choke,
-      multiplier,
-      discharge,
-      bleed,
-      lamp,
-      meter,
-      gap,
-      marx,
-      trigger,
-      stack,
-      transfer,
-      stray,
-      capacitor,
-      inductance,
-      coil,
-      can,
-      breaks,
-      tank,
-      secondary,
-      ring,
-    ]
-      .flatMap((subject) => Object.values(subject) as unknown[])
-      .concat(coilLoss.skinDepth, coilLoss.skinRatio, coilLoss.singleLayerRatio, coilLoss.layerRatio)
-      // A row of breaks tells several things, which stand together.
-      .flatMap((one) => ('compute' in (one as object) ? [one] : Object.values(one as object))) as Formula[];
+    // Every subject that the room lists, with all that is a formula in it; a row of breaks tells several things, which stand together.
+    const isFormula = (one: unknown): one is Formula => typeof one === 'object' && one !== null && 'compute' in one;
+    const defined = Object.entries(room)
+      .filter(([name]) => name.endsWith('Formulas'))
+      .flatMap(([, subject]) => Object.values(subject as object) as unknown[])
+      .flatMap((one) => (isFormula(one) ? [one] : typeof one === 'object' && one !== null ? Object.values(one) : []))
+      .filter(isFormula);
     expect(new Set(formulas)).toEqual(new Set(defined));
     expect(formulas.map((x) => x.id)).toEqual([...formulaById.keys()]);
     expect(formulas).toHaveLength(defined.length);
@@ -419,25 +374,29 @@ test('a worked number keeps the whole tree it came from', () => {
     unit,
     origin: { from: 'typed' as const, path },
   });
-  const bank = work(store.seriesParallelCapacitance, {
-    C: given('capacitance', 1e-3, 'F', 'store.C'),
-    ns: given('series', 2, '1', 'store.ns'),
-    np: given('parallel', 4, '1', 'store.np'),
+  const bank = work(storeFormulas.seriesParallelCapacitance, {
+    C: given('capacitance', 1e-3, 'F', 'storeFormulas.C'),
+    ns: given('series', 2, '1', 'storeFormulas.ns'),
+    np: given('parallel', 4, '1', 'storeFormulas.np'),
   });
-  const lines = workingOf(work(store.storedEnergy, { C: bank, V: given('voltage', 100, 'V', 'store.V0') }));
+  const lines = workingOf(work(storeFormulas.storedEnergy, { C: bank, V: given('voltage', 100, 'V', 'storeFormulas.V0') }));
   expect(lines.map((l) => [l.depth, l.formulaId, l.substitution])).toEqual([
     [0, 'stored-energy', 'E = ½·(2 mF)·(100 V)² = 10 J'],
     [1, 'series-parallel-capacitance', 'C_b = (1 mF)·4/2 = 2 mF'],
   ]);
   expect(lines[1]?.inputs.map((i) => i.origin)).toEqual(
-    ['store.C', 'store.np', 'store.ns']
+    ['storeFormulas.C', 'storeFormulas.np', 'storeFormulas.ns']
       .map((path) => ({ from: 'typed', path }))
-      .sort((a, b) => ['store.C', 'store.ns', 'store.np'].indexOf(a.path) - ['store.C', 'store.ns', 'store.np'].indexOf(b.path)),
+      .sort(
+        (a, b) =>
+          ['storeFormulas.C', 'storeFormulas.ns', 'storeFormulas.np'].indexOf(a.path) -
+          ['storeFormulas.C', 'storeFormulas.ns', 'storeFormulas.np'].indexOf(b.path),
+      ),
   );
 });
 
 test('the dc rating of an AC capacitor is √2 of it unless another school is asked for', () => {
-  const { dcRatingFromAc } = capacitor;
+  const { dcRatingFromAc } = capacitorFormulas;
   const asked = (values: Record<string, number>) =>
     evaluateFormula(dcRatingFromAc as unknown as Formula, withDefaults(dcRatingFromAc as unknown as Formula, values));
   expect(asked({ Vac: 440 })).toBeCloseTo(440 * Math.SQRT2, 9);
@@ -446,7 +405,7 @@ test('the dc rating of an AC capacitor is √2 of it unless another school is as
 
 test('balancing resistors of the highest value hold the worst string just at what one may bear (network solved by hand)', () => {
   const [n, Vm, Vb, I] = [4, 450, 1600, 2e-3];
-  const R = capacitor.balanceResistor.compute({ n, Vm, Vb, I });
+  const R = capacitorFormulas.balanceResistor.compute({ n, Vm, Vb, I });
   // The capacitor that leaks nothing has V1; each of the others V2, and V1/R = V2/R + I.
   const V2 = (Vb - R * I) / n;
   expect(V2 * (n - 1) + (V2 + R * I)).toBeCloseTo(Vb, 9);

@@ -1,29 +1,30 @@
 import type { Formula } from './define.ts';
-import * as bleed from './bleed.ts';
-import * as capacitor from './capacitor.ts';
-import * as charge from './charge.ts';
-import * as choke from './choke.ts';
-import * as can from './can.ts';
-import * as coil from './coil.ts';
-import * as coilLoss from './coil-loss.ts';
-import * as discharge from './discharge.ts';
-import * as gap from './gap.ts';
-import * as inductance from './inductance.ts';
-import * as lamp from './lamp.ts';
-import * as marx from './marx.ts';
-import * as meter from './meter.ts';
-import * as multiplier from './multiplier.ts';
-import * as source from './source.ts';
-import * as stack from './stack.ts';
-import * as store from './store.ts';
-import * as supply from './supply.ts';
-import * as stray from './stray.ts';
-import * as transfer from './transfer.ts';
-import * as breaks from './breaks.ts';
-import * as ring from './ring.ts';
-import * as secondary from './secondary.ts';
-import * as tank from './tank.ts';
-import * as trigger from './trigger.ts';
+import * as bleed from './store/bleed.ts';
+import * as capacitor from './store/capacitor.ts';
+import * as charge from './charging/charge.ts';
+import * as choke from './charging/choke.ts';
+import * as can from './coil/can.ts';
+import * as coil from './coil/coil.ts';
+import * as coilLoss from './coil/coil-loss.ts';
+import * as corona from './spark/corona.ts';
+import * as discharge from './store/discharge.ts';
+import * as gap from './spark/gap.ts';
+import * as inductance from './coil/inductance.ts';
+import * as lamp from './store/lamp.ts';
+import * as marx from './spark/marx.ts';
+import * as meter from './store/meter.ts';
+import * as multiplier from './charging/multiplier.ts';
+import * as source from './charging/source.ts';
+import * as stack from './spark/stack.ts';
+import * as store from './store/store.ts';
+import * as supply from './charging/supply.ts';
+import * as stray from './spark/stray.ts';
+import * as transfer from './store/transfer.ts';
+import * as breaks from './tesla-coil/breaks.ts';
+import * as ring from './tesla-coil/ring.ts';
+import * as secondary from './tesla-coil/secondary.ts';
+import * as tank from './tesla-coil/tank.ts';
+import * as trigger from './spark/trigger.ts';
 
 /** Every formula, in the order in which it is listed: subjects along the line, the most asked first. A new formula is one line here. */
 export const formulas = [
@@ -173,10 +174,10 @@ export const formulas = [
   gap.sparkClearance,
   gap.needleGapBreakdown,
   gap.rodPlaneBreakdown,
-  gap.sphereCoronaOnset,
-  gap.sphereCoronaVoltage,
-  gap.wireCoronaOnset,
-  gap.parallelWireCoronaOnset,
+  corona.sphereCoronaOnset,
+  corona.sphereCoronaVoltage,
+  corona.wireCoronaOnset,
+  corona.parallelWireCoronaOnset,
   marx.marxIdealVoltage,
   marx.marxOutputVoltage,
   marx.voltageEfficiency,

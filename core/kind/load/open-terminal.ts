@@ -1,5 +1,5 @@
 import { quantity, above, fields, within } from '../../field/index.ts';
-import { gapFormulas, ruled, strayFormulas, work, type Worked } from '../../formula/index.ts';
+import { coronaFormulas, ruled, strayFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -54,7 +54,7 @@ export const openTerminal = defineBlock({
       title: 'Corona on the terminal from',
       slot: 'load',
       compute: (rig) =>
-        work(gapFormulas.sphereCoronaVoltage, {
+        work(coronaFormulas.sphereCoronaVoltage, {
           r: rig.own('load').quantity('r'),
           delta: ruled('relative air density', 1, '1', '20 °C, 101.3 kPa'),
         }),

@@ -1,6 +1,7 @@
 import {
   bleedFormulas,
   chargeFormulas,
+  coronaFormulas,
   gapFormulas,
   marxFormulas,
   ruled,
@@ -228,7 +229,7 @@ export const marxFigures: readonly FigureSpec[] = [
     slot: 'store',
     mayBeMissing: true,
     compute: (rig) =>
-      work(gapFormulas.sphereCoronaVoltage, {
+      work(coronaFormulas.sphereCoronaVoltage, {
         r: terminalRadius(rig),
         delta: ruled('relative air density', 1, '1', '20 °C, 101.3 kPa'),
       }),
