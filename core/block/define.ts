@@ -3,7 +3,7 @@ import type { Fields } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, FurtherStore, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from './context.ts';
-import type { FigureId, Slot } from './names.ts';
+import type { Desk, FigureId, Slot } from './names.ts';
 import type { ToolPart } from './wired.ts';
 
 /** Graphical symbols of the line, by their meaning in IEC 60617. */
@@ -146,6 +146,8 @@ export interface BlockDefinition<F extends Fields = Fields> {
     /** Why a part of that kind does not suit all the same; null where it does. */
     unsuited?(part: Part): string | null;
   };
+  /** Pages of its own, the most asked for first. */
+  readonly desks?: readonly Desk[];
   /** The number its label on the line bears. */
   key(own: Own<NoInfer<F>>, rig: RigContext): { readonly text: string; readonly detail?: string };
   offers(own: Own<NoInfer<F>>): Offers;

@@ -1,6 +1,8 @@
 export { ProgramError } from '../formula/index.ts';
 export {
   slots,
+  type Desk,
+  type DeskRoute,
   type FieldId,
   type FieldPath,
   type FieldsIn,

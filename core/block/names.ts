@@ -29,6 +29,21 @@ export interface KindFields {}
 // eslint-disable-next-line @typescript-eslint/no-empty-object-type -- kinds fill it
 export interface FigureIds {}
 
+/** Routes of the pages that kinds bring with them, as keys. */
+// eslint-disable-next-line @typescript-eslint/no-empty-object-type -- kinds fill it
+export interface DeskRoutes {}
+export type DeskRoute = keyof DeskRoutes;
+
+/** A page of a rig that a kind brings with it: link, finder and route come from here. */
+export interface Desk {
+  readonly route: DeskRoute;
+  readonly title: string;
+  /** What is to be had there, as a link beside the block says it. */
+  readonly says: string;
+  /** By what else it is looked for. */
+  readonly words: readonly string[];
+}
+
 /** A figure that the rig as a whole, or some kind of block, declares. */
 export type FigureId = keyof FigureIds;
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { type Slot } from '../block/index.ts';
-import { blockSchema, kindsOf, newBlock, type Block } from '../kind/index.ts';
+import { slots, type Desk, type Slot } from '../block/index.ts';
+import { blockDefinition, blockSchema, kindsOf, newBlock, type Block } from '../kind/index.ts';
 
 /** Slots that every rig has once, and those that every channel has. */
 export const rigSlots = ['supply', 'charging'] as const satisfies readonly Slot[];
@@ -87,3 +87,8 @@ export function withBlock(rig: Rig, slot: Slot, block: Block): Rig {
   if (isRigSlot(slot)) return { ...rig, [slot]: block };
   return { ...rig, channels: rig.channels.map((channel, i) => (i === 0 ? { ...channel, [slot]: block } : channel)) };
 }
+
+/** Pages that the blocks of a rig bring with them, each once, in the order of the line. */
+export const desksOf = (rig: Rig): Desk[] => [
+  ...new Set(slots.flatMap((slot) => blockDefinition(slot, blockIn(rig, slot).kind).desks ?? [])),
+];

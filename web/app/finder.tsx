@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { slots } from '@vast-surge/core/block';
 import { slotTitles } from '@vast-surge/core/kind';
 import { formulas } from '@vast-surge/core/formula';
+import { desksOf } from '@vast-surge/core/rig';
 import { partKind, readFilter } from '@vast-surge/core/part';
 import { useFindRigsQuery, useGetBenchQuery, useListRunsInfiniteQuery, useListShotsInfiniteQuery } from './api.ts';
 import { closeOpenRevision, redoEdit, undoEdit, useNewBank } from './commands.ts';
@@ -21,7 +22,7 @@ function useActions(onKeys: () => void): Entry[] {
   const newBank = useNewBank();
   const openId = useAppSelector((s) => s.editor.id);
   const workingOpen = useAppSelector((s) => s.editor.workingOpen);
-  const name = useOpenDocument()?.name;
+  const open = useOpenDocument();
   const go = (path: string) => () => void navigate(path);
   const everywhere: Entry[] = [
     { id: 'new-bank', title: 'New capacitor bank', act: () => void newBank() },
@@ -60,7 +61,8 @@ function useActions(onKeys: () => void): Entry[] {
     },
     { id: 'keys', title: 'Show the keys', detail: '?', words: ['keyboard', 'help'], act: onKeys },
   ];
-  if (!openId || name === undefined) return everywhere;
+  if (!openId || !open) return everywhere;
+  const { name } = open;
   const rig = `/rigs/${openId}`;
   const ofRig: Entry[] = [
     { id: 'undo', title: 'Undo', detail: 'Ctrl+Z', act: undoEdit },
@@ -82,6 +84,12 @@ function useActions(onKeys: () => void): Entry[] {
         dispatch(workingToggled(!workingOpen));
       },
     },
+    ...desksOf(open.rig).map(({ route, title, words }) => ({
+      id: `desk-${route}`,
+      title: `${title} of ${name}`,
+      words: [...words],
+      act: go(`${rig}/${route}`),
+    })),
     ...slots.map((slot) => ({
       id: `block-${slot}`,
       title: `${slotTitles[slot]} of ${name}`,

@@ -1,3 +1,5 @@
+import type { ReactElement } from 'react';
+import type { DeskRoute } from '@vast-surge/core/block';
 import { createBrowserRouter, Navigate } from 'react-router';
 import { ComposerView } from '../views/parts/composer-view.tsx';
 import { HomeMadeView } from '../views/parts/home-made-view.tsx';
@@ -31,6 +33,21 @@ import { SumsView } from '../views/sums/sums-view.tsx';
 import { Shell } from './shell.tsx';
 import { BrokenView, MissingView } from './trouble.tsx';
 
+/** The pages that kinds of block bring with them: one that is missing here does not compile. */
+const deskViews: { readonly [K in DeskRoute]: ReactElement } = {
+  gap: <GapDeskView />,
+  coil: <CoilDeskView />,
+  commission: <CommissionView />,
+  erection: <ErectionView />,
+  stages: <StagesView />,
+  launch: <LaunchView />,
+  tank: <TankView />,
+  bleed: <BleedView />,
+  better: <BetterView />,
+  switches: <SwitchesView />,
+  scale: <ScaleView />,
+};
+
 export const router = createBrowserRouter([
   // Run mode is a room of its own: nothing of the rest is in sight.
   { path: 'runs/:id', element: <RunView />, errorElement: <BrokenView /> },
@@ -48,17 +65,11 @@ export const router = createBrowserRouter([
       { path: 'rigs', element: <RigsView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id', element: <RigView />, errorElement: <BrokenView /> },
       { path: 'rigs/:id/run-sheet', element: <RunSheetView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/gap', element: <GapDeskView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/coil', element: <CoilDeskView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/commission', element: <CommissionView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/erection', element: <ErectionView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/stages', element: <StagesView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/launch', element: <LaunchView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/tank', element: <TankView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/bleed', element: <BleedView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/better', element: <BetterView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/switches', element: <SwitchesView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/scale', element: <ScaleView />, errorElement: <BrokenView /> },
+      ...Object.entries(deskViews).map(([route, element]) => ({
+        path: `rigs/:id/${route}`,
+        element,
+        errorElement: <BrokenView />,
+      })),
       { path: 'rigs/:id/revisions', element: <RevisionsView />, errorElement: <BrokenView /> },
       { path: 'runs', element: <RunsView />, errorElement: <BrokenView /> },
       { path: 'shots', element: <ShotsView />, errorElement: <BrokenView /> },

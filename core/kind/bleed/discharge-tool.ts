@@ -13,6 +13,7 @@ import {
   stringResistance,
   stringVoltageLimit,
 } from '../../block/resistor-string.ts';
+import { bleedDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -141,6 +142,7 @@ export const dischargeTool = defineBlock({
   slot: 'tool',
   kind: 'resistor-tool',
   title: 'Discharge tool',
+  desks: [bleedDesk],
   glyph: () => 'probe',
   fields: toolFields,
   key: stringKey,

@@ -5,6 +5,7 @@ import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { stringFields, stringPowerLimit, stringResistance, stringVoltageLimit } from '../../block/resistor-string.ts';
 import { bleederCircuit, bleederPower, bleederSteps } from './shared.ts';
+import { bleedDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -56,6 +57,7 @@ export const elementBleeders = defineBlock({
   slot: 'bleeder',
   kind: 'each-element',
   title: 'Bleeder across each element',
+  desks: [bleedDesk],
   glyph: () => 'resistor-down',
   fields: elementBleedersFields,
   key: (own) => ({

@@ -7,6 +7,7 @@ import { stringFields, stringKey, stringPart, stringResistance } from '../../blo
 import { toolFields, toolFigures, toolLimits, toolSteps } from './discharge-tool.ts';
 import type { ToolPart } from '../../block/wired.ts';
 import type { FigureId } from '../../block/names.ts';
+import { bleedDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -205,6 +206,7 @@ export const lampTool = defineBlock({
   slot: 'tool',
   kind: 'lamp-tool',
   title: 'Discharge tool with lamps',
+  desks: [bleedDesk],
   glyph: () => 'probe',
   fields: lampToolFields,
   key: stringKey,

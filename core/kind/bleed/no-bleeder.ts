@@ -1,9 +1,11 @@
 import { defineBlock } from '../../block/define.ts';
+import { bleedDesk } from './desks.ts';
 
 export const noBleeder = defineBlock({
   slot: 'bleeder',
   kind: 'none',
   title: 'No bleeder',
+  desks: [bleedDesk],
   glyph: () => 'absent',
   fields: {},
   key: () => ({ text: 'none' }),

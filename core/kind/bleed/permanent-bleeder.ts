@@ -12,6 +12,7 @@ import {
 } from '../../block/resistor-string.ts';
 import { storeEnergy } from '../../block/store-energy.ts';
 import { bleederCircuit, bleederPower, bleederSteps } from './shared.ts';
+import { bleedDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -46,6 +47,7 @@ export const permanentBleeder = defineBlock({
   slot: 'bleeder',
   kind: 'permanent',
   title: 'Permanent bleeder',
+  desks: [bleedDesk],
   glyph: () => 'resistor-down',
   fields: permanentBleederFields,
   key: (own) => ({

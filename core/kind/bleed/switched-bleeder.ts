@@ -2,6 +2,7 @@ import { defineBlock } from '../../block/define.ts';
 import type { StepSpec } from '../../block/context.ts';
 import { permanentBleeder, type permanentBleederFields } from './permanent-bleeder.ts';
 import { bleederCircuit, bleederSteps } from './shared.ts';
+import { bleedDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -21,6 +22,7 @@ const holdOff: StepSpec = {
 export const switchedBleeder = defineBlock({
   ...permanentBleeder,
   kind: 'switched',
+  desks: [bleedDesk],
   glyph: () => 'relay-down',
   title: 'Bleeder behind a relay that falls in when power fails',
   offers: (own) => ({ ...permanentBleeder.offers(own), isSwitched: true }),

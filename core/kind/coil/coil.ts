@@ -24,6 +24,7 @@ import { defineBlock, type CircuitPart, type Terminals } from '../../block/defin
 import { leadFields, windingFields, type WoundFields } from './winding-fields.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
+import { coilDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -385,6 +386,7 @@ export const coil = defineBlock({
   slot: 'load',
   kind: 'coil',
   title: 'Coil of wire, or magnetiser',
+  desks: [coilDesk],
   glyph: () => 'resistor-inductor',
   fields: coilFields,
   key: (block) => ({

@@ -9,6 +9,7 @@ import { readCoils, type CoilLine } from './further-coils.ts';
 import { barrelField, massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
 import { inductanceOf, windingOf } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
+import { betterDesk, coilDesk, launchDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -130,6 +131,7 @@ export const coilgunStage = defineBlock({
   slot: 'load',
   kind: 'coilgun-stage',
   title: 'Coilgun stage',
+  desks: [launchDesk, betterDesk, coilDesk],
   glyph: () => 'resistor-inductor',
   fields: coilgunStageFields,
   key: (own) => {

@@ -9,6 +9,8 @@ import { readObserved } from './observed.ts';
 import { arcFall, arcLawText, fallingArc } from '../../block/arc.ts';
 import { fireSteps, switchLimits, switchRatingFields } from '../solid-state/shared.ts';
 import type { FieldId } from '../../block/names.ts';
+import { commissionDesk, gapDesk } from './desks.ts';
+import { switchesDesk } from '../solid-state/desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -112,6 +114,7 @@ export const sparkGap = defineBlock({
   slot: 'switch',
   kind: 'spark-gap',
   title: 'Spark gap',
+  desks: [gapDesk, commissionDesk, switchesDesk],
   glyph: () => 'spark-gap',
   fields: sparkGapFields,
   key: (own) => ({ text: printQuantity(selfBreak(own).value, 'V'), detail: isTriggered(own) ? 'triggered' : 'self-break' }),

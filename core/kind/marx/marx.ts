@@ -20,6 +20,8 @@ import {
   towersOf,
 } from './marx-own.ts';
 import type { FieldId } from '../../block/names.ts';
+import { erectionDesk, stagesDesk } from './desks.ts';
+import { commissionDesk } from '../gap/desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -84,6 +86,7 @@ export const marx = defineBlock({
   slot: 'store',
   kind: 'marx',
   title: 'Marx generator',
+  desks: [erectionDesk, stagesDesk, commissionDesk],
   glyph: () => 'marx',
   fields: marxFields,
   takes: {

@@ -7,6 +7,7 @@ import { highestVoltage } from '../../block/goal.ts';
 import { stringFields, stringResistance } from '../../block/resistor-string.ts';
 import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
 import type { FieldId } from '../../block/names.ts';
+import { scaleDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -77,6 +78,7 @@ export const movementMeter = defineBlock({
   slot: 'meter',
   kind: 'movement',
   title: 'Movement with series multiplier',
+  desks: [scaleDesk],
   glyph: () => 'movement',
   fields: movementMeterFields,
   key: (own) => ({ text: `to ${printQuantity(fullScale(own).value, 'V', { trim: true })}` }),

@@ -2,6 +2,7 @@ import { quantity, within, fields } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
+import { switchesDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -18,6 +19,7 @@ export const contact = defineBlock({
   slot: 'switch',
   kind: 'contact',
   title: 'Contact',
+  desks: [switchesDesk],
   glyph: () => 'make-contact',
   fields: contactFields,
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),

@@ -5,6 +5,7 @@ import { defineBlock } from '../../block/define.ts';
 import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
+import { switchesDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -75,6 +76,7 @@ export const thyristor = defineBlock({
   slot: 'switch',
   kind: 'thyristor',
   title: 'Thyristor',
+  desks: [switchesDesk],
   glyph: (own) => (conduction(own) === 'both-ways' ? 'thyristor-pair' : 'thyristor'),
   fields: thyristorFields,
   key: (own) => ({

@@ -16,6 +16,8 @@ import {
   tankSteps,
   tankWarns,
 } from './tank-gap.ts';
+import { tankDesk } from './desks.ts';
+import { switchesDesk } from '../solid-state/desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -73,6 +75,7 @@ export const rotaryGap = defineBlock({
   slot: 'switch',
   kind: 'rotary-gap',
   title: 'Rotary gap',
+  desks: [tankDesk, switchesDesk],
   glyph: () => 'spark-gap',
   fields: rotaryGapFields,
   key: (own) => ({ text: printQuantity(own.quantity('n').value, 'Hz'), detail: `${own.quantity('k').value} gaps` }),

@@ -13,6 +13,8 @@ import {
   tankSteps,
   tankWarns,
 } from './tank-gap.ts';
+import { tankDesk } from './desks.ts';
+import { switchesDesk } from '../solid-state/desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -31,6 +33,7 @@ export const staticGap = defineBlock({
   slot: 'switch',
   kind: 'static-gap',
   title: 'Static gap of several in series',
+  desks: [tankDesk, switchesDesk],
   glyph: () => 'spark-gap',
   fields: staticGapFields,
   key: (own) => ({ text: printQuantity(ofRow(own).value, 'V'), detail: `${own.quantity('k').value} gaps` }),

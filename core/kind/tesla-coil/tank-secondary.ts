@@ -14,6 +14,7 @@ import {
   wireOfSecondary,
 } from './tank-secondary-own.ts';
 import type { FieldId } from '../../block/names.ts';
+import { tankDesk } from './desks.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -191,6 +192,7 @@ export const tankSecondary = defineBlock({
   slot: 'load',
   kind: 'tank-secondary',
   title: 'Primary and secondary with a top load',
+  desks: [tankDesk],
   glyph: () => 'transformer',
   fields: secondaryFields,
   key: (own, rig) => ({

@@ -142,32 +142,6 @@ function Note({ note }: { note: string }) {
   );
 }
 
-/** Pages of their own that slots and kinds of block have. */
-const desks: Partial<Record<string, readonly { path: string; words: string }[]>> = {
-  switch: [{ path: 'switches', words: 'Other switches for this shot' }],
-  bleeder: [{ path: 'bleed', words: 'The bleed desk: how long by each way, rules, the tool as built' }],
-  tool: [{ path: 'bleed', words: 'The bleed desk: how long by each way, rules, the tool as built' }],
-  'meter movement': [{ path: 'scale', words: 'A scale to print for this meter' }],
-  'load coilgun-stage': [
-    { path: 'launch', words: 'The launch: force, speed, where each joule went' },
-    { path: 'better', words: 'Better coils: a search for the fastest' },
-    { path: 'coil', words: 'The coil desk: in section, its field, a winding card' },
-  ],
-  'load coil': [{ path: 'coil', words: 'The coil desk: in section, its field, a winding card' }],
-  'switch static-gap': [{ path: 'tank', words: 'The tank that runs: breaks, tuning, drawn to scale' }],
-  'switch rotary-gap': [{ path: 'tank', words: 'The tank that runs: breaks, tuning, drawn to scale' }],
-  'load tank-secondary': [{ path: 'tank', words: 'The tank that runs: breaks, tuning, drawn to scale' }],
-  'switch spark-gap': [
-    { path: 'gap', words: 'The gap desk: setting, window, observed breakdowns' },
-    { path: 'commission', words: 'It does not do what it should' },
-  ],
-  'store marx': [
-    { path: 'erection', words: 'Erection: whether it fires, and its window' },
-    { path: 'stages', words: 'Stage by stage: charge, fired sooner, bleeding' },
-    { path: 'commission', words: 'It does not do what it should' },
-  ],
-};
-
 /** The fields of the selected block, drawn from its declaration. */
 export function BlockForm({ id, document, evaluation }: { id: string; document: RigDocument; evaluation: Evaluation }) {
   const slot = useAppSelector((s) => s.editor.selected);
@@ -194,9 +168,9 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
           Not asked for as it is set: {idle.map(([, spec]) => midSentence(spec.title)).join(', ')}.
         </p>
       )}
-      {[...(desks[`${slot} ${block.kind}`] ?? []), ...(desks[slot] ?? [])].map(({ path, words }) => (
-        <Link key={path} className="mt-3 block text-select underline" to={`/rigs/${id}/${path}`}>
-          {words}
+      {(definition.desks ?? []).map(({ route, says }) => (
+        <Link key={route} className="mt-3 block text-select underline" to={`/rigs/${id}/${route}`}>
+          {says}
         </Link>
       ))}
       <Note note={document.note} />
