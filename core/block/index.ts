@@ -1,5 +1,7 @@
 export { ProgramError } from '../formula/index.ts';
 export {
+  channelSlots,
+  rigSlots,
   slots,
   type Desk,
   type DeskRoute,

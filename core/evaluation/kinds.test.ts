@@ -3,7 +3,7 @@ import { slots, type BlockDefinition, type FigureId } from '../block/index.ts';
 import { readNetlist } from '../circuit/index.ts';
 import { initialValue, readQuantityText, textOf, type FieldValue } from '../field/index.ts';
 import { figureSpecs, ifKnown, RigReading } from '../figure/index.ts';
-import { blockDefinition, blockDefinitions, changeKind, checkPath, isInForce, newBlock, type Block } from '../kind/index.ts';
+import { blockDefinition, blockDefinitions, changeKind, checkPath, newBlock, type Block } from '../kind/index.ts';
 import { partKinds } from '../part/index.ts';
 import { blockIn, newRig, withBlock, type Rig } from '../rig/index.ts';
 import { sceneNetlist } from '../simulate/index.ts';
@@ -150,13 +150,5 @@ describe.each(named)('%s', (_name, definition) => {
       }
     }
     expect(read).toBeGreaterThan(0);
-  });
-
-  test('says of a field that is not in force that it is not', () => {
-    const block = newBlock(definition);
-    for (const [id, spec] of Object.entries(definition.fields)) {
-      const by = spec.onlyWith;
-      expect(isInForce(block, spec), id).toBe(by === undefined || by.values.includes(String(block.fields[by.choice])));
-    }
   });
 });

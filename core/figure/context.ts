@@ -44,9 +44,6 @@ const knownFigures = (): ReadonlySet<string> =>
     [...wholeFigures, ...blockDefinitions.flatMap((definition) => definition.figures ?? [])].map((spec) => spec.id),
   ));
 
-/** Whether some kind of block, or the rig as a whole, can have a figure of this id: for ids that come from outside. */
-export const isFigureId = (id: string): id is FigureId => knownFigures().has(id);
-
 /** @throws ProgramError where no kind of block, and no rig, can have a figure of this id */
 export function checkFigure(id: string): void {
   if (!knownFigures().has(id)) throw new ProgramError(`no kind of block declares a figure ${id}`);

@@ -1,20 +1,6 @@
 import { z } from 'zod';
-import { slots, type Desk, type Slot } from '../block/index.ts';
+import { slots, type channelSlots, type Desk, type rigSlots, type Slot } from '../block/index.ts';
 import { blockDefinition, blockSchema, kindsOf, newBlock, type Block } from '../kind/index.ts';
-
-/** Slots that every rig has once, and those that every channel has. */
-export const rigSlots = ['supply', 'charging'] as const satisfies readonly Slot[];
-export const channelSlots = [
-  'store',
-  'switch',
-  'trigger',
-  'load',
-  'bleeder',
-  'dump',
-  'tool',
-  'meter',
-  'monitor',
-] as const satisfies readonly Slot[];
 
 export type ChannelSlot = (typeof channelSlots)[number];
 export type Channel = { readonly [K in ChannelSlot]: Block };
