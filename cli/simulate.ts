@@ -89,7 +89,7 @@ export function simulateText(text: string, options: SimulateOptions): Simulated 
 }
 
 /** The traces as CSV, SI units: at every time at which any of them has a point that is kept. */
-export function simulatedCsv({ columns, run }: Simulated): string {
+function simulatedCsv({ columns, run }: Simulated): string {
   const [first] = run.traces;
   const all = first?.t ?? new Float64Array();
   const kept = new Set(run.traces.flatMap((trace) => [...decimated(trace, mostPoints / Math.max(1, columns.length)).t]));

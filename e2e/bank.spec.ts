@@ -164,7 +164,7 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
     page.getByRole('button', { name: 'Export Anvil' }).click(),
   ]);
   const text = await readFile(await download.path(), 'utf8');
-  expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 7, name: 'Anvil' });
+  expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 8, name: 'Anvil' });
   const rows = page.locator('tr[data-rig]');
   await expect(page.locator('tr[data-rig="Thimble"]')).toBeVisible();
   const count = await rows.count();
@@ -172,7 +172,7 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
     page.getByLabel('Rig file or archive to import').setInputFiles({ name, mimeType: 'application/json', buffer });
   for (const [bad, reason] of [
     [text.slice(0, 400), 'not complete JSON'],
-    [text.replace('"version": 7', '"version": 8'), 'newer Vast Surge'],
+    [text.replace('"version": 8', '"version": 9'), 'newer Vast Surge'],
     [text.replace('"note"', '"__proto__":{},"note"'), '__proto__'],
   ] as const) {
     await put('bad.json', Buffer.from(bad));

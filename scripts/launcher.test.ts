@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest';
+import { isLong } from '../core/test/long.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const home = mkdtempSync(join(tmpdir(), 'surge-launcher-'));
@@ -246,7 +247,8 @@ describe('./surge', { timeout: 120_000 }, () => {
     expect(await names()).toContain('After the blow');
   });
 
-  test('a cluster that is damaged, or of no known kind, is left as it is and told', () => {
+  // What happens to a workshop once in its life is asked at length.
+  test.runIf(isLong)('a cluster that is damaged, or of no known kind, is left as it is and told', () => {
     const control = join(data, 'postgres', 'global', 'pg_control');
     const aside = `${control}.aside`;
     spawnSync('mv', [control, aside]);
@@ -271,7 +273,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     expect(run(['backup', join(home, 'again.zip')]).code).toBe(0);
   });
 
-  test(
+  test.runIf(isLong)(
     'a first start that is broken off leaves nothing that is taken for a cluster, and the next one makes it',
     { timeout: 120_000 },
     async () => {
@@ -303,7 +305,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     expect(answer).toMatchObject({ code: 1, err: 'surge: the data folder /proc/surge cannot be made\n' });
   });
 
-  test('backups by themselves are switched on and off from the terminal; a unit for systemd is written', () => {
+  test.runIf(isLong)('backups by themselves are switched on and off from the terminal; a unit for systemd is written', () => {
     expect(run(['backups']).out).toMatch(/^surge: scheduled backups: off; last backup read back: \d/);
     expect(run(['backups', join(home, 'kept'), '--every', '12h', '--keep', '5']).out).toMatch(
       /scheduled backups: every 12 h into .*kept, the last 5 kept/,

@@ -90,12 +90,6 @@ export interface Offers {
   readonly conduction?: 'one-way' | 'both-ways';
 }
 
-/** A store beside the one drawn; null: like it. */
-export interface FurtherStore {
-  readonly C: Worked | null;
-  readonly V: Worked | null;
-}
-
 /** How the voltage of the store rises: what a supply or a charging path puts in the place of a voltage behind a resistance. */
 export interface ChargeLaw {
   /** Voltage that the store comes to if it is left alone, V. */
@@ -151,8 +145,8 @@ export interface Reader<
 export interface RigContext {
   own<S extends Slot>(slot: S): Own<FieldsIn<S>>;
   offers(slot: Slot): Offers;
-  /** Stores that stand beside the one drawn, whatever else the load lacks. */
-  furtherStores(): readonly FurtherStore[];
+  /** Every channel of the rig in its order, this one among them, each as seen from itself. */
+  channels(): readonly RigContext[];
   /** @throws Unavailable where no block offers it */
   offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]>;
   /** Time from nought to a voltage, the last stage of a ladder last, by the one law of this rig's supply and charging path, s. @throws Unavailable, FormulaError */
@@ -198,6 +192,8 @@ export interface LimitSpec {
 export interface Problem {
   readonly severity: 'error' | 'warning';
   readonly slot: Slot;
+  /** The channel it is of, from 0, where that is not the one the rig is seen from. */
+  readonly channel?: number;
   readonly field?: FieldId;
   readonly text: string;
 }

@@ -1,8 +1,8 @@
 import type { Element, Trace as CircuitTrace } from '../circuit/index.ts';
-import type { Fields } from '../field/index.ts';
+import type { Fields, FieldValue } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
-import type { FigureSpec, FurtherStore, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from './context.ts';
+import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from './context.ts';
 import type { Desk, FigureId, Slot } from './names.ts';
 import type { ToolPart } from './wired.ts';
 
@@ -57,6 +57,9 @@ export interface CircuitPart {
   /** Set on what the closed forms leave out: what is left out, and what stands there instead. A gap fires at once, its arc fallen. */
   readonly leftOut?: { readonly what: string; readonly instead: 'open' | 'short' | 'at once' | 'next to none' };
 }
+
+/** Values of the fields of a block, by id. */
+export type FieldValues = Readonly<Record<string, FieldValue>>;
 
 /** Nodes a block is connected to, and what the names of its elements end with. */
 export interface Terminals {
@@ -156,10 +159,10 @@ export interface BlockDefinition<F extends Fields = Fields> {
   /** Nodes that the switch of the rig stands between, where that is not the terminal of the store and the load. */
   switchBetween?(own: Own<NoInfer<F>>): { readonly plus: string; readonly minus: string };
   /**
-   * Stores that stand beside the one drawn, none of them larger or charged higher, each with a charging path, a switch, a bleeder
-   * and a meter like its. All figures but the stored energy are those of the one drawn.
+   * Set on a load that may stand in several channels, each with a store and a switch of its own: what one of them is called, and
+   * the fields of the next, by those of the last.
    */
-  furtherStores?(own: Own<NoInfer<F>>): readonly FurtherStore[];
+  readonly channels?: { readonly one: string; next(last: FieldValues): FieldValues };
   /** What its closed forms leave out beside such elements, said where the solver comes to another number. */
   leavesOut?(own: Own<NoInfer<F>>, scene: Scene): string | null;
   /** Of a discharge tool: its parts as they are wired, from its tip to the lead on the earthed side. */

@@ -14,9 +14,11 @@ const reached = (rig: RigContext): number => ifKnown(() => boundsOf(rig.figure('
 
 /**
  * The highest voltage, V, that can stand on the store at the worst corner of the tolerances: what the supply gives if it is left on, what a choke swings it to, or
- * what is set if that is more.
+ * what is set if that is more. Of several channels the highest of all: one meter and one tool go from store to store.
  */
-export const highestVoltage = (rig: RigContext): number =>
+export const highestVoltage = (rig: RigContext): number => Math.max(...rig.channels().map(highestOn));
+
+const highestOn = (rig: RigContext): number =>
   Math.max(boundsOf(rig.offer('sourceVoltage')).high, reached(rig), boundsOf(setVoltage(rig)).high);
 
 /** J of all that is connected, at the voltage it is charged to. */

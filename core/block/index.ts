@@ -1,6 +1,7 @@
 export { ProgramError } from '../formula/index.ts';
 export {
   channelSlots,
+  isChannelSlot,
   rigSlots,
   slots,
   type Desk,
@@ -22,7 +23,6 @@ export {
   type ChargeLaw,
   type FigureSpec,
   type LimitSpec,
-  type FurtherStore,
   type Offers,
   type Own,
   type Phase,
@@ -46,6 +46,7 @@ export {
 } from './goal.ts';
 export {
   type BlockDefinition,
+  type FieldValues,
   type HeldCharge,
   type OneOpen,
   type CircuitPart,

@@ -9,6 +9,10 @@ export const channelSlots = ['store', 'switch', 'trigger', 'load', 'bleeder', 'd
 export const slots = [...rigSlots, ...channelSlots] as const;
 export type Slot = (typeof slots)[number];
 
+/** Whether every channel has a place of its own for it. */
+export const isChannelSlot = (slot: Slot): slot is (typeof channelSlots)[number] =>
+  (channelSlots as readonly string[]).includes(slot);
+
 /**
  * Fields of every kind of block, by `slot/kind`. Each kind adds its own beside their declaration, so that a name that no kind
  * declares does not compile, and the frame knows no kind:

@@ -1,8 +1,8 @@
 import { storeFormulas, work, type Worked } from '../formula/index.ts';
 import type { RigContext } from './context.ts';
 
-/** Energy that one discharge of a store by hand has to take: where there are several stores, that of the one drawn. */
+/** Energy that one discharge of a store by hand has to take: where there are several channels, that of its own. */
 export const storeEnergy = (rig: RigContext): Worked =>
-  rig.furtherStores().length > 0
+  rig.channels().length > 1
     ? work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'energy of one store')
     : rig.figure('stored-energy');

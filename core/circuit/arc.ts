@@ -4,7 +4,7 @@ import type { Arc } from './element.ts';
 export type FallingArc = Exclude<Arc, { readonly law: 'fixed' }>;
 
 /** Where an arc begins, Ω: what it was before is an open gap. */
-export const arcStart = 1e5;
+const arcStart = 1e5;
 
 /** How fast the state of an arc grows with its current: ∫|i|dt in C, or ∫i²dt in A²s. */
 export const arcRate = (arc: FallingArc, i: number): number => (arc.law === 'toepler' ? Math.abs(i) : i * i);

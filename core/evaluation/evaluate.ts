@@ -1,18 +1,19 @@
-import { ifKnown, slots, Unavailable, type FigureId, type Problem } from '../block/index.ts';
-import { FormulaError } from '../formula/index.ts';
+import { ifKnown, isChannelSlot, slots, Unavailable, type FigureId, type Problem } from '../block/index.ts';
+import { FormulaError, type Worked } from '../formula/index.ts';
 import {
   checkFigure,
   Corners,
   definitionIn,
   figureSpecs,
   figuresOf,
+  missingFigures,
   reasonOf,
   type Figure,
   type RigReading,
 } from '../figure/index.ts';
 import { hazardOf, type Hazard } from '../hazard/index.ts';
-import { ladderOf, type Ladder } from '../limit/index.ts';
-import type { Rig } from '../rig/index.ts';
+import { joinedLadder, ladderOf, type Ladder } from '../limit/index.ts';
+import { channelOf, channelTitle, inChannel, type Rig } from '../rig/index.ts';
 
 /** A figure that could be worked out. */
 type FigureKnown = Extract<Figure, { readonly ok: true }>;
@@ -108,16 +109,33 @@ function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard |
     return figure?.ok ? figure.band.high : null;
   };
   const energy = worst('stored-energy');
-  const charge = worst('stored-charge');
-  if (energy === null || charge === null) return null;
+  const own = worst('stored-charge');
+  if (energy === null || own === null) return null;
   const beside = besideStore(corners);
-  const voltage = corners.bandOf((reading) => reading.offer('chargedTo')).high;
+  // Of several stores a person meets the worst.
+  const channels = corners.rig.channels.map((_, k) => k);
+  const most = (of: (channel: RigReading) => Worked) =>
+    Math.max(...channels.map((k) => corners.bandOf((reading) => of(reading.channels()[k] ?? reading)).high));
+  const voltage = most((channel) => channel.offer('chargedTo'));
+  const charge = channels.length > 1 ? most((channel) => channel.figure('stored-charge')) : own;
   return hazardOf({
     energy: energy + beside.energy,
     charge: charge + beside.charge,
     voltage: Math.max(voltage, beside.voltage),
   });
 }
+
+const problemsOf = (corners: Corners, figures: readonly Figure[]): Problem[] =>
+  withoutEchoes(problemsOfBlocks(corners), problemsOfFigures(corners, figures));
+
+/** What the channels that a rig is not seen from have against it. */
+const othersOf = (rig: Rig): { channel: number; ladder: Ladder; problems: Problem[] }[] =>
+  rig.channels.flatMap((_, channel) => {
+    if (channel === channelOf(rig)) return [];
+    const corners = new Corners(inChannel(rig, channel));
+    const problems = problemsOf(corners, missingFigures(corners));
+    return [{ channel, ladder: ladderOf(corners), problems }];
+  });
 
 /**
  * Works a rig out: figures with their bands, limits tightest first, hazard class, and what is inconsistent and why.
@@ -127,9 +145,22 @@ function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard |
 export function evaluateRig(rig: Rig): Evaluation {
   const corners = new Corners(rig);
   const figures = figuresOf(corners);
-  const problems = withoutEchoes(problemsOfBlocks(corners), problemsOfFigures(corners, figures)).sort(severityOrder);
+  const others = rig.channels.length > 1 ? othersOf(rig) : [];
+  const own = problemsOf(corners, figures);
+  // Of supply and charging path the same thing is said once.
+  const more = others.flatMap(({ channel, problems: found }) =>
+    found
+      .filter(({ slot, text }) => isChannelSlot(slot) || !own.some((known) => known.text === text))
+      .map((p) => ({ ...p, channel, text: `${channelTitle(rig, channel)}: ${p.text}` })),
+  );
+  const problems = [...own, ...more].sort(severityOrder);
   const [hazard, beside] = [hazardOfFigures(figures, corners), besideFigures(rig, figures)];
-  return { rig, figures, ladder: ladderOf(corners), problems, hazard, beside, corners };
+  const ladder = joinedLadder(
+    rig,
+    ladderOf(corners),
+    others.map(({ channel, ladder: of }) => [channel, of] as const),
+  );
+  return { rig, figures, ladder, problems, hazard, beside, corners };
 }
 
 /** A figure of an evaluation that could be worked out. */

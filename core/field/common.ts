@@ -69,6 +69,10 @@ export const onlyWith = <const F extends BlockField>(on: string, values: readonl
   onlyWith: { choice: on, values },
 });
 
+/** Fields of a load that stand in the first channel of a rig, for all of them. */
+export const once = <const F extends Readonly<Record<string, BlockField>>>(of: F): F =>
+  Object.fromEntries(Object.entries(of).map(([id, field]) => [id, { ...field, once: true }])) as F;
+
 /** Fields by their ids; where one names no symbol, its id is what formulas write. */
 export const fields = <const F extends Readonly<Record<string, BlockField>>>(of: F): F =>
   Object.fromEntries(

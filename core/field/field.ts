@@ -21,6 +21,8 @@ export interface OnlyWith {
 export interface QuantityField {
   readonly type: 'quantity';
   readonly onlyWith?: OnlyWith;
+  /** Of a load: it stands in the first channel of the rig, for all of them. */
+  readonly once?: true;
   /** As the field's formulas write it. */
   readonly symbol: string;
   readonly title: string;
@@ -46,6 +48,7 @@ export interface QuantityField {
 export interface ChoiceField<V extends string = string> {
   readonly type: 'choice';
   readonly onlyWith?: OnlyWith;
+  readonly once?: true;
   readonly title: string;
   readonly options: readonly { readonly value: V; readonly title: string }[];
   readonly initial: V;
@@ -56,6 +59,7 @@ export interface ChoiceField<V extends string = string> {
 export interface LinesField {
   readonly type: 'lines';
   readonly onlyWith?: OnlyWith;
+  readonly once?: true;
   readonly title: string;
   readonly initial: '';
   /** Why a text may not stand there, naming the line; null where it may. */

@@ -1,4 +1,17 @@
-export { above, choice, choiceOf, countOf, fields, onlyWith, quantity, rating, whole, within, type Range } from './common.ts';
+export {
+  above,
+  choice,
+  choiceOf,
+  countOf,
+  fields,
+  once,
+  onlyWith,
+  quantity,
+  rating,
+  whole,
+  within,
+  type Range,
+} from './common.ts';
 export {
   fieldDefinitions,
   fieldSchema,

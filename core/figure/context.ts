@@ -8,7 +8,6 @@ import {
   type FieldId,
   type FieldsIn,
   type FigureId,
-  type FurtherStore,
   type Offers,
   type Own,
   type RigContext,
@@ -16,7 +15,7 @@ import {
 } from '../block/index.ts';
 import { blockDefinition, blockDefinitions, kindsOf } from '../kind/index.ts';
 import { gapFormulas, work, type Given, type Worked } from '../formula/index.ts';
-import { blockIn, type Rig } from '../rig/index.ts';
+import { blockIn, channelNoun, channelOf, inChannel, numberedSpot, type Rig } from '../rig/index.ts';
 import { chargeLaw } from './charge-law.ts';
 import { wholeFigures } from './whole.ts';
 
@@ -62,6 +61,9 @@ export class RigReading implements RigContext {
 
   readonly rig: Rig;
   readonly overrides: Overrides;
+  private all: readonly RigReading[] | null = null;
+  /** Set where it is read beside another that the rig is seen from: paths then name the channel. */
+  private isBeside = false;
 
   constructor(rig: Rig, overrides: Overrides = none) {
     this.rig = rig;
@@ -69,7 +71,7 @@ export class RigReading implements RigContext {
   }
 
   private field(slot: Slot, id: string): Given | null {
-    const path = `${slot}.${id}`;
+    const path = `${this.isBeside ? numberedSpot(slot, channelOf(this.rig)) : slot}.${id}`;
     const known = this.given.get(path);
     if (known !== undefined) return known;
     const made = this.readField(slot, id, path);
@@ -126,7 +128,9 @@ export class RigReading implements RigContext {
       quantity: (id) => {
         const value = this.field(slot, id);
         if (value) return value;
-        throw new Unavailable(slot, `${definitionIn(this.rig, slot).fields[id]?.title ?? id} is not given`, id as FieldId);
+        const beside = this.isBeside ? `${channelNoun(this.rig) ?? 'channel'} ${channelOf(this.rig) + 1}: ` : '';
+        const title = definitionIn(this.rig, slot).fields[id]?.title ?? id;
+        throw new Unavailable(slot, `${beside}${title} is not given`, id as FieldId);
       },
       choice: (id) => this.chosen(slot, id),
       is: (id, value) => {
@@ -162,8 +166,15 @@ export class RigReading implements RigContext {
     return { ...store, setTo: set, chargedTo: work(gapFormulas.firesAtLower, { Vs: set, Vb: lowest }) };
   }
 
-  furtherStores(): readonly FurtherStore[] {
-    return definitionIn(this.rig, 'load').furtherStores?.(this.ownOf('load')) ?? [];
+  channels(): readonly RigReading[] {
+    if (this.all) return this.all;
+    const front = channelOf(this.rig);
+    const all = this.rig.channels.map((_, k) => (k === front ? this : new RigReading(inChannel(this.rig, k), this.overrides)));
+    for (const reading of all) {
+      reading.all = all;
+      reading.isBeside = reading !== this;
+    }
+    return all;
   }
 
   offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]> {

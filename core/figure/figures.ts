@@ -36,6 +36,19 @@ function figureOf(corners: Corners, spec: FigureSpec): Figure {
   }
 }
 
+/** Figures that cannot be had at all, without the bands of those that can. */
+export const missingFigures = (corners: Corners): Figure[] =>
+  [...figureSpecs(corners.rig).values()].flatMap((spec) => {
+    try {
+      corners.nominal().figure(spec.id);
+      return [];
+    } catch (error) {
+      const known = reasonOf(error);
+      if (!known) throw error;
+      return [{ id: spec.id, title: titleOf(corners, spec), slot: spec.slot, ok: false as const, reason: known.reason }];
+    }
+  });
+
 /** Every figure of the rig that `corners` reads, in the order of the registry. */
 export const figuresOf = (corners: Corners): Figure[] =>
   [...figureSpecs(corners.rig).values()].map((spec) => figureOf(corners, spec));

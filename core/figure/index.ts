@@ -1,6 +1,6 @@
 export { ifKnown } from '../block/index.ts';
 export { Corners, reasonOf, type Band, type Corner } from './band.ts';
 export { checkFigure, definitionIn, figureSpecs, RigReading, type Overrides } from './context.ts';
-export { figuresOf, type Figure } from './figures.ts';
+export { figuresOf, missingFigures, type Figure } from './figures.ts';
 export { chargeLaw, hasOwnLaw } from './charge-law.ts';
 export { thresholdOf, wheelResistance } from './whole.ts';

@@ -1,18 +1,7 @@
+import { bleedFigures } from './bleed.ts';
 import { chargeLaw } from './charge-law.ts';
+import { slots, storeEnergy, Unavailable, type FigureSpec, type RigContext, type Slot } from '../block/index.ts';
 import {
-  bleedThrough,
-  bleedGoal,
-  slots,
-  storeEnergy,
-  tenthThrough,
-  Unavailable,
-  type FigureSpec,
-  type Offers,
-  type RigContext,
-  type Slot,
-} from '../block/index.ts';
-import {
-  bleedFormulas,
   chargeFormulas,
   chokeFormulas,
   dischargeFormulas,
@@ -57,11 +46,6 @@ declare module '../block/names.ts' {
     'peak-di-dt': true;
     'loop-resistance': true;
     'loop-inductance': true;
-    'bleed-time': true;
-    'fall-constant': true;
-    'bleed-time-tenth': true;
-    'bleed-time-open': true;
-    'bleed-time-open-tenth': true;
     'reversed-voltage': true;
   }
 }
@@ -122,14 +106,6 @@ function dissipatingResistance(rig: RigContext): Worked {
 
 const one = ruled('the whole drop once', 1, '1', 'the drop is already that of the string');
 
-const needs = <K extends keyof Offers>(rig: RigContext, slot: Slot, name: K, reason: string): NonNullable<Offers[K]> => {
-  const value = rig.offers(slot)[name];
-  if (value === undefined) throw new Unavailable(slot, reason);
-  return value;
-};
-
-const noBleeder = 'this rig has no permanent bleeder';
-
 /** Voltage that drives the discharge: that of the store, or of all its stages in series. */
 function erectedVoltage(rig: RigContext): Worked {
   const V = rig.offer('chargedTo');
@@ -165,21 +141,19 @@ const ofAllTowers = (rig: RigContext, C: Worked): Worked => {
     : C;
 };
 
-/** All that is stored: in both towers, in further stores as well. */
+/** All that is stored: in both towers, in all channels. */
 function allEnergy(rig: RigContext): Worked {
   const V0 = rig.offer('chargedTo');
   const own = work(storeFormulas.storedEnergy, { C: ofAllTowers(rig, rig.figure('bank-capacitance')), V: V0 });
-  return rig.furtherStores().reduce((E1, { C, V }) => {
-    const E2 = work(
-      storeFormulas.storedEnergy,
-      { C: C ?? rig.figure('bank-capacitance'), V: V ?? V0 },
-      'energy of a further store',
-    );
+  return rig.channels().reduce((E1, other) => {
+    if (other === rig) return E1;
+    const given = { C: other.figure('bank-capacitance'), V: other.offer('chargedTo') };
+    const E2 = work(storeFormulas.storedEnergy, given, 'energy of a further store');
     return work(sourceFormulas.energySum, { E1, E2 }, 'stored energy');
   }, own);
 }
 
-/** What one supply brings into the store in a charge: with two towers the half of all, with further stores that of one. */
+/** What one supply brings into the store in a charge: with two towers the half of all, with several channels that of one. */
 const chargedEnergy = (rig: RigContext): Worked =>
   rig.offers('store').towers
     ? work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'energy of one tower')
@@ -266,37 +240,6 @@ function action(rig: RigContext): Worked {
     return work(dischargeFormulas.actionIntegral, { C, V: erectedVoltage(rig), R });
   return work(dischargeFormulas.actionOfHalfCycle, { C, V: driveVoltage(rig), k: idealReversal(rig), R });
 }
-
-const bleedTime = (rig: RigContext, R: Worked, title: string): Worked => bleedThrough(rig, R, bleedGoal(rig).voltage, title);
-
-/** Leakage empties every stage by itself: no ladder is in its way. */
-function leakTime(rig: RigContext, title: string): Worked {
-  const V0 = rig.offer('chargedTo');
-  return work(
-    bleedFormulas.rcBleedTime,
-    { R: insulation(rig), C: rig.figure('bank-capacitance'), V0, V: bleedGoal(rig).voltage },
-    title,
-  );
-}
-
-/** How the store falls between isolating and firing: by what bleeds it then, its meter and its leakage, all at once. */
-function fallConstant(rig: RigContext): Worked {
-  const C = rig.figure('bank-capacitance');
-  const [V0, V] = [rig.offer('chargedTo'), bleedGoal(rig).voltage];
-  const by = (R: Worked, title: string) => work(bleedFormulas.rcTimeConstant, { R, C }, title);
-  const { bleedResistance, isSwitched } = rig.offers('bleeder');
-  const { meterResistance } = rig.offers('meter');
-  const ways = [
-    ...(bleedResistance && !isSwitched
-      ? [work(bleedFormulas.constantOfFall, { t: rig.figure('bleed-time'), V0, V }, 'through the bleeder')]
-      : []),
-    ...(meterResistance ? [by(meterResistance, 'through the meter')] : []),
-    by(insulation(rig), 'by leakage'),
-  ];
-  return ways.reduce((t1, t2) => work(bleedFormulas.constantsBeside, { t1, t2 }, 'time constant of the fall'));
-}
-
-const insulation = (rig: RigContext) => needs(rig, 'store', 'insulation', 'the insulation of the store is not given');
 
 /** Figures that belong to the rig as a whole, in the order a person asks for them. */
 export const wholeFigures: readonly FigureSpec[] = [
@@ -451,49 +394,7 @@ export const wholeFigures: readonly FigureSpec[] = [
   },
   { id: 'loop-resistance', title: 'Loop resistance', slot: 'load', compute: loopResistance },
   { id: 'loop-inductance', title: 'Loop inductance', slot: 'load', compute: loopInductance },
-  {
-    id: 'bleed-time',
-    title: 'Bleeder, time to below the goal',
-    slot: 'bleeder',
-    mayBeMissing: true,
-    compute: (rig) =>
-      bleedTime(rig, needs(rig, 'bleeder', 'bleedResistance', noBleeder), 'time to below the goal through the bleeder'),
-  },
-  {
-    id: 'fall-constant',
-    title: 'After isolating, time constant of the fall',
-    slot: 'bleeder',
-    compute: fallConstant,
-  },
-  {
-    id: 'bleed-time-tenth',
-    title: 'Bleeder, time to a tenth of the voltage',
-    slot: 'bleeder',
-    mayBeMissing: true,
-    compute: (rig) =>
-      tenthThrough(
-        rig,
-        needs(rig, 'bleeder', 'bleedResistance', noBleeder),
-        'time to a tenth of the voltage through the bleeder',
-      ),
-  },
-  {
-    id: 'bleed-time-open',
-    title: 'Bleeder open, time to below the goal',
-    slot: 'bleeder',
-    compute: (rig) => leakTime(rig, 'time to below the goal, bleeder open, by leakage alone'),
-  },
-  {
-    id: 'bleed-time-open-tenth',
-    title: 'Bleeder open, time to a tenth of the voltage',
-    slot: 'bleeder',
-    compute: (rig) =>
-      work(
-        bleedFormulas.rcTimeToTenth,
-        { R: insulation(rig), C: rig.figure('bank-capacitance') },
-        'time to a tenth of the voltage, bleeder open, by leakage alone',
-      ),
-  },
+  ...bleedFigures,
   {
     id: 'reversed-voltage',
     title: 'Reversed voltage left after the shot',

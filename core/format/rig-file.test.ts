@@ -70,6 +70,58 @@ describe('rig files', () => {
     expect(slow(30)).toBe('taken');
   });
 
+  test('the lines of further coils of version 7 are stages of their own: place, firing, turns, voltage and capacitance of each', () => {
+    const sample = readFileSync(new URL('../test/fixtures/rig-file-7/shuttle.json', import.meta.url), 'utf8');
+    const old = JSON.parse(sample) as { rig: { channels: [{ load: { fields: { coils: string } } }] } };
+    expect(readRigFile(sample)).toEqual(readRigFile(demo('shuttle')));
+    for (const name of ['kittiwake', 'thimble'])
+      expect(readRigFile(readFileSync(new URL(`../test/fixtures/rig-file-7/${name}.json`, import.meta.url), 'utf8'))).toEqual(
+        readRigFile(demo(name)),
+      );
+    const stagesOf = (coils: string) => {
+      old.rig.channels[0].load.fields.coils = coils;
+      const read = readRigFile(JSON.stringify(old));
+      if (!read.ok) throw new Error('unreadable');
+      return read.document.rig.channels.map(({ store, load }) =>
+        [store.fields['V0'], store.fields['C'], load.fields['N'], load.fields['at'], load.fields['xf'], load.fields['tf']].map(
+          (value) => (typeof value === 'object' && value ? value.value : value),
+        ),
+      );
+    };
+    const fired = (coils: string) => stagesOf(coils).map(([, , , at, xf, tf]) => [at, xf, tf]);
+    expect(stagesOf('')).toHaveLength(1);
+    const [[V0, C, N] = []] = stagesOf('');
+    expect(stagesOf('0 mm, 30 V\n90 mm, after 1.2 ms, 60 turns\n180 mm, sensor 150 mm, 9 mF')).toEqual([
+      [30, C, N, 0.08, null, null],
+      [V0, C, 60, 0.09, null, 1.2e-3],
+      [V0, 9e-3, N, 0.18, 0.15, null],
+    ]);
+    expect(fired('90 mm, best').at(1)).toEqual([0.09, null, null]);
+    old.rig.channels[0].load.fields.coils = '90 mm, blue';
+    expect(words(JSON.stringify(old))).toMatch(/keys that are not known: coils/);
+  });
+
+  test('stages behind the first hold nothing that stands once, are of its kind, and at most twelve', () => {
+    const text = demo('shuttle');
+    type File = { rig: { channels: { load: { kind: string; fields: Record<string, unknown> } }[] } };
+    const turned = (turn: (channels: File['rig']['channels']) => void) => {
+      const file = JSON.parse(text) as File;
+      turn(file.rig.channels);
+      return words(JSON.stringify(file));
+    };
+    expect(turned(([, second]) => second && (second.load.fields['ds'] = '40 mm'))).toMatch(/keys that are not known: ds/);
+    expect(turned(([, second]) => second && (second.load = { kind: 'coil', fields: {} }))).toMatch(
+      /kind must be one of coilgun-stage/,
+    );
+    expect(turned(([first]) => first && (first.load = { kind: 'coil', fields: {} }))).toMatch(
+      /channels behind the first have its kind of load, coil/,
+    );
+    expect(turned((channels) => channels.push(...Array.from({ length: 10 }, () => channels[1] as never)))).toMatch(
+      /has 13 channels; it must be from 1 to 12/,
+    );
+    expect(turned((channels) => channels.splice(0))).toMatch(/rig\.channels/);
+  });
+
   test('a dump without a resistor, or with one that is none, is refused by its field', () => {
     const text = demo('anvil');
     const dump = /("dump": \{\s*"kind": "relay",\s*"fields": \{\s*"R": )"[^"]*"/;
@@ -127,7 +179,7 @@ describe('rig files', () => {
     ['empty', '', /not complete JSON/],
     ['a list', '[]', /not a rig file/],
     ['another format', '{"format":"netlist","version":1}', /"format": "vast-surge-rig"/],
-    ['of a newer version', file((d) => (d['version'] = 8)), /version 8, and this program reads up to version 7/],
+    ['of a newer version', file((d) => (d['version'] = 9)), /version 9, and this program reads up to version 8/],
     ['with an id that is none', file((d) => (d['id'] = 'mine')), /id must be the id of a rig/],
     ['of a version that is none', file((d) => (d['version'] = '1')), /"version" must be a whole number/],
     ['with __proto__', demo('anvil').replace('"note"', '"__proto__": {"polluted": true}, "note"'), /"__proto__"/],

@@ -1,15 +1,15 @@
 import { z } from 'zod';
 import { fieldDefinitions } from '../field/index.ts';
-import { rigDocumentSchema, type RigDocument } from '../rig/index.ts';
+import { rigDocumentSchema, wholeRig, type RigDocument } from '../rig/index.ts';
 import { upgraded } from './upgrade.ts';
 
 /** The newest version of the rig file this program writes and reads. */
-export const rigFileVersion = 7;
+export const rigFileVersion = 8;
 export const rigFileMark = 'vast-surge-rig';
 /** A rig is a few kilobytes; this is far above any. */
 export const rigFileLimit = 256 * 1024;
 
-export const rigFileSchema = z.strictObject({
+const rigFileSchema = z.strictObject({
   format: z.literal(rigFileMark),
   version: z.literal(rigFileVersion),
   /** Which rig this is, so that a file that comes back is known again; left out, it is a new one. */
@@ -118,7 +118,7 @@ export function readRigData(data: unknown): ReadRigFile {
 
 /** A rig as file text: two spaces, one final newline, always the same bytes for the same rig. */
 export const writeRigFile = ({ name, note, built, sheet, rig }: RigDocument, id?: string): string =>
-  `${JSON.stringify({ format: rigFileMark, version: rigFileVersion, ...(id === undefined ? {} : { id }), name, note, built, sheet, rig }, null, 2)}\n`;
+  `${JSON.stringify({ format: rigFileMark, version: rigFileVersion, ...(id === undefined ? {} : { id }), name, note, built, sheet, rig: wholeRig(rig) }, null, 2)}\n`;
 
 /** The published JSON Schema of the rig file. */
 /** The published schema of the file: what a quantity may be and the parts of a block stand once, under `$defs`. */

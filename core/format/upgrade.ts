@@ -1,3 +1,5 @@
+import { channelsFromLines } from './coil-lines.ts';
+
 /**
  * Steps that turn a rig file of one version into the next, by the version they start from. Each takes and gives plain
  * parsed JSON and throws nothing; what is wrong with the data is found by the schema afterwards. A kept sample of every
@@ -17,6 +19,8 @@ const steps: Readonly<Record<number, (data: Record<string, unknown>) => Record<s
   5: (data) => ({ ...data, version: 6 }),
   // Version 7 has a dump, a dielectric, a bleeder that is switched, and the pace of the people: none of it in a file of version 6.
   6: (data) => ({ ...data, version: 7 }),
+  // Up to version 7 the stages of a launcher behind the first were lines of text in its load; each is a channel now.
+  7: (data) => ({ ...data, ...channelsFromLines(data), version: 8 }),
 };
 
 /** The data as the newest version has it. `version` is a version this program knows. */

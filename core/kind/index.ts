@@ -1,6 +1,5 @@
 export { gapCertainty, selfBreak } from './gap/gap.ts';
-export { coilsOf } from './coil/coilgun-stage.ts';
-export { readCoils, type CoilLine } from './coil/further-coils.ts';
+export { coilsOf, type CoilPlace, type FiredBy } from './coil/coilgun-stage.ts';
 export { projectileOf, type Projectile } from './coil/projectile.ts';
 export {
   inductanceOf,
@@ -15,12 +14,14 @@ export {
   type Winding,
   type WoundWire,
 } from './coil/winding.ts';
+export { windingFieldIds } from './coil/winding-fields.ts';
 export { eachStage } from './marx/marx-own.ts';
 export { readObserved, type Observed } from './gap/observed.ts';
 export { triggeredFrom, triggeredTo } from './gap/spark-gap.ts';
 export { absorptionBy, dielectricField } from './bank/dielectric-field.ts';
 export { blockDefinition, blockDefinitions, checkPath, kindsOf, slotTitles } from './registry.ts';
 export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';
-export { blockSchema, changeKind, isInForce, newBlock, type Block } from './schema.ts';
+export { kindsTable } from './table.ts';
+export { blockSchema, changeKind, furtherLoadSchema, isInForce, newBlock, type Block } from './schema.ts';
 export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';
 export { breakPath, ofBreaks, verdictOf, type Breaking, type Verdict } from './tesla-coil/tank.ts';

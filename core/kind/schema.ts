@@ -13,28 +13,36 @@ export interface Block {
   readonly parts?: readonly PartRef[];
 }
 
-const blockOfKind = (definition: BlockDefinition) =>
+const blockOfKind = (definition: BlockDefinition, keeps: (field: BlockField) => boolean = () => true) =>
   z.strictObject({
     kind: z.literal(definition.kind),
     fields: z
-      .strictObject(Object.fromEntries(Object.entries(definition.fields).map(([id, field]) => [id, fieldSchema(field)])))
+      .strictObject(
+        Object.fromEntries(
+          Object.entries(definition.fields).flatMap(([id, field]) => (keeps(field) ? [[id, fieldSchema(field)]] : [])),
+        ),
+      )
       .prefault({}),
     parts: partRefsSchema.optional(),
   });
 
 /** The file schema of a slot: one of the kinds registered for it. */
-export function blockSchema(slot: Slot) {
-  const kinds = kindsOf(slot).map(blockOfKind);
-  const [first, ...rest] = kinds;
-  if (!first) throw new Error(`no kind of ${slot} is registered`);
+export const blockSchema = (slot: Slot) => schemaOf(kindsOf(slot), (definition) => blockOfKind(definition));
+
+/** The file schema of the load in a channel behind the first: a kind that takes such channels, without what stands once. */
+export const furtherLoadSchema = () =>
+  schemaOf(
+    kindsOf('load').filter((definition) => definition.channels),
+    (definition) => blockOfKind(definition, (field) => !field.once),
+  );
+
+function schemaOf(definitions: readonly BlockDefinition[], of: (definition: BlockDefinition) => ReturnType<typeof blockOfKind>) {
+  const [first, ...rest] = definitions.map(of);
+  if (!first) throw new Error('no kind is registered for a place of the rig');
   return z
     .discriminatedUnion('kind', [first, ...rest], {
       error: (issue) =>
-        issue.code === 'invalid_union'
-          ? `kind must be one of ${kindsOf(slot)
-              .map((d) => d.kind)
-              .join(', ')}`
-          : undefined,
+        issue.code === 'invalid_union' ? `kind must be one of ${definitions.map((d) => d.kind).join(', ')}` : undefined,
     })
     .transform((block) => block as Block);
 }

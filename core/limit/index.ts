@@ -1,4 +1,5 @@
 export {
+  joinedLadder,
   ladderOf,
   limitSpecs,
   limitState,

@@ -1,8 +1,8 @@
-import { slots, type LimitSpec, type Slot } from '../block/index.ts';
+import { isChannelSlot, slots, type LimitSpec, type Slot } from '../block/index.ts';
 import { givens, modelSpread, type Worked } from '../formula/index.ts';
 import type { Corners } from '../figure/index.ts';
 import { definitionIn, reasonOf, type Band } from '../figure/index.ts';
-import type { Rig } from '../rig/index.ts';
+import { channelTitle, midSentence, numberedSpot, spotAt, type Rig } from '../rig/index.ts';
 import { reliefOf, type Relief } from './relief.ts';
 
 /** A stress against its rating. `utilisation` is a fraction of the rating; null where the rating is not known. */
@@ -10,6 +10,8 @@ export interface Limit {
   readonly id: string;
   readonly title: string;
   readonly slot: Slot;
+  /** The channel it belongs to, from 0, where that is not the one the rig is seen from. */
+  readonly channel?: number;
   readonly stress: Worked;
   /** Range of the stress over the tolerances. */
   readonly band: Band;
@@ -29,6 +31,7 @@ export interface BlindLimit {
   readonly id: string;
   readonly title: string;
   readonly slot: Slot;
+  readonly channel?: number;
   readonly protects: boolean;
   readonly reason: string;
 }
@@ -98,6 +101,44 @@ export function ladderOf(corners: Corners): Ladder {
   };
 }
 
+/** Limits of another channel, as they stand among those of the one the rig is seen from: each says which it is of. */
+const ofChannel = (rig: Rig, channel: number) => {
+  const path = (own: string): string => {
+    const [spot = '', id = ''] = own.split('.');
+    return `${numberedSpot(spotAt(spot).slot, channel)}.${id}`;
+  };
+  const named = <L extends Limit | BlindLimit>(limit: L): L => ({
+    ...limit,
+    id: `${limit.id}-of-${channel + 1}`,
+    title: `${channelTitle(rig, channel)}: ${midSentence(limit.title)}`,
+    channel,
+  });
+  return {
+    limits: (list: readonly Limit[]) =>
+      list.map((limit) => ({ ...named(limit), relief: limit.relief.map((relief) => ({ ...relief, path: path(relief.path) })) })),
+    blind: (list: readonly BlindLimit[]) => list.map(named),
+  };
+};
+
+/** The ladder of the channel a rig is seen from, with the limits of all others; of supply and charging path the tightest stands. */
+export function joinedLadder(rig: Rig, own: Ladder, others: readonly (readonly [channel: number, ladder: Ladder])[]): Ladder {
+  return others.reduce<Ladder>((all, [channel, ladder]) => {
+    const of = ofChannel(rig, channel);
+    const counts = (limit: Limit) => {
+      const known = all.limits.find(({ id, slot }) => slot === limit.slot && id.replace(/-of-\d+$/, '') === limit.id);
+      return isChannelSlot(limit.slot) || !known || (limit.worst ?? -1) > (known.worst ?? -1) * (1 + 1e-9);
+    };
+    return {
+      limits: [...all.limits, ...of.limits(ladder.limits.filter(counts))].sort(order),
+      // What cannot be told of a channel is never passed over; of supply and charging path it is said once.
+      blind: [
+        ...all.blind,
+        ...of.blind(ladder.blind.filter(({ slot, id }) => isChannelSlot(slot) || !all.blind.some((known) => known.id === id))),
+      ],
+    };
+  }, own);
+}
+
 export type LimitState = 'over' | 'near' | 'below' | 'unrated';
 
 /** How a limit stands, judged at its worst corner. */
@@ -109,4 +150,4 @@ export function limitState(limit: Pick<Limit, 'worst'>): LimitState {
 
 /** The tightest limit of a block, or of the whole rig. */
 export const tightest = (ladder: Ladder, slot?: Slot): Limit | undefined =>
-  ladder.limits.find((l) => l.worst !== null && (slot === undefined || l.slot === slot));
+  ladder.limits.find((l) => l.worst !== null && (slot === undefined || (l.slot === slot && l.channel === undefined)));

@@ -54,11 +54,10 @@ export function loopField(a: number, r: number, z: number, out: { Br: number; Bz
 }
 
 /** Self-inductance of a round loop of wire whose current fills it. Maxwell; Rosa and Grover. */
-export const turnSelf = (radius: number, wireRadius: number): number =>
-  mu0 * radius * (Math.log((8 * radius) / wireRadius) - 1.75);
+const turnSelf = (radius: number, wireRadius: number): number => mu0 * radius * (Math.log((8 * radius) / wireRadius) - 1.75);
 
 /** Nagaoka's coefficient of a current sheet, diameter D and length l, after Lorenz. */
-export function nagaoka(D: number, l: number): number {
+function nagaoka(D: number, l: number): number {
   const m = (D * D) / (D * D + l * l);
   // A long one: the closed form is a difference of like numbers, its series is not.
   if (m < 1e-4) {

@@ -159,7 +159,7 @@ function summit(y: Float64Array, count: number): { at: number; size: number } {
  *
  * @returns A²s; infinite where a loop has no loss at all
  */
-export function coupledActions(loops: CoupledLoops): { S1: number; S2: number } {
+function coupledActions(loops: CoupledLoops): { S1: number; S2: number } {
   const { L1, C1, L2, C2, V } = loops;
   if (loops.R1 === 0 && loops.R2 === 0) return { S1: Infinity, S2: Infinity };
   // One loop alone may have no loss; a hair of it keeps the equations apart where nothing couples the two.

@@ -27,7 +27,7 @@ export function gasBreakdown({ minimumVoltage, minimumProduct, strength, line }:
 export const leastProduct = 0.45;
 
 /** Two like spheres in air up to half a diameter apart, V; x and D in m, both times the relative density. */
-export function sphereGap(x: number, D: number): number {
+function sphereGap(x: number, D: number): number {
   const [cm, share] = [x * 100, x / D];
   const uneven = 1 + 0.3475 * share - (0.1603 * share) / Math.sqrt(D * 100);
   return (1e3 * (24.4 * cm + 6.764 * Math.sqrt(cm)) * uneven) / (1 + (1.1006 + 0.3741 * Math.log(D * 10)) * share ** 2);

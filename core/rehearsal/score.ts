@@ -26,7 +26,7 @@ export interface Score {
 }
 
 /** J that a hand may meet at the most: the lowest published line for a shock, IEC TS 60479-2, about 1 J through 1 kΩ; from memory. */
-export const mostByHand = 1;
+const mostByHand = 1;
 
 const howToNotice: { readonly [K in FaultId]: string } = {
   'bleeder-open': 'the meter did not fall as the curve says',

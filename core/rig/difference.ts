@@ -1,14 +1,13 @@
-import { slots, type Slot } from '../block/index.ts';
-import { blockDefinition, slotTitles, type Block } from '../kind/index.ts';
+import { blockDefinition, type Block } from '../kind/index.ts';
 import { textOf, type FieldValue } from '../field/index.ts';
 import type { RigDocument } from './document.ts';
 import { midSentence } from './field-path.ts';
-import { blockIn } from './schema.ts';
+import { blockIn, channelNoun, channelsTitle, numberedSpot, spotAt, spotsOf, spotTitle, wholeRig, type Spot } from './channel.ts';
+import type { Rig } from './schema.ts';
 import { sameSheetEdits, sheetWords } from './sheet-edits.ts';
 
-/** A part of a document that is edited, merged and argued about by itself: its name, its note, its run sheet, or one block. */
-export type Place = 'name' | 'note' | 'built' | 'sheet' | Slot;
-export const places: readonly Place[] = ['name', 'note', 'built', 'sheet', ...slots];
+/** A part of a document that is edited, merged and argued about by itself: its name, its note, its run sheet, or one block. */ export type Place =
+  'name' | 'note' | 'built' | 'sheet' | 'channels' | Spot;
 
 /** One point in which two documents differ. `from` and `to` are as a person reads them; null where a side has no such field. */
 export interface Difference {
@@ -22,9 +21,9 @@ export interface Difference {
 
 const originWords = { default: 'default', measured: 'measured', label: 'from the label' } as const;
 
-const printed = (document: RigDocument, slot: Slot, id: string): string | null => {
-  const block = blockIn(document.rig, slot);
-  const field = blockDefinition(slot, block.kind).fields[id];
+const printed = (rig: Rig, spot: Spot, id: string): string | null => {
+  const block = blockIn(rig, spot);
+  const field = blockDefinition(spotAt(spot).slot, block.kind).fields[id];
   if (!field) return null;
   const value = block.fields[id] ?? null;
   if (value === null) return 'not known';
@@ -59,42 +58,64 @@ function partsText({ parts = [] }: Block): string {
 
 const partsKey = ({ parts = [] }: Block): string => JSON.stringify(parts.map((p) => [p.id, p.tag, p.group ?? 0, p.count ?? 1]));
 
-const partsDifference = (before: Block, after: Block, slot: Slot): Difference[] =>
+const partsDifference = (before: Block, after: Block, place: Spot, title: string): Difference[] =>
   partsKey(before) === partsKey(after)
     ? []
     : [
         {
-          path: `${slot}.parts`,
-          place: slot,
-          title: `${slotTitles[slot]}, parts it stands on`,
+          path: `${place}.parts`,
+          place,
+          title: `${title}, parts it stands on`,
           from: partsText(before),
           to: partsText(after),
         },
       ];
 
-function blockDifferences(a: RigDocument, b: RigDocument, slot: Slot): Difference[] {
-  const [before, after] = [blockIn(a.rig, slot), blockIn(b.rig, slot)];
+function blockDifferences(a: Rig, b: Rig, place: Spot): Difference[] {
+  const [before, after] = [blockIn(a, place), blockIn(b, place)];
   if (before === after) return [];
+  const { slot, channel } = spotAt(place);
+  const title = spotTitle(a, a.channels.length > 1 && channel === null ? numberedSpot(slot, 0) : place);
   const [from, to] = [blockDefinition(slot, before.kind), blockDefinition(slot, after.kind)];
   const kind: Difference[] =
-    from === to
-      ? []
-      : [{ path: `${slot}.kind`, place: slot, title: `${slotTitles[slot]}, kind`, from: from.title, to: to.title }];
-  const ids = [...new Set([...Object.keys(from.fields), ...Object.keys(to.fields)])];
+    from === to ? [] : [{ path: `${place}.kind`, place, title: `${title}, kind`, from: from.title, to: to.title }];
+  // What stands once is the first channel's.
+  const isOwn = (id: string) => channel === null || !(to.fields[id] ?? from.fields[id])?.once;
+  const ids = [...new Set([...Object.keys(from.fields), ...Object.keys(to.fields)])].filter(isOwn);
   const fields = ids
     .filter((id) => !sameValue(before.fields[id] ?? null, after.fields[id] ?? null) || !(id in from.fields) || !(id in to.fields))
     .map((id) => ({
-      path: `${slot}.${id}`,
-      place: slot,
-      title: `${slotTitles[slot]}, ${midSentence((to.fields[id] ?? from.fields[id])?.title ?? id)}`,
-      from: printed(a, slot, id),
-      to: printed(b, slot, id),
+      path: `${place}.${id}`,
+      place,
+      title: `${title}, ${midSentence((to.fields[id] ?? from.fields[id])?.title ?? id)}`,
+      from: printed(a, place, id),
+      to: printed(b, place, id),
     }));
-  return [...kind, ...fields, ...partsDifference(before, after, slot)];
+  return [...kind, ...fields, ...partsDifference(before, after, place, title)];
 }
+
+/** A rig of other channels: which they are is one point. */
+function channelDifferences(a: Rig, b: Rig): Difference[] {
+  if (a.channels.length === b.channels.length) return [];
+  const noun = channelNoun(a) ?? channelNoun(b) ?? 'channel';
+  const many = ({ channels: { length } }: Rig) => `${length} ${noun}${length === 1 ? '' : 's'}`;
+  return [
+    {
+      path: 'channels',
+      place: 'channels',
+      title: channelsTitle(a),
+      from: many(a),
+      to: many(b),
+    },
+  ];
+}
+
+/** Places in which two rigs can be compared block by block. */
+const commonSpots = (a: Rig, b: Rig): Spot[] => spotsOf(a.channels.length <= b.channels.length ? a : b);
 
 /** Everything in which `b` differs from `a`, in the order of the line. */
 export function differences(a: RigDocument, b: RigDocument): Difference[] {
+  const [before, after] = [wholeRig(a.rig), wholeRig(b.rig)];
   const text = (place: 'name' | 'note', title: string): Difference[] =>
     a[place] === b[place] ? [] : [{ path: place, place, title, from: a[place], to: b[place] }];
   const yes = (built: boolean) => (built ? 'yes' : 'no');
@@ -108,7 +129,8 @@ export function differences(a: RigDocument, b: RigDocument): Difference[] {
     ...text('note', 'Note'),
     ...built,
     ...sheet,
-    ...slots.flatMap((slot) => blockDifferences(a, b, slot)),
+    ...channelDifferences(before, after),
+    ...commonSpots(before, after).flatMap((spot) => blockDifferences(before, after, spot)),
   ];
 }
 

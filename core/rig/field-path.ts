@@ -1,11 +1,14 @@
 import type { PathText, Slot } from '../block/index.ts';
-import { blockDefinition, slotTitles } from '../kind/index.ts';
+import { blockDefinition } from '../kind/index.ts';
 import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '../field/index.ts';
 import { printAsTyped } from '../quantity/index.ts';
-import { blockIn, withBlock, type Rig } from './schema.ts';
+import { blockIn, spotAt, spotTitle, withBlock, type Spot } from './channel.ts';
+import type { Rig } from './schema.ts';
 
 /** A quantity field of a rig by its path, such as `store.C`. */
 export interface QuantityAt {
+  /** Where its block stands. */
+  readonly spot: Spot;
   readonly slot: Slot;
   readonly id: string;
   readonly field: QuantityField;
@@ -14,16 +17,18 @@ export interface QuantityAt {
 
 /** @returns null where the rig has no quantity under this path */
 export function quantityAt<P extends string>(rig: Rig, path: PathText<P>): QuantityAt | null {
-  const [slot, id = ''] = path.split('.') as [Slot, string];
-  const block = blockIn(rig, slot);
+  const [spot, id = ''] = path.split('.') as [Spot, string];
+  const { slot, channel } = spotAt(spot);
+  if (channel !== null && !rig.channels[channel]) return null;
+  const block = blockIn(rig, spot);
   const field = blockDefinition(slot, block.kind).fields[id];
   if (field?.type !== 'quantity') return null;
   const value = block.fields[id] ?? null;
   if (value === null) {
     const usual = field.emptyAs?.(block.fields) ?? null;
-    return { slot, id, field, value: usual && { ...usual, text: '' } };
+    return { spot, slot, id, field, value: usual && { ...usual, text: '' } };
   }
-  return { slot, id, field, value: typeof value === 'string' ? null : value };
+  return { spot, slot, id, field, value: typeof value === 'string' ? null : value };
 }
 
 /** A title inside a sentence: "Charged to" loses its capital, "ESR of one" keeps them. */
@@ -33,16 +38,16 @@ export const midSentence = (title: string): string =>
 /** "Store, charged to": how a field is named in a sentence. */
 export function fieldName(rig: Rig, path: string): string {
   const at = quantityAt<string>(rig, path);
-  return at ? `${slotTitles[at.slot]}, ${midSentence(at.field.title)}` : path;
+  return at ? `${spotTitle(rig, at.spot)}, ${midSentence(at.field.title)}` : path;
 }
 
 /** The rig with one quantity at another value and its tolerance kept, for trying what would be. No range is checked. */
 export function withTrialValue<P extends string>(rig: Rig, path: PathText<P>, value: number): Rig {
   const at = quantityAt<string>(rig, path);
   if (!at) throw new Error(`${path} is no quantity of this rig`);
-  const block = blockIn(rig, at.slot);
+  const block = blockIn(rig, at.spot);
   const tolerance = at.value?.tolerance ? { tolerance: at.value.tolerance } : {};
-  return withBlock(rig, at.slot, { ...block, fields: { ...block.fields, [at.id]: { value, text: '', ...tolerance } } });
+  return withBlock(rig, at.spot, { ...block, fields: { ...block.fields, [at.id]: { value, text: '', ...tolerance } } });
 }
 
 /** What would be typed to set a quantity to `value` with its tolerance kept; null where the field does not let it through. */

@@ -4,4 +4,24 @@ export { fieldName, midSentence, quantityAt, typedAt, withTrialValue, type Quant
 export { mergeDocuments, openChoices, placeTitle, resolveMerge, type Choice, type Merge, type Side } from './merge.ts';
 export { partsUsed } from './parts-used.ts';
 export { noSheetEdits, sheetWords, type AddedStep, type Alone, type SheetEdits, type Waiver } from './sheet-edits.ts';
-export { blockIn, desksOf, newRig, rigSchema, withBlock, type Channel, type Rig } from './schema.ts';
+export {
+  blockIn,
+  channelNoun,
+  channelOf,
+  channelsTitle,
+  channelTitle,
+  desksOf,
+  inChannel,
+  numberedSpot,
+  spotAt,
+  spotIn,
+  spotsOf,
+  spotTitle,
+  wholeRig,
+  withBlock,
+  withChannelAdded,
+  withLoadKind,
+  withoutChannel,
+  type Spot,
+} from './channel.ts';
+export { mostChannels, newRig, rigSchema, type Channel, type Rig } from './schema.ts';

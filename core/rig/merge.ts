@@ -1,8 +1,9 @@
-import { type Slot } from '../block/index.ts';
-import { slotTitles, type Block } from '../kind/index.ts';
-import { differences, places, type Difference, type Place } from './difference.ts';
+import { isChannelSlot } from '../block/index.ts';
+import type { Block } from '../kind/index.ts';
+import { blockIn, channelsTitle, spotAt, spotsOf, spotTitle, withBlock, withBlockOf } from './channel.ts';
+import { differences, type Difference, type Place } from './difference.ts';
 import type { RigDocument } from './document.ts';
-import { blockIn, withBlock } from './schema.ts';
+import type { Rig } from './schema.ts';
 
 export type Side = 'mine' | 'theirs';
 
@@ -32,21 +33,49 @@ export interface Merge {
 const wholeTitles = { name: 'Name', note: 'Note', built: 'Built', sheet: 'Run sheet' } as const;
 type Whole = keyof typeof wholeTitles;
 
+const wholePlaces = Object.keys(wholeTitles) as Whole[];
+
 const isWhole = (place: Place): place is Whole => place in wholeTitles;
 
-export const placeTitle = (place: Place): string => (isWhole(place) ? wholeTitles[place] : slotTitles[place]);
+export const placeTitle = (rig: Rig, place: Place): string => {
+  if (place === 'channels') return channelsTitle(rig);
+  return isWhole(place) ? wholeTitles[place] : spotTitle(rig, place);
+};
 
 /** `into` with one place as `from` has it. */
-const withPlace = (into: RigDocument, from: RigDocument, place: Place): RigDocument =>
-  isWhole(place) ? { ...into, [place]: from[place] } : { ...into, rig: withBlock(into.rig, place, blockIn(from.rig, place)) };
+function withPlace(into: RigDocument, from: RigDocument, place: Place): RigDocument {
+  if (isWhole(place)) return { ...into, [place]: from[place] };
+  const rig = place === 'channels' ? { ...into.rig, channels: from.rig.channels } : withBlockOf(into.rig, from.rig, place);
+  return { ...into, rig };
+}
 
-const byPlace = (list: readonly Difference[]): Map<Place, Difference[]> => {
+/** All blocks of channels are one place where one hand has more of them than the other: which is which, nobody can tell. */
+const joinedPlace = (place: Place): Place =>
+  isWhole(place) || place === 'channels' || !isChannelSlot(spotAt(place).slot) ? place : 'channels';
+
+const byPlace = (list: readonly Difference[], placeOf: (place: Place) => Place): Map<Place, Difference[]> => {
   const map = new Map<Place, Difference[]>();
-  for (const d of list) map.set(d.place, [...(map.get(d.place) ?? []), d]);
+  for (const d of list) map.set(placeOf(d.place), [...(map.get(placeOf(d.place)) ?? []), d]);
   return map;
 };
 
-function choicesIn(mine: Difference[], theirs: Difference[], place: Place): Choice[] {
+/** Channels that both changed, and one of them their number: one hand's stand as a whole. */
+function choiceOfChannels(rig: Rig, mine: Difference[], theirs: Difference[]): Choice {
+  const words = (list: Difference[]) => list.find((d) => d.path === 'channels')?.to ?? 'as many as before, with other values';
+  const base = [...mine, ...theirs].find((d) => d.path === 'channels')?.from ?? null;
+  return {
+    path: 'channels',
+    place: 'channels',
+    title: placeTitle(rig, 'channels'),
+    base,
+    mine: words(mine),
+    theirs: words(theirs),
+    suggested: null,
+  };
+}
+
+function choicesIn(rig: Rig, mine: Difference[], theirs: Difference[], place: Place): Choice[] {
+  if (place === 'channels') return [choiceOfChannels(rig, mine, theirs)];
   const kindChanged = [...mine, ...theirs].some((d) => d.path === `${place}.kind`);
   // Of two kinds of block no mixture can be made: one stands as a whole.
   const paths = kindChanged ? [`${place}.kind`] : [...new Set([...mine, ...theirs].map((d) => d.path))];
@@ -58,7 +87,7 @@ function choicesIn(mine: Difference[], theirs: Difference[], place: Place): Choi
     return {
       path,
       place,
-      title: any?.title ?? `${placeTitle(place)}, kind`,
+      title: any?.title ?? `${placeTitle(rig, place)}, kind`,
       base: was,
       mine: m ? m.to : unmoved,
       theirs: t ? t.to : unmoved,
@@ -72,10 +101,14 @@ function choicesIn(mine: Difference[], theirs: Difference[], place: Place): Choi
  * themselves; in a place that both changed to different things every changed point becomes a choice.
  */
 export function mergeDocuments(base: RigDocument, mine: RigDocument, theirs: RigDocument): Merge {
+  const counts = [base, mine, theirs].map(({ rig }) => rig.channels.length);
+  const alike = counts.every((count) => count === counts[0]);
+  const placeOf = alike ? (place: Place) => place : joinedPlace;
+  const places = [...wholePlaces, ...new Set(spotsOf(base.rig).map(placeOf))];
   const [byMe, byThem, apart] = [
-    byPlace(differences(base, mine)),
-    byPlace(differences(base, theirs)),
-    byPlace(differences(mine, theirs)),
+    byPlace(differences(base, mine), placeOf),
+    byPlace(differences(base, theirs), placeOf),
+    byPlace(differences(mine, theirs), placeOf),
   ];
   let merged = theirs;
   const taken: Place[] = [];
@@ -84,7 +117,7 @@ export function mergeDocuments(base: RigDocument, mine: RigDocument, theirs: Rig
     const [m, t] = [byMe.get(place) ?? [], byThem.get(place) ?? []];
     if (t.length === 0) merged = withPlace(merged, mine, place);
     else if (m.length === 0) taken.push(place);
-    else if (apart.has(place)) choices.push(...choicesIn(m, t, place));
+    else if (apart.has(place)) choices.push(...choicesIn(base.rig, m, t, place));
   }
   return { merged, taken, choices };
 }
@@ -95,8 +128,8 @@ const fieldOf = (path: string): string => path.slice(path.indexOf('.') + 1);
 const withRefs = ({ kind, fields }: Block, { parts }: Block): Block => ({ kind, fields, ...(parts ? { parts } : {}) });
 
 function withChoice(document: RigDocument, mine: RigDocument, { path, place }: Choice): RigDocument {
-  if (isWhole(place) || path === `${place}.kind`) return withPlace(document, mine, place);
-  const slot: Slot = place;
+  if (isWhole(place) || place === 'channels' || path === `${place}.kind`) return withPlace(document, mine, place);
+  const slot = place;
   const block: Block = blockIn(document.rig, slot);
   if (path === `${place}.parts`)
     return { ...document, rig: withBlock(document.rig, slot, withRefs(block, blockIn(mine.rig, slot))) };

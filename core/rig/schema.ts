@@ -1,36 +1,52 @@
 import { z } from 'zod';
-import { slots, type channelSlots, type Desk, type rigSlots, type Slot } from '../block/index.ts';
-import { blockDefinition, blockSchema, kindsOf, newBlock, type Block } from '../kind/index.ts';
+import { type channelSlots, type Slot } from '../block/index.ts';
+import { blockSchema, furtherLoadSchema, kindsOf, newBlock, type Block } from '../kind/index.ts';
 
 export type ChannelSlot = (typeof channelSlots)[number];
 export type Channel = { readonly [K in ChannelSlot]: Block };
 
-/** supply → charging → channels, each channel store → switch → load with its own bleed and metering. */
+/**
+ * supply → charging → channels, each channel store → switch → load with its own bleed and metering. What a kind of load declares
+ * to stand once, such as what all stages of a launcher act on, the first channel holds.
+ */
 export interface Rig {
   readonly supply: Block;
   readonly charging: Block;
   readonly channels: readonly Channel[];
+  /** The channel that the rig is seen from, from 0; left out, the first. Never kept: {@link wholeRig} takes it off. */
+  readonly front?: number;
 }
 
-const channelSchema = z.strictObject({
-  store: blockSchema('store'),
-  switch: blockSchema('switch'),
-  load: blockSchema('load'),
-  bleeder: blockSchema('bleeder'),
-  tool: blockSchema('tool'),
-  meter: blockSchema('meter'),
+/** Each stands once in a published schema, however many channels refer to it. */
+const blockOf = (slot: Slot) => blockSchema(slot).meta({ id: slot });
+
+const store = blockOf('store');
+const switching = blockOf('switch');
+const behindLoad = {
+  bleeder: blockOf('bleeder'),
+  tool: blockOf('tool'),
+  meter: blockOf('meter'),
   // Rigs of before these places were there have none.
-  monitor: blockSchema('monitor').prefault({ kind: 'none' }),
-  trigger: blockSchema('trigger').prefault({ kind: 'none' }),
-  dump: blockSchema('dump').prefault({ kind: 'none' }),
-});
+  monitor: blockOf('monitor').prefault({ kind: 'none' }),
+  trigger: blockOf('trigger').prefault({ kind: 'none' }),
+  dump: blockOf('dump').prefault({ kind: 'none' }),
+};
+const firstChannel = z.strictObject({ store, switch: switching, load: blockOf('load'), ...behindLoad });
+const furtherChannel = z.strictObject({ store, switch: switching, load: furtherLoadSchema(), ...behindLoad });
+
+/** Channels that a rig has at most. */
+export const mostChannels = 12;
 
 export const rigSchema = z.strictObject({
   supply: blockSchema('supply'),
   charging: blockSchema('charging'),
-  channels: z
-    .array(channelSchema)
-    .length(1, { error: () => 'must hold exactly one channel: this version knows rigs of one channel only' }),
+  channels: z.tuple([firstChannel], furtherChannel).check((ctx) => {
+    const [{ load }, ...more] = ctx.value;
+    const say = (message: string) => ctx.issues.push({ code: 'custom', message, input: ctx.value });
+    if (more.length >= mostChannels) say(`has ${more.length + 1} channels; it must be from 1 to ${mostChannels}`);
+    if (more.some((channel) => channel.load.kind !== load.kind))
+      say(`has loads of several kinds: channels behind the first have its kind of load, ${load.kind}`);
+  }),
 });
 
 const first = (slot: Slot): Block => {
@@ -57,24 +73,3 @@ export const newRig = (): Rig => ({
     },
   ],
 });
-
-const isRigSlot = (slot: Slot): slot is (typeof rigSlots)[number] => slot === 'supply' || slot === 'charging';
-
-/** The block in a slot of the rig's first channel. */
-export function blockIn(rig: Rig, slot: Slot): Block {
-  if (isRigSlot(slot)) return rig[slot];
-  const channel = rig.channels[0];
-  if (!channel) throw new Error('a rig has at least one channel');
-  return channel[slot];
-}
-
-/** The same rig with another block in a slot. */
-export function withBlock(rig: Rig, slot: Slot, block: Block): Rig {
-  if (isRigSlot(slot)) return { ...rig, [slot]: block };
-  return { ...rig, channels: rig.channels.map((channel, i) => (i === 0 ? { ...channel, [slot]: block } : channel)) };
-}
-
-/** Pages that the blocks of a rig bring with them, each once, in the order of the line. */
-export const desksOf = (rig: Rig): Desk[] => [
-  ...new Set(slots.flatMap((slot) => blockDefinition(slot, blockIn(rig, slot).kind).desks ?? [])),
-];

@@ -72,7 +72,7 @@ export const sheetEditsSchema = z.strictObject({
   /** Ratings that are missing and answered for, each once. */
   waivers: z
     .array(waiverSchema)
-    .max(40, { error: () => 'has more than 40 waivers' })
+    .max(200, { error: () => 'has more than 200 waivers' })
     .default([]),
   alone: aloneSchema.nullable().default(null),
   /** What each step said when a person last looked at all of them; null where nobody has yet. */

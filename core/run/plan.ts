@@ -248,7 +248,7 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
     dump: reading.offers('dump').dumpResistance ? span('dump-time') : null,
     isSwitched: reading.offers('bleeder').isSwitched === true,
     isBledByGroup: definitionIn(evaluation.rig, 'bleeder').oneOpen !== undefined,
-    further: reading.furtherStores().length,
+    further: reading.channels().length - 1,
     loop: ifKnown(() => ({
       R: reading.figure('loop-resistance').value,
       L: reading.figure('loop-inductance').value,

@@ -126,6 +126,13 @@ function byItself(evaluation: Evaluation, reading: RigReading): ShotTime {
   return { low, high, within: null, needed: 0, expected: V.value, tau: Infinity, turns: null, course: [], against, mends: [] };
 }
 
+/** s that the store of another channel takes to charge: at a corner it may never come to its voltage, and people wait twice the usual time. */
+function chargeOf({ corners }: Evaluation, channel: number): { nominal: number; most: number } {
+  const time = (reading: ReturnType<typeof corners.nominal>) => (reading.channels()[channel] ?? reading).figure('charge-time');
+  const nominal = ifKnown(() => time(corners.nominal()).value) ?? 0;
+  return { nominal, most: nominal > 0 ? Math.min(corners.bandOf(time).high, 2 * nominal) : 0 };
+}
+
 /**
  * The voltage at the shot, with the band that the time of people makes.
  *
@@ -139,18 +146,17 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   const fall = figureIn(evaluation, 'fall-constant');
   const [tau, fastest] = [fall?.worked.value ?? Infinity, fall?.band.low ?? Infinity];
   const needed = neededOf(main);
-  // Stores that are charged before the one drawn fall while it is charged.
-  const others = reading.furtherStores().length;
+  // Stores that are charged before the one drawn fall while it is charged: each takes its own time, and a person to change over.
+  const channels = reading.channels();
+  const others = channels.length - 1;
   const turn = main.find((s) => s.does === 'charge')?.seconds ?? 0;
-  const charging = figureIn(evaluation, 'charge-time');
-  // At a corner it may never come to its voltage: then twice the usual time is what people wait for.
-  const charge = charging ? Math.min(charging.band.high, 2 * charging.worked.value) : 0;
-  const waiting = others === 0 ? 0 : others * (Math.max(switchOver, 2 * turn) + charge);
+  const charges = channels.flatMap((channel, k) => (channel === reading ? [] : [chargeOf(evaluation, k)]));
+  const waiting = charges.reduce((sum, { most }) => sum + Math.max(switchOver, 2 * turn) + most, 0);
   const cap = Math.max(0.1, fallsTo(leastShare, fastest) - waiting);
   const wanted = Math.min(longest, Math.max(shortest, 4 * needed, fallsTo(1 - mostLoss, fastest)));
   const within = twoDigitsDown(Math.min(wanted, cap));
   const low = V0 * Math.exp(-(within + waiting) / fastest);
-  const each = turn + (figureIn(evaluation, 'charge-time')?.worked.value ?? 0);
+  const each = turn + (others === 0 ? 0 : charges.reduce((sum, { nominal }) => sum + nominal, 0) / others);
   const passes = needed + others * each;
   const expected = V0 * Math.exp(-passes / tau);
   const lost = 1 - expected / V0;

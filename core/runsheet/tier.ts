@@ -12,7 +12,7 @@ import { heldIn } from './held-steps.ts';
 export const tiers = { byHand: 1e3, neverByHandFirst: 10e3 } as const;
 
 /** J at the worst corner: what is stored, and what stands beside it. */
-export function energyWithinReach(evaluation: Evaluation): number {
+function energyWithinReach(evaluation: Evaluation): number {
   const reading = evaluation.corners.nominal();
   const stored = figureIn(evaluation, 'stored-energy')?.band.high ?? 0;
   const beside = heldIn(evaluation, reading).reduce((sum, { E }) => sum + (E ? boundsOf(E).high : 0), 0);

@@ -31,7 +31,7 @@ export interface ScopeChannel {
 export const mostColumns = 1000;
 export const mostChannels = 4;
 /** Most samples that are taken. */
-export const mostSamples = 20_000_000;
+const mostSamples = 20_000_000;
 
 const delimiters = [',', ';', '\t', ' '] as const;
 

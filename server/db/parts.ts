@@ -84,7 +84,7 @@ export const lockBench = (db: Queryable) => db.query("select pg_advisory_xact_lo
  * Takes the next number of change. Writers of the bench wait for each other here until they commit, so that a number
  * that is seen has every smaller one behind it.
  */
-export async function nextChange(db: Queryable): Promise<string> {
+async function nextChange(db: Queryable): Promise<string> {
   await lockBench(db);
   const { rows } = await db.query<{ next: string }>("select nextval('bench_changes') as next");
   return rows[0]?.next ?? '0';

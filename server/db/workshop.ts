@@ -133,7 +133,7 @@ export class BenchBatch {
 }
 
 /** Every table that holds what an archive holds, or what was worked out from that. One order for all who lock them. */
-export const workshopTables =
+const workshopTables =
   'rigs, revisions, runs, run_events, shots, shot_files, writes, parts, lots, part_photos, part_files, rig_heads, run_heads';
 
 /**

@@ -70,7 +70,7 @@ export function isTooDeep(bytes: Uint8Array): boolean {
 }
 
 /** So many things that are wrong are told; what comes after is not even looked for. */
-export const mostIssues = 50;
+const mostIssues = 50;
 
 /**
  * Checks the items of a long list one by one, letting other requests through meanwhile, and stops when enough is wrong.

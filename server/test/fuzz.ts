@@ -32,7 +32,7 @@ const cut = (text: string): fc.Arbitrary<string> =>
     .map(([at, length, put]) => text.slice(0, at) + put + text.slice(at + length));
 
 /** Bodies for every writing route: anything JSON can hold, valid bodies with mutated nodes, and valid texts cut up. */
-export function requests(rigId: string, partId: string): fc.Arbitrary<FuzzedRequest> {
+function requests(rigId: string, partId: string): fc.Arbitrary<FuzzedRequest> {
   const part = newPart('capacitor', 'Fuzzed', '');
   const reading = { measure: 'capacitance', element: 1, value: 1e-6, at: '2026-01-01T00:00:00.000Z' };
   const document = { name: 'Fuzzed', note: 'a note', rig: newRig() };

@@ -431,7 +431,6 @@ export const {
   useArchiveRigMutation,
   useListRevisionsQuery,
   useGetRevisionQuery,
-  useCloseRevisionMutation,
   useUploadArchiveMutation,
   useGetHealthQuery,
   useGetBackupsQuery,

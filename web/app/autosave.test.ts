@@ -3,10 +3,12 @@ import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { blockDefinition } from '@vast-surge/core/kind';
 import { readQuantityText, type FieldValue } from '@vast-surge/core/field';
 import { quantityAt, withBlock, type RigDocument } from '@vast-surge/core/rig';
-import { FakeServer, FakeStorage, openPage, rigId, stubBrowser, type Mood } from '../test/page.ts';
+import { MemoryStorage } from '../test/memory-storage.ts';
+import { FakeServer, openPage, rigId, stubBrowser, type Mood } from '../test/page.ts';
 import { pendingEdit } from './autosave.ts';
 import { fieldTyped, followed, noteWritten } from './edits.ts';
 import { Outbox } from './outbox.ts';
+import { rigEdits } from './rig-edits.ts';
 import { redo, undo } from './undo.ts';
 
 beforeEach(() => {
@@ -79,7 +81,7 @@ describe('sending', () => {
 
   test('a device without room is said to be one, and the edit still goes', async () => {
     const server = new FakeServer();
-    const storage = new FakeStorage();
+    const storage = new MemoryStorage();
     storage.full = true;
     server.mood = 'away';
     const { store } = openPage(server, storage);
@@ -131,7 +133,7 @@ describe('two hands', () => {
     await vi.advanceTimersByTimeAsync(20_000);
     const { send, base } = store.getState().editor;
     expect([send.at, text(server.document, 'store.V0'), server.stale]).toEqual(['conflict', '41 V', 1]);
-    expect(new Outbox('tab', storage).get(rigId)?.document).toEqual(store.getState().history.present);
+    expect(new Outbox(rigEdits, 'tab', storage).get(rigId)?.document).toEqual(store.getState().history.present);
     expect(outbox.get(rigId)?.stuck).toBe(true);
     if (send.at !== 'conflict' || !base) throw new Error('no conflict');
     const mine = store.getState().history.present;
@@ -162,11 +164,11 @@ describe('two hands', () => {
   });
 
   test('what another version kept and this one cannot read is shown and stays until a person removes it', () => {
-    const storage = new FakeStorage();
+    const storage = new MemoryStorage();
     const [broken, foreign] = [`vast-surge.edit.tab.${rigId}`, 'vast-surge.edit.gone.another'];
     storage.setItem(broken, '{"rigId":"from tomorrow"}');
     storage.setItem(foreign, 'no JSON');
-    const outbox = new Outbox('tab', storage);
+    const outbox = new Outbox(rigEdits, 'tab', storage);
     outbox.adopt(new Set(['tab']));
     outbox.adopt(new Set(['tab']));
     expect([outbox.all(), outbox.unreadable().map((s) => s.key)]).toEqual([[], [broken, foreign]]);
@@ -175,14 +177,19 @@ describe('two hands', () => {
   });
 
   test('edits that a closed tab left behind are taken up by another; those of an open tab are not', () => {
-    const storage = new FakeStorage();
+    const storage = new MemoryStorage();
     const base = { version: 1, document: new FakeServer().document };
-    new Outbox('dead', storage).put({ rigId, base, document: { ...base.document, note: 'left behind' }, sending: null });
-    const heir = new Outbox('heir', storage);
+    new Outbox(rigEdits, 'dead', storage).put(rigId, {
+      rigId,
+      base,
+      document: { ...base.document, note: 'left behind' },
+      sending: null,
+    });
+    const heir = new Outbox(rigEdits, 'heir', storage);
     heir.adopt(new Set(['heir', 'dead']));
     expect(heir.all()).toHaveLength(0);
     heir.adopt(new Set(['heir']));
-    expect([heir.get(rigId)?.document.note, new Outbox('dead', storage).all().length]).toEqual(['left behind', 0]);
+    expect([heir.get(rigId)?.document.note, new Outbox(rigEdits, 'dead', storage).all().length]).toEqual(['left behind', 0]);
   });
 });
 

@@ -1,11 +1,12 @@
 import type { ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
-import { differences, mergeDocuments, placeTitle, sameDocument, type Place } from '@vast-surge/core/rig';
+import { differences, mergeDocuments, placeTitle, sameDocument, type Place, type Rig } from '@vast-surge/core/rig';
 import { api, failureOf } from './api.ts';
 import { keepDrafts } from './drafts.ts';
 import { conflictFound, sendBegun, sendFailed, sent, type EditorState } from './editor.ts';
 import { followed, type Base } from './edits.ts';
 import type { History } from './history.ts';
-import type { KeptEdit, Outbox } from './outbox.ts';
+import type { Outbox } from './outbox.ts';
+import type { KeptEdit } from './rig-edits.ts';
 
 interface EditorStore {
   getState(): { editor: EditorState; history: History };
@@ -44,7 +45,7 @@ export function pendingEdit({ editor, history }: ReturnType<EditorStore['getStat
  */
 export function startSender(
   store: EditorStore,
-  outbox: Outbox,
+  outbox: Outbox<KeptEdit>,
   onMerged: (id: string, places: readonly Place[]) => void,
 ): Sender {
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -63,7 +64,7 @@ export function startSender(
     const merge = mergeDocuments(base.document, history.present, theirs.document);
     if (merge.choices.length > 0) {
       const edit = outbox.get(id);
-      if (edit) outbox.put({ ...edit, sending: null, stuck: true });
+      if (edit) outbox.put(edit.rigId, { ...edit, sending: null, stuck: true });
       store.dispatch(conflictFound({ id, theirs }));
       return;
     }
@@ -77,8 +78,8 @@ export function startSender(
     const edit = outbox.get(id);
     if (!edit) return;
     const merge = mergeDocuments(edit.base.document, edit.document, theirs.document);
-    if (merge.choices.length > 0) outbox.put({ ...edit, sending: null, stuck: true });
-    else outbox.put({ rigId: id, base: theirs, document: merge.merged, sending: null });
+    if (merge.choices.length > 0) outbox.put(edit.rigId, { ...edit, sending: null, stuck: true });
+    else outbox.put(id, { rigId: id, base: theirs, document: merge.merged, sending: null });
   }
 
   function acknowledged(id: string, { version, document }: Base): void {
@@ -87,7 +88,7 @@ export function startSender(
     // What is shown and what was sent may be two readings of one text, after a reload: from now on they are one.
     const base = { version, document: done ? edit.document : document };
     if (done) outbox.drop(id);
-    else if (edit) outbox.put({ ...edit, base, sending: null });
+    else if (edit) outbox.put(edit.rigId, { ...edit, base, sending: null });
     store.dispatch(sent({ id, base, when: Date.now() }));
   }
 
@@ -95,7 +96,7 @@ export function startSender(
   async function sendOne(edit: KeptEdit): Promise<boolean> {
     const { rigId: id } = edit;
     const sending = edit.sending ?? { key: crypto.randomUUID(), document: edit.document };
-    const kept = outbox.put({ ...edit, sending });
+    const kept = outbox.put(edit.rigId, { ...edit, sending });
     store.dispatch(sendBegun({ id }));
     try {
       const { version } = await store
@@ -111,7 +112,7 @@ export function startSender(
       const at = lasting.has(code) ? 'refused' : 'away';
       store.dispatch(sendFailed({ id, at, message, kept }));
       const now = outbox.get(id);
-      if (at === 'refused' && now) outbox.put({ ...now, sending: null, stuck: true });
+      if (at === 'refused' && now) outbox.put(id, { ...now, sending: null, stuck: true });
       return false;
     }
   }
@@ -120,7 +121,7 @@ export function startSender(
     try {
       const rig = await store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false })).unwrap();
       const edit = outbox.get(id);
-      if (edit) outbox.put({ ...edit, sending: null });
+      if (edit) outbox.put(edit.rigId, { ...edit, sending: null });
       meet(id, { version: rig.version, document: rig.document });
       return true;
     } catch (error) {
@@ -164,11 +165,11 @@ export function startSender(
     const before = outbox.get(id);
     if (!edit) {
       // Gone back to what the server has: nothing is left to send, unless an attempt may be on its way.
-      if (before?.sending) outbox.put({ ...before, document });
+      if (before?.sending) outbox.put(id, { ...before, document });
       else if (before) outbox.drop(id);
       return;
     }
-    outbox.put({
+    outbox.put(id, {
       ...edit,
       // What is being sent builds on the base it was sent from; the answer brings the next one.
       base: before?.sending ? before.base : edit.base,
@@ -204,4 +205,5 @@ export function startSender(
   };
 }
 
-export const placesWords = (places: readonly Place[]): string => places.map(placeTitle).join(', ');
+export const placesWords = (places: readonly Place[], rig: Rig): string =>
+  places.map((place) => placeTitle(rig, place)).join(', ');

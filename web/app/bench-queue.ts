@@ -1,4 +1,5 @@
 import { requestOf, writeWords, type BenchRequest, type BenchWrite } from './bench-write.ts';
+import type { Drawer, Outbox } from './outbox.ts';
 
 /** A write that waits for its turn, kept on the device until the server has done it or refused it. */
 export interface Queued {
@@ -24,58 +25,50 @@ export interface QueueState {
 }
 
 export interface QueueOptions {
-  readonly storage: Storage;
-  readonly tab: string;
+  readonly outbox: Outbox<BenchWrites>;
   readonly send: (request: BenchRequest, key: string) => Promise<SendOutcome>;
   /** Runs after a write was done and before it leaves the queue: the bench is fetched anew, so that nothing flickers. */
   readonly done: () => Promise<void>;
   readonly retryTime?: number;
 }
 
-const prefix = 'vast-surge.bench.';
-/** As the outbox of rigs names what is kept here; it shows what it cannot read. */
-const strangePrefix = 'vast-surge.edit.';
-
-interface Stored {
+/** Writes of one tab, in the order in which they were made. */
+export interface BenchWrites {
   readonly waiting: readonly Queued[];
   readonly refused: readonly RefusedWrite[];
 }
 
-/**
- * What a tab has left in the queue. What cannot be read, perhaps because another version wrote it, is put where edits of
- * that kind lie until a person decides about them.
- */
-function stored(storage: Storage, tab: string): Stored {
-  const text = storage.getItem(prefix + tab);
-  if (text === null) return { waiting: [], refused: [] };
-  const aside = () => {
-    try {
-      storage.setItem(`${strangePrefix}bench-${tab}.${crypto.randomUUID()}`, text);
-    } catch {
-      // A full device keeps it where it is until there is room.
-    }
-  };
+/** A write of another version that this one cannot word is none it could send. */
+function isReadable({ key, write }: Queued): boolean {
   try {
-    const { waiting, refused } = JSON.parse(text) as Stored;
-    const readable = ({ key, write }: Queued): boolean => {
-      // A write of another version that this one cannot word is none it could send.
-      try {
-        return typeof key === 'string' && typeof writeWords(write) === 'string' && typeof requestOf(write).url === 'string';
-      } catch {
-        return false;
-      }
-    };
-    if (![...waiting, ...refused].every(readable)) aside();
-    return { waiting: waiting.filter(readable), refused: refused.filter(readable) };
+    return typeof key === 'string' && typeof writeWords(write) === 'string' && typeof requestOf(write).url === 'string';
   } catch {
-    aside();
-    return { waiting: [], refused: [] };
+    return false;
   }
 }
 
+const bench = 'bench';
+const none: BenchWrites = { waiting: [], refused: [] };
+
+/** Writes of the bench, all of a tab together. */
+export const benchWrites: Drawer<BenchWrites> = {
+  prefix: 'vast-surge.bench.',
+  keyOf: (tab) => tab,
+  ownerOf: (tab) => ({ tab, about: bench }),
+  read: (data) => {
+    const { waiting, refused } = data as BenchWrites;
+    return {
+      value: { waiting: waiting.filter(isReadable), refused: refused.filter(isReadable) },
+      isWhole: [...waiting, ...refused].every(isReadable),
+    };
+  },
+  isEmpty: ({ waiting, refused }) => waiting.length + refused.length === 0,
+  joins: (left, mine) => ({ waiting: [...left.waiting, ...mine.waiting], refused: [...left.refused, ...mine.refused] }),
+};
+
 /**
  * Writes of the bench, sent one after the other in the order in which they were made, each with a key of its own. What
- * the server does not answer is sent again with the same key, which does it once; a reload and a crash lose none.
+ * the server does not answer is sent again with the same key, which does it once.
  */
 export class BenchQueue {
   private state: QueueState;
@@ -86,7 +79,7 @@ export class BenchQueue {
 
   constructor(options: QueueOptions) {
     this.options = options;
-    this.state = { ...stored(options.storage, options.tab), trouble: null, kept: true };
+    this.state = { ...(options.outbox.get(bench) ?? none), trouble: null, kept: true };
   }
 
   readonly get = (): QueueState => this.state;
@@ -96,30 +89,16 @@ export class BenchQueue {
   };
 
   private set(change: Partial<QueueState>): void {
-    this.state = { ...this.state, ...change };
-    const { waiting, refused } = this.state;
-    const { storage, tab } = this.options;
-    try {
-      if (waiting.length + refused.length === 0) storage.removeItem(prefix + tab);
-      else storage.setItem(prefix + tab, JSON.stringify({ waiting, refused }));
-      this.state = { ...this.state, kept: true };
-    } catch {
-      this.state = { ...this.state, kept: false };
-    }
+    const { waiting, refused, trouble } = { ...this.state, ...change };
+    const kept = this.options.outbox.put(bench, { waiting, refused });
+    this.state = { waiting, refused, trouble, kept };
     for (const listener of this.listeners) listener();
   }
 
   /** Takes over what tabs that are closed by now have left behind. */
   adopt(openTabs: ReadonlySet<string>): void {
-    const { storage, tab } = this.options;
-    const keys = Array.from({ length: storage.length }, (_, i) => storage.key(i) ?? '').filter((k) => k.startsWith(prefix));
-    for (const key of keys) {
-      const owner = key.slice(prefix.length);
-      if (owner === tab || openTabs.has(owner)) continue;
-      const { waiting, refused } = stored(storage, owner);
-      this.set({ waiting: [...this.state.waiting, ...waiting], refused: [...this.state.refused, ...refused] });
-      if (this.state.kept) storage.removeItem(key);
-    }
+    this.options.outbox.adopt(openTabs);
+    this.set(this.options.outbox.get(bench) ?? none);
     this.kick();
   }
 

@@ -1,8 +1,9 @@
 import { useMemo, useSyncExternalStore } from 'react';
 import { passing, type StoredLot, type StoredPart } from '@vast-surge/contract';
 import { api, failureOf, useGetBenchQuery } from './api.ts';
-import { BenchQueue, type QueueState } from './bench-queue.ts';
+import { BenchQueue, type BenchWrites, type QueueState } from './bench-queue.ts';
 import { emptyBench, requestOf, withWrite, type BenchWrite, type KnownBench } from './bench-write.ts';
+import type { Outbox } from './outbox.ts';
 import { store } from './store.ts';
 
 /** Failures after which a write is sent again: nothing in the request was wrong. */
@@ -11,10 +12,9 @@ const passesBy = (code: string): boolean => passing.has(code) || code === 'serve
 let queue: BenchQueue | null = null;
 
 /** Starts sending what waits for the bench, also what closed tabs have left. */
-export function startBench(tab: string, openTabs: ReadonlySet<string>): void {
+export function startBench(outbox: Outbox<BenchWrites>, openTabs: ReadonlySet<string>): void {
   queue = new BenchQueue({
-    storage: localStorage,
-    tab,
+    outbox,
     send: async (request, key) => {
       try {
         await store.dispatch(api.endpoints.writeBench.initiate({ ...request, key })).unwrap();

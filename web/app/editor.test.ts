@@ -1,12 +1,32 @@
 import fc from 'fast-check';
 import { configureStore } from '@reduxjs/toolkit';
 import { describe, expect, test } from 'vitest';
-import { blockDefinition } from '@vast-surge/core/kind';
+import { blockDefinition, newBlock } from '@vast-surge/core/kind';
 import { readQuantityText, type FieldValue } from '@vast-surge/core/field';
-import { blockIn, differences, newDocument, quantityAt, type RigDocument } from '@vast-surge/core/rig';
-import { blockSelected, editorSlice, fieldDrafted, numberTouched } from './editor.ts';
-import { fieldTyped, followed, kindChosen, noteWritten, renamed, restored, rigOpened, valueSet } from './edits.ts';
+import {
+  blockIn,
+  differences,
+  newDocument,
+  quantityAt,
+  withChannelAdded,
+  withLoadKind,
+  type RigDocument,
+} from '@vast-surge/core/rig';
+import { blockSelected, channelSelected, editorSlice, fieldDrafted, numberTouched } from './editor.ts';
+import {
+  channelAdded,
+  channelRemoved,
+  fieldTyped,
+  followed,
+  kindChosen,
+  noteWritten,
+  renamed,
+  restored,
+  rigOpened,
+  valueSet,
+} from './edits.ts';
 import { historyReducer } from './history.ts';
+import { inShownChannel } from './shown-channel.ts';
 import { redo, redoWords, undo, undoWords } from './undo.ts';
 
 const id = '11111111-1111-4111-8111-111111111111';
@@ -15,7 +35,7 @@ const document: RigDocument = newDocument('Bank');
 const opened = (drafts: Record<string, string> = {}) => {
   const store = configureStore({
     reducer: { editor: editorSlice.reducer, history: historyReducer },
-    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
+    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }).concat(inShownChannel),
   });
   store.dispatch(rigOpened({ id, base: { version: 3, document }, document, drafts }));
   return store;
@@ -147,5 +167,53 @@ describe('undo and redo', () => {
     redo(store);
     redo(store);
     expect([present(store).note, at(store, 'store.C')?.text]).toEqual(['theirs', '900 µF']);
+  });
+});
+
+describe('a rig of several stages', () => {
+  const stage = withLoadKind(document.rig, newBlock(blockDefinition('load', 'coilgun-stage')));
+  const launcher: RigDocument = { ...document, rig: withChannelAdded(stage) ?? stage };
+  const shown = () => {
+    const store = opened();
+    store.dispatch(rigOpened({ id, base: { version: 3, document: launcher }, document: launcher, drafts: {} }));
+    return store;
+  };
+  const of = (store: Store, path: string) => quantityAt(present(store).rig, path)?.value?.text;
+
+  test('an edit is of the stage that is shown, a draft stays with its own, and undo shows where it was', () => {
+    const store = shown();
+    store.dispatch(channelSelected(1));
+    store.dispatch(fieldDrafted({ path: 'store@2.V0', text: 'forty' }));
+    store.dispatch(channelSelected(0));
+    store.dispatch(type('V0', '30 V'));
+    expect(store.getState().editor.drafts).toEqual({ 'store@2.V0': 'forty' });
+    store.dispatch(channelSelected(1));
+    store.dispatch(type('V0', '40 V'));
+    expect([of(store, 'store.V0'), of(store, 'store@2.V0')]).toEqual(['30 V', '40 V']);
+    expect(store.getState().editor.drafts).toEqual({});
+    expect(present(store).rig).not.toHaveProperty('front');
+    store.dispatch(channelSelected(0));
+    expect(undo(store)).toBe('Stage 2, store, charged to: 48 V (default) → 40 V');
+    expect(store.getState().editor).toMatchObject({ selected: 'store', channel: 1 });
+    // A value that was worked out for a stage that is not shown goes there, and shows it.
+    store.dispatch(valueSet({ path: 'store@1.V0', value: 25 }));
+    expect(of(store, 'store.V0')).toBe('25 V');
+    expect(store.getState().editor.channel).toBe(0);
+  });
+
+  test('stages come and go, at most twelve, and another kind of load leaves the first alone; each is one undo', () => {
+    const store = shown();
+    for (let k = 0; k < 15; k++) store.dispatch(channelAdded());
+    expect(present(store).rig.channels).toHaveLength(12);
+    store.dispatch(channelSelected(5));
+    store.dispatch(channelRemoved(5));
+    expect(store.getState().editor.channel).toBe(4);
+    store.dispatch(channelRemoved(0));
+    expect(present(store).rig.channels).toHaveLength(11);
+    store.dispatch(channelSelected(0));
+    store.dispatch(kindChosen({ slot: 'load', kind: 'coil' }));
+    expect(present(store).rig.channels).toHaveLength(1);
+    undo(store);
+    expect(present(store).rig.channels).toHaveLength(11);
   });
 });

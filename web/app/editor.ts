@@ -1,6 +1,18 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { Slot } from '@vast-surge/core/block';
-import { blockReplaced, fieldTyped, followed, kindChosen, restored, rigOpened, valueSet, type Base } from './edits.ts';
+import { spotAt, spotIn } from '@vast-surge/core/rig';
+import {
+  blockReplaced,
+  channelRemoved,
+  fieldTyped,
+  followed,
+  kindChosen,
+  restored,
+  rigOpened,
+  rigReplaced,
+  valueSet,
+  type Base,
+} from './edits.ts';
 
 /** How the sending of edits stands. Whether there is anything to send is seen by comparing the rig with its base. */
 export type SendState =
@@ -15,6 +27,8 @@ export interface EditorState {
   readonly base: Base | null;
   readonly send: SendState;
   readonly selected: Slot;
+  /** The channel that pages of the rig show, from 0. */
+  readonly channel: number;
   /** Text that is not yet a value, by field path; the rig keeps its last value meanwhile. */
   readonly drafts: Readonly<Record<string, string>>;
   /** The figure or limit whose working is shown. */
@@ -27,6 +41,7 @@ const initialState: EditorState = {
   base: null,
   send: { at: 'idle', when: null },
   selected: 'store',
+  channel: 0,
   drafts: {},
   focus: 'figure:stored-energy',
   workingOpen: false,
@@ -67,6 +82,15 @@ export const editorSlice = createSlice({
     blockSelected: (state, { payload }: PayloadAction<Slot>) => {
       state.selected = payload;
     },
+    /** A place of the rig, such as `store@2`: its channel and its block. */
+    spotSelected: (state, { payload }: PayloadAction<string>) => {
+      const { slot, channel } = spotAt(payload);
+      state.selected = slot;
+      state.channel = channel ?? 0;
+    },
+    channelSelected: (state, { payload }: PayloadAction<number>) => {
+      state.channel = payload;
+    },
     numberTouched: (state, { payload }: PayloadAction<string>) => {
       state.focus = payload;
       state.workingOpen = true;
@@ -80,7 +104,7 @@ export const editorSlice = createSlice({
       .addCase(rigOpened, (state, { payload: { id, base, drafts } }) => ({
         ...initialState,
         // The same rig opened anew keeps the place one was at.
-        ...(state.id === id ? { selected: state.selected, focus: state.focus } : {}),
+        ...(state.id === id ? { selected: state.selected, channel: state.channel, focus: state.focus } : {}),
         id,
         base,
         drafts,
@@ -89,20 +113,30 @@ export const editorSlice = createSlice({
         state.id === id ? { ...(state as EditorState), base: theirs, send: { at: 'idle' as const, when: null } } : undefined,
       )
       .addCase(fieldTyped, (state, { payload: { slot, field } }) => {
-        state.drafts = dropDrafts(state.drafts, (path) => path === `${slot}.${field}`);
+        state.drafts = dropDrafts(state.drafts, (path) => path === `${spotIn(slot, state.channel)}.${field}`);
       })
       .addCase(blockReplaced, (state, { payload: { slot } }) => {
-        state.drafts = dropDrafts(state.drafts, (path) => path.startsWith(`${slot}.`));
+        state.drafts = dropDrafts(state.drafts, (path) => path.startsWith(`${spotIn(slot, state.channel)}.`));
       })
       .addCase(kindChosen, (state, { payload: { slot } }) => {
-        state.drafts = dropDrafts(state.drafts, (path) => path.startsWith(`${slot}.`));
+        state.drafts = dropDrafts(state.drafts, (path) => path.startsWith(`${spotIn(slot, state.channel)}.`));
+      })
+      .addCase(channelRemoved, (state, { payload }) => {
+        if (state.channel >= payload) state.channel -= 1;
+        state.drafts = {};
+      })
+      .addCase(rigReplaced, (state) => {
+        state.drafts = {};
       })
       .addCase(restored, (state) => {
         state.drafts = {};
       })
       .addCase(valueSet, (state, { payload: { path } }) => {
-        state.drafts = dropDrafts(state.drafts, (draft) => draft === path);
-        state.selected = path.split('.')[0] as Slot;
+        const { slot, channel } = spotAt(path.split('.')[0] ?? '');
+        state.selected = slot;
+        state.channel = channel ?? state.channel;
+        const spot = spotIn(slot, state.channel);
+        state.drafts = dropDrafts(state.drafts, (draft) => draft === `${spot}.${path.split('.')[1] ?? ''}`);
       });
   },
 });
@@ -115,6 +149,8 @@ export const {
   fieldDrafted,
   draftsDropped,
   blockSelected,
+  spotSelected,
+  channelSelected,
   numberTouched,
   workingToggled,
 } = editorSlice.actions;

@@ -1,79 +1,142 @@
-import { rigDocumentSchema, type RigDocument } from '@vast-surge/core/rig';
-import type { Base } from './edits.ts';
-
-/** Edits of a rig that the server has not acknowledged yet. */
-export interface KeptEdit {
-  readonly rigId: string;
-  readonly base: Base;
-  /** What the rig is to become. */
-  readonly document: RigDocument;
-  /**
-   * An attempt whose outcome is not known: it may have arrived although no answer came. It is sent again with the same
-   * key, and only then what was edited since.
-   */
-  readonly sending: { readonly key: string; readonly document: RigDocument } | null;
-  /** The edits clash with another hand's and wait until a person opens the rig. */
-  readonly stuck?: boolean;
+/** What was kept and read back. */
+export interface Read<T> {
+  /** What of it this program can use; null where that is nothing. */
+  readonly value: T | null;
+  /** Whether that is all of it. */
+  readonly isWhole: boolean;
 }
 
-const prefix = 'vast-surge.edit.';
-const keyOf = (tab: string, rigId: string) => `${prefix}${tab}.${rigId}`;
-
-function read(text: string | null): KeptEdit | null {
-  try {
-    const raw = JSON.parse(text ?? '') as KeptEdit;
-    const document = (value: unknown) => rigDocumentSchema.parse(value);
-    return {
-      rigId: raw.rigId,
-      base: { version: raw.base.version, document: document(raw.base.document) },
-      document: document(raw.document),
-      sending: raw.sending ? { key: raw.sending.key, document: document(raw.sending.document) } : null,
-    };
-  } catch {
-    return null;
-  }
+/** One kind of what waits for the server: edits of rigs, writes of the bench, events of runs. */
+export interface Drawer<T> {
+  /** What its keys on the device begin with. */
+  readonly prefix: string;
+  /** The rest of the key under which a tab keeps what is about something. */
+  keyOf(tab: string, about: string): string;
+  ownerOf(rest: string): { readonly tab: string; readonly about: string };
+  /** @throws anything where it is none of this kind */
+  read(data: unknown, about: string): Read<T>;
+  /** Nothing waits any more: it needs no place on the device. */
+  isEmpty(value: T): boolean;
+  /** As it is kept, where that is not all of it. */
+  kept?(value: T): unknown;
+  /** What another tab left behind together with what is here; where it is not declared the first waits until the second is gone. */
+  joins?(left: T, mine: T): T;
 }
 
 /** Something kept that this program cannot read, perhaps because another version wrote it. It is left until a person decides. */
-export interface StrangeEdit {
+export interface Strange {
   readonly key: string;
   readonly text: string;
 }
 
+const asidePrefix = 'vast-surge.aside.';
+
+const keysWith = (storage: Storage, prefix: string): string[] =>
+  Array.from({ length: storage.length }, (_, i) => storage.key(i) ?? '').filter((key) => key.startsWith(prefix));
+
+/** What was put aside because this program could read only a part of it. */
+export const putAside = (storage: Storage): Strange[] =>
+  keysWith(storage, asidePrefix).map((key) => ({ key, text: storage.getItem(key) ?? '' }));
+
 /**
- * The edits of this tab that still have to reach the server, kept on the device at every change, so that neither a
- * reload nor a crash loses one.
+ * What a tab still has to send, kept on the device at every change, so that neither a reload nor a crash loses any; what
+ * cannot be read is never passed over in silence.
  */
-export class Outbox {
-  private readonly edits = new Map<string, KeptEdit>();
+export class Outbox<T> {
+  private readonly held = new Map<string, T>();
   private readonly listeners = new Set<() => void>();
-  private snapshot: readonly KeptEdit[] = [];
-  private strange: readonly StrangeEdit[] = [];
+  private snapshot: readonly T[] = [];
+  private strange: readonly Strange[] = [];
+  private readonly drawer: Drawer<T>;
   private readonly tab: string;
   private readonly storage: Storage;
 
-  constructor(tab: string, storage: Storage) {
+  constructor(drawer: Drawer<T>, tab: string, storage: Storage) {
+    this.drawer = drawer;
     this.tab = tab;
     this.storage = storage;
-    for (const key of this.keys()) {
-      const [owner] = key.slice(prefix.length).split('.');
-      const edit = owner === tab ? this.readAt(key) : null;
-      if (edit) this.edits.set(edit.rigId, edit);
+    for (const { key, owner } of this.owned()) {
+      if (owner.tab !== tab) continue;
+      const value = this.readAt(key, owner.about);
+      if (value !== null) this.held.set(owner.about, value);
     }
     this.changed();
   }
 
-  /** The edit under a key; one that cannot be read is noted, so that it is never passed over in silence. */
-  private readAt(key: string): KeptEdit | null {
-    const text = this.storage.getItem(key);
-    const edit = read(text);
-    if (edit && key.endsWith(`.${edit.rigId}`)) return edit;
-    if (text !== null && !this.strange.some((s) => s.key === key)) this.strange = [...this.strange, { key, text }];
+  private owned() {
+    const { prefix } = this.drawer;
+    return keysWith(this.storage, prefix).map((key) => ({ key, owner: this.drawer.ownerOf(key.slice(prefix.length)) }));
+  }
+
+  private keyOf(about: string): string {
+    return this.drawer.prefix + this.drawer.keyOf(this.tab, about);
+  }
+
+  private strangeAt(key: string, text: string): null {
+    if (!this.strange.some((s) => s.key === key)) this.strange = [...this.strange, { key, text }];
     return null;
   }
 
+  private parse(text: string, about: string): Read<T> {
+    try {
+      return this.drawer.read(JSON.parse(text), about);
+    } catch {
+      return { value: null, isWhole: false };
+    }
+  }
+
+  /** What lies under a key. Of what can be read in part a copy of the whole is put aside first; where there is no room, it stays. */
+  private readAt(key: string, about: string): T | null {
+    const text = this.storage.getItem(key) ?? '';
+    const { value, isWhole } = this.parse(text, about);
+    if (value === null) return this.strangeAt(key, text);
+    if (isWhole) return value;
+    try {
+      this.storage.setItem(`${asidePrefix}${crypto.randomUUID()}`, text);
+      return value;
+    } catch {
+      return this.strangeAt(key, text);
+    }
+  }
+
+  private changed(): void {
+    this.snapshot = [...this.held.values()];
+    for (const listener of this.listeners) listener();
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  /** All that waits; the same array until something changes. */
+  readonly all = (): readonly T[] => this.snapshot;
   /** What is kept here and cannot be read. The same array until it changes. */
-  readonly unreadable = (): readonly StrangeEdit[] => this.strange;
+  readonly unreadable = (): readonly Strange[] => this.strange;
+
+  get(about: string): T | undefined {
+    return this.held.get(about);
+  }
+
+  /** @returns whether the device took it; it is kept in this page either way */
+  put(about: string, value: T): boolean {
+    if (this.drawer.isEmpty(value)) this.held.delete(about);
+    else this.held.set(about, value);
+    let isKept = true;
+    try {
+      if (this.drawer.isEmpty(value)) this.storage.removeItem(this.keyOf(about));
+      else this.storage.setItem(this.keyOf(about), JSON.stringify(this.drawer.kept?.(value) ?? value));
+    } catch {
+      isKept = false;
+    }
+    this.changed();
+    return isKept;
+  }
+
+  drop(about: string): void {
+    this.held.delete(about);
+    this.storage.removeItem(this.keyOf(about));
+    this.changed();
+  }
 
   /** Removes what could not be read, once a person has saved it elsewhere or does not want it. */
   forget(key: string): void {
@@ -82,57 +145,28 @@ export class Outbox {
     this.changed();
   }
 
-  private keys(): string[] {
-    return Array.from({ length: this.storage.length }, (_, i) => this.storage.key(i) ?? '').filter((key) =>
-      key.startsWith(prefix),
-    );
-  }
-
-  private changed(): void {
-    this.snapshot = [...this.edits.values()];
-    for (const listener of this.listeners) listener();
-  }
-
-  readonly subscribe = (listener: () => void): (() => void) => {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  };
-  /** All edits; the same array until one changes. */
-  readonly all = (): readonly KeptEdit[] => this.snapshot;
-
-  get(rigId: string): KeptEdit | undefined {
-    return this.edits.get(rigId);
-  }
-
-  /** @returns whether the device took it; it is kept in this page either way */
-  put(edit: KeptEdit): boolean {
-    this.edits.set(edit.rigId, edit);
-    this.changed();
-    try {
-      this.storage.setItem(keyOf(this.tab, edit.rigId), JSON.stringify({ ...edit, stuck: undefined }));
-      return true;
-    } catch {
-      return false;
-    }
-  }
-
-  drop(rigId: string): void {
-    this.edits.delete(rigId);
-    this.storage.removeItem(keyOf(this.tab, rigId));
-    this.changed();
+  /** What tabs that are closed by now have left behind is about these. */
+  leftBy(openTabs: ReadonlySet<string>): string[] {
+    const left = this.owned().filter(({ key, owner }) => {
+      if (openTabs.has(owner.tab)) return false;
+      return this.parse(this.storage.getItem(key) ?? '', owner.about).value !== null;
+    });
+    return [...new Set(left.map(({ owner }) => owner.about))];
   }
 
   /**
-   * Takes over edits that tabs which are closed by now have left behind, one for each rig; a second one of the same rig
-   * waits until the first is sent.
+   * Takes over what tabs that are closed by now have left behind, each before what is here.
+   *
+   * @param about of this alone; left out, of everything
    */
-  adopt(openTabs: ReadonlySet<string>): void {
-    for (const key of this.keys()) {
-      const [owner = '', rigId = ''] = key.slice(prefix.length).split('.');
-      if (owner === this.tab || openTabs.has(owner) || this.edits.has(rigId)) continue;
-      const edit = this.readAt(key);
-      if (!edit) continue;
-      if (this.put(edit)) this.storage.removeItem(key);
+  adopt(openTabs: ReadonlySet<string>, about?: string): void {
+    for (const { key, owner } of this.owned()) {
+      if (owner.tab === this.tab || openTabs.has(owner.tab) || (about !== undefined && owner.about !== about)) continue;
+      const mine = this.held.get(owner.about);
+      if (mine !== undefined && !this.drawer.joins) continue;
+      const left = this.readAt(key, owner.about);
+      if (left !== null && this.put(owner.about, mine === undefined ? left : (this.drawer.joins?.(left, mine) ?? mine)))
+        this.storage.removeItem(key);
     }
     this.changed();
   }

@@ -2,19 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { KeptEvent } from '@vast-surge/contract';
 import type { RunEvent } from '@vast-surge/core/run';
-import { leftRuns, RunQueue } from './run-queue.ts';
-
-class MemoryStorage implements Storage {
-  private readonly map = new Map<string, string>();
-  get length() {
-    return this.map.size;
-  }
-  clear = () => this.map.clear();
-  key = (i: number) => [...this.map.keys()][i] ?? null;
-  getItem = (key: string) => this.map.get(key) ?? null;
-  setItem = (key: string, value: string) => void this.map.set(key, value);
-  removeItem = (key: string) => void this.map.delete(key);
-}
+import { MemoryStorage } from '../test/memory-storage.ts';
+import { Outbox } from './outbox.ts';
+import { runEvents, RunQueue } from './run-queue.ts';
 
 /** The server as it keeps events: each once, in the order in which they came. */
 class FakeRun {
@@ -35,7 +25,7 @@ class FakeRun {
 
 const runId = 'a';
 const queueOf = (server: FakeRun, storage: Storage, screen = 'left') =>
-  new RunQueue({ runId, screen, storage, events: [], exchange: server.exchange });
+  new RunQueue({ runId, screen, outbox: new Outbox(runEvents, screen, storage), events: [], exchange: server.exchange });
 const texts = (events: readonly { event: RunEvent }[]) => events.map(({ event }) => (event.type === 'noted' ? event.text : ''));
 
 describe('events of a run on their way', () => {
@@ -74,8 +64,9 @@ describe('events of a run on their way', () => {
     expect(await queue.pump()).toBe(true);
     await new Promise((resolve) => setTimeout(resolve, 0));
     expect(queue.snapshot()).toMatchObject({ isAway: true, waiting: [{ text: 'kept' }] });
-    expect(leftRuns(storage, new Set())).toEqual([runId]);
-    expect(leftRuns(storage, new Set(['left']))).toEqual([]);
+    const other = new Outbox(runEvents, 'other', storage);
+    expect(other.leftBy(new Set())).toEqual([runId]);
+    expect(other.leftBy(new Set(['left']))).toEqual([]);
   });
 
   test('left behind by a tab that was closed is taken up by the next one, before its own', async () => {

@@ -1,34 +1,26 @@
 import type { KeptEvent, RunTail } from '@vast-surge/contract';
 import { runEventSchema, type RunEvent } from '@vast-surge/core/run';
-
-const prefix = 'vast-surge.run.';
-const keyOf = (runId: string, screen: string) => `${prefix}${runId}.${screen}`;
+import type { Drawer, Outbox } from './outbox.ts';
 
 /** What a screen does, before it gets its id, time and screen. */
 export type BareEvent = RunEvent extends infer E ? (E extends RunEvent ? Omit<E, 'id' | 'at' | 'screen'> : never) : never;
 
-/** Reads what is kept under a key; what is no event any more is passed over. */
-function kept(storage: Storage, key: string): RunEvent[] {
-  try {
-    const raw: unknown = JSON.parse(storage.getItem(key) ?? '[]');
-    return Array.isArray(raw) ? raw.flatMap((e) => (runEventSchema.safeParse(e).success ? [e as RunEvent] : [])) : [];
-  } catch {
-    return [];
-  }
-}
-
-/** Runs with events on this device that no open tab is sending. */
-export function leftRuns(storage: Storage, openTabs: ReadonlySet<string>): string[] {
-  const keys = Array.from({ length: storage.length }, (_, i) => storage.key(i) ?? '').filter((key) => key.startsWith(prefix));
-  return [
-    ...new Set(
-      keys.flatMap((key) => {
-        const [run = '', screen = ''] = key.slice(prefix.length).split('.');
-        return openTabs.has(screen) || kept(storage, key).length === 0 ? [] : [run];
-      }),
-    ),
-  ];
-}
+/** Events of runs, those of one run and screen together, in the order of their times. */
+export const runEvents: Drawer<readonly RunEvent[]> = {
+  prefix: 'vast-surge.run.',
+  keyOf: (screen, runId) => `${runId}.${screen}`,
+  ownerOf: (rest) => {
+    const [about = '', tab = ''] = rest.split('.');
+    return { tab, about };
+  },
+  read: (data) => {
+    const raw = data as readonly unknown[];
+    const value = raw.flatMap((e) => (runEventSchema.safeParse(e).success ? [e as RunEvent] : []));
+    return { value: value.length > 0 ? value : null, isWhole: value.length === raw.length };
+  },
+  isEmpty: (events) => events.length === 0,
+  joins: (left, mine) => [...left, ...mine].sort((a, b) => a.at - b.at),
+};
 
 export interface RunQueueState {
   /** What the server has, and after it what it does not have yet. */
@@ -45,7 +37,7 @@ export interface RunQueueState {
 interface Options {
   readonly runId: string;
   readonly screen: string;
-  readonly storage: Storage;
+  readonly outbox: Outbox<readonly RunEvent[]>;
   readonly events: readonly KeptEvent[];
   /** Sends events, or asks for what is new where there are none. @throws where no answer came */
   exchange(events: readonly RunEvent[], after: number): Promise<RunTail>;
@@ -67,7 +59,7 @@ export class RunQueue {
     this.options = options;
     this.state = {
       events: options.events,
-      waiting: kept(options.storage, keyOf(options.runId, options.screen)),
+      waiting: options.outbox.get(options.runId) ?? [],
       isAway: false,
       isUnkept: false,
       ahead: 0,
@@ -86,28 +78,17 @@ export class RunQueue {
   }
 
   private keep(waiting: readonly RunEvent[]): void {
-    const { storage, runId, screen } = this.options;
-    let isUnkept = false;
-    try {
-      if (waiting.length === 0) storage.removeItem(keyOf(runId, screen));
-      else storage.setItem(keyOf(runId, screen), JSON.stringify(waiting));
-    } catch {
-      isUnkept = true;
-    }
-    this.set({ waiting, isUnkept });
+    const isKept = this.options.outbox.put(this.options.runId, waiting);
+    this.set({ waiting, isUnkept: !isKept });
   }
 
-  /** Takes over what tabs that are closed by now left behind of this run, in the order of its times. */
+  /** Takes over what tabs that are closed by now left behind of this run. */
   adopt(openTabs: ReadonlySet<string>): void {
-    const { storage, runId, screen } = this.options;
-    const own = `${prefix}${runId}.`;
-    const keys = Array.from({ length: storage.length }, (_, i) => storage.key(i) ?? '').filter(
-      (key) => key.startsWith(own) && key !== keyOf(runId, screen) && !openTabs.has(key.slice(own.length)),
-    );
-    if (keys.length === 0) return;
-    const left = keys.flatMap((key) => kept(storage, key));
-    this.keep([...left, ...this.state.waiting].sort((a, b) => a.at - b.at));
-    if (!this.state.isUnkept) for (const key of keys) storage.removeItem(key);
+    const { outbox, runId } = this.options;
+    outbox.adopt(openTabs, runId);
+    const waiting = outbox.get(runId) ?? [];
+    if (waiting.length === this.state.waiting.length) return;
+    this.set({ waiting });
     void this.pump();
   }
 

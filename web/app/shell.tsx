@@ -8,9 +8,8 @@ import { download } from '../ui/download.ts';
 import { IconButton } from '../ui/icon-button.tsx';
 import { Finder } from './finder.tsx';
 import { useGetHealthQuery, useOpenRunsQuery } from './api.ts';
-import { leftRuns } from './run-queue.ts';
 import { openTabs } from './tab.ts';
-import { forgetStrangeEdit, useKeptEdits, useStrangeEdits } from './session.ts';
+import { forgetStrangeEdit, runOutbox, useKeptEdits, useStrangeEdits } from './session.ts';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
 
 const views: readonly { to: string; title: string; onWide?: true }[] = [
@@ -41,6 +40,15 @@ function ThemeButton() {
   );
 }
 
+/** A line of the header's row that says what waits elsewhere; a link that is itself the status would have no name. */
+const WayTo = ({ to, children }: { to: string; children: ReactNode }) => (
+  <div role="status" className="flex-auto bg-warning px-5 py-0.5">
+    <Link to={to} className="text-on-warning underline">
+      {children}
+    </Link>
+  </div>
+);
+
 /** On any other page: rigs whose edits the server does not have yet, and the way to them. */
 function KeptNote() {
   const edits = useKeptEdits();
@@ -51,9 +59,9 @@ function KeptNote() {
   const { name } = first.document;
   const more = elsewhere.length > 1 ? ` and ${elsewhere.length - 1} more` : '';
   return (
-    <Link role="status" to={`/rigs/${first.rigId}`} className="truncate bg-warning px-2 text-on-warning underline">
+    <WayTo to={`/rigs/${first.rigId}`}>
       {first.stuck ? `Edits of ${name} wait for you to decide` : `Edits of ${name}${more} are kept on this device, not saved yet`}
-    </Link>
+    </WayTo>
   );
 }
 
@@ -63,9 +71,9 @@ function OpenRunNote() {
   const [open] = data;
   if (!open) return null;
   return (
-    <Link role="status" to={`/runs/${open.id}`} className="truncate bg-warning px-2 text-on-warning underline">
+    <WayTo to={`/runs/${open.id}`}>
       ⚠ {open.rigName} is being run: its store may be charged
-    </Link>
+    </WayTo>
   );
 }
 
@@ -74,16 +82,16 @@ function LeftRunNote() {
   const { pathname } = useLocation();
   const [left, setLeft] = useState<string | null>(null);
   useEffect(() => {
-    const look = () => void openTabs().then((tabs) => setLeft(leftRuns(localStorage, tabs)[0] ?? null));
+    const look = () => void openTabs().then((tabs) => setLeft(runOutbox().leftBy(tabs)[0] ?? null));
     look();
     const timer = setInterval(look, 10_000);
     return () => clearInterval(timer);
   }, [pathname]);
   if (left === null) return null;
   return (
-    <Link role="status" to={`/runs/${left}`} className="truncate bg-warning px-2 text-on-warning underline">
+    <WayTo to={`/runs/${left}`}>
       What was done in a run is on this device alone: open it, and it is sent
-    </Link>
+    </WayTo>
   );
 }
 
@@ -169,11 +177,11 @@ export function Shell() {
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:bg-plate focus:p-2">
         Skip to the content
       </a>
-      <header className="no-print flex h-[42px] shrink-0 items-stretch border-b border-rule px-3 sm:px-5">
+      <header className="no-print flex shrink-0 flex-wrap items-stretch border-b border-rule px-3 sm:px-5">
         <NavLink to="/rigs" className="mr-8 hidden items-center whitespace-nowrap text-[17px] font-bold sm:flex">
           Vast Surge
         </NavLink>
-        <nav aria-label="Views" className="flex">
+        <nav aria-label="Views" className="flex h-[42px]">
           {views.map(({ to, title, onWide }) => (
             <NavLink
               key={to}
@@ -186,11 +194,8 @@ export function Shell() {
             </NavLink>
           ))}
         </nav>
-        <div className="ml-auto flex min-w-0 items-center gap-1">
+        <div className="ml-auto flex h-[42px] min-w-0 items-center gap-1">
           <div id="header-slot" className="flex min-w-0 items-center gap-1.5 sm:gap-3 xl:shrink-0" />
-          <OpenRunNote />
-          <LeftRunNote />
-          <KeptNote />
           <IconButton
             label="Find a part, a rig, a run, a shot, a sum or an action"
             hint="Find a part, a rig, a run, a shot, a sum or an action (Ctrl+K)"
@@ -209,6 +214,12 @@ export function Shell() {
           </IconButton>
         </div>
       </header>
+      {/* In a row of their own: beside the rest a phone would leave them no room. */}
+      <div className="no-print flex shrink-0 flex-wrap empty:hidden">
+        <OpenRunNote />
+        <LeftRunNote />
+        <KeptNote />
+      </div>
       <StrangeNote />
       <HealthNote />
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">

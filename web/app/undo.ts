@@ -1,8 +1,8 @@
 import type { Dispatch, UnknownAction } from '@reduxjs/toolkit';
 import { ActionCreators } from 'redux-undo';
-import { slots, type Slot } from '@vast-surge/core/block';
-import { differences, differenceWords, type Difference, type RigDocument } from '@vast-surge/core/rig';
-import { blockSelected, draftsDropped } from './editor.ts';
+import { slots } from '@vast-surge/core/block';
+import { differences, differenceWords, type Difference, type Place, type RigDocument, type Spot } from '@vast-surge/core/rig';
+import { draftsDropped, spotSelected } from './editor.ts';
 import type { History } from './history.ts';
 
 interface UndoStore {
@@ -19,7 +19,7 @@ export const undoWords = ({ past, present }: History): string | null =>
 export const redoWords = ({ present, future }: History): string | null =>
   future.length === 0 ? null : differenceWords(between(present, future[0]));
 
-const isSlot = (place: string): place is Slot => (slots as readonly string[]).includes(place);
+const isSpot = (place: Place): place is Spot => (slots as readonly string[]).includes(place.split('@')[0] ?? '');
 
 function step({ dispatch, getState }: UndoStore, action: UnknownAction, words: string | null): string | null {
   if (words === null) return null;
@@ -28,8 +28,8 @@ function step({ dispatch, getState }: UndoStore, action: UnknownAction, words: s
   const changes = between(before, getState().history.present);
   // Text that could not be read belonged to the state one leaves.
   dispatch(draftsDropped(changes.map((d) => d.path)));
-  const slot = changes.map((d) => d.place).find(isSlot);
-  if (slot) dispatch(blockSelected(slot));
+  const spot = changes.map((d) => d.place).find(isSpot);
+  if (spot) dispatch(spotSelected(spot));
   return words;
 }
 

@@ -114,7 +114,7 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
   const x = stand.x(width);
   const key = keyOf(() => definition.key(own, reading));
   const limit = tightest(ladder, slot);
-  const problem = problems.find((p) => p.slot === slot);
+  const problem = problems.find((p) => p.slot === slot && p.channel === undefined);
   const isStore = slot === 'store';
   const isBank = isStore && block.kind === 'capacitor-bank';
   const place: Place = {

@@ -1,9 +1,7 @@
 import { Unavailable } from '@vast-surge/core/block';
 import { FormulaError } from '@vast-surge/core/formula';
 import { printQuantity } from '@vast-surge/core/quantity';
-import type { Rig } from '@vast-surge/core/rig';
 import {
-  designFields,
   launchFinder,
   launchStudy,
   type FinderSpec,
@@ -24,14 +22,12 @@ export type Prepared =
   | { readonly ok: false; readonly reason: string };
 
 let finder: LaunchFinder | null = null;
-let rig: Rig | null = null;
 
 /** One of several that share the launches of a search. */
 export const calculations = {
   prepare: (spec: Pick<FinderSpec, 'rig' | 'goal' | 'limits'>): Prepared => {
     try {
       finder = launchFinder(spec);
-      rig = spec.rig;
       const study = launchStudy(spec.rig, printQuantity);
       if (!finder || !study) return { ok: false, reason: 'its load is no coilgun stage' };
       const taken = study.stages.reduce((sum, stage) => sum + stage.taken, 0);
@@ -51,10 +47,7 @@ export const calculations = {
     const { evaluate } = ready();
     return points.map(evaluate);
   },
-  describe: (point: readonly number[]): { design: LaunchDesign; fields: Readonly<Record<string, string>> } => {
-    const design = ready().design(point);
-    return { design, fields: rig ? designFields(design, rig) : {} };
-  },
+  describe: (point: readonly number[]): LaunchDesign => ready().design(point),
 };
 export type CoilFinderCalculations = typeof calculations;
 

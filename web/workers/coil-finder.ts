@@ -16,7 +16,6 @@ type Now = Extract<Prepared, { ok: true }>['now'];
 export interface Best {
   readonly outcome: LaunchOutcome;
   readonly design: LaunchDesign;
-  readonly fields: Readonly<Record<string, string>>;
 }
 
 export type Search =
@@ -121,8 +120,8 @@ export function useCoilFinder(): { readonly search: Search; start(spec: FinderSp
         crew[0]
           ?.call(async (remote) => await remote.describe(at.point), patience)
           .then(
-            (words) => {
-              if (!best || outcome.score >= best.outcome.score) best = { outcome, ...words };
+            (design) => {
+              if (!best || outcome.score >= best.outcome.score) best = { outcome, design };
             },
             // The search itself ends with the same reason.
             () => undefined,
@@ -133,9 +132,9 @@ export function useCoilFinder(): { readonly search: Search; start(spec: FinderSp
     if (outcome?.beyond === 0)
       best = {
         outcome,
-        ...(await (crew[0] as SupervisedWorker<CoilFinderCalculations>).call(
+        design: await (crew[0] as SupervisedWorker<CoilFinderCalculations>).call(
           async (remote) => await remote.describe(found.point),
-        )),
+        ),
       };
     if (wanted())
       setSearch({

@@ -1,11 +1,10 @@
-import { onlyWith, quantity, type LinesField, above, choice, fields, within } from '../../field/index.ts';
+import { onlyWith, once, quantity, above, choice, fields, within } from '../../field/index.ts';
 import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
-import { Unavailable, type FurtherStore, type Own, type Problem, type RigContext } from '../../block/context.ts';
-import { defineBlock } from '../../block/define.ts';
+import { printExact, printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
+import { defineBlock, type FieldValues, type HeldCharge } from '../../block/define.ts';
 import { coilFigures, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
 import { leadFields, windingFields } from './winding-fields.ts';
-import { readCoils, type CoilLine } from './further-coils.ts';
 import { barrelField, massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
 import { inductanceOf, windingOf } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
@@ -23,101 +22,192 @@ declare module '../../block/names.ts' {
 
 const refuse = (field: FieldId<'load'>, reason: string) => new Unavailable('load', reason, field);
 
+/** How the coil of a stage is fired. */
+export type FiredBy =
+  /** By hand: the first. */
+  | { readonly by: 'hand' }
+  /** As the middle of what is launched passes a place, m behind the middle of the first coil. */
+  | { readonly by: 'sensor'; readonly x: number }
+  /** s after the stage before it. */
+  | { readonly by: 'after'; readonly t: number }
+  /** s after the first. */
+  | { readonly by: 'time'; readonly t: number }
+  /** When it gives the greatest speed: worked out. */
+  | { readonly by: 'best' };
+
+/** Where a coil of a launcher stands, m behind the middle of the first, and how it is fired. */
+export interface CoilPlace {
+  readonly at: number;
+  readonly length: number;
+  readonly fired: FiredBy;
+}
+
+type Stage = Own<typeof coilgunStageFields>;
+
+function firedBy(own: Stage): FiredBy {
+  const by = own.choice('fired') as FiredBy['by'];
+  switch (by) {
+    case 'sensor':
+      return { by, x: own.quantity('xf').value };
+    case 'after':
+    case 'time':
+      return { by, t: own.quantity('tf').value };
+    default:
+      return { by };
+  }
+}
+
+/** Where the coil of one stage stands; that of the first at zero. */
+const standsAt = (own: Stage, k: number) => ({ at: k === 0 ? 0 : own.quantity('at').value, length: own.quantity('l').value });
+
+/** The same, and how it is fired. @throws Unavailable where its sensor or its delay is not given */
+const placeOf = (own: Stage, k: number): CoilPlace => ({ ...standsAt(own, k), fired: firedBy(own) });
+
+/** What is wrong with the place of a stage, by the field that is in the way; null where it stands well. */
+function misplaced(
+  stage: CoilPlace,
+  before: Omit<CoilPlace, 'fired'> | null,
+  own: Stage,
+  k: number,
+): { field: FieldId<'load'>; reason: string } | null {
+  const { at, fired, length } = stage;
+  const barrel = own.optional('lb')?.value ?? null;
+  const start = -own.quantity('xs').value;
+  const m = (x: number) => printQuantity(x, 'm');
+  const apart = (length + (before?.length ?? 0)) / 2;
+  const overlap = before ? apart - (at - before.at) : 0;
+  const end = at + length / 2;
+  if (k === 0 && fired.by !== 'hand') return { field: 'fired', reason: 'The first stage is fired by hand.' };
+  if (k > 0 && fired.by === 'hand')
+    return { field: 'fired', reason: `Choose what fires stage ${k + 1}: a sensor, a delay, or the best moment, calculated.` };
+  if (overlap > 0)
+    return {
+      field: 'at',
+      reason: `Coil ${k} and coil ${k + 1} overlap by ${m(overlap)}: space their centres at least ${m(apart)} apart.`,
+    };
+  if (barrel !== null && end > barrel)
+    return {
+      field: k === 0 ? 'lb' : 'at',
+      reason: `Coil ${k + 1} ends at ${m(end)}, past the muzzle at ${m(barrel)}.`,
+    };
+  if (fired.by !== 'sensor') return null;
+  if (barrel !== null && fired.x > barrel)
+    return { field: 'xf', reason: `The sensor of coil ${k + 1} is at ${m(fired.x)}, past the muzzle at ${m(barrel)}.` };
+  return fired.x > start
+    ? null
+    : {
+        field: 'xf',
+        reason: `The sensor of coil ${k + 1} is at ${m(fired.x)}, at or before the start of the launch: place it past ${m(start)}.`,
+      };
+}
+
 /**
- * The coils of a launcher, the first at nought.
+ * The coils of a launcher, the first at zero.
  *
  * @throws Unavailable where coils overlap, or one of them or what fires it lies beyond the barrel, by the field that is in the way
  */
-export function coilsOf(own: Own<typeof coilgunStageFields>): readonly CoilLine[] {
-  const read = readCoils(own.lines('coils'));
-  if (!read.ok) throw refuse('coils', read.reason);
-  const first = read.coils.find(({ at }) => at === 0) ?? { line: 0, at: 0, fired: null, turns: null, V: null, C: null };
-  const coils = [first, ...read.coils.filter(({ at }) => at > 0)];
-  const length = own.quantity('l').value;
-  const barrel = own.optional('lb')?.value ?? null;
-  const start = -own.quantity('xs').value;
-  coils.forEach(({ at, fired, line }, k) => {
-    const between = at - (coils[k - 1]?.at ?? -Infinity) - length;
-    if (between < 0)
-      throw refuse(
-        'coils',
-        `the gap between coil ${k} and coil ${k + 1} is below nought, ${printQuantity(between, 'm')}: coils of ${printQuantity(length, 'm')} must be at least as far apart from middle to middle (line ${line})`,
-      );
-    if (barrel !== null && at + length / 2 > barrel)
-      throw refuse(
-        k === 0 ? 'lb' : 'coils',
-        `coil ${k + 1} ends ${printQuantity(at + length / 2, 'm')} behind the middle of the first, beyond the barrel, which ends at ${printQuantity(barrel, 'm')}`,
-      );
-    if (fired?.by !== 'sensor') return;
-    if (barrel !== null && fired.x > barrel)
-      throw refuse(
-        'coils',
-        `the sensor of coil ${k + 1} lies beyond the barrel: at ${printQuantity(fired.x, 'm')} of ${printQuantity(barrel, 'm')} (line ${line})`,
-      );
-    if (fired.x <= start)
-      throw refuse(
-        'coils',
-        `the sensor of coil ${k + 1} lies at ${printQuantity(fired.x, 'm')}, where the projectile starts or before it; it must be above ${printQuantity(start, 'm')} (line ${line})`,
-      );
+export function coilsOf(rig: RigContext): readonly CoilPlace[] {
+  const found: CoilPlace[] = [];
+  for (const [k, channel] of rig.channels().entries()) {
+    const own = channel.own('load');
+    const place = placeOf(own, k);
+    const wrong = misplaced(place, found.at(-1) ?? null, own, k);
+    if (wrong) throw refuse(wrong.field, wrong.reason);
+    found.push(place);
+  }
+  return found;
+}
+
+const numberOf = (rig: RigContext): number => rig.channels().indexOf(rig);
+
+/** What is wrong with where this stage stands. */
+function placeProblems(own: Stage, rig: RigContext): Problem[] {
+  const k = numberOf(rig);
+  const say = (field: FieldId<'load'>, text: string): Problem[] => [{ severity: 'error', slot: 'load', field, text }];
+  if (own.is('fired', 'sensor') && !own.optional('xf'))
+    return say('xf', 'Enter the position of the sensor that fires this stage.');
+  if ((own.is('fired', 'after') || own.is('fired', 'time')) && !own.optional('tf'))
+    return say('tf', 'Enter the delay after which this stage fires.');
+  const before = rig.channels()[k - 1];
+  const wrong = misplaced(placeOf(own, k), before ? standsAt(before.own('load'), k - 1) : null, own, k);
+  return wrong ? say(wrong.field, wrong.reason) : [];
+}
+
+const count = (rig: RigContext): Worked =>
+  ruled('coils', rig.channels().length, '1', 'one to each stage, with a store and a switch of its own');
+
+/** Charge that stands in the stores of the other stages: like stores together, each kind with its own voltage and energy. */
+function heldByOthers(rig: RigContext): HeldCharge[] {
+  const groups = new Map<string, { held: Omit<HeldCharge, 'id' | 'one' | 'count' | 'title'>; stages: number[] }>();
+  rig.channels().forEach((channel, k) => {
+    if (channel === rig) return;
+    const [C, V] = [channel.figure('bank-capacitance'), channel.offer('chargedTo')];
+    const isBled = channel.offers('bleeder').bleedResistance !== undefined;
+    const R = channel.offer(isBled ? 'bleedResistance' : 'insulation');
+    const key = [C, V, R].map(({ value }) => value).join();
+    const known = groups.get(key);
+    if (known) known.stages.push(k + 1);
+    else
+      groups.set(key, {
+        stages: [k + 1],
+        held: {
+          V,
+          E1: work(storeFormulas.storedEnergy, { C, V }, 'energy of a further store'),
+          through: isBled ? 'its own bleeder' : 'its leakage alone',
+          R,
+          C,
+          then: 'Tool, meter and strap across each: one that reads zero says nothing about the others, and a coil that did not fire leaves its store full.',
+        },
+      });
   });
-  return coils;
+  return [...groups.values()].map(({ held, stages }, g) => ({
+    ...held,
+    id: g === 0 ? 'further-store' : `further-store-${g + 1}`,
+    one: groups.size === 1 ? 'further store' : `store of stage ${stages.join(', ')}`,
+    count: stages.length,
+    title: stages.length === 1 ? `The store of stage ${stages[0]}` : `Each store of stages ${stages.join(', ')}`,
+  }));
 }
 
-/** Stores of the coils behind the first, one to each, like the one drawn: by their lines alone, whether or not the coils fit. */
-function furtherStores(own: Own<typeof coilgunStageFields>): readonly FurtherStore[] {
-  const read = readCoils(own.lines('coils'));
-  if (!read.ok) throw refuse('coils', read.reason);
-  return read.coils
-    .filter(({ at }) => at > 0)
-    .map(({ C, V, line }) => ({
-      C: C === null ? null : ruled('capacitance of a further store', C, 'F', `line ${line} of the coils`),
-      V: V === null ? null : ruled('voltage of a further store', V, 'V', `line ${line} of the coils`),
-    }));
-}
+const severalStores = (n: number) => `There are ${n} stores, one for each coil, each with its own switch, bleeder and strap`;
 
-/** The rig's page speaks of the store that is drawn, which must be the worst of all. */
-function storeProblems(own: Own<typeof coilgunStageFields>, rig: RigContext): Problem[] {
-  const [V0, C0] = [rig.offer('chargedTo').value, rig.figure('bank-capacitance').value];
-  const more = (what: string, value: number, most: number, unit: 'V' | 'F', line: number): Problem[] =>
-    value <= most * (1 + 1e-9)
-      ? []
-      : [
-          {
-            severity: 'error',
-            slot: 'load',
-            field: 'coils',
-            text: `Line ${line}: ${what} of ${printQuantity(value, unit)} is above the ${printQuantity(most, unit)} of the store drawn. Times and limits of this page are those of the store drawn: give it the largest, and the other coils less; a line at 0 mm gives the first coil less.`,
-          },
-        ];
-  return coilsOf(own).flatMap(({ V, C, line }) => [
-    ...(V === null ? [] : more('a voltage', V, V0, 'V', line)),
-    ...(C === null ? [] : more('a capacitance', C, C0, 'F', line)),
-  ]);
-}
-
-const count = (own: Own<typeof coilgunStageFields>): Worked =>
-  ruled('coils', coilsOf(own).length, '1', 'the first, and one to each line; each has a store and a switch of its own');
-
-const severalStores = (n: number) =>
-  `There are ${n} stores, one to each coil, each with a switch, a bleeder and a strap of its own`;
+const behind = ['sensor', 'after', 'time', 'best'] as const;
 
 const coilgunStageFields = fields({
+  fired: choice(
+    'Fired by',
+    {
+      hand: 'hand (first stage)',
+      sensor: 'sensor',
+      after: 'delay after the stage before',
+      time: 'delay after the first stage',
+      best: 'best moment, calculated',
+    },
+    { help: 'Every stage behind the first: a sensor in the barrel, a delay, or the moment that gives the most speed.' },
+  ),
+  at: onlyWith(
+    'fired',
+    behind,
+    quantity('Coil position, centre to centre of the first coil', 'm', above(0, 100), '80 mm', {
+      help: 'Along the barrel, towards the muzzle.',
+    }),
+  ),
+  xf: onlyWith(
+    'fired',
+    ['sensor'],
+    quantity('Sensor position, from the centre of the first coil', 'm', within(-10, 100), null, {
+      help: 'The stage fires as the middle of the slug or sleeve passes it. Negative: before the first coil.',
+    }),
+  ),
+  tf: onlyWith('fired', ['after', 'time'], quantity('Delay', 's', within(0, 10), null)),
   ...windingFields,
   ...leadFields,
-  tb: barrelField,
-  lb: quantity('Barrel, from the middle of the first coil to the muzzle', 'm', above(0, 100), null),
-  points: choice('The barrel points', { level: 'level', up: 'straight up' }),
-  ...projectileFields,
-  coils: {
-    type: 'lines',
-    title: 'Further coils',
-    initial: '',
-    check: (text) => {
-      const read = readCoils(text);
-      return read.ok ? null : read.reason;
-    },
-    help: 'One to a line, wound as the first: "80 mm, sensor 62 mm". A place behind the middle of the first; then sensor (a place), after (the coil before), time (after the first), or best (worked out). What differs may follow: "36 turns, 320 V, 1.5 mF". A line at 0 mm is the first.',
-  } satisfies LinesField,
+  ...once({
+    tb: barrelField,
+    lb: quantity('Barrel, from the middle of the first coil to the muzzle', 'm', above(0, 100), null),
+    points: choice('The barrel points', { level: 'level', up: 'straight up' }),
+    ...projectileFields,
+  }),
   diode: choice(
     'Freewheel diode across the store',
     { none: 'none', diode: 'yes' },
@@ -127,6 +217,16 @@ const coilgunStageFields = fields({
   Rd: onlyWith('diode', ['diode'], quantity('Resistance of its path', 'Ω', within(0, 1e3), '5 mΩ')),
 });
 
+/** The next stage stands a quarter of a coil behind the last, and is fired when that is best. */
+function nextStage(last: FieldValues): FieldValues {
+  const metres = (id: string): number => {
+    const value = last[id];
+    return typeof value === 'object' && value !== null ? value.value : 0;
+  };
+  const value = (last['fired'] === 'hand' ? 0 : metres('at')) + Number((1.25 * metres('l')).toPrecision(3));
+  return { ...last, fired: 'best', at: { value, text: printExact(value, 'm'), from: 'default' }, xf: null, tf: null };
+}
+
 export const coilgunStage = defineBlock({
   slot: 'load',
   kind: 'coilgun-stage',
@@ -134,36 +234,12 @@ export const coilgunStage = defineBlock({
   desks: [launchDesk, betterDesk, coilDesk],
   glyph: () => 'resistor-inductor',
   fields: coilgunStageFields,
-  key: (own) => {
-    const { mass } = projectileOf(own);
-    const n = coilsOf(own).length;
-    return {
-      text: printQuantity(inductanceOf(windingOf(own)).value, 'H'),
-      detail: `${n > 1 ? `${n} coils, ` : ''}${printQuantity(mass, 'kg')}`,
-    };
-  },
-  furtherStores,
-  held: (own, rig) => {
-    const further = rig.furtherStores();
-    const [first] = further;
-    if (!first) return [];
-    // None of them is larger or charged higher than the one drawn.
-    const V = rig.offer('chargedTo');
-    return [
-      {
-        id: 'further-store',
-        one: 'further store',
-        count: further.length,
-        title: further.length === 1 ? 'The further store' : `Each of ${further.length} further stores`,
-        V,
-        E1: work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V }, 'energy of a further store, at the most'),
-        ...(rig.offers('bleeder').bleedResistance
-          ? { through: 'its own bleeder', R: rig.offer('bleedResistance'), C: rig.figure('bank-capacitance') }
-          : { through: 'its leakage alone', R: rig.offer('insulation'), C: rig.figure('bank-capacitance') }),
-        then: 'Tool, meter and strap across each: one that reads nought says nothing about the others, and a coil that did not fire leaves its store full.',
-      },
-    ];
-  },
+  channels: { one: 'stage', next: nextStage },
+  key: (own) => ({
+    text: printQuantity(inductanceOf(windingOf(own)).value, 'H'),
+    detail: printQuantity(projectileOf(own).mass, 'kg'),
+  }),
+  held: (own, rig) => heldByOthers(rig),
   offers: (own) => ({
     launches: true,
     ...coilOffers(own),
@@ -187,17 +263,22 @@ export const coilgunStage = defineBlock({
       : []),
   ],
   leavesOut: (own) =>
-    `the ${own.choice('what')}${coilsOf(own).length > 1 ? ' and the further coils' : ''}, which the launch page has${own.is('diode', 'diode') ? '; how the store hands the current over to the diode, bit by bit' : ''}`,
+    `the ${own.choice('what')} and the other stages, which the launch page has${own.is('diode', 'diode') ? '; how the store hands the current over to the diode, bit by bit' : ''}`,
   figures: [
     ...coilFigures.filter(({ id }) => id !== 'coil-steady'),
     { id: 'launch-mass', title: 'Mass that is moved', slot: 'load', compute: (rig) => massOf(rig.own('load')) },
-    { id: 'launch-coils', title: 'Coils', slot: 'load', compute: (rig) => count(rig.own('load')) },
+    { id: 'launch-coils', title: 'Coils', slot: 'load', compute: count },
   ],
   limits: coilLimits.filter(({ id }) => id !== 'coil-layer-voltage'),
-  problems: (own, rig) => [...coilProblems(own, rig), ...projectileProblems(own), ...storeProblems(own, rig)],
-  steps: (own) => {
+  problems: (own, rig) => [
+    ...coilProblems(own, rig),
+    ...(numberOf(rig) === 0 ? projectileProblems(own) : []),
+    ...placeProblems(own, rig),
+  ],
+  steps: (own, rig) => {
     const { mass, body } = projectileOf(own);
-    const n = coilsOf(own).length;
+    const all = rig.channels();
+    const n = all.length;
     return [
       {
         id: 'launch-line',
@@ -211,7 +292,11 @@ export const coilgunStage = defineBlock({
             {
               id: 'launch-stores-charge',
               phase: 'charge',
-              text: `${severalStores(n)}. This sheet is written for one of them: every step of charging is done for each.`,
+              text: `${severalStores(n)}. This sheet is written for stage 1: charge every store the same way, to its own voltage.`,
+              expect: all.map(
+                (channel, k) =>
+                  ({ label: `stage ${k + 1}`, worked: channel.offer('chargedTo'), print: 'quantity', use: 'nominal' }) as const,
+              ),
               hold: `All ${n} are read.`,
               caution: 'A coil that did not fire leaves its store fully charged while the others are empty.',
             },

@@ -11,7 +11,7 @@ import type { FieldId } from '../../block/names.ts';
 type LauncherFields = typeof projectileFields & typeof windingFields & { readonly tb: typeof barrelField };
 
 /** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³, resistivity, Ω·m. From memory, each within 10 %, the susceptibility within half, the resistivity within a third. */
-export const slugMetals = {
+const slugMetals = {
   iron: { title: 'soft iron', saturation: 1.71e6, susceptibility: 1000, density: 7870, resistivity: 1.0e-7 },
   steel: { title: 'mild steel', saturation: 1.6e6, susceptibility: 400, density: 7850, resistivity: 1.5e-7 },
   tool: { title: 'hardened steel', saturation: 1.45e6, susceptibility: 80, density: 7800, resistivity: 3e-7 },

@@ -38,6 +38,9 @@ export const windingFields = fields({
 });
 
 /** Fields of what leads to a winding. */
+/** What a winding is, by the ids of its fields. */
+export const windingFieldIds = Object.keys(windingFields);
+
 export const leadFields = fields({
   Rl: quantity('Resistance of its leads', 'Ω', within(0, 1e6), '2 mΩ ±30 %', { tolerance: true }),
   Ll: quantity('Inductance of its leads', 'H', within(0, 1), '500 nH ±30 %', { tolerance: true }),

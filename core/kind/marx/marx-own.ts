@@ -125,7 +125,7 @@ export function firstResistance(own: Own<typeof marxFields>): Worked {
 }
 
 /** Resistance of a stage with its gap. */
-export const stageResistance = (own: Own<typeof marxFields>): Worked =>
+const stageResistance = (own: Own<typeof marxFields>): Worked =>
   work(chargeFormulas.seriesSum, { R1: firstResistance(own), R2: own.quantity('Ra') }, 'resistance of a stage');
 
 /** What one tower offers to the loop of the discharge: its stages, without the first gap. */

@@ -22,7 +22,7 @@ export const bandwidth: QuantityField = quantity('Bandwidth', 'Hz', above(0, 1e1
 const samples = ruled('samples in the rise', 20, '1', 'common practice, no source: ten to twenty in the fastest edge');
 const divisions = ruled('divisions the peak may fill', 6, '1', 'six of eight; three where it swings both ways');
 
-export const riseTime = (own: Own<Quantities<'B'>>): Worked => work(meterFormulas.riseTimeOfBandwidth, { B: own.quantity('B') });
+const riseTime = (own: Own<Quantities<'B'>>): Worked => work(meterFormulas.riseTimeOfBandwidth, { B: own.quantity('B') });
 
 /** What to set on the oscilloscope, given the peak at its input. */
 export const scopeFigures = (peak: (rig: RigContext) => Worked): FigureSpec[] => [

@@ -4,7 +4,7 @@ import { RigReading } from '../../figure/index.ts';
 import { coilFormulas, evaluateFormula, FormulaError, withDefaults, type Formula } from '../../formula/index.ts';
 import { layersInductance, loopField, sectionAxisField } from '../../model/index.ts';
 import { newReading } from '../../model/launch/index.ts';
-import { blockIn, type Rig } from '../../rig/index.ts';
+import { blockIn, channelOf, type Rig } from '../../rig/index.ts';
 import { armatureOf, launchSetup } from './launch/setup.ts';
 
 /** A wire in the section of a coil, where it is cut: m from the axis and from the middle. */
@@ -97,7 +97,8 @@ function cardOf(w: Winding, metal: string, print: (value: number, unit: 'm') => 
 function forceOf(rig: Rig, most: number): CoilStudy['force'] {
   const setup = launchSetup(rig);
   if (!setup || setup.projectile.body.kind !== 'slug') return null;
-  const coils = setup.coils.slice(0, 1);
+  // Of the stage that is looked at, as if it stood alone.
+  const coils = setup.coils.slice(channelOf(rig), channelOf(rig) + 1).map((coil) => ({ ...coil, at: 0 }));
   const armature = armatureOf({ coils, projectile: setup.projectile });
   const [coil] = coils;
   const far = (coil?.winding.length ?? 0) / 2 + setup.projectile.length;

@@ -1,15 +1,13 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { blockDefinition } from '@vast-surge/core/kind';
 import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
-import type { LaunchGoal, LaunchOutcome } from '@vast-surge/core/study';
-import { fieldTyped } from '../../app/edits.ts';
+import { withDesign, type LaunchGoal, type LaunchOutcome } from '@vast-surge/core/study';
+import { rigReplaced } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { saveDrawing, tableCsv } from '../../plot/export.ts';
 import { Ask, askedFor } from '../../ui/ask.tsx';
-import { newBurst } from '../../ui/burst.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { isFor, useCoilFinder, type Best, type Search } from '../../workers/coil-finder.ts';
@@ -60,22 +58,10 @@ function firstTexts(rig: Rig): Texts {
   };
 }
 
-/** What was found goes into the fields of the rig, as if typed there; one undo takes it back. */
+/** What was found goes into the stages of the rig; one undo takes it back. */
 function useTake(rig: Rig) {
   const dispatch = useAppDispatch();
-  return (best: Best) => {
-    const specs = blockDefinition('load', blockIn(rig, 'load').kind).fields;
-    const burst = newBurst();
-    for (const [field, text] of Object.entries(best.fields)) {
-      const spec = specs[field];
-      if (!spec) continue;
-      if (spec.type !== 'quantity') dispatch(fieldTyped({ slot: 'load', field, value: text, burst }));
-      else {
-        const read = readQuantityText(spec, text);
-        if (read.ok) dispatch(fieldTyped({ slot: 'load', field, value: read.value, burst }));
-      }
-    }
-  };
+  return ({ design }: Best) => dispatch(rigReplaced(withDesign(rig, design)));
 }
 
 function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' | 'failed' }>; best: Best; rig: Rig }) {
@@ -190,7 +176,7 @@ function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; nam
                   ['efficiency', 'efficiency'],
                 ] as const
               ).map(([value, title]) => (
-                <label key={value} className="flex items-center gap-1">
+                <label key={value} className="flex min-h-7 items-center gap-1">
                   <input type="radio" name="against" checked={against === value} onChange={() => setAgainst(value)} />
                   {title}
                 </label>
@@ -263,7 +249,7 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
           <fieldset>
             <legend className="font-bold">Look for</legend>
             {goals.map(({ of, title }) => (
-              <label key={of} className="flex items-baseline gap-2">
+              <label key={of} className="flex min-h-7 items-center gap-2">
                 <input type="radio" name="goal" checked={goal === of} onChange={() => setGoal(of)} />
                 {title}
               </label>
@@ -301,5 +287,9 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
 
 /** A search for the coils that launch fastest, most efficiently, or with the least current. */
 export function BetterView() {
-  return <RigDesk width="max-w-[1500px]">{(id, document) => <Better id={id} document={document} />}</RigDesk>;
+  return (
+    <RigDesk whole width="max-w-[1500px]">
+      {(id, document) => <Better id={id} document={document} />}
+    </RigDesk>
+  );
 }

@@ -11,7 +11,7 @@ const printed = (against: Against, value: number) =>
   against === 'efficiency' ? printPercent(value, 2) : printQuantity(value, 'A', { digits: 2 });
 
 /** Those of which none is at once faster and better in the other: along the edge of the cloud. */
-export function edgeOf(tried: readonly LaunchOutcome[], against: Against): LaunchOutcome[] {
+function edgeOf(tried: readonly LaunchOutcome[], against: Against): LaunchOutcome[] {
   const better = (a: LaunchOutcome, b: LaunchOutcome) =>
     against === 'efficiency' ? b.efficiency - a.efficiency : a.peakCurrent - b.peakCurrent;
   let fastest = -Infinity;

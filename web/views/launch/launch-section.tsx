@@ -48,6 +48,7 @@ export function LaunchSection({ study, x, live }: { study: LaunchStudy; x: numbe
             key={k}
             d={`M${at(fired.x)} ${cy + (outer / 2) * scale + 3}l-5 9h10z`}
             fill="var(--ink)"
+            role="img"
             aria-label={`coil ${k + 1} fires here`}
           />
         ) : null,

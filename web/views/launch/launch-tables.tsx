@@ -66,7 +66,7 @@ export function Stages({ study }: { study: LaunchStudy }) {
   const { stages, coils, recharge, timing } = study;
   return (
     <section aria-label="Coil by coil" className="mt-4">
-      <div className="overflow-x-auto">
+      <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Table, coil by coil">
         <table className="w-full text-[15px] [&_td]:pl-2 [&_td]:whitespace-nowrap">
           <caption className="text-left font-bold">{stages.length > 1 ? 'Coil by coil' : 'The coil'}</caption>
           {stages.length > 1 && (

@@ -145,5 +145,9 @@ function Launch({ id, document }: { id: string; document: RigDocument }) {
 
 /** The launch of a slug or sleeve through its coils, instant by instant, and where each joule went. */
 export function LaunchView() {
-  return <RigDesk width="max-w-[1500px]">{(id, document) => <Launch id={id} document={document} />}</RigDesk>;
+  return (
+    <RigDesk whole width="max-w-[1500px]">
+      {(id, document) => <Launch id={id} document={document} />}
+    </RigDesk>
+  );
 }

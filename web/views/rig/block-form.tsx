@@ -5,7 +5,7 @@ import { type Problem, type Slot } from '@vast-surge/core/block';
 import { blockDefinition, isInForce, kindsOf, slotTitles } from '@vast-surge/core/kind';
 import { type BlockField, type FieldValue, type QuantityValue, type ValueOrigin } from '@vast-surge/core/field';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import { blockIn, midSentence, type RigDocument } from '@vast-surge/core/rig';
+import { blockIn, channelNoun, channelOf, midSentence, spotIn, type RigDocument } from '@vast-surge/core/rig';
 import { fieldTyped, kindChosen, noteWritten } from '../../app/edits.ts';
 import { fieldDrafted } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -39,9 +39,19 @@ const originWords: { readonly [K in ValueOrigin]: string } = {
   label: 'from the label',
 };
 
-function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: BlockField; value: FieldValue }) {
+interface FieldProps {
+  readonly slot: Slot;
+  readonly id: string;
+  readonly spec: BlockField;
+  readonly value: FieldValue;
+  /** Said beside a field that is the same for all channels; null where there is one. */
+  readonly ofAll: string | null;
+}
+
+function Field({ slot, id, spec, value, ofAll }: FieldProps) {
   const dispatch = useAppDispatch();
-  const path = `${slot}.${id}`;
+  const channel = useAppSelector((s) => s.editor.channel);
+  const path = `${spotIn(slot, channel)}.${id}`;
   const draft = useAppSelector((s) => s.editor.drafts[path]);
   const inputId = `field-${slot}-${id}`;
   // The slider stands under the field in hand alone.
@@ -58,6 +68,7 @@ function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: BlockF
     >
       <label htmlFor={inputId} className="pt-1 leading-tight">
         {spec.title}
+        {spec.once && ofAll !== null && <span className="block text-[12px] text-dim">{ofAll}</span>}
         {from !== undefined && (
           <span className={`block text-[12px] ${from === 'measured' ? 'font-bold' : 'text-dim'}`}>{originWords[from]}</span>
         )}
@@ -105,10 +116,12 @@ function Field({ slot, id, spec, value }: { slot: Slot; id: string; spec: BlockF
   );
 }
 
-function KindChoice({ slot, kind }: { slot: Slot; kind: string }) {
+function KindChoice({ slot, kind, further }: { slot: Slot; kind: string; further: boolean }) {
   const dispatch = useAppDispatch();
   const kinds = kindsOf(slot);
-  if (kinds.length < 2) return <span className="text-[13px] text-dim">{kinds[0]?.title}</span>;
+  // A channel behind the first has the kind of load of the first.
+  if (kinds.length < 2 || (further && slot === 'load'))
+    return <span className="text-[13px] text-dim">{blockDefinition(slot, kind).title}</span>;
   return (
     <select
       aria-label={`Kind of ${slotTitles[slot].toLowerCase()}`}
@@ -145,6 +158,9 @@ function Note({ note }: { note: string }) {
 /** The fields of the selected block, drawn from its declaration. */
 export function BlockForm({ id, document, evaluation }: { id: string; document: RigDocument; evaluation: Evaluation }) {
   const slot = useAppSelector((s) => s.editor.selected);
+  const channel = channelOf(document.rig);
+  const noun = document.rig.channels.length > 1 ? channelNoun(document.rig) : null;
+  const ofAll = noun && `of all ${noun}s`;
   const block = blockIn(document.rig, slot);
   const definition = blockDefinition(slot, block.kind);
   const fields = Object.entries(definition.fields);
@@ -154,13 +170,20 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
     <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-r">
       <div className="mb-2 flex items-baseline justify-between gap-2">
         <h2 className="text-[17px] font-bold">{slotTitles[slot]}</h2>
-        <KindChoice slot={slot} kind={block.kind} />
+        <KindChoice slot={slot} kind={block.kind} further={channel > 0} />
       </div>
-      <BlockParts key={`${slot} ${block.kind}`} slot={slot} block={block} />
-      <Problems problems={evaluation.problems.filter((p) => p.slot === slot)} />
+      <BlockParts key={`${channel} ${slot} ${block.kind}`} slot={slot} block={block} />
+      <Problems problems={evaluation.problems.filter((p) => p.slot === slot && p.channel === undefined)} />
       <div className="border-t border-rule">
         {inForce.map(([id, spec]) => (
-          <Field key={`${slot}.${block.kind}.${id}`} slot={slot} id={id} spec={spec} value={block.fields[id] ?? null} />
+          <Field
+            key={`${channel} ${slot}.${block.kind}.${id}`}
+            slot={slot}
+            id={id}
+            spec={spec}
+            value={block.fields[id] ?? null}
+            ofAll={ofAll}
+          />
         ))}
       </div>
       {idle.length > 0 && (

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Popover } from 'radix-ui';
 import { TriangleAlert } from 'lucide-react';
+import { channelOf, channelTitle } from '@vast-surge/core/rig';
 import { bleedGoal, highestVoltage } from '@vast-surge/core/block';
 import { figureIn, leadsHazard, type Evaluation } from '@vast-surge/core/evaluation';
 import { wordFinding, type Hazard } from '@vast-surge/core/hazard';
@@ -52,18 +53,21 @@ function BleedWords({ evaluation, onTouch }: Props) {
   const goal = bleedGoal(evaluation.corners.nominal());
   const bleeder = figureIn(evaluation, 'bleed-time');
   const open = figureIn(evaluation, 'bleed-time-open');
+  const { rig } = evaluation;
+  // Each stage has a bleeder of its own: whose time it is is said.
+  const ofStage = rig.channels.length > 1 ? `${channelTitle(rig, channelOf(rig))}: ` : '';
   return (
     <>
       {bleeder ? (
-        <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:bleed-time')}>
-          Calculated below {goal.text} after <b className="figure">{duration(bleeder.worked.value)}</b>, at worst{' '}
+        <button type="button" className="min-h-6 px-2.5 text-left" onClick={() => onTouch('figure:bleed-time')}>
+          {ofStage}Calculated below {goal.text} after <b className="figure">{duration(bleeder.worked.value)}</b>, at worst{' '}
           <b className="figure">{duration(bleeder.band.high)}</b>
         </button>
       ) : (
         <span className="px-3 font-bold">No bleeder</span>
       )}
       {open && (
-        <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:bleed-time-open')}>
+        <button type="button" className="min-h-6 px-2.5 text-left" onClick={() => onTouch('figure:bleed-time-open')}>
           Bleeder open: <b className="figure">{duration(open.worked.value)}</b> to{' '}
           <b className="figure">{duration(open.band.high)}</b>
         </button>
@@ -126,12 +130,17 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         {evaluation.beside
           .filter((one) => one !== leads)
           .map(({ figure, says }) => (
-            <button key={figure.id} type="button" className="px-2.5 text-left" onClick={() => onTouch(`figure:${figure.id}`)}>
+            <button
+              key={figure.id}
+              type="button"
+              className="min-h-6 px-2.5 text-left"
+              onClick={() => onTouch(`figure:${figure.id}`)}
+            >
               Up to <b className="figure">{printQuantity(figure.band.high, figure.worked.unit)}</b> {says}
             </button>
           ))}
         {erected && (
-          <button type="button" className="px-2.5 text-left" onClick={() => onTouch('figure:discharge-voltage')}>
+          <button type="button" className="min-h-6 px-2.5 text-left" onClick={() => onTouch('figure:discharge-voltage')}>
             In the shot at most <b className="figure">{printQuantity(erected.band.high, 'V')}</b>
           </button>
         )}

@@ -13,12 +13,13 @@ import { redoEdit, undoEdit } from '../../app/commands.ts';
 import { renamed } from '../../app/edits.ts';
 import { blockSelected, numberTouched, workingToggled } from '../../app/editor.ts';
 import { useOpenRig } from '../../app/open-rig.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector, useSeen } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { redoWords, undoWords } from '../../app/undo.ts';
 import { RigLine } from '../../schematic/line.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { IconButton } from '../../ui/icon-button.tsx';
+import { StageTabs } from '../stage-tabs.tsx';
 import { BlockForm } from './block-form.tsx';
 import { Conflict } from './conflict.tsx';
 import { HazardStrip } from './hazard-strip.tsx';
@@ -142,8 +143,9 @@ function ArchivedNote({ id }: { id: string }) {
   );
 }
 
-function Workbench({ id, document, away, archived }: WorkbenchProps) {
+function Workbench({ id, document: whole, away, archived }: WorkbenchProps) {
   const dispatch = useAppDispatch();
+  const document = useSeen(whole);
   const { selected, send, base } = useAppSelector((s) => s.editor);
   const [closing, setClosing] = useState(false);
   // Evaluating takes some milliseconds: a keystroke is shown first and the numbers follow.
@@ -153,12 +155,15 @@ function Workbench({ id, document, away, archived }: WorkbenchProps) {
   const touch = (focus: string) => dispatch(numberTouched(focus));
   return (
     <main className="flex flex-1 flex-col lg:min-h-0">
-      <HeaderTools id={id} document={document} away={away} />
+      <HeaderTools id={id} document={whole} away={away} />
       <h1 className="sr-only">Rig {document.name}</h1>
       <HazardStrip evaluation={evaluation} onTouch={touch} />
       <VerdictRow id={id} document={document} evaluation={evaluation} />
       {archived && <ArchivedNote id={id} />}
-      {send.at === 'conflict' && base && <Conflict id={id} base={base} mine={document} theirs={send.theirs} />}
+      {send.at === 'conflict' && base && <Conflict id={id} base={base} mine={whole} theirs={send.theirs} />}
+      <div className="px-5 empty:hidden">
+        <StageTabs rig={document.rig} edits />
+      </div>
       <RigLine evaluation={evaluation} selected={selected} onSelect={(slot) => dispatch(blockSelected(slot))} />
       <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[322px_minmax(0,1fr)_312px]">
         <BlockForm id={id} document={document} evaluation={evaluation} />

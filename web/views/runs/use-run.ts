@@ -3,7 +3,7 @@ import type { StoredRun } from '@vast-surge/contract';
 import { replay, stepAt, type Replayed } from '@vast-surge/core/run';
 import { api } from '../../app/api.ts';
 import { RunQueue, type BareEvent, type RunQueueState } from '../../app/run-queue.ts';
-import { theScreen } from '../../app/session.ts';
+import { runOutbox, theScreen } from '../../app/session.ts';
 import { store } from '../../app/store.ts';
 import { openTabs } from '../../app/tab.ts';
 
@@ -14,7 +14,7 @@ function queueFor(run: StoredRun): RunQueue {
   return new RunQueue({
     runId: run.id,
     screen: theScreen(),
-    storage: localStorage,
+    outbox: runOutbox(),
     events: run.events,
     exchange: (events, after) =>
       store

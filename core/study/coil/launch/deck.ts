@@ -2,7 +2,7 @@ import { netlistText, recordedCoil, type Element, type Netlist } from '../../../
 import type { Scene } from '../../../block/index.ts';
 import { ifKnown, RigReading } from '../../../figure/index.ts';
 import { launch, type LaunchRun } from '../../../model/launch/index.ts';
-import type { Rig } from '../../../rig/index.ts';
+import { inChannel, type Rig } from '../../../rig/index.ts';
 import { sceneNetlist } from '../../../simulate/index.ts';
 import { firingOf } from './study.ts';
 import { launchSetup, longestOf, outOf, specOf, type LaunchSetup } from './setup.ts';
@@ -24,7 +24,7 @@ function recordOf(setup: LaunchSetup, run: LaunchRun, s: number): [number, numbe
   const of = (what: 'fires' | 'freewheels') => run.events.find((e) => e.stage === s && e.what === what)?.t ?? Infinity;
   const [fires, wheels] = [of('fires'), of('freewheels')];
   const peak = i.reduce((most, x) => Math.max(most, x), 0);
-  const { freewheel, Vt } = setup;
+  const { freewheel, Vt } = coil;
   const drive = (k: number): number => {
     const current = i[k] ?? 0;
     if ((run.t[k] ?? 0) < wheels || !freewheel) return (V[k] ?? 0) - coil.R * current - Vt;
@@ -51,13 +51,13 @@ function recordOf(setup: LaunchSetup, run: LaunchRun, s: number): [number, numbe
 export function launchNetlist(rig: Rig, name: string): { netlist: Netlist; until: number } | null {
   const setup = launchSetup(rig);
   if (!setup) return null;
-  const reading = new RigReading(rig);
   const fire = firingOf(setup);
   const run = launch(specOf(setup, fire), { until: longestOf(setup), beyond: outOf(setup), tolerance: 1e-9 });
-  const wheel = reading.offers('load').freewheel;
-  const ESR = Math.max(reading.offers('store').loopResistance?.value ?? 0, 1e-6);
+  const channels = new RigReading(inChannel(rig, 0)).channels();
   let until = 0;
-  const elements = setup.coils.flatMap(({ C, V0, R }, s): Element[] => {
+  const elements = setup.coils.flatMap(({ C, V0, R, Vt }, s): Element[] => {
+    const wheel = channels[s]?.offers('load').freewheel;
+    const ESR = Math.max(channels[s]?.offers('store').loopResistance?.value ?? 0, 1e-6);
     const at = (node: string) => (s === 0 ? node : `${node}${s + 1}`);
     const fires = run.events.find((e) => e.stage === s && e.what === 'fires')?.t;
     const store: Element[] = [
@@ -75,7 +75,7 @@ export function launchNetlist(rig: Rig, name: string): { netlist: Netlist; until
         kind: 'thyristor',
         name: at('Xsw'),
         nodes: [at('bank'), at('out')],
-        Vf: setup.Vt,
+        Vf: Vt,
         Ron,
         gate: { from: fires, until: 1e9 },
         latching: 0,

@@ -1,9 +1,10 @@
 import { Unavailable } from '../../../block/index.ts';
-import { mostTurns, wound } from '../../../kind/index.ts';
+import { readQuantityText, type FieldValue } from '../../../field/index.ts';
+import { blockDefinition, mostTurns, windingFieldIds, wound } from '../../../kind/index.ts';
 import { launch } from '../../../model/launch/index.ts';
 import { optimise, type Found, type Variable } from '../../../numeric/index.ts';
 import { printExact } from '../../../quantity/index.ts';
-import type { Rig } from '../../../rig/index.ts';
+import { blockIn, inChannel, spotIn, withBlock, type Rig } from '../../../rig/index.ts';
 import {
   launchSetup,
   longestOf,
@@ -173,7 +174,10 @@ export function launchFinder({ rig, goal, limits }: Pick<FinderSpec, 'rig' | 'go
       projectile: { ...projectile, start },
       coils: coils.map((coil, k) => ({
         ...coil,
-        ...loopOf(setup, winding, coil.C),
+        metal: first.metal,
+        T: first.T,
+        ac: first.ac,
+        ...loopOf({ ...first, rest: coil.rest }, winding, coil.C),
         winding,
         at: k === 0 ? 0 : (further[k - 1]?.at ?? 0),
       })),
@@ -191,7 +195,7 @@ export function launchFinder({ rig, goal, limits }: Pick<FinderSpec, 'rig' | 'go
     const kinetic = 0.5 * projectile.mass * exit ** 2;
     const efficiency = stored > left ? Math.max(0, kinetic + lifted) / (stored - left) : 0;
     const peakCurrent = Math.max(...run.peak);
-    const warmer = Math.max(...run.action.map((action) => warmedBy(setup.metal, winding, action)));
+    const warmer = Math.max(...run.action.map((action) => warmedBy(first.metal, winding, action)));
     const onCoils = winding.wire * coils.length;
     const V = Math.max(...coils.map(({ V0 }) => V0));
     const end = (further.at(-1)?.at ?? 0) + length / 2;
@@ -211,25 +215,31 @@ export function launchFinder({ rig, goal, limits }: Pick<FinderSpec, 'rig' | 'go
   return { setup, variables, from, design, evaluate };
 }
 
-/** The fields of the load that a design stands in, as they are typed. */
-export function designFields(design: LaunchDesign, rig: Rig): Readonly<Record<string, string>> {
+/** A rig whose stages are wound, placed and fired as a design says: all of them of the wire of the first. */
+export function withDesign(rig: Rig, design: LaunchDesign): Rig {
   const length = (x: number) => printExact(near(x), 'm');
-  const setup = launchSetup(rig);
-  const ownOf = (k: number): string[] => {
-    const { V = null, C = null } = setup?.coils[k]?.own ?? {};
-    return [...(V === null ? [] : [printExact(V, 'V')]), ...(C === null ? [] : [printExact(C, 'F')])];
+  const whole = inChannel(rig, 0);
+  const { fields: specs } = blockDefinition('load', blockIn(whole, 'load').kind);
+  const read = (id: string, text: string): FieldValue => {
+    const spec = specs[id];
+    const made = spec?.type === 'quantity' ? readQuantityText(spec, text) : null;
+    return made?.ok ? made.value : text;
   };
-  const lines = [
-    ...(ownOf(0).length > 0 ? [['0 mm', ...ownOf(0)].join(', ')] : []),
-    ...design.further.map(({ at, sensor }, k) => [length(at), `sensor ${length(sensor)}`, ...ownOf(k + 1)].join(', ')),
-  ];
-  return {
-    by: 'turns',
-    N: String(design.layers * design.perLayer),
-    l: length(design.length),
-    xs: length(-design.start),
-    coils: lines.join('\n'),
-  };
+  const first = blockIn(whole, 'load').fields;
+  const wire = Object.fromEntries(windingFieldIds.map((id) => [id, first[id] ?? null]));
+  return whole.channels.reduce((made, _, k) => {
+    const block = blockIn(made, spotIn('load', k));
+    const place = design.further[k - 1];
+    const typed: Readonly<Record<string, string>> = {
+      by: 'turns',
+      N: String(design.layers * design.perLayer),
+      l: length(design.length),
+      ...(k === 0 ? { xs: length(-design.start) } : {}),
+      ...(place ? { fired: 'sensor', at: length(place.at), xf: length(place.sensor) } : {}),
+    };
+    const values = Object.fromEntries(Object.entries(typed).map(([id, text]) => [id, read(id, text)]));
+    return withBlock(made, spotIn('load', k), { ...block, fields: { ...block.fields, ...wire, ...values } });
+  }, whole);
 }
 
 /**

@@ -3,9 +3,9 @@ export type { Muzzle } from './muzzle.ts';
 export { launchSetup, type CoilSetup, type LaunchSetup } from './setup.ts';
 export { launchStudy, type LaunchStage, type LaunchStudy, type TimingCost } from './study.ts';
 export {
-  designFields,
   findLaunch,
   launchFinder,
+  withDesign,
   type FinderSpec,
   type LaunchDesign,
   type LaunchFinder,

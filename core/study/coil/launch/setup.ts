@@ -8,13 +8,14 @@ import {
   resistanceOf,
   windingOf,
   wireOf,
-  type CoilLine,
+  type CoilPlace,
+  type FiredBy,
   type Projectile,
   type Winding,
   type WoundWire,
 } from '../../../kind/index.ts';
-import { chargeLaw, ifKnown, RigReading, wheelResistance } from '../../../figure/index.ts';
-import { coilFormulas, ruled, type Worked } from '../../../formula/index.ts';
+import { ifKnown, RigReading, wheelResistance } from '../../../figure/index.ts';
+import { coilFormulas, type Worked } from '../../../formula/index.ts';
 import {
   conducting,
   ferromagnetic,
@@ -25,7 +26,7 @@ import {
   type StageCircuit,
 } from '../../../model/launch/index.ts';
 import type { WireMetal } from '../../../material/index.ts';
-import { blockIn, type Rig } from '../../../rig/index.ts';
+import { blockIn, inChannel, type Rig } from '../../../rig/index.ts';
 
 /** A coil of a launcher with what feeds it, SI. */
 export interface CoilSetup {
@@ -37,40 +38,39 @@ export interface CoilSetup {
   readonly R: number;
   readonly C: number;
   readonly V0: number;
-  readonly fired: CoilLine['fired'];
-  /** What of its store is its own, and not that of the one drawn. */
-  readonly own: { readonly V: number | null; readonly C: number | null };
+  readonly fired: FiredBy;
+  readonly metal: WireMetal;
+  /** K: of the winding. */
+  readonly T: Worked;
+  /** Resistance of a coil of strip at the pulse over that for DC, the same for every winding of it; null of round wire. */
+  readonly ac: number | null;
+  /** H and Ω of its loop without its coil. */
+  readonly rest: { readonly L: number; readonly R: number };
+  readonly Vt: number;
+  readonly freewheel: StageCircuit['freewheel'];
+  /** A that its switch bears; null where it is not known. */
+  readonly switchPeak: number | null;
+  /** A below which its thyristor opens; nought where that is not known, or a diode carries the current on. */
+  readonly holding: number;
 }
 
 /** What a launcher is made of; a finder holds it fast and varies its coils. */
 export interface LaunchSetup {
   readonly coils: readonly CoilSetup[];
   readonly projectile: Projectile;
+  /** Of the first coil. */
   readonly wire: WoundWire;
-  readonly metal: WireMetal;
-  /** K: of the winding. */
-  readonly T: Worked;
-  /** Resistance of a coil of strip at the pulse over that for DC, the same for every winding of it; null of round wire. */
-  readonly ac: number | null;
-  /** H and Ω of a loop without its coil. */
-  readonly rest: { readonly L: number; readonly R: number };
-  readonly Vt: number;
-  readonly freewheel: StageCircuit['freewheel'];
   /** m/s² against the way out. */
   readonly weight: number;
   /** m from the middle of the first coil to the muzzle; null where it is not given. */
   readonly barrel: number | null;
-  /** A that a switch bears; null where it is not known. */
-  readonly switchPeak: number | null;
-  /** A below which its thyristor opens; nought where that is not known, or a diode carries the current on. */
-  readonly holding: number;
   /** s to charge all stores one after the other; null where it cannot be told. */
   readonly recharge: number | null;
 }
 
 /** Loop of a winding with a store of C: its coil has its resistance at the pulse. */
 export function loopOf(
-  { rest, metal, T, ac }: Pick<LaunchSetup, 'rest' | 'metal' | 'T' | 'ac'>,
+  { rest, metal, T, ac }: Pick<CoilSetup, 'rest' | 'metal' | 'T' | 'ac'>,
   winding: Winding,
   C: number,
 ): { L: number; R: number } {
@@ -80,25 +80,11 @@ export function loopOf(
 }
 
 /** Time to charge every store from the one supply, one after the other. What the supply lacks is said on the page of the rig. */
-const rechargeOf = (reading: RigReading, coils: readonly { C: number; V0: number }[]): number | null =>
-  ifKnown(() => {
-    const C0 = reading.figure('bank-capacitance').value;
-    return coils.reduce(
-      (sum, { C, V0 }) =>
-        sum + (chargeLaw(reading).time(reading, ruled('voltage of a store', V0, 'V', 'as set'), 'charge time').value * C) / C0,
-      0,
-    );
-  });
+const rechargeOf = (channels: readonly RigReading[]): number | null =>
+  ifKnown(() => channels.reduce((sum, channel) => sum + channel.figure('charge-time').value, 0));
 
-/**
- * Reads a launcher out of a rig.
- *
- * @returns null where the load is no coilgun stage
- * @throws Unavailable, FormulaError where it cannot be worked out: a slug wider than its bore, wire that cannot be wound
- */
-export function launchSetup(rig: Rig): LaunchSetup | null {
-  if (blockIn(rig, 'load').kind !== 'coilgun-stage') return null;
-  const reading = new RigReading(rig);
+/** A stage of a launcher, read from its channel. */
+function coilOf(reading: RigReading, { at, fired }: CoilPlace): CoilSetup {
   const own = reading.own('load');
   const [L, R, C, V0] = (['loop-inductance', 'loop-resistance', 'discharge-capacitance', 'discharge-voltage'] as const).map(
     (id) => reading.figure(id).value,
@@ -106,28 +92,19 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
   if (!(V0 > 0)) throw new Unavailable('store', 'the store is not charged', 'V0');
   if (reading.offers('store').ladder)
     throw new Unavailable('store', 'a Marx generator does not drive a coil that launches: take a bank of capacitors');
-  const [metal, T, first] = [metalOf(own), own.quantity('T'), windingOf(own)];
+  const [metal, T, winding] = [metalOf(own), own.quantity('T'), windingOf(own)];
   const skin = reading.figure('coil-skin').value;
   const ac = own.is('section', 'strip') ? skin : null;
-  const rest = { L: L - inductanceOf(first).value, R: R - skin * resistanceOf(first, metal, T).value };
-  const coils = coilsOf(own).map((line): CoilSetup => {
-    const winding = line.turns === null ? first : windingOf(own, line.turns);
-    return {
-      at: line.at,
-      winding,
-      ...loopOf({ rest, metal, T, ac }, winding, line.C ?? C),
-      C: line.C ?? C,
-      V0: line.V ?? V0,
-      fired: line.fired,
-      own: { V: line.V, C: line.C },
-    };
-  });
+  const rest = { L: L - inductanceOf(winding).value, R: R - skin * resistanceOf(winding, metal, T).value };
   const wheel = reading.offers('load').freewheel;
-  const rated = 'I' in blockIn(rig, 'switch').fields ? reading.own('switch').optional('I') : null;
+  const rated = 'I' in blockIn(reading.rig, 'switch').fields ? reading.own('switch').optional('I') : null;
   return {
-    coils,
-    projectile: projectileOf(own),
-    wire: wireOf(own),
+    at,
+    winding,
+    ...loopOf({ rest, metal, T, ac }, winding, C),
+    C,
+    V0,
+    fired,
     metal,
     T,
     ac,
@@ -135,11 +112,32 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
     Vt: reading.offers('switch').threshold?.value ?? 0,
     // Through the diode the current flows past the store and its resistance.
     freewheel: wheel ? { Vf: wheel.Vf.value, R: wheelResistance(reading, wheel.R).value - R } : null,
-    weight: own.is('points', 'up') ? 9.80665 : 0,
-    barrel: own.optional('lb')?.value ?? null,
     switchPeak: rated?.value ?? null,
     holding: wheel ? 0 : (reading.offers('switch').holding?.value ?? 0),
-    recharge: rechargeOf(reading, coils),
+  };
+}
+
+/**
+ * Reads a launcher out of a rig, whichever of its stages it is seen from.
+ *
+ * @returns null where the load is no coilgun stage
+ * @throws Unavailable, FormulaError where it cannot be worked out: a slug wider than its bore, wire that cannot be wound
+ */
+export function launchSetup(rig: Rig): LaunchSetup | null {
+  if (blockIn(rig, 'load').kind !== 'coilgun-stage') return null;
+  const reading = new RigReading(inChannel(rig, 0));
+  const own = reading.own('load');
+  const channels = reading.channels();
+  const places = coilsOf(reading);
+  // What is launched goes through the bore of every stage.
+  const [projectile] = channels.map((channel) => projectileOf(channel.own('load'))) as [Projectile];
+  return {
+    coils: channels.map((channel, k) => coilOf(channel, places[k] as CoilPlace)),
+    projectile,
+    wire: wireOf(own),
+    weight: own.is('points', 'up') ? 9.80665 : 0,
+    barrel: own.optional('lb')?.value ?? null,
+    recharge: rechargeOf(channels),
   };
 }
 
@@ -179,9 +177,9 @@ export const outOf = ({ coils, projectile, barrel }: Pick<LaunchSetup, 'coils' |
 
 /** The launch of a setup whose coils are fired as said. */
 export function specOf(setup: LaunchSetup, fire: readonly Firing[], armature: Armature = armatureOf(setup)): LaunchSpec {
-  const { coils, projectile, Vt, freewheel, weight } = setup;
+  const { coils, projectile, weight } = setup;
   return {
-    stages: coils.map(({ C, V0, R }, k) => ({ C, V0, R, Vt, freewheel, fire: fire[k] ?? { by: 'time', t: 0 } })),
+    stages: coils.map(({ C, V0, R, Vt, freewheel }, k) => ({ C, V0, R, Vt, freewheel, fire: fire[k] ?? { by: 'time', t: 0 } })),
     armature,
     mass: projectile.mass,
     x0: projectile.start,

@@ -94,7 +94,7 @@ const shoot = (setup: LaunchSetup, fire: readonly Firing[], tolerance: number): 
 
 /** When the first so many coils fire that are not left open. */
 const asSaid = ({ fired }: CoilSetup): Firing => {
-  switch (fired?.by) {
+  switch (fired.by) {
     case 'sensor':
       return { by: 'position', x: fired.x };
     case 'after':
@@ -137,7 +137,7 @@ function bestPlace(from: number, to: number, exit: (x: number) => number): numbe
 export function firingOf(setup: LaunchSetup): Firing[] {
   const fire: Firing[] = [];
   setup.coils.forEach((coil, k) => {
-    if (coil.fired?.by !== 'best') {
+    if (coil.fired.by !== 'best') {
       fire.push(asSaid(coil));
       return;
     }
@@ -167,7 +167,7 @@ function endOf(t: Float64Array, i: Float64Array, holding: number): number | null
 
 function stagesOf(setup: LaunchSetup, run: LaunchRun, muzzle: Muzzle): LaunchStage[] {
   const firedAt = setup.coils.map((_, s) => run.events.find((e) => e.stage === s && e.what === 'fires')?.t ?? null);
-  return setup.coils.map(({ at, C, V0, winding }, s): LaunchStage => {
+  return setup.coils.map(({ at, C, V0, winding, holding, metal }, s): LaunchStage => {
     const t = firedAt[s] ?? null;
     const end = muzzle.t ?? run.t.at(-1) ?? 0;
     const until = firedAt.slice(s + 1).find((next) => next !== null && next > (t ?? 0)) ?? end;
@@ -185,10 +185,10 @@ function stagesOf(setup: LaunchSetup, run: LaunchRun, muzzle: Muzzle): LaunchSta
       ),
       taken,
       efficiency: taken > 0 ? (0.5 * setup.projectile.mass * (after ** 2 - before ** 2)) / taken : 0,
-      ends: endOf(run.t, run.i[s] ?? new Float64Array(), setup.holding),
+      ends: endOf(run.t, run.i[s] ?? new Float64Array(), holding),
       passes: passing(run.t, run.x, at),
       reversal: V.reduce((least, v) => Math.min(least, v), V0) / V0,
-      warmer: warmedBy(setup.metal, winding, run.action[s] ?? 0),
+      warmer: warmedBy(metal, winding, run.action[s] ?? 0),
     };
   });
 }
@@ -275,7 +275,7 @@ function wordsOf(
         `${name}Sucked back: it is at ${print(stage.fastest, 'm/s')} on its way and leaves with ${print(stage.after, 'm/s')}. The pulse lasts ${print(pulse, 's')}, the slug is in the middle after ${print(way, 's')}. ${
           better
             ? `At the same ${print(coil.V0, 'V')} about ${print(better.C, 'F')} end in time: it then leaves with ${print(better.exit, 'm/s')}.`
-            : `A smaller store does not help: ${setup.freewheel ? 'the freewheel diode keeps the current up; a resistor in its path, fewer turns, or ' : 'fewer turns, or '}${s === 0 ? 'a start further back' : 'firing it earlier'} does.`
+            : `A smaller store does not help: ${coil.freewheel ? 'the freewheel diode keeps the current up; a resistor in its path, fewer turns, or ' : 'fewer turns, or '}${s === 0 ? 'a start further back' : 'firing it earlier'} does.`
         }`,
       );
     }
@@ -288,9 +288,9 @@ function wordsOf(
       said.push(
         `${name}The current in the sleeve dies within ${print(dies, 's')} (its L/R), the pulse lasts ${print(pulse, 's')}: once the field is in it, what flows when the field falls pulls it back. Less capacitance at more voltage, fewer turns, or a thicker wall.`,
       );
-    if (setup.switchPeak !== null && stage.peakCurrent > setup.switchPeak)
+    if (coil.switchPeak !== null && stage.peakCurrent > coil.switchPeak)
       said.push(
-        `${name}the current comes to ${print(stage.peakCurrent, 'A')}, the switch bears ${print(setup.switchPeak, 'A')}: more turns, or less voltage.`,
+        `${name}the current comes to ${print(stage.peakCurrent, 'A')}, the switch bears ${print(coil.switchPeak, 'A')}: more turns, or less voltage.`,
       );
     if (s > 0 && stage.after < stage.before)
       said.push(

@@ -1,34 +1,24 @@
-import { parseQuantity, printQuantity, type UnitId } from '../../quantity/index.ts';
+import { readQuantityData } from '../field/index.ts';
+import { blockDefinition, type FiredBy } from '../kind/index.ts';
+import { parseQuantity, printExact, printQuantity, type UnitId } from '../quantity/index.ts';
 
-/** How a coil behind the first is fired. */
-export type FiredBy =
-  /** As the middle of the slug passes a place, m behind the middle of the first coil. */
-  | { readonly by: 'sensor'; readonly x: number }
-  /** s after the coil before it. */
-  | { readonly by: 'after'; readonly t: number }
-  /** s after the first. */
-  | { readonly by: 'time'; readonly t: number }
-  /** When it gives the greatest speed: worked out. */
-  | { readonly by: 'best' };
-
-/** A coil of a launcher with what differs from the first: each has a store and a switch of its own, like those drawn. */
-export interface CoilLine {
+/** A coil of a launcher with what differs from the first, as a line of a rig file up to version 7 says it. */
+interface CoilLine {
   /** Line it stands on, from 1. */
   readonly line: number;
   /** m: its middle behind that of the first coil; 0 for the first itself. */
   readonly at: number;
   /** null for the first, which is fired by hand. */
-  readonly fired: FiredBy | null;
+  readonly fired: Exclude<FiredBy, { by: 'hand' }> | null;
   readonly turns: number | null;
   readonly V: number | null;
   readonly C: number | null;
 }
 
-export type ReadCoils =
-  { readonly ok: true; readonly coils: readonly CoilLine[] } | { readonly ok: false; readonly reason: string };
+type ReadCoils = { readonly ok: true; readonly coils: readonly CoilLine[] } | { readonly ok: false; readonly reason: string };
 
-/** Coils that a launcher has at most. */
-export const mostCoils = 12;
+/** Coils that such a launcher had at most. */
+const mostCoils = 12;
 
 const ranges = {
   m: { min: -10, max: 100 },
@@ -58,7 +48,7 @@ const isOf = (text: string, unit: Unit): boolean => parseQuantity(text, unit).ok
 
 /** One line that is not empty. */
 function readLine(text: string, line: number): CoilLine {
-  const found: { at?: number; fired?: FiredBy; turns?: number; V?: number; C?: number } = {};
+  const found: { at?: number; fired?: Exclude<FiredBy, { by: 'hand' }>; turns?: number; V?: number; C?: number } = {};
   const put = <K extends keyof typeof found>(key: K, value: NonNullable<(typeof found)[K]>, what: string) => {
     if (found[key] !== undefined) throw new Refused(`line ${line} says ${what} twice`);
     found[key] = value;
@@ -114,7 +104,7 @@ function readLine(text: string, line: number): CoilLine {
  *
  * @returns the coils in the order of their lines, or the first thing that is wrong, naming the line and what may stand there
  */
-export function readCoils(text: string): ReadCoils {
+function readCoils(text: string): ReadCoils {
   try {
     const coils: CoilLine[] = [];
     for (const [i, line] of text.split('\n').entries()) {
@@ -135,4 +125,77 @@ export function readCoils(text: string): ReadCoils {
     if (error instanceof Refused) return { ok: false, reason: error.message };
     throw error;
   }
+}
+
+type Data = Readonly<Record<string, unknown>>;
+const isData = (data: unknown): data is Data => typeof data === 'object' && data !== null && !Array.isArray(data);
+const dataIn = (data: unknown, key: string): Data => {
+  const found = isData(data) ? data[key] : null;
+  return isData(found) ? found : {};
+};
+
+/** A number of a kept field, its initial value where it is left out; 1 where there is no such field. */
+function numberIn(kind: unknown, fields: Data, id: string): number {
+  const field = kind === 'capacitor-bank' ? blockDefinition('store', kind).fields[id] : undefined;
+  if (field?.type !== 'quantity') return 1;
+  const read = readQuantityData(field, fields[id] ?? field.initial);
+  return read.ok && read.value ? read.value.value : 1;
+}
+
+/** A channel with what a line says of it. */
+function asLine(channel: Data, { turns, V, C }: CoilLine): Data {
+  const store = dataIn(channel, 'store');
+  const load = dataIn(channel, 'load');
+  const held = dataIn(store, 'fields');
+  const share = numberIn(store['kind'], held, 'ns') / numberIn(store['kind'], held, 'np');
+  const stored = {
+    ...held,
+    ...(V === null ? {} : { V0: printExact(V, 'V') }),
+    ...(C === null ? {} : { C: printExact(C * share, 'F') }),
+  };
+  return {
+    ...channel,
+    store: { ...store, fields: stored },
+    load: { ...load, fields: { ...dataIn(load, 'fields'), ...(turns === null ? {} : { by: 'turns', N: String(turns) }) } },
+  };
+}
+
+const firedFields = (fired: CoilLine['fired']): Data => {
+  if (!fired) return {};
+  if (fired.by === 'sensor') return { fired: fired.by, xf: printExact(fired.x, 'm') };
+  return fired.by === 'best' ? { fired: fired.by } : { fired: fired.by, tf: printExact(fired.t, 's') };
+};
+
+/** A channel behind the first: like it, on no parts that the first stands on. */
+function furtherChannel(first: Data, line: CoilLine): Data {
+  const like = Object.fromEntries(
+    Object.entries(first).map(([slot, block]) => {
+      const { parts: _parts, ...rest } = isData(block) ? block : {};
+      return [slot, rest];
+    }),
+  );
+  const made = asLine(like, line);
+  const load = dataIn(made, 'load');
+  const { fields: specs } = blockDefinition('load', 'coilgun-stage');
+  const own = Object.entries(dataIn(load, 'fields')).filter(([id]) => !specs[id]?.once);
+  return {
+    ...made,
+    load: { ...load, fields: { ...Object.fromEntries(own), at: printExact(line.at, 'm'), ...firedFields(line.fired) } },
+  };
+}
+
+/** The rig of a file up to version 7 with a channel for each line of its further coils. What cannot be read is left as it is. */
+export function channelsFromLines(data: Data): Data {
+  const rig = dataIn(data, 'rig');
+  const channels: unknown = rig['channels'];
+  const first: unknown = Array.isArray(channels) ? channels[0] : null;
+  const load = dataIn(first, 'load');
+  if (!isData(first) || load['kind'] !== 'coilgun-stage' || (channels as unknown[]).length !== 1) return {};
+  const { coils = '', ...fields } = dataIn(load, 'fields');
+  const read = typeof coils === 'string' ? readCoils(coils) : null;
+  if (!read?.ok) return {};
+  const plain = { ...first, load: { ...load, fields } };
+  const itself = read.coils.find(({ at }) => at === 0);
+  const further = read.coils.filter(({ at }) => at > 0).map((line) => furtherChannel(plain, line));
+  return { rig: { ...rig, channels: [itself ? asLine(plain, itself) : plain, ...further] } };
 }
