@@ -9,6 +9,8 @@ import { editorSlice } from '../app/editor.ts';
 import { rigOpened } from '../app/edits.ts';
 import { historyReducer } from '../app/history.ts';
 import { Outbox } from '../app/outbox.ts';
+import { MemoryStorage } from './memory-storage.ts';
+import { rigEdits } from '../app/rig-edits.ts';
 
 export const rigId = '22222222-2222-4222-8222-222222222222';
 
@@ -85,29 +87,12 @@ export class FakeServer {
   };
 }
 
-/** A Storage in memory. */
-export class FakeStorage implements Storage {
-  private readonly map = new Map<string, string>();
-  full = false;
-  get length() {
-    return this.map.size;
-  }
-  key = (index: number) => [...this.map.keys()][index] ?? null;
-  getItem = (key: string) => this.map.get(key) ?? null;
-  setItem = (key: string, value: string) => {
-    if (this.full) throw new DOMException('full', 'QuotaExceededError');
-    this.map.set(key, value);
-  };
-  removeItem = (key: string) => void this.map.delete(key);
-  clear = () => this.map.clear();
-}
-
 /** What the page's modules ask of a browser. Fake timers must be on. */
 export function stubBrowser(): void {
   const silent = { addEventListener: () => undefined, removeEventListener: () => undefined };
   vi.stubGlobal('window', silent);
   vi.stubGlobal('document', { ...silent, visibilityState: 'visible' });
-  vi.stubGlobal('sessionStorage', new FakeStorage());
+  vi.stubGlobal('sessionStorage', new MemoryStorage());
   const RealRequest = Request;
   // Paths such as /api/rigs are relative to the page in a browser; here there is none.
   vi.stubGlobal(
@@ -121,13 +106,13 @@ export function stubBrowser(): void {
 }
 
 /** A page of the interface without its drawing: store, outbox and sender, with the rig open. */
-export function openPage(server: FakeServer, storage = new FakeStorage(), tab = 'tab') {
+export function openPage(server: FakeServer, storage = new MemoryStorage(), tab = 'tab') {
   vi.stubGlobal('fetch', server.fetch);
   const store = configureStore({
     reducer: { [api.reducerPath]: api.reducer, [editorSlice.name]: editorSlice.reducer, history: historyReducer },
     middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
   });
-  const outbox = new Outbox(tab, storage);
+  const outbox = new Outbox(rigEdits, tab, storage);
   const merged: string[] = [];
   const sender: Sender = startSender(store, outbox, (_id, places) => merged.push(...places));
   const kept = outbox.get(rigId);

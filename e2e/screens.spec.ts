@@ -1,0 +1,106 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { findings, inEachOthersWay, putOn, widths } from './screen-checks.ts';
+
+/** A screen of the router, and for what rig of the demo. */
+interface Screen {
+  readonly path: string;
+  readonly rig?: string;
+}
+
+const of = (rig: string, ...desks: string[]): Screen[] => desks.map((desk) => ({ path: `rigs/:id${desk && `/${desk}`}`, rig }));
+
+const screens: readonly Screen[] = [
+  ...of('Anvil', '', 'run-sheet', 'revisions', 'bleed', 'scale', 'switches', 'coil'),
+  ...of('Kittiwake', 'gap', 'erection', 'stages', 'commission'),
+  ...of('Shuttle', '', 'launch', 'better'),
+  ...of('Cricket', 'tank'),
+  ...[
+    'rigs',
+    'parts',
+    'parts/lots',
+    'parts/composer',
+    'parts/home-made',
+    'parts/measure',
+    'parts/labels',
+    'runs',
+    'runs/:id',
+    'shots',
+    'shots/:id',
+    'backups',
+    'discharge',
+    'sums',
+    'sums/:formulaId',
+    'evidence',
+    'evidence/:kind/:id',
+    '*',
+  ].map((path) => ({ path })),
+];
+
+interface Listed {
+  readonly rows: readonly { readonly id: string; readonly name?: string; readonly at?: string; readonly rehearsal?: unknown }[];
+}
+async function addressOf(page: Page, { path, rig }: Screen): Promise<string> {
+  const ask = async (what: string) => (await (await page.request.get(`/api/${what}?limit=50`)).json()) as Listed;
+  if (rig !== undefined) {
+    const found = (await ask('rigs')).rows.find(({ name }) => name === rig);
+    return `/${path.replace(':id', found?.id ?? 'none')}`;
+  }
+  switch (path) {
+    case 'runs/:id':
+      return `/runs/${(await ask('runs')).rows.find(({ at, rehearsal }) => at === 'ended' && rehearsal === null)?.id ?? 'none'}`;
+    case 'shots/:id':
+      return `/shots/${(await ask('shots')).rows[0]?.id ?? 'none'}`;
+    case 'sums/:formulaId':
+      return '/sums/rlc-peak-current';
+    case 'evidence/:kind/:id':
+      return '/evidence/formula/rlc-peak-current';
+    case '*':
+      return '/nowhere';
+    default:
+      return `/${path}`;
+  }
+}
+
+test.describe.configure({ timeout: 240_000, mode: 'parallel' });
+
+test('every route of the router, and every desk of a kind, is looked at here', () => {
+  const router = readFileSync(new URL('../web/app/routes.tsx', import.meta.url), 'utf8');
+  const written = [...router.matchAll(/path: '([^']+)'/g)].map(([, path]) => path ?? '');
+  const desks = [...router.matchAll(/^ {2}([a-z-]+): <\w+View \/>,$/gm)].map(([, desk]) => `rigs/:id/${desk}`);
+  expect([written.length, desks.length].every((count) => count > 9)).toBe(true);
+  const known = new Set(screens.map(({ path }) => path));
+  expect([...new Set([...written, ...desks])].filter((path) => !known.has(path))).toEqual([]);
+});
+
+const isLong = process.env['VAST_SURGE_LONG'] === '1';
+
+for (const screen of screens) {
+  test(`${screen.path}${screen.rig === undefined ? '' : ` of ${screen.rig}`}: nothing overlaps on four widths, and everyone can use it by day and night`, async ({
+    page,
+  }) => {
+    await page.goto(await addressOf(page, screen));
+    await expect(page.locator('main')).toBeVisible();
+    await expect(page.getByText(/^(Fetching|Calculating|Working)/)).toHaveCount(0, { timeout: 60_000 });
+    await page.waitForLoadState('networkidle');
+    const found: string[] = [];
+    for (const width of widths) {
+      await page.setViewportSize({ width, height: 900 });
+      await putOn(page, 'day');
+      // Charts and what measures itself follow the new width.
+      await page.waitForTimeout(250);
+      // The checker takes seconds: at every width in the long run, else where the interface is for a hand and for a desk.
+      const themes = isLong
+        ? (['day', 'night'] as const)
+        : width === 390
+          ? (['day'] as const)
+          : width === 1280
+            ? (['night'] as const)
+            : [];
+      const all = await inEachOthersWay(page);
+      for (const theme of themes) all.push(...(await findings(page, theme)));
+      found.push(...all.map((words) => `${width} px: ${words}`));
+    }
+    expect(found).toEqual([]);
+  });
+}

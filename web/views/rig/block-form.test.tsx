@@ -1,0 +1,109 @@
+// @vitest-environment jsdom
+import { act, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, describe, expect, test } from 'vitest';
+import { evaluateRig } from '@vast-surge/core/evaluation';
+import { blockDefinition, blockDefinitions, isInForce, newBlock, slotTitles } from '@vast-surge/core/kind';
+import {
+  blockIn,
+  inChannel,
+  newDocument,
+  newRig,
+  withBlock,
+  withChannelAdded,
+  withLoadKind,
+  type Rig,
+} from '@vast-surge/core/rig';
+import { blockSelected, channelSelected } from '../../app/editor.ts';
+import { useOpenDocument, useSeen } from '../../app/store.ts';
+import { clear, page } from '../../test/render.tsx';
+import { BlockForm } from './block-form.tsx';
+
+afterEach(clear);
+
+function Form({ id }: { id: string }) {
+  const document = useOpenDocument();
+  return document && <Seen id={id} document={document} />;
+}
+function Seen({ id, document: whole }: { id: string; document: NonNullable<ReturnType<typeof useOpenDocument>> }) {
+  const document = useSeen(whole);
+  return <BlockForm id={id} document={document} evaluation={evaluateRig(document.rig)} />;
+}
+
+const formOf = (rig: Rig) => {
+  const made = page(newDocument('Bench', rig));
+  made.drawn(<Form id={made.rigId} />);
+  return made;
+};
+
+describe('the form of a block', () => {
+  test.each(blockDefinitions.map((definition) => [definition.slot, definition.kind, definition] as const))(
+    '%s, %s: every field that counts has its label, is reached by the keyboard in its order, and the others are named',
+    async (slot, kind, definition) => {
+      const rig =
+        slot === 'load' ? withLoadKind(newRig(), newBlock(definition)) : withBlock(newRig(), slot, newBlock(definition));
+      const { store } = formOf(rig);
+      act(() => void store.dispatch(blockSelected(slot)));
+      const block = blockIn(rig, slot);
+      const region = screen.getByRole('region', { name: `${slotTitles[slot]} fields` });
+      const fields = Object.entries(definition.fields);
+      const asked = fields.filter(([, field]) => isInForce(block, field)).map(([id]) => id);
+      const controls = asked.map((id) => document.getElementById(`field-${slot}-${id}`));
+      controls.forEach((control, k) => {
+        const title = definition.fields[asked[k] ?? '']?.title ?? '';
+        const label = [...region.querySelectorAll('label')].find(({ htmlFor }) => htmlFor === control?.id);
+        expect(label?.textContent, `${kind} ${asked[k] ?? ''}`).toContain(title);
+      });
+      const [first] = controls;
+      const hand = userEvent.setup({ delay: null });
+      act(() => first?.focus());
+      for (const control of controls) {
+        expect(document.activeElement).toBe(control);
+        // The slider of the field in hand comes between.
+        do await hand.tab();
+        while (document.activeElement?.getAttribute('role') === 'slider');
+      }
+      const idle = fields.filter(([, field]) => !isInForce(block, field));
+      if (idle.length > 0) expect(region.textContent).toContain('Not asked for as it is set:');
+    },
+  );
+
+  test('another kind keeps what both have; a value that is typed is in the rig, one that cannot be read says so and is not', async () => {
+    const { store, present } = formOf(newRig());
+    const hand = userEvent.setup({ delay: null });
+    act(() => void store.dispatch(blockSelected('store')));
+    const voltage = screen.getByRole('textbox', { name: /^Charged to/ });
+    await hand.clear(voltage);
+    await hand.type(voltage, '31 V');
+    const of = (id: string) => {
+      const value = blockIn(present().rig, 'store').fields[id];
+      return typeof value === 'object' && value ? value.value : null;
+    };
+    expect(of('V0')).toBe(31);
+    await hand.clear(voltage);
+    await hand.type(voltage, '31 A');
+    expect(of('V0')).toBe(31);
+    expect(screen.getByRole('alert').textContent).toMatch(/^Charged to .*must be above 0 V up to 1(\.00)? MV/);
+    expect(store.getState().editor.drafts).toEqual({ 'store.V0': '31 A' });
+    await hand.selectOptions(screen.getByRole('combobox', { name: 'Kind of store' }), 'marx');
+    expect(blockIn(present().rig, 'store').kind).toBe('marx');
+    expect(screen.getAllByRole('textbox', { name: /^Stages/ }).length).toBeGreaterThan(0);
+  });
+
+  test('of a rig of several stages it is that of the stage shown; what stands once says so, and the kind is that of the first', async () => {
+    const one = withLoadKind(newRig(), newBlock(blockDefinition('load', 'coilgun-stage')));
+    const { store, present } = formOf(withChannelAdded(one) ?? one);
+    act(() => {
+      store.dispatch(blockSelected('load'));
+      store.dispatch(channelSelected(1));
+    });
+    const region = screen.getByRole('region', { name: 'Load fields' });
+    expect(within(region).queryByRole('combobox', { name: 'Kind of load' })).toBeNull();
+    expect(region.textContent).toContain('of all stages');
+    const hand = userEvent.setup({ delay: null });
+    const slug = within(region).getByRole('textbox', { name: /^Its diameter/ });
+    await hand.clear(slug);
+    await hand.type(slug, '11 mm');
+    for (const k of [0, 1]) expect(blockIn(inChannel(present().rig, k), 'load').fields['ds']).toMatchObject({ text: '11 mm' });
+  });
+});
