@@ -11,7 +11,7 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'calculation',
-          include: ['{core,contract,cli,web}/**/*.test.ts'],
+          include: ['{core,contract,cli,web}/**/*.test.{ts,tsx}'],
           maxWorkers: 2,
           // Nothing here keeps a state of its own, so the core is loaded once for each worker and not once for each file.
           isolate: false,

@@ -16,6 +16,7 @@ const checks = [
       ...['core', 'contract', 'server', 'web', 'cli', 'e2e'],
     ],
   },
+  { name: 'nothing left over', args: [bin('knip/bin/knip.js'), '--no-progress'] },
 ];
 const wanted = process.argv[2] === 'types' ? checks.filter(({ name }) => name.startsWith('types')) : checks;
 

@@ -22,6 +22,7 @@ export EVIDENCE_TO=$data/evidence
 step "core, contract, server, terminal" npx --no-install vitest run ${VAST_SURGE_LONG:+--coverage}
 step "book of evidence" npx --no-install tsx scripts/evidence.ts --check "$EVIDENCE_TO"
 build_web
+step "size of the interface" node scripts/bundle-size.mjs
 if [ -z "${CHROMIUM:-}" ]; then
   command -v chromium >/dev/null || apt_install chromium
   CHROMIUM=$(command -v chromium)

@@ -2,11 +2,26 @@ import tailwind from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 
+/** The server that `./surge dev` started; without it nothing answers under /api. */
+const api = process.env['VAST_SURGE_API'] ?? 'http://127.0.0.1:4600';
+
 export default defineConfig({
   root: import.meta.dirname,
   plugins: [react(), tailwind()],
   build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 2500 },
   // Modules, so that what the workers share is one file.
   worker: { format: 'es' },
-  server: { host: '127.0.0.1', port: 4610, proxy: { '/api': 'http://127.0.0.1:4600' } },
+  server: {
+    host: '127.0.0.1',
+    port: 4610,
+    strictPort: true,
+    proxy: {
+      '/api': {
+        target: api,
+        changeOrigin: true,
+        // The server answers pages of its own address alone.
+        configure: (proxy) => void proxy.on('proxyReq', (request) => request.setHeader('origin', api)),
+      },
+    },
+  },
 });

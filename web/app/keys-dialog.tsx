@@ -1,4 +1,5 @@
 import { Dialog } from 'radix-ui';
+import { useGetHealthQuery } from './api.ts';
 
 const keys: readonly (readonly [string, string])[] = [
   ['?', 'this list'],
@@ -20,6 +21,7 @@ const keys: readonly (readonly [string, string])[] = [
 ];
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const { data } = useGetHealthQuery(undefined, { skip: !open });
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
@@ -37,7 +39,10 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
               </div>
             ))}
           </dl>
-          <Dialog.Close className="mt-4 border border-ink px-3 py-1">Close</Dialog.Close>
+          <div className="mt-4 flex items-baseline justify-between gap-3">
+            <Dialog.Close className="border border-ink px-3 py-1">Close</Dialog.Close>
+            {data && <span className="text-[14px] text-dim">Vast Surge {data.version}</span>}
+          </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
