@@ -1,8 +1,9 @@
-import { setVoltage } from '@vast-surge/core/block';
+import { setVoltage, type DeskRoute, type FigureId } from '@vast-surge/core/block';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { ifKnown, reasonOf, RigReading } from '@vast-surge/core/figure';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
-import { blockIn, type RigDocument } from '@vast-surge/core/rig';
+import { deskOf, slotTitles } from '@vast-surge/core/kind';
+import { hasDesk, type RigDocument } from '@vast-surge/core/rig';
 import {
   bleedStudy,
   erectionShot,
@@ -15,7 +16,6 @@ import {
   type Predicted,
 } from '@vast-surge/core/study';
 import { UsageError } from './usage.ts';
-import type { FigureId } from '@vast-surge/core/block';
 
 /** What the pages of one kind of rig show, asked from the terminal: the same functions, in SI units. */
 export interface Desk {
@@ -41,15 +41,17 @@ function asked<T>(get: () => T): T {
   }
 }
 
-const needs = (document: RigDocument, slot: 'store' | 'switch' | 'load', kinds: readonly string[], what: string): void => {
-  const { kind } = blockIn(document.rig, slot);
-  if (!kinds.includes(kind))
-    throw new UsageError(`RIG.json: ${document.name} has no ${what}: its ${slot} is of the kind ${kind}.`);
+/** @throws UsageError where no block of the rig brings the desk with it */
+const needs = ({ rig, name }: RigDocument, route: DeskRoute): void => {
+  if (hasDesk(rig, route)) return;
+  const { of, title, kinds } = deskOf(route);
+  const with_ = kinds.map((kind) => `“${kind.title}” as the ${slotTitles[kind.slot].toLowerCase()}`).join(' or ');
+  throw new UsageError(`RIG.json: ${name} has no ${of.replace(/^an? /, '')}: ${title} comes with ${with_}.`);
 };
 
 export function erect(document: RigDocument, shots: number): Desk {
   const { rig, name } = document;
-  needs(document, 'store', ['marx'], 'Marx generator');
+  needs(document, 'erection');
   return asked(() => {
     const reading = new RigReading(rig);
     const figure = (id: FigureId) => ifKnown(() => reading.figure(id).value);
@@ -96,7 +98,7 @@ export function erect(document: RigDocument, shots: number): Desk {
 }
 
 export function launchDesk(document: RigDocument): Desk {
-  needs(document, 'load', ['coilgun-stage'], 'coil that launches');
+  needs(document, 'launch');
   return asked(() => {
     const study = launchStudy(document.rig, print);
     if (!study) throw new UsageError(`RIG.json: ${document.name} has no coil that launches.`);
@@ -138,7 +140,7 @@ export function launchDesk(document: RigDocument): Desk {
 }
 
 export function gapDesk(document: RigDocument): Desk {
-  needs(document, 'switch', ['spark-gap'], 'spark gap as its switch');
+  needs(document, 'gap');
   return asked(() => {
     new RigReading(document.rig).figure('self-break');
     const study = gapStudy(document.rig, print);
@@ -181,7 +183,7 @@ export function bleedDesk(document: RigDocument): Desk {
 }
 
 export function teslaDesk(document: RigDocument, seed: number): Desk {
-  needs(document, 'load', ['tank-secondary'], 'Tesla coil as its load');
+  needs(document, 'tank');
   return asked(() => {
     const study = tankStudy(document.rig, seed);
     const evaluation = evaluateRig(document.rig);

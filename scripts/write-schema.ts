@@ -1,7 +1,8 @@
-// Writes the published JSON Schema of the rig file from the one the program checks by, and the page of all kinds from their registry:
+// Writes the published JSON Schema of the rig file from the one the program checks by, and from the registry of kinds their page and the
+// table of desks in the README:
 // npm run schema
-import { mkdirSync, writeFileSync } from 'node:fs';
-import { kindsTable } from '../core/kind/index.ts';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { desksTable, kindsTable } from '../core/kind/index.ts';
 import { rigFileJsonSchema } from '../core/format/index.ts';
 
 const folder = new URL('../docs/schema/', import.meta.url);
@@ -17,3 +18,12 @@ Every kind that a place of a rig may have. This page is written from their regis
 ${kindsTable()}
 `;
 writeFileSync(new URL('../docs/kinds.md', import.meta.url), kinds);
+
+const readme = new URL('../README.md', import.meta.url);
+const between = /(<!-- desks: npm run schema -->\n)[\s\S]*?(\n<!-- end -->)/;
+const old = readFileSync(readme, 'utf8');
+if (!between.test(old)) throw new Error('README.md has no place for the table of desks');
+writeFileSync(
+  readme,
+  old.replace(between, (_, head: string, foot: string) => `${head}\n${desksTable('docs/screenshots')}\n${foot}`),
+);

@@ -3,42 +3,9 @@ import type { Fields, FieldValue } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from './context.ts';
+import type { Glyph } from './glyph.ts';
 import type { Desk, FigureId, Slot } from './names.ts';
 import type { ToolPart } from './wired.ts';
-
-/** Graphical symbols of the line, by their meaning in IEC 60617. */
-export type Glyph =
-  | 'dc-source'
-  | 'bench-source'
-  | 'battery'
-  | 'transformer'
-  | 'converter'
-  | 'multiplier'
-  | 'resistor'
-  | 'wire'
-  | 'diode'
-  | 'choke'
-  | 'chain'
-  | 'capacitor-bank'
-  | 'marx'
-  | 'spark-gap'
-  | 'spark-down'
-  | 'make-contact'
-  | 'thyristor'
-  | 'thyristor-pair'
-  | 'resistor-inductor'
-  | 'resistor-down'
-  | 'relay-down'
-  | 'absent'
-  | 'probe'
-  | 'voltmeter'
-  | 'movement'
-  | 'divider'
-  | 'shunt'
-  | 'current-loop'
-  | 'no-monitor'
-  | 'trigger'
-  | 'no-trigger';
 
 /** What is simulated of a rig: its charge, its discharge into the load, or its bleed-down. */
 export interface Scene {
@@ -151,6 +118,8 @@ export interface BlockDefinition<F extends Fields = Fields> {
   };
   /** Pages of its own, the most asked for first. */
   readonly desks?: readonly Desk[];
+  /** Set on a store that composed groups of parts make up; there is one kind of them. */
+  readonly isOfGroups?: true;
   /** The number its label on the line bears. */
   key(own: Own<NoInfer<F>>, rig: RigContext): { readonly text: string; readonly detail?: string };
   offers(own: Own<NoInfer<F>>): Offers;

@@ -50,7 +50,6 @@ export {
   type HeldCharge,
   type OneOpen,
   type CircuitPart,
-  type Glyph,
   type Instrument,
   type Scene,
   type Terminals,
@@ -60,3 +59,19 @@ export { type PartRef } from './part-ref.ts';
 export { ifKnown } from './known.ts';
 export { storeEnergy } from './store-energy.ts';
 export { ambient } from './standard-air.ts';
+export {
+  absent,
+  arcs,
+  box,
+  circle,
+  ellipse,
+  gapInRail,
+  middleOf,
+  nothing,
+  over,
+  plates,
+  upright,
+  type Glyph,
+  type Place,
+  type Stroke,
+} from './glyph.ts';

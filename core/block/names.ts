@@ -39,6 +39,12 @@ export interface Desk {
   readonly says: string;
   /** By what else it is looked for. */
   readonly words: readonly string[];
+  /** What it does, in a sentence or two, for somebody who does not know it. */
+  readonly about: string;
+  /** What a rig needs to have it, after “has no”: the terminal says it of one that has not. */
+  readonly of: string;
+  /** Its picture in docs/screenshots, without .png. */
+  readonly picture?: string;
 }
 
 /** A figure that the rig as a whole, or some kind of block, declares. */

@@ -1,6 +1,6 @@
 import type { BlockDefinition } from '../block/define.ts';
 import { ProgramError } from '../formula/index.ts';
-import { type Slot } from '../block/names.ts';
+import { slots, type Desk, type DeskRoute, type Slot } from '../block/names.ts';
 import { acTransformer } from './supply/ac-transformer.ts';
 import { chokeAndResistor } from './tesla-coil/choke-resistor.ts';
 import { rotaryGap } from './tesla-coil/rotary-gap.ts';
@@ -131,3 +131,21 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   meter: 'Meter',
   monitor: 'Current monitor',
 };
+
+/** Every desk that some kind brings with it, once, in the order of the line. */
+export const allDesks: readonly Desk[] = [...new Set(slots.flatMap((slot) => kindsOf(slot).flatMap(({ desks }) => desks ?? [])))];
+
+/** @throws ProgramError where no kind brings it */
+export function deskOf(route: DeskRoute): Desk & { readonly kinds: readonly BlockDefinition[] } {
+  const kinds = blockDefinitions.filter(({ desks }) => desks?.some((desk) => desk.route === route));
+  const desk = allDesks.find((one) => one.route === route);
+  if (!desk) throw new ProgramError(`no kind of block brings a desk ${route}`);
+  return { ...desk, kinds };
+}
+
+/** The kind of store that composed groups of parts make up. @throws ProgramError where none or several do */
+export function groupedStore(): BlockDefinition {
+  const [found, ...more] = kindsOf('store').filter(({ isOfGroups }) => isOfGroups);
+  if (!found || more.length > 0) throw new ProgramError('not one kind of store is made up of groups');
+  return found;
+}

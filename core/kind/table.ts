@@ -1,5 +1,8 @@
 import { slots } from '../block/index.ts';
-import { kindsOf, slotTitles } from './registry.ts';
+import { allDesks, kindsOf, slotTitles } from './registry.ts';
+
+const table = (head: readonly string[], rows: readonly (readonly string[])[]): string =>
+  [head, head.map(() => '---'), ...rows].map((cells) => `| ${cells.join(' | ')} |`).join('\n');
 
 /**
  * Every kind of block as a table in Markdown, place by place: its title, its name in a rig file, how many fields, figures and limits it
@@ -15,7 +18,16 @@ export function kindsTable(): string {
       desks.map((desk) => desk.title).join(', '),
     ]),
   );
-  const head = ['place', 'kind', 'in a rig file', 'fields', 'figures', 'limits', 'pages'];
-  const line = (cells: readonly string[]) => `| ${cells.join(' | ')} |`;
-  return [line(head), line(head.map(() => '---')), ...rows.map(line)].join('\n');
+  return table(['place', 'kind', 'in a rig file', 'fields', 'figures', 'limits', 'pages'], rows);
 }
+
+/**
+ * The desks that kinds bring with them, as a table in Markdown.
+ *
+ * @param pictures folder of the pictures, as the page that has the table links to it
+ */
+export const desksTable = (pictures: string): string =>
+  table(
+    ['desk', 'of a rig with', 'what it does'],
+    allDesks.map(({ title, about, of, picture }) => [picture ? `[${title}](${pictures}/${picture}.png)` : title, of, about]),
+  );

@@ -1,4 +1,4 @@
-import { channelSlots, isChannelSlot, rigSlots, slots, type Desk, type Slot } from '../block/index.ts';
+import { channelSlots, isChannelSlot, rigSlots, slots, type Desk, type DeskRoute, type Slot } from '../block/index.ts';
 import { blockDefinition, slotTitles, type Block } from '../kind/index.ts';
 import { mostChannels, type Channel, type ChannelSlot, type Rig } from './schema.ts';
 
@@ -157,6 +157,8 @@ export const withLoadKind = (rig: Rig, block: Block): Rig => {
 export const desksOf = (rig: Rig): Desk[] => [
   ...new Set(slots.flatMap((slot) => blockDefinition(slot, blockIn(rig, slot).kind).desks ?? [])),
 ];
+
+export const hasDesk = (rig: Rig, route: DeskRoute): boolean => desksOf(rig).some((desk) => desk.route === route);
 
 /** Every place of a rig: those it has once, then channel by channel. */
 export const spotsOf = (rig: Rig): Spot[] => [

@@ -11,6 +11,7 @@ export {
   channelsTitle,
   channelTitle,
   desksOf,
+  hasDesk,
   inChannel,
   numberedSpot,
   spotAt,

@@ -4,7 +4,7 @@ import { ladderLack } from '../model/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { FieldsIn, FigureId } from '../block/index.ts';
 import type { QuantityIn } from '../field/index.ts';
-import { blockIn, type Rig } from '../rig/index.ts';
+import { blockIn, hasDesk, type Rig } from '../rig/index.ts';
 import { gapPrint, gapStudy } from './gap/gap-study.ts';
 
 /** What people see when a rig with gaps does not do what it should. */
@@ -48,13 +48,12 @@ interface Numbers {
 type Rule = (n: Numbers) => Cause | null;
 
 const percent = (x: number) => `${(x * 100).toFixed(0)} %`;
-const isMarx = ({ rig }: Numbers) => blockIn(rig, 'store').kind === 'marx';
 const charged = ({ reading }: Numbers) => reading.offer('chargedTo').value;
 
 const firstGap =
   (side: 'wide' | 'close'): Rule =>
   ({ rig, print }) => {
-    const study = blockIn(rig, 'switch').kind === 'spark-gap' ? gapStudy(rig, print) : null;
+    const study = hasDesk(rig, 'gap') ? gapStudy(rig, print) : null;
     if (!study) return null;
     const shown = gapPrint(rig, print);
     const share = study.charged / study.selfBreak;
@@ -87,7 +86,6 @@ const supplyShort: Rule = (n) => {
 
 /** How full the last stage is after the charge time of all stages as one capacitor: what an impatient person waits. */
 const farStage: Rule = (n) => {
-  if (!isMarx(n)) return null;
   const ladder = n.reading.offers('store').ladder;
   const [Rs, full] = [n.figure('charging-resistance'), n.figure('ladder-95')];
   if (!ladder || Rs === null || full === null) return null;
@@ -107,7 +105,7 @@ const gapsBehind =
   (side: 'wide' | 'close'): Rule =>
   (n) => {
     const [Vg, sc] = [n.figure('stage-self-break'), n.own('sc')];
-    if (!isMarx(n) || Vg === null || sc === null) return null;
+    if (Vg === null || sc === null) return null;
     const V0 = charged(n);
     const least = V0 / (1 - 3 * sc) / 0.97;
     const most = 1.75 * V0;
@@ -131,7 +129,7 @@ const gapsBehind =
 
 const shortResistors: Rule = (n) => {
   const [lc, Es] = [n.own('lc'), n.own('Es')];
-  if (!isMarx(n) || Es === null) return null;
+  if (Es === null) return null;
   const V0 = charged(n);
   return {
     id: 'short-resistors',

@@ -70,11 +70,7 @@ function OpenRunNote() {
   const { data = [] } = useOpenRunsQuery(undefined, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
   const [open] = data;
   if (!open) return null;
-  return (
-    <WayTo to={`/runs/${open.id}`}>
-      ⚠ {open.rigName} is being run: its store may be charged
-    </WayTo>
-  );
+  return <WayTo to={`/runs/${open.id}`}>⚠ {open.rigName} is being run: its store may be charged</WayTo>;
 }
 
 /** What was done in a run and is on this device alone, because its page was closed while the server was away. */
@@ -88,11 +84,7 @@ function LeftRunNote() {
     return () => clearInterval(timer);
   }, [pathname]);
   if (left === null) return null;
-  return (
-    <WayTo to={`/runs/${left}`}>
-      What was done in a run is on this device alone: open it, and it is sent
-    </WayTo>
-  );
+  return <WayTo to={`/runs/${left}`}>What was done in a run is on this device alone: open it, and it is sent</WayTo>;
 }
 
 /** Edits that this version cannot read: never thrown away in silence. */

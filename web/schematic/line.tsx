@@ -6,7 +6,7 @@ import { reasonOf } from '@vast-surge/core/figure';
 import { limitState, tightest, type Limit } from '@vast-surge/core/limit';
 import { blockIn } from '@vast-surge/core/rig';
 import { limitWords, ratingShare } from '../ui/gauge.tsx';
-import { glyphs, type Place } from './glyphs.tsx';
+import { Strokes } from './glyph.tsx';
 
 const height = 206;
 const top = 92;
@@ -115,16 +115,6 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
   const key = keyOf(() => definition.key(own, reading));
   const limit = tightest(ladder, slot);
   const problem = problems.find((p) => p.slot === slot && p.channel === undefined);
-  const isStore = slot === 'store';
-  const isBank = isStore && block.kind === 'capacitor-bank';
-  const place: Place = {
-    x,
-    top,
-    bottom,
-    ns: isBank ? own.quantity('ns').value : 1,
-    np: isBank ? own.quantity('np').value : 1,
-    polar: isBank && own.choice('polarity') === 'polar',
-  };
   const title = `${slotTitles[slot]}${key.detail ? ` · ${key.detail}` : ''}`;
   const lx = x + stand.label.dx;
   const { anchor } = stand.label;
@@ -164,9 +154,7 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
         strokeDasharray="2 3"
         className="group-hover:stroke-[var(--dim)] group-focus-visible:stroke-[var(--select)] group-focus-visible:[stroke-dasharray:none]"
       />
-      <g fill="none" stroke="currentColor" strokeWidth={2}>
-        {glyphs[definition.glyph(own)](place)}
-      </g>
+      <Strokes of={definition.glyph(own)({ x, top, bottom })} />
       <text
         x={lx}
         y={stand.label.y}

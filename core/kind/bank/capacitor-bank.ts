@@ -10,6 +10,7 @@ import { absorptionOf, dielectricField, dielectricOf } from './dielectric-field.
 import { insulationField } from './insulation-field.ts';
 import { lifeFields, lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
+import { bankGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -93,7 +94,8 @@ export const capacitorBank = defineBlock({
   slot: 'store',
   kind: 'capacitor-bank',
   title: 'Capacitor bank',
-  glyph: () => 'capacitor-bank',
+  isOfGroups: true,
+  glyph: (own) => bankGlyph({ ns: own.quantity('ns').value, np: own.quantity('np').value, polar: own.is('polarity', 'polar') }),
   fields: capacitorBankFields,
   takes: {
     part: 'capacitor',

@@ -14,6 +14,7 @@ import {
   stringVoltageLimit,
 } from '../../block/resistor-string.ts';
 import { bleedDesk } from './desks.ts';
+import { probeGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -143,7 +144,7 @@ export const dischargeTool = defineBlock({
   kind: 'resistor-tool',
   title: 'Discharge tool',
   desks: [bleedDesk],
-  glyph: () => 'probe',
+  glyph: () => probeGlyph,
   fields: toolFields,
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },

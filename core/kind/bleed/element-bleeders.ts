@@ -6,6 +6,7 @@ import { defineBlock } from '../../block/define.ts';
 import { stringFields, stringPowerLimit, stringResistance, stringVoltageLimit } from '../../block/resistor-string.ts';
 import { bleederCircuit, bleederPower, bleederSteps } from './shared.ts';
 import { bleedDesk } from './desks.ts';
+import { resistorDownGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -58,7 +59,7 @@ export const elementBleeders = defineBlock({
   kind: 'each-element',
   title: 'Bleeder across each element',
   desks: [bleedDesk],
-  glyph: () => 'resistor-down',
+  glyph: () => resistorDownGlyph,
   fields: elementBleedersFields,
   key: (own) => ({
     text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω'),

@@ -8,6 +8,7 @@ import { toolFields, toolFigures, toolLimits, toolSteps } from './discharge-tool
 import type { ToolPart } from '../../block/wired.ts';
 import type { FigureId } from '../../block/names.ts';
 import { bleedDesk } from './desks.ts';
+import { probeGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -207,7 +208,7 @@ export const lampTool = defineBlock({
   kind: 'lamp-tool',
   title: 'Discharge tool with lamps',
   desks: [bleedDesk],
-  glyph: () => 'probe',
+  glyph: () => probeGlyph,
   fields: lampToolFields,
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },

@@ -1,12 +1,13 @@
 import { defineBlock } from '../../block/define.ts';
 import { bleedDesk } from './desks.ts';
+import { absent } from '../../block/glyph.ts';
 
 export const noBleeder = defineBlock({
   slot: 'bleeder',
   kind: 'none',
   title: 'No bleeder',
   desks: [bleedDesk],
-  glyph: () => 'absent',
+  glyph: () => absent,
   fields: {},
   key: () => ({ text: 'none' }),
   offers: () => ({}),

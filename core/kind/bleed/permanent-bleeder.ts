@@ -13,6 +13,7 @@ import {
 import { storeEnergy } from '../../block/store-energy.ts';
 import { bleederCircuit, bleederPower, bleederSteps } from './shared.ts';
 import { bleedDesk } from './desks.ts';
+import { resistorDownGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -48,7 +49,7 @@ export const permanentBleeder = defineBlock({
   kind: 'permanent',
   title: 'Permanent bleeder',
   desks: [bleedDesk],
-  glyph: () => 'resistor-down',
+  glyph: () => resistorDownGlyph,
   fields: permanentBleederFields,
   key: (own) => ({
     text: printQuantity((own.quantity('R').value * own.quantity('n').value) / own.quantity('m').value, 'Ω'),

@@ -13,6 +13,7 @@ import {
   surfaceField,
 } from '../../block/resistor-string.ts';
 import { storeEnergy } from '../../block/store-energy.ts';
+import { relayDownGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -136,7 +137,7 @@ export const relayDump = defineBlock({
   slot: 'dump',
   kind: 'relay',
   title: 'Dump resistor behind a relay that closes when power fails',
-  glyph: () => 'relay-down',
+  glyph: () => relayDownGlyph,
   fields: relayDumpFields,
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },

@@ -3,6 +3,7 @@ import type { StepSpec } from '../../block/context.ts';
 import { permanentBleeder, type permanentBleederFields } from './permanent-bleeder.ts';
 import { bleederCircuit, bleederSteps } from './shared.ts';
 import { bleedDesk } from './desks.ts';
+import { relayDownGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -23,7 +24,7 @@ export const switchedBleeder = defineBlock({
   ...permanentBleeder,
   kind: 'switched',
   desks: [bleedDesk],
-  glyph: () => 'relay-down',
+  glyph: () => relayDownGlyph,
   title: 'Bleeder behind a relay that falls in when power fails',
   offers: (own) => ({ ...permanentBleeder.offers(own), isSwitched: true }),
   circuit: (own, rig, at, scene) => (scene.of === 'bleed' ? bleederCircuit(own, rig, at, scene) : []),

@@ -5,6 +5,7 @@ import { diodeFields, diodeLink } from './diode-link.ts';
 import { chargingFields, defineCharging } from './link.ts';
 import { resistorFields, resistorLink } from './resistor-link.ts';
 import type { Quantities } from '../../field/index.ts';
+import { chainGlyph, chokeGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -24,7 +25,7 @@ const takes = { part: 'inductor', fields: { L: 'L', Rl: 'R', Ic: 'I', Vi: 'V' } 
 export const chargingChoke = defineCharging({
   kind: 'choke',
   title: 'Choke',
-  glyph: 'choke',
+  glyph: chokeGlyph,
   fields: ofChoke,
   links: [chokeLink(false)],
   takes,
@@ -34,7 +35,7 @@ export const chargingChoke = defineCharging({
 export const holdOffChoke = defineCharging({
   kind: 'choke-diode',
   title: 'Choke with hold-off diode',
-  glyph: 'chain',
+  glyph: chainGlyph,
   fields: ofHoldOff,
   links: [diodeLink, chokeLink(true)],
   takes,
@@ -44,7 +45,7 @@ export const holdOffChoke = defineCharging({
 export const chargingChain = defineCharging({
   kind: 'chain',
   title: 'Diode, choke and resistor',
-  glyph: 'chain',
+  glyph: chainGlyph,
   fields: ofChain,
   links: [diodeLink, chokeLink(true), resistorLink('100 Ω ±5 %')],
   takes,

@@ -1,6 +1,7 @@
 import { above, fields, quantity } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { chargingFields, defineCharging, defineLink } from './link.ts';
+import { wireGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -28,7 +29,7 @@ const directFields = { ...leadFields, ...chargingFields };
 export const directCharging = defineCharging({
   kind: 'direct',
   title: 'Leads alone',
-  glyph: 'wire',
+  glyph: wireGlyph,
   fields: directFields,
   links: [lead],
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),

@@ -3,7 +3,8 @@ import { rating, above, choice, fields, quantity } from '../../field/index.ts';
 import { chargeFormulas, dischargeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
-import { defineBlock, type BlockDefinition, type CircuitPart, type Glyph, type Terminals } from '../../block/define.ts';
+import { defineBlock, type BlockDefinition, type CircuitPart, type Terminals } from '../../block/define.ts';
+import type { Glyph } from '../../block/glyph.ts';
 import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
 

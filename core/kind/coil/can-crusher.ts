@@ -18,6 +18,7 @@ import { coilFigures, coilLimits, coilParts, pulseFrequency, pulseResistance } f
 import { leadFields, windingFields } from './winding-fields.ts';
 import { inductanceOf, metalIn, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
+import { resistorInductorGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -194,7 +195,7 @@ export const canCrusher = defineBlock({
   slot: 'load',
   kind: 'can-crusher',
   title: 'Work coil around a can',
-  glyph: () => 'resistor-inductor',
+  glyph: () => resistorInductorGlyph,
   fields: canCrusherFields,
   key: (own) => ({ text: printQuantity(loadedL(own).value, 'H'), detail: `${windingOf(own).turns} turns, can` }),
   offers: (own) => ({

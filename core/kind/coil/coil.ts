@@ -25,6 +25,7 @@ import { leadFields, windingFields, type WoundFields } from './winding-fields.ts
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
 import { coilDesk } from './desks.ts';
+import { resistorInductorGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -387,7 +388,7 @@ export const coil = defineBlock({
   kind: 'coil',
   title: 'Coil of wire, or magnetiser',
   desks: [coilDesk],
-  glyph: () => 'resistor-inductor',
+  glyph: () => resistorInductorGlyph,
   fields: coilFields,
   key: (block) => ({
     text: printQuantity(coilL(block).value, 'H'),

@@ -9,6 +9,7 @@ import { barrelField, massOf, projectileFields, projectileOf, projectileProblems
 import { inductanceOf, windingOf } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
 import { betterDesk, coilDesk, launchDesk } from './desks.ts';
+import { resistorInductorGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -232,7 +233,7 @@ export const coilgunStage = defineBlock({
   kind: 'coilgun-stage',
   title: 'Coilgun stage',
   desks: [launchDesk, betterDesk, coilDesk],
-  glyph: () => 'resistor-inductor',
+  glyph: () => resistorInductorGlyph,
   fields: coilgunStageFields,
   channels: { one: 'stage', next: nextStage },
   key: (own) => ({

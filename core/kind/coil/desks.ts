@@ -13,6 +13,10 @@ export const launchDesk: Desk = {
   title: 'Launch',
   says: 'The launch: force, speed, where each joule went',
   words: ['coilgun', 'speed', 'muzzle', 'force', 'timing', 'slug'],
+  about:
+    'One stage or up to twelve, each with its own store, switch, coil and sensor: a slug of iron or a conducting sleeve, instant by instant, with saturation and suck-back, where each joule went, what an error of the timing costs, recharge.',
+  of: 'a coil that launches',
+  picture: 'launch',
 };
 
 export const betterDesk: Desk = {
@@ -20,6 +24,10 @@ export const betterDesk: Desk = {
   title: 'Better coils',
   says: 'Better coils: a search for the fastest',
   words: ['search', 'optimise', 'fastest', 'efficiency', 'design'],
+  about:
+    'A search on all cores for the greatest speed, efficiency, or the lowest peak current that reaches a speed, within limits; the trade-off of all designs tried; taken into the rig.',
+  of: 'a coil that launches',
+  picture: 'better',
 };
 
 export const coilDesk: Desk = {
@@ -27,4 +35,8 @@ export const coilDesk: Desk = {
   title: 'Coil desk',
   says: 'The coil desk: in section, its field, a winding card',
   words: ['winding', 'turns', 'field', 'inductance', 'magnet'],
+  about:
+    'Former, wire, turns, layers or wire on hand: the coil in section to scale over its field, inductance turn by turn and by other formulas, resistance with skin effect, force on a slug by place and current, voltages, stress, heat, a winding card.',
+  of: 'a coil as its load',
+  picture: 'coil',
 };

@@ -11,6 +11,7 @@ import { fireSteps, switchLimits, switchRatingFields } from '../solid-state/shar
 import type { FieldId } from '../../block/names.ts';
 import { commissionDesk, gapDesk } from './desks.ts';
 import { switchesDesk } from '../solid-state/desks.ts';
+import { sparkGapGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -115,7 +116,7 @@ export const sparkGap = defineBlock({
   kind: 'spark-gap',
   title: 'Spark gap',
   desks: [gapDesk, commissionDesk, switchesDesk],
-  glyph: () => 'spark-gap',
+  glyph: () => sparkGapGlyph,
   fields: sparkGapFields,
   key: (own) => ({ text: printQuantity(selfBreak(own).value, 'V'), detail: isTriggered(own) ? 'triggered' : 'self-break' }),
   offers: (own) => ({

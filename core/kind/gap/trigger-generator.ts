@@ -14,6 +14,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { FieldId } from '../../block/names.ts';
+import { pulseGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -157,7 +158,7 @@ export const triggerGenerator = defineBlock({
   slot: 'trigger',
   kind: 'trigger-generator',
   title: 'Trigger generator',
-  glyph: () => 'trigger',
+  glyph: () => pulseGlyph,
   fields: triggerGeneratorFields,
   key: (own) => ({ text: printQuantity(voltageOf(own).value, 'V'), detail: printQuantity(energyOf(own).value, 'J') }),
   offers: () => ({}),

@@ -4,6 +4,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import type { Own, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { stringFields, stringVoltageLimit } from '../../block/resistor-string.ts';
+import { resistorInductorGlyph } from '../coil/glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -56,7 +57,7 @@ export const dummyResistor = defineBlock({
   slot: 'load',
   kind: 'dummy-resistor',
   title: 'Dummy resistor',
-  glyph: () => 'resistor-inductor',
+  glyph: () => resistorInductorGlyph,
   fields: dummyResistorFields,
   key: (own) => ({ text: printQuantity(total(own).value, 'Ω') }),
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', E: 'E' } },

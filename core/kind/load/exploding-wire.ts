@@ -17,6 +17,7 @@ import { defineBlock } from '../../block/define.ts';
 import { leadFields } from '../coil/winding-fields.ts';
 import { metalOf } from '../coil/winding.ts';
 import type { FieldId } from '../../block/names.ts';
+import { resistorInductorGlyph } from '../coil/glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -177,7 +178,7 @@ export const explodingWire = defineBlock({
   slot: 'load',
   kind: 'exploding-wire',
   title: 'Exploding wire or foil',
-  glyph: () => 'resistor-inductor',
+  glyph: () => resistorInductorGlyph,
   fields: explodingWireFields,
   key: (own) => ({
     text: printQuantity(roundOf(own).value, 'm'),

@@ -4,6 +4,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import type { Own } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { capacitiveParts, gainFigure, peakFigure } from './capacitive.ts';
+import { absent } from '../../block/glyph.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -31,7 +32,7 @@ export const openTerminal = defineBlock({
   slot: 'load',
   kind: 'open-terminal',
   title: 'Open terminal',
-  glyph: () => 'absent',
+  glyph: () => absent,
   fields: openTerminalFields,
   key: (own) => ({ text: 'open', detail: printQuantity(capacitanceOf(own).value, 'F') }),
   offers: (own) => ({

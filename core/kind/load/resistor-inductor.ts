@@ -3,6 +3,7 @@ import { dischargeFormulas, inductanceFormulas, work, type Worked } from '../../
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { Own } from '../../block/context.ts';
+import { resistorInductorGlyph } from '../coil/glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -41,7 +42,7 @@ export const resistorInductor = defineBlock({
   slot: 'load',
   kind: 'resistor-inductor',
   title: 'Resistor and inductor with leads',
-  glyph: () => 'resistor-inductor',
+  glyph: () => resistorInductorGlyph,
   fields: resistorInductorFields,
   key: (own) => ({
     text: own.quantity('L').value > 0 ? printQuantity(own.quantity('L').value, 'H') : printQuantity(own.quantity('R').value, 'Ω'),

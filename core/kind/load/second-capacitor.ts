@@ -5,6 +5,7 @@ import { Unavailable, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { goalBeside } from '../../block/goal.ts';
 import { capacitiveParts, transferFigures } from './capacitive.ts';
+import { oneCapacitorGlyph } from '../bank/glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -45,7 +46,7 @@ export const secondCapacitor = defineBlock({
   slot: 'load',
   kind: 'second-capacitor',
   title: 'Second capacitor',
-  glyph: () => 'capacitor-bank',
+  glyph: () => oneCapacitorGlyph,
   fields: secondCapacitorFields,
   takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc' } },
   key: (own) => ({ text: printQuantity(own.quantity('C').value, 'F') }),

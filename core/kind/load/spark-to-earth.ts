@@ -12,6 +12,7 @@ import {
   type SparkVoltage,
 } from '../../block/spark.ts';
 import { defineBlock } from '../../block/define.ts';
+import { sparkDownGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -75,7 +76,7 @@ export const sparkToEarth = defineBlock({
   slot: 'load',
   kind: 'spark',
   title: 'Spark through air',
-  glyph: () => 'spark-down',
+  glyph: () => sparkDownGlyph,
   fields: sparkToEarthFields,
   key: (own) => ({ text: printQuantity(own.quantity('d').value, 'm'), detail: 'spark' }),
   offers: (own) => ({ loopResistance: own.quantity('R'), loopInductance: channel(own) }),

@@ -12,6 +12,10 @@ export const erectionDesk: Desk = {
   title: 'Erection',
   says: 'Erection: whether it fires, and its window',
   words: ['marx', 'misfire', 'overvoltage', 'window', 'fires'],
+  about:
+    'Whether a Marx erects, gap by gap: how far each is overvolted, what is left in the stages, and from 200 scattered shots the charge voltages between which it neither misfires nor fires by itself.',
+  of: 'a Marx generator',
+  picture: 'erection',
 };
 
 export const stagesDesk: Desk = {
@@ -19,4 +23,7 @@ export const stagesDesk: Desk = {
   title: 'Stage by stage',
   says: 'Stage by stage: charge, fired sooner, bleeding',
   words: ['marx', 'ladder', 'charge', 'stage', 'tower'],
+  about:
+    'How full each stage of a Marx is when it is fired after a time, what comes out, what each holds and has to earth, how long each takes to be bled; one tower or two of opposite polarity.',
+  of: 'a Marx generator',
 };

@@ -22,6 +22,7 @@ import {
 import type { FieldId } from '../../block/names.ts';
 import { erectionDesk, stagesDesk } from './desks.ts';
 import { commissionDesk } from '../gap/desks.ts';
+import { erectingGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -87,7 +88,7 @@ export const marx = defineBlock({
   kind: 'marx',
   title: 'Marx generator',
   desks: [erectionDesk, stagesDesk, commissionDesk],
-  glyph: () => 'marx',
+  glyph: () => erectingGlyph,
   fields: marxFields,
   takes: {
     part: 'capacitor',

@@ -3,6 +3,7 @@ import { meterFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { bandwidth, monitorSteps, scopeFigures, slowProblem } from './monitor.ts';
+import { loopGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -32,7 +33,7 @@ export const currentLoop = defineBlock({
   slot: 'monitor',
   kind: 'loop',
   title: 'Current loop with integrator',
-  glyph: () => 'current-loop',
+  glyph: () => loopGlyph,
   fields: currentLoopFields,
   key: (own) => ({ text: printQuantity(own.quantity('M').value, 'H') }),
   offers: () => ({}),

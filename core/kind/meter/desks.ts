@@ -11,4 +11,6 @@ export const scaleDesk: Desk = {
   title: 'Scale to print',
   says: 'A scale to print for this meter',
   words: ['meter', 'movement', 'print', 'joules'],
+  about: 'A scale for the movement to print in true millimetres, in volts and in joules of this bank.',
+  of: 'a movement as its meter',
 };

@@ -5,6 +5,7 @@ import type { Own, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { highestVoltage } from '../../block/goal.ts';
 import { meterLeftOn, meterOffer, verifySteps } from './shared.ts';
+import { dividerGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -50,7 +51,7 @@ export const divider = defineBlock({
   slot: 'meter',
   kind: 'divider',
   title: 'Divider or high-voltage probe',
-  glyph: () => 'divider',
+  glyph: () => dividerGlyph,
   fields: dividerFields,
   key: (own) => ({ text: `${Math.round(ratio(own).value).toString()} : 1` }),
   offers: (own) =>

@@ -8,6 +8,7 @@ import { stringFields, stringResistance } from '../../block/resistor-string.ts';
 import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
 import type { FieldId } from '../../block/names.ts';
 import { scaleDesk } from './desks.ts';
+import { movementGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -79,7 +80,7 @@ export const movementMeter = defineBlock({
   kind: 'movement',
   title: 'Movement with series multiplier',
   desks: [scaleDesk],
-  glyph: () => 'movement',
+  glyph: () => movementGlyph,
   fields: movementMeterFields,
   key: (own) => ({ text: `to ${printQuantity(fullScale(own).value, 'V', { trim: true })}` }),
   offers: (own) =>

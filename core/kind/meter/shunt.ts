@@ -3,6 +3,7 @@ import { dischargeFormulas, meterFormulas, work } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { bandwidth, monitorSteps, scopeFigures, slowProblem } from './monitor.ts';
+import { shuntGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -28,7 +29,7 @@ export const shunt = defineBlock({
   slot: 'monitor',
   kind: 'shunt',
   title: 'Shunt',
-  glyph: () => 'shunt',
+  glyph: () => shuntGlyph,
   fields: shuntFields,
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),
   offers: (own) => ({ loopResistance: own.quantity('R'), loopInductance: own.quantity('L') }),

@@ -5,6 +5,7 @@ import { Unavailable, type Own } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { highestVoltage } from '../../block/goal.ts';
 import { meterOffer, meterLeftOn, verifySteps } from './shared.ts';
+import { voltmeterGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -54,7 +55,7 @@ export const voltmeter = defineBlock({
   slot: 'meter',
   kind: 'voltmeter',
   title: 'Voltmeter',
-  glyph: () => 'voltmeter',
+  glyph: () => voltmeterGlyph,
   fields: voltmeterFields,
   key: (own) => ({ text: `to ${printQuantity(own.quantity('V').value, 'V', { trim: true })}` }),
   takes: { part: 'meter', fields: { V: 'V', R: 'R' } },

@@ -3,6 +3,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 import { switchesDesk } from './desks.ts';
+import { makeContactGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -20,7 +21,7 @@ export const contact = defineBlock({
   kind: 'contact',
   title: 'Contact',
   desks: [switchesDesk],
-  glyph: () => 'make-contact',
+  glyph: () => makeContactGlyph,
   fields: contactFields,
   key: (own) => ({ text: printQuantity(own.quantity('R').value, 'Ω') }),
   offers: (own) => ({ loopResistance: own.quantity('R'), conduction: 'both-ways' as const }),

@@ -11,4 +11,6 @@ export const switchesDesk: Desk = {
   title: 'Other switches',
   says: 'Other switches for this shot',
   words: ['compare', 'thyristor', 'gap', 'contact', 'choice'],
+  about: 'The kinds of switch that could do the same shot, each held against it.',
+  of: 'a switch to compare',
 };

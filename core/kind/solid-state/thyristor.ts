@@ -6,6 +6,7 @@ import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 import { switchesDesk } from './desks.ts';
+import { thyristorGlyph, thyristorPairGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -77,7 +78,7 @@ export const thyristor = defineBlock({
   kind: 'thyristor',
   title: 'Thyristor',
   desks: [switchesDesk],
-  glyph: (own) => (conduction(own) === 'both-ways' ? 'thyristor-pair' : 'thyristor'),
+  glyph: (own) => (conduction(own) === 'both-ways' ? thyristorPairGlyph : thyristorGlyph),
   fields: thyristorFields,
   key: (own) => ({
     text: printQuantity(own.quantity('R').value, 'Ω'),

@@ -5,6 +5,7 @@ import type { ChargeLaw, Own, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { impedanceFields, leakage, windingFields } from './mains-transformer.ts';
 import { currentRating, leftOnProblem, supplySteps } from './shared.ts';
+import { transformerGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -45,7 +46,7 @@ export const acTransformer = defineBlock({
   slot: 'supply',
   kind: 'ac-transformer',
   title: 'Current-limited transformer, on ac',
-  glyph: () => 'transformer',
+  glyph: () => transformerGlyph,
   fields: acTransformerFields,
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V'), detail: 'ac' }),
   takes: { part: 'transformer', fields: { V: 'V', Rw: 'R', I: 'I' } },

@@ -5,6 +5,7 @@ import { defineBlock } from '../../block/define.ts';
 import type { ChargeLaw, RigContext } from '../../block/context.ts';
 import { efficiency, hysteresisProblem, outputFields, power, powerCircuit } from './constant-power.ts';
 import { givesUpTo, inputFigures, limitedLaw, supplyCurrentLimit, supplySteps } from './shared.ts';
+import { batteryGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -36,7 +37,7 @@ export const batteryConverter = defineBlock({
   slot: 'supply',
   kind: 'battery-converter',
   title: 'Battery and step-up converter',
-  glyph: () => 'battery',
+  glyph: () => batteryGlyph,
   fields: batteryConverterFields,
   key: (own) => ({
     text: printQuantity(own.quantity('P').value, 'W'),

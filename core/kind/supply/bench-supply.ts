@@ -4,6 +4,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { ChargeLaw } from '../../block/context.ts';
 import { givesUpTo, leftOnProblem, limitedLaw, supplySteps } from './shared.ts';
+import { benchSourceGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -28,7 +29,7 @@ export const benchSupply = defineBlock({
   slot: 'supply',
   kind: 'bench-supply',
   title: 'Bench supply with current limit',
-  glyph: () => 'bench-source',
+  glyph: () => benchSourceGlyph,
   fields: benchSupplyFields,
   key: (own) => ({
     text: printQuantity(own.quantity('V').value, 'V'),

@@ -3,6 +3,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import { choiceOf } from '../../part/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
+import { dcSourceGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -28,7 +29,7 @@ export const dcSource = defineBlock({
   slot: 'supply',
   kind: 'dc-source',
   title: 'Direct-voltage source',
-  glyph: () => 'dc-source',
+  glyph: () => dcSourceGlyph,
   fields: dcSourceFields,
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V') }),
   takes: {

@@ -6,6 +6,7 @@ import { defineBlock } from '../../block/define.ts';
 import type { ChargeLaw, Own, RigContext } from '../../block/context.ts';
 import { efficiency, hysteresisProblem, outputFields, power, powerCircuit } from './constant-power.ts';
 import { givesUpTo, inputFigures, limitedLaw, supplyCurrentLimit, supplySteps } from './shared.ts';
+import { converterGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -59,7 +60,7 @@ export const driver = defineBlock({
   slot: 'supply',
   kind: 'driver',
   title: 'High-frequency driver',
-  glyph: () => 'converter',
+  glyph: () => converterGlyph,
   fields: driverFields,
   key: (own) => ({
     text: printQuantity(outputPower(own).value, 'W'),

@@ -6,6 +6,7 @@ import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
 import { Unavailable, type ChargeLaw, type LimitSpec, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { acrossStore, currentRating, empty, fuseFigure, leftOnProblem, supplySteps } from './shared.ts';
+import { transformerGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -256,7 +257,7 @@ export const mainsTransformer = defineBlock({
   slot: 'supply',
   kind: 'mains-transformer',
   title: 'Transformer with rectifier',
-  glyph: () => 'transformer',
+  glyph: () => transformerGlyph,
   fields: mainsTransformerFields,
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V'), detail: own.choice('rectifier') }),
   takes: {

@@ -6,6 +6,7 @@ import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../..
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
 import type { FieldId } from '../../block/names.ts';
+import { multiplierGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -167,7 +168,7 @@ export const multiplier = defineBlock({
   slot: 'supply',
   kind: 'multiplier',
   title: 'Diode-capacitor multiplier',
-  glyph: () => 'multiplier',
+  glyph: () => multiplierGlyph,
   fields: multiplierFields,
   key: (own) => ({
     text: printQuantity(2 * own.quantity('n').value * own.quantity('Vp').value, 'V'),

@@ -6,6 +6,7 @@ import { chokeFields, chokeLink } from '../charging/choke-link.ts';
 import { chargingFields, defineCharging, defineLink } from '../charging/link.ts';
 import { stringResistance } from '../../block/resistor-string.ts';
 import { resistorFields, resistorLink } from '../charging/resistor-link.ts';
+import { chokeGlyph } from '../charging/glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -88,7 +89,7 @@ const takes = { part: 'inductor', fields: { L: 'L', Rl: 'R', Ic: 'I', Vi: 'V' } 
 export const chokeAndResistor = defineCharging({
   kind: 'choke-resistor',
   title: 'Choke and resistor',
-  glyph: 'choke',
+  glyph: chokeGlyph,
   fields: ofChokeAndResistor,
   links: [chokeLink(false), heated],
   takes,

@@ -18,6 +18,7 @@ import {
 } from './tank-gap.ts';
 import { tankDesk } from './desks.ts';
 import { switchesDesk } from '../solid-state/desks.ts';
+import { sparkGapGlyph } from '../gap/glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -76,7 +77,7 @@ export const rotaryGap = defineBlock({
   kind: 'rotary-gap',
   title: 'Rotary gap',
   desks: [tankDesk, switchesDesk],
-  glyph: () => 'spark-gap',
+  glyph: () => sparkGapGlyph,
   fields: rotaryGapFields,
   key: (own) => ({ text: printQuantity(own.quantity('n').value, 'Hz'), detail: `${own.quantity('k').value} gaps` }),
   offers: (own) => ({ ...tankGapOffers(own), breaks: own.quantity('n') }),

@@ -15,6 +15,7 @@ import {
 } from './tank-gap.ts';
 import { tankDesk } from './desks.ts';
 import { switchesDesk } from '../solid-state/desks.ts';
+import { sparkGapGlyph } from '../gap/glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -34,7 +35,7 @@ export const staticGap = defineBlock({
   kind: 'static-gap',
   title: 'Static gap of several in series',
   desks: [tankDesk, switchesDesk],
-  glyph: () => 'spark-gap',
+  glyph: () => sparkGapGlyph,
   fields: staticGapFields,
   key: (own) => ({ text: printQuantity(ofRow(own).value, 'V'), detail: `${own.quantity('k').value} gaps` }),
   offers: tankGapOffers,

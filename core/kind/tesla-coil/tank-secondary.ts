@@ -15,6 +15,7 @@ import {
 } from './tank-secondary-own.ts';
 import type { FieldId } from '../../block/names.ts';
 import { tankDesk } from './desks.ts';
+import { transformerGlyph } from '../supply/glyphs.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -193,7 +194,7 @@ export const tankSecondary = defineBlock({
   kind: 'tank-secondary',
   title: 'Primary and secondary with a top load',
   desks: [tankDesk],
-  glyph: () => 'transformer',
+  glyph: () => transformerGlyph,
   fields: secondaryFields,
   key: (own, rig) => ({
     text: printQuantity(primaryInductance(own).value, 'H'),

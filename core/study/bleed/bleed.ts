@@ -126,13 +126,16 @@ function heldOf(rig: Rig, corners: Corners): HeldThere[] {
 
 type Print = (value: number, unit: UnitId) => string;
 
+const toolOf = (rig: Rig, reading: RigReading) =>
+  blockDefinition('tool', blockIn(rig, 'tool').kind).wired?.(reading.ownOf('tool')) ?? [];
+
 function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): string[] {
   const reading = corners.nominal();
   const worst = (id: FigureId) => corners.bandOf((at) => at.figure(id)).high;
   const own = reading.own('tool');
   const [R, n] = [own.quantity('R').value, own.quantity('n').value];
   const [V, E] = [own.optional('V'), own.optional('E')];
-  const lamps = blockIn(rig, 'tool').kind === 'lamp-tool';
+  const lamps = toolOf(rig, reading).some((part) => part.kind === 'lamp');
   return [
     `${n} × ${print(R, 'Ω')} in series: ${print(reading.offer('toolResistance').value, 'Ω')} in all`,
     `each ${V ? `for ${print(V.value, 'V')}` : 'of a working voltage that is not given'}, it sees ${print(highest / n, 'V')}; ${E ? `takes ${print(E.value, 'J')} a pulse` : 'its pulse energy is not given'}, gets at worst ${print(worst('tool-energy'), 'J')}`,
@@ -204,6 +207,6 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
     dielectric: nominal.offers('store').absorption?.id ?? null,
     rebounds: absorptions.map(({ id, title, low, high }) => ({ id, title, low: low * highest, high: high * highest })),
     card: cardOf(rig, corners, highest, print),
-    tool: blockDefinition('tool', blockIn(rig, 'tool').kind).wired?.(nominal.ownOf('tool')) ?? [],
+    tool: toolOf(rig, nominal),
   };
 }

@@ -1,7 +1,7 @@
 import { normals, edge } from '../../numeric/index.ts';
 import { simulateCircuit, type CircuitRun, type Element, type Netlist, type Trace } from '../../circuit/index.ts';
 import { RigReading } from '../../figure/index.ts';
-import { blockIn, type Rig } from '../../rig/index.ts';
+import { hasDesk, type Rig } from '../../rig/index.ts';
 import { inWordsOf, isMirrored, mirroredName, mirroredNode, rigCircuit, type RigCircuit } from '../../simulate/index.ts';
 
 /** What many shots of a Marx do at one ratio of charge voltage to the setting of its gaps. */
@@ -126,7 +126,7 @@ function asFired(element: Element, V: number): Element {
 
 /** Self-break and scatter of the first gap, where a trigger is to fire it; null where it is none or fires by itself anyway. */
 function firstGapOf(rig: Rig): { selfBreak: number; scatter: number } | null {
-  if (blockIn(rig, 'switch').kind !== 'spark-gap') return null;
+  if (!hasDesk(rig, 'gap')) return null;
   const reading = new RigReading(rig);
   const own = reading.own('switch');
   if (!own.is('mode', 'triggered')) return null;

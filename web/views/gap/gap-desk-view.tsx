@@ -5,7 +5,7 @@ import { blockDefinition } from '@vast-surge/core/kind';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { readQuantityText, type FieldValue, type LinesField, type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
-import { blockIn, type RigDocument } from '@vast-surge/core/rig';
+import { blockIn, hasDesk, type RigDocument } from '@vast-surge/core/rig';
 import { gapCurve, gapPrint, gapStudy, type GapAxis, type GapFit, type GapPrint, type GapStudy } from '@vast-surge/core/study';
 import { fieldTyped } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -151,20 +151,21 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
   const [axis, setAxis] = useState<GapAxis>('d');
   const [pitchText, setPitchText] = useState('1 mm');
   const block = blockIn(document.rig, 'switch');
-  const study = useMemo(() => (block.kind === 'spark-gap' ? gapStudy(document.rig, print) : null), [document.rig, block.kind]);
+  const isGap = hasDesk(document.rig, 'gap');
+  const study = useMemo(() => (isGap ? gapStudy(document.rig, print) : null), [document.rig, isGap]);
   const evaluation = useMemo(() => evaluateRig(document.rig), [document.rig]);
   if (!study)
     return (
       <div role="alert" className="mt-4 border-l-4 border-over bg-plate p-4">
         <h1 className="text-xl font-bold">No gap to set</h1>
         <p>
-          {block.kind === 'spark-gap'
+          {isGap
             ? (evaluation.problems.find((p) => p.slot === 'switch')?.text ?? 'No table or formula holds for how it is set.')
             : `The switch of ${document.name} is no spark gap.`}
         </p>
       </div>
     );
-  const fields = blockDefinition('switch', 'spark-gap').fields as unknown as Record<'d' | 'p' | 'b' | 'sc', QuantityField> & {
+  const fields = blockDefinition('switch', block.kind).fields as unknown as Record<'d' | 'p' | 'b' | 'sc', QuantityField> & {
     seen: LinesField;
   };
   const value = (field: 'd' | 'p') => {

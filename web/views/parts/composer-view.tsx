@@ -2,7 +2,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { StoredPart } from '@vast-surge/contract';
-import { blockDefinition, newBlock, withBank } from '@vast-surge/core/kind';
+import { groupedStore, newBlock, withBank } from '@vast-surge/core/kind';
 import { partIdOf, piecesOf, readFilter, valuesOf, type Composed, type Piece, type Target } from '@vast-surge/core/part';
 import { parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';
@@ -130,8 +130,8 @@ function bankInto(
   parts: ReadonlyMap<string, StoredPart>,
 ): RigDocument {
   const was = blockIn(document.rig, 'store');
-  const definition = blockDefinition('store', 'capacitor-bank');
-  const block = was.kind === 'capacitor-bank' ? was : newBlock(definition);
+  const definition = groupedStore();
+  const block = was.kind === definition.kind ? was : newBlock(definition);
   const V0 = { value: target.voltage, text: short(target.voltage, 'V') };
   const bank = {
     bank: composed.bank,

@@ -26,7 +26,7 @@ import {
   type StageCircuit,
 } from '../../../model/launch/index.ts';
 import type { WireMetal } from '../../../material/index.ts';
-import { blockIn, inChannel, type Rig } from '../../../rig/index.ts';
+import { blockIn, hasDesk, inChannel, type Rig } from '../../../rig/index.ts';
 
 /** A coil of a launcher with what feeds it, SI. */
 export interface CoilSetup {
@@ -124,7 +124,7 @@ function coilOf(reading: RigReading, { at, fired }: CoilPlace): CoilSetup {
  * @throws Unavailable, FormulaError where it cannot be worked out: a slug wider than its bore, wire that cannot be wound
  */
 export function launchSetup(rig: Rig): LaunchSetup | null {
-  if (blockIn(rig, 'load').kind !== 'coilgun-stage') return null;
+  if (!hasDesk(rig, 'launch')) return null;
   const reading = new RigReading(inChannel(rig, 0));
   const own = reading.own('load');
   const channels = reading.channels();
