@@ -13,7 +13,16 @@ import { blockDefinition, changeKind, kindsOf, type Block } from '../core/kind/i
 import { evaluateRig, evaluationData } from '../core/evaluation/index.ts';
 import { readQuantityText, type BlockField, type FieldValue } from '../core/field/index.ts';
 import { readRigData, readRigFile, writeRigFile } from '../core/format/index.ts';
-import { blockIn, newDocument, newRig, noSheetEdits, withBlock, type Rig, type RigDocument } from '../core/rig/index.ts';
+import {
+  blockIn,
+  newDocument,
+  newRig,
+  noSheetEdits,
+  withBlock,
+  withLoadKind,
+  type Rig,
+  type RigDocument,
+} from '../core/rig/index.ts';
 import { planOf } from '../core/run/index.ts';
 import { runSheetMarkdown, runSheetOf } from '../core/runsheet/index.ts';
 import { bleedTraces, chargeTraces, dischargeTraces, sceneNetlist, solveRigScene, type Trace } from '../core/simulate/index.ts';
@@ -61,7 +70,8 @@ function drawRig(bases: readonly Rig[], pick: (most: number) => number): Rig {
     const fields = Object.fromEntries(
       Object.entries(to.fields).map(([id, spec]) => [id, drawn(spec, kept.fields[id] ?? null, pick)]),
     );
-    return withBlock(rig, slot, { kind: to.kind, fields });
+    const made = { kind: to.kind, fields };
+    return slot === 'load' ? withLoadKind(rig, made) : withBlock(rig, slot, made);
   }, base);
 }
 

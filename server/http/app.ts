@@ -18,6 +18,7 @@ import { health } from './health.ts';
 import { lotRoutes, partRoutes, partsBodyLimit } from './parts.ts';
 import { revisionRoutes, rigRoutes } from './rigs.ts';
 import { findRun } from '../db/runs.ts';
+import { openApiRoutes } from './openapi/page.ts';
 import { runRoutes } from './runs.ts';
 import { found, idOf } from './write.ts';
 import { shotRoutes } from './shots.ts';
@@ -116,6 +117,7 @@ export function createApp({
   app.use(ownPagesOnly, security, compression());
   app.get('/api/health', health({ db, version, keep, ...(webRoot ? { webRoot } : {}) }));
   app.use('/api', usualBudget(rate));
+  app.use('/api', openApiRoutes(version));
   app.use('/api/archive', json(choicesLimit), archiveRoutes(db, archives));
   app.use('/api/parts', json(partsBodyLimit), partRoutes(db));
   app.use('/api/shots', json(shotFileLimit), shotRoutes(db));
