@@ -41,7 +41,12 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
           </dl>
           <div className="mt-4 flex items-baseline justify-between gap-3">
             <Dialog.Close className="border border-ink px-3 py-1">Close</Dialog.Close>
-            {data && <span className="text-[14px] text-dim">Vast Surge {data.version}</span>}
+            <span className="text-[14px] text-dim">
+              {data && `Vast Surge ${data.version} · `}
+              <a className="underline" href="/api/docs">
+                API
+              </a>
+            </span>
           </div>
         </Dialog.Content>
       </Dialog.Portal>

@@ -13,10 +13,8 @@ import { inShownChannel } from '../app/shown-channel.ts';
 
 const rigId = '33333333-3333-4333-8333-333333333333';
 
-/** A page without a server: whatever it asks for is not there yet, and what it shows has to stand all the same. */
-export function page(document: RigDocument) {
-  vi.stubGlobal('fetch', () => new Promise(() => undefined));
-  // Nothing is laid out here.
+/** Nothing is laid out here: what watches sizes hears of none. */
+export function withoutLayout(): void {
   vi.stubGlobal(
     'ResizeObserver',
     class {
@@ -25,6 +23,12 @@ export function page(document: RigDocument) {
       disconnect = () => undefined;
     },
   );
+}
+
+/** A page without a server: whatever it asks for is not there yet, and what it shows has to stand all the same. */
+export function page(document: RigDocument) {
+  vi.stubGlobal('fetch', () => new Promise(() => undefined));
+  withoutLayout();
   const store = configureStore({
     reducer: { [api.reducerPath]: api.reducer, [editorSlice.name]: editorSlice.reducer, history: historyReducer },
     middleware: (getDefault) =>
