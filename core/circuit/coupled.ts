@@ -7,7 +7,7 @@ export interface CoupledGroup {
   readonly R: Float64Array;
 }
 
-/** Inverse of a small dense matrix, by Gauss and Jordan with pivots. */
+/** Inverse of a small dense matrix, by Gauss and Jordan with pivots; of the solver's own, which calls it at every change of its step. */
 export function inverse(m: number, a: Float64Array): Float64Array | null {
   const w = Float64Array.from(a);
   const out = new Float64Array(m * m);

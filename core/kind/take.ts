@@ -1,3 +1,4 @@
+import { mean } from 'simple-statistics';
 import { textOf, readQuantityText, type FieldValue, type QuantityField, type QuantityValue } from '../field/index.ts';
 import { polarityOf, valuesOf, type JudgedBank, type Part, type PartValue } from '../part/index.ts';
 import type { BlockDefinition } from '../block/define.ts';
@@ -81,8 +82,6 @@ export interface BankOfParts {
   /** The part behind a piece. */
   partId(piece: { readonly id: string }): string;
 }
-
-const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 
 /**
  * A capacitor bank standing on composed groups. Its capacitance is that of the groups; the share of the group that takes

@@ -1,3 +1,4 @@
+import { solveDense } from '../numeric/index.ts';
 import { layersMutual, loopMutual, sheetInductance, type Layer } from './coaxial.ts';
 
 /** What a thin conducting tube in or about a coil does to it, as far as no field comes through its wall. */
@@ -37,27 +38,12 @@ function solved(layers: readonly Layer[], diameter: number, length: number): She
     if (k > 8) return loopMutual(r, r, k * dz);
     return k === 0 ? whole(1) : (whole(k + 1) - 2 * whole(k) + whole(k - 1)) / 2;
   });
-  const A = Array.from({ length: rings }, (_, i) => Float64Array.from({ length: rings }, (__, j) => apart[Math.abs(i - j)] ?? 0));
-  const m = Float64Array.from({ length: rings }, (_, i) => {
+  const A = Array.from({ length: rings }, (_, i) => Array.from({ length: rings }, (__, j) => apart[Math.abs(i - j)] ?? 0));
+  const m = Array.from({ length: rings }, (_, i) => {
     const ring: Layer = { radius: r, turns: 4, first: (i + 0.125) * dz - length / 2, pitch: dz / 4 };
     return layers.reduce((sum, layer) => sum + layersMutual(ring, layer), 0) / 4;
   });
-  const x = Float64Array.from(m);
-  for (let k = 0; k < rings; k++) {
-    const pivot = A[k] as Float64Array;
-    for (let i = k + 1; i < rings; i++) {
-      const row = A[i] as Float64Array;
-      const f = (row[k] as number) / (pivot[k] as number);
-      for (let j = k; j < rings; j++) row[j] = (row[j] as number) - f * (pivot[j] as number);
-      x[i] = (x[i] as number) - f * (x[k] as number);
-    }
-  }
-  for (let k = rings - 1; k >= 0; k--) {
-    const row = A[k] as Float64Array;
-    let sum = x[k] as number;
-    for (let j = k + 1; j < rings; j++) sum -= (row[j] as number) * (x[j] as number);
-    x[k] = sum / (row[k] as number);
-  }
+  const x = solveDense(A, m);
   return {
     taken: m.reduce((sum, M, i) => sum + M * (x[i] as number), 0),
     // Where the coil looks at it; at its own edges the current crowds, and one ring says little.

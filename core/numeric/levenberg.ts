@@ -1,3 +1,5 @@
+import { inversePositive } from './dense.ts';
+
 /**
  * Non-linear least squares by Levenberg and Marquardt, with the covariance of what was found. Source: Marquardt, An algorithm for
  * least-squares estimation of nonlinear parameters (1963); Press and others, Numerical Recipes, 15.5; from memory.
@@ -11,38 +13,6 @@ export interface Fitted {
   /** How many points and how many values. */
   readonly points: number;
   readonly isSettled: boolean;
-}
-
-/** Solves a symmetric positive system by Cholesky, n by n row by row, and gives its inverse; null where it is singular. */
-export function inverse(a: readonly (readonly number[])[]): number[][] | null {
-  const n = a.length;
-  const L = Array.from({ length: n }, () => new Array<number>(n).fill(0));
-  const at = (m: readonly (readonly number[])[], i: number, j: number) => m[i]?.[j] ?? 0;
-  for (let i = 0; i < n; i++)
-    for (let j = 0; j <= i; j++) {
-      let sum = at(a, i, j);
-      for (let k = 0; k < j; k++) sum -= at(L, i, k) * at(L, j, k);
-      const row = L[i] as number[];
-      if (i === j) {
-        // A pivot that rounding alone leaves is none.
-        if (!(sum > 1e-14 * Math.abs(at(a, i, i)))) return null;
-        row[j] = Math.sqrt(sum);
-      } else row[j] = sum / at(L, j, j);
-    }
-  return Array.from({ length: n }, (_, column) => {
-    const y = new Array<number>(n).fill(0);
-    for (let i = 0; i < n; i++) {
-      let sum = i === column ? 1 : 0;
-      for (let k = 0; k < i; k++) sum -= at(L, i, k) * (y[k] ?? 0);
-      y[i] = sum / at(L, i, i);
-    }
-    for (let i = n - 1; i >= 0; i--) {
-      let sum = y[i] ?? 0;
-      for (let k = i + 1; k < n; k++) sum -= at(L, k, i) * (y[k] ?? 0);
-      y[i] = sum / at(L, i, i);
-    }
-    return y;
-  });
 }
 
 /**
@@ -82,7 +52,7 @@ export function fitModel(
   };
   let { A, g } = normal();
   for (let i = 0; i < 200 && !isSettled; i++) {
-    const damped = inverse(A.map((row, k) => row.map((v, j) => (j === k ? v * (1 + damping) : v))));
+    const damped = inversePositive(A.map((row, k) => row.map((v, j) => (j === k ? v * (1 + damping) : v))));
     if (!damped) {
       damping = Math.max(damping * 10, 1e-6);
       if (damping > 1e12) return null;
@@ -104,7 +74,7 @@ export function fitModel(
       if (damping > 1e12) isSettled = true;
     }
   }
-  const inverted = inverse(A);
+  const inverted = inversePositive(A);
   if (!inverted) return null;
   const variance = cost / (n - p);
   return {

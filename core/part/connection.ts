@@ -1,3 +1,4 @@
+import { sum } from 'simple-statistics';
 import { deltaUses } from './delta.ts';
 import { choiceOf, elementsOf, elementValues, labelOf, measuredOf, type Part } from './part.ts';
 
@@ -38,8 +39,6 @@ export function elementCapacitances(part: Part): ElementCapacitances | null {
   if (label === null) return null;
   return { values: isDelta(part) ? means.map(() => label) : means.map((m) => m ?? label), from: 'label' };
 }
-
-const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0);
 
 function seriesOf(values: readonly number[]): Connection {
   const inverse = sum(values.map((c) => 1 / c));

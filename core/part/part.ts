@@ -1,3 +1,4 @@
+import { mean, sampleStandardDeviation } from 'simple-statistics';
 import { z } from 'zod';
 import { fieldSchema, initialValue, textUpTo, type FieldValue } from '../field/index.ts';
 import { printExact } from '../quantity/index.ts';
@@ -169,8 +170,6 @@ export const choiceOf = (part: Part, field: string): string => {
 /** Elements of its case: 1 for kinds that have none. */
 export const elementsOf = (part: Part): number => Math.max(1, labelOf(part, 'elements') ?? 1);
 
-const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
-
 const countedOf = (part: Part, measure: string, element?: number): MeterReading[] =>
   part.readings.filter(
     (r) => r.measure === measure && r.struck === undefined && (element === undefined || r.element === element),
@@ -197,9 +196,9 @@ export function elementValues(part: Part, measure: string): readonly number[] {
 export function measuredOf(part: Part, measure: string, element?: number): Measured | null {
   const values = valuesRead(part, measure, element);
   const count = countedOf(part, measure, element).length;
-  if (count === 0) return null;
+  if (count === 0 || values.length === 0) return null;
   const middle = mean(values);
-  const spread = values.length === 1 ? 0 : Math.sqrt(values.reduce((sum, v) => sum + (v - middle) ** 2, 0) / (values.length - 1));
+  const spread = values.length === 1 ? 0 : sampleStandardDeviation([...values]);
   const field = measureOf(partKind(part.kind), measure)?.field;
   const label = field === undefined ? null : labelOf(part, field);
   return {

@@ -1,3 +1,4 @@
+import { sum } from 'simple-statistics';
 /** A capacitor as the composer sees it. SI units. */
 export interface Piece {
   readonly id: string;
@@ -35,8 +36,6 @@ export interface JudgedBank {
   /** J at the usable voltage. */
   readonly energy: number;
 }
-
-const sum = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0);
 
 /**
  * Judges groups in series. The charge is common to all, so each group's voltage is in inverse proportion to its

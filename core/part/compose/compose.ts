@@ -1,3 +1,4 @@
+import { mean } from 'simple-statistics';
 import {
   bestOfRandom,
   chance,
@@ -106,8 +107,6 @@ function check(pieces: readonly Piece[], target: Target): void {
   if (target.energy !== null && !(target.energy > 0 && target.energy <= 1e12))
     throw wrong('energy', 'must be above 0 J up to 1 TJ');
 }
-
-const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 
 /**
  * Arrangements that the pieces allow: those that meet the target first, then those that bear the voltage, each by the most

@@ -1,3 +1,4 @@
+import { sum } from 'simple-statistics';
 import { z } from 'zod';
 import { textUpTo } from '../../field/index.ts';
 import type { Part } from '../part.ts';
@@ -80,8 +81,6 @@ export interface LotTotals {
   /** Worth above what was paid, for an hour; null without hours. */
   readonly perHour: number | null;
 }
-
-const sum = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0);
 
 /** Totals over lots and the parts that came with them. */
 export function totalsOf(lots: readonly Lot[], parts: readonly Part[]): LotTotals {
