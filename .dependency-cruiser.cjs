@@ -42,7 +42,20 @@ const upward = storeys.slice(0, -1).map((name, i) => ({
 }));
 
 /** Families of kinds, each may use those before it: most know no other. Only the registry knows all of them. */
-const families = ['bank', 'solid-state', 'bleed', 'meter', 'charging', 'coil', 'supply', 'load', 'gap', 'marx', 'tesla-coil'];
+const families = [
+  'bank',
+  'solid-state',
+  'bleed',
+  'meter',
+  'charging',
+  'coil',
+  'supply',
+  'load',
+  'gap',
+  'marx',
+  'tesla-coil',
+  'starter',
+];
 
 const familyUpward = families.map((name, i) => ({
   name: `kind-${name}-looks-up`,

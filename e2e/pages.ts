@@ -34,6 +34,7 @@ export class RigPage {
 /** A new bank of one's own, its page open. */
 export async function newBank(page: Page): Promise<RigPage> {
   await page.goto('/rigs');
+  await page.getByRole('link', { name: 'New rig', exact: true }).click();
   await page.getByRole('button', { name: 'New capacitor bank', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
   return new RigPage(page);

@@ -53,6 +53,10 @@ await take('home-made', {}, async (page) => {
   await page.getByRole('link', { name: 'Open its design' }).click();
 });
 await take('rigs', { guide: true }, (page) => page.getByText('972 J').first().waitFor());
+await take('start', {}, async (page) => {
+  await page.goto(`${base}/start`);
+  await page.getByRole('heading', { name: 'Start something' }).waitFor();
+});
 await take('rig', {}, (page) => open(page, 'Anvil'));
 /** Does something with a copy of Anvil, so that the demo stays as it is; the copy is taken off the list again. */
 async function onCopy(page, act) {
@@ -145,16 +149,6 @@ await take('shot', {}, async (page) => {
 await take('evidence', {}, async (page) => {
   await page.goto(`${base}/evidence/formulas/sphere-gap-breakdown`);
   await page.getByText('Breakdown between two like spheres in air').first().waitFor();
-});
-await take('sum', {}, async (page) => {
-  await page.goto(`${base}/sums/rlc-peak-current`);
-  for (const [symbol, text] of [
-    ['R', '25 mΩ'],
-    ['L', '4u2'],
-    ['C', '520 µF'],
-    ['V', '1.94 kV'],
-  ])
-    await page.getByLabel(symbol, { exact: true }).fill(text);
 });
 const desk = async (page, room, of = 'Kittiwake') => {
   await open(page, of);

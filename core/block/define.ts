@@ -118,7 +118,7 @@ export interface BlockDefinition<F extends Fields = Fields> {
   };
   /** Pages of its own, the most asked for first. */
   readonly desks?: readonly Desk[];
-  /** Set on a store that composed groups of parts make up; there is one kind of them. */
+  /** Set on a store that composed groups of parts make up. */
   readonly isOfGroups?: true;
   /** The number its label on the line bears. */
   key(own: Own<NoInfer<F>>, rig: RigContext): { readonly text: string; readonly detail?: string };

@@ -75,3 +75,4 @@ export {
   type Place,
   type Stroke,
 } from './glyph.ts';
+export type { Asked, Setting, Settings, Starter, Tuned, Wishes } from './starter.ts';

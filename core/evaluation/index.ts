@@ -9,3 +9,4 @@ export {
   type LimitChange,
 } from './compare.ts';
 export { leversOf, solveRig, type Backwards } from './backwards.ts';
+export { startRig, type OutOfReach, type Started, type Typed } from './start.ts';

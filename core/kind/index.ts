@@ -25,3 +25,4 @@ export { desksTable, kindsTable } from './table.ts';
 export { blockSchema, changeKind, furtherLoadSchema, isInForce, newBlock, type Block } from './schema.ts';
 export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';
 export { breakPath, ofBreaks, verdictOf, type Breaking, type Verdict } from './tesla-coil/tank.ts';
+export { otherStarts, starterBy, starters } from './starter/index.ts';

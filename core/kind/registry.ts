@@ -143,9 +143,10 @@ export function deskOf(route: DeskRoute): Desk & { readonly kinds: readonly Bloc
   return { ...desk, kinds };
 }
 
-/** The kind of store that composed groups of parts make up. @throws ProgramError where none or several do */
-export function groupedStore(): BlockDefinition {
-  const [found, ...more] = kindsOf('store').filter(({ isOfGroups }) => isOfGroups);
-  if (!found || more.length > 0) throw new ProgramError('not one kind of store is made up of groups');
+/** The kind of store that composed groups of parts make up: the one that stands there if it can be, else the first that can. */
+export function groupedStore(standing: string): BlockDefinition {
+  const all = kindsOf('store').filter(({ isOfGroups }) => isOfGroups);
+  const found = all.find(({ kind }) => kind === standing) ?? all[0];
+  if (!found) throw new ProgramError('no kind of store is made up of groups');
   return found;
 }

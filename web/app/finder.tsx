@@ -4,7 +4,7 @@ import { format } from 'date-fns';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { slots } from '@vast-surge/core/block';
-import { slotTitles } from '@vast-surge/core/kind';
+import { slotTitles, starters } from '@vast-surge/core/kind';
 import { formulas } from '@vast-surge/core/formula';
 import { desksOf } from '@vast-surge/core/rig';
 import { partKind, readFilter } from '@vast-surge/core/part';
@@ -26,6 +26,13 @@ function useActions(onKeys: () => void): Entry[] {
   const go = (path: string) => () => void navigate(path);
   const everywhere: Entry[] = [
     { id: 'new-bank', title: 'New capacitor bank', act: () => void newBank() },
+    { id: 'start', title: 'Start something', words: ['new', 'rig', 'begin'], act: go('/start') },
+    ...starters.map(({ id, title, words }) => ({
+      id: `start-${id}`,
+      title: `New: ${title}`,
+      words: [...words],
+      act: go(`/start/${id}`),
+    })),
     { id: 'parts', title: 'Parts bench', detail: 'g p', words: ['shelf', 'capacitors', 'import', 'csv'], act: go('/parts') },
     { id: 'lots', title: 'Lots', words: ['salvage', 'yield', 'worth', 'purchase'], act: go('/parts/lots') },
     {

@@ -28,6 +28,8 @@ import { SwitchesView } from '../views/switches/switches-view.tsx';
 import { ShotView } from '../views/shots/shot-view.tsx';
 import { ShotsView } from '../views/shots/shots-view.tsx';
 import { EvidenceView } from '../views/evidence/evidence-view.tsx';
+import { StarterView } from '../views/start/starter-view.tsx';
+import { StartView } from '../views/start/start-view.tsx';
 import { DischargeView } from '../views/discharge/discharge-view.tsx';
 import { SumsView } from '../views/sums/sums-view.tsx';
 import { Shell } from './shell.tsx';
@@ -75,6 +77,8 @@ export const router = createBrowserRouter([
       { path: 'shots', element: <ShotsView />, errorElement: <BrokenView /> },
       { path: 'shots/:id', element: <ShotView />, errorElement: <BrokenView /> },
       { path: 'backups', element: <BackupsView />, errorElement: <BrokenView /> },
+      { path: 'start', element: <StartView />, errorElement: <BrokenView /> },
+      { path: 'start/:starter', element: <StarterView />, errorElement: <BrokenView /> },
       { path: 'discharge', element: <DischargeView />, errorElement: <BrokenView /> },
       { path: 'sums', element: <SumsView />, errorElement: <BrokenView /> },
       { path: 'sums/:formulaId', element: <SumsView />, errorElement: <BrokenView /> },

@@ -130,7 +130,7 @@ function bankInto(
   parts: ReadonlyMap<string, StoredPart>,
 ): RigDocument {
   const was = blockIn(document.rig, 'store');
-  const definition = groupedStore();
+  const definition = groupedStore(was.kind);
   const block = was.kind === definition.kind ? was : newBlock(definition);
   const V0 = { value: target.voltage, text: short(target.voltage, 'V') };
   const bank = {

@@ -10,10 +10,9 @@ import { printQuantity } from '@vast-surge/core/quantity';
 import { copyOf } from '@vast-surge/core/rig';
 import type { Headline, HeadlineFigure } from '@vast-surge/core/study';
 import { api, failureOf, useArchiveRigMutation, useGetRigQuery, useListRigsInfiniteQuery } from '../../app/api.ts';
-import { useAddRig, useNewBank } from '../../app/commands.ts';
+import { useAddRig } from '../../app/commands.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
-import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { printFigure } from '../../ui/print-figure.ts';
 import { MoreRows } from '../../ui/more-rows.tsx';
@@ -21,6 +20,7 @@ import { NumberDialog } from '../../ui/worked-number.tsx';
 import { WorkingLines } from '../../ui/working-lines.tsx';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
 import { BackupAge } from '../backups/backup-age.tsx';
+import { StartSomething } from '../start/pictures.tsx';
 import { Guide } from './guide.tsx';
 import { ImportButton } from './import-dialog.tsx';
 import type { FigureId } from '@vast-surge/core/block';
@@ -293,7 +293,6 @@ export function RigsView() {
     { archived: which === 'archived', q: asked, sort },
     { refetchOnMountOrArgChange: true, pollingInterval: 5000, skipPollingIfUnfocused: true },
   );
-  const newBank = useNewBank();
   const rigs = data?.pages.flatMap((page) => page.rows);
   const total = data?.pages[0]?.total ?? 0;
   return (
@@ -310,14 +309,11 @@ export function RigsView() {
           <FileDown size={17} aria-hidden /> Export all
         </a>
         <Link
-          className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
-          to="/discharge"
+          className="inline-flex items-center gap-2 border border-ink bg-ink px-3 py-1.5 font-bold whitespace-nowrap text-plate"
+          to="/start"
         >
-          Discharge a capacitor
+          <Plus size={17} aria-hidden /> New rig
         </Link>
-        <Button look="primary" onClick={() => void newBank()}>
-          <Plus size={17} aria-hidden /> New capacitor bank
-        </Button>
       </div>
       <Guide />
       <div className="mt-4 flex flex-wrap items-center gap-3">
@@ -330,7 +326,7 @@ export function RigsView() {
           {asked !== ''
             ? 'No results.'
             : which === 'live'
-              ? 'No rig yet. Start with a new capacitor bank, or import a rig file.'
+              ? 'No rig yet: start one of these, or import a rig file.'
               : 'No rig is archived.'}
         </p>
       )}
@@ -360,6 +356,12 @@ export function RigsView() {
             onMore={hasNextPage ? () => void fetchNextPage() : null}
           />
         </div>
+      )}
+      {which === 'live' && asked === '' && rigs && (
+        <section aria-label="Start something" className="mt-8">
+          <h2 className="mb-2 text-[19px] font-bold">Start something</h2>
+          <StartSomething large={rigs.length === 0} />
+        </section>
       )}
     </main>
   );

@@ -1,0 +1,42 @@
+import type { Starter } from '../../block/index.ts';
+import { bankStarter, canStarter, magnetiserStarter, peakingStarter, wireStarter } from './bank.ts';
+import { batteryStarter, coilgunStarter, coilgunsStarter } from './coilgun.ts';
+import { marxStarter, multiplierStarter } from './marx.ts';
+import { pictures } from './pictures.ts';
+import { teslaAcStarter, teslaDcStarter } from './tesla-coil.ts';
+
+/** What a person may begin with, in the order of the front page. */
+export const starters: readonly Starter[] = [
+  bankStarter,
+  marxStarter,
+  coilgunStarter,
+  coilgunsStarter,
+  teslaDcStarter,
+  teslaAcStarter,
+  magnetiserStarter,
+  canStarter,
+  wireStarter,
+  peakingStarter,
+  batteryStarter,
+  multiplierStarter,
+];
+
+export const starterBy = (id: string): Starter | null => starters.find((starter) => starter.id === id) ?? null;
+
+/** What is begun without a rig: where it is, and how it is shown among the starters. */
+export const otherStarts: readonly (Pick<Starter, 'title' | 'says' | 'words' | 'picture'> & { readonly path: string })[] = [
+  {
+    path: '/discharge',
+    title: 'Discharge a capacitor',
+    says: 'One capacitor on the bench: what it does to a person, which resistor, how long.',
+    words: ['bleed', 'short', 'empty', 'resistor', 'bench'],
+    picture: pictures.discharge,
+  },
+  {
+    path: '/sums',
+    title: 'A single sum',
+    says: 'Any formula by itself, solved for any of its symbols.',
+    words: ['formula', 'calculate', 'equation'],
+    picture: pictures.sum,
+  },
+];

@@ -1,0 +1,87 @@
+import type { Settings } from '../../block/index.ts';
+
+/** What a store is to be surrounded with. */
+export interface Surrounded {
+  /** V it is charged to, and F as its charger sees it. */
+  readonly V: number;
+  readonly C: number;
+  /** Ω between supply and store, where the machine sets it; else it follows from the time to charge. */
+  readonly R?: number;
+  /** s to charge it, about. */
+  readonly charge?: number;
+}
+
+/** Two digits of a number. */
+export const two = (x: number): number => Number(x.toPrecision(2));
+/** The number of 1, 1.5, 2.2, 3.3, 4.7 and 6.8 and their decades that is next below. */
+export const stepBelow = (x: number): number => {
+  const decade = 10 ** Math.floor(Math.log10(x) + 1e-9);
+  const step = [6.8, 4.7, 3.3, 2.2, 1.5, 1].find((s) => s * decade <= x * (1 + 1e-9)) ?? 1;
+  return Number((step * decade).toPrecision(2));
+};
+
+/** V a store is bled to, and s in which: what a bleeder of a new rig is sized for. Common practice, no source. */
+const [bledTo, bledIn] = [45, 40];
+/** V one resistor of a string bears; a usual body of a few watts. Common practice, no source. */
+const perResistor = 700;
+/** A: what a meter or a divider for high voltage may draw. Common practice, no source. */
+const meterCurrent = 10e-6;
+
+const inSeries = (V: number): number => Math.max(1, Math.ceil(V / perResistor));
+
+/** Ω: the bleeder that brings a store down in the time of a count of forty, each of `n` in series. */
+function bleederFor({ V, C }: Surrounded): { readonly R: number; readonly n: number; readonly whole: number } {
+  const n = inSeries(V);
+  const factor = Math.log(Math.max(V / bledTo, 2.5));
+  const whole = Math.min(bledIn / (C * factor), 2e10);
+  const R = stepBelow(whole / n);
+  return { R, n, whole: R * n };
+}
+
+function bleeder(store: Surrounded): Settings {
+  const { R, n } = bleederFor(store);
+  return { bleeder: { kind: 'permanent', fields: { R, n } } };
+}
+
+/** A stick that takes the store down in about a second, its first current below 20 A. */
+function tool({ V, C }: Surrounded): Settings {
+  const n = Math.max(2, inSeries(V / 2));
+  const R = stepBelow(Math.min(1e6, Math.max(0.3 / C, V / 20, 10)) / n);
+  return { tool: { kind: 'resistor-tool', fields: { R, n } } };
+}
+
+/** A meter that bears what the supply could bring: by itself up to 1 kV, behind a divider above. */
+export function meter(most: number): Settings {
+  const V = two(most * 1.3);
+  if (V <= 1000) return { meter: { kind: 'voltmeter', fields: { V: Math.max(V, 60), R: 10e6 } } };
+  const R1 = stepBelow((most / meterCurrent) * 1.4);
+  return { meter: { kind: 'divider', fields: { R1, R2: R1 / 1000, Rm: 10e6, V } } };
+}
+
+/** Ω across the store that stay: its bleeder and what its meter draws. */
+export function leakOf(store: Surrounded): number {
+  const most = store.V * 1.3;
+  const R1 = most * 1.3 <= 1000 ? 10e6 : (most / meterCurrent) * 1.4;
+  return 1 / (1 / bleederFor(store).whole + 1 / R1);
+}
+
+/** Ω in the charging path: for the time to charge, and so low that what leaks leaves the store its voltage. */
+const chargingResistance = (store: Surrounded): number =>
+  Math.max(1, Math.min(store.R ?? (store.charge ?? 15) / (3 * store.C), leakOf(store) * 0.05));
+
+/** V a supply has to have behind so many ohms, that the store comes to its voltage in three time constants. */
+export const sourceVoltage = (store: Surrounded): number =>
+  store.V * 1.16 * (1 + (1.2 * chargingResistance(store)) / leakOf(store));
+
+/** A voltage source above what the store is charged to, and the resistor between them. */
+export function sourceAndResistor(store: Surrounded): Settings {
+  const R = chargingResistance(store);
+  const n = inSeries(store.V);
+  return {
+    supply: { kind: 'dc-source', fields: { V: two(sourceVoltage(store)), R: stepBelow(Math.max(R / 20, 0.1)) } },
+    charging: { kind: 'resistor', fields: { R: stepBelow(R / n), n } },
+  };
+}
+
+/** Bleeder, stick and meter about a store, whatever charges it. */
+export const around = (store: Surrounded): Settings => ({ ...bleeder(store), ...tool(store), ...meter(store.V * 1.3) });

@@ -1,0 +1,157 @@
+import { useState, type FormEvent } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { Asked, Starter } from '@vast-surge/core/block';
+import { startRig, type OutOfReach, type Typed } from '@vast-surge/core/evaluation';
+import { starterBy } from '@vast-surge/core/kind';
+import { newDocument } from '@vast-surge/core/rig';
+import { useAddRig } from '../../app/commands.ts';
+import { Button } from '../../ui/button.tsx';
+import { Picture } from './pictures.tsx';
+
+interface FieldProps {
+  readonly id: string;
+  readonly asked: Asked;
+  readonly text: string;
+  readonly issue: OutOfReach | undefined;
+  readonly onText: (text: string) => void;
+}
+
+/** Why a wish cannot be had, and the nearest that can. */
+function Issue({ id, asked, issue, onText }: Omit<FieldProps, 'text' | 'issue'> & { issue: OutOfReach }) {
+  const { reason, nearest } = issue;
+  return (
+    <p id={`${id}-issue`} role="alert" className="border-l-4 border-over pl-2 text-[14px]">
+      {nearest === null ? (
+        <>
+          <b>{asked.title}</b> {reason}.
+        </>
+      ) : (
+        <>
+          <b>Out of reach.</b> {reason} With the other wishes as they are, the nearest is <b className="figure">{nearest}</b>.{' '}
+          <Button look="quiet" onClick={() => onText(nearest)}>
+            Use {nearest}
+          </Button>
+        </>
+      )}
+    </p>
+  );
+}
+
+function WishField({ id, asked, text, issue, onText }: FieldProps) {
+  const common = {
+    id,
+    'aria-invalid': issue !== undefined,
+    'aria-describedby': issue ? `${id}-issue` : undefined,
+    className: `figure w-full border bg-plate px-2 py-1.5 ${issue ? 'border-over' : 'border-rule'}`,
+  };
+  return (
+    <div className="grid gap-1">
+      <label htmlFor={id}>{asked.title}</label>
+      {asked.type === 'choice' ? (
+        <select {...common} value={text} onChange={(event) => onText(event.target.value)}>
+          {asked.options.map(({ value, title }) => (
+            <option key={value} value={value}>
+              {title}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <input {...common} value={text} autoComplete="off" onChange={(event) => onText(event.target.value)} />
+      )}
+      {issue && <Issue id={id} asked={asked} issue={issue} onText={onText} />}
+    </div>
+  );
+}
+
+/** The wishes of a starter, as they are typed, and what stands against them. */
+function useWishes(starter: Starter) {
+  const initial = Object.fromEntries(Object.entries(starter.asks).map(([id, { initial: text }]) => [id, text ?? '']));
+  const [typed, setTyped] = useState<Typed>(initial);
+  const [issues, setIssues] = useState<readonly OutOfReach[]>([]);
+  return {
+    typed,
+    issues,
+    setIssues,
+    set: (id: string, text: string) => {
+      setTyped({ ...typed, [id]: text });
+      setIssues(issues.filter(({ asked, nearest }) => asked !== id && nearest === null));
+    },
+  };
+}
+
+function Wishes({ starter }: { starter: Starter }) {
+  const { typed, issues, setIssues, set } = useWishes(starter);
+  const [making, setMaking] = useState(false);
+  const add = useAddRig();
+  const navigate = useNavigate();
+  const make = async (event: FormEvent) => {
+    event.preventDefault();
+    const started = startRig(starter, typed);
+    if (!started.ok) {
+      setIssues(started.issues);
+      return;
+    }
+    setMaking(true);
+    const id = await add({
+      ...newDocument(`New ${starter.title.replace(/^[A-Z](?=[a-z])/, (letter) => letter.toLowerCase())}`),
+      rig: started.rig,
+    });
+    setMaking(false);
+    if (id) void navigate(`/rigs/${id}`);
+  };
+  return (
+    <form className="mt-4 grid max-w-md gap-4" aria-label={starter.title} noValidate onSubmit={(event) => void make(event)}>
+      {Object.entries(starter.asks).map(([id, asked]) => (
+        <WishField
+          key={id}
+          id={`wish-${id}`}
+          asked={asked}
+          text={typed[id] ?? ''}
+          issue={issues.find((issue) => issue.asked === id)}
+          onText={(text) => set(id, text)}
+        />
+      ))}
+      <div className="flex items-center gap-4">
+        <Button look="primary" type="submit" disabled={making}>
+          Make this rig
+        </Button>
+        <Link className="text-select underline" to="/start">
+          Something else
+        </Link>
+      </div>
+      <p className="text-[14px] text-dim">
+        Everything else is assumed, and marked so in the rig: replace it by what you have, block by block, before you build.
+      </p>
+    </form>
+  );
+}
+
+/** A few wishes, and a whole rig out of them. */
+export function StarterView() {
+  const { starter: id = '' } = useParams();
+  const starter = starterBy(id);
+  if (!starter)
+    return (
+      <main className="p-5">
+        <h1 className="text-2xl font-bold">There is no such start</h1>
+        <p className="mt-2">
+          Nothing begins under “{id.slice(0, 60)}”.{' '}
+          <Link className="text-select underline" to="/start">
+            All starts
+          </Link>
+        </p>
+      </main>
+    );
+  return (
+    <main className="mx-auto w-full max-w-[1100px] p-5">
+      <div className="flex flex-wrap items-center gap-5">
+        <Picture of={starter.picture} className="h-28 border border-rule bg-plate p-1" />
+        <div className="min-w-0 flex-1">
+          <h1 className="text-2xl font-bold">{starter.title}</h1>
+          <p className="mt-1 max-w-xl">{starter.says}</p>
+        </div>
+      </div>
+      <Wishes key={starter.id} starter={starter} />
+    </main>
+  );
+}
