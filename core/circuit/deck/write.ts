@@ -1,4 +1,4 @@
-import { holdOffs } from '../scatter.ts';
+import { holdOffs } from '../solver/scatter.ts';
 import type { Element, Netlist } from '../element.ts';
 import { followTime, ownCircuits, ownWords } from './own.ts';
 import { waveWords } from './wave.ts';

@@ -1,5 +1,5 @@
-import { normals } from '../numeric/index.ts';
-import type { Element } from './element.ts';
+import { normals } from '../../numeric/index.ts';
+import type { Element } from '../element.ts';
 
 /** What each gap of a circuit holds off, V: its breakdown with its scatter drawn from the seed of the run; 0 of all else. */
 export function holdOffs(elements: readonly Element[], seed = 1): Float64Array {

@@ -1,5 +1,5 @@
-import { arcResistance } from './arc.ts';
-import type { TwoPole } from './element.ts';
+import { arcResistance } from '../arc.ts';
+import type { TwoPole } from '../element.ts';
 import { abscissa, errorWeights, gamma, output, stages, weights, type Within } from './method.ts';
 import { Stage } from './stage.ts';
 

@@ -1,11 +1,11 @@
-import { printQuantity } from '../quantity/index.ts';
-import { CircuitError } from './check.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { CircuitError } from '../check.ts';
 import { atPoint, Devices } from './devices.ts';
-import { cornerLimit, cornersOf, type Netlist } from './element.ts';
-import type { CircuitEvent, CircuitRun, Probe, RunOptions } from './run.ts';
+import { cornerLimit, cornersOf, type Netlist } from '../element.ts';
+import type { CircuitEvent, CircuitRun, Probe, RunOptions } from '../run.ts';
 import { setWithin, stages, within, type Within } from './method.ts';
 
-import { Recorder } from './trace.ts';
+import { Recorder } from '../trace.ts';
 
 /** Events after which a run is taken for one that does nothing else. */
 const eventLimit = 200_000;

@@ -1,9 +1,9 @@
-import { printQuantity } from '../quantity/index.ts';
-import { arcBegins } from './arc.ts';
-import { CircuitError } from './check.ts';
-import type { TwoPole } from './element.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { arcBegins } from '../arc.ts';
+import { CircuitError } from '../check.ts';
+import type { TwoPole } from '../element.ts';
 import { abscissa, setWithin, stages, statesWithin, within } from './method.ts';
-import type { CircuitEvent } from './run.ts';
+import type { CircuitEvent } from '../run.ts';
 import { Stepping } from './stepping.ts';
 
 /** An urge below this is that of a device that stands at its point. */

@@ -1,4 +1,4 @@
-import type { Element } from './element.ts';
+import type { Element } from '../element.ts';
 
 /** Inductors that share flux. */
 export interface CoupledGroup {

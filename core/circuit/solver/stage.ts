@@ -1,5 +1,5 @@
 import type { CoupledGroup } from './coupled.ts';
-import { waveAt, type CurrentSource, type Diode, type Thyristor, type VoltageSource } from './element.ts';
+import { waveAt, type CurrentSource, type Diode, type Thyristor, type VoltageSource } from '../element.ts';
 import { Network, type Slot } from './network.ts';
 import { solve } from './sparse.ts';
 

@@ -1,10 +1,10 @@
-import { arcRate, arcResistance, type FallingArc } from './arc.ts';
-import { CircuitError, checkNetlist, isIdealSource, isTwoPole } from './check.ts';
+import { arcRate, arcResistance, type FallingArc } from '../arc.ts';
+import { CircuitError, checkNetlist, isIdealSource, isTwoPole } from '../check.ts';
 import { groupsOf, inverse, type CoupledGroup } from './coupled.ts';
-import type { Coil, Gap, Netlist, TwoPole, VoltageSource } from './element.ts';
+import type { Coil, Gap, Netlist, TwoPole, VoltageSource } from '../element.ts';
 import { holdOffs } from './scatter.ts';
 import { idealResistance, stages } from './method.ts';
-import type { RunOptions } from './run.ts';
+import type { RunOptions } from '../run.ts';
 import { factorise, patternOf, type Pattern } from './sparse.ts';
 
 /** A factorised matrix for one step and one set of switches. */
