@@ -18,7 +18,7 @@ test('a Marx is started by keys from the front page: a wish out of reach has a n
   await page.getByRole('button', { name: 'Make this rig' }).click();
   const rig = new RigPage(page);
   await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
-  await expect(page.getByRole('region', { name: 'Store fields' })).toContainText('default, not typed');
+  await expect(page.getByRole('region', { name: 'Store fields' })).toContainText('assumed');
   await expect(rig.strip).toBeVisible();
   await expect(page.getByRole('link', { name: /^Erection/ })).toBeVisible();
 });

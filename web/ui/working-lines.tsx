@@ -5,7 +5,7 @@ import { FormulaText } from './formula-text.tsx';
 
 const originWords = {
   typed: 'typed',
-  default: 'default, not typed',
+  default: 'assumed',
   measured: 'measured on the part',
   label: 'from the label of the part, not measured',
   typical: 'usual of its dielectric, not measured',

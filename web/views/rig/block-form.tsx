@@ -34,7 +34,7 @@ function Problems({ problems }: { problems: readonly Problem[] }) {
 }
 
 const originWords: { readonly [K in ValueOrigin]: string } = {
-  default: 'default, not typed',
+  default: 'assumed',
   measured: 'measured',
   label: 'from the label',
 };

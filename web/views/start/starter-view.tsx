@@ -92,10 +92,7 @@ function Wishes({ starter }: { starter: Starter }) {
       return;
     }
     setMaking(true);
-    const id = await add({
-      ...newDocument(`New ${starter.title.replace(/^[A-Z](?=[a-z])/, (letter) => letter.toLowerCase())}`),
-      rig: started.rig,
-    });
+    const id = await add({ ...newDocument(starter.title), rig: started.rig });
     setMaking(false);
     if (id) void navigate(`/rigs/${id}`);
   };
