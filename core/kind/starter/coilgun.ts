@@ -11,7 +11,7 @@ function stage(d: number, V: number, E: number, supply: string): Settings {
   // At a tenth of the energy in motion, as most that are built first.
   const mass = (7850 * Math.PI * d ** 2 * ls) / 4;
   const v = Math.sqrt((2 * 0.06 * E) / mass);
-  const time = (1.2 * (l + ls)) / Math.max(v, 1) / 2;
+  const time = (l + ls) / Math.max(v, 1) / 2;
   const L = Math.min(20e-3, Math.max(4e-6, (time / Math.PI) ** 2 / C));
   const N = Math.round(
     Math.min(600, Math.max(12, Math.sqrt((L * (l + 0.6 * Df)) / (4e-7 * Math.PI * Math.PI * (0.6 * Df) ** 2)))),
