@@ -23,6 +23,7 @@ import {
   type SwitchStock,
   type SymptomId,
 } from './index.ts';
+import { cases } from '../test/long.ts';
 
 const rigOf = (typed: Readonly<Record<string, string>>): Rig =>
   rigWith(
@@ -87,7 +88,7 @@ describe('the gap desk', () => {
           expect(fit?.uncertainty ?? 0).toBeGreaterThanOrEqual((fit?.scatter ?? NaN) / Math.sqrt(errors.length));
         },
       ),
-      { numRuns: 15 },
+      { numRuns: cases(6, 15) },
     ));
 
   test('its curve goes on beyond half a diameter, and its band holds its middle', () => {

@@ -13,6 +13,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import { bleedStudy } from '../index.ts';
 import { loopsOf, paceOf, ringShape, solvedBreaks, tankRow, tankStudy, tankWindow } from './index.ts';
 import type { FigureId } from '../../block/index.ts';
+import { cases } from '../../test/long.ts';
 
 const cricket = demoRig('cricket');
 const study = tankStudy(cricket, 7);
@@ -39,7 +40,7 @@ describe('a tank on direct current', () => {
         };
         expect(left(R * by)).toBeLessThan(left(R));
       }),
-      { numRuns: 25 },
+      { numRuns: cases(8, 25) },
     ));
 
   test('breaks as often, and as high, by the solver as by its closed form; the energy of the solver closes to half a per cent', () => {
@@ -95,7 +96,7 @@ describe('a window of a tank that runs', () => {
           expect(Math.min(...around)).toBeLessThanOrEqual(low * (1 - 1e-3));
         },
       ),
-      { numRuns: 40 },
+      { numRuns: cases(12, 40) },
     ));
 
   test('down to nanoseconds is what an independent integration says', () => {
@@ -289,7 +290,7 @@ describe('bad input is a named problem, never a plausible number', () => {
             if (figure.ok) expect(Number.isFinite(figure.worked.value)).toBe(true);
         },
       ),
-      { numRuns: 12 },
+      { numRuns: cases(4, 12) },
     ));
 });
 
