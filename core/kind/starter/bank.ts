@@ -65,9 +65,15 @@ function chargedBy(supply: string, store: Surrounded): Settings {
 }
 
 /** A bank of one capacitor, or as many as the person then enters, with all that stands about it. */
-export const bankAt = (V: number, C: number, supply: string, more: Setting['fields'] = {}): Settings => ({
-  ...chargedBy(supply, { V, C }),
-  ...around({ V, C }),
+export const bankAt = (
+  V: number,
+  C: number,
+  supply: string,
+  more: Setting['fields'] = {},
+  time: Pick<Surrounded, 'charge' | 'waits' | 'stores'> = {},
+): Settings => ({
+  ...chargedBy(supply, { V, C, ...time }),
+  ...around({ V, C, ...time }),
   // What rings fast is let ring out: a thyristor that opens at the first zero leaves the store charged the other way round.
   ...switchFor(V, more === pulse ? 'both-ways' : 'one-way'),
   store: { kind: 'capacitor-bank', fields: { C, V0: V, ...more } },

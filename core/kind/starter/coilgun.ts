@@ -1,11 +1,14 @@
 import type { Settings, Starter } from '../../block/index.ts';
 import { quantity, whole, within } from '../../field/index.ts';
 import { bankAt, capacitanceFor, wish } from './bank.ts';
-import { two } from './neighbours.ts';
+import { hands, two } from './neighbours.ts';
 import { pictures } from './pictures.ts';
 
+/** Stores that are charged one after another: the first waits for all others, with the time of hands for each. */
+const inTurn = (stages: number) => ({ stores: stages, charge: 3, waits: hands + 20 * (stages - 1) });
+
 /** A coil about a slug, its pulse about as long as the slug takes to its middle, and the store that drives it. */
-function stage(d: number, V: number, E: number, supply: string): Settings {
+function stage(d: number, V: number, E: number, supply: string, stages = 1): Settings {
   const C = capacitanceFor(E, V);
   const [Df, l, ls] = [two(d + 3e-3), two(2.2 * d), two(2 * d)];
   // At a tenth of the energy in motion, as most that are built first.
@@ -19,7 +22,7 @@ function stage(d: number, V: number, E: number, supply: string): Settings {
   const layers = Math.max(1, Math.min(8, Math.round(Math.sqrt(N / 14))));
   const wire = two(Math.min(4e-3, Math.max(0.3e-3, ((l * layers) / N) * 0.9)));
   return {
-    ...bankAt(V, C, supply, { dielectric: 'electrolytic', polarity: 'polar' }),
+    ...bankAt(V, C, supply, { polarity: 'polar', Ri: two(6000 / C) }, stages > 1 ? inTurn(stages) : {}),
     load: {
       kind: 'coilgun-stage',
       fields: {
@@ -69,7 +72,7 @@ export const coilgunsStarter: Starter = {
   typed,
   channels: (wishes) => wish(wishes, 'n'),
   settings: (wishes) => {
-    const made = stage(wish(wishes, 'd'), wish(wishes, 'V'), wish(wishes, 'E'), 'source');
+    const made = stage(wish(wishes, 'd'), wish(wishes, 'V'), wish(wishes, 'E'), 'source', wish(wishes, 'n'));
     const length = Number(made.load?.fields?.['l']);
     const barrel = two(length * (2.2 * wish(wishes, 'n') + 4));
     return { ...made, load: { kind: 'coilgun-stage', fields: { ...made.load?.fields, lb: barrel } } };

@@ -9,6 +9,10 @@ export interface Surrounded {
   readonly R?: number;
   /** s to charge it, about. */
   readonly charge?: number;
+  /** s that it waits charged, between the supply and the shot: what hands need, and the charge of other stores. */
+  readonly waits?: number;
+  /** How many such stores there are; 1 where it is left out. */
+  readonly stores?: number;
 }
 
 /** Two digits of a number. */
@@ -20,21 +24,31 @@ export const stepBelow = (x: number): number => {
   return Number((step * decade).toPrecision(2));
 };
 
-/** V a store is bled to, and s in which: what a bleeder of a new rig is sized for. Common practice, no source. */
-const [bledTo, bledIn] = [45, 40];
+/** s that hands need between the supply and the shot, as a run sheet of this program counts them. */
+export const hands = 8;
+/** So many times as long as it waits lasts a bleeder's time constant: at its fastest corner seven tenths of the charge are left at the shot. */
+const patience = 4.4;
+
 /** V one resistor of a string bears; a usual body of a few watts. Common practice, no source. */
 const perResistor = 700;
 /** A: what a meter or a divider for high voltage may draw. Common practice, no source. */
 const meterCurrent = 10e-6;
 
+/** The next above of the same numbers. */
+const stepAbove = (x: number): number => {
+  const below = stepBelow(x);
+  const [decade, step] = [10 ** Math.floor(Math.log10(below) + 1e-9), below];
+  return below >= x * (1 - 1e-9)
+    ? below
+    : two(([1.5, 2.2, 3.3, 4.7, 6.8, 10].find((s) => s * decade > step * (1 + 1e-9)) ?? 10) * decade);
+};
+
 const inSeries = (V: number): number => Math.max(1, Math.ceil(V / perResistor));
 
-/** Ω: the bleeder that brings a store down in the time of a count of forty, each of `n` in series. */
-function bleederFor({ V, C }: Surrounded): { readonly R: number; readonly n: number; readonly whole: number } {
+/** Ω: a bleeder that leaves the store its charge while it waits, and takes it down in some minutes; each of `n` in series. */
+function bleederFor({ V, C, waits = hands }: Surrounded): { readonly R: number; readonly n: number; readonly whole: number } {
   const n = inSeries(V);
-  const factor = Math.log(Math.max(V / bledTo, 2.5));
-  const whole = Math.min(bledIn / (C * factor), 2e10);
-  const R = stepBelow(whole / n);
+  const R = stepAbove(Math.min((waits * patience) / C, 1e11) / n);
   return { R, n, whole: R * n };
 }
 
@@ -50,18 +64,22 @@ function tool({ V, C }: Surrounded): Settings {
   return { tool: { kind: 'resistor-tool', fields: { R, n } } };
 }
 
-/** A meter that bears what the supply could bring: by itself up to 1 kV, behind a divider above. */
-export function meter(most: number): Settings {
+/** Ω of a divider: its meter is to see some volts, and a small store is not to be emptied through it while hands are at work. */
+const upperOf = (most: number, C: number): number =>
+  stepBelow(Math.max((most / meterCurrent) * 1.4, Math.min((hands * 9) / C, 50e9)));
+
+/** A meter that bears what the supply could bring to a store: by itself up to 1 kV, behind a divider above. */
+export function meter(most: number, C: number): Settings {
   const V = two(most * 1.3);
   if (V <= 1000) return { meter: { kind: 'voltmeter', fields: { V: Math.max(V, 60), R: 10e6 } } };
-  const R1 = stepBelow((most / meterCurrent) * 1.4);
+  const R1 = upperOf(most, C);
   return { meter: { kind: 'divider', fields: { R1, R2: R1 / 1000, Rm: 10e6, V } } };
 }
 
 /** Ω across the store that stay: its bleeder and what its meter draws. */
 export function leakOf(store: Surrounded): number {
   const most = store.V * 1.3;
-  const R1 = most * 1.3 <= 1000 ? 10e6 : (most / meterCurrent) * 1.4;
+  const R1 = most * 1.3 <= 1000 ? 10e6 : upperOf(most, store.C);
   return 1 / (1 / bleederFor(store).whole + 1 / R1);
 }
 
@@ -71,7 +89,7 @@ const chargingResistance = (store: Surrounded): number =>
 
 /** V a supply has to have behind so many ohms, that the store comes to its voltage in three time constants. */
 export const sourceVoltage = (store: Surrounded): number =>
-  store.V * 1.16 * (1 + (1.2 * chargingResistance(store)) / leakOf(store));
+  store.V * (store.waits === undefined ? 1.16 : 1.4) * (1 + (1.2 * chargingResistance(store)) / leakOf(store));
 
 /** A voltage source above what the store is charged to, and the resistor between them. */
 export function sourceAndResistor(store: Surrounded): Settings {
@@ -79,9 +97,27 @@ export function sourceAndResistor(store: Surrounded): Settings {
   const n = inSeries(store.V);
   return {
     supply: { kind: 'dc-source', fields: { V: two(sourceVoltage(store)), R: stepBelow(Math.max(R / 20, 0.1)) } },
-    charging: { kind: 'resistor', fields: { R: stepBelow(R / n), n } },
+    charging: {
+      kind: 'resistor',
+      fields: { R: stepBelow(R / n), n },
+    },
   };
 }
 
-/** Bleeder, stick and meter about a store, whatever charges it. */
-export const around = (store: Surrounded): Settings => ({ ...bleeder(store), ...tool(store), ...meter(store.V * 1.3) });
+/** J above which no stick is put to a store before a fixed dump has emptied it; somewhat below the threshold of the run sheet. */
+const byHand = 700;
+
+/** A dump operated from outside, where the store is beyond what is discharged by hand: down to a third in a second or two. */
+function dump({ V, C, stores = 1 }: Surrounded): Settings {
+  if ((stores * C * V ** 2) / 2 < byHand) return {};
+  const n = inSeries(V);
+  return { dump: { kind: 'relay', fields: { R: stepBelow(Math.max(1, 1.5 / C) / n), n } } };
+}
+
+/** Bleeder, dump, stick and meter about a store, whatever charges it. */
+export const around = (store: Surrounded): Settings => ({
+  ...bleeder(store),
+  ...dump(store),
+  ...tool(store),
+  ...meter(store.V * 1.3, store.C),
+});

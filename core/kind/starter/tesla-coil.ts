@@ -110,11 +110,11 @@ export const teslaAcStarter: Starter = {
   settings: (wishes) => {
     const [D, V, I] = [wish(wishes, 'D'), wish(wishes, 'V'), wish(wishes, 'I')];
     const fires = two(V * Math.SQRT2 * 0.8);
-    const { settings } = tankAt(fires, D);
+    const { C, settings } = tankAt(fires, D);
     return {
       ...settings,
       // Left on without a break, the transformer rings the tank up.
-      ...meter(fires * 3),
+      ...meter(fires * 3, C),
       supply: { kind: 'ac-transformer', fields: { V, impedance: 'short-circuit', Isc: I, Rw: stepBelow((0.05 * V) / I) } },
       charging: { kind: 'direct' },
       switch: { kind: 'static-gap', fields: { k: 5, ...gapFor(fires / 5) } },
