@@ -41,7 +41,7 @@ export interface Starter {
   readonly picture: readonly Stroke[];
   readonly asks: Readonly<Record<string, Asked>>;
   /** Fields of the rig that are a wish as it was typed, by their path; all others are assumed. */
-  readonly typed: Readonly<Record<string, string>>;
+  readonly typed: Readonly<Record<string, FieldPath>>;
   /** How many channels it has; one where it is left out. */
   channels?(wishes: Wishes): number;
   /** Why no rig can be made of these wishes, where that is known before there is one; null where it is not. */

@@ -48,7 +48,7 @@ const asks = {
   V: quantity('Charged to', 'V', within(24, 900), '350 V', { tolerance: true }),
   E: quantity('Energy of a stage', 'J', within(2, 5000), '120 J'),
 };
-const typed = { d: 'load.ds', V: 'store.V0' };
+const typed = { d: 'load.ds', V: 'store.V0' } as const;
 const words = ['launcher', 'projectile', 'slug', 'muzzle', 'gauss', 'accelerator'];
 
 export const coilgunStarter: Starter = {
