@@ -165,8 +165,9 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
   ]);
   const text = await readFile(await download.path(), 'utf8');
   expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 8, name: 'Anvil' });
-  const rows = page.locator('tr[data-rig]');
-  await expect(page.locator('tr[data-rig="Thimble"]')).toBeVisible();
+  // Of its name alone: other tests make rigs meanwhile.
+  const rows = page.locator('tr[data-rig="Anvil"]');
+  await expect(rows).not.toHaveCount(0);
   const count = await rows.count();
   const put = (name: string, buffer: Buffer) =>
     page.getByLabel('Rig file or archive to import').setInputFiles({ name, mimeType: 'application/json', buffer });
