@@ -144,7 +144,7 @@ await take('shot', {}, async (page) => {
   await page.goto(`${base}/shots`);
   await page.getByLabel('Search the shots').fill('last before the strap');
   // The search is answered: one shot has these words.
-  await page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 1);
+  await page.locator('tbody tr').nth(1).waitFor({ state: 'detached' });
   await page.locator('tbody a').first().click();
   await page.getByText('Fit, 95 %').first().waitFor();
 });
