@@ -40,6 +40,15 @@ export interface Bench {
   readonly goneLots: readonly string[];
   readonly unreadable: readonly UnreadableNoun[];
 }
+const kept = { id: z.uuid(), version: z.int().positive(), createdAt: z.iso.datetime(), updatedAt: z.iso.datetime() };
+export const benchSchema = z.object({
+  epoch: z.string(),
+  mark: z.int().min(0),
+  parts: z.array(z.object({ ...kept, removedAt: z.iso.datetime().nullable(), hasPhoto: z.boolean(), part: partSchema })),
+  lots: z.array(z.object({ ...kept, lot: lotSchema })),
+  goneLots: z.array(z.uuid()),
+  unreadable: z.array(z.object({ id: z.uuid(), name: z.string(), unreadable: z.string() })),
+}) satisfies z.ZodType<Bench>;
 
 const idSchema = z.uuid({ error: () => 'must be a UUID' });
 const digestSchema = z

@@ -21,10 +21,8 @@ export type Settings = { readonly [S in Slot]?: Setting };
 export interface Tuned {
   readonly path: FieldPath;
   readonly figure: FigureId;
-  /** What the figure has to be, V, by what the store is charged to. */
-  is(V0: number): number;
-  /** Takes the figure itself for the value of the field, as a tap that is worked out. */
-  readonly isValue?: true;
+  /** What the figure has to be, V, by what the store is charged to; left out, the figure is the value of the field, as a tap that is worked out. */
+  is?(V0: number): number;
 }
 
 /** Something to start with: a whole rig out of at most four wishes. */

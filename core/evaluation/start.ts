@@ -14,6 +14,7 @@ export type Typed = Readonly<Record<string, string>>;
 export interface OutOfReach {
   /** The id of what was asked. */
   readonly asked: string;
+  /** A sentence. */
   readonly reason: string;
   /** The nearest that can be had with the other wishes as they are, as text; null where moving this one alone helps nothing. */
   readonly nearest: string | null;
@@ -43,7 +44,7 @@ const withSlot = (rig: Rig, slot: Slot, block: ReturnType<typeof blockOf>): Rig 
   slot === 'load' ? withLoadKind(rig, block) : withBlock(rig, slot, block);
 
 /** The rig with a field set by what the rig then comes to; as it is where it has no such field, or no value of it does. */
-function withTuned(rig: Rig, { path, figure, is, isValue }: Tuned): Rig {
+function withTuned(rig: Rig, { path, figure, is }: Tuned): Rig {
   const [slot, id = ''] = path.split('.') as [Slot, string?];
   const block = blockIn(rig, slot);
   const field = blockDefinition(slot, block.kind).fields[id];
@@ -52,7 +53,7 @@ function withTuned(rig: Rig, { path, figure, is, isValue }: Tuned): Rig {
   const set = (value: number): Rig =>
     withBlock(rig, slot, { ...block, fields: { ...block.fields, [id]: assumed(field, path, Number(value.toPrecision(3))) } });
   const figureOf = (of: Rig): number => ifKnown(() => new RigReading(of).figure(figure).value) ?? NaN;
-  if (isValue) {
+  if (!is) {
     const value = figureOf(rig);
     return Number.isFinite(value) ? set(value) : rig;
   }
@@ -80,9 +81,18 @@ function rigOf(starter: Starter, wishes: Wishes, typed: Readonly<Record<string, 
   return rig;
 }
 
-/** Why a starter makes no rig of these wishes; null where it does. */
-const againstIt = (starter: Starter, wishes: Wishes, typed: Readonly<Record<string, FieldValue>>): string | null =>
-  starter.lacks?.(wishes) ?? errorsOf(rigOf(starter, wishes, typed))[0]?.text ?? null;
+/** The rig of wishes, or why there is none. */
+function attempt(
+  starter: Starter,
+  wishes: Wishes,
+  typed: Readonly<Record<string, FieldValue>> = {},
+): { rig: Rig } | { reason: string } {
+  const lack = starter.lacks?.(wishes);
+  if (lack) return { reason: lack };
+  const rig = rigOf(starter, wishes, typed);
+  const [error] = errorsOf(rig);
+  return error ? { reason: error.text } : { rig };
+}
 
 const initialOf = (asked: Asked): string => asked.initial ?? '';
 
@@ -101,15 +111,15 @@ function readWishes({ asks }: Starter, typed: Typed): ReadWishes {
         id,
         wish: text,
         kept: undefined,
-        reason: isOne ? null : `must be one of ${asked.options.map((o) => o.title).join(', ')}`,
+        reason: isOne ? null : `${asked.title} must be one of ${asked.options.map((o) => o.title).join(', ')}.`,
       };
     }
     const read = readQuantityText(asked, text);
-    if (!read.ok) return { id, wish: NaN, kept: undefined, reason: read.reason };
+    if (!read.ok) return { id, wish: NaN, kept: undefined, reason: `${asked.title} ${read.reason}.` };
     // What stands there unasked is as assumed as everything else.
     const isTyped = typed[id] !== undefined && typed[id].trim() !== '' && typed[id].trim() !== asked.initial;
     const kept: FieldValue | undefined = read.value ? (isTyped ? read.value : { ...read.value, from: 'default' }) : undefined;
-    return { id, wish: read.value?.value ?? NaN, kept, reason: read.value ? null : 'is asked for' };
+    return { id, wish: read.value?.value ?? NaN, kept, reason: read.value ? null : `${asked.title} is asked for.` };
   });
   return {
     wishes: Object.fromEntries(all.map(({ id, wish }) => [id, wish])),
@@ -127,8 +137,7 @@ function nearestOf(starter: Starter, wishes: Wishes, id: string, field: Quantity
   const start = readQuantityText(field, initialOf(field));
   const wished = Number(wishes[id]);
   if (!start.ok || !start.value || !(wished > 0)) return null;
-  const isFine = (value: number) =>
-    againstIt(starter, { ...wishes, [id]: field.integer ? Math.round(value) : value }, {}) === null;
+  const isFine = (value: number) => 'rig' in attempt(starter, { ...wishes, [id]: field.integer ? Math.round(value) : value });
   const tried = [start.value.value, ...outwards(wished, field.max), ...outwards(wished, field.min)];
   const found = tried.find(isFine);
   if (found === undefined || found === wished) return null;
@@ -157,8 +166,9 @@ function nearestOf(starter: Starter, wishes: Wishes, id: string, field: Quantity
 export function startRig(starter: Starter, typed: Typed): Started {
   const read = readWishes(starter, typed);
   if (read.issues.length > 0) return { ok: false, issues: read.issues };
-  const reason = againstIt(starter, read.wishes, read.typed);
-  if (reason === null) return { ok: true, rig: rigOf(starter, read.wishes, read.typed) };
+  const made = attempt(starter, read.wishes, read.typed);
+  if ('rig' in made) return { ok: true, rig: made.rig };
+  const { reason } = made;
   const issues = Object.entries(starter.asks).flatMap(([asked, field]): OutOfReach[] => {
     if (field.type !== 'quantity') return [];
     const nearest = nearestOf(starter, read.wishes, asked, field);
@@ -166,6 +176,15 @@ export function startRig(starter: Starter, typed: Typed): Started {
   });
   return {
     ok: false,
-    issues: issues.length > 0 ? issues : [{ asked: Object.keys(starter.asks)[0] ?? '', reason, nearest: null }],
+    issues:
+      issues.length > 0
+        ? issues
+        : [
+            {
+              asked: Object.keys(starter.asks)[0] ?? '',
+              reason: `${reason} No other wish alone helps: change two.`,
+              nearest: null,
+            },
+          ],
   };
 }

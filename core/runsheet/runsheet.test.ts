@@ -61,7 +61,7 @@ describe('a run sheet', () => {
     expect(sheet.summary.some((line) => line.startsWith('Bleeder open'))).toBe(true);
   });
 
-  test('never says that anything is safe, and always says what to verify with', () => {
+  test('promises nothing, and always says what to verify with', () => {
     for (const [name, rig] of rigs) {
       const text = runSheetMarkdown(sheetOf(rig, name));
       expect(text).not.toMatch(/\bsafe(ly)?\b/i);

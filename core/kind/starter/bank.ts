@@ -88,7 +88,7 @@ export const bankStarter: Starter = {
   asks: {
     V: quantity('Charged to', 'V', within(10, 20e3), '400 V', { tolerance: true }),
     E: quantity('Energy', 'J', within(0.1, 100e3), '100 J'),
-    into: choice('It drives', { 'resistor-inductor': 'Resistor and inductor', 'dummy-resistor': 'Dummy resistor' }),
+    into: choice('Load', { 'resistor-inductor': 'Resistor and inductor', 'dummy-resistor': 'Dummy resistor' }),
     supply: supplies,
   },
   typed: { V: 'store.V0' },
@@ -126,7 +126,7 @@ export const magnetiserStarter: Starter = {
     const d = two((l / N) * 0.86);
     const mean = D + d;
     const I = (B * Math.hypot(l, mean)) / (4e-7 * Math.PI * N);
-    // Inductance of a short coil as Wheeler has it, and half as much again for leads, switch and what the resistance takes.
+    // Inductance of a short coil as Wheeler has it, and for leads and switch; the store has more than twice what it then holds, for what the resistance takes.
     const L = (4e-7 * Math.PI * N ** 2 * Math.PI * (mean / 2) ** 2) / (l + 0.45 * mean) + 0.7e-6;
     const C = two((2.4 * L * I ** 2) / V ** 2);
     return {

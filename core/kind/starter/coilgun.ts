@@ -11,7 +11,7 @@ const inTurn = (stages: number) => ({ stores: stages, charge: 3, waits: hands + 
 function stage(d: number, V: number, E: number, supply: string, stages = 1): Settings {
   const C = capacitanceFor(E, V);
   const [Df, l, ls] = [two(d + 3e-3), two(2.2 * d), two(2 * d)];
-  // At a tenth of the energy in motion, as most that are built first.
+  // Six per cent of the energy in motion: a first coil has little more. Common practice, no source.
   const mass = (7850 * Math.PI * d ** 2 * ls) / 4;
   const v = Math.sqrt((2 * 0.06 * E) / mass);
   const time = (l + ls) / Math.max(v, 1) / 2;

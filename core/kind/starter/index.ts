@@ -24,19 +24,17 @@ export const starters: readonly Starter[] = [
 export const starterBy = (id: string): Starter | null => starters.find((starter) => starter.id === id) ?? null;
 
 /** What is begun without a rig: where it is, and how it is shown among the starters. */
-export const otherStarts: readonly (Pick<Starter, 'title' | 'says' | 'words' | 'picture'> & { readonly path: string })[] = [
+export const otherStarts: readonly (Pick<Starter, 'title' | 'says' | 'picture'> & { readonly path: string })[] = [
   {
     path: '/discharge',
     title: 'Discharge a capacitor',
     says: 'One capacitor on the bench: what it does to a person, which resistor, how long.',
-    words: ['bleed', 'short', 'empty', 'resistor', 'bench'],
     picture: pictures.discharge,
   },
   {
     path: '/sums',
     title: 'A single sum',
     says: 'Any formula by itself, solved for any of its symbols.',
-    words: ['formula', 'calculate', 'equation'],
     picture: pictures.sum,
   },
 ];

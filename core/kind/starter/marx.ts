@@ -16,26 +16,28 @@ interface Column {
   readonly r: number;
 }
 
+/** F that the erected column has beside its own capacitance. */
+const loadOf = ({ V, perStage, r }: Column): number => 4 * Math.PI * 8.85e-12 * r + counted * stray * (V / perStage);
+
 /** V that the stages have to come to, for so much of it to be left behind terminal and strays; NaN where the energy does not do it. */
-function idealOf({ V, E, perStage, r }: Column): number {
-  const load = 4 * Math.PI * 8.85e-12 * r + counted * stray * (V / perStage);
-  const [a, b] = [(load * V) / (2 * E), 1];
+function idealOf(column: Column): number {
+  const { V, E } = column;
   // x = V·(1 + load·x²/2E)
-  return (b - Math.sqrt(b - 4 * a * V)) / (2 * a);
+  const a = (loadOf(column) * V) / (2 * E);
+  return (1 - Math.sqrt(1 - 4 * a * V)) / (2 * a);
 }
 
-const lacksEnergy = (column: Column): string | null => {
-  if (Number.isFinite(idealOf(column))) return null;
-  const load = 4 * Math.PI * 8.85e-12 * column.r + counted * stray * (column.V / column.perStage);
-  return `So little energy does not lift terminal and strays to this voltage: it takes ${printQuantity(2 * load * column.V ** 2, 'J')}.`;
-};
+const lacksEnergy = (column: Column): string | null =>
+  Number.isFinite(idealOf(column))
+    ? null
+    : `The energy does not lift terminal and strays to this voltage: that takes ${printQuantity(2 * loadOf(column) * column.V ** 2, 'J')}.`;
 
 /** A column of stages and what stands about it. */
-function column(wished: Column, resistor: number): { readonly settings: Settings; readonly V0: number } {
-  const ideal = idealOf(wished);
-  const n = Math.max(2, Math.ceil(ideal / wished.perStage));
+function column(asked: Column, resistor: number): { readonly settings: Settings; readonly V0: number } {
+  const ideal = idealOf(asked);
+  const n = Math.max(2, Math.ceil(ideal / asked.perStage));
   const V0 = two(ideal / n);
-  const C = two((2 * wished.E) / n / V0 ** 2);
+  const C = two((2 * asked.E) / n / V0 ** 2);
   const store = { V: V0, C: C * n, R: resistor };
   const Rc = stepBelow(Math.min(resistor, leakOf(store) * 0.05));
   return {
@@ -52,14 +54,12 @@ function column(wished: Column, resistor: number): { readonly settings: Settings
 
 /** m of a terminal in whose open air no corona begins. Common practice, no source. */
 const terminalFor = (V: number): number => two(Math.max(0.02, V / 1.15e6));
-const wishedMarx = (wishes: Wishes): Column => {
+const wished = (wishes: Wishes, perStage: number, hasTerminal = true): Column => {
   const V = wish(wishes, 'V');
-  return { V, E: wish(wishes, 'E'), perStage: 15e3, r: wishes['into'] === 'open-terminal' ? terminalFor(V) : 0 };
+  return { V, E: wish(wishes, 'E'), perStage, r: hasTerminal ? terminalFor(V) : 0 };
 };
-const wishedSmall = (wishes: Wishes): Column => {
-  const V = wish(wishes, 'V');
-  return { V, E: wish(wishes, 'E'), perStage: 6e3, r: terminalFor(V) };
-};
+const wishedMarx = (wishes: Wishes): Column => wished(wishes, 15e3, wishes['into'] === 'open-terminal');
+const wishedSmall = (wishes: Wishes): Column => wished(wishes, 6e3);
 
 export const marxStarter: Starter = {
   id: 'marx',
@@ -70,10 +70,10 @@ export const marxStarter: Starter = {
   asks: {
     V: quantity('Output', 'V', within(20e3, 1e6), '120 kV'),
     E: quantity('Energy', 'J', within(0.1, 2000), '10 J'),
-    into: choice('It drives', {
-      'open-terminal': 'An open terminal',
-      spark: 'A spark through air',
-      'dummy-resistor': 'A resistor',
+    into: choice('Load', {
+      'open-terminal': 'Open terminal',
+      spark: 'Spark through air',
+      'dummy-resistor': 'Resistor',
     }),
   },
   typed: {},

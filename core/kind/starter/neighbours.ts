@@ -1,4 +1,5 @@
 import type { Settings } from '../../block/index.ts';
+import { stepPreferred } from '../../quantity/index.ts';
 
 /** What a store is to be surrounded with. */
 export interface Surrounded {
@@ -17,12 +18,11 @@ export interface Surrounded {
 
 /** Two digits of a number. */
 export const two = (x: number): number => Number(x.toPrecision(2));
-/** The number of 1, 1.5, 2.2, 3.3, 4.7 and 6.8 and their decades that is next below. */
-export const stepBelow = (x: number): number => {
-  const decade = 10 ** Math.floor(Math.log10(x) + 1e-9);
-  const step = [6.8, 4.7, 3.3, 2.2, 1.5, 1].find((s) => s * decade <= x * (1 + 1e-9)) ?? 1;
-  return Number((step * decade).toPrecision(2));
-};
+/** As near as a number may be to one of a series to count as it. */
+const near = 2e-9;
+/** The number of E6 that is not above; not below. */
+export const stepBelow = (x: number): number => stepPreferred(x * (1 + near), -1, 'E6');
+const stepAbove = (x: number): number => stepPreferred(x * (1 - near), 1, 'E6');
 
 /** s that hands need between the supply and the shot, as a run sheet of this program counts them. */
 export const hands = 8;
@@ -33,15 +33,6 @@ const patience = 4.4;
 const perResistor = 700;
 /** A: what a meter or a divider for high voltage may draw. Common practice, no source. */
 const meterCurrent = 10e-6;
-
-/** The next above of the same numbers. */
-const stepAbove = (x: number): number => {
-  const below = stepBelow(x);
-  const [decade, step] = [10 ** Math.floor(Math.log10(below) + 1e-9), below];
-  return below >= x * (1 - 1e-9)
-    ? below
-    : two(([1.5, 2.2, 3.3, 4.7, 6.8, 10].find((s) => s * decade > step * (1 + 1e-9)) ?? 10) * decade);
-};
 
 const inSeries = (V: number): number => Math.max(1, Math.ceil(V / perResistor));
 
@@ -76,18 +67,20 @@ export function meter(most: number, C: number): Settings {
   return { meter: { kind: 'divider', fields: { R1, R2: R1 / 1000, Rm: 10e6, V } } };
 }
 
+/** V a meter has to bear: what the supply of a new rig could bring, with room. */
+const mostAt = (V: number): number => V * 1.3;
+
 /** Ω across the store that stay: its bleeder and what its meter draws. */
 export function leakOf(store: Surrounded): number {
-  const most = store.V * 1.3;
-  const R1 = most * 1.3 <= 1000 ? 10e6 : upperOf(most, store.C);
-  return 1 / (1 / bleederFor(store).whole + 1 / R1);
+  const { R1, R } = (meter(mostAt(store.V), store.C).meter?.fields ?? {}) as { R1?: number; R?: number };
+  return 1 / (1 / bleederFor(store).whole + 1 / (R1 ?? R ?? Infinity));
 }
 
 /** Ω in the charging path: for the time to charge, and so low that what leaks leaves the store its voltage. */
 const chargingResistance = (store: Surrounded): number =>
   Math.max(1, Math.min(store.R ?? (store.charge ?? 15) / (3 * store.C), leakOf(store) * 0.05));
 
-/** V a supply has to have behind so many ohms, that the store comes to its voltage in three time constants. */
+/** V a supply has to have behind so many ohms, that the store comes to its voltage within two time constants; one of several, that others wait for, within 1.3. */
 export const sourceVoltage = (store: Surrounded): number =>
   store.V * (store.waits === undefined ? 1.16 : 1.4) * (1 + (1.2 * chargingResistance(store)) / leakOf(store));
 
@@ -97,10 +90,7 @@ export function sourceAndResistor(store: Surrounded): Settings {
   const n = inSeries(store.V);
   return {
     supply: { kind: 'dc-source', fields: { V: two(sourceVoltage(store)), R: stepBelow(Math.max(R / 20, 0.1)) } },
-    charging: {
-      kind: 'resistor',
-      fields: { R: stepBelow(R / n), n },
-    },
+    charging: { kind: 'resistor', fields: { R: stepBelow(R / n), n } },
   };
 }
 
@@ -119,5 +109,5 @@ export const around = (store: Surrounded): Settings => ({
   ...bleeder(store),
   ...dump(store),
   ...tool(store),
-  ...meter(store.V * 1.3, store.C),
+  ...meter(mostAt(store.V), store.C),
 });

@@ -38,7 +38,7 @@ const secondary = quantity('Diameter of the secondary', 'm', within(40e-3, 400e-
 const held = (V: number): number => 0.75 * V;
 
 /** The tap, where the tank and its secondary are in tune. */
-const tap: Tuned = { path: 'load.n', figure: 'tuning-tap', is: (V0) => V0, isValue: true };
+const tap: Tuned = { path: 'load.n', figure: 'tuning-tap' };
 
 const tankAt = (V: number, D: number): { readonly C: number; readonly settings: Settings } => {
   const C = Number((perMetre * D).toPrecision(3));
@@ -71,7 +71,7 @@ export const teslaDcStarter: Starter = {
   picture: pictures.teslaDc,
   asks: {
     D: secondary,
-    V: quantity('Gap fires at', 'V', within(3e3, 20e3), '7 kV', { tolerance: true }),
+    V: quantity('Firing voltage of the gap', 'V', within(3e3, 20e3), '7 kV', { tolerance: true }),
     f: quantity('Break rate', 'Hz', within(50, 600), '400 Hz'),
   },
   typed: { D: 'load.D2', V: 'store.V0' },
@@ -102,8 +102,8 @@ export const teslaAcStarter: Starter = {
   picture: pictures.teslaAc,
   asks: {
     D: secondary,
-    V: quantity('Transformer, rms', 'V', within(3e3, 15e3), '9 kV'),
-    I: quantity('Its short-circuit current, rms', 'A', within(5e-3, 1), '60 mA'),
+    V: quantity('Transformer voltage, rms', 'V', within(3e3, 15e3), '9 kV'),
+    I: quantity('Short-circuit current, rms', 'A', within(5e-3, 1), '60 mA'),
   },
   typed: { D: 'load.D2', V: 'supply.V', I: 'supply.Isc' },
   tuned: [{ path: 'switch.d', figure: 'self-break', is: (V0) => V0 }, tap],

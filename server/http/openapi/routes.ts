@@ -8,6 +8,7 @@ import {
   askFileSchema,
   askSchema,
   backupsSchema,
+  benchSchema,
   closeRevisionSchema,
   createdPartsSchema,
   createRigSchema,
@@ -50,7 +51,6 @@ import {
   strikeReadingSchema,
   uploadedSchema,
 } from '@vast-surge/contract';
-import { lotSchema, partSchema } from '@vast-surge/core/part';
 import { outcomes } from '@vast-surge/core/run';
 
 type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
@@ -76,17 +76,6 @@ const page = {
   after: z.string().max(500).describe('The `next` of the page before.'),
 };
 const numbered = { after: z.int().min(0).describe('What came after this number; 0 for everything.') };
-const kept = { id: z.uuid(), version: z.int().positive(), createdAt: z.iso.datetime(), updatedAt: z.iso.datetime() };
-const benchSchema = z.object({
-  epoch: z.string().describe('Another one after the workshop was restored.'),
-  mark: z.int().min(0).describe('Where to go on from.'),
-  parts: z.array(
-    z.object({ ...kept, removedAt: z.iso.datetime().nullable(), hasPhoto: z.boolean(), part: z.lazy(() => partSchema) }),
-  ),
-  lots: z.array(z.object({ ...kept, lot: lotSchema })),
-  goneLots: z.array(z.uuid()),
-  unreadable: z.array(z.object({ id: z.uuid(), name: z.string(), unreadable: z.string() })),
-});
 const idSchema = z.object({ id: z.uuid() });
 
 /** Routes that change nothing. */

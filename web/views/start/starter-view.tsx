@@ -17,14 +17,12 @@ interface FieldProps {
 }
 
 /** Why a wish cannot be had, and the nearest that can. */
-function Issue({ id, asked, issue, onText }: Omit<FieldProps, 'text' | 'issue'> & { issue: OutOfReach }) {
+function Issue({ id, issue, onText }: Pick<FieldProps, 'id' | 'onText'> & { issue: OutOfReach }) {
   const { reason, nearest } = issue;
   return (
     <p id={`${id}-issue`} role="alert" className="border-l-4 border-over pl-2 text-[14px]">
       {nearest === null ? (
-        <>
-          <b>{asked.title}</b> {reason}.
-        </>
+        reason
       ) : (
         <>
           <b>Out of reach.</b> {reason} With the other wishes as they are, the nearest is <b className="figure">{nearest}</b>.{' '}
@@ -58,7 +56,7 @@ function WishField({ id, asked, text, issue, onText }: FieldProps) {
       ) : (
         <input {...common} value={text} autoComplete="off" onChange={(event) => onText(event.target.value)} />
       )}
-      {issue && <Issue id={id} asked={asked} issue={issue} onText={onText} />}
+      {issue && <Issue id={id} issue={issue} onText={onText} />}
     </div>
   );
 }
