@@ -42,10 +42,12 @@ export interface Offers {
    */
   readonly ladder?: { readonly n: Worked; readonly R: Worked; readonly C: Worked };
   /**
-   * Set, to 2, on a store that stands there twice, once of each polarity, each tower with a supply, a charging path, a first
-   * switch, a bleeder and a meter like the other's, and the load between their tops. What is offered is one tower's.
+   * A second channel is made from this one, of the other polarity: supply, charging path, store, first switch, bleeder and meter stand
+   * there again, and the load between the two tops. What is offered is that of one.
    */
-  readonly towers?: Worked;
+  readonly isTwin?: true;
+  /** The figure that holds what comes out at the top, where that is not the voltage of the discharge. */
+  readonly output?: FigureId;
   /** Capacitance that the discharge charges, in series in its loop, F. */
   readonly loadCapacitance?: Worked;
   /** A diode across the store that takes the current over where it would reverse the store: its drop, V, and resistance, Ω. */
@@ -147,6 +149,8 @@ export interface RigContext {
   offers(slot: Slot): Offers;
   /** Every channel of the rig in its order, this one among them, each as seen from itself. */
   channels(): readonly RigContext[];
+  /** The channels whose stores one discharge takes in series: this one, and where there is any the one that is made from it. */
+  inSeries(): readonly RigContext[];
   /** @throws Unavailable where no block offers it */
   offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]>;
   /** Time from nought to a voltage, the last stage of a ladder last, by the one law of this rig's supply and charging path, s. @throws Unavailable, FormulaError */

@@ -177,6 +177,11 @@ export class RigReading implements RigContext {
     return all;
   }
 
+  /** Both are worked out once: whatever holds of one holds of the one that is made from it, but for its sign. */
+  inSeries(): readonly RigReading[] {
+    return this.offers('store').isTwin ? [this, this] : [this];
+  }
+
   offer<K extends keyof Offers>(name: K): NonNullable<Offers[K]> {
     for (const slot of slots) {
       const value = this.offers(slot)[name];

@@ -1,6 +1,6 @@
 import { bleedFigures } from './bleed.ts';
 import { chargeLaw } from './charge-law.ts';
-import { slots, storeEnergy, Unavailable, type FigureSpec, type RigContext, type Slot } from '../block/index.ts';
+import { slots, Unavailable, type FigureSpec, type RigContext, type Slot } from '../block/index.ts';
 import {
   chargeFormulas,
   chokeFormulas,
@@ -50,19 +50,17 @@ declare module '../block/names.ts' {
   }
 }
 
-/** Blocks that stand in the discharge loop once in each tower. */
-const inEachTower: ReadonlySet<Slot> = new Set(['store', 'switch']);
+/** Blocks that stand in the discharge loop once in each of the channels that it takes in series. */
+const inEachChannel: ReadonlySet<Slot> = new Set(['store', 'switch']);
 
-/** All blocks' contributions of one name, in the order of the line; in the loop those of a second tower too. */
-const contributions = (rig: RigContext, name: 'chargingResistance' | 'loopResistance' | 'loopInductance'): Worked[] => {
-  const twice = name !== 'chargingResistance' && rig.offers('store').towers !== undefined;
-  return slots.flatMap((slot) => {
+/** All blocks' contributions of one name, in the order of the line; in the loop those of every channel in it. */
+const contributions = (rig: RigContext, name: 'chargingResistance' | 'loopResistance' | 'loopInductance'): Worked[] =>
+  slots.flatMap((slot) => {
     const offered = rig.offers(slot);
     const worked = (name === 'loopResistance' ? offered.pulseResistance?.(rig) : undefined) ?? offered[name];
     if (!worked) return [];
-    return twice && inEachTower.has(slot) ? [worked, worked] : [worked];
+    return name !== 'chargingResistance' && inEachChannel.has(slot) ? rig.inSeries().map(() => worked) : [worked];
   });
-};
 
 const sumOf = (parts: Worked[], add: (a: Worked, b: Worked) => Worked, what: string, slot: Slot): Worked => {
   const [first, ...rest] = parts;
@@ -106,25 +104,35 @@ function dissipatingResistance(rig: RigContext): Worked {
 
 const one = ruled('the whole drop once', 1, '1', 'the drop is already that of the string');
 
-/** Voltage that drives the discharge: that of the store, or of all its stages in series. */
-function erectedVoltage(rig: RigContext): Worked {
-  const V = rig.offer('chargedTo');
-  const { ladder, towers } = rig.offers('store');
-  const tower = ladder ? work(marxFormulas.marxIdealVoltage, { n: ladder.n, V }) : V;
-  return towers ? work(marxFormulas.marxIdealVoltage, { n: towers, V: tower }, 'voltage from top to top') : tower;
-}
+/** What the channels of a discharge come to together; that of one alone is what it is. */
+const together = (rig: RigContext, of: (channel: RigContext) => Worked, add: (a: Worked, b: Worked) => Worked): Worked =>
+  rig.inSeries().map(of).reduce(add);
 
-const single = ruled('in parallel', 1, '1', 'the towers stand in series');
+const inRow = (title: string) => (V1: Worked, V2: Worked) => work(chargeFormulas.voltageSum, { V1, V2 }, title);
 
-/** Capacitance that is discharged: that of the store, or of all its stages in series. */
-function erectedCapacitance(rig: RigContext): Worked {
-  const Cp = rig.figure('bank-capacitance');
-  const { ladder, towers } = rig.offers('store');
-  const tower = ladder ? work(marxFormulas.erectedCapacitance, { Cp, n: ladder.n }) : Cp;
-  return towers
-    ? work(storeFormulas.seriesParallelCapacitance, { C: tower, ns: towers, np: single }, 'both towers in series')
-    : tower;
-}
+/** Voltage that drives the discharge: that of the store, or of all its stages in series; of every channel in the loop. */
+const erectedVoltage = (rig: RigContext): Worked =>
+  together(
+    rig,
+    (channel) => {
+      const V = channel.offer('chargedTo');
+      const { ladder } = channel.offers('store');
+      return ladder ? work(marxFormulas.marxIdealVoltage, { n: ladder.n, V }) : V;
+    },
+    inRow('voltage from top to top'),
+  );
+
+/** Capacitance that is discharged: that of the store, or of all its stages in series; of every channel in the loop. */
+const erectedCapacitance = (rig: RigContext): Worked =>
+  together(
+    rig,
+    (channel) => {
+      const Cp = channel.figure('bank-capacitance');
+      const { ladder } = channel.offers('store');
+      return ladder ? work(marxFormulas.erectedCapacitance, { Cp, n: ladder.n }) : Cp;
+    },
+    (C1, C2) => work(transferFormulas.loopOfTwoCapacitors, { C1, C2 }, 'both towers in series'),
+  );
 
 /** Capacitance in the loop of the discharge: what is discharged, and in series what is charged. */
 function loopCapacitance(rig: RigContext): Worked {
@@ -133,18 +141,18 @@ function loopCapacitance(rig: RigContext): Worked {
   return C2 ? work(transferFormulas.loopOfTwoCapacitors, { C1, C2 }, 'capacitance of the loop') : C1;
 }
 
-/** What one tower holds, times the towers. */
-const ofAllTowers = (rig: RigContext, C: Worked): Worked => {
-  const { towers } = rig.offers('store');
-  return towers
-    ? work(storeFormulas.seriesParallelCapacitance, { C, ns: single, np: towers }, 'stages of both towers in parallel')
-    : C;
-};
+/** Capacitance that is charged: of every channel that the discharge takes in series. */
+const chargedCapacitance = (rig: RigContext): Worked =>
+  together(
+    rig,
+    (channel) => channel.figure('bank-capacitance'),
+    (C1, C2) => work(transferFormulas.parallelOfTwoCapacitances, { C1, C2 }, 'stages of both towers in parallel'),
+  );
 
-/** All that is stored: in both towers, in all channels. */
+/** All that is stored, in all channels. */
 function allEnergy(rig: RigContext): Worked {
   const V0 = rig.offer('chargedTo');
-  const own = work(storeFormulas.storedEnergy, { C: ofAllTowers(rig, rig.figure('bank-capacitance')), V: V0 });
+  const own = work(storeFormulas.storedEnergy, { C: chargedCapacitance(rig), V: V0 });
   return rig.channels().reduce((E1, other) => {
     if (other === rig) return E1;
     const given = { C: other.figure('bank-capacitance'), V: other.offer('chargedTo') };
@@ -153,22 +161,17 @@ function allEnergy(rig: RigContext): Worked {
   }, own);
 }
 
-/** What one supply brings into the store in a charge: with two towers the half of all, with several channels that of one. */
-const chargedEnergy = (rig: RigContext): Worked =>
-  rig.offers('store').towers
-    ? work(storeFormulas.storedEnergy, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'energy of one tower')
-    : storeEnergy(rig);
-const chargedCharge = (rig: RigContext): Worked =>
-  rig.offers('store').towers
-    ? work(storeFormulas.storedCharge, { C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') }, 'charge of one tower')
-    : rig.figure('stored-charge');
+/** What one supply charges: the store of one channel. */
+const ofOneChannel = (rig: RigContext) => ({ C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') });
 
-/** Threshold of the switch, in each tower. */
+/** What one supply brings into the store in a charge: with several channels that of one. */
+const chargedEnergy = (rig: RigContext): Worked => work(storeFormulas.storedEnergy, ofOneChannel(rig), 'energy of one charge');
+const chargedCharge = (rig: RigContext): Worked => work(storeFormulas.storedCharge, ofOneChannel(rig), 'charge of one charge');
+
+/** Threshold of the switch, in every channel of the loop. */
 export function thresholdOf(rig: RigContext): Worked | null {
   const VT = rig.offers('switch').threshold;
-  const { towers } = rig.offers('store');
-  if (!VT) return null;
-  return towers ? work(marxFormulas.marxIdealVoltage, { n: towers, V: VT }, 'threshold of both switches') : VT;
+  return VT ? together(rig, () => VT, inRow('threshold of both switches')) : null;
 }
 
 function driveVoltage(rig: RigContext): Worked {
@@ -253,8 +256,7 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'stored-charge',
     title: 'Stored charge',
     slot: 'store',
-    compute: (rig) =>
-      work(storeFormulas.storedCharge, { C: ofAllTowers(rig, rig.figure('bank-capacitance')), V: rig.offer('chargedTo') }),
+    compute: (rig) => work(storeFormulas.storedCharge, { C: chargedCapacitance(rig), V: rig.offer('chargedTo') }),
   },
   { id: 'discharge-voltage', title: 'Voltage of the discharge', slot: 'store', compute: erectedVoltage },
   { id: 'discharge-capacitance', title: 'Capacitance of the discharge', slot: 'store', compute: erectedCapacitance },

@@ -51,6 +51,7 @@ export const formulas = [
   charge.shareOfVoltage,
   charge.parallelResistance,
   charge.seriesSum,
+  charge.voltageSum,
   charge.timeSum,
   supply.constantCurrentChargeTime,
   supply.constantPowerChargeTime,

@@ -77,7 +77,7 @@ function summaryOf(evaluation: Evaluation): string[] {
   const erected = reading.offers('store').ladder ? figureIn(evaluation, 'discharge-voltage') : null;
   if (erected)
     lines.push(
-      `In the shot the stages stand in series: up to ${printQuantity(erected.band.high, 'V')}${reading.offers('store').towers ? ' from top to top' : ' to earth'}, far above what any meter on a stage is made for.`,
+      `In the shot the stages stand in series: up to ${printQuantity(erected.band.high, 'V')}${reading.inSeries().length > 1 ? ' from top to top' : ' to earth'}, far above what any meter on a stage is made for.`,
     );
   const leads = leadsHazard(evaluation);
   if (leads)

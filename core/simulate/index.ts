@@ -1,4 +1,4 @@
-export { isMirrored, mirroredName, mirroredNode } from './mirror.ts';
+export { nameIn, nodeIn } from './channel-parts.ts';
 export { inWordsOf, rigCircuit, type RigCircuit } from './rig-circuit.ts';
 export {
   bleedTraces,

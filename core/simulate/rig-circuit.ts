@@ -2,7 +2,7 @@ import { slots, type CircuitPart, type Scene, type Slot, type Terminals } from '
 import { CircuitError, netlistText, type CircuitIssue, type Element, type Netlist } from '../circuit/index.ts';
 import { definitionIn, RigReading } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
-import { mirrored, mirroredNode } from './mirror.ts';
+import { nodeIn, partsIn } from './channel-parts.ts';
 
 /** Node names of a rig: output of the supply, terminal of the store, behind the switch. */
 const nodes = { supply: 'sup', store: 'bank', load: 'out', return: 'ret' } as const;
@@ -47,8 +47,14 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
   }
 };
 
-/** What each of two towers has of its own. */
-const inTower: ReadonlySet<Slot> = new Set(['supply', 'charging', 'store', 'switch', 'bleeder', 'meter']);
+/** What each channel of a discharge in series has of its own. */
+const inEachChannel: ReadonlySet<Slot> = new Set(['supply', 'charging', 'store', 'switch', 'bleeder', 'meter']);
+
+/** The node to which the current comes back: earth, or the top of the last channel where several stand in series. */
+export const returnNode = (reading: RigReading): string => {
+  const last = reading.inSeries().length - 1;
+  return last === 0 ? '0' : nodeIn(nodes.load, last);
+};
 
 export interface RigCircuit {
   readonly netlist: Netlist;
@@ -64,9 +70,7 @@ export interface RigCircuit {
 export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
   const reading = new RigReading(rig);
   const monitored = definitionIn(rig, 'monitor').circuit !== undefined;
-  const twice = reading.offers('store').towers !== undefined;
-  // What carries the current back does so to earth, or to the top of the second tower.
-  const back = twice ? mirroredNode(nodes.load) : '0';
+  const back = returnNode(reading);
   const parts = slots
     .filter((slot) => inScene(scene, slot))
     .flatMap((slot) => {
@@ -80,7 +84,7 @@ export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
         scene,
       );
       const parts = made ?? [];
-      return twice && inTower.has(slot) ? [...parts, ...mirrored(parts)] : [...parts];
+      return inEachChannel.has(slot) ? reading.inSeries().flatMap((_, channel) => partsIn(parts, channel)) : parts;
     });
   return { netlist: { title: `${name}: ${scene.of}`, elements: parts.map((part) => part.element) }, parts, scene };
 }

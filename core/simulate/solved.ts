@@ -13,8 +13,7 @@ import { FormulaError } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { bleedSpan, chargeSpan, dischargeSpan, type Trace } from './closed-form.ts';
-import { mirroredNode } from './mirror.ts';
-import { idealised, inScene, inWordsOf, rigCircuit, rigNetlistText, type RigCircuit } from './rig-circuit.ts';
+import { idealised, inScene, inWordsOf, returnNode, rigCircuit, rigNetlistText, type RigCircuit } from './rig-circuit.ts';
 
 /** A figure as the closed form and as the solver have it. */
 export interface Compared {
@@ -207,8 +206,8 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
   const oneWay = reading.offers('switch').conduction === 'one-way';
   const load = elementOf(circuit, 'ld', 'first');
   const charges = reading.offers('load').loadCapacitance !== undefined;
-  const { ladder, towers } = reading.offers('store');
-  const output = { of: 'nodes', nodes: ['out', towers ? mirroredNode('out') : '0'] } as const;
+  const { output } = reading.offers('store');
+  const atTop = { of: 'nodes', nodes: ['out', returnNode(reading)] } as const;
   return {
     circuit,
     until: ringOut(reading),
@@ -226,11 +225,11 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
             } as const,
           ]
         : []),
-      ...(ladder ? [{ id: 'output-voltage', title: 'voltage of the output, solver', unit: 'V', probe: output } as const] : []),
+      ...(output ? [{ id: 'output-voltage', title: 'voltage of the output, solver', unit: 'V', probe: atTop } as const] : []),
     ],
     read: ([current, voltage, ...others], run) => {
       const second = charges ? others[0] : undefined;
-      const top = ladder ? others.at(-1) : undefined;
+      const top = output ? others.at(-1) : undefined;
       if (!current || !voltage) return {};
       const peak = greatest(current);
       const zero = current.t.findIndex((t, i) => t > peak.at && (current.y[i] ?? 0) <= peak.value * 1e-6);
@@ -247,7 +246,7 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
       return {
         'peak-current': peak.value,
         ...(second ? { 'load-peak-voltage': greatest(second).value } : {}),
-        ...(top ? { [towers ? 'marx-top-to-top' : 'marx-output-voltage']: greatest(top).value } : {}),
+        ...(top && output ? { [output]: greatest(top).value } : {}),
         'time-to-peak': peak.at,
         'voltage-reversal': zero < 0 && least > 0 ? 0 : Math.max(0, -least / V0),
         ...(oneWay && zero >= 0 ? { 'reversed-voltage': Math.max(0, -(voltage.y.at(-1) ?? 0)) } : {}),

@@ -130,7 +130,7 @@ const ifSolved = (get: () => Figures): Figures | null => {
 
 /** What is predicted of a shot, once, for every page: of a Marx by the solver, else in closed form. */
 export function predictedShot(rig: Rig): PredictedShot {
-  const { ladder, towers } = new RigReading(rig).offers('store');
+  const { output } = new RigReading(rig).offers('store');
   const byForm = (): PredictedShot => ({
     by: 'closed form',
     law: null,
@@ -139,7 +139,7 @@ export function predictedShot(rig: Rig): PredictedShot {
     output: null,
     starts: [],
   });
-  if (!ladder) return byForm();
+  if (!output) return byForm();
   const answer = solveRigScene(rig, 'shot', 'discharge', { explain: true });
   if (!answer.ok) return byForm();
   const run = (change: (circuit: RigCircuit) => RigCircuit): Figures => ifSolved(() => dischargeFigures(rig, change)) ?? {};
@@ -175,7 +175,7 @@ export function predictedShot(rig: Rig): PredictedShot {
     law: arcLawText,
     current: of('peak-current', modelError.current),
     time: of('time-to-peak', modelError.time),
-    output: of(towers ? 'marx-top-to-top' : 'marx-output-voltage', modelError.current),
+    output: of(output, modelError.current),
     starts,
   };
 }

@@ -90,6 +90,19 @@ export const seriesSum = defineFormula({
   inverse: { R1: ({ Rt = 0, R2 = 0 }) => Rt - R2, R2: ({ Rt = 0, R1 = 0 }) => Rt - R1 },
 });
 
+export const voltageSum = defineFormula({
+  id: 'voltage-sum',
+  title: 'Two voltages in series',
+  subject,
+  result: { symbol: 'Vt', ...voltage('total voltage'), display: 'V_t' },
+  inputs: { V1: { ...voltage('first voltage'), display: 'V_1' }, V2: { ...voltage('second voltage'), display: 'V_2' } },
+  expression: '{V1} + {V2}',
+  source: "Kirchhoff's laws",
+  assumptions: [],
+  compute: ({ V1, V2 }) => V1 + V2,
+  inverse: { V1: ({ Vt = 0, V2 = 0 }) => Vt - V2, V2: ({ Vt = 0, V1 = 0 }) => Vt - V1 },
+});
+
 export const timeSum = defineFormula({
   id: 'time-sum',
   title: 'Two times, one after the other',

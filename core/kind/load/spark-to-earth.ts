@@ -42,9 +42,7 @@ const channel = (own: Own<typeof sparkToEarthFields>): Worked =>
 
 /** What the output has to bridge it with: without strays of a Marx the voltage of the discharge. */
 function outputOf(rig: RigContext): Worked {
-  const { ladder, towers } = rig.offers('store');
-  if (!ladder) return rig.figure('discharge-voltage');
-  return rig.figure(towers ? 'marx-top-to-top' : 'marx-output-voltage');
+  return rig.figure(rig.offers('store').output ?? 'discharge-voltage');
 }
 
 function problems(own: Own<typeof sparkToEarthFields>, rig: RigContext): Problem[] {

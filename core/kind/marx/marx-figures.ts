@@ -15,7 +15,7 @@ import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '.
 import { chargeLeak } from '../../block/charge-leak.ts';
 import { goalBeside, setVoltage } from '../../block/goal.ts';
 import { lifeFigure } from '../bank/life.ts';
-import { ladderOf, gapStray, selfBreakBehind, stageCapacitance, stageStray, topCapacitance, towersOf } from './marx-own.ts';
+import { gapStray, ladderOf, outputOf, selfBreakBehind, stageCapacitance, stageStray, topCapacitance } from './marx-own.ts';
 import type { FieldId } from '../../block/names.ts';
 
 declare module '../../block/names.ts' {
@@ -85,8 +85,7 @@ const needed = (worked: Worked | null, reason: string, field: FieldId<'store'>):
 };
 
 /** What throws a spark: from top to top where there are two towers. */
-const topVoltage = (rig: RigContext): Worked =>
-  towersOf(rig.own('store')) ? rig.figure('marx-top-to-top') : rig.figure('marx-output-voltage');
+const topVoltage = (rig: RigContext): Worked => rig.figure(outputOf(rig.own('store')));
 
 export const marxFigures: readonly FigureSpec[] = [
   lifeFigure((rig) => rig.offer('chargedTo')),
@@ -115,15 +114,13 @@ export const marxFigures: readonly FigureSpec[] = [
     ofShot: true,
     leads: true,
     mayBeMissing: true,
-    compute: (rig) =>
-      work(
-        marxFormulas.marxIdealVoltage,
-        {
-          n: needed(towersOf(rig.own('store')), 'there is one tower: its output is to earth', 'towers'),
-          V: rig.figure('marx-output-voltage'),
-        },
-        'from top to top',
-      ),
+    compute: (rig) => {
+      const towers = rig.inSeries();
+      if (towers.length < 2) throw new Unavailable('store', 'there is one tower: its output is to earth', 'towers');
+      return towers
+        .map((tower) => tower.figure('marx-output-voltage'))
+        .reduce((V1, V2) => work(chargeFormulas.voltageSum, { V1, V2 }, 'from top to top'));
+    },
   },
   {
     id: 'marx-efficiency',

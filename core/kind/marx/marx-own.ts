@@ -12,6 +12,7 @@ import {
 } from '../../formula/index.ts';
 import { guessedSpacing } from '../../block/arc.ts';
 import { Unavailable, type Own, type RigContext } from '../../block/context.ts';
+import type { FigureId } from '../../block/names.ts';
 import { readStages } from './marx-fields.ts';
 import type { marxFields } from './marx-fields.ts';
 
@@ -21,8 +22,9 @@ const sides = ruled('sides', 2, '1', 'a resistor on the live side and one on the
 const single = ruled('one', 1, '1', 'a tower has one column');
 
 export const isTwo = (own: Own<typeof marxFields>): boolean => own.is('towers', 'two');
-export const towersOf = (own: Own<typeof marxFields>): Worked | null =>
-  isTwo(own) ? ruled('towers', 2, '1', 'one of each polarity') : null;
+
+/** What comes out at the top: to earth, or from top to top where there are two towers. */
+export const outputOf = (own: Own<typeof marxFields>): FigureId => (isTwo(own) ? 'marx-top-to-top' : 'marx-output-voltage');
 
 /** Capacitances of the stages where each was measured, F; empty where not. */
 export function measuredStages(own: Own<typeof marxFields>): readonly number[] {
@@ -107,11 +109,13 @@ export function topCapacitance(rig: RigContext): Worked | null {
   const own = rig.own('store');
   const C1 = own.optional('CL');
   const load = rig.offers('load').loadCapacitance;
-  const towers = towersOf(own);
+  // Of a load between two tops each tower charges its half, of twice the capacitance.
   const C2 =
-    load && towers
-      ? work(storeFormulas.seriesParallelCapacitance, { C: load, ns: single, np: towers }, 'load, as one tower sees it')
-      : load;
+    load &&
+    rig
+      .inSeries()
+      .map(() => load)
+      .reduce((a, b) => work(transferFormulas.parallelOfTwoCapacitances, { C1: a, C2: b }, 'load, as one tower sees it'));
   return C1 && C2
     ? work(transferFormulas.parallelOfTwoCapacitances, { C1, C2 }, 'capacitance of load and terminal')
     : (C1 ?? C2 ?? null);

@@ -17,7 +17,7 @@ import {
   measuredStages,
   selfBreakBehind,
   stageCapacitance,
-  towersOf,
+  outputOf,
 } from './marx-own.ts';
 import type { FieldId } from '../../block/names.ts';
 import { erectionDesk, stagesDesk } from './desks.ts';
@@ -102,7 +102,6 @@ export const marx = defineBlock({
   offers: (own) => {
     const n = own.quantity('n');
     const rated = own.optional('Vr');
-    const towers = towersOf(own);
     const loop = loopOf(own);
     const parallel = { ns: ruled('in series', 1, '1', 'charged in parallel'), np: n };
     return {
@@ -115,7 +114,8 @@ export const marx = defineBlock({
       chargedTo: own.quantity('V0'),
       ...(n.value > 1 ? { firesAt: () => selfBreakBehind(own) } : {}),
       ladder: ladderOf(own),
-      ...(towers ? { towers } : {}),
+      output: outputOf(own),
+      ...(isTwo(own) ? { isTwin: true } : {}),
       insulation: work(storeFormulas.bankResistance, { R: own.quantity('Ri'), ...parallel }, 'insulation of the stages'),
       loopResistance: loop.R,
       loopInductance: loop.L,

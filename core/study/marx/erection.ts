@@ -2,7 +2,7 @@ import { normals, edge } from '../../numeric/index.ts';
 import { simulateCircuit, type CircuitRun, type Element, type Netlist, type Trace } from '../../circuit/index.ts';
 import { RigReading } from '../../figure/index.ts';
 import { hasDesk, type Rig } from '../../rig/index.ts';
-import { inWordsOf, isMirrored, mirroredName, mirroredNode, rigCircuit, type RigCircuit } from '../../simulate/index.ts';
+import { inWordsOf, nameIn, nodeIn, rigCircuit, type RigCircuit } from '../../simulate/index.ts';
 
 /** What many shots of a Marx do at one ratio of charge voltage to the setting of its gaps. */
 export interface ErectionRate {
@@ -26,8 +26,8 @@ export interface ErectionStudy {
 
 /** One gap of a shot. */
 export interface FiredGap {
-  /** From 1; 2 is the tower of the other polarity. */
-  readonly tower: 1 | 2;
+  /** From 1; the second is the channel of the other polarity. */
+  readonly tower: number;
   /** From 1, next to the supply. The first of a tower is what fires it. */
   readonly stage: number;
   /** When it fired, s; null where it did not. */
@@ -57,7 +57,7 @@ type Capacitor = Extract<Element, { kind: 'capacitor' }>;
 const forOneGap = 200e-9;
 
 interface Stage {
-  readonly tower: 1 | 2;
+  readonly tower: number;
   readonly stage: number;
   readonly gap: SparkGap;
   readonly capacitor: Capacitor;
@@ -76,17 +76,16 @@ interface Column {
 }
 
 /** The stages of a tower by the names that a Marx gives its elements. */
-function stagesOf({ elements }: Netlist, n: number, tower: 1 | 2): Stage[] {
+function stagesOf({ elements }: Netlist, n: number, channel: number): Stage[] {
   const byName = new Map(elements.map((e) => [e.name, e]));
-  const named = (name: string) => byName.get(tower === 2 ? mirroredName(name) : name);
+  const named = (name: string) => byName.get(nameIn(name, channel));
   return Array.from({ length: n }, (_, i): Stage => {
     const stage = i + 1;
     const gap = named(stage === 1 ? 'Ssw' : `Sst${stage}`);
     const capacitor = named(stage === n ? 'Cst' : `Cst${stage}`);
     if (gap?.kind !== 'gap' || capacitor?.kind !== 'capacitor')
       throw new Error(`stage ${stage} of the Marx generator has no gap or no capacitor`);
-    const top = `T${stage}`;
-    return { tower, stage, gap, capacitor, top: tower === 2 ? mirroredNode(top) : top };
+    return { tower: channel + 1, stage, gap, capacitor, top: nodeIn(`T${stage}`, channel) };
   });
 }
 
@@ -96,7 +95,6 @@ function columnOf(rig: Rig): Column {
   const { netlist, parts } = rigCircuit(rig, 'Marx', { of: 'discharge', charger: false, cycles: false });
   const made = { ...netlist, elements: netlist.elements.map((e) => asFired(e, reading.offer('chargedTo').value)) };
   const n = reading.own('store').quantity('n').value;
-  const towers = netlist.elements.some((e) => isMirrored(e.name)) ? ([1, 2] as const) : ([1] as const);
   // An arc takes some tens of nanoseconds to pull its stage up: what has not fired by then does not.
   const until = forOneGap * (2 + n);
   const [R, L, C] = (['loop-resistance', 'loop-inductance', 'loop-capacitance'] as const).map(
@@ -105,7 +103,7 @@ function columnOf(rig: Rig): Column {
   return {
     netlist: made,
     parts,
-    stages: towers.flatMap((tower) => stagesOf(made, n, tower)),
+    stages: reading.inSeries().flatMap((_, channel) => stagesOf(made, n, channel)),
     until,
     over: Math.min(until + 6 * R * C + (12 * L) / Math.max(R, 1e-3), 200 * until),
     charged: reading.offer('chargedTo').value,
