@@ -1,12 +1,14 @@
-// What can be said without running anything: types of every package by its own settings (so that core is checked without the DOM and
-// without Node), lint, format, walls. Two at a time, the longest first; each says what it found when it is done.
+// What can be said without running anything: types (core and contract without the DOM and without Node, once more with their tests and
+// all that runs on Node, and the page), lint, format, walls. Two at a time, the longest first; each says what it found when it is done.
 import { spawn } from 'node:child_process';
 
 const bin = (name) => `node_modules/${name}`;
-const tsc = (project) => ({ name: `types of ${project}`, args: [bin('typescript/bin/tsc'), '-p', project] });
+const tsc = (name, project) => ({ name: `types of ${name}`, args: [bin('typescript/bin/tsc'), '-p', project] });
 const checks = [
   { name: 'lint', args: [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0'] },
-  ...['web', 'core/tsconfig.test.json', '.', 'core', 'server', 'e2e', 'cli', 'contract'].map(tsc),
+  tsc('the page', 'web'),
+  tsc('what runs on Node', 'tsconfig.node.json'),
+  tsc('the core by itself', 'tsconfig.pure.json'),
   { name: 'format', args: [bin('prettier/bin/prettier.cjs'), '--check', '.', '--log-level', 'warn'] },
   {
     name: 'walls',

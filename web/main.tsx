@@ -2,7 +2,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
-import { router } from './app/routes.tsx';
+import { fetchPages, router } from './app/routes.tsx';
 import { startSession } from './app/session.ts';
 import { store } from './app/store.ts';
 import { applyTheme, savedTheme } from './app/theme.ts';
@@ -26,3 +26,6 @@ createRoot(root).render(
     />
   </Provider>,
 );
+
+// A visit of a moment need not pay for pages that nobody goes to.
+setTimeout(() => void fetchPages(), 10_000);

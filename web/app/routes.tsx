@@ -1,89 +1,89 @@
-import type { ReactElement } from 'react';
+import type { ComponentType } from 'react';
 import type { DeskRoute } from '@vast-surge/core/block';
 import { createBrowserRouter, Navigate } from 'react-router';
-import { ComposerView } from '../views/parts/composer-view.tsx';
-import { HomeMadeView } from '../views/parts/home-made-view.tsx';
-import { LabelsView } from '../views/parts/labels-view.tsx';
-import { LotsView } from '../views/parts/lots-view.tsx';
-import { MeasureView } from '../views/parts/measure-view.tsx';
-import { ShelfView } from '../views/parts/shelf-view.tsx';
-import { RigsView } from '../views/rigs/rigs-view.tsx';
-import { RigView } from '../views/rig/rig-view.tsx';
-import { CommissionView } from '../views/commission/commission-view.tsx';
-import { CoilDeskView } from '../views/coil/coil-desk-view.tsx';
-import { ErectionView } from '../views/erection/erection-view.tsx';
-import { GapDeskView } from '../views/gap/gap-desk-view.tsx';
-import { BackupsView } from '../views/backups/backups-view.tsx';
-import { BleedView } from '../views/bleed/bleed-view.tsx';
-import { TankView } from '../views/tank/tank-view.tsx';
-import { BetterView } from '../views/better/better-view.tsx';
-import { LaunchView } from '../views/launch/launch-view.tsx';
-import { RunView } from '../views/runs/run-view.tsx';
-import { RunsView } from '../views/runs/runs-view.tsx';
-import { RunSheetView } from '../views/runsheet/runsheet-view.tsx';
-import { RevisionsView } from '../views/revisions/revisions-view.tsx';
-import { ScaleView } from '../views/scale/scale-view.tsx';
-import { StagesView } from '../views/stages/stages-view.tsx';
-import { SwitchesView } from '../views/switches/switches-view.tsx';
-import { ShotView } from '../views/shots/shot-view.tsx';
-import { ShotsView } from '../views/shots/shots-view.tsx';
-import { EvidenceView } from '../views/evidence/evidence-view.tsx';
-import { StarterView } from '../views/start/starter-view.tsx';
-import { StartView } from '../views/start/start-view.tsx';
-import { DischargeView } from '../views/discharge/discharge-view.tsx';
-import { SumsView } from '../views/sums/sums-view.tsx';
 import { Shell } from './shell.tsx';
-import { BrokenView, MissingView } from './trouble.tsx';
+import { BrokenView, MissingView, OpeningView } from './trouble.tsx';
+
+type LoadedPage = () => Promise<{ Component: ComponentType }>;
+
+/** Every page's script, the first that were declared first. */
+const pages: LoadedPage[] = [];
+
+/** A page whose script is fetched when somebody goes there. */
+function page<K extends string>(load: () => Promise<{ readonly [N in K]: ComponentType }>, name: K): LoadedPage {
+  const loaded = async () => ({ Component: (await load())[name] });
+  pages.push(loaded);
+  return loaded;
+}
+
+/** Fetches what is not here yet, a page at a time while nothing else is to be done: with the server away they all open still. */
+export async function fetchPages(): Promise<void> {
+  const idle = () =>
+    new Promise<void>((then) => ('requestIdleCallback' in window ? requestIdleCallback(() => then()) : setTimeout(then, 200)));
+  for (const load of pages) {
+    await idle();
+    // A script that cannot be fetched now is fetched when its page is asked for, and said to be missing there.
+    await load().catch(() => undefined);
+  }
+}
+
+/** The pages in the shell that are no kind's, by their paths. */
+const shellViews: { readonly [path: string]: LoadedPage } = {
+  parts: page(() => import('../views/parts/shelf-view.tsx'), 'ShelfView'),
+  'parts/lots': page(() => import('../views/parts/lots-view.tsx'), 'LotsView'),
+  'parts/composer': page(() => import('../views/parts/composer-view.tsx'), 'ComposerView'),
+  'parts/home-made': page(() => import('../views/parts/home-made-view.tsx'), 'HomeMadeView'),
+  'parts/measure': page(() => import('../views/parts/measure-view.tsx'), 'MeasureView'),
+  'parts/labels': page(() => import('../views/parts/labels-view.tsx'), 'LabelsView'),
+  rigs: page(() => import('../views/rigs/rigs-view.tsx'), 'RigsView'),
+  'rigs/:id': page(() => import('../views/rig/rig-view.tsx'), 'RigView'),
+  'rigs/:id/run-sheet': page(() => import('../views/runsheet/runsheet-view.tsx'), 'RunSheetView'),
+  'rigs/:id/revisions': page(() => import('../views/revisions/revisions-view.tsx'), 'RevisionsView'),
+  runs: page(() => import('../views/runs/runs-view.tsx'), 'RunsView'),
+  shots: page(() => import('../views/shots/shots-view.tsx'), 'ShotsView'),
+  'shots/:id': page(() => import('../views/shots/shot-view.tsx'), 'ShotView'),
+  backups: page(() => import('../views/backups/backups-view.tsx'), 'BackupsView'),
+  start: page(() => import('../views/start/start-view.tsx'), 'StartView'),
+  'start/:starter': page(() => import('../views/start/starter-view.tsx'), 'StarterView'),
+  discharge: page(() => import('../views/discharge/discharge-view.tsx'), 'DischargeView'),
+  sums: page(() => import('../views/sums/sums-view.tsx'), 'SumsView'),
+  'sums/:formulaId': page(() => import('../views/sums/sums-view.tsx'), 'SumsView'),
+  evidence: page(() => import('../views/evidence/evidence-view.tsx'), 'EvidenceView'),
+  'evidence/:kind/:id': page(() => import('../views/evidence/evidence-view.tsx'), 'EvidenceView'),
+};
 
 /** The pages that kinds of block bring with them: one that is missing here does not compile. */
-const deskViews: { readonly [K in DeskRoute]: ReactElement } = {
-  gap: <GapDeskView />,
-  coil: <CoilDeskView />,
-  commission: <CommissionView />,
-  erection: <ErectionView />,
-  stages: <StagesView />,
-  launch: <LaunchView />,
-  tank: <TankView />,
-  bleed: <BleedView />,
-  better: <BetterView />,
-  switches: <SwitchesView />,
-  scale: <ScaleView />,
+const deskViews: { readonly [K in DeskRoute]: LoadedPage } = {
+  gap: page(() => import('../views/gap/gap-desk-view.tsx'), 'GapDeskView'),
+  coil: page(() => import('../views/coil/coil-desk-view.tsx'), 'CoilDeskView'),
+  commission: page(() => import('../views/commission/commission-view.tsx'), 'CommissionView'),
+  erection: page(() => import('../views/erection/erection-view.tsx'), 'ErectionView'),
+  stages: page(() => import('../views/stages/stages-view.tsx'), 'StagesView'),
+  launch: page(() => import('../views/launch/launch-view.tsx'), 'LaunchView'),
+  tank: page(() => import('../views/tank/tank-view.tsx'), 'TankView'),
+  bleed: page(() => import('../views/bleed/bleed-view.tsx'), 'BleedView'),
+  better: page(() => import('../views/better/better-view.tsx'), 'BetterView'),
+  switches: page(() => import('../views/switches/switches-view.tsx'), 'SwitchesView'),
+  scale: page(() => import('../views/scale/scale-view.tsx'), 'ScaleView'),
 };
+
+const runView = page(() => import('../views/runs/run-view.tsx'), 'RunView');
+
+const routesOf = (views: { readonly [path: string]: LoadedPage }, under = '') =>
+  Object.entries(views).map(([path, lazy]) => ({ path: under + path, lazy, errorElement: <BrokenView /> }));
+
+const trouble = { errorElement: <BrokenView />, hydrateFallbackElement: <OpeningView /> };
 
 export const router = createBrowserRouter([
   // Run mode is a room of its own: nothing of the rest is in sight.
-  { path: 'runs/:id', element: <RunView />, errorElement: <BrokenView /> },
+  { path: 'runs/:id', lazy: runView, ...trouble },
   {
     element: <Shell />,
-    errorElement: <BrokenView />,
+    ...trouble,
     children: [
       { index: true, element: <Navigate to="/rigs" replace /> },
-      { path: 'parts', element: <ShelfView />, errorElement: <BrokenView /> },
-      { path: 'parts/lots', element: <LotsView />, errorElement: <BrokenView /> },
-      { path: 'parts/composer', element: <ComposerView />, errorElement: <BrokenView /> },
-      { path: 'parts/home-made', element: <HomeMadeView />, errorElement: <BrokenView /> },
-      { path: 'parts/measure', element: <MeasureView />, errorElement: <BrokenView /> },
-      { path: 'parts/labels', element: <LabelsView />, errorElement: <BrokenView /> },
-      { path: 'rigs', element: <RigsView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id', element: <RigView />, errorElement: <BrokenView /> },
-      { path: 'rigs/:id/run-sheet', element: <RunSheetView />, errorElement: <BrokenView /> },
-      ...Object.entries(deskViews).map(([route, element]) => ({
-        path: `rigs/:id/${route}`,
-        element,
-        errorElement: <BrokenView />,
-      })),
-      { path: 'rigs/:id/revisions', element: <RevisionsView />, errorElement: <BrokenView /> },
-      { path: 'runs', element: <RunsView />, errorElement: <BrokenView /> },
-      { path: 'shots', element: <ShotsView />, errorElement: <BrokenView /> },
-      { path: 'shots/:id', element: <ShotView />, errorElement: <BrokenView /> },
-      { path: 'backups', element: <BackupsView />, errorElement: <BrokenView /> },
-      { path: 'start', element: <StartView />, errorElement: <BrokenView /> },
-      { path: 'start/:starter', element: <StarterView />, errorElement: <BrokenView /> },
-      { path: 'discharge', element: <DischargeView />, errorElement: <BrokenView /> },
-      { path: 'sums', element: <SumsView />, errorElement: <BrokenView /> },
-      { path: 'sums/:formulaId', element: <SumsView />, errorElement: <BrokenView /> },
-      { path: 'evidence', element: <EvidenceView />, errorElement: <BrokenView /> },
-      { path: 'evidence/:kind/:id', element: <EvidenceView />, errorElement: <BrokenView /> },
+      ...routesOf(shellViews),
+      ...routesOf(deskViews, 'rigs/:id/'),
       { path: '*', element: <MissingView /> },
     ],
   },

@@ -23,6 +23,9 @@ export function BrokenView() {
   );
 }
 
+/** Until the script of the first page is here. */
+export const OpeningView = () => <p className="p-6 text-dim">Fetching the page …</p>;
+
 export function MissingView() {
   return (
     <main className="mx-auto max-w-2xl p-6">
