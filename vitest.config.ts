@@ -29,7 +29,6 @@ export default defineConfig({
         },
       },
     ],
-    reporters: ['default', ['json', { outputFile: 'test-results/vitest.json' }]],
     coverage: {
       provider: 'v8',
       include: ['core/**/*.ts', 'contract/**/*.ts', 'server/**/*.ts', 'cli/**/*.ts', 'web/**/*.{ts,tsx}'],

@@ -17,7 +17,8 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // A third of the time goes into traces: E2E_TRACE=1 for the test that one looks into.
+    trace: process.env['E2E_TRACE'] ? 'retain-on-failure' : 'off',
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
       // Chromium has no sandbox for root, and its background services would only knock at closed doors.

@@ -1,10 +1,14 @@
 // Prints what ran, the coverage, and the share of test code; the last line is the count that CI reads.
 import { execFileSync } from 'node:child_process';
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 
 const json = (path) => JSON.parse(readFileSync(new URL(`../${path}`, import.meta.url), 'utf8'));
 
-const unit = json('test-results/vitest.json');
+const units = readdirSync(new URL('../test-results', import.meta.url))
+  .filter((name) => name.startsWith('unit'))
+  .map((name) => json(`test-results/${name}`));
+const count = (key) => units.reduce((sum, unit) => sum + unit[key], 0);
+const unit = { numPassedTests: count('numPassedTests'), numFailedTests: count('numFailedTests') };
 const browser = json('test-results/e2e.json').stats;
 const coverage =
   process.env.VAST_SURGE_LONG === '1' && existsSync(new URL('../coverage/coverage-summary.json', import.meta.url))

@@ -19,13 +19,35 @@ if [ -n "${DATABASE_URL:-}" ]; then say "tests use an own cluster; DATABASE_URL 
 PG_OPTIONS='-c fsync=off -c synchronous_commit=off -c full_page_writes=off' pg_start
 export DATABASE_URL=$(pg_test_url surge "$data/owner.pgpass") DATABASE_APP_URL=$(pg_test_url surge_app "$data/app.pgpass")
 export EVIDENCE_TO=$data/evidence
-step "core, contract, server, terminal" npx --no-install vitest run ${VAST_SURGE_LONG:+--coverage}
+unit() {
+  npx --no-install vitest run "$@" --reporter=default --reporter=json
+}
+# Tests of server and launcher wait more than they compute: beside the others they cost hardly any time.
+server=
+on_exit '[ -z "$server" ] || kill "$server"'
+units() {
+  if [ -n "${VAST_SURGE_LONG:-}" ]; then
+    unit --coverage --outputFile.json=test-results/unit.json
+    return
+  fi
+  local failed=0
+  unit --project system --outputFile.json=test-results/unit-system.json >"$test_home/system.log" 2>&1 &
+  server=$!
+  unit --project calculation --outputFile.json=test-results/unit.json || failed=1
+  wait "$server" || failed=1
+  server=
+  cat "$test_home/system.log"
+  return "$failed"
+}
+rm -rf test-results
+step "core, contract, server, terminal" units
 step "book of evidence" npx --no-install tsx scripts/evidence.ts --check "$EVIDENCE_TO"
 build_web
 step "size of the interface" node scripts/bundle-size.mjs
 if [ -z "${CHROMIUM:-}" ]; then
-  command -v chromium >/dev/null || apt_install chromium
-  CHROMIUM=$(command -v chromium)
+  # The one without windows does the same in less time.
+  command -v chromium-headless-shell >/dev/null || command -v chromium >/dev/null || apt_install chromium-headless-shell
+  CHROMIUM=$(command -v chromium-headless-shell || command -v chromium)
 fi
 export CHROMIUM
 E2E_PORT=$(free_port) && export E2E_PORT

@@ -3,23 +3,23 @@ import { randomUUID } from 'node:crypto';
 import { writeKeyHeader, type PageOf, type RigHead, type RunTail } from '@vast-surge/contract';
 import { newDocument } from '@vast-surge/core/rig';
 import type { RunEvent } from '@vast-surge/core/run';
+import { cases } from '../core/test/long.ts';
 import { Site } from './test/site.ts';
 import { soak, soakWords } from './test/soak.ts';
 
 test(
-  'twenty kills of server, database and launcher, with backups, restores and further launchers in between: nothing acknowledged is lost, nothing done twice',
+  'kills of server, database and launcher, with backups, restores and further launchers in between: nothing acknowledged is lost, nothing done twice',
   { timeout: 400_000 },
   async () => {
-    const result = await soak({ kills: 20, seed: 7 });
+    const kills = cases(6, 20);
+    const result = await soak({ kills, seed: 7 });
     console.log(`${soakWords(result)}.`);
     expect(result).toMatchObject({ lost: 0, doubled: 0, unasked: 0, bad: [] });
-    expect([result.of, result.backups, result.restores, result.starts]).toEqual([
-      { server: 12, database: 6, launcher: 2 },
-      4,
-      3,
-      6,
-    ]);
-    expect(result.acknowledged).toBeGreaterThan(150);
+    const { server, database, launcher } = result.of;
+    expect(server + database + launcher).toBe(kills);
+    for (const happened of [server, database, launcher, result.backups, result.restores, result.starts])
+      expect(happened).toBeGreaterThan(0);
+    expect(result.acknowledged).toBeGreaterThan(7 * kills);
     expect(result.repeated).toBeGreaterThan(0);
   },
 );
@@ -75,7 +75,7 @@ test(
       expect((await post('/rigs', { id: rigId, document })).status).toBe(201);
       const asRehearsal = { seed: 1, speed: 1, faults: 0 };
       expect((await post('/runs', { id, rigId, version: 1, rehearsal: asRehearsal })).status).toBe(201);
-      const done = Array.from({ length: 120 }, (_, i): RunEvent => {
+      const done = Array.from({ length: cases(60, 120) }, (_, i): RunEvent => {
         const common = { id: randomUUID(), at: 1e12 + i, screen: 'left' };
         return i === 0 ? { ...common, type: 'began', acts: 'AB', reads: 'CD' } : { ...common, type: 'noted', text: String(i) };
       });
@@ -104,7 +104,7 @@ test(
       const kept = ((await (await fetch(`${base}/runs/${id}/events?after=0`)).json()) as RunTail).events;
       expect(kept.map((e) => e.event)).toEqual(done);
       expect(kept.map((e) => e.number)).toEqual(done.map((_, i) => i + 1));
-      expect(kills).toBeGreaterThan(4);
+      expect(kills).toBeGreaterThan(cases(1, 4));
     } finally {
       await site.end();
     }

@@ -6,6 +6,7 @@ import { newPart } from '@vast-surge/core/part';
 import { newDocument } from '@vast-surge/core/rig';
 import { insertParts } from '../db/parts.ts';
 import { insertRig } from '../db/rigs.ts';
+import { cases } from '../../core/test/long.ts';
 import { testDatabase, type TestDatabase } from '../test/database.ts';
 import { fuzz } from '../test/fuzz.ts';
 import { createApp } from './app.ts';
@@ -17,7 +18,7 @@ beforeAll(async () => {
 afterAll(() => database.drop());
 
 test(
-  'five thousand bodies, of any kind and of valid ones spoilt, get no 500, no stack, and an answer in words',
+  'thousands of bodies, of any kind and of valid ones spoilt, get no 500, no stack, and an answer in words',
   { timeout: 240_000 },
   async () => {
     const rigId = randomUUID();
@@ -30,7 +31,12 @@ test(
     );
     await new Promise((resolve) => server.once('listening', resolve));
     const seed = Number(process.env['FUZZ_SEED'] ?? Date.now() % 2 ** 31);
-    const result = await fuzz(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, { rigId, partId }, 5_000, seed);
+    const result = await fuzz(
+      `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+      { rigId, partId },
+      cases(1_500, 5_000),
+      seed,
+    );
     server.closeAllConnections();
     await new Promise((resolve) => server.close(resolve));
     console.log(`Fuzzed with seed ${seed}: ${result.sent} bodies, answers by status ${JSON.stringify(result.byStatus)}.`);

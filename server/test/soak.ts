@@ -215,7 +215,7 @@ export async function soak({
     for (let kill = 0; kill < kills; kill++) {
       const edits = burst();
       await sleep(5 + random() * 150);
-      if (kill % 10 === 9) {
+      if (kill % 10 === 2) {
         of.launcher += 1;
         await site.killLauncher();
         if (random() < 0.5) site.killServer();
