@@ -115,7 +115,7 @@ export function calculate(id: string, pairs: readonly string[], solve?: string):
       `  ${expression}`,
       `  ${substitution}`,
       ...(certainty ? [`  band: ${formula.result.symbol} ${certainty.band}, by the formula itself`] : []),
-      ...(certainty?.drawnOut ? [`  drawn out: ${certainty.drawnOut}`] : []),
+      ...(certainty?.drawnOut ? [`  extrapolated: ${certainty.drawnOut}`] : []),
       `  source: ${formula.source}`,
       ...formula.assumptions.map((a) => `  assumes: ${a}`),
     ];

@@ -205,7 +205,7 @@ describe('surge simulate', () => {
   test.each<[string, string, string[], RegExp]>([
     ['a line that is none', 'C1 a 0 1u\nZZ\n', ['--until', '1m'], /FILE\.cir, line 2: "ZZ": a line begins with R, C, L/],
     ['a floating node', 'C1 a b 1u\nR1 c 0 1\n', ['--until', '1m'], /C1: nothing ties node a, b to node 0/],
-    ['a resistor of nought', 'R1 a 0 0\n', ['--until', '1m'], /R1: R is 0; it must be above 0/],
+    ['a resistor of zero', 'R1 a 0 0\n', ['--until', '1m'], /R1: R is 0; it must be above 0/],
     ['no time', 'R1 a 0 1\n', ['--until', '0'], /until is 0 s; it must be above 0 s/],
     ['a voltage for a time', 'R1 a 0 1\n', ['--until', '5 V'], /--until "V" is the unit of a voltage/],
     ['a tolerance out of range', 'R1 a 0 1\n', ['--until', '1m', '--tolerance', '3'], /--tolerance must be from 1e-12 to 0\.1/],

@@ -25,7 +25,7 @@ function limitLines(evaluation: Evaluation): string[] {
     if (!l.rating || l.worst === null) return `  ${l.title.padEnd(44)} ${stress}, no rating given`;
     const relief = l.relief.map((r) => `${r.direction} ${r.path} to ${printQuantity(r.value, r.unit, { trim: true })}`);
     const over = l.worst > 1 ? `   OVER${relief.length > 0 ? `: ${relief.join(', or ')}` : ''}` : '';
-    return `  ${l.title.padEnd(44)} ${stress} of ${printQuantity(l.rating.value, l.rating.unit)}, at worst ${printPercent(l.worst)}${over}`;
+    return `  ${l.title.padEnd(44)} ${stress} of ${printQuantity(l.rating.value, l.rating.unit)}, worst case ${printPercent(l.worst)}${over}`;
   });
 }
 

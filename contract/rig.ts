@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Headline } from '@vast-surge/core/study';
+import type { Headline } from '@vast-surge/core/runsheet';
 import { nameUpTo } from '@vast-surge/core/field';
 import { rigDocumentSchema, type RigDocument } from '@vast-surge/core/rig';
 
@@ -83,6 +83,8 @@ export const rigHeadSchema = z.object({
   headline: z.custom<Headline | null>((value) => typeof value === 'object'),
   /** Why this program cannot read it. */
   unreadable: z.string().max(400).nullable(),
+  /** The last shot that was logged of it. */
+  lastShot: z.object({ id: z.uuid(), at: z.string().max(40), outcome: z.string().max(40) }).nullable(),
 });
 export type RigHead = Readonly<z.infer<typeof rigHeadSchema>>;
 

@@ -1,6 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { newBank, openCopy, openRig, RigPage } from './pages.ts';
+import { RigPage, newBank, openCopy, openRig, rigAction, tab } from './pages.ts';
 
 test('a person designs a bank, reads what it does, breaks a limit, mends it, reloads and prints the run sheet', async ({
   page,
@@ -9,9 +9,9 @@ test('a person designs a bank, reads what it does, breaks a limit, mends it, rel
   await rig.block('Supply');
   await rig.type('Voltage', '600 V');
   await rig.block('Store');
-  await rig.type('Capacitance of one', '100u ±10%');
+  await rig.type('Capacitance, each', '100u ±10%');
   await rig.type('Charged to', '400 V');
-  await rig.type('Dc rating of one', '450 V');
+  await rig.type('DC rating, each', '450 V');
 
   // ½ · 100 µF · (400 V)² = 8 J
   await expect(rig.strip).toContainText('8.00 J at 400 V can kill');
@@ -29,9 +29,9 @@ test('a person designs a bank, reads what it does, breaks a limit, mends it, rel
   await rig.saved();
   await page.reload();
   await expect(rig.strip).toContainText('10.1 J at 450 V');
-  await expect(page.getByLabel('Capacitance of one')).toHaveValue('100u ±10%');
+  await expect(page.getByLabel('Capacitance, each')).toHaveValue('100u ±10%');
 
-  await page.getByRole('link', { name: 'Run sheet' }).click();
+  await tab(page, 'Run sheet');
   await expect(page.getByRole('heading', { name: 'Run sheet: New capacitor bank' })).toBeVisible();
   await expect(page.getByText('stop at 450 V')).toBeVisible();
   await page.evaluate(() => {
@@ -55,7 +55,7 @@ test('a person designs a bank, reads what it does, breaks a limit, mends it, rel
 
 test('what cannot be read stays in its field with the reason, and the value before stays in force', async ({ page }) => {
   const rig = await newBank(page);
-  const field = page.getByLabel('Capacitance of one');
+  const field = page.getByLabel('Capacitance, each');
   const before = await rig.strip.textContent();
   for (const [text, reason] of [
     ['0', 'above 0 F up to 1 kF'],
@@ -85,7 +85,7 @@ test('every number shows its working, and can be asked backwards', async ({ page
   await rig.figure('peak-current').click();
   const working = page.getByRole('region', { name: 'Working' });
   await expect(working).toContainText('series RLC circuit');
-  await expect(working).toContainText('typed: Store, capacitance of one');
+  await expect(working).toContainText('typed: Store, capacitance, each');
   await expect(working).toContainText('Over the tolerances');
   await page.keyboard.press('Escape');
   await expect(working).toBeHidden();
@@ -112,8 +112,8 @@ test('a number on the list and on the run sheet shows its working by the same cl
   // 6 · 5.6 mF at 37 V: ½ · 33.6 mF · (37 V)² = 23.0 J
   await expect(dialog).toContainText('= 23 J');
   await dialog.getByRole('button', { name: 'Close' }).click();
-  await page.getByRole('link', { name: 'Run sheet of Thimble', exact: true }).click();
-  await page.getByTitle('Working of At worst tolerance after').last().click();
+  await rigAction(page, 'Thimble', 'Run sheet');
+  await page.getByTitle('Working of Worst case after').last().click();
   await expect(dialog).toContainText('At the worst corner of the tolerances');
   await expect(dialog).toContainText('ln(');
 });
@@ -127,7 +127,7 @@ test('the line, the blocks, the tabs and the values are all reached by keyboard'
   await expect(page.getByRole('region', { name: 'Charging fields' })).toBeVisible();
   await page.keyboard.press('3');
   await expect(page.getByRole('tab', { name: 'Bleed' })).toHaveAttribute('aria-selected', 'true');
-  const field = page.getByLabel('Resistance of one');
+  const field = page.getByLabel('Resistance, each');
   await field.focus();
   await page.keyboard.press('ArrowUp');
   await expect(field).toHaveValue('39 Ω ±5 %');
@@ -159,10 +159,7 @@ test('another kind of switch keeps the ratings both have, and an inconsistent ri
 
 test('a rig goes out as a file and comes back the same; a bad file is refused with its reasons', async ({ page }, info) => {
   await page.goto('/rigs');
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Export Anvil' }).click(),
-  ]);
+  const [download] = await Promise.all([page.waitForEvent('download'), rigAction(page, 'Anvil', 'Export')]);
   const text = await readFile(await download.path(), 'utf8');
   expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 8, name: 'Anvil' });
   // Of its name alone: other tests make rigs meanwhile.
@@ -203,16 +200,16 @@ test('a rig is duplicated, taken off the list and brought back; the guide is dis
   await page.getByRole('button', { name: 'Dismiss the guide' }).click();
   await page.reload();
   await expect(page.getByRole('region', { name: 'Guide' })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Duplicate Thimble', exact: true }).click();
+  await rigAction(page, 'Thimble', 'Duplicate');
   const copy = page.locator('tr[data-rig="Thimble (copy)"]');
   await expect(copy).toBeVisible();
-  await page.getByRole('button', { name: 'Archive Thimble (copy)' }).click();
+  await rigAction(page, 'Thimble (copy)', 'Archive');
   await expect(copy).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(copy).toBeVisible();
-  await page.getByRole('button', { name: 'Archive Thimble (copy)' }).click();
+  await rigAction(page, 'Thimble (copy)', 'Archive');
   await page.getByRole('button', { name: 'Archived' }).click();
-  await page.getByRole('button', { name: 'Bring back Thimble (copy)' }).click();
+  await page.getByRole('button', { name: 'Restore Thimble (copy) to the list' }).click();
   await page.getByRole('button', { name: 'In use' }).click();
   await expect(copy).toBeVisible();
 });
@@ -235,7 +232,7 @@ test('a sum is worked forwards and backwards', async ({ page }) => {
   await page.goto('/sums/sphere-gap-breakdown');
   await page.getByLabel('D', { exact: true }).fill('15 mm');
   await page.getByLabel('d', { exact: true }).fill('6 mm');
-  await expect(result).toContainText('Drawn out: spheres of 15 mm: the tables begin at 20 mm');
+  await expect(result).toContainText('Extrapolated: spheres of 15 mm: the tables begin at 20 mm');
   await page.getByLabel('D', { exact: true }).fill('30 cm');
   await page.getByLabel('solve for d', { exact: true }).check();
   await page.getByLabel('Vb', { exact: true }).fill('25 kV');

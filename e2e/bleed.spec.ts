@@ -1,20 +1,20 @@
 import { expect, test } from '@playwright/test';
-import { openCopy } from './pages.ts';
+import { openCopy, tab } from './pages.ts';
 
-test('the bleed desk says how long by each way, holds it against a published rule, what comes back, and how the tool is built', async ({
+test('the Bleed-down page says how long by each way, holds it against a published rule, what comes back, and how the tool is built', async ({
   page,
 }) => {
   const rig = await openCopy(page, 'Shuttle');
   await rig.block('Bleeder');
-  await page.getByRole('link', { name: /^The bleed desk/ }).click();
-  await expect(page.getByRole('heading', { name: 'Bleeding Copy of Shuttle' })).toBeVisible();
+  await page.getByRole('link', { name: /^Bleed-down:/ }).click();
+  await expect(page.getByRole('heading', { name: 'Bleed-down: Copy of Shuttle' })).toBeVisible();
   const main = page.getByRole('main');
-  await expect(main).toContainText(/Below 11 V after \d+ min \d+ s at worst/);
+  await expect(main).toContainText(/Below 11 V after \d+ min \d+ s worst case/);
   const rules = page.getByRole('region', { name: 'Published rules' });
   await expect(rules.getByRole('status')).toContainText('not met');
   await rules.getByLabel('Rule').selectOption('iec-60831');
   await expect(rules.getByRole('status')).toContainText('to 75.0 V; the rule allows 3 min');
-  const rebound = page.getByRole('region', { name: 'What comes back' });
+  const rebound = page.getByRole('region', { name: 'Recovery voltage' });
   await rebound.getByLabel('Dielectric').selectOption('electrolytic');
   await expect(rebound).toContainText(/come back within minutes/);
   await expect(page.getByRole('region', { name: 'What is left, and where' })).toContainText(
@@ -22,13 +22,13 @@ test('the bleed desk says how long by each way, holds it against a published rul
   );
   await expect(page.getByRole('region', { name: 'Build card' })).toContainText('3 × 39.0 Ω in series');
 
-  await page.getByRole('link', { name: 'Back to the rig' }).click();
+  await tab(page, 'Rig');
   await rig.block('Discharge tool');
   await page.getByLabel('Kind of discharge tool').selectOption('lamp-tool');
   await rig.saved();
-  await page.getByRole('link', { name: /^The bleed desk/ }).click();
+  await page.getByRole('link', { name: /^Bleed-down:/ }).click();
   await expect(page.getByRole('img', { name: /lamp for plus, lamp for minus/ })).toBeVisible();
-  await expect(page.getByRole('region', { name: 'Build card' })).toContainText('the lamp goes out while');
+  await expect(page.getByRole('region', { name: 'Build card' })).toContainText('the LED goes out while');
 });
 
 test('one capacitor on the bench has its sheet by itself: five lines for little, the whole for much, and keeps what was typed', async ({

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { newBank, openCopy } from './pages.ts';
+import { newBank, openCopy, tab } from './pages.ts';
 
 test('a coil is wound and looked at in section, then a slug is launched through it; what does not fit says so', async ({
   page,
@@ -17,14 +17,14 @@ test('a coil is wound and looked at in section, then a slug is launched through 
   await rig.type('Turns', '60');
   await expect(fields).not.toContainText('thicker than the window');
   await rig.saved();
-  await page.getByRole('link', { name: /^The coil desk/ }).click();
+  await page.getByRole('link', { name: /^Coil: in section/ }).click();
   await expect(page.getByRole('img', { name: /^The coil in section, to scale: 60 turns/ })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Winding card' })).toContainText('60 turns of copper');
   await expect(page.getByRole('region', { name: 'Inductance by other means' })).toContainText('turn by turn');
   const file = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Section as SVG' }).click();
   expect((await file).suggestedFilename()).toMatch(/coil\.svg$/);
-  await page.getByRole('link', { name: 'Back to the rig' }).click();
+  await tab(page, 'Rig');
 
   await rig.block('Load');
   await page.getByLabel('Kind of load').selectOption('coilgun-stage');
@@ -32,10 +32,10 @@ test('a coil is wound and looked at in section, then a slug is launched through 
   await expect(fields).toContainText('the slug is wider than the bore');
   await rig.type('Its diameter', '18 mm');
   await rig.saved();
-  await page.getByRole('link', { name: /^The launch/ }).click();
+  await page.getByRole('link', { name: /^Launch: / }).click();
   const flight = page.getByRole('region', { name: 'The flight' });
   await expect(flight).toContainText(/Muzzle speed \d/);
-  await expect(page.getByRole('region', { name: 'Where the energy went' })).toContainText('below 0.01 %');
+  await expect(page.getByRole('region', { name: 'Energy budget' })).toContainText('below 0.01 %');
   const drawn = page.getByRole('img', { name: /^Coil and slug in section/ });
   const before = await drawn.getAttribute('aria-label');
   await page.getByLabel('Instant of the flight').focus();
@@ -70,7 +70,7 @@ test('three coils are shot, better ones searched for, cancelled, searched again,
   await stages.getByRole('button', { name: 'Remove stage 4' }).click();
   await expect(stages.getByRole('button', { name: 'Stage 3', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await rig.saved();
-  await page.getByRole('link', { name: /^The launch/ }).click();
+  await page.getByRole('link', { name: /^Launch: / }).click();
   const coils = page.getByRole('region', { name: 'Coil by coil' });
   await expect(coils).toContainText(/Coil 3: .* early .* late/);
   await expect(page.getByRole('img', { name: /^3 coils and slug in section/ })).toBeVisible();
@@ -92,7 +92,7 @@ test('three coils are shot, better ones searched for, cancelled, searched again,
   await expect(page.getByRole('img', { name: /^Speed against efficiency of \d+ designs/ })).toBeVisible();
   await found.getByRole('button', { name: 'Take it into the rig' }).click();
   await expect(found).toContainText('The rig has changed since');
-  await page.getByRole('link', { name: 'Back to the rig' }).click();
+  await tab(page, 'Rig');
   await rig.block('Load');
   await expect(place).not.toHaveValue('160 mm');
   await page.getByRole('button', { name: /^Undo/ }).click();

@@ -15,20 +15,20 @@ test('two people on different blocks: both edits stand, by themselves, on both s
   await rig.saved();
   const other = await another(browser, page.url());
   await other.rig.block('Meter');
-  await other.rig.type('Highest voltage it may see', '750 V');
+  await other.rig.type('Maximum input voltage', '750 V');
   await other.rig.saved();
   await rig.type('Charged to', '44 V');
-  await expect(page.getByText('Changed by another hand and merged in: Meter.')).toBeVisible();
+  await expect(page.getByText('Edited elsewhere, merged: Meter.')).toBeVisible();
   await rig.saved();
   await rig.block('Meter');
-  await expect(page.getByLabel('Highest voltage it may see')).toHaveValue('750 V');
+  await expect(page.getByLabel('Maximum input voltage')).toHaveValue('750 V');
   await other.page.bringToFront();
   await expect(other.rig.strip).toContainText('at 44.0 V');
   await page.keyboard.press('Control+z');
   await rig.saved();
   await expect(other.rig.strip).toContainText('at 48.0 V');
   await rig.block('Meter');
-  await expect(page.getByLabel('Highest voltage it may see')).toHaveValue('750 V');
+  await expect(page.getByLabel('Maximum input voltage')).toHaveValue('750 V');
 });
 
 test('two people on one block: the later save is refused, the fields are shown side by side, and a person decides', async ({
@@ -44,11 +44,11 @@ test('two people on one block: the later save is refused, the fields are shown s
   await other.rig.type('Charged to', '41 V');
   await other.rig.saved();
   await rig.type('Charged to', '43 V');
-  await rig.type('Capacitance of one', '900 µF');
+  await rig.type('Capacitance, each', '900 µF');
   await page.unroute('**/api/rigs/*');
   const panel = page.getByRole('region', { name: 'Changed elsewhere' });
   await expect(panel).toContainText('Store, charged to');
-  await expect(panel.getByLabel('Store, capacitance of one, mine')).toBeChecked();
+  await expect(panel.getByLabel('Store, capacitance, each, mine')).toBeChecked();
   await expect(panel.getByRole('button', { name: 'Merge: 1 still to decide' })).toBeDisabled();
   await page.reload();
   await panel.getByLabel('Store, charged to, theirs').check();
@@ -56,7 +56,7 @@ test('two people on one block: the later save is refused, the fields are shown s
   await expect(rig.strip).toContainText('at 41.0 V');
   await rig.saved();
   await other.page.bringToFront();
-  await expect(other.page.getByLabel('Capacitance of one')).toHaveValue('900 µF');
+  await expect(other.page.getByLabel('Capacitance, each')).toHaveValue('900 µF');
 });
 
 test('two people on one block: mine becomes a rig of its own, theirs stays', async ({ page, browser }) => {

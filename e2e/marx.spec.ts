@@ -1,11 +1,11 @@
 import { expect, test } from '@playwright/test';
-import { newBank, openRig } from './pages.ts';
+import { newBank, openRig, tab } from './pages.ts';
 
 test('a beginner’s Marx that does not fire is played through to one that does', async ({ page }) => {
   const rig = await newBank(page);
   await page.getByLabel('Kind of store').selectOption({ label: 'Marx generator' });
   await rig.type('Stages charged to', '11 kV');
-  await rig.type('Self-break of the gaps', '29 kV');
+  await rig.type('Self-break, later gaps', '29 kV');
   await rig.block('Switch');
   await page.getByLabel('Kind of switch').selectOption({ label: 'Spark gap' });
   await rig.type('Spacing', '9 mm');
@@ -14,27 +14,27 @@ test('a beginner’s Marx that does not fire is played through to one that does'
   await rig.saved();
   await rig.block('Switch');
 
-  await page.getByRole('link', { name: 'It does not do what it should' }).click();
+  await page.getByRole('link', { name: /^Troubleshoot: / }).click();
   const causes = page.getByRole('region', { name: 'Causes' });
   await expect(causes).toContainText('The first gap is set too wide');
-  await expect(causes).toContainText(/Try next: Turn it in to \d\.\d+ mm/);
+  await expect(causes).toContainText(/Try next: Close the gap to \d\.\d+ mm/);
   await page.getByLabel(/What was seen at/).fill('nothing at all');
   await page.getByRole('button', { name: 'Keep this trial' }).click();
   await expect(page.getByRole('region', { name: 'Trials' })).toContainText('- 11 kV, 9 mm, 0 kPa: nothing at all');
 
-  await page.getByRole('link', { name: 'The gap desk' }).click();
-  await expect(page.getByRole('list', { name: 'Advice' })).toContainText('turn it in by');
+  await tab(page, 'Gap');
+  await expect(page.getByRole('list', { name: 'Advice' })).toContainText('close the gap by');
   await page.getByRole('textbox', { name: 'Spacing' }).fill('4.35 mm');
   await expect(page.getByRole('list', { name: 'Advice' })).toContainText('within the 70 to 85 %');
-  await page.getByRole('link', { name: 'Back to the rig' }).click();
+  await tab(page, 'Rig');
 
   await rig.block('Store');
-  await page.getByRole('link', { name: /^Erection/ }).click();
+  await tab(page, 'Erection');
   await expect(page.getByRole('region', { name: 'One shot' })).toContainText('does not erect: gap 2 sees at most');
-  await page.getByRole('link', { name: 'Back to the rig' }).click();
-  await rig.type('Self-break of the gaps', '14 kV');
+  await tab(page, 'Rig');
+  await rig.type('Self-break, later gaps', '14 kV');
   await rig.saved();
-  await page.getByRole('link', { name: /^Erection/ }).click();
+  await tab(page, 'Erection');
   await expect(page.getByRole('region', { name: 'One shot' })).toContainText(/it erects, the last gap \d+(\.\d+)? ns after/);
   await page.getByRole('button', { name: 'Fire 200 shots' }).click();
   await expect(page.getByRole('progressbar', { name: 'Shots done' })).toBeVisible();
@@ -47,8 +47,8 @@ test('observed breakdowns are fitted and taken into the gap; a line that cannot 
 }) => {
   await openRig(page, 'Kittiwake');
   await page.goto(`${page.url()}/gap`);
-  await expect(page.getByRole('heading', { name: 'The gap of Kittiwake' })).toBeVisible();
-  const lines = page.getByLabel('Breakdowns that were observed');
+  await expect(page.getByRole('heading', { name: 'Gap of Kittiwake' })).toBeVisible();
+  const lines = page.getByLabel('Observed breakdowns');
   await lines.fill('21 kV\n20 kV\n20.5 kV at last\nlast of all');
   await expect(page.getByRole('alert')).toContainText('line 4 has no voltage');
   await lines.fill('21 kV\n20 kV\n20.5 kV at last');
@@ -61,10 +61,10 @@ test('observed breakdowns are fitted and taken into the gap; a line that cannot 
   await expect(page.getByRole('region', { name: 'Shop card' })).toContainText(/turns (out|in)/);
 });
 
-test('a Marx is looked at stage by stage, fired sooner; a time that cannot be read says what it must be', async ({ page }) => {
+test('a Marx is looked at stage by stage, fired early; a time that cannot be read says what it must be', async ({ page }) => {
   await openRig(page, 'Kittiwake');
   const rig = page.url();
-  await page.getByRole('link', { name: /^Stage by stage/ }).click();
+  await page.getByRole('link', { name: /^Stages: charge/ }).click();
   const charge = page.getByRole('region', { name: 'While it is charged' });
   await expect(charge).toContainText('Each tower then comes to 120 kV');
   await page.getByLabel('Fired after').fill('150 ms');
@@ -79,7 +79,7 @@ test('a Marx is looked at stage by stage, fired sooner; a time that cannot be re
   await expect(shot.getByRole('row', { name: /^2 −/ })).toContainText('× 1.36');
 });
 
-test('a trigger that stays latched says why, and above what resistance it lets go; a second capacitor is a load', async ({
+test('a trigger that stays latched says why, and above what resistance it lets go; a peaking capacitor is a load', async ({
   page,
 }) => {
   const rig = await newBank(page);

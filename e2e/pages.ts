@@ -58,3 +58,13 @@ export async function openCopy(page: Page, name: string): Promise<RigPage> {
   await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
   return new RigPage(page);
 }
+
+/** Does something with a rig of the list, by the menu of its row. */
+export async function rigAction(page: Page, name: string, action: string): Promise<void> {
+  await page.getByRole('button', { name: `Actions of ${name}`, exact: true }).click();
+  await page.getByRole('menuitem', { name: action, exact: true }).click();
+}
+
+/** Goes to another page of the rig that is open, by its tab. */
+export const tab = (page: Page, name: string): Promise<void> =>
+  page.getByRole('navigation', { name: 'Pages of the rig' }).getByRole('link', { name, exact: true }).click();

@@ -83,7 +83,7 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
   await expect(rig.limit('element-voltage')).not.toHaveAttribute('data-state', 'over');
 
   // Built here, the same parts warn in another built rig.
-  await page.getByLabel('It is built').check();
+  await page.getByLabel('Built').check();
   await rig.saved();
   await page.getByRole('link', { name: 'Parts', exact: true }).click();
   await page.getByRole('link', { name: 'Composer' }).click();
@@ -133,15 +133,15 @@ test('what is doubtful on a part is asked; twelve of these come with a tag each'
   await page.getByRole('button', { name: 'New parts' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Name').fill('Yellow block');
-  await dialog.getByLabel('What stands on it').fill('100');
-  await expect(dialog).toContainText('It can mean more than one thing. Which?');
+  await dialog.getByLabel('Marking').fill('100');
+  await expect(dialog).toContainText('This marking is ambiguous. Which is it?');
   await dialog.getByRole('button', { name: '100 pF' }).click();
-  await dialog.getByLabel('What stands on it').fill('104K');
+  await dialog.getByLabel('Marking').fill('104K');
   await dialog.getByRole('button', { name: /^100 nF/ }).click();
-  await expect(dialog.getByLabel('Capacitance of one element')).toHaveValue(/100 nF/);
-  await dialog.getByLabel('Dc rating').fill('-3 V');
+  await expect(dialog.getByLabel('Capacitance, each element')).toHaveValue(/100 nF/);
+  await dialog.getByLabel('DC rating').fill('-3 V');
   await expect(dialog.getByRole('alert')).toContainText('must be above 0 V');
-  await dialog.getByLabel('Dc rating').fill('400 V');
+  await dialog.getByLabel('DC rating').fill('400 V');
   await dialog.getByLabel('How many').fill('12');
   await dialog.getByRole('button', { name: /Put/ }).click();
   await page.getByLabel('Filter', { exact: true }).fill('yellow block');
@@ -180,7 +180,7 @@ test('changes made while the server is away are shown, said to be kept, and writ
   await openShelf(page, 'R-004');
   await row(page, 'R-004').click();
   await context.route('**/api/**', (route) => route.abort());
-  const place = detail(page, 'R-004').getByLabel('Lies at');
+  const place = detail(page, 'R-004').getByLabel('Location');
   await place.fill('drawer 9');
   await place.press('Enter');
   await expect(page.getByRole('alert')).toContainText('1 change is kept on this device, not saved yet');

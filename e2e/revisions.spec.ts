@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { newBank, RigPage } from './pages.ts';
+import { RigPage, newBank, rigAction, tab } from './pages.ts';
 
 test('edits are undone and done again with the keys, also out of a field, and said in words', async ({ page }) => {
   const rig = await newBank(page);
@@ -33,14 +33,14 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   const rig = await newBank(page);
   await page.getByLabel('Name of the rig').fill('Revised');
   await page.getByLabel('Name of the rig').blur();
-  await rig.type('Dc rating of one', '63 V');
-  await page.getByLabel('Dc rating of one').press('Control+s');
+  await rig.type('DC rating, each', '63 V');
+  await page.getByLabel('DC rating, each').press('Control+s');
   await page.getByLabel('Name, if wanted').fill('as built');
-  await page.getByRole('button', { name: 'Close it' }).click();
-  await expect(page.getByText('Closed as revision 1, “as built”.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved as revision 1, “as built”.')).toBeVisible();
   await rig.type('Charged to', '55 V');
   await rig.saved();
-  await page.getByRole('link', { name: 'Revisions', exact: true }).click();
+  await tab(page, 'Revisions');
   const comparison = page.getByRole('region', { name: 'Comparison' });
   await expect(comparison).toContainText('Revision 1, as built beside now');
   await expect(comparison.getByRole('row', { name: /^Store, charged to/ })).toContainText('48 V (default)55 V');
@@ -53,7 +53,7 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await comparison.getByRole('button', { name: 'Restore revision 1' }).click();
   await expect(rig.strip).toContainText('at 48.0 V');
   await rig.saved();
-  await page.getByRole('link', { name: 'Revisions', exact: true }).click();
+  await tab(page, 'Revisions');
   await expect(page.locator('tr[data-revision="Revision 2"]')).toBeVisible();
   await page.getByLabel('Compare from Revision 2').check();
   await comparison.getByRole('button', { name: 'Branch it into a new rig' }).click();
@@ -61,7 +61,7 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await expect(page.getByLabel('Name of the rig')).toHaveValue('Revised (from revision 2)');
 
   await page.goto('/rigs');
-  await page.getByRole('link', { name: 'Revisions of Revised', exact: true }).click();
+  await rigAction(page, 'Revised', 'Revisions (2)');
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Export with revisions' }).click(),

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { newBank, openRig } from './pages.ts';
+import { newBank, openRig, tab } from './pages.ts';
 
 const title = (page: Page) => page.getByRole('heading', { level: 1 });
 
@@ -103,22 +103,24 @@ test('a live run on two screens, over a server that is away: what is done waits 
   test.setTimeout(90_000);
   const rig = await newBank(page);
   // As it comes its bleeder empties it while people count: it can be rehearsed and not run.
-  await page.getByRole('link', { name: 'Run sheet', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Not now because: From the supply off to the shot');
-  await page.getByRole('link', { name: /^Back to/ }).click();
+  await tab(page, 'Run sheet');
+  await expect(page.getByRole('region', { name: 'Verdict of this sheet' })).toContainText(
+    'Not now because: From the supply off to the shot',
+  );
+  await tab(page, 'Rig');
   await rig.block('Bleeder');
-  await rig.type('Resistance of one', '100 kΩ');
+  await rig.type('Resistance, each', '100 kΩ');
   await rig.saved();
-  await page.getByRole('link', { name: 'Run sheet', exact: true }).click();
+  await tab(page, 'Run sheet');
   // Nobody entered a rating of a new rig: somebody answers for what is missing, by name, before it runs.
-  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Not now because: Bank voltage');
+  await expect(page.getByRole('region', { name: 'Verdict of this sheet' })).toContainText('Not now because: Bank voltage');
   const held = page.getByRole('region', { name: 'Held back' });
   await held.getByLabel('Name').fill('Key holder');
   await held.getByRole('button', { name: 'Answer for all' }).click();
   await expect(held.getByRole('alert')).toContainText('A reason of at least ten letters');
   await held.getByLabel('Reason').fill('Forty-eight volts, parts marked for far more.');
   await held.getByRole('button', { name: 'Answer for all' }).click();
-  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Go at most 48.0 V');
+  await expect(page.getByRole('region', { name: 'Verdict of this sheet' })).toContainText('Go at most 48.0 V');
   await expect(page.getByRole('region', { name: 'Waived' })).toContainText('Key holder answers for it');
   await page.getByRole('button', { name: 'Run or rehearse' }).click();
   await page.getByRole('button', { name: 'Open the run' }).click();
@@ -155,7 +157,7 @@ test('a run sheet takes steps and notes of one’s own, moves by keys, keeps the
   page,
 }) => {
   const rig = await newBank(page);
-  await page.getByRole('link', { name: 'Run sheet', exact: true }).click();
+  await tab(page, 'Run sheet');
   await page.getByRole('button', { name: 'Edit', exact: true }).click();
   await page.getByLabel('A step of your own in Charge').fill('Red lamp on');
   await page.getByLabel('Hold until, in Charge').fill('Both see it');
@@ -181,11 +183,11 @@ test('a run sheet takes steps and notes of one’s own, moves by keys, keeps the
     .click();
   await expect(page.getByText('That step stays')).toBeVisible();
 
-  await page.getByRole('link', { name: /^Back to/ }).click();
+  await tab(page, 'Rig');
   await rig.block('Discharge tool');
-  await rig.type('Resistance of one', '2 kΩ ±10 %');
+  await rig.type('Resistance, each', '2 kΩ ±10 %');
   await rig.saved();
-  await page.getByRole('link', { name: 'Run sheet', exact: true }).click();
+  await tab(page, 'Run sheet');
   const changes = page.getByRole('region', { name: 'What changed' });
   await expect(changes).toContainText('Discharge tool across the bank');
   await changes.getByRole('button', { name: 'Looked over' }).click();

@@ -1,6 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 
+/** `./surge test --long`. */
+export const isLong = process.env['VAST_SURGE_LONG'] === '1';
+
 export const widths = [390, 768, 1280, 1920] as const;
 export type Theme = 'day' | 'night';
 

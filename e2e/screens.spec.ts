@@ -1,6 +1,18 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { findings, inEachOthersWay, putOn, widths } from './screen-checks.ts';
+import { expect, test as base, type Page } from '@playwright/test';
+import { findings, inEachOthersWay, isLong, putOn, widths } from './screen-checks.ts';
+
+/** One window for all the screens that a worker looks at: scripts that were read once are not read again. */
+const test = base.extend<object, { window: Page }>({
+  window: [
+    async ({ browser }, use, { project }) => {
+      const context = await browser.newContext({ baseURL: project.use.baseURL ?? '', viewport: { width: 1280, height: 800 } });
+      await use(await context.newPage());
+      await context.close();
+    },
+    { scope: 'worker' },
+  ],
+});
 
 /** A screen of the router, and for what rig of the demo. */
 interface Screen {
@@ -15,7 +27,7 @@ const alike = 'main > section:nth-of-type(n + 4):not(:last-of-type)';
 const of = (rig: string, ...desks: string[]): Screen[] => desks.map((desk) => ({ path: `rigs/:id${desk && `/${desk}`}`, rig }));
 
 const screens: readonly Screen[] = [
-  ...of('Anvil', '', 'run-sheet', 'revisions', 'bleed', 'scale', 'switches', 'coil'),
+  ...of('Anvil', '', 'run-sheet', 'rehearse', 'runs', 'shots', 'revisions', 'bleed', 'scale', 'switches', 'coil'),
   ...of('Kittiwake', 'gap', 'erection', 'stages', 'commission'),
   ...of('Shuttle', '', 'launch', 'better'),
   ...of('Cricket', 'tank'),
@@ -76,18 +88,16 @@ test('every route of the router, and every desk of a kind, is looked at here', (
   const router = readFileSync(new URL('../web/app/routes.tsx', import.meta.url), 'utf8');
   const pathsIn = (text = '') =>
     [...text.matchAll(/^ {2}(?:'(.+)'|(\w+)): page\(|path: '([^']+)'/gm)].map((found) => found.slice(1).join(''));
-  const [others, ofKinds] = router.split('const deskViews').map(pathsIn) as [string[], string[]];
-  const desks = ofKinds.map((path) => (/^(runs\/:id|\*)$/.test(path) ? path : `rigs/:id/${path}`));
+  const [others, ofKinds] = router.split('const rigViews').map(pathsIn) as [string[], string[]];
+  const desks = ofKinds.map((path) => (/^(runs\/:id|rigs\/:id|\*)$/.test(path) ? path : `rigs/:id/${path}`));
   expect([others.length, desks.length].every((count) => count > 9)).toBe(true);
   const known = new Set(screens.map(({ path }) => path));
   expect([...new Set([...others, ...desks])].filter((path) => !known.has(path))).toEqual([]);
 });
 
-const isLong = process.env['VAST_SURGE_LONG'] === '1';
-
 for (const screen of screens) {
   test(`${screen.path}${screen.rig === undefined ? '' : ` of ${screen.rig}`}: nothing overlaps on four widths, and everyone can use it by day and night`, async ({
-    page,
+    window: page,
   }) => {
     await page.goto(await addressOf(page, screen));
     await expect(page.locator('main')).toBeVisible();
@@ -96,7 +106,8 @@ for (const screen of screens) {
     if (screen.alike !== undefined && !isLong)
       await page.locator(screen.alike).evaluateAll((all) => all.forEach((one) => ((one as HTMLElement).hidden = true)));
     const found: string[] = [];
-    for (const width of widths) {
+    // Two widths each time, a hand's and a desk's; all four at length.
+    for (const width of widths.filter((one) => isLong || one === 390 || one === 1280)) {
       await page.setViewportSize({ width, height: 900 });
       await putOn(page, 'day');
       // Charts and what measures itself follow the new width.

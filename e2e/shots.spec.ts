@@ -5,14 +5,14 @@ const demo = (name: string) => readFileSync(new URL(`../demo/record/${name}`, im
 
 async function newShot(page: Page, volts: string): Promise<void> {
   await page.goto('/shots');
-  await page.getByRole('button', { name: 'A shot', exact: true }).click();
+  await page.getByRole('button', { name: 'Log a shot', exact: true }).click();
   const sheet = page.getByRole('dialog');
   await sheet.getByLabel('Rig').selectOption({ label: 'Thimble' });
   await sheet.getByLabel('Voltage at the shot').first().fill('0.3 mV ±');
   await expect(sheet.getByRole('alert')).toContainText('Voltage at the shot');
   await sheet.getByLabel('Voltage at the shot').first().fill(volts);
   await sheet.getByLabel('Peak current').fill('174 A');
-  await sheet.getByRole('button', { name: 'Keep it' }).click();
+  await sheet.getByRole('button', { name: 'Save shot' }).click();
   await expect(page.getByRole('heading', { name: /^Thimble,/ })).toBeVisible();
 }
 
@@ -92,7 +92,7 @@ test('the series of Thimble finds the shot that is off its trend; the list is se
   const saved = page.waitForEvent('download');
   await page.getByRole('button', { name: 'CSV' }).click();
   expect((await saved).suggestedFilename()).toBe('shots.csv');
-  await page.getByRole('button', { name: 'As a series' }).click();
+  await page.getByRole('button', { name: 'Compare as a series' }).click();
   const series = page.getByRole('region', { name: 'Series' });
   await series.getByLabel('what was measured').selectOption('current');
   await expect(series).toContainText('Off the trend: 234 A at 36.0 V');

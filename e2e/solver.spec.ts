@@ -15,7 +15,7 @@ test('a supply is chosen, the solver stands beside the closed form, and a slider
   await expect(rig.figure('charge-time')).toContainText('solver 2.0 s, within 0.1 %');
 
   await rig.block('Store');
-  await page.getByLabel('Capacitance of one').focus();
+  await page.getByLabel('Capacitance, each').focus();
   await page.evaluate(() => {
     const seen = { answers: new Set<string>() };
     Object.assign(window, { seen });
@@ -34,7 +34,7 @@ test('a supply is chosen, the solver stands beside the closed form, and a slider
     await page.keyboard.press('ArrowRight');
     await page.waitForTimeout(25);
   }
-  await expect(page.getByLabel('Capacitance of one')).not.toHaveValue('1000 µF ±20 %');
+  await expect(page.getByLabel('Capacitance, each')).not.toHaveValue('1000 µF ±20 %');
   const { answers } = await page.evaluate(() => {
     const { seen } = window as unknown as { seen: { answers: Set<string> } };
     return { answers: seen.answers.size };
@@ -73,7 +73,7 @@ test('a movement with its multiplier has a scale to print, in true millimetres',
   await page.getByLabel('Kind of meter').selectOption({ label: 'Movement with series multiplier' });
   await expect(page.getByRole('list', { name: 'Problems' })).toContainText('Not calibrated');
   await rig.saved();
-  await page.getByRole('link', { name: 'A scale to print for this meter' }).click();
+  await page.getByRole('link', { name: 'Meter scale to print' }).click();
   const drawing = page.locator('#meter-scale');
   await expect(drawing).toHaveAttribute('width', /^\d+\.\d\dmm$/);
   const width = Number((await drawing.getAttribute('width'))?.replace('mm', ''));

@@ -20,7 +20,7 @@ test('a Marx is started by keys from the front page: a wish out of reach has a n
   await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Store fields' })).toContainText('assumed');
   await expect(rig.strip).toBeVisible();
-  await expect(page.getByRole('link', { name: /^Erection/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Erection: / })).toBeVisible();
 });
 
 test('what cannot be read in a wish says what may stand there, and nothing typed is lost', async ({ page }) => {
@@ -38,6 +38,7 @@ test('what cannot be read in a wish says what may stand there, and nothing typed
 
 test('the finder knows every start, and one that is not there leads on', async ({ page }) => {
   await page.goto('/rigs');
+  await expect(page.getByRole('heading', { name: 'Rigs' })).toBeVisible();
   await page.keyboard.press('Control+k');
   await page.keyboard.type('neon transformer');
   await page.getByRole('option', { name: 'New: Tesla coil, AC' }).click();

@@ -9,11 +9,11 @@ test('a tank that does not run is brought to run: choke alone, then both, out of
   // Its many cycles are a tab beside its single discharge, and stand for what is typed.
   await page.keyboard.press('4');
   const cycles = page.getByRole('region', { name: 'Break after break' });
-  await cycles.getByRole('button', { name: 'Its front' }).click();
+  await cycles.getByRole('button', { name: 'First microseconds' }).click();
   await expect(cycles).toContainText('1.00 µs long');
   await new RigPage(page).block('Switch');
-  await page.getByRole('link', { name: 'The tank that runs: breaks, tuning, drawn to scale' }).click();
-  await expect(page.getByRole('heading', { name: 'The tank of Cricket, running' })).toBeVisible();
+  await page.getByRole('link', { name: 'Tesla coil: breaks, tuning, drawn to scale' }).click();
+  await expect(page.getByRole('heading', { name: 'Cricket: running' })).toBeVisible();
   const ways = page.getByRole('region', { name: 'Charged in other ways' });
   await expect(ways.getByRole('listitem').filter({ hasText: 'as it is set' })).toContainText('runs');
   await expect(ways.getByRole('listitem').filter({ hasText: 'with the choke alone' })).toContainText('holds an arc');
@@ -23,7 +23,7 @@ test('a tank that does not run is brought to run: choke alone, then both, out of
   // From all of it down to the front of one break, and back by hand.
   await page.getByRole('button', { name: 'All of it' }).click();
   await expect(page.getByText(/1\.20 s long|1\.2\d s long/)).toBeVisible();
-  await page.getByRole('button', { name: 'Its front' }).click();
+  await page.getByRole('button', { name: 'First microseconds' }).click();
   await expect(page.getByText('1.00 µs long')).toBeVisible();
   await page.getByRole('button', { name: 'Wider' }).click();
   await expect(page.getByText('4.00 µs long')).toBeVisible();
@@ -36,8 +36,8 @@ test('a tank that does not run is brought to run: choke alone, then both, out of
     .click();
   await expect(page.getByRole('dialog')).toContainText('Kirchhoff');
   await page.keyboard.press('Escape');
-  await page.getByRole('link', { name: 'Bleeding it, capacitor by capacitor' }).click();
-  const held = page.getByRole('region', { name: 'What the terminals do not show' });
+  await page.getByRole('link', { name: 'Bleed-down, capacitor by capacitor' }).click();
+  const held = page.getByRole('region', { name: 'Charge that the terminals do not show' });
   await expect(held).toContainText('Each of the two capacitors of the doubler');
   await expect(held).toContainText('Each of 4 groups in series');
 });
@@ -50,7 +50,7 @@ test('a tank whose gap never fires says so, by the gap and on its page, and lose
   await spacing.press('Enter');
   const fields = page.getByRole('region', { name: 'Switch fields' });
   await expect(fields.getByText(/The gap never fires at this supply: the tank comes to/)).toBeVisible();
-  await page.getByRole('link', { name: 'The tank that runs: breaks, tuning, drawn to scale' }).click();
+  await page.getByRole('link', { name: 'Tesla coil: breaks, tuning, drawn to scale' }).click();
   await expect(page.getByText(/The gap never fires at this supply: turned in to/)).toBeVisible();
   await page.goBack();
   await spacing.fill('0.24 mm ±2 %');

@@ -211,3 +211,21 @@ test('nothing reaches beyond the own server, and the console stays silent', asyn
   expect(strangers).toEqual([]);
   expect(said).toEqual([]);
 });
+
+test('a page whose script does not come says so and opens once it does; the others are here before they are asked for', async ({
+  page,
+  context,
+}) => {
+  const later = page.waitForResponse(/assets\/sums-view/, { timeout: 90_000 });
+  await context.route(/assets\/runs-view/, (route) => route.abort());
+  await page.goto('/rigs');
+  await page.getByRole('link', { name: 'Runs', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'This page is not here yet' })).toBeVisible();
+  await context.unroute(/assets\/runs-view/);
+  await page.getByRole('button', { name: 'Reload' }).click();
+  await expect(page.getByRole('heading', { name: 'Runs' })).toBeVisible();
+  await later;
+  await context.route('**/*', (route) => route.abort());
+  await page.getByRole('link', { name: 'Sums', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Sums' })).toBeVisible();
+});

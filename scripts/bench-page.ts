@@ -36,7 +36,7 @@ export async function benchPage(): Promise<string[]> {
     const page = await browser.newPage({ baseURL, viewport: { width: 1280, height: 800 } });
     const rig = await newBank(page);
     await rig.block('Store');
-    await page.getByLabel('Capacitance of one').focus();
+    await page.getByLabel('Capacitance, each').focus();
     await page.getByRole('slider').focus();
     // Once along, so that what is drawn later has been compiled; then for the count.
     for (let i = 0; i < places; i++) await page.keyboard.press('ArrowRight', { delay: 10 });

@@ -44,7 +44,7 @@ await take('parts', {}, async (page) => {
 });
 await take('composer', {}, async (page) => {
   await parts(page, '/composer');
-  await page.getByText('Uneven groups cost').waitFor();
+  await page.getByText('Mismatch costs').waitFor();
 });
 await take('home-made', {}, async (page) => {
   await parts(page, '');
@@ -99,7 +99,7 @@ await take('solver', {}, (page) =>
 await take('revisions', {}, (page) =>
   onCopy(page, async (id, write) => {
     await write('post', `/rigs/${id}/revisions`, { id: randomUUID(), version: 1, name: 'steel yoke' });
-    await type(page, 'In parallel', '6');
+    await type(page, 'Strings in parallel', '6');
     await type(page, 'Charged to', '1.9 kV ±1 %');
     await page.locator('[data-save="saved"]').waitFor();
     await page.getByRole('link', { name: 'Revisions', exact: true }).click();
@@ -176,7 +176,7 @@ await take('gap', {}, async (page) => {
 await take('erection', {}, async (page) => {
   await desk(page, 'erection');
   await page.getByRole('button', { name: /^Fire/ }).click();
-  await page.getByText('Your window is').waitFor({ timeout: 120_000 });
+  await page.getByText('Works from').waitFor({ timeout: 120_000 });
 });
 await take('commission', {}, (page) => desk(page, 'commission'));
 await browser.close();

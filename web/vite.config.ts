@@ -1,13 +1,15 @@
 import tailwind from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { compression } from 'vite-plugin-compression2';
 
 /** The server that `./surge dev` started; without it nothing answers under /api. */
 const api = process.env['VAST_SURGE_API'] ?? 'http://127.0.0.1:4600';
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [react(), tailwind()],
+  // Compressed here, once, and not by the server for everybody who asks.
+  plugins: [react(), tailwind(), compression({ algorithms: ['gzip', 'brotliCompress'], include: /\.(js|css|svg)$/ })],
   build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 2500 },
   // Modules, so that what the workers share is one file.
   worker: { format: 'es' },

@@ -106,6 +106,8 @@ export interface BlockDefinition<F extends Fields = Fields> {
   /** kebab-case; unique within its slot. */
   readonly kind: string;
   readonly title: string;
+  /** What a rig that has it is called: "Marx generator"; left out where it makes no rig another. */
+  readonly makes?: string;
   glyph(own: Own<NoInfer<F>>): Glyph;
   readonly fields: F;
   /** The kind of part it may stand on, and which of its fields take which value of such a part. */

@@ -5,6 +5,7 @@ export {
   rigSlots,
   slots,
   type Desk,
+  type PageGroup,
   type DeskRoute,
   type FieldId,
   type FieldPath,

@@ -31,9 +31,15 @@ export interface FigureIds {}
 export interface DeskRoutes {}
 export type DeskRoute = keyof DeskRoutes;
 
-/** A page of a rig that a kind brings with it: link, finder and route come from here. */
+/** What a page of a rig is for, in the order of the work. */
+export type PageGroup = 'design' | 'physics' | 'procedure' | 'record';
+
+/** A page of a rig that a kind brings with it: tab, link, finder and route come from here. */
 export interface Desk {
   readonly route: DeskRoute;
+  readonly group: PageGroup;
+  /** Where it stands among the pages of its group, the least first. */
+  readonly place: number;
   readonly title: string;
   /** What is to be had there, as a link beside the block says it. */
   readonly says: string;

@@ -7,7 +7,7 @@ import type { Slot } from './names.ts';
 import type { Quantities } from '../field/index.ts';
 
 /** Field along the body of a resistor that it bears without flashover. */
-export const surfaceField = quantity('Field its surface bears', 'V/m', above(0, 1e8), '300 V/mm', {
+export const surfaceField = quantity('Permissible surface field', 'V/m', above(0, 1e8), '300 V/mm', {
   symbol: 'Es',
   help: 'Common practice, no source: about 300 V/mm along a clean dry body in air; dirt and damp take most of it.',
 });
@@ -15,9 +15,9 @@ export const surfaceField = quantity('Field its surface bears', 'V/m', above(0, 
 /** Fields of a string of equal resistors: value, number, and the working voltage of one. */
 export const stringFields = (initial: string) =>
   fields({
-    R: quantity('Resistance of one', 'Ω', above(0, 1e12), initial, { tolerance: true }),
-    n: countOf('In series'),
-    V: rating('Working voltage of one', 'V', 1e6, {
+    R: quantity('Resistance, each', 'Ω', above(0, 1e12), initial, { tolerance: true }),
+    n: countOf('In series (per string)'),
+    V: rating('Working voltage, each', 'V', 1e6, {
       symbol: 'Vr',
       help: 'From the data sheet; a small resistor takes far less than its power would allow.',
     }),
@@ -50,7 +50,7 @@ const bleeds: readonly Slot[] = ['bleeder', 'dump', 'tool'];
 /** Voltage across one resistor of the string in `slot` against its working voltage. */
 export const stringVoltageLimit = (slot: Slot, id: string, title: string, across: Voltage, more: More): LimitSpec => ({
   id,
-  title: `${title}, voltage of one`,
+  title: `${title}: voltage, each`,
   slot,
   stress: (rig) => shareOfOne(rig, slot, across),
   rating: (rig) => rig.own(slot).optional('V'),
@@ -68,7 +68,7 @@ export const stringPowerLimit = (
   more: More,
 ): LimitSpec => ({
   id,
-  title: `${title}, ${kind} of one`,
+  title: `${title}, ${kind}, each`,
   slot,
   stress: (rig) =>
     work(

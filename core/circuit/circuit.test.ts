@@ -400,7 +400,7 @@ describe('laws', () => {
 describe('what cannot be solved is refused by name', () => {
   test.each<[string, Element[], RegExp]>([
     ['nothing', [], /the circuit is empty/],
-    ['a resistor of nought', [R('R1', 'a', '0', 0)], /R1: R is 0; it must be above 0/],
+    ['a resistor of zero', [R('R1', 'a', '0', 0)], /R1: R is 0; it must be above 0/],
     ['a capacitor that is no number', [C('C1', 'a', '0', NaN)], /C1: C is NaN/],
     ['a name twice', [R('R1', 'a', '0', 1), R('R1', 'b', '0', 1)], /R1: this name is given twice/],
     ['a node that nothing ties', [R('R1', 'a', '0', 1), R('R2', 'x', 'y', 1)], /R2: nothing ties node x, y to node 0/],

@@ -132,7 +132,7 @@ describe('switches', () => {
 });
 
 describe('gaps and thyristors', () => {
-  test('a gap whose strength comes back from nought rings through the zeros of its current, as if it did not let go', () => {
+  test('a gap whose strength comes back from zero rings through the zeros of its current, as if it did not let go', () => {
     const ring = (recovery: object) =>
       run(
         [

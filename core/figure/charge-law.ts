@@ -44,7 +44,7 @@ const ladderLaw: ChargeLaw = {
   // A bleeder stands where the supply does, and takes its share before the ladder.
   time: (rig, V, title) => {
     const ladder = rig.offers('store').ladder as NonNullable<Offers['ladder']>;
-    const x = work(chargeFormulas.shareOfVoltage, { V, Vs: rig.figure('charge-towards') }, 'share of what it comes to');
+    const x = work(chargeFormulas.shareOfVoltage, { V, Vs: rig.figure('charge-towards') }, 'share of the final voltage');
     return work(marxFormulas.ladderChargeTime, { ...ladder, x, Rs: effectiveChargingResistance(rig) }, title);
   },
   peak: (rig) => {

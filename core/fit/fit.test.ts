@@ -141,7 +141,7 @@ describe('over 200 seeds the truth lies within the stated confidence', () => {
       lines.map((l) => holds(l.slope, 3)),
     );
     expectCoverage(
-      'at nought',
+      'at zero',
       lines.map((l) => holds(l.at0, 12)),
     );
     // One that is far off is told and left out; of clean points almost none is.

@@ -219,7 +219,7 @@ export function fitCharge(measured: Measured, known: { readonly C: number; reado
   const reachValue = fitted.values[0] ?? 0;
   if (reachValue > known.Vs * 1.1)
     throw new NoFit(
-      `it comes to ${reachValue.toPrecision(3)} V, above the ${known.Vs.toPrecision(3)} V of the supply: a longer stretch, or another supply voltage`,
+      `reaches ${reachValue.toPrecision(3)} V, above the ${known.Vs.toPrecision(3)} V of the supply: a longer stretch, or another supply voltage`,
     );
   const R = (v: readonly number[]) => (Math.abs(v[1] ?? 0) * known.Vs) / (known.C * (v[0] ?? 1));
   const conductance = estimate(fitted, (v) => (known.Vs - (v[0] ?? 0)) / (R(v) * (v[0] ?? 1)));

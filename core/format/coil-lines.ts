@@ -92,7 +92,7 @@ function readLine(text: string, line: number): CoilLine {
   }
   const { at, fired } = found;
   if (at === undefined) throw new Refused(`line ${line} does not say where its coil is, as 80 mm behind the first`);
-  if (at === 0 && fired) throw new Refused(`line ${line}: the first coil is fired by hand, at nought`);
+  if (at === 0 && fired) throw new Refused(`line ${line}: the first coil is fired by hand, at zero`);
   if (at !== 0 && !fired)
     throw new Refused(`line ${line} does not say how its coil is fired: sensor 60 mm, after 1.2 ms, time 4 ms or best`);
   return { line, at, fired: fired ?? null, turns: found.turns ?? null, V: found.V ?? null, C: found.C ?? null };

@@ -138,7 +138,7 @@ describe('a table of parts', () => {
     ['a kind that is none', ['tag', 'kind'], ['A', 'flux'], /row 2 kind: is "flux"; it must be one of capacitor/],
     ['a state that is none', ['tag', 'condition'], ['A', 'fine'], /row 2 condition: must be one of unknown/],
     ['half a piece', ['tag', 'quantity'], ['A', '1.5'], /row 2 quantity: must be a whole number/],
-    ['a reading of nought', ['tag', 'measured capacitance'], ['A', '0 F'], /row 2 measured capacitance: must be from/],
+    ['a reading of zero', ['tag', 'measured capacitance'], ['A', '0 F'], /row 2 measured capacitance: must be from/],
     [
       'a field of another kind',
       ['tag', 'kind', 'IGT'],

@@ -139,7 +139,7 @@ export function wordFormulaIssue(issue: FormulaIssue): string {
     case 'not_unique':
       return `${issue.symbol}: ${issue.reason}`;
     case 'broken':
-      return `${issue.symbol}: the formula itself failed (${issue.detail}). That is a fault of this program, not of what was typed; the number is missing, not nought`;
+      return `${issue.symbol}: the formula itself failed (${issue.detail}). That is a fault of this program, not of what was typed; the number is missing, not zero`;
     default:
       return issue satisfies never;
   }

@@ -40,7 +40,7 @@ describe('facts of the trade (common practice, no source)', () => {
   test('five 330 k in a sleeve make about 1.7 M', () =>
     expect(calc('series-resistance', { R: 330e3, n: 5 })).toBeCloseTo(1.65e6));
 
-  test('30 µF on 440 V through 200 ohm 10 W reads nought a moment later, and overloads the resistor for that moment', () => {
+  test('30 µF on 440 V through 200 ohm 10 W reads zero a moment later, and overloads the resistor for that moment', () => {
     expect(calc('rc-bleed-time', { R: 200, C: 30e-6, V0: 440, V: 1 })).toBeLessThan(0.1);
     expect(calc('bleed-peak-power', { R: 200, V: 440 }) / 10).toBeGreaterThan(90);
     expect(calc('stored-energy', { C: 30e-6, V: 440 })).toBeLessThan(3);

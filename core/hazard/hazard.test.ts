@@ -11,7 +11,7 @@ const published: Readonly<Record<string, string>> = {
   'severe injury or death likely above': 'doe-severe',
   'charge limit up to 15 kV': 'iec-charge',
   'energy limit above 15 kV': 'iec-energy',
-  'dc, normal condition': 'iec-voltage',
+  'DC, normal condition': 'iec-voltage',
 };
 const siPrefix: Readonly<Record<string, number>> = { J: 1, mJ: 1e-3, uC: 1e-6, V: 1 };
 

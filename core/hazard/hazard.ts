@@ -91,7 +91,7 @@ export const hazardRules: readonly HazardRule[] = [
   },
   {
     id: 'iec-voltage',
-    text: 'accessible voltage, dc',
+    text: 'accessible voltage, DC',
     source: 'IEC 61010-1, 6.3 (older editions 70 V)',
     of: 'voltage',
     unit: 'V',

@@ -71,7 +71,7 @@ describe('the commands', () => {
 describe('what they show', () => {
   const number = (text: string | null) => Number(text);
 
-  test('a meter reads to its half per cent, tells above its range, and shows nought for good after an overload', () => {
+  test('a meter reads to its half per cent, tells above its range, and shows zero for good after an overload', () => {
     for (const volts of [0.02, 3.8, -48, 560]) {
       const wire = wired(benchMeter, volts);
       for (let i = 0; i < 50; i++) expect(Math.abs(number(wire.ask('MEAS:VOLT:DC?')) / volts - 1)).toBeLessThan(0.025);

@@ -67,7 +67,7 @@ describe('markings of capacitors', () => {
     expect(read(decodeCapacitor(text)).map(([v]) => v)).toEqual(values),
   );
 
-  test('an alternating voltage is named, and not taken for a direct one', () => {
+  test('an AC voltage is named, and not taken for a direct one', () => {
     const decoded = decodeCapacitor('30uF 440VAC');
     expect(decoded).toMatchObject({
       ok: true,
@@ -198,6 +198,6 @@ describe('a can with three capacitors in delta', () => {
       }),
     ));
 
-  test('a capacitance of nought is refused by name', () =>
+  test('a capacitance of zero is refused by name', () =>
     expect(() => deltaUses({ c12: 0, c23: 1, c31: 1, rating: 1 })).toThrow(/c12 must be above 0/));
 });

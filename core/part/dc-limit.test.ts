@@ -7,7 +7,7 @@ const limit = (part: Part): number => dcLimits(part).chosen?.limit?.value ?? NaN
 const acRated = (more: Record<string, string> = {}) =>
   labelledPart('capacitor', { C: '20 µF', Vac: '400 V', Vtest: '860 V', ...more });
 
-describe('the dc limit of a capacitor', () => {
+describe('the DC limit of a capacitor', () => {
   test('by the schools of practice, of 400 V AC tested at 860 V: 400, 566, 800 and 1216 V; √2 unless another is asked for', () => {
     const { limits, chosen } = dcLimits(acRated());
     expect(Object.fromEntries(limits.map((l) => [l.id, l.limit && Math.round(l.limit.value)]))).toEqual({
@@ -22,7 +22,7 @@ describe('the dc limit of a capacitor', () => {
     expect(limit(acRated({ school: 'ac-twice' }))).toBe(800);
     // A dc rating that its maker gives comes before any school.
     expect(limit(acRated({ Vdc: '500 V' }))).toBe(500);
-    expect(limits.find((l) => l.id === 'dc')?.missing).toMatch(/no dc rating/);
+    expect(limits.find((l) => l.id === 'dc')?.missing).toMatch(/no DC rating/);
   });
 
   test('a school with nothing to start from is no rating, and says what is missing', () => {
@@ -31,7 +31,7 @@ describe('the dc limit of a capacitor', () => {
     expect(limits.find((l) => l.id === 'test-peak')?.missing).toMatch(/no AC test voltage/);
   });
 
-  test('under 60 % reversal a dc rating of 1000 V without one for reversal holds 625 V: the swing stays 1000 V', () => {
+  test('under 60 % reversal a DC rating of 1000 V without one for reversal holds 625 V: the swing stays 1000 V', () => {
     const can = (more: Record<string, string>) => labelledPart('capacitor', { C: '1 µF', Vdc: '1 kV', ...more });
     expect(limit(can({ seen: '60 %' }))).toBeCloseTo(625, 9);
     expect(limit(can({ seen: '60 %', reversal: '20 %' }))).toBeCloseTo(750, 9);

@@ -2,7 +2,7 @@ import { capacitorFormulas, FormulaError, ruled, work, type Worked } from '../fo
 import { choiceOf, labelOf, type Part } from './part.ts';
 import { dcRatingBySchool, defaultSchool, ratingSchools, type RatingSchool } from './rating.ts';
 
-/** One way to say what direct voltage a capacitor takes. */
+/** One way to say what DC voltage a capacitor takes. */
 export interface DcLimit {
   readonly id: 'dc' | RatingSchool['id'];
   readonly title: string;
@@ -64,11 +64,11 @@ function underReversal(part: Part, school: DcLimit['id'], base: Worked, notes: s
           Vr,
           kr:
             known === null
-              ? ruled('reversal it is rated for', assumed, '1', 'the label does not say: none is taken for a dc rating')
-              : label('reversal it is rated for', rated, '1'),
+              ? ruled('rated reversal', assumed, '1', 'the label does not say: none is taken for a DC rating')
+              : label('rated reversal', rated, '1'),
           k: ruled('reversal it will see', seen, '1', 'typed with the part'),
         },
-        'dc limit under reversal',
+        'DC limit under reversal',
       ),
     notes,
   );
@@ -88,7 +88,7 @@ function overShots(part: Part, base: Worked, notes: string[]): Worked {
           N: ruled('shots it is to last', wanted, '1', 'typed with the part'),
           n: ruled('exponent of the voltage-life law', labelOf(part, 'exponent') ?? 7, '1', 'typed with the part, or 7'),
         },
-        'dc limit over its shots',
+        'DC limit over its shots',
       ),
     notes,
   );
@@ -108,10 +108,10 @@ function notesOf(part: Part, polarity: DcLimits['polarity']): string[] {
 }
 
 const titleOf = (id: DcLimit['id']): string =>
-  id === 'dc' ? 'its dc rating' : (ratingSchools.find((s) => s.id === id)?.title ?? id);
+  id === 'dc' ? 'its DC rating' : (ratingSchools.find((s) => s.id === id)?.title ?? id);
 
 /**
- * What direct voltage a capacitor's element takes, by every school, with reversal and shots counted in; and which of
+ * What DC voltage a capacitor's element takes, by every school, with reversal and shots counted in; and which of
  * them is used. Without a choice that is the dc rating where the label gives one, else the AC rating times √2.
  */
 export function dcLimits(part: Part): DcLimits {
@@ -129,9 +129,9 @@ export function dcLimits(part: Part): DcLimits {
   };
   const dc = limitOf(
     'dc',
-    'What its maker stands for, on direct voltage. Where the label gives it, it is the default.',
-    Vdc === null ? null : label('dc rating', Vdc, 'V'),
-    'the label gives no dc rating',
+    'What its maker stands for, on DC voltage. Where the label gives it, it is the default.',
+    Vdc === null ? null : label('DC rating', Vdc, 'V'),
+    'the label gives no DC rating',
   );
   const schools = ratingSchools.map((school) => {
     const of = school.of === 'rating' ? 'AC rating' : 'AC test voltage';

@@ -27,7 +27,7 @@ describe('a part', () => {
     ['half a part', { quantity: 0.5 }, /must be a whole number/],
     ['a label in another unit', { fields: { C: '5 V' } }, /unit of a voltage/],
     ['a field it has not got', { fields: { colour: 'red' } }, /colour/],
-    ['a reading of nought', { readings: [{ measure: 'capacitance', value: 0, at }] }, /must be from/],
+    ['a reading of zero', { readings: [{ measure: 'capacitance', value: 0, at }] }, /must be from/],
     ['a negative reading', { readings: [{ measure: 'esr', value: -1, at }] }, /must be from 1 µΩ to 1 MΩ/],
     [
       'a reading of what is not measured on it',

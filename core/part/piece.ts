@@ -19,7 +19,7 @@ export function piecesOf({ id, part }: Kept): PiecesOf {
   if (part.quantity < 1) return { ok: false, reason: 'there is none of it' };
   const { C, Vdc } = valuesOf(part);
   if (!C) return { ok: false, reason: 'its capacitance is not known, or its elements cannot be used as it says' };
-  if (!Vdc) return { ok: false, reason: 'its dc limit is not known' };
+  if (!Vdc) return { ok: false, reason: 'its DC limit is not known' };
   const uncertainty = C.tolerance
     ? Math.max(C.tolerance.minus, C.tolerance.plus)
     : C.from === 'measured'

@@ -1,6 +1,6 @@
 import { capacitorFormulas, ruled, work, type Worked } from '../formula/index.ts';
 
-/** A school of practice for the direct voltage that an AC-rated capacitor takes. */
+/** A school of practice for the DC voltage that an AC-rated capacitor takes. */
 export interface RatingSchool {
   readonly id: 'ac' | 'ac-peak' | 'test-peak' | 'ac-twice';
   readonly title: string;
@@ -49,7 +49,7 @@ export const defaultSchool = 'ac-peak';
 const acRating = (volts: number, what: string) => ruled(what, volts, 'V', 'the label of the part');
 
 /**
- * The direct voltage that a school gives an AC-rated capacitor.
+ * The DC voltage that a school gives an AC-rated capacitor.
  *
  * @param label AC rating and AC test voltage on the label, V rms; null where it does not say
  * @returns the worked voltage, or null where the school rests on a number that the label has not got
@@ -65,6 +65,6 @@ export function dcRatingBySchool(
   return work(
     capacitorFormulas.dcRatingFromAc,
     { Vac: acRating(volts, school.of === 'rating' ? 'AC rating' : 'AC test voltage'), k },
-    `direct voltage by ${school.title}`,
+    `DC voltage by ${school.title}`,
   );
 }

@@ -85,7 +85,7 @@ function connectedValues(
     count,
   };
   const rated: PartValue | undefined = limit
-    ? { title: 'Dc limit', unit: 'V', value: limit.value * connection.voltageFactor, tolerance: null, from: 'label', count: 0 }
+    ? { title: 'DC limit', unit: 'V', value: limit.value * connection.voltageFactor, tolerance: null, from: 'label', count: 0 }
     : undefined;
   const [esr, insulation] = [scaled(ESR, connection.resistanceFactor), scaled(Ri, connection.resistanceFactor)];
   return {

@@ -21,7 +21,7 @@ export const rehearsalActs = {
   'strap-off': { title: 'Strap off', group: 'Store' },
   'strap-on': { title: 'Strap on', group: 'Store' },
   'look-strap': { title: 'Look at the strap', group: 'Store' },
-  'call-back': { title: 'Call everybody back', group: 'People' },
+  'call-back': { title: 'Clear the area', group: 'People' },
   approach: { title: 'Go in and touch', group: 'People' },
 } as const satisfies Record<string, { title: string; group: (typeof actGroups)[number] }>;
 export type RehearsalAct = keyof typeof rehearsalActs;

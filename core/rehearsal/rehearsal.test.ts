@@ -209,7 +209,7 @@ describe('faults', () => {
     expect(faultsOf(marx)).toEqual(faultIds.filter((id) => id !== 'dump-stuck'));
   });
 
-  test('a meter with a lead off shows nought on a charged store: whoever believes it and goes in pays for it', () => {
+  test('a meter with a lead off shows zero on a charged store: whoever believes it and goes in pays for it', () => {
     const run = new Trainee(bank, ['meter-lead-off']).until((id) => id === 'charge');
     run.act('supply-on');
     run.now += 60e3;

@@ -31,7 +31,7 @@ const mostByHand = 1;
 const howToNotice: { readonly [K in FaultId]: string } = {
   'bleeder-open': 'the meter did not fall as the curve says',
   'dump-stuck': 'the meter did not fall when the dump was closed',
-  'meter-lead-off': 'the meter shows nought on a known source, and during the charge',
+  'meter-lead-off': 'the meter shows zero on a known source, and during the charge',
   'meter-battery': 'the meter shows too little on a known source, and during the charge',
   'wrong-range': 'the meter shows nothing but whole steps of its range',
   'charger-not-isolated': 'the blade was still in, and the voltage came back after the tool',

@@ -242,11 +242,11 @@ function pass(plan: RunPlan, rehearsal: Rehearsal, before: World, to: number): W
   for (let i = 1; i <= n; i++) {
     world = { ...drift(plan, rehearsal, world, s), at: start + ((to - start) * i) / n };
     if (world.volts > 1.2 * (plan.numbers.meter.most ?? Infinity) && !world.isMeterDestroyed)
-      world = tell({ ...world, isMeterDestroyed: true }, 'The meter has taken more than it may see: it shows nought.', true);
+      world = tell({ ...world, isMeterDestroyed: true }, 'The meter has taken more than it may see: it shows zero.', true);
     if (has(rehearsal, 'pre-fire') && !world.hasFired && world.volts > preFire * plan.numbers.charged)
       world = tell(
         fired({ ...world, hasFired: true }, plan, rehearsal),
-        `A bang: the gap has fired by itself at ${(preFire * plan.numbers.charged).toPrecision(3)} V.`,
+        `A bang: the gap has pre-fired at ${(preFire * plan.numbers.charged).toPrecision(3)} V.`,
         true,
       );
     const { shot } = plan.numbers;
@@ -259,7 +259,7 @@ function pass(plan: RunPlan, rehearsal: Rehearsal, before: World, to: number): W
     )
       world = tell(
         { ...fired(world, plan, rehearsal), shotVolts: Math.min(world.volts, plan.numbers.charged) },
-        'A bang: the gap has fired by itself.',
+        'A bang: the gap has pre-fired.',
       );
     if (world.comesAt !== null && !world.isAtDoor && world.at >= world.comesAt)
       world = tell({ ...world, isAtDoor: true }, 'Somebody opens the door of the guard.', true);
@@ -309,7 +309,7 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
     return w.isStrapOn
       ? tell(
           { ...w, isSupplyOn: true, isIsolatorOpen: false },
-          'Supply on, into the strap: its fuse goes. The store stays at nought.',
+          'Supply on, into the strap: its fuse goes. The store stays at zero.',
           true,
         )
       : tell({ ...w, isSupplyOn: true, wasSupplyOn: true, isIsolatorOpen: false }, 'Supply on.');

@@ -26,3 +26,4 @@ export {
   type Spot,
 } from './channel.ts';
 export { mostChannels, newRig, rigSchema, type Channel, type Rig } from './schema.ts';
+export { allPages, pageGroups, pagesOf, type RigPage } from './pages.ts';

@@ -154,7 +154,7 @@ describe('a merge', () => {
       {
         path: 'store.C',
         place: 'store',
-        title: 'Store, capacitance of one',
+        title: 'Store, capacitance, each',
         base: '1000 µF ±20 % (default)',
         mine: '900 µF',
         theirs: '1000 µF ±20 % (default)',

@@ -16,7 +16,7 @@ export type Outcome = (typeof outcomes)[number];
 export const outcomeWords: { readonly [K in Outcome]: string } = {
   fired: 'Fired',
   misfire: 'Misfire: nothing happened',
-  'pre-fire': 'Pre-fire: it fired by itself',
+  'pre-fire': 'Pre-fire',
   partial: 'Partial: less than it should',
 };
 

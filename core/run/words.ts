@@ -35,7 +35,7 @@ export function refusalWords(refusal: Refusal): string {
     case 'still_charged':
       return `Still charged: ${printQuantity(refusal.value, 'V')} are not below ${printQuantity(refusal.below, 'V')}. The tool goes on again.`;
     case 'far':
-      return `${printQuantity(refusal.value, 'V')} is far from ${refusal.expected}. Read again; if it is so, keep it.`;
+      return `${printQuantity(refusal.value, 'V')} is far from ${refusal.expected}. Read again; if it is correct, record it.`;
     default:
       return refusal satisfies never;
   }

@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { acts, phases } from '../block/index.ts';
 import { evaluateRig, type Evaluation } from '../evaluation/index.ts';
 import { noSheetEdits, type Rig, type SheetEdits } from '../rig/index.ts';
+import { cases } from '../test/long.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { moved, runSheetOf, saysOf, sheetChanges, type Step } from './index.ts';
 
@@ -63,7 +64,7 @@ describe('what a person makes of a run sheet', () => {
           after.map((s) => phases.indexOf(s.phase)).sort((a, b) => a - b),
         );
       }),
-      { numRuns: 150 },
+      { numRuns: cases(40, 150) },
     );
   });
 

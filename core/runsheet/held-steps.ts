@@ -12,7 +12,7 @@ export const heldIn = (evaluation: Evaluation, reading: RigReading): HeldCharge[
 
 /** Capacitance of one of them, F, by what it holds. */
 const capacitanceOf = (E1: Worked, V: Worked): Worked =>
-  work(storeFormulas.capacitanceOfEnergy, { E: E1, V }, 'capacitance of one');
+  work(storeFormulas.capacitanceOfEnergy, { E: E1, V }, 'capacitance, each');
 
 /** How long the tool stays on one of them. */
 export function heldHold(reading: RigReading, { V, E1 }: HeldCharge): Worked {

@@ -1,4 +1,4 @@
-export { cautions, runSheetOf, type RunSheet } from './runsheet.ts';
+export { cautions, runSheetOf, stepsIn, type RunSheet } from './runsheet.ts';
 export { phaseTitles, whoWords, type Step } from './step.ts';
 export { heldHold, heldIn } from './held-steps.ts';
 export type { Unrated } from './judged.ts';
@@ -15,5 +15,6 @@ export type { ShotTime } from './shot.ts';
 export { verdictTitles, verdictWords, type Verdict } from './verdict.ts';
 export { runSheetMarkdown } from './markdown.ts';
 export { sheetChanges, moved, saysOf, type SheetChange } from './edits.ts';
+export { headlineOf, kindWords, type Headline, type HeadlineFigure } from './headline.ts';
 export { rungErects, rungPrint, rungSays, type Rung, type RungNumber } from './commissioning.ts';
 export type { Connections } from './instruments.ts';

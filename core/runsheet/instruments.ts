@@ -44,7 +44,7 @@ function offByHand(phase: Phase, stands: number, evaluation: Evaluation): string
   if (stands > mostByHand) return `${printQuantity(stands, 'V')} can stand here, and nothing held in a hand is on more than 1 kV`;
   if (phase === 'fire') return 'no hand instrument is on the bank at a shot';
   return phase === 'charge' && comesByItself(evaluation)
-    ? 'the shot comes by itself, and no hand instrument is on the bank then'
+    ? 'the gap self-breaks, and no hand instrument is on the bank then'
     : null;
 }
 

@@ -53,7 +53,7 @@ describe('a rating that protects people, or what bursts', () => {
 
   test('of a rig with all of them blanked are all named: capacitor, switch, bleeder, tool', () => {
     const withheld = sheetOf(rigWith({})).withheld.join(' ');
-    for (const what of ['Bank voltage', 'Switch peak current', 'Bleeder, voltage', 'Bleeder, power', 'Discharge tool, energy'])
+    for (const what of ['Bank voltage', 'Switch peak current', 'Bleeder: voltage', 'Bleeder, power', 'Discharge tool: energy'])
       expect(withheld).toContain(what);
   });
 });

@@ -104,7 +104,7 @@ function metering(highest: number, most: number, goal: string): { before: OneLin
   }
   return {
     before: {
-      text: `Meter on the ${range} V range, dc: proved on a battery, then across the terminals, then proved again. It shows what is there now.`,
+      text: `Meter on the ${range} V range, DC: proved on a battery, then across the terminals, then proved again. It shows what is there now.`,
       hold: 'The meter has shown what the battery has.',
     },
     after: `Meter across it on the ${range} V range, ${down}.`,
@@ -208,7 +208,7 @@ export function oneCapacitorText(of: OneCapacitor): string {
   return [
     `# Discharge one capacitor: ${printQuantity(of.C.value, 'F')} at ${printQuantity(of.V0.value, 'V')}`,
     '',
-    `**${printQuantity(energy.value, 'J')}, at worst ${printQuantity(boundsOf(energy).high, 'J')}: ${hazard.headline}.** Goal: below ${printQuantity(goal.value, 'V', { trim: true })}.`,
+    `**${printQuantity(energy.value, 'J')}, worst case ${printQuantity(boundsOf(energy).high, 'J')}: ${hazard.headline}.** Goal: below ${printQuantity(goal.value, 'V', { trim: true })}.`,
     '',
     stick
       ? `Resistor: ${stick.n} × ${printQuantity(stick.R, 'Ω', { digits: 2 })} in series, each for ${printQuantity(stick.V, 'V', { digits: 2 })} and pulses of ${printQuantity(stick.E, 'J', { digits: 2 })}.`

@@ -53,11 +53,17 @@ export interface RunSheet {
   readonly cautions: readonly string[];
 }
 
+/** Every step of a sheet, those of its branches last. */
+export const stepsIn = ({ main, branches }: Pick<RunSheet, 'main' | 'branches'>): Step[] => [
+  ...main,
+  ...branches.flatMap(({ steps }) => steps),
+];
+
 /** The usual cautions; they stand on every sheet and every print. */
 export const cautions: readonly string[] = [
   'These numbers are calculated from what was entered. They protect nobody: verify with a meter rated for the voltage.',
   'Never work alone, never reach into the guard with both hands, never trust an indicator lamp instead of a meter.',
-  'Always take the bleeder for open and the store for charged until the meter and the strap say otherwise.',
+  'Always treat the bleeder as open and the store as charged until the meter and the strap say otherwise.',
   'Local codes and licensed practice come first.',
 ];
 
@@ -72,7 +78,7 @@ function summaryOf(evaluation: Evaluation): string[] {
   const lines: string[] = [];
   if (energy)
     lines.push(
-      `${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')} (at worst ${printQuantity(energy.band.high, 'J')})${evaluation.hazard && !leadsHazard(evaluation) ? `: ${evaluation.hazard.headline}` : ''}.`,
+      `${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')} (worst case ${printQuantity(energy.band.high, 'J')})${evaluation.hazard && !leadsHazard(evaluation) ? `: ${evaluation.hazard.headline}` : ''}.`,
     );
   const erected = reading.offers('store').ladder ? figureIn(evaluation, 'discharge-voltage') : null;
   if (erected)
@@ -93,7 +99,7 @@ function summaryOf(evaluation: Evaluation): string[] {
   const bleeder = time('bleed-time', 'value');
   lines.push(
     bleeder
-      ? `Bleeder: calculated below ${goal.text} after ${bleeder}, at worst ${time('bleed-time', 'high')}.`
+      ? `Bleeder: calculated below ${goal.text} after ${bleeder}, worst case ${time('bleed-time', 'high')}.`
       : 'No permanent bleeder.',
   );
   const open = figureIn(evaluation, 'bleed-time-open');

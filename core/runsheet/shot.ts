@@ -119,7 +119,7 @@ function byItself(evaluation: Evaluation, reading: RigReading): ShotTime {
   const stands = reading.offers('switch').freeRunning ? undefined : figureIn(evaluation, 'self-break');
   const against =
     stands && stands.band.low > set.high
-      ? `The gap stands ${printQuantity(stands.worked.value, 'V')} and ${printQuantity(V.value, 'V')} are set: it does not fire by itself. Close it, or set more.`
+      ? `The gap stands ${printQuantity(stands.worked.value, 'V')} and ${printQuantity(V.value, 'V')} are set: it does not self-break. Close it, or set more.`
       : low >= 0.6 * high
         ? null
         : `The gap fires anywhere from ${printQuantity(low, 'V')} to ${printQuantity(high, 'V')}: a shot of which nobody can say more is not fired.`;

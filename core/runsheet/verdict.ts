@@ -4,6 +4,8 @@ import { printPercent, printQuantity } from '../quantity/index.ts';
 /** What heads a sheet. By calculation: it says nothing of what was built. */
 export interface Verdict {
   readonly word: 'go at most' | 'not now' | 'do not fire';
+  /** The voltage up to which one may go, printed; null where one may not. */
+  readonly upTo: string | null;
   readonly because: string;
   /** The one act that would turn it; null where it stands at go. */
   readonly turn: string | null;
@@ -28,17 +30,20 @@ export function verdictOf(
   if (stop !== undefined)
     return {
       word: 'do not fire',
+      upTo: null,
       because: stop,
       turn: relief
         ? `${relief.direction === 'raise' ? 'Raise' : 'Lower'} ${relief.title.toLowerCase()} to ${printQuantity(relief.value, relief.unit, { trim: true })}.`
         : 'Mend what is named first, and look again.',
     };
   const [first] = cannot;
-  if (first !== undefined) return { word: 'not now', because: first, turn: turn ?? 'Mend what is named first, and look again.' };
+  if (first !== undefined)
+    return { word: 'not now', upTo: null, because: first, turn: turn ?? 'Mend what is named first, and look again.' };
   const [open, ...more] = withheld;
   if (open !== undefined)
     return {
       word: 'not now',
+      upTo: null,
       because:
         more.length === 0 ? open : `${open} ${String(more.length)} more like it ${more.length === 1 ? 'is' : 'are'} named below.`,
       turn: 'Enter what is missing, or let a person answer for it by name.',
@@ -47,10 +52,15 @@ export function verdictOf(
   const tightest = evaluation.ladder.limits.find((l) => l.worst !== null);
   return {
     word: 'go at most',
-    because: `${printQuantity(V0, 'V')}, what is set${tightest?.worst != null ? `; tightest: ${tightest.title.toLowerCase()}, at ${printPercent(tightest.worst, 2)} of its rating at the worst corner` : ''}`,
+    upTo: printQuantity(V0, 'V'),
+    because: `as set${tightest?.worst != null ? `; tightest limit: ${sentenceTitle(tightest.title)}, ${printPercent(tightest.worst, 2)} worst case` : ''}`,
     turn: null,
   };
 }
+
+/** A title within a sentence: an abbreviation keeps its capitals. */
+const sentenceTitle = (title: string): string =>
+  /^[A-Z][a-z]/.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title;
 
 /** As it heads a sheet or a page. */
 export const verdictTitles: { readonly [K in Verdict['word']]: string } = {
@@ -59,7 +69,7 @@ export const verdictTitles: { readonly [K in Verdict['word']]: string } = {
   'do not fire': 'Do not fire',
 };
 
-export const verdictWords = ({ word, because, turn }: Verdict): string =>
+export const verdictWords = ({ word, upTo, because, turn }: Verdict): string =>
   word === 'go at most'
-    ? `By calculation, go at most ${because}.`
+    ? `By calculation, go at most ${upTo ?? ''}, ${because}.`
     : `By calculation, ${word}, because: ${because}${turn === null ? '' : ` What would turn it: ${turn}`}`;

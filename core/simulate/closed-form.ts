@@ -32,7 +32,7 @@ export function chargeSpan(reading: RigReading): { span: number; chargeTime: num
     const chargeTime = reading.figure('charge-time').value;
     return { span: chargeTime * 1.15, chargeTime };
   }
-  const part = ruled('nine tenths of what it comes to', 0.9 * reach, 'V', 'drawn where the charge never arrives');
+  const part = ruled('nine tenths of the final voltage', 0.9 * reach, 'V', 'drawn where the charge never arrives');
   return { span: 2 * chargeLaw(reading).time(reading, part, 'time to nine tenths').value, chargeTime: null };
 }
 

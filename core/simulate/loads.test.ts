@@ -25,7 +25,7 @@ const transfer = (typed: Readonly<Record<string, string>> = {}, store: 'marx' | 
 const compared = (rig: ReturnType<typeof transfer>, id: string) =>
   solved(rig, 'discharge', arcFall).compared.find((c) => c.id === id);
 
-describe('a second capacitor as the load', () => {
+describe('a peaking capacitor as the load', () => {
   test('is charged as the solver has it, for any size, resistance and inductance', () =>
     fc.assert(
       fc.property(

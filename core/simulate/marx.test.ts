@@ -111,9 +111,9 @@ describe('what a Marx says of its gaps', () => {
   test('gaps that fire while it is charged, gaps that never fire, a first gap that does either', () => {
     expect(texts(marxRig({ 'store.Vg': '11 kV' }))).toMatch(/fire by themselves before the charge is done: they break at 11/);
     expect(texts(marxRig({ 'store.Vg': '30 kV' }))).toMatch(/It may not erect: .* at most twice the stage voltage, 24/);
-    expect(texts(marxRig({ 'switch.d': '2 mm' }))).toMatch(/The gap fires by itself before the store is full/);
+    expect(texts(marxRig({ 'switch.d': '2 mm' }))).toMatch(/The gap pre-fires before the store is full/);
     expect(texts(marxRig({ 'switch.d': '9 mm' }))).toMatch(/The trigger may miss/);
-    expect(texts(marxRig({ 'switch.mode': 'self-break', 'switch.d': '9 mm' }))).toMatch(/The gap never fires: .* Turn it in/);
+    expect(texts(marxRig({ 'switch.mode': 'self-break', 'switch.d': '9 mm' }))).toMatch(/The gap never fires: .* Close the gap/);
     expect(texts(marxRig())).not.toMatch(/fire|trigger/);
   });
 

@@ -10,7 +10,7 @@ import { gapPrint, gapStudy } from './gap/gap-study.ts';
 /** What people see when a rig with gaps does not do what it should. */
 export const symptoms = [
   { id: 'no-spark', title: 'No spark at all' },
-  { id: 'free-running', title: 'It fires by itself, again and again' },
+  { id: 'free-running', title: 'It pre-fires, again and again' },
   { id: 'resistor-arcs', title: 'Arcs run along the resistors' },
   { id: 'first-only', title: 'Only the first gap fires' },
   { id: 'weak', title: 'It fires, but the output is weak' },
@@ -60,7 +60,7 @@ const firstGap =
     const likely = side === 'wide' ? share < (study.triggered ? triggeredFrom.value : 1) : share > triggeredTo.value;
     const { d, p } = study.wanted;
     const set = new RigReading(rig).own('switch').quantity('d').value;
-    const to = d !== null && Math.abs(d / set - 1) > 5e-3 ? `Turn it ${d > set ? 'out' : 'in'} to ${shown(d, 'm')}` : null;
+    const to = d !== null && Math.abs(d / set - 1) > 5e-3 ? `${d > set ? 'Open' : 'Close'} the gap to ${shown(d, 'm')}` : null;
     return {
       id: `first-gap-${side}`,
       cause: side === 'wide' ? 'The first gap is set too wide' : 'The first gap is set too close, or its pressure has gone',
@@ -77,7 +77,7 @@ const supplyShort: Rule = (n) => {
   return {
     id: 'supply-short',
     cause: 'The supply does not bring the store to its voltage',
-    shown: `it comes to ${n.print(reach, 'V')}, wanted are ${n.print(V0, 'V')}`,
+    shown: `reaches ${n.print(reach, 'V')}; needs ${n.print(V0, 'V')}`,
     likely: reach < V0 * 1.02,
     change:
       'Measure the voltage of the store with a meter rated for it before anything is turned; then raise the supply or the bleeder.',
@@ -113,7 +113,7 @@ const gapsBehind =
     return side === 'wide'
       ? {
           id: 'gaps-wide',
-          cause: 'The gaps behind the first are set too wide',
+          cause: 'The later gaps are set too wide',
           shown: `the second sees ${n.print(2 * V0, 'V')} when the first has fired, ${percent((2 * V0) / Vg)} of what it needs`,
           likely: Vg > most,
           change: `${range}: turn all of them in alike.`,
@@ -164,7 +164,7 @@ const corona: Rule = (n) => {
     cause: 'Corona off the terminal eats the charge',
     shown: `it begins at ${n.print(onset, 'V')}, the output is ${n.print(output, 'V')}`,
     likely: output > onset,
-    change: 'A larger ball on the terminal, tape or a bead on every edge near it.',
+    change: 'A larger sphere on the terminal, tape or a bead on every edge near it.',
   };
 };
 

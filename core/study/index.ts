@@ -1,4 +1,3 @@
-export { headlineOf, type Headline, type HeadlineFigure } from './headline.ts';
 export { predictedNumbers, predictedShot, type Predicted, type PredictedShot } from './predicted-shot.ts';
 export { causesOf, symptoms, type Cause, type SymptomId } from './commissioning.ts';
 export { bleedStudy, type BleedStudy, type BleedWay, type RuleAnswer } from './bleed/bleed.ts';

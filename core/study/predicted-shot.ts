@@ -1,7 +1,7 @@
 import { arcLawText, toepler, type FigureId } from '../block/index.ts';
 import { CircuitError } from '../circuit/index.ts';
 import { Corners, ifKnown, RigReading, type Band } from '../figure/index.ts';
-import { printQuantity } from '../quantity/index.ts';
+import { printQuantity, type UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { launchStudy } from './coil/launch/index.ts';
 import { dischargeFigures, solveRigScene, type RigCircuit } from '../simulate/index.ts';
@@ -105,17 +105,32 @@ export function predictedNumbers(rig: Rig): {
   readonly current: number | null;
   readonly time: number | null;
   readonly by: PredictedShot['by'] | 'launch';
+  /** What the shot is for, where a study says it: muzzle speed of a launcher, peak output of a Marx. */
+  readonly does: { readonly title: string; readonly value: number; readonly unit: UnitId } | null;
 } {
   const reading = new RigReading(rig);
   const launched = reading.offers('load').launches ? ifKnown(() => launchStudy(rig, printQuantity)) : null;
   // What moves in a coil is in the current of a launch, and in no closed form.
-  if (launched) return { current: launched.peakCurrent, time: launched.timeToPeak, by: 'launch' };
+  if (launched)
+    return {
+      current: launched.peakCurrent,
+      time: launched.timeToPeak,
+      by: 'launch',
+      does: { title: 'Muzzle speed', value: launched.exit, unit: 'm/s' },
+    };
   const solved = reading.offers('store').ladder ? ifSolved(() => dischargeFigures(rig)) : null;
   const of = (id: FigureId) => {
     const value = solved?.[id] ?? null;
     return value !== null && value > 0 ? value : ifKnown(() => reading.figure(id).value);
   };
-  return { current: of('peak-current'), time: of('time-to-peak'), by: solved ? 'solver' : 'closed form' };
+  const { output } = reading.offers('store');
+  const peak = output ? of(output) : null;
+  return {
+    current: of('peak-current'),
+    time: of('time-to-peak'),
+    by: solved ? 'solver' : 'closed form',
+    does: peak === null ? null : { title: 'Peak output', value: peak, unit: 'V' },
+  };
 }
 
 /** What a run comes to; null where the rig lacks something for it, or its circuit cannot be solved. */

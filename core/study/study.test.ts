@@ -41,7 +41,7 @@ const study = (typed: Readonly<Record<string, string>>) => {
   return made;
 };
 
-describe('the gap desk', () => {
+describe('the Gap page', () => {
   test('what it says to turn brings the gap to where it says', () => {
     for (const typed of [
       { 'switch.d': '4 mm' },
@@ -57,9 +57,9 @@ describe('the gap desk', () => {
       if (wanted.p !== null) expect(offBy(study({ ...typed, 'switch.p': `${wanted.p} Pa` }).selfBreak, aim)).toBeLessThan(1e-6);
     }
     expect(study({ 'switch.d': '2 mm' }).advice.join()).toMatch(
-      /fires by itself at 8\.\d+ kV.* turn it out by 2\.\d+ mm, to 4\.\d+ mm, or raise the pressure by/,
+      /self-breaks at 8\.\d+ kV.* open the gap by 2\.\d+ mm, to 4\.\d+ mm, or raise the pressure by/,
     );
-    expect(study({ 'switch.d': '9 mm' }).advice.join()).toMatch(/the trigger may miss.* turn it in by/);
+    expect(study({ 'switch.d': '9 mm' }).advice.join()).toMatch(/the trigger may miss.* close the gap by/);
     expect(study({ 'switch.d': '4.8 mm' }).advice.join()).toMatch(/within the 70 to 85 % of common practice/);
   });
 
@@ -235,7 +235,7 @@ describe('overvoltage', () => {
 describe('stage by stage', () => {
   const marx = (typed: Readonly<Record<string, string>> = {}) => rigOf({ 'store.V0': '12 kV', 'store.n': '9', ...typed });
 
-  test('the last stage is full when the rig says; fired sooner every stage has less, the last the least', () => {
+  test('the last stage is full when the rig says; fired early every stage has less, the last the least', () => {
     const full = stagesStudy(marx());
     expect(full.by).toBe('closed form');
     expect(offBy(full.then.at(-1)?.V ?? NaN, 12e3)).toBeLessThan(1e-9);
@@ -311,7 +311,7 @@ describe('commissioning', () => {
     const causes = (symptom: SymptomId) => causesOf(rigOf(typed), symptom, printQuantity);
     const [wide] = causes('no-spark');
     expect(wide?.id).toBe('first-gap-wide');
-    const to = /Turn it in to ([\d.]+ mm)/.exec(wide?.change ?? '')?.[1] ?? '';
+    const to = /Close the gap to ([\d.]+ mm)/.exec(wide?.change ?? '')?.[1] ?? '';
     typed = { ...typed, 'switch.d': to };
     expect(gapStudy(rigOf(typed), print)?.advice.join()).toMatch(/within the 70 to 85 %/);
     expect(erectionShot(rigOf(typed)).erects).toBe(false);

@@ -1,4 +1,4 @@
-import type { Headline } from '@vast-surge/core/study';
+import type { Headline } from '@vast-surge/core/runsheet';
 import type { RigHead, RigSort, RigUse } from '@vast-surge/contract';
 import { cursorOf, patternsOf, type Behind } from './page.ts';
 import type { Queryable } from './pool.ts';
@@ -30,6 +30,7 @@ interface HeadRow {
   headline: Headline | null;
   unreadable: string | null;
   is_fresh: boolean;
+  last_shot: RigHead['lastShot'];
   key: string | number | Date;
 }
 
@@ -60,7 +61,11 @@ const head = (row: HeadRow): RigHead => ({
   revision: row.revision,
   headline: row.is_fresh ? row.headline : null,
   unreadable: row.is_fresh ? row.unreadable : null,
+  lastShot: row.last_shot,
 });
+
+/** Rigs are found by name, note, and by what kind of rig they were worked out to be. */
+const foundBy = (words: string) => `(r.words || ' ' || lower(coalesce(h.headline ->> 'kind', ''))) like all (${words}::text[])`;
 
 /** A page of the list of rigs, and which of its rows have no numbers yet. */
 export async function rigHeads(
@@ -71,9 +76,12 @@ export async function rigHeads(
   const { rows } = await db.query<HeadRow>(
     `select r.id, r.version, r.name, left(r.document ->> 'note', 300) as note, r.updated_at, r.archived_at,
             (select max(number) from revisions where rig_id = r.id) as revision,
+            (select jsonb_build_object('id', s.id, 'at', s.shot ->> 'at', 'outcome', s.shot ->> 'outcome')
+             from shots s join revisions v on v.id = s.revision_id where v.rig_id = r.id and s.removed_at is null
+             order by s.shot ->> 'at' desc, s.id limit 1) as last_shot,
             h.headline, h.unreadable, coalesce(h.version = r.version and h.program = $2, false) as is_fresh, ${key} as key
      from rigs r left join rig_heads h on h.rig_id = r.id
-     where (r.archived_at is not null) = $1 and r.words like all ($3::text[])
+     where (r.archived_at is not null) = $1 and ${foundBy('$3')}
        and ($4::text is null or ${order === 'asc' ? `(${key}, r.id) > ($4::${type}, $5::uuid)` : `(${key} < $4::${type} or (${key} = $4::${type} and r.id > $5::uuid))`})
      order by ${key} ${order}, r.id limit $6`,
     [archived, program, patternsOf(words), behind?.key ?? null, behind?.id ?? null, limit + 1],
@@ -90,7 +98,8 @@ export async function rigHeads(
 
 export async function countRigs(db: Queryable, archived: boolean, words: string): Promise<number> {
   const { rows } = await db.query<{ count: number }>(
-    'select count(*)::int as count from rigs where (archived_at is not null) = $1 and words like all ($2::text[])',
+    `select count(*)::int as count from rigs r left join rig_heads h on h.rig_id = r.id
+     where (r.archived_at is not null) = $1 and ${foundBy('$2')}`,
     [archived, patternsOf(words)],
   );
   return rows[0]?.count ?? 0;

@@ -60,8 +60,13 @@ interface HeadRow {
   head: RunHead | null;
 }
 
+export const runKinds = ['live', 'rehearsal'] as const;
+export type RunKind = (typeof runKinds)[number];
+
 export interface RunQuery {
   readonly rigId: string | null;
+  /** Live runs or rehearsals alone; null: both. */
+  readonly kind: RunKind | null;
   readonly words: string;
   readonly behind: Behind | null;
   readonly limit: number;
@@ -75,15 +80,17 @@ const isFresh = `h.program = $1 and h.events = coalesce((select max(number) from
 const words = `lower(case when r.rehearsal is null then 'run' else 'rehearsal' end || ' of ' || g.words || ' ' || ${dayOf('r.made_at')} || ' '
   || coalesce(h.acts, '') || ' ' || coalesce(h.head ->> 'reads', '') || ' ' || coalesce(h.head ->> 'outcomes', ''))`;
 
+const ofKind = (parameter: string) => `(${parameter}::text is null or (${parameter} = 'rehearsal') = (r.rehearsal is not null))`;
+
 /** A page of runs, the newest first: of each its head, or null where it is to be worked out. */
-export async function runHeads(db: Queryable, { rigId, words: asked, behind, limit, program }: RunQuery) {
+export async function runHeads(db: Queryable, { rigId, kind, words: asked, behind, limit, program }: RunQuery) {
   const { rows } = await db.query<HeadRow>(
     `select r.id, r.made_at, case when ${isFresh} then h.head end as head
      from runs r join revisions v on v.id = r.revision_id join rigs g on g.id = v.rig_id left join run_heads h on h.run_id = r.id
      where ($2::uuid is null or v.rig_id = $2) and ${words} like all ($3::text[])
-       and ($4::timestamptz is null or r.made_at < $4 or (r.made_at = $4 and r.id > $5::uuid))
+       and ($4::timestamptz is null or r.made_at < $4 or (r.made_at = $4 and r.id > $5::uuid)) and ${ofKind('$7')}
      order by r.made_at desc, r.id limit $6`,
-    [program, rigId, patternsOf(asked), behind?.key ?? null, behind?.id ?? null, limit + 1],
+    [program, rigId, patternsOf(asked), behind?.key ?? null, behind?.id ?? null, limit + 1, kind],
   );
   const shown = rows.slice(0, limit);
   const last = shown.at(-1);
@@ -93,11 +100,15 @@ export async function runHeads(db: Queryable, { rigId, words: asked, behind, lim
   };
 }
 
-export async function countRuns(db: Queryable, rigId: string | null, asked: string): Promise<number> {
+export async function countRuns(
+  db: Queryable,
+  { rigId, kind, words: asked }: Pick<RunQuery, 'rigId' | 'kind' | 'words'>,
+): Promise<number> {
   const { rows } = await db.query<{ count: number }>(
     `select count(*)::int as count from runs r join revisions v on v.id = r.revision_id join rigs g on g.id = v.rig_id
-     left join run_heads h on h.run_id = r.id where ($1::uuid is null or v.rig_id = $1) and ${words} like all ($2::text[])`,
-    [rigId, patternsOf(asked)],
+     left join run_heads h on h.run_id = r.id where ($1::uuid is null or v.rig_id = $1) and ${words} like all ($2::text[])
+       and ${ofKind('$3')}`,
+    [rigId, patternsOf(asked), kind],
   );
   return rows[0]?.count ?? 0;
 }

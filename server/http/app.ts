@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import staticGzip from 'express-static-gzip';
 import express, { type Express, type RequestHandler } from 'express';
 import compression from 'compression';
 import helmet from 'helmet';
@@ -67,7 +68,13 @@ const security = helmet({
 });
 
 function interfaceRoutes(app: Express, webRoot: string) {
-  app.use('/assets', express.static(`${webRoot}/assets`, { immutable: true, maxAge: '1y' }), () => {
+  // What the build compressed once is not compressed again for everybody who asks.
+  const assets = staticGzip(`${webRoot}/assets`, {
+    enableBrotli: true,
+    orderPreference: ['br', 'gz'],
+    serveStatic: { immutable: true, maxAge: '1y' },
+  });
+  app.use('/assets', assets, () => {
     // A name with a sum in it that is not there is asked for by a page from before an upgrade.
     throw new HttpFault('old_page');
   });

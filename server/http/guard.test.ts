@@ -6,7 +6,7 @@ import { pino } from 'pino';
 import request from 'supertest';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { healthSchema, shotPhotoLimit, writeKeyHeader, type PageOf, type RigHead, type RunHead } from '@vast-surge/contract';
+import { healthSchema, shotPhotoLimit, writeKeyHeader, type PageOf, type RigHead, type RunHead, type StoredShot } from '@vast-surge/contract';
 import { newPart } from '@vast-surge/core/part';
 import { newDocument } from '@vast-surge/core/rig';
 import { backupName, backUpBySchedule, isDue } from '../jobs/backups.ts';
@@ -262,6 +262,21 @@ describe('a long list', () => {
       expect(keys).toEqual(sort === 'changed' ? sorted.reverse() : sorted);
     }
     expect((await page('q=ROW%2007')).total).toBe(1);
+    // By what it is, also where neither name nor note say it, and with the last shot that was logged of it.
+    const byKind = async (q: string) => (await page(`q=${q}`)).rows.map((r) => r.name);
+    expect([await byKind('marx%20generator'), await byKind('coilgun'), await byKind('tesla')]).toEqual([
+      ['Kittiwake'],
+      ['Shuttle'],
+      ['Cricket'],
+    ]);
+    const kittiwake = (await page('q=kittiwake')).rows[0];
+    const logged = (await own(request(app).get(`/api/shots?rig=${kittiwake?.id}&limit=500`))).body as PageOf<StoredShot>;
+    const newest = logged.rows
+      .map((s) => s.shot.at)
+      .sort()
+      .at(-1);
+    expect(kittiwake?.lastShot?.at).toBe(newest);
+    expect((await page('q=ROW%2007')).rows[0]?.lastShot).toBeNull();
     expect((await page('q=film_can')).total).toBe(5);
     expect((await page('q=film%25can')).total).toBe(0);
     for (const bad of ['limit=0', 'limit=501', 'after=nonsense', 'sort=luck', `q=${'x'.repeat(201)}`])

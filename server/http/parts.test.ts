@@ -82,7 +82,7 @@ describe('parts', () => {
       /parts\[0\]\.part\.fields\.C .*above 0 F/,
     ],
     ['a value in another unit', { kind: 'capacitor', name: 'x', fields: { C: '3 V' } }, /parts\[0\]\.part\.fields\.C/],
-    ['a reading of nought', { kind: 'capacitor', name: 'x', readings: [{ ...reading(0) }] }, /readings\[0\]\.value must be from/],
+    ['a reading of zero', { kind: 'capacitor', name: 'x', readings: [{ ...reading(0) }] }, /readings\[0\]\.value must be from/],
     ['too many of it', { kind: 'diode', name: 'x', quantity: 1e9 }, /quantity must be from 0 to 100000/],
     ['no name', { kind: 'diode', name: ' ' }, /name must not be empty/],
   ])('with %s are refused with the field and what it may be', async (_what, part, reason) => {

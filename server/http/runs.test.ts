@@ -95,6 +95,12 @@ describe('a run', () => {
     const head = (await get<PageOf<RunHead>>('/api/runs')).rows.find((r) => r.id === run.id);
     expect(head).toMatchObject({ rigName: 'Thimble', at: 'running', mayBeCharged: true, acts: 'AB', events: 2, points: null });
     expect((await get<PageOf<RunHead>>(`/api/runs?rig=${randomUUID()}`)).rows.length).toBe(0);
+    const ofKind = async (kind: string) => get<PageOf<RunHead>>(`/api/runs?rig=${run.rigId}&kind=${kind}&limit=100`);
+    const [live, rehearsed, both] = [await ofKind('live'), await ofKind('rehearsal'), await ofKind('')];
+    expect(live.rows.map((r) => r.id)).toContain(run.id);
+    expect(live.rows.every((r) => r.rehearsal === null) && rehearsed.rows.every((r) => r.rehearsal !== null)).toBe(true);
+    expect([live.total + rehearsed.total, rehearsed.total > 0]).toEqual([both.total, true]);
+    expect((await own(request(app).get('/api/runs?kind=ghostly'))).status).toBe(400);
     const later = runTailSchema.parse(await get(`/api/runs/${run.id}/events?after=1`));
     expect(later.events.map((e) => e.number)).toEqual([2]);
   });
@@ -365,7 +371,7 @@ function played(run: StoredRun, began = Date.now()): RunEvent[] {
   return events;
 }
 
-test('a rehearsal ends with its score in the list, and writes no shot; steps that are ticked off and not done score nought', async () => {
+test('a rehearsal ends with its score in the list, and writes no shot; steps that are ticked off and not done score zero', async () => {
   const run = await begun({ seed: 2, speed: 60, faults: [] });
   await append(run.id, played(run));
   const head = (await get<PageOf<RunHead>>('/api/runs')).rows.find((r) => r.id === run.id);

@@ -24,6 +24,7 @@ import {
   putRunHead,
   rehearsedBy,
   runHeads,
+  runKinds,
   runsOf,
   runTail,
   staleRuns,
@@ -34,7 +35,7 @@ import { insertShot } from '../db/shots.ts';
 import type { Instruments } from '../instruments/instruments.ts';
 import { unhurried } from '../breath.ts';
 import { HttpFault } from './fault.ts';
-import { idIn, pageIn, textOf } from './query.ts';
+import { idIn, oneOf, pageIn, textOf } from './query.ts';
 import { expectVersion } from './rigs.ts';
 import { predictedOf } from './shots.ts';
 import { bodyOf, found, idOf, writes } from './write.ts';
@@ -95,7 +96,7 @@ class RunHeads {
     return {
       rows: rows.flatMap(({ id, head }) => head ?? found.get(id) ?? []),
       next,
-      total: await countRuns(this.pool, query.rigId, query.words),
+      total: await countRuns(this.pool, query),
     };
   }
 
@@ -146,7 +147,14 @@ export function runRoutes(pool: Pool, instruments: Instruments, program: string)
   const routes = Router();
   const heads = new RunHeads(pool, program);
   routes.get('/', async (req, res) => {
-    res.json(await heads.page({ rigId: idIn(req, 'rig'), words: textOf(req, 'q'), ...pageIn(req) }));
+    res.json(
+      await heads.page({
+        rigId: idIn(req, 'rig'),
+        kind: textOf(req, 'kind') === '' ? null : oneOf(req, 'kind', runKinds, 'live'),
+        words: textOf(req, 'q'),
+        ...pageIn(req),
+      }),
+    );
   });
   routes.get('/open', async (_req, res) => {
     res.json(await heads.open());

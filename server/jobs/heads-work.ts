@@ -1,7 +1,7 @@
 // Works the headline numbers of rigs out, in a thread: a rig takes tens of milliseconds, and requests go on meanwhile.
 import { readDocument } from '@vast-surge/core/format';
 import { partsUsed } from '@vast-surge/core/rig';
-import { headlineOf } from '@vast-surge/core/study';
+import { headlineOf } from '@vast-surge/core/runsheet';
 import type { FoundHead, StaleRig } from '../db/heads.ts';
 
 export const found = (rigs: readonly StaleRig[]): FoundHead[] =>
@@ -9,5 +9,5 @@ export const found = (rigs: readonly StaleRig[]): FoundHead[] =>
     const kept = readDocument(document, fileVersion);
     if (!kept.ok) return { headline: null, unreadable: kept.reason, built: false, parts: [] };
     const { rig, built } = kept.document;
-    return { headline: headlineOf(rig), unreadable: null, built, parts: partsUsed(rig) };
+    return { headline: headlineOf(kept.document), unreadable: null, built, parts: partsUsed(rig) };
   });

@@ -172,6 +172,14 @@ export interface RigList {
 }
 
 /** How the shot book is asked for; `rig` is an id, and empty for all. A large `limit` for those who want every shot. */
+/** Which runs are asked for; an empty text asks for all. */
+export interface RunList {
+  readonly q: string;
+  readonly rig?: string;
+  readonly kind?: '' | 'live' | 'rehearsal';
+  readonly limit?: string;
+}
+
 export interface ShotList {
   readonly rig: string;
   readonly outcome: string;
@@ -246,7 +254,7 @@ export const api = createApi({
       query: ({ rigId, ...body }) => write('POST', `${rigPath(rigId)}/revisions`, body),
       invalidatesTags: ['revision', 'rig'],
     }),
-    listRuns: build.infiniteQuery<PageOf<RunHead>, { q: string; limit?: string }, string | null>({
+    listRuns: build.infiniteQuery<PageOf<RunHead>, RunList, string | null>({
       infiniteQueryOptions: paging,
       query: ({ queryArg, pageParam }) => `/runs?${listQuery(queryArg, pageParam)}`,
       transformResponse: (raw: unknown) => read(pageOfSchema(runHeadSchema), raw),

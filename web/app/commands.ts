@@ -56,7 +56,7 @@ export async function closeOpenRevision(name: string): Promise<boolean> {
   const { id } = store.getState().editor;
   if (!id) return false;
   if (!(await theSender().flush(id))) {
-    toast.error('Some edits have not reached the server yet: a revision can be closed when they have.');
+    toast.error('Some edits have not reached the server yet: a revision can be saved when they have.');
     return false;
   }
   const { base } = store.getState().editor;
@@ -68,7 +68,7 @@ export async function closeOpenRevision(name: string): Promise<boolean> {
     const called = revision.name ? `, “${revision.name}”` : '';
     toast(
       revision.id === revisionId
-        ? `Closed as revision ${revision.number}${called}.`
+        ? `Saved as revision ${revision.number}${called}.`
         : `Nothing has changed since revision ${revision.number}${called}.`,
     );
     return true;

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { slots } from '@vast-surge/core/block';
 import { slotTitles, starters } from '@vast-surge/core/kind';
 import { formulas } from '@vast-surge/core/formula';
-import { desksOf } from '@vast-surge/core/rig';
+import { pagesOf } from '@vast-surge/core/rig';
 import { partKind, readFilter } from '@vast-surge/core/part';
 import { useFindRigsQuery, useGetBenchQuery, useListRunsInfiniteQuery, useListShotsInfiniteQuery } from './api.ts';
 import { closeOpenRevision, redoEdit, undoEdit, useNewBank } from './commands.ts';
@@ -51,7 +51,13 @@ function useActions(onKeys: () => void): Entry[] {
     { id: 'backups', title: 'Backups', words: ['restore', 'archive', 'schedule', 'export', 'disk'], act: go('/backups') },
     { id: 'rigs', title: 'All rigs', detail: 'g r', words: ['list', 'import', 'archived'], act: go('/rigs') },
     { id: 'runs', title: 'Runs and rehearsals', detail: 'g u', words: ['run', 'rehearse', 'live'], act: go('/runs') },
-    { id: 'shots', title: 'Shot book', detail: 'g o', words: ['shots', 'measured', 'scope', 'series'], act: go('/shots') },
+    {
+      id: 'shots',
+      title: 'Shots',
+      detail: 'g o',
+      words: ['shot log', 'shot book', 'measured', 'oscilloscope', 'scope', 'series'],
+      act: go('/shots'),
+    },
     { id: 'sums', title: 'Sums', detail: 'g s', words: ['formula', 'calculate'], act: go('/sums') },
     {
       id: 'evidence',
@@ -74,14 +80,7 @@ function useActions(onKeys: () => void): Entry[] {
   const ofRig: Entry[] = [
     { id: 'undo', title: 'Undo', detail: 'Ctrl+Z', act: undoEdit },
     { id: 'redo', title: 'Redo', detail: 'Ctrl+Shift+Z', act: redoEdit },
-    { id: 'close', title: `Close a revision of ${name}`, detail: 'Ctrl+S', act: () => void closeOpenRevision('') },
-    { id: 'sheet', title: `Run sheet of ${name}`, act: go(`${rig}/run-sheet`) },
-    {
-      id: 'revisions',
-      title: `Revisions of ${name}`,
-      words: ['compare', 'restore', 'branch', 'history'],
-      act: go(`${rig}/revisions`),
-    },
+    { id: 'close', title: `Save a revision of ${name}`, detail: 'Ctrl+S', act: () => void closeOpenRevision('') },
     {
       id: 'working',
       title: 'Working of the number last touched',
@@ -91,11 +90,11 @@ function useActions(onKeys: () => void): Entry[] {
         dispatch(workingToggled(!workingOpen));
       },
     },
-    ...desksOf(open.rig).map(({ route, title, words }) => ({
-      id: `desk-${route}`,
-      title: `${title} of ${name}`,
-      words: [...words],
-      act: go(`${rig}/${route}`),
+    ...pagesOf(open.rig).map(({ route, title, words, about }) => ({
+      id: `page-${route}`,
+      title: route === '' ? name : `${title} of ${name}`,
+      words: [...words, about],
+      act: go(route === '' ? rig : `${rig}/${route}`),
     })),
     ...slots.map((slot) => ({
       id: `block-${slot}`,

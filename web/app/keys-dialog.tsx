@@ -5,7 +5,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['?', 'this list'],
   ['Ctrl K', 'find any part, rig, run, shot, sum or action'],
   ['Ctrl Z', 'undo; with Shift, redo'],
-  ['Ctrl S', 'close a revision of the rig'],
+  ['Ctrl S', 'save a revision of the rig'],
   ['g p, g r, g u, g o, g s, g e', 'parts, all rigs, runs, shots, sums, evidence'],
   ['Space, Esc Esc', 'in a run: the one action of the step; abort'],
   ['[ and ]', 'the block before and after, on a rig'],
@@ -16,7 +16,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['/', 'the filter of the shelf'],
   ['↑ ↓, Space, Enter', 'on the shelf: move, choose, open; Delete takes off'],
   ['n, m', 'on the shelf: new parts; measure'],
-  ['1 2 3 4', 'charge, discharge, bleed, and a tank that runs, on a rig'],
+  ['1 2 3 4', 'charge, discharge, bleed, and a running Tesla coil, on a rig'],
   ['Tab', 'every field, block and number in turn'],
 ];
 

@@ -2,17 +2,19 @@ import type { ComponentType } from 'react';
 import type { DeskRoute } from '@vast-surge/core/block';
 import { createBrowserRouter, Navigate } from 'react-router';
 import { Shell } from './shell.tsx';
-import { BrokenView, MissingView, OpeningView } from './trouble.tsx';
+import { BrokenView, MissingView, NotFetchedView, OpeningView } from './trouble.tsx';
 
 type LoadedPage = () => Promise<{ Component: ComponentType }>;
 
-/** Every page's script, the first that were declared first. */
-const pages: LoadedPage[] = [];
+/** Fetches every page's script, the first that were declared first. */
+const pages: (() => Promise<void>)[] = [];
 
 /** A page whose script is fetched when somebody goes there. */
 function page<K extends string>(load: () => Promise<{ readonly [N in K]: ComponentType }>, name: K): LoadedPage {
-  const loaded = async () => ({ Component: (await load())[name] });
-  pages.push(loaded);
+  // A rejection would leave the page empty.
+  const loaded = async () => ({ Component: (await load().catch(() => null))?.[name] ?? NotFetchedView });
+  // What does not come now is asked for again when somebody goes there.
+  pages.push(async () => void (await load().catch(() => undefined)));
   return loaded;
 }
 
@@ -22,8 +24,7 @@ export async function fetchPages(): Promise<void> {
     new Promise<void>((then) => ('requestIdleCallback' in window ? requestIdleCallback(() => then()) : setTimeout(then, 200)));
   for (const load of pages) {
     await idle();
-    // A script that cannot be fetched now is fetched when its page is asked for, and said to be missing there.
-    await load().catch(() => undefined);
+    await load();
   }
 }
 
@@ -36,9 +37,6 @@ const shellViews: { readonly [path: string]: LoadedPage } = {
   'parts/measure': page(() => import('../views/parts/measure-view.tsx'), 'MeasureView'),
   'parts/labels': page(() => import('../views/parts/labels-view.tsx'), 'LabelsView'),
   rigs: page(() => import('../views/rigs/rigs-view.tsx'), 'RigsView'),
-  'rigs/:id': page(() => import('../views/rig/rig-view.tsx'), 'RigView'),
-  'rigs/:id/run-sheet': page(() => import('../views/runsheet/runsheet-view.tsx'), 'RunSheetView'),
-  'rigs/:id/revisions': page(() => import('../views/revisions/revisions-view.tsx'), 'RevisionsView'),
   runs: page(() => import('../views/runs/runs-view.tsx'), 'RunsView'),
   shots: page(() => import('../views/shots/shots-view.tsx'), 'ShotsView'),
   'shots/:id': page(() => import('../views/shots/shot-view.tsx'), 'ShotView'),
@@ -50,6 +48,15 @@ const shellViews: { readonly [path: string]: LoadedPage } = {
   'sums/:formulaId': page(() => import('../views/sums/sums-view.tsx'), 'SumsView'),
   evidence: page(() => import('../views/evidence/evidence-view.tsx'), 'EvidenceView'),
   'evidence/:kind/:id': page(() => import('../views/evidence/evidence-view.tsx'), 'EvidenceView'),
+};
+
+/** Pages that every rig has, below its address. */
+const rigViews: { readonly [path: string]: LoadedPage } = {
+  'run-sheet': page(() => import('../views/runsheet/runsheet-view.tsx'), 'RunSheetView'),
+  rehearse: page(() => import('../views/runs/rig-runs-view.tsx'), 'RehearseView'),
+  runs: page(() => import('../views/runs/rig-runs-view.tsx'), 'RigRunsView'),
+  shots: page(() => import('../views/shots/shots-view.tsx'), 'RigShotsView'),
+  revisions: page(() => import('../views/revisions/revisions-view.tsx'), 'RevisionsView'),
 };
 
 /** The pages that kinds of block bring with them: one that is missing here does not compile. */
@@ -68,9 +75,11 @@ const deskViews: { readonly [K in DeskRoute]: LoadedPage } = {
 };
 
 const runView = page(() => import('../views/runs/run-view.tsx'), 'RunView');
+const rigShell = page(() => import('../views/rig-shell/rig-shell.tsx'), 'RigShell');
+const rigView = page(() => import('../views/rig/rig-view.tsx'), 'RigView');
 
-const routesOf = (views: { readonly [path: string]: LoadedPage }, under = '') =>
-  Object.entries(views).map(([path, lazy]) => ({ path: under + path, lazy, errorElement: <BrokenView /> }));
+const routesOf = (views: { readonly [path: string]: LoadedPage }) =>
+  Object.entries(views).map(([path, lazy]) => ({ path, lazy, errorElement: <BrokenView /> }));
 
 const trouble = { errorElement: <BrokenView />, hydrateFallbackElement: <OpeningView /> };
 
@@ -83,7 +92,18 @@ export const router = createBrowserRouter([
     children: [
       { index: true, element: <Navigate to="/rigs" replace /> },
       ...routesOf(shellViews),
-      ...routesOf(deskViews, 'rigs/:id/'),
+      {
+        path: 'rigs/:id',
+        lazy: rigShell,
+        errorElement: <BrokenView />,
+        children: [
+          { index: true, lazy: rigView, errorElement: <BrokenView /> },
+          ...routesOf(rigViews),
+          ...routesOf(deskViews),
+          // The shell says what is not there.
+          { path: '*', element: null },
+        ],
+      },
       { path: '*', element: <MissingView /> },
     ],
   },

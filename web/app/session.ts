@@ -38,7 +38,7 @@ export async function startSession(): Promise<void> {
   await adoptEdits();
   sender = startSender(store, outboxes.rigs, (_id, places) => {
     const open = store.getState().history.present;
-    if (open) toast(`Changed by another hand and merged in: ${placesWords(places, open.rig)}.`, { duration: 8000 });
+    if (open) toast(`Edited elsewhere, merged: ${placesWords(places, open.rig)}.`, { duration: 8000 });
   });
 }
 

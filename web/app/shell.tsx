@@ -68,8 +68,10 @@ function KeptNote() {
 /** A run that is open over a store that may be charged, on every page. */
 function OpenRunNote() {
   const { data = [] } = useOpenRunsQuery(undefined, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
+  const { pathname } = useLocation();
   const [open] = data;
-  if (!open) return null;
+  // The list of rigs says it first and larger.
+  if (!open || pathname === '/rigs') return null;
   return <WayTo to={`/runs/${open.id}`}>⚠ {open.rigName} is being run: its store may be charged</WayTo>;
 }
 

@@ -2,15 +2,15 @@ import { Link, useRouteError } from 'react-router';
 import { passing } from '@vast-surge/contract';
 import { failureOf } from './api.ts';
 
-/** A page that broke while it was drawn: what happened, and the ways on. */
-export function BrokenView() {
-  const error = useRouteError();
-  const message = error instanceof Error ? error.message : 'no reason given';
+function TroubleView({ title, lines }: { title: string; lines: readonly string[] }) {
   return (
     <main className="mx-auto max-w-2xl p-6">
-      <h1 className="text-2xl font-bold">This page broke</h1>
-      <p className="mt-2">It could not be drawn: {message}</p>
-      <p className="mt-2">What was saved is still there. Go back to the list, or reload the page.</p>
+      <h1 className="text-2xl font-bold">{title}</h1>
+      {lines.map((line) => (
+        <p key={line} className="mt-2">
+          {line}
+        </p>
+      ))}
       <p className="mt-4 flex gap-4">
         <Link className="text-select underline" to="/rigs">
           All rigs
@@ -22,6 +22,29 @@ export function BrokenView() {
     </main>
   );
 }
+
+/** A page that broke while it was drawn: what happened, and the ways on. */
+export function BrokenView() {
+  const error = useRouteError();
+  const message = error instanceof Error ? error.message : 'no reason given';
+  return (
+    <TroubleView
+      title="This page broke"
+      lines={[`It could not be drawn: ${message}`, 'What was saved is still there. Go back to the list, or reload the page.']}
+    />
+  );
+}
+
+/** In the place of a page whose script did not come. */
+export const NotFetchedView = () => (
+  <TroubleView
+    title="This page is not here yet"
+    lines={[
+      'Its script could not be fetched: the server does not answer, or another version of it runs since this page was loaded.',
+      'What was typed elsewhere is kept on this device. Reload once the server is back.',
+    ]}
+  />
+);
 
 /** Until the script of the first page is here. */
 export const OpeningView = () => <p className="p-6 text-dim">Fetching the page …</p>;

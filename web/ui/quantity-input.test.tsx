@@ -102,7 +102,7 @@ describe('a quantity that is typed', () => {
     await hand.keyboard('{Alt>}{ArrowUp}{/Alt}');
     expect(heard.value?.value).toBeCloseTo(8.282e-4, 12);
     clear();
-    const count = shown(quantity('In series', '1', { min: 1, max: 9, integer: true }, '9'), { value: 9, text: '9' });
+    const count = shown(quantity('In series (per string)', '1', { min: 1, max: 9, integer: true }, '9'), { value: 9, text: '9' });
     await count.hand.click(count.input);
     await count.hand.keyboard('{ArrowUp}');
     expect(count.heard.value?.value).toBe(9);

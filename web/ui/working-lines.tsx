@@ -54,7 +54,7 @@ function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
       {line.certainty && (
         <p className="mt-1 text-[13.5px]">
           The formula itself is {line.certainty.band}.{' '}
-          {line.certainty.drawnOut !== null && <b>⚠ Drawn out: {line.certainty.drawnOut}.</b>}
+          {line.certainty.drawnOut !== null && <b>⚠ Extrapolated: {line.certainty.drawnOut}.</b>}
         </p>
       )}
       <p className="mt-1 text-[13.5px] text-dim">

@@ -109,7 +109,7 @@ describe('a netlist file', () => {
   );
 
   test('goes on over lines, with comments, brackets and any case, and is solved', () => {
-    const text = '* bank\nv1 in 0 dc 10 ; supply\nr1 in c\n+ 1k\nc1 c 0 1u ic=2\n.END\nrubbish that is never read';
+    const text = '* bank\nv1 in 0 DC 10 ; supply\nr1 in c\n+ 1k\nc1 c 0 1u ic=2\n.END\nrubbish that is never read';
     const read = readNetlist(text);
     if (!read.ok) throw new Error(JSON.stringify(read.issues));
     const made = simulateCircuit(read.netlist, { until: 1e-3, tolerance: 1e-8, probes: [{ of: 'nodes', nodes: ['c', '0'] }] });

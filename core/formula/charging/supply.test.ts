@@ -26,7 +26,7 @@ describe('a rectifier into a store that stands', () => {
       }
   });
 
-  test('through reactance alone into a short gives Vp/X at half-wave (its dc is the peak of the steady sine) and 2Vp/πX at a bridge', () => {
+  test('through reactance alone into a short gives Vp/X at half-wave (its DC is the peak of the steady sine) and 2Vp/πX at a bridge', () => {
     expect(offBy(calc('rectifier-current', { Vp: 1000, R: 0, X: 500, p: 1, V: 0 }), 1000 / 500)).toBeLessThan(1e-6);
     expect(offBy(calc('rectifier-current', { Vp: 1000, R: 0, X: 500, p: 2, V: 0 }), (2 * 1000) / (Math.PI * 500))).toBeLessThan(
       1e-6,

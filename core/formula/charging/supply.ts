@@ -84,7 +84,7 @@ const stillFlows = (I: number, { V, Rb }: { readonly V: number; readonly Rb: num
 
 export const currentLimitedReach = defineFormula({
   id: 'current-limited-reach',
-  title: 'Voltage a supply with a current limit comes to across a resistance',
+  title: 'Voltage a current-limited supply reaches across a resistance',
   subject,
   result: { symbol: 'Vth', ...voltage('voltage the store is charged towards'), display: 'V_th' },
   inputs: { I: limited.I, R: limited.R, Vs: limited.Vs, Rb: limited.Rb },
@@ -217,7 +217,7 @@ export const powerLimitedCurrent = defineFormula({
 
 export const rectifiedPeakVoltage = defineFormula({
   id: 'rectified-peak-voltage',
-  title: 'Peak of an alternating voltage',
+  title: 'Peak of an AC voltage',
   subject,
   result: { symbol: 'Vp', ...voltage('peak voltage'), display: 'V_p' },
   inputs: { Vrms: voltage('rms voltage') },
@@ -236,7 +236,7 @@ export const voltageLessDrops = defineFormula({
   inputs: {
     V: voltage('voltage before the diodes'),
     n: { ...count('diodes in its way'), min: 0 },
-    Vf: voltage('drop of one diode'),
+    Vf: voltage('drop per diode'),
   },
   expression: '{V} − {n}·{Vf}',
   source: "Kirchhoff's voltage law",
@@ -303,7 +303,7 @@ const rectifiedDrive =
 const someImpedance = (R: number, X: number) =>
   R > 0 || X > 0
     ? null
-    : { symbol: 'R' as const, reason: 'resistance and reactance must not both be nought: the current would have no limit' };
+    : { symbol: 'R' as const, reason: 'resistance and reactance must not both be zero: the current would have no limit' };
 const towardsRectified = (values: Pick<Rectified, 'Vp' | 'R' | 'X' | 'p' | 'Rb'>) =>
   standstill(meanOf(rectifiedDrive(values)), values.Rb, 0, values.Vp);
 const cycleMean = 'mean over a cycle of the steady state of R, X and the rectifier into a store that stands at v';

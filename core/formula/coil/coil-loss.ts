@@ -57,7 +57,7 @@ export const singleLayerRatio = defineFormula({
   inputs: {
     d: wire,
     delta: { ...length('skin depth'), display: 'δ' },
-    p: { ...length('pitch from turn to turn') },
+    p: { ...length('pitch of the turns') },
     l: length('winding length'),
     D: length('mean diameter'),
   },
@@ -90,7 +90,7 @@ export const layerRatio = defineFormula({
     d: wire,
     delta: { ...length('skin depth'), display: 'δ' },
     m: count('layers'),
-    p: { ...length('pitch from turn to turn') },
+    p: { ...length('pitch of the turns') },
   },
   expression: 'Dowell’s x·(skin + ⅔({m}² − 1)·near) with x = ½√π·{d}/{delta}·√(½√π·{d}/{p})',
   source: 'Dowell, Effects of eddy currents in transformer windings, Proceedings of the IEE 113 (1966); from memory',

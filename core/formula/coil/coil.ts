@@ -49,7 +49,7 @@ export const wireResistance = defineFormula({
   },
   expression: '{rho}·{l}/(¼π·{d}²)·(1 + {alpha}·({T} − 293.15 K))',
   source: 'definition of resistivity; copper 1.7241e-8 Ω·m at 20 °C: IEC 60028',
-  assumptions: ['direct current; resistance rises evenly with temperature'],
+  assumptions: ['DC; resistance rises evenly with temperature'],
   compute: ({ l, d, rho, T, alpha }) => (rho * l * (1 + alpha * (T - 293.15))) / (0.25 * Math.PI * d * d),
   inverse: {
     l: ({ R = 0, d = 0, rho = 0, T = 0, alpha = 0 }) => (R * 0.25 * Math.PI * d * d) / (rho * (1 + alpha * (T - 293.15))),
@@ -208,7 +208,7 @@ export const coilSelfCapacitance = defineFormula({
   expression: 'H·{D},  H in pF/cm from {l}/{D}',
   source: 'Medhurst, H.F. resistance and self-capacitance of single-layer solenoids, Wireless Engineer 24 (1947); from memory',
   assumptions: [
-    'one end earthed; more layers have more, from layer to layer',
+    'one end earthed; more layers have more, between layers',
     'his table and his formula differ by up to 6 % from 0.1 to 50 diameters; shorter and longer coils are extrapolated',
   ],
   certainty: ({ D, l }) =>
@@ -302,7 +302,7 @@ export const steadyHeating = defineFormula({
   subject,
   result: { symbol: 'dT', title: 'temperature rise', unit: 'K', min: 0, max: 1e9, display: 'ΔT' },
   inputs: {
-    E: energy('heat of one shot'),
+    E: energy('heat per shot'),
     f: { ...frequency, title: 'shots a second' },
     S: { title: 'surface', unit: 'm²', min: 0, max: 1e6, open: true },
     h: { title: 'heat it gives off', unit: 'W/(m²·K)', min: 0.1, max: 1e5, default: 10 },
@@ -358,9 +358,9 @@ export const layerVoltage = defineFormula({
 
 export const turnVoltage = defineFormula({
   id: 'turn-voltage',
-  title: 'Voltage from turn to turn',
+  title: 'Turn-to-turn voltage',
   subject,
-  result: { symbol: 'U', ...voltage('voltage from turn to turn') },
+  result: { symbol: 'U', ...voltage('turn-to-turn voltage') },
   inputs: { V: voltage('voltage across the coil'), N: turns },
   expression: '{V}/{N}',
   source: 'the voltage shared evenly',

@@ -52,7 +52,7 @@ export const sphereCoronaOnset = onset(
   'Corona on a sphere',
   'the sphere',
   [27.2, 0.54],
-  'within 3 %; a sphere far from everything, or the ball on top of a rod',
+  'within 3 %; a sphere far from everything, or the sphere on top of a rod',
 );
 
 export const sphereCoronaVoltage = defineFormula({

@@ -65,7 +65,7 @@ describe('laws', () => {
   });
 });
 
-test('what is drawn out past the tables says past what, with a wider band', () => {
+test('what is extrapolated beyond the tables says past what, with a wider band', () => {
   const of = (id: string, values: Record<string, number>) => {
     const { band = NaN, drawnOut = null } = formula(id).certainty?.(values) ?? {};
     return { band, drawnOut };

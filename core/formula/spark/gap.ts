@@ -84,7 +84,7 @@ export const humidityFactor = defineFormula({
   },
   expression: '1 + 0.002·({h}/{delta} − 8.5)',
   source: 'IEC 60052, Voltage measurement by means of standard air gaps; from memory',
-  assumptions: ['air; the tables hold at 8.5 g/m³', 'held to 1 to 13 g/m³ by the standard; up to 25 it is drawn out'],
+  assumptions: ['air; the tables hold at 8.5 g/m³', 'held to 1 to 13 g/m³ by the standard; up to 25 it is extrapolated'],
   compute: ({ h, delta }) => 1 + 0.002 * (h / delta - 8.5),
   inverse: { h: ({ k = 0, delta = 0 }) => ((k - 1) / 0.002 + 8.5) * delta },
 });
@@ -100,7 +100,7 @@ export const uniformGapBreakdown = defineFormula({
   assumptions: [
     'flat electrodes with rounded edges, no point that stands out',
     'δ·d from 0.1 mm to 20 cm; below it is the curve towards the Paschen minimum',
-    'clean dry air, dc or a slow rise; single breakdowns scatter by 1 to 3 %',
+    'clean dry air, DC or a slow rise; single breakdowns scatter by 1 to 3 %',
   ],
   relation: ({ d, p, T }) => {
     const x = relativeDensity(p, T) * d;
@@ -427,7 +427,7 @@ export const firesAtLower = defineFormula({
   result: { symbol: 'V', ...positiveVoltage('voltage of the shot') },
   inputs: { Vs: positiveVoltage('set voltage'), Vb: { ...positiveVoltage('self-break voltage'), display: 'V_b' } },
   expression: 'min({Vs}, {Vb})',
-  source: 'a gap that breaks down below the set voltage fires by itself there',
+  source: 'a gap that breaks down below the set voltage self-breaks there',
   assumptions: ['the voltage rises slowly; single breakdowns scatter'],
   onlyForwards: 'the lower of two voltages says nothing of the higher one',
   compute: ({ Vs, Vb }) => Math.min(Vs, Vb),
@@ -441,7 +441,7 @@ export const shareOfSelfBreak = defineFormula({
   inputs: { V: positiveVoltage('voltage across the gap'), Vb: { ...positiveVoltage('self-break voltage'), display: 'V_b' } },
   expression: '{V}/{Vb}',
   source: 'definition of a share; common practice, no source: a triggered gap stands at 70 to 85 %',
-  assumptions: ['above 1 it fires by itself'],
+  assumptions: ['above 1 it self-breaks'],
   compute: ({ V, Vb }) => V / Vb,
   inverse: { V: ({ x = 0, Vb = 0 }) => x * Vb, Vb: ({ x = 0, V = 0 }) => V / x },
 });
@@ -453,7 +453,7 @@ export const shotsOfWear = defineFormula({
   result: { symbol: 'N', title: 'shots', unit: '1', min: 0, max: 1e12 },
   inputs: {
     Q: { title: 'charge that may pass', unit: 'C', min: 0, max: 1e9, open: true },
-    q: { title: 'charge of one shot', unit: 'C', min: 0, max: 1e6, open: true },
+    q: { title: 'charge per shot', unit: 'C', min: 0, max: 1e6, open: true },
   },
   expression: '{Q}/{q}',
   source: 'electrodes wear with the charge that passes; common practice, no source',

@@ -56,7 +56,7 @@ export const columnStray = defineFormula({
 
 export const sphereCapacitance = defineFormula({
   id: 'sphere-capacitance',
-  title: 'Capacitance of a ball far from everything',
+  title: 'Capacitance of a sphere far from everything',
   subject,
   result: { symbol: 'C', ...capacitance() },
   inputs: { r: length('radius') },

@@ -196,7 +196,7 @@ export const constantsBeside = defineFormula({
   title: 'Time constant of two ways to bleed at once',
   subject,
   result: { symbol: 'tau', ...time('time constant'), display: 'τ' },
-  inputs: { t1: time('time constant of one way'), t2: time('time constant of the other') },
+  inputs: { t1: time('time constant, one path'), t2: time('time constant of the other') },
   expression: '{t1}·{t2}/({t1} + {t2})',
   source: 'two resistors in parallel across one capacitor: 1/τ = 1/τ1 + 1/τ2',
   assumptions: [],

@@ -148,9 +148,9 @@ export const dielectricStress = defineFormula({
 
 export const dcRatingFromAc = defineFormula({
   id: 'dc-rating-from-ac',
-  title: 'Direct voltage that an AC-rated capacitor is taken to bear',
+  title: 'DC voltage that an AC-rated capacitor is taken to bear',
   subject,
-  result: { symbol: 'Vdc', ...voltage('direct voltage it is taken to bear'), display: 'V_dc' },
+  result: { symbol: 'Vdc', ...voltage('DC voltage it is taken to bear'), display: 'V_dc' },
   inputs: {
     Vac: { ...positiveVoltage('AC rating on its label, rms; or its AC test voltage'), display: 'V_ac' },
     k: {
@@ -162,7 +162,7 @@ export const dcRatingFromAc = defineFormula({
     },
   },
   expression: '{k}·{Vac}',
-  source: 'common practice, no source; √2 is the peak of the rated alternating voltage, which it bears on every cycle',
+  source: 'common practice, no source; √2 is the peak of the rated AC voltage, which it bears on every cycle',
   assumptions: [
     'a film or paper capacitor that measures well; an old or salvaged one may bear less',
     'no reversal beyond the peak, and no more shots than its life at that voltage',
@@ -203,12 +203,12 @@ export const balanceResistor = defineFormula({
 
 export const reversalDerating = defineFormula({
   id: 'reversal-derating',
-  title: 'Direct voltage of a capacitor that is reversed further than it is rated for',
+  title: 'DC voltage of a capacitor that is reversed further than it is rated for',
   subject,
   result: { symbol: 'V', ...voltage('voltage at which the swing is as rated') },
   inputs: {
     Vr: { ...positiveVoltage('rated voltage'), display: 'V_r' },
-    kr: { ...fraction('reversal it is rated for'), display: 'k_r' },
+    kr: { ...fraction('rated reversal'), display: 'k_r' },
     k: fraction('reversal it sees'),
   },
   expression: '{Vr}·(1 + {kr})/(1 + {k})',
@@ -218,7 +218,7 @@ export const reversalDerating = defineFormula({
     'life at the reduced voltage is about that at the rating; the losses of a long ringing are left out',
   ],
   relation: ({ kr, k }) =>
-    k >= kr ? null : { symbol: 'k', reason: 'is below the reversal it is rated for: nothing is derated, and nothing is gained' },
+    k >= kr ? null : { symbol: 'k', reason: 'is below the rated reversal: nothing is derated, and nothing is gained' },
   compute: ({ Vr, kr, k }) => (Vr * (1 + kr)) / (1 + k),
   inverse: {
     Vr: ({ V = 0, kr = 0, k = 0 }) => (V * (1 + k)) / (1 + kr),
@@ -228,7 +228,7 @@ export const reversalDerating = defineFormula({
 
 export const voltageLife = defineFormula({
   id: 'voltage-life',
-  title: 'Direct voltage of a capacitor that is to last a number of shots',
+  title: 'DC voltage of a capacitor that is to last a number of shots',
   subject,
   result: { symbol: 'V', ...voltage('voltage for that many shots') },
   inputs: {
@@ -295,7 +295,7 @@ export const foilResistance = defineFormula({
     t: thickness('foil'),
   },
   expression: '2·{rho}·{l}/(3·{w}·{t})',
-  source: 'Ohm’s law on a foil whose current falls evenly to nought at its far end: ∫(x/l)² dx = l/3, twice',
+  source: 'Ohm’s law on a foil whose current falls evenly to zero at its far end: ∫(x/l)² dx = l/3, twice',
   assumptions: ['one lead at one end of each foil', 'slow enough that the current fills the foil: no skin effect'],
   compute: ({ rho, l, w, t }) => (2 * rho * l) / (3 * w * t),
   inverse: {
@@ -317,7 +317,7 @@ export const columnResistance = defineFormula({
     d: length('inner diameter'),
   },
   expression: '4·{rho}·{h}/(3·π·{d}²)',
-  source: 'Ohm’s law on a column whose current falls evenly to nought at the bottom: ∫(x/h)² dx = h/3',
+  source: 'Ohm’s law on a column whose current falls evenly to zero at the bottom: ∫(x/h)² dx = h/3',
   assumptions: ['the lead ends at the surface; a rod down to the bottom makes it much less'],
   compute: ({ rho, h, d }) => (4 * rho * h) / (3 * Math.PI * d * d),
   inverse: {

@@ -17,7 +17,7 @@ import {
 } from '../symbol.ts';
 
 const subject = 'Discharge';
-const series = 'series RLC circuit, capacitor charged, current nought at first';
+const series = 'series RLC circuit, capacitor charged, current zero at first';
 const linear = ['R, L and C are constant: no arc, no saturation, no heating', 'nothing else is connected during the discharge'];
 
 export const rlcDampingRatio = defineFormula({
@@ -81,7 +81,7 @@ export const rlcVoltageReversal = defineFormula({
   subject,
   result: { symbol: 'k', ...fraction('voltage reversal, as a fraction of the initial voltage') },
   inputs: { R: resistanceFromZero('loop resistance'), L: inductance('loop inductance'), C: capacitance() },
-  expression: 'e^(−π·ζ/√(1 − ζ²)),  ζ = ({R}/2)·√({C}/{L});  nought when ζ ≥ 1',
+  expression: 'e^(−π·ζ/√(1 − ζ²)),  ζ = ({R}/2)·√({C}/{L});  zero when ζ ≥ 1',
   source: `${series}: capacitor voltage at the first zero of the current`,
   assumptions: linear,
   compute: ({ R, L, C }) => reversalFraction(dampingRatio(R, L, C)),
@@ -133,7 +133,7 @@ export const initialRateOfRise = defineFormula({
   result: { symbol: 'S', title: 'rate of rise of current', unit: 'A/s', min: 0, max: 1e18 },
   inputs: { V: voltage('voltage that drives the discharge'), L: inductance('loop inductance') },
   expression: '{V}/{L}',
-  source: 'v = L·di/dt at the first instant, when the current is nought',
+  source: 'v = L·di/dt at the first instant, when the current is zero',
   assumptions: ['the switch closes at once; a real closing time only lowers it'],
   compute: ({ V, L }) => V / L,
   inverse: { V: ({ S = 0, L = 0 }) => S * L, L: ({ S = 0, V = 0 }) => V / S },
@@ -167,7 +167,7 @@ export const storeReversal = defineFormula({
     V: positiveVoltage('voltage of the store'),
     VT: voltage('threshold voltage of the switch'),
   },
-  expression: '(({V} − {VT})·{k} − {VT})/{V}, not below nought',
+  expression: '(({V} − {VT})·{k} − {VT})/{V}, not below zero',
   source: 'the store swings about the threshold voltage of the switch during the first half cycle',
   assumptions: ['threshold voltage constant during conduction'],
   relation: ({ V, VT }) =>
@@ -352,7 +352,7 @@ export const freewheelCurrent = defineFormula({
     C: capacitance(),
   },
   expression: '{V}·√({C}/{L})·exp(−ζ·(½π + asin ζ)/√(1 − ζ²)),  ζ = ½{R}·√({C}/{L})',
-  source: `${series}: where its capacitor voltage first passes nought`,
+  source: `${series}: where its capacitor voltage first passes zero`,
   assumptions: ['the drop of the diode is small against the voltage', ...linear],
   relation: ({ R, L, C }) =>
     dampingRatio(R, L, C) < 0.95

@@ -41,7 +41,7 @@ export const clampPower = defineFormula({
   subject,
   result: { symbol: 'P', ...power('power in the clamp') },
   inputs: { V: voltage('voltage on the tool'), ...branch },
-  expression: '{Vz}·(({V} − {Vz})/{Rs} − {Vz}/{Rp} − ({Vz} − {Vf})/{Rl}), not below nought',
+  expression: '{Vz}·(({V} − {Vz})/{Rs} − {Vz}/{Rp} − ({Vz} − {Vf})/{Rl}), not below zero',
   source: 'Kirchhoff’s laws; a clamp without resistance',
   assumptions: ['one of two lamps in inverse parallel conducts, the other blocks'],
   compute: ({ V, ...of }) => of.Vz * Math.max(0, (V - of.Vz) / of.Rs - of.Vz / of.Rp - Math.max(0, of.Vz - of.Vf) / of.Rl),

@@ -47,7 +47,7 @@ export const seriesParallelCapacitance = defineFormula({
   title: 'Capacitance of equal capacitors in series and parallel',
   subject,
   result: { symbol: 'Cb', ...capacitance('bank capacitance'), display: 'C_b' },
-  inputs: { C: capacitance('capacitance of one'), ns: count('number in series'), np: count('number in parallel') },
+  inputs: { C: capacitance('capacitance, each'), ns: count('number in series'), np: count('number in parallel') },
   expression: '{C}·{np}/{ns}',
   source: "Kirchhoff's laws on equal capacitors",
   assumptions: ['all capacitors are equal'],
@@ -61,7 +61,7 @@ export const seriesParallelCapacitance = defineFormula({
 
 export const seriesElementVoltage = defineFormula({
   id: 'series-element-voltage',
-  title: 'Highest share of voltage of one capacitor in a series string',
+  title: 'Worst voltage share in a series string',
   subject,
   result: { symbol: 'Ve', ...voltage('voltage on the smallest capacitor'), display: 'V_e' },
   inputs: {
@@ -104,7 +104,7 @@ export const seriesResistance = defineFormula({
   title: 'Resistance of equal resistors in series',
   subject,
   result: { symbol: 'Rs', ...resistance('resistance of the string'), display: 'R_s' },
-  inputs: { R: resistance('resistance of one'), n: count('number in series') },
+  inputs: { R: resistance('resistance, each'), n: count('number in series') },
   expression: '{n}·{R}',
   source: "Ohm's and Kirchhoff's laws",
   assumptions: ['all resistors are equal'],
@@ -114,7 +114,7 @@ export const seriesResistance = defineFormula({
 
 export const shareOfString = defineFormula({
   id: 'series-share',
-  title: 'Share of a voltage, power or energy of one of several equal parts',
+  title: 'Share per part',
   subject,
   result: { symbol: 'Vp', ...voltage('voltage on one'), display: 'V_p' },
   inputs: { V: positiveVoltage('voltage across all'), n: count('number in series') },
@@ -130,7 +130,7 @@ export const bankRating = defineFormula({
   title: 'Voltage rating of capacitors in series',
   subject,
   result: { symbol: 'Vb', ...voltage('voltage rating of the bank'), display: 'V_b' },
-  inputs: { V: positiveVoltage('voltage rating of one'), ns: count('number in series') },
+  inputs: { V: positiveVoltage('voltage rating, each'), ns: count('number in series') },
   expression: '{ns}·{V}',
   source: "Kirchhoff's voltage law on equal capacitors",
   assumptions: ['the voltage shares evenly; the worst share is a limit of its own'],
@@ -143,7 +143,7 @@ export const bankResistance = defineFormula({
   title: 'Resistance of equal elements in series and parallel',
   subject,
   result: { symbol: 'Rb', ...resistanceFromZero('resistance of the bank'), display: 'R_b' },
-  inputs: { R: resistanceFromZero('resistance of one'), ns: count('number in series'), np: count('number in parallel') },
+  inputs: { R: resistanceFromZero('resistance, each'), ns: count('number in series'), np: count('number in parallel') },
   expression: '{R}·{ns}/{np}',
   source: "Ohm's and Kirchhoff's laws",
   assumptions: ['all elements are equal; bus bars are left out'],
@@ -160,7 +160,7 @@ export const bankInductance = defineFormula({
   title: 'Inductance of equal elements in series and parallel',
   subject,
   result: { symbol: 'Lb', ...inductanceFromZero('inductance of the bank'), display: 'L_b' },
-  inputs: { L: inductanceFromZero('inductance of one'), ns: count('number in series'), np: count('number in parallel') },
+  inputs: { L: inductanceFromZero('inductance, each'), ns: count('number in series'), np: count('number in parallel') },
   expression: '{L}·{ns}/{np}',
   source: "Kirchhoff's laws",
   assumptions: ['all elements are equal and do not couple; bus bars are left out'],

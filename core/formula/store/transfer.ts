@@ -49,7 +49,7 @@ export const transferPeakVoltage = defineFormula({
   inputs: { V, C1, C2, k },
   expression: '{V}·{C1}/({C1} + {C2})·(1 + {k})',
   source: charges,
-  assumptions: ['the second capacitor is empty at first', 'nothing in parallel takes current meanwhile'],
+  assumptions: ['the peaking capacitor is empty at first', 'nothing in parallel takes current meanwhile'],
   compute: (v) => (v.V * v.C1 * (1 + v.k)) / (v.C1 + v.C2),
   inverse: { V: (v) => ((v.V2 ?? 0) * ((v.C1 ?? 0) + (v.C2 ?? 0))) / ((v.C1 ?? 0) * (1 + (v.k ?? 0))) },
 });
@@ -62,7 +62,7 @@ export const ringingGain = defineFormula({
   inputs: { C1, C2, k },
   expression: '{C1}/({C1} + {C2})·(1 + {k})',
   source: charges,
-  assumptions: ['the second capacitor is empty at first', 'at most 2, for a small second capacitor and no loss'],
+  assumptions: ['the peaking capacitor is empty at first', 'at most 2, for a small peaking capacitor and no loss'],
   compute: (v) => (v.C1 * (1 + v.k)) / (v.C1 + v.C2),
 });
 
@@ -100,7 +100,7 @@ function matched(C: number, { eta = 0, k = 0 }: Values): number {
 
 export const transferEfficiency = defineFormula({
   id: 'transfer-efficiency',
-  title: 'Share of the energy on the second capacitor at the peak',
+  title: 'Share of the energy on the peaking capacitor at the peak',
   subject,
   result: { symbol: 'eta', ...fraction('energy at the peak over stored energy'), display: 'η' },
   inputs: { C1, C2, k },

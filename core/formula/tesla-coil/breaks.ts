@@ -12,7 +12,7 @@ import { current, energy, time, voltage } from '../symbol.ts';
 
 const subject = 'Tank';
 
-const rate: SymbolSpec = { title: 'breaks a second', unit: 'Hz', min: 0, max: 1e6, open: true };
+const rate: SymbolSpec = { title: 'break rate', unit: 'Hz', min: 0, max: 1e6, open: true };
 
 /** What lies between the supply and the tank capacitor: narrower than what any block takes, so that a cycle can be followed. */
 const path = {
@@ -25,7 +25,7 @@ const path = {
 const breakdown = {
   Vb: { title: 'breakdown of the gap', unit: 'V', min: 1, max: 1e6, display: 'V_b' },
 } as const satisfies Record<string, SymbolSpec>;
-const opened = { n: { title: 'breaks a second', unit: 'Hz', min: 0.1, max: 1e5 } } as const satisfies Record<string, SymbolSpec>;
+const opened = { n: { title: 'break rate', unit: 'Hz', min: 0.1, max: 1e5 } } as const satisfies Record<string, SymbolSpec>;
 const mains = { f: { title: 'frequency of the supply', unit: 'Hz', min: 1, max: 1000 } } as const satisfies Record<
   string,
   SymbolSpec
@@ -67,13 +67,13 @@ const alone = [
 ];
 
 const jumps =
-  'a row of breaks on ac jumps from one number of breaks in its cycles to the next, so this is not asked backwards; try values';
+  'a row of breaks on AC jumps from one number of breaks in its cycles to the next, so this is not asked backwards; try values';
 const leakage = 'the transformer is a voltage behind its leakage; its iron does not saturate';
 
 const sorts: readonly Sort[] = [
   {
     id: 'tank',
-    words: 'from a direct supply',
+    words: 'from a DC supply',
     inputs: { ...path, ...breakdown },
     row: remembered((values) => steadyBreaks(pathOf(values), values['Vb'] ?? 0), 'static'),
     refused: (values) => ({
@@ -85,7 +85,7 @@ const sorts: readonly Sort[] = [
   },
   {
     id: 'tank-rotary',
-    words: 'from a direct supply through a rotary gap',
+    words: 'from a DC supply through a rotary gap',
     inputs: { ...path, ...opened },
     row: remembered((values) => rotaryBreaks(pathOf(values), values['n'] ?? 0), 'rotary'),
     refused: () => ({ symbol: 'n', reason: 'the breaks follow each other before the gap has stopped conducting' }),
@@ -94,7 +94,7 @@ const sorts: readonly Sort[] = [
   },
   {
     id: 'tank-ac',
-    words: 'from an alternating supply',
+    words: 'from an AC supply',
     inputs: { ...path, ...breakdown, ...mains },
     row: remembered((values) => steadyAcBreaks(pathOf(values), values['Vb'] ?? 0), 'ac'),
     refused: () => ({ symbol: 'Vb', reason: 'the gap never fires at this supply, or hardly ever' }),
@@ -104,16 +104,12 @@ const sorts: readonly Sort[] = [
   },
   {
     id: 'tank-ac-rotary',
-    words: 'from an alternating supply through a rotary gap',
+    words: 'from an AC supply through a rotary gap',
     inputs: { ...path, ...breakdown, n: { ...opened.n, max: 1e4 }, ...mains },
-    row: remembered((values) => steadyAcBreaks(pathOf(values), values['Vb'] ?? 0, values['n'] ?? 1), 'ac rotary'),
+    row: remembered((values) => steadyAcBreaks(pathOf(values), values['Vb'] ?? 0, values['n'] ?? 1), 'AC rotary'),
     refused: () => ({ symbol: 'Vb', reason: 'hardly ever the tank stands above the gap when its electrodes pass' }),
     how: '{L}·di/dt + {R}·i + v = {Vs}·sin 2π·{f}·t, {Ct}·dv/dt = i; emptied {n} times a second where |v| is above {Vb} just then; then without v for {td}; means over 25 cycles from rest',
-    assumptions: [
-      ...alone,
-      leakage,
-      'electrodes that pass in an instant, the first time when the supply is put on at its nought',
-    ],
+    assumptions: [...alone, leakage, 'electrodes that pass in an instant, the first time when the supply is put on at its zero'],
     onlyForwards: jumps,
   },
 ];
@@ -121,7 +117,7 @@ const sorts: readonly Sort[] = [
 type Told = 'rate' | 'Vb' | 'atBreak' | 'left' | 'given' | 'heat' | 'rms' | 'peak' | 'highest';
 
 const results: { readonly [K in Told]: SymbolSpec & { readonly symbol: string; readonly says: string } } = {
-  rate: { symbol: 'fb', ...rate, display: 'f_b', says: 'Breaks a second' },
+  rate: { symbol: 'fb', ...rate, display: 'f_b', says: 'Break rate' },
   Vb: { symbol: 'Vk', ...voltage('voltage at the break'), display: 'V_k', says: 'Voltage at the break' },
   atBreak: {
     symbol: 'i1',
@@ -218,7 +214,7 @@ const unreached = (values: Rise): { symbol: keyof Rise; reason: string } | null 
 
 export const acRise = defineFormula({
   id: 'tank-ac-rise',
-  title: 'Time until a capacitor on ac first comes to a voltage',
+  title: 'Time until a capacitor on AC first comes to a voltage',
   subject,
   result: { symbol: 't', ...time('time to the voltage') },
   inputs: rise,
@@ -231,7 +227,7 @@ export const acRise = defineFormula({
 
 export const acRiseLoss = defineFormula({
   id: 'tank-ac-rise-loss',
-  title: 'Heat in the path until a capacitor on ac first comes to a voltage',
+  title: 'Heat in the path until a capacitor on AC first comes to a voltage',
   subject,
   result: { symbol: 'E', ...energy('heat in the path') },
   inputs: rise,

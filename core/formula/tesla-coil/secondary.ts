@@ -9,7 +9,7 @@ const subject = 'Secondary';
 /** A primary as it is wound: from its first turn outwards or upwards. */
 const primary = {
   r0: { ...length('radius where it begins'), max: 100, display: 'r_0' },
-  p: { ...length('pitch from turn to turn'), max: 10 },
+  p: { ...length('pitch of the turns'), max: 10 },
   a: { title: 'rise, as the sine of its angle: 0 flat, 1 a cylinder', unit: '1', min: 0, max: 1 },
   n: { title: 'turns up to the tap', unit: '1', min: 0.25, max: 200 },
 } as const satisfies Record<string, SymbolSpec>;
@@ -122,9 +122,7 @@ export const couplingFactor = defineFormula({
   source: 'definition of the coupling',
   assumptions: [],
   relation: ({ M, L1, L2 }) =>
-    M * M < L1 * L2
-      ? null
-      : { symbol: 'M', reason: 'is as much as √(L1·L2): a coupling of one or more, which no two coils have' },
+    M * M < L1 * L2 ? null : { symbol: 'M', reason: 'is as much as √(L1·L2): a coupling of 1 or more; it must be below 1' },
   compute: ({ M, L1, L2 }) => M / Math.sqrt(L1 * L2),
   inverse: { M: ({ k = 0, L1 = 0, L2 = 0 }) => k * Math.sqrt(L1 * L2) },
 });
@@ -211,7 +209,7 @@ export const tunedInductance = defineFormula({
   },
   expression: '{L2}·{C2}/{C1} − {Lr}',
   source: 'both resonances alike',
-  assumptions: ['each by itself, the other not there'],
+  assumptions: ['each alone, the other not there'],
   compute: ({ L2, C2, C1, Lr }) => (L2 * C2) / C1 - Lr,
 });
 
@@ -312,10 +310,10 @@ const ohms = (title: string): SymbolSpec => ({ title, unit: 'Ω', min: 0, max: 1
 
 export const timesFactor = defineFormula({
   id: 'resistance-times-factor',
-  title: 'Resistance at a frequency, from that for direct current',
+  title: 'Resistance at a frequency, from that for DC',
   subject,
   result: { symbol: 'Ra', ...ohms('resistance at the frequency'), max: 1e25, display: 'R_a' },
-  inputs: { R: ohms('for direct current'), k: { title: 'factor', unit: '1', min: 0.999, max: 1e9 } },
+  inputs: { R: ohms('for DC'), k: { title: 'factor', unit: '1', min: 0.999, max: 1e9 } },
   expression: '{R}·{k}',
   source: 'definition of the factor',
   assumptions: [],
@@ -375,9 +373,9 @@ export const clearance = defineFormula({
 
 export const betweenTurns = defineFormula({
   id: 'air-between-turns',
-  title: 'Air from turn to turn',
+  title: 'Air between turns',
   subject,
-  result: { symbol: 'g', ...length('air from turn to turn') },
+  result: { symbol: 'g', ...length('air between turns') },
   inputs: { p: length('pitch'), d: length('diameter of the conductor') },
   expression: '{p} − {d}',
   source: 'plane geometry',

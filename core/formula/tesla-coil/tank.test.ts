@@ -126,7 +126,7 @@ describe('a tank that is charged again and again', () => {
       }),
     ));
 
-  test('on ac comes to its first break when the solver says, and its energy adds up', () => {
+  test('on AC comes to its first break when the solver says, and its energy adds up', () => {
     const ac = { Vs: 9000, f: 50, R: 3e3, L: 400, C: 5e-9, td: 50e-6 };
     for (const Vb of [5000, 8000, 11_000]) {
       const first = acBreaks(ac, Vb).breaks[0];
@@ -243,7 +243,7 @@ describe('two coupled circuits', () => {
 
   test('a coupling of one is refused by name', () => {
     const refused = () => evaluateFormula(secondaryFormulas.couplingFactor, { M: 1e-3, L1: 1e-3, L2: 1e-3 });
-    expect(refused).toThrow(/^M: is as much as √\(L1·L2\): a coupling of one or more/);
+    expect(refused).toThrow(/^M: is as much as √\(L1·L2\): a coupling of 1 or more/);
   });
 });
 

@@ -3,7 +3,7 @@ import { capacitance, current, energy, positiveVoltage, power, time, voltage } f
 
 const subject = 'Tank';
 
-const rate: SymbolSpec = { title: 'breaks a second', unit: 'Hz', min: 0, max: 1e6, open: true };
+const rate: SymbolSpec = { title: 'break rate', unit: 'Hz', min: 0, max: 1e6, open: true };
 
 export const doublerMeanResistance = defineFormula({
   id: 'doubler-mean-resistance',
@@ -76,7 +76,7 @@ export const energyOfEach = defineFormula({
 
 export const meanOfBreaks = defineFormula({
   id: 'mean-of-breaks',
-  title: 'Mean current out of a direct supply that gives so much a break',
+  title: 'Mean current out of a DC supply that gives so much a break',
   subject,
   result: { symbol: 'I', ...current('mean current') },
   inputs: { E: energy('energy for a break'), V: positiveVoltage('voltage of the supply'), n: { ...rate, max: 1e9 } },
@@ -97,9 +97,9 @@ export const gapsInRow = defineFormula({
   subject,
   result: { symbol: 'Vk', ...voltage('breakdown of the row'), display: 'V_k' },
   inputs: {
-    Vb: { ...voltage('breakdown of one'), display: 'V_b' },
+    Vb: { ...voltage('breakdown, each'), display: 'V_b' },
     k: { title: 'gaps in series', unit: '1', min: 1, max: 100, integer: true },
-    u: { title: 'share of so many times one', unit: '1', min: 0.1, max: 1 },
+    u: { title: 'series-gap breakdown factor', unit: '1', min: 0.1, max: 1 },
   },
   expression: '{u}·{k}·{Vb}',
   source:
@@ -121,7 +121,7 @@ export const breakRms = defineFormula({
   inputs: { S: { title: 'action of each pulse', unit: 'A²s', min: 0, max: 1e18 }, n: { ...rate, max: 1e9 } },
   expression: '√({S}·{n})',
   source: 'definition of an rms value',
-  assumptions: ['between the pulses it is nought'],
+  assumptions: ['between the pulses it is zero'],
   compute: ({ S, n }) => Math.sqrt(S * n),
   inverse: { S: ({ I = 0, n = 0 }) => (I * I) / n, n: ({ I = 0, S = 0 }) => (I * I) / S },
 });
@@ -189,18 +189,18 @@ const evenShare = (id: string, title: string, whole: SymbolSpec, one: string) =>
     compute: ({ x, n }) => x / n,
     inverse: { x: ({ x1 = 0, n = 0 }) => x1 * n, n: ({ x1 = 0, x = 0 }) => x / x1 },
   });
-export const powerOfOne = evenShare('power-of-one', 'Heat of one of several like parts', power('heat of all'), 'heat of one');
+export const powerOfOne = evenShare('power-of-one', 'Heat per part, of several alike', power('heat of all'), 'heat, each');
 export const currentOfOne = evenShare(
   'current-of-one',
-  'Current of one of several like strings',
+  'Current per part, of several alike',
   current('current of all'),
-  'current of one',
+  'current, each',
 );
 export const slopeOfOne = evenShare(
   'slope-of-one',
-  'Slope of one of several like capacitors in series',
+  'Slope per part, of several alike',
   { title: 'slope of all', unit: 'V/s', min: 0, max: 1e25 },
-  'slope of one',
+  'slope, each',
 );
 
 export const pathHeatShare = defineFormula({
@@ -244,7 +244,7 @@ export const limitedPeak = defineFormula({
 
 export const acReach = defineFormula({
   id: 'ac-reach',
-  title: 'Peak voltage of a capacitor behind a transformer on ac',
+  title: 'Peak voltage of a capacitor behind a transformer on AC',
   subject,
   result: { symbol: 'Vr', ...voltage('peak voltage'), display: 'V_r' },
   inputs: {

@@ -48,13 +48,13 @@ const elementVoltage = (rig: RigContext) => {
 };
 
 export const capacitorBankFields = fields({
-  C: quantity('Capacitance of one', 'F', above(0, 1e3), '1000 µF ±20 %', {
+  C: quantity('Capacitance, each', 'F', above(0, 1e3), '1000 µF ±20 %', {
     tolerance: true,
     help: 'Measured if you can: labels are often far off.',
   }),
-  ns: quantity('In series', '1', whole(1, 1000), '1'),
-  np: quantity('In parallel', '1', whole(1, 1000), '1'),
-  share: quantity('Highest share of the voltage', '1', within(1e-3, 1), null, {
+  ns: quantity('In series (per string)', '1', whole(1, 1000), '1'),
+  np: quantity('Strings in parallel', '1', whole(1, 1000), '1'),
+  share: quantity('Worst voltage share', '1', within(1e-3, 1), null, {
     symbol: 's',
     help: 'What the group that takes the most has of the bank voltage, from the composer. Empty: worked out from the tolerance.',
   }),
@@ -62,7 +62,7 @@ export const capacitorBankFields = fields({
     tolerance: true,
     help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.',
   }),
-  Vr: quantity('Dc rating of one', 'V', above(0, 1e6), null, { help: 'Direct voltage one capacitor is rated for.' }),
+  Vr: quantity('DC rating, each', 'V', above(0, 1e6), null, { help: 'DC voltage one capacitor is rated for.' }),
   polarity: choice(
     'Polarity',
     { 'non-polar': 'non-polar', polar: 'polar' },
@@ -72,7 +72,7 @@ export const capacitorBankFields = fields({
   reversal: onlyWith(
     'polarity',
     ['non-polar'],
-    quantity('Reversal it is rated for', '1', within(0.01, 1), null, {
+    quantity('Rated reversal', '1', within(0.01, 1), null, {
       symbol: 'kr',
       help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to a reverse voltage instead.',
     }),
@@ -84,9 +84,9 @@ export const capacitorBankFields = fields({
       help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
     }),
   ),
-  ESR: quantity('ESR of one', 'Ω', within(0, 1e6), '20 mΩ ±30 %', { tolerance: true }),
-  ESL: quantity('ESL of one', 'H', within(0, 1), '20 nH', { tolerance: true }),
-  Ri: insulationField('Insulation of one'),
+  ESR: quantity('ESR, each', 'Ω', within(0, 1e6), '20 mΩ ±30 %', { tolerance: true }),
+  ESL: quantity('ESL, each', 'H', within(0, 1), '20 nH', { tolerance: true }),
+  Ri: insulationField('Insulation, each'),
   ...lifeFields,
 });
 
@@ -201,11 +201,11 @@ export const capacitorBank = defineBlock({
         count: own.quantity('ns').value,
         title: `Each of ${own.quantity('ns').value} groups in series`,
         V: elementVoltage(rig),
-        through: 'what lies across the bank, while all groups are even; by itself, its leakage alone',
+        through: 'what lies across the bank, while all groups are even; on its own, its leakage alone',
         R: rig.offer('insulation'),
         C: rig.offer('capacitance'),
-        E1: work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('ns') }, 'energy of one group'),
-        then: 'Groups that were uneven keep what they differ by when the bank as a whole reads nought: tool, meter and strap across each.',
+        E1: work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('ns') }, 'energy per group'),
+        then: 'Groups that were uneven keep what they differ by when the bank as a whole reads zero: tool, meter and strap across each.',
       },
     ];
   },
@@ -266,6 +266,6 @@ function shareProblem(own: Own<typeof capacitorBankFields>): Problem[] {
   const even = 1 / own.quantity('ns').value;
   // Five digits are kept of a share, so an even one may lie that much below.
   if (!share || share.value >= even * (1 - 1e-4)) return [];
-  const text = `The highest share of the voltage is ${printPercent(share.value, 3)}, and with ${own.quantity('ns').value} in series it cannot be below ${printPercent(even, 3)}: compose the bank again, or empty the field.`;
+  const text = `The worst voltage share is ${printPercent(share.value, 3)}, and with ${own.quantity('ns').value} in series it cannot be below ${printPercent(even, 3)}: compose the bank again, or empty the field.`;
   return [{ severity: 'error', slot: 'store', field: 'share', text }];
 }

@@ -10,8 +10,8 @@ declare module '../../block/names.ts' {
 
 /** How many shots a capacitor is rated for, and how that grows as the voltage is less. */
 export const lifeFields = fields({
-  Nr: quantity('Shots one is rated for', '1', within(1, 1e12), null, {
-    help: 'At its dc rating. The shot book then counts what has been used up.',
+  Nr: quantity('Rated shot life', '1', within(1, 1e12), null, {
+    help: 'At its DC rating. The shot book then counts what has been used up.',
   }),
   nl: quantity('Exponent of the voltage-life law', '1', within(1, 30), '7', {
     help: '7 for film and paper is common practice, no source; a data sheet that gives another comes first.',

@@ -11,7 +11,7 @@ export function takenForCharged(rig: RigContext, what: string): StepSpec[] {
       text: `Before touching anything, take ${what}, for charged: supply seen off, then the discharge tool across it at arm’s length, and it stays on for the whole time.`,
       expect: [{ label: 'Tool on for at least', worked: rig.figure('tool-hold'), print: 'duration', use: 'high' }],
       wait: rig.figure('tool-hold'),
-      caution: 'A stage, a group or a can that is cut off keeps its whole charge: what reads nought says nothing of the next.',
+      caution: 'A stage, a group or a can that is cut off keeps its whole charge: what reads zero says nothing of the next.',
     },
     {
       id: 'read-before',

@@ -8,10 +8,12 @@ declare module '../../block/names.ts' {
 
 export const bleedDesk: Desk = {
   route: 'bleed',
-  title: 'Bleed desk',
-  says: 'The bleed desk: how long by each way, rules, the tool as built',
-  words: ['discharge', 'bleeder', 'rules', 'tool', 'stick', 'dump', 'hold'],
+  group: 'physics',
+  place: 90,
+  title: 'Bleed-down',
+  says: 'Bleed-down: how long by each way, rules, the stick as built',
+  words: ['discharge', 'bleeder', 'rules', 'tool', 'stick', 'dump', 'hold', 'drain', 'safety', 'recovery'],
   about:
-    'How long by each way, nominal and at the worst corner, with the bleeder or one of its strings taken for open; what stages, groups or a multiplier hold that the terminals do not show; held against published rules; what the dielectric gives back; a build card for the discharge tool.',
+    'How long by each way, nominal and at the worst corner, with the bleeder or one of its strings taken for open; what stages, groups or a multiplier hold that the terminals do not show; checked against published rules; what the dielectric gives back; a build card for the discharge tool.',
   of: 'a store that is bled',
 };

@@ -32,11 +32,11 @@ declare module '../../block/names.ts' {
 /** Fields of every tool: its resistors, and what a pulse may do to one of them. */
 export const toolFields = fields({
   ...stringFields('1 kΩ ±10 %'),
-  P: rating('Pulse power of one', 'W', 1e9, {
+  P: rating('Pulse power, each', 'W', 1e9, {
     symbol: 'Pr',
     help: 'Peak power it is rated for in a pulse as long as this discharge; not the continuous power.',
   }),
-  E: rating('Pulse energy of one', 'J', 1e9, { symbol: 'Er', help: 'Energy one resistor takes in one discharge.' }),
+  E: rating('Pulse energy, each', 'J', 1e9, { symbol: 'Er', help: 'Energy one resistor takes in one discharge.' }),
   Is: rating('First current the strap bears', 'A', 1e7, {
     help: 'The strap goes on at no more than this drives through the store; empty if not known.',
   }),
@@ -94,7 +94,7 @@ export const toolFigures: readonly FigureSpec[] = [
 export const toolLimits: readonly LimitSpec[] = [
   {
     id: 'tool-energy',
-    title: 'Discharge tool, energy of one',
+    title: 'Discharge tool: energy, each',
     slot: 'tool',
     stress: (rig) => rig.figure('tool-energy'),
     rating: (rig) => rig.own('tool').optional('E'),
@@ -121,7 +121,7 @@ export function toolSteps(rig: RigContext): StepSpec[] {
       expect: [
         { label: 'Tool on for at least', worked: hold, print: 'duration', use: 'high' },
         { label: `Calculated below ${goal.text} after`, worked: rig.figure('tool-time'), print: 'duration', use: 'nominal' },
-        { label: 'Power at first touch, at worst', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
+        { label: 'Power at first touch, worst case', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
       ],
       does: 'tool',
       wait: hold,

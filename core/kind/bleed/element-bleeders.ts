@@ -50,7 +50,7 @@ function problems(own: Own<typeof elementBleedersFields>, rig: RigContext): Prob
 const elementBleedersFields = fields({
   ...stringFields('47 kΩ ±5 %'),
   ng: quantity('Groups, one bleeder across each', '1', whole(1, 1000), '1', { help: 'As many as the bank has in series.' }),
-  P: rating('Power rating of one', 'W', 1e6, { symbol: 'Pr' }),
+  P: rating('Power rating, each', 'W', 1e6, { symbol: 'Pr' }),
 });
 
 /** A bleeder across every group of a bank in series: it empties each by itself, and holds their shares of the voltage. */
@@ -69,7 +69,7 @@ export const elementBleeders = defineBlock({
   offers: (own) => ({
     bleedResistance: work(
       storeFormulas.seriesResistance,
-      { R: stringResistance(own, 'bleeder of one group'), n: own.quantity('ng') },
+      { R: stringResistance(own, 'bleeder per group'), n: own.quantity('ng') },
       'bleeders of all groups',
     ),
   }),

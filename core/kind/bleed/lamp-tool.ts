@@ -193,7 +193,7 @@ const lampToolFields = fields({
   }),
   Vf: quantity('Drop of a lamp', 'V', within(0, 100), '1.8 V ±10 %', {
     tolerance: true,
-    help: 'Two light-emitting diodes back to back, one for each polarity: red 1.7 to 2 V. A filament lamp has none.',
+    help: 'Two light-emitting diodes in inverse parallel, one for each polarity: red 1.7 to 2 V. A filament lamp has none.',
   }),
   Il: quantity('It is seen down to', 'A', above(0, 1), '0.2 mA', {
     help: 'In the light of the workshop; common practice, no source.',
@@ -230,7 +230,7 @@ export const lampTool = defineBlock({
     {
       id: 'tool-lamp',
       phase: 'bleed',
-      text: 'The lamp says when to look, the meter says that it is so: leave the tool on after the lamp is out.',
+      text: 'The lamp says when to look, the meter confirms it: leave the tool on after the lamp is out.',
       expect: [{ label: 'Lamp goes out while there are left', worked: rig.figure('lamp-out'), print: 'quantity', use: 'high' }],
       caution: 'A lamp that never came on is a broken tool or an open lead, and not an empty store.',
     },

@@ -35,12 +35,12 @@ export const permanentBleederFields = fields({
   m: quantity('Strings side by side', '1', whole(1, 100), '1', {
     help: 'Two strings still empty the store when one has failed open.',
   }),
-  P: rating('Power rating of one', 'W', 1e6, { symbol: 'Pr' }),
+  P: rating('Power rating, each', 'W', 1e6, { symbol: 'Pr' }),
   E: rating('Energy one takes in one bleed', 'J', 1e9, {
     symbol: 'Er',
     help: 'Where the bleed is so quick that no heat leaves meanwhile.',
   }),
-  l: rating('Body length of one', 'm', 10),
+  l: rating('Body length, each', 'm', 10),
   Es: surfaceField,
 });
 
@@ -78,7 +78,7 @@ export const permanentBleeder = defineBlock({
     }),
     {
       id: 'bleeder-body',
-      title: 'Bleeder, along the body of one',
+      title: 'Bleeder: voltage along the body, each',
       slot: 'bleeder',
       stress: (rig) => work(sourceFormulas.surfaceStress, { V: shareOfOne(rig), l: rig.own('bleeder').quantity('l') }),
       rating: (rig) => (rig.own('bleeder').optional('l') ? rig.own('bleeder').quantity('Es') : null),
@@ -88,7 +88,7 @@ export const permanentBleeder = defineBlock({
     },
     {
       id: 'bleeder-energy',
-      title: 'Bleeder, energy of one in a bleed',
+      title: 'Bleeder: energy per bleed, each',
       slot: 'bleeder',
       stress: (rig) => {
         const own = rig.own('bleeder');

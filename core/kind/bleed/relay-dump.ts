@@ -63,13 +63,13 @@ function riseOfOne(rig: RigContext): Worked {
   const body = bodyOf(own);
   if (!body) throw new Unavailable('dump', 'what the dump is made of is not given', 'body');
   const c = ruled(`specific heat of ${body.title}`, body.c, 'J/(kg·K)', 'handbook value; from memory');
-  return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m: own.quantity('m'), c }, 'temperature rise of one');
+  return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m: own.quantity('m'), c }, 'temperature rise, each');
 }
 
 const resistance = (own: Own<typeof relayDumpFields>): Worked => stringResistance(own, 'resistors of the dump');
 
 const shareOfOne = (rig: RigContext): Worked =>
-  work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('dump').quantity('n') }, 'voltage of one');
+  work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('dump').quantity('n') }, 'voltage, each');
 
 /** What is done when the meter does not fall: by what else the rig has to be bled with from outside. */
 function stuck(rig: RigContext): string {
@@ -110,20 +110,20 @@ const outside = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpe
 
 const relayDumpFields = fields({
   ...stringFields('1 kΩ ±10 %'),
-  P: rating('Pulse power of one', 'W', 1e9, {
+  P: rating('Pulse power, each', 'W', 1e9, {
     symbol: 'Pr',
     help: 'Peak power it is rated for in a pulse as long as this dump.',
   }),
-  E: rating('Pulse energy of one', 'J', 1e9, {
+  E: rating('Pulse energy, each', 'J', 1e9, {
     symbol: 'Er',
     help: 'Energy one takes in one dump, starting cold: wire-wound little, bulk ceramic and columns of water or copper sulphate much.',
   }),
-  l: rating('Body length of one', 'm', 10),
+  l: rating('Body length, each', 'm', 10),
   body: choiceOf('What it is made of', [{ id: 'unknown', title: 'not known' }, ...bodies], 'unknown'),
   m: onlyWith(
     'body',
     bodies.map(({ id }) => id),
-    rating('Mass of one that takes the heat', 'kg', 1e4, {
+    rating('Mass that takes the heat, each', 'kg', 1e4, {
       help: 'Of a column its liquid, of a wire-wound its wire and not its core.',
     }),
   ),
@@ -181,7 +181,7 @@ export const relayDump = defineBlock({
     { id: 'dump-energy', title: 'Dump, energy of each resistor', slot: 'dump', compute: energyOfOne },
     {
       id: 'dump-rise',
-      title: 'Dump, temperature rise of one',
+      title: 'Dump: temperature rise, each',
       slot: 'dump',
       mayBeMissing: true,
       compute: riseOfOne,
@@ -190,7 +190,7 @@ export const relayDump = defineBlock({
   limits: [
     {
       id: 'dump-energy',
-      title: 'Dump, energy of one',
+      title: 'Dump: energy, each',
       slot: 'dump',
       stress: (rig) => rig.figure('dump-energy'),
       rating: (rig) => rig.own('dump').optional('E'),
@@ -204,7 +204,7 @@ export const relayDump = defineBlock({
     stringVoltageLimit('dump', 'dump-voltage', 'Dump', (rig) => rig.offer('chargedTo'), { levers: ['dump.n', 'store.V0'] }),
     {
       id: 'dump-heat',
-      title: 'Dump, temperature rise of one',
+      title: 'Dump: temperature rise, each',
       slot: 'dump',
       stress: riseOfOne,
       rating: (rig) => {
@@ -219,7 +219,7 @@ export const relayDump = defineBlock({
     },
     {
       id: 'dump-body',
-      title: 'Dump, along the body of one',
+      title: 'Dump: voltage along the body, each',
       slot: 'dump',
       stress: (rig) => work(sourceFormulas.surfaceStress, { V: shareOfOne(rig), l: rig.own('dump').quantity('l') }),
       rating: (rig) => (rig.own('dump').optional('l') ? rig.own('dump').quantity('Es') : null),

@@ -38,11 +38,11 @@ export function bleederSteps(rig: RigContext): StepSpec[] {
       text: hasDump
         ? `Stay outside the guard until the meter reads below ${goal.text}. If the dump has not done it, the bleeder is waited for to its worst time.`
         : isSlow
-          ? 'Nobody waits for this bleeder: it is there for the night. Take the store for charged, and go on with the tool at arm’s length.'
+          ? 'Nobody waits for this bleeder: it is there for the night. Treat the store as charged, and go on with the tool at arm’s length.'
           : 'Stay outside the guard and let the bleeder work. Watch the meter fall.',
       expect: [
         { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
-        { label: 'At worst tolerance after', worked, print: 'duration', use: 'high' },
+        { label: 'Worst case after', worked, print: 'duration', use: 'high' },
       ],
       does: 'bleed',
       caution:

@@ -6,15 +6,15 @@ import { defineLink } from './link.ts';
 /** Fields of a string of equal diodes, for charging paths and rectifiers alike. */
 export const diodeFields = fields({
   nd: countOf('Diodes in series'),
-  Vf: quantity('Forward drop of one', 'V', within(0, 1e4), '1.1 V', {
+  Vf: quantity('Forward drop, each', 'V', within(0, 1e4), '1.1 V', {
     help: 'High-voltage sticks hold many junctions: ten volts and more.',
   }),
-  Vd: rating('Reverse rating of one', 'V', 1e7),
-  sd: quantity('One takes more of the reverse voltage by', '1', within(0, 10), '20 %', {
+  Vd: rating('Reverse rating, each', 'V', 1e7),
+  sd: quantity('Reverse-voltage imbalance', '1', within(0, 10), '20 %', {
     symbol: 's',
     help: 'Without sharing resistors and capacitors leakage and capacitance decide who takes how much; common practice, no source: 20 % with alike parts.',
   }),
-  Is: rating('Surge current of one', 'A', 1e6),
+  Is: rating('Surge current, each', 'A', 1e6),
 });
 
 /** Reverse voltage and surge of a string of diodes in a slot. */
@@ -80,7 +80,7 @@ export const diodeLink = defineLink({
     {
       id: 'diode-hold',
       phase: 'bleed',
-      text: 'The charging diode keeps the store from emptying back into the supply: a supply that reads nought says nothing of the store.',
+      text: 'The charging diode keeps the store from emptying back into the supply: a supply that reads zero says nothing of the store.',
     },
   ],
 });

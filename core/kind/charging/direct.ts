@@ -12,7 +12,7 @@ declare module '../../block/names.ts' {
 const leadFields = fields({
   R: quantity('Resistance of the leads', 'Ω', above(0, 1e6), '100 mΩ', {
     tolerance: true,
-    help: 'For a supply that limits its current by itself.',
+    help: 'For a supply that limits its own current.',
   }),
 });
 

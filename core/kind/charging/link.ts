@@ -99,7 +99,7 @@ const runStep: StepSpec = {
   text: 'Supply on at its lowest. The gap is silent, and the tank may be charged from here on.',
   hold: 'The supply shows that it is on, and nothing hisses.',
   does: 'charge',
-  caution: 'If anything is heard or seen already: supply off, take it for charged, and go to the abort branch.',
+  caution: 'If anything is heard or seen already: supply off, treat it as charged, and go to the abort branch.',
 };
 
 /** Of a gap that fires by itself: there is no voltage to stop at. */
@@ -109,7 +109,7 @@ const raiseStep: StepSpec = {
   text: 'Supply on at its lowest, from outside the guard. The store counts as charged from here on, and the gap may fire at any time.',
   hold: 'The supply shows that it is on.',
   does: 'charge',
-  caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',
+  caution: 'If the meter does not rise as expected: supply off, treat it as charged, and go to the abort branch.',
 };
 
 const chargeStep = (own: Own<typeof chargingFields>, rig: RigContext): StepSpec => ({
@@ -124,12 +124,12 @@ const chargeStep = (own: Own<typeof chargingFields>, rig: RigContext): StepSpec 
       use: 'nominal',
     },
     { label: 'Charged after', worked: rig.figure('charge-time'), print: 'duration', use: 'nominal' },
-    { label: 'At worst tolerance after', worked: rig.figure('charge-time'), print: 'duration', use: 'high' },
+    { label: 'Worst case after', worked: rig.figure('charge-time'), print: 'duration', use: 'high' },
   ],
   hold: 'The meter reads the charge voltage and no more.',
   does: 'charge',
   reading: { expected: rig.offer('chargedTo') },
-  caution: 'If the meter does not rise as expected: supply off, take it for charged, and go to the abort branch.',
+  caution: 'If the meter does not rise as expected: supply off, treat it as charged, and go to the abort branch.',
 });
 
 interface Charging<F extends Fields> {

@@ -36,13 +36,13 @@ const peakVoltage = (rig: RigContext): Worked => rig.figure('charging-voltage');
 export const resistorFields = (initial: string) =>
   fields({
     ...stringFields(initial),
-    P: rating('Power rating of one', 'W', 1e6, { symbol: 'Pr' }),
-    E: rating('Pulse energy of one', 'J', 1e9, {
+    P: rating('Power rating, each', 'W', 1e6, { symbol: 'Pr' }),
+    E: rating('Pulse energy, each', 'J', 1e9, {
       symbol: 'Er',
       help: 'Heat one resistor takes in a single charge, from its data sheet.',
     }),
-    m: rating('Mass of one', 'kg', 100, { help: 'For its temperature rise.' }),
-    l: rating('Body length of one', 'm', 10, { help: 'From cap to cap: along this an arc runs when the voltage is too high.' }),
+    m: rating('Mass, each', 'kg', 100, { help: 'For its temperature rise.' }),
+    l: rating('Body length, each', 'm', 10, { help: 'From cap to cap: along this an arc runs when the voltage is too high.' }),
     Es: surfaceField,
   });
 
@@ -76,7 +76,7 @@ export const resistorLink = (initial: string) =>
       },
       {
         id: 'charging-resistor-energy',
-        title: 'Charging resistor, heat of one a charge',
+        title: 'Charging resistor: heat per charge, each',
         slot: 'charging',
         compute: energyOfOne,
       },
@@ -87,7 +87,7 @@ export const resistorLink = (initial: string) =>
         mayBeMissing: true,
         compute: (rig) => {
           const P = rig.own('charging').optional('P');
-          if (!P) throw new Unavailable('charging', 'the power rating of one resistor is not given', 'P');
+          if (!P) throw new Unavailable('charging', 'the power rating of each resistor is not given', 'P');
           return work(sourceFormulas.powerLimitedRate, { P, E: energyOfOne(rig) }, 'charges a second that one resistor bears');
         },
       },
@@ -98,9 +98,9 @@ export const resistorLink = (initial: string) =>
         mayBeMissing: true,
         compute: (rig) => {
           const m = rig.own('charging').optional('m');
-          if (!m) throw new Unavailable('charging', 'the mass of one resistor is not given', 'm');
+          if (!m) throw new Unavailable('charging', 'the mass of each resistor is not given', 'm');
           const c = ruled('specific heat', 800, 'J/(kg·K)', 'ceramic and carbon, from memory');
-          return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m, c }, 'temperature rise of one, one charge');
+          return work(sourceFormulas.adiabaticRise, { E: energyOfOne(rig), m, c }, 'temperature rise per charge, each');
         },
       },
     ],
@@ -111,7 +111,7 @@ export const resistorLink = (initial: string) =>
       }),
       {
         id: 'charging-resistor-power',
-        title: 'Charging resistor, power of one',
+        title: 'Charging resistor: power, each',
         slot: 'charging',
         stress: (rig) =>
           work(bleedFormulas.resistorPowerFromCurrent, {
@@ -124,7 +124,7 @@ export const resistorLink = (initial: string) =>
       },
       {
         id: 'charging-resistor-mean-power',
-        title: 'Charging resistor, power of one, charge after charge',
+        title: 'Charging resistor: average power, each',
         slot: 'charging',
         stress: (rig) =>
           work(
@@ -139,7 +139,7 @@ export const resistorLink = (initial: string) =>
       },
       {
         id: 'charging-resistor-energy',
-        title: 'Charging resistor, heat of one',
+        title: 'Charging resistor: heat, each',
         slot: 'charging',
         stress: energyOfOne,
         rating: (rig) => rig.own('charging').optional('E'),

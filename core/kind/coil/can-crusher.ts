@@ -76,7 +76,7 @@ function loadedL(own: Own<typeof canCrusherFields>): Worked {
 
 const wallField = (rig: RigContext): Worked => {
   const { response } = workCoil(rig.own('load'));
-  const k = ruled('current in the wall for 1 A, on a metre', response.sheet, 'm⁻¹', 'rings of the wall whose flux stays nought');
+  const k = ruled('current in the wall for 1 A, on a metre', response.sheet, 'm⁻¹', 'rings of the wall whose flux stays zero');
   return work(canFormulas.sheetField, { I: rig.figure('peak-current'), k }, 'field at the can at the peak');
 };
 
@@ -195,6 +195,7 @@ export const canCrusher = defineBlock({
   slot: 'load',
   kind: 'can-crusher',
   title: 'Work coil around a can',
+  makes: 'Can crusher',
   glyph: () => resistorInductorGlyph,
   fields: canCrusherFields,
   key: (own) => ({ text: printQuantity(loadedL(own).value, 'H'), detail: `${windingOf(own).turns} turns, can` }),

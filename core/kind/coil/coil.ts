@@ -135,7 +135,7 @@ export const coilFigures: readonly FigureSpec[] = [
   { id: 'coil-inductance', title: 'Inductance of the coil', slot: 'load', compute: (rig) => coilL(own(rig)) },
   { id: 'coil-resistance', title: 'DC resistance of the coil', slot: 'load', compute: (rig) => coilR(own(rig)) },
   { id: 'coil-pulse-resistance', title: 'Resistance of the coil at the pulse', slot: 'load', compute: pulseR },
-  { id: 'coil-wire', title: 'Wire on it', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).wire },
+  { id: 'coil-wire', title: 'Wire length', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).wire },
   {
     id: 'coil-mass',
     title: 'Mass of its wire',
@@ -180,13 +180,13 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-turn-voltage',
-    title: 'From turn to turn, at most about',
+    title: 'Turn-to-turn voltage, at most about',
     slot: 'load',
     compute: (rig) => work(coilFormulas.turnVoltage, { V: rig.figure('discharge-voltage'), N: worked(windingOf(own(rig))).N }),
   },
   {
     id: 'coil-layer-voltage',
-    title: 'From layer to layer, at most about',
+    title: 'Layer-to-layer voltage, at most about',
     slot: 'load',
     mayBeMissing: true,
     compute: (rig) => {
@@ -234,7 +234,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-heating',
-    title: 'Warmer after one shot by',
+    title: 'Temperature rise per shot',
     slot: 'load',
     compute: (rig) => {
       const metal = metalOf(own(rig));
@@ -256,7 +256,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-steady',
-    title: 'Warmer in a long row of shots by',
+    title: 'Steady temperature rise',
     slot: 'load',
     mayBeMissing: true,
     compute: (rig) => {
@@ -367,7 +367,7 @@ function fieldProblems(block: Own<typeof coilFields>, rig: RigContext): Problem[
   const B = fieldOf(rig).value;
   if (!Bs || B >= Bs.value) return [];
   const V = rig.figure('discharge-voltage').value;
-  const text = `The field comes to ${printQuantity(B, 'T')}, wanted are ${printQuantity(Bs.value, 'T')}: ${(Bs.value / B).toFixed(2)} times the current, or ${printQuantity((V * Bs.value) / B, 'V')} on the store.`;
+  const text = `The field comes to ${printQuantity(B, 'T')}; needs ${printQuantity(Bs.value, 'T')}: ${(Bs.value / B).toFixed(2)} times the current, or ${printQuantity((V * Bs.value) / B, 'V')} on the store.`;
   return [say('Bs', text)];
 }
 
@@ -404,7 +404,7 @@ export const coil = defineBlock({
       id: 'coil-held',
       phase: 'prepare',
       text: 'The coil bandaged or potted, fixed by its body and not by its leads; nothing magnetic and nothing loose within its reach, nobody in line with its bore.',
-      expect: [{ label: 'Field in its middle', worked: rig.figure('coil-field'), print: 'quantity', use: 'high' }],
+      expect: [{ label: 'Field in the middle', worked: rig.figure('coil-field'), print: 'quantity', use: 'high' }],
       hold: 'Coil and leads pulled on by hand while the strap is on.',
       caution: 'A coil that is not held down becomes shrapnel.',
     },

@@ -232,6 +232,7 @@ export const coilgunStage = defineBlock({
   slot: 'load',
   kind: 'coilgun-stage',
   title: 'Coilgun stage',
+  makes: 'Coilgun',
   desks: [launchDesk, betterDesk, coilDesk],
   glyph: () => resistorInductorGlyph,
   fields: coilgunStageFields,
@@ -284,7 +285,7 @@ export const coilgunStage = defineBlock({
       {
         id: 'launch-line',
         phase: 'prepare',
-        text: `Barrel, coils and stand fixed; a trap behind the muzzle that holds a ${body.kind} of ${printQuantity(mass, 'kg')}, and nobody in line with either end of the barrel: it can leave backwards as well.`,
+        text: `Barrel, coils and stand fixed; a trap past the muzzle that holds a ${body.kind} of ${printQuantity(mass, 'kg')}, and nobody in line with either end of the barrel: it can leave backwards as well.`,
         hold: 'The trap stands, both ends are clear.',
         caution: 'What is drawn in while the strap is off is a hand in the bore: load it with the strap on.',
       },

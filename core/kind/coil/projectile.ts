@@ -66,7 +66,7 @@ export const projectileFields = fields({
     help: 'With what it carries. Empty: that of the slug or sleeve alone.',
   }),
   xs: quantity('Start: its middle before that of the first coil', 'm', within(-10, 10), '35 mm', {
-    help: 'Below nought: behind the middle, where a sleeve starts.',
+    help: 'Below zero: behind the middle, where a sleeve starts.',
   }),
   F: quantity('Friction', 'N', within(0, 1e5), null, {
     symbol: 'Ff',
@@ -162,7 +162,7 @@ export function projectileProblems(own: Own<LauncherFields>): Problem[] {
   if (body.kind === 'sleeve' && start <= 0)
     say(
       'xs',
-      'The sleeve starts before the middle of the coil: it is pushed back, out of the breech. Let it start behind the middle: a start below nought.',
+      'The sleeve starts before the middle of the coil: it is pushed back, out of the breech. Let it start behind the middle: a start below zero.',
     );
   return found;
 }

@@ -21,10 +21,14 @@ export const windingFields = fields({
     help: 'Enamel of 1 to 2 mm wire has 30 to 60 µm a side (common practice, no source). Bare wire wound with space: half the space.',
   }),
   metal: choiceOf('Metal', wireMetals, 'copper'),
-  by: choice('Wound by', { turns: 'turns', layers: 'whole layers', wire: 'wire on hand' }),
+  by: choice('Wound by', { turns: 'turns', layers: 'whole layers', wire: 'wire available' }),
   N: onlyWith('by', ['turns'], quantity('Turns', '1', whole(1, 20_000), '44')),
   m: onlyWith('by', ['layers'], quantity('Whole layers', '1', whole(1, 500), '2')),
-  lw: onlyWith('by', ['wire'], quantity('Wire on hand', 'm', above(0, 1e5), '5 m', { help: 'As many whole turns as it makes.' })),
+  lw: onlyWith(
+    'by',
+    ['wire'],
+    quantity('Wire available', 'm', above(0, 1e5), '5 m', { help: 'As many whole turns as it makes.' }),
+  ),
   lay: onlyWith(
     'section',
     ['round'],

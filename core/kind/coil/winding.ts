@@ -145,7 +145,7 @@ export function windingOf(own: Own<typeof windingFields>, turnsInstead: number |
   };
   const turns = turnsInstead ?? entered();
   if (turns < 1)
-    throw refuse('lw', `the wire on hand is too short for one turn of ${printQuantity(2 * Math.PI * radiusIn(wire, 0), 'm')}`);
+    throw refuse('lw', `the wire available is too short for one turn of ${printQuantity(2 * Math.PI * radiusIn(wire, 0), 'm')}`);
   if (turns > mostTurns)
     throw refuse(
       by === 'layers' ? 'm' : by === 'wire' ? 'lw' : 'N',
@@ -164,7 +164,7 @@ export const worked = (w: Winding) => ({
   m: ruled('layers', w.layers.length, '1', 'begun'),
   wire: ruled('wire', w.wire, 'm', 'every turn at its own diameter'),
   d: ruled('diameter of the conductor', w.round, 'm', 'of a round one of its section'),
-  pitch: ruled('from turn to turn', w.pitch, 'm', 'along the coil'),
+  pitch: ruled('between turns', w.pitch, 'm', 'along the coil'),
 });
 
 /** Work that summing every pair of turns may be: beyond it a winding of so many turns is as good as filled evenly. */

@@ -9,9 +9,11 @@ declare module '../../block/names.ts' {
 
 export const gapDesk: Desk = {
   route: 'gap',
-  title: 'Gap desk',
-  says: 'The gap desk: setting, window, observed breakdowns',
-  words: ['spark', 'spacing', 'pressure', 'breakdown', 'setting', 'card'],
+  group: 'design',
+  place: 10,
+  title: 'Gap',
+  says: 'Gap: setting, reliable window, observed breakdowns',
+  words: ['spark', 'spacing', 'pressure', 'breakdown', 'setting', 'card', 'self-break', 'hold-off', 'sphere'],
   about:
     'A spark gap against spacing or pressure in five gases: self-break with its band, where it should stand, what observed breakdowns say, what to turn and by how much, a card for the shop.',
   of: 'a spark gap as its switch',
@@ -20,9 +22,11 @@ export const gapDesk: Desk = {
 
 export const commissionDesk: Desk = {
   route: 'commission',
-  title: 'Commissioning',
-  says: 'It does not do what it should',
-  words: ['trouble', 'symptom', 'misfire', 'does not fire', 'cause'],
+  group: 'procedure',
+  place: 90,
+  title: 'Troubleshoot',
+  says: 'Troubleshoot: from what is seen to its cause',
+  words: ['trouble', 'symptom', 'misfire', 'does not fire', 'cause', 'commissioning', 'diagnose'],
   about: 'From what is seen to the number of this rig that shows why, and the one change to try next; trials are kept.',
   of: 'a gap that could misfire',
   picture: 'commission',

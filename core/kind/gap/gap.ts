@@ -33,11 +33,11 @@ export const gapFields = fields({
   ),
   b: quantity('Field enhancement', '1', above(0.2, 20), '1 ±5 %', {
     tolerance: true,
-    help: '1 for clean polished metal; used or edged electrodes 1.1 to 1.5. Observed breakdowns say it better: see the gap desk.',
+    help: '1 for clean polished metal; used or edged electrodes 1.1 to 1.5. Observed breakdowns say it better: see the Gap page.',
   }),
   seen: {
     type: 'lines',
-    title: 'Breakdowns that were observed',
+    title: 'Observed breakdowns',
     initial: '',
     check: (text) => {
       const read = readObserved(text);

@@ -51,25 +51,23 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
   const found: Problem[] = [];
   if (isTriggered(own)) {
     if (V0 >= Vb)
-      found.push(
-        warn('d', `The gap fires by itself before the store is full: ${at}. Turn it out, or raise the pressure.`, 'error'),
-      );
+      found.push(warn('d', `The gap pre-fires before the store is full: ${at}. Open the gap, or raise the pressure.`, 'error'));
     else if (V0 > beyondScatter(own, selfBreak(own), -1).value)
-      found.push(warn('d', `Within its scatter the gap fires by itself: ${at}. Turn it out, or raise the pressure.`));
+      found.push(warn('d', `Within its scatter the gap pre-fires: ${at}. Open the gap, or raise the pressure.`));
     else if (V0 < 0.5 * Vb)
-      found.push(warn('d', `The trigger may miss: ${at}; common practice is 70 to 85 %. Turn it in, or lower the pressure.`));
+      found.push(warn('d', `The trigger may miss: ${at}; common practice is 70 to 85 %. Close the gap, or lower the pressure.`));
   } else if (V0 > Vb)
     found.push(
       warn(
         'd',
-        `The gap fires by itself at ${printQuantity(Vb, 'V')}, below the ${printQuantity(V0, 'V')} that are set: every number of this rig is for ${printQuantity(Vb, 'V')}.`,
+        `The gap self-breaks at ${printQuantity(Vb, 'V')}, below the ${printQuantity(V0, 'V')} that are set: every number of this rig is for ${printQuantity(Vb, 'V')}.`,
       ),
     );
   else if (highestVoltage(rig) < Vb)
     found.push(
       warn(
         'd',
-        `The gap never fires: the supply brings the store to ${printQuantity(highestVoltage(rig), 'V')}, its self-break is ${printQuantity(Vb, 'V')}. Turn it in.`,
+        `The gap never fires: the supply brings the store to ${printQuantity(highestVoltage(rig), 'V')}, its self-break is ${printQuantity(Vb, 'V')}. Close the gap.`,
         'error',
       ),
     );
@@ -85,7 +83,7 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
     found.push(
       warn(
         'd',
-        `Its self-break is calculated within ${printPercent(band, 2)} only${drawnOut === null ? '' : ` (${drawnOut})`}, and the limits do not have that in them: set the gap by breakdowns that were observed, on the gap desk.`,
+        `Its self-break is calculated within ${printPercent(band, 2)} only${drawnOut === null ? '' : ` (${drawnOut})`}, and the limits do not have that in them: set the gap by observed breakdowns, on the Gap page.`,
       ),
     );
   return found;
@@ -153,7 +151,7 @@ export const sparkGap = defineBlock({
     },
     {
       id: 'gap-prefire',
-      title: 'Hardly ever fires by itself below',
+      title: 'No pre-fire below',
       slot: 'switch',
       compute: (rig) => beyondScatter(rig.own('switch'), rig.figure('self-break'), -1),
     },
@@ -176,13 +174,13 @@ export const sparkGap = defineBlock({
   limits: [
     {
       id: 'gap-prefire',
-      title: 'Gap, firing by itself',
+      title: 'Gap: self-break',
       slot: 'switch',
       stress: setVoltage,
       rating: (rig) => (isTriggered(rig.own('switch')) ? rig.figure('gap-prefire') : null),
       onlyIfKnown: true,
       levers: ['switch.d', 'switch.p', 'store.V0'],
-      note: 'Three standard deviations below self-break: one shot in some hundred fires by itself above it.',
+      note: 'Three standard deviations below self-break: one shot in some hundred pre-fires above it.',
     },
     ...switchLimits.filter(({ id }) => id === 'switch-current'),
   ],
@@ -198,7 +196,7 @@ export const sparkGap = defineBlock({
     ...fireSteps(
       isTriggered(own)
         ? 'Fire the trigger from outside the guard.'
-        : 'Raise the voltage slowly, from outside the guard, until the gap fires by itself.',
+        : 'Raise the voltage slowly, from outside the guard, until the gap self-breaks.',
     ),
   ],
 });

@@ -116,7 +116,7 @@ function problems(own: Own<typeof triggerGeneratorFields>, rig: RigContext): Pro
       ),
     );
   if (rig.offers('switch').firedBy === 'itself')
-    found.push(say('control', 'There is a trigger generator, and the gap is set to fire by itself.'));
+    found.push(say('control', 'There is a trigger generator, and the gap is set to self-break.'));
   return found;
 }
 
@@ -252,7 +252,7 @@ export const triggerGenerator = defineBlock({
     {
       id: 'trigger-alone',
       phase: 'commission',
-      text: 'The trigger alone, the store strapped: a spark at its electrode each time it is fired, none by itself.',
+      text: 'The trigger alone, the store strapped: a spark at its electrode each time it is fired, and at no other time.',
       expect: [
         { label: 'Pulse', worked: rig.figure('trigger-voltage'), print: 'quantity', use: 'nominal' },
         { label: 'Energy', worked: rig.figure('trigger-energy'), print: 'quantity', use: 'nominal' },

@@ -42,7 +42,7 @@ describe('a trigger generator', () => {
     expect(over({ 'trigger.dt': '2 mm', 'switch.gas': 'sulphur-hexafluoride' }, 'trigger-spark')).toBe(true);
     expect(over({ 'trigger.Vi': '6 kV' }, 'trigger-isolation')).toBe(true);
     expect(problemsOf(rig({ 'trigger.control': 'wire' }))).toMatch(/the store is on that wire/);
-    expect(problemsOf(rig({ 'switch.mode': 'self-break' }))).toMatch(/set to fire by itself/);
+    expect(problemsOf(rig({ 'switch.mode': 'self-break' }))).toMatch(/set to self-break/);
     expect(problemsOf(rig({ 'trigger.Vd': '0.5 V' }))).toMatch(/never driven/);
   });
 

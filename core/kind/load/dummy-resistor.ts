@@ -43,11 +43,11 @@ const energyOfOne = (rig: RigContext): Worked => {
 const dummyResistorFields = fields({
   ...stringFields('1 Ω ±5 %'),
   m: countOf('Such strings side by side'),
-  E: rating('Pulse energy of one', 'J', 1e9, {
+  E: rating('Pulse energy, each', 'J', 1e9, {
     symbol: 'Er',
     help: 'Energy one takes in one shot: of bulk ceramic much, of a film or a wound one little.',
   }),
-  L: quantity('Inductance of one with its share of the leads', 'H', above(0, 1), '300 nH ±50 %', {
+  L: quantity('Inductance with its share of the leads, each', 'H', above(0, 1), '300 nH ±50 %', {
     tolerance: true,
     help: 'A wound one has some microhenry, a bulk one that of its length, about 1 µH a metre.',
   }),
@@ -86,7 +86,7 @@ export const dummyResistor = defineBlock({
     }),
     {
       id: 'dummy-energy',
-      title: 'Dummy resistor, energy of one',
+      title: 'Dummy resistor: energy, each',
       slot: 'load',
       stress: energyOfOne,
       rating: (rig) => rig.own('load').optional('E'),

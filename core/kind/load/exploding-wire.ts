@@ -113,7 +113,7 @@ function reached(rig: RigContext, what: 'melts' | 'bursts'): Worked {
       C: rig.figure('loop-capacitance'),
       V: rig.figure('discharge-voltage'),
     },
-    `when it ${what}, as if it stayed cold`,
+    `when it ${what}, assuming no heating`,
   );
 }
 
@@ -178,6 +178,7 @@ export const explodingWire = defineBlock({
   slot: 'load',
   kind: 'exploding-wire',
   title: 'Exploding wire or foil',
+  makes: 'Exploding wire',
   glyph: () => resistorInductorGlyph,
   fields: explodingWireFields,
   key: (own) => ({
@@ -198,7 +199,7 @@ export const explodingWire = defineBlock({
     return [
       {
         element: { kind: 'inductor', name: `L${tag}`, nodes: [plus, minus], L, R },
-        says: 'wire and leads, as if it stayed cold',
+        says: 'wire and leads, assuming no heating',
       },
     ];
   },
@@ -224,7 +225,7 @@ export const explodingWire = defineBlock({
     {
       id: 'wire-shield',
       phase: 'prepare',
-      text: 'Wire in its holders, with a closed shield about it that stops drops, splinters and ultraviolet; ears and eyes covered, nothing that burns beneath.',
+      text: 'Wire in its holders, with a closed shield about it that stops drops, splinters and ultraviolet; hearing and eye protection on, nothing that burns beneath.',
       hold: 'The shield is shut.',
       caution: 'Vapour of metal is breathed in: let the air change before the shield is opened.',
     },

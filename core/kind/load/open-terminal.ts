@@ -19,9 +19,9 @@ const capacitanceOf = (own: Own<typeof openTerminalFields>): Worked =>
   own.optional('C') ?? work(strayFormulas.sphereCapacitance, { r: own.quantity('r') }, 'capacitance of the terminal');
 
 const openTerminalFields = fields({
-  r: quantity('Radius of the terminal', 'm', above(0, 10), '50 mm', { help: 'Of the ball, or of the sharpest edge.' }),
+  r: quantity('Radius of the terminal', 'm', above(0, 10), '50 mm', { help: 'Of the sphere, or of the sharpest edge.' }),
   C: quantity('Capacitance of the terminal', 'F', above(0, 1e-6), null, {
-    help: 'Empty: that of a ball of this radius, far from everything.',
+    help: 'Empty: that of a sphere of this radius, far from everything.',
   }),
   R: quantity('Resistance of its lead', 'Ω', within(0, 1e9), '1 Ω', { tolerance: true }),
   L: quantity('Inductance of its lead', 'H', above(0, 1e3), '1 µH ±30 %', { tolerance: true }),

@@ -85,7 +85,7 @@ export const resistorInductor = defineBlock({
   limits: [
     {
       id: 'load-energy',
-      title: 'Load, energy of one pulse',
+      title: 'Load: energy per pulse',
       slot: 'load',
       stress: (rig) => rig.figure('load-energy'),
       rating: (rig) => rig.own('load').optional('E'),

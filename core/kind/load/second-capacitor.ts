@@ -21,16 +21,16 @@ const leftEnergy = (rig: RigContext): Worked =>
   work(
     storeFormulas.storedEnergy,
     { C: rig.own('load').quantity('C'), V: rig.figure('load-peak-voltage') },
-    'energy of the second capacitor',
+    'energy of the peaking capacitor',
   );
 
 const secondCapacitorFields = fields({
-  C: quantity('Capacitance of the second capacitor', 'F', above(0, 1e3), '1 nF ±5 %', {
+  C: quantity('Capacitance of the peaking capacitor', 'F', above(0, 1e3), '1 nF ±5 %', {
     symbol: 'C2',
     tolerance: true,
     help: 'As large as the store, erected: the most energy goes over. Much smaller: the most voltage, towards twice.',
   }),
-  Vr: rating('Dc rating of the second capacitor', 'V', 1e8),
+  Vr: rating('DC rating of the peaking capacitor', 'V', 1e8),
   R: quantity('Resistance of the path', 'Ω', within(0, 1e9), '200 mΩ ±50 %', { tolerance: true }),
   L: quantity('Inductance of the path, with leads', 'H', above(0, 1e3), '500 nH ±20 %', { tolerance: true }),
   Rb: quantity('Bleeder across it', 'Ω', above(0, 1e15), '100 MΩ ±10 %', {
@@ -45,7 +45,8 @@ const secondCapacitorFields = fields({
 export const secondCapacitor = defineBlock({
   slot: 'load',
   kind: 'second-capacitor',
-  title: 'Second capacitor',
+  title: 'Peaking capacitor',
+  makes: 'Peaking circuit',
   glyph: () => oneCapacitorGlyph,
   fields: secondCapacitorFields,
   takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc' } },
@@ -60,7 +61,7 @@ export const secondCapacitor = defineBlock({
       R: own.quantity('R').value,
       L: own.quantity('L').value,
       C: own.quantity('C').value,
-      says: 'second capacitor',
+      says: 'peaking capacitor',
     }),
     ...(own.optional('Rb')
       ? [
@@ -71,8 +72,8 @@ export const secondCapacitor = defineBlock({
               nodes: [`${at.tag}c`, at.minus] as const,
               R: own.quantity('Rb').value,
             },
-            says: 'bleeder of the second capacitor',
-            leftOut: { what: 'the bleeder of the second capacitor', instead: 'open' as const },
+            says: 'bleeder of the peaking capacitor',
+            leftOut: { what: 'the bleeder of the peaking capacitor', instead: 'open' as const },
           },
         ]
       : []),
@@ -81,18 +82,18 @@ export const secondCapacitor = defineBlock({
     ...transferFigures,
     {
       id: 'load-bleed-time',
-      title: 'Second capacitor, below its goal after',
+      title: 'Peaking capacitor, below its goal after',
       slot: 'load',
       mayBeMissing: true,
       compute: (rig) => {
         const own = rig.own('load');
         const Rb = own.optional('Rb');
-        if (!Rb) throw new Unavailable('load', 'the second capacitor has no bleeder', 'Rb');
+        if (!Rb) throw new Unavailable('load', 'the peaking capacitor has no bleeder', 'Rb');
         const V0 = rig.figure('load-peak-voltage');
         return work(
           bleedFormulas.rcBleedTime,
           { R: Rb, C: own.quantity('C'), V0, V: goalBeside(V0, leftEnergy(rig)) },
-          'second capacitor, to below its goal',
+          'peaking capacitor, to below its goal',
         );
       },
     },
@@ -100,7 +101,7 @@ export const secondCapacitor = defineBlock({
   limits: [
     {
       id: 'second-voltage',
-      title: 'Second capacitor, voltage',
+      title: 'Peaking capacitor, voltage',
       slot: 'load',
       stress: (rig) => rig.figure('load-peak-voltage'),
       rating: (rig) => rig.own('load').optional('Vr'),
@@ -112,9 +113,9 @@ export const secondCapacitor = defineBlock({
     return [
       {
         id: 'second',
-        one: 'second capacitor',
+        one: 'peaking capacitor',
         count: 1,
-        title: 'The second capacitor, after a shot',
+        title: 'The peaking capacitor, after a shot',
         V: rig.figure('load-peak-voltage'),
         E1: leftEnergy(rig),
         through: R ? 'its own bleeder' : 'nothing: the store’s bleeder lies on the other side of the gap',
@@ -131,7 +132,7 @@ export const secondCapacitor = defineBlock({
             severity: 'warning' as const,
             slot: 'load' as const,
             field: 'Rb',
-            text: 'The second capacitor stays charged after a shot and nothing bleeds it: the bleeder of the store lies on the other side of the gap.',
+            text: 'The peaking capacitor stays charged after a shot and nothing bleeds it: the bleeder of the store lies on the other side of the gap.',
           },
         ],
 });

@@ -9,9 +9,11 @@ declare module '../../block/names.ts' {
 
 export const erectionDesk: Desk = {
   route: 'erection',
+  group: 'physics',
+  place: 10,
   title: 'Erection',
-  says: 'Erection: whether it fires, and its window',
-  words: ['marx', 'misfire', 'overvoltage', 'window', 'fires'],
+  says: 'Erection: does it fire, and its window',
+  words: ['marx', 'misfire', 'overvoltage', 'window', 'fires', 'erect', 'stages', 'pre-fire', 'jitter'],
   about:
     'Whether a Marx erects, gap by gap: how far each is overvolted, what is left in the stages, and from 200 scattered shots the charge voltages between which it neither misfires nor fires by itself.',
   of: 'a Marx generator',
@@ -20,8 +22,10 @@ export const erectionDesk: Desk = {
 
 export const stagesDesk: Desk = {
   route: 'stages',
-  title: 'Stage by stage',
-  says: 'Stage by stage: charge, fired sooner, bleeding',
+  group: 'physics',
+  place: 20,
+  title: 'Stages',
+  says: 'Stages: charge, fired early, bleeding',
   words: ['marx', 'ladder', 'charge', 'stage', 'tower'],
   about:
     'How full each stage of a Marx is when it is fired after a time, what comes out, what each holds and has to earth, how long each takes to be bled; one tower or two of opposite polarity.',

@@ -44,12 +44,12 @@ export const marxFields = fields({
   polarity: choice(
     'Polarity of the first tower',
     { positive: 'positive', negative: 'negative' },
-    { help: 'That of its supply: the output comes out with it. Corona and long sparks begin sooner from a positive top.' },
+    { help: 'Output polarity follows the supply. Corona and long sparks begin sooner from a positive top.' },
   ),
   n: quantity('Stages of a tower', '1', whole(1, mostStages), '6'),
   C: quantity('Capacitance of a stage', 'F', above(0, 1), '3.3 nF ±10 %', { tolerance: true, help: 'Measured if you can.' }),
   V0: quantity('Stages charged to', 'V', above(0, 1e6), '12 kV ±2 %', { tolerance: true }),
-  Vr: rating('Dc rating of a stage capacitor', 'V', 1e6),
+  Vr: rating('DC rating of a stage capacitor', 'V', 1e6),
   ...lifeFields,
   Rc: quantity('Charging resistor, each side of a stage', 'Ω', above(0, 1e12), '1.5 MΩ ±5 %', {
     tolerance: true,
@@ -63,12 +63,12 @@ export const marxFields = fields({
   }),
   lb: bodyLength('lb', 'Length of a capacitor, terminal to terminal'),
   Es: surfaceField,
-  Vg: quantity('Self-break of the gaps behind the first', 'V', above(0, 1e7), '16 kV', {
+  Vg: quantity('Self-break, later gaps', 'V', above(0, 1e7), '16 kV', {
     optional: true,
     help: 'All set alike. The first gap is the switch of the rig. Empty: worked out from spacing and diameter.',
   }),
-  dg: ofGeometry('dg', 'Spacing of the gaps behind the first', 'Where their self-break is to be worked out.', 1),
-  Dg: ofGeometry('Dg', 'Diameter of their balls', 'From 5 mm to 2 m.', 2),
+  dg: ofGeometry('dg', 'Spacing, later gaps', 'Where their self-break is to be worked out.', 1),
+  Dg: ofGeometry('Dg', 'Sphere diameter', 'From 5 mm to 2 m.', 2),
   pg: quantity('Pressure in the column, above the air outside', 'Pa', within(0, 5e6), '0 kPa'),
   sc: quantity('Scatter of these gaps', '1', within(0, 0.5), '3 %', { symbol: 'σ' }),
   Ra: quantity('Resistance of an arc', 'Ω', within(0, 1e6), '1 Ω ±50 %', { tolerance: true }),
@@ -93,13 +93,15 @@ export const marxFields = fields({
   hs: ofGeometry('hs', 'Height of a stage', 'From one stage to the next.'),
   ws: ofGeometry('ws', 'Width of a stage', 'Of its metal, as if it were a round rod.'),
   Cg: quantity('Stray capacitance across a gap', 'F', above(0, 1e-6), null, {
-    help: 'It holds the next gap back. Empty: that of the balls, where their spacing and diameter are given.',
+    help: 'It holds the next gap back. Empty: that of the spheres, where their spacing and diameter are given.',
   }),
   CL: quantity('Capacitance of terminal and leads to earth', 'F', above(0, 1e-3), null, {
     help: 'Beside that of a load which is a capacitor itself.',
   }),
-  rt: quantity('Radius of the terminal', 'm', above(0, 10), null, { help: 'Of the ball on top, or of the sharpest edge there.' }),
-  Vw: rating('Dc rating of the output lead', 'V', 1e8, { help: 'Of its insulation to what it passes.' }),
+  rt: quantity('Radius of the terminal', 'm', above(0, 10), null, {
+    help: 'Of the sphere on top, or of the sharpest edge there.',
+  }),
+  Vw: rating('DC rating of the output lead', 'V', 1e8, { help: 'Of its insulation to what it passes.' }),
   Ri: insulationField('Insulation of a stage capacitor'),
   Cm: {
     type: 'lines',

@@ -50,7 +50,7 @@ const ladderTimeTo = (rig: RigContext, share: number): Worked => {
   const V = work(
     gapFormulas.timesShare,
     { V: rig.figure('charge-towards'), k: ruled('share', share, '1', 'asked for') },
-    `${share * 100} % of what it comes to`,
+    `${share * 100} % of the final voltage`,
   );
   return rig.chargeTime(V, `last stage at ${share * 100} %`);
 };
@@ -135,18 +135,14 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   {
     id: 'stage-energy',
-    title: 'Energy of one stage, left where it does not erect',
+    title: 'Energy per stage, left where it does not erect',
     slot: 'store',
     compute: (rig) =>
-      work(
-        storeFormulas.storedEnergy,
-        { C: stageCapacitance(rig.own('store')), V: rig.offer('chargedTo') },
-        'energy of one stage',
-      ),
+      work(storeFormulas.storedEnergy, { C: stageCapacitance(rig.own('store')), V: rig.offer('chargedTo') }, 'energy per stage'),
   },
   {
     id: 'stage-self-break',
-    title: 'Self-break of the gaps behind the first',
+    title: 'Self-break, later gaps',
     slot: 'store',
     compute: (rig) => selfBreakBehind(rig.own('store')),
   },
@@ -167,8 +163,7 @@ export const marxFigures: readonly FigureSpec[] = [
     title: 'Stray capacitance across a gap',
     slot: 'store',
     mayBeMissing: true,
-    compute: (rig) =>
-      needed(gapStray(rig.own('store')), 'it is not given, nor spacing and diameter of the balls to work it out', 'Cg'),
+    compute: (rig) => needed(gapStray(rig.own('store')), 'it is not given, nor spacing and sphere diameter to work it out', 'Cg'),
   },
   {
     id: 'erected-hold',
@@ -183,7 +178,7 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   ...([90, 95, 99] as const).map((percent) => ({
     id: `ladder-${percent}` as const,
-    title: `Last stage at ${percent} % of what it comes to`,
+    title: `Last stage at ${percent} % of the final voltage`,
     slot: 'charging' as const,
     compute: (rig: RigContext) => ladderTimeTo(rig, percent / 100),
   })),
@@ -307,7 +302,7 @@ export const marxLimits: readonly LimitSpec[] = [
   },
   {
     id: 'gap-window',
-    title: 'Gaps behind the first, firing by themselves',
+    title: 'Self-break of the later gaps',
     slot: 'store',
     stress: setVoltage,
     rating: (rig) =>
@@ -326,7 +321,7 @@ export const marxLimits: readonly LimitSpec[] = [
     rating: (rig) => (rig.own('store').optional('rt') ? rig.figure('terminal-corona') : null),
     onlyIfKnown: true,
     levers: ['store.rt', 'store.n', 'store.V0'],
-    note: 'Sharp edges leak charge: a ball on the top, and nothing beside it that is sharper.',
+    note: 'Sharp edges leak charge: a sphere on the top, and nothing beside it that is sharper.',
   },
   {
     id: 'output-lead',

@@ -72,11 +72,11 @@ export function selfBreakBehind(own: Own<typeof marxFields>): Worked {
   if (!d || !D)
     throw new Unavailable(
       'store',
-      'the gaps behind the first are not given: enter their self-break, or their spacing and the diameter of their balls',
+      'the later gaps are not given: enter their self-break, or their spacing and the sphere diameter',
       'Vg',
     );
   const T = ruled('temperature of the column', 293.15, 'K', 'IEC 60060-1, standard atmosphere');
-  return work(gapFormulas.sphereGapBreakdown, { d, D, p: columnPressure(own), T }, 'self-break of the gaps behind the first');
+  return work(gapFormulas.sphereGapBreakdown, { d, D, p: columnPressure(own), T }, 'self-break, later gaps');
 }
 
 const isTyped = (worked: Worked): boolean => worked.kind === 'given' && worked.origin.from !== 'default';
@@ -141,7 +141,7 @@ export function loopOf(own: Own<typeof marxFields>): { readonly R: Worked; reado
   const L = work(storeFormulas.bankInductance, { L: own.quantity('L'), ns: n, np: single }, 'inductance of the stages');
   const all = Lo ? work(inductanceFormulas.inductanceSum, { L1: L, L2: Lo }, 'inductance of stages and output lead') : L;
   if (behind === 0) return { R: first, L: all };
-  const gaps = ruled('gaps behind the first', behind, '1', 'one a stage, the first is the switch');
+  const gaps = ruled('later gaps', behind, '1', 'one a stage, the first is the switch');
   const others = work(storeFormulas.bankResistance, { R: stageResistance(own), ns: gaps, np: single }, 'stages behind the first');
   return {
     R: work(chargeFormulas.seriesSum, { R1: first, R2: others }, 'stages in series'),

@@ -77,7 +77,7 @@ function chokeProblems(own: Own<typeof marxFields>, rig: RigContext): Problem[] 
   const needs = 2 * Math.sqrt(L / all);
   const has = rig.figure('charging-resistance').value + (n.value * R.value) / 2;
   if (has >= needs) return [];
-  const text = `The charging chokes ring: ${printQuantity(has, 'Ω')} stand before the stages, and below about ${printQuantity(needs, 'Ω')} they swing above the supply, at worst towards twice its voltage. The closed forms leave the inductance out; the solver has it.`;
+  const text = `The charging chokes ring: ${printQuantity(has, 'Ω')} stand before the stages, and below about ${printQuantity(needs, 'Ω')} they swing above the supply, worst case towards twice its voltage. The closed forms leave the inductance out; the solver has it.`;
   return [{ severity: 'warning', slot: 'store', field: 'Lc', text }];
 }
 
@@ -87,6 +87,7 @@ export const marx = defineBlock({
   slot: 'store',
   kind: 'marx',
   title: 'Marx generator',
+  makes: 'Marx generator',
   desks: [erectionDesk, stagesDesk, commissionDesk],
   glyph: () => erectingGlyph,
   fields: marxFields,
@@ -170,7 +171,7 @@ export const marx = defineBlock({
     {
       id: 'marx-misfire',
       phase: 'misfire' as const,
-      text: 'After a shot that was weak, or that did not come, take every stage for charged: a stage that did not erect keeps its energy, and a shot that was not completed keeps all of it.',
+      text: 'After a shot that was weak, or that did not come, treat every stage as charged: a stage that did not erect keeps its energy, and a shot that was not completed keeps all of it.',
       expect: [
         {
           label: 'In each stage that did not erect',
@@ -193,7 +194,7 @@ export const marx = defineBlock({
       text: 'The far stages fill last: the meter at the first of them is there before they are. The charge goes on until the last has its voltage.',
       expect: [
         { label: 'Last stage at 95 % after', worked: rig.figure('ladder-95'), print: 'duration', use: 'nominal' },
-        { label: 'At worst tolerance after', worked: rig.figure('ladder-95'), print: 'duration', use: 'high' },
+        { label: 'Worst case after', worked: rig.figure('ladder-95'), print: 'duration', use: 'high' },
       ],
     },
   ],

@@ -8,8 +8,10 @@ declare module '../../block/names.ts' {
 
 export const scaleDesk: Desk = {
   route: 'scale',
-  title: 'Scale to print',
-  says: 'A scale to print for this meter',
+  group: 'design',
+  place: 40,
+  title: 'Meter scale',
+  says: 'Meter scale to print',
   words: ['meter', 'movement', 'print', 'joules'],
   about: 'A scale for the movement to print in true millimetres, in volts and in joules of this bank.',
   of: 'a movement as its meter',

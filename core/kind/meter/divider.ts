@@ -40,7 +40,7 @@ const dividerFields = fields({
     tolerance: true,
     help: 'A probe made for 10 MΩ reads wrong on any other meter.',
   }),
-  V: quantity('Highest voltage it may see', 'V', above(0, 1e7), '6 kV', { symbol: 'Vm', ofOneThing: true }),
+  V: quantity('Maximum input voltage', 'V', above(0, 1e7), '6 kV', { symbol: 'Vm', ofOneThing: true }),
   Vf: rating('Highest voltage its meter may see', 'V', 1e5),
   Cs: quantity('Stray capacitance at its foot', 'F', above(0, 1e-3), '100 pF', {
     help: 'Cable and input. Without compensation this makes it slow.',
@@ -119,7 +119,7 @@ export const divider = defineBlock({
         { label: 'Its meter shows, fully charged', worked: rig.figure('divider-reading'), print: 'quantity', use: 'nominal' },
       ],
       hold: 'Divider and meter have shown a known voltage.',
-      caution: `No meter straight on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,
+      caution: `No meter straight on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show zero, or burn.`,
     },
     ...verifySteps(
       rig,

@@ -63,7 +63,7 @@ function problems(own: Own<typeof movementMeterFields>, rig: RigContext): Proble
 
 const movementMeterFields = fields({
   ...stringFields('1 MΩ ±1 %'),
-  P: rating('Power rating of one', 'W', 1e6, { symbol: 'Pr' }),
+  P: rating('Power rating, each', 'W', 1e6, { symbol: 'Pr' }),
   Ifs: quantity('Full-scale current', 'A', above(0, 1), '100 µA', {
     tolerance: true,
     help: 'Of the movement; its class is its tolerance.',
@@ -120,7 +120,7 @@ export const movementMeter = defineBlock({
     },
     {
       id: 'meter-string-voltage',
-      title: 'Meter multiplier, voltage of one',
+      title: 'Meter multiplier: voltage, each',
       slot: 'meter',
       stress: shareOfOne,
       rating: (rig) => rig.own('meter').optional('V'),
@@ -129,10 +129,10 @@ export const movementMeter = defineBlock({
     },
     {
       id: 'meter-string-power',
-      title: 'Meter multiplier, power of one',
+      title: 'Meter multiplier: power, each',
       slot: 'meter',
       stress: (rig) =>
-        work(bleedFormulas.bleedPeakPower, { R: rig.own('meter').quantity('R'), V: shareOfOne(rig) }, 'power of one'),
+        work(bleedFormulas.bleedPeakPower, { R: rig.own('meter').quantity('R'), V: shareOfOne(rig) }, 'power, each'),
       rating: (rig) => rig.own('meter').optional('P'),
       levers: ['meter.R', 'meter.n'],
     },
@@ -159,7 +159,7 @@ export const movementMeter = defineBlock({
     },
     ...verifySteps(
       rig,
-      `Read the meter, then a hand meter for ${printQuantity(highestVoltage(rig), 'V')} or a probe across the bank’s own terminals: a needle near nought of ${printQuantity(fullScale(own).value, 'V')} says little.`,
+      `Read the meter, then a hand meter for ${printQuantity(highestVoltage(rig), 'V')} or a probe across the bank’s own terminals: a needle near zero of ${printQuantity(fullScale(own).value, 'V')} says little.`,
     ),
   ],
 });

@@ -20,7 +20,7 @@ export function meterLeftOn(rig: RigContext, most: number, field: FieldId<'meter
 }
 
 /** Where the dielectric of a store is not asked: longest of what is usual. */
-const reboundWait = ruled('wait for what comes back', 600, 's', 'common practice, no source');
+const reboundWait = ruled('wait for the recovery voltage', 600, 's', 'common practice, no source');
 
 /**
  * The readings after every bleed-down: prove, measure, wait for what comes back, measure, prove. `where` says how this instrument is read.
@@ -48,7 +48,7 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
       hold: `The reading is below ${goal.text} and falling. Write it down.`,
       does: 'verify',
       reading: { below: goal.voltage },
-      caution: 'A reading of exactly nought can be a broken lead: that is why the meter is proved before and after.',
+      caution: 'A reading of exactly zero can be a broken lead: that is why the meter is proved before and after.',
     },
     {
       id: 'verify-again',

@@ -61,7 +61,7 @@ export const shunt = defineBlock({
   limits: [
     {
       id: 'shunt-energy',
-      title: 'Shunt, energy of one pulse',
+      title: 'Shunt: energy per pulse',
       slot: 'monitor',
       stress: (rig) =>
         work(dischargeFormulas.heatFromAction, { A: rig.figure('action-integral'), R: rig.own('monitor').quantity('R') }),

@@ -19,7 +19,7 @@ declare module '../../block/names.ts' {
 const isHand = (own: Own<typeof voltmeterFields>): boolean => own.is('held', 'hand');
 
 const voltmeterFields = fields({
-  V: quantity('Highest voltage it may see', 'V', above(0, 1e6), '600 V', {
+  V: quantity('Maximum input voltage', 'V', above(0, 1e6), '600 V', {
     symbol: 'Vm',
     ofOneThing: true,
     help: 'The lowest of its range, its category and its leads.',
@@ -27,7 +27,7 @@ const voltmeterFields = fields({
   R: quantity('Input resistance', 'Ω', above(0, 1e15), '10 MΩ', { symbol: 'Rm' }),
   range: quantity('Top of the range it stands on', 'V', above(0, 1e6), null, {
     symbol: 'Vrg',
-    help: 'Empty: it finds its range by itself.',
+    help: 'Empty: auto-ranging.',
   }),
   held: choice(
     'How it is on the bank',
@@ -113,7 +113,7 @@ export const voltmeter = defineBlock({
             severity: 'warning' as const,
             slot: 'meter' as const,
             field: 'category' as const,
-            text: 'A meter without a category is not made for anything that hangs on the mains; this supply does.',
+            text: 'A meter without a category is not made for anything that is connected to mains; this supply does.',
           },
         ]
       : []),
@@ -134,7 +134,7 @@ export const voltmeter = defineBlock({
       does: 'prove',
       text: `Meter that may see ${printQuantity(own.quantity('V').value, 'V', { trim: true })} or more, on a range above ${printQuantity(highestVoltage(rig), 'V')}, on the bank. Prove it on a known source first: its battery, its leads, its range.`,
       hold: 'The meter has shown a known voltage.',
-      caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show nought, or burn.`,
+      caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show zero, or burn.`,
     },
     ...(isHand(own) && rig.offers('switch').firedBy !== 'itself'
       ? [

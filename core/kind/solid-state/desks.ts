@@ -8,9 +8,11 @@ declare module '../../block/names.ts' {
 
 export const switchesDesk: Desk = {
   route: 'switches',
-  title: 'Other switches',
-  says: 'Other switches for this shot',
+  group: 'procedure',
+  place: 10,
+  title: 'Switches',
+  says: 'Switches: which others could do this shot',
   words: ['compare', 'thyristor', 'gap', 'contact', 'choice'],
-  about: 'The kinds of switch that could do the same shot, each held against it.',
+  about: 'The kinds of switch that could do the same shot, each checked against it.',
   of: 'a switch to compare',
 };

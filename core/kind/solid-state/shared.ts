@@ -3,7 +3,7 @@ import type { LimitSpec, StepSpec } from '../../block/context.ts';
 
 /** Ratings that every switch has, and the stresses they are held against. */
 export const switchRatingFields = fields({
-  Vr: rating('Hold-off voltage', 'V', 1e7, { help: 'Voltage it blocks without closing by itself.' }),
+  Vr: rating('Hold-off voltage', 'V', 1e7, { help: 'Voltage it blocks without turning on.' }),
   I: rating('Peak current rating', 'A', 1e8, {
     symbol: 'Ip',
     help: 'Surge or making current for a single pulse, not the continuous current.',
@@ -54,7 +54,7 @@ export const fireSteps = (how: string): StepSpec[] => [
     id: 'clear',
     // Before the charge: between isolating and firing every second costs voltage.
     phase: 'charge',
-    text: 'Nobody in line with the load or its leads, ears and eyes covered, the count agreed: from here on nobody leaves their place.',
+    text: 'Nobody in line with the load or its leads, hearing and eye protection on, the count agreed: from here on nobody leaves their place.',
     hold: 'Everyone present has answered.',
     second: true,
   },

@@ -181,7 +181,7 @@ export const wireStarter: Starter = {
 export const peakingStarter: Starter = {
   id: 'peaking',
   title: 'Triggered gap with a peaking capacitor',
-  says: 'A store that rings its charge over into a second capacitor, faster and higher.',
+  says: 'A store that rings its charge over into a peaking capacitor, faster and higher.',
   words: ['transfer', 'dump capacitor', 'pulse', 'ringing gain', 'peaking'],
   picture: pictures.peaking,
   asks: {

@@ -34,7 +34,7 @@ export const otherStarts: readonly (Pick<Starter, 'title' | 'says' | 'picture'> 
   {
     path: '/sums',
     title: 'A single sum',
-    says: 'Any formula by itself, solved for any of its symbols.',
+    says: 'Any single formula, solved for any of its symbols.',
     picture: pictures.sum,
   },
 ];

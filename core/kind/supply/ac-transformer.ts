@@ -45,7 +45,7 @@ const acTransformerFields = fields({ ...windingFields, ...impedanceFields, I: cu
 export const acTransformer = defineBlock({
   slot: 'supply',
   kind: 'ac-transformer',
-  title: 'Current-limited transformer, on ac',
+  title: 'Current-limited transformer, on AC',
   glyph: () => transformerGlyph,
   fields: acTransformerFields,
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V'), detail: 'ac' }),
@@ -82,7 +82,7 @@ export const acTransformer = defineBlock({
         : []),
     ];
   },
-  leavesOut: () => 'all but the first way up: the voltage of an alternating supply comes and goes',
+  leavesOut: () => 'all but the first way up: the voltage of an AC supply comes and goes',
   figures: [
     {
       id: 'leakage-inductance',

@@ -15,7 +15,7 @@ declare module '../../block/names.ts' {
 const law: ChargeLaw = limitedLaw((rig) => ({ I: rig.own('supply').quantity('Il') }));
 
 const benchSupplyFields = fields({
-  V: quantity('Voltage set', 'V', above(0, 1e5), '60 V', { symbol: 'Vs', tolerance: true, help: 'It stops here by itself.' }),
+  V: quantity('Voltage set', 'V', above(0, 1e5), '60 V', { symbol: 'Vs', tolerance: true, help: 'Cut-off voltage.' }),
   Il: quantity('Current limit set', 'A', above(0, 1e4), '1 A', {
     tolerance: true,
     help: 'It gives this current until the voltage is reached.',
@@ -38,7 +38,7 @@ export const benchSupply = defineBlock({
   takes: {
     part: 'transformer',
     fields: { V: 'V', Il: 'I' },
-    unsuited: (part) => (choiceOf(part, 'output') === 'dc' ? null : 'it gives alternating voltage'),
+    unsuited: (part) => (choiceOf(part, 'output') === 'dc' ? null : 'it gives AC voltage'),
   },
   offers: (own) => ({ sourceVoltage: own.quantity('V'), chargeLaw: law }),
   circuit: (own, _rig, { plus, minus, tag }) => [

@@ -35,7 +35,7 @@ export const dcSource = defineBlock({
   takes: {
     part: 'transformer',
     fields: { V: 'V', R: 'R', I: 'I' },
-    unsuited: (part) => (choiceOf(part, 'output') === 'dc' ? null : 'it gives alternating voltage'),
+    unsuited: (part) => (choiceOf(part, 'output') === 'dc' ? null : 'it gives AC voltage'),
   },
   offers: (own) => ({ sourceVoltage: own.quantity('V'), chargingResistance: own.quantity('R') }),
   circuit: (own, _rig, { plus, minus, tag }) => [

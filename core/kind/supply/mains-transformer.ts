@@ -105,7 +105,7 @@ const reverse = (rig: RigContext): Worked => {
 
 const doublerLimit: LimitSpec = {
   id: 'doubler-capacitor',
-  title: 'Doubler capacitor, voltage of one',
+  title: 'Doubler capacitor: voltage, each',
   slot: 'supply',
   stress: (rig) => peak(rig.own('supply')),
   rating: (rig) => (isDoubler(rig.own('supply')) ? rig.own('supply').optional('Vc') : null),
@@ -239,7 +239,7 @@ const mainsTransformerFields = fields({
   ),
   ...impedanceFields,
   Cd: onlyWith('rectifier', ['doubler'], quantity('Doubler capacitor, each', 'F', above(0, 10), '10 µF', { tolerance: true })),
-  Vc: onlyWith('rectifier', ['doubler'], rating('Doubler capacitor, dc rating', 'V', 1e6)),
+  Vc: onlyWith('rectifier', ['doubler'], rating('Doubler capacitor, DC rating', 'V', 1e6)),
   Rd: onlyWith(
     'rectifier',
     ['doubler'],
@@ -263,7 +263,7 @@ export const mainsTransformer = defineBlock({
   takes: {
     part: 'transformer',
     fields: { V: 'V', Rw: 'R', I: 'I' },
-    unsuited: (part) => (choiceOf(part, 'output') === 'ac' ? null : 'it gives direct voltage'),
+    unsuited: (part) => (choiceOf(part, 'output') === 'ac' ? null : 'it gives DC voltage'),
   },
   offers: (own) => {
     const Vp = behindDiodes(own);
@@ -362,6 +362,6 @@ export const mainsTransformer = defineBlock({
   problems: (own, rig) => [...leftOnProblem(rig, 'V'), ...doublerProblem(own)],
   steps: (own) =>
     supplySteps(
-      `It gives ${printQuantity(own.quantity('V').value, 'V')} rms, a peak of ${printQuantity(peak(own).value, 'V')}, with the store connected or not. Unplugged means: the plug is in your sight.`,
+      `It gives ${printQuantity(own.quantity('V').value, 'V')} rms, a peak of ${printQuantity(peak(own).value, 'V')}, with the store connected or not. Keep the unplugged plug in sight.`,
     ),
 });

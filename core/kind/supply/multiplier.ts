@@ -159,7 +159,7 @@ const multiplierFields = fields({
   }),
   n: quantity('Stages', '1', whole(1, mostStages), '4', { help: 'Two capacitors and two diodes each.' }),
   C: quantity('Capacitance of each', 'F', above(0, 1), '1 nF', { tolerance: true }),
-  Vc: rating('Capacitor, dc rating', 'V', 1e7),
+  Vc: rating('Capacitor, DC rating', 'V', 1e7),
   ...diodeFields,
   I: currentRating,
 });
@@ -214,7 +214,7 @@ export const multiplier = defineBlock({
       E1: work(
         storeFormulas.storedEnergy,
         { C: own.quantity('C'), V: work(multiplierFormulas.multiplierStress, { Vp: own.quantity('Vp') }) },
-        'energy of one capacitor',
+        'energy per capacitor',
       ),
       E: work(multiplierFormulas.multiplierEnergy, { n: own.quantity('n'), Vp: own.quantity('Vp'), C: own.quantity('C') }),
       through: 'nothing that is known: the store’s bleeder reaches the smoothing column alone, and not past the isolator',
@@ -257,7 +257,7 @@ export const multiplier = defineBlock({
     ]),
     {
       id: 'multiplier-capacitor',
-      title: 'Multiplier capacitor, voltage of one',
+      title: 'Multiplier capacitor: voltage, each',
       slot: 'supply',
       stress,
       rating: (rig) => rig.own('supply').optional('Vc'),

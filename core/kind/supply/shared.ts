@@ -26,7 +26,7 @@ const loaded = (rig: RigContext) => ({ C: rig.figure('bank-capacitance'), Rb: ac
 
 /** So near to its cut-off a converter rests and starts again: the store is there. */
 const atCutOff = ruled(
-  'share of what it comes to',
+  'share of the final voltage',
   0.999,
   '1',
   'there the converter rests, and holds the store by starting again',
@@ -87,7 +87,7 @@ export const limitedLaw = (limit: (rig: RigContext) => { readonly I: Worked; rea
 };
 
 /** A store that is charged from nought. */
-export const empty = ruled('voltage of an empty store', 0, 'V', 'the charge begins at nought');
+export const empty = ruled('voltage of an empty store', 0, 'V', 'the charge begins at zero');
 
 export const supplyCurrentLimit = (levers: LimitSpec['levers'], note: string): LimitSpec => ({
   id: 'supply-current',
@@ -110,7 +110,7 @@ export function leftOnProblem(rig: RigContext, field: FieldId<'supply'>): Proble
 
 /** Before and after: off and in sight; off and taken off. */
 export const supplySteps = (gives: string, more: readonly StepSpec[] = []): StepSpec[] => [
-  { id: 'supply-off', phase: 'prepare', text: `Supply off, its output control at nought, its plug in sight. ${gives}` },
+  { id: 'supply-off', phase: 'prepare', text: `Supply off, its output control at zero, its plug in sight. ${gives}` },
   ...more,
   {
     id: 'supply-isolate',

@@ -36,7 +36,7 @@ const heated = defineLink({
     ...(plain.figures ?? []),
     {
       id: 'charging-resistor-running',
-      title: 'Charging resistor, heat of one while the tank runs',
+      title: 'Charging resistor: heat while running, each',
       slot: 'charging',
       mayBeMissing: true,
       compute: (rig) => {
@@ -46,7 +46,7 @@ const heated = defineLink({
           { P: rig.figure('path-power'), R: stringResistance(own, 'charging resistor'), Rt: rig.figure('charging-resistance') },
           'heat of the charging resistor',
         );
-        return work(tankFormulas.powerOfOne, { x: share, n: own.quantity('n') }, 'heat of one resistor');
+        return work(tankFormulas.powerOfOne, { x: share, n: own.quantity('n') }, 'heat per resistor');
       },
     },
     {
@@ -57,7 +57,7 @@ const heated = defineLink({
       compute: (rig) => {
         const own = rig.own('charging');
         const m = own.optional('m');
-        if (!m) throw new Unavailable('charging', 'the mass of one resistor is not given', 'm');
+        if (!m) throw new Unavailable('charging', 'the mass of each resistor is not given', 'm');
         const c = ruled('specific heat', 800, 'J/(kg·K)', 'ceramic and carbon, from memory');
         return work(
           tankFormulas.timeToHeat,
@@ -71,7 +71,7 @@ const heated = defineLink({
     ...(plain.limits ?? []).filter(({ id }) => !['charging-resistor-power', 'charging-resistor-mean-power'].includes(id)),
     {
       id: 'charging-resistor-running',
-      title: 'Charging resistor, heat of one while it runs',
+      title: 'Charging resistor: heat while running, each',
       slot: 'charging',
       stress: (rig) => rig.figure('charging-resistor-running'),
       rating: (rig) => rig.own('charging').optional('P'),

@@ -43,7 +43,7 @@ function problems(own: Own<typeof rotaryGapFields>, rig: RigContext): Problem[] 
             severity: 'error',
             slot: 'switch',
             field: 'd',
-            text: `The gap never fires: when the electrodes pass each other the tank stands at ${printQuantity(V.value, 'V')}, and their gap holds ${printQuantity(Vb.value, 'V')}. Set it nearer, or fewer breaks a second.`,
+            text: `The gap never fires: when the electrodes pass each other the tank stands at ${printQuantity(V.value, 'V')}, and their gap holds ${printQuantity(Vb.value, 'V')}. Set it nearer, or a lower break rate.`,
           },
         ]
       : [];
@@ -64,8 +64,8 @@ function problems(own: Own<typeof rotaryGapFields>, rig: RigContext): Problem[] 
 }
 
 const rotaryGapFields = fields({
-  n: quantity('Breaks a second', 'Hz', within(0.1, 1e5), '400 Hz', {
-    help: 'Electrodes on the disc times its turns a second. On ac it breaks only where the tank then stands above its gap.',
+  n: quantity('Break rate', 'Hz', within(0.1, 1e5), '400 Hz', {
+    help: 'Electrodes on the disc times its turns a second. On AC it breaks only where the tank then stands above its gap.',
   }),
   ...rowFields('2'),
   ...tankGapFields,
@@ -113,7 +113,7 @@ export const rotaryGap = defineBlock({
       rating: (rig) => (rig.offers('supply').alternating ? (rig.offers('store').ratedVoltage ?? null) : null),
       onlyIfKnown: true,
       levers: ['supply.V'],
-      note: 'On ac it breaks only where the electrodes pass, and the supply goes on meanwhile.',
+      note: 'On AC it breaks only where the electrodes pass, and the supply goes on meanwhile.',
     },
     ...tankGapLimits,
   ],

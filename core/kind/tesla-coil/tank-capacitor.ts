@@ -52,23 +52,19 @@ export const tankCapacitor = defineBlock({
     ...(capacitorBank.limits ?? []),
     {
       id: 'tank-capacitor-current',
-      title: 'Tank capacitor, current of one, rms',
+      title: 'Tank capacitor: RMS current, each',
       slot: 'store',
-      stress: (rig) => ofOne(rig, 'tank-rms', 'current of one string, rms'),
+      stress: (rig) => ofOne(rig, 'tank-rms', 'current per string, RMS'),
       rating: (rig) => rig.own('store').optional('Is'),
       levers: ['charging.R'],
       note: 'What warms it, break after break; a capacitor for a supply’s ripple dies of it within minutes.',
     },
     {
       id: 'tank-capacitor-slope',
-      title: 'Tank capacitor, slope of one',
+      title: 'Tank capacitor: dV/dt, each',
       slot: 'store',
       stress: (rig) =>
-        work(
-          tankFormulas.slopeOfOne,
-          { x: rig.figure('tank-slope'), n: rig.own('store').quantity('ns') },
-          'slope of one capacitor',
-        ),
+        work(tankFormulas.slopeOfOne, { x: rig.figure('tank-slope'), n: rig.own('store').quantity('ns') }, 'slope per capacitor'),
       rating: (rig) => rig.own('store').optional('S'),
       levers: ['store.C'],
     },

@@ -14,7 +14,7 @@ import type { FieldId } from '../../block/names.ts';
 export const rowFields = (k: string) =>
   fields({
     k: quantity('Gaps in series', '1', whole(1, 100), k),
-    u: quantity('Share of so many times one at which the row goes', '1', within(0.1, 1), '90 % ±5 %', {
+    u: quantity('Series-gap breakdown factor', '1', within(0.1, 1), '90 % ±5 %', {
       tolerance: true,
       help: 'Gaps in a row do not share evenly. Common practice, no source: 80 to 95 %.',
     }),
@@ -57,7 +57,7 @@ export const tankGapCircuit = (
 
 /** What every gap of a tank has besides where it breaks down. */
 export const tankGapFields = fields({
-  td: quantity('Time it conducts at a break', 's', within(0, 0.1), '100 µs', {
+  td: quantity('Conduction time per break', 's', within(0, 0.1), '100 µs', {
     help: 'Until the ring is over; a quick gap opens at its first low, after some tens of microseconds.',
   }),
   Ih: quantity('Current that holds an arc in it', 'A', above(0, 1e3), '300 mA', {
@@ -73,8 +73,8 @@ export const tankGapFields = fields({
   Pg: rating('Heat one gap gives off and still opens', 'W', 1e6, {
     help: 'Empty: 30 W in still air, 100 W with a fan, 300 W with a blast.',
   }),
-  me: rating('Mass of the electrodes of one gap', 'kg', 1e3, { help: 'For the time it may run.' }),
-  dTe: quantity('Rise its electrodes bear', 'K', above(0, 2000), '150 K', {
+  me: rating('Mass of the electrodes, each gap', 'kg', 1e3, { help: 'For the time it may run.' }),
+  dTe: quantity('Maximum electrode temperature rise', 'K', above(0, 2000), '150 K', {
     symbol: 'ΔTe',
     help: 'Hot electrodes hold the arc; their mounts soften.',
   }),
@@ -93,7 +93,7 @@ export const tankGapLimits: readonly LimitSpec[] = [
   },
   {
     id: 'gap-heat',
-    title: 'Gap, heat of one',
+    title: 'Gap: heat, each',
     slot: 'switch',
     stress: (rig) => rig.figure('gap-power'),
     rating: coolingOf,
@@ -128,7 +128,7 @@ export function neverFires(rig: RigContext, Vb: Worked): Problem[] {
     ? ifKnown(() => rig.figure('charge-towards').value)
     : swingPeak({ Vs: Vs.value, f: 0, R: R.value, L: L.value, C: Ct.value, td: 0 });
   if (comes === null || comes > Vb.value) return [];
-  const text = `The gap never fires at this supply: the tank comes to ${printQuantity(comes, 'V')}, and the gap holds ${amount(Vb)}. Turn it in, or raise the supply${L.value > 0 ? ', or less resistance beside the choke' : '; a choke lets it swing higher'}.`;
+  const text = `The gap never fires at this supply: the tank comes to ${printQuantity(comes, 'V')}, and the gap holds ${amount(Vb)}. Close the gap, or raise the supply${L.value > 0 ? ', or less resistance beside the choke' : '; a choke lets it swing higher'}.`;
   return [warn('d', text, 'error')];
 }
 
@@ -226,14 +226,14 @@ export const tankSteps = (own: Own<typeof tankGapFields & ReturnType<typeof rowF
       id: 'clear',
       // It runs while the supply is on: before it is isolated, not after.
       phase: 'charge',
-      text: 'Guard shut, nobody near the secondary or in line with its leads, ears and eyes covered. Say the count aloud.',
+      text: 'Guard shut, nobody near the secondary or in line with its leads, hearing and eye protection on. Say the count aloud.',
       hold: 'Everyone present has answered.',
       second: true,
     },
     {
       id: 'fire',
       phase: 'charge',
-      text: 'Raise the supply from outside the guard until the gap fires by itself and sings, and no further; then off. If it hisses instead of singing, it holds an arc: supply off at once.',
+      text: 'Raise the supply from outside the guard until the gap self-breaks and sings, and no further; then off. If it hisses instead of singing, it holds an arc: supply off at once.',
       does: 'fire',
       caution: 'Supply off ends the sparks; it empties nothing.',
     },

@@ -144,7 +144,7 @@ export const secondaryFigures: readonly FigureSpec[] = [
     },
     missing,
   ),
-  figure('primary-resonance', 'Resonance of the tank by itself', (rig) =>
+  figure('primary-resonance', 'Resonance of the primary tank alone', (rig) =>
     work(
       coilFormulas.selfResonance,
       { L: rig.figure('loop-inductance'), C: rig.figure('bank-capacitance') },
@@ -248,11 +248,11 @@ export const secondaryFigures: readonly FigureSpec[] = [
     (rig) => work(tankFormulas.sparkOfPower, { P: rig.figure('tank-power'), q: best }, 'sparks, at most about'),
     missing,
   ),
-  figure('primary-turn-voltage', 'Primary, from turn to turn', (rig) =>
-    work(coilFormulas.turnVoltage, { V: rig.offer('chargedTo'), N: own(rig).quantity('n') }, 'voltage from turn to turn'),
+  figure('primary-turn-voltage', 'Primary: turn-to-turn voltage', (rig) =>
+    work(coilFormulas.turnVoltage, { V: rig.offer('chargedTo'), N: own(rig).quantity('n') }, 'turn-to-turn voltage'),
   ),
-  figure('secondary-turn-voltage', 'Secondary, from turn to turn', (rig) =>
-    work(coilFormulas.turnVoltage, { V: rig.figure('secondary-peak'), N: own(rig).quantity('N2') }, 'voltage from turn to turn'),
+  figure('secondary-turn-voltage', 'Secondary: turn-to-turn voltage', (rig) =>
+    work(coilFormulas.turnVoltage, { V: rig.figure('secondary-peak'), N: own(rig).quantity('N2') }, 'turn-to-turn voltage'),
   ),
   figure('primary-secondary-voltage', 'Between primary and secondary', (rig) => {
     const { p, a, n } = primaryOf(own(rig));
@@ -304,20 +304,16 @@ export const secondaryLimits: readonly LimitSpec[] = [
   },
   {
     id: 'primary-turn-field',
-    title: 'Primary, field from turn to turn',
+    title: 'Primary: field between turns',
     slot: 'load',
     stress: (rig) =>
       work(
         sourceFormulas.surfaceStress,
         {
           V: rig.figure('primary-turn-voltage'),
-          l: work(
-            secondaryFormulas.betweenTurns,
-            { p: own(rig).quantity('p'), d: own(rig).quantity('d1') },
-            'air from turn to turn',
-          ),
+          l: work(secondaryFormulas.betweenTurns, { p: own(rig).quantity('p'), d: own(rig).quantity('d1') }, 'air between turns'),
         },
-        'mean field from turn to turn',
+        'mean field between turns',
       ),
     rating: () => airBears,
     levers: ['load.p', 'store.V0'],

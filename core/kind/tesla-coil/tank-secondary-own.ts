@@ -98,7 +98,7 @@ const skinOf = (own: Own<typeof secondaryFields>, rho: Worked): Worked =>
 export function primaryResistance(own: Own<typeof secondaryFields>): Worked {
   const l = work(secondaryFormulas.spiralWire, primaryOf(own), 'conductor of the primary');
   const d = own.quantity('d1');
-  const R = work(coilFormulas.wireResistance, { l, d, ...metal }, 'primary, for direct current');
+  const R = work(coilFormulas.wireResistance, { l, d, ...metal }, 'primary, for DC');
   const k = work(coilLossFormulas.skinRatio, { d, delta: skinOf(own, metal.rho) });
   return work(secondaryFormulas.timesFactor, { R, k }, 'primary at the resonance');
 }
@@ -108,7 +108,7 @@ export function secondaryResistance(own: Own<typeof secondaryFields>): Worked {
   const { N, D, l } = wireOfSecondary(own);
   const length = work(secondaryFormulas.layerWire, { D, l, N }, 'wire of the secondary');
   const d = own.quantity('dw');
-  const R = work(coilFormulas.wireResistance, { l: length, d, ...metal }, 'secondary, for direct current');
+  const R = work(coilFormulas.wireResistance, { l: length, d, ...metal }, 'secondary, for DC');
   const p = work(secondaryFormulas.partOfLength, { l, n: N }, 'pitch of the secondary');
   const k = work(coilLossFormulas.layerRatio, { d, delta: skinOf(own, metal.rho), m: single, p });
   const own2 = work(secondaryFormulas.timesFactor, { R, k }, 'winding at the resonance');

@@ -192,7 +192,8 @@ const steps = (rig: RigContext): StepSpec[] => {
 export const tankSecondary = defineBlock({
   slot: 'load',
   kind: 'tank-secondary',
-  title: 'Primary and secondary with a top load',
+  title: 'Tesla coil (primary, secondary, top load)',
+  makes: 'Tesla coil',
   desks: [tankDesk],
   glyph: () => transformerGlyph,
   fields: secondaryFields,

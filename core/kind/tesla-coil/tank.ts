@@ -106,7 +106,7 @@ export function ofBreaks(rig: RigContext, { Vb, n }: Breaking, what: Told, title
 /** V that the tank swings up to between the passes of a rotary gap on ac. @throws Unavailable, FormulaError where it has none */
 export function highestBetweenPasses(rig: RigContext, { Vb, n }: Breaking): Worked {
   const f = rig.offers('supply').alternating;
-  if (!f || !n) throw new Unavailable('supply', 'the tank is charged from a direct supply');
+  if (!f || !n) throw new Unavailable('supply', 'the tank is charged from a DC supply');
   return work(breakFormulas.acRotaryBreaks.highest, { ...breakPath(rig), Vb: Vb(), n, f }, 'highest between the passes');
 }
 
@@ -131,7 +131,7 @@ function meanOf(rig: RigContext): Worked {
 export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly FigureSpec[] => {
   const told = (what: Told, title: string) => (rig: RigContext) => ofBreaks(rig, breaking(rig), what, title);
   return [
-    figure('break-rate', 'Breaks a second', told('rate', 'breaks a second'), { leads: true }),
+    figure('break-rate', 'Break rate', told('rate', 'break rate'), { leads: true }),
     figure('left-current', 'Current the supply leaves in the gap after a break', told('left', 'current left in the gap'), {
       leads: true,
     }),
@@ -160,7 +160,7 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
     figure('path-rms', 'Charging current, rms', told('rms', 'charging current, rms')),
     figure('path-peak', 'Charging current, greatest', told('peak', 'greatest charging current')),
     figure('unlimited-current', 'Current out of the supply into a short of the tank', (rig) => {
-      if (rig.offers('supply').alternating) throw new Unavailable('supply', 'the supply limits its current by itself');
+      if (rig.offers('supply').alternating) throw new Unavailable('supply', 'the supply limits its own current');
       const { Vs, R } = breakPath(rig);
       return work(chargeFormulas.initialCurrent, { Vs, R }, 'current into a short');
     }),
@@ -191,17 +191,17 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         'heat of the gap for a break',
       ),
     ),
-    figure('gap-power', 'Heat of one gap', (rig) =>
+    figure('gap-power', 'Heat per gap', (rig) =>
       work(
         tankFormulas.powerOfOne,
         {
           x: work(tankFormulas.breakPower, { E: rig.figure('gap-heat'), n: rig.figure('break-rate') }, 'heat of all gaps'),
           n: rig.own('switch').quantity('k'),
         },
-        'heat of one gap',
+        'heat per gap',
       ),
     ),
-    figure('quench-rate', 'Breaks a second at which the gaps are too hot to open again', (rig) =>
+    figure('quench-rate', 'Break rate at which the gaps are too hot to open again', (rig) =>
       work(
         sourceFormulas.powerLimitedRate,
         {
@@ -209,16 +209,16 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
           E: work(
             bleedFormulas.energyShare,
             { E: rig.figure('gap-heat'), n: rig.own('switch').quantity('k') },
-            'heat of one gap for a break',
+            'heat per gap and break',
           ),
         },
-        'breaks a second that the cooling bears',
+        'break rate that the cooling bears',
       ),
     ),
     figure('gap-run-time', 'Time the gap may run', (rig) => {
       const own = rig.own('switch');
       const m = own.optional('me');
-      if (!m) throw new Unavailable('switch', 'the mass of the electrodes of one gap is not given', 'me');
+      if (!m) throw new Unavailable('switch', 'the mass of the electrodes of each gap is not given', 'me');
       return work(
         tankFormulas.timeToHeat,
         { m, c: electrodeHeat, dT: own.quantity('dTe'), P: rig.figure('gap-power') },

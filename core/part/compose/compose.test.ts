@@ -150,12 +150,12 @@ describe('the composer', () => {
 
   test.each<[string, () => unknown, RegExp]>([
     ['too few pieces', () => compose([piece('a', 1e-3)], 2, 1), /parts: there are 1, and 2 are needed/],
-    ['a capacitance of nought', () => compose([piece('a', 0)], 1, 1), /a: capacitance must be above 0 F up to 1000 F/],
+    ['a capacitance of zero', () => compose([piece('a', 0)], 1, 1), /a: capacitance must be above 0 F up to 1000 F/],
     ['a rating that is none', () => compose([piece('a', 1e-3, NaN)], 1, 1), /a: rating must be above 0 V up to 1 MV/],
     ['one id twice', () => compose([piece('a', 1e-3), piece('a', 2e-3)], 1, 1), /a: this id is given twice/],
     ['half a group', () => compose([piece('a', 1e-3)], 0.5, 1), /ns must be a whole number/],
     [
-      'a voltage of nought',
+      'a voltage of zero',
       () => arrangements([piece('a', 1e-3)], { voltage: 0, margin: 0, energy: null }),
       /voltage must be above 0 V/,
     ],

@@ -25,7 +25,7 @@ export function bankWorking(bank: JudgedBank, voltage: number): BankWorking {
   return {
     usable: work(
       storeFormulas.usableVoltage,
-      { Vr: ruled('rating of the group that is first', first.rating, 'V', 'the lowest dc limit of its parts'), s: share(first) },
+      { Vr: ruled('rating of the group that is first', first.rating, 'V', 'the lowest DC limit of its parts'), s: share(first) },
       'what the bank takes at the worst corner',
     ),
     energy: work(

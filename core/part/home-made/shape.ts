@@ -135,7 +135,7 @@ const bottle: Shape = {
       { piece: 'foil round the outside', count: 1, size: by(Math.PI * outer, at(s, 'h')) },
       { piece: 'foil under the base, round', count: 1, size: `⌀ ${mm(outer)}` },
       { piece: 'filling or foil inside, to a height of', count: 1, size: mm(at(s, 'h')) },
-      { piece: 'bare glass above the foil', count: 1, size: mm(at(s, 'margin')) },
+      { piece: 'bare wall above the foil', count: 1, size: mm(at(s, 'margin')) },
     ];
   },
 };

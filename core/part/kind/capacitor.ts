@@ -74,7 +74,7 @@ export const capacitor = definePartKind({
       'paper-oil': 'paper in oil',
       'home-made': 'home-made',
     }),
-    C: labelled('C', 'Capacitance of one element', 'F', 1e3, {
+    C: labelled('C', 'Capacitance, each element', 'F', 1e3, {
       tolerance: true,
       help: 'As the label says it, with its tolerance.',
     }),
@@ -84,7 +84,7 @@ export const capacitor = definePartKind({
       delta: 'in delta',
       common: 'to one common terminal',
     }),
-    Vdc: labelled('Vdc', 'Dc rating', 'V', 1e6),
+    Vdc: labelled('Vdc', 'DC rating', 'V', 1e6),
     Vac: labelled('Vac', 'AC rating, rms', 'V', 1e6),
     Vtest: labelled('Vt', 'AC test voltage, rms', 'V', 1e6, { help: 'A test lasts seconds; it is no working voltage.' }),
     ESR: labelled('ESR', 'ESR', 'Ω', 1e6, { tolerance: true }),
@@ -105,17 +105,17 @@ export const capacitor = definePartKind({
       },
       { help: 'How its elements are connected where it is used: this is the capacitor that banks see.' },
     ),
-    school: choice('Dc limit by', {
-      default: 'its dc rating; without one, AC rating × √2',
-      dc: 'its dc rating',
+    school: choice('DC limit by', {
+      default: 'its DC rating; without one, AC rating × √2',
+      dc: 'its DC rating',
       ac: 'its AC rating',
       'ac-peak': 'AC rating × √2',
       'ac-twice': 'AC rating × 2',
       'test-peak': 'AC test voltage × √2',
     }),
-    reversal: quantity('Reversal it is rated for', '1', within(0.01, 1), null, {
+    reversal: quantity('Rated reversal', '1', within(0.01, 1), null, {
       symbol: 'kr',
-      help: 'From the data sheet. Not known: an AC rating is taken to bear full reversal, a dc rating none.',
+      help: 'From the data sheet. Not known: an AC rating is taken to bear full reversal, a DC rating none.',
     }),
     seen: quantity('Reversal it will see', '1', within(0, 1), null, { symbol: 'k' }),
     Nr: quantity('Shots it is rated for', '1', within(1, 1e12), null),
@@ -162,7 +162,7 @@ export const capacitor = definePartKind({
     },
   ],
   cautions: [
-    'Take it for charged until a meter rated for its voltage says otherwise, and strap it between measurements: a discharged one can recover.',
+    'Treat it as charged until a meter rated for its voltage says otherwise, and strap it between measurements: a discharged one can recover.',
     'Old oil-filled units may hold PCBs: gloves, no opening, and local rules for disposal apply.',
   ],
   verdict,

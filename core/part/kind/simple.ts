@@ -65,7 +65,7 @@ export const transformer = definePartKind({
   shows: ['I'],
   holdsCharge: false,
   fields: {
-    output: choice('Gives', { ac: 'alternating voltage', dc: 'direct voltage' }),
+    output: choice('Gives', { ac: 'AC voltage', dc: 'DC voltage' }),
     V: labelled('V', 'Output voltage', 'V', 1e7, { tolerance: true, help: 'Rms of a transformer, direct of a supply.' }),
     I: labelled('I', 'Output current', 'A', 1e5),
     R: labelled('Ri', 'Internal resistance', 'Ω', 1e9),
@@ -107,7 +107,7 @@ export const instrument = definePartKind({
   shows: ['R'],
   holdsCharge: false,
   fields: {
-    V: labelled('Vm', 'Highest voltage it may see', 'V', 1e7, { help: 'The lowest of its range, its category and its leads.' }),
+    V: labelled('Vm', 'Maximum input voltage', 'V', 1e7, { help: 'The lowest of its range, its category and its leads.' }),
     R: labelled('Rm', 'Input resistance', 'Ω', 1e15),
     error: quantity('Error', '1', within(0, 1), null, { symbol: 'e' }),
   },
@@ -122,5 +122,5 @@ export const instrument = definePartKind({
       how: 'A source that another meter has proved, before each session.',
     },
   ],
-  cautions: ['A hand meter above its rating can fail showing nought: what it says then is worse than nothing.'],
+  cautions: ['A hand meter above its rating can fail showing zero: what it says then is worse than nothing.'],
 });

@@ -64,7 +64,7 @@ export const lotSources: readonly LotSource[] = [
   {
     id: 'drive',
     title: 'welder or motor drive',
-    hazards: [mains, charged, 'Its dc link is a bank of its own: hundreds of volts on large electrolytics.', edges],
+    hazards: [mains, charged, 'Its DC link is a bank of its own: hundreds of volts on large electrolytics.', edges],
   },
   {
     id: 'ballast',

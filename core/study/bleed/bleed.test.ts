@@ -64,7 +64,7 @@ test.each(table('dielectric-absorption'))(
   },
 );
 
-describe('the bleed desk', () => {
+describe('the Bleed-down page', () => {
   test('tells of each way what the page of the rig tells, the worst never below the nominal', () => {
     for (const rig of [demoRig('anvil'), demoRig('shuttle'), demoRig('thimble'), marxRig({ 'store.Ri': '10 GΩ' })]) {
       const { ways, charged, highest } = study(rig);

@@ -138,8 +138,8 @@ function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): stri
   const lamps = toolOf(rig, reading).some((part) => part.kind === 'lamp');
   return [
     `${n} × ${print(R, 'Ω')} in series: ${print(reading.offer('toolResistance').value, 'Ω')} in all`,
-    `each ${V ? `for ${print(V.value, 'V')}` : 'of a working voltage that is not given'}, it sees ${print(highest / n, 'V')}; ${E ? `takes ${print(E.value, 'J')} a pulse` : 'its pulse energy is not given'}, gets at worst ${print(worst('tool-energy'), 'J')}`,
-    `at first touch at worst ${print(worst('tool-peak-power'), 'W')} in all of them`,
+    `each ${V ? `for ${print(V.value, 'V')}` : 'of a working voltage that is not given'}, it sees ${print(highest / n, 'V')}; ${E ? `takes ${print(E.value, 'J')} a pulse` : 'its pulse energy is not given'}, gets, worst case, ${print(worst('tool-energy'), 'J')}`,
+    `at first touch, worst case ${print(worst('tool-peak-power'), 'W')} in all of them`,
     // Field along a dry clean body: common practice, no source.
     `in a tube of insulation: from tip to handle at least ${print(Math.max(0.3, highest / 50e3), 'm')}, from end to end of the resistors at least ${print(highest / 300e3, 'm')}`,
     ...(lamps
@@ -147,8 +147,8 @@ function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): stri
           own.is('wiring', 'branch')
             ? `beside them ${print(own.quantity('Rb').value, 'Ω')} to a clamp of ${print(own.quantity('Vz').value, 'V')}, across it ${print(own.quantity('Rl').value, 'Ω')} and two lamps in inverse parallel`
             : `in their row ${print(own.quantity('Rp').value, 'Ω')} under a clamp of ${print(own.quantity('Vz').value, 'V')}, across it ${print(own.quantity('Rl').value, 'Ω')} and two lamps in inverse parallel`,
-          `at first touch a lamp has at worst ${print(worst('lamp-current'), 'A')}, the clamp ${print(worst('clamp-power'), 'W')}, and ${print(worst('clamp-energy'), 'J')} over the discharge`,
-          `the lamp goes out while at worst ${print(worst('lamp-out'), 'V')} are left, plus or minus: that is not empty`,
+          `at first touch an LED has, worst case, ${print(worst('lamp-current'), 'A')}, the clamp ${print(worst('clamp-power'), 'W')}, and ${print(worst('clamp-energy'), 'J')} over the discharge`,
+          `the LED goes out while, worst case, ${print(worst('lamp-out'), 'V')} are left, plus or minus: that is not empty`,
         ]
       : []),
     `label: DISCHARGE TOOL ${print(reading.offer('toolResistance').value, 'Ω')} · NOT ABOVE ${print(n * (V?.value ?? highest / n), 'V')} · VERIFY WITH A METER, THEN STRAP`,

@@ -117,7 +117,7 @@ export function gapPrint(rig: Rig, print: GapPrint): GapPrint {
     unit === 'm' ? printAsTyped(value, unit, d) : unit === 'Pa' ? printAsTyped(value, unit, p) : print(value, unit);
 }
 
-/** "turn it out by 0.8 mm", "raise the pressure by 12 kPa": what brings the gap to a setting. */
+/** "open the gap by 0.8 mm", "raise the pressure by 12 kPa": what brings the gap to a setting. */
 function adviceOf(study: Omit<GapStudy, 'advice'>, set: { d: number; p: number }, print: GapPrint): string[] {
   const { selfBreak: Vb, charged, triggered, window, wanted } = study;
   const share = `${((charged / Vb) * 100).toFixed(0)} % of self-break`;
@@ -125,7 +125,7 @@ function adviceOf(study: Omit<GapStudy, 'advice'>, set: { d: number; p: number }
   const ways: string[] = [];
   if (wanted.d !== null && Math.abs(wanted.d / set.d - 1) > 5e-3)
     ways.push(
-      `turn it ${wanted.d > set.d ? 'out' : 'in'} by ${print(Math.abs(wanted.d - set.d), 'm')}, to ${print(wanted.d, 'm')}`,
+      `${wanted.d > set.d ? 'open' : 'close'} the gap by ${print(Math.abs(wanted.d - set.d), 'm')}, to ${print(wanted.d, 'm')}`,
     );
   if (wanted.p !== null && Math.abs(wanted.p - set.p) > 500)
     ways.push(
@@ -141,8 +141,8 @@ function adviceOf(study: Omit<GapStudy, 'advice'>, set: { d: number; p: number }
           : `It fires at about the ${print(charged, 'V')} that the store is charged to.`,
     ];
   const x = charged / Vb;
-  if (x >= 1) return [`It fires by itself at ${print(Vb, 'V')}, before it is triggered at ${print(charged, 'V')}.${do_}`];
-  if (x > charged / window.low) return [`At ${share} it may fire by itself while one waits: back it off.${do_}`];
+  if (x >= 1) return [`It self-breaks at ${print(Vb, 'V')}, before it is triggered at ${print(charged, 'V')}.${do_}`];
+  if (x > charged / window.low) return [`At ${share} it may pre-fire while one waits: back it off.${do_}`];
   if (x < charged / window.high) return [`At ${share} the trigger may miss: bring it nearer.${do_}`];
   return [
     charged / window.low < triggeredTo.value

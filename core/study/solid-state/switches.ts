@@ -114,7 +114,7 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
   return [
     {
       id: 'free-gap',
-      title: 'Gap that fires by itself',
+      title: 'Self-breaking gap',
       against: gapLimits('free-gap'),
       needs: ['electrodes for the current; they wear with the charge that passes', 'its moment is that of the charge voltage'],
       cost: stock.cost.gap,

@@ -105,7 +105,7 @@ function variantsOf(rig: Rig, holding: number): TankVariant[] {
     ['choke', 'with the choke alone', () => withKind(rig, 'charging', 'choke')],
     ['resistor', 'with the resistor alone', () => withKind(rig, 'charging', 'resistor')],
     ['both', 'with choke and resistor', () => withKind(rig, 'charging', 'choke-resistor')],
-    ['ac', `straight on ac, from a transformer limited to ${limited}`, ac],
+    ['ac', `straight on AC, from a transformer limited to ${limited}`, ac],
   ];
   // What it is set to already is no other way.
   const kinds: Readonly<Partial<Record<TankVariant['id'], string>>> = {

@@ -52,6 +52,7 @@ import {
   uploadedSchema,
 } from '@vast-surge/contract';
 import { outcomes } from '@vast-surge/core/run';
+import { runKinds } from '../../db/runs.ts';
 
 type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
 
@@ -137,7 +138,7 @@ const reads: readonly ApiRoute[] = [
     method: 'get',
     path: '/runs',
     about: 'Runs and rehearsals, the newest first.',
-    query: { rig: z.uuid(), q: words, ...page },
+    query: { rig: z.uuid(), kind: z.enum(runKinds), q: words, ...page },
     answer: [200, pageOfSchema(runHeadSchema)],
   },
   { method: 'get', path: '/runs/open', about: 'Live runs whose store may be charged.', answer: [200, z.array(runHeadSchema)] },
@@ -276,7 +277,7 @@ const writes: readonly ApiRoute[] = (
     {
       method: 'patch',
       path: '/rigs/:id',
-      about: 'Off the list, or back.',
+      about: 'Removed, or restored.',
       body: archiveRigSchema,
       answer: [200, rigReceiptSchema],
     },
@@ -310,7 +311,7 @@ const writes: readonly ApiRoute[] = (
       answer: [201, storedShotSchema],
     },
     { method: 'put', path: '/shots/:id', about: 'Its next version.', body: saveShotSchema, answer: [200, storedShotSchema] },
-    { method: 'patch', path: '/shots/:id', about: 'Off the list, or back.', body: removeShotSchema, answer: [200, idSchema] },
+    { method: 'patch', path: '/shots/:id', about: 'Removed, or restored.', body: removeShotSchema, answer: [200, idSchema] },
     {
       method: 'post',
       path: '/shots/:id/files',

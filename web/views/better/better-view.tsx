@@ -21,8 +21,8 @@ const asked = (title: string, unit: UnitId, max: number, more: Partial<QuantityF
 
 const limitFields = {
   peakCurrent: asked('Peak current', 'A', 1e6),
-  warmer: asked('Coil warmer, one shot, by', 'K', 1000),
-  layerVoltage: asked('From layer to layer', 'V', 1e6),
+  warmer: asked('Coil temperature rise per shot', 'K', 1000),
+  layerVoltage: asked('Layer-to-layer voltage', 'V', 1e6),
   wire: asked('Wire for all coils', 'm', 1e5),
   outer: asked('Outer diameter of a coil', 'm', 10),
   gap: asked('Between coils at least', 'm', 10, { open: false, optional: false }),
@@ -80,7 +80,7 @@ function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' 
     ]),
     ['wire for all', print(outcome.wire, 'm')],
     ['peak current', print(outcome.peakCurrent, 'A')],
-    ['into motion, of what was taken', printPercent(outcome.efficiency, 2)],
+    ['efficiency, of what was taken', printPercent(outcome.efficiency, 2)],
     ['warmer by', print(outcome.warmer, 'K')],
   ];
   return (
@@ -243,7 +243,7 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
   };
   return (
     <>
-      <h1 className="text-[20px] font-bold">Better coils for {document.name}</h1>
+      <h1 className="text-[20px] font-bold">Better coil for {document.name}</h1>
       <div className="mt-3 grid grid-cols-1 gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
         <section aria-label="What is looked for" className="text-[15px]">
           <fieldset>
@@ -275,10 +275,7 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
       </div>
       <p className="mt-4 flex flex-wrap gap-x-6">
         <Link className="text-select underline" to={`/rigs/${id}/launch`}>
-          The launch
-        </Link>
-        <Link className="text-select underline" to={`/rigs/${id}`}>
-          Back to the rig
+          Launch
         </Link>
       </p>
     </>
@@ -289,7 +286,7 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
 export function BetterView() {
   return (
     <RigDesk whole width="max-w-[1500px]">
-      {(id, document) => <Better id={id} document={document} />}
+      {(document, id) => <Better id={id} document={document} />}
     </RigDesk>
   );
 }

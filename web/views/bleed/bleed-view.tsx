@@ -1,5 +1,4 @@
 import { useMemo, useState } from 'react';
-import { Link } from 'react-router';
 import { Unavailable } from '@vast-surge/core/block';
 import { evaluateRig, type Evaluation } from '@vast-surge/core/evaluation';
 import { FormulaError } from '@vast-surge/core/formula';
@@ -41,7 +40,7 @@ function Ways({ study, evaluation }: { study: BleedStudy; evaluation: Evaluation
             nominal
           </th>
           <th scope="col" className="text-right font-normal">
-            at worst
+            worst case
           </th>
         </tr>
       </thead>
@@ -71,7 +70,7 @@ function Rules({ rules }: { rules: readonly RuleAnswer[] }) {
   const { rule, nominal, worst, isMet } = answer;
   return (
     <section aria-label="Published rules" className="mt-4">
-      <h2 className="font-bold">Held against a published rule</h2>
+      <h2 className="font-bold">Check against a published rule</h2>
       <select
         className="mt-1 w-full border border-rule bg-plate px-2 py-1"
         aria-label="Rule"
@@ -87,7 +86,7 @@ function Rules({ rules }: { rules: readonly RuleAnswer[] }) {
       <p role="status" className={`mt-1 border-l-4 bg-plate p-2 ${isMet ? 'border-rule' : 'border-warning'}`}>
         {nominal === null || worst === null
           ? 'There is no permanent bleeder: the rule is not met.'
-          : `Through the bleeder it takes ${printDuration(nominal)}, at worst ${printDuration(worst)}, to ${print(rule.voltage, 'V')}; the rule allows ${printDuration(rule.within)}: ${isMet ? 'met' : 'not met'}.`}
+          : `Through the bleeder it takes ${printDuration(nominal)}, worst case ${printDuration(worst)}, to ${print(rule.voltage, 'V')}; the rule allows ${printDuration(rule.within)}: ${isMet ? 'met' : 'not met'}.`}
       </p>
       <p className="mt-1 text-[13.5px] text-dim">
         {rule.source}; from memory. Why: {rule.reason}.
@@ -104,8 +103,8 @@ function Rebound({ study }: { study: BleedStudy }) {
   const rebound = study.rebounds.find((one) => one.id === id);
   if (!rebound) return null;
   return (
-    <section aria-label="What comes back" className="mt-4">
-      <h2 className="font-bold">What comes back after a discharge</h2>
+    <section aria-label="Recovery voltage" className="mt-4">
+      <h2 className="font-bold">Recovery voltage after a discharge</h2>
       <label className="mt-1 flex items-center gap-2">
         Dielectric
         <select className="border border-rule bg-plate px-2 py-1" value={id} onChange={(event) => setId(event.target.value)}>
@@ -133,8 +132,8 @@ function Rebound({ study }: { study: BleedStudy }) {
 function HeldElsewhere({ study, evaluation }: { study: BleedStudy; evaluation: Evaluation }) {
   if (study.held.length === 0) return null;
   return (
-    <section aria-label="What the terminals do not show" className="mt-5">
-      <h2 className="font-bold">Charge that the terminals of the store do not show</h2>
+    <section aria-label="Charge that the terminals do not show" className="mt-5">
+      <h2 className="font-bold">Charge that the terminals do not show</h2>
       <ul className="text-[15px]">
         {study.held.map(({ title, V, worst, goal: goalOf, through, time, then }) => (
           <li key={title} className="border-t border-rule py-1.5">
@@ -155,7 +154,7 @@ function HeldElsewhere({ study, evaluation }: { study: BleedStudy; evaluation: E
                     atWorst
                   />
                 </b>{' '}
-                at worst
+                worst case
               </>
             )}
             . {then}
@@ -191,7 +190,7 @@ function stepsOf(name: string, evaluation: Evaluation): readonly Step[] {
   return made.ok ? made.sheet.main.filter(({ phase }) => phase === 'bleed' || phase === 'verify' || phase === 'strap') : [];
 }
 
-function Desk({ id, document }: { id: string; document: RigDocument }) {
+function Desk({ document }: { document: RigDocument }) {
   const { rig } = document;
   const { study, reason } = useMemo(() => studyOf(rig), [rig]);
   const evaluation = useMemo(() => evaluateRig(rig), [rig]);
@@ -202,10 +201,10 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
   const tool = study?.ways.find((way) => way.id === 'tool');
   return (
     <>
-      <h1 className="text-[20px] font-bold">Bleeding {document.name}</h1>
+      <h1 className="text-[20px] font-bold">Bleed-down: {document.name}</h1>
       {reason !== null && (
         <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
-          It cannot be worked out: {reason}. Take it for charged.
+          It cannot be worked out: {reason}. Treat it as charged.
         </p>
       )}
       {study && spec && (
@@ -214,7 +213,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
             <p className="text-[18px]">
               {bleeder ? (
                 <>
-                  Below {study.goal.text} after <b className="figure text-[30px]">{printDuration(bleeder.worst)}</b> at worst
+                  Below {study.goal.text} after <b className="figure text-[30px]">{printDuration(bleeder.worst)}</b> worst case
                 </>
               ) : (
                 <b>No permanent bleeder</b>
@@ -276,14 +275,11 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
           Calculated from what was entered; it protects nobody. Local codes and licensed practice come first.
         </p>
       </section>
-      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
-        Back to the rig
-      </Link>
     </>
   );
 }
 
 /** All that takes the charge off a rig: how long, by what rule, what comes back, and the tool as it is built. */
 export function BleedView() {
-  return <RigDesk width="max-w-[1500px]">{(id, document) => <Desk id={id} document={document} />}</RigDesk>;
+  return <RigDesk width="max-w-[1500px]">{(document) => <Desk document={document} />}</RigDesk>;
 }

@@ -14,11 +14,11 @@ export const schools: readonly {
   {
     question: 'Whether it is discharged',
     ways: ['an indicator lamp', 'a meter'],
-    ours: 'both: the lamp says when to look, the meter says that it is so',
+    ours: 'both: the lamp says when to look, the meter confirms it',
     why: 'A lamp goes out while volts remain, and a broken one never came on. A meter is proved on a known voltage before and after.',
   },
   {
-    question: 'An AC-rated capacitor on dc',
+    question: 'An AC-rated capacitor on DC',
     ways: ['its AC rating', 'AC × √2', 'AC test voltage × √2', 'AC × 2'],
     ours: 'AC × √2; each other one can be chosen for a part, with a warning above it',
     why: 'That is the peak which it bears on every cycle of its service; more is a bet on the margin of its maker.',
@@ -27,7 +27,7 @@ export const schools: readonly {
     question: 'The setting of a gap',
     ways: ['self-break', 'triggered below self-break'],
     ours: 'triggered at 70 to 85 % of self-break, where a person must choose the moment',
-    why: 'A gap that breaks by itself chooses the moment, and a bank stands charged until it does.',
+    why: 'A self-breaking gap chooses the moment, and a bank stands charged until it does.',
   },
   {
     question: 'Whether the bleeder is trusted',
@@ -39,6 +39,6 @@ export const schools: readonly {
     question: 'How long the strap stays on',
     ways: ['while one works', 'until the next charge, storage included'],
     ours: 'until the next charge',
-    why: 'What comes back after a discharge does so over minutes to days.',
+    why: 'Recovery voltage builds up over minutes to days.',
   },
 ];

@@ -46,7 +46,7 @@ export function StickCard({ rig }: { rig: Rig }) {
           flexible cable of at least {cable} mm², with an earth clamp that is screwed to the earthed side before the tip goes
           anywhere
         </li>
-        <li>a hook or a ball at the tip; after the reading, a strap of its own without a resistor</li>
+        <li>a hook or a sphere at the tip; after the reading, a strap of its own without a resistor</li>
       </ul>
       <Button className="mt-1" onClick={take}>
         Take it into the rig

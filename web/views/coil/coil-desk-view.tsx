@@ -1,5 +1,4 @@
 import { useMemo } from 'react';
-import { Link } from 'react-router';
 import { Unavailable } from '@vast-surge/core/block';
 import { evaluateRig, figureIn, type Evaluation } from '@vast-surge/core/evaluation';
 import { FormulaError } from '@vast-surge/core/formula';
@@ -119,7 +118,7 @@ function Figures({ evaluation, rig }: { evaluation: Evaluation; rig: Rig }) {
   );
 }
 
-function Desk({ id, document }: { id: string; document: RigDocument }) {
+function Desk({ document }: { document: RigDocument }) {
   const { rig } = document;
   const { study, reason } = useMemo(() => studyOf(rig), [rig]);
   const evaluation = useMemo(() => evaluateRig(rig), [rig]);
@@ -129,7 +128,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
   const said = evaluation.problems.filter((p) => p.slot === 'load');
   return (
     <>
-      <h1 className="text-[20px] font-bold">The coil of {document.name}</h1>
+      <h1 className="text-[20px] font-bold">Coil of {document.name}</h1>
       {said.map(({ text }) => (
         <p key={text} role="alert" className="mt-2 border-l-4 border-warning bg-plate p-3">
           {text}
@@ -196,14 +195,11 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
           </div>
         </div>
       )}
-      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
-        Back to the rig
-      </Link>
     </>
   );
 }
 
 /** One screen for one coil: how it lies, what field it makes, what it bears, and how to wind it. */
 export function CoilDeskView() {
-  return <RigDesk width="max-w-[1500px]">{(id, document) => <Desk id={id} document={document} />}</RigDesk>;
+  return <RigDesk width="max-w-[1500px]">{(document) => <Desk document={document} />}</RigDesk>;
 }

@@ -16,7 +16,7 @@ function CauseItem({ cause, first }: { cause: Cause; first: boolean }) {
   return (
     <li className={`border-t border-rule py-2 ${cause.likely ? '' : 'text-dim'}`}>
       <p className={cause.likely ? 'text-[18px] font-bold' : 'text-[15px]'}>
-        {cause.likely ? cause.cause : `Hardly: ${cause.cause.charAt(0).toLowerCase()}${cause.cause.slice(1)}`}
+        {cause.likely ? cause.cause : `Unlikely: ${cause.cause.charAt(0).toLowerCase()}${cause.cause.slice(1)}`}
       </p>
       <p className="figure text-[15px]">{cause.shown}</p>
       {cause.likely && (
@@ -75,7 +75,7 @@ function Trials({ document, symptom }: { document: RigDocument; symptom: Symptom
       </form>
       {full && (
         <p role="alert" className="font-bold text-over">
-          Breakdowns and trials of this gap are {linesLimit} characters long already: take old ones out on the gap desk.
+          Breakdowns and trials of this gap are {linesLimit} characters long already: take old ones out on the Gap page.
         </p>
       )}
       <ul className="figure mt-2 text-[14.5px]">
@@ -84,8 +84,7 @@ function Trials({ document, symptom }: { document: RigDocument; symptom: Symptom
         ))}
       </ul>
       <p className="text-[13.5px] text-dim">
-        A gap that broke down by itself at a voltage somebody read is more than a trial: write it on the gap desk, where the fit
-        takes it.
+        A gap that self-broke at a voltage somebody read is more than a trial: write it on the Gap page, where the fit takes it.
       </p>
     </section>
   );
@@ -96,9 +95,9 @@ function Helper({ id, document }: { id: string; document: RigDocument }) {
   const causes = useMemo(() => causesOf(document.rig, symptom, print), [document.rig, symptom]);
   return (
     <>
-      <h1 className="text-[20px] font-bold">{document.name} does not do what it should</h1>
+      <h1 className="text-[20px] font-bold">Troubleshoot {document.name}</h1>
       <p className="border-l-4 border-ink bg-plate px-3 py-1">
-        Take it for charged whatever it did: bleed, verify with a meter rated for the voltage and strap it before anything is
+        Treat it as charged whatever it did: bleed, verify with a meter rated for the voltage and strap it before anything is
         turned. One change at a time.
       </p>
       <div className="mt-3 grid gap-6 md:grid-cols-[280px_minmax(0,1fr)]">
@@ -118,7 +117,7 @@ function Helper({ id, document }: { id: string; document: RigDocument }) {
           <section aria-label="Causes" aria-live="polite">
             {!causes.some((c) => c.likely) && (
               <p className="text-[17px]">
-                The rig’s own numbers speak for none of the usual causes: verify what is entered against what stands on the bench.
+                Nothing entered points to a usual cause: verify what is entered against what stands on the bench.
               </p>
             )}
             <ol>
@@ -129,11 +128,8 @@ function Helper({ id, document }: { id: string; document: RigDocument }) {
           </section>
           <Trials document={document} symptom={symptom} />
           <p className="mt-4 flex gap-5">
-            <Link className="text-select underline" to={`/rigs/${id}`}>
-              Back to the rig
-            </Link>
             <Link className="text-select underline" to={`/rigs/${id}/gap`}>
-              The gap desk
+              Gap
             </Link>
           </p>
         </div>
@@ -144,5 +140,5 @@ function Helper({ id, document }: { id: string; document: RigDocument }) {
 
 /** From what is seen, through the rig's own numbers, to the one change to try next. */
 export function CommissionView() {
-  return <RigDesk width="max-w-[1100px]">{(id, document) => <Helper id={id} document={document} />}</RigDesk>;
+  return <RigDesk width="max-w-[1100px]">{(document, id) => <Helper id={id} document={document} />}</RigDesk>;
 }

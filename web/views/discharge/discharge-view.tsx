@@ -76,7 +76,7 @@ function Sheet({ sheet, of }: { sheet: OneSheet; of: OneCapacitor }) {
             rig={null}
             atWorst
           />{' '}
-          at worst: {hazard.headline}
+          worst case: {hazard.headline}
         </span>
         {hazard.findings
           .filter(({ exceeded }) => exceeded)
@@ -166,7 +166,7 @@ export function DischargeView() {
     <main className="mx-auto flex w-full max-w-[1180px] flex-col gap-5 p-5 lg:flex-row print:block print:p-0">
       <section aria-label="The capacitor" className="no-print w-full shrink-0 lg:w-[300px]">
         <h1 className="text-2xl font-bold">Discharge a capacitor</h1>
-        <p className="mt-1 text-dim">One on the bench, by itself. In a circuit, or several together: make a rig of it.</p>
+        <p className="mt-1 text-dim">One capacitor on the bench. In a circuit, or several together: make a rig of it.</p>
         {fieldIds.map((id) => (
           <div key={id} className="mt-3">
             <SpecField
@@ -212,7 +212,7 @@ export function DischargeView() {
         <Sheet sheet={made.sheet} of={of} />
       ) : (
         <p role="alert" className="border-l-4 border-over bg-plate p-3">
-          It cannot be worked out: {made?.ok === false ? made.reason : 'capacitance, voltage and meter are needed'}. Take it for
+          It cannot be worked out: {made?.ok === false ? made.reason : 'capacitance, voltage and meter are needed'}. Treat it as
           charged.
         </p>
       )}

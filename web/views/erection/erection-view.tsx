@@ -1,5 +1,4 @@
 import { useMemo } from 'react';
-import { Link } from 'react-router';
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import type { ErectionStudy, FiredGap, Shot } from '@vast-surge/core/study';
@@ -173,7 +172,7 @@ function StudyPart({
       <div>
         {again}
         <p className="mt-1 text-[13.5px] text-dim">
-          Each with the gaps scattered anew: from them the charge voltages at which it neither misfires nor fires by itself.
+          Each with the gaps scattered anew: from them the charge voltages at which it neither misfires nor pre-fires.
         </p>
       </div>
     );
@@ -194,7 +193,7 @@ function StudyPart({
       {running.rig !== rig && <p className="font-bold">The rig has changed since: fire again. {again}</p>}
       {found ? (
         <p className="text-[18px]">
-          Your window is{' '}
+          Works from{' '}
           <b className="figure text-[30px]">
             {volts(found.low)} to {volts(found.high)}
           </b>{' '}
@@ -203,7 +202,7 @@ function StudyPart({
         </p>
       ) : (
         <p role="alert" className="border-l-4 border-over bg-plate p-3 text-[16px]">
-          There is no voltage at which it neither misfires nor fires by itself: the gaps scatter too much for so many of them.
+          There is no voltage at which it neither misfires nor pre-fires: the gaps scatter too much for so many of them.
         </p>
       )}
       <p className="text-[13.5px] text-dim">
@@ -236,11 +235,12 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
     <section aria-label="One shot" className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_400px]">
       <div className="min-w-0">
         <p className="text-[18px]">
-          As it is set it{' '}
+          As set it{' '}
           {failed ? (
             <>
               <b>does not erect</b>: gap {gapName(failed, signs)} sees at most{' '}
-              <b className="figure text-[24px]">{printPercent(failed.seen, 2)}</b> of what it needs. Turn it in, or charge higher.
+              <b className="figure text-[24px]">{printPercent(failed.seen, 2)}</b> of what it needs. Close the gap, or charge
+              higher.
             </>
           ) : (
             <>
@@ -251,7 +251,7 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
         </p>
         <p className="text-[15px]">
           When the shot is over <b className="figure text-[18px]">{printQuantity(shot.left.all, 'J')}</b> are left in the stages
-          {failed ? ': take all of them for charged.' : '.'}
+          {failed ? ': treat all of them as charged.' : '.'}
         </p>
         {!failed && <PredictedLines rig={rig} />}
         <h2 className="mt-1 font-bold">Voltage to earth at the top of each stage</h2>
@@ -302,7 +302,7 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
   );
 }
 
-function Erection({ id, document }: { id: string; document: RigDocument }) {
+function Erection({ document }: { document: RigDocument }) {
   const { rig } = document;
   const isMarx = blockIn(rig, 'store').kind === 'marx';
   const answer = useShot(rig);
@@ -327,14 +327,11 @@ function Erection({ id, document }: { id: string; document: RigDocument }) {
       <section aria-label="Many shots" className="mt-5 border-t border-rule pt-3">
         <StudyPart rig={rig} running={running} onStart={() => start(rig, shots)} onCancel={cancel} />
       </section>
-      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
-        Back to the rig
-      </Link>
     </>
   );
 }
 
 /** Whether a Marx erects, gap by gap, and between which charge voltages it does so reliably. */
 export function ErectionView() {
-  return <RigDesk width="max-w-[1500px]">{(id, document) => <Erection id={id} document={document} />}</RigDesk>;
+  return <RigDesk width="max-w-[1500px]">{(document) => <Erection document={document} />}</RigDesk>;
 }

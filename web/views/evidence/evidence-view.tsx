@@ -15,7 +15,7 @@ function HeldAgainst({ held, formula }: { held: readonly Held[]; formula: Formul
     <ul className="grid gap-1.5">
       {held.map((one) => (
         <li key={one.source}>
-          <b className="figure">{wordError(one.worst)}</b> at worst, {one.points} {one.points === 1 ? 'point' : 'points'}:{' '}
+          within <b className="figure">{wordError(one.worst)}</b>, {one.points} {one.points === 1 ? 'point' : 'points'}:{' '}
           {one.source}
           {one.memory && !one.source.includes('from memory') && ' (from memory)'}
           {Object.keys(one.range).length > 0 && <span className="block text-[13px] text-dim">{wordRangeOf(one, formula)}</span>}
@@ -161,7 +161,7 @@ export function EvidenceView() {
         </label>
         {only !== 'all' && <span className="text-dim">{standings[only].means}</span>}
       </div>
-      {found.length + models.length + figures.length === 0 && <p className="mt-4">Nothing has these words.</p>}
+      {found.length + models.length + figures.length === 0 && <p className="mt-4">No results.</p>}
       {models.length > 0 && (
         <Section title="Models" note="What is solved step by step, and not by one formula.">
           <ul>

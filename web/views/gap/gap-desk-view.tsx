@@ -1,6 +1,5 @@
 import { useMemo, useState } from 'react';
 import { Printer } from 'lucide-react';
-import { Link } from 'react-router';
 import { blockDefinition } from '@vast-surge/core/kind';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { readQuantityText, type FieldValue, type LinesField, type QuantityField } from '@vast-surge/core/field';
@@ -62,7 +61,7 @@ function plotOf(document: RigDocument, study: GapStudy, axis: GapAxis, set: numb
 }
 
 function FitLine({ fit, onTake }: { fit: GapFit | null; onTake: (fit: GapFit) => void }) {
-  if (!fit) return <p className="text-dim">No breakdown that can be held against a table yet: the default enhancement stands.</p>;
+  if (!fit) return <p className="text-dim">No breakdown that a table covers yet: the default enhancement is used.</p>;
   return (
     <div className="border-l-4 border-select bg-plate px-3 py-2">
       <p>
@@ -146,7 +145,7 @@ const pitchField: QuantityField = {
   initial: '1 mm',
 };
 
-function Desk({ id, document }: { id: string; document: RigDocument }) {
+function Desk({ document }: { document: RigDocument }) {
   const dispatch = useAppDispatch();
   const [axis, setAxis] = useState<GapAxis>('d');
   const [pitchText, setPitchText] = useState('1 mm');
@@ -190,7 +189,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
   const gauge = block.fields['reading'] === 'gauge' ? 'by the gauge' : 'absolute';
   return (
     <>
-      <h1 className="text-[20px] font-bold">The gap of {document.name}</h1>
+      <h1 className="text-[20px] font-bold">Gap of {document.name}</h1>
       <div className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_360px]">
         <div className="min-w-0">
           <p className="flex flex-wrap items-baseline gap-x-6">
@@ -208,7 +207,9 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
             </span>
             <span className="text-[15px]">
               calculated within {printPercent(study.certainty.band, 2)}
-              {study.certainty.drawnOut !== null && <b className="block text-[14px]">⚠ Drawn out: {study.certainty.drawnOut}.</b>}
+              {study.certainty.drawnOut !== null && (
+                <b className="block text-[14px]">⚠ Extrapolated: {study.certainty.drawnOut}.</b>
+              )}
             </span>
             <span>
               charged to <b className="figure text-[24px]">{print(study.charged, 'V')}</b>, which is{' '}
@@ -221,14 +222,14 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
                     rig={document.rig}
                     className="text-[24px] font-bold"
                   />
-                  , at worst <b className="figure">{printPercent(share.band.high, 2)}</b>
+                  , worst case <b className="figure">{printPercent(share.band.high, 2)}</b>
                 </>
               )}
             </span>
           </p>
           {study.triggered && (
             <p>
-              Neither pre-fires nor misses with a self-break of{' '}
+              Reliable window: self-break{' '}
               <b className="figure">
                 {print(study.window.low, 'V')} to {print(study.window.high, 'V')}
               </b>
@@ -294,7 +295,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
               </p>
             )}
           </section>
-          <section aria-label="Observed breakdowns" className="print:hidden">
+          <section aria-label="Fit to what was observed" className="print:hidden">
             <label htmlFor="desk-seen" className="font-bold">
               {fields.seen.title}
             </label>
@@ -323,9 +324,6 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
             <Button onClick={() => window.print()}>
               <Printer size={16} aria-hidden /> Print the card
             </Button>
-            <Link className="self-center text-select underline" to={`/rigs/${id}`}>
-              Back to the rig
-            </Link>
           </span>
         </div>
       </div>
@@ -335,5 +333,5 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
 
 /** One screen for one gap: where it breaks down, where it should stand, what was seen, and how to set it. */
 export function GapDeskView() {
-  return <RigDesk width="max-w-[1500px]">{(id, document) => <Desk id={id} document={document} />}</RigDesk>;
+  return <RigDesk width="max-w-[1500px]">{(document) => <Desk document={document} />}</RigDesk>;
 }

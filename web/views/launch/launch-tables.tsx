@@ -46,19 +46,19 @@ export function Energy({ study }: { study: LaunchStudy }) {
 
 const rows: readonly { readonly title: string; of(stage: LaunchStage, study: LaunchStudy, k: number): string }[] = [
   { title: 'fires after', of: ({ fired }) => (fired ? print(fired.t, 's') : 'never') },
-  { title: 'it is then at', of: ({ fired }) => (fired ? print(fired.x, 'm') : '–') },
+  { title: 'slug position', of: ({ fired }) => (fired ? print(fired.x, 'm') : '–') },
   { title: 'peak current', of: ({ peakCurrent }) => print(peakCurrent, 'A') },
   { title: 'speed before', of: ({ fired, before }) => (fired ? print(before, 'm/s') : '–') },
   { title: 'speed after', of: ({ fired, after }) => (fired ? print(after, 'm/s') : '–') },
   { title: 'taken from the store', of: ({ taken }) => print(taken, 'J') },
-  { title: 'of it into motion', of: ({ fired, efficiency }) => (fired ? printPercent(efficiency, 2) : '–') },
+  { title: 'efficiency', of: ({ fired, efficiency }) => (fired ? printPercent(efficiency, 2) : '–') },
   { title: 'current ends after', of: ({ fired, ends }) => (fired && ends !== null ? print(ends - fired.t, 's') : '–') },
   {
-    title: 'in its middle after',
+    title: 'slug centred at',
     of: ({ fired, passes }) => (fired && passes !== null ? print(passes - fired.t, 's') : '–'),
   },
-  { title: 'store goes down to', of: ({ reversal }, { coils }, k) => print(reversal * (coils[k]?.V0 ?? NaN), 'V') },
-  { title: 'coil warmer by', of: ({ warmer }) => (warmer < 1e4 ? print(warmer, 'K') : 'it bursts') },
+  { title: 'capacitor voltage left', of: ({ reversal }, { coils }, k) => print(reversal * (coils[k]?.V0 ?? NaN), 'V') },
+  { title: 'temperature rise', of: ({ warmer }) => (warmer < 1e4 ? print(warmer, 'K') : 'it bursts') },
 ];
 
 /** What each coil did, one to a column. */

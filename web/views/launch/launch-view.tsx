@@ -104,7 +104,7 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
         </p>
       </section>
       <div className="self-start">
-        <section aria-label="Where the energy went">
+        <section aria-label="Energy budget">
           <Energy study={study} />
         </section>
         <Stages study={study} />
@@ -130,9 +130,6 @@ function Launch({ id, document }: { id: string; document: RigDocument }) {
       )}
       {study && <Flight study={study} name={`${fileName(document.name)}-launch`} />}
       <p className="mt-4 flex flex-wrap gap-x-6">
-        <Link className="text-select underline" to={`/rigs/${id}`}>
-          Back to the rig
-        </Link>
         {study && (
           <Link className="text-select underline" to={`/rigs/${id}/better`}>
             Find better coils
@@ -147,7 +144,7 @@ function Launch({ id, document }: { id: string; document: RigDocument }) {
 export function LaunchView() {
   return (
     <RigDesk whole width="max-w-[1500px]">
-      {(id, document) => <Launch id={id} document={document} />}
+      {(document, id) => <Launch id={id} document={document} />}
     </RigDesk>
   );
 }

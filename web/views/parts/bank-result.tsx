@@ -141,9 +141,9 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
         />
       </dl>
       <p className="mt-1 text-[14px]">
-        As measured it takes {short(bank.usableVoltage, 'V')}; sorted and dealt to and fro {short(baselines.snake, 'V')}, the best
-        of a thousand at random {short(baselines.random, 'V')}. Verify the sharing with a meter rated for each group, at a tenth
-        of the voltage first.
+        Withstands, as measured, {short(bank.usableVoltage, 'V')}; serpentine sort {short(baselines.snake, 'V')}, the best of a
+        thousand at random {short(baselines.random, 'V')}. Verify the sharing with a meter rated for each group, at a tenth of the
+        voltage first.
       </p>
       <div className="mt-3">{actions}</div>
       <table className="mt-4 w-full text-left">
@@ -162,7 +162,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
               Share
             </th>
             <th scope="col" className="px-2 text-right font-normal">
-              At worst it sees
+              Worst case, it sees
             </th>
           </tr>
         </thead>
@@ -204,7 +204,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
       </table>
       <ul className="mt-3 space-y-1">
         <li>
-          Uneven groups cost <b className="figure">{short(cost.volts, 'V')}</b> and{' '}
+          Mismatch costs <b className="figure">{short(cost.volts, 'V')}</b> and{' '}
           <b className="figure">{short(cost.joules, 'J')}</b> against even ones of the same ratings.
         </li>
         <li>

@@ -314,7 +314,7 @@ export function ComposerView() {
               {wished.reason}.
             </p>
           )}
-          <h2 className="mt-4 text-[17px] font-bold">Out of</h2>
+          <h2 className="mt-4 text-[17px] font-bold">From</h2>
           {handed !== null && byHand !== null && byHand.size === handed.length && handed.every((id) => byHand.has(id)) ? (
             <p className="py-1">
               {byHand.size} lines chosen on the shelf.{' '}
@@ -432,7 +432,7 @@ export function ComposerView() {
           )}
           {outcome.at === 'nothing' && shelf.loaded && (
             <p className="text-dim">
-              {pieces.length === 0 ? 'No capacitor with a known capacitance and dc limit fits.' : working ? 'Composing …' : ''}
+              {pieces.length === 0 ? 'No capacitor with a known capacitance and DC limit fits.' : working ? 'Composing …' : ''}
             </p>
           )}
           {outcome.at === 'done' && target && (

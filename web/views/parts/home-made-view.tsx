@@ -97,7 +97,7 @@ function Result({ prediction }: { prediction: Prediction }) {
         <Line title="Stored energy at that voltage" worked={energy} />
         <Stress prediction={prediction} />
         <Line
-          title="Margin wanted, foil to edge"
+          title="Creepage needed"
           worked={creepage}
           note={`${short(margin, 'm')} is there${margin < creepage.value ? ': ⚠ it will flash over the edge first' : ''}`}
         />
@@ -203,11 +203,12 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
       {design.fitted && (
         <ul className="mt-1">
           <li>
-            With the thickness as gauged its permittivity is <b className="figure">{design.fitted.permittivity.toPrecision(3)}</b>
+            With the thickness as measured its permittivity is{' '}
+            <b className="figure">{design.fitted.permittivity.toPrecision(3)}</b>
           </li>
           <li>
             or, with the permittivity as it was taken, the dielectric is{' '}
-            <b className="figure">{design.fitted.thicknessFactor.toPrecision(3)}</b> times as thick as gauged
+            <b className="figure">{design.fitted.thicknessFactor.toPrecision(3)}</b> times as thick as measured
             {design.fitted.thicknessFactor > 1.05 && ': air or oil lies between'}.
           </li>
           <li className="text-[13px] text-dim">Kept with it, and offered for the next one of the same material.</li>

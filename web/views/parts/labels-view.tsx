@@ -29,7 +29,7 @@ function Label({ stored: { part, updatedAt }, size }: { stored: StoredPart; size
       </b>
       <span className="figure text-[9pt] leading-tight font-bold whitespace-nowrap">
         {value ? short(value.value, value.unit) : 'not measured'}
-        {voltage && ` · ${short(voltage.value, 'V')}${part.kind === 'capacitor' ? ' dc' : ''}`}
+        {voltage && ` · ${short(voltage.value, 'V')}${part.kind === 'capacitor' ? ' DC' : ''}`}
       </span>
       {size === 'middle' && <span className="truncate text-[8pt] leading-tight">{kindWords(part)}</span>}
       {size === 'middle' && <span className="truncate text-[8pt] leading-tight">{part.name}</span>}

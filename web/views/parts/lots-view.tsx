@@ -164,7 +164,7 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
           onGone();
         }}
       >
-        <Trash2 size={16} aria-hidden /> Take the lot away
+        <Trash2 size={16} aria-hidden /> Delete lot
       </Button>
     </div>
   );

@@ -44,7 +44,7 @@ export function fieldsOf(kind: string, reading: Reading): Record<string, unknown
 }
 
 const readingWords = (kind: string, { value, tolerance, voltage }: Reading): string =>
-  `${short(value, unitOf(kind))}${tolerance ? textOf({ value: 1, tolerance }, '1').replace(/^1/, '') : ''}${voltage === undefined ? '' : `, ${short(voltage, 'V')} dc`}`;
+  `${short(value, unitOf(kind))}${tolerance ? textOf({ value: 1, tolerance }, '1').replace(/^1/, '') : ''}${voltage === undefined ? '' : `, ${short(voltage, 'V')} DC`}`;
 
 interface EntryProps {
   readonly kind: string;
@@ -61,7 +61,7 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
     <div className="border-b border-rule py-1.5">
       <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2">
         <label htmlFor={id} className="pt-1 leading-tight">
-          What stands on it
+          Marking
         </label>
         <input
           id={id}
@@ -93,7 +93,7 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
       )}
       {decoded?.ok && (
         <div className="mt-1.5" data-readings>
-          {decoded.readings.length > 1 && <p className="text-[14px] font-bold">It can mean more than one thing. Which?</p>}
+          {decoded.readings.length > 1 && <p className="text-[14px] font-bold">This marking is ambiguous. Which is it?</p>}
           <ul className="mt-1 space-y-1">
             {decoded.readings.map((reading) => (
               <li key={`${reading.value} ${reading.says}`} className="flex flex-wrap items-center gap-2">

@@ -90,7 +90,7 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
         ) : null;
       })}
       <LotSelect id="new-lot" lots={lots} value={part.lot} onChange={(lot) => setPart({ ...part, lot })} />
-      <TextField label="Lies at" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
+      <TextField label="Location" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
       <NumberField label="How many" value={count} max={1000} integer live onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
       {count > 1 && (
         <fieldset className="py-2">

@@ -161,9 +161,9 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
           integer
           onCommit={(n) => editPart(stored, 'quantity', n ?? 0)}
         />
-        <TextField label="Lies at" value={part.place} maxLength={120} onCommit={(place) => editPart(stored, 'place', place)} />
+        <TextField label="Location" value={part.place} maxLength={120} onCommit={(place) => editPart(stored, 'place', place)} />
         <NumberField
-          label="Price of one"
+          label="Price, each"
           value={part.price}
           max={1e9}
           optional
@@ -173,7 +173,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
         <TextField label="Note" value={part.note} maxLength={10_000} area onCommit={(note) => editPart(stored, 'note', note)} />
       </Section>
       {uses.length > 0 && (
-        <Section title="Rigs that stand on it">
+        <Section title="Rigs that use it">
           <ul>
             {uses.map((use) => (
               <li key={use.rigId} className="py-0.5">

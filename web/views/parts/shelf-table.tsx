@@ -70,7 +70,7 @@ const columns = [
   }),
   column.accessor((s) => s.part.place, {
     id: 'place',
-    header: 'Lies at',
+    header: 'Location',
     cell: ({ row }) => <span className="block truncate text-[14px]">{row.original.part.place}</span>,
   }),
 ];

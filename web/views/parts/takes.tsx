@@ -31,7 +31,7 @@ function School({ stored, limit }: { stored: StoredPart; limit: DcLimit }) {
       </label>
       {limit.limit && (
         <WorkedNumber
-          title={`Dc limit by ${limit.title}`}
+          title={`DC limit by ${limit.title}`}
           printed={short(limit.limit.value, 'V')}
           worked={limit.limit}
           rig={null}
@@ -55,12 +55,12 @@ export function DcLimitPanel({ stored }: { stored: StoredPart }) {
       <p className="py-1">
         {chosen?.limit ? (
           <>
-            Calculated to take <b className="figure text-[22px]">{short(chosen.limit.value * factor, 'V')}</b> dc
-            {factor !== 1 && ` as it is connected, ${short(chosen.limit.value, 'V')} for each element`}. This is the rating that
-            banks and limits use.
+            DC limit <b className="figure text-[22px]">{short(chosen.limit.value * factor, 'V')}</b>
+            {factor !== 1 && ` as it is connected, ${short(chosen.limit.value, 'V')} for each element`}. Banks and limits use this
+            value.
           </>
         ) : (
-          <b>Its dc limit is not known: fill in a rating of its label, or choose another school.</b>
+          <b>Its DC limit is not known: fill in a rating of its label, or choose another method.</b>
         )}
       </p>
       <ul className="border-y border-rule py-1">
@@ -71,7 +71,7 @@ export function DcLimitPanel({ stored }: { stored: StoredPart }) {
           ))}
         {missing.length > 0 && (
           <li className="py-0.5 text-[13px] text-dim">
-            The other schools have nothing to start from: {[...new Set(missing.map((l) => l.missing))].join('; ')}.
+            Other methods need an AC rating or a test voltage: {[...new Set(missing.map((l) => l.missing))].join('; ')}.
           </li>
         )}
       </ul>

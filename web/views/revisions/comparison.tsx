@@ -111,7 +111,7 @@ function limitText(limit: ComparedLimit | null): React.ReactNode {
   return (
     <span className={over ? 'font-bold text-over' : ''}>
       {over && 'over: '}
-      <span className="figure">{printPercent(limit.utilisation)}</span> of rating, at worst{' '}
+      <span className="figure">{printPercent(limit.utilisation)}</span> of rating, worst case{' '}
       <span className="figure">{printPercent(limit.worst)}</span>
     </span>
   );

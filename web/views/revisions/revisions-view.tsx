@@ -1,19 +1,17 @@
 import { useState } from 'react';
 import { format, parseISO } from 'date-fns';
 import { FileDown, GitBranch, RotateCcw } from 'lucide-react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { RevisionHead } from '@vast-surge/contract';
 import { copyName, copyOf, type RigDocument } from '@vast-surge/core/rig';
 import { useGetRevisionQuery, useListRevisionsQuery } from '../../app/api.ts';
 import { closeOpenRevision, undoEdit, useAddRig } from '../../app/commands.ts';
 import { restored } from '../../app/edits.ts';
-import { useOpenRig } from '../../app/open-rig.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
-import { RevisionDialog } from '../rig/revision-dialog.tsx';
-import { SaveLine } from '../rig/save-line.tsx';
+import { useRigPage } from '../rig-shell/use-rig-page.ts';
 import { ComparisonOf, type Compared } from './comparison.tsx';
 
 const now = 'now';
@@ -105,7 +103,9 @@ function Actions({
   );
 }
 
-function Page({ id, document, away }: { id: string; document: RigDocument; away: boolean }) {
+/** What a rig has been: its revisions, two of them side by side, and the ways back. */
+export function RevisionsView() {
+  const { id, document, saveRevision } = useRigPage();
   const {
     data: revisions = [],
     error,
@@ -114,7 +114,6 @@ function Page({ id, document, away }: { id: string; document: RigDocument; away:
   const base = useAppSelector((s) => s.editor.base);
   const [chosenFrom, setFrom] = useState<string | null>(null);
   const [to, setTo] = useState<string>(now);
-  const [closing, setClosing] = useState(false);
   // The last state that is not what stands now says most.
   const other = revisions.find((r) => r.version !== base?.version) ?? revisions[0];
   const from = chosenFrom ?? other?.id ?? now;
@@ -130,21 +129,15 @@ function Page({ id, document, away }: { id: string; document: RigDocument; away:
   const nowWords =
     last && last.version === base?.version && document === base.document
       ? `the same as revision ${last.number}`
-      : 'edits not closed into a revision yet';
+      : `unsaved changes${last ? ` since revision ${last.number}` : ''}`;
   return (
     <main className="mx-auto grid w-full max-w-[1500px] grid-cols-1 gap-6 p-5 lg:grid-cols-[360px_minmax(0,1fr)]">
       <section aria-label="Revisions">
-        <p>
-          <Link className="text-select underline" to={`/rigs/${id}`}>
-            Back to {document.name}
-          </Link>
-        </p>
-        <h1 className="mt-2 text-2xl font-bold">Revisions of {document.name}</h1>
-        <p className="my-1">
-          <SaveLine serverAway={away} />
-        </p>
+        <h1 className="text-[20px] font-bold">Revisions of {document.name}</h1>
         <div className="my-3 flex flex-wrap gap-2">
-          <Button onClick={() => setClosing(true)}>Close a revision now</Button>
+          <Button className="sm:hidden" onClick={saveRevision}>
+            Save revision
+          </Button>
           <a
             className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 hover:border-ink"
             href={`/api/archive/rigs/${id}`}
@@ -158,10 +151,9 @@ function Page({ id, document, away }: { id: string; document: RigDocument; away:
         )}
         {revisions.length === 0 && !error && (
           <p className="mt-3 text-dim">
-            No revision yet. Edits are closed into one after a minute without any; or close one now and give it a name.
+            No revision yet. Edits are saved into one after a minute without any; or save one now and give it a name.
           </p>
         )}
-        <RevisionDialog open={closing} onOpenChange={setClosing} />
       </section>
       <section aria-label="Comparison" className="min-w-0">
         {trouble !== undefined && <Failure error={trouble} onRetry={() => void refetch()} />}
@@ -180,13 +172,4 @@ function Page({ id, document, away }: { id: string; document: RigDocument; away:
       </section>
     </main>
   );
-}
-
-/** What a rig has been: its revisions, two of them side by side, and the ways back. */
-export function RevisionsView() {
-  const { id = '' } = useParams();
-  const { document, error, away, refetch } = useOpenRig(id);
-  if (document) return <Page key={id} id={id} document={document} away={away} />;
-  if (error) return <Failure error={error} onRetry={refetch} />;
-  return <p className="p-6 text-dim">Fetching the rig …</p>;
 }

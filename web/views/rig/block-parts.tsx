@@ -69,7 +69,7 @@ function ChooseDialog({
     (p) => p.part.kind === kind && p.part.condition !== 'failed' && (!filter.ok || filter.test(p.part, '')),
   );
   return (
-    <Sheet title={`Take ${withArticle(partKind(kind).title)} from the bench`} className="flex flex-col" onClose={onClose}>
+    <Sheet title={`Take ${withArticle(partKind(kind).title)} from the shelf`} className="flex flex-col" onClose={onClose}>
       <input
         autoFocus
         aria-label="Filter"
@@ -187,11 +187,11 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
       )}
       <div className="mt-1 flex flex-wrap gap-3">
         <button type="button" className="text-select underline" onClick={() => setChoosing(true)}>
-          {tags.length > 0 ? 'Take another' : `Take ${withArticle(partKind(definition.takes.part).title)} from the bench`}
+          {tags.length > 0 ? 'Take another' : `Take ${withArticle(partKind(definition.takes.part).title)} from the shelf`}
         </button>
         {tags.length > 0 && (
           <button type="button" className="text-select underline" onClick={() => replace(withoutParts(block))}>
-            Stand on no part
+            Detach from part
           </button>
         )}
       </div>

@@ -6,7 +6,7 @@ import { printFigure } from '../../ui/print-figure.ts';
 
 const offWords = (off: number | null): string => {
   if (off === null) return '';
-  if (!Number.isFinite(off)) return ', of nought';
+  if (!Number.isFinite(off)) return ', of zero';
   return off < 1e-3 ? ', within 0.1 %' : `, ${printPercent(off, 2)} apart`;
 };
 

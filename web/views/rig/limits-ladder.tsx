@@ -34,28 +34,29 @@ function ReliefLine({ relief, first }: { relief: Relief; first: boolean }) {
 function Rung({ limit, onTouch }: { limit: Limit; onTouch: (focus: string) => void }) {
   const over = limitState(limit) === 'over';
   return (
-    <li className={`border-b border-rule py-2 ${over ? 'text-over' : ''}`} data-limit={limit.id} data-state={limitState(limit)}>
-      <button
-        type="button"
-        className="grid w-full grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-2 text-left"
-        onClick={() => onTouch(`limit:${limit.id}`)}
-        title={limit.note}
-      >
-        <span className={`leading-tight ${over ? 'font-bold' : ''}`}>
-          {limit.title}
-          {over ? ', over' : ''}
-        </span>
-        <span className="figure whitespace-nowrap">
-          <b>{printStress(limit.stress.value, limit.stress.unit)}</b>
-          <span className={over ? '' : 'text-dim'}>
-            {limit.rating ? ` / ${printStress(limit.rating.value, limit.rating.unit)}` : ''}
+    <li className={`border-b border-rule py-1.5 ${over ? 'text-over' : ''}`} data-limit={limit.id} data-state={limitState(limit)}>
+      <button type="button" className="w-full text-left" onClick={() => onTouch(`limit:${limit.id}`)} title={limit.note}>
+        <span className="flex items-baseline justify-between gap-2">
+          <span className={`leading-tight ${over ? 'font-bold' : ''}`}>
+            {limit.title}
+            {over ? ', over' : ''}
           </span>
+          <b className="figure whitespace-nowrap">{limit.worst === null ? '' : printPercent(limit.worst, 3)}</b>
+        </span>
+        {limit.rating && <Bar limit={limit} className="mt-1 h-[7px]" />}
+        <span className="mt-0.5 block text-[13px] leading-tight text-dim">
+          <span className="figure">{printStress(limit.stress.value, limit.stress.unit)}</span>
+          {limit.rating ? (
+            <>
+              {' '}
+              of <span className="figure">{printStress(limit.rating.value, limit.rating.unit)}</span>
+              <span className="sr-only">, {limitWords(limit)} in the worst case</span>
+            </>
+          ) : (
+            ', no rating given: it cannot be judged'
+          )}
         </span>
       </button>
-      {limit.rating && <Bar limit={limit} className="mt-1.5 h-[7px]" />}
-      <p className="mt-1 text-[12.5px] text-dim">
-        {limit.rating ? `at worst ${limitWords(limit)}` : 'no rating given: it cannot be judged'}
-      </p>
       {limit.relief.length > 0 && (
         <ul className="mt-1 text-[13.5px] text-ink" aria-label="One of these relieves it">
           {limit.relief.map((relief, i) => (
@@ -76,7 +77,7 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
     <section aria-label="Limits" className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-l">
       <div className="flex items-baseline justify-between">
         <h2 className="text-[17px] font-bold">Limits</h2>
-        <span className="text-[13px] text-dim">tightest first, worst corner</span>
+        <span className="text-[13px] text-dim">{rated.length} rated, tightest first, worst case</span>
       </div>
       <ol>
         {rated.map((limit) => (
@@ -85,7 +86,7 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
       </ol>
       {unrated.length > 0 && (
         <>
-          <h3 className="mt-3 text-[14px] font-bold">Not judged: no rating given</h3>
+          <h3 className="mt-3 text-[14px] font-bold">Not judged: enter a rating</h3>
           <ul className="text-[13.5px]">
             {unrated.map((limit) => (
               <li key={limit.id} className="border-b border-rule py-1">

@@ -158,7 +158,7 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, 
   return (
     <>
       <Legend spec={shown} />
-      <div className="h-[230px] min-h-[200px] shrink-0 xl:h-auto xl:flex-1">
+      <div className="h-[230px] min-h-[170px] shrink-0 xl:h-[clamp(170px,24vh,360px)]">
         <Chart
           spec={shown}
           label={`${tab} of ${name} over time; arrow keys move the cursor, the figures below say the numbers`}

@@ -69,7 +69,7 @@ interface Props {
   readonly onTouch: (focus: string) => void;
 }
 
-/** A time that is nought says nothing. */
+/** A time of zero says nothing. */
 const isIdle = (figure: Figure): boolean => figure.ok && figure.worked.unit === 's' && figure.worked.value === 0;
 
 function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
@@ -119,7 +119,7 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
       )}
       {tab === 'discharge' && erects && <PredictedLines rig={evaluation.rig} />}
       {isCurrent && solved && <Reasons compared={solved.compared} />}
-      <div className="grid grid-cols-1 gap-x-6 sm:grid-cols-2">
+      <div className="grid grid-cols-1 gap-x-6 sm:grid-cols-2 xl:grid-cols-3">
         {figures.map((figure) => (
           <FigureRow key={figure.id} figure={figure} compared={word(figure.id)} explained={explained} onTouch={onTouch} />
         ))}

@@ -1,5 +1,7 @@
 import { useDeferredValue, useState } from 'react';
-import { FileDown, Plus } from 'lucide-react';
+import { format } from 'date-fns';
+import { Ellipsis, FileDown, Plus } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { rigSorts, type RigHead, type RigSort, type StoredRig } from '@vast-surge/contract';
@@ -8,7 +10,7 @@ import { writeRigFile } from '@vast-surge/core/format';
 import { limitState } from '@vast-surge/core/limit';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { copyOf } from '@vast-surge/core/rig';
-import type { Headline, HeadlineFigure } from '@vast-surge/core/study';
+import { verdictTitles, type Headline, type HeadlineFigure } from '@vast-surge/core/runsheet';
 import { api, failureOf, useArchiveRigMutation, useGetRigQuery, useListRigsInfiniteQuery } from '../../app/api.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -21,6 +23,8 @@ import { WorkingLines } from '../../ui/working-lines.tsx';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
 import { BackupAge } from '../backups/backup-age.tsx';
 import { StartSomething } from '../start/pictures.tsx';
+import { VerdictSign } from '../rig-shell/verdict-line.tsx';
+import { Due } from './due.tsx';
 import { Guide } from './guide.tsx';
 import { ImportButton } from './import-dialog.tsx';
 import type { FigureId } from '@vast-surge/core/block';
@@ -31,7 +35,7 @@ function useSetArchived(rig: { id: string; name: string }) {
     try {
       await archive({ id: rig.id, archived }).unwrap();
       if (archived)
-        toast(`${rig.name} is archived: off the list, with everything it was.`, {
+        toast(`${rig.name} is archived, with everything it was.`, {
           duration: 12_000,
           action: { label: 'Undo', onClick: () => void setArchived(false) },
         });
@@ -64,10 +68,10 @@ function RigActions({ rig }: { rig: RigHead }) {
       <button
         type="button"
         className={`${action} text-[14px] text-select`}
-        aria-label={`Bring back ${name}`}
+        aria-label={`Restore ${name} to the list`}
         onClick={() => void setArchived(false)}
       >
-        Bring back
+        Restore
       </button>
     );
   }
@@ -79,24 +83,41 @@ function RigActions({ rig }: { rig: RigHead }) {
     const found = await whole();
     if (found) download(`${fileName(name)}.rig.json`, writeRigFile(found.document, rig.id), 'application/json');
   };
+  const item =
+    'block w-full cursor-pointer px-3 py-1.5 text-left outline-none data-[highlighted]:bg-ground data-[highlighted]:font-bold';
   return (
-    <span className="flex max-w-[15rem] flex-wrap gap-x-3 text-[14px] text-select">
-      <Link className={action} to={`/rigs/${rig.id}/run-sheet`} aria-label={`Run sheet of ${name}`}>
-        Run sheet
-      </Link>
-      <Link className={action} to={`/rigs/${rig.id}/revisions`} aria-label={`Revisions of ${name}`}>
-        {rig.revision === null ? 'Revisions' : `Revision ${rig.revision}`}
-      </Link>
-      <button type="button" className={action} aria-label={`Duplicate ${name}`} onClick={() => void duplicate()}>
-        Duplicate
-      </button>
-      <button type="button" className={action} aria-label={`Export ${name}`} onClick={() => void save()}>
-        Export
-      </button>
-      <button type="button" className={action} aria-label={`Archive ${name}`} onClick={() => void setArchived(true)}>
-        Archive
-      </button>
-    </span>
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger
+        className="p-2 text-dim hover:text-ink"
+        aria-label={`Actions of ${name}`}
+        title="Run sheet, revisions, duplicate, export, archive"
+      >
+        <Ellipsis size={20} aria-hidden />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" className="z-40 min-w-44 border border-ink bg-plate py-1">
+          <DropdownMenu.Item asChild>
+            <Link className={item} to={`/rigs/${rig.id}/run-sheet`}>
+              Run sheet
+            </Link>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item asChild>
+            <Link className={item} to={`/rigs/${rig.id}/revisions`}>
+              {rig.revision === null ? 'Revisions' : `Revisions (${rig.revision})`}
+            </Link>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void duplicate()}>
+            Duplicate
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void save()}>
+            Export
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void setArchived(true)}>
+            Archive
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 
@@ -123,7 +144,7 @@ function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberPr
   const { id, title, unit, value, high, by } = figure;
   return (
     <NumberDialog
-      title={worst ? `${title}, at worst` : title}
+      title={worst ? `${title}, worst case` : title}
       printed={printFigure(id, worst ? high : value, unit)}
       atWorst={worst}
       className={className}
@@ -140,34 +161,50 @@ function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberPr
   );
 }
 
-function HeadlineCells({ rigId, headline }: { rigId: string; headline: Headline }) {
-  const { energy, peakCurrent, bleed, tightest, hazard, errors } = headline;
-  const cell = 'px-3 py-3 align-top';
+function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) {
+  const { energy, peakCurrent, bleed, tightest, hazard, errors, does, verdict } = headline;
+  const { id: rigId, lastShot } = rig;
+  const cell = 'px-3 py-2.5 align-top';
   return (
     <>
       <td className={`${cell} whitespace-nowrap`}>
-        <FigureNumber rigId={rigId} figure={energy} className="text-[19px] font-bold" />
+        {does && (
+          <>
+            <b className="figure text-[17px]">{does.text}</b>
+            <span className="block max-w-[14rem] truncate text-[13px] text-dim">{does.title}</span>
+          </>
+        )}
         <span className="block text-[13px] text-dim">
-          at <span className="figure">{printQuantity(headline.chargedTo, 'V')}</span>
-          {hazard && hazard.class !== 'below' && (
-            <span className="ml-2 bg-warning px-1 whitespace-normal text-on-warning">
-              ⚠ {hazard.by ? `${hazard.by} ` : ''}
-              {hazard.headline}
-            </span>
-          )}
+          <FigureNumber rigId={rigId} figure={peakCurrent} className={does ? '' : 'text-[17px] font-bold text-ink'} /> peak
+          current
         </span>
       </td>
-      <td className={`${cell} whitespace-nowrap`}>
-        <FigureNumber rigId={rigId} figure={peakCurrent} />
+      <td className={`${cell} max-w-[19rem] min-w-[11rem]`}>
+        {verdict ? (
+          <>
+            <span className="flex items-center gap-2 font-bold">
+              <VerdictSign word={verdict.word} /> {verdictTitles[verdict.word]} {verdict.upTo}
+            </span>
+            <Link
+              to={`/rigs/${rigId}/run-sheet`}
+              className="line-clamp-2 text-[13px] text-dim hover:underline"
+              title={verdict.because}
+              aria-label={`Why of ${rig.name}: ${verdict.because}`}
+            >
+              {verdict.because}
+            </Link>
+          </>
+        ) : (
+          <span className="text-dim">no run sheet can be made</span>
+        )}
+        {errors > 0 && (
+          <span className="mt-1 block text-[13px] font-bold text-over">{errors === 1 ? '1 problem' : `${errors} problems`}</span>
+        )}
       </td>
-      <td className={`${cell} whitespace-nowrap`}>
-        {bleed ? <FigureNumber rigId={rigId} figure={bleed} worst /> : 'no bleeder'}
-        {bleed && <span className="block text-[13px] text-dim">to {headline.bleedTo}, at worst</span>}
-      </td>
-      <td className={`${cell} min-w-[190px]`}>
+      <td className={`${cell} min-w-[170px]`}>
         {tightest ? (
           <>
-            <span className={limitState(tightest) === 'over' ? 'font-bold text-over' : ''}>
+            <span className={`line-clamp-2 ${limitState(tightest) === 'over' ? 'font-bold text-over' : ''}`}>
               {tightest.title}: {limitWords(tightest)}
             </span>
             <Bar limit={tightest} className="mt-1.5 h-[7px]" />
@@ -175,8 +212,37 @@ function HeadlineCells({ rigId, headline }: { rigId: string; headline: Headline 
         ) : (
           <span className="text-dim">no rating given</span>
         )}
-        {errors > 0 && (
-          <span className="mt-1 block text-[13px] font-bold text-over">{errors === 1 ? '1 problem' : `${errors} problems`}</span>
+      </td>
+      <td className={`${cell} whitespace-nowrap`}>
+        <FigureNumber rigId={rigId} figure={energy} className="text-[17px] font-bold" />{' '}
+        <span className="text-[13px] text-dim">
+          at <span className="figure">{printQuantity(headline.chargedTo, 'V')}</span>
+        </span>
+        {hazard && hazard.class !== 'below' && (
+          <span className="block">
+            <span className="bg-warning px-1 text-[13px] whitespace-normal text-on-warning">
+              ⚠ {hazard.by ? `${hazard.by} ` : ''}
+              {hazard.headline}
+            </span>
+          </span>
+        )}
+        <span className="block text-[13px] text-dim">
+          {bleed ? (
+            <>
+              below {headline.bleedTo} in <FigureNumber rigId={rigId} figure={bleed} worst />, worst case
+            </>
+          ) : (
+            'no bleeder'
+          )}
+        </span>
+        {lastShot && (
+          <span className="block text-[13px] text-dim">
+            last shot{' '}
+            <Link className="underline" to={`/shots/${lastShot.id}`} aria-label={`Last shot of ${rig.name}`}>
+              {format(new Date(lastShot.at), 'd MMM yyyy')}
+            </Link>
+            , {lastShot.outcome}
+          </span>
         )}
       </td>
     </>
@@ -201,23 +267,24 @@ function Row({ rig }: { rig: RigHead }) {
         <Link className="text-[19px] font-bold underline decoration-1 underline-offset-3" to={`/rigs/${rig.id}`}>
           {rig.name}
         </Link>
+        {rig.headline && <span className="block text-[13px]">{rig.headline.kind}</span>}
         <span className="line-clamp-2 text-[13px] text-dim">{rig.note}</span>
       </td>
       {rig.headline ? (
-        <HeadlineCells rigId={rig.id} headline={rig.headline} />
+        <HeadlineCells rig={rig} headline={rig.headline} />
       ) : (
         <td colSpan={4} className="px-3 py-3 align-top text-dim">
           calculating …
         </td>
       )}
-      <td className="px-3 py-3 align-top">
+      <td className="py-1.5 align-top">
         <RigActions rig={rig} />
       </td>
     </tr>
   );
 }
 
-const columns = ['Rig', 'Stored', 'Peak current', 'Bleeder', 'Tightest limit', ''];
+const columns = ['Rig', 'What it does', 'May I fire it', 'Will it hold: tightest limit', 'What it can do to you', ''];
 
 const sortTitles: { readonly [S in RigSort]: string } = {
   changed: 'last changed first',
@@ -315,6 +382,7 @@ export function RigsView() {
           <Plus size={17} aria-hidden /> New rig
         </Link>
       </div>
+      <Due rigs={rigs ?? []} />
       <Guide />
       <div className="mt-4 flex flex-wrap items-center gap-3">
         <ListTabs which={which} onWhich={setWhich} />

@@ -8,11 +8,15 @@ import { failureOf, useBeginRunMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 
+export type RunKind = 'live' | 'rehearsal';
+
 interface Props {
   readonly rigId: string;
   /** The version of the rig that the server has. */
   readonly version: number;
   readonly document: RigDocument;
+  /** What is chosen when it opens. */
+  readonly first?: RunKind;
   readonly onClose: () => void;
 }
 
@@ -23,10 +27,10 @@ const wholeIn = (text: string, low: number, high: number): number | null => {
 };
 
 /** Begins a run or a rehearsal of a rig as it stands now. */
-export function BeginDialog({ rigId, version, document, onClose }: Props) {
+export function BeginDialog({ rigId, version, document, first = 'live', onClose }: Props) {
   const [begin, { isLoading }] = useBeginRunMutation();
   const navigate = useNavigate();
-  const [kind, setKind] = useState<'live' | 'rehearsal'>('live');
+  const [kind, setKind] = useState<RunKind>(first);
   const [seed, setSeed] = useState('1');
   const [speed, setSpeed] = useState(10);
   const [how, setHow] = useState<'drawn' | 'chosen'>('drawn');
@@ -62,7 +66,7 @@ export function BeginDialog({ rigId, version, document, onClose }: Props) {
   return (
     <Sheet
       title={`Run ${document.name}`}
-      says="The rig is closed into a revision as it stands, and the run is written down beside it, step by step."
+      says="The rig is saved as a revision as it stands, and the run is written down beside it, step by step."
       onClose={onClose}
     >
       <fieldset className="mt-3 flex flex-wrap gap-4">
@@ -152,7 +156,7 @@ export function BeginDialog({ rigId, version, document, onClose }: Props) {
         <Button look="primary" disabled={reason !== null || isLoading} onClick={() => void start()}>
           {isRehearsal ? 'Open the rehearsal' : 'Open the run'}
         </Button>
-        <Button onClick={onClose}>Not now</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </div>
     </Sheet>
   );

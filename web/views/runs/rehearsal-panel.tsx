@@ -85,7 +85,7 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
           </select>
         </label>
         <Button type="submit" disabled={!can || fault === ''}>
-          Say it
+          Report fault
         </Button>
       </form>
     </section>
@@ -137,7 +137,7 @@ export function ScoreCard({ run, rehearsal, running }: { run: StoredRun; rehears
         </table>
       )}
       {score.falseAlarms.length > 0 && (
-        <p className="mt-2 text-[17px]">Said and not there: {score.falseAlarms.map((f) => faultTitles[f]).join('; ')}.</p>
+        <p className="mt-2 text-[17px]">Reported, not present: {score.falseAlarms.map((f) => faultTitles[f]).join('; ')}.</p>
       )}
     </section>
   );

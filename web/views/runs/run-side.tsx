@@ -69,7 +69,7 @@ export function eventWords(run: StoredRun, event: RunEvent): string {
     case 'outcome':
       return outcomeWords[event.outcome];
     case 'back':
-      return 'One step back';
+      return 'Back one step';
     case 'again':
       return event.to === 'tool' ? 'Back to the tool' : 'Another shot';
     case 'aborted':

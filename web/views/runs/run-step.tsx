@@ -90,7 +90,7 @@ function Numbers({ run, step, running, shown }: { run: StoredRun; step: PlanStep
     ...(expected === null ? [] : [{ label: along ? 'calculated now' : 'expected', value: expected }]),
     // Above it the way that should bleed does not: it is open, or another.
     ...(along?.worst
-      ? [{ label: 'at worst now', value: printQuantity(voltsAtWorst(run.plan.numbers, along.worst.worst, seconds), 'V') }]
+      ? [{ label: 'worst case now', value: printQuantity(voltsAtWorst(run.plan.numbers, along.worst.worst, seconds), 'V') }]
       : []),
     ...(meter === null ? [] : [{ label: 'meter shows', value: meter }]),
     ...(reading

@@ -25,9 +25,7 @@ import { presentStep, useRun, type Running } from './use-run.ts';
 function Saved({ running }: { running: Running }) {
   const waits = running.waiting.length;
   if (running.isUnkept)
-    return (
-      <span className="bg-warning px-2 text-on-warning">This device keeps nothing any more: {waits} in this page alone</span>
-    );
+    return <span className="bg-warning px-2 text-on-warning">Local storage is full: {waits} in this page alone</span>;
   if (running.isAway)
     return (
       <span role="status" className="bg-warning px-2 text-on-warning">
@@ -163,12 +161,12 @@ function UnderWay({ run, running }: { run: StoredRun; running: Running }) {
           <Abort isArmed={isArmed} onAbort={abort} />
           {mayPreFire && (
             <button type="button" className="border-2 border-ink bg-plate px-4 py-3 text-[18px]" onClick={preFire}>
-              It fired by itself
+              It pre-fired
             </button>
           )}
           {isActing && (
             <button type="button" className="px-2 py-3 text-[16px] text-select underline" onClick={() => act({ type: 'back' })}>
-              One step back <span className="figure">b</span>
+              Back one step <span className="figure">b</span>
             </button>
           )}
           {step.does === 'hand-over' && isActing && (

@@ -69,7 +69,7 @@ export function TakeReading({ plan, step, shown, instrument, onRead }: Props) {
               setFar(null);
             }}
           >
-            It is so: keep it, marked
+            Correct: record and flag
           </Button>
         </div>
       </div>

@@ -1,31 +1,27 @@
 import { useMemo, useState } from 'react';
 import { FileDown, PencilLine, Printer } from 'lucide-react';
-import { useHotkeys } from 'react-hotkeys-hook';
-import { Link, useParams } from 'react-router';
 import { evaluateRig } from '@vast-surge/core/evaluation';
-import type { Rig, RigDocument, SheetEdits } from '@vast-surge/core/rig';
+import type { Rig, SheetEdits } from '@vast-surge/core/rig';
 import {
   phaseTitles,
   runSheetMarkdown,
   runSheetOf,
   saysOf,
   sheetChanges,
+  stepsIn,
   verdictTitles,
   type RunSheet,
   type Step,
   type Verdict,
 } from '@vast-surge/core/runsheet';
 import { printDuration, printQuantity } from '@vast-surge/core/quantity';
-import { redoEdit, undoEdit } from '../../app/commands.ts';
 import { useGetRigQuery } from '../../app/api.ts';
 import { useKeptEdits } from '../../app/session.ts';
 import { sheetEdited } from '../../app/edits.ts';
-import { useOpenRig } from '../../app/open-rig.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
-import { SaveLine } from '../rig/save-line.tsx';
+import { useRigPage } from '../rig-shell/use-rig-page.ts';
 import { BeginDialog } from '../runs/begin-dialog.tsx';
 import { Answers, Waived } from './answers.tsx';
 import { Changes } from './changes.tsx';
@@ -75,9 +71,9 @@ function Steps({
 function VerdictLine({ verdict }: { verdict: Verdict }) {
   const isGo = verdict.word === 'go at most';
   return (
-    <section aria-label="Verdict" className={`mt-2 border-2 p-3 ${isGo ? 'border-ink' : 'border-over'}`}>
+    <section aria-label="Verdict of this sheet" className={`mt-2 border-2 p-3 ${isGo ? 'border-ink' : 'border-over'}`}>
       <p className="text-[21px] font-bold print:text-[13pt]">
-        {verdictTitles[verdict.word]} {isGo ? `${verdict.because}.` : <>because: {verdict.because}</>}
+        {verdictTitles[verdict.word]} {isGo ? `${verdict.upTo ?? ''}, ${verdict.because}.` : <>because: {verdict.because}</>}
       </p>
       {verdict.turn !== null && (
         <p className="mt-1">
@@ -250,7 +246,9 @@ function PaceChoice({ edits, onEdit }: { edits: SheetEdits; onEdit: EditSheet })
   );
 }
 
-function RunSheetOf({ id, document, away }: { id: string; document: RigDocument; away: boolean }) {
+/** The procedure of a rig. Edits that are still on their way to the server count: the sheet follows what the rig page shows. */
+export function RunSheetView() {
+  const { id, document } = useRigPage();
   const dispatch = useAppDispatch();
   const [editing, setEditing] = useState(false);
   const [beginning, setBeginning] = useState(false);
@@ -262,22 +260,16 @@ function RunSheetOf({ id, document, away }: { id: string; document: RigDocument;
   const { sheet: edits } = document;
   const evaluation = useMemo(() => evaluateRig(document.rig), [document.rig]);
   const made = useMemo(() => runSheetOf(document.name, evaluation, edits), [document.name, evaluation, edits]);
-  const all = made.ok ? [...made.sheet.main, ...made.sheet.branches.flatMap((b) => b.steps)] : [];
+  const all = made.ok ? stepsIn(made.sheet) : [];
   const steps = all.filter((step) => !step.isAdded);
   const seen = Object.fromEntries(steps.map((step) => [step.id, saysOf(step)]));
   const onEdit: EditSheet = (sheet, burst) => dispatch(sheetEdited(burst === undefined ? { sheet } : { sheet, burst }));
   // What a person edits is compared with from then on; what the rig does afterwards is shown as a change.
   const onEditSeen: EditSheet = (sheet, burst) => onEdit(sheet.seen === null ? { ...sheet, seen } : sheet, burst);
   const changes = made.ok ? sheetChanges(all, edits) : [];
-  useHotkeys('mod+z', undoEdit, { preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', redoEdit, { preventDefault: true });
   return (
     <main className="mx-auto w-full max-w-[1000px] p-5 print:max-w-none print:p-0">
       <div className="no-print flex flex-wrap items-center gap-3">
-        <Link className="mr-auto text-select underline" to={`/rigs/${id}`}>
-          Back to {document.name}
-        </Link>
-        <SaveLine serverAway={away} />
         {made.ok && (
           <>
             {base !== null && (
@@ -324,13 +316,4 @@ function RunSheetOf({ id, document, away }: { id: string; document: RigDocument;
       )}
     </main>
   );
-}
-
-export function RunSheetView() {
-  const { id = '' } = useParams();
-  // Edits that are still on their way to the server count: the sheet follows what the rig page shows.
-  const { document, error, away, refetch } = useOpenRig(id);
-  if (document) return <RunSheetOf key={id} id={id} document={document} away={away} />;
-  if (error) return <Failure error={error} onRetry={refetch} />;
-  return <p className="p-6 text-dim">Fetching the rig …</p>;
 }

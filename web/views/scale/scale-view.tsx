@@ -1,14 +1,11 @@
 import { useState } from 'react';
 import { FileDown, Printer } from 'lucide-react';
-import { Link, useParams } from 'react-router';
 import { meterScale } from '@vast-surge/core/kind';
-import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
+import { figureIn } from '@vast-surge/core/evaluation';
 import { printQuantity } from '@vast-surge/core/quantity';
-import type { RigDocument } from '@vast-surge/core/rig';
-import { useOpenRig } from '../../app/open-rig.ts';
-import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
+import { useRigPage } from '../rig-shell/use-rig-page.ts';
 import { ScaleDrawing, type Arc } from './scale-drawing.tsx';
 
 /** A plain number of millimetres or degrees between two limits; what cannot be read says so and changes nothing. */
@@ -56,21 +53,18 @@ function Measure({
   );
 }
 
-function Scale({ id, document: rigDocument }: { id: string; document: RigDocument }) {
+/** A scale to print for a meter that is a movement with a series multiplier. */
+export function ScaleView() {
+  const { seen: rigDocument, evaluation } = useRigPage();
   const [arc, setArc] = useState<Arc>({ radius: 45, sweep: 90 });
-  const evaluation = evaluateRig(rigDocument.rig);
   const full = figureIn(evaluation, 'meter-full-scale');
   const C = figureIn(evaluation, 'bank-capacitance');
   const reading = evaluation.corners.nominal();
   if (!full || !C)
     return (
       <main className="p-6">
-        <p>
-          This rig’s meter is no movement with a series multiplier, or its full scale cannot be worked out.{' '}
-          <Link className="text-select underline" to={`/rigs/${id}`}>
-            Back to the rig
-          </Link>
-        </p>
+        <h1 className="text-[20px] font-bold">Meter scale of {rigDocument.name}</h1>
+        <p>The full scale of this meter cannot be worked out yet: see its block on the rig.</p>
       </main>
     );
   const planned = reading.offer('chargedTo').value;
@@ -114,9 +108,6 @@ function Scale({ id, document: rigDocument }: { id: string; document: RigDocumen
           <Button onClick={save}>
             <FileDown size={16} aria-hidden /> SVG
           </Button>
-          <Link className="self-center text-select underline" to={`/rigs/${id}`}>
-            Back to the rig
-          </Link>
         </div>
       </div>
       <div className="overflow-x-auto">
@@ -134,13 +125,4 @@ function Scale({ id, document: rigDocument }: { id: string; document: RigDocumen
       </p>
     </main>
   );
-}
-
-/** A scale to print for a meter that is a movement with a series multiplier. */
-export function ScaleView() {
-  const { id = '' } = useParams();
-  const { document, error, refetch } = useOpenRig(id);
-  if (document) return <Scale id={id} document={document} />;
-  if (error) return <Failure error={error} onRetry={refetch} />;
-  return <p className="p-6 text-dim">Fetching the rig …</p>;
 }

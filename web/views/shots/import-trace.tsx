@@ -271,7 +271,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
         <Button look="primary" disabled={isBusy} onClick={() => void take()}>
           {isBusy ? 'Reading …' : 'Take it'}
         </Button>
-        <Button onClick={onClose}>Not now</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </div>
     </Sheet>
   );

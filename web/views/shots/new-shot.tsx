@@ -1,6 +1,5 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { RigHead } from '@vast-surge/contract';
 import type { Shot } from '@vast-surge/core/shot';
 import { failureOf, useCreateShotMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
@@ -10,15 +9,21 @@ import { ShotFields } from './shot-fields.tsx';
 
 const empty = (): Shot => ({ at: new Date().toISOString(), outcome: 'fired', set: {}, measured: {}, sound: '', remarks: '' });
 
-/** Writes down a shot of a rig as it stands. */
-export function NewShot({ onClose }: { onClose: () => void }) {
+interface OfRig {
+  readonly id: string;
+  /** Null until the server has told it. */
+  readonly version: number | null;
+}
+
+/** Writes down a shot of a rig as it stands; which rig is asked unless it is given. */
+export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () => void }) {
   const [create, { isLoading }] = useCreateShotMutation();
   const navigate = useNavigate();
-  const [rig, setRig] = useState<RigHead | null>(null);
+  const [rig, setRig] = useState<OfRig | null>(ofRig);
   const [shot, setShot] = useState(empty);
   const [trouble, setTrouble] = useState<string | null>(null);
   const keep = async () => {
-    if (!rig) return;
+    if (!rig || rig.version === null) return;
     const id = crypto.randomUUID();
     try {
       await create({ id, rigId: rig.id, version: rig.version, runId: null, shot }).unwrap();
@@ -29,15 +34,17 @@ export function NewShot({ onClose }: { onClose: () => void }) {
   };
   return (
     <Sheet
-      title="A shot"
+      title="Log a shot"
       says="What was set and what was read. What is calculated for it is written beside it."
       onClose={onClose}
       width="w-[min(54rem,96vw)]"
     >
-      <div className="mt-3 flex items-center gap-2">
-        Rig
-        <RigPicker label="Rig" none="Choose …" value={rig?.id ?? ''} onPick={setRig} />
-      </div>
+      {!ofRig && (
+        <div className="mt-3 flex items-center gap-2">
+          Rig
+          <RigPicker label="Rig" none="Choose …" value={rig?.id ?? ''} onPick={setRig} />
+        </div>
+      )}
       <div className="mt-3">
         <ShotFields shot={shot} onShot={setShot} />
       </div>
@@ -47,10 +54,15 @@ export function NewShot({ onClose }: { onClose: () => void }) {
         </p>
       )}
       <div className="mt-4 flex gap-3">
-        <Button look="primary" disabled={!rig || isLoading} className="disabled:opacity-50" onClick={() => void keep()}>
-          Keep it
+        <Button
+          look="primary"
+          disabled={!rig || rig.version === null || isLoading}
+          className="disabled:opacity-50"
+          onClick={() => void keep()}
+        >
+          Save shot
         </Button>
-        <Button onClick={onClose}>Not now</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </div>
     </Sheet>
   );

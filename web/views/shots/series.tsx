@@ -197,8 +197,8 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
           )}
           {typeof share !== 'string' && (
             <p>
-              Of what is predicted, those off the trend left out, {(100 * share.share.value).toFixed(1)} % is reached, ±{' '}
-              {(100 * share.share.margin).toFixed(1)} % (95 %)
+              Measured/predicted {(100 * share.share.value).toFixed(1)} ± {(100 * share.share.margin).toFixed(1)} % (95 %,
+              outliers excluded)
               {yId === 'speed' && `: ${(100 * (1 - share.share.value)).toFixed(1)} % of the speed is lost on the way`}.
             </p>
           )}

@@ -167,7 +167,7 @@ function ShotOf({ stored }: { stored: StoredShot }) {
   };
   const takeOff = async () => {
     await remove({ id: stored.id, removed: true });
-    toast('The shot is off the list.', {
+    toast('The shot is removed.', {
       duration: 12_000,
       action: { label: 'Undo', onClick: () => void remove({ id: stored.id, removed: false }) },
     });
@@ -185,7 +185,7 @@ function ShotOf({ stored }: { stored: StoredShot }) {
           </Link>
         )}
         <Button onClick={() => window.print()}>Print</Button>
-        <Button onClick={() => void takeOff()}>Take off the list</Button>
+        <Button onClick={() => void takeOff()}>Remove</Button>
       </div>
       <h1 className="mt-3 text-2xl font-bold">
         {stored.rigName}, {format(new Date(stored.shot.at), 'd MMM yyyy, HH:mm')}

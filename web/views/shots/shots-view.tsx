@@ -6,11 +6,12 @@ import { toast } from 'sonner';
 import type { StoredShot } from '@vast-surge/contract';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
 import { measures, settable } from '@vast-surge/core/shot';
-import { failureOf, useShotRigsQuery, type ShotList } from '../../app/api.ts';
+import { failureOf, useGetRigQuery, useShotRigsQuery, type ShotList } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
 import { MoreRows } from '../../ui/more-rows.tsx';
+import { useRigPage } from '../rig-shell/use-rig-page.ts';
 import { measuresIn, printMeasure, shotsCsv, shotsJson, shotsMarkdown } from './export.ts';
 import { NewShot } from './new-shot.tsx';
 import { Series } from './series.tsx';
@@ -121,9 +122,9 @@ function Pick({
   );
 }
 
-/** The shot book: what was set, predicted and measured, shot by shot and over a setting. */
-export function ShotsView() {
-  const [filter, setFilter] = useState<ShotList>({ q: '', rig: '', outcome: '' });
+/** The shot log: what was set, predicted and measured, shot by shot and over a setting; of all rigs, or of one. */
+function ShotLog({ ofRig }: { ofRig: { readonly id: string; readonly name: string; readonly version: number | null } | null }) {
+  const [filter, setFilter] = useState<ShotList>({ q: '', rig: ofRig?.id ?? '', outcome: '' });
   const [isMaking, setMaking] = useState(false);
   const [isSeries, setSeries] = useState(false);
   const asked = useDeferredValue(filter);
@@ -138,9 +139,10 @@ export function ShotsView() {
   const everyShot = useEveryShot();
   if (error && !data) return <Failure error={error} onRetry={() => void refetch()} />;
   if (!shots) return <p className="p-6 text-dim">Fetching the shots …</p>;
-  const isEmpty = shots.length === 0 && rigs.length === 0;
-  const title = rigs.find((r) => r.id === filter.rig)?.name ?? 'all rigs';
-  const all = rigs.reduce((sum, r) => sum + r.shots, 0);
+  const here = ofRig ? rigs.filter(({ id }) => id === ofRig.id) : rigs;
+  const isEmpty = shots.length === 0 && here.length === 0;
+  const title = ofRig?.name ?? rigs.find((r) => r.id === filter.rig)?.name ?? 'all rigs';
+  const all = here.reduce((sum, r) => sum + r.shots, 0);
   const saveAs = async ({ name, type, text }: (typeof saves)[number]) => {
     try {
       download(name, text(title, await everyShot(filter)), type);
@@ -151,8 +153,8 @@ export function ShotsView() {
   return (
     <main className="mx-auto w-full max-w-[1280px] p-5 print:max-w-none print:p-0">
       <div className="flex flex-wrap items-center gap-3">
-        <h1 className="mr-auto text-2xl font-bold">
-          Shots
+        <h1 className={`mr-auto font-bold ${ofRig ? 'text-[20px]' : 'text-2xl'}`}>
+          {ofRig ? `Shots of ${ofRig.name}` : 'Shots'}
           <span className="hidden print:inline">
             : {title}, {format(new Date(), 'd MMM yyyy')}
           </span>
@@ -167,7 +169,7 @@ export function ShotsView() {
             <Printer size={16} aria-hidden /> Report
           </Button>
           <Button look="primary" onClick={() => setMaking(true)}>
-            <Plus size={16} aria-hidden /> A shot
+            <Plus size={16} aria-hidden /> Log a shot
           </Button>
         </span>
       </div>
@@ -187,13 +189,15 @@ export function ShotsView() {
               value={filter.q}
               onChange={(event) => setFilter({ ...filter, q: event.target.value })}
             />
-            <Pick
-              label="Rig"
-              all="all rigs"
-              value={filter.rig}
-              options={rigs.map((r) => [r.id, r.name])}
-              onPick={(rig) => setFilter({ ...filter, rig })}
-            />
+            {!ofRig && (
+              <Pick
+                label="Rig"
+                all="all rigs"
+                value={filter.rig}
+                options={rigs.map((r) => [r.id, r.name])}
+                onPick={(rig) => setFilter({ ...filter, rig })}
+              />
+            )}
             <Pick
               label="Outcome"
               all="all outcomes"
@@ -202,7 +206,7 @@ export function ShotsView() {
               onPick={(outcome) => setFilter({ ...filter, outcome })}
             />
             <Button aria-pressed={isSeries} onClick={() => setSeries(!isSeries)}>
-              {isSeries ? 'As a list' : 'As a series'}
+              {isSeries ? 'Show as a list' : 'Compare as a series'}
             </Button>
             <span className="text-dim">
               <span className="figure">{total}</span> of <span className="figure">{all}</span>
@@ -226,7 +230,16 @@ export function ShotsView() {
           )}
         </>
       )}
-      {isMaking && <NewShot onClose={() => setMaking(false)} />}
+      {isMaking && <NewShot ofRig={ofRig} onClose={() => setMaking(false)} />}
     </main>
   );
+}
+
+export const ShotsView = () => <ShotLog ofRig={null} />;
+
+/** Shots of one rig, within its shell. */
+export function RigShotsView() {
+  const { id, document } = useRigPage();
+  const { data } = useGetRigQuery(id);
+  return <ShotLog key={id} ofRig={{ id, name: document.name, version: data?.version ?? null }} />;
 }

@@ -24,7 +24,7 @@ function Life({ rig, shots }: { rig: Rig; shots: readonly StoredShot[] }) {
   if (!life)
     return (
       <p className="text-dim">
-        Life of the capacitors: not counted. The store does not say how many shots one is rated for at its dc rating.
+        Life of the capacitors: not counted. The store does not say its rated shot life at its DC rating.
       </p>
     );
   return (
@@ -64,8 +64,8 @@ function Gap({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly S
   return (
     <div className="mt-2">
       <p>
-        The gap broke down by itself in {lines.length} of these shots. Over the spacings and pressures they had, the calculation
-        meets them with an enhancement of <b className="figure text-[19px]">{fit.enhancement.toFixed(3)}</b>
+        The gap self-broke in {lines.length} of these shots. Over the spacings and pressures they had, the calculation meets them
+        with an enhancement of <b className="figure text-[19px]">{fit.enhancement.toFixed(3)}</b>
         {fit.uncertainty === null ? ', from one alone' : ` ± ${printPercent(fit.uncertainty, 2)} (95 %)`}
         {fit.scatter !== null && `; they scatter by ${printPercent(fit.scatter, 2)}`}.
       </p>

@@ -1,5 +1,4 @@
 import { useMemo, useState } from 'react';
-import { Link } from 'react-router';
 import { above, quantity, readQuantityText } from '@vast-surge/core/field';
 import { printDuration, printPercent, printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, type RigDocument } from '@vast-surge/core/rig';
@@ -36,7 +35,7 @@ function chargePlot(study: StagesStudy): PlotSpec {
 
 const timeField = quantity('Fired after', 's', above(0, 1e7), null, { symbol: 't' });
 
-function Stages({ id, document }: { id: string; document: RigDocument }) {
+function Stages({ document }: { document: RigDocument }) {
   const { rig } = document;
   const [text, setText] = useState('');
   const read = readQuantityText(timeField, text);
@@ -50,7 +49,7 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
   const last = study?.then.at(-1);
   return (
     <>
-      <h1 className="text-[20px] font-bold">{document.name}, stage by stage</h1>
+      <h1 className="text-[20px] font-bold">Stages of {document.name}</h1>
       {answer && !answer.ok && (
         <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
           It cannot be worked out: {answer.reason}
@@ -102,7 +101,7 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
             </div>
             <p className="text-[13.5px] text-dim">
               {study.by === 'closed form'
-                ? 'The modes of the ladder, exactly: equal stages, a supply behind a resistance.'
+                ? 'Exact ladder solution: equal stages, a supply behind a resistance.'
                 : study.by === 'solver'
                   ? 'By the solver: the stages differ, or hang on chokes, or the supply has a law of its own.'
                   : 'By the law of the supply, the stages before and behind their mean by the lag of the ladder.'}{' '}
@@ -118,7 +117,7 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
                     <th className="text-right font-normal">has</th>
                     <th className="text-right font-normal">holds</th>
                     <th className="text-right font-normal">top to earth, erected</th>
-                    <th className="text-right font-normal">bled below the goal after, at worst</th>
+                    <th className="text-right font-normal">bled below the goal after, worst case</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -136,21 +135,18 @@ function Stages({ id, document }: { id: string; document: RigDocument }) {
             </div>
             <p className="mt-2 border-l-4 border-over bg-plate p-2 text-[14.5px]">
               A stage that is cut off from its ladder, by one broken resistor, is not bled at all: by leakage alone it is below 50
-              V after about <b className="figure">{printDuration(study.floating.nominal)}</b>, at worst{' '}
-              <b className="figure">{printDuration(study.floating.worst)}</b>. Calculated; verify each stage by itself, with a
+              V after about <b className="figure">{printDuration(study.floating.nominal)}</b>, worst case{' '}
+              <b className="figure">{printDuration(study.floating.worst)}</b>. Calculated; verify each stage separately, with a
               meter rated for its voltage.
             </p>
           </section>
         </div>
       )}
-      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
-        Back to the rig
-      </Link>
     </>
   );
 }
 
 /** A Marx generator while it is charged: what each stage has, and what becomes of a shot that is fired sooner. */
 export function StagesView() {
-  return <RigDesk width="max-w-[1500px]">{(id, document) => <Stages id={id} document={document} />}</RigDesk>;
+  return <RigDesk width="max-w-[1500px]">{(document) => <Stages document={document} />}</RigDesk>;
 }

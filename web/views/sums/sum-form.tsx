@@ -198,7 +198,7 @@ export function SumForm({ formula }: { formula: Formula }) {
             {outcome.certainty && (
               <p className="mt-1">
                 <FormulaText text={displaySymbol(formula, formula.result.symbol)} /> is {outcome.certainty.band}, by the formula
-                itself. {outcome.certainty.drawnOut !== null && <b>⚠ Drawn out: {outcome.certainty.drawnOut}.</b>}
+                itself. {outcome.certainty.drawnOut !== null && <b>⚠ Extrapolated: {outcome.certainty.drawnOut}.</b>}
               </p>
             )}
           </>
@@ -216,7 +216,7 @@ export function SumForm({ formula }: { formula: Formula }) {
       </p>
       <p className="mt-1 text-[14px]">
         <b>Evidence:</b> {standings[standingOf(formula)].title.toLowerCase()}
-        {worst !== null && `, ${wordError(worst)} off at worst`}.{' '}
+        {worst !== null && `, ${wordError(worst)} off, worst case`}.{' '}
         <Link className="text-select underline" to={`/evidence/formulas/${formula.id}`}>
           What it was checked against
         </Link>

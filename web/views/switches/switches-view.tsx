@@ -1,5 +1,4 @@
 import { useMemo, useState } from 'react';
-import { Link } from 'react-router';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { readQuantityText } from '@vast-surge/core/field';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
@@ -13,14 +12,14 @@ const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 /** What is asked: of the shot first, then of what is at hand, then what each costs. */
 const fields = {
   rate: askedFor('Shots a second', 'Hz', 1e5, '0.02 Hz'),
-  jitter: askedFor('The moment may be off by', 's', 1, '', { optional: true, help: 'Empty: it does not matter.' }),
+  jitter: askedFor('Allowed jitter', 's', 1, '', { optional: true, help: 'Empty: it does not matter.' }),
   Vr: askedFor('Rating of one thyristor', 'V', 1e5, '1.6 kV'),
   Isurge: askedFor('Its surge current', 'A', 1e6, '1.5 kA'),
   action: askedFor('Its action rating', 'A²s', 1e9, '11e3 A²s'),
   didt: askedFor('Its rise of current', 'A/s', 1e12, '150 A/µs'),
   leakage: askedFor('Its leakage', 'A', 1, '5 mA', { help: 'By so much two of them may differ.' }),
-  spread: askedFor('They turn on within', 's', 1e-3, '200 ns'),
-  derating: askedFor('Used to a share of', '1', 1, '70 %'),
+  spread: askedFor('Turn-on spread', 's', 1e-3, '200 ns'),
+  derating: askedFor('Derating', '1', 1, '70 %'),
   thyristor: askedFor('One thyristor costs', '1', 1e9, '0', { open: false }),
   gap: askedFor('A gap costs', '1', 1e9, '0', { open: false }),
   triggeredGap: askedFor('A triggered gap costs', '1', 1e9, '0', { open: false }),
@@ -29,7 +28,7 @@ const fields = {
 type Key = keyof typeof fields;
 const keys = Object.keys(fields) as Key[];
 
-function Comparison({ id, document }: { id: string; document: RigDocument }) {
+function Comparison({ document }: { document: RigDocument }) {
   const [texts, setTexts] = useState<Readonly<Record<Key, string>>>(
     () => Object.fromEntries(keys.map((key) => [key, fields[key].initial ?? ''])) as Record<Key, string>,
   );
@@ -122,14 +121,11 @@ function Comparison({ id, document }: { id: string; document: RigDocument }) {
           ))}
         </ul>
       </div>
-      <Link className="mt-4 inline-block text-select underline" to={`/rigs/${id}`}>
-        Back to the rig
-      </Link>
     </>
   );
 }
 
 /** Kinds of switch for the shot of a rig beside each other. */
 export function SwitchesView() {
-  return <RigDesk width="max-w-[1200px]">{(id, document) => <Comparison id={id} document={document} />}</RigDesk>;
+  return <RigDesk width="max-w-[1200px]">{(document) => <Comparison document={document} />}</RigDesk>;
 }

@@ -26,8 +26,8 @@ function stretches(row: TankRow, { ring, pace }: TankStudy): readonly { readonly
     { words: 'From rest', window: { from: 0, to: Math.min(last.until, 12 * period) } },
     { words: 'A few breaks', window: { from: at - 2 * period, to: at + 3 * period } },
     { words: 'One ring', window: { from: at - 0.1 * span, to: at + 1.1 * span } },
-    { words: 'Its beat', window: { from: at - 0.01 * span, to: at + 0.2 * span } },
-    { words: 'Its front', window: { from: at - 100e-9, to: at + 900e-9 } },
+    { words: 'Beat envelope', window: { from: at - 0.01 * span, to: at + 0.2 * span } },
+    { words: 'First microseconds', window: { from: at - 100e-9, to: at + 900e-9 } },
   ];
 }
 

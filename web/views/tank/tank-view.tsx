@@ -80,9 +80,9 @@ function Headline({ evaluation, study }: { evaluation: Evaluation; study: TankSt
     <p className="text-[18px]">
       {verdict === 'runs' ? 'Runs at ' : verdict === 'doubtful' ? 'May run, at ' : 'Does not run: it would, at '}
       <Figure evaluation={evaluation} id="break-rate" className="text-[30px] font-bold" />
-      {study.pace && study.pace.spread > 0 && <> with a spread of {printPercent(study.pace.spread, 2)}</>}. In the gap stay{' '}
-      <Figure evaluation={evaluation} id="left-current" className="text-[22px] font-bold" /> against{' '}
-      {printQuantity(study.holding, 'A')} that hold an arc (a rule of thumb).{' '}
+      {study.pace && study.pace.spread > 0 && <> with a spread of {printPercent(study.pace.spread, 2)}</>}. Follow current{' '}
+      <Figure evaluation={evaluation} id="left-current" className="text-[22px] font-bold" />; a gap like this re-opens below about{' '}
+      {printQuantity(study.holding, 'A')} (rule of thumb).{' '}
       {figureIn(evaluation, 'secondary-peak') && (
         <>
           The top comes to <Figure evaluation={evaluation} id="secondary-peak" className="text-[22px] font-bold" />; sparks about{' '}
@@ -235,7 +235,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
   const said = evaluation.problems.filter((p) => p.severity === 'error' && ['switch', 'load', 'store'].includes(p.slot));
   return (
     <>
-      <h1 className="text-[20px] font-bold">The tank of {document.name}, running</h1>
+      <h1 className="text-[20px] font-bold">{document.name}: running</h1>
       {said.map(({ text }) => (
         <p key={text} role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
           {text}
@@ -249,13 +249,10 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
       )}
       {answer?.ok && <Tank study={answer.value} evaluation={evaluation} name={`${fileName(document.name)}-tank`} />}
       <p className="mt-4 flex flex-wrap items-center gap-6">
-        <Link className="text-select underline" to={`/rigs/${id}`}>
-          Back to the rig
-        </Link>
         <Link className="text-select underline" to={`/rigs/${id}/bleed`}>
-          Bleeding it, capacitor by capacitor
+          Bleed-down, capacitor by capacitor
         </Link>
-        <Button onClick={() => setSeed(seed + 1)}>Draw the scatter anew</Button>
+        <Button onClick={() => setSeed(seed + 1)}>New random scatter</Button>
       </p>
       <p className="mt-2 text-[14px] text-dim">
         Calculated from what was entered; it protects nobody. Verify with instruments rated for it. What may be radiated, and who
@@ -267,5 +264,5 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
 
 /** A resonant-charged tank and its secondary while it runs. */
 export function TankView() {
-  return <RigDesk width="max-w-[1500px]">{(id, document) => <Desk id={id} document={document} />}</RigDesk>;
+  return <RigDesk width="max-w-[1500px]">{(document, id) => <Desk id={id} document={document} />}</RigDesk>;
 }

@@ -272,9 +272,9 @@ function wordsOf(
       const now = exitOf(shoot(upTo, fire, 1e-4), barrel);
       const better = bestCapacitance(upTo, s, now, (other) => exitOf(shoot(other, fire, 1e-4), barrel));
       said.push(
-        `${name}Sucked back: it is at ${print(stage.fastest, 'm/s')} on its way and leaves with ${print(stage.after, 'm/s')}. The pulse lasts ${print(pulse, 's')}, the slug is in the middle after ${print(way, 's')}. ${
+        `${name}Sucked back: it is at ${print(stage.fastest, 'm/s')} on its way, muzzle speed ${print(stage.after, 'm/s')}. The pulse lasts ${print(pulse, 's')}, the slug is in the middle after ${print(way, 's')}. ${
           better
-            ? `At the same ${print(coil.V0, 'V')} about ${print(better.C, 'F')} end in time: it then leaves with ${print(better.exit, 'm/s')}.`
+            ? `At the same ${print(coil.V0, 'V')} about ${print(better.C, 'F')} end in time: muzzle speed is then ${print(better.exit, 'm/s')}.`
             : `A smaller store does not help: ${coil.freewheel ? 'the freewheel diode keeps the current up; a resistor in its path, fewer turns, or ' : 'fewer turns, or '}${s === 0 ? 'a start further back' : 'firing it earlier'} does.`
         }`,
       );
@@ -294,7 +294,7 @@ function wordsOf(
       );
     if (s > 0 && stage.after < stage.before)
       said.push(
-        `${name}It brakes: from ${print(stage.before, 'm/s')} to ${print(stage.after, 'm/s')}. Fire it ${way !== null && way < 0 ? 'earlier: the projectile has passed its middle already' : 'elsewhere, or let it be worked out with best'}.`,
+        `${name}It brakes: from ${print(stage.before, 'm/s')} to ${print(stage.after, 'm/s')}. Fire it ${way !== null && way < 0 ? 'earlier: the slug has passed its middle already' : 'elsewhere, or let it be worked out with best'}.`,
       );
   });
   const away = run.v.at(-1) ?? 0;
@@ -304,7 +304,7 @@ function wordsOf(
     );
   if (muzzle.verdict === 'does not leave' && setup.barrel !== null && away >= 0)
     said.push(
-      `It does not leave: it comes to ${print(
+      `Does not leave: it stops at ${print(
         run.x.reduce((far, x) => Math.max(far, x), -Infinity),
         'm',
       )} from the middle of the first coil, the muzzle is at ${print(setup.barrel, 'm')}.`,

@@ -20,7 +20,7 @@ export function RevisionDialog({ open, onOpenChange }: { open: boolean; onOpenCh
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Dialog.Content className="fixed top-[16vh] left-1/2 z-50 w-[min(32rem,94vw)] -translate-x-1/2 border border-ink bg-plate p-5">
-          <Dialog.Title className="text-lg font-bold">Close a revision</Dialog.Title>
+          <Dialog.Title className="text-lg font-bold">Save a revision</Dialog.Title>
           <Dialog.Description className="mt-1 text-[14px] text-dim">
             The rig as it is now is kept for good under a number. Edits are closed by themselves after a minute without any; a
             name helps to find this one again.
@@ -43,9 +43,9 @@ export function RevisionDialog({ open, onOpenChange }: { open: boolean; onOpenCh
             </label>
             <span className="flex items-end gap-2">
               <Button look="primary" type="submit" disabled={busy}>
-                Close it
+                Save
               </Button>
-              <Button onClick={() => onOpenChange(false)}>Not now</Button>
+              <Button onClick={() => onOpenChange(false)}>Cancel</Button>
             </span>
           </form>
         </Dialog.Content>

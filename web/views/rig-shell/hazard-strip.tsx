@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Popover } from 'radix-ui';
 import { TriangleAlert } from 'lucide-react';
 import { channelOf, channelTitle } from '@vast-surge/core/rig';
@@ -49,31 +49,44 @@ interface Props {
   readonly onTouch: (focus: string) => void;
 }
 
-function BleedWords({ evaluation, onTouch }: Props) {
+/** One fact of the strip; a number opens its working. */
+function Fact({ focus, onTouch, children }: { focus?: string; onTouch: (focus: string) => void; children: ReactNode }) {
+  if (focus === undefined)
+    return (
+      <span className="inline-flex min-h-6 items-center">
+        <span>{children}</span>
+      </span>
+    );
+  return (
+    <button type="button" className="min-h-6 text-left hover:underline" onClick={() => onTouch(focus)}>
+      {children}
+    </button>
+  );
+}
+
+/** How long it takes to be bled, and what happens where the bleeder fails; with less than a minute that stands first. */
+function bleedFacts({ evaluation, onTouch }: Props): ReactNode[] {
   const goal = bleedGoal(evaluation.corners.nominal());
   const bleeder = figureIn(evaluation, 'bleed-time');
   const open = figureIn(evaluation, 'bleed-time-open');
   const { rig } = evaluation;
   // Each stage has a bleeder of its own: whose time it is is said.
   const ofStage = rig.channels.length > 1 ? `${channelTitle(rig, channelOf(rig))}: ` : '';
-  return (
-    <>
-      {bleeder ? (
-        <button type="button" className="min-h-6 px-2.5 text-left" onClick={() => onTouch('figure:bleed-time')}>
-          {ofStage}Calculated below {goal.text} after <b className="figure">{duration(bleeder.worked.value)}</b>, at worst{' '}
-          <b className="figure">{duration(bleeder.band.high)}</b>
-        </button>
-      ) : (
-        <span className="px-3 font-bold">No bleeder</span>
-      )}
-      {open && (
-        <button type="button" className="min-h-6 px-2.5 text-left" onClick={() => onTouch('figure:bleed-time-open')}>
-          Bleeder open: <b className="figure">{duration(open.worked.value)}</b> to{' '}
-          <b className="figure">{duration(open.band.high)}</b>
-        </button>
-      )}
-    </>
+  const normal = bleeder ? (
+    <Fact key="bleed" focus="figure:bleed-time" onTouch={onTouch}>
+      {ofStage}Below {goal.text} in <b className="figure">{duration(bleeder.worked.value)}</b> (worst case{' '}
+      <b className="figure">{duration(bleeder.band.high)}</b>), calculated
+    </Fact>
+  ) : (
+    <b key="bleed">No bleeder</b>
   );
+  const failed = open && (
+    <Fact key="open" focus="figure:bleed-time-open" onTouch={onTouch}>
+      If the bleeder fails: <b className="figure">{duration(open.worked.value)}</b> to{' '}
+      <b className="figure">{duration(open.band.high)}</b>
+    </Fact>
+  );
+  return bleeder && bleeder.band.high < 60 ? [failed, normal] : [normal, failed];
 }
 
 /** What this rig can do to a person, before all else. */
@@ -97,54 +110,62 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
   const onStore = `${printQuantity(energy.worked.value, 'J')} at ${printQuantity(reading.offer('chargedTo').value, 'V')}`;
   // Stages in series stand far above what each is charged to, for as long as the shot lasts.
   const erected = reading.offers('store').ladder ? figureIn(evaluation, 'discharge-voltage') : null;
+  const facts: ReactNode[] = [
+    ...bleedFacts({ evaluation, onTouch }),
+    <Fact key="verify" onTouch={onTouch}>
+      Verify with a meter rated over <b className="figure">{printQuantity(highestVoltage(reading), 'V')}</b>
+    </Fact>,
+    leads && (
+      <Fact key="store" onTouch={onTouch}>
+        {onStore} in the store
+      </Fact>
+    ),
+    ...evaluation.beside
+      .filter((one) => one !== leads)
+      .map(({ figure, says }) => (
+        <Fact key={figure.id} focus={`figure:${figure.id}`} onTouch={onTouch}>
+          Up to <b className="figure">{printQuantity(figure.band.high, figure.worked.unit)}</b> {says}
+        </Fact>
+      )),
+    erected && (
+      <Fact key="shot" focus="figure:discharge-voltage" onTouch={onTouch}>
+        Up to <b className="figure">{printQuantity(erected.band.high, 'V')}</b> at the output during a shot
+      </Fact>
+    ),
+  ].filter(Boolean);
   return (
     <section
       aria-label="Hazard"
-      className={`flex min-h-[44px] flex-wrap items-center gap-y-1 px-5 py-1 ${warns ? 'bg-warning text-on-warning [&_*]:!outline-offset-2' : 'border-b border-rule bg-plate'}`}
+      className={`no-print flex shrink-0 items-center gap-x-4 px-3 py-1 max-md:flex-wrap sm:px-5 lg:min-h-[56px] ${warns ? 'bg-warning text-on-warning [&_*]:!outline-offset-2' : 'border-b border-rule bg-plate'}`}
     >
-      {warns && <ElectricSign />}
       <Popover.Root open={open} onOpenChange={setOpen}>
-        <Popover.Trigger className="px-2.5 text-left leading-tight" title="Why: the published thresholds">
-          <span className="block text-[19px] font-bold">
-            {leads ? (
-              <>
-                Up to {printQuantity(leads.figure.band.high, leads.figure.worked.unit)} {leads.says}
-              </>
-            ) : (
-              onStore
-            )}{' '}
-            <span className="underline decoration-dotted underline-offset-4">
-              {warns ? hazard.headline : `is ${hazard.headline}`}
+        <Popover.Trigger
+          className="flex shrink-0 items-center gap-2.5 text-left leading-tight max-md:shrink"
+          title={warns ? `Why: by ${sourcesOf(hazard)}` : 'Why: the published thresholds'}
+        >
+          {warns && <ElectricSign />}
+          <span>
+            <span className="block text-[19px] font-bold">
+              {leads ? (
+                <>
+                  Up to {printQuantity(leads.figure.band.high, leads.figure.worked.unit)} {leads.says}
+                </>
+              ) : (
+                onStore
+              )}{' '}
+              <span className="underline decoration-dotted underline-offset-4">
+                {warns ? hazard.headline : `is ${hazard.headline}`}
+              </span>
             </span>
           </span>
-          {warns && <span className="block text-[12px]">by {sourcesOf(hazard)}</span>}
         </Popover.Trigger>
         <Reasons hazard={hazard} />
       </Popover.Root>
-      <span className="flex flex-wrap items-center divide-current/50 sm:divide-x">
-        <BleedWords evaluation={evaluation} onTouch={onTouch} />
-        <span className="px-2.5">
-          Verify, meter above <b className="figure">{printQuantity(highestVoltage(reading), 'V')}</b>
-        </span>
-        {leads && <span className="px-2.5">On the store {onStore}</span>}
-        {evaluation.beside
-          .filter((one) => one !== leads)
-          .map(({ figure, says }) => (
-            <button
-              key={figure.id}
-              type="button"
-              className="min-h-6 px-2.5 text-left"
-              onClick={() => onTouch(`figure:${figure.id}`)}
-            >
-              Up to <b className="figure">{printQuantity(figure.band.high, figure.worked.unit)}</b> {says}
-            </button>
-          ))}
-        {erected && (
-          <button type="button" className="min-h-6 px-2.5 text-left" onClick={() => onTouch('figure:discharge-voltage')}>
-            In the shot at most <b className="figure">{printQuantity(erected.band.high, 'V')}</b>
-          </button>
-        )}
-      </span>
+      <ul className="flex min-w-0 flex-wrap items-center gap-x-4 text-[14px] leading-tight">
+        {facts.map((fact, i) => (
+          <li key={i}>{fact}</li>
+        ))}
+      </ul>
     </section>
   );
 }
