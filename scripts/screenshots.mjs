@@ -108,7 +108,7 @@ await take('revisions', {}, (page) =>
 );
 await take('run-sheet', {}, async (page) => {
   await open(page, 'Anvil');
-  await page.getByRole('link', { name: 'Run sheet' }).click();
+  await page.getByRole('link', { name: 'Run sheet', exact: true }).click();
   await page.getByRole('heading', { name: 'Run sheet: Anvil' }).waitFor();
 });
 await take('run', {}, async (page) => {
@@ -162,7 +162,7 @@ await take('coil', {}, async (page) => {
 });
 await take('launch', {}, async (page) => {
   await desk(page, 'launch', 'Shuttle');
-  await page.getByText('Muzzle speed').waitFor();
+  await page.getByText('Muzzle speed').first().waitFor();
 });
 await take('better', { theme: 'night' }, async (page) => {
   await desk(page, 'better', 'Shuttle');
