@@ -42,9 +42,10 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await rig.saved();
   await tab(page, 'Revisions');
   const comparison = page.getByRole('region', { name: 'Comparison' });
-  await expect(comparison).toContainText('Revision 1, as built beside now');
+  await expect(comparison).toContainText('Revision 1, as built beside');
   await expect(comparison.getByRole('row', { name: /^Store, charged to/ })).toContainText('48 V (default)55 V');
   await expect(comparison.getByRole('row', { name: /^Stored energy/ })).toContainText('1.15 J');
+  await expect(comparison.getByRole('row', { name: /^Stored energy/ })).toContainText(/\+31\.\d %/);
   await expect(comparison.getByRole('row', { name: /^Bank voltage/ })).toContainText('87.3 %');
   await comparison.getByTitle('Working of Stored energy').first().click();
   await expect(page.getByRole('dialog')).toContainText('E = ½·C·V²');
@@ -54,8 +55,8 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await expect(rig.strip).toContainText('at 48.0 V');
   await rig.saved();
   await tab(page, 'Revisions');
-  await expect(page.locator('tr[data-revision="Revision 2"]')).toBeVisible();
-  await page.getByLabel('Compare from Revision 2').check();
+  await expect(page.locator('[data-revision="Revision 2"]')).toBeVisible();
+  await page.getByRole('button', { name: 'Compare Revision 2', exact: true }).click();
   await comparison.getByRole('button', { name: 'Branch it into a new rig' }).click();
   await expect(rig.strip).toContainText('at 55.0 V');
   await expect(page.getByLabel('Name of the rig')).toHaveValue('Revised (from revision 2)');

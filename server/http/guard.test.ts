@@ -6,7 +6,15 @@ import { pino } from 'pino';
 import request from 'supertest';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { healthSchema, shotPhotoLimit, writeKeyHeader, type PageOf, type RigHead, type RunHead, type StoredShot } from '@vast-surge/contract';
+import {
+  healthSchema,
+  shotPhotoLimit,
+  writeKeyHeader,
+  type PageOf,
+  type RigHead,
+  type RunHead,
+  type StoredShot,
+} from '@vast-surge/contract';
 import { newPart } from '@vast-surge/core/part';
 import { newDocument } from '@vast-surge/core/rig';
 import { backupName, backUpBySchedule, isDue } from '../jobs/backups.ts';

@@ -114,6 +114,21 @@ function StrangeNote() {
   );
 }
 
+/** Pages that no view of the header leads to. */
+const others: readonly { to: string; title: string }[] = [
+  { to: '/start', title: 'Start something' },
+  { to: '/discharge', title: 'Discharge a capacitor' },
+  { to: '/backups', title: 'Backups' },
+];
+
+/** What a page is called on its tab of the browser; those of a rig say it themselves. */
+function PageTitle() {
+  const { pathname } = useLocation();
+  if (/^\/rigs\/./.test(pathname)) return null;
+  const title = [...views, ...others].find(({ to }) => pathname.startsWith(to))?.title;
+  return <title>{title === undefined ? 'Vast Surge' : `${title} · Vast Surge`}</title>;
+}
+
 /** The script this page was made by; null while it is served for development. */
 const ownPage = /\/assets\/([\w.-]+\.js)/.exec(
   document.querySelector('script[type=module][src]')?.getAttribute('src') ?? '',
@@ -168,6 +183,7 @@ export function Shell() {
   useHotkeys('g>e', () => void navigate('/evidence'));
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
+      <PageTitle />
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:bg-plate focus:p-2">
         Skip to the content
       </a>

@@ -19,16 +19,19 @@ interface RowProps {
   readonly title: string;
   readonly left: React.ReactNode;
   readonly right: React.ReactNode;
+  /** By how much it changed, where that is a number. */
+  readonly change?: string;
 }
 
-function Row({ title, left, right }: RowProps) {
+function Row({ title, left, right, change = '' }: RowProps) {
   return (
     <tr className="border-t border-rule">
-      <th scope="row" className="w-[34%] py-1 pr-4 text-left align-top font-normal">
+      <th scope="row" className="py-1 pr-4 text-left align-top font-normal">
         {title}
       </th>
-      <td className="w-[33%] py-1 pr-4 align-top break-words">{left}</td>
-      <td className="w-[33%] py-1 align-top break-words">{right}</td>
+      <td className="py-1 pr-4 align-top break-words">{left}</td>
+      <td className="py-1 pr-4 align-top break-words">{right}</td>
+      <td className="figure py-1 text-right align-top whitespace-nowrap">{change}</td>
     </tr>
   );
 }
@@ -55,14 +58,17 @@ function Table({
         <table className="mt-1 w-full table-fixed">
           <thead>
             <tr className="text-left text-[13px] text-dim">
-              <th scope="col" className="font-normal">
+              <th scope="col" className="w-[30%] font-normal">
                 <span className="sr-only">What</span>
               </th>
               <th scope="col" className="pr-4 font-normal">
                 {from}
               </th>
-              <th scope="col" className="font-normal">
+              <th scope="col" className="pr-4 font-normal">
                 {to}
+              </th>
+              <th scope="col" className="w-24 text-right font-normal">
+                Change
               </th>
             </tr>
           </thead>
@@ -76,6 +82,17 @@ function Table({
     </section>
   );
 }
+
+const signed = (fraction: number): string =>
+  `${fraction < 0 ? '−' : '+'}${printPercent(Math.abs(fraction), Math.abs(fraction) < 0.1 ? 2 : 3)}`;
+
+/** By what share a figure changed. */
+const shareOf = (from: ComparedFigure | null, to: ComparedFigure | null): string =>
+  from && to && from.value !== 0 && Number.isFinite(to.value / from.value) ? signed(to.value / from.value - 1) : '';
+
+/** By how much of the rating the worst case of a limit moved. */
+const movedBy = (from: ComparedLimit | null, to: ComparedLimit | null): string =>
+  from?.worst != null && to?.worst != null && Number.isFinite(to.worst - from.worst) ? signed(to.worst - from.worst) : '';
 
 const text = (value: string | null) => (
   <span className="figure">{value === null ? 'no such field' : value === '' ? 'empty' : value}</span>
@@ -132,10 +149,11 @@ export function ComparisonOf({ from, to }: { from: Compared; to: Compared }) {
           title: f.title,
           left: <FigureCell evaluation={before} id={f.id} figure={f.from} />,
           right: <FigureCell evaluation={after} id={f.id} figure={f.to} />,
+          change: shareOf(f.from, f.to),
         }))}
       </Table>
       <Table caption="Limits" {...titles} empty="Every limit stands as it did, to three digits.">
-        {limits.map((l) => ({ title: l.title, left: limitText(l.from), right: limitText(l.to) }))}
+        {limits.map((l) => ({ title: l.title, left: limitText(l.from), right: limitText(l.to), change: movedBy(l.from, l.to) }))}
       </Table>
     </>
   );

@@ -17,46 +17,67 @@ import { ComparisonOf, type Compared } from './comparison.tsx';
 const now = 'now';
 
 const titleOf = ({ number, name }: RevisionHead): string => `Revision ${number}${name ? `, ${name}` : ''}`;
-const when = (instant: string): string => format(parseISO(instant), 'd MMM yyyy, HH:mm:ss');
+
+const dayOf = (instant: string): string => format(parseISO(instant), 'EEEE, d MMMM yyyy');
+
+/** Revisions of one day, in the order in which they came. */
+function byDay(revisions: readonly RevisionHead[]): { day: string; revisions: RevisionHead[] }[] {
+  const days: { day: string; revisions: RevisionHead[] }[] = [];
+  for (const revision of revisions) {
+    const day = dayOf(revision.madeAt);
+    const last = days.at(-1);
+    if (last?.day === day) last.revisions.push(revision);
+    else days.push({ day, revisions: [revision] });
+  }
+  return days;
+}
 
 interface ListProps {
   readonly revisions: readonly RevisionHead[];
   readonly nowWords: string;
+  /** The one that is compared. */
   readonly from: string;
-  readonly to: string;
   readonly onFrom: (id: string) => void;
-  readonly onTo: (id: string) => void;
 }
 
-function RevisionList({ revisions, nowWords, from, to, onFrom, onTo }: ListProps) {
-  const row = (id: string, title: string, detail: string) => (
-    <tr key={id} className="border-t border-rule" data-revision={id === now ? now : title}>
-      <td className="px-2">
-        <input type="radio" name="from" aria-label={`Compare from ${title}`} checked={from === id} onChange={() => onFrom(id)} />
-      </td>
-      <td className="px-2">
-        <input type="radio" name="to" aria-label={`Compare to ${title}`} checked={to === id} onChange={() => onTo(id)} />
-      </td>
-      <td className="py-1.5">
-        <span className="font-bold">{title}</span>
-        <span className="block text-[13px] text-dim">{detail}</span>
-      </td>
-    </tr>
-  );
+/** What the rig has been, day by day, the newest first; each is compared by one press. */
+function RevisionList({ revisions, nowWords, from, onFrom }: ListProps) {
   return (
-    <table className="w-full">
-      <thead>
-        <tr className="text-left text-[13px] text-dim">
-          <th className="px-2 font-normal">from</th>
-          <th className="px-2 font-normal">to</th>
-          <th className="font-normal">State, the newest first</th>
-        </tr>
-      </thead>
-      <tbody>
-        {row(now, 'Now', nowWords)}
-        {revisions.map((r) => row(r.id, titleOf(r), when(r.madeAt)))}
-      </tbody>
-    </table>
+    <>
+      <p className="border-t border-ink py-1.5" data-revision={now}>
+        <b>Now</b> <span className="text-[13px] text-dim">{nowWords}</span>
+      </p>
+      {byDay(revisions).map(({ day, revisions: ofDay }) => (
+        <section key={day} aria-label={day}>
+          <h2 className="mt-3 text-[14px] font-bold">{day}</h2>
+          <ul>
+            {ofDay.map((revision) => {
+              const title = titleOf(revision);
+              return (
+                <li
+                  key={revision.id}
+                  className={`flex items-center gap-2 border-t border-rule border-l-4 py-1 pl-2 ${revision.id === from ? 'border-l-select bg-plate' : 'border-l-transparent'}`}
+                  data-revision={title}
+                >
+                  <span className="min-w-0 flex-1">
+                    <b className="block truncate">{title}</b>
+                    <span className="figure text-[13px] text-dim">{format(parseISO(revision.madeAt), 'HH:mm:ss')}</span>
+                  </span>
+                  <Button
+                    className="!px-2 !py-1 text-[14px]"
+                    aria-label={`Compare ${title}`}
+                    aria-pressed={revision.id === from}
+                    onClick={() => onFrom(revision.id)}
+                  >
+                    Compare
+                  </Button>
+                </li>
+              );
+            })}
+          </ul>
+        </section>
+      ))}
+    </>
   );
 }
 
@@ -117,6 +138,10 @@ export function RevisionsView() {
   // The last state that is not what stands now says most.
   const other = revisions.find((r) => r.version !== base?.version) ?? revisions[0];
   const from = chosenFrom ?? other?.id ?? now;
+  const compare = (id: string) => {
+    setFrom(id);
+    if (id === to) setTo(now);
+  };
   const first = useGetRevisionQuery(from, { skip: from === now });
   const second = useGetRevisionQuery(to, { skip: to === now });
   const side = (which: string, query: typeof first): Compared | null => {
@@ -146,9 +171,7 @@ export function RevisionsView() {
             <FileDown size={16} aria-hidden /> Export with revisions
           </a>
         </div>
-        {revisions.length > 0 && (
-          <RevisionList revisions={revisions} nowWords={nowWords} from={from} to={to} onFrom={setFrom} onTo={setTo} />
-        )}
+        {revisions.length > 0 && <RevisionList revisions={revisions} nowWords={nowWords} from={from} onFrom={compare} />}
         {revisions.length === 0 && !error && (
           <p className="mt-3 text-dim">
             No revision yet. Edits are saved into one after a minute without any; or save one now and give it a name.
@@ -159,8 +182,23 @@ export function RevisionsView() {
         {trouble !== undefined && <Failure error={trouble} onRetry={() => void refetch()} />}
         {left && right && from !== to && (
           <>
-            <h2 className="text-[19px] font-bold">
-              {left.title} beside {right.title.toLowerCase() === 'now' ? 'now' : right.title}
+            <h2 className="flex flex-wrap items-center gap-2 text-[19px] font-bold">
+              {left.title} beside
+              <select
+                aria-label="Compared with"
+                className="border border-rule bg-plate px-2 py-0.5 text-[16px] font-normal"
+                value={to}
+                onChange={(event) => setTo(event.target.value)}
+              >
+                <option value={now}>now</option>
+                {revisions
+                  .filter(({ id: one }) => one !== from)
+                  .map((revision) => (
+                    <option key={revision.id} value={revision.id}>
+                      {titleOf(revision)}
+                    </option>
+                  ))}
+              </select>
             </h2>
             {first.data && from !== now && (
               <Actions rigId={id} revision={first.data} document={first.data.document} present={document} />
@@ -168,7 +206,9 @@ export function RevisionsView() {
             <ComparisonOf from={left} to={right} />
           </>
         )}
-        {from === to && revisions.length > 0 && <p className="text-dim">Choose two states to see them side by side.</p>}
+        {from === to && revisions.length > 0 && (
+          <p className="text-dim">Compare a revision, and what changed since stands here.</p>
+        )}
       </section>
     </main>
   );
