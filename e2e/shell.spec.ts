@@ -37,7 +37,7 @@ test('what cannot be read yet is still there after another page of the rig was l
   await expect(page.getByRole('alert').first()).toContainText('Charged to');
   await tab(page, 'Bleed-down');
   await tab(page, 'Rig');
-  await expect(page.getByLabel('Charged to', { exact: true })).toHaveValue('48 parsnips');
+  await expect(page.getByRole('textbox', { name: /^Charged to/ })).toHaveValue('48 parsnips');
 });
 
 test('on a phone one line says which page this is, and opens the others', async ({ page }) => {

@@ -46,12 +46,20 @@ function useRigKeys(onSave: () => void) {
 function useFocusOnHeading(route: string) {
   const last = useRef(route);
   useEffect(() => {
-    if (last.current === route) return;
+    if (last.current === route) return undefined;
     last.current = route;
-    const heading = document.querySelector<HTMLElement>('main h1');
-    if (!heading) return;
-    heading.tabIndex = -1;
-    heading.focus({ preventScroll: true });
+    const focused = (): boolean => {
+      const heading = document.querySelector<HTMLElement>('main h1');
+      if (!heading) return false;
+      heading.tabIndex = -1;
+      heading.focus({ preventScroll: true });
+      return true;
+    };
+    if (focused()) return undefined;
+    // A page that fetches something first has its heading later.
+    const observer = new MutationObserver(() => focused() && observer.disconnect());
+    observer.observe(document.body, { childList: true, subtree: true });
+    return () => observer.disconnect();
   }, [route]);
 }
 
