@@ -22,22 +22,14 @@ export EVIDENCE_TO=$data/evidence
 unit() {
   npx --no-install vitest run "$@" --reporter=default --reporter=json
 }
-# Tests of server and launcher wait more than they compute: beside the others they cost hardly any time.
-server=
-on_exit '[ -z "$server" ] || kill "$server"'
 units() {
   if [ -n "${VAST_SURGE_LONG:-}" ]; then
     unit --coverage --outputFile.json=test-results/unit.json
     return
   fi
-  local failed=0
-  unit --project system --outputFile.json=test-results/unit-system.json >"$test_home/system.log" 2>&1 &
-  server=$!
-  unit --project calculation --outputFile.json=test-results/unit.json || failed=1
-  wait "$server" || failed=1
-  server=
-  cat "$test_home/system.log"
-  return "$failed"
+  # One after the other: what kills servers and waits for them wants a machine that has time.
+  unit --project calculation --outputFile.json=test-results/unit.json
+  unit --project system --outputFile.json=test-results/unit-system.json
 }
 rm -rf test-results
 step "core, contract, server, terminal" units
