@@ -3,15 +3,16 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 
 /** kB, compressed as the server sends them. */
-const budget = { 'the first script': 890, 'all scripts': 1150, styles: 12 };
+// In a hundred files instead of one, all scripts compress a little worse: 1150 before they were parted.
+const budget = { 'scripts before the first page': 500, 'all scripts': 1210, styles: 12 };
 
 const assets = new URL('../web/dist/assets/', import.meta.url);
 const sizes = readdirSync(assets).map((name) => ({ name, kB: gzipSync(readFileSync(new URL(name, assets))).length / 1000 }));
 const sum = (ofThese) => sizes.filter(({ name }) => ofThese(name)).reduce((kB, file) => kB + file.kB, 0);
-const [, first = ''] =
-  /assets\/([\w.-]+\.js)/.exec(readFileSync(new URL('../web/dist/index.html', import.meta.url), 'utf8')) ?? [];
+const index = readFileSync(new URL('../web/dist/index.html', import.meta.url), 'utf8');
+const named = new Set([...index.matchAll(/assets\/([\w.-]+\.js)/g)].map(([, name]) => name));
 const found = {
-  'the first script': sum((name) => name === first),
+  'scripts before the first page': sum((name) => named.has(name)),
   'all scripts': sum((name) => name.endsWith('.js')),
   styles: sum((name) => name.endsWith('.css')),
 };
