@@ -165,8 +165,10 @@ function allEnergy(rig: RigContext): Worked {
 const ofOneChannel = (rig: RigContext) => ({ C: rig.figure('bank-capacitance'), V: rig.offer('chargedTo') });
 
 /** What one supply brings into the store in a charge: with several channels that of one. */
-const chargedEnergy = (rig: RigContext): Worked => work(storeFormulas.storedEnergy, ofOneChannel(rig), 'energy per charge');
-const chargedCharge = (rig: RigContext): Worked => work(storeFormulas.storedCharge, ofOneChannel(rig), 'charge per charge cycle');
+const chargedEnergy = (rig: RigContext): Worked =>
+  work(storeFormulas.storedEnergy, ofOneChannel(rig), 'energy brought in by one charge');
+const chargedCharge = (rig: RigContext): Worked =>
+  work(storeFormulas.storedCharge, ofOneChannel(rig), 'charge brought in by one charge');
 
 /** Threshold of the switch, in every channel of the loop. */
 export function thresholdOf(rig: RigContext): Worked | null {

@@ -6,7 +6,7 @@ import { BrokenView, MissingView, NotFetchedView, OpeningView } from './trouble.
 
 type LoadedPage = () => Promise<{ Component: ComponentType }>;
 
-/** Fetches every page's script, the first that were declared first. */
+/** What fetches each page's script, in the order in which the pages are declared. */
 const pages: (() => Promise<void>)[] = [];
 
 /** A page whose script is fetched when somebody goes there. */
@@ -27,6 +27,11 @@ export async function fetchPages(): Promise<void> {
     await load();
   }
 }
+
+// First of all pages the one that is used beside a charged store: it is here before a server can go away.
+const runView = page(() => import('../views/runs/run-view.tsx'), 'RunView');
+const rigShell = page(() => import('../views/rig-shell/rig-shell.tsx'), 'RigShell');
+const rigView = page(() => import('../views/rig/rig-view.tsx'), 'RigView');
 
 /** The pages in the shell that are no kind's, by their paths. */
 const shellViews: { readonly [path: string]: LoadedPage } = {
@@ -73,10 +78,6 @@ const deskViews: { readonly [K in DeskRoute]: LoadedPage } = {
   switches: page(() => import('../views/switches/switches-view.tsx'), 'SwitchesView'),
   scale: page(() => import('../views/scale/scale-view.tsx'), 'ScaleView'),
 };
-
-const runView = page(() => import('../views/runs/run-view.tsx'), 'RunView');
-const rigShell = page(() => import('../views/rig-shell/rig-shell.tsx'), 'RigShell');
-const rigView = page(() => import('../views/rig/rig-view.tsx'), 'RigView');
 
 const routesOf = (views: { readonly [path: string]: LoadedPage }) =>
   Object.entries(views).map(([path, lazy]) => ({ path, lazy, errorElement: <BrokenView /> }));

@@ -77,7 +77,7 @@ function chokeProblems(own: Own<typeof marxFields>, rig: RigContext): Problem[] 
   const needs = 2 * Math.sqrt(L / all);
   const has = rig.figure('charging-resistance').value + (n.value * R.value) / 2;
   if (has >= needs) return [];
-  const text = `The charging chokes ring: ${printQuantity(has, 'Ω')} stand before the stages, and below about ${printQuantity(needs, 'Ω')} they swing above the supply, worst case towards twice its voltage. The closed forms leave the inductance out; the solver has it.`;
+  const text = `The charging chokes ring: ${printQuantity(has, 'Ω')} stand before the stages, and below about ${printQuantity(needs, 'Ω')} they swing above the supply, in the worst case towards twice its voltage. The closed forms leave the inductance out; the solver has it.`;
   return [{ severity: 'warning', slot: 'store', field: 'Lc', text }];
 }
 
