@@ -217,6 +217,11 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
         <FigureNumber rigId={rigId} figure={energy} className="text-[17px] font-bold" />{' '}
         <span className="text-[13px] text-dim">
           at <span className="figure">{printQuantity(headline.chargedTo, 'V')}</span>
+          {energy && (
+            <>
+              , worst case <span className="figure">{printFigure(energy.id, energy.high, energy.unit)}</span>
+            </>
+          )}
         </span>
         {hazard && hazard.class !== 'below' && (
           <span className="block">
