@@ -75,7 +75,7 @@ module.exports = {
       severity: 'error',
       comment: 'The computation knows no DOM, no Node, no React: only zod and small pure libraries.',
       from: { path: '^core/', pathNot: ['\\.test\\.ts$', '^core/test/'] },
-      to: { pathNot: ['^core/', '^node_modules/(zod|ml-matrix|simple-statistics)/'] },
+      to: { pathNot: ['^core/', '^node_modules/(zod|ml-matrix|simple-statistics|@noble/hashes)/'] },
     },
     {
       name: 'core-tests-stay-in-core',
@@ -100,7 +100,7 @@ module.exports = {
     {
       name: 'web-no-node',
       severity: 'error',
-      from: { path: '^web/', pathNot: '(vite\\.config|\\.test)\\.tsx?$' },
+      from: { path: '^web/', pathNot: '(^web/test/|(vite\\.config|\\.test)\\.tsx?$)' },
       to: { dependencyTypes: ['core'] },
     },
     { name: 'cli-on-core-alone', severity: 'error', from: { path: '^cli/' }, to: { path: '^(server|web|contract|e2e)/' } },

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { openCopy, tab } from './pages.ts';
 
-test('the Bleed-down page says how long by each way, holds it against a published rule, what comes back, and how the tool is built', async ({
+test('the Bleed-down page says how long by each way, holds it against a published rule, what comes back, and how the stick is built', async ({
   page,
 }) => {
   const rig = await openCopy(page, 'Shuttle');
@@ -18,13 +18,13 @@ test('the Bleed-down page says how long by each way, holds it against a publishe
   await rebound.getByLabel('Dielectric').selectOption('electrolytic');
   await expect(rebound).toContainText(/come back within minutes/);
   await expect(page.getByRole('region', { name: 'What is left, and where' })).toContainText(
-    'Discharge tool across each further store, all 2, one after the other',
+    'Discharge stick across each further store, all 2, one after the other',
   );
   await expect(page.getByRole('region', { name: 'Build card' })).toContainText('3 × 39.0 Ω in series');
 
   await tab(page, 'Rig');
-  await rig.block('Discharge tool');
-  await page.getByLabel('Kind of discharge tool').selectOption('lamp-tool');
+  await rig.block('Discharge stick');
+  await page.getByLabel('Kind of discharge stick').selectOption('lamp-tool');
   await rig.saved();
   await page.getByRole('link', { name: /^Bleed-down:/ }).click();
   await expect(page.getByRole('img', { name: /lamp for plus, lamp for minus/ })).toBeVisible();

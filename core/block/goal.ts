@@ -71,4 +71,4 @@ const shortestHold = ruled('shortest hold', 10, 's', 'common practice, no source
 
 /** How long a tool stays on: as long as is calculated, and never less than a person can keep. */
 export const holdOf = (calculated: Worked): Worked =>
-  work(bleedFormulas.leastHold, { tb: calculated, tm: shortestHold }, 'time that the tool stays on');
+  work(bleedFormulas.leastHold, { tb: calculated, tm: shortestHold }, 'time that the stick stays on');

@@ -182,7 +182,7 @@ describe('limits', () => {
     expect(e.problems.some((p) => p.slot === 'meter')).toBe(true);
   });
 
-  test('a tool that suits 100 µF at 400 V is over at 680 µF and 450 V (common practice, no source)', () => {
+  test('a stick that suits 100 µF at 400 V is over at 680 µF and 450 V (common practice, no source)', () => {
     const tool = { 'supply.V': '500 V', 'tool.E': '12 J', 'tool.R': '5 kΩ' };
     expect(limitState(limit(evaluateRig(rigWith({ ...tool, 'store.C': '100 µF', 'store.V0': '400 V' })), 'tool-energy'))).toBe(
       'below',

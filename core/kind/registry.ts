@@ -127,7 +127,7 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   load: 'Load',
   bleeder: 'Bleeder',
   dump: 'Dump',
-  tool: 'Discharge tool',
+  tool: 'Discharge stick',
   meter: 'Meter',
   monitor: 'Current monitor',
 };

@@ -13,7 +13,10 @@ export type TestStep =
 export const verifiedBelow = 1;
 
 const emptied: readonly TestStep[] = [
-  { step: 'discharge', text: 'Discharge it through a resistor tool, terminal by terminal and to the case, then strap it.' },
+  {
+    step: 'discharge',
+    text: 'Discharge it through a soft discharge stick, terminal by terminal and to the case, then strap it.',
+  },
   {
     step: 'verify',
     text: `Strap off: a meter rated for its voltage, between every two terminals and to the case. It must read below ${printExact(verifiedBelow, 'V')} and stay there. Type the highest reading.`,

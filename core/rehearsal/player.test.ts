@@ -164,7 +164,7 @@ describe('a run sheet in the hands of a person', () => {
     const tool = plan.main.find((step) => step.id === 'tool-apply');
     // t = RC·ln(52/2.4) = 10.3 s at nominal; tolerances make it longer.
     expect(tool?.wait ?? 0).toBeGreaterThanOrEqual(10 * 0.336 * Math.log(52 / 2.4) - 1e-9);
-    expect(tool?.expect.find(({ label }) => label === 'Tool on for at least')).toBeDefined();
+    expect(tool?.expect.find(({ label }) => label === 'Stick on for at least')).toBeDefined();
   });
 
   test('hands of their own pace move what is printed, and a step keeps the time it was given', () => {
@@ -226,7 +226,7 @@ describe('a run sheet in the hands of a person', () => {
     expect(stuck.contacts.find(({ step }) => step === 'misfire-tool')?.joules).toBeLessThan(1.3);
   });
 
-  test('a tool too weak for what keeps a charge of its own is found by its reading, and again by the energy at its strap', () => {
+  test('a stick too weak for what keeps a charge of its own is found by its reading, and again by the energy at its strap', () => {
     const plan = planFor(demoRig('anvil'));
     const [group] = plan.numbers.held;
     if (!group) throw new Error('no group');
@@ -240,7 +240,7 @@ describe('a run sheet in the hands of a person', () => {
     expect(strap(weak)).toBeUndefined();
   });
 
-  test('every fault has a name, and the greatest tool contact is the whole store where nothing has bled it', () => {
+  test('every fault has a name, and the greatest stick contact is the whole store where nothing has bled it', () => {
     const plan = planFor(
       rigWith({ 'supply.V': '500 V', 'store.V0': '400 V', 'store.Vr': '450 V', 'meter.V': '600 V', 'bleeder.R': '200 kΩ' }),
     );

@@ -125,7 +125,7 @@ describe('the simulated rig', () => {
     ['a bank', bank],
     ['a Marx', marx],
   ])(
-    'of %s goes as the sheet says: charged in its time, below the goal after the time of the tool, nobody hurt',
+    'of %s goes as the sheet says: charged in its time, below the goal after the time of the stick, nobody hurt',
     (_name, plan) => {
       const run = new Trainee(plan, []).until((id) => id === 'supply-isolate');
       expect(run.world.volts / plan.numbers.charged).toBeCloseTo(1, 1);
@@ -136,7 +136,7 @@ describe('the simulated rig', () => {
     },
   );
 
-  test('falls by the bleeder, and by the tool, in the times that the plan has', () => {
+  test('falls by the bleeder, and by the stick, in the times that the plan has', () => {
     for (const [act, seconds] of [
       [null, bank.numbers.bleeder?.nominal ?? NaN],
       ['tool-on', bank.numbers.tool.nominal],
@@ -162,7 +162,7 @@ describe('the simulated rig', () => {
     }
   });
 
-  test('of two groups with bleeders of their own, the one whose bleeder is open keeps its half, and a tool across both does not find it', () => {
+  test('of two groups with bleeders of their own, the one whose bleeder is open keeps its half, and a stick across both does not find it', () => {
     const plan: RunPlan = {
       ...bank,
       numbers: { ...bank.numbers, meter: { ...bank.numbers.meter, R: null }, open: { nominal: 1e12, worst: null }, dump: null },

@@ -34,7 +34,7 @@ const howToNotice: { readonly [K in FaultId]: string } = {
   'meter-lead-off': 'the meter shows zero on a known source, and during the charge',
   'meter-battery': 'the meter shows too little on a known source, and during the charge',
   'wrong-range': 'the meter shows nothing but whole steps of its range',
-  'charger-not-isolated': 'the blade was still in, and the voltage came back after the tool',
+  'charger-not-isolated': 'the blade was still in, and the voltage came back after the stick',
   'pre-fire': 'the bang came before the count',
   misfire: 'nothing happened at the count',
   'stage-left': 'the bang was weak; the earthed lead to every element finds it',

@@ -339,8 +339,8 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
       : tell(after, 'Its power is off: a clack.');
   },
   'tool-on': (w, plan) =>
-    tell({ ...w, isToolOn: true }, w.volts > 0.3 * plan.numbers.charged ? 'Tool on: a crack at the tip.' : 'Tool on.'),
-  'tool-off': (w) => tell({ ...w, isToolOn: false }, 'Tool off.'),
+    tell({ ...w, isToolOn: true }, w.volts > 0.3 * plan.numbers.charged ? 'Stick on: a crack at the tip.' : 'Stick on.'),
+  'tool-off': (w) => tell({ ...w, isToolOn: false }, 'Stick off.'),
   'prove-meter': (w, _plan, r) => proven(r, w),
   'mend-meter': (w) => tell({ ...w, meter: 'mended' }, 'New battery, both leads seated, the range chosen anew.'),
   'second-meter': (w) => tell({ ...w, meter: 'second', isMeterDestroyed: false }, 'The second meter is on the bank.'),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { textUpTo } from '../field/index.ts';
+import { pinCheckSchema, pinProofSchema } from './pin.ts';
 
 /** Two letters to four that stand for a person in the record. */
 export const initialsSchema = textUpTo(4)
@@ -37,7 +38,7 @@ const event = <T extends string, S extends z.ZodRawShape>(type: T, shape: S) =>
 /** One thing that a person did, or that a screen noticed, in a run. */
 export const runEventSchema = z.discriminatedUnion('type', [
   /** Who runs it. Before it nothing can be done. */
-  event('began', { acts: initialsSchema, reads: initialsSchema.nullable() }),
+  event('began', { acts: initialsSchema, reads: initialsSchema.nullable(), pin: pinCheckSchema.optional() }),
   /** A step is done. */
   event('done', { step: stepId }),
   /** The voltage of the store as it was read, V. `confirmed` says that a reading far from what is expected was asked back. */
@@ -50,8 +51,10 @@ export const runEventSchema = z.discriminatedUnion('type', [
     source: textUpTo(60).min(1),
     confirmed: z.boolean(),
   }),
-  /** The second person answered; alone, the second look was taken. */
-  event('answered', { step: stepId }),
+  /** The second person answered, with the PIN where the run has one; alone, the second look was taken. */
+  event('answered', { step: stepId, proof: pinProofSchema.optional() }),
+  /** The second person has forgotten the PIN and set another: it stands in the record. */
+  event('pin-set', { pin: pinCheckSchema }),
   event('outcome', { step: stepId, outcome: z.enum(outcomes) }),
   /** One step back. */
   event('back', {}),

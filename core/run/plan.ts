@@ -147,10 +147,19 @@ const planStep = ({
   seconds,
 });
 
-/** V on a curve at a time, s: straight between its points, and what it ends with after them. */
-export function voltsOn({ t, v }: PlanCurve, seconds: number): number {
+/** V after the end of a curve: a fall goes on as it ended, and a rise stays. */
+function voltsAfter({ t, v }: PlanCurve, seconds: number): number {
+  const [before = 0, last = 0] = v.slice(-2);
+  const [from = 0, to = 0] = t.slice(-2);
+  if (!(last > 0 && before > last && to > from)) return last;
+  return last * (last / before) ** ((seconds - to) / (to - from));
+}
+
+/** V on a curve at a time, s: straight between its points; after them as {@link voltsAfter} says. */
+export function voltsOn(curve: PlanCurve, seconds: number): number {
+  const { t, v } = curve;
   const i = t.findIndex((time) => time >= seconds);
-  if (i < 0) return v.at(-1) ?? 0;
+  if (i < 0) return voltsAfter(curve, seconds);
   if (i === 0) return v[0] ?? 0;
   const [t0 = 0, t1 = 1, v0 = 0, v1 = 0] = [t[i - 1], t[i], v[i - 1], v[i]];
   return v0 + ((seconds - t0) / (t1 - t0)) * (v1 - v0);

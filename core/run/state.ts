@@ -1,6 +1,7 @@
 import type { Act } from '../block/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import type { Outcome, RunEvent } from './event.ts';
+import { isProofOf, type PinCheck } from './pin.ts';
 import type { PlanStep, RunPlan } from './plan.ts';
 
 export interface Reading {
@@ -25,6 +26,8 @@ export interface RunState {
   readonly lastAt: number;
   readonly acts: string;
   readonly reads: string | null;
+  /** What the second person answers a hold with; null alone, and in runs from before there was one. */
+  readonly pin: PinCheck | null;
   /** The screen that acts. */
   readonly actor: string;
   /** Of the present step. */
@@ -41,8 +44,12 @@ export interface RunState {
   readonly isolatedAt: number | null;
   readonly charges: number;
   readonly outcomes: readonly Outcome[];
+  /** It has fired since it was last charged, as it should or too early. */
+  readonly hasFired: boolean;
   readonly aborts: number;
   readonly farReadings: number;
+  /** When each thing was last done to the simulated rig of a rehearsal. */
+  readonly actedAt: Readonly<Record<string, number>>;
 }
 
 export const notBegun: RunState = {
@@ -53,6 +60,7 @@ export const notBegun: RunState = {
   lastAt: 0,
   acts: '',
   reads: null,
+  pin: null,
   actor: '',
   reading: null,
   isAnswered: false,
@@ -63,8 +71,10 @@ export const notBegun: RunState = {
   isolatedAt: null,
   charges: 0,
   outcomes: [],
+  hasFired: false,
   aborts: 0,
   farReadings: 0,
+  actedAt: {},
 };
 
 /** Why an event had no effect. It is kept all the same. */
@@ -82,7 +92,8 @@ export type Refusal =
         | 'not_strapped'
         | 'not_isolated'
         | 'no_outcome'
-        | 'not_here';
+        | 'not_here'
+        | 'wrong_pin';
     }
   | { readonly code: 'other_step'; readonly step: string }
   | { readonly code: 'too_early'; readonly left: number }
@@ -122,7 +133,7 @@ const enter = (plan: RunPlan, state: RunState, path: Path, index: number): RunSt
   const next: RunState = { ...state, path, index, enteredAt: state.lastAt, reading: null, isAnswered: false };
   const does = stepAt(plan, next)?.does;
   // From the moment the charge is on the sheet the store counts as charged, whatever was read before.
-  return does === 'charge' ? { ...next, mayBeCharged: true, verified: null, isIsolated: false } : next;
+  return does === 'charge' ? { ...next, mayBeCharged: true, verified: null, isIsolated: false, hasFired: false } : next;
 };
 
 /** What is so once a step has been done. */
@@ -256,17 +267,26 @@ function applied(plan: RunPlan, state: RunState, event: Later, speed: number): A
     case 'aborted':
       return taken(enter(plan, { ...state, aborts: state.aborts + 1, mayBeCharged: true, verified: null }, 'abort', 0));
     case 'answered':
+      if (step.second && state.pin && !(event.proof !== undefined && isProofOf(state.pin, event.proof)))
+        return refuse({ code: 'wrong_pin' });
       return taken({ ...state, isAnswered: true });
+    case 'pin-set':
+      return state.reads === null ? refuse({ code: 'not_here' }) : taken({ ...state, pin: event.pin });
     case 'read':
       return read(plan, state, step, event);
     case 'outcome': {
       // A gap that fires by itself does so whenever there is a charge: what it left is bled as after an abort.
       if (event.outcome === 'pre-fire' && state.path === 'main' && ['charge', 'isolate', 'fire'].includes(step.phase))
         return taken(
-          enter(plan, { ...state, outcomes: [...state.outcomes, 'pre-fire'], mayBeCharged: true, verified: null }, 'abort', 0),
+          enter(
+            plan,
+            { ...state, outcomes: [...state.outcomes, 'pre-fire'], hasFired: true, mayBeCharged: true, verified: null },
+            'abort',
+            0,
+          ),
         );
       if (step.does !== 'fire') return refuse({ code: 'not_here' });
-      const after = { ...state, outcomes: [...state.outcomes, event.outcome] };
+      const after = { ...state, outcomes: [...state.outcomes, event.outcome], hasFired: event.outcome !== 'misfire' };
       return taken(
         event.outcome === 'misfire' && plan.misfire.length > 0 ? enter(plan, after, 'misfire', 0) : advanced(plan, after),
       );
@@ -289,6 +309,7 @@ function applied(plan: RunPlan, state: RunState, event: Later, speed: number): A
     case 'again':
       return again(plan, state, event.to);
     case 'acted':
+      return taken({ ...state, actedAt: { ...state.actedAt, [event.act]: state.lastAt } });
     case 'suspected':
       return taken(state);
     case 'done': {
@@ -316,8 +337,17 @@ export function stepRun(plan: RunPlan, before: RunState, event: RunEvent, speed 
   });
   if (event.type === 'began') {
     if (before.at !== 'not-begun') return stays('begun');
-    const { acts, reads, at, screen: actor } = event;
-    const first: RunState = { ...notBegun, at: 'running', acts, reads, actor, lastAt: at, enteredAt: at };
+    const { acts, reads, pin = null, at, screen: actor } = event;
+    const first: RunState = {
+      ...notBegun,
+      at: 'running',
+      acts,
+      reads,
+      pin: reads === null ? null : pin,
+      actor,
+      lastAt: at,
+      enteredAt: at,
+    };
     return { ok: true, state: enter(plan, first, 'main', 0) };
   }
   if (event.type === 'noted') return { ok: true, state: before };

@@ -28,12 +28,14 @@ export function refusalWords(refusal: Refusal): string {
       return 'Say how the shot went.';
     case 'not_here':
       return 'That cannot be done at this step.';
+    case 'wrong_pin':
+      return 'That is not the PIN of the second person. The hold stands.';
     case 'other_step':
       return 'The run stands at another step by now.';
     case 'too_early':
       return `Wait: ${printDuration(refusal.left)} are still to pass.`;
     case 'still_charged':
-      return `Still charged: ${printQuantity(refusal.value, 'V')} are not below ${printQuantity(refusal.below, 'V')}. The tool goes on again.`;
+      return `Still charged: ${printQuantity(refusal.value, 'V')} is not below ${printQuantity(refusal.below, 'V')}. The stick goes on again.`;
     case 'far':
       return `${printQuantity(refusal.value, 'V')} is far from ${refusal.expected}. Read again; if it is correct, record it.`;
     default:

@@ -43,7 +43,7 @@ export function commonSteps(evaluation: Evaluation, { people, alone }: SheetEdit
     {
       id: 'strap',
       phase: 'strap',
-      text: 'The tool once more across the bank, and with it still on the shorting strap, earthed side first. The strap stays on while anyone works, and in storage.',
+      text: 'The stick once more across the bank, and with it still on the shorting strap, earthed side first. The strap stays on while anyone works, and in storage.',
       hold: 'The strap is seen on.',
       second: true,
       does: 'strap',
@@ -86,7 +86,7 @@ export function commonSteps(evaluation: Evaluation, { people, alone }: SheetEdit
     {
       id: 'abort-meter',
       phase: 'abort',
-      text: 'If the meter itself is in doubt, take the store for fully charged: tool on for its whole worst time, then a second meter, then the strap.',
+      text: 'If the meter itself is in doubt, take the store for fully charged: stick on for its whole worst time, then a second meter, then the strap.',
     },
   ];
 }

@@ -15,7 +15,7 @@ export function emergencyCards({ call }: Pick<SheetEdits, 'call'>, hasDump: bool
       title: 'Somebody was shocked',
       lines: [
         off,
-        `Do not touch them, and do not reach in, before ${hasDump ? 'the dump has closed and ' : ''}the tool has been put across the store: what shocked them may still be charged.`,
+        `Do not touch them, and do not reach in, before ${hasDump ? 'the dump has closed and ' : ''}the stick has been put across the store: what shocked them may still be charged.`,
         `Somebody else calls ${number}: an electric shock, where, how many are hurt.`,
         'No breathing, no answer: chest compressions at once, a defibrillator as soon as there is one, until help takes over.',
         'Whoever was shocked is seen by a doctor, also when they feel well: the heart can fail later.',

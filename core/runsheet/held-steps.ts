@@ -18,7 +18,7 @@ const capacitanceOf = (E1: Worked, V: Worked): Worked =>
 export function heldHold(reading: RigReading, { V, E1 }: HeldCharge): Worked {
   const R = reading.offer('toolResistance');
   return holdOf(
-    work(bleedFormulas.rcBleedTime, { R, C: capacitanceOf(E1, V), V0: V, V: goalBeside(V, E1) }, 'time through the tool'),
+    work(bleedFormulas.rcBleedTime, { R, C: capacitanceOf(E1, V), V0: V, V: goalBeside(V, E1) }, 'time through the stick'),
   );
 }
 
@@ -39,12 +39,12 @@ export function heldSteps(evaluation: Evaluation): StepSpec[] {
         phase: 'verify',
         text:
           how ??
-          `Discharge tool across ${each}${count === 1 ? '' : ', one after the other'}: what the whole bank reads says nothing of it.`,
+          `Discharge stick across ${each}${count === 1 ? '' : ', one after the other'}: what the whole bank reads says nothing of it.`,
         expect: [
           { label: count === 1 ? 'It may hold' : 'One of them may hold', worked: V, print: 'quantity', use: 'nominal' },
           { label: 'That is', worked: E1, print: 'quantity', use: 'nominal' },
           {
-            label: count === 1 ? 'Tool on for at least' : 'Tool on each for at least',
+            label: count === 1 ? 'Stick on for at least' : 'Stick on each for at least',
             worked: hold,
             print: 'duration',
             use: 'nominal',
@@ -66,7 +66,7 @@ export function heldSteps(evaluation: Evaluation): StepSpec[] {
       {
         id: `${id}-strap`,
         phase: 'strap',
-        text: `Tool across ${count === 1 ? `the ${one}` : `each ${one}`} once more, then a strap across it${count === 1 ? '' : `, all ${count}`}.`,
+        text: `Stick across ${count === 1 ? `the ${one}` : `each ${one}`} once more, then a strap across it${count === 1 ? '' : `, all ${count}`}.`,
         hold: count === 1 ? 'Its strap is seen on.' : `All ${count} straps are seen on.`,
         of: id,
       },

@@ -51,9 +51,9 @@ describe('a rating that protects people, or what bursts', () => {
     expect(at('1.99 kV').withheld).toEqual([expect.stringMatching(/more than was waived/)]);
   });
 
-  test('of a rig with all of them blanked are all named: capacitor, switch, bleeder, tool', () => {
+  test('of a rig with all of them blanked are all named: capacitor, switch, bleeder, stick', () => {
     const withheld = sheetOf(rigWith({})).withheld.join(' ');
-    for (const what of ['Bank voltage', 'Switch peak current', 'Bleeder: voltage', 'Bleeder, power', 'Discharge tool: energy'])
+    for (const what of ['Bank voltage', 'Switch peak current', 'Bleeder: voltage', 'Bleeder, power', 'Discharge stick: energy'])
       expect(withheld).toContain(what);
   });
 });

@@ -29,7 +29,7 @@ function rungLines({ commissioning }: RunSheet): string[] {
   const cell = (n: RungNumber | null) =>
     n === null ? 'not known' : `${rungPrint(n.worked, n.worked.value)} (${rungPrint(n.worked, n.worst)})`;
   return [
-    `| stop at | stored (worst case) | charged after (worst case) | ${(commissioning[0]?.currentTitle ?? 'Peak current').toLowerCase()} (worst case) | tool on for (worst case) | the switch |`,
+    `| stop at | stored (worst case) | charged after (worst case) | ${(commissioning[0]?.currentTitle ?? 'Peak current').toLowerCase()} (worst case) | stick on for (worst case) | the switch |`,
     '| --- | --- | --- | --- | --- | --- |',
     ...commissioning.map(
       (r) =>

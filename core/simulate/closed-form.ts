@@ -356,7 +356,7 @@ export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
       ...(oneOpen ? [through('one-open', 'one string open', oneOpen.R.value, oneOpen.V0.value)] : []),
       decay('open', 'bleeder open', insulation * C),
       ...(dump ? [through('dump', 'dump, bleeder open', dump.value, V0)] : []),
-      through('tool', 'discharge tool', nominal.offer('toolResistance').value, V0),
+      through('tool', 'discharge stick', nominal.offer('toolResistance').value, V0),
     ],
     charged: V0,
   };

@@ -127,7 +127,7 @@ export const firstStrapVoltage = defineFormula({
 
 export const leastHold = defineFormula({
   id: 'least-hold',
-  title: 'Time that a tool stays on',
+  title: 'Time that a stick stays on',
   subject,
   result: { symbol: 't', ...time('time on') },
   inputs: { tb: time('calculated time'), tm: time('shortest hold') },
@@ -157,7 +157,7 @@ export const decayedVoltage = defineFormula({
 
 export const holdOfAll = defineFormula({
   id: 'hold-of-all',
-  title: 'Time that a tool takes on several, one after the other',
+  title: 'Time that a stick takes on several, one after the other',
   subject,
   result: { symbol: 'ta', ...time('time for all'), display: 't_a' },
   inputs: { t: time('time on one'), n: count('how many') },

@@ -25,10 +25,10 @@ const clampsFrom = ({ Rs, Rp, Rl, Vz, Vf }: Branch): number => Vz + Rs * (Vz / R
 
 export const lampCurrent = defineFormula({
   id: 'lamp-current',
-  title: 'Current of the lamp of a discharge tool',
+  title: 'Current of the lamp of a discharge stick',
   subject,
   result: { symbol: 'Il', ...current('current of the lamp'), display: 'I_l' },
-  inputs: { V: voltage('voltage on the tool'), ...branch },
+  inputs: { V: voltage('voltage on the stick'), ...branch },
   expression: '(v − {Vf})/{Rl},  v = {Vz} while the clamp conducts, else ({V}/{Rs} + {Vf}/{Rl})/(1/{Rs} + 1/{Rp} + 1/{Rl})',
   source: 'Kirchhoff’s laws; a clamp without resistance',
   assumptions: ['one of two lamps in inverse parallel conducts, the other blocks'],
@@ -37,10 +37,10 @@ export const lampCurrent = defineFormula({
 
 export const clampPower = defineFormula({
   id: 'clamp-power',
-  title: 'Power in the clamp of a discharge tool at first touch',
+  title: 'Power in the clamp of a discharge stick at first touch',
   subject,
   result: { symbol: 'P', ...power('power in the clamp') },
-  inputs: { V: voltage('voltage on the tool'), ...branch },
+  inputs: { V: voltage('voltage on the stick'), ...branch },
   expression: '{Vz}·(({V} − {Vz})/{Rs} − {Vz}/{Rp} − ({Vz} − {Vf})/{Rl}), not below zero',
   source: 'Kirchhoff’s laws; a clamp without resistance',
   assumptions: ['one of two lamps in inverse parallel conducts, the other blocks'],
@@ -57,7 +57,7 @@ const reach = ({ tau, end }: { tau: number; end: number }, from: number, to: num
 
 export const clampEnergy = defineFormula({
   id: 'clamp-energy',
-  title: 'Energy in the clamp of a discharge tool over one discharge',
+  title: 'Energy in the clamp of a discharge stick over one discharge',
   subject,
   result: { symbol: 'E', ...energy('energy in the clamp') },
   inputs: {
@@ -122,7 +122,7 @@ const lampTool = {
 
 export const lampOutVoltage = defineFormula({
   id: 'lamp-out-voltage',
-  title: 'Voltage at which the lamp of a discharge tool goes out',
+  title: 'Voltage at which the lamp of a discharge stick goes out',
   subject,
   result: { symbol: 'Vo', ...voltage('voltage that is left'), display: 'V_o' },
   inputs: lampTool,
@@ -137,7 +137,7 @@ export const lampOutVoltage = defineFormula({
 
 export const lampOnTime = defineFormula({
   id: 'lamp-on-time',
-  title: 'How long the lamp of a discharge tool stays on',
+  title: 'How long the lamp of a discharge stick stays on',
   subject,
   result: { symbol: 't', ...time('time until it goes out') },
   inputs: {
@@ -147,7 +147,7 @@ export const lampOnTime = defineFormula({
     ...lampTool,
   },
   expression:
-    '{Rs}·{C}·ln(({V0} − {Vz})/(Vc − {Vz})) while the clamp conducts, down to Vc = {Vz} + {Rs}·({Vz}/{Rp} + ({Vz} − {Vf})/{Rl}); then Re·{C}·ln((Vc − Ve)/(Vo − Ve)), Re and Ve those of the tool without its clamp, Vo where the lamp has {Il} left',
+    '{Rs}·{C}·ln(({V0} − {Vz})/(Vc − {Vz})) while the clamp conducts, down to Vc = {Vz} + {Rs}·({Vz}/{Rp} + ({Vz} − {Vf})/{Rl}); then Re·{C}·ln((Vc − Ve)/(Vo − Ve)), Re and Ve those of the stick without its clamp, Vo where the lamp has {Il} left',
   source: 'two exponentials in a row, each of a capacitor through a resistance towards a voltage',
   assumptions: ['a clamp without resistance', 'nothing else discharges the store'],
   relation: ({ V0, Vz, Rs, Rp, Vf, Il, Rl }) => {

@@ -205,7 +205,7 @@ export const capacitorBank = defineBlock({
         R: rig.offer('insulation'),
         C: rig.offer('capacitance'),
         E1: work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('ns') }, 'energy per group'),
-        then: 'Groups that were uneven keep what they differ by when the bank as a whole reads zero: tool, meter and strap across each.',
+        then: 'Groups that were uneven keep what they differ by when the bank as a whole reads zero: stick, meter and strap across each.',
       },
     ];
   },

@@ -46,66 +46,66 @@ export const toolFields = fields({
 export const toolFigures: readonly FigureSpec[] = [
   {
     id: 'tool-peak-power',
-    title: 'Discharge tool, peak power',
+    title: 'Discharge stick, peak power',
     slot: 'tool',
     compute: (rig) =>
       work(
         bleedFormulas.bleedPeakPower,
         // Of its resistors alone: what a clamp keeps back at first is not in the way of the current.
-        { R: stringResistance(rig.own('tool'), 'resistors of the tool'), V: rig.offer('chargedTo') },
-        'peak power in the discharge tool',
+        { R: stringResistance(rig.own('tool'), 'resistors of the stick'), V: rig.offer('chargedTo') },
+        'peak power in the discharge stick',
       ),
   },
   {
     id: 'tool-energy',
-    title: 'Discharge tool, energy of each resistor',
+    title: 'Discharge stick, energy of each resistor',
     slot: 'tool',
     compute: (rig) =>
       work(
         bleedFormulas.energyShare,
         { E: storeEnergy(rig), n: rig.own('tool').quantity('n') },
-        'energy in each resistor of the tool',
+        'energy in each resistor of the stick',
       ),
   },
   {
     id: 'tool-time',
-    title: 'Discharge tool, time to below the goal',
+    title: 'Discharge stick, time to below the goal',
     slot: 'tool',
     compute: (rig) => {
-      const what = 'time to below the goal through the discharge tool, bleeder open';
+      const what = 'time to below the goal through the discharge stick, bleeder open';
       return bleedThrough(rig, rig.offer('toolResistance'), bleedGoal(rig).voltage, what);
     },
   },
   {
     id: 'tool-hold',
-    title: 'Discharge tool, on for at least',
+    title: 'Discharge stick, on for at least',
     slot: 'tool',
     compute: (rig) => holdOf(rig.figure('tool-time')),
   },
   {
     id: 'tool-time-tenth',
-    title: 'Discharge tool, time to a tenth of the voltage',
+    title: 'Discharge stick, time to a tenth of the voltage',
     slot: 'tool',
     compute: (rig) =>
-      tenthThrough(rig, rig.offer('toolResistance'), 'time to a tenth of the voltage through the discharge tool, bleeder open'),
+      tenthThrough(rig, rig.offer('toolResistance'), 'time to a tenth of the voltage through the discharge stick, bleeder open'),
   },
 ];
 
 export const toolLimits: readonly LimitSpec[] = [
   {
     id: 'tool-energy',
-    title: 'Discharge tool: energy, each',
+    title: 'Discharge stick: energy, each',
     slot: 'tool',
     stress: (rig) => rig.figure('tool-energy'),
     rating: (rig) => rig.own('tool').optional('E'),
     levers: ['tool.n', 'store.V0', 'tool.E'],
     protects: true,
-    note: 'Bleeder open: the tool takes all that is stored.',
+    note: 'Bleeder open: the stick takes all that is stored.',
   },
-  stringPowerLimit('tool', 'tool-power', 'Discharge tool', 'peak power', (rig) => rig.offer('chargedTo'), {
+  stringPowerLimit('tool', 'tool-power', 'Discharge stick', 'peak power', (rig) => rig.offer('chargedTo'), {
     levers: ['tool.R', 'tool.n', 'store.V0'],
   }),
-  stringVoltageLimit('tool', 'tool-voltage', 'Discharge tool', (rig) => rig.offer('chargedTo'), {
+  stringVoltageLimit('tool', 'tool-voltage', 'Discharge stick', (rig) => rig.offer('chargedTo'), {
     levers: ['tool.n', 'store.V0'],
   }),
 ];
@@ -117,9 +117,9 @@ export function toolSteps(rig: RigContext): StepSpec[] {
     {
       id: 'tool-apply',
       phase: 'bleed',
-      text: 'Discharge tool across the bank, held by its insulated handle at arm’s length, one hand away from everything else. Keep it on for the whole time.',
+      text: 'Discharge stick across the bank, held by its insulated handle at arm’s length, one hand away from everything else. Keep it on for the whole time.',
       expect: [
-        { label: 'Tool on for at least', worked: hold, print: 'duration', use: 'high' },
+        { label: 'Stick on for at least', worked: hold, print: 'duration', use: 'high' },
         { label: `Calculated below ${goal.text} after`, worked: rig.figure('tool-time'), print: 'duration', use: 'nominal' },
         { label: 'Power at first touch, worst case', worked: rig.figure('tool-peak-power'), print: 'quantity', use: 'high' },
       ],
@@ -131,8 +131,8 @@ export function toolSteps(rig: RigContext): StepSpec[] {
     {
       id: 'misfire-tool',
       phase: 'misfire',
-      text: 'Supply isolated: discharge the bank from a distance with the tool on its longest handle, as in the bleed steps, then verify and strap.',
-      expect: [{ label: 'Tool on for at least', worked: hold, print: 'duration', use: 'high' }],
+      text: 'Supply isolated: discharge the bank from a distance with the stick on its longest handle, as in the bleed steps, then verify and strap.',
+      expect: [{ label: 'Stick on for at least', worked: hold, print: 'duration', use: 'high' }],
       does: 'tool',
       wait: hold,
     },
@@ -142,13 +142,13 @@ export function toolSteps(rig: RigContext): StepSpec[] {
 export const dischargeTool = defineBlock({
   slot: 'tool',
   kind: 'resistor-tool',
-  title: 'Discharge tool',
+  title: 'Discharge stick',
   desks: [bleedDesk],
   glyph: () => probeGlyph,
   fields: toolFields,
   key: stringKey,
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P', E: 'E' } },
-  offers: (own) => ({ toolResistance: stringResistance(own, 'discharge tool') }),
+  offers: (own) => ({ toolResistance: stringResistance(own, 'discharge stick') }),
   figures: toolFigures,
   limits: toolLimits,
   wired: (own) => [stringPart(own, ['tip', '0'])],

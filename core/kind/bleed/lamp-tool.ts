@@ -25,7 +25,7 @@ declare module '../../block/names.ts' {
 }
 
 const isBranch = (own: Own<typeof lampToolFields>): boolean => own.is('wiring', 'branch');
-const string = (own: Own<typeof lampToolFields>): Worked => stringResistance(own, 'resistors of the tool');
+const string = (own: Own<typeof lampToolFields>): Worked => stringResistance(own, 'resistors of the stick');
 
 /**
  * What discharges the last of the voltage, lamps and clamp left out, which only speed it up before: all of the tool where the lamps lie in
@@ -34,7 +34,7 @@ const string = (own: Own<typeof lampToolFields>): Worked => stringResistance(own
 const whole = (own: Own<typeof lampToolFields>): Worked =>
   isBranch(own)
     ? string(own)
-    : work(chargeFormulas.seriesSum, { R1: string(own), R2: own.quantity('Rp') }, 'discharge tool, its lamps out');
+    : work(chargeFormulas.seriesSum, { R1: string(own), R2: own.quantity('Rp') }, 'discharge stick, its lamps out');
 
 const notFitted = ruled('resistor across the lamps', 1e15, 'Ω', 'there is none');
 const nothingBeside = ruled('resistance straight across the store', 1e15, 'Ω', 'all of the current goes through the lamp part');
@@ -136,14 +136,14 @@ const held = (
 const lampLimits: readonly LimitSpec[] = [
   held(
     'lamp-current',
-    'Tool, current of a lamp',
+    'Stick, current of a lamp',
     'lamp-current',
     'Im',
     'While the clamp conducts: its voltage less the drop, over the resistor of the lamps.',
   ),
-  held('clamp-power', 'Tool, power in the clamp', 'clamp-power', 'Pz', 'At first touch.'),
-  held('clamp-energy', 'Tool, energy in the clamp', 'clamp-energy', 'Ez', 'Over one discharge.'),
-  held('branch-power', 'Tool, power in the resistor of the branch', 'branch-power', 'Pb', 'At first touch.'),
+  held('clamp-power', 'Stick, power in the clamp', 'clamp-power', 'Pz', 'At first touch.'),
+  held('clamp-energy', 'Stick, energy in the clamp', 'clamp-energy', 'Ez', 'Over one discharge.'),
+  held('branch-power', 'Stick, power in the resistor of the branch', 'branch-power', 'Pb', 'At first touch.'),
 ];
 
 /** The tool as it is wired. Either way the lamps stand in inverse parallel, one for each polarity, and never in a row. */
@@ -206,7 +206,7 @@ const lampToolFields = fields({
 export const lampTool = defineBlock({
   slot: 'tool',
   kind: 'lamp-tool',
-  title: 'Discharge tool with lamps',
+  title: 'Discharge stick with lamps',
   desks: [bleedDesk],
   glyph: () => probeGlyph,
   fields: lampToolFields,
@@ -230,9 +230,9 @@ export const lampTool = defineBlock({
     {
       id: 'tool-lamp',
       phase: 'bleed',
-      text: 'The lamp says when to look, the meter confirms it: leave the tool on after the lamp is out.',
+      text: 'The lamp says when to look, the meter confirms it: leave the stick on after the lamp is out.',
       expect: [{ label: 'Lamp goes out while there are left', worked: rig.figure('lamp-out'), print: 'quantity', use: 'high' }],
-      caution: 'A lamp that never came on is a broken tool or an open lead, and not an empty store.',
+      caution: 'A lamp that never came on is a broken stick or an open lead, and not an empty store.',
     },
   ],
 });

@@ -38,7 +38,7 @@ export function bleederSteps(rig: RigContext): StepSpec[] {
       text: hasDump
         ? `Stay outside the guard until the meter reads below ${goal.text}. If the dump has not done it, the bleeder is waited for to its worst time.`
         : isSlow
-          ? 'Nobody waits for this bleeder: it is there for the night. Treat the store as charged, and go on with the tool at arm’s length.'
+          ? 'Nobody waits for this bleeder: it is there for the night. Treat the store as charged, and go on with the stick at arm’s length.'
           : 'Stay outside the guard and let the bleeder work. Watch the meter fall.',
       expect: [
         { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },
@@ -46,7 +46,7 @@ export function bleederSteps(rig: RigContext): StepSpec[] {
       ],
       does: 'bleed',
       caution:
-        'A meter that does not fall as calculated means a weak or open bleeder: do not wait on it, go on with the discharge tool at arm’s length.',
+        'A meter that does not fall as calculated means a weak or open bleeder: do not wait on it, go on with the discharge stick at arm’s length.',
     },
   ];
 }

@@ -157,7 +157,7 @@ function heldByOthers(rig: RigContext): HeldCharge[] {
           through: isBled ? 'its own bleeder' : 'its leakage alone',
           R,
           C,
-          then: 'Tool, meter and strap across each: one that reads zero says nothing about the others, and a coil that did not fire leaves its store full.',
+          then: 'Stick, meter and strap across each: one that reads zero says nothing about the others, and a coil that did not fire leaves its store full.',
         },
       });
   });

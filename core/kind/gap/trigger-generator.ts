@@ -245,7 +245,7 @@ export const triggerGenerator = defineBlock({
       V: own.quantity('V1'),
       E1: work(storeFormulas.storedEnergy, { C: own.quantity('C1'), V: own.quantity('V1') }, 'energy of the trigger'),
       through: 'nothing that is known, once its supply is off',
-      then: 'Trigger off before anybody goes near; then tool, meter and strap across its capacitor.',
+      then: 'Trigger off before anybody goes near; then stick, meter and strap across its capacitor.',
     },
   ],
   steps: (own, rig) => [

@@ -120,7 +120,7 @@ export const secondCapacitor = defineBlock({
         E1: leftEnergy(rig),
         through: R ? 'its own bleeder' : 'nothing: the store’s bleeder lies on the other side of the gap',
         ...(R ? { R, C: own.quantity('C') } : {}),
-        then: 'Tool, meter and strap across it as well as across the store.',
+        then: 'Stick, meter and strap across it as well as across the store.',
       },
     ];
   },

@@ -143,7 +143,7 @@ export const marx = defineBlock({
       R: own.quantity('Ri'),
       C: stageCapacitance(own),
       E1: rig.figure('stage-energy'),
-      then: 'A charging resistor that is open leaves its stage full: tool, meter and strap across each stage, both sides.',
+      then: 'A charging resistor that is open leaves its stage full: stick, meter and strap across each stage, both sides.',
     },
   ],
   figures: marxFigures,

@@ -53,8 +53,8 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
     {
       id: 'verify-again',
       phase: 'verify',
-      text: 'Take the tool off, wait for what the dielectric gives back, read again.',
-      hold: `The second reading is written down and below ${goal.text}; if it has risen above, the tool goes on again, for five minutes.`,
+      text: 'Take the stick off, wait for what the dielectric gives back, read again.',
+      hold: `The second reading is written down and below ${goal.text}; if it has risen above, the stick goes on again, for five minutes.`,
       does: 'verify',
       reading: { below: goal.voltage },
       wait: absorption?.wait ?? reboundWait,
@@ -66,7 +66,7 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
       id: 'prove-again',
       phase: 'verify',
       text: `Prove the meter once more ${known}.`,
-      hold: 'It still shows what that source has. If not, all it has read counts for nothing: tool on, another meter, from the first reading on.',
+      hold: 'It still shows what that source has. If not, all it has read counts for nothing: stick on, another meter, from the first reading on.',
       does: 'prove-again',
     },
   ];

@@ -312,7 +312,7 @@ export const mainsTransformer = defineBlock({
               ? 'its own bleeder; with that open by nothing that is known'
               : 'nothing that is known: no bleeder of the store reaches them past the isolator',
             ...bledBy(own),
-            then: 'A bleeder of its own across each, and taken for open; tool, meter and strap across each before anyone touches it.',
+            then: 'A bleeder of its own across each, and taken for open; stick, meter and strap across each before anyone touches it.',
           },
         ]
       : [],

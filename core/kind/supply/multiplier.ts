@@ -145,7 +145,7 @@ function probing(own: Own<typeof multiplierFields>): string {
   const n = own.quantity('n').value;
   const Vp = own.quantity('Vp').value;
   const nodes = Array.from({ length: Math.min(n, 12) }, (_, i) => printQuantity(2 * (i + 1) * Vp, 'V')).join(', ');
-  return `Multiplier, supply off: an earthed lead through the discharge tool to every node in turn, from earth upwards, both columns, then once more. What may stand on the nodes of the smoothing column: ${nodes}${n > 12 ? ' and so on' : ''}.`;
+  return `Multiplier, supply off: an earthed lead through the discharge stick to every node in turn, from earth upwards, both columns, then once more. What may stand on the nodes of the smoothing column: ${nodes}${n > 12 ? ' and so on' : ''}.`;
 }
 
 const multiplierFields = fields({
@@ -218,7 +218,7 @@ export const multiplier = defineBlock({
       ),
       E: work(multiplierFormulas.multiplierEnergy, { n: own.quantity('n'), Vp: own.quantity('Vp'), C: own.quantity('C') }),
       through: 'nothing that is known: the store’s bleeder reaches the smoothing column alone, and not past the isolator',
-      then: 'An earthed lead through the tool to every node in turn, from earth upwards, both columns, twice.',
+      then: 'An earthed lead through the stick to every node in turn, from earth upwards, both columns, twice.',
     },
   ],
   figures: [

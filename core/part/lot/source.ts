@@ -7,7 +7,7 @@ export interface LotSource {
 }
 
 const charged =
-  'Capacitors inside may hold a lethal charge for days: discharge through a resistor tool, verify with a meter rated for it, strap, and only then reach in.';
+  'Capacitors inside may hold a lethal charge for days: discharge through a soft discharge stick, verify with a meter rated for it, strap, and only then reach in.';
 const pcb =
   'Oil in old capacitors and transformers may hold PCBs: gloves, no opening, no drilling, and keep it out of drains and skips.';
 const beryllia =

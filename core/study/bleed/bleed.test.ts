@@ -76,7 +76,7 @@ describe('the Bleed-down page', () => {
     }
   });
 
-  test('its card names the resistors of the tool and the voltage that it is for', () => {
+  test('its card names the resistors of the stick and the voltage that it is for', () => {
     const card = study(demoRig('shuttle')).card.join('\n');
     expect(card).toMatch(/^3 × 39.0 Ω in series: 117 Ω in all/);
     expect(card).toMatch(/label: DISCHARGE TOOL 117 Ω · NOT ABOVE 1.80 kV · VERIFY WITH A METER/);
@@ -89,7 +89,7 @@ test('docs/safety.md tells the rules that the program has', () => {
   for (const { voltage, within } of dischargeRules) expect(text).toContain(`${voltage} V within ${within} s`);
 });
 
-describe('a discharge tool with lamps', () => {
+describe('a discharge stick with lamps', () => {
   const values = { Rs: 4500, Rp: 470, Rl: 680, Vf: 1.8, Il: 0.2e-3 };
   const out = (more: Partial<typeof values> = {}) => evaluateFormula(lampFormulas.lampOutVoltage, { ...values, ...more });
 

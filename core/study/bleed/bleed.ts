@@ -185,7 +185,7 @@ export function bleedStudy(rig: Rig, print: Print): BleedStudy {
       figured('open'),
     ),
     ...(nominal.offers('dump').dumpResistance ? wayOf('dump', 'Dump, bleeder open', figured('dump')) : []),
-    ...wayOf('tool', 'Discharge tool, bleeder open', figured('tool')),
+    ...wayOf('tool', 'Discharge stick, bleeder open', figured('tool')),
   ];
   return {
     charged,

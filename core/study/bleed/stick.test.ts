@@ -37,7 +37,7 @@ describe('a stick for a store', () => {
     );
   });
 
-  test('taken into the rig, none of the limits of its tool is over', () => {
+  test('taken into the rig, none of the limits of its stick is over', () => {
     for (const rig of [demoRig('anvil'), demoRig('thimble'), rigWith({ 'store.C': '336 mF', 'store.V0': '52 V' })]) {
       const { limits } = evaluateRig(taken(rig)).ladder;
       for (const id of ['tool-energy', 'tool-voltage'])

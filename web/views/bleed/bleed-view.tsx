@@ -120,7 +120,7 @@ function Rebound({ study }: { study: BleedStudy }) {
         <b className="figure text-[19px]">
           {print(rebound.low, 'V')} to {print(rebound.high, 'V')}
         </b>{' '}
-        come back within minutes once the tool is off.{' '}
+        come back within minutes once the stick is off.{' '}
         {rebound.high > study.goal.voltage ? `That is above ${study.goal.text}: ` : 'It can be more after long at voltage: '}the
         strap stays on.
       </p>
@@ -220,7 +220,7 @@ function Desk({ document }: { document: RigDocument }) {
               )}
               {tool && (
                 <>
-                  ; with the tool and the bleeder open after <b className="figure">{printDuration(tool.worst)}</b>
+                  ; with the stick and the bleeder open after <b className="figure">{printDuration(tool.worst)}</b>
                 </>
               )}
               . Verify with a meter for more than <b className="figure">{print(study.highest, 'V')}</b>.
@@ -248,7 +248,7 @@ function Desk({ document }: { document: RigDocument }) {
             <Rebound study={study} />
             <StickCard rig={rig} />
             <section aria-label="Build card" className="mt-4 border border-ink bg-plate p-3">
-              <h2 className="font-bold">Build card: discharge tool of {document.name}</h2>
+              <h2 className="font-bold">Build card: discharge stick of {document.name}</h2>
               <ToolDrawing wiring={study.tool} />
               {study.card.map((line) => (
                 <p key={line} className="border-t border-rule py-0.5 text-[14.5px]">

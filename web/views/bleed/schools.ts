@@ -7,8 +7,8 @@ export const schools: readonly {
 }[] = [
   {
     question: 'Discharging a capacitor',
-    ways: ['short it with a screwdriver', 'resistor tool', 'resistor tool, verify, strap'],
-    ours: 'resistor tool, verify, strap',
+    ways: ['short it with a screwdriver', 'soft discharge stick', 'soft discharge stick, verify, strap'],
+    ours: 'soft discharge stick, verify, strap',
     why: 'A bare short welds, throws metal and startles, and says nothing about what is left. The strap holds down what the dielectric gives back.',
   },
   {

@@ -24,7 +24,7 @@ export function StickCard({ rig }: { rig: Rig }) {
       ['E', E],
     ] as const)
       dispatch(valueSet({ path: `tool.${field}`, value }));
-    toast.success('The tool of this rig is that stick now.');
+    toast.success('That is the discharge stick of this rig now.');
   };
   return (
     <section aria-label="A stick for this store" className="mt-4 border-t-2 border-ink pt-2">

@@ -57,7 +57,7 @@ export function ToolDrawing({ wiring }: { wiring: readonly ToolPart[] }) {
       id="discharge-tool"
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`Discharge tool as it is wired: ${words(wiring)}`}
+      aria-label={`Discharge stick as it is wired: ${words(wiring)}`}
       className="w-full max-w-[560px]"
       style={{ maxWidth: `${Math.min(560, width * 1.3)}px` }}
     >

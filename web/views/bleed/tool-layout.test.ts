@@ -83,7 +83,7 @@ describe.each([
   });
 });
 
-describe.each(['row', 'branch'])('a tool with its lamps %s, as it is wired', (how) => {
+describe.each(['row', 'branch'])('a stick with its lamps %s, as it is wired', (how) => {
   const rig = rigWithTool('lamp-tool', how);
   const reading = new RigReading(rig);
   const wiring = wiringOf(rig, 'lamp-tool');

@@ -19,9 +19,9 @@ export function InARow({ parts, measure, held }: { parts: readonly StoredPart[];
       <div className="mt-4 max-w-[44rem]">
         <h2 className="text-[28px] leading-tight font-bold">First all {parts.length}: discharge, then verify</h2>
         <p className="mt-1 text-[18px]">
-          Each one through a resistor tool, terminal by terminal and to the case, then a strap. Strap off one at a time, a meter
-          rated for its voltage between every two terminals and to the case. Type the highest reading of all; each must stay below{' '}
-          {short(verifiedBelow, 'V')}.
+          Each one through a soft discharge stick, terminal by terminal and to the case, then a strap. Strap off one at a time, a
+          meter rated for its voltage between every two terminals and to the case. Type the highest reading of all; each must stay
+          below {short(verifiedBelow, 'V')}.
         </p>
         <Entry
           label="Highest voltage found"

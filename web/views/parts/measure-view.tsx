@@ -59,7 +59,7 @@ function Guided({ stored, held, onDone }: { stored: StoredPart; held: Held; onDo
     }
     setFound(
       what.act === 'verified' && !answer.run.verified
-        ? `${short(what.volts, 'V')} is still on it: back to discharging. Find out why before you go on: it can recover, or the tool may be open.`
+        ? `${short(what.volts, 'V')} is still on it: back to discharging. Find out why before you go on: it can recover, or the stick may be open.`
         : null,
     );
     setRun(answer.run);

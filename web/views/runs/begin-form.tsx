@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
-import { initialsSchema, type RunPlan } from '@vast-surge/core/run';
+import { initialsSchema, type PinCheck, type RunPlan } from '@vast-surge/core/run';
+import { newPin, PinField, pinIssue } from './hold-pin.tsx';
 
 /** One field for the letters of a person. */
 function Initials({
@@ -30,17 +31,27 @@ function Initials({
 }
 
 /** Before a run begins: what the rig can do to a person, and who runs it. */
-export function BeginForm({ plan, onBegin }: { plan: RunPlan; onBegin: (acts: string, reads: string | null) => void }) {
+export function BeginForm({
+  plan,
+  onBegin,
+}: {
+  plan: RunPlan;
+  onBegin: (who: { acts: string; reads: string | null; pin?: PinCheck }) => void;
+}) {
   const [acts, setActs] = useState('');
   const [reads, setReads] = useState('');
+  const [pin, setPin] = useState('');
   const [tried, setTried] = useState(false);
   const isTwo = plan.people === 'two';
   const badActs = !initialsSchema.safeParse(acts).success;
   const badReads =
     isTwo && (!initialsSchema.safeParse(reads).success || reads.trim().toUpperCase() === acts.trim().toUpperCase());
+  const badPin = isTwo ? pinIssue(pin) : null;
   const begin = () => {
     setTried(true);
-    if (!badActs && !badReads) onBegin(acts.trim().toUpperCase(), isTwo ? reads.trim().toUpperCase() : null);
+    if (badActs || badReads || badPin !== null) return;
+    const first = acts.trim().toUpperCase();
+    onBegin(isTwo ? { acts: first, reads: reads.trim().toUpperCase(), pin: newPin(pin) } : { acts: first, reads: null });
   };
   return (
     <form
@@ -66,10 +77,21 @@ export function BeginForm({ plan, onBegin }: { plan: RunPlan; onBegin: (acts: st
       <div className="mt-4 flex flex-wrap gap-6">
         <Initials label={isTwo ? 'Key holder, who acts' : 'Who runs it'} value={acts} bad={tried && badActs} onChange={setActs} />
         {isTwo && <Initials label="Reader" value={reads} bad={tried && badReads} onChange={setReads} />}
+        {isTwo && <PinField label="PIN of the reader" value={pin} bad={tried && badPin !== null} onChange={setPin} />}
       </div>
+      {isTwo && (
+        <p className="mt-1 max-w-[44rem] text-[16px] text-dim">
+          The reader chooses the PIN, keeps it from the key holder, and types it at every hold point.
+        </p>
+      )}
       {tried && (badActs || badReads) && (
         <p role="alert" className="mt-2 text-[18px] font-bold text-over">
           One to four letters or digits each{isTwo ? ', and two different people' : ''}.
+        </p>
+      )}
+      {tried && badPin !== null && (
+        <p role="alert" className="mt-2 text-[18px] font-bold text-over">
+          {badPin}
         </p>
       )}
       <button type="submit" className="mt-5 border-[3px] border-ink bg-ink px-8 py-3 text-[24px] font-bold text-plate">

@@ -12,8 +12,11 @@ const inField = (target: EventTarget | null): boolean =>
 const onButton = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && ['BUTTON', 'A', 'SUMMARY'].includes(target.tagName);
 
-/** A key that is pressed within this time after the step changed is the end of the last press, and no new one. ms */
-const settle = 500;
+/**
+ * A key that is pressed within this time after the step changed is the end of the last press, and no new one; each such press begins
+ * the time anew, so that drumming on a key, or a pedal that chatters, passes no step. ms
+ */
+const settle = 700;
 
 interface Keys {
   /** The one action of the step. */
@@ -67,7 +70,10 @@ export function useRunKeys(step: string, keys: Keys): boolean {
       const other = latest.current.others[event.key.toLowerCase()];
       if (!isPedal && !isUsual && !other) return;
       event.preventDefault();
-      if (now - since.current < settle) return;
+      if (now - since.current < settle) {
+        since.current = now;
+        return;
+      }
       if (isPedal || isUsual) latest.current.action();
       else other?.();
     };
@@ -78,6 +84,22 @@ export function useRunKeys(step: string, keys: Keys): boolean {
     };
   }, []);
   return isArmed;
+}
+
+/** The key that turns sound and voice on and off, at any time of a run. */
+export function useSoundKey(toggle: () => void): void {
+  const latest = useRef(toggle);
+  useEffect(() => {
+    latest.current = toggle;
+  });
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() !== 'm' || event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (!inField(event.target)) latest.current();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
 }
 
 /** Waits for the next key, which becomes the pedal's; Esc chooses none. */

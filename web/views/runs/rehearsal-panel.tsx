@@ -12,6 +12,7 @@ import {
   type Rehearsal,
 } from '@vast-surge/core/rehearsal';
 import { Button } from '../../ui/button.tsx';
+import { Drawer } from './drawer.tsx';
 import { useNow, type Running } from './use-run.ts';
 
 /** What the trainee does with their hands, what the rig answers, and what they think is wrong. */
@@ -26,9 +27,9 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
     [run.plan, rehearsal, events, second, running.state.lastAt],
   );
   const can = running.isActing;
+  const count = actGroups.reduce((sum, title) => sum + actsOf(title, run.plan).length, 0);
   return (
-    <section aria-label="The simulated rig" className="mb-4">
-      <h2 className="text-[17px] font-bold">What you do with your hands</h2>
+    <Drawer title="What you do with your hands" says={`${count} actions`}>
       <div className="mt-1 grid gap-1">
         {actGroups.map((title) => (
           <div key={title} className="flex flex-wrap items-center gap-1.5">
@@ -37,7 +38,7 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
               <Button
                 key={act}
                 disabled={!can}
-                className="!px-2 !py-1 disabled:opacity-50"
+                className="!px-2 !py-1 max-lg:min-h-[44px] disabled:opacity-50"
                 onClick={(event) => {
                   // The key of the step is not to press this button again.
                   event.currentTarget.blur();
@@ -88,7 +89,7 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
           Report fault
         </Button>
       </form>
-    </section>
+    </Drawer>
   );
 }
 

@@ -4,6 +4,7 @@ import { printQuantity } from '@vast-surge/core/quantity';
 import { outcomeWords, refusalWords, stepsOn, type RunEvent } from '@vast-surge/core/run';
 import { faultTitles, isAct, rehearsalActs } from '@vast-surge/core/rehearsal';
 import { Button } from '../../ui/button.tsx';
+import { Drawer } from './drawer.tsx';
 import type { Running } from './use-run.ts';
 
 /** The first sentence of a step; a list cuts it off where its line ends. */
@@ -19,11 +20,12 @@ const inSight = (li: HTMLLIElement | null): void => {
 export function WhatComes({ run, running }: { run: StoredRun; running: Running }) {
   const { state } = running;
   const steps = stepsOn(run.plan, state.path);
+  const next = steps[state.index + 1];
   return (
-    <section aria-label="What comes">
-      <h2 className="mb-1 text-[17px] font-bold">
-        {state.path === 'main' ? 'What comes' : state.path === 'misfire' ? 'Misfire: what comes' : 'Abort: what comes'}
-      </h2>
+    <Drawer
+      title={state.path === 'main' ? 'What comes' : state.path === 'misfire' ? 'Misfire: what comes' : 'Abort: what comes'}
+      {...(next === undefined ? {} : { says: `next: ${head(next.text).slice(0, 28)}` })}
+    >
       <ol tabIndex={0} aria-label="Steps" className="max-h-[46vh] overflow-y-auto">
         {steps.map((step, i) => {
           const isNow = state.at === 'running' && i === state.index;
@@ -45,7 +47,7 @@ export function WhatComes({ run, running }: { run: StoredRun; running: Running }
           );
         })}
       </ol>
-    </section>
+    </Drawer>
   );
 }
 
@@ -66,12 +68,14 @@ export function eventWords(run: StoredRun, event: RunEvent): string {
       return `Read ${printQuantity(event.value, 'V')} (${event.source}${event.confirmed ? ', far from what was expected, kept' : ''})`;
     case 'answered':
       return 'The second person answered';
+    case 'pin-set':
+      return 'The second person set a new PIN';
     case 'outcome':
       return outcomeWords[event.outcome];
     case 'back':
       return 'Back one step';
     case 'again':
-      return event.to === 'tool' ? 'Back to the tool' : 'Another shot';
+      return event.to === 'tool' ? 'Back to the stick' : 'Another shot';
     case 'aborted':
       return `ABORTED${event.reason ? `: ${event.reason}` : ''}`;
     case 'noted':
@@ -158,12 +162,14 @@ export function Side({
   running: Running;
   upTo?: number;
 }) {
+  const count = upTo ?? running.events.length + running.waiting.length;
   return (
-    <aside className="w-full shrink-0 border-rule px-5 py-4 lg:w-[390px] lg:overflow-y-auto lg:border-l">
+    <aside className="w-full shrink-0 border-rule px-4 py-4 sm:px-5 lg:col-start-2 lg:row-span-2 lg:row-start-1 lg:min-h-0 lg:w-[390px] lg:overflow-y-auto lg:border-l">
       {children}
-      <h2 className="text-[17px] font-bold">What was done</h2>
-      {upTo === undefined && <NoteForm running={running} />}
-      <RunLog run={run} running={running} {...(upTo === undefined ? {} : { upTo })} />
+      <Drawer title="What was done" says={`${count} ${count === 1 ? 'entry' : 'entries'}`}>
+        {upTo === undefined && <NoteForm running={running} />}
+        <RunLog run={run} running={running} {...(upTo === undefined ? {} : { upTo })} />
+      </Drawer>
     </aside>
   );
 }

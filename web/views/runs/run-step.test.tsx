@@ -1,45 +1,26 @@
 // @vitest-environment jsdom
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { readFileSync } from 'node:fs';
-import { afterEach, describe, expect, test } from 'vitest';
+import { afterEach, describe, expect, test, vi } from 'vitest';
 import type { StoredRun } from '@vast-surge/contract';
-import { evaluateRig } from '@vast-surge/core/evaluation';
-import { readRigFile } from '@vast-surge/core/format';
-import { planOf, replay, type RunEvent } from '@vast-surge/core/run';
+import { pinCheck, replay, type PinCheck, type RunEvent } from '@vast-surge/core/run';
 import { clear } from '../../test/render.tsx';
+import { plannedRun } from '../../test/run.ts';
 import { RunStep } from './run-step.tsx';
+import type { Shown } from './use-meter.ts';
 import type { Running } from './use-run.ts';
 
 afterEach(clear);
 
 const bare = { at: 1, screen: 'here' };
-const began = { ...bare, id: '00000000-0000-4000-8000-000000000001', type: 'began', acts: 'ab', reads: 'cd' } as RunEvent;
+const id = '00000000-0000-4000-8000-000000000001';
+const began = { ...bare, id, type: 'began', acts: 'ab', reads: 'cd' } satisfies RunEvent;
 const nothing = { value: null, isOver: false, trouble: null };
 
-function planned(name: string): StoredRun {
-  const read = readRigFile(readFileSync(`demo/${name}.json`, 'utf8'));
-  if (!read.ok) throw new Error('the demo cannot be read');
-  const { rig, sheet, name: title } = read.document;
-  const made = planOf(title, evaluateRig(rig), sheet);
-  if (!made.ok) throw new Error(made.reason);
-  const id = '00000000-0000-4000-8000-00000000000a';
-  return {
-    id,
-    rigId: id,
-    revisionId: id,
-    revision: 1,
-    rehearsal: null,
-    madeAt: '2026-01-01T00:00:00.000Z',
-    plan: made.plan,
-    events: [],
-  };
-}
-
 /** A run at a step, and what is done there. */
-function at(run: StoredRun, index: number, elapsed = 0) {
+function at(run: StoredRun, index: number, elapsed = 0, shown: Shown = nothing, pin?: PinCheck) {
   const done: object[] = [];
-  const replayed = replay(run.plan, [began]);
+  const replayed = replay(run.plan, [{ ...began, ...(pin ? { pin } : {}) }]);
   const running: Running = {
     ...replayed,
     state: { ...replayed.state, index },
@@ -55,15 +36,17 @@ function at(run: StoredRun, index: number, elapsed = 0) {
   };
   const step = run.plan.main[index];
   if (!step) throw new Error(`no step ${index + 1}`);
-  const drawn = render(<RunStep run={run} step={step} running={running} shown={nothing} instrument={null} countLeft={null} />);
-  return { step, done, drawn };
+  const again = (passed: number) => (
+    <RunStep run={run} step={step} running={{ ...running, elapsed: passed }} shown={shown} instrument={null} countLeft={null} />
+  );
+  return { step, done, drawn: render(again(elapsed)), again };
 }
 
 describe('a step of a run', () => {
   test.each(['thimble', 'anvil', 'kittiwake', 'shuttle', 'cricket'])(
     'of %s says what to do, which it is, what has to be true, what to expect and what to beware of',
     (name) => {
-      const run = planned(name);
+      const run = plannedRun(name);
       run.plan.main.forEach((_, index) => {
         const { step } = at(run, index);
         const said = document.body.textContent ?? '';
@@ -78,7 +61,7 @@ describe('a step of a run', () => {
   );
 
   test('takes a reading in the unit it is typed in, asks again for one that is far off, and never takes what is none', async () => {
-    const run = planned('thimble');
+    const run = plannedRun('thimble');
     const index = run.plan.main.findIndex(({ does }) => does === 'verify');
     const { done, step } = at(run, index, 600_000);
     const hand = userEvent.setup({ delay: null });
@@ -93,5 +76,43 @@ describe('a step of a run', () => {
     await hand.type(field, '31 kV{Enter}');
     expect(done).toHaveLength(1);
     expect(document.body.textContent).toMatch(/31(\.0)? kV/);
+  });
+
+  test('says where the eye is that a bleeder is weak, with how much and what to do, and says it aloud once', () => {
+    const run = plannedRun('thimble');
+    const index = run.plan.main.findIndex(({ does }) => does === 'bleed');
+    const spoken: string[] = [];
+    vi.stubGlobal(
+      'SpeechSynthesisUtterance',
+      class {
+        constructor(readonly text: string) {}
+      },
+    );
+    vi.stubGlobal('speechSynthesis', {
+      getVoices: () => ['a voice'],
+      cancel: () => undefined,
+      speak: ({ text }: { text: string }) => spoken.push(text),
+    });
+    const late = (run.plan.numbers.bleeder?.worst ?? 0) * 1000;
+    const { drawn, again } = at(run, index, late, { ...nothing, value: run.plan.numbers.charged * 0.9 });
+    expect(screen.getByRole('alert').textContent).toMatch(/over the worst case: the bleeder is weak or open.*discharge stick/);
+    drawn.rerender(again(late + 1000));
+    drawn.rerender(again(late + 2000));
+    expect(spoken).toHaveLength(1);
+    expect(spoken[0]).toMatch(/volts over the worst case/);
+    vi.unstubAllGlobals();
+  });
+
+  test('a hold of the second person shows no field for a reading before it was answered', async () => {
+    const run = plannedRun('thimble');
+    const index = run.plan.main.findIndex(({ second }) => second);
+    const { done } = at(run, index, 0, nothing, pinCheck('0011223344556677', '4711'));
+    const hand = userEvent.setup({ delay: null });
+    expect(screen.queryByLabelText('Reading')).toBeNull();
+    await hand.type(screen.getByLabelText('cd, your PIN'), '1111{Enter}');
+    expect(done).toEqual([]);
+    expect(screen.getByRole('alert').textContent).toContain('The hold stands.');
+    await hand.type(screen.getByLabelText('cd, your PIN'), '4711{Enter}');
+    expect(done).toMatchObject([{ type: 'answered' }]);
   });
 });

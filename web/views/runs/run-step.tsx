@@ -1,168 +1,75 @@
-import { useEffect, useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import type { StoredRun } from '@vast-surge/contract';
-import { printDuration, printQuantity } from '@vast-surge/core/quantity';
-import {
-  outcomes,
-  outcomeWords,
-  stepsOn,
-  voltsAtWorst,
-  voltsOn,
-  waitLeft,
-  type PlanStep,
-  type RunPlan,
-} from '@vast-surge/core/run';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { deviationOf, expectedAt, outcomes, outcomeWords, stepsOn, waitLeft, type PlanStep } from '@vast-surge/core/run';
 import { phaseTitles, whoWords } from '@vast-surge/core/runsheet';
-import { RunCurve } from './run-curve.tsx';
-import { beep } from './sound.ts';
+import { HoldPin } from './hold-pin.tsx';
+import { RunNumbers } from './run-numbers.tsx';
+import { isHigh } from './step-action.ts';
 import { TakeReading } from './take-reading.tsx';
-import type { Running } from './use-run.ts';
 import type { Shown } from './use-meter.ts';
+import type { Running } from './use-run.ts';
+import { useSpoken } from './use-spoken.ts';
 
-/** s that are counted aloud before a shot; a rehearsal counts somewhat faster, but so that one can follow. */
-const count = 10;
-const fastest = 4;
-
-export interface StepAction {
-  readonly words: string;
-  readonly act: (() => void) | null;
+/** How far the path is, one mark a step. */
+function Progress({ at, of }: { at: number; of: number }) {
+  return (
+    <div aria-hidden className="flex gap-[2px]">
+      {Array.from({ length: of }, (_, i) => (
+        <span key={i} className={`h-[6px] flex-1 ${i < at ? 'bg-ink' : i === at ? 'bg-select' : 'bg-rule'}`} />
+      ))}
+    </div>
+  );
 }
 
-/** The count before a shot: seen, and heard where sound is on. */
-export function useCount(stepKey: string, speed: number): { readonly left: number | null; start: () => void } {
-  const [begun, setBegun] = useState<{ key: string; at: number } | null>(null);
-  const [now, setNow] = useState(0);
-  const isOn = begun !== null && begun.key === stepKey;
-  useEffect(() => {
-    if (!isOn) return;
-    const timer = setInterval(() => setNow(performance.now()), 100);
-    return () => clearInterval(timer);
-  }, [isOn]);
-  const left = isOn
-    ? Math.max(0, Math.ceil(count - ((Math.max(now, begun.at) - begun.at) / 1000) * Math.min(speed, fastest)))
-    : null;
-  useEffect(() => {
-    if (left === null) return;
-    beep(left === 0 ? 1320 : 660, left === 0 ? 0.6 : 0.12);
-  }, [left]);
-  return {
-    left,
-    start: () => {
-      const at = performance.now();
-      setNow(at);
-      setBegun({ key: stepKey, at });
-    },
-  };
-}
-
-/** The curve a step runs along, with the voltage it aims at. */
-function curveOf(plan: RunPlan, step: PlanStep) {
-  const { charge, bleeder, tool } = plan.curves;
-  const { charged, below, goalText } = plan.numbers;
-  if (step.does === 'charge' && charge)
-    return { curve: charge, mark: charged, words: `stop at ${printQuantity(charged, 'V')}`, worst: null };
-  if (step.does === 'bleed' && bleeder)
-    return { curve: bleeder, mark: below, words: `below ${goalText}: read, not before`, worst: plan.numbers.bleeder };
-  if (step.does === 'tool' && tool)
-    return { curve: tool, mark: below, words: `below ${goalText}: read, not before`, worst: plan.numbers.tool };
-  return null;
-}
-
-const big = 'figure whitespace-nowrap text-[44px] leading-none font-bold tracking-tight sm:text-[64px]';
-
-function Numbers({ run, step, running, shown }: { run: StoredRun; step: PlanStep; running: Running; shown: Shown }) {
-  const along = curveOf(run.plan, step);
-  // A bleeder works from the moment at which the charger is off, and not only from its step on.
-  const { isolatedAt, enteredAt } = running.state;
-  const before = step.does === 'bleed' && isolatedAt !== null ? Math.max(0, enteredAt - isolatedAt) : 0;
-  const seconds = ((running.elapsed + before) / 1000) * running.speed;
-  const left = waitLeft(run.plan, running.state, running.state.enteredAt + running.elapsed, running.speed);
-  const { reading } = running.state;
-  const expected = along
-    ? printQuantity(voltsOn(along.curve, seconds), 'V')
-    : step.reading?.below
-      ? `< ${printQuantity(step.reading.below, 'V', { trim: true })}`
-      : step.reading?.expected
-        ? printQuantity(step.reading.expected, 'V')
-        : null;
-  const meter = shown.isOver ? 'above range' : shown.value !== null ? printQuantity(shown.value, 'V') : null;
-  const cells: { label: string; value: string }[] = [
-    ...(expected === null ? [] : [{ label: along ? 'calculated now' : 'expected', value: expected }]),
-    // Above it the way that should bleed does not: it is open, or another.
-    ...(along?.worst
-      ? [{ label: 'worst case now', value: printQuantity(voltsAtWorst(run.plan.numbers, along.worst.worst, seconds), 'V') }]
-      : []),
-    ...(meter === null ? [] : [{ label: 'meter shows', value: meter }]),
-    ...(reading
-      ? [{ label: `read by ${running.state.reads ?? running.state.acts}`, value: printQuantity(reading.value, 'V') }]
-      : []),
-    ...(step.wait === undefined
-      ? []
-      : [{ label: left > 0 ? 'still to wait' : 'waited', value: printDuration(left > 0 ? left : step.wait) }]),
-    ...(along && step.wait === undefined ? [{ label: 'since', value: printDuration(Math.floor(seconds)) }] : []),
-  ];
+function Where({ step, running, count }: { step: PlanStep; running: Running; count: number }) {
+  const { state, isActing, act } = running;
   return (
     <>
-      {cells.length > 0 && (
-        <dl className="mt-4 flex flex-wrap gap-x-10 gap-y-3 border-t-2 border-ink pt-3">
-          {cells.map(({ label, value }) => (
-            <div key={label}>
-              <dt className="text-[17px] text-dim">{label}</dt>
-              <dd className={big}>{value}</dd>
-            </div>
-          ))}
-        </dl>
-      )}
-      {shown.trouble !== null && <p className="mt-1 font-bold">The meter is not read: {shown.trouble} Read it yourself.</p>}
-      {along && <RunCurve curve={along.curve} seconds={seconds} mark={along.mark} markWords={along.words} read={shown.value} />}
+      <Progress at={state.index} of={count} />
+      <p className="mt-1 flex items-baseline gap-3 text-[15px] text-dim lg:text-[19px]">
+        <span>
+          Step {state.index + 1} of {count} · {phaseTitles[step.phase].toLowerCase()} · {whoWords[step.who]}
+        </span>
+        {isActing && (
+          <button
+            type="button"
+            className="ml-auto min-h-[32px] whitespace-nowrap text-select underline"
+            onClick={() => act({ type: 'back' })}
+          >
+            Back one step <span className="figure max-lg:hidden">b</span>
+          </button>
+        )}
+      </p>
     </>
   );
 }
 
-/** One step, as large as it goes: what to do, what to expect, what is read. */
-export function RunStep({
-  run,
-  step,
-  running,
-  shown,
-  instrument,
-  countLeft,
-}: {
-  run: StoredRun;
-  step: PlanStep;
-  running: Running;
-  shown: Shown;
-  instrument: string | null;
-  countLeft: number | null;
-}) {
-  const { state, isActing, act } = running;
-  const steps = stepsOn(run.plan, state.path);
-  const isFiring = step.does === 'fire';
-  const needsReading = step.reading !== undefined && (state.reading === null || isHigh(step, state.reading.value));
+/** What to do, what has to be true first, what to beware of. */
+function Instruction({ step }: { step: PlanStep }) {
   return (
     <>
-      <p className="text-[19px] text-dim">
-        Step {state.index + 1} of {steps.length} · {phaseTitles[step.phase].toLowerCase()} · {whoWords[step.who]}
-      </p>
       <h1
         aria-live="polite"
-        className={`mt-1 font-bold ${step.text.length > 150 ? 'text-[28px]' : 'text-[38px]'} leading-[1.15] max-sm:text-[26px]`}
+        className={`mt-1 leading-[1.15] font-bold ${step.text.length > 150 ? 'text-[22px] lg:text-[32px]' : 'text-[26px] lg:text-[38px]'}`}
       >
         {step.text}
       </h1>
       {step.caution && (
-        <p className="mt-2 flex items-start gap-2 text-[20px] font-bold">
+        <p className="mt-2 flex items-start gap-2 text-[18px] font-bold lg:text-[24px]">
           <TriangleAlert size={24} className="mt-0.5 shrink-0" aria-label="Caution" /> {step.caution}
         </p>
       )}
-      {step.note && <p className="mt-2 border-l-4 border-select pl-3 text-[19px] whitespace-pre-line">{step.note}</p>}
+      {step.note && (
+        <p className="mt-2 border-l-4 border-select pl-3 text-[17px] whitespace-pre-line lg:text-[21px]">{step.note}</p>
+      )}
       {step.hold && (
-        <p className="mt-2 text-[21px]">
+        <p className="mt-2 text-[18px] lg:text-[24px]">
           <b>Hold</b> until: {step.hold}
         </p>
       )}
       {step.expect.length > 0 && (
-        <ul className="mt-2 flex flex-wrap gap-x-8 text-[18px]">
+        <ul className="mt-2 flex flex-wrap gap-x-8 text-[16px] lg:text-[20px]">
           {step.expect.map((e) => (
             <li key={e.label}>
               <span className="text-dim">{e.label}</span> <b className="figure">{e.printed}</b>
@@ -170,49 +77,97 @@ export function RunStep({
           ))}
         </ul>
       )}
+    </>
+  );
+}
+
+/** How a shot went, where it did not go as it should. */
+function Outcomes({ step, running }: { step: PlanStep; running: Running }) {
+  return (
+    <div className="mt-4 flex flex-wrap gap-3">
+      {outcomes
+        .filter((outcome) => outcome !== 'fired')
+        .map((outcome, i) => (
+          <button
+            key={outcome}
+            type="button"
+            className="min-h-[44px] border-2 border-ink bg-plate px-4 py-2 text-[18px]"
+            onClick={() => running.act({ type: 'outcome', step: step.id, outcome })}
+          >
+            {outcomeWords[outcome]} <span className="figure text-[15px] text-dim">{i + 2}</span>
+          </button>
+        ))}
+    </div>
+  );
+}
+
+/** What the acting screen is asked for at a step: the answer of the second person, then a reading. */
+function Asked({ run, step, running, shown, instrument }: Omit<Props, 'countLeft'>) {
+  const { state, act } = running;
+  const needsReading = step.reading !== undefined && (state.reading === null || isHigh(step, state.reading.value));
+  if (step.second && !state.isAnswered && state.pin && state.reads !== null)
+    return (
+      <HoldPin
+        key={step.id}
+        reads={state.reads}
+        pin={state.pin}
+        onProof={(proof) => act({ type: 'answered', step: step.id, proof })}
+        onSet={(pin) => act({ type: 'pin-set', pin })}
+      />
+    );
+  if (!needsReading) return null;
+  return (
+    <TakeReading
+      key={`${state.path} ${state.index} ${state.enteredAt}`}
+      plan={run.plan}
+      step={step}
+      shown={shown.value}
+      instrument={instrument}
+      onRead={(value, source, confirmed) => act({ type: 'read', step: step.id, value, source, confirmed })}
+    />
+  );
+}
+
+interface Props {
+  readonly run: StoredRun;
+  readonly step: PlanStep;
+  readonly running: Running;
+  readonly shown: Shown;
+  readonly instrument: string | null;
+  readonly countLeft: number | null;
+}
+
+/** One step, as large as it goes: what to do, what to expect, what is read. */
+export function RunStep({ run, step, running, shown, instrument, countLeft }: Props) {
+  const { state, isActing } = running;
+  const isFiring = step.does === 'fire';
+  const left = waitLeft(run.plan, state, state.enteredAt + running.elapsed, running.speed);
+  const along = expectedAt(run.plan, state, step, running.elapsed, running.speed, run.rehearsal !== null);
+  const volts = shown.value ?? state.reading?.value ?? null;
+  const deviation = along && volts !== null ? deviationOf(run.plan, along, volts) : null;
+  useSpoken({ step, state, left, deviation });
+  return (
+    <>
+      <Where step={step} running={running} count={stepsOn(run.plan, state.path).length} />
+      <Instruction step={step} />
       {isFiring && countLeft !== null && (
         <p role="timer" className="figure mt-2 text-[110px] leading-none font-bold">
           {countLeft === 0 ? 'FIRE' : countLeft}
         </p>
       )}
-      <Numbers run={run} step={step} running={running} shown={shown} />
-      {isActing && needsReading && (
-        <div className="mt-4">
-          <TakeReading
-            key={`${state.path} ${state.index} ${state.enteredAt}`}
-            plan={run.plan}
-            step={step}
-            shown={shown.value}
-            instrument={instrument}
-            onRead={(value, source, confirmed) => act({ type: 'read', step: step.id, value, source, confirmed })}
-          />
+      <RunNumbers run={run} step={step} running={running} shown={shown} along={along} deviation={deviation} left={left} />
+      {isActing && (
+        <div className="mt-4 empty:hidden">
+          <Asked run={run} step={step} running={running} shown={shown} instrument={instrument} />
         </div>
       )}
       {state.reading && step.reading?.below && isHigh(step, state.reading.value) && (
-        <p role="alert" className="mt-2 border-4 border-over p-2 text-[22px] font-bold">
-          Still charged: {printQuantity(state.reading.value, 'V')} are not below{' '}
-          {printQuantity(step.reading.below, 'V', { trim: true })}. The tool goes on again, and then another reading.
+        <p role="alert" className="mt-2 border-4 border-over p-2 text-[20px] font-bold lg:text-[24px]">
+          Still charged: {printQuantity(state.reading.value, 'V')} is not below{' '}
+          {printQuantity(step.reading.below, 'V', { trim: true })}. Put the discharge stick on again, then take another reading.
         </p>
       )}
-      {isActing && isFiring && (countLeft === 0 || countLeft === null) && (
-        <div className="mt-4 flex flex-wrap gap-3">
-          {outcomes
-            .filter((outcome) => outcome !== 'fired')
-            .map((outcome, i) => (
-              <button
-                key={outcome}
-                type="button"
-                className="border-2 border-ink bg-plate px-4 py-2 text-[18px]"
-                onClick={() => act({ type: 'outcome', step: step.id, outcome })}
-              >
-                {outcomeWords[outcome]} <span className="figure text-[15px] text-dim">{i + 2}</span>
-              </button>
-            ))}
-        </div>
-      )}
+      {isActing && isFiring && (countLeft === 0 || countLeft === null) && <Outcomes step={step} running={running} />}
     </>
   );
 }
-
-export const isHigh = ({ reading }: PlanStep, value: number): boolean =>
-  reading !== undefined && reading.below !== null && Math.abs(value) >= reading.below;

@@ -4,35 +4,34 @@ import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import type { StoredRun } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { refusalWords, waitLeft } from '@vast-surge/core/run';
+import { refusalWords, type PlanStep } from '@vast-surge/core/run';
 import { useGetRunQuery } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { BeginForm } from './begin-form.tsx';
 import { InstrumentChoice, InstrumentsPanel } from './instruments.tsx';
-import { choosePedal, pedalKey, useRunKeys } from './pedal.ts';
+import { choosePedal, pedalKey, useRunKeys, useSoundKey } from './pedal.ts';
 import { RehearsalPanel, ScoreCard } from './rehearsal-panel.tsx';
 import { Replay } from './replay.tsx';
 import { Emergency, Side, WhatComes } from './run-side.tsx';
-import { isHigh, RunStep, useCount, type StepAction } from './run-step.tsx';
-import { takeReading } from './take-reading.tsx';
+import { RunStep } from './run-step.tsx';
 import { isSoundOn, setSound } from './sound.ts';
+import { actionOf, type StepAction } from './step-action.ts';
+import { useCount } from './use-count.ts';
 import { useMeter } from './use-meter.ts';
 import { presentStep, useRun, type Running } from './use-run.ts';
 
-/** Whether what was done has reached the server, in words. */
-function Saved({ running }: { running: Running }) {
+/** What was done has not reached the server, or not even this device: in a band of its own, on every width. */
+function NotSent({ running }: { running: Running }) {
   const waits = running.waiting.length;
-  if (running.isUnkept)
-    return <span className="bg-warning px-2 text-on-warning">Local storage is full: {waits} in this page alone</span>;
-  if (running.isAway)
-    return (
-      <span role="status" className="bg-warning px-2 text-on-warning">
-        The server is not reached: {waits === 0 ? 'nothing waits' : `${waits} kept on this device`}. Go on; it is sent later.
-      </span>
-    );
-  return <span className="text-dim">{waits === 0 ? 'every step kept' : 'keeping …'}</span>;
+  return (
+    <p role="status" className="bg-warning px-4 py-0.5 text-[16px] text-on-warning sm:px-5">
+      {running.isUnkept
+        ? `Local storage is full: ${waits} in this page alone.`
+        : `The server is not reached: ${waits === 0 ? 'nothing waits' : `${waits} kept on this device`}. Go on; it is sent later.`}
+    </p>
+  );
 }
 
 function Pedal() {
@@ -54,29 +53,6 @@ function Pedal() {
           : `Pedal: ${key === ' ' ? 'Space' : key}`}
     </Button>
   );
-}
-
-/** What the one large button does at this step. */
-function actionOf(run: StoredRun, running: Running, count: ReturnType<typeof useCount>): StepAction {
-  const { state, act } = running;
-  const step = presentStep(run, running);
-  if (!step) return { words: '', act: null };
-  const left = waitLeft(run.plan, state, state.enteredAt + running.elapsed, running.speed);
-  if (step.second && !state.isAnswered)
-    return {
-      words: state.reads ? `${state.reads} has answered` : 'Looked at again, aloud',
-      act: () => act({ type: 'answered', step: step.id }),
-    };
-  if (step.does === 'fire') {
-    if (count.left === null) return { words: 'Count', act: count.start };
-    return { words: 'It fired', act: count.left === 0 ? () => act({ type: 'outcome', step: step.id, outcome: 'fired' }) : null };
-  }
-  if (left > 0) return { words: 'Wait', act: null };
-  if (step.reading && !state.reading) return { words: 'Take the reading', act: takeReading };
-  if (state.reading && isHigh(step, state.reading.value))
-    return { words: 'Tool on again', act: () => act({ type: 'again', to: 'tool' }) };
-  if (step.does === 'hand-over') return { words: 'Handed over', act: () => act({ type: 'done', step: step.id }) };
-  return { words: 'Done', act: () => act({ type: 'done', step: step.id }) };
 }
 
 function TakeOver({ running }: { running: Running }) {
@@ -106,15 +82,64 @@ function TakeOver({ running }: { running: Running }) {
   );
 }
 
+interface ActionBarProps {
+  readonly run: StoredRun;
+  readonly running: Running;
+  readonly step: PlanStep;
+  readonly action: StepAction;
+  readonly isArmed: boolean;
+  readonly onAbort: () => void;
+}
+
 function Abort({ isArmed, onAbort }: { isArmed: boolean; onAbort: () => void }) {
   return (
     <button
       type="button"
-      className={`border-[3px] border-over px-6 py-3 text-[24px] font-bold ${isArmed ? 'bg-over text-plate' : 'text-over'}`}
+      className={`border-[3px] border-over px-4 py-2 text-[20px] font-bold sm:px-6 lg:text-[24px] ${isArmed ? 'bg-over text-plate' : 'text-over'}`}
       onClick={onAbort}
     >
-      ABORT <span className="figure ml-1 text-[16px] font-normal">{isArmed ? 'Esc again' : 'Esc Esc'}</span>
+      ABORT <span className="figure ml-1 text-[14px] font-normal max-sm:block">{isArmed ? 'Esc again' : 'Esc Esc'}</span>
     </button>
+  );
+}
+
+/** What is always in the same place: the abort, and the next act. What is possible besides stands over them. */
+function ActionBar({ run, running, step, action, isArmed, onAbort }: ActionBarProps) {
+  const { state, act, isActing } = running;
+  const mayPreFire =
+    isActing && run.plan.numbers.selfBreak !== null && state.path === 'main' && ['charge', 'isolate'].includes(step.phase);
+  const other = 'min-h-[44px] border-2 border-ink bg-plate px-4 py-2 text-[18px]';
+  return (
+    <footer className="border-t-2 border-ink bg-ground px-4 py-3 sm:px-10 lg:col-start-1 lg:row-start-2">
+      <div className="mb-2 flex flex-wrap gap-3 empty:hidden">
+        {mayPreFire && (
+          <button type="button" className={other} onClick={() => act({ type: 'outcome', step: step.id, outcome: 'pre-fire' })}>
+            It pre-fired
+          </button>
+        )}
+        {step.does === 'hand-over' && isActing && (
+          <button type="button" className={other} onClick={() => act({ type: 'again', to: 'charge' })}>
+            Another shot
+          </button>
+        )}
+      </div>
+      <div className="grid grid-cols-[auto_minmax(0,1fr)] items-stretch gap-3 lg:flex lg:justify-between">
+        <Abort isArmed={isArmed} onAbort={onAbort} />
+        {isActing ? (
+          <button
+            type="button"
+            disabled={action.act === null}
+            className="min-h-[60px] border-[3px] border-ink bg-ink px-4 py-2 text-[20px] font-bold text-plate disabled:border-rule disabled:bg-ground disabled:text-dim disabled:opacity-100 sm:px-8 lg:text-[24px]"
+            onClick={() => action.act?.()}
+          >
+            {action.words} {action.opens}
+            {action.act && <span className="figure ml-2 text-[16px] font-normal max-lg:hidden">Space</span>}
+          </button>
+        ) : (
+          <TakeOver running={running} />
+        )}
+      </div>
+    </footer>
   );
 }
 
@@ -129,7 +154,6 @@ function UnderWay({ run, running }: { run: StoredRun; running: Running }) {
   const abort = () => act({ type: 'aborted', reason: '' });
   const outcomeKey = (outcome: 'misfire' | 'pre-fire' | 'partial') => () =>
     step?.does === 'fire' && count.left === 0 && act({ type: 'outcome', step: step.id, outcome });
-  const preFire = () => step && act({ type: 'outcome', step: step.id, outcome: 'pre-fire' });
   const isArmed = useRunKeys(`${stepKey} ${action.words}`, {
     action: () => isActing && action.act?.(),
     abort,
@@ -141,69 +165,24 @@ function UnderWay({ run, running }: { run: StoredRun; running: Running }) {
     },
   });
   if (!step) return null;
-  const mayPreFire =
-    isActing && run.plan.numbers.selfBreak !== null && state.path === 'main' && ['charge', 'isolate'].includes(step.phase);
   return (
-    <div className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-y-auto">
-      <main className="flex min-h-0 min-w-0 flex-1 flex-col lg:overflow-y-auto">
-        <div className="flex-1 px-5 pt-4 pb-3 sm:px-10">
-          <RunStep
-            run={run}
-            step={step}
-            running={running}
-            shown={shown}
-            instrument={instrument}
-
-            countLeft={count.left}
-          />
-        </div>
-        <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t border-rule bg-ground px-5 py-3 sm:px-10">
-          <Abort isArmed={isArmed} onAbort={abort} />
-          {mayPreFire && (
-            <button type="button" className="border-2 border-ink bg-plate px-4 py-3 text-[18px]" onClick={preFire}>
-              It pre-fired
-            </button>
-          )}
-          {isActing && (
-            <button type="button" className="px-2 py-3 text-[16px] text-select underline" onClick={() => act({ type: 'back' })}>
-              Back one step <span className="figure">b</span>
-            </button>
-          )}
-          {step.does === 'hand-over' && isActing && (
-            <button
-              type="button"
-              className="border-2 border-ink bg-plate px-4 py-3 text-[18px]"
-              onClick={() => act({ type: 'again', to: 'charge' })}
-            >
-              Another shot
-            </button>
-          )}
-          {isActing ? (
-            <button
-              type="button"
-              disabled={action.act === null}
-              className="ml-auto border-[3px] border-ink bg-ink px-8 py-3 text-[24px] font-bold text-plate disabled:border-rule disabled:bg-ground disabled:text-dim"
-              onClick={() => action.act?.()}
-            >
-              {action.words} {action.act && <span className="figure ml-2 text-[16px] font-normal">Space</span>}
-            </button>
-          ) : (
-            <span className="ml-auto">
-              <TakeOver running={running} />
-            </span>
-          )}
-        </div>
-      </main>
-      <Side run={run} running={running}>
-        {run.rehearsal && <RehearsalPanel run={run} rehearsal={run.rehearsal} running={running} />}
-        <Emergency run={run} />
-        <WhatComes run={run} running={running} />
-        <div className="my-3 flex flex-wrap gap-4 text-[14px]">
-          <Pedal />
-          <InstrumentChoice run={run} value={instrument} onChange={setInstrument} />
-        </div>
-        <InstrumentsPanel run={run} />
-      </Side>
+    <div className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)_auto] lg:grid-cols-[minmax(0,1fr)_390px]">
+      <div className="min-h-0 overflow-y-auto lg:contents">
+        <main className="min-w-0 px-4 pt-3 pb-3 sm:px-10 lg:col-start-1 lg:row-start-1 lg:min-h-0 lg:overflow-y-auto lg:pt-4">
+          <RunStep run={run} step={step} running={running} shown={shown} instrument={instrument} countLeft={count.left} />
+        </main>
+        <Side run={run} running={running}>
+          {run.rehearsal && <RehearsalPanel run={run} rehearsal={run.rehearsal} running={running} />}
+          <Emergency run={run} />
+          <WhatComes run={run} running={running} />
+          <div className="my-3 flex flex-wrap gap-4 text-[14px]">
+            <Pedal />
+            <InstrumentChoice run={run} value={instrument} onChange={setInstrument} />
+          </div>
+          <InstrumentsPanel run={run} />
+        </Side>
+      </div>
+      <ActionBar run={run} running={running} step={step} action={action} isArmed={isArmed} onAbort={abort} />
     </div>
   );
 }
@@ -258,44 +237,48 @@ function Refused({ running }: { running: Running }) {
 function Run({ run }: { run: StoredRun }) {
   const running = useRun(run);
   const [sound, showSound] = useState(isSoundOn);
+  const toggle = () => {
+    setSound(!sound);
+    showSound(!sound);
+  };
+  useSoundKey(toggle);
   const { state } = running;
+  const isInTrouble = running.isAway || running.isUnkept;
   return (
     <div className="flex h-full flex-col">
-      <header className="flex min-h-[42px] flex-wrap items-center gap-x-6 gap-y-1 border-b border-rule px-5">
-        <Link to="/runs" className="text-[17px] font-bold">
-          Vast Surge
+      <header className="flex min-h-[42px] items-center gap-x-4 gap-y-1 border-b border-rule px-4 sm:gap-x-6 sm:px-5">
+        <Link to="/runs" className="font-bold whitespace-nowrap sm:text-[17px]">
+          <span className="max-sm:hidden">Vast Surge</span>
+          <span className="sm:hidden">Runs</span>
         </Link>
-        <span>
+        <span className="min-w-0 truncate">
           {run.rehearsal ? 'Rehearsal' : 'Run'} of {run.plan.rigName}, revision {run.revision}
         </span>
         {state.at !== 'not-begun' && (
-          <span className="text-dim">
+          <span className="whitespace-nowrap text-dim max-md:hidden">
             {state.acts}
             {state.reads ? ` acts, ${state.reads} reads` : ' alone'}
           </span>
         )}
-        <span className="ml-auto flex items-center gap-4">
+        <span className="ml-auto flex items-center gap-4 whitespace-nowrap">
           {run.rehearsal && (
-            <span className="text-dim">
+            <span className="text-dim max-md:hidden">
               seed {run.rehearsal.seed} · {run.rehearsal.speed === 1 ? 'real time' : `${run.rehearsal.speed} times as fast`}
             </span>
           )}
-          <Saved running={running} />
-          <IconButton
-            label={sound ? 'Sound off' : 'Sound on'}
-            onClick={() => {
-              setSound(!sound);
-              showSound(!sound);
-            }}
-          >
+          {!isInTrouble && (
+            <span className="text-dim max-md:hidden">{running.waiting.length === 0 ? 'every step kept' : 'keeping …'}</span>
+          )}
+          <IconButton label={sound ? 'Sound off (m)' : 'Sound on (m)'} className="min-h-[44px] min-w-[44px]" onClick={toggle}>
             {sound ? <Volume2 size={18} aria-hidden /> : <VolumeX size={18} aria-hidden />}
           </IconButton>
         </span>
       </header>
+      {isInTrouble && <NotSent running={running} />}
       <Refused running={running} />
       {state.at === 'not-begun' ? (
         <main className="flex-1 overflow-y-auto px-5 py-6 sm:px-10">
-          <BeginForm plan={run.plan} onBegin={(acts, reads) => running.act({ type: 'began', acts, reads })} />
+          <BeginForm plan={run.plan} onBegin={(who) => running.act({ type: 'began', ...who })} />
         </main>
       ) : state.at === 'ended' ? (
         <Ended run={run} running={running} />

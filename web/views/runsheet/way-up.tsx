@@ -24,14 +24,14 @@ function Cell({ title, rung, of }: { title: string; rung: Rung; of: RungNumber |
 export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
   const erects = useErects(rungs);
   const current = rungs[0]?.currentTitle ?? 'Peak current';
-  const titles = ['Stop at', 'Stored', 'Charged after', current, 'Tool on for', 'The switch'];
+  const titles = ['Stop at', 'Stored', 'Charged after', current, 'Stick on for', 'The switch'];
   return (
     <section className="mt-5 break-inside-avoid">
       <h2 className="text-[17px] font-bold">The way up, on a new or changed rig</h2>
       <p className="text-dim">
         Stop at each voltage, fire or bleed, compare with what stands here, change one thing at a time. A number that is far off
         means a rig that is not the one calculated: do not go higher. Under each number stands the worst corner of the tolerances:
-        the tool stays on for that long.
+        the stick stays on for that long.
       </p>
       <div className="overflow-x-auto">
         <table className="mt-1 w-full text-left print:text-[10pt]">
@@ -57,7 +57,7 @@ export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
                 ) : (
                   <td className="py-1.5 pr-4 text-right">none</td>
                 )}
-                <Cell title="Tool on for" rung={r} of={r.toolTime} />
+                <Cell title="Stick on for" rung={r} of={r.toolTime} />
                 <td className="py-1.5">{rungSays(r, erects[i] ?? null)}</td>
               </tr>
             ))}

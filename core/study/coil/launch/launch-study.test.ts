@@ -153,7 +153,7 @@ describe('several coils', () => {
       ).toBeLessThan(1e-3);
   });
 
-  test('each has a store of its own: what is stored is counted, and the tool takes one after the other', () => {
+  test('each has a store of its own: what is stored is counted, and the stick takes one after the other', () => {
     const alone = figureOf(one(), 'stored-energy');
     expect(offBy(figureOf(three(), 'stored-energy'), 3 * alone)).toBeLessThan(1e-12);
     const unlike = three({}, [

@@ -1,0 +1,136 @@
+import { useId, useState } from 'react';
+import { isProofOf, pinCheck, pinPattern, pinProof, type PinCheck } from '@vast-surge/core/run';
+import { Button } from '../../ui/button.tsx';
+
+const formId = 'hold-pin';
+
+/** Sends what stands in the field of the hold: the one action of a step that a second person answers. */
+export function submitPin(): void {
+  const form = document.getElementById(formId);
+  if (form instanceof HTMLFormElement) form.requestSubmit();
+}
+
+/** A salt by chance, as hexadecimal digits. */
+const newSalt = (): string =>
+  [...crypto.getRandomValues(new Uint8Array(16))].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+
+export const newPin = (pin: string): PinCheck => pinCheck(newSalt(), pin);
+
+const rule = 'four to eight digits';
+
+/** A field for a PIN: digits alone, never shown. */
+export function PinField({
+  label,
+  value,
+  bad,
+  autoFocus = false,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  bad: boolean;
+  autoFocus?: boolean;
+  onChange: (text: string) => void;
+}) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="block text-[19px]">
+        {label}
+      </label>
+      <input
+        id={id}
+        type="password"
+        inputMode="numeric"
+        autoComplete="off"
+        autoFocus={autoFocus}
+        maxLength={8}
+        aria-invalid={bad}
+        className={`figure mt-1 block w-44 border-2 bg-plate px-3 py-2 text-[26px] ${bad ? 'border-over' : 'border-ink'}`}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </div>
+  );
+}
+
+/** A PIN that was forgotten is set anew by its person, and the record says so: a hold must not lock a charged store away. */
+function NewPin({ reads, onSet, onClose }: { reads: string; onSet: (pin: PinCheck) => void; onClose: () => void }) {
+  const [pin, setPin] = useState('');
+  const [isBad, setBad] = useState(false);
+  return (
+    <form
+      className="flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (pinPattern.test(pin)) onSet(newPin(pin));
+        else setBad(true);
+      }}
+    >
+      <PinField label={`New PIN of ${reads}`} value={pin} bad={isBad} autoFocus onChange={setPin} />
+      <Button type="submit" className="min-h-[44px]">
+        Set PIN
+      </Button>
+      <Button className="min-h-[44px]" onClick={onClose}>
+        Cancel
+      </Button>
+      <p className={`w-full text-[16px] ${isBad ? 'font-bold text-over' : ''}`} role={isBad ? 'alert' : undefined}>
+        PIN must be {rule}. The record of the run says that it was set anew.
+      </p>
+    </form>
+  );
+}
+
+/** A hold that the second person answers with their own PIN. */
+export function HoldPin({
+  reads,
+  pin,
+  onProof,
+  onSet,
+}: {
+  reads: string;
+  pin: PinCheck;
+  onProof: (proof: string) => void;
+  onSet: (pin: PinCheck) => void;
+}) {
+  const [text, setText] = useState('');
+  const [isWrong, setWrong] = useState(false);
+  const [isForgotten, setForgotten] = useState(false);
+  if (isForgotten)
+    return (
+      <NewPin
+        reads={reads}
+        onSet={(set) => {
+          onSet(set);
+          setForgotten(false);
+          setWrong(false);
+        }}
+        onClose={() => setForgotten(false)}
+      />
+    );
+  return (
+    <form
+      id={formId}
+      className="flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const proof = pinProof(pin.salt, text);
+        setText('');
+        if (isProofOf(pin, proof)) onProof(proof);
+        else setWrong(true);
+      }}
+    >
+      <PinField label={`${reads}, your PIN`} value={text} bad={isWrong} autoFocus onChange={setText} />
+      <Button look="quiet" className="min-h-[44px] text-[16px]" onClick={() => setForgotten(true)}>
+        PIN forgotten
+      </Button>
+      {isWrong && (
+        <p role="alert" className="w-full text-[18px] font-bold text-over">
+          That is not the PIN of {reads}. The hold stands.
+        </p>
+      )}
+    </form>
+  );
+}
+
+export const pinIssue = (pin: string): string | null => (pinPattern.test(pin) ? null : `PIN must be ${rule}.`);
