@@ -25,3 +25,4 @@ export {
   type RunState,
 } from './state.ts';
 export { refusalWords } from './words.ts';
+export { courseOf, type Course } from './course.ts';

@@ -93,7 +93,8 @@ function alignedScales(spec: PlotSpec): { left: Scale; right: Scale } {
     const values = [
       ...spec.traces.filter((t) => t.axis === axis).flatMap((t) => [...t.trace.y]),
       ...spec.levels.filter((l) => l.axis === axis).map((l) => l.at),
-    ];
+      ...spec.points.filter((p) => p.axis === axis).map((p) => p.y),
+    ].filter(Number.isFinite);
     const top = values.reduce((a, b) => Math.max(a, b), 0);
     const bottom = values.reduce((a, b) => Math.min(a, b), 0);
     const step = niceStep(Math.max(top, -bottom) || 1);
@@ -208,6 +209,7 @@ const levelLines = (spec: PlotSpec, axis: 'left' | 'right') => {
 
 function markPoints(spec: PlotSpec, axis: 'left' | 'right') {
   const ink = inks();
+  const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
   return {
     silent: true,
     animation: false,
@@ -221,7 +223,8 @@ function markPoints(spec: PlotSpec, axis: 'left' | 'right') {
         label: {
           show: true,
           formatter: point.text,
-          position: 'right',
+          // At the end of the plot there is no room behind a point.
+          position: point.t > from + 0.85 * (to - from) ? 'left' : 'right',
           distance: 8,
           color: ink[point.ink],
           fontFamily: fonts,

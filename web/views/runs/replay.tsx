@@ -1,14 +1,16 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { StoredRun } from '@vast-surge/contract';
 import { replay, stepAt } from '@vast-surge/core/run';
 import { Button } from '../../ui/button.tsx';
+import { RunCourse } from './run-course.tsx';
 import { eventWords, Side } from './run-side.tsx';
 import type { Running } from './use-run.ts';
 
 /** A run played again, event by event, as it stood after each. */
 export function Replay({ run, running, onClose }: { run: StoredRun; running: Running; onClose: () => void }) {
-  const events = running.events.map((e) => e.event);
+  const events = useMemo(() => running.events.map((e) => e.event), [running.events]);
   const [at, setAt] = useState(1);
+  const shown = useMemo(() => events.slice(0, at), [events, at]);
   const [isPlaying, setPlaying] = useState(false);
   useEffect(() => {
     if (!isPlaying) return;
@@ -22,7 +24,7 @@ export function Replay({ run, running, onClose }: { run: StoredRun; running: Run
     );
     return () => clearInterval(timer);
   }, [isPlaying, events.length]);
-  const { state } = replay(run.plan, events.slice(0, at), running.speed);
+  const { state } = replay(run.plan, shown, running.speed);
   const step = state.at === 'running' ? stepAt(run.plan, state) : null;
   const event = events[at - 1];
   const [first] = events;
@@ -44,6 +46,7 @@ export function Replay({ run, running, onClose }: { run: StoredRun; running: Run
               : 'Read below what is aimed at.'}{' '}
           {state.isStrapped ? 'Strap on.' : ''}
         </p>
+        <RunCourse run={run} events={shown} speed={running.speed} />
         <div className="mt-auto pt-6">
           <input
             type="range"

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Volume2, VolumeX } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -14,6 +14,7 @@ import { InstrumentChoice, InstrumentsPanel } from './instruments.tsx';
 import { choosePedal, pedalKey, useRunKeys, useSoundKey } from './pedal.ts';
 import { RehearsalPanel, ScoreCard } from './rehearsal-panel.tsx';
 import { Replay } from './replay.tsx';
+import { RunCourse } from './run-course.tsx';
 import { Emergency, Side, WhatComes } from './run-side.tsx';
 import { RunStep } from './run-step.tsx';
 import { isSoundOn, setSound } from './sound.ts';
@@ -190,6 +191,7 @@ function UnderWay({ run, running }: { run: StoredRun; running: Running }) {
 function Ended({ run, running }: { run: StoredRun; running: Running }) {
   const [isReplaying, setReplaying] = useState(false);
   const { state } = running;
+  const events = useMemo(() => running.events.map((e) => e.event), [running.events]);
   if (isReplaying) return <Replay run={run} running={running} onClose={() => setReplaying(false)} />;
   return (
     <div className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-y-auto">
@@ -202,6 +204,7 @@ function Ended({ run, running }: { run: StoredRun; running: Running }) {
           {state.aborts > 0 && ` Aborted ${state.aborts === 1 ? 'once' : `${state.aborts} times`}.`}
           {state.farReadings > 0 && ` ${state.farReadings} readings far from what was expected.`} The strap stays on.
         </p>
+        <RunCourse run={run} events={events} speed={running.speed} />
         {run.rehearsal && <ScoreCard run={run} rehearsal={run.rehearsal} running={running} />}
         <p className="mt-5 flex flex-wrap gap-4">
           <Button look="primary" onClick={() => setReplaying(true)}>
