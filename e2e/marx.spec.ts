@@ -92,6 +92,7 @@ test('a trigger that stays latched says why, and above what resistance it lets g
   await expect(fields).not.toContainText('stays latched');
   await rig.block('Load');
   await page.getByLabel('Kind of load').selectOption('second-capacitor');
+  await rig.everyFigure();
   await expect(page.getByText('Ringing gain')).toBeVisible();
   await rig.saved();
 });

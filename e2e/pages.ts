@@ -15,7 +15,20 @@ export class RigPage {
     await expect(this.page.getByRole('region', { name: new RegExp(`^${title} fields`) })).toBeVisible();
   }
   async type(label: string, text: string): Promise<void> {
-    await this.page.getByLabel(label, { exact: false }).and(this.page.locator('input')).first().fill(text);
+    const field = this.page.getByLabel(label, { exact: false }).and(this.page.locator('input')).first();
+    await this.unfold(field);
+    await field.fill(text);
+  }
+  /** Opens the fold that a field stands in. */
+  async unfold(field: Locator): Promise<void> {
+    await expect(field).toBeAttached();
+    const fold = this.page.locator('details:not([open])').filter({ has: field });
+    if ((await fold.count()) > 0) await fold.locator('summary').first().click();
+  }
+  /** All figures of all groups. */
+  async everyFigure(): Promise<void> {
+    await this.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await this.page.keyboard.press('f');
   }
   figure(id: string): Locator {
     return this.page.locator(`[data-figure="${id}"]`);

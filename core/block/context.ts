@@ -159,12 +159,23 @@ export interface RigContext {
   figure(id: FigureId): Worked;
 }
 
+/** What somebody asks of a rig, as the headings of its figures say it. */
+export const questions = {
+  out: 'What comes out',
+  charge: 'How it charges',
+  wears: 'What wears',
+  left: 'What is left',
+} as const;
+export type Question = keyof typeof questions;
+
 /** A number that belongs on the rig's page, or in a block's corner of it. */
 export interface FigureSpec<Id extends FigureId = FigureId> {
   readonly id: Id;
   readonly title: string;
   /** The block it is shown with. */
   readonly slot: Slot;
+  /** What it answers, where that is not what its block is there for. */
+  readonly asks?: Question;
   /** Its absence is part of a design and no mistake. */
   readonly mayBeMissing?: true;
   /** It is asked for before the figures that every rig has. */

@@ -13,6 +13,8 @@ export interface Stroke {
   /** What fills it: the ground, so that it hides the rail it stands on, or the colour of the line. Nothing where left out. */
   readonly fill?: 'ground' | 'line';
   readonly dashed?: true;
+  /** Words at a place, instead of a line. */
+  readonly words?: { readonly x: number; readonly y: number; readonly text: string };
 }
 
 /** A graphical symbol after IEC 60617. One that lies on the upper rail goes around (x, top); one that stands, between the rails. */
@@ -48,6 +50,31 @@ export const arcs = (x: number, y: number, turns: number): readonly Stroke[] => 
 
 /** The two plates of a capacitor that stands at a place. */
 export const plates = (x: number, y: number): Stroke => ({ d: `M${x - 11} ${y - 3}h22M${x - 11} ${y + 3}h22`, width: 2.5 });
+
+/**
+ * Columns of equals in a row, px from its middle: all of them where there is room, else the first ones and the last with a break
+ * between, at which it is said how many are left out.
+ */
+export function columnsOf(
+  count: number,
+  most: number,
+  pitch: number,
+): { readonly at: readonly number[]; readonly breakAt: number | null } {
+  const drawn = Math.min(count, most);
+  const spread = (slots: number, i: number) => (i - (slots - 1) / 2) * pitch;
+  if (count <= most) return { at: Array.from({ length: drawn }, (_, i) => spread(drawn, i)), breakAt: null };
+  // The place before the last is the break.
+  const at = Array.from({ length: most }, (_, i) => i).filter((i) => i !== most - 2);
+  return { at: at.map((i) => spread(most, i)), breakAt: spread(most, most - 2) };
+}
+
+/** Both rails broken at a place, with how many are left out there. */
+export const breakMark = ({ top, bottom }: Place, at: number, left: number): readonly Stroke[] => [
+  gapInRail(box(at - 15, top - 2, 30, 4)),
+  gapInRail(box(at - 15, bottom - 2, 30, 4)),
+  { d: `M${at - 15} ${top}h30M${at - 15} ${bottom}h30`, dashed: true },
+  { d: '', width: 0, words: { x: at, y: (top + bottom) / 2 + 4, text: `${left} more` } },
+];
 
 /** Nothing stands there: a line that is crossed out. */
 export const absent: Glyph = (place) => upright(place, 24, [{ d: `M${place.x - 6} ${middleOf(place) - 6}l12 12m0 -12l-12 12` }]);

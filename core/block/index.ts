@@ -30,6 +30,8 @@ export {
   type Problem,
   type RigContext,
   type StepSpec,
+  questions,
+  type Question,
 } from './context.ts';
 export { toolElements, type ToolPart } from './wired.ts';
 export { chargeLeak } from './charge-leak.ts';
@@ -67,6 +69,8 @@ export {
   circle,
   ellipse,
   gapInRail,
+  breakMark,
+  columnsOf,
   middleOf,
   nothing,
   over,

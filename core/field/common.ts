@@ -1,5 +1,5 @@
 import type { UnitId } from '../quantity/index.ts';
-import type { BlockField, ChoiceField, QuantityField } from './field.ts';
+import type { BlockField, ChoiceField, FieldGroup, QuantityField } from './field.ts';
 
 /** What a value may be, in the SI unit of its field. */
 export type Range = Pick<QuantityField, 'min' | 'max' | 'open' | 'integer'>;
@@ -11,7 +11,7 @@ export const above = (min: number, max: number): Range => ({ min, max, open: tru
 /** Whole numbers alone. */
 export const whole = (min: number, max: number): Range => ({ min, max, integer: true });
 
-type More = Partial<Pick<QuantityField, 'symbol' | 'tolerance' | 'optional' | 'ofOneThing' | 'emptyAs' | 'help'>>;
+type More = Partial<Pick<QuantityField, 'symbol' | 'tolerance' | 'optional' | 'ofOneThing' | 'emptyAs' | 'help' | 'group'>>;
 
 /**
  * A quantity field.
@@ -32,7 +32,7 @@ export const quantity = (title: string, unit: UnitId, range: Range, initial: str
 
 /** A rating that may be unknown, as on a salvaged part: above nought, empty at first. */
 export const rating = (title: string, unit: UnitId, max: number, more: More = {}): QuantityField =>
-  quantity(title, unit, above(0, max), null, more);
+  quantity(title, unit, above(0, max), null, { group: 'ratings', ...more });
 
 /** How many of equal parts, one at first. */
 export const countOf = (title: string, more: More = {}): QuantityField => quantity(title, '1', whole(1, 1000), '1', more);
@@ -73,11 +73,23 @@ export const onlyWith = <const F extends BlockField>(on: string, values: readonl
 export const once = <const F extends Readonly<Record<string, BlockField>>>(of: F): F =>
   Object.fromEntries(Object.entries(of).map(([id, field]) => [id, { ...field, once: true }])) as F;
 
-/** Fields by their ids; where one names no symbol, its id is what formulas write. */
-export const fields = <const F extends Readonly<Record<string, BlockField>>>(of: F): F =>
-  Object.fromEntries(
-    Object.entries(of).map(([id, field]) => [
-      id,
-      field.type === 'quantity' && field.symbol === '' ? { ...field, symbol: id } : field,
-    ]),
+/**
+ * Fields by their ids; where one names no symbol, its id is what formulas write.
+ *
+ * @param groups under what a form lists them, where that is not what the field says itself
+ */
+export const fields = <const F extends Readonly<Record<string, BlockField>>>(
+  of: F,
+  groups: { readonly [G in FieldGroup]?: readonly (keyof F)[] } = {},
+): F => {
+  const groupOf = new Map<string, FieldGroup>(
+    (Object.keys(groups) as FieldGroup[]).flatMap((group) => (groups[group] ?? []).map((id) => [String(id), group] as const)),
+  );
+  return Object.fromEntries(
+    Object.entries(of).map(([id, field]) => {
+      const group = groupOf.get(id);
+      const named = field.type === 'quantity' && field.symbol === '' ? { ...field, symbol: id } : field;
+      return [id, group ? { ...named, group } : named];
+    }),
   ) as F;
+};

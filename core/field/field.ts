@@ -17,9 +17,14 @@ export interface OnlyWith {
   readonly values: readonly string[];
 }
 
+/** Under what a form lists a field. Those without one stand first, as many as are looked at together. */
+export const fieldGroups = ['essentials', 'moving', 'geometry', 'ratings', 'life'] as const;
+export type FieldGroup = (typeof fieldGroups)[number];
+
 /** A quantity field: a form draws itself from this, and the file schema and the checks are made of it. */
 export interface QuantityField {
   readonly type: 'quantity';
+  readonly group?: FieldGroup;
   readonly onlyWith?: OnlyWith;
   /** Of a load: it stands in the first channel of the rig, for all of them. */
   readonly once?: true;
@@ -47,6 +52,7 @@ export interface QuantityField {
 
 export interface ChoiceField<V extends string = string> {
   readonly type: 'choice';
+  readonly group?: FieldGroup;
   readonly onlyWith?: OnlyWith;
   readonly once?: true;
   readonly title: string;
@@ -58,6 +64,7 @@ export interface ChoiceField<V extends string = string> {
 /** Lines of text that a block reads by itself: things that were observed, one to a line. */
 export interface LinesField {
   readonly type: 'lines';
+  readonly group?: FieldGroup;
   readonly onlyWith?: OnlyWith;
   readonly once?: true;
   readonly title: string;

@@ -14,6 +14,7 @@ export {
 } from './common.ts';
 export {
   fieldDefinitions,
+  fieldGroups,
   fieldSchema,
   initialValue,
   linesLimit,
@@ -23,6 +24,7 @@ export {
   type BlockField,
   type ChoiceField,
   type ChoiceIn,
+  type FieldGroup,
   type Fields,
   type LinesIn,
   type OptionIn,

@@ -4,3 +4,4 @@ export { checkFigure, definitionIn, figureSpecs, RigReading, type Overrides } fr
 export { figuresOf, missingFigures, type Figure } from './figures.ts';
 export { chargeLaw, hasOwnLaw } from './charge-law.ts';
 export { thresholdOf, wheelResistance } from './whole.ts';
+export { figureGroups, type FigureGroup } from './questions.ts';

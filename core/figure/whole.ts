@@ -358,7 +358,7 @@ export const wholeFigures: readonly FigureSpec[] = [
   },
   {
     id: 'repetition-rate',
-    title: 'Charges a second the supply can feed',
+    title: 'Repetition rate, supply-limited',
     slot: 'supply',
     compute: (rig) =>
       work(sourceFormulas.repetitionRate, {
@@ -389,7 +389,7 @@ export const wholeFigures: readonly FigureSpec[] = [
   },
   { id: 'voltage-reversal', title: 'Voltage reversal', slot: 'store', compute: reversal },
   { id: 'reversal-time', title: 'Reversed at a time for', slot: 'store', mayBeMissing: true, compute: reversedFor },
-  { id: 'action-integral', title: 'Action integral', slot: 'switch', compute: action },
+  { id: 'action-integral', asks: 'wears', title: 'Action integral', slot: 'switch', compute: action },
   {
     id: 'peak-di-dt',
     title: 'Steepest di/dt',

@@ -22,6 +22,7 @@ export { absorptionBy, dielectricField } from './bank/dielectric-field.ts';
 export { allDesks, blockDefinition, blockDefinitions, checkPath, deskOf, groupedStore, kindsOf, slotTitles } from './registry.ts';
 export { fieldsFrom, outdated, withBank, withoutParts, withPart, type BankOfParts, type Outdated } from './take.ts';
 export { desksTable, kindsTable } from './table.ts';
+export { groupsOf, groupTitles, type GroupOfFields } from './groups.ts';
 export { blockSchema, changeKind, furtherLoadSchema, isInForce, newBlock, type Block } from './schema.ts';
 export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';
 export { breakPath, ofBreaks, verdictOf, type Breaking, type Verdict } from './tesla-coil/tank.ts';

@@ -6,6 +6,7 @@ export {
   printQuantity,
   printExact,
   printPercent,
+  printRate,
   printDuration,
   printTolerance,
   type PrintOptions,

@@ -128,6 +128,12 @@ export function printDuration(seconds: number): string {
   return `${printQuantity(upwards(seconds / (365.25 * 86400)), '1', { digits: 2 })} years`;
 }
 
+/** A rate below one a second as it is counted: `23.0 a minute`, or `one every 41 min`. @param hertz above 0 */
+export function printRate(hertz: number): string {
+  if (hertz >= 1) return printQuantity(hertz, 'Hz');
+  return hertz * 60 >= 1 ? `${printQuantity(hertz * 60, '1')} a minute` : `one every ${printDuration(1 / hertz)}`;
+}
+
 /** The tolerance behind a value: " ±20 %" or " −10/+50 %"; nothing where there is none. */
 export function printTolerance(quantity: Quantity): string {
   const t = quantity.tolerance;

@@ -8,9 +8,9 @@ import { blockIn } from '@vast-surge/core/rig';
 import { limitWords, ratingShare } from '../ui/gauge.tsx';
 import { Strokes } from './glyph.tsx';
 
-const height = 206;
-const top = 92;
-const bottom = 172;
+const height = 166;
+const top = 70;
+const bottom = 142;
 const narrowest = 1180;
 
 /** Where a block stands on the line, as a share of its width or in pixels from an end, and where its label goes. */
@@ -21,30 +21,30 @@ interface Stand {
   readonly box: { readonly left: number; readonly right: number; readonly top: number; readonly bottom: number };
 }
 
-const beside = { dx: 26, y: 120, anchor: 'start' as const };
-const above = { dx: 0, y: 22, anchor: 'middle' as const };
+const beside = { dx: 26, y: 92, anchor: 'start' as const };
+const above = { dx: 0, y: 15, anchor: 'middle' as const };
 
 const stands: { readonly [K in Slot]: Stand } = {
-  supply: { x: () => 46, label: { ...beside, dx: 28 }, box: { left: -30, right: 138, top: 96, bottom: 202 } },
-  charging: { x: (w) => w * 0.155, label: above, box: { left: -76, right: 76, top: 4, bottom: 110 } },
-  dump: { x: (w) => w * 0.31, label: beside, box: { left: -20, right: 104, top: 84, bottom: 178 } },
-  bleeder: { x: (w) => w * 0.215, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
-  store: { x: (w) => w * 0.455, label: above, box: { left: -84, right: 84, top: 4, bottom: 178 } },
-  meter: { x: (w) => w * 0.56, label: beside, box: { left: -24, right: 106, top: 84, bottom: 178 } },
-  tool: { x: (w) => w * 0.655, label: beside, box: { left: -20, right: 108, top: 84, bottom: 178 } },
-  switch: { x: (w) => w * 0.8, label: above, box: { left: -66, right: 66, top: 4, bottom: 112 } },
+  supply: { x: () => 46, label: { ...beside, dx: 28 }, box: { left: -30, right: 138, top: 72, bottom: 164 } },
+  charging: { x: (w) => w * 0.155, label: above, box: { left: -76, right: 76, top: 2, bottom: 84 } },
+  dump: { x: (w) => w * 0.31, label: beside, box: { left: -20, right: 104, top: 64, bottom: 148 } },
+  bleeder: { x: (w) => w * 0.215, label: beside, box: { left: -20, right: 108, top: 64, bottom: 148 } },
+  store: { x: (w) => w * 0.455, label: above, box: { left: -84, right: 84, top: 2, bottom: 148 } },
+  meter: { x: (w) => w * 0.56, label: beside, box: { left: -24, right: 106, top: 64, bottom: 148 } },
+  tool: { x: (w) => w * 0.655, label: beside, box: { left: -20, right: 108, top: 64, bottom: 148 } },
+  switch: { x: (w) => w * 0.8, label: above, box: { left: -66, right: 66, top: 2, bottom: 86 } },
   monitor: {
     x: (w) => w * 0.8,
-    label: { dx: 0, y: 128, anchor: 'middle' },
-    box: { left: -66, right: 66, top: 114, bottom: 200 },
+    label: { dx: 0, y: 108, anchor: 'middle' },
+    box: { left: -66, right: 66, top: 88, bottom: 162 },
   },
   // Above the rail, beside the switch that it fires.
   trigger: {
     x: (w) => w * 0.8 + 108,
-    label: { dx: -30, y: 22, anchor: 'start' },
-    box: { left: -44, right: 88, top: 2, bottom: 80 },
+    label: { dx: -4, y: 15, anchor: 'start' },
+    box: { left: -44, right: 110, top: 2, bottom: 66 },
   },
-  load: { x: (w) => w - 40, label: { dx: -22, y: 120, anchor: 'end' }, box: { left: -110, right: 30, top: 74, bottom: 178 } },
+  load: { x: (w) => w - 40, label: { dx: -22, y: 92, anchor: 'end' }, box: { left: -110, right: 30, top: 56, bottom: 148 } },
 };
 
 function Gauge({ x, y, limit }: { x: number; y: number; limit: Limit }) {
@@ -167,7 +167,7 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
       </text>
       <text
         x={lx}
-        y={stand.label.y + 18}
+        y={stand.label.y + 17}
         textAnchor={anchor}
         fontSize={17}
         fontWeight={600}
@@ -176,8 +176,8 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
       >
         {key.text}
       </text>
-      {limit && <Gauge x={left} y={stand.label.y + 25} limit={limit} />}
-      {problem && <ProblemSign x={left + 62} y={stand.label.y + 36} problem={problem} />}
+      {limit && <Gauge x={left} y={stand.label.y + 23} limit={limit} />}
+      {problem && <ProblemSign x={left + 62} y={stand.label.y + 34} problem={problem} />}
     </g>
   );
 }

@@ -47,48 +47,51 @@ const elementVoltage = (rig: RigContext) => {
   });
 };
 
-export const capacitorBankFields = fields({
-  C: quantity('Capacitance, each', 'F', above(0, 1e3), '1000 µF ±20 %', {
-    tolerance: true,
-    help: 'Measured if you can: labels are often far off.',
-  }),
-  ns: quantity('In series (per string)', '1', whole(1, 1000), '1'),
-  np: quantity('Strings in parallel', '1', whole(1, 1000), '1'),
-  share: quantity('Worst voltage share', '1', within(1e-3, 1), null, {
-    symbol: 's',
-    help: 'What the group that takes the most has of the bank voltage, from the composer. Empty: worked out from the tolerance.',
-  }),
-  V0: quantity('Charged to', 'V', above(0, 1e6), '48 V', {
-    tolerance: true,
-    help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.',
-  }),
-  Vr: quantity('DC rating, each', 'V', above(0, 1e6), null, { help: 'DC voltage one capacitor is rated for.' }),
-  polarity: choice(
-    'Polarity',
-    { 'non-polar': 'non-polar', polar: 'polar' },
-    { help: 'Electrolytics are polar; film, paper, ceramic and mica are not.' },
-  ),
-  dielectric: dielectricField,
-  reversal: onlyWith(
-    'polarity',
-    ['non-polar'],
-    quantity('Rated reversal', '1', within(0.01, 1), null, {
-      symbol: 'kr',
-      help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to a reverse voltage instead.',
+export const capacitorBankFields = fields(
+  {
+    C: quantity('Capacitance, each', 'F', above(0, 1e3), '1000 µF ±20 %', {
+      tolerance: true,
+      help: 'Measured if you can: labels are often far off.',
     }),
-  ),
-  Vrev: onlyWith(
-    'polarity',
-    ['polar'],
-    quantity('Reverse voltage of a polar capacitor', 'V', above(0, 1e3), null, {
-      help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
+    ns: quantity('In series (per string)', '1', whole(1, 1000), '1'),
+    np: quantity('Strings in parallel', '1', whole(1, 1000), '1'),
+    share: quantity('Worst voltage share', '1', within(1e-3, 1), null, {
+      symbol: 's',
+      help: 'What the group that takes the most has of the bank voltage, from the composer. Empty: worked out from the tolerance.',
     }),
-  ),
-  ESR: quantity('ESR, each', 'Ω', within(0, 1e6), '20 mΩ ±30 %', { tolerance: true }),
-  ESL: quantity('ESL, each', 'H', within(0, 1), '20 nH', { tolerance: true }),
-  Ri: insulationField('Insulation, each'),
-  ...lifeFields,
-});
+    V0: quantity('Charged to', 'V', above(0, 1e6), '48 V', {
+      tolerance: true,
+      help: 'Voltage across the whole bank. Its tolerance is how well one stops the charge.',
+    }),
+    Vr: quantity('DC rating, each', 'V', above(0, 1e6), null, { help: 'DC voltage one capacitor is rated for.' }),
+    polarity: choice(
+      'Polarity',
+      { 'non-polar': 'non-polar', polar: 'polar' },
+      { help: 'Electrolytics are polar; film, paper, ceramic and mica are not.' },
+    ),
+    dielectric: dielectricField,
+    reversal: onlyWith(
+      'polarity',
+      ['non-polar'],
+      quantity('Rated reversal', '1', within(0.01, 1), null, {
+        symbol: 'kr',
+        help: 'Voltage reversal as per cent of the charge voltage, from the data sheet. Polar capacitors are held to a reverse voltage instead.',
+      }),
+    ),
+    Vrev: onlyWith(
+      'polarity',
+      ['polar'],
+      quantity('Reverse voltage of a polar capacitor', 'V', above(0, 1e3), null, {
+        help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
+      }),
+    ),
+    ESR: quantity('ESR, each', 'Ω', within(0, 1e6), '20 mΩ ±30 %', { tolerance: true }),
+    ESL: quantity('ESL, each', 'H', within(0, 1), '20 nH', { tolerance: true }),
+    Ri: insulationField('Insulation, each'),
+    ...lifeFields,
+  },
+  { geometry: ['share', 'polarity', 'dielectric', 'ESR', 'ESL', 'Ri'], life: ['Nr', 'nl'] },
+);
 
 export const capacitorBank = defineBlock({
   slot: 'store',

@@ -1,4 +1,4 @@
-import { plates, type Glyph } from '../../block/index.ts';
+import { breakMark, columnsOf, plates, type Glyph } from '../../block/index.ts';
 
 interface Drawn {
   /** Elements in series and in parallel. */
@@ -7,16 +7,18 @@ interface Drawn {
   readonly polar: boolean;
 }
 
-const pitch = 36;
+const pitch = 38;
 
-/** A bank: at most four columns and three rows are drawn; its label says how many there are. */
+/** A bank: at most four strings are drawn, with a break where there are more, and three rows; its label says how many there are. */
 export const bankGlyph =
   ({ ns, np, polar }: Drawn): Glyph =>
-  ({ x, top, bottom }) => {
-    const [columns, rows] = [Math.min(np, 4), Math.min(ns, 3)];
-    const xs = Array.from({ length: columns }, (_, i) => x + (i - (columns - 1) / 2) * pitch);
+  (place) => {
+    const { x, top, bottom } = place;
+    const rows = Math.min(ns, 3);
+    const { at, breakAt } = columnsOf(np, 4, pitch);
+    const xs = at.map((dx) => x + dx);
     const ys = Array.from({ length: rows }, (_, i) => top + ((bottom - top) * (i + 1)) / (rows + 1));
-    return xs.flatMap((cx) => [
+    const strings = xs.flatMap((cx) => [
       {
         d: [top, ...ys.map((y) => y + 3)]
           .map((from, i) => `M${cx} ${from}V${i < ys.length ? (ys[i] ?? 0) - 3 : bottom}`)
@@ -25,6 +27,7 @@ export const bankGlyph =
       ...ys.map((y) => plates(cx, y)),
       ...(polar ? ys.map((y) => ({ d: `M${cx - 17} ${y - 8}h6M${cx - 14} ${y - 11}v6`, width: 1.2 })) : []),
     ]);
+    return breakAt === null ? strings : [...breakMark(place, x + breakAt, np - at.length), ...strings];
   };
 
 export const oneCapacitorGlyph: Glyph = bankGlyph({ ns: 1, np: 1, polar: false });

@@ -21,6 +21,7 @@ export const lifeFields = fields({
 /** Shots until the life of the capacitor that sees `voltage` is used up. */
 export const lifeFigure = (voltage: (rig: RigContext) => Worked): FigureSpec => ({
   id: 'life-shots',
+  asks: 'wears',
   title: 'Shots in the life of a capacitor',
   slot: 'store',
   mayBeMissing: true,

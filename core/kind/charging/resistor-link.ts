@@ -65,6 +65,7 @@ export const resistorLink = (initial: string) =>
     figures: [
       {
         id: 'charging-resistor-power',
+        asks: 'wears',
         title: 'Charging resistor, peak power',
         slot: 'charging',
         compute: (rig) =>
@@ -76,13 +77,15 @@ export const resistorLink = (initial: string) =>
       },
       {
         id: 'charging-resistor-energy',
-        title: 'Charging resistor: heat per charge, each',
+        asks: 'wears',
+        title: 'Charging resistor: heat, each',
         slot: 'charging',
         compute: energyOfOne,
       },
       {
         id: 'charging-resistor-rate',
-        title: 'Charges a second the charging resistor bears',
+        asks: 'wears',
+        title: 'Repetition rate, charging-resistor-limited',
         slot: 'charging',
         mayBeMissing: true,
         compute: (rig) => {
@@ -93,6 +96,7 @@ export const resistorLink = (initial: string) =>
       },
       {
         id: 'charging-resistor-rise',
+        asks: 'wears',
         title: 'Charging resistor, temperature rise a charge',
         slot: 'charging',
         mayBeMissing: true,

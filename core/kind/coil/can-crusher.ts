@@ -174,22 +174,25 @@ const ofCoil = coilFigures.filter(
   ({ id }) => !['coil-field', 'coil-pressure', 'coil-stress', 'coil-steady', 'coil-inductance'].includes(id),
 );
 
-const canCrusherFields = fields({
-  ...windingFields,
-  Df: { ...windingFields.Df, initial: '68 mm' },
-  l: { ...windingFields.l, initial: '14 mm' },
-  d: { ...windingFields.d, initial: '4 mm' },
-  N: { ...windingFields.N, initial: '3' },
-  ...leadFields,
-  Dc: quantity('Outer diameter of the can', 'm', above(0, 5), '65 mm'),
-  tc: quantity('Wall of the can', 'm', above(0, 0.1), '0.11 mm'),
-  lc: quantity('Length of the can', 'm', above(0, 10), '110 mm'),
-  ofc: choiceOf('The can is of', wireMetals, 'aluminium'),
-  Yc: quantity('Yield stress of its wall', 'Pa', above(0, 5e9), '250 MPa', {
-    symbol: 'σc',
-    help: 'Hard-rolled aluminium of drink cans about 250 to 300 MPa, soft aluminium 30, copper 70 (from memory).',
-  }),
-});
+const canCrusherFields = fields(
+  {
+    ...windingFields,
+    Df: { ...windingFields.Df, initial: '68 mm' },
+    l: { ...windingFields.l, initial: '14 mm' },
+    d: { ...windingFields.d, initial: '4 mm' },
+    N: { ...windingFields.N, initial: '3' },
+    ...leadFields,
+    Dc: quantity('Outer diameter of the can', 'm', above(0, 5), '65 mm'),
+    tc: quantity('Wall of the can', 'm', above(0, 0.1), '0.11 mm'),
+    lc: quantity('Length of the can', 'm', above(0, 10), '110 mm'),
+    ofc: choiceOf('The can is of', wireMetals, 'aluminium'),
+    Yc: quantity('Yield stress of its wall', 'Pa', above(0, 5e9), '250 MPa', {
+      symbol: 'σc',
+      help: 'Hard-rolled aluminium of drink cans about 250 to 300 MPa, soft aluminium 30, copper 70 (from memory).',
+    }),
+  },
+  { moving: ['Dc', 'tc', 'lc', 'ofc', 'Yc'] },
+);
 
 export const canCrusher = defineBlock({
   slot: 'load',
@@ -223,7 +226,7 @@ export const canCrusher = defineBlock({
     { id: 'crush-field', title: 'Field between coil and can, at the peak', slot: 'load', compute: wallField },
     { id: 'crush-skin', title: 'Field reaches into its wall', slot: 'load', compute: canSkin },
     { id: 'crush-recoil', title: 'Pressure that bursts the coil open', slot: 'load', compute: recoil },
-    { id: 'coil-stress', title: 'Stress in the conductor', slot: 'load', compute: stress },
+    { id: 'coil-stress', asks: 'wears', title: 'Stress in the conductor', slot: 'load', compute: stress },
     {
       id: 'coil-inductance',
       title: 'Inductance of the coil with the can in it',

@@ -203,6 +203,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-stress',
+    asks: 'wears',
     title: 'Stress in the conductor',
     slot: 'load',
     compute: (rig) => {
@@ -218,6 +219,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-melt',
+    asks: 'wears',
     title: 'Action that melts its wire',
     slot: 'load',
     compute: (rig) => {
@@ -234,6 +236,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-heating',
+    asks: 'wears',
     title: 'Temperature rise per shot',
     slot: 'load',
     compute: (rig) => {
@@ -256,6 +259,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-steady',
+    asks: 'wears',
     title: 'Steady temperature rise',
     slot: 'load',
     mayBeMissing: true,
@@ -371,17 +375,20 @@ function fieldProblems(block: Own<typeof coilFields>, rig: RigContext): Problem[
   return [say('Bs', text)];
 }
 
-const coilFields = fields({
-  ...windingFields,
-  ...leadFields,
-  Vi: rating('Voltage between layers it bears', 'V', 1e6, {
-    help: 'Enamel on enamel some hundred volts; a sheet between layers adds its own.',
-  }),
-  Bs: quantity('Field that is wanted in the middle', 'T', above(0, 100), null, {
-    help: 'To magnetise: about three times the coercivity of the magnet, 2.5 to 3 T for rare-earth ones, 0.8 T for ferrite (common practice, no source).',
-  }),
-  f: quantity('Shots a second', 'Hz', above(0, 1e4), null),
-});
+const coilFields = fields(
+  {
+    ...windingFields,
+    ...leadFields,
+    Vi: rating('Voltage between layers it bears', 'V', 1e6, {
+      help: 'Enamel on enamel some hundred volts; a sheet between layers adds its own.',
+    }),
+    Bs: quantity('Field that is wanted in the middle', 'T', above(0, 100), null, {
+      help: 'To magnetise: about three times the coercivity of the magnet, 2.5 to 3 T for rare-earth ones, 0.8 T for ferrite (common practice, no source).',
+    }),
+    f: quantity('Shots a second', 'Hz', above(0, 1e4), null),
+  },
+  { life: ['f'] },
+);
 
 export const coil = defineBlock({
   slot: 'load',

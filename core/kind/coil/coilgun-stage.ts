@@ -174,49 +174,52 @@ const severalStores = (n: number) => `There are ${n} stores, one for each coil, 
 
 const behind = ['sensor', 'after', 'time', 'best'] as const;
 
-const coilgunStageFields = fields({
-  fired: choice(
-    'Fired by',
-    {
-      hand: 'hand (first stage)',
-      sensor: 'sensor',
-      after: 'delay after the stage before',
-      time: 'delay after the first stage',
-      best: 'best moment, calculated',
-    },
-    { help: 'Every stage behind the first: a sensor in the barrel, a delay, or the moment that gives the most speed.' },
-  ),
-  at: onlyWith(
-    'fired',
-    behind,
-    quantity('Coil position, centre to centre of the first coil', 'm', above(0, 100), '80 mm', {
-      help: 'Along the barrel, towards the muzzle.',
+const coilgunStageFields = fields(
+  {
+    fired: choice(
+      'Fired by',
+      {
+        hand: 'hand (first stage)',
+        sensor: 'sensor',
+        after: 'delay after the stage before',
+        time: 'delay after the first stage',
+        best: 'best moment, calculated',
+      },
+      { help: 'Every stage behind the first: a sensor in the barrel, a delay, or the moment that gives the most speed.' },
+    ),
+    at: onlyWith(
+      'fired',
+      behind,
+      quantity('Coil position, centre to centre of the first coil', 'm', above(0, 100), '80 mm', {
+        help: 'Along the barrel, towards the muzzle.',
+      }),
+    ),
+    xf: onlyWith(
+      'fired',
+      ['sensor'],
+      quantity('Sensor position, from the centre of the first coil', 'm', within(-10, 100), null, {
+        help: 'The stage fires as the middle of the slug or sleeve passes it. Negative: before the first coil.',
+      }),
+    ),
+    tf: onlyWith('fired', ['after', 'time'], quantity('Delay', 's', within(0, 10), null)),
+    ...windingFields,
+    ...leadFields,
+    ...once({
+      tb: barrelField,
+      lb: quantity('Barrel, from the middle of the first coil to the muzzle', 'm', above(0, 100), null),
+      points: choice('The barrel points', { level: 'level', up: 'straight up' }),
+      ...projectileFields,
     }),
-  ),
-  xf: onlyWith(
-    'fired',
-    ['sensor'],
-    quantity('Sensor position, from the centre of the first coil', 'm', within(-10, 100), null, {
-      help: 'The stage fires as the middle of the slug or sleeve passes it. Negative: before the first coil.',
-    }),
-  ),
-  tf: onlyWith('fired', ['after', 'time'], quantity('Delay', 's', within(0, 10), null)),
-  ...windingFields,
-  ...leadFields,
-  ...once({
-    tb: barrelField,
-    lb: quantity('Barrel, from the middle of the first coil to the muzzle', 'm', above(0, 100), null),
-    points: choice('The barrel points', { level: 'level', up: 'straight up' }),
-    ...projectileFields,
-  }),
-  diode: choice(
-    'Freewheel diode across the store',
-    { none: 'none', diode: 'yes' },
-    { help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone.' },
-  ),
-  Vd: onlyWith('diode', ['diode'], quantity('Drop of the diode', 'V', within(0, 100), '0.9 V')),
-  Rd: onlyWith('diode', ['diode'], quantity('Resistance of its path', 'Ω', within(0, 1e3), '5 mΩ')),
-});
+    diode: choice(
+      'Freewheel diode across the store',
+      { none: 'none', diode: 'yes' },
+      { help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone.' },
+    ),
+    Vd: onlyWith('diode', ['diode'], quantity('Drop of the diode', 'V', within(0, 100), '0.9 V')),
+    Rd: onlyWith('diode', ['diode'], quantity('Resistance of its path', 'Ω', within(0, 1e3), '5 mΩ')),
+  },
+  { moving: ['tb', 'lb', 'points'], geometry: ['diode', 'Vd', 'Rd'] },
+);
 
 /** The next stage stands a quarter of a coil behind the last, and is fired when that is best. */
 function nextStage(last: FieldValues): FieldValues {

@@ -25,54 +25,57 @@ export const barrelField = quantity('Wall of the barrel, inside the former', 'm'
 });
 
 /** Fields of what a launcher shoots. */
-export const projectileFields = fields({
-  what: choice(
-    'What is launched',
-    { slug: 'a slug of iron', sleeve: 'a conducting sleeve' },
-    {
-      help: 'Iron is drawn into the coil and must start before it; a closed sleeve of copper or aluminium is pushed out, and starts behind its middle.',
-    },
-  ),
-  ds: quantity('Its diameter', 'm', above(0, 1), '20 mm'),
-  ls: quantity('Its length', 'm', above(0, 5), '40 mm'),
-  of: onlyWith(
-    'what',
-    ['slug'],
-    choiceOf(
-      'A slug is of',
-      (Object.keys(slugMetals) as SlugMetal[]).map((id) => ({ id, title: slugMetals[id].title })),
-      'steel',
-    ),
-  ),
-  solid: onlyWith(
-    'what',
-    ['slug'],
-    choice(
-      'The slug is',
-      { solid: 'solid', slit: 'slit or laminated' },
+export const projectileFields = fields(
+  {
+    what: choice(
+      'What is launched',
+      { slug: 'a slug of iron', sleeve: 'a conducting sleeve' },
       {
-        help: 'In a solid one eddy currents keep the field out for a while and take some of the speed: the band of the prediction has them.',
+        help: 'Iron is drawn into the coil and must start before it; a closed sleeve of copper or aluminium is pushed out, and starts behind its middle.',
       },
     ),
-  ),
-  ws: onlyWith(
-    'what',
-    ['sleeve'],
-    quantity('Wall of a sleeve', 'm', above(0, 0.2), '1 mm', { optional: true, help: 'A sleeve alone.' }),
-  ),
-  ofs: onlyWith('what', ['sleeve'], choiceOf('A sleeve is of', wireMetals, 'aluminium')),
-  ms: quantity('Mass that is moved', 'kg', above(0, 1e4), null, {
-    symbol: 'm',
-    help: 'With what it carries. Empty: that of the slug or sleeve alone.',
-  }),
-  xs: quantity('Start: its middle before that of the first coil', 'm', within(-10, 10), '35 mm', {
-    help: 'Below zero: behind the middle, where a sleeve starts.',
-  }),
-  F: quantity('Friction', 'N', within(0, 1e5), null, {
-    symbol: 'Ff',
-    help: 'Empty: 0.3 of the weight of what is launched (common practice, no source).',
-  }),
-});
+    ds: quantity('Its diameter', 'm', above(0, 1), '20 mm'),
+    ls: quantity('Its length', 'm', above(0, 5), '40 mm'),
+    of: onlyWith(
+      'what',
+      ['slug'],
+      choiceOf(
+        'A slug is of',
+        (Object.keys(slugMetals) as SlugMetal[]).map((id) => ({ id, title: slugMetals[id].title })),
+        'steel',
+      ),
+    ),
+    solid: onlyWith(
+      'what',
+      ['slug'],
+      choice(
+        'The slug is',
+        { solid: 'solid', slit: 'slit or laminated' },
+        {
+          help: 'In a solid one eddy currents keep the field out for a while and take some of the speed: the band of the prediction has them.',
+        },
+      ),
+    ),
+    ws: onlyWith(
+      'what',
+      ['sleeve'],
+      quantity('Wall of a sleeve', 'm', above(0, 0.2), '1 mm', { optional: true, help: 'A sleeve alone.' }),
+    ),
+    ofs: onlyWith('what', ['sleeve'], choiceOf('A sleeve is of', wireMetals, 'aluminium')),
+    ms: quantity('Mass that is moved', 'kg', above(0, 1e4), null, {
+      symbol: 'm',
+      help: 'With what it carries. Empty: that of the slug or sleeve alone.',
+    }),
+    xs: quantity('Start: its middle before that of the first coil', 'm', within(-10, 10), '35 mm', {
+      help: 'Below zero: behind the middle, where a sleeve starts.',
+    }),
+    F: quantity('Friction', 'N', within(0, 1e5), null, {
+      symbol: 'Ff',
+      help: 'Empty: 0.3 of the weight of what is launched (common practice, no source).',
+    }),
+  },
+  { moving: ['what', 'ds', 'ls', 'of', 'solid', 'ws', 'ofs', 'ms', 'xs', 'F'] },
+);
 
 /** What is launched, in the bore of a coil. */
 export interface Projectile {

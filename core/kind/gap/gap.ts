@@ -7,49 +7,56 @@ import type { Own } from '../../block/context.ts';
 import { readObserved } from './observed.ts';
 
 /** Fields that say what a gap is: shared by every block that has one. */
-export const gapFields = fields({
-  geometry: choice(
-    'Electrodes',
-    {
-      sphere: 'spheres',
-      hemisphere: 'rods with round ends',
-      uniform: 'flat, rounded at the edge',
-      rod: 'rods with square ends',
-      needle: 'needles',
-      'rod-plane': 'rod to plane',
-    },
-    { help: 'Round ends are reckoned as spheres of their diameter.' },
-  ),
-  d: quantity('Spacing', 'm', above(0, 1), '5 mm ±2 %', { tolerance: true }),
-  D: onlyWith('geometry', ['sphere', 'hemisphere'], quantity('Diameter of the spheres or round ends', 'm', above(0, 2), '20 mm')),
-  gas: choiceOf('Gas', gases, 'air'),
-  p: quantity('Pressure', 'Pa', within(0, 5e6), '0 kPa', { tolerance: true, help: 'Also in psi, bar or mmHg.' }),
-  reading: choice('The pressure is', { gauge: 'above the air outside', absolute: 'absolute' }),
-  T: quantity('Temperature', 'K', within(150, 1000), '20 °C'),
-  h: onlyWith(
-    'gas',
-    ['air'],
-    quantity('Absolute humidity', 'g/m³', within(1, 25), null, { help: 'Air alone. Empty: 8.5 g/m³, as the tables hold.' }),
-  ),
-  b: quantity('Field enhancement', '1', above(0.2, 20), '1 ±5 %', {
-    tolerance: true,
-    help: '1 for clean polished metal; used or edged electrodes 1.1 to 1.5. Observed breakdowns say it better: see the Gap page.',
-  }),
-  seen: {
-    type: 'lines',
-    title: 'Observed breakdowns',
-    initial: '',
-    check: (text) => {
-      const read = readObserved(text);
-      return read.ok ? null : read.reason;
-    },
-    help: 'One to a line: "18.6 kV at 5.7 mm", "27 kV at 8 psi by itself". What is not said is as above. A line with a dash before it is kept as a note.',
-  } satisfies LinesField,
-  sc: quantity('Scatter of self-break', '1', within(0, 0.5), '2 %', {
-    symbol: 'σ',
-    help: 'Standard deviation of single breakdowns. 1 to 3 % in clean air, more after heavy shots and with points.',
-  }),
-});
+export const gapFields = fields(
+  {
+    geometry: choice(
+      'Electrodes',
+      {
+        sphere: 'spheres',
+        hemisphere: 'rods with round ends',
+        uniform: 'flat, rounded at the edge',
+        rod: 'rods with square ends',
+        needle: 'needles',
+        'rod-plane': 'rod to plane',
+      },
+      { help: 'Round ends are reckoned as spheres of their diameter.' },
+    ),
+    d: quantity('Spacing', 'm', above(0, 1), '5 mm ±2 %', { tolerance: true }),
+    D: onlyWith(
+      'geometry',
+      ['sphere', 'hemisphere'],
+      quantity('Diameter of the spheres or round ends', 'm', above(0, 2), '20 mm'),
+    ),
+    gas: choiceOf('Gas', gases, 'air'),
+    p: quantity('Pressure', 'Pa', within(0, 5e6), '0 kPa', { tolerance: true, help: 'Also in psi, bar or mmHg.' }),
+    reading: choice('The pressure is', { gauge: 'above the air outside', absolute: 'absolute' }),
+    T: quantity('Temperature', 'K', within(150, 1000), '20 °C'),
+    h: onlyWith(
+      'gas',
+      ['air'],
+      quantity('Absolute humidity', 'g/m³', within(1, 25), null, { help: 'Air alone. Empty: 8.5 g/m³, as the tables hold.' }),
+    ),
+    b: quantity('Field enhancement', '1', above(0.2, 20), '1 ±5 %', {
+      tolerance: true,
+      help: '1 for clean polished metal; used or edged electrodes 1.1 to 1.5. Observed breakdowns say it better: see the Gap page.',
+    }),
+    seen: {
+      type: 'lines',
+      title: 'Observed breakdowns',
+      initial: '',
+      check: (text) => {
+        const read = readObserved(text);
+        return read.ok ? null : read.reason;
+      },
+      help: 'One to a line: "18.6 kV at 5.7 mm", "27 kV at 8 psi by itself". What is not said is as above. A line with a dash before it is kept as a note.',
+    } satisfies LinesField,
+    sc: quantity('Scatter of self-break', '1', within(0, 0.5), '2 %', {
+      symbol: 'σ',
+      help: 'Standard deviation of single breakdowns. 1 to 3 % in clean air, more after heavy shots and with points.',
+    }),
+  },
+  { geometry: ['T', 'h', 'b', 'seen', 'sc'] },
+);
 
 /** Absolute pressure in a gap, Pa. */
 export const pressureOf = (own: Own<typeof gapFields>): Worked => {

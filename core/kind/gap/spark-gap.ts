@@ -89,25 +89,28 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
   return found;
 }
 
-const sparkGapFields = fields({
-  mode: choice(
-    'It is fired',
-    { triggered: 'by a trigger', 'self-break': 'by itself' },
-    { help: 'Where a person must choose the moment, a trigger: the gap is set above the charge voltage.' },
-  ),
-  ...gapFields,
-  R: quantity('Resistance of the arc', 'Ω', within(0, 1e4), '20 mΩ ±50 %', {
-    symbol: 'Ra',
-    tolerance: true,
-    help: 'Its mean over the pulse; an arc of less current has more.',
-  }),
-  L: quantity('Inductance', 'H', within(0, 1e-3), '50 nH', { symbol: 'La', tolerance: true }),
-  I: switchRatingFields.I,
-  Q: quantity('Charge until the electrodes are dressed again', 'C', above(0, 1e9), null, {
-    symbol: 'Qw',
-    help: 'Brass wears by some 0.1 mm³ for each ten coulombs; copper and tungsten by less. Common practice, no source.',
-  }),
-});
+const sparkGapFields = fields(
+  {
+    mode: choice(
+      'It is fired',
+      { triggered: 'by a trigger', 'self-break': 'by itself' },
+      { help: 'Where a person must choose the moment, a trigger: the gap is set above the charge voltage.' },
+    ),
+    ...gapFields,
+    R: quantity('Resistance of the arc', 'Ω', within(0, 1e4), '20 mΩ ±50 %', {
+      symbol: 'Ra',
+      tolerance: true,
+      help: 'Its mean over the pulse; an arc of less current has more.',
+    }),
+    L: quantity('Inductance', 'H', within(0, 1e-3), '50 nH', { symbol: 'La', tolerance: true }),
+    I: switchRatingFields.I,
+    Q: quantity('Charge until the electrodes are dressed again', 'C', above(0, 1e9), null, {
+      symbol: 'Qw',
+      help: 'Brass wears by some 0.1 mm³ for each ten coulombs; copper and tungsten by less. Common practice, no source.',
+    }),
+  },
+  { geometry: ['R', 'L', 'reading'], life: ['Q'] },
+);
 
 export const sparkGap = defineBlock({
   slot: 'switch',
@@ -157,6 +160,7 @@ export const sparkGap = defineBlock({
     },
     {
       id: 'gap-wear',
+      asks: 'wears',
       title: 'Shots until the electrodes are dressed',
       slot: 'switch',
       mayBeMissing: true,

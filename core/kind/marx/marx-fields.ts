@@ -33,85 +33,88 @@ const ofGeometry = (symbol: string, title: string, help: string, max = 10) =>
   quantity(title, 'm', above(0, max), null, { symbol: symbol, help });
 
 /** Fields of a Marx generator. */
-export const marxFields = fields({
-  towers: choice(
-    'Towers',
-    { one: 'one', two: 'two, + and −' },
-    {
-      help: 'Two: each with its own supply, charging path, first gap, bleeder and meter like the other’s, the load between their tops. Each top then has half the voltage to earth, and less is lost to corona.',
-    },
-  ),
-  polarity: choice(
-    'Polarity of the first tower',
-    { positive: 'positive', negative: 'negative' },
-    { help: 'Output polarity follows the supply. Corona and long sparks begin sooner from a positive top.' },
-  ),
-  n: quantity('Stages of a tower', '1', whole(1, mostStages), '6'),
-  C: quantity('Capacitance of a stage', 'F', above(0, 1), '3.3 nF ±10 %', { tolerance: true, help: 'Measured if you can.' }),
-  V0: quantity('Stages charged to', 'V', above(0, 1e6), '12 kV ±2 %', { tolerance: true }),
-  Vr: rating('DC rating of a stage capacitor', 'V', 1e6),
-  ...lifeFields,
-  Rc: quantity('Charging resistor, each side of a stage', 'Ω', above(0, 1e12), '1.5 MΩ ±5 %', {
-    tolerance: true,
-    help: 'Of chokes the resistance of their winding. As much as both sides of a stage stands before the first.',
-  }),
-  Lc: quantity('Charging choke, each side of a stage', 'H', above(0, 1e4), null, {
-    help: 'Where chokes stand in the place of charging resistors. Empty: resistors.',
-  }),
-  lc: quantity('Length of a charging resistor or choke', 'm', above(0, 10), null, {
-    help: 'End to end, along which an arc would run.',
-  }),
-  lb: bodyLength('lb', 'Length of a capacitor, terminal to terminal'),
-  Es: surfaceField,
-  Vg: quantity('Self-break, later gaps', 'V', above(0, 1e7), '16 kV', {
-    optional: true,
-    help: 'All set alike. The first gap is the switch of the rig. Empty: worked out from spacing and diameter.',
-  }),
-  dg: ofGeometry('dg', 'Spacing, later gaps', 'Where their self-break is to be worked out.', 1),
-  Dg: ofGeometry('Dg', 'Sphere diameter', 'From 5 mm to 2 m.', 2),
-  pg: quantity('Pressure in the column, above the air outside', 'Pa', within(0, 5e6), '0 kPa'),
-  sc: quantity('Scatter of these gaps', '1', within(0, 0.5), '3 %', { symbol: 'σ' }),
-  Ra: quantity('Resistance of an arc', 'Ω', within(0, 1e6), '1 Ω ±50 %', { tolerance: true }),
-  ESR: quantity('ESR of a stage capacitor', 'Ω', within(0, 1e7), '0.5 Ω ±50 %', { tolerance: true }),
-  L: quantity('Inductance of a stage with its gap', 'H', above(0, 1), '150 nH ±20 %', {
-    symbol: 'Ls',
-    tolerance: true,
-    help: 'Of each stage, the first among them; the switch of the rig adds its own.',
-  }),
-  Lo: quantity('Inductance of the output lead', 'H', above(0, 1), null, {
-    tolerance: true,
-    help: 'From the last gap to the terminal: about 1 µH a metre. Empty: none.',
-  }),
-  Rf: quantity('Front resistor of a stage', 'Ω', above(0, 1e9), null, { tolerance: true }),
-  lf: bodyLength('lf', 'Length of a front resistor'),
-  Rt: quantity('Tail resistor of a stage', 'Ω', above(0, 1e12), null, { tolerance: true }),
-  lt: bodyLength('lt', 'Length of a tail resistor'),
-  Cs: quantity('Stray capacitance of a stage to earth', 'F', above(0, 1e-6), '8 pF', {
-    optional: true,
-    help: 'It helps the first gaps and takes from the output. Empty: estimated from height and width of a stage, where those are given.',
-  }),
-  hs: ofGeometry('hs', 'Height of a stage', 'From one stage to the next.'),
-  ws: ofGeometry('ws', 'Width of a stage', 'Of its metal, as if it were a round rod.'),
-  Cg: quantity('Stray capacitance across a gap', 'F', above(0, 1e-6), null, {
-    help: 'It holds the next gap back. Empty: that of the spheres, where their spacing and diameter are given.',
-  }),
-  CL: quantity('Capacitance of terminal and leads to earth', 'F', above(0, 1e-3), null, {
-    help: 'Beside that of a load which is a capacitor itself.',
-  }),
-  rt: quantity('Radius of the terminal', 'm', above(0, 10), null, {
-    help: 'Of the sphere on top, or of the sharpest edge there.',
-  }),
-  Vw: rating('DC rating of the output lead', 'V', 1e8, { help: 'Of its insulation to what it passes.' }),
-  Ri: insulationField('Insulation of a stage capacitor'),
-  Cm: {
-    type: 'lines',
-    title: 'Measured, stage by stage',
-    initial: '',
-    check: (text) => {
-      const read = readStages(text);
-      return read.ok ? null : read.reason;
-    },
-    help: 'From the supply upwards: "2.71 nF, 2.64 nF, …", one for each stage. It stands in place of the capacitance above: the closed forms take its mean, the solver each.',
-  } satisfies LinesField,
-  dielectric: dielectricField,
-});
+export const marxFields = fields(
+  {
+    towers: choice(
+      'Towers',
+      { one: 'one', two: 'two, + and −' },
+      {
+        help: 'Two: each with its own supply, charging path, first gap, bleeder and meter like the other’s, the load between their tops. Each top then has half the voltage to earth, and less is lost to corona.',
+      },
+    ),
+    polarity: choice(
+      'Polarity of the first tower',
+      { positive: 'positive', negative: 'negative' },
+      { help: 'Output polarity follows the supply. Corona and long sparks begin sooner from a positive top.' },
+    ),
+    n: quantity('Stages of a tower', '1', whole(1, mostStages), '6'),
+    C: quantity('Capacitance of a stage', 'F', above(0, 1), '3.3 nF ±10 %', { tolerance: true, help: 'Measured if you can.' }),
+    V0: quantity('Stages charged to', 'V', above(0, 1e6), '12 kV ±2 %', { tolerance: true }),
+    Vr: rating('DC rating of a stage capacitor', 'V', 1e6),
+    ...lifeFields,
+    Rc: quantity('Charging resistor, each side of a stage', 'Ω', above(0, 1e12), '1.5 MΩ ±5 %', {
+      tolerance: true,
+      help: 'Of chokes the resistance of their winding. As much as both sides of a stage stands before the first.',
+    }),
+    Lc: quantity('Charging choke, each side of a stage', 'H', above(0, 1e4), null, {
+      help: 'Where chokes stand in the place of charging resistors. Empty: resistors.',
+    }),
+    lc: quantity('Length of a charging resistor or choke', 'm', above(0, 10), null, {
+      help: 'End to end, along which an arc would run.',
+    }),
+    lb: bodyLength('lb', 'Length of a capacitor, terminal to terminal'),
+    Es: surfaceField,
+    Vg: quantity('Self-break, later gaps', 'V', above(0, 1e7), '16 kV', {
+      optional: true,
+      help: 'All set alike. The first gap is the switch of the rig. Empty: worked out from spacing and diameter.',
+    }),
+    dg: ofGeometry('dg', 'Spacing, later gaps', 'Where their self-break is to be worked out.', 1),
+    Dg: ofGeometry('Dg', 'Sphere diameter', 'From 5 mm to 2 m.', 2),
+    pg: quantity('Pressure in the column, above the air outside', 'Pa', within(0, 5e6), '0 kPa'),
+    sc: quantity('Scatter of these gaps', '1', within(0, 0.5), '3 %', { symbol: 'σ' }),
+    Ra: quantity('Resistance of an arc', 'Ω', within(0, 1e6), '1 Ω ±50 %', { tolerance: true }),
+    ESR: quantity('ESR of a stage capacitor', 'Ω', within(0, 1e7), '0.5 Ω ±50 %', { tolerance: true }),
+    L: quantity('Inductance of a stage with its gap', 'H', above(0, 1), '150 nH ±20 %', {
+      symbol: 'Ls',
+      tolerance: true,
+      help: 'Of each stage, the first among them; the switch of the rig adds its own.',
+    }),
+    Lo: quantity('Inductance of the output lead', 'H', above(0, 1), null, {
+      tolerance: true,
+      help: 'From the last gap to the terminal: about 1 µH a metre. Empty: none.',
+    }),
+    Rf: quantity('Front resistor of a stage', 'Ω', above(0, 1e9), null, { tolerance: true }),
+    lf: bodyLength('lf', 'Length of a front resistor'),
+    Rt: quantity('Tail resistor of a stage', 'Ω', above(0, 1e12), null, { tolerance: true }),
+    lt: bodyLength('lt', 'Length of a tail resistor'),
+    Cs: quantity('Stray capacitance of a stage to earth', 'F', above(0, 1e-6), '8 pF', {
+      optional: true,
+      help: 'It helps the first gaps and takes from the output. Empty: estimated from height and width of a stage, where those are given.',
+    }),
+    hs: ofGeometry('hs', 'Height of a stage', 'From one stage to the next.'),
+    ws: ofGeometry('ws', 'Width of a stage', 'Of its metal, as if it were a round rod.'),
+    Cg: quantity('Stray capacitance across a gap', 'F', above(0, 1e-6), null, {
+      help: 'It holds the next gap back. Empty: that of the spheres, where their spacing and diameter are given.',
+    }),
+    CL: quantity('Capacitance of terminal and leads to earth', 'F', above(0, 1e-3), null, {
+      help: 'Beside that of a load which is a capacitor itself.',
+    }),
+    rt: quantity('Radius of the terminal', 'm', above(0, 10), null, {
+      help: 'Of the sphere on top, or of the sharpest edge there.',
+    }),
+    Vw: rating('DC rating of the output lead', 'V', 1e8, { help: 'Of its insulation to what it passes.' }),
+    Ri: insulationField('Insulation of a stage capacitor'),
+    Cm: {
+      type: 'lines',
+      title: 'Measured, stage by stage',
+      initial: '',
+      check: (text) => {
+        const read = readStages(text);
+        return read.ok ? null : read.reason;
+      },
+      help: 'From the supply upwards: "2.71 nF, 2.64 nF, …", one for each stage. It stands in place of the capacitance above: the closed forms take its mean, the solver each.',
+    } satisfies LinesField,
+    dielectric: dielectricField,
+  },
+  { essentials: ['Vg'], geometry: ['polarity', 'towers'], life: ['Nr', 'nl'] },
+);

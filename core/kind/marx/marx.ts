@@ -89,7 +89,7 @@ export const marx = defineBlock({
   title: 'Marx generator',
   makes: 'Marx generator',
   desks: [erectionDesk, stagesDesk, commissionDesk],
-  glyph: () => erectingGlyph,
+  glyph: (own) => erectingGlyph(own.quantity('n').value),
   fields: marxFields,
   takes: {
     part: 'capacitor',

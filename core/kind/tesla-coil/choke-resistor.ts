@@ -20,13 +20,16 @@ declare module '../../block/names.ts' {
 
 const plain = resistorLink('15 kΩ ±5 %');
 
-const heatedFields = fields({
-  ...resistorFields('15 kΩ ±5 %'),
-  dTr: quantity('Rise the resistors bear', 'K', above(0, 2000), '200 K', {
-    symbol: 'ΔTr',
-    help: 'For how long the tank may run.',
-  }),
-});
+const heatedFields = fields(
+  {
+    ...resistorFields('15 kΩ ±5 %'),
+    dTr: quantity('Rise the resistors bear', 'K', above(0, 2000), '200 K', {
+      symbol: 'ΔTr',
+      help: 'For how long the tank may run.',
+    }),
+  },
+  { life: ['dTr'] },
+);
 
 /** The same resistors, asked for how long they bear a tank that runs. */
 const heated = defineLink({
@@ -36,6 +39,7 @@ const heated = defineLink({
     ...(plain.figures ?? []),
     {
       id: 'charging-resistor-running',
+      asks: 'wears',
       title: 'Charging resistor: heat while running, each',
       slot: 'charging',
       mayBeMissing: true,
@@ -51,6 +55,7 @@ const heated = defineLink({
     },
     {
       id: 'charging-resistor-run-time',
+      asks: 'wears',
       title: 'Time the charging resistor may run',
       slot: 'charging',
       mayBeMissing: true,

@@ -18,11 +18,14 @@ declare module '../../block/names.ts' {
 const ofOne = (rig: RigContext, current: FigureId, title: string): Worked =>
   work(tankFormulas.currentOfOne, { x: rig.figure(current), n: rig.own('store').quantity('np') }, title);
 
-const tankCapacitorFields = fields({
-  ...capacitorBankFields,
-  Is: rating('Current one bears, rms', 'A', 1e6, { help: 'At the frequency of the tank, from its data sheet.' }),
-  S: rating('Slope one bears, dV/dt', 'V/s', 1e15),
-});
+const tankCapacitorFields = fields(
+  {
+    ...capacitorBankFields,
+    Is: rating('Current one bears, rms', 'A', 1e6, { help: 'At the frequency of the tank, from its data sheet.' }),
+    S: rating('Slope one bears, dV/dt', 'V/s', 1e15),
+  },
+  { ratings: ['S', 'Is'] },
+);
 
 /** Capacitors of a tank: besides their voltage they bear a current and a slope, over and over. */
 export const tankCapacitor = defineBlock({
@@ -34,6 +37,7 @@ export const tankCapacitor = defineBlock({
     ...(capacitorBank.figures ?? []),
     {
       id: 'tank-capacitor-heat',
+      asks: 'wears',
       title: 'Heat in the tank capacitors',
       slot: 'store',
       mayBeMissing: true,

@@ -56,30 +56,37 @@ export const tankGapCircuit = (
 ];
 
 /** What every gap of a tank has besides where it breaks down. */
-export const tankGapFields = fields({
-  td: quantity('Conduction time per break', 's', within(0, 0.1), '100 µs', {
-    help: 'Until the ring is over; a quick gap opens at its first low, after some tens of microseconds.',
-  }),
-  Ih: quantity('Current that holds an arc in it', 'A', above(0, 1e3), '300 mA', {
-    help: 'A rule of thumb: the least current of an arc between contacts is some tenths of an ampere, of copper 0.4 A, of tungsten 1 A (Holm, Electric Contacts; from memory); hot gaps hold it with less.',
-  }),
-  R: quantity('Resistance of the arcs in the ring, all together', 'Ω', within(0, 1e4), '2 Ω ±50 %', {
-    symbol: 'Ra',
-    tolerance: true,
-    help: 'What the arcs take off the ring, as a resistance: some tenths of an ohm for each gap; common practice, no source. Measure how fast the ring dies.',
-  }),
-  L: quantity('Inductance', 'H', within(0, 1e-3), '200 nH', { symbol: 'La', tolerance: true }),
-  cooling: choice('It is cooled by', { still: 'still air', fan: 'a fan', blast: 'a blast through the gaps' }, { initial: 'fan' }),
-  Pg: rating('Heat one gap gives off and still opens', 'W', 1e6, {
-    help: 'Empty: 30 W in still air, 100 W with a fan, 300 W with a blast.',
-  }),
-  me: rating('Mass of the electrodes, each gap', 'kg', 1e3, { help: 'For the time it may run.' }),
-  dTe: quantity('Maximum electrode temperature rise', 'K', above(0, 2000), '150 K', {
-    symbol: 'ΔTe',
-    help: 'Hot electrodes hold the arc; their mounts soften.',
-  }),
-  I: switchRatingFields.I,
-});
+export const tankGapFields = fields(
+  {
+    td: quantity('Conduction time per break', 's', within(0, 0.1), '100 µs', {
+      help: 'Until the ring is over; a quick gap opens at its first low, after some tens of microseconds.',
+    }),
+    Ih: quantity('Current that holds an arc in it', 'A', above(0, 1e3), '300 mA', {
+      help: 'A rule of thumb: the least current of an arc between contacts is some tenths of an ampere, of copper 0.4 A, of tungsten 1 A (Holm, Electric Contacts; from memory); hot gaps hold it with less.',
+    }),
+    R: quantity('Resistance of the arcs in the ring, all together', 'Ω', within(0, 1e4), '2 Ω ±50 %', {
+      symbol: 'Ra',
+      tolerance: true,
+      help: 'What the arcs take off the ring, as a resistance: some tenths of an ohm for each gap; common practice, no source. Measure how fast the ring dies.',
+    }),
+    L: quantity('Inductance', 'H', within(0, 1e-3), '200 nH', { symbol: 'La', tolerance: true }),
+    cooling: choice(
+      'It is cooled by',
+      { still: 'still air', fan: 'a fan', blast: 'a blast through the gaps' },
+      { initial: 'fan' },
+    ),
+    Pg: rating('Heat one gap gives off and still opens', 'W', 1e6, {
+      help: 'Empty: 30 W in still air, 100 W with a fan, 300 W with a blast.',
+    }),
+    me: rating('Mass of the electrodes, each gap', 'kg', 1e3, { help: 'For the time it may run.' }),
+    dTe: quantity('Maximum electrode temperature rise', 'K', above(0, 2000), '150 K', {
+      symbol: 'ΔTe',
+      help: 'Hot electrodes hold the arc; their mounts soften.',
+    }),
+    I: switchRatingFields.I,
+  },
+  { geometry: ['R', 'L', 'td', 'Ih'], life: ['Pg', 'me', 'dTe', 'cooling'] },
+);
 
 export const tankGapLimits: readonly LimitSpec[] = [
   {

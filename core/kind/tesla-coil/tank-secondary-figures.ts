@@ -228,13 +228,13 @@ export const secondaryFigures: readonly FigureSpec[] = [
     'primary-heat',
     'Heat in the primary',
     (rig) => heat(rig.figure('tank-rms'), primaryResistance(own(rig)), 'heat in the primary'),
-    missing,
+    { ...missing, asks: 'wears' },
   ),
   figure(
     'secondary-heat',
     'Heat in the secondary and its earth',
     (rig) => heat(rig.figure('secondary-rms'), secondaryResistance(own(rig)), 'heat in the secondary'),
-    missing,
+    { ...missing, asks: 'wears' },
   ),
   figure(
     'spark-length-short',
@@ -246,7 +246,7 @@ export const secondaryFigures: readonly FigureSpec[] = [
     'spark-length-long',
     'Sparks, at most about',
     (rig) => work(tankFormulas.sparkOfPower, { P: rig.figure('tank-power'), q: best }, 'sparks, at most about'),
-    missing,
+    { ...missing, leads: true },
   ),
   figure('primary-turn-voltage', 'Primary: turn-to-turn voltage', (rig) =>
     work(coilFormulas.turnVoltage, { V: rig.offer('chargedTo'), N: own(rig).quantity('n') }, 'turn-to-turn voltage'),

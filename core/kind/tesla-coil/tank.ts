@@ -11,7 +11,7 @@ import {
   work,
   type Worked,
 } from '../../formula/index.ts';
-import { Unavailable, type FigureSpec, type RigContext } from '../../block/context.ts';
+import { Unavailable, type FigureSpec, type Question, type RigContext } from '../../block/context.ts';
 import type { FigureId } from '../../block/names.ts';
 
 declare module '../../block/names.ts' {
@@ -110,10 +110,28 @@ export function highestBetweenPasses(rig: RigContext, { Vb, n }: Breaking): Work
   return work(breakFormulas.acRotaryBreaks.highest, { ...breakPath(rig), Vb: Vb(), n, f }, 'highest between the passes');
 }
 
+/** What the numbers of the breaks answer, where that is not what comes out. */
+const asked: { readonly [I in FigureId]?: Question } = {
+  'supply-break-energy': 'charge',
+  'supply-power': 'charge',
+  'path-rms': 'charge',
+  'path-peak': 'charge',
+  'path-mean': 'charge',
+  'unlimited-current': 'charge',
+  'doubler-sag': 'charge',
+  'doubler-ripple': 'charge',
+  'path-power': 'wears',
+  'gap-heat': 'wears',
+  'gap-power': 'wears',
+  'gap-run-time': 'wears',
+  'quench-rate': 'wears',
+};
+
 const figure = (id: FigureId, title: string, compute: FigureSpec['compute'], more: Partial<FigureSpec> = {}): FigureSpec => ({
   id,
   title,
   slot: 'switch',
+  ...(asked[id] ? { asks: asked[id] } : {}),
   // A gap that never fires is one problem of the gap, not one of each number that rests on its breaks.
   mayBeMissing: true,
   compute,

@@ -3,7 +3,7 @@ import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, test } from 'vitest';
 import { evaluateRig } from '@vast-surge/core/evaluation';
-import { blockDefinition, blockDefinitions, isInForce, newBlock, slotTitles } from '@vast-surge/core/kind';
+import { blockDefinition, blockDefinitions, groupsOf, isInForce, newBlock, slotTitles } from '@vast-surge/core/kind';
 import {
   blockIn,
   inChannel,
@@ -14,7 +14,7 @@ import {
   withLoadKind,
   type Rig,
 } from '@vast-surge/core/rig';
-import { blockSelected, channelSelected } from '../../app/editor.ts';
+import { blockSelected, channelSelected, draftsDropped, fieldDrafted } from '../../app/editor.ts';
 import { useOpenDocument, useSeen } from '../../app/store.ts';
 import { clear, page } from '../../test/render.tsx';
 import { BlockForm } from './block-form.tsx';
@@ -37,8 +37,21 @@ const formOf = (rig: Rig) => {
 };
 
 describe('the form of a block', () => {
+  test('a fold says what is missing and what is assumed, and opens for what is refused', async () => {
+    const { store } = formOf(newRig());
+    act(() => void store.dispatch(blockSelected('store')));
+    const life = () => screen.getByText('Life').closest('details');
+    expect(life()?.open).toBe(false);
+    expect(life()?.textContent).toMatch(/1 missing, 1 assumed of 2/);
+    act(() => void store.dispatch(fieldDrafted({ path: 'store.Nr', text: '12 V' })));
+    expect(life()?.open).toBe(true);
+    // It does not close under the hands of whoever mends it.
+    act(() => void store.dispatch(draftsDropped(['store.Nr'])));
+    expect(life()?.open).toBe(true);
+  });
+
   test.each(blockDefinitions.map((definition) => [definition.slot, definition.kind, definition] as const))(
-    '%s, %s: every field that counts has its label, is reached by the keyboard in its order, and the others are named',
+    '%s, %s: every field that counts has its label, is reached by the keyboard in the order of its groups, and others are not shown',
     async (slot, kind, definition) => {
       const rig =
         slot === 'load' ? withLoadKind(newRig(), newBlock(definition)) : withBlock(newRig(), slot, newBlock(definition));
@@ -47,7 +60,21 @@ describe('the form of a block', () => {
       const block = blockIn(rig, slot);
       const region = screen.getByRole('region', { name: `${slotTitles[slot]} fields` });
       const fields = Object.entries(definition.fields);
-      const asked = fields.filter(([, field]) => isInForce(block, field)).map(([id]) => id);
+      const groups = groupsOf(definition, block);
+      const asked = groups.flatMap((group) => group.fields.map(([id]) => id));
+      expect([...asked].sort()).toEqual(
+        fields
+          .filter(([, field]) => isInForce(block, field))
+          .map(([id]) => id)
+          .sort(),
+      );
+      const folds = [...region.querySelectorAll('details')].filter((fold) => fold.querySelector('[id^="field-"]'));
+      expect(folds.map((fold) => fold.querySelector('h3')?.textContent)).toEqual(groups.map(({ title }) => title));
+      for (const fold of folds)
+        act(() => {
+          fold.open = true;
+          fold.dispatchEvent(new Event('toggle'));
+        });
       const controls = asked.map((id) => document.getElementById(`field-${slot}-${id}`));
       controls.forEach((control, k) => {
         const title = definition.fields[asked[k] ?? '']?.title ?? '';
@@ -59,12 +86,12 @@ describe('the form of a block', () => {
       act(() => first?.focus());
       for (const control of controls) {
         expect(document.activeElement).toBe(control);
-        // The slider of the field in hand comes between.
+        // The slider of the field in hand comes between, and the head of the next group.
         do await hand.tab();
-        while (document.activeElement?.getAttribute('role') === 'slider');
+        while (document.activeElement?.getAttribute('role') === 'slider' || document.activeElement?.tagName === 'SUMMARY');
       }
-      const idle = fields.filter(([, field]) => !isInForce(block, field));
-      if (idle.length > 0) expect(region.textContent).toContain('Not asked for as it is set:');
+      for (const [id] of fields.filter(([, field]) => !isInForce(block, field)))
+        expect(document.getElementById(`field-${slot}-${id}`), id).toBeNull();
     },
   );
 

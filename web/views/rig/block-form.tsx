@@ -2,14 +2,15 @@ import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
 import { type Problem, type Slot } from '@vast-surge/core/block';
-import { blockDefinition, isInForce, kindsOf, slotTitles } from '@vast-surge/core/kind';
+import { blockDefinition, groupsOf, kindsOf, slotTitles } from '@vast-surge/core/kind';
 import { type BlockField, type FieldValue, type QuantityValue, type ValueOrigin } from '@vast-surge/core/field';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import { blockIn, channelNoun, channelOf, midSentence, spotIn, type RigDocument } from '@vast-surge/core/rig';
+import { blockIn, channelNoun, channelOf, spotIn, type RigDocument } from '@vast-surge/core/rig';
 import { fieldTyped, kindChosen, noteWritten } from '../../app/edits.ts';
 import { fieldDrafted } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { BlockParts } from './block-parts.tsx';
+import { FieldGroup } from './field-group.tsx';
 import { Built } from './built.tsx';
 import { LinesInput } from '../../ui/lines-input.tsx';
 import { newBurst } from '../../ui/burst.ts';
@@ -59,14 +60,14 @@ function Field({ slot, id, spec, value, ofAll }: FieldProps) {
   const from = typeof value === 'object' && value !== null ? value.from : undefined;
   return (
     <div
-      className="grid grid-cols-[112px_minmax(0,1fr)] gap-2 border-b border-rule py-1.5"
+      className="grid grid-cols-[118px_minmax(0,1fr)] gap-2 py-[3px]"
       title={spec.help}
       onFocus={() => setHeld(true)}
       onBlur={(event) => {
         if (!event.currentTarget.contains(event.relatedTarget)) setHeld(false);
       }}
     >
-      <label htmlFor={inputId} className="pt-1 leading-tight">
+      <label htmlFor={inputId} className="pt-1 text-[14px] leading-tight">
         {spec.title}
         {spec.once && ofAll !== null && <span className="block text-[12px] text-dim">{ofAll}</span>}
         {from !== undefined && (
@@ -163,34 +164,34 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
   const ofAll = noun && `of all ${noun}s`;
   const block = blockIn(document.rig, slot);
   const definition = blockDefinition(slot, block.kind);
-  const fields = Object.entries(definition.fields);
-  const inForce = fields.filter(([, spec]) => isInForce(block, spec));
-  const idle = fields.filter(([, spec]) => !isInForce(block, spec));
+  const problems = evaluation.problems.filter((p) => p.slot === slot && p.channel === undefined);
+  const drafts = useAppSelector((s) => s.editor.drafts);
+  const isWrong = (id: string) =>
+    drafts[`${spotIn(slot, channel)}.${id}`] !== undefined || problems.some(({ field }) => field === id);
   return (
-    <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-r">
+    <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-2 lg:border-r">
       <div className="mb-2 flex items-baseline justify-between gap-2">
         <h2 className="text-[17px] font-bold">{slotTitles[slot]}</h2>
         <KindChoice slot={slot} kind={block.kind} further={channel > 0} />
       </div>
       <BlockParts key={`${channel} ${slot} ${block.kind}`} slot={slot} block={block} />
-      <Problems problems={evaluation.problems.filter((p) => p.slot === slot && p.channel === undefined)} />
+      <Problems problems={problems} />
       <div className="border-t border-rule">
-        {inForce.map(([id, spec]) => (
-          <Field
-            key={`${channel} ${slot}.${block.kind}.${id}`}
-            slot={slot}
-            id={id}
-            spec={spec}
-            value={block.fields[id] ?? null}
-            ofAll={ofAll}
-          />
+        {groupsOf(definition, block).map((group) => (
+          <FieldGroup key={`${slot} ${block.kind} ${group.group}`} of={group} isWrong={group.fields.some(([id]) => isWrong(id))}>
+            {group.fields.map(([id, spec]) => (
+              <Field
+                key={`${channel} ${slot}.${block.kind}.${id}`}
+                slot={slot}
+                id={id}
+                spec={spec}
+                value={block.fields[id] ?? null}
+                ofAll={ofAll}
+              />
+            ))}
+          </FieldGroup>
         ))}
       </div>
-      {idle.length > 0 && (
-        <p className="mt-2 text-[13px] text-dim">
-          Not asked for as it is set: {idle.map(([, spec]) => midSentence(spec.title)).join(', ')}.
-        </p>
-      )}
       {(definition.desks ?? []).map(({ route, says }) => (
         <Link key={route} className="mt-3 block text-select underline" to={`/rigs/${id}/${route}`}>
           {says}

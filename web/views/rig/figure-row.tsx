@@ -2,7 +2,7 @@ import type { Figure } from '@vast-surge/core/figure';
 import { printPercent } from '@vast-surge/core/quantity';
 import { worthSaying, type Compared } from '@vast-surge/core/simulate';
 import { useAppSelector } from '../../app/store.ts';
-import { printFigure } from '../../ui/print-figure.ts';
+import { printBand, printFigure } from '../../ui/print-figure.ts';
 
 const offWords = (off: number | null): string => {
   if (off === null) return '';
@@ -10,19 +10,14 @@ const offWords = (off: number | null): string => {
   return off < 1e-3 ? ', within 0.1 %' : `, ${printPercent(off, 2)} apart`;
 };
 
-/** The solver's word on a figure, and why it differs where it does by more than 2 %. */
-function SolverWord({ compared }: { compared: Compared }) {
-  const { id, solver, off, unit } = compared;
-  if (solver === null)
-    return <span className="col-span-2 text-right text-[12.5px] text-dim">solver: not reached in its run</span>;
-  const apart = off !== null && off > worthSaying;
+/** The solver's word on a figure where the closed form is more than 2 % off: the reasons stand under the plot. */
+function SolverWord({ compared: { id, solver, off, unit } }: { compared: Compared }) {
+  if (solver === null || off === null || off <= worthSaying) return null;
   return (
-    <>
-      <span className={`figure col-span-2 text-right text-[12.5px] ${apart ? 'font-bold text-third' : 'text-dim'}`}>
-        solver {printFigure(id, solver, unit)}
-        {offWords(off)}
-      </span>
-    </>
+    <span className="figure block text-[12.5px] leading-tight font-bold text-third">
+      solver {printFigure(id, solver, unit)}
+      {offWords(off)}
+    </span>
   );
 }
 
@@ -50,17 +45,17 @@ export function FigureRow({ figure, compared, explained, onTouch }: RowProps) {
     <button
       type="button"
       data-figure={figure.id}
-      title={broken}
-      className={`grid w-full grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-3 border-b py-1 text-left hover:bg-plate ${focused ? 'border-select' : 'border-rule'}`}
+      title={broken ?? figure.title}
+      className={`block w-full border-b py-0.5 text-left hover:bg-plate ${focused ? 'border-select' : 'border-rule'}`}
       onClick={() => onTouch(`figure:${figure.id}`)}
     >
-      <span className="leading-tight">{figure.title}</span>
-      <b className="figure text-right text-[16px] whitespace-nowrap">{printFigure(figure.id, value, unit)}</b>
-      {low !== high && (
-        <span className="figure col-span-2 -mt-0.5 text-right text-[12.5px] whitespace-nowrap text-dim">
-          {printFigure(figure.id, low, unit)} to {printFigure(figure.id, high, unit)}
-        </span>
-      )}
+      <span className="block truncate text-[13.5px] leading-tight">{figure.title}</span>
+      <span className="flex flex-wrap items-baseline justify-between gap-x-2 leading-tight">
+        <b className="figure text-[16px] whitespace-nowrap">{printFigure(figure.id, value, unit)}</b>
+        {low !== high && (
+          <span className="figure text-[12px] whitespace-nowrap text-dim">{printBand(figure.id, low, high, unit)}</span>
+        )}
+      </span>
       {compared && <SolverWord compared={compared} />}
     </button>
   );

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { midSentence } from '@vast-surge/core/rig';
 import { slotTitles } from '@vast-surge/core/kind';
 import type { Evaluation } from '@vast-surge/core/evaluation';
@@ -6,6 +7,7 @@ import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quant
 import { valueSet } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
+import { useHigh } from '../../ui/use-wide.ts';
 
 /** Stresses without a unit are fractions: a reversal reads as per cent. */
 const printStress = (value: number, unit: UnitId): string =>
@@ -34,17 +36,17 @@ function ReliefLine({ relief, first }: { relief: Relief; first: boolean }) {
 function Rung({ limit, onTouch }: { limit: Limit; onTouch: (focus: string) => void }) {
   const over = limitState(limit) === 'over';
   return (
-    <li className={`border-b border-rule py-1.5 ${over ? 'text-over' : ''}`} data-limit={limit.id} data-state={limitState(limit)}>
+    <div className={`border-b border-rule py-1 ${over ? 'text-over' : ''}`} data-limit={limit.id} data-state={limitState(limit)}>
       <button type="button" className="w-full text-left" onClick={() => onTouch(`limit:${limit.id}`)} title={limit.note}>
         <span className="flex items-baseline justify-between gap-2">
-          <span className={`leading-tight ${over ? 'font-bold' : ''}`}>
+          <span className={`text-[13.5px] leading-tight ${over ? 'font-bold' : ''}`}>
             {limit.title}
             {over ? ', over' : ''}
           </span>
           <b className="figure whitespace-nowrap">{limit.worst === null ? '' : printPercent(limit.worst, 3)}</b>
         </span>
-        {limit.rating && <Bar limit={limit} className="mt-1 h-[7px]" />}
-        <span className="mt-0.5 block text-[13px] leading-tight text-dim">
+        {limit.rating && <Bar limit={limit} className="mt-0.5 h-[7px]" />}
+        <span className="block text-[12.5px] leading-tight text-dim">
           <span className="figure">{printStress(limit.stress.value, limit.stress.unit)}</span>
           {limit.rating ? (
             <>
@@ -64,26 +66,49 @@ function Rung({ limit, onTouch }: { limit: Limit; onTouch: (focus: string) => vo
           ))}
         </ul>
       )}
-    </li>
+    </div>
   );
 }
+
+/** Limits that are seen before somebody asks for the others; what is over always is. */
+const few = 6;
+const fewOnHigh = 10;
 
 /** Every stress against its rating, tightest first. */
 export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; onTouch: (focus: string) => void }) {
   const { limits, blind } = evaluation.ladder;
   const rated = limits.filter((l) => l.rating);
   const unrated = limits.filter((l) => !l.rating);
+  const [isOpen, setOpen] = useState(false);
+  const over = rated.filter((limit) => limitState(limit) === 'over').length;
+  const shown = Math.max(useHigh() ? fewOnHigh : few, over);
   return (
-    <section aria-label="Limits" className="min-h-0 overflow-y-auto border-rule px-5 py-3 lg:border-l">
+    <section aria-label="Limits" className="min-h-0 overflow-y-auto border-rule px-5 py-2 lg:border-l">
       <div className="flex items-baseline justify-between">
         <h2 className="text-[17px] font-bold">Limits</h2>
-        <span className="text-[13px] text-dim">{rated.length} rated, tightest first, worst case</span>
+        <span className="text-[13px] text-dim">
+          {isOpen || rated.length <= shown ? rated.length : `${shown} of ${rated.length}`}, tightest first, worst case
+        </span>
       </div>
       <ol>
-        {rated.map((limit) => (
-          <Rung key={limit.id} limit={limit} onTouch={onTouch} />
+        {rated.map((limit, i) => (
+          <li key={limit.id} hidden={!isOpen && i >= shown}>
+            <Rung limit={limit} onTouch={onTouch} />
+          </li>
         ))}
       </ol>
+      {rated.length > shown && (
+        <button
+          type="button"
+          className="mt-1 min-h-[24px] text-[14px] text-select underline"
+          aria-expanded={isOpen}
+          onClick={() => setOpen(!isOpen)}
+        >
+          {isOpen
+            ? 'The tightest alone'
+            : `${rated.length - shown} more, all at ${printPercent(rated[shown]?.worst ?? 0, 2)} or less`}
+        </button>
+      )}
       {unrated.length > 0 && (
         <>
           <h3 className="mt-3 text-[14px] font-bold">Not judged: enter a rating</h3>

@@ -157,8 +157,17 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, 
   };
   return (
     <>
-      <Legend spec={shown} />
-      <div className="h-[230px] min-h-[170px] shrink-0 xl:h-[clamp(170px,24vh,360px)]">
+      <div className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-dim">
+        <Legend spec={shown} />
+        <span className="ml-auto flex gap-3">
+          save as
+          <SaveAs words="CSV" hint="The traces, SI units" onClick={saveCsv} />
+          <SaveAs words="SVG" hint="The plot as a drawing" onClick={() => chart.current && saveSvg(chart.current, file)} />
+          <SaveAs words="PNG" hint="The plot as a picture" onClick={() => chart.current && savePng(chart.current, file)} />
+          <SaveAs words="circuit" hint="The circuit as a text file, one element to a line" onClick={saveCircuit} />
+        </span>
+      </div>
+      <div className="h-[230px] shrink-0 xl:h-[clamp(128px,calc(100vh-664px),340px)]">
         <Chart
           spec={shown}
           label={`${tab} of ${name} over time; arrow keys move the cursor, the figures below say the numbers`}
@@ -191,13 +200,6 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, 
           </span>
         )}
         {children}
-        <span className="ml-auto flex gap-3">
-          save as
-          <SaveAs words="CSV" hint="The traces, SI units" onClick={saveCsv} />
-          <SaveAs words="SVG" hint="The plot as a drawing" onClick={() => chart.current && saveSvg(chart.current, file)} />
-          <SaveAs words="PNG" hint="The plot as a picture" onClick={() => chart.current && savePng(chart.current, file)} />
-          <SaveAs words="circuit" hint="The circuit as a text file, one element to a line" onClick={saveCircuit} />
-        </span>
       </div>
     </>
   );

@@ -1,87 +1,10 @@
-import { bleedGoal, type Slot } from '@vast-surge/core/block';
+import { bleedGoal } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import { figureSpecs, type Figure } from '@vast-surge/core/figure';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { bleedTraces, chargeTraces, dischargeTraces } from '@vast-surge/core/simulate';
 import type { Ink, LevelMark, PlotSpec } from '../../plot/option.ts';
 
 export type Tab = 'charge' | 'discharge' | 'bleed';
-
-/** The headline figures that stand under each plot, first those asked first; what a kind of block adds comes behind. */
-const tabFigures: { readonly [K in Tab]: readonly string[] } = {
-  charge: [
-    'charge-time',
-    'charge-time-fraction',
-    'charging-current',
-    'mean-charging-current',
-    'charge-towards',
-    'charging-energy-lost',
-    'charging-efficiency',
-    'source-energy',
-    'source-mean-power',
-    'repetition-rate',
-    'stored-energy',
-    'stored-charge',
-  ],
-  discharge: [
-    'peak-current',
-    'time-to-peak',
-    'voltage-reversal',
-    'damping-ratio',
-    'action-integral',
-    'peak-di-dt',
-    'load-energy',
-    'reversed-voltage',
-    'loop-resistance',
-    'loop-inductance',
-  ],
-  bleed: [
-    'bleed-time',
-    'bleed-time-open',
-    'bleed-time-tenth',
-    'bleed-time-open-tenth',
-    'tool-time',
-    'tool-time-tenth',
-    'tool-peak-power',
-    'tool-energy',
-    'bleeder-power',
-  ],
-};
-
-/** Which plot a block's own figures stand under. */
-const tabOfSlot: Partial<Record<Slot, Tab>> = {
-  supply: 'charge',
-  charging: 'charge',
-  meter: 'charge',
-  store: 'discharge',
-  switch: 'discharge',
-  trigger: 'discharge',
-  load: 'discharge',
-  monitor: 'discharge',
-  bleeder: 'bleed',
-  dump: 'bleed',
-  tool: 'bleed',
-};
-/** Numbers in the working of others that no one asks for by themselves. */
-const inner = new Set([
-  'charging-resistance',
-  'charging-voltage',
-  'bank-capacitance',
-  'discharge-voltage',
-  'discharge-capacitance',
-  'loop-capacitance',
-  'loop-reversal',
-]);
-
-/** The figures under a plot: what a block puts first, the named ones in their order, then what else the blocks add of their own. */
-export function figuresOfTab(tab: Tab, evaluation: Evaluation): Figure[] {
-  const named = tabFigures[tab].flatMap((id) => evaluation.figures.find((f) => f.id === id) ?? []);
-  const all = new Set(Object.values(tabFigures).flat());
-  const own = evaluation.figures.filter((f) => !all.has(f.id) && !inner.has(f.id) && tabOfSlot[f.slot] === tab && f.ok);
-  const specs = figureSpecs(evaluation.rig);
-  const leads = own.filter((f) => specs.get(f.id)?.leads);
-  return [...leads, ...named, ...own.filter((f) => !leads.includes(f))];
-}
 
 const rated = (evaluation: Evaluation, id: string): number | null =>
   evaluation.ladder.limits.find((l) => l.id === id)?.rating?.value ?? null;

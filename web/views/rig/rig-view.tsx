@@ -39,7 +39,7 @@ export function RigView() {
         <StageTabs rig={seen.rig} edits />
       </div>
       <RigLine evaluation={evaluation} selected={selected} onSelect={(slot) => dispatch(blockSelected(slot))} />
-      <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[322px_minmax(0,1fr)_312px]">
+      <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[300px_minmax(0,1fr)_300px] min-[108rem]:grid-cols-[340px_minmax(0,1fr)_360px]">
         <BlockForm id={id} document={seen} evaluation={evaluation} />
         <TracesPanel evaluation={evaluation} name={document.name} onTouch={touch} />
         <LimitsLadder evaluation={evaluation} onTouch={touch} />

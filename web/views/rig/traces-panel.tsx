@@ -2,15 +2,14 @@ import { useMemo, useState } from 'react';
 import { Tabs } from 'radix-ui';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import type { Figure } from '@vast-surge/core/figure';
 import { printPercent } from '@vast-surge/core/quantity';
 import type { Compared, Solved } from '@vast-surge/core/simulate';
 import { rigDeck } from '@vast-surge/core/study';
 import { useCloser, useSolved, type TimeWindow } from '../../workers/solve.ts';
 import { PredictedLines } from '../../ui/predicted-lines.tsx';
-import { FigureRow } from './figure-row.tsx';
+import { FigurePanel } from './figure-panel.tsx';
 import { PlotPanel, withFrozen, withSolver, type Frozen } from './plot-panel.tsx';
-import { figuresOfTab, plots, type Tab } from './plots.ts';
+import { plots, type Tab } from './plots.ts';
 import { RunningTab } from './running-tab.tsx';
 
 /** A rig that breaks over and over by itself has a window over many cycles beside its single ones. */
@@ -45,6 +44,14 @@ function Reasons({ compared }: { compared: readonly Compared[] }) {
   );
 }
 
+/** How far the closed form is from the solver at the most, over what both know. */
+const apartWords = (compared: readonly Compared[]): string => {
+  const offs = compared.flatMap(({ off, closed }) => (off === null || closed === null || !Number.isFinite(off) ? [] : [off]));
+  return offs.length === 0
+    ? ''
+    : `, closed form ${Math.max(...offs) < 1e-3 ? 'within 0.1 %' : `within ${printPercent(Math.max(...offs), 2)}`}`;
+};
+
 /** How the run went, in a line. */
 function RunLine({ solved, isCurrent, trouble }: { solved: Solved | string | null; isCurrent: boolean; trouble: string | null }) {
   if (trouble !== null) return <span role="status">solver: {trouble}</span>;
@@ -57,6 +64,7 @@ function RunLine({ solved, isCurrent, trouble }: { solved: Solved | string | nul
       title={`${elements} elements, nominal values. Lines are the closed form, dots the solver; it follows every change.`}
     >
       solver: {steps} steps, energy closes {closureWords(closure)}
+      {apartWords(solved.compared)}
       {isCurrent ? '' : ' …'}
       {solved.note === null ? '' : ` ${solved.note}`}
     </span>
@@ -68,9 +76,6 @@ interface Props {
   readonly name: string;
   readonly onTouch: (focus: string) => void;
 }
-
-/** A time of zero says nothing. */
-const isIdle = (figure: Figure): boolean => figure.ok && figure.worked.unit === 's' && figure.worked.value === 0;
 
 function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
   const [frozen, setFrozen] = useState<Frozen | null>(null);
@@ -92,10 +97,8 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
     () => made.spec && withFrozen(withSolver(made.spec, solved, closer), frozen),
     [made, solved, closer, frozen],
   );
-  const figures = figuresOfTab(tab, evaluation).filter((f) => !isIdle(f));
   // Stages that erect one after another: what is predicted is the solver’s, with its range.
   const erects = evaluation.corners.nominal().offers('store').ladder !== undefined;
-  const explained = evaluation.problems.some((p) => p.severity === 'error');
   const word = (id: string) => (isCurrent ? solved?.compared.find((c) => c.id === id && c.closed !== null) : undefined);
   return (
     <>
@@ -117,13 +120,9 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
           There is no {tab} to draw: {made.reason}
         </p>
       )}
+      <FigurePanel evaluation={evaluation} word={word} onTouch={onTouch} />
       {tab === 'discharge' && erects && <PredictedLines rig={evaluation.rig} />}
       {isCurrent && solved && <Reasons compared={solved.compared} />}
-      <div className="grid grid-cols-1 gap-x-6 sm:grid-cols-2 xl:grid-cols-3">
-        {figures.map((figure) => (
-          <FigureRow key={figure.id} figure={figure} compared={word(figure.id)} explained={explained} onTouch={onTouch} />
-        ))}
-      </div>
     </>
   );
 }
@@ -138,8 +137,12 @@ export function TracesPanel(props: Props) {
   useHotkeys('3', () => setTab('bleed'), { useKey: true });
   useHotkeys('4', () => setTab('running'), { useKey: true, enabled: runs });
   return (
-    <section aria-label="Traces and figures" className="min-h-0 min-w-0 overflow-y-auto px-5 py-3">
-      <Tabs.Root value={tab} onValueChange={(next) => setTab(next as Shown)} className="flex h-full min-h-[480px] flex-col gap-2">
+    <section aria-label="Traces and figures" className="min-h-0 min-w-0 overflow-y-auto px-5 py-2">
+      <Tabs.Root
+        value={tab}
+        onValueChange={(next) => setTab(next as Shown)}
+        className="flex h-full min-h-[400px] flex-col gap-1.5"
+      >
         <Tabs.List aria-label="What to show" className="flex w-fit border border-rule">
           {tabs
             .filter(({ id }) => id !== 'running' || runs)
@@ -153,7 +156,7 @@ export function TracesPanel(props: Props) {
               </Tabs.Trigger>
             ))}
         </Tabs.List>
-        <Tabs.Content value={tab} className="flex min-h-0 flex-1 flex-col gap-2">
+        <Tabs.Content value={tab} className="flex min-h-0 flex-1 flex-col gap-1.5">
           {tab === 'running' ? <RunningTab {...props} /> : <TabBody key={tab} tab={tab} {...props} />}
         </Tabs.Content>
       </Tabs.Root>

@@ -1,10 +1,12 @@
 import { useEffect, useRef } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { Link } from 'react-router';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { Band } from '@vast-surge/core/figure';
 import { workingOf, type Worked } from '@vast-surge/core/formula';
 import { fieldName, midSentence } from '@vast-surge/core/rig';
 import { workingToggled } from '../../app/editor.ts';
+import { togglePin, usePins } from '../../app/pins.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { FormulaText } from '../../ui/formula-text.tsx';
 import { Backwards } from './backwards.tsx';
@@ -82,6 +84,8 @@ export function WorkingBar({ evaluation }: { evaluation: Evaluation }) {
   const dispatch = useAppDispatch();
   const { focus, workingOpen } = useAppSelector((s) => s.editor);
   const focused = focusedIn(evaluation, focus) ?? focusedIn(evaluation, 'figure:stored-energy');
+  const isPinned = usePins().includes(focused?.id ?? '');
+  useHotkeys('p', () => focused?.kind === 'figure' && togglePin(focused.id), { useKey: true });
   if (!focused) return null;
   if (workingOpen) return <Panel evaluation={evaluation} focused={focused} />;
   const [line] = workingOf(focused.worked);
@@ -100,6 +104,11 @@ export function WorkingBar({ evaluation }: { evaluation: Evaluation }) {
         </span>
       </button>
       <span className="hidden gap-4 text-[14px] whitespace-nowrap text-dim md:flex">
+        {focused.kind === 'figure' && (
+          <button type="button" className="text-select underline" onClick={() => togglePin(focused.id)}>
+            <kbd className="figure border border-rule px-1 text-dim no-underline">p</kbd> {isPinned ? 'unpin' : 'pin'}
+          </button>
+        )}
         <span>
           <kbd className="figure border border-rule px-1">w</kbd> working
         </span>
