@@ -10,3 +10,4 @@ export {
 } from './compare.ts';
 export { leversOf, solveRig, type Backwards } from './backwards.ts';
 export { startRig, type OutOfReach, type Started, type Typed } from './start.ts';
+export { neighboursOf, type Neighbours } from './neighbours.ts';

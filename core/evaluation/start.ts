@@ -1,4 +1,14 @@
-import { setVoltage, slots, type Asked, type Setting, type Slot, type Starter, type Tuned, type Wishes } from '../block/index.ts';
+import {
+  setVoltage,
+  slots,
+  type Asked,
+  type Setting,
+  type Settings,
+  type Slot,
+  type Starter,
+  type Tuned,
+  type Wishes,
+} from '../block/index.ts';
 import { readQuantityText, textOf, type BlockField, type FieldValue, type QuantityField } from '../field/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { root } from '../numeric/index.ts';
@@ -33,14 +43,15 @@ function assumed(field: BlockField | undefined, id: string, value: number | stri
   return { ...read.value, from: 'default' };
 }
 
-function blockOf(slot: Slot, { kind, fields = {} }: Setting) {
+/** A block as a starter sets it, all of it assumed. */
+export function blockOf(slot: Slot, { kind, fields = {} }: Setting) {
   const definition = blockDefinition(slot, kind);
   const made = newBlock(definition);
   const set = Object.entries(fields).map(([id, value]) => [id, assumed(definition.fields[id], `${slot}.${id}`, value)] as const);
   return { ...made, fields: { ...made.fields, ...Object.fromEntries(set) } };
 }
 
-const withSlot = (rig: Rig, slot: Slot, block: ReturnType<typeof blockOf>): Rig =>
+export const withSlot = (rig: Rig, slot: Slot, block: ReturnType<typeof blockOf>): Rig =>
   slot === 'load' ? withLoadKind(rig, block) : withBlock(rig, slot, block);
 
 /** The rig with a field set by what the rig then comes to; as it is where it has no such field, or no value of it does. */
@@ -127,6 +138,9 @@ function readWishes({ asks }: Starter, typed: Typed): ReadWishes {
     issues: all.flatMap(({ id, reason }) => (reason === null ? [] : [{ asked: id, reason, nearest: null }])),
   };
 }
+
+/** The blocks that a starter begins with where nothing is wished. */
+export const firstSettings = (starter: Starter): Settings => starter.settings(readWishes(starter, {}).wishes);
 
 /** Values of a field from one outwards, in steps of the same ratio, to an end of its range. */
 const outwards = (from: number, end: number, steps = 8): number[] =>

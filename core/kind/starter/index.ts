@@ -1,7 +1,8 @@
-import type { Starter } from '../../block/index.ts';
-import { bankStarter, canStarter, magnetiserStarter, peakingStarter, wireStarter } from './bank.ts';
+import type { Settings, Starter } from '../../block/index.ts';
+import { bankStarter, canStarter, gapFor, magnetiserStarter, peakingStarter, triggeredAt, wireStarter } from './bank.ts';
 import { batteryStarter, coilgunStarter, coilgunsStarter } from './coilgun.ts';
 import { marxStarter, multiplierStarter } from './marx.ts';
+import { around, sourceAndResistor, type Surrounded } from './neighbours.ts';
 import { pictures } from './pictures.ts';
 import { teslaAcStarter, teslaDcStarter } from './tesla-coil.ts';
 
@@ -38,3 +39,15 @@ export const otherStarts: readonly (Pick<Starter, 'title' | 'says' | 'picture'> 
     picture: pictures.sum,
   },
 ];
+
+/** V above which a gap is offered where a switch does not hold; below it is the switch of a new rig. Common practice, no source. */
+const gapFrom = 2000;
+
+/** Supply, charging path, switch, bleeder, stick and meter that fit a store. */
+export const surroundings = (store: Surrounded): Settings => ({
+  ...sourceAndResistor(store),
+  ...around(store),
+  ...(store.V > gapFrom
+    ? { switch: { kind: 'spark-gap', fields: gapFor(store.V * triggeredAt) }, trigger: { kind: 'trigger-generator' } }
+    : { switch: { kind: 'contact', fields: { Vr: Number((store.V * 1.5).toPrecision(2)) } } }),
+});

@@ -115,6 +115,16 @@ describe('the form of a block', () => {
     await hand.selectOptions(screen.getByRole('combobox', { name: 'Kind of store' }), 'marx');
     expect(blockIn(present().rig, 'store').kind).toBe('marx');
     expect(screen.getAllByRole('textbox', { name: /^Stages/ }).length).toBeGreaterThan(0);
+    // What stands beside it does not fit, and comes along for the asking.
+    expect(
+      screen
+        .getAllByRole('status')
+        .map((one) => one.textContent)
+        .join(),
+    ).toMatch(/does not fit.*supply/);
+    await hand.click(screen.getByRole('button', { name: 'Bring them along' }));
+    expect(evaluateRig(present().rig).problems.filter(({ severity }) => severity === 'error')).toEqual([]);
+    expect(screen.queryByRole('button', { name: 'Bring them along' })).toBeNull();
   });
 
   test('of a rig of several stages it is that of the stage shown; what stands once says so, and the kind is that of the first', async () => {

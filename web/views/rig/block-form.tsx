@@ -11,6 +11,7 @@ import { fieldDrafted } from '../../app/editor.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { BlockParts } from './block-parts.tsx';
 import { FieldGroup } from './field-group.tsx';
+import { NeighbourOffer } from './neighbours.tsx';
 import { Built } from './built.tsx';
 import { LinesInput } from '../../ui/lines-input.tsx';
 import { newBurst } from '../../ui/burst.ts';
@@ -117,7 +118,7 @@ function Field({ slot, id, spec, value, ofAll }: FieldProps) {
   );
 }
 
-function KindChoice({ slot, kind, further }: { slot: Slot; kind: string; further: boolean }) {
+function KindChoice({ slot, kind, further, onChosen }: { slot: Slot; kind: string; further: boolean; onChosen: () => void }) {
   const dispatch = useAppDispatch();
   const kinds = kindsOf(slot);
   // A channel behind the first has the kind of load of the first.
@@ -128,7 +129,10 @@ function KindChoice({ slot, kind, further }: { slot: Slot; kind: string; further
       aria-label={`Kind of ${slotTitles[slot].toLowerCase()}`}
       className="min-w-0 border border-rule bg-plate px-1 text-[14px]"
       value={kind}
-      onChange={(event) => dispatch(kindChosen({ slot, kind: event.target.value }))}
+      onChange={(event) => {
+        dispatch(kindChosen({ slot, kind: event.target.value }));
+        onChosen();
+      }}
     >
       {kinds.map((definition) => (
         <option key={definition.kind} value={definition.kind}>
@@ -159,6 +163,8 @@ function Note({ note }: { note: string }) {
 /** The fields of the selected block, drawn from its declaration. */
 export function BlockForm({ id, document, evaluation }: { id: string; document: RigDocument; evaluation: Evaluation }) {
   const slot = useAppSelector((s) => s.editor.selected);
+  // The place whose kind was just chosen: its neighbours may be brought along, in a rig of one channel.
+  const [chosen, setChosen] = useState<string | null>(null);
   const channel = channelOf(document.rig);
   const noun = document.rig.channels.length > 1 ? channelNoun(document.rig) : null;
   const ofAll = noun && `of all ${noun}s`;
@@ -172,8 +178,14 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
     <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-2 lg:border-r">
       <div className="mb-2 flex items-baseline justify-between gap-2">
         <h2 className="text-[17px] font-bold">{slotTitles[slot]}</h2>
-        <KindChoice slot={slot} kind={block.kind} further={channel > 0} />
+        <KindChoice
+          slot={slot}
+          kind={block.kind}
+          further={channel > 0}
+          onChosen={() => setChosen(`${slot} ${document.rig.channels.length}`)}
+        />
       </div>
+      {chosen === `${slot} 1` && <NeighbourOffer rig={document.rig} slot={slot} onDone={() => setChosen(null)} />}
       <BlockParts key={`${channel} ${slot} ${block.kind}`} slot={slot} block={block} />
       <Problems problems={problems} />
       <div className="border-t border-rule">
