@@ -58,6 +58,8 @@ const retired: readonly RegExp[] = [
   /stayed cold/i,
   /second capacitor/i,
   /tank that runs/i,
+  /discharge tool|resistor tool|the tool (goes|stays|once)|[Tt]ake the tool off/i,
+  /(can feed|charging resistor bears)$/i,
   // It informs and protects nobody: what is calculated, and what to verify with which meter, is said instead.
   /\bsafe(ly|r)?\b/i,
 ];
@@ -117,6 +119,7 @@ describe('the words of the program', () => {
     const documents = [
       'README.md',
       ...readdirSync(`${root}docs`).flatMap((name) => (name.endsWith('.md') ? [`docs/${name}`] : [])),
+      ...readdirSync(`${root}docs/guide`).map((name) => `docs/guide/${name}`),
       ...readdirSync(`${root}demo`).flatMap((name) => (name.endsWith('.json') ? [`demo/${name}`] : [])),
     ];
     const said = documents.flatMap((path) =>

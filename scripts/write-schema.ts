@@ -1,5 +1,5 @@
 // Writes the published JSON Schema of the rig file from the one the program checks by, and from the registry of kinds their page and the
-// table of desks in the README:
+// table of desks in docs/pages.md:
 // npm run schema
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { desksTable, kindsTable } from '../core/kind/index.ts';
@@ -19,11 +19,11 @@ ${kindsTable()}
 `;
 writeFileSync(new URL('../docs/kinds.md', import.meta.url), kinds);
 
-const readme = new URL('../README.md', import.meta.url);
+const pages = new URL('../docs/pages.md', import.meta.url);
 const between = /(<!-- desks: npm run schema -->\n)[\s\S]*?(\n<!-- end -->)/;
-const old = readFileSync(readme, 'utf8');
-if (!between.test(old)) throw new Error('README.md has no place for the table of desks');
+const old = readFileSync(pages, 'utf8');
+if (!between.test(old)) throw new Error('docs/pages.md has no place for the table of desks');
 writeFileSync(
-  readme,
-  old.replace(between, (_, head: string, foot: string) => `${head}\n${desksTable('docs/screenshots')}\n${foot}`),
+  pages,
+  old.replace(between, (_, head: string, foot: string) => `${head}\n${desksTable('screenshots')}\n${foot}`),
 );

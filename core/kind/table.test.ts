@@ -21,9 +21,9 @@ test('the page of all kinds is what the registry says: npm run schema writes it'
   expect(written).toHaveLength(blockDefinitions.length + 1);
 });
 
-test('the README lists the desks that the registry has, each with a picture that is there', () => {
-  const [, inside = ''] = readFileSync(page('README.md'), 'utf8').split(/<!-- (?:desks: npm run schema|end) -->/);
-  expect(cells(inside)).toEqual(cells(desksTable('docs/screenshots')));
+test('the page of all pages lists the desks that the registry has, each with a picture that is there', () => {
+  const [, inside = ''] = readFileSync(page('docs/pages.md'), 'utf8').split(/<!-- (?:desks: npm run schema|end) -->/);
+  expect(cells(inside)).toEqual(cells(desksTable('screenshots')));
   expect(cells(inside)).toHaveLength(allDesks.length + 1);
   for (const { picture } of allDesks)
     if (picture) expect(existsSync(page(`docs/screenshots/${picture}.png`)), picture).toBe(true);

@@ -8,7 +8,7 @@ export const measures = {
   voltage: { title: 'Voltage at the shot', unit: 'V', most: 1e7 },
   current: { title: 'Peak current', unit: 'A', most: 1e8 },
   time: { title: 'Time to the peak', unit: 's', most: 1e4 },
-  speed: { title: 'Speed', unit: 'm/s', most: 1e5 },
+  speed: { title: 'Muzzle speed', unit: 'm/s', most: 1e5 },
   spark: { title: 'Spark length', unit: 'm', most: 100 },
   pressure: { title: 'Pressure of the gap, by the gauge', unit: 'Pa', most: 1e8 },
   spacing: { title: 'Spacing of the gap', unit: 'm', most: 10 },

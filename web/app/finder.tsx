@@ -11,7 +11,9 @@ import { partKind, readFilter } from '@vast-surge/core/part';
 import { useFindRigsQuery, useGetBenchQuery, useListRunsInfiniteQuery, useListShotsInfiniteQuery } from './api.ts';
 import { closeOpenRevision, redoEdit, undoEdit, useNewBank } from './commands.ts';
 import { blockSelected, workingToggled } from './editor.ts';
+import { keys, placesOfPages } from './places.ts';
 import { foundBy, valueOf, type Entry, type Found } from './finder-order.ts';
+import { glossary } from '../ui/glossary.ts';
 import { useAppDispatch, useAppSelector, useOpenDocument } from './store.ts';
 import { chooseTheme, savedTheme } from './theme.ts';
 
@@ -26,46 +28,19 @@ function useActions(onKeys: () => void): Entry[] {
   const go = (path: string) => () => void navigate(path);
   const everywhere: Entry[] = [
     { id: 'new-bank', title: 'New capacitor bank', act: () => void newBank() },
-    { id: 'start', title: 'Start something', words: ['new', 'rig', 'begin'], act: go('/start') },
     ...starters.map(({ id, title, words }) => ({
       id: `start-${id}`,
       title: `New: ${title}`,
       words: [...words],
       act: go(`/start/${id}`),
     })),
-    { id: 'parts', title: 'Parts bench', detail: 'g p', words: ['shelf', 'capacitors', 'import', 'csv'], act: go('/parts') },
-    { id: 'lots', title: 'Lots', words: ['salvage', 'yield', 'worth', 'purchase'], act: go('/parts/lots') },
-    {
-      id: 'composer',
-      title: 'Compose a bank of parts',
-      words: ['arrangement', 'series', 'parallel'],
-      act: go('/parts/composer'),
-    },
-    { id: 'home-made', title: 'Home-made capacitors', words: ['bottle', 'foil', 'rolled', 'plate'], act: go('/parts/home-made') },
-    {
-      id: 'discharge',
-      title: 'Discharge a capacitor',
-      words: ['bleed', 'short', 'empty', 'resistor', 'bench'],
-      act: go('/discharge'),
-    },
-    { id: 'backups', title: 'Backups', words: ['restore', 'archive', 'schedule', 'export', 'disk'], act: go('/backups') },
-    { id: 'rigs', title: 'All rigs', detail: 'g r', words: ['list', 'import', 'archived'], act: go('/rigs') },
-    { id: 'runs', title: 'Runs and rehearsals', detail: 'g u', words: ['run', 'rehearse', 'live'], act: go('/runs') },
-    {
-      id: 'shots',
-      title: 'Shots',
-      detail: 'g o',
-      words: ['shot log', 'shot book', 'measured', 'oscilloscope', 'scope', 'series'],
-      act: go('/shots'),
-    },
-    { id: 'sums', title: 'Sums', detail: 'g s', words: ['formula', 'calculate'], act: go('/sums') },
-    {
-      id: 'evidence',
-      title: 'Evidence',
-      detail: 'g e',
-      words: ['accuracy', 'source', 'checked', 'error', 'trust', 'proof', 'validation'],
-      act: go('/evidence'),
-    },
+    ...placesOfPages.map(({ id, title, path, key, words }) => ({
+      id,
+      title,
+      words: [...words],
+      ...(key === undefined ? {} : { detail: `g ${key}` }),
+      act: go(path),
+    })),
     {
       id: 'theme',
       title: 'Switch between day and night',
@@ -223,6 +198,14 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
     words: [f.id, f.subject],
     act: () => void navigate(`/sums/${f.id}`),
   }));
+  const terms: Entry[] = glossary.map(({ id, term, also, says }) => ({
+    id,
+    title: term,
+    detail: 'glossary',
+    words: [...also, says],
+    act: () => void navigate(`/glossary#${id}`),
+  }));
+  const keyEntries: Entry[] = keys.map(([key, what]) => ({ id: key, title: what, detail: key, act: onKeys }));
   const searching = q !== search.trim() || records.searching || live.searching || archived.searching;
   const found = foundBy(search, [
     { heading: 'Rigs', entries: [...live.rigs, ...archived.rigs] },
@@ -231,6 +214,8 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
     { heading: 'Shots', entries: records.shots },
     { heading: 'Actions', entries: actions },
     { heading: 'Sums', entries: sums },
+    { heading: 'Terms', entries: terms },
+    { heading: 'Keys', entries: keyEntries },
   ]);
   // What a person moved to stays marked; otherwise the first is, whatever comes later and however late it comes.
   const [movedTo, setMovedTo] = useState<string | null>(null);

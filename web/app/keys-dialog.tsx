@@ -1,24 +1,6 @@
 import { Dialog } from 'radix-ui';
 import { useGetHealthQuery } from './api.ts';
-
-const keys: readonly (readonly [string, string])[] = [
-  ['?', 'this list'],
-  ['Ctrl K', 'find any part, rig, run, shot, sum or action'],
-  ['Ctrl Z', 'undo; with Shift, redo'],
-  ['Ctrl S', 'save a revision of the rig'],
-  ['g p, g r, g u, g o, g s, g e', 'parts, all rigs, runs, shots, sums, evidence'],
-  ['Space, Esc Esc', 'in a run: the one action of the step; abort'],
-  ['[ and ]', 'the block before and after, on a rig'],
-  ['w', 'open or close the working of the number last touched'],
-  ['Esc', 'close the working; in a field, take back what was typed'],
-  ['↑ ↓ in a field', 'the next preferred value (E12), or one more and one less'],
-  ['Alt ↑ ↓ in a field', 'one per cent more or less'],
-  ['/', 'the filter of the shelf'],
-  ['↑ ↓, Space, Enter', 'on the shelf: move, choose, open; Delete takes off'],
-  ['n, m', 'on the shelf: new parts; measure'],
-  ['1 2 3 4', 'charge, discharge, bleed, and a running Tesla coil, on a rig'],
-  ['Tab', 'every field, block and number in turn'],
-];
+import { keys } from './places.ts';
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const { data } = useGetHealthQuery(undefined, { skip: !open });
@@ -28,13 +10,13 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
         <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-[12vh] left-1/2 z-50 w-[min(34rem,94vw)] -translate-x-1/2 border border-ink bg-plate p-5"
+          className="fixed top-[5vh] left-1/2 z-50 max-h-[90vh] w-[min(38rem,94vw)] overflow-y-auto -translate-x-1/2 border border-ink bg-plate p-5"
         >
           <Dialog.Title className="text-lg font-bold">Keys</Dialog.Title>
-          <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
+          <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
             {keys.map(([key, what]) => (
               <div key={key} className="contents">
-                <dt className="figure font-bold whitespace-nowrap">{key}</dt>
+                <dt className="figure max-w-[12rem] font-bold">{key}</dt>
                 <dd>{what}</dd>
               </div>
             ))}

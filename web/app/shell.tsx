@@ -2,6 +2,7 @@ import { useEffect, useState, useSyncExternalStore, type ReactNode } from 'react
 import { Keyboard, Moon, Search, Sun } from 'lucide-react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { placesOfPages } from './places.ts';
 import { KeysDialog } from './keys-dialog.tsx';
 import { Button } from '../ui/button.tsx';
 import { download } from '../ui/download.ts';
@@ -114,17 +115,11 @@ function StrangeNote() {
   );
 }
 
-/** Pages that no view of the header leads to. */
-const others: readonly { to: string; title: string }[] = [
-  { to: '/start', title: 'Start something' },
-  { to: '/discharge', title: 'Discharge a capacitor' },
-  { to: '/backups', title: 'Backups' },
-];
-
 /** What a page is called on its tab of the browser; those of a rig say it themselves. */
 function PageTitle() {
   const { pathname } = useLocation();
   if (/^\/rigs\/./.test(pathname)) return null;
+  const others = placesOfPages.map(({ path, title }) => ({ to: path, title }));
   const title = [...views, ...others].find(({ to }) => pathname.startsWith(to))?.title;
   return <title>{title === undefined ? 'Vast Surge' : `${title} · Vast Surge`}</title>;
 }
@@ -169,18 +164,22 @@ function HealthNote() {
   ));
 }
 
+/** `g` and the letter of a page go there. */
+function usePlaceKeys(): void {
+  const navigate = useNavigate();
+  const letters = placesOfPages.flatMap(({ key }) => (key === undefined ? [] : [`g>${key}`]));
+  useHotkeys(letters.join(', '), (_, { hotkey }) => {
+    const place = placesOfPages.find(({ key }) => key !== undefined && hotkey === `g>${key}`);
+    if (place) void navigate(place.path);
+  });
+}
+
 export function Shell() {
   const [keysOpen, setKeysOpen] = useState(false);
   const [finding, setFinding] = useState(false);
-  const navigate = useNavigate();
   useHotkeys('shift+?, ?', () => setKeysOpen(true), { useKey: true });
   useHotkeys('mod+k', () => setFinding(true), { enableOnFormTags: true, preventDefault: true });
-  useHotkeys('g>p', () => void navigate('/parts'));
-  useHotkeys('g>r', () => void navigate('/rigs'));
-  useHotkeys('g>u', () => void navigate('/runs'));
-  useHotkeys('g>o', () => void navigate('/shots'));
-  useHotkeys('g>s', () => void navigate('/sums'));
-  useHotkeys('g>e', () => void navigate('/evidence'));
+  usePlaceKeys();
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
       <PageTitle />

@@ -11,6 +11,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { FormulaText } from '../../ui/formula-text.tsx';
 import { Backwards } from './backwards.tsx';
 import { printFigure } from '../../ui/print-figure.ts';
+import { Terms } from '../../ui/terms.tsx';
 import { WorkingLines } from '../../ui/working-lines.tsx';
 import type { FigureId } from '@vast-surge/core/block';
 
@@ -48,7 +49,7 @@ function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focus
     <section aria-label="Working" className="max-h-[46vh] shrink-0 overflow-y-auto border-t-2 border-ink bg-plate px-5 py-3">
       <div className="flex items-baseline justify-between gap-4">
         <h2 ref={heading} tabIndex={-1} className="text-[19px] font-bold outline-none">
-          {focused.title}: <span className="figure">{printFigure(focused.id, worked.value, worked.unit)}</span>
+          <Terms>{focused.title}</Terms>: <span className="figure">{printFigure(focused.id, worked.value, worked.unit)}</span>
         </h2>
         <button
           type="button"

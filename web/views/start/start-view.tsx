@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { useNewBank } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { StartSomething } from './pictures.tsx';
@@ -13,6 +14,13 @@ export function StartView() {
         other. What you did not type is marked as assumed.
       </p>
       <StartSomething large />
+      <p className="mt-5">
+        New to it?{' '}
+        <Link className="text-select underline" to="/guide">
+          Walk-throughs
+        </Link>{' '}
+        go from a starter to the shot book: a first bank, a first Marx, a first coilgun.
+      </p>
       <p className="mt-5">
         Or with nothing asked:{' '}
         <Button look="quiet" onClick={() => void newBank()}>

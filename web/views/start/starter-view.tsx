@@ -6,6 +6,7 @@ import { starterBy } from '@vast-surge/core/kind';
 import { newDocument } from '@vast-surge/core/rig';
 import { useAddRig } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
+import { Terms } from '../../ui/terms.tsx';
 import { Picture } from './pictures.tsx';
 
 interface FieldProps {
@@ -143,7 +144,9 @@ export function StarterView() {
         <Picture of={starter.picture} className="h-28 border border-rule bg-plate p-1" />
         <div className="min-w-0 flex-1">
           <h1 className="text-2xl font-bold">{starter.title}</h1>
-          <p className="mt-1 max-w-xl">{starter.says}</p>
+          <p className="mt-1 max-w-xl">
+            <Terms>{starter.says}</Terms>
+          </p>
         </div>
       </div>
       <Wishes key={starter.id} starter={starter} />
