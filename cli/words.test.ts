@@ -59,7 +59,7 @@ const retired: readonly RegExp[] = [
   /second capacitor/i,
   /tank that runs/i,
   /discharge tool|resistor tool|the tool (goes|stays|once)|[Tt]ake the tool off/i,
-  /(can feed|charging resistor bears)$/i,
+  /charging resistor bears$|supply can feed/i,
   // It informs and protects nobody: what is calculated, and what to verify with which meter, is said instead.
   /\bsafe(ly|r)?\b/i,
 ];

@@ -24,7 +24,7 @@ const efficiency = (title = 'efficiency'): SymbolSpec => ({ ...fraction(title), 
 
 export const repetitionRate = defineFormula({
   id: 'repetition-rate',
-  title: 'Charges a second that a current can feed',
+  title: 'Repetition rate that a current can feed',
   subject,
   result: { symbol: 'N', title: 'charges a second', unit: 'Hz', min: 0, max: 1e12 },
   inputs: { I: current('mean charging current'), C: capacitance(), V: positiveVoltage('charge voltage') },
@@ -67,7 +67,7 @@ export const meanPower = defineFormula({
 
 export const powerLimitedRate = defineFormula({
   id: 'power-limited-rate',
-  title: 'Charges a second that a mean power allows',
+  title: 'Repetition rate that a mean power allows',
   subject,
   result: { symbol: 'N', title: 'charges a second', unit: 'Hz', min: 0, max: 1e12 },
   inputs: { P: power('mean power it bears'), E: { ...energy('heat per charge'), open: true } },

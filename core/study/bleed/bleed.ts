@@ -151,7 +151,7 @@ function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): stri
           `the LED goes out while, worst case, ${print(worst('lamp-out'), 'V')} are left, plus or minus: that is not empty`,
         ]
       : []),
-    `label: DISCHARGE TOOL ${print(reading.offer('toolResistance').value, 'Ω')} · NOT ABOVE ${print(n * (V?.value ?? highest / n), 'V')} · VERIFY WITH A METER, THEN STRAP`,
+    `label: DISCHARGE STICK ${print(reading.offer('toolResistance').value, 'Ω')} · NOT ABOVE ${print(n * (V?.value ?? highest / n), 'V')} · VERIFY WITH A METER, THEN STRAP`,
   ];
 }
 
