@@ -79,7 +79,7 @@ describe('the Bleed-down page', () => {
   test('its card names the resistors of the stick and the voltage that it is for', () => {
     const card = study(demoRig('shuttle')).card.join('\n');
     expect(card).toMatch(/^3 × 39.0 Ω in series: 117 Ω in all/);
-    expect(card).toMatch(/label: DISCHARGE TOOL 117 Ω · NOT ABOVE 1.80 kV · VERIFY WITH A METER/);
+    expect(card).toMatch(/label: DISCHARGE STICK 117 Ω · NOT ABOVE 1.80 kV · VERIFY WITH A METER/);
     expect(card).not.toMatch(/\bsafe\b/i);
   });
 });
