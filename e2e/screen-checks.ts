@@ -22,7 +22,7 @@ export async function findings(page: Page, theme: Theme): Promise<string[]> {
     theme === 'day' ? all.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']) : all.withRules(['color-contrast']);
   const { violations } = await builder.analyze();
   return violations
-    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .filter((v) => v.impact !== 'minor')
     .map((v) => `by ${theme}: ${v.id} ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`);
 }
 

@@ -17,6 +17,8 @@ const test = base.extend<object, { window: Page }>({
 /** A screen of the router, and for what rig of the demo. */
 interface Screen {
   readonly path: string;
+  /** Of a run: one that has begun and not ended, the screen that stands beside a charged store. */
+  readonly isUnderWay?: true;
   readonly rig?: string;
   /** Hundreds of rows that are like those before them: only the long run looks at them. */
   readonly alike?: string;
@@ -46,11 +48,15 @@ const screens: readonly Screen[] = [
     'backups',
     'start',
     'start/:starter',
+    'guide',
+    'guide/:guide',
+    'glossary',
     'discharge',
     'sums',
     'sums/:formulaId',
     '*',
   ].map((path) => ({ path })),
+  { path: 'runs/:id', isUnderWay: true },
   { path: 'evidence', alike },
   { path: 'evidence/:kind/:id', alike },
 ];
@@ -58,7 +64,36 @@ const screens: readonly Screen[] = [
 interface Listed {
   readonly rows: readonly { readonly id: string; readonly name?: string; readonly at?: string; readonly rehearsal?: unknown }[];
 }
-async function addressOf(page: Page, { path, rig }: Screen): Promise<string> {
+/**
+ * Waits until nothing more came from the server for a while. Not for an idle network: a script that was asked for by a worker that is
+ * no more never ends for the one who watches, and a run asks once a second what other screens did.
+ */
+async function settled(page: Page): Promise<void> {
+  const loaded = () =>
+    page.evaluate(() => performance.getEntriesByType('resource').filter(({ name }) => !/\/api\//.test(name)).length);
+  let [before, since] = [-1, Date.now()];
+  for (const until = Date.now() + 15_000; Date.now() < until && Date.now() - since < 600; await page.waitForTimeout(100)) {
+    const now = await loaded();
+    if (now !== before) [before, since] = [now, Date.now()];
+  }
+}
+
+/** Begins a rehearsal and leaves it at its first step. */
+async function underWay(page: Page): Promise<string> {
+  await page.goto('/runs');
+  await page.getByLabel('Rig to run').selectOption({ label: 'Thimble' });
+  await page.getByRole('button', { name: 'Run or rehearse' }).click();
+  await page.getByLabel('Rehearsal, on a simulated rig').check();
+  await page.getByRole('button', { name: 'Open the rehearsal' }).click();
+  await page.getByLabel('Key holder, who acts').fill('ab');
+  await page.getByLabel('Reader', { exact: true }).fill('cd');
+  await page.getByLabel('PIN of the reader').fill('4711');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText(/^Step 1 of/)).toBeVisible();
+  return new URL(page.url()).pathname;
+}
+
+async function addressOf(page: Page, { path, rig, isUnderWay }: Screen): Promise<string> {
   const ask = async (what: string) => (await (await page.request.get(`/api/${what}?limit=50`)).json()) as Listed;
   if (rig !== undefined) {
     const found = (await ask('rigs')).rows.find(({ name }) => name === rig);
@@ -66,7 +101,10 @@ async function addressOf(page: Page, { path, rig }: Screen): Promise<string> {
   }
   switch (path) {
     case 'runs/:id':
+      if (isUnderWay) return underWay(page);
       return `/runs/${(await ask('runs')).rows.find(({ at, rehearsal }) => at === 'ended' && rehearsal === null)?.id ?? 'none'}`;
+    case 'guide/:guide':
+      return '/guide/first-marx';
     case 'shots/:id':
       return `/shots/${(await ask('shots')).rows[0]?.id ?? 'none'}`;
     case 'start/:starter':
@@ -96,13 +134,13 @@ test('every route of the router, and every desk of a kind, is looked at here', (
 });
 
 for (const screen of screens) {
-  test(`${screen.path}${screen.rig === undefined ? '' : ` of ${screen.rig}`}: nothing overlaps on four widths, and everyone can use it by day and night`, async ({
+  test(`${screen.path}${screen.isUnderWay ? ', under way' : ''}${screen.rig === undefined ? '' : ` of ${screen.rig}`}: nothing overlaps on four widths, and everyone can use it by day and night`, async ({
     window: page,
   }) => {
     await page.goto(await addressOf(page, screen));
     await expect(page.locator('main')).toBeVisible();
     await expect(page.getByText(/^(Fetching|Calculating|Working)/)).toHaveCount(0, { timeout: 60_000 });
-    await page.waitForLoadState('networkidle');
+    await settled(page);
     if (screen.alike !== undefined && !isLong)
       await page.locator(screen.alike).evaluateAll((all) => all.forEach((one) => ((one as HTMLElement).hidden = true)));
     const found: string[] = [];
