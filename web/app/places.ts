@@ -68,6 +68,7 @@ export const keys: readonly (readonly [key: string, what: string])[] = [
   ['Alt ↑ ↓ in a field', 'one per cent more or less'],
   ['/', 'the filter of the shelf'],
   ['↑ ↓, Space, Enter', 'on the shelf: move, choose, open; Delete takes off'],
+  ['↑ ↓, Home, End', 'in a list of rigs or runs: from row to row'],
   ['n, m', 'on the shelf: new parts; measure'],
   ['1 2 3 4', 'charge, discharge, bleed, and a running Tesla coil, on a rig'],
   ['Tab', 'every field, block and number in turn'],

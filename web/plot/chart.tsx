@@ -2,11 +2,12 @@ import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type RefObjec
 import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkLineComponent, MarkPointComponent, TooltipComponent } from 'echarts/components';
 import { init, use as register, type ECharts } from 'echarts/core';
+import { LabelLayout } from 'echarts/features';
 import { SVGRenderer } from 'echarts/renderers';
 import { useTheme } from '../app/shell.tsx';
 import { optionOf, type PlotSpec } from './option.ts';
 
-register([LineChart, GridComponent, MarkLineComponent, MarkPointComponent, TooltipComponent, SVGRenderer]);
+register([LineChart, GridComponent, MarkLineComponent, MarkPointComponent, TooltipComponent, LabelLayout, SVGRenderer]);
 
 /** A plot of traces over time. `onReady` hands out the chart for export. */
 interface Props {

@@ -10,6 +10,10 @@ export interface PlottedTrace {
   readonly axis: 'left' | 'right';
   readonly ink: Ink;
   readonly dash?: boolean | 'dotted';
+  /** Of traces of one kind in a row, how far along it is, 0 to 1: from grey to the ink. */
+  readonly shade?: number;
+  /** What stands at its end. */
+  readonly end?: string;
 }
 
 /** Something that happened at a time: a line down, its text at the top where there is room. */
@@ -54,7 +58,7 @@ export interface PlotSpec {
 export const spanOf = (spec: PlotSpec): number => Math.max(...spec.traces.map(({ trace }) => trace.t.at(-1) ?? 0));
 
 /** The colours of the theme in use, as plain values: SVG that is saved has no style sheet. */
-function inks(): { readonly [K in Ink | 'rule' | 'plate']: string } {
+export function inks(): { readonly [K in Ink | 'rule' | 'plate']: string } {
   const style = getComputedStyle(document.documentElement);
   const of = (name: string) => style.getPropertyValue(`--${name}`).trim();
   return {
@@ -68,6 +72,23 @@ function inks(): { readonly [K in Ink | 'rule' | 'plate']: string } {
     plate: of('plate'),
   };
 }
+
+/** A colour between two, `#rrggbb` each; share 0 is the first. */
+function mixed(from: string, to: string, share: number): string {
+  const parts = (hex: string) => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16));
+  const [a, b] = [parts(from), parts(to)];
+  return `#${a
+    .map((value, i) =>
+      Math.round(value + ((b[i] ?? 0) - value) * share)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+}
+
+/** The colour of a trace: its ink, or its place on the ramp to it. */
+const colourOf = ({ ink, shade }: PlottedTrace, all: ReturnType<typeof inks>): string =>
+  shade === undefined ? all[ink] : mixed(all.rule, all[ink], 0.35 + 0.65 * shade);
 
 const fonts = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";
 const axisIndex = (axis: 'left' | 'right') => (axis === 'left' ? 0 : 1);
@@ -253,7 +274,12 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
   const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
   return {
     animation: false,
-    grid: { left: 66, right: spec.units.right ? 66 : 18, top: 16, bottom: 28 },
+    grid: {
+      left: 66,
+      right: spec.traces.some(({ end }) => end !== undefined) ? 84 : spec.units.right ? 66 : 18,
+      top: 16,
+      bottom: 28,
+    },
     xAxis: {
       type: 'value',
       min: from,
@@ -281,8 +307,21 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
       name: plotted.trace.title,
       yAxisIndex: axisIndex(plotted.axis),
       showSymbol: false,
+      ...(plotted.end === undefined
+        ? {}
+        : {
+            endLabel: {
+              show: true,
+              formatter: plotted.end,
+              color: colourOf(plotted, ink),
+              fontFamily: fonts,
+              fontSize: 12,
+              distance: 4,
+            },
+            labelLayout: { moveOverlap: 'shiftY' },
+          }),
       lineStyle: {
-        color: ink[plotted.ink],
+        color: colourOf(plotted, ink),
         // A trace of many cycles would cover all others.
         ...(plotted.dash === 'dotted' && turns(plotted.trace) > 40
           ? { width: 1, opacity: turns(plotted.trace) > 400 ? 0.2 : 0.45, type: 'solid' }
@@ -292,7 +331,7 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
             }),
       },
       z: plotted.dash === 'dotted' && turns(plotted.trace) > 40 ? 1 : 2,
-      itemStyle: { color: ink[plotted.ink] },
+      itemStyle: { color: colourOf(plotted, ink) },
       // Points as plain numbers have to be told apart.
       dimensions: ['t', 'y'],
       data: pointsOf(plotted.trace, plotted.axis === 'left' ? spec.logFrom : undefined),

@@ -67,3 +67,38 @@ describe.each(['anvil', 'thimble'])('plots of %s', (name) => {
       expect(data.map((row) => row[`${trace.title} / ${trace.unit}`])).toEqual([...trace.y].map((y) => y + 0));
   });
 });
+
+test('traces in a row go from grey to their ink, each named at its end; a point at the end has its words before it', () => {
+  const of = (id: string, shade: number) => ({
+    trace: { id, title: id, unit: 'V' as const, t: Float64Array.of(0, 1), y: Float64Array.of(0, shade) },
+    axis: 'left' as const,
+    ink: 'select' as const,
+    shade,
+    end: id,
+  });
+  vi.stubGlobal('getComputedStyle', () => ({
+    getPropertyValue: (name: string) => (name === '--rule' ? '#000000' : '#c86432'),
+  }));
+  const option = optionOf({
+    traces: [of('first', 0), of('middle', 0.5), of('last', 1)],
+    levels: [],
+    points: [
+      { axis: 'left', t: 0.1, y: 1, text: 'early', ink: 'ink' },
+      { axis: 'left', t: 0.95, y: 1, text: 'late', ink: 'ink' },
+    ],
+    units: { left: 'V' },
+  }) as unknown as {
+    grid: { right: number };
+    series: {
+      lineStyle: { color: string };
+      endLabel?: { formatter: string };
+      markPoint?: { data: { label: { position: string } }[] };
+    }[];
+  };
+  const reds = option.series.map(({ lineStyle }) => Number.parseInt(lineStyle.color.slice(1, 3), 16));
+  // 200 at full; the first stands at 35 % of the way.
+  expect(reds).toEqual([70, 135, 200]);
+  expect(option.series.map(({ endLabel }) => endLabel?.formatter)).toEqual(['first', 'middle', 'last']);
+  expect(option.grid.right).toBeGreaterThan(60);
+  expect(option.series[0]?.markPoint?.data.map(({ label }) => label.position)).toEqual(['right', 'left']);
+});

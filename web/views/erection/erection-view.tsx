@@ -3,7 +3,7 @@ import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import type { ErectionStudy, FiredGap, Shot } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
-import type { Ink, PlotSpec } from '../../plot/option.ts';
+import type { PlotSpec, PlottedTrace } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
 import { PredictedLines } from '../../ui/predicted-lines.tsx';
 import { useErectionStudy, useOvervoltages, useShot, type Running } from '../../workers/studies.ts';
@@ -28,17 +28,27 @@ function signsOf(rig: Rig): readonly [string, string] | null {
 }
 
 function topsPlot(shot: Shot, signs: readonly [string, string] | null): PlotSpec {
-  const all = shot.tops.map((top, i) => ({ top, name: gapName(shot.gaps[i] ?? noGap, signs) }));
+  const all = shot.tops.map((top, i) => {
+    const gap = shot.gaps[i] ?? noGap;
+    return { top, name: gapName(gap, signs), tower: gap.tower };
+  });
   const drawn = all.length > 14 ? all.filter((_, i) => i % Math.ceil(all.length / 14) === 0) : all;
   const ended = lastFiring(shot);
   const span = shot.tops[0]?.t.at(-1) ?? 0;
   return {
     window: { from: 0, to: shot.erects ? Math.min(span, ended * 2.5 || span) : span },
-    traces: drawn.map(({ top, name }, i) => ({
-      trace: { id: `top-${i}`, title: `top of stage ${name}`, unit: 'V', ...top },
-      axis: 'left',
-      ink: (['select', 'current', 'third', 'dim'] as const satisfies readonly Ink[])[i % 4] ?? 'select',
-    })),
+    // Each tower in its colour, from the first stage in grey to the last in full.
+    traces: drawn.map(({ top, name, tower }, i): PlottedTrace => {
+      const own = drawn.filter((one) => one.tower === tower);
+      const at = own.findIndex((one) => one.name === name);
+      return {
+        trace: { id: `top-${i}`, title: `top of stage ${name}`, unit: 'V', ...top },
+        axis: 'left',
+        ink: tower === 2 ? 'current' : 'select',
+        shade: own.length < 2 ? 1 : at / (own.length - 1),
+        ...(at === 0 || at === own.length - 1 || own.length <= 8 ? { end: name } : {}),
+      };
+    }),
     levels: [],
     points: [],
     events: shot.gaps.flatMap((gap) =>

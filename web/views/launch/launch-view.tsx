@@ -10,6 +10,7 @@ import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { useLaunch } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
+import { EnergyFlow } from './energy-flow.tsx';
 import { flightPlot, spanOf, timingPlot, tracesOf } from './launch-plots.ts';
 import { LaunchSection } from './launch-section.tsx';
 import { Energy, Stages } from './launch-tables.tsx';
@@ -105,6 +106,7 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
       </section>
       <div className="self-start">
         <section aria-label="Energy budget">
+          <EnergyFlow study={study} />
           <Energy study={study} />
         </section>
         <Stages study={study} />

@@ -17,6 +17,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { printFigure } from '../../ui/print-figure.ts';
+import { useRowKeys } from '../../ui/use-row-keys.ts';
 import { MoreRows } from '../../ui/more-rows.tsx';
 import { NumberDialog } from '../../ui/worked-number.tsx';
 import { WorkingLines } from '../../ui/working-lines.tsx';
@@ -357,6 +358,7 @@ function ListTools({
 }
 
 export function RigsView() {
+  const rowKeys = useRowKeys();
   const [which, setWhich] = useState<Which>('live');
   const [words, setWords] = useState('');
   const [sort, setSort] = useState<RigSort>('changed');
@@ -415,7 +417,7 @@ export function RigsView() {
                 ))}
               </tr>
             </thead>
-            <tbody>
+            <tbody {...rowKeys}>
               {rigs.map((rig) => (
                 <Row key={rig.id} rig={rig} />
               ))}

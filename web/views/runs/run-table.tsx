@@ -4,6 +4,7 @@ import type { RunHead } from '@vast-surge/contract';
 import { useListRunsInfiniteQuery, type RunList } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { MoreRows } from '../../ui/more-rows.tsx';
+import { useRowKeys } from '../../ui/use-row-keys.ts';
 
 const standWords = (run: RunHead): string => {
   if (run.at === 'not-begun') return 'not begun';
@@ -49,6 +50,7 @@ export function RunTable({ asked, none }: { asked: RunList; none: string }) {
     refetchOnMountOrArgChange: true,
     pollingInterval: 5000,
   });
+  const rowKeys = useRowKeys();
   const ofOneRig = asked.rig !== undefined;
   const runs = data?.pages.flatMap((page) => page.rows);
   if (error && !runs) return <Failure error={error} onRetry={() => void refetch()} />;
@@ -68,7 +70,7 @@ export function RunTable({ asked, none }: { asked: RunList; none: string }) {
               ))}
           </tr>
         </thead>
-        <tbody>
+        <tbody {...rowKeys}>
           {runs.map((run) => (
             <Row key={run.id} run={run} ofOneRig={ofOneRig} />
           ))}

@@ -4,12 +4,11 @@ import { printDuration, printPercent, printQuantity } from '@vast-surge/core/qua
 import { blockIn, type RigDocument } from '@vast-surge/core/rig';
 import type { StagesStudy } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
-import type { Ink, PlotSpec } from '../../plot/option.ts';
+import type { PlotSpec, PlottedTrace } from '../../plot/option.ts';
 import { useStages } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
 
 const volts = (V: number) => printQuantity(V, 'V');
-const inks = ['select', 'current', 'third', 'dim'] as const satisfies readonly Ink[];
 
 /** The first and the last stage and some between. */
 const shown = (n: number): number[] => {
@@ -20,11 +19,12 @@ const shown = (n: number): number[] => {
 
 function chargePlot(study: StagesStudy): PlotSpec {
   return {
-    traces: shown(study.curves.length).flatMap((i, k) => {
+    traces: shown(study.curves.length).flatMap((i, k, all): PlottedTrace[] => {
       const curve = study.curves[i];
-      const ink = inks[k % inks.length] ?? 'select';
+      const title = `stage ${i + 1}`;
+      const shade = all.length < 2 ? 1 : k / (all.length - 1);
       return curve
-        ? [{ trace: { id: `stage-${i + 1}`, title: `stage ${i + 1}`, unit: 'V', ...curve }, axis: 'left', ink } as const]
+        ? [{ trace: { id: `stage-${i + 1}`, title, unit: 'V', ...curve }, axis: 'left', ink: 'select', shade, end: title }]
         : [];
     }),
     levels: [{ axis: 'left', at: study.target, text: 'charged to', ink: 'over', textAt: 'left' }],
