@@ -313,7 +313,7 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
             endLabel: {
               show: true,
               formatter: plotted.end,
-              color: colourOf(plotted, ink),
+              color: ink[plotted.ink],
               fontFamily: fonts,
               fontSize: 12,
               distance: 4,

@@ -46,7 +46,7 @@ function topsPlot(shot: Shot, signs: readonly [string, string] | null): PlotSpec
         axis: 'left',
         ink: tower === 2 ? 'current' : 'select',
         shade: own.length < 2 ? 1 : at / (own.length - 1),
-        ...(at === 0 || at === own.length - 1 || own.length <= 8 ? { end: name } : {}),
+        ...(at === 0 || at === own.length - 1 ? { end: name } : {}),
       };
     }),
     levels: [],

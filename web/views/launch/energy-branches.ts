@@ -17,7 +17,7 @@ export function branchesOf({ energy, coils, projectile }: Pick<LaunchStudy, 'ene
   const out: Branch[] = [
     { name: `motion of the ${kind}`, joules: kinetic, ink: 'select' },
     { name: 'lifted', joules: lifted, ink: 'select' },
-    { name: `heat in coil${coils.length > 1 ? 's' : ''} and switch`, joules: heat, ink: 'current' },
+    { name: `heat in coil${coils.length > 1 ? 's' : ''}, store and switch`, joules: heat, ink: 'current' },
     { name: `heat in the ${kind}`, joules: armature, ink: 'current' },
     { name: 'friction', joules: friction, ink: 'third' },
     { name: 'left in the field', joules: field, ink: 'dim' },

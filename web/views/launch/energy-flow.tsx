@@ -22,19 +22,14 @@ export function EnergyFlow({ study }: { study: LaunchStudy }) {
     const { left, out } = branchesOf(study);
     // What is next to nothing has no thickness to be drawn.
     const least = study.energy.stored * 1e-3;
-    const seen = out.filter(({ joules }) => joules > least);
-    const given = seen.reduce((sum, { joules }) => sum + joules, 0);
+    const seen = [...out, left].filter(({ joules }) => joules > least);
     const joules = (value: number) => printQuantity(value, 'J');
     const node = (name: string, value: number, of: Ink) => ({
       name,
       itemStyle: { color: ink[of] },
       label: { formatter: `${name} ${joules(value)}` },
     });
-    const links = [
-      { source: 'stored', target: 'given out', value: given },
-      ...(left.joules > least ? [{ source: 'stored', target: left.name, value: left.joules }] : []),
-      ...seen.map((branch) => ({ source: 'given out', target: branch.name, value: branch.joules })),
-    ];
+    const links = seen.map(({ name, joules: value }) => ({ source: 'stored', target: name, value }));
     const chart = init(element, null, { renderer: 'svg' });
     chart.setOption({
       animation: false,
@@ -42,7 +37,7 @@ export function EnergyFlow({ study }: { study: LaunchStudy }) {
         {
           type: 'sankey',
           left: 4,
-          right: 190,
+          right: 216,
           top: 6,
           bottom: 6,
           nodeWidth: 10,
@@ -53,8 +48,6 @@ export function EnergyFlow({ study }: { study: LaunchStudy }) {
           lineStyle: { color: 'target', opacity: 0.35, curveness: 0.5 },
           data: [
             node('stored', study.energy.stored, 'ink'),
-            node('given out', given, 'ink'),
-            ...(left.joules > least ? [node(left.name, left.joules, left.ink)] : []),
             ...seen.map((branch) => node(branch.name, branch.joules, branch.ink)),
           ],
           links,

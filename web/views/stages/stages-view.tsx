@@ -24,7 +24,15 @@ function chargePlot(study: StagesStudy): PlotSpec {
       const title = `stage ${i + 1}`;
       const shade = all.length < 2 ? 1 : k / (all.length - 1);
       return curve
-        ? [{ trace: { id: `stage-${i + 1}`, title, unit: 'V', ...curve }, axis: 'left', ink: 'select', shade, end: title }]
+        ? [
+            {
+              trace: { id: `stage-${i + 1}`, title, unit: 'V', ...curve },
+              axis: 'left',
+              ink: 'select',
+              shade,
+              ...(k === 0 || k === all.length - 1 ? { end: title } : {}),
+            },
+          ]
         : [];
     }),
     levels: [{ axis: 'left', at: study.target, text: 'charged to', ink: 'over', textAt: 'left' }],
