@@ -93,27 +93,67 @@ describe('what is expected at a step', () => {
       expect(seconds(at(step))).toBe(0);
       expect(seconds(at(step, { actedAt: { 'tool-on': 1e12 + 5000 } }))).toBe(150);
       expect(seconds(at(step, { actedAt: { 'tool-on': 1e12 + 5000, 'tool-off': 1e12 + 6000 } }))).toBe(0);
-      // On the rig itself nobody says when the hand did it: it counts from the step on.
-      expect(expectedAt(plan, at(step), step, 20_000, 1)?.seconds).toBe(20);
+      // On the rig itself nobody says when the hand did it: it counts when a person has had the time for it.
+      expect(expectedAt(plan, at(step), step, 1000 * (step.seconds + 20), 1)?.seconds).toBeCloseTo(20, 9);
+      expect(expectedAt(plan, at(step), step, 500 * step.seconds, 1)?.seconds).toBe(0);
     }
   });
 
-  test('a meter that shows nothing over a bank that has not fired is not taken for an empty bank; after a shot less is as it should be', () => {
+  test('a meter that shows nothing over a bank that was charged and has not fired is not taken for an empty bank', () => {
     for (const plan of plans) {
-      const step = stepOf(plan, 'tool');
-      const charged = expectedAt(plan, at(step), step, 0);
-      if (!charged) throw new Error('nothing is expected');
-      expect(deviationOf(plan, charged, 0)?.act).toMatch(/Treat it as charged/);
-      const fired = expectedAt(plan, at(step, { hasFired: true }), step, 0);
-      expect(fired && deviationOf(plan, fired, 0)).toBeNull();
-      if (!plan.curves.charge) continue;
+      if (!plan.curves.bleeder) continue;
+      const step = stepOf(plan, 'bleed');
+      const of = (more: Partial<RunState>) => {
+        const expected = expectedAt(plan, at(step, { charges: 1, ...more }), step, 0);
+        return expected && deviationOf(plan, expected, 0);
+      };
+      expect(of({})?.act).toMatch(/Treat it as charged/);
+      // After a shot less is as it should be; after an abort nobody knows how far it was charged.
+      expect(of({ hasFired: true })).toBeNull();
+      expect(of({ aborts: 1 })).toBeNull();
+    }
+  });
+
+  // Walked through as a person does it: the step is read, the hand goes to the switch or to the stick, and only then does anything move.
+  test('nothing is called off while hands are still at it, however fast the rig: neither the supply nor the stick', () => {
+    for (const plan of plans) {
+      for (const does of ['charge', 'tool'] as const) {
+        if (!plan.curves[does]) continue;
+        const step = stepOf(plan, does);
+        const stays = does === 'charge' ? 0 : plan.numbers.charged;
+        for (const share of [0, 0.3, 0.8, 1, 1.5, 1.9]) {
+          const expected = expectedAt(plan, at(step, { charges: 1 }), step, share * step.seconds * 1000);
+          expect(expected && deviationOf(plan, expected, stays), `${does} after ${share} of its seconds`).toBeNull();
+        }
+        // Long after, it is: the supply does not reach the bank, the stick makes no contact.
+        const late = expectedAt(
+          plan,
+          at(step, { charges: 1 }),
+          step,
+          1000 * (3 * step.seconds + 50 * (plan.curves[does]?.t.at(-1) ?? 1)),
+        );
+        expect(late && deviationOf(plan, late, stays), does).not.toBeNull();
+      }
       const charging = stepOf(plan, 'charge');
-      const full = expectedAt(plan, at(charging), charging, 1e9);
-      if (!full) throw new Error('nothing is expected');
-      expect(deviationOf(plan, full, plan.numbers.charged * 0.5)?.act).toMatch(/Supply off/);
-      expect(deviationOf(plan, full, full.volts)).toBeNull();
       const early = expectedAt(plan, at(charging), charging, 0);
       expect(early && deviationOf(plan, early, plan.numbers.charged)?.what).toMatch(/over what is calculated/);
+    }
+  });
+
+  test('a stick takes down what the bleeder has left; an empty bank under it is no alarm', () => {
+    for (const plan of plans) {
+      if (!plan.curves.bleeder || plan.numbers.isSwitched) continue;
+      const step = stepOf(plan, 'tool');
+      const bled = expectedAt(
+        plan,
+        at(step, { charges: 1, isolatedAt: 1e12 - 1000 * (plan.numbers.bleeder?.nominal ?? 0) }),
+        step,
+        0,
+      );
+      if (!bled) throw new Error('nothing is expected');
+      expect(bled.volts).toBeLessThan(plan.numbers.below * 1.2);
+      expect(bled.worst).toBeGreaterThanOrEqual(plan.numbers.charged * (1 - 1e-9));
+      for (const volts of [0, bled.volts, plan.numbers.below]) expect(deviationOf(plan, bled, volts)).toBeNull();
     }
   });
 });

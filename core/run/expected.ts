@@ -18,6 +18,10 @@ export interface Expected {
   readonly span: { readonly nominal: number; readonly worst: number | null } | null;
   /** It has fired since it was charged: less than this stands on it, unless the shot did not discharge it. */
   readonly hasFired: boolean;
+  /** It was charged all the way and has not fired: what stands on it is known. */
+  readonly isFromFull: boolean;
+  /** s along the curve before which nothing is called off: nobody knows when the hand did it. */
+  readonly grace: number;
 }
 
 /** What sets a course going when somebody does it with their hands, in a rehearsal. */
@@ -26,18 +30,26 @@ const startedBy: { readonly [A in Act]?: { readonly on: string; readonly off: st
   tool: { on: 'tool-on', off: 'tool-off' },
 };
 
-/** s that a course has been going on for at a step; 0 where it was not set going. */
-function secondsAlong(state: RunState, does: Expected['does'], elapsed: number, speed: number, isRehearsal: boolean): number {
+/** s that a course has been going on for at a step; 0 where it was not set going, or hands are still at it. */
+function secondsAlong(state: RunState, step: PlanStep, elapsed: number, speed: number, isRehearsal: boolean): number {
   const now = state.enteredAt + elapsed;
-  const hands = startedBy[does];
-  if (isRehearsal && hands) {
+  const hands = step.does && startedBy[step.does];
+  if (hands && isRehearsal) {
     const on = state.actedAt[hands.on];
     if (on === undefined || on < (state.actedAt[hands.off] ?? -Infinity)) return 0;
     return (Math.max(0, now - on) / 1000) * speed;
   }
+  // On the rig itself the supply goes on, and the stick to the store, when a person has done it.
+  if (hands) return Math.max(0, (elapsed / 1000) * speed - step.seconds);
   // A bleeder works from the moment at which the charger is off, and not only from its step on.
-  const since = does === 'bleed' && state.isolatedAt !== null ? Math.min(state.isolatedAt, state.enteredAt) : state.enteredAt;
+  const since = state.isolatedAt === null ? state.enteredAt : Math.min(state.isolatedAt, state.enteredAt);
   return (Math.max(0, now - since) / 1000) * speed;
+}
+
+/** Share of the charge that a bleeder has left at a time; 1 without one, and where it is held off. */
+function leftByBleeder({ curves, numbers }: RunPlan, { isolatedAt }: RunState, at: number, speed: number): number {
+  if (!curves.bleeder || numbers.isSwitched || isolatedAt === null || !(numbers.charged > 0)) return 1;
+  return Math.min(1, voltsOn(curves.bleeder, (Math.max(0, at - isolatedAt) / 1000) * speed) / numbers.charged);
 }
 
 /**
@@ -62,9 +74,11 @@ export function expectedAt(
   const curve = does === 'charge' ? charge : does === 'bleed' ? bleeder : tool;
   if (!curve) return null;
   const { numbers } = plan;
-  const seconds = secondsAlong(state, does, elapsed, speed, isRehearsal);
+  const seconds = secondsAlong(state, step, elapsed, speed, isRehearsal);
   const span = does === 'charge' ? null : does === 'bleed' ? numbers.bleeder : numbers.tool;
-  const volts = voltsOn(curve, seconds);
+  // A stick takes down what the bleeder has left until it touches.
+  const touched = state.enteredAt + elapsed - (seconds / speed) * 1000;
+  const volts = voltsOn(curve, seconds) * (does === 'tool' ? leftByBleeder(plan, state, touched, speed) : 1);
   return {
     does,
     curve,
@@ -74,6 +88,8 @@ export function expectedAt(
     mark: does === 'charge' ? numbers.charged : numbers.below,
     span,
     hasFired: state.hasFired,
+    isFromFull: state.charges > 0 && state.aborts === 0 && !state.hasFired,
+    grace: isRehearsal || does === 'bleed' ? 0 : step.seconds,
   };
 }
 
@@ -90,7 +106,7 @@ export interface Deviation {
 const text = (volts: number): string => printQuantity(volts, 'V');
 
 /**
- * What a voltage that is read, or shown now, says against what is expected; null where it agrees.
+ * What a voltage that is read, or shown now, says against what is expected; null where it agrees, and where a person may still be at it.
  *
  * @param volts V
  */
@@ -98,9 +114,10 @@ export function deviationOf(plan: RunPlan, expected: Expected, volts: number): D
   const { charged, below } = plan.numbers;
   const value = Math.abs(volts);
   const { does } = expected;
+  const isEarly = expected.seconds <= expected.grace;
   if (does === 'charge') {
     const off = value - expected.volts;
-    if (Math.abs(off) <= chargeShare * charged) return null;
+    if (Math.abs(off) <= chargeShare * charged || (off < 0 && isEarly)) return null;
     return off > 0
       ? {
           what: `${text(off)} over what is calculated.`,
@@ -113,7 +130,7 @@ export function deviationOf(plan: RunPlan, expected: Expected, volts: number): D
   }
   const most = expected.worst ?? expected.volts;
   const over = value - most;
-  if (value >= below && over > Math.max(meterShare * charged, meterShare * most))
+  if (!(isEarly && does === 'tool') && value >= below && over > Math.max(meterShare * charged, meterShare * most))
     return does === 'bleed'
       ? {
           what: `${text(over)} over the worst case: the bleeder is weak or open.`,
@@ -124,7 +141,7 @@ export function deviationOf(plan: RunPlan, expected: Expected, volts: number): D
           act: 'Leave it on, look at its contact and its lead. If the voltage stands, take the second stick.',
         };
   // A bank that has not fired is not empty before its time: a lead is off, or the meter reads another range.
-  if (!expected.hasFired && expected.volts > 0.25 * charged && value < 0.2 * expected.volts)
+  if (does === 'bleed' && expected.isFromFull && expected.volts > 0.25 * charged && value < 0.2 * expected.volts)
     return {
       what: `${text(expected.volts - value)} below what is calculated.`,
       act: 'A meter lead may be off, or another way discharges it. Treat it as charged; prove the meter on a known source.',

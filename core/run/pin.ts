@@ -5,14 +5,20 @@ import { z } from 'zod';
 /** What a person types at a hold: four to eight digits. */
 export const pinPattern = /^\d{4,8}$/;
 
-const hex = z.string().regex(/^[0-9a-f]{64}$/, { error: () => 'must be 64 hexadecimal digits' });
+const hex = z
+  .string()
+  .max(64)
+  .regex(/^[0-9a-f]{64}$/, { error: () => 'must be 64 hexadecimal digits' });
 
 /**
  * A PIN as a run keeps it: nobody reads the PIN from it at a glance, and whoever answers a hold has to have it. It keeps two people
  * honest with each other; four digits are no lock against somebody who computes.
  */
 export const pinCheckSchema = z.strictObject({
-  salt: z.string().regex(/^[0-9a-f]{16,64}$/, { error: () => 'must be 16 to 64 hexadecimal digits' }),
+  salt: z
+    .string()
+    .max(64)
+    .regex(/^[0-9a-f]{16,64}$/, { error: () => 'must be 16 to 64 hexadecimal digits' }),
   check: hex,
 });
 export type PinCheck = Readonly<z.infer<typeof pinCheckSchema>>;
