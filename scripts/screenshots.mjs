@@ -115,8 +115,12 @@ await take('run', {}, async (page) => {
   const act = (name) => page.getByRole('button', { name, exact: true }).click();
   const to = async (text) => {
     while (!(await page.getByRole('heading', { level: 1 }).textContent())?.startsWith(text)) {
-      await page.waitForTimeout(650);
-      await page.keyboard.press('Space');
+      await page.waitForTimeout(800);
+      const pin = page.getByLabel('TO, your PIN');
+      if (await pin.isVisible()) {
+        await pin.fill('4711');
+        await pin.press('Enter');
+      } else await page.keyboard.press('Space');
     }
   };
   await page.goto(`${base}/runs`);
@@ -127,6 +131,7 @@ await take('run', {}, async (page) => {
     .click();
   await page.getByLabel('Key holder, who acts').fill('IW');
   await page.getByLabel('Reader', { exact: true }).fill('TO');
+  await page.getByLabel('PIN of the reader').fill('4711');
   await act('Begin');
   await to('Supply on.');
   await act('Strap off');
