@@ -73,9 +73,10 @@ test('runs, run mode, shots and a shot can be used by everyone', async ({ page }
   await check(page, 'before a run');
   await page.getByLabel('Key holder, who acts').fill('ab');
   await page.getByLabel('Reader', { exact: true }).fill('cd');
+  await page.getByLabel('PIN of the reader').fill('4711');
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByText(/^Step 1 of/)).toBeVisible();
-  await expect(page.getByText('meter shows')).toBeVisible();
+  await expect(page.getByText('Meter shows')).toBeVisible();
   await check(page, 'run mode');
   await page.goto('/shots');
   await page.getByRole('button', { name: 'Compare as a series' }).click();

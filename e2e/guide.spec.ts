@@ -11,7 +11,7 @@ const stepsOf = (id: string): string[] =>
 /** Begins with a starter, as the first step of every walk-through says it. */
 const started = (title: string, wishes: Readonly<Record<string, string>>) => async (page: Page) => {
   await page.goto('/rigs');
-  await page.getByRole('link', { name: title, exact: true }).first().click();
+  await page.getByRole('region', { name: 'Start something' }).getByRole('link', { name: title, exact: true }).click();
   for (const [label, text] of Object.entries(wishes)) await page.getByLabel(label, { exact: true }).fill(text);
   await page.getByRole('button', { name: 'Make this rig' }).click();
   await expect(page.getByRole('region', { name: 'Store fields' })).toContainText('assumed');

@@ -5,7 +5,7 @@ test('a Marx is started by keys from the front page: a wish out of reach has a n
   page,
 }) => {
   await page.goto('/rigs');
-  await page.getByRole('link', { name: 'Marx generator' }).click();
+  await page.getByRole('region', { name: 'Start something' }).getByRole('link', { name: 'Marx generator' }).click();
   await expect(page.getByRole('heading', { name: 'Marx generator', level: 1 })).toBeVisible();
   await page.getByLabel('Output').fill('900 kV');
   await page.getByLabel('Output').press('Enter');
