@@ -9,6 +9,12 @@ import { headlineOf, kindWords, runSheetOf, saysOf, stepsIn } from './index.ts';
 const headline = (rig: Rig, name = 'Test') => headlineOf({ name, rig, sheet: noSheetEdits });
 
 describe('what a list shows of a rig', () => {
+  test('is there for a coil that cannot be wound as well: one such rig does not take the list away', () => {
+    const shown = headline(rigWith({ 'load.kind': 'coil', 'load.d': '60 mm' }));
+    expect(shown.kind).not.toBe('');
+    expect(shown.energy?.value).toBeGreaterThan(0);
+  });
+
   test.each(['anvil', 'kittiwake', 'cricket', 'thimble', 'shuttle'] as const)(
     'is for %s what its own pages say: energy, verdict, tightest limit',
     (name) => {

@@ -109,7 +109,8 @@ export function predictedNumbers(rig: Rig): {
   readonly does: { readonly title: string; readonly value: number; readonly unit: UnitId } | null;
 } {
   const reading = new RigReading(rig);
-  const launched = reading.offers('load').launches ? ifKnown(() => launchStudy(rig, printQuantity)) : null;
+  // A coil that cannot be wound, or a store without numbers, offers nothing: the list shows the rig all the same.
+  const launched = ifKnown(() => reading.offers('load').launches) ? ifKnown(() => launchStudy(rig, printQuantity)) : null;
   // What moves in a coil is in the current of a launch, and in no closed form.
   if (launched)
     return {
@@ -118,12 +119,12 @@ export function predictedNumbers(rig: Rig): {
       by: 'launch',
       does: { title: 'Muzzle speed', value: launched.exit, unit: 'm/s' },
     };
-  const solved = reading.offers('store').ladder ? ifSolved(() => dischargeFigures(rig)) : null;
+  const solved = ifKnown(() => reading.offers('store').ladder) ? ifSolved(() => dischargeFigures(rig)) : null;
   const of = (id: FigureId) => {
     const value = solved?.[id] ?? null;
     return value !== null && value > 0 ? value : ifKnown(() => reading.figure(id).value);
   };
-  const { output } = reading.offers('store');
+  const output = ifKnown(() => reading.offers('store').output);
   const peak = output ? of(output) : null;
   return {
     current: of('peak-current'),
