@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { newBank, openRig, rigAction } from './pages.ts';
+import { beginRun, newBank, openRig, rigAction } from './pages.ts';
 import { findings, isLong } from './screen-checks.ts';
 
 /** Nothing serious by day, and at length by night as well: the screens below are looked at in both in any case. */
@@ -71,11 +71,7 @@ test('runs, run mode, shots and a shot can be used by everyone', async ({ page }
   await page.getByRole('button', { name: 'Open the rehearsal' }).click();
   await expect(page.getByRole('heading', { name: 'Run of Thimble' })).toBeVisible();
   await check(page, 'before a run');
-  await page.getByLabel('Key holder, who acts').fill('ab');
-  await page.getByLabel('Reader', { exact: true }).fill('cd');
-  await page.getByLabel('PIN of the reader').fill('4711');
-  await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByText(/^Step 1 of/)).toBeVisible();
+  await beginRun(page);
   await expect(page.getByText('Meter shows')).toBeVisible();
   await check(page, 'run mode');
   await page.goto('/shots');

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { openRig, RigPage, tab } from './pages.ts';
+import { beginRun, openRig, RigPage, tab } from './pages.ts';
 
 /** The headings of a walk-through, as it stands in the documents. */
 const stepsOf = (id: string): string[] =>
@@ -61,11 +61,7 @@ const played: Readonly<Record<string, Readonly<Record<string, (page: Page) => Pr
       await page.getByRole('button', { name: 'Run or rehearse' }).click();
       await page.getByLabel('Rehearsal, on a simulated rig').check();
       await page.getByRole('button', { name: 'Open the rehearsal' }).click();
-      await page.getByLabel('Key holder, who acts').fill('ab');
-      await page.getByLabel('Reader', { exact: true }).fill('cd');
-      await page.getByLabel('PIN of the reader').fill('4711');
-      await page.getByRole('button', { name: 'Begin' }).click();
-      await expect(page.getByText(/^Step 1 of/)).toBeVisible();
+      await beginRun(page);
       await page.keyboard.press('Escape');
       await page.keyboard.press('Escape');
       await expect(page.getByRole('heading', { level: 1 })).toContainText('Supply off');

@@ -81,3 +81,12 @@ export async function rigAction(page: Page, name: string, action: string): Promi
 /** Goes to another page of the rig that is open, by its tab. */
 export const tab = (page: Page, name: string): Promise<void> =>
   page.getByRole('navigation', { name: 'Pages of the rig' }).getByRole('link', { name, exact: true }).click();
+
+/** Says who runs it, before a run: two people, the reader with a PIN. */
+export async function beginRun(page: Page): Promise<void> {
+  await page.getByLabel('Key holder, who acts').fill('ab');
+  await page.getByLabel('Reader', { exact: true }).fill('cd');
+  await page.getByLabel('PIN of the reader').fill('4711');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText(/^Step 1 of/)).toBeVisible();
+}

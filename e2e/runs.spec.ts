@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { newBank, openRig, tab } from './pages.ts';
+import { beginRun, newBank, openRig, tab } from './pages.ts';
 
 const title = (page: Page) => page.getByRole('heading', { level: 1 });
 
@@ -37,11 +37,7 @@ async function openRehearsal(page: Page, rig: string, faults: 'none' | string, s
 async function begin(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('alert').first()).toContainText('two different people');
-  await page.getByLabel('Key holder, who acts').fill('ab');
-  await page.getByLabel('Reader', { exact: true }).fill('cd');
-  await page.getByLabel('PIN of the reader').fill('4711');
-  await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByText(/^Step 1 of/)).toBeVisible();
+  await beginRun(page);
 }
 
 const act = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test as base, type Page } from '@playwright/test';
+import { beginRun } from './pages.ts';
 import { findings, inEachOthersWay, isLong, putOn, widths } from './screen-checks.ts';
 
 /** One window for all the screens that a worker looks at: scripts that were read once are not read again. */
@@ -85,11 +86,7 @@ async function underWay(page: Page): Promise<string> {
   await page.getByRole('button', { name: 'Run or rehearse' }).click();
   await page.getByLabel('Rehearsal, on a simulated rig').check();
   await page.getByRole('button', { name: 'Open the rehearsal' }).click();
-  await page.getByLabel('Key holder, who acts').fill('ab');
-  await page.getByLabel('Reader', { exact: true }).fill('cd');
-  await page.getByLabel('PIN of the reader').fill('4711');
-  await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByText(/^Step 1 of/)).toBeVisible();
+  await beginRun(page);
   return new URL(page.url()).pathname;
 }
 

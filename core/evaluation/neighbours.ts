@@ -8,7 +8,7 @@ import { blockOf, firstSettings, startRig, withSlot } from './start.ts';
 
 /** What goes along with a block of another kind. */
 export interface Neighbours {
-  /** The rig with them, as nothing in it is wrong. */
+  /** The rig with them: it has no error. */
   readonly rig: Rig;
   /** The places that change, by their titles. */
   readonly changed: readonly string[];
@@ -81,9 +81,8 @@ export function neighboursOf(rig: Rig, slot: Slot): Neighbours | null {
     if (firstSettings(starter)[slot]?.kind !== kind) continue;
     const made = startRig(starter, {});
     if (!made.ok) continue;
-    // What a starter begins with fits by itself; whether that is more than there is now has to be seen.
-    const then = evaluateRig(made.rig);
-    if (errors(then) < Math.max(1, wrong))
+    // What a starter begins with has no error; that it bears less than what there is now would be no help.
+    if (wrong > 0 || overs(evaluateRig(made.rig)) < over)
       return { rig: wholeRig(made.rig), changed: changedIn(rig, made.rig), like: starter.title };
   }
   return null;

@@ -3,9 +3,10 @@ import { describe, expect, test } from 'vitest';
 import { evaluateRig } from '../evaluation/index.ts';
 import { benchMeter, respond } from '../instrument/index.ts';
 import { noSheetEdits, type Rig } from '../rig/index.ts';
-import { planOf, replay, stepAt, type RunEvent, type RunPlan } from '../run/index.ts';
+import { planOf, replay, startedBy, stepAt, type RunEvent, type RunPlan } from '../run/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import {
+  isAct,
   clashOf,
   drawFaults,
   faultIds,
@@ -272,4 +273,10 @@ describe('faults', () => {
     expect(early.state).toMatchObject({ path: 'abort', outcomes: ['pre-fire'] });
     expect(early.score().faults[0]?.isNoticed).toBe(true);
   });
+});
+
+test('what sets a course going in a run is something that a trainee can do', () => {
+  const named = Object.values(startedBy).flatMap(({ on, off }) => [on, off]);
+  expect(named).toHaveLength(4);
+  expect(named.filter((act) => !isAct(act))).toEqual([]);
 });

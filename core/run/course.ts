@@ -1,7 +1,8 @@
 import { printQuantity } from '../quantity/index.ts';
-import { expectedAt } from './expected.ts';
+import type { Act } from '../block/index.ts';
+import { expectedAt, leftByBleeder } from './expected.ts';
 import { outcomeWords, type RunEvent } from './event.ts';
-import { voltsOn, type RunPlan } from './plan.ts';
+import type { RunPlan } from './plan.ts';
 import { notBegun, stepAt, stepRun, type RunState } from './state.ts';
 
 /** A run as voltage over time. Times are s of the rig since it began. */
@@ -17,11 +18,11 @@ export interface Course {
 }
 
 /** What stands at the line of an act, in a word. */
-const actWords: Readonly<Record<string, string>> = {
+const actWords: { readonly [A in Act]?: string } = {
   charge: 'charged',
   isolate: 'isolated',
   bleed: 'bled',
-  tool: 'stick',
+  tool: 'discharge stick',
   strap: 'strapped',
   'hand-over': 'handed over',
 };
@@ -37,12 +38,10 @@ interface Making {
   readonly marks: Course['marks'][number][];
 }
 
-/** V on a store whose charger is off and which a bleeder that is never held off takes down, whatever the sheet is at; NaN otherwise. */
+/** V on a charged store that its bleeder takes down, whatever the sheet is at; NaN where nothing says. */
 function bleeding(plan: RunPlan, state: RunState, at: number, speed: number): number {
-  const { bleeder } = plan.curves;
-  const falls = bleeder && !plan.numbers.isSwitched && state.isIsolated && !state.hasFired && state.charges > 0;
-  if (!falls || state.isolatedAt === null || state.verified) return Number.NaN;
-  return voltsOn(bleeder, (Math.max(0, at - state.isolatedAt) / 1000) * speed);
+  const falls = state.isIsolated && !state.hasFired && state.charges > 0 && !state.verified;
+  return (falls ? leftByBleeder(plan, state, at, speed) : null) ?? Number.NaN;
 }
 
 /** What an event left to see, where it had an effect. */

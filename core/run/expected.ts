@@ -1,7 +1,7 @@
 import type { Act } from '../block/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import { voltsAtWorst, voltsOn, type PlanCurve, type PlanStep, type RunPlan } from './plan.ts';
-import type { RunState } from './state.ts';
+import { near, type RunState } from './state.ts';
 
 /** What the store should do at a step: the curve it runs along, and how far along it is. */
 export interface Expected {
@@ -24,8 +24,8 @@ export interface Expected {
   readonly grace: number;
 }
 
-/** What sets a course going when somebody does it with their hands, in a rehearsal. */
-const startedBy: { readonly [A in Act]?: { readonly on: string; readonly off: string } } = {
+/** What sets a course going when somebody does it with their hands, in a rehearsal: acts of `core/rehearsal`, whose tests hold them to it. */
+export const startedBy: { readonly [A in Act]?: { readonly on: string; readonly off: string } } = {
   charge: { on: 'supply-on', off: 'supply-off' },
   tool: { on: 'tool-on', off: 'tool-off' },
 };
@@ -46,10 +46,16 @@ function secondsAlong(state: RunState, step: PlanStep, elapsed: number, speed: n
   return (Math.max(0, now - since) / 1000) * speed;
 }
 
-/** Share of the charge that a bleeder has left at a time; 1 without one, and where it is held off. */
-function leftByBleeder({ curves, numbers }: RunPlan, { isolatedAt }: RunState, at: number, speed: number): number {
-  if (!curves.bleeder || numbers.isSwitched || isolatedAt === null || !(numbers.charged > 0)) return 1;
-  return Math.min(1, voltsOn(curves.bleeder, (Math.max(0, at - isolatedAt) / 1000) * speed) / numbers.charged);
+/** V that a bleeder has left of a full charge at a time, ms; null without one, where it is held off, and before the charger is off. */
+export function leftByBleeder({ curves, numbers }: RunPlan, { isolatedAt }: RunState, at: number, speed: number): number | null {
+  if (!curves.bleeder || numbers.isSwitched || isolatedAt === null) return null;
+  return voltsOn(curves.bleeder, (Math.max(0, at - isolatedAt) / 1000) * speed);
+}
+
+/** The share of a full charge that a stick finds when it touches. */
+function shareFound(plan: RunPlan, state: RunState, touched: number, speed: number): number {
+  const left = leftByBleeder(plan, state, touched, speed);
+  return left === null || !(plan.numbers.charged > 0) ? 1 : Math.min(1, left / plan.numbers.charged);
 }
 
 /**
@@ -78,7 +84,7 @@ export function expectedAt(
   const span = does === 'charge' ? null : does === 'bleed' ? numbers.bleeder : numbers.tool;
   // A stick takes down what the bleeder has left until it touches.
   const touched = state.enteredAt + elapsed - (seconds / speed) * 1000;
-  const volts = voltsOn(curve, seconds) * (does === 'tool' ? leftByBleeder(plan, state, touched, speed) : 1);
+  const volts = voltsOn(curve, seconds) * (does === 'tool' ? shareFound(plan, state, touched, speed) : 1);
   return {
     does,
     curve,
@@ -93,9 +99,8 @@ export function expectedAt(
   };
 }
 
-/** Shares of the charge that a reading may be off before it is said, beside the worst case: what a meter of the bench shows. Common practice, no source. */
+/** Share of the charge that a reading may be over the worst case before it is said: what a meter of the bench is good to. Common practice, no source. */
 const meterShare = 0.02;
-const chargeShare = 0.15;
 
 export interface Deviation {
   /** What is wrong and how bad; what to do. */
@@ -117,7 +122,7 @@ export function deviationOf(plan: RunPlan, expected: Expected, volts: number): D
   const isEarly = expected.seconds <= expected.grace;
   if (does === 'charge') {
     const off = value - expected.volts;
-    if (Math.abs(off) <= chargeShare * charged || (off < 0 && isEarly)) return null;
+    if (Math.abs(off) <= near * charged || (off < 0 && isEarly)) return null;
     return off > 0
       ? {
           what: `${text(off)} over what is calculated.`,

@@ -1,4 +1,4 @@
-export { deviationOf, expectedAt, type Deviation, type Expected } from './expected.ts';
+export { deviationOf, expectedAt, startedBy, type Deviation, type Expected } from './expected.ts';
 export { isProofOf, pinCheck, pinPattern, pinProof, type PinCheck } from './pin.ts';
 export { planOf, planSchema, voltsAtWorst, voltsOn, type PlanCurve, type PlanStep, type RunPlan } from './plan.ts';
 export {

@@ -120,7 +120,7 @@ const refuse = (refusal: Refusal): Applied => ({ ok: false, refusal });
 const taken = (state: RunState): Applied => ({ ok: true, state });
 
 /** Share of what is expected that a reading of a charge may be off before it is asked back. Common practice, no source. */
-const near = 0.15;
+export const near = 0.15;
 
 /** Whether a reading is far from what is expected at a step: a slip of the hand, another range, or a rig that is not as planned. */
 export function isFarFrom(plan: RunPlan, { reading }: PlanStep, value: number): boolean {

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import type { KeyboardEvent } from 'react';
 import { slots, type Problem, type Slot } from '@vast-surge/core/block';
 import { blockDefinition, slotTitles } from '@vast-surge/core/kind';
 import type { Evaluation } from '@vast-surge/core/evaluation';
@@ -6,6 +6,7 @@ import { reasonOf } from '@vast-surge/core/figure';
 import { limitState, tightest, type Limit } from '@vast-surge/core/limit';
 import { blockIn } from '@vast-surge/core/rig';
 import { limitWords, ratingShare } from '../ui/gauge.tsx';
+import { useWidth } from '../ui/use-width.ts';
 import { Strokes } from './glyph.tsx';
 
 const height = 166;
@@ -76,19 +77,6 @@ interface Props {
   readonly evaluation: Evaluation;
   readonly selected: Slot;
   readonly onSelect: (slot: Slot) => void;
-}
-
-function useWidth() {
-  const ref = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(1280);
-  useEffect(() => {
-    const element = ref.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() => setWidth(Math.max(narrowest, element.clientWidth)));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-  return { ref, width };
 }
 
 /** What a block is called by; a dash where the number in it cannot be had, which its problem then says. */
@@ -184,7 +172,8 @@ function BlockOnLine({ slot, width, evaluation, selected, onSelect }: Props & { 
 
 /** The rig as one line, supply on the left and load on the right, drawn from its data. */
 export function RigLine(props: Props) {
-  const { ref, width } = useWidth();
+  const [ref, space] = useWidth(1280);
+  const width = Math.max(narrowest, space);
   const x = (slot: Slot) => stands[slot].x(width);
   return (
     <div ref={ref} className="overflow-x-auto border-b border-rule bg-plate" role="group" aria-label="The rig as one line">

@@ -3,9 +3,14 @@ import type { Rig } from '@vast-surge/core/rig';
 import type { Predicted } from '@vast-surge/core/study';
 import { usePredictedShot } from '../workers/studies.ts';
 
-/** Peak current, its time and the output as predicted, each with its range and the closed form beside it. */
-export function PredictedLines({ rig }: { rig: Rig }) {
+/**
+ * Peak current, its time and the output as predicted, each with its range and the closed form beside it, and why that is another.
+ *
+ * @param numbers false where they stand elsewhere on the page
+ */
+export function PredictedLines({ rig, numbers = true }: { rig: Rig; numbers?: boolean }) {
   const known = usePredictedShot(rig);
+  if (!known && !numbers) return null;
   if (!known) return <p className="mt-1 text-[14px] text-dim">The shot is being solved …</p>;
   const { answer, isCurrent } = known;
   if (!answer.ok) return <p className="mt-1 text-[14px]">No shot is predicted: {answer.reason}</p>;
@@ -22,23 +27,27 @@ export function PredictedLines({ rig }: { rig: Rig }) {
   );
   return (
     <section aria-label="Predicted shot" aria-busy={!isCurrent} className={`mt-2 ${isCurrent ? '' : 'opacity-60'}`}>
-      <h2 className="font-bold">Predicted shot, by the solver{isCurrent ? '' : ' …'}</h2>
-      <table className="text-[15px] [&_td+td]:pl-5">
-        <tbody>
-          {had.map(([title, one, unit]) => (
-            <tr key={title} className="border-t border-rule">
-              <th scope="row" className="pr-4 text-left font-normal">
-                {title}
-              </th>
-              <td className="figure text-right text-[18px] font-bold">{printQuantity(one.value, unit)}</td>
-              <td className="figure whitespace-nowrap">
-                {printQuantity(one.low, unit)} to {printQuantity(one.high, unit)}
-              </td>
-              <td className="text-dim">{one.closed === null ? '' : `closed form ${printQuantity(one.closed, unit)}`}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      {numbers && (
+        <>
+          <h2 className="font-bold">Predicted shot, by the solver{isCurrent ? '' : ' …'}</h2>
+          <table className="text-[15px] [&_td+td]:pl-5">
+            <tbody>
+              {had.map(([title, one, unit]) => (
+                <tr key={title} className="border-t border-rule">
+                  <th scope="row" className="pr-4 text-left font-normal">
+                    {title}
+                  </th>
+                  <td className="figure text-right text-[18px] font-bold">{printQuantity(one.value, unit)}</td>
+                  <td className="figure whitespace-nowrap">
+                    {printQuantity(one.low, unit)} to {printQuantity(one.high, unit)}
+                  </td>
+                  <td className="text-dim">{one.closed === null ? '' : `closed form ${printQuantity(one.closed, unit)}`}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
       {because !== undefined && <p className="max-w-[70ch] text-[14px] text-dim">The closed form leaves out {because}.</p>}
       {law !== null && (
         <p className="max-w-[70ch] text-[14px] text-dim">

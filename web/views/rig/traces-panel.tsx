@@ -121,7 +121,7 @@ function TabBody({ evaluation, tab, name, onTouch }: Props & { tab: Tab }) {
         </p>
       )}
       <FigurePanel evaluation={evaluation} word={word} onTouch={onTouch} />
-      {tab === 'discharge' && erects && <PredictedLines rig={evaluation.rig} />}
+      {tab === 'discharge' && erects && <PredictedLines rig={evaluation.rig} numbers={false} />}
       {isCurrent && solved && <Reasons compared={solved.compared} />}
     </>
   );

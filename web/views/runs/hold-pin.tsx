@@ -1,14 +1,12 @@
 import { useId, useState } from 'react';
 import { isProofOf, pinCheck, pinPattern, pinProof, type PinCheck } from '@vast-surge/core/run';
 import { Button } from '../../ui/button.tsx';
+import { sendForm } from '../../ui/send-form.ts';
 
 const formId = 'hold-pin';
 
 /** Sends what stands in the field of the hold: the one action of a step that a second person answers. */
-export function submitPin(): void {
-  const form = document.getElementById(formId);
-  if (form instanceof HTMLFormElement) form.requestSubmit();
-}
+export const submitPin = (): void => sendForm(formId);
 
 /** A salt by chance, as hexadecimal digits. */
 const newSalt = (): string =>

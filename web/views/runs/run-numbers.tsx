@@ -51,13 +51,13 @@ function expectedCell(step: PlanStep, along: Expected | null): Cell | null {
   return expected ? { label: 'Expected', value: volts(expected) } : null;
 }
 
-function cellsOf(run: StoredRun, step: PlanStep, running: Running, shown: Shown, along: Expected | null, left: number): Cell[] {
+function cellsOf(step: PlanStep, running: Running, shown: Shown, along: Expected | null, left: number): Cell[] {
   const { reading, reads, acts } = running.state;
   const expected = expectedCell(step, along);
   const meter = shown.isOver ? 'above range' : shown.value === null ? null : volts(shown.value);
   return [
     ...(expected ? [expected] : []),
-    ...(meter === null ? [] : [{ label: `Meter shows${run.rehearsal ? '' : ' now'}`, value: meter }]),
+    ...(meter === null ? [] : [{ label: 'Meter shows', value: meter }]),
     ...(reading ? [{ label: `Read by ${reads ?? acts}`, value: volts(reading.value), isBoxed: true }] : []),
     ...(step.wait === undefined
       ? []
@@ -93,7 +93,7 @@ interface Props {
 
 /** The numbers of a step: expected, shown, taken, and how long still to wait; what they say, and the curve they lie on. */
 export function RunNumbers({ run, step, running, shown, along, deviation, left }: Props) {
-  const cells = cellsOf(run, step, running, shown, along, left);
+  const cells = cellsOf(step, running, shown, along, left);
   return (
     <>
       {cells.length > 0 && (

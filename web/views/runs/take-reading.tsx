@@ -4,16 +4,14 @@ import { printQuantity } from '@vast-surge/core/quantity';
 import { isFarFrom, type PlanStep, type RunPlan } from '@vast-surge/core/run';
 import { askedFor } from '../../ui/ask.tsx';
 import { Button } from '../../ui/button.tsx';
+import { sendForm } from '../../ui/send-form.ts';
 
 const field = askedFor('Reading', 'V', 1e7, null, { min: -1e7, open: false });
 
 const formId = 'take-reading';
 
 /** Takes what stands in the field, or what the instrument shows: the one action of a step with a reading. */
-export function takeReading(): void {
-  const form = document.getElementById(formId);
-  if (form instanceof HTMLFormElement) form.requestSubmit();
-}
+export const takeReading = (): void => sendForm(formId);
 
 interface Props {
   readonly plan: RunPlan;
