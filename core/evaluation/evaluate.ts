@@ -62,7 +62,7 @@ function problemsOfBlocks(corners: Corners): Problem[] {
 }
 
 /** A block's own word on a field stands for the bare formula error about the same thing. */
-function withoutEchoes(own: readonly Problem[], derived: readonly Problem[]): Problem[] {
+function suppressDerivedProblems(own: readonly Problem[], derived: readonly Problem[]): Problem[] {
   const chargeExplained = own.some((p) => p.slot === 'store' && p.field === 'V0' && p.severity === 'error');
   return [...own, ...derived.filter((p) => !(chargeExplained && (p.slot === 'charging' || p.slot === 'supply')))];
 }
@@ -126,7 +126,7 @@ function hazardOfFigures(figures: readonly Figure[], corners: Corners): Hazard |
 }
 
 const problemsOf = (corners: Corners, figures: readonly Figure[]): Problem[] =>
-  withoutEchoes(problemsOfBlocks(corners), problemsOfFigures(corners, figures));
+  suppressDerivedProblems(problemsOfBlocks(corners), problemsOfFigures(corners, figures));
 
 /** What is wrong in a rig as it is seen: no figure of it can be had. Without the corners it costs a tenth of an evaluation. */
 export function errorsOf(rig: Rig): Problem[] {

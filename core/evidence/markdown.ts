@@ -21,19 +21,19 @@ export function evidenceMarkdown(book: Book): string {
   const lines = [
     '# The book of evidence',
     '',
-    '`npm run evidence` writes this from the tests, and `./surge test` fails where it is not what the tests see. An error is the greatest one seen, as a fraction of the value it was held against. “From memory” means that the value of the source was recalled.',
+    '`npm run evidence` writes this from the tests, and `./surge test` fails where it is not what the tests see. An error is the greatest one seen, as a fraction of the value it was checked against. “From memory” means that the value of the source was recalled.',
     '',
     ...heading('Standing', 'Formulas', 'What it means'),
     ...Object.entries(standings).map(([id, { title, means }]) => row(title, String(count(id)), means)),
     '',
-    `${points.reduce((a, b) => a + b, 0)} points of ${Object.keys(book.formula).length} formulas were held against something outside. All ${formulas.length} are asked backwards for every symbol at random, and refuse what lies outside their ranges.`,
+    `${points.reduce((a, b) => a + b, 0)} points of ${Object.keys(book.formula).length} formulas were checked against something outside. All ${formulas.length} are asked backwards for every symbol at random, and refuse what lies outside their ranges.`,
     '',
     '## Formulas',
     ...subjects.flatMap((subject) => [
       '',
       `### ${subject}`,
       '',
-      ...heading('Formula', 'Standing', 'Held against', 'Its own source'),
+      ...heading('Formula', 'Standing', 'Checked against', 'Its own source'),
       ...formulas
         .filter((formula) => formula.subject === subject)
         .map((formula) =>
@@ -48,14 +48,14 @@ export function evidenceMarkdown(book: Book): string {
     '',
     '## Models',
     '',
-    ...heading('Model', 'Held against'),
+    ...heading('Model', 'Checked against'),
     ...Object.entries(book.model).map(([id, list]) => row(id, checks(list, null).join('<br>'))),
     '',
     '## Figures of a rig',
     '',
-    'A figure is the formulas of its working; those that were also held against something as a whole say so.',
+    'A figure is the formulas of its working; those that were also checked against something as a whole say so.',
     '',
-    ...heading('Figure', 'Made of', 'Held against as a whole'),
+    ...heading('Figure', 'Made of', 'Checked as a whole against'),
     ...Object.entries(book.made).map(([id, { title, formulas: made }]) =>
       row(
         `${title} (\`${id}\`)`,

@@ -6,8 +6,11 @@ import { book, type Book, type Held } from './book.ts';
 export type Standing = 'outside' | 'recalled' | 'rule' | 'law';
 
 export const standings: { readonly [S in Standing]: { readonly title: string; readonly means: string } } = {
-  outside: { title: 'Checked', means: 'held against values that other code or a published definition gives' },
-  recalled: { title: 'Checked, from memory', means: 'held against published values that were recalled, not read off the page' },
+  outside: { title: 'Checked', means: 'checked against values that other code or a published definition gives' },
+  recalled: {
+    title: 'Checked, from memory',
+    means: 'checked against published values that were recalled, not read off the page',
+  },
   rule: { title: 'Rule of thumb', means: 'common practice, no source: good for a first guess' },
   law: {
     title: 'Its law alone',
@@ -24,7 +27,7 @@ export function standingOf(formula: Pick<Formula, 'id' | 'source'>, from: Book =
   return held.length > 0 || formula.source.includes('from memory') ? 'recalled' : 'law';
 }
 
-/** What a formula was held against. */
+/** What a formula was checked against. */
 export const heldOf = (formulaId: string): readonly Held[] => book.formula[formulaId] ?? [];
 
 /** "0.25 %", "3e-9": an error as a fraction in words. */

@@ -32,7 +32,7 @@ export type FormulaIssue =
 export interface Certainty {
   /** How far the formula itself may be off, as a fraction of its result: beside the tolerances of what goes in. */
   readonly band: number;
-  /** What it is drawn out past, of what it was held against; null within. */
+  /** What it is extrapolated beyond, of what it was checked against; null within. */
   readonly drawnOut: string | null;
 }
 

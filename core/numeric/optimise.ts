@@ -24,9 +24,9 @@ export interface Found {
 }
 
 /** Points that are asked for at a time: enough for several workers, few enough to learn from. */
-const crowd = 24;
+const populationSize = 24;
 /** Share of the points for the global search; the rest go to the local one. */
-const globally = 0.7;
+const globalShare = 0.7;
 
 const settle = ({ low, high, whole }: Variable, x: number): number => {
   const within = Math.min(high, Math.max(low, x));
@@ -36,10 +36,10 @@ const settle = ({ low, high, whole }: Variable, x: number): number => {
 /**
  * The point with the greatest score: differential evolution over all that is allowed, then a pattern search about the best.
  * Storn and Price, Differential evolution, Journal of Global Optimization 11 (1997); Hooke and Jeeves, Journal of the ACM 8 (1961).
- * Points are asked for by the crowd, so that the answer does not depend on how many workers share them.
+ * Points are asked for by the population, so that the answer does not depend on how many workers share them.
  *
  * @param score scores of points in their order, greater is better; −Infinity where there is none
- * @param onProgress after each crowd: the share of the evaluations that is done, and the best so far
+ * @param onProgress after each population: the share of the evaluations that is done, and the best so far
  * @throws Error where there is no variable, or one whose bounds are not in order
  */
 export async function optimise(
@@ -65,7 +65,7 @@ export async function optimise(
   };
 
   // Spread evenly over each variable by itself: a Latin square.
-  const size = Math.max(4, Math.min(crowd, evaluations));
+  const size = Math.max(4, Math.min(populationSize, evaluations));
   const rank = variables.map(() => {
     const order = Array.from({ length: size }, (_, i) => i);
     for (let i = size - 1; i > 0; i--) {
@@ -80,7 +80,7 @@ export async function optimise(
   if (from) people[0] = variables.map((v, k) => settle(v, from[k] ?? v.low));
   let scores = await ask(people);
 
-  while (asked + size <= globally * evaluations) {
+  while (asked + size <= globalShare * evaluations) {
     const leader = scores.reduce((lead, value, i) => (value > (scores[lead] as number) ? i : lead), 0);
     const trials = people.map((self, i) => {
       const other = (): readonly number[] => people[Math.floor(next() * size)] as readonly number[];

@@ -4,8 +4,8 @@ import { isAct, type RehearsalAct } from './act.ts';
 import type { FaultId } from './fault.ts';
 import type { Rehearsal } from './rehearsal.ts';
 
-/** Something that happened, told to the trainee at the time. */
-export interface Told {
+/** Something that the trainee sees or hears at the time. */
+export interface Happening {
   /** ms since 1970 */
   readonly at: number;
   readonly text: string;
@@ -53,7 +53,7 @@ export interface World {
   /** What the trainee found out by looking or trying, with the time. */
   readonly found: Readonly<Partial<Record<FaultId, number>>>;
   readonly touches: readonly Touch[];
-  readonly told: readonly Told[];
+  readonly happened: readonly Happening[];
 }
 
 const has = (rehearsal: Rehearsal, fault: FaultId) => rehearsal.faults.includes(fault);
@@ -92,7 +92,7 @@ const startWorld = (at: number): World => ({
   isCalledBack: false,
   found: {},
   touches: [],
-  told: [],
+  happened: [],
 });
 
 /** 1/s of an exponential that takes `seconds` from the charge to the goal. */
@@ -109,7 +109,7 @@ export function timeAt({ t, v }: PlanCurve, volts: number): number {
 
 const tell = (world: World, text: string, isBad = false): World => ({
   ...world,
-  told: [...world.told, { at: world.at, text, isBad }],
+  happened: [...world.happened, { at: world.at, text, isBad }],
 });
 
 const find = (world: World, fault: FaultId): World =>

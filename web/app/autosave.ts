@@ -57,10 +57,10 @@ export function startSender(
 
   const isOpen = (id: string) => store.getState().editor.id === id;
 
-  function meet(id: string, theirs: Base): void {
+  function reconcile(id: string, theirs: Base): void {
     const { editor, history } = store.getState();
     const { base } = editor;
-    if (!isOpen(id) || !base || !history.present) return meetClosed(id, theirs);
+    if (!isOpen(id) || !base || !history.present) return reconcileClosed(id, theirs);
     const merge = mergeDocuments(base.document, history.present, theirs.document);
     if (merge.choices.length > 0) {
       const edit = outbox.get(id);
@@ -74,7 +74,7 @@ export function startSender(
   }
 
   /** Nobody looks at this rig: what merges by itself does, what does not waits. */
-  function meetClosed(id: string, theirs: Base): void {
+  function reconcileClosed(id: string, theirs: Base): void {
     const edit = outbox.get(id);
     if (!edit) return;
     const merge = mergeDocuments(edit.base.document, edit.document, theirs.document);
@@ -122,7 +122,7 @@ export function startSender(
       const rig = await store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false })).unwrap();
       const edit = outbox.get(id);
       if (edit) outbox.put(edit.rigId, { ...edit, sending: null });
-      meet(id, { version: rig.version, document: rig.document });
+      reconcile(id, { version: rig.version, document: rig.document });
       return true;
     } catch (error) {
       store.dispatch(sendFailed({ id, at: 'away', message: failureOf(error).message, kept: true }));
@@ -194,7 +194,7 @@ export function startSender(
       if (!base) return;
       // An older state may only have been under way for long; one asked for after the last save was not.
       const goneBack = theirs.version < base.version && send.at === 'idle' && send.when !== null && askedAt > send.when;
-      if (theirs.version > base.version || goneBack) meet(id, theirs);
+      if (theirs.version > base.version || goneBack) reconcile(id, theirs);
     },
     flush: async (id) => {
       // A run that was under way may have passed this rig before its last edit; the second one has not.

@@ -5,7 +5,7 @@ import type { CoilFinderCalculations, Prepared } from './coil-finder.calculation
 import { SupervisedWorker } from './supervised.ts';
 import { workerFor } from './worker-for.ts';
 
-/** One to each core, and never more than help: a crowd of points is shared among them. */
+/** One to each core, and never more than help: a population of points is shared among them. */
 const cores = Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2));
 const patience = 60_000;
 const cancelledWord = 'cancelled';

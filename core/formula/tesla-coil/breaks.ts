@@ -37,7 +37,7 @@ const pathOf = ({ Vs = 0, R = 0, L = 0, Ct = 0, td = 0, f = 0 }: Values): BreakP
 const asked = ['Vs', 'R', 'L', 'Ct', 'td', 'Vb', 'n', 'f'] as const;
 const recent = new Map<string, SteadyBreaks | null>();
 
-/** A row that was worked out lately, by what it rests on: all that is told of it, at every corner of a rig, asks for the same few. */
+/** A row that was worked out lately, by what it rests on: everything that comes of it, at every corner of a rig, asks for the same few. */
 function remembered(of: (values: Values) => SteadyBreaks | null, name: string): (values: Values) => SteadyBreaks | null {
   return (values) => {
     const key = `${name} ${asked.map((symbol) => values[symbol]).join(' ')}`;
@@ -114,9 +114,10 @@ const sorts: readonly Sort[] = [
   },
 ];
 
-type Told = 'rate' | 'Vb' | 'atBreak' | 'left' | 'given' | 'heat' | 'rms' | 'peak' | 'highest';
+/** What a row of breaks comes to. */
+export type BreakOutput = 'rate' | 'Vb' | 'atBreak' | 'left' | 'given' | 'heat' | 'rms' | 'peak' | 'highest';
 
-const results: { readonly [K in Told]: SymbolSpec & { readonly symbol: string; readonly says: string } } = {
+const results: { readonly [K in BreakOutput]: SymbolSpec & { readonly symbol: string; readonly says: string } } = {
   rate: { symbol: 'fb', ...rate, display: 'f_b', says: 'Break rate' },
   Vb: { symbol: 'Vk', ...voltage('voltage at the break'), display: 'V_k', says: 'Voltage at the break' },
   atBreak: {
@@ -146,7 +147,7 @@ const results: { readonly [K in Told]: SymbolSpec & { readonly symbol: string; r
   peak: { symbol: 'ip', ...current('greatest current'), display: 'i_p', says: 'Greatest current of the charging path' },
 };
 
-const names: { readonly [K in Told]: string } = {
+const names: { readonly [K in BreakOutput]: string } = {
   rate: 'break-rate',
   Vb: 'break-voltage',
   atBreak: 'break-current',
@@ -158,10 +159,10 @@ const names: { readonly [K in Told]: string } = {
   highest: 'highest-voltage',
 };
 
-function breakFormula({ id, words, inputs, row, refused, how, assumptions, onlyForwards }: Sort, told: Told): Formula {
-  const { says, ...result } = results[told];
+function breakFormula({ id, words, inputs, row, refused, how, assumptions, onlyForwards }: Sort, output: BreakOutput): Formula {
+  const { says, ...result } = results[output];
   return defineFormula({
-    id: `${id}-${names[told]}`,
+    id: `${id}-${names[output]}`,
     title: `${says}, ${words}`,
     subject,
     result,
@@ -171,20 +172,20 @@ function breakFormula({ id, words, inputs, row, refused, how, assumptions, onlyF
     assumptions,
     ...(onlyForwards === undefined ? {} : { onlyForwards }),
     relation: (values) => (row(values) ? null : refused(values)),
-    compute: (values) => row(values)?.[told] ?? NaN,
+    compute: (values) => row(values)?.[output] ?? NaN,
   });
 }
 
-/** What is told of a row of breaks, by the sort of supply and gap. */
-const told = (sort: number, what: readonly Told[]): Readonly<Record<Told, Formula>> => {
+/** The formulas of a row of breaks, by the sort of supply and gap. */
+const outputsOf = (sort: number, what: readonly BreakOutput[]): Readonly<Record<BreakOutput, Formula>> => {
   const one = sorts[sort] as Sort;
-  return Object.fromEntries(what.map((t) => [t, breakFormula(one, t)])) as Record<Told, Formula>;
+  return Object.fromEntries(what.map((t) => [t, breakFormula(one, t)])) as Record<BreakOutput, Formula>;
 };
-const ofGap: readonly Told[] = ['rate', 'atBreak', 'left', 'given', 'heat', 'rms', 'peak'];
-export const staticBreaks = told(0, ofGap);
-export const rotaryGapBreaks = told(1, ['Vb', 'atBreak', 'left', 'given', 'heat', 'rms', 'peak']);
-export const acSupplyBreaks = told(2, ['rate', 'rms', 'peak']);
-export const acRotaryBreaks = told(3, ['rate', 'Vb', 'rms', 'peak', 'highest']);
+const ofGap: readonly BreakOutput[] = ['rate', 'atBreak', 'left', 'given', 'heat', 'rms', 'peak'];
+export const staticBreaks = outputsOf(0, ofGap);
+export const rotaryGapBreaks = outputsOf(1, ['Vb', 'atBreak', 'left', 'given', 'heat', 'rms', 'peak']);
+export const acSupplyBreaks = outputsOf(2, ['rate', 'rms', 'peak']);
+export const acRotaryBreaks = outputsOf(3, ['rate', 'Vb', 'rms', 'peak', 'highest']);
 
 const rise = {
   Vp: { title: 'peak of the transformer without load', unit: 'V', min: 1, max: 1e6, display: 'V_p' },

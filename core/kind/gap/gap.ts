@@ -48,7 +48,7 @@ export const gapFields = fields(
         const read = readObserved(text);
         return read.ok ? null : read.reason;
       },
-      help: 'One to a line: "18.6 kV at 5.7 mm", "27 kV at 8 psi by itself". What is not said is as above. A line with a dash before it is kept as a note.',
+      help: 'One to a line: "18.6 kV at 5.7 mm", "27 kV at 8 psi, self-break". What is not said is as above. A line with a dash before it is kept as a note.',
     } satisfies LinesField,
     sc: quantity('Scatter of self-break', '1', within(0, 0.5), '2 %', {
       symbol: 'σ',

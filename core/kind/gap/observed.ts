@@ -37,7 +37,7 @@ const readingWords: Readonly<Record<string, Observed['reading']>> = {
 };
 
 /**
- * Reads observed breakdowns, one to a line: "27 kV at 8 psi", "18.6 kV 5.7 mm by itself". A voltage has to be there; spacing
+ * Reads observed breakdowns, one to a line: "27 kV at 8 psi", "18.6 kV 5.7 mm, self-break". A voltage has to be there; spacing
  * and pressure may be; all other words are a note. A line that begins with a dash is kept and not read.
  *
  * @returns the breakdowns, or the first line that cannot be read, with the reason

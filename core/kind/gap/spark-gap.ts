@@ -93,7 +93,7 @@ const sparkGapFields = fields(
   {
     mode: choice(
       'It is fired',
-      { triggered: 'by a trigger', 'self-break': 'by itself' },
+      { triggered: 'by a trigger', 'self-break': 'by self-break' },
       { help: 'Where a person must choose the moment, a trigger: the gap is set above the charge voltage.' },
     ),
     ...gapFields,

@@ -34,7 +34,7 @@ describe('a trigger generator', () => {
     expect(over({ 'trigger.Rs': '33 kΩ' }, 'trigger-latch')).toBe(true);
   });
 
-  test('names a spark that does not come across, a wire to the hand, and a gap that fires by itself', () => {
+  test('names a spark that does not come across, a wire to the hand, and a gap that pre-fires', () => {
     expect(over({ 'trigger.dt': '2 mm' }, 'trigger-spark')).toBe(false);
     expect(over({ 'trigger.dt': '9 mm' }, 'trigger-spark')).toBe(true);
     // The same spark within a gap that is under pressure, or filled with a stronger gas, no longer comes across.

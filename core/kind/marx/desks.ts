@@ -15,7 +15,7 @@ export const erectionDesk: Desk = {
   says: 'Erection: does it fire, and its window',
   words: ['marx', 'misfire', 'overvoltage', 'window', 'fires', 'erect', 'stages', 'pre-fire', 'jitter'],
   about:
-    'Whether a Marx erects, gap by gap: how far each is overvolted, what is left in the stages, and from 200 scattered shots the charge voltages between which it neither misfires nor fires by itself.',
+    'Whether a Marx erects, gap by gap: how far each is overvolted, what is left in the stages, and from 200 scattered shots the charge voltages between which it neither misfires nor pre-fires.',
   of: 'a Marx generator',
   picture: 'erection',
 };

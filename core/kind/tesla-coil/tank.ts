@@ -59,7 +59,8 @@ export function breakPath(rig: RigContext) {
   };
 }
 
-type Told = 'rate' | 'Vb' | 'atBreak' | 'left' | 'given' | 'heat' | 'rms' | 'peak';
+/** What is asked of any row of breaks; how high the tank swings between the passes is asked by itself. */
+type Output = Exclude<breakFormulas.BreakOutput, 'highest'>;
 
 /** How the breaks come: at a voltage of the gap, or so many times a second; on ac where the gap then holds less than the tank has. */
 export interface Breaking {
@@ -68,16 +69,16 @@ export interface Breaking {
 }
 
 /** A number of the steady row of breaks. @throws Unavailable, FormulaError where the gap never fires or the path is not known */
-export function ofBreaks(rig: RigContext, { Vb, n }: Breaking, what: Told, title: string): Worked {
+export function ofBreaks(rig: RigContext, { Vb, n }: Breaking, what: Output, title: string): Worked {
   const path = breakPath(rig);
   const f = rig.offers('supply').alternating;
   if (n && !f) return what === 'rate' ? n : work(breakFormulas.rotaryGapBreaks[what], { ...path, n }, title);
   if (what === 'Vb' && !n) return Vb();
   if (!f) return work(breakFormulas.staticBreaks[what], { ...path, Vb: Vb() }, title);
-  const ac = (told: 'rate' | 'rms' | 'peak') =>
+  const ac = (output: 'rate' | 'rms' | 'peak') =>
     n
-      ? work(breakFormulas.acRotaryBreaks[told], { ...path, Vb: Vb(), n, f }, title)
-      : work(breakFormulas.acSupplyBreaks[told], { ...path, Vb: Vb(), f }, title);
+      ? work(breakFormulas.acRotaryBreaks[output], { ...path, Vb: Vb(), n, f }, title)
+      : work(breakFormulas.acSupplyBreaks[output], { ...path, Vb: Vb(), f }, title);
   const broken = () => (n ? work(breakFormulas.acRotaryBreaks.Vb, { ...path, Vb: Vb(), n, f }, 'voltage at a break') : Vb());
   switch (what) {
     case 'Vb':
@@ -147,10 +148,10 @@ function meanOf(rig: RigContext): Worked {
 
 /** The figures of a tank whose switch breaks in this way. */
 export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly FigureSpec[] => {
-  const told = (what: Told, title: string) => (rig: RigContext) => ofBreaks(rig, breaking(rig), what, title);
+  const of = (what: Output, title: string) => (rig: RigContext) => ofBreaks(rig, breaking(rig), what, title);
   return [
-    figure('break-rate', 'Break rate', told('rate', 'break rate'), { leads: true }),
-    figure('left-current', 'Current the supply leaves in the gap after a break', told('left', 'current left in the gap'), {
+    figure('break-rate', 'Break rate', of('rate', 'break rate'), { leads: true }),
+    figure('left-current', 'Current the supply leaves in the gap after a break', of('left', 'current left in the gap'), {
       leads: true,
     }),
     figure('break-energy', 'Energy of a break', (rig) =>
@@ -167,7 +168,7 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         work(tankFormulas.breakPower, { E: rig.figure('break-energy'), n: rig.figure('break-rate') }, 'mean power of the tank'),
       { leads: true },
     ),
-    figure('supply-break-energy', 'Energy the supply gives for a break', told('given', 'energy from the supply for a break')),
+    figure('supply-break-energy', 'Energy the supply gives for a break', of('given', 'energy from the supply for a break')),
     figure('supply-power', 'Mean power out of the supply', (rig) =>
       work(
         tankFormulas.breakPower,
@@ -175,8 +176,8 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         'mean power of the supply',
       ),
     ),
-    figure('path-rms', 'Charging current, rms', told('rms', 'charging current, rms')),
-    figure('path-peak', 'Charging current, greatest', told('peak', 'greatest charging current')),
+    figure('path-rms', 'Charging current, rms', of('rms', 'charging current, rms')),
+    figure('path-peak', 'Charging current, greatest', of('peak', 'greatest charging current')),
     figure('unlimited-current', 'Current out of the supply into a short of the tank', (rig) => {
       if (rig.offers('supply').alternating) throw new Unavailable('supply', 'the supply limits its own current');
       const { Vs, R } = breakPath(rig);
@@ -185,7 +186,7 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
     figure('path-power', 'Heat in the charging path', (rig) =>
       work(
         tankFormulas.breakPower,
-        { E: told('heat', 'heat in the path for a break')(rig), n: rig.figure('break-rate') },
+        { E: of('heat', 'heat in the path for a break')(rig), n: rig.figure('break-rate') },
         'heat in the charging path',
       ),
     ),

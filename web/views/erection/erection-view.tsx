@@ -141,7 +141,7 @@ function RateMap({ study }: { study: ErectionStudy }) {
         gaps set to
       </text>
       <text x={x(vMax * 0.75)} y={y(vMax * 0.28)} textAnchor="middle" fontSize={14} fontWeight="bold" fill="var(--ink)">
-        fires by itself
+        pre-fires
       </text>
       <text x={x(vMax * 0.2)} y={y(vMax * 0.8)} textAnchor="middle" fontSize={14} fontWeight="bold" fill="var(--ink)">
         does not erect

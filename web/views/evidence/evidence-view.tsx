@@ -127,8 +127,8 @@ export function EvidenceView() {
       <h1 className="text-2xl font-bold">Evidence</h1>
       <p className="mt-1 max-w-3xl">
         What each number rests on. {points.reduce((a, b) => a + b, 0)} points of {Object.keys(book.formula).length} formulas were
-        held against something outside this program; the error given is the greatest one seen. The tests write this page and fail
-        where it is no longer true.
+        checked against something outside this program; the error given is the greatest one seen. The tests write this page and
+        fail where it is no longer true.
       </p>
       {!isKnown && (
         <p role="alert" className="mt-3 font-bold">

@@ -52,13 +52,13 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
         ))}
       </div>
       <ol aria-label="What happens" aria-live="polite" className="mt-2 min-h-[4.5em] border-l-4 border-select pl-3 text-[18px]">
-        {world.told.slice(-3).map((told, i, shown) => (
-          <li key={`${told.at} ${told.text}`} className={i === shown.length - 1 ? 'font-bold' : 'text-dim'}>
-            {told.isBad && <span className="text-over">! </span>}
-            {told.text}
+        {world.happened.slice(-3).map((one, i, shown) => (
+          <li key={`${one.at} ${one.text}`} className={i === shown.length - 1 ? 'font-bold' : 'text-dim'}>
+            {one.isBad && <span className="text-over">! </span>}
+            {one.text}
           </li>
         ))}
-        {world.told.length === 0 && <li className="text-dim">Nothing has happened yet. The strap is on.</li>}
+        {world.happened.length === 0 && <li className="text-dim">Nothing has happened yet. The strap is on.</li>}
       </ol>
       <form
         className="mt-2 flex flex-wrap items-center gap-2"
