@@ -52,6 +52,7 @@ const screens: readonly Screen[] = [
     'guide',
     'guide/:guide',
     'glossary',
+    'units',
     'discharge',
     'sums',
     'sums/:formulaId',

@@ -4,7 +4,7 @@ import { gzipSync } from 'node:zlib';
 
 /** kB, compressed as the server sends them. */
 // In a hundred files instead of one, all scripts compress a little worse: 1150 before they were parted.
-const budget = { 'scripts before the first page': 500, 'all scripts': 1260, styles: 12 };
+const budget = { 'scripts before the first page': 500, 'all scripts': 1270, styles: 12 };
 
 const assets = new URL('../web/dist/assets/', import.meta.url);
 const sizes = readdirSync(assets).map((name) => ({ name, kB: gzipSync(readFileSync(new URL(name, assets))).length / 1000 }));

@@ -2,6 +2,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
+import { applySavedManner } from './app/manner.ts';
 import { fetchPages, router } from './app/routes.tsx';
 import { startSession } from './app/session.ts';
 import { store } from './app/store.ts';
@@ -9,6 +10,7 @@ import { applyTheme, savedTheme } from './app/theme.ts';
 import './styles.css';
 
 applyTheme(savedTheme());
+applySavedManner();
 
 await startSession();
 

@@ -11,7 +11,9 @@ export const above = (min: number, max: number): Range => ({ min, max, open: tru
 /** Whole numbers alone. */
 export const whole = (min: number, max: number): Range => ({ min, max, integer: true });
 
-type More = Partial<Pick<QuantityField, 'symbol' | 'tolerance' | 'optional' | 'ofOneThing' | 'emptyAs' | 'help' | 'group'>>;
+type More = Partial<
+  Pick<QuantityField, 'symbol' | 'tolerance' | 'optional' | 'ofOneThing' | 'wire' | 'emptyAs' | 'help' | 'group'>
+>;
 
 /**
  * A quantity field.

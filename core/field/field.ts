@@ -43,6 +43,8 @@ export interface QuantityField {
   readonly optional?: boolean;
   /** Whether a tolerance may be written behind the value. */
   readonly tolerance?: boolean;
+  /** The diameter of a wire: a gauge says as much. */
+  readonly wire?: true;
   /** What one instrument bears: another kind of block is another instrument, and begins with its own. */
   readonly ofOneThing?: true;
   /** What is usual where it is empty, with its span, by what else the block says; null where that is not known either. */

@@ -5,10 +5,13 @@ export {
   printAsTyped,
   printQuantity,
   printExact,
+  printFixed,
   printPercent,
   printRate,
   printDuration,
   printTolerance,
+  printWire,
   type PrintOptions,
 } from './print.ts';
-export { stepPreferred, type ESeries } from './preferred.ts';
+export { stepPreferred, stepTyped, type ESeries } from './preferred.ts';
+export { formOf, inManner, inSI, mannerNow, manners, printIn, siManner, type Manner } from './manner.ts';

@@ -5,6 +5,7 @@ export type QuantityIssue =
   | { readonly code: 'empty'; readonly unit: UnitId }
   | { readonly code: 'not_a_number'; readonly unit: UnitId; readonly text: string }
   | { readonly code: 'thousands_or_decimal'; readonly unit: UnitId; readonly text: string }
+  | { readonly code: 'point_or_thousands'; readonly unit: UnitId; readonly text: string }
   | { readonly code: 'unknown_unit'; readonly unit: UnitId; readonly found: string }
   | { readonly code: 'wrong_unit'; readonly unit: UnitId; readonly found: string; readonly measures: string }
   | { readonly code: 'doubtful'; readonly unit: UnitId; readonly found: string; readonly hint: string }
@@ -64,6 +65,8 @@ export function wordQuantityIssue(issue: QuantityIssue): string {
       return `"${shown(issue.text)}" is not a quantity: ${wants}`;
     case 'thousands_or_decimal':
       return `"${shown(issue.text)}" is doubtful: the comma could mark thousands or decimals; write it with a point or without the comma`;
+    case 'point_or_thousands':
+      return `"${shown(issue.text)}" is doubtful: the point could mark thousands or decimals; write it with a comma or without the point`;
     case 'unknown_unit':
       return `"${shown(issue.found)}" is not a unit known here: ${wants}`;
     case 'wrong_unit':

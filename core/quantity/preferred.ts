@@ -1,3 +1,7 @@
+import { inSI } from './manner.ts';
+import { printAsTyped, scaleTyped } from './print.ts';
+import type { UnitId } from './unit.ts';
+
 /**
  * Preferred numbers of the E series. Source: IEC 60063.
  */
@@ -25,4 +29,21 @@ export function stepPreferred(value: number, direction: 1 | -1, name: ESeries = 
   const beyond =
     direction === 1 ? candidates.filter((c) => c > value + slack) : candidates.filter((c) => c < value - slack).reverse();
   return beyond[0] ?? value;
+}
+
+const gauge = /^(\d{1,2})\s*AWG$/i;
+
+/**
+ * What would be typed for the next value of a row, in the unit in which the one before was written: a gauge more or less, or a preferred
+ * number of psi, inches, minutes.
+ *
+ * @param value in the SI unit @param typed how it was written
+ */
+export function stepTyped(value: number, unit: UnitId, typed: string, direction: 1 | -1): string {
+  const wire = unit === 'm' ? gauge.exec(typed.trim()) : null;
+  // A greater number is a thinner wire.
+  if (wire) return `${Math.min(50, Math.max(0, Number(wire[1]) - direction))} AWG`;
+  const { factor, offset } = scaleTyped(typed, unit);
+  const next = stepPreferred((value - offset) / factor, direction) * factor + offset;
+  return inSI(() => printAsTyped(next, unit, typed, { digits: 6, trim: true }));
 }

@@ -1,9 +1,12 @@
+import { formOf, mannerNow, siManner, type Manner } from './manner.ts';
+import { awgDiameter, type Quantity } from './parse.ts';
 import { prefixExponents, units, type UnitId } from './unit.ts';
-import type { Quantity } from './parse.ts';
 
 export interface PrintOptions {
   /** Significant digits, 1 to 15; 3 unless said. */
   readonly digits?: number;
+  /** In the unit in which this value would be printed, for numbers that stand in one row: 20 in and 40 in, not 20 in and 3.33 ft. */
+  readonly like?: number;
   /** Drop zeros behind the last digit that is not one ("4.7 µF" rather than "4.70 µF"). */
   readonly trim?: boolean;
 }
@@ -34,22 +37,32 @@ function withoutPrefix(mantissa: string, exponent: number, trim: boolean): strin
 }
 
 /**
- * Prints a number in the SI unit `unit` as people read it: `1.27 kJ`, `442 µF`, `29.1 kA`. What it prints, the parser
- * reads back to the same printed digits.
+ * Prints a number in the SI unit `unit` as the person at this edge reads it: `1.27 kJ`, `442 µF`, `29.1 kA`, `0.394 in`. What it prints,
+ * the parser reads back to the same printed digits, or refuses as doubtful (`1,234 kV`).
  *
  * @throws nothing; a number that is not finite prints as "—", so that no NaN reaches a person
  */
-export function printQuantity(value: number, unit: UnitId, options: PrintOptions = {}): string {
-  const { digits = 3, trim = false } = options;
+export const printQuantity = (value: number, unit: UnitId, options: PrintOptions = {}): string =>
+  printedIn(mannerNow(), value, unit, options);
+
+/** With the decimal sign of a manner. */
+const signed = (text: string, { decimal }: Manner): string => (decimal === 'comma' ? text.replace('.', ',') : text);
+
+function printedIn(
+  manner: Manner,
+  value: number,
+  unit: UnitId,
+  { digits = 3, trim = false, like = value }: PrintOptions,
+): string {
   if (!Number.isFinite(value)) return '—';
-  const { symbol, factor, prefixes } = units[unit].print;
+  const { symbol, factor, prefixes } = formOf(like, unit, manner);
   const minus = value < 0 ? minusSign : '';
   if (value === 0) return `0${symbol === '' ? '' : ` ${symbol}`}`;
   const scaledValue = scaleForPrint(Math.abs(value), factor);
   const { mantissa, exponent } = rounded(scaledValue, digits);
   if (prefixes.length === 1) {
     const text = withoutPrefix(mantissa, exponent, trim);
-    return `${minus}${text}${symbol === '' ? '' : ` ${symbol}`}`;
+    return signed(`${minus}${text}${symbol === '' ? '' : ` ${symbol}`}`, manner);
   }
   const top = mantissa.length + exponent - 1;
   const wanted = Math.floor(top / 3) * 3;
@@ -60,7 +73,7 @@ export function printQuantity(value: number, unit: UnitId, options: PrintOptions
   const plain = outside === 0 || (outside > 0 && top - chosen.e < 6);
   const placed = plain ? place(mantissa, shift) : withoutPrefix(mantissa, shift, trim);
   const text = plain && trim ? trimmed(placed) : placed;
-  return `${minus}${text} ${chosen.p}${symbol}`;
+  return signed(`${minus}${text} ${chosen.p}${symbol}`, manner);
 }
 
 /** Dividing by a power of ten through decimal text keeps 4.7e-6 / 1e-6 at 4.7 and not 4.699999. */
@@ -85,6 +98,12 @@ function writtenUnit(
   return found && (found.factor !== 1 || found.offset !== 0) ? found : null;
 }
 
+/** SI value = number · factor + offset in the unit in which a text was written; that of the SI unit where it has a prefix or none. */
+export function scaleTyped(typed: string, unit: UnitId): { readonly factor: number; readonly offset: number } {
+  const { factor, offset } = writtenUnit(typed, unit) ?? { factor: 1, offset: 0 };
+  return { factor, offset };
+}
+
 /** Prints a number in the unit in which a person wrote another of its kind: 10 psi stays psi, 3/8 in stays in. */
 export function printAsTyped(value: number, unit: UnitId, typed: string, options: PrintOptions = {}): string {
   const written = writtenUnit(typed, unit);
@@ -92,11 +111,26 @@ export function printAsTyped(value: number, unit: UnitId, typed: string, options
   const { digits = 3, trim = false } = options;
   const number = Number(((value - written.offset) / written.factor).toPrecision(digits));
   const text = trim ? String(number) : number.toPrecision(digits);
-  return `${text.includes('e') ? String(number) : text} ${written.spelling}`.replace(/^-/, minusSign);
+  return signed(`${text.includes('e') ? String(number) : text} ${written.spelling}`.replace(/^-/, minusSign), mannerNow());
 }
 
-/** As few digits as say the value exactly to 12 places, for text that goes into a field. */
-export const printExact = (value: number, unit: UnitId): string => printQuantity(value, unit, { digits: 12, trim: true });
+/** As few digits as say the value exactly to 12 places, in SI units, for text that goes into a field or a file. */
+export const printExact = (value: number, unit: UnitId): string => printedIn(siManner, value, unit, { digits: 12, trim: true });
+
+/** A diameter is of a gauge where it is no further off than this: the makers' tolerance of round copper wire is 1 %. */
+const gaugeSpread = 0.01;
+
+/** The diameter of a wire, by its gauge where the person reads gauges and one is within 1 % of it: `16 AWG`. @param d m */
+export function printWire(d: number, options: PrintOptions = {}): string {
+  const plain = printQuantity(d, 'm', options);
+  if (mannerNow().wire !== 'AWG' || !(d > 0)) return plain;
+  const n = Math.round(36 - (39 * Math.log(d / awgDiameter(36))) / Math.log(92));
+  if (n < -3 || n > 50 || Math.abs(awgDiameter(n) / d - 1) > gaugeSpread) return plain;
+  return `${n > 0 ? n : `${1 - n}/0`} AWG (${plain})`;
+}
+
+/** A plain number with so many places behind its decimal sign. */
+export const printFixed = (value: number, places: number): string => signed(value.toFixed(places), mannerNow());
 
 /** A fraction as per cent with `digits` significant digits: 0.843 becomes "84.3 %". */
 export function printPercent(fraction: number, digits = 3): string {
@@ -123,7 +157,7 @@ export function printDuration(seconds: number): string {
   const whole = Math.ceil(seconds - 1e-9);
   if (whole < 120) return `${whole} s`;
   if (whole < 3600) return whole % 60 === 0 ? `${whole / 60} min` : `${Math.floor(whole / 60)} min ${whole % 60} s`;
-  if (seconds < 48 * 3600) return `${(Math.ceil(seconds / 360) / 10).toFixed(1)} h`;
+  if (seconds < 48 * 3600) return signed(`${(Math.ceil(seconds / 360) / 10).toFixed(1)} h`, mannerNow());
   if (seconds < 1000 * 86400) return `${Math.ceil(seconds / 86400)} days`;
   return `${printQuantity(upwards(seconds / (365.25 * 86400)), '1', { digits: 2 })} years`;
 }
@@ -138,6 +172,6 @@ export function printRate(hertz: number): string {
 export function printTolerance(quantity: Quantity): string {
   const t = quantity.tolerance;
   if (!t || (t.minus === 0 && t.plus === 0)) return '';
-  const side = (fraction: number) => printQuantity(Number((fraction * 100).toPrecision(6)), '1', { digits: 6, trim: true });
+  const side = (fraction: number) => printExact(Number((fraction * 100).toPrecision(6)), '1');
   return t.minus === t.plus ? ` ±${side(t.plus)} %` : ` ${minusSign}${side(t.minus)}/+${side(t.plus)} %`;
 }

@@ -152,7 +152,7 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
     print: printed('K', unprefixed),
     doubtful: { '': 'a bare number could be °C or K; write the unit' },
   },
-  N: { id: 'N', measures: 'a force', written: [si(1, 'N', 'newton')], print: printed('N') },
+  N: { id: 'N', measures: 'a force', written: [si(1, 'N', 'newton'), other(4.4482216152605, 'lbf')], print: printed('N') },
   Pa: {
     id: 'Pa',
     measures: 'a pressure',
@@ -231,7 +231,7 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
   kg: {
     id: 'kg',
     measures: 'a mass',
-    written: [si(1e-3, 'g'), other(0.45359237, 'lb'), other(0.028349523125, 'oz')],
+    written: [si(1e-3, 'g'), other(0.45359237, 'lb'), other(0.028349523125, 'oz'), other(0.45359237 / 7000, 'grains', 'grain')],
     print: printed('g', ['µ', 'm', '', 'k'], 1e-3),
     doubtful: { '': 'a bare number could be g or kg; write the unit' },
   },

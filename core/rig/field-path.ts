@@ -1,7 +1,7 @@
 import type { PathText, Slot } from '../block/index.ts';
 import { blockDefinition } from '../kind/index.ts';
 import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '../field/index.ts';
-import { printAsTyped } from '../quantity/index.ts';
+import { inSI, printAsTyped } from '../quantity/index.ts';
 import { blockIn, spotAt, spotTitle, withBlock, type Spot } from './channel.ts';
 import type { Rig } from './schema.ts';
 
@@ -57,7 +57,8 @@ export function typedAt<P extends string>(rig: Rig, path: PathText<P>, value: nu
   const tolerance = at.value?.tolerance ? { tolerance: at.value.tolerance } : {};
   const text = textOf({ value, ...tolerance }, at.field.unit);
   // In the unit that stood there, where that says the value as well.
-  const typed = at.value ? printAsTyped(value, at.field.unit, at.value.text, { digits: 6, trim: true }) : '';
+  const before = at.value?.text;
+  const typed = before === undefined ? '' : inSI(() => printAsTyped(value, at.field.unit, before, { digits: 6, trim: true }));
   const own = typed !== '' && !at.value?.tolerance ? readQuantityText(at.field, typed) : null;
   if (own?.ok && own.value && Math.abs(own.value.value - value) <= 1e-5 * Math.abs(value)) return own.value;
   const read = readQuantityText(at.field, text);

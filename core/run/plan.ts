@@ -3,6 +3,7 @@ import { acts, bleedGoal, goalBeside, highestVoltage, phases, type FigureId } fr
 import { figureIn, type Evaluation } from '../evaluation/index.ts';
 import { definitionIn, ifKnown } from '../figure/index.ts';
 import type { SheetEdits } from '../rig/index.ts';
+import { inSI } from '../quantity/index.ts';
 import { heldHold, heldIn, runSheetOf, type RunSheet, type Step } from '../runsheet/index.ts';
 import { bleedTraces, chargeTraces, type Trace } from '../simulate/index.ts';
 
@@ -271,11 +272,13 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
  *
  * @returns the plan, or the reason why there is none
  */
-export function planOf(
-  rigName: string,
-  evaluation: Evaluation,
-  edits: SheetEdits,
-): { readonly ok: true; readonly plan: RunPlan } | { readonly ok: false; readonly reason: string } {
+export const planOf = (rigName: string, evaluation: Evaluation, edits: SheetEdits): Planned =>
+  // It is kept, and read by others.
+  inSI(() => planned(rigName, evaluation, edits));
+
+type Planned = { readonly ok: true; readonly plan: RunPlan } | { readonly ok: false; readonly reason: string };
+
+function planned(rigName: string, evaluation: Evaluation, edits: SheetEdits): Planned {
   const made = runSheetOf(rigName, evaluation, edits);
   if (!made.ok) return made;
   const { sheet } = made;

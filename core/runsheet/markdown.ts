@@ -1,4 +1,4 @@
-import { printDuration, printQuantity } from '../quantity/index.ts';
+import { inSI, printDuration, printQuantity } from '../quantity/index.ts';
 import { rungErects, rungPrint, rungSays, type RungNumber } from './commissioning.ts';
 import type { Connections } from './instruments.ts';
 import type { RunSheet } from './runsheet.ts';
@@ -39,7 +39,9 @@ function rungLines({ commissioning }: RunSheet): string[] {
 }
 
 /** The sheet as Markdown, for a file or a terminal. */
-export function runSheetMarkdown(sheet: RunSheet): string {
+export const runSheetMarkdown = (sheet: RunSheet): string => inSI(() => markdownOf(sheet));
+
+function markdownOf(sheet: RunSheet): string {
   const lines: string[] = [
     `# Run sheet: ${escaped(sheet.rigName)}`,
     '',

@@ -1,7 +1,7 @@
 import { bleedGoal, phases, slots, type FigureId, type Phase, type Slot, type StepSpec } from '../block/index.ts';
 import { definitionIn, reasonOf } from '../figure/index.ts';
 import { figureIn, leadsHazard, type Evaluation } from '../evaluation/index.ts';
-import { printDuration, printQuantity } from '../quantity/index.ts';
+import { inManner, inSI, mannerNow, type Manner, printDuration, printQuantity } from '../quantity/index.ts';
 import { noSheetEdits, type SheetEdits } from '../rig/index.ts';
 import { limitState } from '../limit/index.ts';
 import { isTypical, ruled, type Worked } from '../formula/index.ts';
@@ -240,10 +240,21 @@ function withShot(step: Step, shot: ShotTime): Step {
  *
  * @returns the sheet, or the reason why none can be made of this rig
  */
-export function runSheetOf(
+export const runSheetOf = (
   rigName: string,
   evaluation: Evaluation,
   edits: SheetEdits = noSheetEdits,
+): { ok: true; sheet: RunSheet } | { ok: false; reason: string } => {
+  // A sheet is kept, compared with what it was, and carried out by several people: its numbers are nobody's own. Its verdict is read here.
+  const here = mannerNow();
+  return inSI(() => sheetOf(rigName, evaluation, edits, here));
+};
+
+function sheetOf(
+  rigName: string,
+  evaluation: Evaluation,
+  edits: SheetEdits,
+  here: Manner,
 ): { ok: true; sheet: RunSheet } | { ok: false; reason: string } {
   try {
     let number = 0;
@@ -272,7 +283,7 @@ export function runSheetOf(
         rigName,
         people: edits.people,
         summary: summaryOf(evaluation),
-        verdict: verdictOf(evaluation, [...errors, ...over], cannot, withheld, shot.mends[0] ?? null),
+        verdict: inManner(here, () => verdictOf(evaluation, [...errors, ...over], cannot, withheld, shot.mends[0] ?? null)),
         shot,
         cannot,
         unrated,

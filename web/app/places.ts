@@ -45,6 +45,12 @@ export const placesOfPages: readonly PlaceOfPage[] = [
     words: ['accuracy', 'source', 'checked', 'error', 'trust', 'proof', 'validation'],
   },
   { id: 'guide', title: 'Walk-throughs', path: '/guide', words: ['guide', 'tutorial', 'first', 'help', 'how to'] },
+  {
+    id: 'units',
+    title: 'Units',
+    path: '/units',
+    words: ['inches', 'imperial', 'metric', 'psi', 'bar', 'gauge', 'AWG', 'comma', 'decimal', 'settings', 'preferences'],
+  },
   { id: 'glossary', title: 'Glossary', path: '/glossary', words: ['terms', 'words', 'meaning'] },
 ];
 

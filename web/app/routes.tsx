@@ -51,6 +51,7 @@ const shellViews: { readonly [path: string]: LoadedPage } = {
   guide: page(() => import('../views/guide/guide-view.tsx'), 'GuidesView'),
   'guide/:guide': page(() => import('../views/guide/guide-view.tsx'), 'GuideView'),
   glossary: page(() => import('../views/guide/glossary-view.tsx'), 'GlossaryView'),
+  units: page(() => import('../views/units/units-view.tsx'), 'UnitsView'),
   discharge: page(() => import('../views/discharge/discharge-view.tsx'), 'DischargeView'),
   sums: page(() => import('../views/sums/sums-view.tsx'), 'SumsView'),
   'sums/:formulaId': page(() => import('../views/sums/sums-view.tsx'), 'SumsView'),

@@ -1,5 +1,5 @@
 import { useEffect, useState, useSyncExternalStore, type ReactNode } from 'react';
-import { Keyboard, Moon, Search, Sun } from 'lucide-react';
+import { Keyboard, Moon, Ruler, Search, Sun } from 'lucide-react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { placesOfPages } from './places.ts';
@@ -180,6 +180,7 @@ export function Shell() {
   useHotkeys('shift+?, ?', () => setKeysOpen(true), { useKey: true });
   useHotkeys('mod+k', () => setFinding(true), { enableOnFormTags: true, preventDefault: true });
   usePlaceKeys();
+  const navigate = useNavigate();
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
       <PageTitle />
@@ -213,6 +214,14 @@ export function Shell() {
             <Search size={17} aria-hidden />
           </IconButton>
           <ThemeButton />
+          <IconButton
+            label="Units"
+            hint="Units in which numbers are shown"
+            className="hidden sm:block"
+            onClick={() => void navigate('/units')}
+          >
+            <Ruler size={17} aria-hidden />
+          </IconButton>
           <IconButton
             label="Show the keys"
             hint="Show the keys (?)"

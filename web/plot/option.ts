@@ -1,5 +1,5 @@
 import type { EChartsCoreOption } from 'echarts/core';
-import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import { formOf, mannerNow, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { traceAt } from '@vast-surge/core/circuit';
 import type { Trace } from '@vast-surge/core/simulate';
 
@@ -92,8 +92,9 @@ const colourOf = ({ ink, shade }: PlottedTrace, all: ReturnType<typeof inks>): s
 
 const fonts = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";
 const axisIndex = (axis: 'left' | 'right') => (axis === 'left' ? 0 : 1);
-const axisText = (unit: UnitId) => (value: number) =>
-  printQuantity(Number(value.toPrecision(6)), unit, { digits: 3, trim: true });
+/** @param top the greatest value of the axis: all are printed in its unit */
+const axisText = (unit: UnitId, top: number) => (value: number) =>
+  printQuantity(Number(value.toPrecision(6)), unit, { digits: 3, trim: true, like: top });
 
 /** A step of 1, 2 or 5 times a power of ten that divides `span` into about four. */
 function niceStep(span: number): number {
@@ -118,7 +119,10 @@ function alignedScales(spec: PlotSpec): { left: Scale; right: Scale } {
     ].filter(Number.isFinite);
     const top = values.reduce((a, b) => Math.max(a, b), 0);
     const bottom = values.reduce((a, b) => Math.min(a, b), 0);
-    const step = niceStep(Math.max(top, -bottom) || 1);
+    const span = Math.max(top, -bottom) || 1;
+    // Round in the unit of the reader: inches, psi.
+    const one = formOf(span, spec.units[axis] ?? '1', mannerNow()).factor;
+    const step = niceStep(span / one) * one;
     return { step, up: Math.ceil(top / step), down: Math.ceil(-bottom / step) };
   };
   const [left, right] = [range('left'), range('right')];
@@ -134,7 +138,7 @@ function valueAxis(unit: UnitId, side: 'left' | 'right', logFrom: number | undef
   return {
     type: 'value',
     position: side,
-    axisLabel: { color: ink.dim, fontFamily: fonts, fontSize: 12, formatter: axisText(unit) },
+    axisLabel: { color: ink.dim, fontFamily: fonts, fontSize: 12, formatter: axisText(unit, scale.max) },
     axisLine: { show: false },
     axisTick: { show: false },
     splitLine: { show: side === 'left', lineStyle: { color: ink.rule, width: 1, opacity: 0.6 } },
@@ -272,6 +276,8 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
   const scales = alignedScales(spec);
   const first = (axis: 'left' | 'right') => spec.traces.findIndex((t) => t.axis === axis);
   const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
+  const alongUnit = spec.along?.unit ?? 's';
+  const along = formOf(to, alongUnit, mannerNow());
   return {
     animation: false,
     grid: {
@@ -290,12 +296,14 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
         color: ink.dim,
         fontFamily: fonts,
         fontSize: 12,
-        formatter: axisText(spec.along?.unit ?? 's'),
+        formatter: axisText(alongUnit, to),
         showMaxLabel: false,
         hideOverlap: true,
       },
       splitLine: { show: false },
       splitNumber: 5,
+      // Powers of ten are rounded by the chart itself.
+      ...(Number.isInteger(Math.log10(along.factor)) ? {} : { interval: niceStep((to - from) / along.factor) * along.factor }),
     },
     yAxis: [
       valueAxis(spec.units.left, 'left', spec.logFrom, scales.left),

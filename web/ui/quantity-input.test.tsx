@@ -4,6 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { afterEach, describe, expect, test } from 'vitest';
 import { quantity, within, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
+import { printIn, siManner } from '@vast-surge/core/quantity';
 import { clear } from '../test/render.tsx';
 import { QuantityInput } from './quantity-input.tsx';
 
@@ -118,5 +119,36 @@ describe('a quantity that is typed', () => {
     await hand.keyboard('{Enter}');
     await hand.type(input, 'F');
     expect([first.size, new Set(heard.bursts).size]).toEqual([1, 2]);
+  });
+});
+
+describe('in the units of the person', () => {
+  afterEach(() => printIn(siManner));
+  const gap: QuantityField = quantity('Spacing', 'm', within(1e-4, 0.2), '7.1 mm');
+
+  test('what was typed stays, and is said back in inches', async () => {
+    printIn({ ...siManner, measures: 'imperial' });
+    const { heard, input, hand } = shown(gap, { value: 0.0254, text: '25.4 mm' });
+    expect(screen.getByText('= 1 in')).toBeDefined();
+    await hand.clear(input);
+    await hand.type(input, '3/8 in');
+    expect(heard.value?.text).toBe('3/8 in');
+    expect(heard.value?.value).toBeCloseTo(0.009525, 15);
+    await hand.type(input, '{ArrowUp}');
+    expect(heard.value?.text).toBe('0.39 in');
+  });
+
+  test('a comma is shown and taken; a point that could mark thousands is refused with both ways out, and the range', async () => {
+    printIn({ ...siManner, decimal: 'comma' });
+    const { heard, input, hand } = shown(gap, { value: 7.1e-3, text: '7.1 mm' });
+    expect((input as HTMLInputElement).value).toBe('7,1 mm');
+    await hand.clear(input);
+    await hand.type(input, '6,5 mm');
+    expect(heard.value?.value).toBe(6.5e-3);
+    await hand.clear(input);
+    await hand.type(input, '1.250 mm');
+    expect(screen.getByRole('alert').textContent).toMatch(
+      /doubtful: the point could mark thousands.*from 100 µm to 200 mm.*In force/,
+    );
   });
 });

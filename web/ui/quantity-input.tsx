@@ -1,7 +1,8 @@
 import { useState, type KeyboardEvent } from 'react';
-import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
-import { printExact, printTolerance, stepPreferred, unitName } from '@vast-surge/core/quantity';
+import { readQuantityText, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
+import { inSI, printAsTyped, printTolerance, stepTyped, unitName } from '@vast-surge/core/quantity';
 import { newBurst } from './burst.ts';
+import { ownText, readTyped, shownOf } from './typed.ts';
 
 interface Props {
   readonly id: string;
@@ -14,11 +15,11 @@ interface Props {
   readonly onDraft: (text: string) => void;
 }
 
-/** The value one key press away: the next preferred number, one more of a count, or one per cent. */
-function stepped(field: QuantityField, value: QuantityValue, direction: 1 | -1, fine: boolean): number {
-  if (field.integer) return value.value + direction;
-  if (fine) return Number((value.value * (1 + 0.01 * direction)).toPrecision(4));
-  return stepPreferred(value.value, direction);
+/** What would be typed one key press away, in the unit that stands there: the next preferred number, one more of a count, or one per cent. */
+function stepped({ unit, integer }: QuantityField, { value, text }: QuantityValue, direction: 1 | -1, fine: boolean): string {
+  if (!integer && !fine) return stepTyped(value, unit, text, direction);
+  const next = integer ? value + direction : Number((value * (1 + 0.01 * direction)).toPrecision(4));
+  return inSI(() => printAsTyped(next, unit, text, { digits: 6, trim: true }));
 }
 
 /**
@@ -36,16 +37,16 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
     setShown(value);
     if (typing !== null && value !== given) setTyping(null);
   }
-  const text = typing ?? draft ?? value?.text ?? '';
-  const read = readQuantityText(field, text);
-  const shownValue = read.ok && read.value ? textOf(read.value, field.unit) : null;
-  const plainly = (words: string) => words.replace(/\s/g, '').replace('\u2212', '-');
+  const text = typing ?? draft ?? (value ? ownText(value.text, field.unit) : '');
+  const read = value && typing === null && draft === undefined ? ({ ok: true, value } as const) : readTyped(field, text);
+  const shownValue = read.ok && read.value ? shownOf(read.value, field) : null;
+  const plainly = (words: string) => words.replace(/\s/g, '').replace('\u2212', '-').replaceAll(',', '.');
   const says = shownValue !== null && field.unit !== '1' && plainly(shownValue) !== plainly(text);
   const hint = says ? `= ${shownValue}` : null;
 
   const take = (next: string) => {
     setTyping(next);
-    const parsed = readQuantityText(field, next);
+    const parsed = readTyped(field, next);
     if (!parsed.ok) {
       onDraft(next);
       return;
@@ -56,9 +57,8 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
 
   const step = (direction: 1 | -1, fine: boolean) => {
     if (!read.ok || !read.value) return;
-    const number = stepped(field, read.value, direction, fine);
     const tolerance = read.value.tolerance ? printTolerance(read.value) : '';
-    const next = readQuantityText(field, printExact(number, field.unit) + tolerance);
+    const next = readQuantityText(field, stepped(field, read.value, direction, fine) + tolerance);
     if (next.ok && next.value) {
       setTyping(null);
       onValue(next.value, newBurst());
@@ -106,7 +106,7 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
         role={read.ok ? undefined : 'alert'}
         className={`text-[13px] leading-snug ${read.ok ? 'text-dim' : 'font-bold text-over'}`}
       >
-        {read.ok ? hint : `${field.title} ${read.reason}. In force: ${value ? value.text : 'not known'}.`}
+        {read.ok ? hint : `${field.title} ${read.reason}. In force: ${value ? ownText(value.text, field.unit) : 'not known'}.`}
       </p>
     </div>
   );

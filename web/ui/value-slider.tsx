@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Slider } from 'radix-ui';
 import { readQuantityText, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
-import { printExact, printTolerance } from '@vast-surge/core/quantity';
+import { inSI, printAsTyped, printTolerance } from '@vast-surge/core/quantity';
 import { newBurst } from './burst.ts';
 
 interface Props {
@@ -36,7 +36,8 @@ export function ValueSlider({ field, value, onValue }: Props) {
   const move = (next: number) => {
     const wanted = Math.min(field.max, Math.max(field.min, valueAt(field, start, next)));
     const tolerance = value.tolerance ? printTolerance(value) : '';
-    const read = readQuantityText(field, printExact(wanted, field.unit) + tolerance);
+    const text = inSI(() => printAsTyped(wanted, field.unit, value.text, { digits: 6, trim: true }));
+    const read = readQuantityText(field, text + tolerance);
     setPlace(next);
     if (!read.ok || !read.value) return;
     setGiven(read.value.value);

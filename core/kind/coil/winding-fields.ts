@@ -11,6 +11,7 @@ export const windingFields = fields(
       'section',
       ['round'],
       quantity('Diameter of the conductor', 'm', above(0, 0.1), '14 AWG', {
+        wire: true,
         help: 'Of round wire, without insulation; a gauge such as 14 AWG is understood.',
       }),
     ),

@@ -11,7 +11,7 @@ import {
 } from '../../formula/index.ts';
 import { stripRadius } from '../../model/index.ts';
 import { wireMetals } from '../../material/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
+import { printQuantity, printWire } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { leadFields } from '../coil/winding-fields.ts';
@@ -134,7 +134,7 @@ function problems(own: Own<typeof explodingWireFields>, rig: RigContext): Proble
     const thinner = burstingShare(whole, burst, rig.figure('loop-resistance').value, wireR(own).value);
     say(
       field,
-      `${whole < melt ? 'It does not even melt' : 'It melts and does not burst'}: the discharge has ${printQuantity(whole, 'A²s')}, bursting takes ${printQuantity(burst, 'A²s')}. A wire of ${printQuantity(roundOf(own).value * thinner, 'm')} (as one round wire) would burst, or more voltage.`,
+      `${whole < melt ? 'It does not even melt' : 'It melts and does not burst'}: the discharge has ${printQuantity(whole, 'A²s')}, bursting takes ${printQuantity(burst, 'A²s')}. A wire of ${printWire(roundOf(own).value * thinner)} (as one round wire) would burst, or more voltage.`,
     );
     return found;
   }
@@ -164,7 +164,7 @@ const explodingWireFields = fields({
   d: onlyWith(
     'section',
     ['round'],
-    quantity('Diameter of the wire', 'm', above(0, 0.1), '0.2 mm', { help: 'A gauge such as 32 AWG is understood.' }),
+    quantity('Diameter of the wire', 'm', above(0, 0.1), '0.2 mm', { wire: true, help: 'A gauge such as 32 AWG is understood.' }),
   ),
   w: onlyWith('section', ['foil'], quantity('Width of the foil', 'm', above(0, 1), null)),
   t: onlyWith('section', ['foil'], quantity('Thickness of the foil', 'm', above(0, 0.01), null)),
@@ -182,7 +182,7 @@ export const explodingWire = defineBlock({
   glyph: () => resistorInductorGlyph,
   fields: explodingWireFields,
   key: (own) => ({
-    text: printQuantity(roundOf(own).value, 'm'),
+    text: printWire(roundOf(own).value),
     detail: metalOf(own).title,
   }),
   offers: (own) => ({

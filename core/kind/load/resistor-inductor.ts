@@ -28,6 +28,7 @@ const resistorInductorFields = fields({
   diameter: quantity('Lead diameter', 'm', above(0, 1), '3 mm', {
     symbol: 'd',
     optional: true,
+    wire: true,
     help: 'Conductor only; a gauge such as 10 AWG is understood.',
   }),
   layout: choice(

@@ -25,7 +25,10 @@ export const secondaryFields = fields(
     l2: metre('Length of its winding', '450 mm', 20),
     N2: quantity('Turns of the secondary', '1', whole(1, 20_000), '900'),
     d2: metre('Diameter of its wire over the enamel', '0.45 mm', 0.05),
-    dw: metre('Diameter of its copper', '0.4 mm', 0.05, 'A gauge such as 26 AWG is understood.'),
+    dw: quantity('Diameter of its copper', 'm', above(0, 0.05), '0.4 mm', {
+      wire: true,
+      help: 'A gauge such as 26 AWG is understood.',
+    }),
     w2: quantity('Wire available', 'm', above(0, 1e6), null, { help: 'On the reel; empty if there is enough.' }),
     h: quantity('Height of its lowest turn above the first of the primary', 'm', within(-5, 5), '30 mm'),
     Cs: quantity('Its own capacitance, if measured', 'F', within(0, 1e-6), null, {

@@ -1,7 +1,7 @@
 import { defineBlock, type CircuitPart, type Trial } from '../../block/define.ts';
 import type { Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
 import { inductanceFormulas, work } from '../../formula/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
+import { printQuantity, printWire } from '../../quantity/index.ts';
 import { ifKnown } from '../../block/known.ts';
 import { secondaryFields } from './tank-secondary-fields.ts';
 import { secondaryFigures, secondaryLimits } from './tank-secondary-figures.ts';
@@ -110,7 +110,7 @@ function problems(own: Own<typeof secondaryFields>, rig: RigContext): Problem[] 
     found.push(
       warn(
         'N2',
-        `${N.value} turns of ${printQuantity(d.value, 'm')} need ${printQuantity(N.value * d.value, 'm')}, and the winding is ${printQuantity(l.value, 'm')} long: fewer turns, thinner wire or a longer former.`,
+        `${N.value} turns of ${printWire(d.value)} need ${printQuantity(N.value * d.value, 'm')}, and the winding is ${printQuantity(l.value, 'm')} long: fewer turns, thinner wire or a longer former.`,
         'error',
       ),
     );

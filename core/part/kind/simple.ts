@@ -92,7 +92,7 @@ export const wire = definePartKind({
   shows: ['d', 'length'],
   holdsCharge: false,
   fields: {
-    d: labelled('d', 'Conductor diameter', 'm', 1),
+    d: { ...labelled('d', 'Conductor diameter', 'm', 1), wire: true },
     length: labelled('l', 'Length', 'm', 1e6),
     V: labelled('Vins', 'Insulation voltage', 'V', 1e7),
   },

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { readQuantityText, type QuantityField } from '@vast-surge/core/field';
+import { type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import { withDesign, type LaunchGoal, type LaunchOutcome } from '@vast-surge/core/study';
@@ -13,6 +13,7 @@ import { download, fileName } from '../../ui/download.ts';
 import { isFor, useCoilFinder, type Best, type Search } from '../../workers/coil-finder.ts';
 import { RigDesk } from '../rig-desk.tsx';
 import { TradeOff, type Against } from './trade-off.tsx';
+import { readTyped } from '../../ui/typed.ts';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
@@ -202,7 +203,7 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
   const [goal, setGoal] = useState<LaunchGoal['of']>('speed');
   const [texts, setTexts] = useState(() => firstTexts(rig));
   const { search, start, cancel } = useCoilFinder();
-  const read = (key: Key) => readQuantityText(fields[key], texts[key]);
+  const read = (key: Key) => readTyped(fields[key], texts[key]);
   const value = (key: Key): number | null => {
     const got = read(key);
     return got.ok ? (got.value?.value ?? null) : null;

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { FileDown, Printer } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
-import { initialValue, readQuantityText, type FieldValue, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
+import { initialValue, type FieldValue, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
 import { boundsOf, FormulaError } from '@vast-surge/core/formula';
 import { wordFinding } from '@vast-surge/core/hazard';
 import { printDuration, printQuantity } from '@vast-surge/core/quantity';
@@ -17,6 +17,7 @@ import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { SpecField } from '../parts/spec-field.tsx';
+import { readTyped } from '../../ui/typed.ts';
 
 type FieldId = keyof typeof oneCapacitorFields;
 const fieldIds = Object.keys(oneCapacitorFields) as FieldId[];
@@ -26,7 +27,7 @@ const specOf = (id: FieldId): QuantityField => oneCapacitorFields[id];
 function valueIn(params: URLSearchParams, id: FieldId): QuantityValue | null {
   const text = params.get(id);
   if (text !== null) {
-    const read = readQuantityText(specOf(id), text);
+    const read = readTyped(specOf(id), text);
     if (read.ok) return read.value;
   }
   return initialValue(specOf(id)) as QuantityValue | null;

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { printPercent, printQuantity } from '@vast-surge/core/quantity';
+import { printPercent, printQuantity, printFixed } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import type { ErectionStudy, FiredGap, Shot } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
@@ -294,7 +294,7 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
                     {gap.at === null ? <b className="text-over">not at all</b> : printQuantity(gap.at, 's')}
                   </td>
                   <td className="figure text-right">
-                    {gap.at === null ? printPercent(gap.seen, 2) : over === null ? '' : `× ${over.toFixed(2)}`}
+                    {gap.at === null ? printPercent(gap.seen, 2) : over === null ? '' : `× ${printFixed(over, 2)}`}
                   </td>
                   <td className="figure text-right">{printQuantity(shot.left.each[i] ?? NaN, 'J')}</td>
                 </tr>

@@ -3,7 +3,7 @@ import { Printer } from 'lucide-react';
 import { blockDefinition } from '@vast-surge/core/kind';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { readQuantityText, type FieldValue, type LinesField, type QuantityField } from '@vast-surge/core/field';
-import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import { printPercent, printQuantity, type UnitId, printFixed } from '@vast-surge/core/quantity';
 import { blockIn, hasDesk, type RigDocument } from '@vast-surge/core/rig';
 import { gapCurve, gapPrint, gapStudy, type GapAxis, type GapFit, type GapPrint, type GapStudy } from '@vast-surge/core/study';
 import { fieldTyped } from '../../app/edits.ts';
@@ -65,7 +65,7 @@ function FitLine({ fit, onTake }: { fit: GapFit | null; onTake: (fit: GapFit) =>
   return (
     <div className="border-l-4 border-select bg-plate px-3 py-2">
       <p>
-        Enhancement <b className="figure text-[18px]">{fit.enhancement.toFixed(3)}</b>{' '}
+        Enhancement <b className="figure text-[18px]">{printFixed(fit.enhancement, 3)}</b>{' '}
         {fit.uncertainty === null ? (
           'from one breakdown alone: nothing says how sure that is.'
         ) : (
@@ -99,7 +99,7 @@ function ShopCard({
   shown: GapPrint;
 }) {
   const target = wanted ?? d;
-  const turn = (length: number) => (Math.abs(length) / pitch).toFixed(2);
+  const turn = (length: number) => printFixed(Math.abs(length) / pitch, 2);
   return (
     <section aria-label="Shop card" className="border-2 border-ink bg-plate p-4">
       <h2 className="text-[17px] font-bold">{name}: setting of the gap</h2>

@@ -1,9 +1,10 @@
 import { useState, type ReactNode } from 'react';
 import type { Worked } from '@vast-surge/core/formula';
 import { balanceOf, bankWorking, type Composed, type Piece, type Target } from '@vast-surge/core/part';
-import { parseQuantity, printDuration, printPercent, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { printDuration, printPercent, wordQuantityIssue } from '@vast-surge/core/quantity';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { short } from './words.tsx';
+import { parseTyped } from '../../ui/typed.ts';
 
 function Big({
   title,
@@ -46,7 +47,7 @@ function Balance({
   tagOf: (piece: Piece) => string;
 }) {
   const [typed, setTyped] = useState('');
-  const read = typed.trim() === '' ? null : parseQuantity(typed, 'A');
+  const read = typed.trim() === '' ? null : parseTyped(typed, 'A');
   const given = read?.ok ? read.quantity.value : null;
   const balance = balanceOf(composed.bank, insulationOf, target.voltage, given);
   const pieces = composed.bank.groups.flatMap((g) => g.pieces);

@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import type { StoredPart } from '@vast-surge/contract';
 import { underUnits, type Measure } from '@vast-surge/core/part';
-import { parseQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { wordQuantityIssue } from '@vast-surge/core/quantity';
 import { writeBench } from '../../app/bench.ts';
+import { parseTyped } from '../../ui/typed.ts';
 
 /** Who measures with what: typed once, kept on this device for the next part. */
 interface Hand {
@@ -55,7 +56,7 @@ export type Held = ReturnType<typeof useConditions>;
 function underOf(measure: Measure, { under }: Conditions): { ok: true; value: number | null } | { ok: false; reason: string } {
   const text = under[measure.id] ?? '';
   if (measure.at === undefined || text.trim() === '') return { ok: true, value: null };
-  const read = parseQuantity(text, underUnits[measure.at]);
+  const read = parseTyped(text, underUnits[measure.at]);
   return read.ok
     ? { ok: true, value: read.quantity.value }
     : { ok: false, reason: `${measure.at} ${wordQuantityIssue(read.issue)}` };

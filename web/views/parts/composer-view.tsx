@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import type { StoredPart } from '@vast-surge/contract';
 import { groupedStore, newBlock, withBank } from '@vast-surge/core/kind';
 import { partIdOf, piecesOf, readFilter, valuesOf, type Composed, type Piece, type Target } from '@vast-surge/core/part';
-import { parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
+import { wordQuantityIssue, type UnitId, printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';
 import { api, failureOf } from '../../app/api.ts';
 import { useShelf } from '../../app/bench.ts';
@@ -18,6 +18,7 @@ import type { Answer, ComposedAnswer } from '../../workers/bench.calculations.ts
 import { BankResult } from './bank-result.tsx';
 import { PartsFrame } from './frame.tsx';
 import { short } from './words.tsx';
+import { parseTyped } from '../../ui/typed.ts';
 
 interface Wish {
   readonly filter: string;
@@ -34,7 +35,7 @@ type Read = { readonly ok: true; readonly target: Target } | { readonly ok: fals
 /** The wish as the composer takes it. A capacitance is wanted as the energy it holds at the voltage. */
 function readWish({ voltage, wanted, amount, margin }: Wish): Read {
   const number = (name: string, text: string, unit: UnitId) => {
-    const read = parseQuantity(text, unit);
+    const read = parseTyped(text, unit);
     if (!read.ok) throw new Error(`${name}: ${wordQuantityIssue(read.issue)}`);
     if (read.quantity.tolerance) throw new Error(`${name} takes no tolerance; the margin stands for it`);
     return read.quantity.value;
@@ -374,8 +375,8 @@ export function ComposerView() {
           </p>
           {spread > mixed && (
             <p role="status" className="mt-1 border-l-4 border-warning pl-2 text-[14px]">
-              ⚠ The largest has {spread.toPrecision(2)} times the capacitance of the smallest. In series the smallest takes nearly
-              all of the voltage: choose a family.
+              ⚠ The largest has {printQuantity(spread, '1', { digits: 2 })} times the capacitance of the smallest. In series the
+              smallest takes nearly all of the voltage: choose a family.
             </p>
           )}
           {out.length > 0 && (

@@ -16,15 +16,16 @@ import {
   type Part,
   type Prediction,
 } from '@vast-surge/core/part';
-import { parseQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { wordQuantityIssue, printQuantity } from '@vast-surge/core/quantity';
 import { useShelf, writeBench } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { PartsFrame } from './frame.tsx';
 import { SpecField } from './spec-field.tsx';
 import { short, signedPercent } from './words.tsx';
+import { parseTyped } from '../../ui/typed.ts';
 
-const kvPerMm = (field: number): string => `${(field / 1e6).toPrecision(3)} kV/mm`;
+const kvPerMm = (field: number): string => `${printQuantity(field / 1e6, '1')} kV/mm`;
 
 function Line({ title, worked, note, printed }: { title: string; worked: Worked; note?: string; printed?: string }) {
   return (
@@ -179,7 +180,7 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
         className="mt-1 flex flex-wrap items-center gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          const read = parseQuantity(text, 'F');
+          const read = parseTyped(text, 'F');
           if (read.ok) fitTo(read.quantity.value);
           else setSaid(wordQuantityIssue(read.issue));
         }}
@@ -204,11 +205,11 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
         <ul className="mt-1">
           <li>
             With the thickness as measured its permittivity is{' '}
-            <b className="figure">{design.fitted.permittivity.toPrecision(3)}</b>
+            <b className="figure">{printQuantity(design.fitted.permittivity, '1')}</b>
           </li>
           <li>
             or, with the permittivity as it was taken, the dielectric is{' '}
-            <b className="figure">{design.fitted.thicknessFactor.toPrecision(3)}</b> times as thick as measured
+            <b className="figure">{printQuantity(design.fitted.thicknessFactor, '1')}</b> times as thick as measured
             {design.fitted.thicknessFactor > 1.05 && ': air or oil lies between'}.
           </li>
           <li className="text-[13px] text-dim">Kept with it, and offered for the next one of the same material.</li>

@@ -1,9 +1,10 @@
 import { useState, type FormEvent } from 'react';
 import type { StoredPart } from '@vast-surge/contract';
 import { labelOf, measuredOf, type Measure } from '@vast-surge/core/part';
-import { parseQuantity, unitName, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
+import { unitName, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
 import type { Held } from './bench-hand.ts';
 import { short } from './words.tsx';
+import { parseTyped } from '../../ui/typed.ts';
 
 /** Nobody reads whole farads or henries off a meter: a bare number is a slip until a prefix was shown. */
 const needsUnit: readonly UnitId[] = ['F', 'H'];
@@ -27,7 +28,7 @@ function readTyped(text: string, unit: UnitId, last: string): { ok: true; value:
       ok: false,
       reason: `write it with its unit, such as ${unit === 'F' ? '35 µF' : '2 mH'}; the next ones may then be bare numbers`,
     };
-  const parsed = parseQuantity(text + prefix, unit);
+  const parsed = parseTyped(text + prefix, unit);
   if (!parsed.ok) return { ok: false, reason: wordQuantityIssue(parsed.issue) };
   if (parsed.quantity.tolerance) return { ok: false, reason: 'a reading has no tolerance' };
   return { ok: true, value: parsed.quantity.value };

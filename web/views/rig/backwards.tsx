@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { leversOf, solveRig, type Evaluation } from '@vast-surge/core/evaluation';
 import type { Worked } from '@vast-surge/core/formula';
-import { parseQuantity, printQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { printQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
 import { fieldName, quantityAt } from '@vast-surge/core/rig';
 import { valueSet } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import type { FigureId } from '@vast-surge/core/block';
+import { parseTyped } from '../../ui/typed.ts';
 
 interface Props {
   readonly evaluation: Evaluation;
@@ -19,7 +20,7 @@ function answerOf(
   path: string,
 ): { value: number; text: string } | { reason: string } | null {
   if (wanted.trim() === '') return null;
-  const parsed = parseQuantity(wanted, worked.unit);
+  const parsed = parseTyped(wanted, worked.unit);
   if (!parsed.ok) return { reason: wordQuantityIssue(parsed.issue) };
   if (parsed.quantity.tolerance) return { reason: 'write it without a tolerance' };
   const solved = solveRig(evaluation.rig, figureId, path, parsed.quantity.value);

@@ -1,10 +1,10 @@
 import { useId, useState } from 'react';
-import { readQuantityText } from '@vast-surge/core/field';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { isFarFrom, type PlanStep, type RunPlan } from '@vast-surge/core/run';
 import { askedFor } from '../../ui/ask.tsx';
 import { Button } from '../../ui/button.tsx';
 import { sendForm } from '../../ui/send-form.ts';
+import { readTyped } from '../../ui/typed.ts';
 
 const field = askedFor('Reading', 'V', 1e7, null, { min: -1e7, open: false });
 
@@ -35,7 +35,7 @@ export function TakeReading({ plan, step, shown, instrument, onRead }: Props) {
   };
   const typed = () => {
     if (text.trim() === '' && shown !== null && instrument !== null) return take(shown, instrument);
-    const read = readQuantityText(field, text);
+    const read = readTyped(field, text);
     if (!read.ok || read.value === null) return setReason(read.ok ? 'is needed' : read.reason);
     take(read.value.value, 'typed');
   };

@@ -14,7 +14,7 @@ import {
   type Step,
   type Verdict,
 } from '@vast-surge/core/runsheet';
-import { printDuration, printQuantity } from '@vast-surge/core/quantity';
+import { inSI, printDuration, printQuantity } from '@vast-surge/core/quantity';
 import { useGetRigQuery } from '../../app/api.ts';
 import { useKeptEdits } from '../../app/session.ts';
 import { sheetEdited } from '../../app/edits.ts';
@@ -284,7 +284,14 @@ export function RunSheetView() {
             </Button>
             <Button
               onClick={() =>
-                download(`${fileName(document.name)}-run-sheet.md`, runSheetMarkdown(made.sheet), 'text/markdown;charset=utf-8')
+                download(
+                  `${fileName(document.name)}-run-sheet.md`,
+                  inSI(() => {
+                    const forOthers = runSheetOf(document.name, evaluateRig(document.rig), edits);
+                    return runSheetMarkdown(forOthers.ok ? forOthers.sheet : made.sheet);
+                  }),
+                  'text/markdown;charset=utf-8',
+                )
               }
             >
               <FileDown size={17} aria-hidden /> Markdown

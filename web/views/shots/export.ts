@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { format } from 'date-fns';
 import type { StoredShot } from '@vast-surge/contract';
-import { printQuantity } from '@vast-surge/core/quantity';
+import { inSI, printQuantity } from '@vast-surge/core/quantity';
 import { measureIds, measures, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
 
 export const printMeasure = (id: MeasureId, values: Values): string => {
@@ -49,7 +49,9 @@ export const shotsJson = (shots: readonly StoredShot[]): string =>
 const escaped = (text: string): string => text.replace(/[\\`*_[\]<>#|]/g, (c) => `\\${c}`).replace(/\s+/g, ' ');
 
 /** A report of these shots as Markdown. */
-export function shotsMarkdown(title: string, shots: readonly StoredShot[]): string {
+export const shotsMarkdown = (title: string, shots: readonly StoredShot[]): string => inSI(() => markdownOf(title, shots));
+
+function markdownOf(title: string, shots: readonly StoredShot[]): string {
   const ids = measuresIn(shots);
   const head = [
     'when',

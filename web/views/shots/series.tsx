@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { StoredShot } from '@vast-surge/contract';
 import { fitLine, fitShare, NoFit } from '@vast-surge/core/fit';
-import { printQuantity } from '@vast-surge/core/quantity';
+import { printQuantity, printFixed } from '@vast-surge/core/quantity';
 import { measureIds, measures, settable, type MeasureId } from '@vast-surge/core/shot';
 
 const [width, height, left, bottom] = [760, 300, 70, 34];
@@ -197,9 +197,9 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
           )}
           {typeof share !== 'string' && (
             <p>
-              Measured/predicted {(100 * share.share.value).toFixed(1)} ± {(100 * share.share.margin).toFixed(1)} % (95 %,
+              Measured/predicted {printFixed(100 * share.share.value, 1)} ± {printFixed(100 * share.share.margin, 1)} % (95 %,
               outliers excluded)
-              {yId === 'speed' && `: ${(100 * (1 - share.share.value)).toFixed(1)} % of the speed is lost on the way`}.
+              {yId === 'speed' && `: ${printFixed(100 * (1 - share.share.value), 1)} % of the speed is lost on the way`}.
             </p>
           )}
         </>

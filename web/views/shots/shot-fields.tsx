@@ -1,8 +1,9 @@
 import { useState } from 'react';
-import { readQuantityText, textOf } from '@vast-surge/core/field';
+import { textOf } from '@vast-surge/core/field';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
 import { measureIds, measures, settable, type MeasureId, type Shot, type Values } from '@vast-surge/core/shot';
 import { Ask, askedFor } from '../../ui/ask.tsx';
+import { readTyped } from '../../ui/typed.ts';
 
 const fieldOf = (id: MeasureId) => {
   const { title, unit, most } = measures[id];
@@ -14,7 +15,7 @@ function ValueField({ id, values, onValues }: { id: MeasureId; values: Values; o
   const field = fieldOf(id);
   const kept = values[id];
   const [draft, setDraft] = useState<string | null>(null);
-  const read = draft === null ? null : readQuantityText(field, draft);
+  const read = draft === null ? null : readTyped(field, draft);
   return (
     <Ask
       field={field}
@@ -22,7 +23,7 @@ function ValueField({ id, values, onValues }: { id: MeasureId; values: Values; o
       reason={read && !read.ok ? read.reason : null}
       onText={(text) => {
         setDraft(text);
-        const next = readQuantityText(field, text);
+        const next = readTyped(field, text);
         if (!next.ok) return;
         const { [id]: _gone, ...others } = values;
         onValues(next.value === null ? others : { ...others, [id]: next.value.value });

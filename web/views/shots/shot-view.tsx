@@ -23,6 +23,7 @@ import { fileOf, ImportTrace, previewOf } from './import-trace.tsx';
 import { printMeasure } from './export.ts';
 import { ShotFields } from './shot-fields.tsx';
 import { TracePanel } from './trace-panel.tsx';
+import { printFixed } from '@vast-surge/core/quantity';
 
 function Compared({ stored }: { stored: StoredShot }) {
   const { shot, predicted } = stored;
@@ -53,7 +54,7 @@ function Compared({ stored }: { stored: StoredShot }) {
                 {printMeasure(id, shot.measured)}
               </td>
               <td className="figure py-1 pr-2 text-right whitespace-nowrap text-[16px] sm:pr-4 sm:text-[19px]">
-                {m !== undefined && p ? `${((100 * m) / p).toFixed(1)} %` : '–'}
+                {m !== undefined && p ? `${printFixed((100 * m) / p, 1)} %` : '–'}
               </td>
             </tr>
           );

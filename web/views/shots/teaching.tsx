@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { StoredShot } from '@vast-surge/contract';
-import { printPercent } from '@vast-surge/core/quantity';
+import { printPercent, printFixed } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
 import { fieldsOfGap, gapShots, lifeUsed, withBreakdowns, withMeasured } from '@vast-surge/core/shot';
 import { failureOf, useGetRigQuery } from '../../app/api.ts';
@@ -65,7 +65,7 @@ function Gap({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly S
     <div className="mt-2">
       <p>
         The gap self-broke in {lines.length} of these shots. Over the spacings and pressures they had, the calculation meets them
-        with an enhancement of <b className="figure text-[19px]">{fit.enhancement.toFixed(3)}</b>
+        with an enhancement of <b className="figure text-[19px]">{printFixed(fit.enhancement, 3)}</b>
         {fit.uncertainty === null ? ', from one alone' : ` ± ${printPercent(fit.uncertainty, 2)} (95 %)`}
         {fit.scatter !== null && `; they scatter by ${printPercent(fit.scatter, 2)}`}.
       </p>

@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { above, quantity, readQuantityText } from '@vast-surge/core/field';
+import { above, quantity } from '@vast-surge/core/field';
 import { printDuration, printPercent, printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, type RigDocument } from '@vast-surge/core/rig';
 import type { StagesStudy } from '@vast-surge/core/study';
@@ -7,6 +7,7 @@ import { Chart } from '../../plot/chart.tsx';
 import type { PlotSpec, PlottedTrace } from '../../plot/option.ts';
 import { useStages } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
+import { readTyped } from '../../ui/typed.ts';
 
 const volts = (V: number) => printQuantity(V, 'V');
 
@@ -46,7 +47,7 @@ const timeField = quantity('Fired after', 's', above(0, 1e7), null, { symbol: 't
 function Stages({ document }: { document: RigDocument }) {
   const { rig } = document;
   const [text, setText] = useState('');
-  const read = readQuantityText(timeField, text);
+  const read = readTyped(timeField, text);
   const [kept, setKept] = useState<number | null>(null);
   const at = read.ok ? (read.value?.value ?? null) : kept;
   const answer = useStages(rig, at);
@@ -72,7 +73,7 @@ function Stages({ document }: { document: RigDocument }) {
           aria-invalid={!read.ok}
           onChange={(event) => {
             setText(event.target.value);
-            const next = readQuantityText(timeField, event.target.value);
+            const next = readTyped(timeField, event.target.value);
             if (next.ok) setKept(next.value?.value ?? null);
           }}
         />

@@ -16,9 +16,10 @@ import {
   type SymbolSpec,
 } from '@vast-surge/core/formula';
 import { FormulaText } from '../../ui/formula-text.tsx';
-import { parseQuantity, printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
 import type { StudyAnswer } from '../../workers/studies.calculations.ts';
 import { useSum } from '../../workers/studies.ts';
+import { parseTyped } from '../../ui/typed.ts';
 
 interface Entry {
   readonly symbol: string;
@@ -27,7 +28,7 @@ interface Entry {
 
 function reasonFor({ spec }: Entry, text: string): string | null {
   if (text.trim() === '') return null;
-  const parsed = parseQuantity(text, spec.unit);
+  const parsed = parseTyped(text, spec.unit);
   if (!parsed.ok) return `${wordQuantityIssue(parsed.issue)}; it must be ${wordRange(spec)}`;
   return parsed.quantity.tolerance ? 'takes no tolerance here' : null;
 }
@@ -44,7 +45,7 @@ function readEntries(formula: Formula, entries: readonly Entry[], texts: Readonl
   const missing: string[] = [];
   for (const { symbol, spec } of entries) {
     if (symbol === solve) continue;
-    const parsed = parseQuantity(texts[symbol] ?? '', spec.unit);
+    const parsed = parseTyped(texts[symbol] ?? '', spec.unit);
     if (parsed.ok && !parsed.quantity.tolerance) known[symbol] = parsed.quantity.value;
     else missing.push(displaySymbol(formula, symbol));
   }

@@ -1,11 +1,11 @@
 import { useMemo, useState } from 'react';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
-import { readQuantityText } from '@vast-surge/core/field';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { compareSwitches, usualStock } from '@vast-surge/core/study';
 import { Ask, askedFor } from '../../ui/ask.tsx';
 import { RigDesk } from '../rig-desk.tsx';
+import { readTyped } from '../../ui/typed.ts';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
@@ -33,9 +33,9 @@ function Comparison({ document }: { document: RigDocument }) {
     () => Object.fromEntries(keys.map((key) => [key, fields[key].initial ?? ''])) as Record<Key, string>,
   );
   const evaluation = useMemo(() => evaluateRig(document.rig), [document.rig]);
-  const reads = Object.fromEntries(keys.map((key) => [key, readQuantityText(fields[key], texts[key])])) as Record<
+  const reads = Object.fromEntries(keys.map((key) => [key, readTyped(fields[key], texts[key])])) as Record<
     Key,
-    ReturnType<typeof readQuantityText>
+    ReturnType<typeof readTyped>
   >;
   const reasonOf = (key: Key) => {
     const read = reads[key];
@@ -45,7 +45,7 @@ function Comparison({ document }: { document: RigDocument }) {
   const value = (key: Key): number => {
     const read = reads[key];
     if (read.ok && read.value) return read.value.value;
-    const first = readQuantityText(fields[key], fields[key].initial ?? '');
+    const first = readTyped(fields[key], fields[key].initial ?? '');
     return first.ok && first.value ? first.value.value : 0;
   };
   const [I, action] = (['peak-current', 'action-integral'] as const).map((of) => figureIn(evaluation, of)?.band.high);

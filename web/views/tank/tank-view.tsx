@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { evaluateRig, figureIn, type Evaluation } from '@vast-surge/core/evaluation';
-import { printPercent, printQuantity } from '@vast-surge/core/quantity';
+import { printPercent, printQuantity, printFixed } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
 import type { TankStudy, Tuning } from '@vast-surge/core/study';
 import { Chart } from '../../plot/chart.tsx';
@@ -174,7 +174,7 @@ function Tank({ study, evaluation, name }: { study: TankStudy; evaluation: Evalu
                 Tuning: both resonances against the tap
                 {study.tuning.best !== null && (
                   <span className="font-normal">
-                    , in tune at <b className="figure">{study.tuning.best.toFixed(2)}</b> turns
+                    , in tune at <b className="figure">{printFixed(study.tuning.best, 2)}</b> turns
                   </span>
                 )}
               </h2>

@@ -1,0 +1,85 @@
+import { units, type UnitId } from './unit.ts';
+
+/** In what a person reads numbers. What is kept, sent, compared and filed is never printed so: {@link inSI}. */
+export interface Manner {
+  /** Lengths, areas, masses, speeds and forces. */
+  readonly measures: 'metric' | 'imperial';
+  readonly pressure: 'Pa' | 'bar' | 'psi';
+  /** Diameters of wires. */
+  readonly wire: 'metric' | 'AWG';
+  readonly decimal: 'point' | 'comma';
+}
+
+/** What a manner may be, for whoever offers the choice. */
+export const manners = {
+  measures: ['metric', 'imperial'],
+  pressure: ['Pa', 'bar', 'psi'],
+  wire: ['metric', 'AWG'],
+  decimal: ['point', 'comma'],
+} as const satisfies { readonly [K in keyof Manner]: readonly Manner[K][] };
+
+export const siManner: Manner = { measures: 'metric', pressure: 'Pa', wire: 'metric', decimal: 'point' };
+
+let current: Manner = siManner;
+
+export const mannerNow = (): Manner => current;
+
+/** The edge says once, before anything is printed, how its person reads numbers. */
+export function printIn(manner: Manner): void {
+  current = manner;
+}
+
+/** Runs `make` with every number printed in `manner`. @param make must not wait for anything */
+export function inManner<T>(manner: Manner, make: () => T): T {
+  const before = current;
+  current = manner;
+  try {
+    return make();
+  } finally {
+    current = before;
+  }
+}
+
+/** The same in SI units and with a decimal point: for texts that are kept, compared or read by others, such as the steps of a sheet. */
+export const inSI = <T>(make: () => T): T => inManner(siManner, make);
+
+/** How a value is printed: the symbol, the SI value of one of them, and the prefixes in use. */
+export interface PrintForm {
+  readonly symbol: string;
+  readonly factor: number;
+  readonly prefixes: readonly string[];
+}
+
+/** A form that serves below a value in the SI unit. */
+interface FormBelow extends PrintForm {
+  readonly below: number;
+}
+
+const inch = 0.0254;
+const pound = 0.45359237;
+const form = (symbol: string, factor: number, below = Infinity, prefixes: readonly string[] = ['']): FormBelow => ({
+  symbol,
+  factor,
+  prefixes,
+  below,
+});
+
+/** By the inch of 25.4 mm and the pound of 453.59237 g, both exact (international agreement of 1959). */
+const imperial: { readonly [K in UnitId]?: readonly FormBelow[] } = {
+  m: [form('mil', inch / 1000, inch / 100), form('in', inch, 36 * inch), form('ft', 12 * inch)],
+  'm²': [form('in²', inch * inch)],
+  kg: [form('grains', pound / 7000, pound / 16), form('oz', pound / 16, pound), form('lb', pound)],
+  'm/s': [form('ft/s', 12 * inch)],
+  N: [form('lbf', 9.80665 * pound)],
+};
+
+const pressures: { readonly [K in Manner['pressure']]?: readonly FormBelow[] } = {
+  bar: [form('bar', 1e5, Infinity, ['µ', 'm', '', 'k'])],
+  psi: [form('psi', (9.80665 * pound) / (inch * inch))],
+};
+
+/** The form in which a manner prints `value`, in the SI unit `unit`. */
+export function formOf(value: number, unit: UnitId, manner: Manner): PrintForm {
+  const forms = unit === 'Pa' ? pressures[manner.pressure] : manner.measures === 'imperial' ? imperial[unit] : undefined;
+  return forms?.find((one) => Math.abs(value) < one.below) ?? units[unit].print;
+}
