@@ -10,6 +10,12 @@ export const previewEntrySchema = z.object({
   revisions: z.int().min(0),
   /** Revisions of the archive that are not kept here yet. */
   newRevisions: z.int().min(0),
+  /** Runs and rehearsals of it, shots, those that are not here yet, and their photos and traces. */
+  runs: z.int().min(0),
+  shots: z.int().min(0),
+  newShots: z.int().min(0),
+  photos: z.int().min(0),
+  traces: z.int().min(0),
   /** In words: what differs from what is kept here, or why it cannot be read. */
   says: z.string(),
 });
@@ -19,6 +25,8 @@ export type PreviewEntry = z.infer<typeof previewEntrySchema>;
 export const previewBenchSchema = z.object({
   parts: z.int().min(0),
   lots: z.int().min(0),
+  /** Parts with a photo. */
+  photos: z.int().min(0),
   /** Parts and lots together. */
   new: z.int().min(0),
   same: z.int().min(0),

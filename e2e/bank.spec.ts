@@ -158,7 +158,9 @@ test('another kind of switch keeps the ratings both have, and an inconsistent ri
 
 test('a rig goes out as a file and comes back the same; a bad file is refused with its reasons', async ({ page }, info) => {
   await page.goto('/rigs');
-  const [download] = await Promise.all([page.waitForEvent('download'), rigAction(page, 'Anvil', 'Export')]);
+  await rigAction(page, 'Anvil', 'Share');
+  const rigFile = page.getByRole('button', { name: /\.rig\.json$/ });
+  const [download] = await Promise.all([page.waitForEvent('download'), rigFile.click()]);
   const text = await readFile(await download.path(), 'utf8');
   expect(JSON.parse(text)).toMatchObject({ format: 'vast-surge-rig', version: 8, name: 'Anvil' });
   // Of its name alone: other tests make rigs meanwhile.
@@ -182,7 +184,8 @@ test('a rig goes out as a file and comes back the same; a bad file is refused wi
   expect(await rows.count()).toBe(count);
   await put('again.json', Buffer.from(text.replace('"name": "Anvil"', '"name": "Anvil again"')));
   await expect(new RigPage(page).strip).toContainText('can kill');
-  const [second] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export' }).click()]);
+  await page.getByRole('button', { name: 'Share', exact: true }).click();
+  const [second] = await Promise.all([page.waitForEvent('download'), rigFile.click()]);
   const withoutId = (file: string) => file.replace(/ {2}"id": .*\n/, '');
   expect(withoutId(await readFile(await second.path(), 'utf8')).replace('Anvil again', 'Anvil')).toBe(withoutId(text));
   await page.goto('/rigs');

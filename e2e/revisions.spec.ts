@@ -65,7 +65,7 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await rigAction(page, 'Revised', 'Revisions (2)');
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Export with revisions' }).click(),
+    page.getByRole('link', { name: 'Share with all that belongs to it' }).click(),
   ]);
   const archive = info.outputPath('revised.zip');
   await download.saveAs(archive);

@@ -12,7 +12,7 @@ import { newLot, newPart } from '@vast-surge/core/part';
 import { newDocument, type RigDocument } from '@vast-surge/core/rig';
 import { loadDemo } from '../db/demo.ts';
 import { addReadings, editParts, insertParts, noteFile, removeLot, removeParts, saveLot, setPhoto } from '../db/parts.ts';
-import { archiveRig, insertRig, updateRig } from '../db/rigs.ts';
+import { archiveRig, findRig, insertRig, updateRig } from '../db/rigs.ts';
 import { closeRevision } from '../db/revisions.ts';
 import { insertFile, listShots } from '../db/shots.ts';
 import {
@@ -320,7 +320,7 @@ describe('an import', () => {
     const bring = async (bench: string) =>
       (await bringIn(fresh, (await looked(fresh, bytes)).id, { choices: {}, bench })).body.parts;
     const names = () => rows(fresh, "select tag, part->>'name' as name from parts where removed_at is null order by tag");
-    expect(await look()).toEqual({ parts: 3, lots: 1, new: 3, same: 0, different: 0, unreadable: 1 });
+    expect(await look()).toEqual({ parts: 3, lots: 1, photos: 1, new: 3, same: 0, different: 0, unreadable: 1 });
     expect(await bring('add')).toEqual({ made: 2, changed: 0 });
     expect(await names()).toEqual([
       { tag: 'C-001', name: 'Own' },
@@ -376,6 +376,66 @@ describe('an import', () => {
     expect([answer.status, answer.body.message]).toEqual([400, expect.stringMatching(/has a picture that cannot be decoded/)]);
   });
 });
+
+test(
+  'one rig goes out as one file with its parts, runs and shots, and comes in whole elsewhere, told before',
+  { timeout: 60_000 },
+  async () => {
+    const [source, fresh] = await Promise.all([testDatabase(), testDatabase()]);
+    await loadDemo(source.pool);
+    const rowOf = async <T extends object>({ owner }: TestDatabase, query: string, values: unknown[] = []): Promise<T> =>
+      (await owner.query<T>(query, values)).rows[0] as T;
+    const used = await rowOf<{ id: string; lot: string }>(
+      source,
+      "select id, part->>'lot' as lot from parts where part->>'kind' = 'capacitor' and part->>'lot' is not null order by id limit 1",
+    );
+    const shot = await rowOf<{ id: string; rig: string; version: number }>(
+      source,
+      'select s.id, r.id as rig, r.version from shots s join revisions v on v.id = s.revision_id join rigs r on r.id = v.rig_id order by s.id limit 1',
+    );
+    const found = await findRig(source.pool, shot.rig);
+    if (!found?.document.ok) throw new Error('no rig');
+    const { document: rigDocument } = found.document;
+    const [first, ...others] = rigDocument.rig.channels;
+    if (!first) throw new Error('no channel');
+    const store = { ...first.store, parts: [{ id: used.id, tag: 'C-1', group: 1, count: 1 }] };
+    await updateRig(source.pool, shot.rig, shot.version, {
+      ...rigDocument,
+      rig: { ...rigDocument.rig, channels: [{ ...first, store }, ...others] },
+    });
+    await setPhoto(source.pool, used.id, onePixel);
+    await insertFile(source.pool, shot.id, { id: randomUUID(), kind: 'photo', name: 'crater.png', content: onePixel });
+
+    const shared = async (database: TestDatabase): Promise<Buffer> => {
+      const path = newFile();
+      await backUp(database.pool, path, shot.rig);
+      return readFileSync(path);
+    };
+    const bytes = await shared(source);
+    const { id, preview } = await looked(fresh, bytes);
+    expect(preview.bench).toEqual({ parts: 1, lots: 1, photos: 1, new: 2, same: 0, different: 0, unreadable: 0 });
+    const [entry, ...further] = preview.entries;
+    expect(further).toEqual([]);
+    const counts = await rowOf<{ shots: number; runs: number; revisions: number }>(
+      source,
+      `select (select count(*)::int from shots where removed_at is null and revision_id in (select id from revisions where rig_id = $1)) as shots,
+            (select count(*)::int from runs where revision_id in (select id from revisions where rig_id = $1)) as runs,
+            (select count(*)::int from revisions where rig_id = $1) as revisions`,
+      [shot.rig],
+    );
+    expect(counts.shots).toBeGreaterThan(0);
+    expect(entry).toMatchObject({ standing: 'new', ...counts, newShots: counts.shots, newRevisions: counts.revisions });
+    expect(entry?.photos).toBeGreaterThan(0);
+    const body = { choices: { [shot.rig]: 'take' }, bench: 'add' };
+    expect((await bringIn(fresh, id, body)).body).toEqual({ made: 1, changed: 0, left: 0, parts: { made: 1, changed: 0 } });
+    expect(Buffer.compare(await shared(fresh), bytes)).toBe(0);
+    // Again it brings nothing, and says so.
+    const again = (await looked(fresh, bytes)).preview;
+    expect(again.entries).toMatchObject([{ standing: 'same', newShots: 0, newRevisions: 0 }]);
+    expect(again.bench).toMatchObject({ new: 0, same: 2 });
+    for (const database of [source, fresh]) await database.drop();
+  },
+);
 
 test('a download is read back before it is sent, and is what the workshop holds', async () => {
   if (!here) throw new Error('no database');

@@ -80,17 +80,29 @@ async function knownRevisions(db: Queryable, rigId: string): Promise<ReadonlySet
   return new Set(rows.map((row) => row.id));
 }
 
+/** Ids of these shots that are kept here. */
+async function knownShots(db: Queryable, ids: readonly string[]): Promise<ReadonlySet<string>> {
+  const { rows } = await db.query<{ id: string }>('select id from shots where id = any($1::uuid[])', [ids]);
+  return new Set(rows.map((row) => row.id));
+}
+
+const nothingYet = { revisions: 0, newRevisions: 0, runs: 0, shots: 0, newShots: 0, photos: 0, traces: 0 };
+
 /** What an archive would bring to the workshop that is kept here. Nothing is written. */
 export async function previewOf(db: Queryable, records: Records): Promise<Preview> {
   const entries: { -readonly [K in keyof PreviewEntry]: PreviewEntry[K] }[] = [];
-  const bench = { parts: 0, lots: 0, new: 0, same: 0, different: 0, unreadable: 0 } satisfies PreviewBench;
+  const bench = { parts: 0, lots: 0, photos: 0, new: 0, same: 0, different: 0, unreadable: 0 } satisfies PreviewBench;
   let known: ReadonlySet<string> = new Set();
+  /** Whose a revision or a shot is. */
+  const entryOf = new Map<string, (typeof entries)[number]>();
+  const shots: string[] = [];
   const batch = new BenchBatch(async (some) => {
     for (const stands of (await benchStandings(db, some)).values()) bench[stands] += 1;
   });
   for await (const { noun, record } of records) {
     if (noun === 'part') {
       bench.parts += 1;
+      if (record.photo !== null) bench.photos += 1;
       await batch.add({ part: record });
     } else if (noun === 'lot' && record.removedAt === null) {
       bench.lots += 1;
@@ -100,18 +112,35 @@ export async function previewOf(db: Queryable, records: Records): Promise<Previe
       entries.push({
         id: record.id,
         name: documentName(record.document),
-        revisions: 0,
-        newRevisions: 0,
+        ...nothingYet,
         ...standing(record, await findRig(db, record.id)),
       });
     } else if (noun === 'revision') {
       const entry = entries.at(-1);
       if (!entry) continue;
       entry.revisions += 1;
+      entryOf.set(record.id, entry);
       if (!known.has(record.id)) entry.newRevisions += 1;
+    } else if (noun === 'run') {
+      const entry = entryOf.get(record.revisionId);
+      if (entry) entry.runs += 1;
+    } else if (noun === 'shot' && record.removedAt === null) {
+      const entry = entryOf.get(record.revisionId);
+      if (!entry) continue;
+      entry.shots += 1;
+      entryOf.set(record.id, entry);
+      shots.push(record.id);
+    } else if (noun === 'shot-file') {
+      const entry = entryOf.get(record.shotId);
+      if (entry) entry[record.kind === 'photo' ? 'photos' : 'traces'] += 1;
     }
   }
   await batch.flush();
+  const here = await knownShots(db, shots);
+  for (const id of shots) {
+    const entry = entryOf.get(id);
+    if (entry && !here.has(id)) entry.newShots += 1;
+  }
   return { entries, bench: bench.parts + bench.lots > 0 ? bench : null };
 }
 

@@ -9,6 +9,7 @@ import {
   type RunRecord,
   type WorkshopRecord,
 } from '@vast-surge/core/format';
+import { partsUsed } from '@vast-surge/core/rig';
 import { lotRecords, partFileRecords, partRecords, writeBench, writePartFile } from './parts.ts';
 import { revisionRecords } from './revisions.ts';
 import { rigRecord, rigRecords } from './rigs.ts';
@@ -43,8 +44,26 @@ async function* rigWithRevisions(db: Queryable, rig: RigRecord): AsyncGenerator<
   }
 }
 
+/** The parts that a rig stands on, as it is and as it was in any of its revisions, and the lots they came with: nobody else's. */
+async function* benchOfRig(db: Queryable, rig: RigRecord): AsyncGenerator<WorkshopRecord> {
+  const ids = new Set<string>();
+  const note = ({ document }: Pick<RigRecord, 'document'>) => {
+    if (document.ok) for (const id of partsUsed(document.document.rig)) ids.add(id);
+  };
+  note(rig);
+  for await (const { noun, record } of rigWithRevisions(db, rig)) if (noun === 'revision') note(record);
+  const inOrder = [...ids].sort();
+  const lots = new Set<string>();
+  const records: (readonly string[])[] = [];
+  for (let from = 0; from < inOrder.length; from += page.bench) records.push(inOrder.slice(from, from + page.bench));
+  for (const some of records)
+    for (const { part } of await partRecords(db, { ids: some })) if (part.ok && part.value.lot !== null) lots.add(part.value.lot);
+  for (const record of await lotRecords(db, { ids: [...lots] })) yield { noun: 'lot', record };
+  for (const some of records) for (const record of await partRecords(db, { ids: some })) yield { noun: 'part', record };
+}
+
 /**
- * The whole workshop, or one rig of it without the bench, as records in the order of an archive, a page in memory at a time. Read it in one
+ * The whole workshop, or one rig of it with the parts that it stands on, as records in the order of an archive, a page in memory at a time. Read it in one
  * transaction, so that all of it is of one moment.
  */
 export async function* workshopRecords(db: Queryable, rigId: string | null = null): AsyncGenerator<WorkshopRecord> {
@@ -56,7 +75,10 @@ export async function* workshopRecords(db: Queryable, rigId: string | null = nul
     for await (const rig of paged(page.rigs, (after, most) => rigRecords(db, after, most))) yield* rigWithRevisions(db, rig);
   } else {
     const rig = await rigRecord(db, rigId);
-    if (rig) yield* rigWithRevisions(db, rig);
+    if (rig) {
+      yield* benchOfRig(db, rig);
+      yield* rigWithRevisions(db, rig);
+    }
   }
   for await (const record of paged(page.runs, (after, most) => runRecords(db, rigId, after, most))) {
     yield { noun: 'run', record };

@@ -168,7 +168,7 @@ export function RevisionsView() {
             href={`/api/archive/rigs/${id}`}
             download
           >
-            <FileDown size={16} aria-hidden /> Export with revisions
+            <FileDown size={16} aria-hidden /> Share with all that belongs to it
           </a>
         </div>
         {revisions.length > 0 && <RevisionList revisions={revisions} nowWords={nowWords} from={from} onFrom={compare} />}

@@ -1,16 +1,15 @@
 import type { ReactNode } from 'react';
-import { FileDown, Redo2, Undo2 } from 'lucide-react';
+import { Redo2, Undo2 } from 'lucide-react';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import { writeRigFile } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { redoEdit, undoEdit } from '../../app/commands.ts';
 import { renamed } from '../../app/edits.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { redoWords, undoWords } from '../../app/undo.ts';
 import { Button } from '../../ui/button.tsx';
-import { download, fileName } from '../../ui/download.ts';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { SaveLine } from './save-line.tsx';
+import { ShareButton } from './share.tsx';
 import { VerdictLine } from './verdict-line.tsx';
 
 function RigName({ name }: { name: string }) {
@@ -71,14 +70,7 @@ export function RigBar({ id, document, evaluation, away, onSaveRevision }: Props
       <span className="ml-auto flex shrink-0 items-center gap-2">
         <SaveLine serverAway={away} />
         <UndoButtons />
-        <IconButton
-          label="Export"
-          hint="Export this rig as a file"
-          className="!px-1.5 max-sm:hidden"
-          onClick={() => download(`${fileName(document.name)}.rig.json`, writeRigFile(document, id), 'application/json')}
-        >
-          <FileDown size={17} aria-hidden />
-        </IconButton>
+        <ShareButton id={id} document={document} />
         <Button className="!py-1 max-sm:hidden" title="Ctrl+S" onClick={onSaveRevision}>
           Save revision
         </Button>

@@ -25,7 +25,7 @@ const takingWords = (entry: PreviewEntry): readonly (readonly [Taking, string])[
     : [
         ['leave', 'leave it'],
         ['take', entry.standing === 'new' ? 'bring it in' : 'take the archive’s; mine stays a revision'],
-        ['copy', 'bring it in as another rig'],
+        ['copy', 'bring it in as another rig, without runs and shots'],
       ];
 
 const firstChoice = (entry: PreviewEntry): Taking =>
@@ -35,6 +35,14 @@ const revisionWords = ({ revisions, newRevisions }: PreviewEntry): string =>
   revisions === 0
     ? 'No revisions.'
     : `${revisions === 1 ? '1 revision' : `${revisions} revisions`}, ${newRevisions === 0 ? 'all of them here already' : `${newRevisions} not here yet`}.`;
+
+const recordWords = ({ runs, shots, newShots, photos, traces }: PreviewEntry): string =>
+  [
+    ...(runs > 0 ? [runs === 1 ? '1 run' : `${runs} runs and rehearsals`] : []),
+    ...(shots > 0 ? [`${pieces(shots, 'shot')}, ${newShots} not here yet`] : []),
+    ...(photos > 0 ? [pieces(photos, 'photo')] : []),
+    ...(traces > 0 ? [pieces(traces, 'trace')] : []),
+  ].join('; ');
 
 const pieces = (n: number, noun: string) => (n === 1 ? `1 ${noun}` : `${n} ${noun}s`);
 
@@ -53,8 +61,10 @@ function BenchEntry({
       <div>
         <b>Parts bench</b>
         <span className="block text-[14px]">
-          {pieces(bench.parts, 'part')} in {pieces(bench.lots, 'lot')}: {bench.new} new here, {bench.same} the same,{' '}
-          {bench.different} different{bench.unreadable > 0 && `, ${bench.unreadable} that this program cannot read`}.
+          {pieces(bench.parts, 'part')}
+          {bench.photos > 0 && `, ${bench.photos} with a photo,`} in {pieces(bench.lots, 'lot')}: {bench.new} new here,{' '}
+          {bench.same} the same, {bench.different} different
+          {bench.unreadable > 0 && `, ${bench.unreadable} that this program cannot read`}.
         </span>
         <span className="block text-[13px] text-dim">
           A new part whose tag another one has here already gets a number behind it, such as C-004-2.
@@ -114,7 +124,9 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
             <div>
               <b>{entry.name}</b> <span className="border border-ink px-1 text-[13px]">{standingWords[entry.standing]}</span>
               <span className="block text-[14px]">{entry.says}</span>
-              <span className="block text-[13px] text-dim">{revisionWords(entry)}</span>
+              <span className="block text-[13px] text-dim">
+                {[revisionWords(entry), recordWords(entry)].filter((words) => words !== '').join(' ')}
+              </span>
             </div>
             <select
               aria-label={`What to do with ${entry.name}`}

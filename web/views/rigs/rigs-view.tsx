@@ -6,16 +6,15 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { rigSorts, type RigHead, type RigSort, type StoredRig } from '@vast-surge/contract';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
-import { writeRigFile } from '@vast-surge/core/format';
 import { limitState } from '@vast-surge/core/limit';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { copyOf } from '@vast-surge/core/rig';
+import { copyOf, type RigDocument } from '@vast-surge/core/rig';
 import { verdictTitles, type Headline, type HeadlineFigure } from '@vast-surge/core/runsheet';
 import { api, failureOf, useArchiveRigMutation, useGetRigQuery, useListRigsInfiniteQuery } from '../../app/api.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
-import { download, fileName } from '../../ui/download.ts';
+import { ShareSheet } from '../rig-shell/share.tsx';
 import { printFigure } from '../../ui/print-figure.ts';
 import { useRowKeys } from '../../ui/use-row-keys.ts';
 import { MoreRows } from '../../ui/more-rows.tsx';
@@ -64,6 +63,7 @@ function RigActions({ rig }: { rig: RigHead }) {
   const whole = useWholeRig(rig.id);
   const { name } = rig;
   const setArchived = useSetArchived(rig);
+  const [shared, setShared] = useState<RigDocument | null>(null);
   if (rig.archivedAt !== null) {
     return (
       <button
@@ -80,45 +80,48 @@ function RigActions({ rig }: { rig: RigHead }) {
     const found = await whole();
     if (found) await add(copyOf(found.document));
   };
-  const save = async () => {
+  const share = async () => {
     const found = await whole();
-    if (found) download(`${fileName(name)}.rig.json`, writeRigFile(found.document, rig.id), 'application/json');
+    if (found) setShared(found.document);
   };
   const item =
     'block w-full cursor-pointer px-3 py-1.5 text-left outline-none data-[highlighted]:bg-ground data-[highlighted]:font-bold';
   return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger
-        className="p-2 text-dim hover:text-ink"
-        aria-label={`Actions of ${name}`}
-        title="Run sheet, revisions, duplicate, export, archive"
-      >
-        <Ellipsis size={20} aria-hidden />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" className="z-40 min-w-44 border border-ink bg-plate py-1">
-          <DropdownMenu.Item asChild>
-            <Link className={item} to={`/rigs/${rig.id}/run-sheet`}>
-              Run sheet
-            </Link>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item asChild>
-            <Link className={item} to={`/rigs/${rig.id}/revisions`}>
-              {rig.revision === null ? 'Revisions' : `Revisions (${rig.revision})`}
-            </Link>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void duplicate()}>
-            Duplicate
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void save()}>
-            Export
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void setArchived(true)}>
-            Archive
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger
+          className="p-2 text-dim hover:text-ink"
+          aria-label={`Actions of ${name}`}
+          title="Run sheet, revisions, duplicate, export, archive"
+        >
+          <Ellipsis size={20} aria-hidden />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" className="z-40 min-w-44 border border-ink bg-plate py-1">
+            <DropdownMenu.Item asChild>
+              <Link className={item} to={`/rigs/${rig.id}/run-sheet`}>
+                Run sheet
+              </Link>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item asChild>
+              <Link className={item} to={`/rigs/${rig.id}/revisions`}>
+                {rig.revision === null ? 'Revisions' : `Revisions (${rig.revision})`}
+              </Link>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => void duplicate()}>
+              Duplicate
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => void share()}>
+              Share
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => void setArchived(true)}>
+              Archive
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {shared && <ShareSheet id={rig.id} document={shared} onClose={() => setShared(null)} />}
+    </>
   );
 }
 
