@@ -15,6 +15,19 @@ export const revisionHeadSchema = z.object({
 });
 export type RevisionHead = z.infer<typeof revisionHeadSchema>;
 
+/** A field in which a revision differs from the one before it, as a person reads it; null where a side has no such field. */
+const revisionChangeSchema = z.object({ title: z.string(), from: z.string().nullable(), to: z.string().nullable() });
+export type RevisionChange = z.infer<typeof revisionChangeSchema>;
+
+/** GET /api/rigs/:id/revisions: the newest first. */
+export const revisionRowSchema = revisionHeadSchema.extend({
+  /** The first changes since the revision before; null of the first one, and where one of the two cannot be read. */
+  changes: z.array(revisionChangeSchema).nullable(),
+  /** Changes that are not among them. */
+  furtherChanges: z.int().min(0),
+});
+export type RevisionRow = z.infer<typeof revisionRowSchema>;
+
 /** GET /api/revisions/:id */
 export const revisionSchema = revisionHeadSchema.extend({ document: rigDocumentSchema });
 export type Revision = RevisionHead & { readonly document: RigDocument };

@@ -139,11 +139,15 @@ export const sameDocument = (a: RigDocument, b: RigDocument): boolean => a === b
 const short = (text: string | null): string =>
   text === null ? 'nothing' : text === '' ? 'empty' : text.length > 32 ? `${text.slice(0, 31)}…` : text;
 
+/** Those that are worth saying: another kind of block has other fields, and they go without. */
+export function saidDifferences(list: readonly Difference[]): Difference[] {
+  const changedKind = (d: Difference) => list.some((other) => other.path === `${d.place}.kind`);
+  return list.filter((d) => d.path.endsWith('.kind') || !changedKind(d));
+}
+
 /** A change in words, for what an undo would take back: "Store, charged to: 48 V → 60 V". */
 export function differenceWords(list: readonly Difference[]): string {
-  // Another kind of block has other fields: they go without saying.
-  const changedKind = (d: Difference) => list.some((other) => other.path === `${d.place}.kind`);
-  const [first, ...rest] = list.filter((d) => d.path.endsWith('.kind') || !changedKind(d));
+  const [first, ...rest] = saidDifferences(list);
   if (!first) return 'nothing that shows';
   const more = rest.length === 0 ? '' : rest.length === 1 ? ' and one more change' : ` and ${rest.length} more changes`;
   return `${first.title}: ${short(first.from)} → ${short(first.to)}${more}`;

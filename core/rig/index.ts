@@ -1,4 +1,4 @@
-export { differences, differenceWords, sameDocument, type Difference, type Place } from './difference.ts';
+export { differences, differenceWords, saidDifferences, sameDocument, type Difference, type Place } from './difference.ts';
 export { copyName, copyOf, newDocument, rigDocumentSchema, rigNameSchema, rigNoteSchema, type RigDocument } from './document.ts';
 export { fieldName, midSentence, quantityAt, typedAt, withTrialValue, type QuantityAt } from './field-path.ts';
 export { mergeDocuments, openChoices, placeTitle, resolveMerge, type Choice, type Merge, type Side } from './merge.ts';

@@ -1,12 +1,11 @@
 import { edge } from '../numeric/index.ts';
-import { bleedGoal, chargeLeak, Unavailable, type ChargeLaw, type OneOpen } from '../block/index.ts';
-import { blockDefinition } from '../kind/index.ts';
-import { chargeLaw, Corners, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
+import { chargeLeak, Unavailable, type ChargeLaw } from '../block/index.ts';
+import { chargeLaw, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { FormulaError, ruled } from '../formula/index.ts';
 import { dampingRatio, ladderLack, reversalFraction } from '../model/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
 import type { UnitId } from '../quantity/index.ts';
-import { blockIn, type Rig } from '../rig/index.ts';
+import type { Rig } from '../rig/index.ts';
 
 /** Samples of one quantity over time. `t` in s, `y` in the SI unit. */
 export interface Trace {
@@ -19,7 +18,8 @@ export interface Trace {
 
 const samples = 400;
 
-const sampled = (id: string, title: string, unit: UnitId, tEnd: number, at: (t: number) => number): Trace => {
+/** A curve in equal steps of time from nought. */
+export const sampled = (id: string, title: string, unit: UnitId, tEnd: number, at: (t: number) => number): Trace => {
   const t = Float64Array.from({ length: samples + 1 }, (_, i) => (tEnd * i) / samples);
   return { id, title, unit, t, y: t.map(at) };
 };
@@ -310,54 +310,5 @@ function freewheeling(R: number, L: number, C: number, V: number, VT: number, ha
     ends: Number.isFinite(ends) ? ends : null,
     current: (t: number) => (t < from ? swing.current(t) : wheel(t)),
     voltage: (t: number) => (t < from ? swing.voltage(t) : -Vf - Rd * wheel(t)),
-  };
-}
-
-/** How long a bleed-down is drawn, s: past the goal at the worst corner of the bleeder, or of the insulation without one. */
-export function bleedSpan(corners: Corners): number {
-  const nominal = corners.nominal();
-  const V0 = nominal.offer('chargedTo').value;
-  const bleeder = nominal.offers('bleeder').bleedResistance;
-  const slow = bleeder
-    ? corners.at(corners.bandOf((reading) => reading.figure('bleed-time-tenth')).highAt).figure('bleed-time-tenth').value /
-      Math.LN10
-    : nominal.offer('insulation').value * nominal.figure('bank-capacitance').value;
-  return slow * Math.max(Math.log(V0 / bleedGoal(nominal).voltage.value) * 1.25, Math.LN10 * 1.2);
-}
-
-/** The store with one resistor of its bleeder open; null where that leaves no way of its own. */
-export const oneOpenOf = (reading: RigReading, rig: Rig): OneOpen | null =>
-  blockDefinition('bleeder', blockIn(rig, 'bleeder').kind).oneOpen?.(reading.ownOf('bleeder'), reading) ?? null;
-
-/** Bleed-down of the store: through the bleeder, with one of its strings open, at the worst corner, through the tool, and with the bleeder open. */
-export function bleedTraces(rig: Rig): { traces: Trace[]; charged: number } {
-  const corners = new Corners(rig);
-  const nominal = corners.nominal();
-  const C = nominal.figure('bank-capacitance').value;
-  const V0 = nominal.offer('chargedTo').value;
-  const bleeder = nominal.offers('bleeder').bleedResistance?.value;
-  const insulation = nominal.offer('insulation').value;
-  const worst = bleeder === undefined ? null : corners.at(corners.bandOf((reading) => reading.figure('bleed-time-tenth')).highAt);
-  const slow = worst ? worst.figure('bleed-time-tenth').value / Math.LN10 : insulation * C;
-  const tEnd = bleedSpan(corners);
-  const decay = (id: string, title: string, tau: number) => sampled(id, title, 'V', tEnd, (t) => V0 * Math.exp(-t / tau));
-  const ladder = nominal.offers('store').ladder;
-  const oneOpen = oneOpenOf(nominal, rig);
-  const dump = nominal.offers('dump').dumpResistance;
-  const through = (id: string, title: string, R: number, V0: number) => {
-    if (!ladder) return sampled(id, title, 'V', tEnd, (t) => V0 * Math.exp(-t / (R * C)));
-    const [n, Rl, Cs] = [ladder.n.value, ladder.R.value, ladder.C.value];
-    return sampled(id, `${title}, last stage`, 'V', tEnd, (t) => V0 * ladderLack(n, n, Rl, R + Rl, Cs, t));
-  };
-  return {
-    traces: [
-      ...(bleeder === undefined ? [] : [through('bleeder', 'bleeder', bleeder, V0)]),
-      ...(worst ? [decay('worst', 'bleeder, worst tolerance', slow)] : []),
-      ...(oneOpen ? [through('one-open', 'one string open', oneOpen.R.value, oneOpen.V0.value)] : []),
-      decay('open', 'bleeder open', insulation * C),
-      ...(dump ? [through('dump', 'dump, bleeder open', dump.value, V0)] : []),
-      through('tool', 'discharge stick', nominal.offer('toolResistance').value, V0),
-    ],
-    charged: V0,
   };
 }

@@ -1,15 +1,7 @@
 export { nameIn, nodeIn } from './channel-parts.ts';
 export { inWordsOf, rigCircuit, type RigCircuit } from './rig-circuit.ts';
-export {
-  bleedTraces,
-  oneOpenOf,
-  chargeSpan,
-  chargeTraces,
-  dischargeTraces,
-  rlcDischarge,
-  rlcSeries,
-  type Trace,
-} from './closed-form.ts';
+export { bleedTraces, bleedTracesToGoal, oneOpenOf } from './bleed-down.ts';
+export { chargeSpan, chargeTraces, dischargeTraces, rlcDischarge, rlcSeries, type Trace } from './closed-form.ts';
 export {
   closerLook,
   crossing,

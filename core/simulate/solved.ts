@@ -12,7 +12,8 @@ import { Corners, definitionIn, figureSpecs, ifKnown, RigReading } from '../figu
 import { FormulaError } from '../formula/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import type { Rig } from '../rig/index.ts';
-import { bleedSpan, chargeSpan, dischargeSpan, type Trace } from './closed-form.ts';
+import { bleedSpan } from './bleed-down.ts';
+import { chargeSpan, dischargeSpan, type Trace } from './closed-form.ts';
 import { idealised, inScene, inWordsOf, returnNode, rigCircuit, rigNetlistText, type RigCircuit } from './rig-circuit.ts';
 
 /** A figure as the closed form and as the solver have it. */

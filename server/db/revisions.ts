@@ -1,5 +1,6 @@
 import { readDocument, type KeptDocument, type RevisionRecord } from '@vast-surge/core/format';
-import type { RevisionHead } from '@vast-surge/contract';
+import { differences, saidDifferences } from '@vast-surge/core/rig';
+import type { RevisionHead, RevisionRow } from '@vast-surge/contract';
 import type { Queryable } from './pool.ts';
 
 interface HeadRow {
@@ -32,12 +33,56 @@ export interface KeptRevision extends RevisionHead {
 
 const kept = (row: Row): KeptRevision => ({ ...head(row), document: readDocument(row.document, row.file_version) });
 
-/** Revisions of a rig without their documents, the newest first. */
-export async function listRevisions(db: Queryable, rigId: string): Promise<RevisionHead[]> {
+type Changed = Pick<RevisionRow, 'changes' | 'furtherChanges'>;
+
+/** Changes that a row of the list says. */
+const saidAtMost = 4;
+
+/** What each revision changed, by its id: a revision never changes, so it is worked out once. As many as a busy workshop looks at. */
+const changedBy = new Map<string, Changed>();
+const keptAtMost = 5000;
+
+/** The longest text of a field that a row says whole. */
+const cut = (text: string | null): string | null => (text !== null && text.length > 60 ? `${text.slice(0, 59)}…` : text);
+
+function changedFrom(before: KeptDocument | null, after: KeptDocument): Changed {
+  if (!before?.ok || !after.ok) return { changes: null, furtherChanges: 0 };
+  const said = saidDifferences(differences(before.document, after.document));
+  return {
+    changes: said.slice(0, saidAtMost).map(({ title, from, to }) => ({ title, from: cut(from), to: cut(to) })),
+    furtherChanges: Math.max(0, said.length - saidAtMost),
+  };
+}
+
+/** Revisions of a rig without their documents, the newest first, with what each changed. */
+export async function listRevisions(db: Queryable, rigId: string): Promise<RevisionRow[]> {
   const { rows } = await db.query<HeadRow>(`select ${headColumns} from revisions where rig_id = $1 order by number desc`, [
     rigId,
   ]);
-  return rows.map(head);
+  const unknown = rows.filter(({ id }) => !changedBy.has(id)).map(({ number }) => number);
+  const made = new Map<string, Changed>();
+  if (unknown.length > 0) {
+    let before: KeptDocument | null = null;
+    const [last, least] = [Math.max(...unknown), Math.min(...unknown)];
+    // From the one before the first that is not known, a page at a time.
+    let after: number | undefined = rows.filter(({ number }) => number < least)[1]?.number ?? 0;
+    while (after !== undefined && after < last) {
+      const some: readonly RevisionRecord[] = await revisionRecords(db, rigId, after, 50);
+      for (const one of some) {
+        made.set(one.id, changedFrom(before, one.document));
+        before = one.document;
+      }
+      after = some.at(-1)?.number;
+    }
+    if (changedBy.size + made.size > keptAtMost) changedBy.clear();
+    const wanted = new Set(unknown);
+    for (const { id, number } of rows) {
+      const changed = made.get(id);
+      if (changed && wanted.has(number)) changedBy.set(id, changed);
+    }
+  }
+  const nothing: Changed = { changes: null, furtherChanges: 0 };
+  return rows.map((row) => ({ ...head(row), ...(changedBy.get(row.id) ?? made.get(row.id) ?? nothing) }));
 }
 
 /** Revisions of a rig with their documents, for an archive: the next ones behind a number. */

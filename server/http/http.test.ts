@@ -8,6 +8,7 @@ import {
   writeKeyHeader,
   type PageOf,
   type RevisionHead,
+  type RevisionRow,
   type RigHead,
   type RigReceipt,
   type StoredRig,
@@ -125,7 +126,7 @@ describe('a write', () => {
 describe('revisions', () => {
   const close = (id: string, version: number, name?: string) =>
     write('post', `/api/rigs/${id}/revisions`, { id: randomUUID(), version, ...(name === undefined ? {} : { name }) });
-  const list = (id: string) => get<RevisionHead[]>(`/api/rigs/${id}/revisions`);
+  const list = (id: string) => get<RevisionRow[]>(`/api/rigs/${id}/revisions`);
 
   test('hold what the rig was, whatever becomes of it; one state has one revision, which may be named once', async () => {
     const rig = await made('As built');
@@ -142,6 +143,22 @@ describe('revisions', () => {
     ]);
     expect((await get<StoredRig>(`/api/revisions/${revisions[1]?.id}`)).document.name).toBe('As built');
     expect((await rigAt(rig.id)).revision).toEqual({ number: 2, version: 2 });
+  });
+
+  test('say what each changed against the one before it, whichever of them were asked for already', async () => {
+    const rig = await made('As built');
+    await close(rig.id, 1);
+    await save(rig.id, 1, 'Rebuilt');
+    await close(rig.id, 2);
+    // Two are known from here on; the next is held against the last of them.
+    expect(await list(rig.id)).toHaveLength(2);
+    await save(rig.id, 2, 'Rewound');
+    await close(rig.id, 3, 'with thicker wire');
+    expect((await list(rig.id)).map((r) => [r.number, r.changes, r.furtherChanges])).toEqual([
+      [3, [{ title: 'Name', from: 'Rebuilt', to: 'Rewound' }], 0],
+      [2, [{ title: 'Name', from: 'As built', to: 'Rebuilt' }], 0],
+      [1, null, 0],
+    ]);
   });
 
   test('are never changed and never go, not even by a statement of the database', async () => {

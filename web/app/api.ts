@@ -19,6 +19,7 @@ import {
   pageOfSchema,
   rehearsedSchema,
   revisionHeadSchema,
+  revisionRowSchema,
   rigHeadSchema,
   rigUseSchema,
   shotRigSchema,
@@ -54,6 +55,7 @@ import {
   type Rehearsed,
   type Revision,
   type RevisionHead,
+  type RevisionRow,
   type RigHead,
   type RigReceipt,
   type RigSort,
@@ -241,9 +243,9 @@ export const api = createApi({
       query: ({ id, ...body }) => write('PATCH', rigPath(id), body),
       invalidatesTags: (_receipt, _error, { id }) => ['rig', { type: 'archived', id }],
     }),
-    listRevisions: build.query<RevisionHead[], string>({
+    listRevisions: build.query<RevisionRow[], string>({
       query: (id) => `${rigPath(id)}/revisions`,
-      transformResponse: (raw: unknown) => read(z.array(revisionHeadSchema), raw),
+      transformResponse: (raw: unknown) => read(z.array(revisionRowSchema), raw),
       providesTags: ['revision'],
     }),
     getRevision: build.query<Revision, string>({

@@ -1,5 +1,5 @@
 import type { EChartsCoreOption } from 'echarts/core';
-import { formOf, mannerNow, printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import { formOf, mannerNow, printDuration, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { traceAt } from '@vast-surge/core/circuit';
 import type { Trace } from '@vast-surge/core/simulate';
 
@@ -49,6 +49,8 @@ export interface PlotSpec {
   readonly along?: { readonly unit: UnitId; readonly symbol: string };
   /** Logarithmic left axis from this value up. */
   readonly logFrom?: number;
+  /** Logarithmic time, s, for what lasts seconds beside what lasts days. */
+  readonly alongLog?: { readonly from: number; readonly to: number };
   readonly events?: readonly EventMark[];
   /** The stretch of time that is shown, s; all of it if left out. */
   readonly window?: { readonly from: number; readonly to: number };
@@ -130,6 +132,40 @@ function alignedScales(spec: PlotSpec): { left: Scale; right: Scale } {
   const down = Math.max(left.down, right.down);
   const scale = (step: number): Scale => ({ min: -down * step, max: up * step, interval: step });
   return { left: scale(left.step), right: scale(right.step) };
+}
+
+/** Times that people count in, s. */
+const countedTimes = [
+  1e-6,
+  1e-5,
+  1e-4,
+  1e-3,
+  0.01,
+  0.1,
+  1,
+  10,
+  60,
+  600,
+  3600,
+  6 * 3600,
+  86400,
+  10 * 86400,
+  100 * 86400,
+  1e8,
+  1e9,
+];
+
+/** The time axis in equal ratios, with the times that people count in. */
+function logTimeAxis({ from, to }: { readonly from: number; readonly to: number }) {
+  const customValues = countedTimes.filter((t) => t >= from && t <= to);
+  return {
+    type: 'log' as const,
+    min: from,
+    max: to,
+    axisTick: { lineStyle: { color: inks().dim }, customValues },
+    axisLabel: { color: inks().dim, fontFamily: fonts, fontSize: 12, formatter: printDuration, customValues, hideOverlap: true },
+    splitLine: { show: false },
+  };
 }
 
 function valueAxis(unit: UnitId, side: 'left' | 'right', logFrom: number | undefined, scale: Scale) {
@@ -282,12 +318,12 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
     animation: false,
     grid: {
       left: 66,
-      right: spec.traces.some(({ end }) => end !== undefined) ? 84 : spec.units.right ? 66 : 18,
+      right: !spec.alongLog && spec.traces.some(({ end }) => end !== undefined) ? 84 : spec.units.right ? 66 : 18,
       top: 16,
       bottom: 28,
     },
     xAxis: {
-      type: 'value',
+      type: 'value' as const,
       min: from,
       max: to,
       axisLine: { onZero: false, lineStyle: { color: ink.dim } },
@@ -304,6 +340,7 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
       splitNumber: 5,
       // Powers of ten are rounded by the chart itself.
       ...(Number.isInteger(Math.log10(along.factor)) ? {} : { interval: niceStep((to - from) / along.factor) * along.factor }),
+      ...(spec.alongLog ? logTimeAxis(spec.alongLog) : {}),
     },
     yAxis: [
       valueAxis(spec.units.left, 'left', spec.logFrom, scales.left),
@@ -323,10 +360,12 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
               formatter: plotted.end,
               color: ink[plotted.ink],
               fontFamily: fonts,
-              fontSize: 12,
+              fontSize: spec.alongLog ? 14 : 12,
               distance: 4,
+              // Beside what falls on a threshold: clear of its line.
+              ...(spec.alongLog ? { offset: [2, -10], fontWeight: 'bold' as const } : {}),
             },
-            labelLayout: { moveOverlap: 'shiftY' },
+            ...(spec.alongLog ? {} : { labelLayout: { moveOverlap: 'shiftY' } }),
           }),
       lineStyle: {
         color: colourOf(plotted, ink),

@@ -7,6 +7,7 @@ import { dischargeRules, dischargeRulesFor } from '../../hazard/index.ts';
 import { absorptions } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
+import { bleedTracesToGoal } from '../../simulate/index.ts';
 import { offBy, table } from '../../test/fixtures.ts';
 import { integrate } from '../../test/integrate.ts';
 import { figureOf, marxRig, problemsOf } from '../../test/marx.ts';
@@ -245,3 +246,25 @@ test('what the terminals of the store do not show is listed with its voltage: gr
   });
   expect(held(cascade)[0]).toEqual({ title: 'Each of 6 capacitors of the multiplier', worst: 4000, after: null });
 });
+
+test.each(['anvil', 'cricket', 'kittiwake', 'shuttle', 'thimble'] as const)(
+  'of %s each way is drawn to the voltage that is aimed at, and ends when the table says that it is there',
+  (name) => {
+    const rig = demoRig(name);
+    const { ways, goal } = study(rig);
+    const traces = bleedTracesToGoal(rig);
+    expect(traces.map(({ id }) => id).filter((id) => id !== 'worst')).toEqual(ways.map(({ id }) => id));
+    for (const { id, t, y } of traces) {
+      const way = ways.find((one) => one.id === (id === 'worst' ? 'bleeder' : id));
+      const says = id === 'worst' ? way?.worst : way?.nominal;
+      // In the worst corner the store may be larger, and less voltage is aimed at.
+      if (id === 'worst') expect(y.at(-1)).toBeLessThanOrEqual(goal.voltage * (1 + 1e-6));
+      else expect(offBy(y.at(-1) ?? NaN, goal.voltage), id).toBeLessThan(1e-6);
+      expect(offBy(t.at(-1) ?? NaN, says ?? NaN), id).toBeLessThan(1e-3);
+      expect(
+        y.every((volts, i) => i === 0 || volts <= (y[i - 1] ?? 0)),
+        id,
+      ).toBe(true);
+    }
+  },
+);

@@ -32,6 +32,7 @@ import {
   removePartsSchema,
   removeShotSchema,
   revisionHeadSchema,
+  revisionRowSchema,
   revisionSchema,
   rigHeadSchema,
   rigReceiptSchema,
@@ -131,7 +132,7 @@ const reads: readonly ApiRoute[] = [
     method: 'get',
     path: '/rigs/:id/revisions',
     about: 'Its revisions, the newest first.',
-    answer: [200, z.array(revisionHeadSchema)],
+    answer: [200, z.array(revisionRowSchema)],
   },
   { method: 'get', path: '/revisions/:id', about: 'A revision with its document.', answer: [200, revisionSchema] },
   {

@@ -13,7 +13,7 @@ import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { RigDesk } from '../rig-desk.tsx';
-import { plots } from '../rig/plots.ts';
+import { bleedWaysPlot } from '../rig/plots.ts';
 import { schools } from './schools.ts';
 import { ToolDrawing } from './tool-drawing.tsx';
 
@@ -195,7 +195,7 @@ function Desk({ document }: { document: RigDocument }) {
   const { study, reason } = useMemo(() => studyOf(rig), [rig]);
   const evaluation = useMemo(() => evaluateRig(rig), [rig]);
   const steps = useMemo(() => stepsOf(document.name, evaluation), [evaluation, document.name]);
-  const spec = useMemo(() => (study ? plots.bleed(evaluation) : null), [study, evaluation]);
+  const spec = useMemo(() => (study ? bleedWaysPlot(evaluation) : null), [study, evaluation]);
   const name = `${fileName(document.name)}-bleed`;
   const bleeder = study?.ways.find((way) => way.id === 'bleeder');
   const tool = study?.ways.find((way) => way.id === 'tool');

@@ -3,7 +3,7 @@ import { format, parseISO } from 'date-fns';
 import { FileDown, GitBranch, RotateCcw } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import type { RevisionHead } from '@vast-surge/contract';
+import type { RevisionHead, RevisionRow } from '@vast-surge/contract';
 import { copyName, copyOf, type RigDocument } from '@vast-surge/core/rig';
 import { useGetRevisionQuery, useListRevisionsQuery } from '../../app/api.ts';
 import { closeOpenRevision, undoEdit, useAddRig } from '../../app/commands.ts';
@@ -21,8 +21,8 @@ const titleOf = ({ number, name }: RevisionHead): string => `Revision ${number}$
 const dayOf = (instant: string): string => format(parseISO(instant), 'EEEE, d MMMM yyyy');
 
 /** Revisions of one day, in the order in which they came. */
-function byDay(revisions: readonly RevisionHead[]): { day: string; revisions: RevisionHead[] }[] {
-  const days: { day: string; revisions: RevisionHead[] }[] = [];
+function byDay(revisions: readonly RevisionRow[]): { day: string; revisions: RevisionRow[] }[] {
+  const days: { day: string; revisions: RevisionRow[] }[] = [];
   for (const revision of revisions) {
     const day = dayOf(revision.madeAt);
     const last = days.at(-1);
@@ -32,8 +32,27 @@ function byDay(revisions: readonly RevisionHead[]): { day: string; revisions: Re
   return days;
 }
 
+/** What a revision changed against the one before it. */
+function Changes({ number, changes, furtherChanges }: RevisionRow) {
+  const quiet = 'mt-0.5 text-[14px] text-dim';
+  if (number === 1) return <p className={quiet}>The first.</p>;
+  if (changes === null) return <p className={quiet}>This program cannot read what it or the one before it was.</p>;
+  if (changes.length === 0) return <p className={quiet}>Nothing that shows.</p>;
+  return (
+    <ul className="mt-0.5 text-[14px]">
+      {changes.map(({ title, from, to }) => (
+        <li key={title} className="break-words">
+          {title}: <span className="text-dim">{from === '' ? 'empty' : (from ?? 'none')}</span> →{' '}
+          <b>{to === '' ? 'empty' : (to ?? 'none')}</b>
+        </li>
+      ))}
+      {furtherChanges > 0 && <li className="text-dim">{furtherChanges} more</li>}
+    </ul>
+  );
+}
+
 interface ListProps {
-  readonly revisions: readonly RevisionHead[];
+  readonly revisions: readonly RevisionRow[];
   readonly nowWords: string;
   /** The one that is compared. */
   readonly from: string;
@@ -56,12 +75,13 @@ function RevisionList({ revisions, nowWords, from, onFrom }: ListProps) {
               return (
                 <li
                   key={revision.id}
-                  className={`flex items-center gap-2 border-t border-rule border-l-4 py-1 pl-2 ${revision.id === from ? 'border-l-select bg-plate' : 'border-l-transparent'}`}
+                  className={`flex items-start gap-2 border-t border-rule border-l-4 py-1 pl-2 ${revision.id === from ? 'border-l-select bg-plate' : 'border-l-transparent'}`}
                   data-revision={title}
                 >
                   <span className="min-w-0 flex-1">
-                    <b className="block truncate">{title}</b>
+                    <b className="mr-2 break-words">{title}</b>
                     <span className="figure text-[13px] text-dim">{format(parseISO(revision.madeAt), 'HH:mm:ss')}</span>
+                    <Changes {...revision} />
                   </span>
                   <Button
                     className="!px-2 !py-1 text-[14px]"
@@ -156,7 +176,7 @@ export function RevisionsView() {
       ? `the same as revision ${last.number}`
       : `unsaved changes${last ? ` since revision ${last.number}` : ''}`;
   return (
-    <main className="mx-auto grid w-full max-w-[1500px] grid-cols-1 gap-6 p-5 lg:grid-cols-[360px_minmax(0,1fr)]">
+    <main className="mx-auto grid w-full max-w-[1500px] grid-cols-1 gap-6 p-5 lg:grid-cols-[420px_minmax(0,1fr)]">
       <section aria-label="Revisions">
         <h1 className="text-[20px] font-bold">Revisions of {document.name}</h1>
         <div className="my-3 flex flex-wrap gap-2">

@@ -1,7 +1,7 @@
 import { bleedGoal } from '@vast-surge/core/block';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import { printQuantity } from '@vast-surge/core/quantity';
-import { bleedTraces, chargeTraces, dischargeTraces } from '@vast-surge/core/simulate';
+import { printDuration, printQuantity } from '@vast-surge/core/quantity';
+import { bleedTraces, bleedTracesToGoal, chargeTraces, dischargeTraces } from '@vast-surge/core/simulate';
 import type { Ink, LevelMark, PlotSpec } from '../../plot/option.ts';
 
 export type Tab = 'charge' | 'discharge' | 'bleed';
@@ -72,12 +72,14 @@ const bleedInks: Readonly<Record<string, { ink: Ink; dash?: boolean }>> = {
 };
 
 function bleedPlot(evaluation: Evaluation): PlotSpec {
-  const { traces } = bleedTraces(evaluation.rig);
   const goal = bleedGoal(evaluation.corners.nominal());
-  // Far enough below the goal that a trace is seen to pass it.
-  const floor = 10 ** Math.floor(Math.log10(goal.voltage.value / 2));
   return {
-    traces: traces.map((trace) => ({ trace, axis: 'left' as const, ink: 'dim' as Ink, ...bleedInks[trace.id] })),
+    traces: bleedTraces(evaluation.rig).traces.map((trace) => ({
+      trace,
+      axis: 'left' as const,
+      ink: 'dim' as Ink,
+      ...bleedInks[trace.id],
+    })),
     levels: [
       {
         axis: 'left',
@@ -89,7 +91,32 @@ function bleedPlot(evaluation: Evaluation): PlotSpec {
     ],
     points: [],
     units: { left: 'V' },
-    logFrom: floor,
+    // Far enough below the goal that a trace is seen to pass it.
+    logFrom: 10 ** Math.floor(Math.log10(goal.voltage.value / 2)),
+  };
+}
+
+/** Every way down to the voltage that is aimed at, seconds and days in one picture, each with its time at its end. */
+export function bleedWaysPlot(evaluation: Evaluation): PlotSpec {
+  const plot = bleedPlot(evaluation);
+  const goal = bleedGoal(evaluation.corners.nominal());
+  const traces = bleedTracesToGoal(evaluation.rig);
+  const ends = traces.map(({ t }) => t.at(-1) ?? 1);
+  const isFollowed = (i: number) =>
+    ends.some((end, j) => (end > (ends[i] ?? 0) || (end === ends[i] && j > i)) && end < (ends[i] ?? 0) * 1.8);
+  return {
+    ...plot,
+    levels: plot.levels.map((level) => ({ ...level, text: goal.text })),
+    traces: traces.map((trace, i) => ({
+      trace,
+      axis: 'left' as const,
+      ink: 'dim' as Ink,
+      ...bleedInks[trace.id],
+      // Of those that end beside each other the last one says when.
+      ...(isFollowed(i) ? {} : { end: printDuration(ends[i] ?? 0) }),
+    })),
+    // Room for what stands behind the last of them.
+    alongLog: { from: Math.min(...traces.map(({ t }) => t[0] ?? 1)), to: Math.max(...ends) * 8 },
   };
 }
 
