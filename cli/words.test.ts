@@ -61,7 +61,7 @@ const retired: readonly RegExp[] = [
   /discharge tool|resistor tool|the tool (goes|stays|once)|[Tt]ake the tool off/i,
   /charging resistor bears$|supply can feed/i,
   /were held against something|^Held against/i,
-  /^by itself$|fires by itself\.?$/i,
+  /fires by itself\.?$/i,
   // It informs and protects nobody: what is calculated, and what to verify with which meter, is said instead.
   /\bsafe(ly|r)?\b/i,
 ];

@@ -3,8 +3,9 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 
 /** kB, compressed as the server sends them. */
+// With what sets formulas, which comes when the first is shown: 77 kB.
 // In a hundred files instead of one, all scripts compress a little worse: 1150 before they were parted.
-const budget = { 'scripts before the first page': 500, 'all scripts': 1270, styles: 12 };
+const budget = { 'scripts before the first page': 500, 'all scripts': 1360, styles: 20 };
 
 const assets = new URL('../web/dist/assets/', import.meta.url);
 const sizes = readdirSync(assets).map((name) => ({ name, kB: gzipSync(readFileSync(new URL(name, assets))).length / 1000 }));

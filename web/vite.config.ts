@@ -1,16 +1,35 @@
 import tailwind from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
 import { compression } from 'vite-plugin-compression2';
 
 /** The server that `./surge dev` started; without it nothing answers under /api. */
 const api = process.env['VAST_SURGE_API'] ?? 'http://127.0.0.1:4600';
 
+/** Of the fonts that formulas are set in the form that every browser takes: the style sheet names two older ones as well. */
+const modernFonts: Plugin = {
+  name: 'modern-fonts',
+  enforce: 'pre',
+  transform: (code, id) =>
+    /katex[^/]*\.css/.test(id) ? code.replace(/,url\([^)]*\.(?:woff|ttf)\) format\("[a-z]+"\)/g, '') : undefined,
+};
+
 export default defineConfig({
   root: import.meta.dirname,
   // Compressed here, once, and not by the server for everybody who asks.
-  plugins: [react(), tailwind(), compression({ algorithms: ['gzip', 'brotliCompress'], include: /\.(js|css|svg)$/ })],
-  build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 2500 },
+  plugins: [
+    react(),
+    tailwind(),
+    modernFonts,
+    compression({ algorithms: ['gzip', 'brotliCompress'], include: /\.(js|css|svg)$/ }),
+  ],
+  build: {
+    outDir: 'dist',
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 2500,
+    // A font inside a style sheet is none of this address.
+    assetsInlineLimit: (file) => (/\.woff2$/.test(file) ? false : undefined),
+  },
   // Modules, so that what the workers share is one file.
   worker: { format: 'es' },
   server: {

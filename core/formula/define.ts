@@ -46,6 +46,8 @@ export interface Formula<S extends string = string> {
   readonly inputs: { readonly [K in S]: SymbolSpec };
   /** The right-hand side as people write it, each input in braces: `½·{C}·{V}²`. */
   readonly expression: string;
+  /** Of an expression with cases, that which is in force for these values. */
+  branch?(values: Values<S>): string;
   /** Author, title, section; or "common practice". */
   readonly source: string;
   readonly assumptions: readonly string[];

@@ -53,6 +53,7 @@ export {
   isTuned,
   modelSpread,
   displaySymbol,
+  expressionIn,
   expressionText,
   substitutionText,
   workingOf,

@@ -182,23 +182,29 @@ export function boundsOf(worked: Worked): { low: number; high: number } {
 export const displaySymbol = (formula: Formula, symbol: string): string =>
   symbol === formula.result.symbol ? (formula.result.display ?? symbol) : (formula.inputs[symbol]?.display ?? symbol);
 
-/** The formula with symbols: `E = ½·C·V²`. */
-export const expressionText = (formula: Formula): string =>
-  `${displaySymbol(formula, formula.result.symbol)} = ${formula.expression.replace(/\{(\w+)\}/g, (_, s: string) => displaySymbol(formula, s))}`;
+/** The right-hand side with its symbols in braces; of one with cases that which is in force, where values are given. */
+export const expressionIn = (formula: Formula, values?: Readonly<Record<string, number>>): string =>
+  (values && formula.branch?.(values)) ?? formula.expression;
+
+/** The formula with symbols: `E = ½·C·V²`. @param values for which it is asked, where it has cases */
+export const expressionText = (formula: Formula, values?: Readonly<Record<string, number>>): string =>
+  `${displaySymbol(formula, formula.result.symbol)} = ${expressionIn(formula, values).replace(/\{(\w+)\}/g, (_, s: string) => displaySymbol(formula, s))}`;
 
 /**
- * The formula with values and units in place of symbols: `E = ½·(442 µF)·(2.40 kV)² = 1.27 kJ`.
+ * The formula with values and units in place of symbols: `E = ½·(442 µF)·(2.40 kV)² = 1.27 kJ`, and behind that what explains its parts.
  *
  * @param digits significant digits of every printed number
  */
 export function substitutionText(formula: Formula, values: Readonly<Record<string, number>>, result: number, digits = 4): string {
   const print = (value: number, unit: UnitId) => printQuantity(value, unit, { digits, trim: true });
-  const body = formula.expression.replace(/\{(\w+)\}/g, (_, symbol: string) => {
+  const body = expressionIn(formula, values).replace(/\{(\w+)\}/g, (_, symbol: string) => {
     const spec = formula.inputs[symbol];
     const text = spec ? print(values[symbol] ?? NaN, spec.unit) : symbol;
     return text.includes(' ') ? `(${text})` : text;
   });
-  return `${displaySymbol(formula, formula.result.symbol)} = ${body} = ${print(result, formula.result.unit)}`;
+  // Two spaces part the formula from what only explains it.
+  const [first = '', ...explained] = body.split(/(?=, {2})/);
+  return `${displaySymbol(formula, formula.result.symbol)} = ${first} = ${print(result, formula.result.unit)}${explained.join('')}`;
 }
 
 /** One line of the working as data, for a panel, the terminal or a file. */
@@ -243,7 +249,7 @@ export function workingOf(worked: Worked, depth = 0, seen = new Set<Worked>()): 
     depth,
     title: worked.title,
     formulaId: formula.id,
-    expression: expressionText(formula),
+    expression: expressionText(formula, values),
     substitution: substitutionText(formula, values, worked.value),
     value: worked.value,
     unit: worked.unit,

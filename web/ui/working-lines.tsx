@@ -1,7 +1,9 @@
+import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { workingOf, type Worked, type WorkingInput, type WorkingLine } from '@vast-surge/core/formula';
 import { fieldName, type Rig } from '@vast-surge/core/rig';
 import { FormulaText } from './formula-text.tsx';
+import { lineTex, Typeset } from './typeset.tsx';
 
 const originWords = {
   typed: 'typed',
@@ -28,16 +30,17 @@ function originText(rig: Rig | null, { origin }: Pick<WorkingInput, 'origin'>): 
 }
 
 function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
+  const tex = useMemo(() => lineTex(line), [line]);
   return (
     <li className="border-t border-rule py-2" style={{ paddingLeft: `${line.depth * 18}px` }}>
       <p className="flex flex-wrap items-baseline gap-x-3">
         <b>{line.title}</b>
-        <span className="figure text-[15px]">
-          <FormulaText text={line.expression} />
+        <span className="max-w-full overflow-x-auto text-[15px]">
+          <Typeset tex={tex.symbols} text={line.expression} />
         </span>
       </p>
-      <p className="figure text-[16px] break-words">
-        <FormulaText text={line.substitution} />
+      <p className="overflow-x-auto py-1 text-[16px] break-words">
+        <Typeset tex={tex.numbers} text={line.substitution} />
       </p>
       <ul className="mt-1 flex flex-wrap gap-x-5 text-[13.5px]">
         {line.inputs.map((input) => (
@@ -73,7 +76,7 @@ function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
 
 /** The whole working of a number: its own line, then the lines of what it was worked out from. */
 export function WorkingLines({ rig, worked }: { rig: Rig | null; worked: Worked }) {
-  const lines = workingOf(worked);
+  const lines = useMemo(() => workingOf(worked), [worked]);
   const given = worked.kind === 'given' ? worked.origin : null;
   return (
     <ol className="mt-2">

@@ -50,6 +50,8 @@ export const chokePeakVoltage = defineFormula({
   result: { symbol: 'Vc', ...voltage('voltage reached'), display: 'V_c' },
   inputs: loop,
   expression: '{Vs}·(1 + e^(−πζ/√(1 − ζ²))),  ζ = ({R}/2)·√({C}/{L});  {Vs} for ζ ≥ 1',
+  branch: ({ R, L, C }) =>
+    dampingRatio(R, L, C) < 1 ? '{Vs}·(1 + e^(−πζ/√(1 − ζ²))),  ζ = ({R}/2)·√({C}/{L})' : '{Vs}, for ({R}/2)·√({C}/{L}) ≥ 1',
   source: 'first maximum of the series RLC step response',
   assumptions: [
     'the capacitor starts empty',

@@ -138,7 +138,7 @@ export const currentLimitedCurrent = defineFormula({
   subject,
   result: { symbol: 'i', ...current('charging current') },
   inputs: { I: limited.I, R: limited.R, Vs: limited.Vs, V: voltage('voltage of the store') },
-  expression: 'min({I}, ({Vs} − {V})/{R})',
+  expression: 'max(0, min({I}, ({Vs} − {V})/{R}))',
   source: "Ohm's law behind a sharp limit",
   assumptions: [],
   compute: ({ V, ...values }) => limitedCurrent(values, V),

@@ -350,7 +350,7 @@ export const layerVoltage = defineFormula({
   subject,
   result: { symbol: 'U', ...voltage('voltage between layers') },
   inputs: { V: voltage('voltage across the coil'), m: count('layers') },
-  expression: '2·{V}/{m}',
+  expression: '2·{V}/{m}; 0 of one layer',
   source: 'layers wound to and fro, the voltage shared evenly: the ends of two layers are two layers apart',
   assumptions: ['a steep front shares unevenly, and puts more on the first turns'],
   compute: ({ V, m }) => (m > 1 ? (2 * V) / m : 0),

@@ -37,6 +37,10 @@ export const rlcDampingRatio = defineFormula({
   },
 });
 
+/** The time to the peak over √(LC), of a loop that rings or of one that does not. */
+const shapeInForce = ({ R, L, C }: { readonly R: number; readonly L: number; readonly C: number }): string =>
+  `ζ = ({R}/2)·√({C}/{L}),  h = ${dampingRatio(R, L, C) < 1 ? 'acos(ζ)/√(1 − ζ²)' : 'acosh(ζ)/√(ζ² − 1)'}`;
+
 export const rlcPeakCurrent = defineFormula({
   id: 'rlc-peak-current',
   title: 'Peak current of a series RLC discharge',
@@ -49,6 +53,7 @@ export const rlcPeakCurrent = defineFormula({
     V: voltage('initial voltage'),
   },
   expression: '{V}·√({C}/{L})·e^(−ζ·h(ζ)),  ζ = ({R}/2)·√({C}/{L}),  h = acos(ζ)/√(1 − ζ²), or acosh(ζ)/√(ζ² − 1) above 1',
+  branch: (values) => `{V}·√({C}/{L})·e^(−ζ·h),  ${shapeInForce(values)}`,
   source: `${series}: maximum of i(t)`,
   assumptions: linear,
   compute: ({ R, L, C, V }) => {
@@ -70,6 +75,7 @@ export const rlcTimeToPeak = defineFormula({
   result: { symbol: 'tp', ...time('time to peak'), display: 't_p' },
   inputs: { R: resistanceFromZero('loop resistance'), L: inductance('loop inductance'), C: capacitance() },
   expression: '√({L}·{C})·h(ζ),  ζ = ({R}/2)·√({C}/{L}),  h = acos(ζ)/√(1 − ζ²), or acosh(ζ)/√(ζ² − 1) above 1',
+  branch: (values) => `√({L}·{C})·h,  ${shapeInForce(values)}`,
   source: `${series}: di/dt = 0`,
   assumptions: linear,
   compute: ({ R, L, C }) => Math.sqrt(L * C) * dampingShape(dampingRatio(R, L, C)),
@@ -82,6 +88,8 @@ export const rlcVoltageReversal = defineFormula({
   result: { symbol: 'k', ...fraction('voltage reversal, as a fraction of the initial voltage') },
   inputs: { R: resistanceFromZero('loop resistance'), L: inductance('loop inductance'), C: capacitance() },
   expression: 'e^(−π·ζ/√(1 − ζ²)),  ζ = ({R}/2)·√({C}/{L});  zero when ζ ≥ 1',
+  branch: ({ R, L, C }) =>
+    dampingRatio(R, L, C) < 1 ? 'e^(−π·ζ/√(1 − ζ²)),  ζ = ({R}/2)·√({C}/{L})' : '0, for ({R}/2)·√({C}/{L}) ≥ 1',
   source: `${series}: capacitor voltage at the first zero of the current`,
   assumptions: linear,
   compute: ({ R, L, C }) => reversalFraction(dampingRatio(R, L, C)),

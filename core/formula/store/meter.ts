@@ -69,7 +69,7 @@ export const riseTimeOfBandwidth = defineFormula({
   subject,
   result: { symbol: 'tr', ...time('rise time, 10 to 90 %'), display: 't_r' },
   inputs: { B: { title: 'bandwidth', unit: 'Hz', min: 0, max: 1e12, open: true } },
-  expression: '0.35/{B}',
+  expression: 'ln(9)/(2π·{B})',
   source: 'single-pole response: ln 9/(2π·B) = 0.3497/B',
   assumptions: ['a single-pole response'],
   compute: ({ B }) => Math.log(9) / (2 * Math.PI * B),

@@ -16,10 +16,11 @@ import {
   type SymbolSpec,
 } from '@vast-surge/core/formula';
 import { FormulaText } from '../../ui/formula-text.tsx';
-import { printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { printExact, printQuantity, unitName, wordQuantityIssue } from '@vast-surge/core/quantity';
 import type { StudyAnswer } from '../../workers/studies.calculations.ts';
 import { useSum } from '../../workers/studies.ts';
 import { parseTyped } from '../../ui/typed.ts';
+import { formulaTex, numbersTex, Typeset } from '../../ui/typeset.tsx';
 
 interface Entry {
   readonly symbol: string;
@@ -34,7 +35,7 @@ function reasonFor({ spec }: Entry, text: string): string | null {
 }
 
 type Outcome =
-  | { at: 'answer'; value: number; substitution: string; certainty: ReturnType<typeof wordCertainty> }
+  | { at: 'answer'; value: number; substitution: string; tex: string | null; certainty: ReturnType<typeof wordCertainty> }
   | { at: 'waiting'; missing: string[] }
   | { at: 'working' }
   | { at: 'refused'; reason: string };
@@ -73,6 +74,7 @@ function outcomeOf(formula: Formula, { known, missing }: Read, solve: string, se
       at: 'answer',
       value,
       substitution: substitutionText(formula, inputs, result, 5),
+      tex: numbersTex(formula, inputs, result, 5),
       certainty: wordCertainty(formula, inputs, result),
     };
   } catch (error) {
@@ -143,7 +145,7 @@ function SymbolRow({
 const defaultTexts = (formula: Formula): Record<string, string> =>
   Object.fromEntries(
     symbolsOf(formula).flatMap(({ symbol, spec }) =>
-      spec.default === undefined ? [] : [[symbol, printQuantity(spec.default, spec.unit, { digits: 9, trim: true })]],
+      spec.default === undefined ? [] : [[symbol, printExact(spec.default, spec.unit)]],
     ),
   );
 
@@ -162,14 +164,14 @@ export function SumForm({ formula }: { formula: Formula }) {
   const chooseSolve = (symbol: string) => {
     // What was the answer becomes what is typed, so that one can go on from it.
     if (outcome.at === 'answer' && solved)
-      setTexts({ ...texts, [solve]: printQuantity(outcome.value, solved.spec.unit, { digits: 6, trim: true }) });
+      setTexts({ ...texts, [solve]: printExact(Number(outcome.value.toPrecision(6)), solved.spec.unit) });
     setSolve(symbol);
   };
   return (
     <article className="max-w-4xl">
       <h1 className="text-2xl font-bold">{formula.title}</h1>
-      <p className="figure mt-2 text-[19px]">
-        <FormulaText text={expressionText(formula)} />
+      <p className="mt-2 overflow-x-auto py-1 text-[19px]">
+        <Typeset tex={formulaTex(formula)} text={expressionText(formula)} />
       </p>
       <div className="mt-4 border-t border-rule">
         {entries.map((entry) => (
@@ -193,8 +195,8 @@ export function SumForm({ formula }: { formula: Formula }) {
                 {printQuantity(outcome.value, solved.spec.unit, { digits: 5, trim: true })}
               </span>
             </p>
-            <p className="figure mt-1 break-words">
-              <FormulaText text={outcome.substitution} />
+            <p className="mt-1 overflow-x-auto py-1 text-[18px] break-words">
+              <Typeset tex={outcome.tex} text={outcome.substitution} />
             </p>
             {outcome.certainty && (
               <p className="mt-1">
