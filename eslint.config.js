@@ -16,6 +16,17 @@ export default tseslint.config(
     },
   },
   { files: ['web/**/*.tsx', 'web/**/*.ts'], ...hooks.configs.flat['recommended-latest'] },
+  {
+    // One list of one kind, and one place where it is made.
+    files: ['web/**/*.tsx'],
+    ignores: ['web/ui/select.tsx'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: "JSXOpeningElement[name.name='select']", message: 'Select of ui/select.tsx is the list of this interface.' },
+      ],
+    },
+  },
   { files: ['scripts/**', 'cli/**', '**/*.config.ts', '**/*.test.ts'], rules: { 'no-console': 'off' } },
   {
     files: ['**/*.cjs', '**/*.mjs'],

@@ -18,7 +18,6 @@ import {
   importedSchema,
   pageOfSchema,
   rehearsedSchema,
-  revisionHeadSchema,
   revisionRowSchema,
   rigHeadSchema,
   rigUseSchema,

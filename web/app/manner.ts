@@ -14,7 +14,7 @@ const kept = z
   .catch(siManner);
 
 /** How numbers are read on this device. */
-export function savedManner(): Manner {
+function savedManner(): Manner {
   try {
     return kept.parse(JSON.parse(localStorage.getItem(key) ?? 'null'));
   } catch {

@@ -1,5 +1,14 @@
-import { useEffect, useState, useSyncExternalStore, type ReactNode } from 'react';
+import {
+  createElement,
+  useEffect,
+  useEffectEvent,
+  useState,
+  useSyncExternalStore,
+  type ComponentType,
+  type ReactNode,
+} from 'react';
 import { Keyboard, Moon, Ruler, Search, Sun } from 'lucide-react';
+import { toast } from 'sonner';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { placesOfPages } from './places.ts';
@@ -7,7 +16,6 @@ import { KeysDialog } from './keys-dialog.tsx';
 import { Button } from '../ui/button.tsx';
 import { download } from '../ui/download.ts';
 import { IconButton } from '../ui/icon-button.tsx';
-import { Finder } from './finder.tsx';
 import { useGetHealthQuery, useOpenRunsQuery } from './api.ts';
 import { openTabs } from './tab.ts';
 import { forgetStrangeEdit, runOutbox, useKeptEdits, useStrangeEdits } from './session.ts';
@@ -164,6 +172,37 @@ function HealthNote() {
   ));
 }
 
+interface FinderProps {
+  readonly open: boolean;
+  readonly onOpenChange: (open: boolean) => void;
+  readonly onKeys: () => void;
+}
+
+/** The finder, fetched while nothing else is to be done, or when it is asked for: the first page does without. */
+function FetchedFinder(props: FinderProps) {
+  const { open: wanted, onOpenChange } = props;
+  const [finder, setFinder] = useState<{ readonly of: ComponentType<FinderProps> } | null>(null);
+  const away = useEffectEvent(() => {
+    onOpenChange(false);
+    toast.error('The finder could not be fetched, as the server does not answer. Try again when it is there.');
+  });
+  useEffect(() => {
+    if (finder) return undefined;
+    let stays = true;
+    const fetch = () =>
+      import('./finder.tsx').then(
+        ({ Finder }) => stays && setFinder({ of: Finder }),
+        () => stays && wanted && away(),
+      );
+    const later = setTimeout(() => void fetch(), wanted ? 0 : 2000);
+    return () => {
+      stays = false;
+      clearTimeout(later);
+    };
+  }, [finder, wanted]);
+  return finder && createElement(finder.of, props);
+}
+
 /** `g` and the letter of a page go there. */
 function usePlaceKeys(): void {
   const navigate = useNavigate();
@@ -243,7 +282,7 @@ export function Shell() {
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">
         <Outlet />
       </div>
-      <Finder open={finding} onOpenChange={setFinding} onKeys={() => setKeysOpen(true)} />
+      <FetchedFinder open={finding} onOpenChange={setFinding} onKeys={() => setKeysOpen(true)} />
       <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
     </div>
   );

@@ -1,7 +1,7 @@
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkLineComponent, MarkPointComponent, TooltipComponent } from 'echarts/components';
-import { init, use as register, type ECharts } from 'echarts/core';
+import { connect, init, use as register, type ECharts } from 'echarts/core';
 import { LabelLayout } from 'echarts/features';
 import { SVGRenderer } from 'echarts/renderers';
 import { useTheme } from '../app/shell.tsx';
@@ -16,6 +16,8 @@ interface Props {
   readonly onReady?: (chart: ECharts | null) => void;
   /** The stretch of time that was dragged over, s. */
   readonly onWindow?: (from: number, to: number) => void;
+  /** Plots of one name on a page have one cursor: what runs along them is the same. */
+  readonly cursor?: string;
 }
 
 /** Walks the cursor along the first trace; it reads all of them at its time. */
@@ -53,7 +55,7 @@ function useDrag(chart: RefObject<ECharts | null>, onWindow: Props['onWindow']) 
   };
 }
 
-export function Chart({ spec, label, onReady, onWindow }: Props) {
+export function Chart({ spec, label, onReady, onWindow, cursor }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<ECharts | null>(null);
   const theme = useTheme();
@@ -63,6 +65,10 @@ export function Chart({ spec, label, onReady, onWindow }: Props) {
     if (!element) return;
     const made = init(element, null, { renderer: 'svg' });
     chart.current = made;
+    if (cursor !== undefined) {
+      made.group = cursor;
+      connect(cursor);
+    }
     onReady?.(made);
     const observer = new ResizeObserver(() => made.resize());
     observer.observe(element);
@@ -72,7 +78,7 @@ export function Chart({ spec, label, onReady, onWindow }: Props) {
       chart.current = null;
       made.dispose();
     };
-  }, [onReady]);
+  }, [onReady, cursor]);
 
   useEffect(() => {
     chart.current?.setOption(optionOf(spec), { notMerge: true });

@@ -1,6 +1,7 @@
 import { useDeferredValue, useState } from 'react';
 import type { RigHead } from '@vast-surge/contract';
 import { useFindRigsQuery } from '../app/api.ts';
+import { Select } from './select.tsx';
 
 /** So many rigs fit into one list to choose from; of more, one searches first. */
 const most = 50;
@@ -39,9 +40,9 @@ export function RigPicker({
           onChange={(event) => setWords(event.target.value)}
         />
       )}
-      <select
+      <Select
         aria-label={label}
-        className="border border-rule bg-plate px-2 py-1.5"
+        fit="tall"
         disabled={disabled}
         value={value}
         onChange={(event) => onPick(rigs.find((rig) => rig.id === event.target.value) ?? null)}
@@ -52,7 +53,7 @@ export function RigPicker({
             {rig.name}
           </option>
         ))}
-      </select>
+      </Select>
     </span>
   );
 }

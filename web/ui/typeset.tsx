@@ -25,6 +25,15 @@ function fetched(): Promise<Draw> {
 export function Typeset({ tex, text }: { tex: string | null; text: string }) {
   const place = useRef<HTMLSpanElement>(null);
   const [drawn, setDrawn] = useState<string | null>(null);
+  const [isCut, setIsCut] = useState(false);
+  useEffect(() => {
+    const { current } = place;
+    if (!current || typeof ResizeObserver === 'undefined') return undefined;
+    // What is moved sideways has to be reached by the keyboard; what is not would only be in the way of it.
+    const observer = new ResizeObserver(() => setIsCut(current.scrollWidth > current.clientWidth + 1));
+    observer.observe(current);
+    return () => observer.disconnect();
+  }, [drawn]);
   useEffect(() => {
     if (tex === null) return undefined;
     let stays = true;
@@ -43,7 +52,11 @@ export function Typeset({ tex, text }: { tex: string | null; text: string }) {
   const isDrawn = tex !== null && drawn === tex;
   return (
     <>
-      <span ref={place} className={`typeset ${isDrawn ? '' : 'hidden'}`} />
+      <span
+        ref={place}
+        {...(isCut ? { tabIndex: 0 } : {})}
+        className={`max-w-full overflow-x-auto overflow-y-hidden align-middle ${isDrawn ? 'inline-block' : 'hidden'}`}
+      />
       {!isDrawn && (
         <span className="figure">
           <FormulaText text={text} />

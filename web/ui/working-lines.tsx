@@ -35,11 +35,11 @@ function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
     <li className="border-t border-rule py-2" style={{ paddingLeft: `${line.depth * 18}px` }}>
       <p className="flex flex-wrap items-baseline gap-x-3">
         <b>{line.title}</b>
-        <span className="max-w-full overflow-x-auto text-[15px]">
+        <span className="max-w-full text-[15px]">
           <Typeset tex={tex.symbols} text={line.expression} />
         </span>
       </p>
-      <p className="overflow-x-auto py-1 text-[16px] break-words">
+      <p className="py-0.5 text-[16px] break-words">
         <Typeset tex={tex.numbers} text={line.substitution} />
       </p>
       <ul className="mt-1 flex flex-wrap gap-x-5 text-[13.5px]">

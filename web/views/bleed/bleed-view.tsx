@@ -16,6 +16,7 @@ import { RigDesk } from '../rig-desk.tsx';
 import { bleedWaysPlot } from '../rig/plots.ts';
 import { schools } from './schools.ts';
 import { ToolDrawing } from './tool-drawing.tsx';
+import { Select } from '../../ui/select.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
@@ -71,18 +72,13 @@ function Rules({ rules }: { rules: readonly RuleAnswer[] }) {
   return (
     <section aria-label="Published rules" className="mt-4">
       <h2 className="font-bold">Check against a published rule</h2>
-      <select
-        className="mt-1 w-full border border-rule bg-plate px-2 py-1"
-        aria-label="Rule"
-        value={rule.id}
-        onChange={(event) => setChosen(event.target.value)}
-      >
+      <Select className="mt-1 w-full" aria-label="Rule" value={rule.id} onChange={(event) => setChosen(event.target.value)}>
         {rules.map(({ rule: { id, title } }) => (
           <option key={id} value={id}>
             {title}
           </option>
         ))}
-      </select>
+      </Select>
       <p role="status" className={`mt-1 border-l-4 bg-plate p-2 ${isMet ? 'border-rule' : 'border-warning'}`}>
         {nominal === null || worst === null
           ? 'There is no permanent bleeder: the rule is not met.'
@@ -107,13 +103,13 @@ function Rebound({ study }: { study: BleedStudy }) {
       <h2 className="font-bold">Recovery voltage after a discharge</h2>
       <label className="mt-1 flex items-center gap-2">
         Dielectric
-        <select className="border border-rule bg-plate px-2 py-1" value={id} onChange={(event) => setId(event.target.value)}>
+        <Select value={id} onChange={(event) => setId(event.target.value)}>
           {study.rebounds.map(({ id: value, title }) => (
             <option key={value} value={value}>
               {title}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <p className="mt-1">
         From {print(study.highest, 'V')} about{' '}

@@ -150,7 +150,7 @@ function Desk({ document }: { document: RigDocument }) {
               <CoilSection study={study} />
               <h2 className="mt-1 font-bold">Flux density on the axis, without iron</h2>
               <div className="h-[190px]">
-                <Chart spec={spec} label="flux density on the axis of the coil" />
+                <Chart cursor="coil" spec={spec} label="flux density on the axis of the coil" />
               </div>
               {force && (
                 <>
@@ -159,7 +159,7 @@ function Desk({ document }: { document: RigDocument }) {
                     <span className="figure">{(study.force?.curves ?? []).map(({ I }) => printQuantity(I, 'A')).join(', ')}</span>
                   </h2>
                   <div className="h-[190px]">
-                    <Chart spec={force} label="force on the slug over its place, at several currents" />
+                    <Chart cursor="coil" spec={force} label="force on the slug over its place, at several currents" />
                   </div>
                 </>
               )}

@@ -18,6 +18,7 @@ import { download } from '../../ui/download.ts';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { SpecField } from '../parts/spec-field.tsx';
 import { readTyped } from '../../ui/typed.ts';
+import { Select } from '../../ui/select.tsx';
 
 type FieldId = keyof typeof oneCapacitorFields;
 const fieldIds = Object.keys(oneCapacitorFields) as FieldId[];
@@ -182,8 +183,9 @@ export function DischargeView() {
         ))}
         <label className="mt-3 block font-bold">
           Dielectric
-          <select
-            className="mt-0.5 block w-full border border-rule bg-plate px-2 py-1.5 font-normal"
+          <Select
+            fit="tall"
+            className="mt-0.5 block w-full"
             value={dielectric}
             onChange={(event) => set('dielectric', event.target.value)}
           >
@@ -192,7 +194,7 @@ export function DischargeView() {
                 {title}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         <div className="mt-4 flex flex-wrap gap-2">
           <Button

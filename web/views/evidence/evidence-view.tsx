@@ -2,6 +2,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
 import { book, heldOf, standingOf, standings, wordError, wordRangeOf, type Held, type Standing } from '@vast-surge/core/evidence';
 import { formulaById, formulas, type Formula } from '@vast-surge/core/formula';
+import { Select } from '../../ui/select.tsx';
 
 const has = (text: string, words: string): boolean =>
   words
@@ -146,18 +147,14 @@ export function EvidenceView() {
         />
         <label className="flex items-baseline gap-2">
           Show
-          <select
-            className="border border-rule bg-plate px-2 py-1"
-            value={only}
-            onChange={(event) => setOnly(event.target.value as Standing | 'all')}
-          >
+          <Select value={only} onChange={(event) => setOnly(event.target.value as Standing | 'all')}>
             <option value="all">everything</option>
             {Object.entries(standings).map(([standing, { title }]) => (
               <option key={standing} value={standing}>
                 {title} ({formulas.filter((f) => standingOf(f) === standing).length})
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         {only !== 'all' && <span className="text-dim">{standings[only].means}</span>}
       </div>

@@ -85,11 +85,11 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
           <span className="figure">{print(then(traces.speed), 'm/s')}</span>
         </p>
         <div className="h-[180px]">
-          <Chart spec={force} label="current and force over time" />
+          <Chart cursor="launch" spec={force} label="current and force over time" />
         </div>
         <h2 className="font-bold">Speed</h2>
         <div className="h-[140px]">
-          <Chart spec={speed} label="speed over time" />
+          <Chart cursor="launch" spec={speed} label="speed over time" />
         </div>
         {timing && (
           <>

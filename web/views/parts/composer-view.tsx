@@ -19,6 +19,7 @@ import { BankResult } from './bank-result.tsx';
 import { PartsFrame } from './frame.tsx';
 import { short } from './words.tsx';
 import { parseTyped } from '../../ui/typed.ts';
+import { Select } from '../../ui/select.tsx';
 
 interface Wish {
   readonly filter: string;
@@ -289,16 +290,16 @@ export function ComposerView() {
           <h2 className="text-[17px] font-bold">Wanted</h2>
           <Field label="Voltage" value={wish.voltage} onChange={(voltage) => set({ voltage })} />
           <div className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 py-1">
-            <select
+            <Select
               aria-label="What else is wanted"
-              className="border border-rule bg-plate px-1 py-1"
+              fit="small"
               value={wish.wanted}
               onChange={(event) => set({ wanted: event.target.value as Wish['wanted'] })}
             >
               <option value="energy">Energy</option>
               <option value="capacitance">Capacitance</option>
               <option value="nothing">no more</option>
-            </select>
+            </Select>
             {wish.wanted !== 'nothing' && (
               <input
                 aria-label={wish.wanted === 'energy' ? 'Energy' : 'Capacitance'}

@@ -21,6 +21,7 @@ import { FileButton } from '../../ui/file-button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { benchWorker } from '../../workers/bench.ts';
 import { digestOf, issueWords, planImport, readCsv, textIn, type FileLot, type FilePart, type TableFile } from './import-read.ts';
+import { Select } from '../../ui/select.tsx';
 
 interface Loaded {
   readonly name: string;
@@ -78,9 +79,10 @@ function MatchTable({
                   .join(' · ')}
               </td>
               <td className="px-2 py-0.5">
-                <select
+                <Select
                   aria-label={`${head || `Column ${at + 1}`} is taken as`}
-                  className="w-full border border-rule bg-plate px-1 py-0.5"
+                  fit="small"
+                  className="w-full"
                   value={idAt(at)}
                   onChange={(event) => choose(at, event.target.value)}
                 >
@@ -90,7 +92,7 @@ function MatchTable({
                       {c.title} ({c.id})
                     </option>
                   ))}
-                </select>
+                </Select>
               </td>
             </tr>
           ))}
@@ -184,8 +186,8 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
           {!('kind' in matching) && (
             <label className="mt-2 flex items-center gap-2">
               No column says of what kind the parts are. They are
-              <select
-                className="border border-rule bg-plate px-1 py-0.5"
+              <Select
+                fit="small"
                 value={fallback}
                 onChange={(event) => {
                   setFallback(event.target.value);
@@ -197,7 +199,7 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
                     {k.title}
                   </option>
                 ))}
-              </select>
+              </Select>
             </label>
           )}
         </>

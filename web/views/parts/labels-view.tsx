@@ -8,6 +8,7 @@ import { useShelf } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
 import { PartsFrame } from './frame.tsx';
 import { kindWords, short } from './words.tsx';
+import { Select } from '../../ui/select.tsx';
 
 const sizes = {
   small: { title: '38 × 21 mm', width: '38mm', height: '21mm', tag: '15pt' },
@@ -60,17 +61,13 @@ export function LabelsView() {
           </Link>
           <label className="flex items-center gap-2">
             Size
-            <select
-              className="border border-rule bg-plate px-2 py-1"
-              value={size}
-              onChange={(event) => setSize(event.target.value as Size)}
-            >
+            <Select value={size} onChange={(event) => setSize(event.target.value as Size)}>
               {(Object.keys(sizes) as Size[]).map((id) => (
                 <option key={id} value={id}>
                   {sizes[id].title}
                 </option>
               ))}
-            </select>
+            </Select>
           </label>
           <Button look="primary" disabled={parts.length === 0} onClick={() => window.print()}>
             <Printer size={16} aria-hidden /> Print {parts.length === 1 ? '1 label' : `${parts.length} labels`}

@@ -1,4 +1,5 @@
 import type { StoredLot } from '@vast-surge/contract';
+import { Select } from '../../ui/select.tsx';
 
 interface Props {
   readonly id: string;
@@ -14,19 +15,14 @@ export function LotSelect({ id, lots, value, onChange }: Props) {
       <label htmlFor={id} className="pt-1">
         Lot
       </label>
-      <select
-        id={id}
-        className="w-full min-w-0 border border-rule bg-plate px-2 py-1"
-        value={value ?? ''}
-        onChange={(event) => onChange(event.target.value || null)}
-      >
+      <Select id={id} className="w-full" value={value ?? ''} onChange={(event) => onChange(event.target.value || null)}>
         <option value="">not known</option>
         {lots.map((lot) => (
           <option key={lot.id} value={lot.id}>
             {lot.lot.name}
           </option>
         ))}
-      </select>
+      </Select>
     </div>
   );
 }

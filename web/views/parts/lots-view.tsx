@@ -18,6 +18,7 @@ import { useShelf, writeBench } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
 import { PartsFrame } from './frame.tsx';
 import { NumberField, TextField } from './spec-field.tsx';
+import { Select } from '../../ui/select.tsx';
 
 const money = (value: number): string => value.toLocaleString('en', { maximumFractionDigits: 0 });
 const yieldWords = (fraction: number | null): string => (fraction === null ? '—' : printPercent(fraction, 2));
@@ -104,18 +105,13 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
         <label htmlFor="lot-source" className="pt-1">
           Comes from
         </label>
-        <select
-          id="lot-source"
-          className="min-w-0 border border-rule bg-plate px-2 py-1"
-          value={lot.source}
-          onChange={(event) => save({ source: event.target.value })}
-        >
+        <Select id="lot-source" value={lot.source} onChange={(event) => save({ source: event.target.value })}>
           {lotSources.map((s) => (
             <option key={s.id} value={s.id}>
               {s.title}
             </option>
           ))}
-        </select>
+        </Select>
       </div>
       <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
         <label htmlFor="lot-date" className="pt-1">

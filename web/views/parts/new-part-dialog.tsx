@@ -8,6 +8,7 @@ import { Sheet } from '../../ui/sheet.tsx';
 import { LotSelect } from './lot-select.tsx';
 import { fieldsOf, MarkingEntry } from './marking.tsx';
 import { NumberField, SpecField, TextField } from './spec-field.tsx';
+import { Select } from '../../ui/select.tsx';
 
 /** Fields asked for at once; the others are filled in on the shelf. */
 const first: Readonly<Record<string, readonly string[]>> = {
@@ -54,9 +55,8 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
           <label htmlFor="new-kind" className="pt-1">
             Kind
           </label>
-          <select
+          <Select
             id="new-kind"
-            className="border border-rule bg-plate px-2 py-1"
             value={part.kind}
             onChange={(event) => setPart({ ...newPart(event.target.value, part.name, ''), lot: part.lot, place: part.place })}
           >
@@ -65,7 +65,7 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
                 {k.title}
               </option>
             ))}
-          </select>
+          </Select>
         </div>
       )}
       <TextField label="Name" value={part.name} maxLength={80} onCommit={(name) => setPart((p) => ({ ...p, name }))} />

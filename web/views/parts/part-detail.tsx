@@ -12,6 +12,7 @@ import { Readings } from './readings.tsx';
 import { NumberField, SpecField, TextField } from './spec-field.tsx';
 import { Connections, DcLimitPanel } from './takes.tsx';
 import { editPart, kindWords } from './words.tsx';
+import { Select } from '../../ui/select.tsx';
 
 function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -104,16 +105,16 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
       </div>
       <div className="mt-2 grid grid-cols-[132px_minmax(0,1fr)] items-center gap-2">
         <label htmlFor="part-condition">State</label>
-        <select
+        <Select
           id="part-condition"
-          className="border border-rule bg-plate px-2 py-1 font-bold"
+          className="font-bold"
           value={part.condition}
           onChange={(event) => editPart(stored, 'condition', event.target.value)}
         >
           {conditions.map((condition) => (
             <option key={condition}>{condition}</option>
           ))}
-        </select>
+        </Select>
       </div>
       <Verdict stored={stored} />
       <Section title="Measured">

@@ -17,6 +17,7 @@ import { PartDetail } from './part-detail.tsx';
 import { takeOff } from './remove.ts';
 import { ShelfTable } from './shelf-table.tsx';
 import { inOrder, sifted, useSifted, type Narrowing } from './use-sifted.ts';
+import { Select } from '../../ui/select.tsx';
 
 function Narrow({
   label,
@@ -30,9 +31,10 @@ function Narrow({
   onChange: (value: string) => void;
 }) {
   return (
-    <select
+    <Select
       aria-label={label}
-      className="w-[7.2rem] min-w-0 border border-rule bg-plate px-1 py-1"
+      fit="small"
+      className="w-[7.2rem]"
       value={value}
       onChange={(event) => onChange(event.target.value)}
     >
@@ -42,7 +44,7 @@ function Narrow({
           {title}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 
@@ -72,9 +74,9 @@ function ChosenBar({
       <Button onClick={() => void navigate(`/parts/labels?parts=${ids}`)}>
         <Printer size={16} aria-hidden /> Labels
       </Button>
-      <select
+      <Select
         aria-label="State of all that are chosen"
-        className="border border-rule bg-plate px-1 py-1.5"
+        fit="tall"
         value=""
         onChange={(event) => onCondition(event.target.value as Condition)}
       >
@@ -84,7 +86,7 @@ function ChosenBar({
         {conditions.map((c) => (
           <option key={c}>{c}</option>
         ))}
-      </select>
+      </Select>
       <Button onClick={onRemove}>
         <Trash2 size={16} aria-hidden /> Take off
       </Button>

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { FieldSpec, FieldValue, QuantityValue } from '@vast-surge/core/field';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
 import { sameValue } from './words.tsx';
+import { Select } from '../../ui/select.tsx';
 
 interface Props {
   readonly id: string;
@@ -68,18 +69,13 @@ export function SpecField(props: Props) {
         {spec.title}
       </label>
       {spec.type === 'choice' ? (
-        <select
-          id={id}
-          className="w-full min-w-0 border border-rule bg-plate px-2 py-1"
-          value={String(value)}
-          onChange={(event) => onCommit(event.target.value)}
-        >
+        <Select id={id} className="w-full" value={String(value)} onChange={(event) => onCommit(event.target.value)}>
           {spec.options.map((option) => (
             <option key={option.value} value={option.value}>
               {option.title}
             </option>
           ))}
-        </select>
+        </Select>
       ) : (
         <Quantity {...props} spec={spec} />
       )}

@@ -13,6 +13,7 @@ import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { useRigPage } from '../rig-shell/use-rig-page.ts';
 import { ComparisonOf, type Compared } from './comparison.tsx';
+import { Select } from '../../ui/select.tsx';
 
 const now = 'now';
 
@@ -204,12 +205,7 @@ export function RevisionsView() {
           <>
             <h2 className="flex flex-wrap items-center gap-2 text-[19px] font-bold">
               {left.title} beside
-              <select
-                aria-label="Compared with"
-                className="border border-rule bg-plate px-2 py-0.5 text-[16px] font-normal"
-                value={to}
-                onChange={(event) => setTo(event.target.value)}
-              >
+              <Select aria-label="Compared with" value={to} onChange={(event) => setTo(event.target.value)}>
                 <option value={now}>now</option>
                 {revisions
                   .filter(({ id: one }) => one !== from)
@@ -218,7 +214,7 @@ export function RevisionsView() {
                       {titleOf(revision)}
                     </option>
                   ))}
-              </select>
+              </Select>
             </h2>
             {first.data && from !== now && (
               <Actions rigId={id} revision={first.data} document={first.data.document} present={document} />

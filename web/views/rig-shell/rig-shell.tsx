@@ -59,7 +59,12 @@ function useFocusOnHeading(route: string) {
     // A page that fetches something first has its heading later.
     const observer = new MutationObserver(() => focused() && observer.disconnect());
     observer.observe(document.body, { childList: true, subtree: true });
-    return () => observer.disconnect();
+    // Whoever has gone on by then is not called back.
+    const over = setTimeout(() => observer.disconnect(), 10_000);
+    return () => {
+      clearTimeout(over);
+      observer.disconnect();
+    };
   }, [route]);
 }
 

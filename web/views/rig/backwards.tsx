@@ -7,6 +7,7 @@ import { valueSet } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import type { FigureId } from '@vast-surge/core/block';
 import { parseTyped } from '../../ui/typed.ts';
+import { Select } from '../../ui/select.tsx';
 
 interface Props {
   readonly evaluation: Evaluation;
@@ -53,17 +54,13 @@ export function Backwards(props: Props) {
       </label>
       <label>
         change{' '}
-        <select
-          className="border border-rule bg-ground px-1 py-0.5"
-          value={path}
-          onChange={(event) => setChosen(event.target.value)}
-        >
+        <Select fit="small" value={path} onChange={(event) => setChosen(event.target.value)}>
           {paths.map((option) => (
             <option key={option} value={option}>
               {fieldName(evaluation.rig, option)}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <span role="status">
         {answer && 'value' in answer && (

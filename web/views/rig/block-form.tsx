@@ -17,6 +17,7 @@ import { LinesInput } from '../../ui/lines-input.tsx';
 import { newBurst } from '../../ui/burst.ts';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
 import { ValueSlider } from '../../ui/value-slider.tsx';
+import { Select } from '../../ui/select.tsx';
 
 function Problems({ problems }: { problems: readonly Problem[] }) {
   if (problems.length === 0) return null;
@@ -76,9 +77,9 @@ function Field({ slot, id, spec, value, ofAll }: FieldProps) {
         )}
       </label>
       {spec.type === 'choice' ? (
-        <select
+        <Select
           id={inputId}
-          className="w-full border border-rule bg-plate px-2 py-1"
+          className="w-full"
           value={String(value)}
           onChange={(event) => dispatch(fieldTyped({ slot, field: id, value: event.target.value }))}
         >
@@ -87,7 +88,7 @@ function Field({ slot, id, spec, value, ofAll }: FieldProps) {
               {option.title}
             </option>
           ))}
-        </select>
+        </Select>
       ) : spec.type === 'lines' ? (
         <LinesInput
           id={inputId}
@@ -125,9 +126,9 @@ function KindChoice({ slot, kind, further, onChosen }: { slot: Slot; kind: strin
   if (kinds.length < 2 || (further && slot === 'load'))
     return <span className="text-[13px] text-dim">{blockDefinition(slot, kind).title}</span>;
   return (
-    <select
+    <Select
       aria-label={`Kind of ${slotTitles[slot].toLowerCase()}`}
-      className="min-w-0 border border-rule bg-plate px-1 text-[14px]"
+      fit="small"
       value={kind}
       onChange={(event) => {
         dispatch(kindChosen({ slot, kind: event.target.value }));
@@ -139,7 +140,7 @@ function KindChoice({ slot, kind, further, onChosen }: { slot: Slot; kind: strin
           {definition.title}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 
@@ -175,7 +176,11 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
   const isWrong = (id: string) =>
     drafts[`${spotIn(slot, channel)}.${id}`] !== undefined || problems.some(({ field }) => field === id);
   return (
-    <section aria-label={`${slotTitles[slot]} fields`} className="min-h-0 overflow-y-auto border-rule px-5 py-2 lg:border-r">
+    <section
+      id="block-fields"
+      aria-label={`${slotTitles[slot]} fields`}
+      className="min-h-0 overflow-y-auto border-rule px-5 py-2 lg:border-r"
+    >
       <div className="mb-2 flex items-baseline justify-between gap-2">
         <h2 className="text-[17px] font-bold">{slotTitles[slot]}</h2>
         <KindChoice

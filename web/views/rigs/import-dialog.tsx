@@ -11,6 +11,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
+import { Select } from '../../ui/select.tsx';
 
 const standingWords: { readonly [K in PreviewEntry['standing']]: string } = {
   new: 'new',
@@ -70,16 +71,17 @@ function BenchEntry({
           A new part whose tag another one has here already gets a number behind it, such as C-004-2.
         </span>
       </div>
-      <select
+      <Select
         aria-label="What to do with the parts bench"
-        className="h-9 w-full border border-rule bg-ground px-2"
+        fit="tall"
+        className="w-full"
         value={choice}
         onChange={(event) => onChoice(event.target.value as BenchTaking)}
       >
         <option value="leave">leave it</option>
         <option value="add">add what is not here</option>
         <option value="take">add, and take the archive’s where they differ</option>
-      </select>
+      </Select>
     </li>
   );
 }
@@ -128,9 +130,10 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
                 {[revisionWords(entry), recordWords(entry)].filter((words) => words !== '').join(' ')}
               </span>
             </div>
-            <select
+            <Select
               aria-label={`What to do with ${entry.name}`}
-              className="h-9 w-full border border-rule bg-ground px-2"
+              fit="tall"
+              className="w-full"
               value={choices[entry.id] ?? 'leave'}
               onChange={(event) => setChoices({ ...choices, [entry.id]: event.target.value as Taking })}
             >
@@ -139,7 +142,7 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
                   {words}
                 </option>
               ))}
-            </select>
+            </Select>
           </li>
         ))}
       </ul>

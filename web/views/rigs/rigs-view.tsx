@@ -28,6 +28,7 @@ import { Due } from './due.tsx';
 import { Guide } from './guide.tsx';
 import { ImportButton } from './import-dialog.tsx';
 import type { FigureId } from '@vast-surge/core/block';
+import { Select } from '../../ui/select.tsx';
 
 function useSetArchived(rig: { id: string; name: string }) {
   const [archive] = useArchiveRigMutation();
@@ -344,18 +345,13 @@ function ListTools({
         value={words}
         onChange={(event) => onWords(event.target.value)}
       />
-      <select
-        aria-label="Order of the rigs"
-        className="border border-rule bg-plate px-2 py-1"
-        value={sort}
-        onChange={(event) => onSort(event.target.value as RigSort)}
-      >
+      <Select aria-label="Order of the rigs" value={sort} onChange={(event) => onSort(event.target.value as RigSort)}>
         {rigSorts.map((one) => (
           <option key={one} value={one}>
             {sortTitles[one]}
           </option>
         ))}
-      </select>
+      </Select>
     </>
   );
 }

@@ -7,6 +7,7 @@ import { planOf } from '@vast-surge/core/run';
 import { failureOf, useBeginRunMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
+import { Select } from '../../ui/select.tsx';
 
 export type RunKind = 'live' | 'rehearsal';
 
@@ -96,33 +97,28 @@ export function BeginDialog({ rigId, version, document, first = 'live', onClose 
             </label>
             <label className="flex items-center gap-2">
               Time
-              <select
-                className="border border-rule bg-plate px-2 py-1"
-                value={speed}
-                onChange={(event) => setSpeed(Number(event.target.value))}
-              >
+              <Select value={speed} onChange={(event) => setSpeed(Number(event.target.value))}>
                 {[1, 5, 10, 30, 60].map((n) => (
                   <option key={n} value={n}>
                     {n === 1 ? 'real' : `${n} times as fast`}
                   </option>
                 ))}
-              </select>
+              </Select>
             </label>
           </div>
           <fieldset className="flex flex-wrap gap-4">
             <legend className="sr-only">Faults</legend>
             <label className="flex items-center gap-2">
               <input type="radio" name="how" checked={how === 'drawn'} onChange={() => setHow('drawn')} />
-              <select
+              <Select
                 aria-label="How many faults are drawn"
-                className="border border-rule bg-plate px-2 py-1"
                 value={count}
                 onChange={(event) => setCount(Number(event.target.value))}
               >
                 {[0, 1, 2, 3, 4, 5].map((n) => (
                   <option key={n}>{n}</option>
                 ))}
-              </select>
+              </Select>
               faults drawn by the seed
             </label>
             <label className="flex items-center gap-2">

@@ -3,6 +3,7 @@ import type { InstrumentHead, StoredRun } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { failureOf, useAskInstrumentMutation, useListInstrumentsQuery, useMeasureMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
+import { Select } from '../../ui/select.tsx';
 
 /** Which instrument the readings of the steps come from: one that reads the store, or the eye. */
 export function InstrumentChoice({
@@ -20,8 +21,8 @@ export function InstrumentChoice({
   return (
     <label className="flex items-center gap-2">
       Meter
-      <select
-        className="border border-rule bg-plate px-1"
+      <Select
+        fit="small"
         value={value ?? ''}
         onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
       >
@@ -32,7 +33,7 @@ export function InstrumentChoice({
             {i.isStandIn ? '' : ` (${i.address})`}
           </option>
         ))}
-      </select>
+      </Select>
     </label>
   );
 }

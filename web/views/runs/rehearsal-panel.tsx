@@ -14,6 +14,7 @@ import {
 import { Button } from '../../ui/button.tsx';
 import { Drawer } from './drawer.tsx';
 import { useNow, type Running } from './use-run.ts';
+import { Select } from '../../ui/select.tsx';
 
 /** What the trainee does with their hands, what the rig answers, and what they think is wrong. */
 export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; rehearsal: Rehearsal; running: Running }) {
@@ -71,19 +72,14 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
       >
         <label className="flex min-w-0 flex-1 items-center gap-2">
           Something is wrong:
-          <select
-            className="min-w-0 flex-1 border border-rule bg-plate px-2 py-1"
-            disabled={!can}
-            value={fault}
-            onChange={(event) => setFault(event.target.value)}
-          >
+          <Select className="flex-1" disabled={!can} value={fault} onChange={(event) => setFault(event.target.value)}>
             <option value="">say what …</option>
             {faultsOf(run.plan).map((id) => (
               <option key={id} value={id}>
                 {faultTitles[id]}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         <Button type="submit" disabled={!can || fault === ''}>
           Report fault

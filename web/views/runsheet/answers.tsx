@@ -7,6 +7,7 @@ import { blockSelected } from '../../app/editor.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import type { EditSheet } from './edited-phase.tsx';
+import { Select } from '../../ui/select.tsx';
 
 interface Answered {
   readonly by: string;
@@ -80,17 +81,13 @@ function AloneForm({ onAnswer }: { onAnswer: (alone: Alone) => void }) {
         more={
           <label className="block">
             Call in every
-            <select
-              className="block border border-rule bg-plate px-2 py-1.5"
-              value={callIn}
-              onChange={(event) => setCallIn(Number(event.target.value))}
-            >
+            <Select fit="tall" className="block" value={callIn} onChange={(event) => setCallIn(Number(event.target.value))}>
               {callTimes.map((minutes) => (
                 <option key={minutes} value={minutes}>
                   {minutes} min
                 </option>
               ))}
-            </select>
+            </Select>
           </label>
         }
       />

@@ -28,6 +28,7 @@ import { Changes } from './changes.tsx';
 import { EditedPhase, type EditSheet } from './edited-phase.tsx';
 import { ConnectionList, StepSays } from './step-item.tsx';
 import { WayUp } from './way-up.tsx';
+import { Select } from '../../ui/select.tsx';
 
 function phasesOf(steps: readonly Step[]): { phase: Step['phase']; steps: Step[] }[] {
   const groups: { phase: Step['phase']; steps: Step[] }[] = [];
@@ -207,8 +208,8 @@ function PeopleChoice({ edits, onEdit }: { edits: SheetEdits; onEdit: EditSheet 
   return (
     <label className="flex items-center gap-2">
       Run by
-      <select
-        className="border border-rule bg-plate px-2 py-1.5"
+      <Select
+        fit="tall"
         value={edits.people}
         onChange={(event) => onEdit({ ...edits, people: event.target.value === 'one' ? 'one' : 'two' })}
       >
@@ -217,7 +218,7 @@ function PeopleChoice({ edits, onEdit }: { edits: SheetEdits; onEdit: EditSheet 
             {words}
           </option>
         ))}
-      </select>
+      </Select>
     </label>
   );
 }
@@ -230,8 +231,8 @@ function PaceChoice({ edits, onEdit }: { edits: SheetEdits; onEdit: EditSheet })
   return (
     <label className="flex items-center gap-2">
       An act takes
-      <select
-        className="border border-rule bg-plate px-2 py-1.5"
+      <Select
+        fit="tall"
         value={edits.pace ?? ''}
         onChange={(event) => onEdit({ ...edits, pace: event.target.value === '' ? null : Number(event.target.value) })}
       >
@@ -241,7 +242,7 @@ function PaceChoice({ edits, onEdit }: { edits: SheetEdits; onEdit: EditSheet })
             {seconds} s
           </option>
         ))}
-      </select>
+      </Select>
     </label>
   );
 }

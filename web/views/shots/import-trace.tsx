@@ -6,6 +6,7 @@ import { Sheet } from '../../ui/sheet.tsx';
 import { scopeFileWorker } from '../../workers/scope-file.ts';
 import type { Answered, ScopePreview } from '../../workers/scope-file.calculations.ts';
 import { toBase64 } from './samples.ts';
+import { Select } from '../../ui/select.tsx';
 
 const remembered = 'vast-surge.scope-layouts';
 
@@ -146,8 +147,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
         </label>
         <label className="flex items-center gap-2">
           Time in column
-          <select
-            className="border border-rule bg-plate px-2 py-1"
+          <Select
             value={layout.timeColumn ?? ''}
             onChange={(event) =>
               setLayout({ ...layout, timeColumn: event.target.value === '' ? null : Number(event.target.value) })
@@ -159,7 +159,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
                 {i + 1}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         {layout.timeColumn === null ? (
           <label className="flex items-center gap-2">
@@ -173,9 +173,8 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
         ) : (
           <label className="flex items-center gap-2">
             in
-            <select
+            <Select
               aria-label="Unit of the time"
-              className="border border-rule bg-plate px-2 py-1"
               value={layout.timeUnit}
               onChange={(event) => setLayout({ ...layout, timeUnit: Number(event.target.value) })}
             >
@@ -184,19 +183,18 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
                   {unit}
                 </option>
               ))}
-            </select>
+            </Select>
           </label>
         )}
         <label className="flex items-center gap-2">
           Decimal
-          <select
-            className="border border-rule bg-plate px-2 py-1"
+          <Select
             value={layout.decimal}
             onChange={(event) => setLayout({ ...layout, decimal: event.target.value === ',' ? ',' : '.' })}
           >
             <option value=".">point</option>
             <option value=",">comma</option>
-          </select>
+          </Select>
         </label>
       </div>
       <table className="mt-3 w-full text-left">
@@ -223,15 +221,15 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
                 />
               </td>
               <td className="py-1 pr-3">
-                <select
+                <Select
                   aria-label={`Quantity of column ${c.column + 1}`}
-                  className="border border-rule bg-plate px-1 py-0.5"
+                  fit="small"
                   value={c.quantity}
                   onChange={(event) => setChannel(i, { quantity: event.target.value === 'current' ? 'current' : 'voltage' })}
                 >
                   <option value="voltage">voltage, V</option>
                   <option value="current">current, A</option>
-                </select>
+                </Select>
               </td>
               <td className="py-1 pr-3">
                 <NumberField

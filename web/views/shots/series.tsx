@@ -4,6 +4,7 @@ import type { StoredShot } from '@vast-surge/contract';
 import { fitLine, fitShare, NoFit } from '@vast-surge/core/fit';
 import { printQuantity, printFixed } from '@vast-surge/core/quantity';
 import { measureIds, measures, settable, type MeasureId } from '@vast-surge/core/shot';
+import { Select } from '../../ui/select.tsx';
 
 const [width, height, left, bottom] = [760, 300, 70, 34];
 
@@ -50,9 +51,9 @@ export function Series({ shots }: { shots: readonly StoredShot[] }) {
         <p className="mb-2 text-[15px]">
           <label>
             Series of{' '}
-            <select
+            <Select
               aria-label="Rig and revision of the series"
-              className="border border-rule bg-plate p-1"
+              fit="small"
               value={group.key}
               onChange={(event) => pick(event.target.value)}
             >
@@ -61,7 +62,7 @@ export function Series({ shots }: { shots: readonly StoredShot[] }) {
                   {title}, {own.length === 1 ? '1 shot' : `${own.length} shots`}
                 </option>
               ))}
-            </select>
+            </Select>
           </label>{' '}
           <span className="text-dim">Shots of other rigs and revisions are not pooled with these.</span>
         </p>
@@ -107,17 +108,13 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
   const choice = (label: string, ids: readonly MeasureId[], value: MeasureId, set: (id: MeasureId) => void) => (
     <label className="flex items-center gap-2">
       {label}
-      <select
-        className="border border-rule bg-plate px-2 py-1"
-        value={value}
-        onChange={(event) => set(ids.find((id) => id === event.target.value) ?? value)}
-      >
+      <Select value={value} onChange={(event) => set(ids.find((id) => id === event.target.value) ?? value)}>
         {ids.map((id) => (
           <option key={id} value={id}>
             {measures[id].title}
           </option>
         ))}
-      </select>
+      </Select>
     </label>
   );
   return (

@@ -4,6 +4,7 @@ import { outcomes, outcomeWords } from '@vast-surge/core/run';
 import { measureIds, measures, settable, type MeasureId, type Shot, type Values } from '@vast-surge/core/shot';
 import { Ask, askedFor } from '../../ui/ask.tsx';
 import { readTyped } from '../../ui/typed.ts';
+import { Select } from '../../ui/select.tsx';
 
 const fieldOf = (id: MeasureId) => {
   const { title, unit, most } = measures[id];
@@ -43,8 +44,7 @@ export function ShotFields({ shot, onShot }: { shot: Shot; onShot: (shot: Shot) 
         ))}
         <label className="grid grid-cols-[1fr_11rem] items-baseline gap-2 border-b border-rule py-1">
           How it went
-          <select
-            className="border border-rule bg-plate px-2 py-1"
+          <Select
             value={shot.outcome}
             onChange={(event) => onShot({ ...shot, outcome: outcomes.find((o) => o === event.target.value) ?? 'fired' })}
           >
@@ -53,7 +53,7 @@ export function ShotFields({ shot, onShot }: { shot: Shot; onShot: (shot: Shot) 
                 {outcomeWords[o]}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         <label className="grid grid-cols-[1fr_11rem] items-baseline gap-2 border-b border-rule py-1">
           What it sounded like

@@ -17,6 +17,7 @@ import { NewShot } from './new-shot.tsx';
 import { Series } from './series.tsx';
 import { Teaching } from './teaching.tsx';
 import { useEveryShot, useShots } from './use-shots.ts';
+import { Select } from '../../ui/select.tsx';
 
 function Table({ shots }: { shots: readonly StoredShot[] }) {
   const ids = measuresIn(shots).filter((id) => shots.some((s) => s.shot.measured[id] !== undefined));
@@ -106,19 +107,14 @@ function Pick({
   onPick: (value: string) => void;
 }) {
   return (
-    <select
-      aria-label={label}
-      className="border border-rule bg-plate px-2 py-1"
-      value={value}
-      onChange={(event) => onPick(event.target.value)}
-    >
+    <Select aria-label={label} value={value} onChange={(event) => onPick(event.target.value)}>
       <option value="">{all}</option>
       {options.map(([option, words]) => (
         <option key={option} value={option}>
           {words}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 

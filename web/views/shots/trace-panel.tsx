@@ -14,6 +14,7 @@ import { Button } from '../../ui/button.tsx';
 import { MeasuredFields } from './measured-fields.tsx';
 import { acceptIntoRig } from './accept-into-rig.ts';
 import { fromBase64 } from './samples.ts';
+import { Select } from '../../ui/select.tsx';
 
 type Kind = TraceFit['kind'];
 const kindTitles: { readonly [K in Kind]: string } = { ring: 'a discharge', bleed: 'a bleed-down', charge: 'a charge' };
@@ -157,32 +158,23 @@ export function TracePanel({ shot, rig, file }: { shot: StoredShot; rig: Rig | n
           {file.name} <span className="font-normal text-dim">{content.samples.toLocaleString('en-GB')} samples</span>
         </h3>
         {content.channels.length > 1 && (
-          <select
-            aria-label="Channel"
-            className="border border-rule bg-plate px-2 py-1"
-            value={picked}
-            onChange={(e) => setPicked(Number(e.target.value))}
-          >
+          <Select aria-label="Channel" value={picked} onChange={(e) => setPicked(Number(e.target.value))}>
             {content.channels.map((c, i) => (
               <option key={`${i} ${c.name}`} value={i}>
                 {c.name}
               </option>
             ))}
-          </select>
+          </Select>
         )}
         <label className="flex items-center gap-2">
           It shows
-          <select
-            className="border border-rule bg-plate px-2 py-1"
-            value={kind}
-            onChange={(e) => setKind(kinds.find((k) => k === e.target.value) ?? kind)}
-          >
+          <Select value={kind} onChange={(e) => setKind(kinds.find((k) => k === e.target.value) ?? kind)}>
             {kinds.map((k) => (
               <option key={k} value={k}>
                 {kindTitles[k]}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         {span && <Button onClick={() => setSpan(null)}>All of it</Button>}
         <Button look="quiet" onClick={() => void remove(file.id)}>

@@ -8,6 +8,7 @@ import { useAddRig } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { Terms } from '../../ui/terms.tsx';
 import { Picture } from './pictures.tsx';
+import { Select } from '../../ui/select.tsx';
 
 interface FieldProps {
   readonly id: string;
@@ -47,13 +48,13 @@ function WishField({ id, asked, text, issue, onText }: FieldProps) {
     <div className="grid gap-1">
       <label htmlFor={id}>{asked.title}</label>
       {asked.type === 'choice' ? (
-        <select {...common} value={text} onChange={(event) => onText(event.target.value)}>
+        <Select {...common} value={text} onChange={(event) => onText(event.target.value)}>
           {asked.options.map(({ value, title }) => (
             <option key={value} value={value}>
               {title}
             </option>
           ))}
-        </select>
+        </Select>
       ) : (
         <input {...common} value={text} autoComplete="off" onChange={(event) => onText(event.target.value)} />
       )}

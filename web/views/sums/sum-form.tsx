@@ -170,7 +170,7 @@ export function SumForm({ formula }: { formula: Formula }) {
   return (
     <article className="max-w-4xl">
       <h1 className="text-2xl font-bold">{formula.title}</h1>
-      <p className="mt-2 overflow-x-auto py-1 text-[19px]">
+      <p className="mt-2 text-[19px]">
         <Typeset tex={formulaTex(formula)} text={expressionText(formula)} />
       </p>
       <div className="mt-4 border-t border-rule">
@@ -195,7 +195,7 @@ export function SumForm({ formula }: { formula: Formula }) {
                 {printQuantity(outcome.value, solved.spec.unit, { digits: 5, trim: true })}
               </span>
             </p>
-            <p className="mt-1 overflow-x-auto py-1 text-[18px] break-words">
+            <p className="mt-1 text-[18px] break-words">
               <Typeset tex={outcome.tex} text={outcome.substitution} />
             </p>
             {outcome.certainty && (

@@ -6,6 +6,7 @@ import { tracesCsv } from '../../plot/export.ts';
 import type { PlotSpec } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
+import { Select } from '../../ui/select.tsx';
 
 interface Window {
   readonly from: number;
@@ -107,8 +108,8 @@ export function RunningChart({ row, study, name }: { row: TankRow; study: TankSt
         <span style={{ color: 'var(--select)' }}>— voltage of the tank</span>
         <label className="flex items-center gap-2" style={{ color: 'var(--current)' }}>
           — with
-          <select
-            className="border border-rule bg-plate px-1 text-ink"
+          <Select
+            fit="small"
             value={other.id}
             onChange={(event) => setWith(second.find(({ id }) => id === event.target.value)?.id ?? 'path')}
           >
@@ -117,7 +118,7 @@ export function RunningChart({ row, study, name }: { row: TankRow; study: TankSt
                 {words}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         <span className="figure mr-auto text-dim">
           from {printQuantity(window.from, 's', { digits: 6 })} on, {printQuantity(window.to - window.from, 's')} long
