@@ -55,27 +55,30 @@ interface FormBelow extends PrintForm {
   readonly below: number;
 }
 
-const inch = 0.0254;
-const pound = 0.45359237;
-const form = (symbol: string, factor: number, below = Infinity, prefixes: readonly string[] = ['']): FormBelow => ({
+/** As it is read: what a unit is worth stands once, where it is taken. */
+const worth = (unit: UnitId, symbol: string): number => {
+  const written = units[unit].written.find(({ spellings }) => spellings.includes(symbol));
+  if (!written) throw new Error(`${symbol} is no unit of ${unit}`);
+  return written.factor;
+};
+const form = (unit: UnitId, symbol: string, below = Infinity, prefixes: readonly string[] = ['']): FormBelow => ({
   symbol,
-  factor,
+  factor: worth(unit, symbol),
   prefixes,
   below,
 });
 
-/** By the inch of 25.4 mm and the pound of 453.59237 g, both exact (international agreement of 1959). */
 const imperial: { readonly [K in UnitId]?: readonly FormBelow[] } = {
-  m: [form('mil', inch / 1000, inch / 100), form('in', inch, 36 * inch), form('ft', 12 * inch)],
-  'm²': [form('in²', inch * inch)],
-  kg: [form('grains', pound / 7000, pound / 16), form('oz', pound / 16, pound), form('lb', pound)],
-  'm/s': [form('ft/s', 12 * inch)],
-  N: [form('lbf', 9.80665 * pound)],
+  m: [form('m', 'mil', worth('m', 'in') / 100), form('m', 'in', 3 * worth('m', 'ft')), form('m', 'ft')],
+  'm²': [form('m²', 'in²')],
+  kg: [form('kg', 'grains', worth('kg', 'oz')), form('kg', 'oz', worth('kg', 'lb')), form('kg', 'lb')],
+  'm/s': [form('m/s', 'ft/s')],
+  N: [form('N', 'lbf')],
 };
 
 const pressures: { readonly [K in Manner['pressure']]?: readonly FormBelow[] } = {
-  bar: [form('bar', 1e5, Infinity, ['µ', 'm', '', 'k'])],
-  psi: [form('psi', (9.80665 * pound) / (inch * inch))],
+  bar: [form('Pa', 'bar', Infinity, ['µ', 'm', '', 'k'])],
+  psi: [form('Pa', 'psi')],
 };
 
 /** The form in which a manner prints `value`, in the SI unit `unit`. */

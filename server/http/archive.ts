@@ -11,10 +11,11 @@ import { HttpFault } from './fault.ts';
 import { bodyOf, found, idOf, keyOf, requestOf } from './write.ts';
 
 /** Sends a file that was made for this answer, and removes it. */
-async function sendFile(res: Response, path: string, name: string): Promise<void> {
+async function sendFile(res: Response, path: string, name?: string): Promise<void> {
   // Named below its folder, so that a temporary folder below a dotted one serves as well.
   res
     .type('application/zip')
+    // Without a name it is called as the page that asks for it says.
     .attachment(name)
     .set('Cache-Control', 'no-store')
     .sendFile(basename(path), { root: dirname(path) });
@@ -38,7 +39,7 @@ export function archiveRoutes(pool: Pool, archives: Archives): Router {
     found(await findRig(pool, id), 'rig');
     const path = await archives.passing();
     await archives.backUp(path, id);
-    await sendFile(res, path, 'rig.zip');
+    await sendFile(res, path);
   });
   routes.post('/uploads', async (req, res) => {
     if (!req.is('application/zip')) throw new HttpFault('unsupported_type', [], 'An archive is sent as application/zip.');

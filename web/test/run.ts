@@ -2,7 +2,32 @@ import { readFileSync } from 'node:fs';
 import type { StoredRun } from '@vast-surge/contract';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { readRigFile } from '@vast-surge/core/format';
-import { planOf } from '@vast-surge/core/run';
+import { planOf, replay, type RunEvent } from '@vast-surge/core/run';
+import type { Running } from '../views/runs/use-run.ts';
+
+/** A run as its page has it, at a step: what is done there is told to `act`. */
+export function runningAt(
+  { plan }: StoredRun,
+  began: RunEvent,
+  state: Partial<Running['state']>,
+  elapsed: number,
+  act: Running['act'],
+): Running {
+  const replayed = replay(plan, [began]);
+  return {
+    ...replayed,
+    state: { ...replayed.state, ...state },
+    events: [],
+    waiting: [],
+    isAway: false,
+    isUnkept: false,
+    ahead: 0,
+    act,
+    isActing: true,
+    speed: 1,
+    elapsed,
+  };
+}
 
 /** A run of a rig of the demo workshop as the server would have it, before anything was done. */
 export function plannedRun(name: string): StoredRun {

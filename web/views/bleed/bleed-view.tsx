@@ -234,6 +234,12 @@ function Desk({ document }: { document: RigDocument }) {
                 </span>
               ))}
             </p>
+            <p className="mb-1 text-[14px] text-dim">
+              {spec.traces.some(({ trace }) => trace.id === 'worst')
+                ? 'Drawn at the nominal values, but for the worst case of the bleeder; '
+                : 'Drawn at the nominal values; '}
+              wait for the worst case, which the table has of each way.
+            </p>
             <Button onClick={() => download(`${name}.csv`, tracesCsv(study.traces))}>CSV</Button>
             <HeldElsewhere study={study} evaluation={evaluation} />
             <StepList steps={steps} />

@@ -11,6 +11,7 @@ import { restored } from '../../app/edits.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
+import { fileName } from '../../ui/download.ts';
 import { useRigPage } from '../rig-shell/use-rig-page.ts';
 import { ComparisonOf, type Compared } from './comparison.tsx';
 import { Select } from '../../ui/select.tsx';
@@ -187,7 +188,7 @@ export function RevisionsView() {
           <a
             className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 hover:border-ink"
             href={`/api/archive/rigs/${id}`}
-            download
+            download={`${fileName(document.name)}.zip`}
           >
             <FileDown size={16} aria-hidden /> Share with all that belongs to it
           </a>

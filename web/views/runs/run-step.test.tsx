@@ -3,12 +3,11 @@ import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import type { StoredRun } from '@vast-surge/contract';
-import { pinCheck, replay, type PinCheck, type RunEvent } from '@vast-surge/core/run';
+import { pinCheck, type PinCheck, type RunEvent } from '@vast-surge/core/run';
 import { clear } from '../../test/render.tsx';
-import { plannedRun } from '../../test/run.ts';
+import { plannedRun, runningAt } from '../../test/run.ts';
 import { RunStep } from './run-step.tsx';
 import type { Shown } from './use-meter.ts';
-import type { Running } from './use-run.ts';
 
 afterEach(clear);
 
@@ -20,20 +19,8 @@ const nothing = { value: null, isOver: false, trouble: null };
 /** A run at a step, and what is done there. */
 function at(run: StoredRun, index: number, elapsed = 0, shown: Shown = nothing, pin?: PinCheck) {
   const done: object[] = [];
-  const replayed = replay(run.plan, [{ ...began, ...(pin ? { pin } : {}) }]);
-  const running: Running = {
-    ...replayed,
-    state: { ...replayed.state, index },
-    events: [],
-    waiting: [],
-    isAway: false,
-    isUnkept: false,
-    ahead: 0,
-    act: (event) => void done.push(event),
-    isActing: true,
-    speed: 1,
-    elapsed,
-  };
+  const kept = { ...began, ...(pin ? { pin } : {}) };
+  const running = runningAt(run, kept, { index }, elapsed, (event) => void done.push(event));
   const step = run.plan.main[index];
   if (!step) throw new Error(`no step ${index + 1}`);
   const again = (passed: number) => (

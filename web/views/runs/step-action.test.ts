@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { describe, expect, test } from 'vitest';
-import { pinCheck, replay, type RunEvent } from '@vast-surge/core/run';
-import { plannedRun } from '../../test/run.ts';
+import { pinCheck, type RunEvent } from '@vast-surge/core/run';
+import { plannedRun, runningAt } from '../../test/run.ts';
 import { actionOf } from './step-action.ts';
 import type { Running } from './use-run.ts';
 
@@ -21,20 +21,7 @@ const began: RunEvent = {
 function at(name: string, index: number, more: Partial<Running['state']> = {}, elapsed = 1e9, left: number | null = null) {
   const run = plannedRun(name);
   const done: { type: string }[] = [];
-  const replayed = replay(run.plan, [began]);
-  const running: Running = {
-    ...replayed,
-    state: { ...replayed.state, index, ...more },
-    events: [],
-    waiting: [],
-    isAway: false,
-    isUnkept: false,
-    ahead: 0,
-    act: (event) => void done.push(event),
-    isActing: true,
-    speed: 1,
-    elapsed,
-  };
+  const running = runningAt(run, began, { index, ...more }, elapsed, (event) => void done.push(event));
   const action = actionOf(run, running, { left, start: () => void done.push({ type: 'count' }) });
   action.act?.();
   return { step: run.plan.main[index], action, done };
