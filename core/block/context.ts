@@ -141,7 +141,18 @@ export interface Reader<
   readonly lines: (field: L) => string;
   /** A quantity as it was typed, in its own unit; empty where it is not given. */
   readonly typed: (field: Q) => string;
+  /** See {@link once}. */
+  readonly once: <T>(key: object, make: () => T) => T;
 }
+
+/**
+ * The same function, worked out once for each reading of a rig, or for each block of one: for what several figures are made of.
+ * It may read fields and figures of what it is given, and nothing else.
+ */
+export const once =
+  <R extends { readonly once: <T>(key: object, make: () => T) => T }, T>(make: (of: R) => T): ((of: R) => T) =>
+  (of) =>
+    of.once(make, () => make(of));
 
 /** How a block sees the rig it stands in. */
 export interface RigContext {
@@ -157,6 +168,8 @@ export interface RigContext {
   chargeTime(V: Worked, title: string): Worked;
   /** A figure of the rig by its id. @throws Unavailable, FormulaError */
   figure(id: FigureId): Worked;
+  /** See {@link once}. */
+  once<T>(key: object, make: () => T): T;
 }
 
 /** What somebody asks of a rig, as the headings of its figures say it. */

@@ -55,7 +55,7 @@ export class Corners {
       const value = quantityAt(this.rig, path)?.value;
       if (value) overrides.set(path, bounds(value)[side]);
     }
-    const made = new RigReading(this.rig, overrides);
+    const made = new RigReading(this.rig, overrides, overrides.size > 0 ? this.nominal() : null);
     this.readings.set(key, made);
     return made;
   }
@@ -125,9 +125,9 @@ export class Corners {
   private readonly insides = new Map<string, RigReading>();
 
   /** The rig at values within its tolerances; figures of one tuned circuit ask for the same ones. */
-  private within(values: ReadonlyMap<string, number>): RigReading {
+  private within(values: ReadonlyMap<string, number>, near: RigReading): RigReading {
     const key = [...values].map(([path, value]) => `${path}:${value}`).join();
-    const known = this.insides.get(key) ?? new RigReading(this.rig, new Map(values));
+    const known = this.insides.get(key) ?? new RigReading(this.rig, new Map(values), near);
     this.insides.set(key, known);
     return known;
   }
@@ -139,9 +139,9 @@ export class Corners {
       const at = quantityAt(this.rig, leaf.origin.path)?.value;
       return at ? [{ path: leaf.origin.path, ...bounds(at), middle: at.value }] : [];
     });
-    const atValues = (values: ReadonlyMap<string, number>): number => {
+    const atValues = (values: ReadonlyMap<string, number>, near: RigReading): number => {
       try {
-        return value(this.within(values));
+        return value(this.within(values, near));
       } catch (error) {
         if (!reasonOf(error)) throw error;
         return NaN;
@@ -154,10 +154,13 @@ export class Corners {
         ends.highAt[path] === 'low' ? low : ends.highAt[path] === 'high' ? top : middle,
       ]),
     );
+    // What one input does not move is then there already.
+    const greatest = this.within(corner, this.nominal());
+    high = Math.max(high, atValues(corner, this.nominal()) || high);
     // Two circuits come into tune by any one of their inputs.
     for (const { path, low, high: top } of spans)
       for (const share of insideShares)
-        high = Math.max(high, atValues(new Map(corner).set(path, low + (top - low) * share)) || high);
+        high = Math.max(high, atValues(new Map(corner).set(path, low + (top - low) * share), greatest) || high);
     return high > ends.high ? { ...ends, high } : ends;
   }
 }

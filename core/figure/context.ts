@@ -13,7 +13,7 @@ import {
   type RigContext,
   type Slot,
 } from '../block/index.ts';
-import { blockDefinition, blockDefinitions, kindsOf } from '../kind/index.ts';
+import { blockDefinition, blockDefinitions, kindsOf, type Block } from '../kind/index.ts';
 import { gapFormulas, work, type Given, type Worked } from '../formula/index.ts';
 import { blockIn, channelNoun, channelOf, inChannel, numberedSpot, type Rig } from '../rig/index.ts';
 import { chargeLaw } from './charge-law.ts';
@@ -50,39 +50,132 @@ export function checkFigure(id: string): void {
 
 export const definitionIn = (rig: Rig, slot: Slot): BlockDefinition => blockDefinition(slot, blockIn(rig, slot).kind);
 
+/** What was read while something was worked out: paths of fields, each as the overrides name it, by itself or by what it is made of. */
+class Reads {
+  private readonly own = new Set<string>();
+  private readonly of = new Set<Reads>();
+  private flat: ReadonlySet<string> | null = null;
+
+  note(path: string): void {
+    this.own.add(path);
+  }
+
+  noteAll(reads: Reads): void {
+    this.of.add(reads);
+  }
+
+  /** All of it, once nothing is added any more. */
+  paths(): ReadonlySet<string> {
+    if (this.flat) return this.flat;
+    const all = new Set(this.own);
+    for (const reads of this.of) for (const path of reads.paths()) all.add(path);
+    return (this.flat = all);
+  }
+}
+
+/** Something worked out, or why it could not be, with what it read. */
+interface Made<T> {
+  readonly made: T | Error;
+  readonly reads: Reads;
+}
+
+/** Notes what is read, for all that are being worked out just now, one within the other. */
+class Reader {
+  private readonly open: Reads[] = [];
+
+  note(path: string): void {
+    this.open.at(-1)?.note(path);
+  }
+
+  noteAll(reads: Reads): void {
+    this.open.at(-1)?.noteAll(reads);
+  }
+
+  /** What `make` gives or throws, with everything that it read. */
+  while<T>(make: () => T): Made<T> {
+    const reads = new Reads();
+    this.open.push(reads);
+    let made: T | Error;
+    try {
+      made = make();
+    } catch (error) {
+      made = error instanceof Error ? error : new Error(String(error));
+    }
+    this.open.pop();
+    this.noteAll(reads);
+    return { made, reads };
+  }
+}
+
+/** Paths at which two sets of overrides differ. */
+const differing = (one: Overrides, other: Overrides): string[] =>
+  [...new Set([...one.keys(), ...other.keys()])].filter((path) => one.get(path) !== other.get(path));
+
+/** A place of the rig as a reading needs it. */
+interface Place {
+  readonly definition: BlockDefinition;
+  readonly block: Block;
+  /** How the overrides name its fields, up to the point. */
+  readonly spot: string;
+  readonly given: Map<string, Given | null>;
+}
+
 /**
  * One reading of a rig: every number asked of it is worked out once and kept. With overrides it is the same rig at a
- * corner of its tolerances.
+ * corner of its tolerances; what reads nothing that differs from a reading made before is taken from that.
  */
 export class RigReading implements RigContext {
-  private readonly made = new Map<string, Worked | Error>();
-  private readonly given = new Map<string, Given | null>();
-  private readonly offered = new Map<Slot, Offers>();
+  private readonly made = new Map<string, Made<Worked>>();
+  private readonly kept = new Map<Slot | 'rig', Map<object, Made<unknown>>>();
+  private readonly offered = new Map<Slot, Made<Offers>>();
+  private readonly places = new Map<Slot, Place>();
+  private readonly owns = new Map<Slot, Own>();
 
   readonly rig: Rig;
   readonly overrides: Overrides;
+  /** Another reading of the same rig, whose numbers hold here where they read nothing that differs. */
+  private readonly base: RigReading | null;
+  private readonly changed: readonly string[];
   private all: readonly RigReading[] | null = null;
   /** Set where it is read beside another that the rig is seen from: paths then name the channel. */
-  private isBeside = false;
+  private readonly isBeside: boolean;
+  private readonly reader: Reader;
 
-  constructor(rig: Rig, overrides: Overrides = none) {
+  /** @param base another reading of the same rig, to take from it what does not differ */
+  constructor(rig: Rig, overrides: Overrides = none, base: RigReading | null = null, beside: Reader | null = null) {
     this.rig = rig;
     this.overrides = overrides;
+    this.base = base;
+    this.changed = base ? differing(overrides, base.overrides) : [];
+    this.isBeside = beside !== null;
+    this.reader = beside ?? new Reader();
   }
 
-  private field(slot: Slot, id: string): Given | null {
-    const path = `${this.isBeside ? numberedSpot(slot, channelOf(this.rig)) : slot}.${id}`;
-    const known = this.given.get(path);
-    if (known !== undefined) return known;
-    const made = this.readField(slot, id, path);
-    this.given.set(path, made);
+  private place(slot: Slot): Place {
+    const known = this.places.get(slot);
+    if (known) return known;
+    const block = blockIn(this.rig, slot);
+    const spot = this.isBeside ? numberedSpot(slot, channelOf(this.rig)) : slot;
+    const made: Place = { definition: blockDefinition(slot, block.kind), block, spot, given: new Map() };
+    this.places.set(slot, made);
     return made;
   }
 
-  private readField(slot: Slot, id: string, path: string): Given | null {
-    const spec = definitionIn(this.rig, slot).fields[id];
-    if (spec?.type !== 'quantity') throw new ProgramError(`${path} is no quantity of a ${definitionIn(this.rig, slot).kind}`);
-    const { fields } = blockIn(this.rig, slot);
+  private field(slot: Slot, id: string): Given | null {
+    const place = this.place(slot);
+    const path = `${place.spot}.${id}`;
+    this.reader.note(path);
+    const known = place.given.get(id);
+    if (known !== undefined) return known;
+    const made = this.readField(place, id, path);
+    place.given.set(id, made);
+    return made;
+  }
+
+  private readField({ definition, block }: Place, id: string, path: string): Given | null {
+    const spec = definition.fields[id];
+    if (spec?.type !== 'quantity') throw new ProgramError(`${path} is no quantity of a ${definition.kind}`);
+    const { fields } = block;
     const kept = fields[id];
     if (typeof kept === 'string') return null;
     const raw = kept ?? spec.emptyAs?.(fields) ?? null;
@@ -98,12 +191,13 @@ export class RigReading implements RigContext {
   }
 
   private declared(slot: Slot, id: string, type: 'choice' | 'lines'): string {
-    if (definitionIn(this.rig, slot).fields[id]?.type === type) return id;
-    throw new ProgramError(`${slot}.${id} is no ${type} of a ${definitionIn(this.rig, slot).kind}`);
+    const { definition } = this.place(slot);
+    if (definition.fields[id]?.type === type) return id;
+    throw new ProgramError(`${slot}.${id} is no ${type} of a ${definition.kind}`);
   }
 
   private chosen(slot: Slot, id: string): string {
-    return String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'choice')]);
+    return String(this.place(slot).block.fields[this.declared(slot, id, 'choice')]);
   }
 
   /** A value that another kind of the slot may have is known not to be chosen; what none declares is a mistake of the program. */
@@ -123,36 +217,53 @@ export class RigReading implements RigContext {
 
   /** Fields of whatever kind stands in a slot, for the functions of that kind itself. */
   ownOf(slot: Slot): Own {
-    return {
+    const known = this.owns.get(slot);
+    if (known) return known;
+    const { definition, block } = this.place(slot);
+    const made: Own = {
       optional: (id) => this.field(slot, id),
       quantity: (id) => {
         const value = this.field(slot, id);
         if (value) return value;
         const beside = this.isBeside ? `${channelNoun(this.rig) ?? 'channel'} ${channelOf(this.rig) + 1}: ` : '';
-        const title = definitionIn(this.rig, slot).fields[id]?.title ?? id;
+        const title = definition.fields[id]?.title ?? id;
         throw new Unavailable(slot, `${beside}${title} is not given`, id as FieldId);
       },
       choice: (id) => this.chosen(slot, id),
       is: (id, value) => {
-        const spec = definitionIn(this.rig, slot).fields[id];
+        const spec = definition.fields[id];
         if (spec?.type === 'choice' && spec.options.some((option) => option.value === value))
           return this.chosen(slot, id) === value;
         return this.isOfAnother(slot, id, value);
       },
-      lines: (id) => String(blockIn(this.rig, slot).fields[this.declared(slot, id, 'lines')] ?? ''),
+      lines: (id) => String(block.fields[this.declared(slot, id, 'lines')] ?? ''),
       typed: (id) => {
-        const raw = this.field(slot, id) && blockIn(this.rig, slot).fields[id];
+        const raw = this.field(slot, id) && block.fields[id];
         return typeof raw === 'object' && raw !== null ? raw.text : '';
       },
+      once: (key, make) => this.onceOf(slot, key, make),
     };
+    this.owns.set(slot, made);
+    return made;
   }
 
   offers(slot: Slot): Offers {
     const known = this.offered.get(slot);
-    if (known) return known;
-    const own = definitionIn(this.rig, slot).offers(this.ownOf(slot));
-    const made = slot === 'store' ? this.asFired(own) : own;
-    this.offered.set(slot, made);
+    if (known) return this.taken(known);
+    const offered = this.reader.while(() => {
+      const own = this.place(slot).definition.offers(this.ownOf(slot));
+      return slot === 'store' ? this.asFired(own) : own;
+    });
+    // What an offer lacks it says whenever it is asked: a throw is not kept.
+    if (offered.made instanceof Error) throw offered.made;
+    this.offered.set(slot, offered);
+    return offered.made;
+  }
+
+  /** What was worked out before: whoever asks for it has read what it read. */
+  private taken<T>({ made, reads }: Made<T>): T {
+    this.reader.noteAll(reads);
+    if (made instanceof Error) throw made;
     return made;
   }
 
@@ -169,11 +280,11 @@ export class RigReading implements RigContext {
   channels(): readonly RigReading[] {
     if (this.all) return this.all;
     const front = channelOf(this.rig);
-    const all = this.rig.channels.map((_, k) => (k === front ? this : new RigReading(inChannel(this.rig, k), this.overrides)));
-    for (const reading of all) {
-      reading.all = all;
-      reading.isBeside = reading !== this;
-    }
+    const bases = this.base?.channels();
+    const all = this.rig.channels.map((_, k) =>
+      k === front ? this : new RigReading(inChannel(this.rig, k), this.overrides, bases?.[k] ?? null, this.reader),
+    );
+    for (const reading of all) reading.all = all;
     return all;
   }
 
@@ -201,18 +312,49 @@ export class RigReading implements RigContext {
   }
 
   figure(id: FigureId): Worked {
-    const known = this.made.get(id);
-    if (known instanceof Error) throw known;
-    if (known) return known;
+    const known = this.made.get(id) ?? this.asInBase(id);
+    if (known) return this.taken(known);
     const spec = figureSpecs(this.rig).get(id);
     if (!spec) return this.absent(id);
-    try {
-      const made = spec.compute(this);
-      this.made.set(id, made);
-      return made;
-    } catch (error) {
-      this.made.set(id, error instanceof Error ? error : new Error(String(error)));
-      throw error;
-    }
+    const figure = this.reader.while(() => spec.compute(this));
+    this.made.set(id, figure);
+    if (figure.made instanceof Error) throw figure.made;
+    return figure.made;
+  }
+
+  once<T>(key: object, make: () => T): T {
+    return this.onceOf('rig', key, make);
+  }
+
+  private onceOf<T>(of: Slot | 'rig', key: object, make: () => T): T {
+    const kept = this.kept.get(of) ?? new Map<object, Made<unknown>>();
+    this.kept.set(of, kept);
+    const known = (kept.get(key) ?? this.keptInBase(of, key)) as Made<T> | undefined;
+    if (known) return this.taken(known);
+    const made = this.reader.while(make);
+    kept.set(key, made);
+    if (made.made instanceof Error) throw made.made;
+    return made.made;
+  }
+
+  private keptInBase(of: Slot | 'rig', key: object): Made<unknown> | undefined {
+    const known = this.base?.kept.get(of)?.get(key) ?? this.base?.keptInBase(of, key);
+    if (!known || this.reads(known)) return undefined;
+    this.kept.get(of)?.set(key, known);
+    return known;
+  }
+
+  /** The figure of the other reading, where it read nothing that differs here. */
+  private asInBase(id: FigureId): Made<Worked> | undefined {
+    const known = this.base?.made.get(id) ?? this.base?.asInBase(id);
+    if (!known || this.reads(known)) return undefined;
+    this.made.set(id, known);
+    return known;
+  }
+
+  /** Whether something of the other reading read what differs here. */
+  private reads(known: Made<unknown>): boolean {
+    const paths = known.reads.paths();
+    return this.changed.some((path) => paths.has(path));
   }
 }

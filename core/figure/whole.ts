@@ -284,12 +284,12 @@ export const wholeFigures: readonly FigureSpec[] = [
   },
   {
     id: 'charging-voltage',
-    title: 'Supply voltage behind the charging diodes',
+    title: 'Supply voltage after the charging diodes',
     slot: 'charging',
     compute: (rig) => {
       const Vs = rig.offer('sourceVoltage');
       const drop = rig.offers('charging').chargingDrop;
-      return drop ? work(supplyFormulas.voltageLessDrops, { V: Vs, n: one, Vf: drop }, 'supply voltage behind the diodes') : Vs;
+      return drop ? work(supplyFormulas.voltageLessDrops, { V: Vs, n: one, Vf: drop }, 'supply voltage after the diodes') : Vs;
     },
   },
   {

@@ -75,12 +75,13 @@ export const ruled = (title: string, value: number, unit: UnitId, source: string
 });
 
 /** Every given number below a worked one, each once, in the order met. */
-export function givens(worked: Worked, into = new Map<string, Given>()): Map<string, Given> {
+export function givens(worked: Worked, into = new Map<string, Given>(), seen = new Set<Worked>()): Map<string, Given> {
   if (worked.kind === 'given') {
     const key = keyOf(worked);
     if (!into.has(key)) into.set(key, worked);
-  } else {
-    for (const input of Object.values(worked.inputs)) givens(input, into);
+  } else if (!seen.has(worked)) {
+    seen.add(worked);
+    for (const input of Object.values(worked.inputs)) givens(input, into, seen);
   }
   return into;
 }
@@ -112,11 +113,16 @@ function withNode(worked: Worked, node: Computed, value: number, memo = new Map<
   if (worked.kind === 'given') return worked.value;
   const known = memo.get(worked);
   if (known !== undefined) return known;
-  const values = Object.fromEntries(
-    Object.entries(worked.inputs).map(([symbol, input]) => [symbol, withNode(input, node, value, memo)]),
-  );
+  const values: Record<string, number> = {};
+  let same = true;
+  for (const symbol in worked.inputs) {
+    const input = worked.inputs[symbol];
+    if (!input) continue;
+    const now = withNode(input, node, value, memo);
+    values[symbol] = now;
+    same &&= now === input.value;
+  }
   // What the change does not reach stays to the last digit.
-  const same = Object.entries(worked.inputs).every(([symbol, input]) => values[symbol] === input.value);
   const made = same ? worked.value : evaluateFormula(worked.formula, values);
   memo.set(worked, made);
   return made;

@@ -109,11 +109,16 @@ export function checkPath(path: string): void {
   if (!declaredPaths.has(path)) throw new ProgramError(`no kind of block declares a field ${path}`);
 }
 
-const byPlace = new Map(blockDefinitions.map((d) => [`${d.slot}/${d.kind}`, d]));
+const byPlace = new Map(
+  blockDefinitions.map(({ slot }) => [
+    slot,
+    new Map(blockDefinitions.flatMap((d) => (d.slot === slot ? [[d.kind, d] as const] : []))),
+  ]),
+);
 
 /** @throws Error where no such kind is registered; the file schema lets none through */
 export function blockDefinition(slot: Slot, kind: string): BlockDefinition {
-  const found = byPlace.get(`${slot}/${kind}`);
+  const found = byPlace.get(slot)?.get(kind);
   if (!found) throw new Error(`no ${slot} of kind ${kind}`);
   return found;
 }

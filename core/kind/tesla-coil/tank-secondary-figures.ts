@@ -9,7 +9,7 @@ import {
   work,
   type Worked,
 } from '../../formula/index.ts';
-import type { FigureSpec, LimitSpec, RigContext } from '../../block/context.ts';
+import { once, type FigureSpec, type LimitSpec, type RigContext } from '../../block/context.ts';
 import {
   primaryInductance,
   primaryOf,
@@ -71,7 +71,7 @@ const figure = (id: FigureId, title: string, compute: FigureSpec['compute'], mor
   ...more,
 });
 
-const mutual = (rig: RigContext): Worked => {
+const mutual = once((rig: RigContext): Worked => {
   const { D, l, N } = wireOfSecondary(own(rig));
   const km = own(rig).optional('km');
   if (km)
@@ -85,10 +85,10 @@ const mutual = (rig: RigContext): Worked => {
     { ...primaryOf(own(rig)), h: own(rig).quantity('h'), D2: D, l2: l, N },
     'mutual inductance of primary and secondary',
   );
-};
+});
 
 /** Both loops as the formulas of the ring take them. */
-const loops = (rig: RigContext) => ({
+const loops = once((rig: RigContext) => ({
   R1: rig.figure('loop-resistance'),
   L1: rig.figure('loop-inductance'),
   C1: rig.figure('bank-capacitance'),
@@ -97,7 +97,7 @@ const loops = (rig: RigContext) => ({
   C2: secondaryCapacitance(own(rig)),
   k: rig.figure('loop-coupling'),
   V: rig.offer('chargedTo'),
-});
+}));
 const lossless = (rig: RigContext) => {
   const { L1, C1, L2, C2, k } = loops(rig);
   return { L1, C1, L2, C2, k };
@@ -119,7 +119,7 @@ export const secondaryFigures: readonly FigureSpec[] = [
     (rig) => work(ringFormulas.coupledPeakVoltage, loops(rig), 'peak voltage of the secondary'),
     { leads: true },
   ),
-  figure('tuning-tap', 'Turns at which the tank is in tune', (rig) => {
+  figure('tuning-tap', 'Tap in tune, turns', (rig) => {
     const { L2, C2, C1 } = loops(rig);
     // What of the loop is not the primary: leads, gap, capacitors.
     const primary = primaryInductance(own(rig));
@@ -161,7 +161,7 @@ export const secondaryFigures: readonly FigureSpec[] = [
     },
     missing,
   ),
-  figure('secondary-self-capacitance', 'Own capacitance of the secondary', (rig) => selfCapacitance(own(rig))),
+  figure('secondary-self-capacitance', 'Self-capacitance of the secondary', (rig) => selfCapacitance(own(rig))),
   figure('top-capacitance', 'Capacitance of the top load', (rig) => topCapacitance(own(rig))),
   figure('secondary-resonance', 'Resonance of the secondary', (rig) =>
     work(
@@ -185,13 +185,13 @@ export const secondaryFigures: readonly FigureSpec[] = [
       'coupling of the circuits',
     ),
   ),
-  figure('low-mode', 'Lower frequency of the pair', (rig) => work(ringFormulas.coupledLowMode, lossless(rig))),
-  figure('high-mode', 'Higher frequency of the pair', (rig) => work(ringFormulas.coupledHighMode, lossless(rig))),
-  figure('transfer-time', 'Energy goes over in', (rig) =>
+  figure('low-mode', 'Lower coupled frequency', (rig) => work(ringFormulas.coupledLowMode, lossless(rig))),
+  figure('high-mode', 'Upper coupled frequency', (rig) => work(ringFormulas.coupledHighMode, lossless(rig))),
+  figure('transfer-time', 'Energy transfer time', (rig) =>
     work(ringFormulas.transferTime, { fl: rig.figure('low-mode'), fh: rig.figure('high-mode') }),
   ),
-  figure('secondary-peak-time', 'Peak of the secondary after', (rig) => work(ringFormulas.coupledPeakTime, loops(rig))),
-  figure('secondary-energy-voltage', 'Voltage of the secondary with all of the energy', (rig) =>
+  figure('secondary-peak-time', 'Time to the secondary’s peak', (rig) => work(ringFormulas.coupledPeakTime, loops(rig))),
+  figure('secondary-energy-voltage', 'Ideal secondary voltage, all energy transferred', (rig) =>
     work(ringFormulas.energyVoltage, {
       V: rig.offer('chargedTo'),
       C1: rig.figure('bank-capacitance'),
@@ -199,27 +199,25 @@ export const secondaryFigures: readonly FigureSpec[] = [
       q: all,
     }),
   ),
-  figure('tank-peak-current', 'Tank current with its secondary, greatest', (rig) =>
+  figure('tank-peak-current', 'Peak tank current, with the secondary', (rig) =>
     work(ringFormulas.coupledPrimaryCurrent, loops(rig)),
   ),
-  figure('secondary-current', 'Current at the foot of the secondary, greatest', (rig) =>
-    work(ringFormulas.coupledSecondaryCurrent, loops(rig)),
-  ),
-  figure('ring-action', 'Action of the tank current over a ring', (rig) =>
+  figure('secondary-current', 'Peak secondary base current', (rig) => work(ringFormulas.coupledSecondaryCurrent, loops(rig))),
+  figure('ring-action', 'Action integral of the tank, per break', (rig) =>
     work(ringFormulas.coupledPrimaryAction, loops(rig), 'action of a ring'),
   ),
-  figure('tank-slope', 'Slope of the tank capacitor', (rig) =>
+  figure('tank-slope', 'dV/dt at the tank capacitor', (rig) =>
     work(tankFormulas.capacitorSlope, { I: rig.figure('tank-peak-current'), C: rig.figure('bank-capacitance') }),
   ),
   figure(
     'tank-rms',
-    'Tank current, rms over the breaks',
+    'Tank current, RMS',
     (rig) => work(tankFormulas.breakRms, { S: rig.figure('ring-action'), n: rig.figure('break-rate') }),
     missing,
   ),
   figure(
     'secondary-rms',
-    'Secondary current, rms over the breaks',
+    'Secondary current, RMS',
     (rig) =>
       work(tankFormulas.breakRms, { S: work(ringFormulas.coupledSecondaryAction, loops(rig)), n: rig.figure('break-rate') }),
     missing,
@@ -238,13 +236,13 @@ export const secondaryFigures: readonly FigureSpec[] = [
   ),
   figure(
     'spark-length-short',
-    'Sparks, at least about',
+    'Spark length, at least about',
     (rig) => work(tankFormulas.sparkOfPower, { P: rig.figure('tank-power'), q: poor }, 'sparks, at least about'),
     missing,
   ),
   figure(
     'spark-length-long',
-    'Sparks, at most about',
+    'Spark length, at most about',
     (rig) => work(tankFormulas.sparkOfPower, { P: rig.figure('tank-power'), q: best }, 'sparks, at most about'),
     { ...missing, leads: true },
   ),
@@ -300,7 +298,7 @@ export const secondaryLimits: readonly LimitSpec[] = [
       ),
     rating: () => airBears,
     levers: ['load.r0', 'load.h', 'store.V0'],
-    note: 'With the voltage that the secondary has at the height of the primary’s top turn. A spark here carries the whole supply.',
+    note: 'With the secondary’s voltage at the height of the primary’s top turn. A spark here carries the whole supply.',
   },
   {
     id: 'primary-turn-field',
@@ -311,7 +309,11 @@ export const secondaryLimits: readonly LimitSpec[] = [
         sourceFormulas.surfaceStress,
         {
           V: rig.figure('primary-turn-voltage'),
-          l: work(secondaryFormulas.betweenTurns, { p: own(rig).quantity('p'), d: own(rig).quantity('d1') }, 'air between turns'),
+          l: work(
+            secondaryFormulas.betweenTurns,
+            { p: own(rig).quantity('p'), d: own(rig).quantity('d1') },
+            'clearance between turns',
+          ),
         },
         'mean field between turns',
       ),

@@ -10,7 +10,7 @@ import {
   type Worked,
 } from '../../formula/index.ts';
 import { wireMetals } from '../../material/index.ts';
-import { Unavailable, type Own } from '../../block/context.ts';
+import { once, Unavailable, type Own } from '../../block/context.ts';
 import type { secondaryFields } from './tank-secondary-fields.ts';
 
 /** What primary and secondary are by their own fields, whatever rig they stand in. */
@@ -27,8 +27,9 @@ export const primaryOf = (own: Own<typeof secondaryFields>) => {
   return { r0: own.quantity('r0'), p: own.quantity('p'), a, n: own.quantity('n') };
 };
 
-export const primaryInductance = (own: Own<typeof secondaryFields>): Worked =>
-  work(secondaryFormulas.spiralInductance, { ...primaryOf(own), d: own.quantity('d1') }, 'primary up to its tap');
+export const primaryInductance = once((own: Own<typeof secondaryFields>): Worked =>
+  work(secondaryFormulas.spiralInductance, { ...primaryOf(own), d: own.quantity('d1') }, 'primary up to its tap'),
+);
 
 export const wireOfSecondary = (own: Own<typeof secondaryFields>) => ({
   N: own.quantity('N2'),
@@ -37,21 +38,24 @@ export const wireOfSecondary = (own: Own<typeof secondaryFields>) => ({
   d: own.quantity('d2'),
 });
 
-export const windingInductance = (own: Own<typeof secondaryFields>): Worked => {
+export const windingInductance = once((own: Own<typeof secondaryFields>): Worked => {
   const { N, D, l } = wireOfSecondary(own);
   return work(coilFormulas.solenoidInductance, { N, D, l }, 'secondary');
-};
+});
 
-export const secondaryInductance = (own: Own<typeof secondaryFields>): Worked =>
-  work(inductanceFormulas.inductanceSum, { L1: windingInductance(own), L2: own.quantity('Le') }, 'secondary with its earth lead');
+export const secondaryInductance = once((own: Own<typeof secondaryFields>): Worked =>
+  work(inductanceFormulas.inductanceSum, { L1: windingInductance(own), L2: own.quantity('Le') }, 'secondary with its earth lead'),
+);
 
-export const selfCapacitance = (own: Own<typeof secondaryFields>): Worked =>
-  own.optional('Cs') ??
-  work(coilFormulas.coilSelfCapacitance, { D: own.quantity('D2'), l: own.quantity('l2') }, 'own capacitance of the secondary');
+export const selfCapacitance = once(
+  (own: Own<typeof secondaryFields>): Worked =>
+    own.optional('Cs') ??
+    work(coilFormulas.coilSelfCapacitance, { D: own.quantity('D2'), l: own.quantity('l2') }, 'own capacitance of the secondary'),
+);
 
 const two = ruled('radii in a diameter', 2, '1', 'a sphere');
 
-export function topCapacitance(own: Own<typeof secondaryFields>): Worked {
+export const topCapacitance = once((own: Own<typeof secondaryFields>): Worked => {
   switch (own.choice('top')) {
     case 'toroid':
       return work(secondaryFormulas.toroidCapacitance, { D: own.quantity('Dt'), d: own.quantity('dt') }, 'toroid');
@@ -66,21 +70,22 @@ export function topCapacitance(own: Own<typeof secondaryFields>): Worked {
     default:
       return ruled('top load', 0, 'F', 'there is none');
   }
-}
+});
 
 /** @throws Unavailable where there is none at all */
-export function secondaryCapacitance(own: Own<typeof secondaryFields>): Worked {
+export const secondaryCapacitance = once((own: Own<typeof secondaryFields>): Worked => {
   const [Ca, Cb] = [selfCapacitance(own), topCapacitance(own)];
   if (!(Ca.value + Cb.value > 0))
     throw new Unavailable('load', 'the secondary has no capacitance at all, neither of its own nor on top', 'top');
   if (Cb.value === 0) return Ca;
   if (Ca.value === 0) return Cb;
   return work(transferFormulas.parallelOfTwoCapacitances, { C1: Ca, C2: Cb }, 'secondary with its top');
-}
+});
 
 /** Frequency at which the skin counts: that of the secondary, to which the tank is tuned, Hz. */
-const skinFrequency = (own: Own<typeof secondaryFields>): Worked =>
-  work(coilFormulas.selfResonance, { L: secondaryInductance(own), C: secondaryCapacitance(own) }, 'resonance of the secondary');
+const skinFrequency = once((own: Own<typeof secondaryFields>): Worked =>
+  work(coilFormulas.selfResonance, { L: secondaryInductance(own), C: secondaryCapacitance(own) }, 'resonance of the secondary'),
+);
 
 const copper = wireMetals[0];
 const metal = {
@@ -95,16 +100,16 @@ const skinOf = (own: Own<typeof secondaryFields>, rho: Worked): Worked =>
   work(coilLossFormulas.skinDepth, { f: skinFrequency(own), rho }, 'skin depth at the resonance');
 
 /** Ω of the primary up to its tap at the resonance. */
-export function primaryResistance(own: Own<typeof secondaryFields>): Worked {
+export const primaryResistance = once((own: Own<typeof secondaryFields>): Worked => {
   const l = work(secondaryFormulas.spiralWire, primaryOf(own), 'conductor of the primary');
   const d = own.quantity('d1');
   const R = work(coilFormulas.wireResistance, { l, d, ...metal }, 'primary, for DC');
   const k = work(coilLossFormulas.skinRatio, { d, delta: skinOf(own, metal.rho) });
   return work(secondaryFormulas.timesFactor, { R, k }, 'primary at the resonance');
-}
+});
 
 /** Ω of the secondary at its resonance, with its earth. */
-export function secondaryResistance(own: Own<typeof secondaryFields>): Worked {
+export const secondaryResistance = once((own: Own<typeof secondaryFields>): Worked => {
   const { N, D, l } = wireOfSecondary(own);
   const length = work(secondaryFormulas.layerWire, { D, l, N }, 'wire of the secondary');
   const d = own.quantity('dw');
@@ -113,4 +118,4 @@ export function secondaryResistance(own: Own<typeof secondaryFields>): Worked {
   const k = work(coilLossFormulas.layerRatio, { d, delta: skinOf(own, metal.rho), m: single, p });
   const own2 = work(secondaryFormulas.timesFactor, { R, k }, 'winding at the resonance');
   return work(secondaryFormulas.resistanceWithEarth, { R: own2, Re: own.quantity('Re') }, 'secondary with its earth');
-}
+});

@@ -11,7 +11,7 @@ import {
   work,
   type Worked,
 } from '../../formula/index.ts';
-import { Unavailable, type FigureSpec, type Question, type RigContext } from '../../block/context.ts';
+import { once, Unavailable, type FigureSpec, type Question, type RigContext } from '../../block/context.ts';
 import type { FigureId } from '../../block/names.ts';
 
 declare module '../../block/names.ts' {
@@ -41,7 +41,7 @@ declare module '../../block/names.ts' {
 const noInductance = ruled('inductance of the charging path', 0, 'H', 'nothing in it has any');
 
 /** What lies between the supply and the tank, as the formulas of its breaks take it. */
-export function breakPath(rig: RigContext) {
+export const breakPath = once((rig: RigContext) => {
   const alternating = rig.offers('supply').alternating;
   const mean = rig.offers('supply').meanResistance;
   const R = rig.figure('charging-resistance');
@@ -57,7 +57,7 @@ export function breakPath(rig: RigContext) {
     Ct: rig.figure('bank-capacitance'),
     td: rig.own('switch').quantity('td'),
   };
-}
+});
 
 /** What is asked of any row of breaks; how high the tank swings between the passes is asked by itself. */
 type Output = Exclude<breakFormulas.BreakOutput, 'highest'>;
@@ -151,10 +151,10 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
   const of = (what: Output, title: string) => (rig: RigContext) => ofBreaks(rig, breaking(rig), what, title);
   return [
     figure('break-rate', 'Break rate', of('rate', 'break rate'), { leads: true }),
-    figure('left-current', 'Current the supply leaves in the gap after a break', of('left', 'current left in the gap'), {
+    figure('left-current', 'Follow current', of('left', 'follow current'), {
       leads: true,
     }),
-    figure('break-energy', 'Energy of a break', (rig) =>
+    figure('break-energy', 'Energy per break', (rig) =>
       work(
         storeFormulas.storedEnergy,
         { C: rig.figure('bank-capacitance'), V: rig.figure('break-voltage') },
@@ -168,7 +168,7 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         work(tankFormulas.breakPower, { E: rig.figure('break-energy'), n: rig.figure('break-rate') }, 'mean power of the tank'),
       { leads: true },
     ),
-    figure('supply-break-energy', 'Energy the supply gives for a break', of('given', 'energy from the supply for a break')),
+    figure('supply-break-energy', 'Supply energy per break', of('given', 'energy from the supply for a break')),
     figure('supply-power', 'Mean power out of the supply', (rig) =>
       work(
         tankFormulas.breakPower,
@@ -177,8 +177,8 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
       ),
     ),
     figure('path-rms', 'Charging current, rms', of('rms', 'charging current, rms')),
-    figure('path-peak', 'Charging current, greatest', of('peak', 'greatest charging current')),
-    figure('unlimited-current', 'Current out of the supply into a short of the tank', (rig) => {
+    figure('path-peak', 'Charging current, peak', of('peak', 'greatest charging current')),
+    figure('unlimited-current', 'Short-circuit current of the supply', (rig) => {
       if (rig.offers('supply').alternating) throw new Unavailable('supply', 'the supply limits its own current');
       const { Vs, R } = breakPath(rig);
       return work(chargeFormulas.initialCurrent, { Vs, R }, 'current into a short');
@@ -190,10 +190,10 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         'heat in the charging path',
       ),
     ),
-    figure('doubler-sag', 'Doubler, sag of its mean', (rig) =>
+    figure('doubler-sag', 'Doubler, mean sag', (rig) =>
       work(tankFormulas.doublerSag, { I: rig.figure('path-mean'), Rd: meanOf(rig) }),
     ),
-    figure('doubler-ripple', 'Doubler, ripple from peak to peak', (rig) =>
+    figure('doubler-ripple', 'Doubler, ripple, peak to peak', (rig) =>
       work(tankFormulas.doublerRipple, { I: rig.figure('path-mean'), Rd: meanOf(rig) }),
     ),
     figure('path-mean', 'Charging current, mean', (rig) =>
@@ -203,7 +203,7 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         'mean charging current',
       ),
     ),
-    figure('gap-heat', 'Heat of the gap for a break', (rig) =>
+    figure('gap-heat', 'Gap heat per break', (rig) =>
       work(
         dischargeFormulas.heatFromAction,
         { A: rig.figure('ring-action'), R: rig.own('switch').quantity('R') },
@@ -220,7 +220,7 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
         'heat per gap',
       ),
     ),
-    figure('quench-rate', 'Break rate at which the gaps are too hot to open again', (rig) =>
+    figure('quench-rate', 'Break rate, gap-cooling-limited', (rig) =>
       work(
         sourceFormulas.powerLimitedRate,
         {
@@ -231,10 +231,10 @@ export const breakFigures = (breaking: (rig: RigContext) => Breaking): readonly 
             'heat per gap and break',
           ),
         },
-        'break rate that the cooling bears',
+        'break rate within the cooling',
       ),
     ),
-    figure('gap-run-time', 'Time the gap may run', (rig) => {
+    figure('gap-run-time', 'Gap, permitted run time', (rig) => {
       const own = rig.own('switch');
       const m = own.optional('me');
       if (!m) throw new Unavailable('switch', 'the mass of the electrodes of each gap is not given', 'me');
@@ -259,7 +259,7 @@ export const coolingOf = (rig: RigContext): Worked => {
   return (
     given ??
     ruled(
-      'heat that one gap gives off',
+      'heat one gap can lose',
       coolings[cooling] ?? coolings.still,
       'W',
       'a rule of thumb by its cooling; common practice, no source',
