@@ -92,7 +92,7 @@ describe('figures of a rig', () => {
     const oneWay = evaluateRig(plainBank({ ...typed, 'switch.direction': 'one-way' }));
     const k = Math.exp((-Math.PI * 3e-3) / Math.sqrt(2e-6 / 1e-3 - 9e-6));
     expect(offBy(figure(oneWay, 'reversed-voltage').worked.value, 48.5 * k - 1.5)).toBeLessThan(1e-9);
-    expect(oneWay.problems.some((p) => p.slot === 'switch' && p.text.includes('other way round'))).toBe(true);
+    expect(oneWay.problems.some((p) => p.slot === 'switch' && p.text.includes('charged in reverse'))).toBe(true);
     const bothWays = evaluateRig(plainBank({ ...typed, 'switch.direction': 'both-ways' }));
     expect(figure(bothWays, 'reversed-voltage').worked.value).toBe(0);
     expect(figure(bothWays, 'action-integral').worked.value).toBeGreaterThan(figure(oneWay, 'action-integral').worked.value);

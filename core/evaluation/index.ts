@@ -11,3 +11,4 @@ export {
 export { leversOf, solveRig, type Backwards } from './backwards.ts';
 export { startRig, type OutOfReach, type Started, type Typed } from './start.ts';
 export { neighboursOf, type Neighbours } from './neighbours.ts';
+export { packEvaluation, unpackEvaluation, type PackedEvaluation } from './transfer.ts';

@@ -1,8 +1,9 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Slider } from 'radix-ui';
 import { readQuantityText, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
 import { inSI, printAsTyped, printTolerance } from '@vast-surge/core/quantity';
 import { newBurst } from './burst.ts';
+import { heldSlider } from './held.ts';
 
 interface Props {
   readonly field: QuantityField;
@@ -33,6 +34,8 @@ export function ValueSlider({ field, value, onValue }: Props) {
     setStart(value.value);
     setPlace(0);
   }
+  // One that is taken off the page is held no more.
+  useEffect(() => () => heldSlider.set(false), []);
   const move = (next: number) => {
     const wanted = Math.min(field.max, Math.max(field.min, valueAt(field, start, next)));
     const tolerance = value.tolerance ? printTolerance(value) : '';
@@ -50,8 +53,15 @@ export function ValueSlider({ field, value, onValue }: Props) {
       max={places}
       step={1}
       value={[place]}
-      onValueChange={([next]) => next !== undefined && move(next)}
-      onValueCommit={() => setBurst(newBurst())}
+      onValueChange={([next]) => {
+        if (next === undefined) return;
+        heldSlider.set(true);
+        move(next);
+      }}
+      onValueCommit={() => {
+        heldSlider.set(false);
+        setBurst(newBurst());
+      }}
     >
       <Slider.Track className="relative h-px grow bg-dim">
         <Slider.Range className="absolute h-px" />

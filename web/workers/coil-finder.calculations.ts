@@ -29,7 +29,7 @@ export const calculations = {
     try {
       finder = launchFinder(spec);
       const study = launchStudy(spec.rig, printQuantity);
-      if (!finder || !study) return { ok: false, reason: 'its load is no coilgun stage' };
+      if (!finder || !study) return { ok: false, reason: 'its load is not a coilgun stage' };
       const taken = study.stages.reduce((sum, stage) => sum + stage.taken, 0);
       const moved = Math.max(0, study.run.energy.kinetic + study.run.energy.lifted);
       return {

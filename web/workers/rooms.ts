@@ -2,6 +2,7 @@
 export const rooms = {
   bench: () => import('./bench.calculations.ts'),
   'coil-finder': () => import('./coil-finder.calculations.ts'),
+  evaluate: () => import('./evaluate.calculations.ts'),
   'scope-file': () => import('./scope-file.calculations.ts'),
   solve: () => import('./solve.calculations.ts'),
   studies: () => import('./studies.calculations.ts'),

@@ -1,8 +1,7 @@
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
-import { evaluateRig } from '@vast-surge/core/evaluation';
 import { allPages, pagesOf, type RigDocument, type RigPage } from '@vast-surge/core/rig';
 import { allDesks } from '@vast-surge/core/kind';
 import { failureOf, useArchiveRigMutation } from '../../app/api.ts';
@@ -17,6 +16,7 @@ import { RevisionDialog } from './revision-dialog.tsx';
 import { RigBar } from './rig-bar.tsx';
 import { RigTabs } from './rig-tabs.tsx';
 import type { RigPageContext } from './use-rig-page.ts';
+import { useEvaluation } from '../../workers/evaluate.ts';
 
 function ArchivedNote({ id }: { id: string }) {
   const [archive] = useArchiveRigMutation();
@@ -74,7 +74,7 @@ function NotOfThisRig({ id, name, route }: { id: string; name: string; route: st
   const desk = allDesks.find((one) => one.route === route);
   return (
     <main className="mx-auto w-full max-w-[900px] p-5">
-      <h1 className="text-[20px] font-bold">
+      <h1 className="text-20 font-bold">
         {page ? `${page.title} does not apply to ${name}` : `${name} has no page of this name`}
       </h1>
       {page && desk && (
@@ -103,7 +103,7 @@ function Opened({ id, document, away, archived }: OpenRig & { id: string; docume
   const [isSaving, setSaving] = useState(false);
   // Evaluating takes some milliseconds: a keystroke is shown first and the numbers follow.
   const rig = useDeferredValue(seen.rig);
-  const evaluation = useMemo(() => evaluateRig(rig), [rig]);
+  const evaluation = useEvaluation(rig);
   const route = pathname.split('/')[3] ?? '';
   const here: RigPage | null = pagesOf(document.rig).find((page) => page.route === route) ?? null;
   useRigKeys(() => setSaving(true));
