@@ -19,11 +19,14 @@ export default tseslint.config(
   {
     // One list of one kind, and one place where it is made.
     files: ['web/**/*.tsx'],
-    ignores: ['web/ui/select.tsx'],
     rules: {
       'no-restricted-syntax': [
         'error',
         { selector: "JSXOpeningElement[name.name='select']", message: 'Select of ui/select.tsx is the list of this interface.' },
+        {
+          selector: 'Literal[value=/text-\\[[0-9.]+px\\]/], TemplateElement[value.raw=/text-\\[[0-9.]+px\\]/]',
+          message: 'Sizes of text are those of styles.css: they grow with what a reader has set.',
+        },
       ],
     },
   },

@@ -128,19 +128,19 @@ function program({ out, err }: Output): Command {
   desk('erect', 'a Marx generator: whether it erects, gap by gap, its window, and the shot', (document, { shots }) =>
     erect(document, wholeNumber('--shots', shots, 1, 2000)),
   );
-  desk('launch', 'a launcher: muzzle speed, verdict, energy and trace', (document) => launchDesk(document));
+  desk('launch', 'a coilgun: muzzle speed, verdict, energy and trace', (document) => launchDesk(document));
   desk('gap', 'a spark gap: self-break, how well it is known, and what to set', (document) => gapDesk(document));
-  desk('bleed', 'the bleed-down: every way, its worst case, what keeps a charge', (document) => bleedDesk(document));
+  desk('bleed', 'bleed-down: every way, its worst case, what keeps a charge', (document) => bleedDesk(document));
   desk('tesla-coil', 'a Tesla coil: break rate, verdict, tuning and figures', (document, { seed }) =>
     teslaDesk(document, wholeNumber('--seed', seed, 0, 4294967295)),
   );
   surge
     .command('discharge')
-    .description('one capacitor on the bench: what it does to a person, which resistor, how long, what to read, as Markdown')
+    .description('one capacitor on the bench: what it can do to a person, which resistor, how long, what to read, as Markdown')
     .requiredOption('--C <farads>', 'capacitance, as in 470u or "1 mF ±20 %"')
-    .requiredOption('--V <volts>', 'voltage it may stand at')
+    .requiredOption('--V <volts>', 'voltage it may hold')
     .option('--R <ohms>', 'resistor at hand; left out, one is proposed')
-    .option('--meter <volts>', 'what the meter may see', '600')
+    .option('--meter <volts>', 'maximum input of the meter', '600')
     .option('--dielectric <name>', `one of ${oneCapacitorDielectrics.map(({ value }) => value).join(', ')}`, 'unknown')
     .option('--json', 'JSON in SI units')
     .action((options: DischargeOptions & { json?: boolean }) => {
@@ -150,15 +150,10 @@ function program({ out, err }: Output): Command {
     });
   surge
     .command('rehearse')
-    .description('play the run sheet of a rig file through the simulated rig, as written, by hands that take their time')
+    .description('play the run sheet of a rig file through the simulated rig, as written, in human seconds')
     .argument('<rig>', 'rig file')
     .option('--pace <seconds>', 'seconds for every human act, 2 to 60; holds keep theirs')
-    .option(
-      '--fault <name>',
-      'a fault that is put in; may be given more than once',
-      (name: string, all: string[]) => [...all, name],
-      [],
-    )
+    .option('--fault <name>', 'a fault to put in; may be repeated', (name: string, all: string[]) => [...all, name], [])
     .option('--seed <number>', 'for what is drawn: when somebody comes, where a gap fires early', '1')
     .option('--json', 'JSON in SI units')
     .action((path: string, options: RehearseOptions & { json?: boolean }) => {
@@ -169,7 +164,7 @@ function program({ out, err }: Output): Command {
   surge
     .command('simulate')
     .description('run a circuit netlist, or a rig as one, and say what it does')
-    .argument('<file>', 'netlist, .cir: an element to a line; or a rig file, .json')
+    .argument('<file>', 'netlist, .cir: one element per line; or a rig file, .json')
     .option(
       '--until <time>',
       'how long, such as 5m or 20 us; left out: as long as the .tran of the deck says, or as the scene of the rig takes',
@@ -191,14 +186,14 @@ function program({ out, err }: Output): Command {
     });
   surge
     .command('compose')
-    .description('assign measured capacitors to groups in series so that the bank bears as much as it can')
+    .description('assign measured capacitors to groups in series so that the bank withstands the highest voltage')
     .argument(
       '<parts>',
       'parts as the bench exports them, CSV or JSON; or a CSV table with a head: id, capacitance, rating, uncertainty',
     )
-    .requiredOption('--voltage <quantity>', 'voltage the bank is to be charged to')
-    .option('--energy <quantity>', 'energy it is to hold at that voltage')
-    .option('--margin <quantity>', 'margin between that voltage and what the bank bears, such as 10%')
+    .requiredOption('--voltage <quantity>', 'voltage to charge the bank to')
+    .option('--energy <quantity>', 'energy to store at that voltage')
+    .option('--margin <quantity>', 'margin between that voltage and what the bank withstands, such as 10%')
     .option('--filter <text>', 'of an export only these, as on the shelf: "film good C>30u"')
     .option('--ns <count>', 'groups in series, instead of the arrangement that meets the target')
     .option('--np <count>', 'capacitors in parallel in each group')

@@ -37,11 +37,11 @@ test('one capacitor on the bench has its sheet by itself: five lines for little,
   await page.goto('/rigs');
   await page.getByRole('link', { name: 'Discharge a capacitor' }).click();
   await page.getByLabel('Capacitance').fill('10 uF');
-  await page.getByLabel('Voltage it may stand at').fill('315 V');
+  await page.getByLabel('Voltage it may hold').fill('315 V');
   await expect(page.locator('article ol').first().locator('li')).toHaveCount(5);
   await expect(page.locator('article')).toContainText('below 50 V');
   await page.getByLabel('Capacitance').fill('3.3 mF');
-  await page.getByLabel('Voltage it may stand at').fill('750 V');
+  await page.getByLabel('Voltage it may hold').fill('750 V');
   await expect(page.locator('article ol').first().locator('li')).toHaveCount(8);
   await expect(page.getByText('Somebody was shocked')).toBeVisible();
   await page.getByLabel('Resistor at hand').fill('0.2 ohm');

@@ -28,9 +28,9 @@ test('a coil is wound and looked at in section, then a slug is launched through 
 
   await rig.block('Load');
   await page.getByLabel('Kind of load').selectOption('coilgun-stage');
-  await rig.type('Its diameter', '40 mm');
+  await rig.type('Projectile diameter', '40 mm');
   await expect(fields).toContainText('the slug is wider than the bore');
-  await rig.type('Its diameter', '18 mm');
+  await rig.type('Projectile diameter', '18 mm');
   await rig.saved();
   await page.getByRole('link', { name: /^Launch: / }).click();
   const flight = page.getByRole('region', { name: 'The flight' });
@@ -90,7 +90,7 @@ test('three coils are shot, better ones searched for, cancelled, searched again,
   await expect(found.getByRole('status')).toContainText('Done: 300 of 300');
   await page.getByLabel('efficiency', { exact: true }).check();
   await expect(page.getByRole('img', { name: /^Speed against efficiency of \d+ designs/ })).toBeVisible();
-  await found.getByRole('button', { name: 'Take it into the rig' }).click();
+  await found.getByRole('button', { name: 'Use in the rig' }).click();
   await expect(found).toContainText('The rig has changed since');
   await tab(page, 'Rig');
   await rig.block('Load');

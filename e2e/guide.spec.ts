@@ -53,7 +53,7 @@ const played: Readonly<Record<string, Readonly<Record<string, (page: Page) => Pr
       const held = page.getByRole('region', { name: 'Held back' });
       await held.getByLabel('Name').fill('A newcomer');
       await held.getByLabel('Reason').fill('Low voltage, parts marked for more.');
-      await held.getByRole('button', { name: 'Answer for all' }).click();
+      await held.getByRole('button', { name: 'Waive all' }).click();
       await expect(page.getByRole('region', { name: 'Verdict of this sheet' })).toContainText('Go at most 46.0 V');
     },
     'Rehearse it': async (page) => {

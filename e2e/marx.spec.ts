@@ -53,7 +53,7 @@ test('observed breakdowns are fitted and taken into the gap; a line that cannot 
   await expect(page.getByRole('alert')).toContainText('line 4 has no voltage');
   await lines.fill('21 kV\n20 kV\n20.5 kV at last');
   await expect(page.getByText(/from 3 breakdowns/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take it into the gap' }).click();
+  await page.getByRole('button', { name: 'Use in the gap' }).click();
   // What was seen is then what is calculated: their mean.
   await expect(page.getByRole('main')).toContainText('Self-break 20.5 kV');
   await page.getByRole('button', { name: 'Pressure' }).click();

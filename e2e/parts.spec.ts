@@ -39,7 +39,7 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
 
   // The same file again: it is said, and every tag is here already.
   await importFile(page, 'box.csv', boxOf(40, 'K'));
-  await expect(dialog).toContainText('This very file was taken in on');
+  await expect(dialog).toContainText('This file was imported on');
   await expect(dialog).toContainText('40 parts whose tag another part on the bench has');
   await page.keyboard.press('Escape');
 
@@ -94,7 +94,7 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
   await page.getByRole('link', { name: 'Shelf', exact: true }).click();
   await page.getByLabel('Filter', { exact: true }).fill(used);
   await row(page, used).click();
-  await detail(page, used).getByRole('button', { name: 'Take it off the bench' }).click();
+  await detail(page, used).getByRole('button', { name: 'Remove from the bench' }).click();
   await expect(page.getByText(`${used} is used by Bank 4s × 9p`)).toBeVisible();
   await expect(row(page, used)).toBeVisible();
 });
@@ -113,7 +113,7 @@ test('the guided test keeps its order, writes each reading, and ends with the pa
   await page.getByLabel('At which frequency').fill('1 kHz');
   await page.getByLabel('Capacitance', { exact: true }).fill('35.4 µF');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Leave this one out' }).click();
+  await page.getByRole('button', { name: 'Skip this one' }).click();
   await page.keyboard.type('2.5G\n');
   await expect(page.getByRole('heading', { name: 'Discharge it' })).toBeVisible();
   await page.keyboard.press('Enter');
@@ -149,7 +149,7 @@ test('what is doubtful on a part is asked; twelve of these come with a tag each'
   await expect(page.locator('[data-part^="C-0"]')).toHaveCount(12);
   await expect(page.getByText('12 chosen')).toBeVisible();
   await page.getByRole('button', { name: 'Take off' }).click();
-  await expect(page.getByText('No part fits the filter.')).toBeVisible();
+  await expect(page.getByText('No part matches the filter.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('[data-part^="C-0"]')).toHaveCount(12);
 });
@@ -214,7 +214,7 @@ test('a home-made one is designed, put on the bench, measured and fitted back fo
   await page.getByLabel('Dielectric', { exact: true }).selectOption('pet');
   await page.getByLabel('Foil length').fill('30 cm');
   // ε0 · 3.15 · 0.06 m² / 0.2 mm
-  const result = page.getByRole('region', { name: 'What it will be' });
+  const result = page.getByRole('region', { name: 'Prediction' });
   await expect(result).toContainText('8.367 nF');
   await page.getByLabel('Thickness of the dielectric').fill('-1 mm');
   await expect(page.getByRole('alert')).toContainText('above 0 m');
@@ -223,7 +223,7 @@ test('a home-made one is designed, put on the bench, measured and fitted back fo
   await page.keyboard.press('Enter');
   await expect(result).toContainText('its permittivity is 2.97');
   await page.getByLabel('Name', { exact: true }).fill('First sheet');
-  await page.getByRole('button', { name: 'Put it on the bench' }).click();
+  await page.getByRole('button', { name: 'Add to the bench' }).click();
   await expect(page.getByRole('region', { name: /^Part C-/ })).toContainText('home-made capacitor');
   await page.goto('/parts/home-made');
   await page.getByRole('button', { name: 'Rolled sandwich' }).click();

@@ -35,7 +35,7 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await page.getByLabel('Name of the rig').blur();
   await rig.type('DC rating, each', '63 V');
   await page.getByLabel('DC rating, each').press('Control+s');
-  await page.getByLabel('Name, if wanted').fill('as built');
+  await page.getByLabel('Name (optional)').fill('as built');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Saved as revision 1, “as built”.')).toBeVisible();
   await rig.type('Charged to', '55 V');
@@ -57,7 +57,7 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await tab(page, 'Revisions');
   await expect(page.locator('[data-revision="Revision 2"]')).toBeVisible();
   await page.getByRole('button', { name: 'Compare Revision 2', exact: true }).click();
-  await comparison.getByRole('button', { name: 'Branch it into a new rig' }).click();
+  await comparison.getByRole('button', { name: 'Branch into a new rig' }).click();
   await expect(rig.strip).toContainText('at 55.0 V');
   await expect(page.getByLabel('Name of the rig')).toHaveValue('Revised (from revision 2)');
 
@@ -65,7 +65,7 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await rigAction(page, 'Revised', 'Revisions (2)');
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Share with all that belongs to it' }).click(),
+    page.getByRole('link', { name: 'Share with parts, runs and shots' }).click(),
   ]);
   const archive = info.outputPath('revised.zip');
   await download.saveAs(archive);

@@ -120,10 +120,10 @@ test('a live run on two screens, over a server that is away: what is done waits 
   await expect(page.getByRole('region', { name: 'Verdict of this sheet' })).toContainText('Not now because: Bank voltage');
   const held = page.getByRole('region', { name: 'Held back' });
   await held.getByLabel('Name').fill('Key holder');
-  await held.getByRole('button', { name: 'Answer for all' }).click();
+  await held.getByRole('button', { name: 'Waive all' }).click();
   await expect(held.getByRole('alert')).toContainText('A reason of at least ten letters');
   await held.getByLabel('Reason').fill('Forty-eight volts, parts marked for far more.');
-  await held.getByRole('button', { name: 'Answer for all' }).click();
+  await held.getByRole('button', { name: 'Waive all' }).click();
   await expect(page.getByRole('region', { name: 'Verdict of this sheet' })).toContainText('Go at most 48.0 V');
   await expect(page.getByRole('region', { name: 'Waived' })).toContainText('Key holder answers for it');
   await page.getByRole('button', { name: 'Run or rehearse' }).click();

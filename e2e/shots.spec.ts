@@ -17,7 +17,7 @@ async function newShot(page: Page, volts: string): Promise<void> {
 }
 
 const bring = (page: Page, name: string, buffer: Buffer) =>
-  page.getByLabel('A record of a scope').setInputFiles({ name, mimeType: 'text/csv', buffer });
+  page.getByLabel('Oscilloscope trace').setInputFiles({ name, mimeType: 'text/csv', buffer });
 
 test('a shot gets its record of a scope, the layout is asked once, the fit becomes a measured value of the rig', async ({
   page,
@@ -64,7 +64,7 @@ test('a million samples, at length five, are taken in without the page standing 
       for (let i = from; i < from + 100_000; i++) text += `${i},${((i * 7) % 1000) / 100}\n`;
       pieces.push(text);
     }
-    const input = document.querySelector<HTMLInputElement>('input[aria-label="A record of a scope"]');
+    const input = document.querySelector<HTMLInputElement>('input[aria-label="Oscilloscope trace"]');
     const transfer = new DataTransfer();
     transfer.items.add(new File(pieces, 'long.csv', { type: 'text/csv' }));
     if (!input) throw new Error('no input');

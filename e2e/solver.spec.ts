@@ -53,7 +53,7 @@ test('traces are frozen, zoomed and saved, and the circuit behind them as a netl
   await page.getByRole('button', { name: /^Zoom in/ }).click();
   // The middle half of all of it; how long all of it is hangs on which of the two discharges is drawn by now.
   await expect(page.locator('[data-window]')).toHaveText(/^[\d.]+ [µm]s to [\d.]+ [µm]s$/);
-  await page.getByRole('button', { name: 'Show all of it' }).click();
+  await page.getByRole('button', { name: 'Show all' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'solver: ' })).toContainText('closed form within');
 
   const csv = page.waitForEvent('download');

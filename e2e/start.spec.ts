@@ -44,7 +44,7 @@ test('the finder knows every start, and one that is not there leads on', async (
   await page.getByRole('option', { name: 'New: Tesla coil, AC' }).click();
   await expect(page.getByRole('heading', { name: 'Tesla coil, AC' })).toBeVisible();
   await page.goto('/start/perpetual-motion');
-  await expect(page.getByRole('heading', { name: 'There is no such start' })).toBeVisible();
-  await page.getByRole('link', { name: 'All starts' }).click();
+  await expect(page.getByRole('heading', { name: 'There is no such starter' })).toBeVisible();
+  await page.getByRole('link', { name: 'All starters' }).click();
   await expect(page.getByRole('heading', { name: 'Start something' })).toBeVisible();
 });

@@ -220,7 +220,7 @@ test('a page whose script does not come says so and opens once it does; the othe
   await context.route(/assets\/runs-view/, (route) => route.abort());
   await page.goto('/rigs');
   await page.getByRole('link', { name: 'Runs', exact: true }).click();
-  await expect(page.getByRole('heading', { name: 'This page is not here yet' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'This page is not loaded yet' })).toBeVisible();
   await context.unroute(/assets\/runs-view/);
   await page.getByRole('button', { name: 'Reload' }).click();
   await expect(page.getByRole('heading', { name: 'Runs' })).toBeVisible();

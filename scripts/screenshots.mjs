@@ -155,7 +155,7 @@ await take('shot', {}, async (page) => {
 });
 await take('evidence', {}, async (page) => {
   await page.goto(`${base}/evidence/formulas/sphere-gap-breakdown`);
-  await page.getByText('Breakdown between two like spheres in air').first().waitFor();
+  await page.getByText('Breakdown voltage between two equal spheres in air').first().waitFor();
 });
 const desk = async (page, room, of = 'Kittiwake') => {
   await open(page, of);
@@ -176,7 +176,7 @@ await take('better', { theme: 'night' }, async (page) => {
 });
 await take('gap', {}, async (page) => {
   await desk(page, 'gap');
-  await page.getByText('Take it into the gap').waitFor();
+  await page.getByText('Use in the gap').waitFor();
 });
 await take('erection', {}, async (page) => {
   await desk(page, 'erection');

@@ -38,7 +38,7 @@ const plain: readonly TableColumn[] = [
   { id: 'name', title: 'Name', known: ['description', 'title', 'what'] },
   { id: 'quantity', title: 'How many', known: ['qty', 'count', 'pieces', 'how many'] },
   { id: 'condition', title: 'Condition', known: ['state', 'status'] },
-  { id: 'place', title: 'Where it lies', known: ['location', 'where', 'shelf', 'box', 'bin'] },
+  { id: 'place', title: 'Location', known: ['location', 'where', 'shelf', 'box', 'bin'] },
   { id: 'price', title: 'Price, each', known: ['cost', 'worth', 'value, each'] },
   { id: 'lot', title: 'Lot', known: ['source', 'batch'] },
   { id: 'note', title: 'Note', known: ['notes', 'remark', 'remarks', 'comment'] },

@@ -114,7 +114,7 @@ describe('rig files', () => {
       /kind must be one of coilgun-stage/,
     );
     expect(turned(([first]) => first && (first.load = { kind: 'coil', fields: {} }))).toMatch(
-      /channels behind the first have its kind of load, coil/,
+      /channels after the first have its kind of load, coil/,
     );
     expect(turned((channels) => channels.push(...Array.from({ length: 10 }, () => channels[1] as never)))).toMatch(
       /has 13 channels; it must be from 1 to 12/,

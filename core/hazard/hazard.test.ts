@@ -45,13 +45,13 @@ describe('hazard thresholds', () => {
       'can kill',
       'can kill, and is likely to',
       'can kill, and its arc burns',
-      'can kill, and burns and bursts what it meets',
+      'can kill, burn and burst things',
     ]);
     // Below 100 V nothing is driven through a person, and a short burns all the same.
     expect([50, 150, 2000].map((energy) => hazardOf({ energy, voltage: 48, charge: (2 * energy) / 48 }).headline)).toEqual([
       'below the published thresholds',
       'can burn',
-      'can burn: a short melts what it meets',
+      'can burn: a short melts metal',
     ]);
     fc.assert(
       fc.property(

@@ -71,7 +71,7 @@ export const hazardRules: readonly HazardRule[] = [
   },
   {
     id: 'doe-kilojoule',
-    text: 'arc flash and blast to be reckoned with',
+    text: 'arc flash and blast must be expected',
     source: 'DOE-HDBK-1092, classes of capacitors (its table differs between issues)',
     of: 'energy',
     unit: 'J',
@@ -147,10 +147,10 @@ const deadly: ReadonlySet<string> = new Set(['iec-fibrillation', 'doe-severe']);
 const graded: readonly { readonly rule: string; readonly shocks: string; readonly burns: string }[] = [
   {
     rule: 'doe-ten-kilojoule',
-    shocks: 'can kill, and burns and bursts what it meets',
+    shocks: 'can kill, burn and burst things',
     burns: 'can burn, and bursts what shorts it',
   },
-  { rule: 'doe-kilojoule', shocks: 'can kill, and its arc burns', burns: 'can burn: a short melts what it meets' },
+  { rule: 'doe-kilojoule', shocks: 'can kill, and its arc burns', burns: 'can burn: a short melts metal' },
   { rule: 'doe-severe', shocks: 'can kill, and is likely to', burns: 'can burn' },
   { rule: 'iec-fibrillation', shocks: 'can kill', burns: 'can burn' },
   { rule: 'nfpa-below-100', shocks: 'can burn', burns: 'can burn' },

@@ -77,7 +77,7 @@ export function refusedLine(kind: AskableKind, line: string): string | null {
   );
   if (!known) return `is not on the list of what a page may send to this instrument: ${allowedLines(kind).join(', ')}`;
   const { parameters } = command;
-  if (!known.parameter) return parameters.length === 0 ? null : `${known.header} takes nothing behind it`;
+  if (!known.parameter) return parameters.length === 0 ? null : `${known.header} takes no parameter`;
   if (parameters.length === 0) return known.isBare ? null : `${known.header} takes ${known.parameter.words}`;
   return parameters.length === 1 && known.parameter.form.test(parameters[0] ?? '')
     ? null

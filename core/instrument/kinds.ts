@@ -7,7 +7,7 @@ const normal = ({ uniform }: Terminal): number => Math.sqrt(-2 * Math.log(1 - un
 const rounded = (value: number, step: number): number => Math.round(value / step) * step;
 
 export interface BenchMeter {
-  /** Top of the range it stands on, V; null: it finds its range by itself. */
+  /** Selected range, full scale, V; null: it finds its range by itself. */
   readonly range: number | null;
   /** V it may see. */
   readonly most: number;

@@ -4,7 +4,7 @@ import { isInForce, type Block } from './schema.ts';
 
 export const groupTitles: { readonly [G in FieldGroup]: string } = {
   essentials: 'Essentials',
-  moving: 'What is moved',
+  moving: 'Projectile',
   geometry: 'Geometry, losses and strays',
   ratings: 'Ratings',
   life: 'Life',

@@ -9,7 +9,7 @@ const over = ([a, b]: Complex, [c, d]: Complex): Complex => {
 };
 
 /**
- * Resistance of a round wire at a frequency over that at none: exactly, by Bessel functions.
+ * AC/DC resistance ratio of a round wire: exactly, by Bessel functions.
  *
  * @param x diameter over skin depth
  */
@@ -24,7 +24,7 @@ export function roundWireRatio(x: number): number {
 }
 
 /**
- * Resistance of a winding of layers at a frequency over that at none, each layer taken for a foil that fills it.
+ * AC/DC resistance ratio of a layered winding, each layer taken for a foil that fills it.
  *
  * @param x side of the square of the wire's section over skin depth, times the root of how far the layer is filled
  * @param layers whole layers

@@ -46,7 +46,7 @@ describe('the DC limit of a capacitor', () => {
     expect(limit(can({ Nr: '1000', N: '8000', exponent: '3' }))).toBeCloseTo(500, 6);
     // Fewer shots never raise it above its rating.
     expect(limit(can({ Nr: '1000', N: '10' }))).toBe(1000);
-    expect(dcLimits(can({ N: '5000' })).notes.join()).toMatch(/rated for is not known/);
+    expect(dcLimits(can({ N: '5000' })).notes.join()).toMatch(/rated shot life is not known/);
   });
 
   test('never rises with reversal or shots, and never goes above what its school gives', () =>
@@ -70,7 +70,7 @@ describe('the DC limit of a capacitor', () => {
     const can = labelledPart('capacitor', { C: '1 mF', dielectric: 'electrolytic', Vdc: '400 V', seen: '30 %' });
     const { polarity, reverse, notes } = dcLimits(can);
     expect([polarity, reverse?.value]).toEqual(['polar', 1]);
-    expect(notes.join(' ')).toMatch(/a polar capacitor bears none/);
+    expect(notes.join(' ')).toMatch(/a polar capacitor withstands none/);
     expect(polarityOf(labelledPart('capacitor', { C: '50 µF', dielectric: 'electrolytic', Vac: '250 V' }))).toBe('non-polar');
   });
 });

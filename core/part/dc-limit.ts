@@ -64,9 +64,9 @@ function underReversal(part: Part, school: DcLimit['id'], base: Worked, notes: s
           Vr,
           kr:
             known === null
-              ? ruled('rated reversal', assumed, '1', 'the label does not say: none is taken for a DC rating')
+              ? ruled('rated reversal', assumed, '1', 'the label does not say: none is assumed for a DC rating')
               : label('rated reversal', rated, '1'),
-          k: ruled('reversal it will see', seen, '1', 'typed with the part'),
+          k: ruled('reversal in use', seen, '1', 'typed with the part'),
         },
         'DC limit under reversal',
       ),
@@ -84,8 +84,8 @@ function overShots(part: Part, base: Worked, notes: string[]): Worked {
         capacitorFormulas.voltageLife,
         {
           Vr,
-          Nr: label('shots it is rated for', rated, '1'),
-          N: ruled('shots it is to last', wanted, '1', 'typed with the part'),
+          Nr: label('rated shot life', rated, '1'),
+          N: ruled('shots wanted', wanted, '1', 'typed with the part'),
           n: ruled('exponent of the voltage-life law', labelOf(part, 'exponent') ?? 7, '1', 'typed with the part, or 7'),
         },
         'DC limit over its shots',
@@ -97,13 +97,12 @@ function overShots(part: Part, base: Worked, notes: string[]): Worked {
 function notesOf(part: Part, polarity: DcLimits['polarity']): string[] {
   const notes: string[] = [];
   const [seen, wanted, rated] = [labelOf(part, 'seen'), labelOf(part, 'N'), labelOf(part, 'Nr')];
-  if (polarity === 'polar') notes.push('Polar: it takes its voltage one way round only; any ringing must be kept from it.');
+  if (polarity === 'polar') notes.push('Polar: it withstands voltage one way round only; keep any ringing from it.');
   if (polarity === 'polar' && seen !== null && seen > 0)
-    notes.push('It will see a reversal, and a polar capacitor bears none: no derating makes that good.');
-  if (wanted !== null && rated === null)
-    notes.push('How many shots it is rated for is not known: the number of shots lowers nothing here.');
+    notes.push('It will see a reversal, and a polar capacitor withstands none: no derating makes up for that.');
+  if (wanted !== null && rated === null) notes.push('Its rated shot life is not known: the number of shots lowers nothing here.');
   if (wanted !== null && rated !== null && wanted < rated)
-    notes.push('Fewer shots than it is rated for: no limit here goes above the rating for that.');
+    notes.push('Fewer shots than its rated life: no limit here goes above the rating for that.');
   return notes;
 }
 
@@ -129,7 +128,7 @@ export function dcLimits(part: Part): DcLimits {
   };
   const dc = limitOf(
     'dc',
-    'What its maker stands for, on DC voltage. Where the label gives it, it is the default.',
+    'What its maker guarantees on DC. Where the label gives it, it is the default.',
     Vdc === null ? null : label('DC rating', Vdc, 'V'),
     'the label gives no DC rating',
   );

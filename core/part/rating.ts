@@ -25,14 +25,14 @@ export const ratingSchools: readonly RatingSchool[] = [
     title: 'AC rating × √2',
     of: 'rating',
     factor: Math.SQRT2,
-    argument: 'The default: the peak that it bears on every cycle of its rated service, so nothing new is asked of it.',
+    argument: 'The default: the peak it withstands on every cycle of its rated service, so nothing new is asked of it.',
   },
   {
     id: 'ac-twice',
     title: 'AC rating × 2',
     of: 'rating',
     factor: 2,
-    argument: 'Beyond any voltage it was made for in service: some last, some do not, and a failed one may burst.',
+    argument: 'Above any voltage it was made for in service: some last, some do not, and a failed one may burst.',
   },
   {
     id: 'test-peak',

@@ -4,14 +4,14 @@ import type { RunPlan } from '../run/index.ts';
 /** What may be wrong in a rehearsal. */
 export const faultTitles = {
   'bleeder-open': 'The bleeder is open',
-  'dump-stuck': 'The relay of the dump sticks open',
+  'dump-stuck': 'The dump relay sticks open',
   'meter-lead-off': 'A lead of the meter is off',
   'meter-battery': 'The battery of the meter is flat',
   'wrong-range': 'The meter is on a range far too high',
   'charger-not-isolated': 'The isolator did not open: the charger still feeds the store',
   'pre-fire': 'The gap pre-fires during the charge',
   misfire: 'A misfire: nothing happens at the trigger',
-  'stage-left': 'A part of the store is left charged after the shot',
+  'stage-left': 'Part of the store stays charged after the shot',
   rebound: 'The voltage recovers after the discharge',
   'strap-forgotten': 'The strap is not on the bank, though somebody said so',
   'early-approach': 'Somebody goes in before the store is discharged',

@@ -143,7 +143,7 @@ describe('a run sheet in the hands of a person', () => {
     const bare = runSheetOf('20 kJ', evaluateRig(rigWith({ ...big, ...slow })));
     if (!bare.ok) throw new Error(bare.reason);
     expect(bare.sheet.verdict).toMatchObject({ word: expect.stringMatching(/not now|do not fire/) });
-    expect(bare.sheet.cannot.join(' ')).toMatch(/no hand-held discharge is the first way/);
+    expect(bare.sheet.cannot.join(' ')).toMatch(/a hand-held discharge never comes first/);
     const plan = planFor(rigWith({ ...big, ...slow, 'dump.kind': 'relay', 'dump.R': '500 Ω', 'dump.n': '2' }));
     expect(plan.numbers.cannot).toEqual([]);
     const ids = plan.main.map(({ id }) => id);
@@ -213,7 +213,7 @@ describe('a run sheet in the hands of a person', () => {
       'bleeder.n': '1',
     };
     const plain = planFor(rigWith({ ...slow, 'meter.R': '100 MΩ', 'meter.V': '600 V' }));
-    expect(plain.main.find(({ id }) => id === 'bleed-wait')?.text).toMatch(/Nobody waits for this bleeder/);
+    expect(plain.main.find(({ id }) => id === 'bleed-wait')?.text).toMatch(/Do not wait for this bleeder/);
     expect(play(plain, alone).seconds).toBeLessThan(3600);
     const dumped = planFor(
       rigWith({ ...slow, 'meter.R': '100 MΩ', 'meter.V': '600 V', 'dump.kind': 'relay', 'dump.R': '1 kΩ', 'dump.n': '1' }),

@@ -264,9 +264,9 @@ class Player {
         if (volts < 0.99 * this.plan.numbers.charged && !hasFired) {
           this.cannot.push({
             step: step.id,
-            reason: `The meter stops at ${printQuantity(volts, 'V')} and does not come to ${printQuantity(this.plan.numbers.charged, 'V')}: supply off, and the abort branch.`,
+            reason: `The meter stops at ${printQuantity(volts, 'V')} and does not reach ${printQuantity(this.plan.numbers.charged, 'V')}: supply off, and the abort branch.`,
           });
-          this.send({ type: 'aborted', reason: 'it does not come to its voltage' });
+          this.send({ type: 'aborted', reason: 'it does not reach its voltage' });
           return;
         }
         if (!this.chargeOthers(step)) return;
@@ -338,7 +338,7 @@ export function play(plan: RunPlan, playing: Playing): Played {
   const { state, world } = player.course;
   const isOver = state.at === 'ended';
   if (!isOver && player.cannot.length === 0)
-    player.cannot.push({ step: player.step?.id ?? 'end', reason: 'The sheet goes round and round and comes to no end.' });
+    player.cannot.push({ step: player.step?.id ?? 'end', reason: 'The sheet loops and never ends.' });
   for (const { at: _at, volts, joules } of world.touches)
     player.contacts.push({ who: 'hand', where: 'whoever went in', step: player.step?.id ?? 'hand-over', volts, joules });
   const { shot, cannot } = plan.numbers;

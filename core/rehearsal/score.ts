@@ -33,13 +33,13 @@ const howToNotice: { readonly [K in FaultId]: string } = {
   'dump-stuck': 'the meter did not fall when the dump was closed',
   'meter-lead-off': 'the meter shows zero on a known source, and during the charge',
   'meter-battery': 'the meter shows too little on a known source, and during the charge',
-  'wrong-range': 'the meter shows nothing but whole steps of its range',
+  'wrong-range': 'the meter shows only whole steps of its range',
   'charger-not-isolated': 'the blade was still in, and the voltage came back after the stick',
   'pre-fire': 'the bang came before the count',
   misfire: 'nothing happened at the count',
   'stage-left': 'the bang was weak; the earthed lead to every element finds it',
   rebound: 'the second reading is above the first',
-  'strap-forgotten': 'one looks at the strap, and does not take a word for it',
+  'strap-forgotten': 'look at the strap; do not take anybody’s word for it',
   'early-approach': 'a door bangs; whoever comes is called back',
 };
 

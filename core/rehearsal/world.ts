@@ -242,7 +242,7 @@ function pass(plan: RunPlan, rehearsal: Rehearsal, before: World, to: number): W
   for (let i = 1; i <= n; i++) {
     world = { ...drift(plan, rehearsal, world, s), at: start + ((to - start) * i) / n };
     if (world.volts > 1.2 * (plan.numbers.meter.most ?? Infinity) && !world.isMeterDestroyed)
-      world = tell({ ...world, isMeterDestroyed: true }, 'The meter has taken more than it may see: it shows zero.', true);
+      world = tell({ ...world, isMeterDestroyed: true }, 'The meter has seen more than its maximum: it shows zero.', true);
     if (has(rehearsal, 'pre-fire') && !world.hasFired && world.volts > preFire * plan.numbers.charged)
       world = tell(
         fired({ ...world, hasFired: true }, plan, rehearsal),
@@ -315,7 +315,7 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
       : tell({ ...w, isSupplyOn: true, wasSupplyOn: true, isIsolatorOpen: false }, 'Supply on.');
   },
   'supply-off': (w) => tell({ ...w, isSupplyOn: false }, 'Supply off.'),
-  isolate: (w) => tell({ ...w, isIsolatorOpen: true }, 'The handle of the isolator is over.'),
+  isolate: (w) => tell({ ...w, isIsolatorOpen: true }, 'The isolator handle is over.'),
   'look-isolator': (w, _plan, r) =>
     has(r, 'charger-not-isolated') && w.isIsolatorOpen && w.wasSupplyOn && w.found['charger-not-isolated'] === undefined
       ? tell(
@@ -335,7 +335,7 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
   'fall-in': (w, plan, r) => {
     const after = { ...w, isHeldOff: false };
     return plan.numbers.dump && has(r, 'dump-stuck')
-      ? tell(after, 'Its power is off. The dump does not clack.')
+      ? tell(after, 'Its power is off. No clack from the dump.')
       : tell(after, 'Its power is off: a clack.');
   },
   'tool-on': (w, plan) =>
@@ -367,7 +367,7 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
   'look-strap': (w) =>
     !w.isStrapOn && w.isStrapSaid
       ? tell(find(w, 'strap-forgotten'), 'Its second clip hangs loose: the strap is not on.')
-      : tell(w, w.isStrapOn ? 'Both clips are seen on.' : 'The strap hangs at its hook.'),
+      : tell(w, w.isStrapOn ? 'Both clips are seen on.' : 'The strap hangs on its hook.'),
   'call-back': (w, _plan, r) =>
     w.comesAt !== null && !w.isCalledBack
       ? tell(find({ ...w, isCalledBack: true }, 'early-approach'), 'They stop at the door and go back.')

@@ -65,7 +65,7 @@ const partsDifference = (before: Block, after: Block, place: Spot, title: string
         {
           path: `${place}.parts`,
           place,
-          title: `${title}, parts it stands on`,
+          title: `${title}, parts used`,
           from: partsText(before),
           to: partsText(after),
         },
@@ -148,7 +148,7 @@ export function saidDifferences(list: readonly Difference[]): Difference[] {
 /** A change in words, for what an undo would take back: "Store, charged to: 48 V → 60 V". */
 export function differenceWords(list: readonly Difference[]): string {
   const [first, ...rest] = saidDifferences(list);
-  if (!first) return 'nothing that shows';
+  if (!first) return 'no visible change';
   const more = rest.length === 0 ? '' : rest.length === 1 ? ' and one more change' : ` and ${rest.length} more changes`;
   return `${first.title}: ${short(first.from)} → ${short(first.to)}${more}`;
 }

@@ -45,7 +45,7 @@ export const rigSchema = z.strictObject({
     const say = (message: string) => ctx.issues.push({ code: 'custom', message, input: ctx.value });
     if (more.length >= mostChannels) say(`has ${more.length + 1} channels; it must be from 1 to ${mostChannels}`);
     if (more.some((channel) => channel.load.kind !== load.kind))
-      say(`has loads of several kinds: channels behind the first have its kind of load, ${load.kind}`);
+      say(`has loads of several kinds: channels after the first have its kind of load, ${load.kind}`);
   }),
 });
 

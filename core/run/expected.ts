@@ -126,7 +126,7 @@ export function deviationOf(plan: RunPlan, expected: Expected, volts: number): D
     return off > 0
       ? {
           what: `${text(off)} over what is calculated.`,
-          act: `It charges faster than planned: part of the bank may be missing. Supply off at ${text(charged)}, not later.`,
+          act: `It charges faster than planned: part of the bank may be missing. Supply off at ${text(charged)}, no later.`,
         }
       : {
           what: `${text(-off)} below what is calculated.`,
@@ -143,13 +143,13 @@ export function deviationOf(plan: RunPlan, expected: Expected, volts: number): D
         }
       : {
           what: `${text(over)} over the worst case: the discharge stick conducts badly or makes no contact.`,
-          act: 'Leave it on, look at its contact and its lead. If the voltage stands, take the second stick.',
+          act: 'Leave it on, check its contact and its lead. If the voltage does not fall, use the second stick.',
         };
   // A bank that has not fired is not empty before its time: a lead is off, or the meter reads another range.
   if (does === 'bleed' && expected.isFromFull && expected.volts > 0.25 * charged && value < 0.2 * expected.volts)
     return {
       what: `${text(expected.volts - value)} below what is calculated.`,
-      act: 'A meter lead may be off, or another way discharges it. Treat it as charged; prove the meter on a known source.',
+      act: 'A meter lead may be off, or something else discharges it. Treat it as charged; prove the meter on a known source.',
     };
   return null;
 }

@@ -5,13 +5,13 @@ import type { Refusal } from './state.ts';
 export function refusalWords(refusal: Refusal): string {
   switch (refusal.code) {
     case 'not_begun':
-      return 'The run has not begun: say first who runs it.';
+      return 'The run has not begun: first say who runs it.';
     case 'begun':
       return 'The run has begun already.';
     case 'ended':
       return 'The run has ended.';
     case 'not_yours':
-      return 'Another screen acts in this run; this one watches. Take over first. An abort is taken from any screen.';
+      return 'Another screen controls this run; this one watches. Take over first. An abort works from any screen.';
     case 'first_step':
       return 'This is the first step of its path.';
     case 'no_reading':
@@ -19,7 +19,7 @@ export function refusalWords(refusal: Refusal): string {
     case 'no_answer':
       return 'The second person has to answer here before the run goes on.';
     case 'not_verified':
-      return 'No reading below what is aimed at since the store could last have been charged: bleed it and read it first.';
+      return 'No reading below the goal since the store could last have been charged: bleed it and read it first.';
     case 'not_strapped':
       return 'The strap is not on.';
     case 'not_isolated':
@@ -31,7 +31,7 @@ export function refusalWords(refusal: Refusal): string {
     case 'wrong_pin':
       return 'That is not the PIN of the second person. The hold stands.';
     case 'other_step':
-      return 'The run stands at another step by now.';
+      return 'The run is at another step by now.';
     case 'too_early':
       return `Wait: ${printDuration(refusal.left)} are still to pass.`;
     case 'still_charged':

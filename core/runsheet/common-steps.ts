@@ -22,7 +22,7 @@ export function commonSteps(evaluation: Evaluation, { people, alone }: SheetEdit
       : {
           id: 'people',
           phase: 'prepare',
-          text: `Alone you are key holder and reader: read every step aloud before it is done. Somebody who knows what runs here is within call; you call in ${alone ? `every ${String(alone.callIn)} min` : 'at times agreed'}, and they come and look when the call does not.`,
+          text: `Alone you are key holder and reader: read every step aloud before you do it. Somebody who knows what runs here is within call; you call in ${alone ? `every ${String(alone.callIn)} min` : 'at times agreed'}, and if a call does not come they come and look.`,
           hold: 'The one within call has answered.',
           caution: 'Nobody to switch off for you, nobody to call: a rig that can kill is not run alone.',
         },
@@ -34,8 +34,8 @@ export function commonSteps(evaluation: Evaluation, { people, alone }: SheetEdit
     {
       id: 'strap-off',
       phase: 'charge',
-      text: 'All others out. Strap off as the last act inside, out yourself, guard shut and locked, the key in the pocket of the key holder; a dump is opened from outside.',
-      hold: 'The guard is locked, and everybody was counted outside it.',
+      text: 'All others out. Strap off as the last act inside, then out yourself, guard shut and locked, the key in the key holder’s pocket; open a dump from outside.',
+      hold: 'The guard is locked, and everybody has been counted outside it.',
       seconds: 30,
       second: true,
       does: 'strap-off',
@@ -58,7 +58,7 @@ export function commonSteps(evaluation: Evaluation, { people, alone }: SheetEdit
     {
       id: 'misfire-wait',
       phase: 'misfire',
-      text: 'Nothing happened: it may still go. Stay outside the guard for a minute, hands off the trigger. The store is fully charged.',
+      text: 'Nothing happened: it may still fire. Stay outside the guard for a minute, hands off the trigger. The store is fully charged.',
       caution: 'Never walk up to a charged bank to look.',
       wait: misfireWait,
     },
@@ -72,7 +72,7 @@ export function commonSteps(evaluation: Evaluation, { people, alone }: SheetEdit
     {
       id: 'misfire-open',
       phase: 'misfire',
-      text: 'Do not count on time alone: should the bleeder be open, the store keeps its charge. Discharge it, do not wait for it.',
+      text: 'Do not count on time alone: if the bleeder is open, the store keeps its charge. Discharge it, do not wait.',
       expect: [{ label: `Bleeder open, below ${goal.text} after`, worked: open, print: 'duration', use: 'high' }],
     },
     {
@@ -86,7 +86,7 @@ export function commonSteps(evaluation: Evaluation, { people, alone }: SheetEdit
     {
       id: 'abort-meter',
       phase: 'abort',
-      text: 'If the meter itself is in doubt, take the store for fully charged: stick on for its whole worst time, then a second meter, then the strap.',
+      text: 'If the meter itself is in doubt, treat the store as fully charged: stick on for its whole worst-case time, then a second meter, then the strap.',
     },
   ];
 }

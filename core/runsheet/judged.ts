@@ -45,11 +45,11 @@ export function withheldBy(unrated: readonly Unrated[], { people, alone }: Sheet
     ...unrated
       .filter(({ waiver }) => waiver === null)
       .map(({ title, stress, isOutgrown }) => {
-        const against = stress === null ? '' : `, ${stress.text} at the worst corner`;
+        const against = stress === null ? '' : `, ${stress.text} worst case`;
         return `${title}: no rating is entered${against}${isOutgrown ? ', which is more than was waived' : ''}. Enter it, or waive it by name.`;
       }),
     ...(people === 'one' && alone === null
-      ? ['One person alone: somebody has to answer for it by name, with a reason and a time to call in.']
+      ? ['Working alone: somebody has to take responsibility by name, with a reason and a time to call in.']
       : []),
   ];
 }

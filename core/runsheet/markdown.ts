@@ -55,11 +55,11 @@ function markdownOf(sheet: RunSheet): string {
   if (sheet.cannot.length > 0)
     lines.push('## Nobody can carry this sheet out as it stands', '', ...sheet.cannot.map((reason) => `- ${reason}`), '');
   if (sheet.withheld.length > 0)
-    lines.push('## Held back until it is entered or answered for', '', ...sheet.withheld.map((reason) => `- ${reason}`), '');
+    lines.push('## Held back until entered or waived by name', '', ...sheet.withheld.map((reason) => `- ${reason}`), '');
   if (sheet.waived.length > 0) lines.push('## Waived', '', ...sheet.waived.map((line) => `- ${escaped(line)}`), '');
   if (sheet.shot.mends.length > 0)
     lines.push(
-      `## What the time of people costs`,
+      `## What human time costs`,
       '',
       `From the supply off to the shot: ${printDuration(sheet.shot.needed)}, and ${printQuantity(sheet.shot.high, 'V')} have become ${printQuantity(sheet.shot.expected, 'V')}. What would mend it:`,
       '',

@@ -65,9 +65,11 @@ describe('one capacitor on the bench', () => {
 
   test('names a resistor that is none for it, and a meter that may not see it', () => {
     expect(oneCapacitorSheet(one(470e-6, 400, { R: { value: 10e6 } })).resistor.against).toMatch(
-      /nobody is there in the end.*Take less/,
+      /Nobody stays that long.*Use a lower value/,
     );
-    expect(oneCapacitorSheet(one(470e-6, 400, { R: { value: 0.5 } })).resistor.against).toMatch(/next to a short.*Take more/);
+    expect(oneCapacitorSheet(one(470e-6, 400, { R: { value: 0.5 } })).resistor.against).toMatch(
+      /Almost a short.*Use a higher value/,
+    );
     expect(oneCapacitorSheet(one(470e-6, 400, { R: { value: 2200 } })).resistor.against).toBeNull();
     expect(oneCapacitorSheet(one(10e-6, 400)).lines[1]?.text).toContain('on the 600 V range');
     // Just under what it may see it is on, and above a kilovolt nothing held in a hand is, whatever it may see.

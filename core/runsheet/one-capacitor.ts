@@ -14,12 +14,12 @@ export const oneCapacitorFields = fields({
     tolerance: true,
     help: 'As marked, or measured once it is empty.',
   }),
-  V0: quantity('Voltage it may stand at', 'V', above(0, 1e6), '400 V', {
+  V0: quantity('Voltage it may hold', 'V', above(0, 1e6), '400 V', {
     tolerance: true,
-    help: 'What was read, or what it is rated for: the higher of the two.',
+    help: 'What was read, or its rating: the higher of the two.',
   }),
-  R: quantity('Resistor at hand', 'Ω', above(0, 1e12), null, { tolerance: true, help: 'Empty: one is proposed.' }),
-  meter: quantity('Meter may see', 'V', above(0, 1e6), '600 V', {
+  R: quantity('Resistor at hand', 'Ω', above(0, 1e12), null, { tolerance: true, help: 'Leave empty for a proposal.' }),
+  meter: quantity('Meter, maximum input', 'V', above(0, 1e6), '600 V', {
     symbol: 'Vm',
     help: 'The lowest of its range, its category and its leads.',
   }),
@@ -90,7 +90,7 @@ const ranges = [2, 20, 200, 600, 1000] as const;
 /** What the meter does before and after the resistor, and on which range. */
 function metering(highest: number, most: number, goal: string): { before: OneLine; after: string } {
   const range = ranges.find((top) => top >= highest);
-  const down = `then down its ranges to the lowest that bears it; below ${goal} is what counts`;
+  const down = `then down its ranges to the lowest that holds it; below ${goal} is what counts`;
   if (range === undefined || highest > most) {
     const why =
       highest > most ? `it may see ${printQuantity(most, 'V', { trim: true })}` : 'nothing held in a hand is on more than 1 kV';
@@ -104,7 +104,7 @@ function metering(highest: number, most: number, goal: string): { before: OneLin
   }
   return {
     before: {
-      text: `Meter on the ${range} V range, DC: proved on a battery, then across the terminals, then proved again. It shows what is there now.`,
+      text: `Meter on the ${range} V range, DC: proved on a battery, then across the terminals, then proved again. It shows the voltage there now.`,
       hold: 'The meter has shown what the battery has.',
     },
     after: `Meter across it on the ${range} V range, ${down}.`,
@@ -126,9 +126,9 @@ function resistorOf(R: Worked | null, V: Worked, C: Worked, goal: Worked, E: num
   const time = boundsOf(work(bleedFormulas.rcBleedTime, { R: used, C, V0: V, V: goal }, 'time to the goal')).high;
   const against =
     time > patience
-      ? `With it nobody is there in the end: ${printDuration(time)} to below ${printQuantity(goal.value, 'V', { trim: true })}. Take less.`
+      ? `Nobody stays that long: ${printDuration(time)} to below ${printQuantity(goal.value, 'V', { trim: true })}. Use a lower value.`
       : first.value > nextToShort
-        ? `It is next to a short: ${printQuantity(first.value, 'A')} at first touch. Take more.`
+        ? `Almost a short: ${printQuantity(first.value, 'A')} at first touch. Use a higher value.`
         : null;
   return { isAtHand: R !== null, R: used, stick, peak, first, pulse: 2 * E, against };
 }
@@ -152,8 +152,8 @@ export function oneCapacitorSheet(of: OneCapacitor): OneSheet {
   const what = printQuantity(resistor.R.value, 'Ω', { digits: 2, trim: true });
   const base: OneLine[] = [
     {
-      text: `Nothing connected to it that charges it: plug out, battery off, its other lead free.`,
-      hold: 'Its two terminals stand alone.',
+      text: `Nothing connected that charges it: plug out, battery off, its other lead free.`,
+      hold: 'Its two terminals are free.',
     },
     meter.before,
     {
@@ -171,12 +171,12 @@ export function oneCapacitorSheet(of: OneCapacitor): OneSheet {
   ];
   const full: OneLine[] = [
     {
-      text: 'Somebody else in the room who knows where the power goes off and whom to call; all others out of reach of it and of its leads.',
+      text: 'Somebody else in the room who knows where the power switches off and whom to call; all others out of reach of it and its leads.',
       hold: 'They have answered.',
     },
     {
-      text: `The resistor is one for it: ${printQuantity(resistor.pulse, 'J', { digits: 2 })} a pulse and ${printQuantity(highest, 'V', { digits: 2 })} from end to end, in a tube of insulation with a handle and a lead of its own to the earthed side, clamped there first.`,
-      hold: 'The clamp holds when it is pulled at.',
+      text: `The resistor suits it: ${printQuantity(resistor.pulse, 'J', { digits: 2 })} per pulse and ${printQuantity(highest, 'V', { digits: 2 })} from end to end, in an insulating tube with a handle and its own lead to the earthed side, clamped there first.`,
+      hold: 'The clamp holds when pulled.',
     },
     ...more,
   ];

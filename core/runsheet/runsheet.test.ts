@@ -150,7 +150,7 @@ describe('instruments', () => {
     expect(sheetOf(low).shot.needed).toBe(fixed.shot.needed + 5);
     const high = rigWith(hand, demoRig('anvil'));
     for (const phase of ['charge', 'fire', 'verify'] as const) expect(allOf(high, phase)?.off.join()).toMatch(/held in a hand/);
-    expect(sheetOf(high).cannot.join()).toMatch(/Nothing on this rig reads 1\.94 kV.*One does not go on blind/);
+    expect(sheetOf(high).cannot.join()).toMatch(/Nothing on this rig reads 1\.94 kV.*Do not go on blind/);
     // V = M·dI/dt with M = μ0/2π·0.1 m·ln 2 = 13.9 nH, taken as 15 nH.
     const figure = figureIn(evaluateRig(demoRig('anvil')), 'peak-di-dt');
     expect(allOf(demoRig('anvil'), 'fire')?.on.join()).toContain(

@@ -83,7 +83,7 @@ function summaryOf(evaluation: Evaluation): string[] {
   const erected = reading.offers('store').ladder ? figureIn(evaluation, 'discharge-voltage') : null;
   if (erected)
     lines.push(
-      `In the shot the stages stand in series: up to ${printQuantity(erected.band.high, 'V')}${reading.inSeries().length > 1 ? ' from top to top' : ' to earth'}, far above what any meter on a stage is made for.`,
+      `During a shot the stages are in series: up to ${printQuantity(erected.band.high, 'V')}${reading.inSeries().length > 1 ? ' from top to top' : ' to earth'}, far above the rating of any meter on a stage.`,
     );
   const leads = leadsHazard(evaluation);
   if (leads)
@@ -105,7 +105,7 @@ function summaryOf(evaluation: Evaluation): string[] {
   const open = figureIn(evaluation, 'bleed-time-open');
   lines.push(
     open && isTypical(open.worked)
-      ? `Bleeder open: below ${goal.text} by leakage alone after anything from ${printDuration(open.band.low)} to ${printDuration(open.band.high)}: not measured, what is usual of its dielectric.`
+      ? `Bleeder open: below ${goal.text} by leakage alone after anything from ${printDuration(open.band.low)} to ${printDuration(open.band.high)}: not measured, typical of its dielectric.`
       : `Bleeder open: below ${goal.text} by leakage alone only after about ${time('bleed-time-open', 'value')}, perhaps ${time('bleed-time-open', 'high')}.`,
   );
   return lines;
@@ -199,9 +199,9 @@ function standing({ course, turns }: ShotTime, step: Step): Step['expect'] {
       ? []
       : [
           beside('All stores charged within', turns, 's', `${printDuration(turns)} of the first`),
-          beside('By then they stand at', first, 'V', all),
+          beside('By then they are at', first, 'V', all),
         ];
-  return [beside(many ? 'By then they stand at' : 'By then it stands at', first, 'V', all)];
+  return [beside(many ? 'By then they are at' : 'By then it is at', first, 'V', all)];
 }
 
 /** What the sheet says beside the steps from the charge to the shot: what stands there, how soon it is fired, and at what voltage. */
@@ -267,7 +267,7 @@ function sheetOf(
     );
     const over = evaluation.ladder.limits
       .filter((l) => limitState(l) === 'over')
-      .map((l) => `${l.title} is above its rating at the worst corner.`);
+      .map((l) => `${l.title} is above its rating in the worst case.`);
     const errors = evaluation.problems.filter((p) => p.severity === 'error').map((p) => p.text);
     const unrated = unratedIn(evaluation, edits);
     const withheld = withheldBy(unrated, edits);

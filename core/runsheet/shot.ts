@@ -55,7 +55,7 @@ function mendsOf(reading: RigReading, needed: number, tau: number): string[] {
   // First what keeps it whoever acts, then what people do.
   const ofPeople = [
     `Isolate from outside the guard with one switch under the same hand as the trigger: ${printDuration(fallsTo(1 - mostLoss, tau))} cost 5 %.`,
-    `Fewer acts between the supply off and the shot: half of them, ${printDuration(needed / 2)}, cost ${(100 * -Math.expm1(-needed / 2 / tau)).toFixed(0)} %.`,
+    `Fewer acts between supply off and the shot: half of them, ${printDuration(needed / 2)}, cost ${(100 * -Math.expm1(-needed / 2 / tau)).toFixed(0)} %.`,
   ];
   const lines: string[] = [];
   if (R !== undefined && goalTime !== null && bleedTime !== null) {
@@ -119,10 +119,10 @@ function byItself(evaluation: Evaluation, reading: RigReading): ShotTime {
   const stands = reading.offers('switch').freeRunning ? undefined : figureIn(evaluation, 'self-break');
   const against =
     stands && stands.band.low > set.high
-      ? `The gap stands ${printQuantity(stands.worked.value, 'V')} and ${printQuantity(V.value, 'V')} are set: it does not self-break. Close it, or set more.`
+      ? `The gap holds ${printQuantity(stands.worked.value, 'V')} and ${printQuantity(V.value, 'V')} is set: it does not self-break. Close it, or set a higher voltage.`
       : low >= 0.6 * high
         ? null
-        : `The gap fires anywhere from ${printQuantity(low, 'V')} to ${printQuantity(high, 'V')}: a shot of which nobody can say more is not fired.`;
+        : `The gap fires anywhere from ${printQuantity(low, 'V')} to ${printQuantity(high, 'V')}: do not fire a shot that is no better known.`;
   return { low, high, within: null, needed: 0, expected: V.value, tau: Infinity, turns: null, course: [], against, mends: [] };
 }
 
@@ -163,7 +163,7 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   const says = `From the supply off to the shot people need ${printDuration(needed)}${others > 0 ? `, and the first store waits for ${others} more` : ''}`;
   const against =
     needed > within || low < 0.6 * V0
-      ? `${says}: by then ${printQuantity(V0, 'V')} have become ${printQuantity(expected, 'V')}, at the fastest corner ${printQuantity(V0 * Math.exp(-(needed + waiting) / fastest), 'V')}. A shot is fired at no less than six tenths of its charge; this sheet cannot be carried out as it stands.`
+      ? `${says}: by then ${printQuantity(V0, 'V')} have become ${printQuantity(expected, 'V')}, at the fastest corner ${printQuantity(V0 * Math.exp(-(needed + waiting) / fastest), 'V')}. A shot is fired at no less than 60 % of its charge; this sheet cannot be carried out as it stands.`
       : null;
   return {
     low,
@@ -183,5 +183,5 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
 export function blindness(evaluation: Evaluation, most: number | null): string | null {
   const V0 = evaluation.corners.nominal().offer('chargedTo').value;
   if (most !== null && most >= V0) return null;
-  return `Nothing on this rig reads ${printQuantity(V0, 'V')}${most === null ? '' : `: its meter may see ${printQuantity(most, 'V', { trim: true })}`}. One does not go on blind: fit a divider that bears it.`;
+  return `Nothing on this rig reads ${printQuantity(V0, 'V')}${most === null ? '' : `: maximum input of its meter ${printQuantity(most, 'V', { trim: true })}`}. Do not go on blind: fit a divider rated for it.`;
 }

@@ -27,6 +27,6 @@ export function beyondHands(evaluation: Evaluation): string | null {
   const which =
     E < tiers.neverByHandFirst
       ? 'the stick comes only after a fixed dump that is operated from outside the guard'
-      : 'no hand-held discharge is the first way at all: a fixed dump, operated from outside the guard, and a reading before anybody goes near';
-  return `Up to ${printQuantity(E, 'J')} at the worst corner are beyond what is discharged by hand (1 kJ): ${which}. Add a dump.`;
+      : 'a hand-held discharge never comes first: a fixed dump, operated from outside the guard, and a reading before anybody goes near';
+  return `Up to ${printQuantity(E, 'J')} in the worst case is more than is discharged by hand (1 kJ): ${which}. Add a dump.`;
 }

@@ -1,7 +1,7 @@
 import type { Evaluation } from '../evaluation/index.ts';
 import { printPercent, printQuantity } from '../quantity/index.ts';
 
-/** What heads a sheet. By calculation: it says nothing of what was built. */
+/** What heads a sheet. By calculation: it says nothing about what was actually built. */
 export interface Verdict {
   readonly word: 'go at most' | 'not now' | 'do not fire';
   /** The voltage up to which one may go, printed; null where one may not. */
@@ -34,11 +34,11 @@ export function verdictOf(
       because: stop,
       turn: relief
         ? `${relief.direction === 'raise' ? 'Raise' : 'Lower'} ${relief.title.toLowerCase()} to ${printQuantity(relief.value, relief.unit, { trim: true })}.`
-        : 'Mend what is named first, and look again.',
+        : 'Correct what is named first, and look again.',
     };
   const [first] = cannot;
   if (first !== undefined)
-    return { word: 'not now', upTo: null, because: first, turn: turn ?? 'Mend what is named first, and look again.' };
+    return { word: 'not now', upTo: null, because: first, turn: turn ?? 'Correct what is named first, and look again.' };
   const [open, ...more] = withheld;
   if (open !== undefined)
     return {
@@ -46,7 +46,7 @@ export function verdictOf(
       upTo: null,
       because:
         more.length === 0 ? open : `${open} ${String(more.length)} more like it ${more.length === 1 ? 'is' : 'are'} named below.`,
-      turn: 'Enter what is missing, or let a person answer for it by name.',
+      turn: 'Enter what is missing, or have a person waive it by name.',
     };
   const V0 = evaluation.corners.nominal().offer('chargedTo').value;
   const tightest = evaluation.ladder.limits.find((l) => l.worst !== null);

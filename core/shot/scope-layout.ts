@@ -76,7 +76,7 @@ export function guessLayout(head: string): ScopeLayout {
   // Control characters that no text has: what is read is a picture, a program or a record in a form of its own.
   const odd = [...head.slice(0, 4000)].filter((c) => c < ' ' && !'\r\n\t'.includes(c)).length;
   if (odd > 2 || head.includes('\u0000'))
-    throw new NoScopeFile('it is no text: it may be in the own form of a scope; save it there as CSV');
+    throw new NoScopeFile('it is not text: it may be in the scope’s own format; save it there as CSV');
   const lines = head
     .replace(/^\uFEFF/, '')
     .trimEnd()
@@ -188,8 +188,8 @@ export class ScopeReader {
       const where = `sample ${this.n + this.missing + 1}`;
       throw new NoScopeFile(
         time === this.t[this.n - 1]
-          ? `at ${where} the time stands still: it is written with too few digits, or is no time`
-          : `at ${where} the time goes back: there are two records in it, or two time bases; save one`,
+          ? `at ${where} the time does not advance: it has too few digits, or is not a time`
+          : `at ${where} the time goes back: the file has two records or two time bases; save one`,
       );
     }
     if (this.n >= mostSamples) throw new NoScopeFile(`it has more than ${mostSamples} samples: save a shorter stretch`);
@@ -217,7 +217,7 @@ export class ScopeReader {
       said.push(
         gaps > Math.max(3, steps.length / 20)
           ? `The time steps are uneven in ${gaps} places: there may be two time bases in it.`
-          : `Samples are missing in ${gaps} ${gaps === 1 ? 'place' : 'places'}: the line between is no measurement.`,
+          : `Samples are missing in ${gaps} ${gaps === 1 ? 'place' : 'places'}: the line between is not measured.`,
       );
     return {
       t,

@@ -90,7 +90,7 @@ describe('a file of a scope', () => {
   });
 
   test.each<[string, () => unknown, RegExp]>([
-    ['binary noise', () => guessLayout('\u0000\u0001PNG\u0003\u0004 1,2\n3,4'), /no text/],
+    ['binary noise', () => guessLayout('\u0000\u0001PNG\u0003\u0004 1,2\n3,4'), /not text/],
     ['prose', () => guessLayout('This is a letter.\nIt has no numbers in it.\n'), /no two lines/],
     [
       'a thousand columns and one',
@@ -105,7 +105,7 @@ describe('a file of a scope', () => {
     [
       'a time with too few digits',
       () => readAll('0.001,1\n0.001,2\n0.001,3\n', { ...guessLayout('1,1\n2,2\n3,3\n'), timeColumn: 0 }),
-      /time stands still/,
+      /time does not advance/,
     ],
     ['one sample', () => readAll('x,y\n1,2\n', { ...guessLayout('x,y\n1,2\n3,4\n'), headerLines: 1 }), /fewer than two samples/],
   ])('that is %s is refused with the reason', (_what, read, words) => {

@@ -10,7 +10,7 @@ export const measures = {
   time: { title: 'Time to the peak', unit: 's', most: 1e4 },
   speed: { title: 'Muzzle speed', unit: 'm/s', most: 1e5 },
   spark: { title: 'Spark length', unit: 'm', most: 100 },
-  pressure: { title: 'Pressure of the gap, by the gauge', unit: 'Pa', most: 1e8 },
+  pressure: { title: 'Gap pressure, gauge', unit: 'Pa', most: 1e8 },
   spacing: { title: 'Spacing of the gap', unit: 'm', most: 10 },
 } as const satisfies Record<string, { title: string; unit: UnitId; most: number }>;
 export type MeasureId = keyof typeof measures;

@@ -97,7 +97,7 @@ const farStage: Rule = (n) => {
     cause: 'It is fired before the far stages are full',
     shown: `${n.print(soon, 's')} after the supply is put on the last stage has ${percent(last)}; 95 % take it ${n.print(full, 's')}`,
     likely: last < 0.9,
-    change: `Wait ${n.print(full, 's')} before it is fired, or take smaller charging resistors.`,
+    change: `Wait ${n.print(full, 's')} before firing, or use smaller charging resistors.`,
   };
 };
 
@@ -114,16 +114,16 @@ const gapsBehind =
       ? {
           id: 'gaps-wide',
           cause: 'The later gaps are set too wide',
-          shown: `the second sees ${n.print(2 * V0, 'V')} when the first has fired, ${percent((2 * V0) / Vg)} of what it needs`,
+          shown: `the second sees ${n.print(2 * V0, 'V')} when the first has fired, ${percent((2 * V0) / Vg)} of its self-break`,
           likely: Vg > most,
-          change: `${range}: turn all of them in alike.`,
+          change: `${range}: close all of them alike.`,
         }
       : {
           id: 'gaps-close',
-          cause: 'A gap behind the first fires before it is its turn',
-          shown: `they break at ${n.print(Vg, 'V')}, scattered by ${percent(sc)}; the stages are charged to ${percent(V0 / Vg)} of it`,
+          cause: 'A later gap pre-fires',
+          shown: `self-break ${n.print(Vg, 'V')}, scatter ${percent(sc)}; the stages are charged to ${percent(V0 / Vg)} of it`,
           likely: V0 > Vg * (1 - 3 * sc),
-          change: `${range}: turn all of them out alike.`,
+          change: `${range}: open all of them alike.`,
         };
   };
 
@@ -136,8 +136,8 @@ const shortResistors: Rule = (n) => {
     cause: 'The charging resistors are too short for the voltage',
     shown:
       lc === null
-        ? `each bears ${n.print(V0, 'V')} when the stages erect; how long they are is not entered`
-        : `each bears ${n.print(V0, 'V')} along ${n.print(lc, 'm')}: ${n.print(V0 / lc, 'V/m')} where ${n.print(Es, 'V/m')} are borne`,
+        ? `each sees ${n.print(V0, 'V')} when the stages erect; their length is not entered`
+        : `each sees ${n.print(V0, 'V')} along ${n.print(lc, 'm')}: ${n.print(V0 / lc, 'V/m')}, and ${n.print(Es, 'V/m')} is permitted`,
     likely: lc === null || V0 / lc > Es,
     change: `Make each at least ${n.print(V0 / Es, 'm')} long, as a string of several in a sleeve; clean and dry.`,
   };
@@ -161,7 +161,7 @@ const corona: Rule = (n) => {
   if (onset === null || output === null) return null;
   return {
     id: 'corona',
-    cause: 'Corona off the terminal eats the charge',
+    cause: 'Corona from the terminal drains the charge',
     shown: `it begins at ${n.print(onset, 'V')}, the output is ${n.print(output, 'V')}`,
     likely: output > onset,
     change: 'A larger sphere on the terminal, tape or a bead on every edge near it.',
@@ -173,7 +173,7 @@ const feedsArc: Rule = (n) => {
   if (I === null) return null;
   return {
     id: 'feeds-arc',
-    cause: 'The supply feeds the arc, so that it does not go out',
+    cause: 'The supply feeds the arc, so it does not go out',
     shown: `${n.print(I, 'A')} can flow through the charging path; some ${n.print(holdsArc, 'A')} hold an arc (common practice, no source)`,
     likely: I > holdsArc,
     change:
@@ -189,7 +189,7 @@ const overload: Rule = (n) => {
   if (I === null || limit === null) return null;
   return {
     id: 'overload',
-    cause: 'The charge draws more than the supply gives',
+    cause: 'The charge draws more than the supply can give',
     shown: `${n.print(I, 'A')} at first, of ${n.print(limit, 'A')}`,
     likely: I > limit,
     change: 'Raise the charging resistance until its first current is below the rating.',
@@ -203,7 +203,7 @@ const connected: Rule = (n) => ({
     ? 'this rig is entered as fired with it connected'
     : 'this rig is entered as isolated before it is fired',
   likely: n.reading.own('charging').is('firing', 'connected'),
-  change: 'Isolate it before the count; in every lead of it a resistor, and a diode that bears the whole voltage.',
+  change: 'Isolate it before the count; fit a resistor in each of its leads, and a diode rated for the whole voltage.',
 });
 
 const rules: { readonly [K in SymptomId]: readonly Rule[] } = {

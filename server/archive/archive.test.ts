@@ -32,6 +32,7 @@ import { testDatabase, type TestDatabase } from '../test/database.ts';
 import { asStream, everything, onePixel } from '../test/records.ts';
 import { backUp, NotVerified, readThrough, writeArchiveFile } from './backup.ts';
 import { openArchive, ownFile } from './zip-read.ts';
+import { isLong } from '../../core/test/long.ts';
 
 let [here, there]: TestDatabase[] = [];
 beforeAll(async () => {
@@ -162,14 +163,14 @@ describe('a whole workshop', () => {
     expect(readFileSync(path, 'utf8')).toBe('what was here');
   });
 
-  test(
+  test.runIf(isLong)(
     'with scope records of full size, flat and noisy, and ten thousand events is written, verified and restored',
     { timeout: 120_000 },
     async () => {
       const [full, empty] = await Promise.all([testDatabase(), testDatabase()]);
       await loadDemo(full.pool);
       const [shot] = (await listShots(full.pool, { rigId: null, outcome: '', words: '', behind: null, limit: 1 })).rows;
-      const records = process.env['VAST_SURGE_LONG'] === '1' ? 30 : 6;
+      const records = 30;
       // Flat records, which shrink a thousandfold, and noisy ones, which do not shrink.
       const noise = Buffer.alloc(320_000);
       for (let i = 0; i < 40_000; i++) noise.writeDoubleLE(Math.sin(i * i) * 1e3, 8 * i);

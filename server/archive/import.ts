@@ -43,7 +43,7 @@ function standing(theirs: RigRecord, ours: RigRecord | null): Pick<PreviewEntry,
   if (!ours.document.ok) return { standing: 'different', says: 'What is kept here cannot be read by this program.' };
   const changes = differences(ours.document.document, theirs.document.document);
   return changes.length === 0
-    ? { standing: 'same', says: 'The same as what is kept here.' }
+    ? { standing: 'same', says: 'The same as kept here.' }
     : { standing: 'different', says: `Here → in the archive: ${differenceWords(changes)}` };
 }
 

@@ -181,7 +181,7 @@ export function partRoutes(pool: Pool): Router {
           throw new HttpFault(
             'conflict',
             used.slice(0, 20).map(({ partId, name }) => ({ path: partId, reason: `is used by the rig ${name}` })),
-            `A rig stands on it: ${names.join(', ')}. Nothing was taken off the bench.`,
+            `A rig uses it: ${names.join(', ')}. Nothing was removed from the bench.`,
           );
         }
         return receipt(await told(removeParts(client, ids, removed)));

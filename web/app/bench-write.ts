@@ -72,15 +72,15 @@ export function writeWords(write: BenchWrite): string {
     case 'read':
       return some(write.readings.length, 'reading');
     case 'strike':
-      return write.struck ? 'A reading struck out' : 'A reading that counts again';
+      return write.struck ? 'A reading struck out' : 'A reading restored';
     case 'remove':
-      return `${some(write.ids.length, 'part')} ${write.removed ? 'taken off the bench' : 'put back'}`;
+      return `${some(write.ids.length, 'part')} ${write.removed ? 'removed from the bench' : 'put back'}`;
     case 'photo':
       return 'A photo';
     case 'lot':
       return `The lot ${write.lot.name}`;
     case 'drop-lot':
-      return 'A lot taken away';
+      return 'A lot deleted';
     default:
       return write satisfies never;
   }

@@ -39,12 +39,12 @@ export function useNewBank() {
 
 export function undoEdit(): void {
   const words = undo(store);
-  toast(words === null ? 'There is nothing to undo.' : `Taken back: ${words}`, { id: 'undo', duration: 5000 });
+  toast(words === null ? 'There is nothing to undo.' : `Undone: ${words}`, { id: 'undo', duration: 5000 });
 }
 
 export function redoEdit(): void {
   const words = redo(store);
-  toast(words === null ? 'There is nothing to do again.' : `Done again: ${words}`, { id: 'undo', duration: 5000 });
+  toast(words === null ? 'There is nothing to redo.' : `Redone: ${words}`, { id: 'undo', duration: 5000 });
 }
 
 /**

@@ -88,7 +88,7 @@ function Group({ heading, entries, onChosen }: Found & { onChosen: (entry: Entry
   return (
     <Command.Group
       heading={heading}
-      className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[13px] [&_[cmdk-group-heading]]:text-dim"
+      className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-13 [&_[cmdk-group-heading]]:text-dim"
     >
       {entries.map((entry) => (
         <Command.Item
@@ -98,7 +98,7 @@ function Group({ heading, entries, onChosen }: Found & { onChosen: (entry: Entry
           onSelect={() => onChosen(entry)}
         >
           <span>{entry.title}</span>
-          {entry.detail !== undefined && <span className="text-[13px] text-dim">{entry.detail}</span>}
+          {entry.detail !== undefined && <span className="text-13 text-dim">{entry.detail}</span>}
         </Command.Item>
       ))}
     </Command.Group>
@@ -270,7 +270,7 @@ export function Finder({ open, onOpenChange, onKeys }: Props) {
           setSearch(words);
         }}
         placeholder="Find a part, a rig, a run, a shot, a sum or an action"
-        className="w-full border-b border-rule bg-plate px-3 py-2.5 text-[17px] outline-none"
+        className="w-full border-b border-rule bg-plate px-3 py-2.5 text-17 outline-none"
       />
       <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
         {found.length === 0 && <p className="px-3 py-3 text-dim">{searching ? 'Searching …' : 'No results.'}</p>}

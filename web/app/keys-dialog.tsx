@@ -23,7 +23,7 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
           </dl>
           <div className="mt-4 flex items-baseline justify-between gap-3">
             <Dialog.Close className="border border-ink px-3 py-1">Close</Dialog.Close>
-            <span className="text-[14px] text-dim">
+            <span className="text-14 text-dim">
               {data && `Vast Surge ${data.version} · `}
               <a className="underline" href="/api/docs">
                 API

@@ -95,7 +95,7 @@ function LeftRunNote() {
     return () => clearInterval(timer);
   }, [pathname]);
   if (left === null) return null;
-  return <WayTo to={`/runs/${left}`}>What was done in a run is on this device alone: open it, and it is sent</WayTo>;
+  return <WayTo to={`/runs/${left}`}>Steps of a run are on this device alone: open the run to send them</WayTo>;
 }
 
 /** Edits that this version cannot read: never thrown away in silence. */
@@ -144,22 +144,22 @@ function HealthNote() {
   const lines: [words: string, action: ReactNode][] = [];
   if (ownPage !== undefined && data.page !== null && data.page !== ownPage)
     lines.push([
-      'This page is of an older version than the server. What is not saved yet is kept on this device.',
+      'This page is older than the server. What is not saved yet is kept on this device.',
       <Button key="reload" onClick={() => location.reload()}>
         Reload
       </Button>,
     ]);
   if (data.disk?.full)
     lines.push([
-      `The disk of the server is full: ${(data.disk.free / 1e6).toFixed(0)} MB are free. Make room on it; until then nothing may be saved.`,
+      `The disk of the server is full: ${(data.disk.free / 1e6).toFixed(0)} MB are free. Free some space; until then nothing can be saved.`,
       null,
     ]);
   else if (data.disk && !data.disk.writable)
     lines.push([
-      'The folder of data cannot be written: nothing is saved, and no backup is made. See to its rights or its disk.',
+      'The data folder cannot be written: nothing is saved, and no backup is made. Check its permissions and its disk.',
       null,
     ]);
-  if (data.database === 'read-only') lines.push(['The database takes no writes at present: nothing is saved.', null]);
+  if (data.database === 'read-only') lines.push(['The database accepts no writes at present: nothing is saved.', null]);
   return lines.map(([words, act]) => (
     <div
       key={words}
@@ -227,7 +227,7 @@ export function Shell() {
         Skip to the content
       </a>
       <header className="no-print flex shrink-0 flex-wrap items-stretch border-b border-rule px-3 sm:px-5">
-        <NavLink to="/rigs" className="mr-8 hidden items-center whitespace-nowrap text-[17px] font-bold sm:flex">
+        <NavLink to="/rigs" className="mr-8 hidden items-center whitespace-nowrap text-17 font-bold sm:flex">
           Vast Surge
         </NavLink>
         <nav aria-label="Views" className="flex h-[42px]">
@@ -236,7 +236,7 @@ export function Shell() {
               key={to}
               to={to}
               className={({ isActive }) =>
-                `${onWide ? 'hidden lg:flex' : 'flex'} items-center border-b-[3px] px-1 max-sm:text-[13.5px] sm:px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
+                `${onWide ? 'hidden lg:flex' : 'flex'} items-center border-b-[3px] px-1 max-sm:text-13 sm:px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
               }
             >
               {title}

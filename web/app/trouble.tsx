@@ -29,7 +29,7 @@ export function BrokenView() {
   const message = error instanceof Error ? error.message : 'no reason given';
   return (
     <TroubleView
-      title="This page broke"
+      title="This page failed"
       lines={[`It could not be drawn: ${message}`, 'What was saved is still there. Go back to the list, or reload the page.']}
     />
   );
@@ -38,7 +38,7 @@ export function BrokenView() {
 /** In the place of a page whose script did not come. */
 export const NotFetchedView = () => (
   <TroubleView
-    title="This page is not here yet"
+    title="This page is not loaded yet"
     lines={[
       'Its script could not be fetched: the server does not answer, or another version of it runs since this page was loaded.',
       'What was typed elsewhere is kept on this device. Reload once the server is back.',
@@ -67,10 +67,10 @@ export function Failure({ error, onRetry }: { error: unknown; onRetry: () => voi
   return (
     <div role="alert" className="m-6 max-w-2xl border-l-4 border-over bg-plate p-4">
       <p className="font-bold">{message}</p>
-      {waits && <p className="mt-1 text-dim">It is asked again every few seconds. Sums still work without it.</p>}
+      {waits && <p className="mt-1 text-dim">The page tries again every few seconds. Sums work without the server.</p>}
       {code === 'unreadable' && (
         <p className="mt-1">
-          It is left as it is, with all its revisions, and goes into every backup. All other rigs and the sums work as ever.{' '}
+          It is left as it is, with all its revisions, and goes into every backup. All other rigs and the sums work as usual.{' '}
           <Link className="text-select underline" to="/rigs">
             All rigs
           </Link>

@@ -25,7 +25,7 @@ function AllGlyphs() {
                     <path d={`M0 ${top}H${width}M0 ${bottom}H${width}`} stroke="currentColor" strokeWidth={2} />
                     <Strokes of={definition.glyph(new RigReading(rig).ownOf(slot))({ x: width / 2, top, bottom })} />
                   </svg>
-                  <figcaption className="max-w-[190px] border-t border-rule px-2 py-1 text-[14px]">{definition.title}</figcaption>
+                  <figcaption className="max-w-[190px] border-t border-rule px-2 py-1 text-14">{definition.title}</figcaption>
                 </figure>
               );
             })}

@@ -42,7 +42,7 @@ export function Ask({
         onChange={(event) => onText(event.target.value)}
       />
       {reason !== null && (
-        <span role="alert" className="col-span-2 text-[13px] font-bold text-over">
+        <span role="alert" className="col-span-2 text-13 font-bold text-over">
           {field.title} {reason}.
         </span>
       )}

@@ -19,7 +19,7 @@ export function LinesInput({ id, field, value, onValue }: Props) {
     <div>
       <textarea
         id={id}
-        className={`figure h-28 w-full border bg-plate p-2 text-[14px] ${reason === null ? 'border-rule' : 'border-over'}`}
+        className={`figure h-28 w-full border bg-plate p-2 text-14 ${reason === null ? 'border-rule' : 'border-over'}`}
         maxLength={linesLimit}
         value={text}
         aria-invalid={reason !== null}
@@ -33,11 +33,11 @@ export function LinesInput({ id, field, value, onValue }: Props) {
         }}
       />
       {reason !== null && (
-        <p id={`${id}-reason`} role="alert" className="text-[13px] font-bold text-over">
+        <p id={`${id}-reason`} role="alert" className="text-13 font-bold text-over">
           {field.title}: {reason}.
         </p>
       )}
-      {field.help && <p className="text-[12.5px] text-dim">{field.help}</p>}
+      {field.help && <p className="text-12 text-dim">{field.help}</p>}
     </div>
   );
 }

@@ -11,9 +11,9 @@ import { usePredictedShot } from '../workers/studies.ts';
 export function PredictedLines({ rig, numbers = true }: { rig: Rig; numbers?: boolean }) {
   const known = usePredictedShot(rig);
   if (!known && !numbers) return null;
-  if (!known) return <p className="mt-1 text-[14px] text-dim">The shot is being solved …</p>;
+  if (!known) return <p className="mt-1 text-14 text-dim">Solving the shot …</p>;
   const { answer, isCurrent } = known;
-  if (!answer.ok) return <p className="mt-1 text-[14px]">No shot is predicted: {answer.reason}</p>;
+  if (!answer.ok) return <p className="mt-1 text-14">No shot is predicted: {answer.reason}</p>;
   const { current, time, output, law, starts } = answer.value;
   const rows: readonly (readonly [string, Predicted | null, 'A' | 's' | 'V'])[] = [
     ['Peak current', current, 'A'],
@@ -30,14 +30,14 @@ export function PredictedLines({ rig, numbers = true }: { rig: Rig; numbers?: bo
       {numbers && (
         <>
           <h2 className="font-bold">Predicted shot, by the solver{isCurrent ? '' : ' …'}</h2>
-          <table className="text-[15px] [&_td+td]:pl-5">
+          <table className="text-15 [&_td+td]:pl-5">
             <tbody>
               {had.map(([title, one, unit]) => (
                 <tr key={title} className="border-t border-rule">
                   <th scope="row" className="pr-4 text-left font-normal">
                     {title}
                   </th>
-                  <td className="figure text-right text-[18px] font-bold">{printQuantity(one.value, unit)}</td>
+                  <td className="figure text-right text-18 font-bold">{printQuantity(one.value, unit)}</td>
                   <td className="figure whitespace-nowrap">
                     {printQuantity(one.low, unit)} to {printQuantity(one.high, unit)}
                   </td>
@@ -48,10 +48,10 @@ export function PredictedLines({ rig, numbers = true }: { rig: Rig; numbers?: bo
           </table>
         </>
       )}
-      {because !== undefined && <p className="max-w-[70ch] text-[14px] text-dim">The closed form leaves out {because}.</p>}
+      {because !== undefined && <p className="max-w-[70ch] text-14 text-dim">The closed form leaves out {because}.</p>}
       {law !== null && (
-        <p className="max-w-[70ch] text-[14px] text-dim">
-          {law} {other.length > 0 && `Time to peak from another beginning: ${other.join(', ')}.`}
+        <p className="max-w-[70ch] text-14 text-dim">
+          {law} {other.length > 0 && `Time to peak, counted from another start: ${other.join(', ')}.`}
         </p>
       )}
     </section>

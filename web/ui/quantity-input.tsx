@@ -87,7 +87,7 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
       <div className={`flex items-center border bg-plate ${read.ok ? 'border-rule focus-within:border-select' : 'border-over'}`}>
         <input
           id={id}
-          className="figure min-w-0 flex-1 bg-transparent px-2 py-1 text-[14.5px]"
+          className="figure min-w-0 flex-1 bg-transparent px-2 py-1 text-14"
           value={text}
           autoComplete="off"
           spellCheck={false}
@@ -99,12 +99,12 @@ export function QuantityInput({ id, field, value, draft, onValue, onDraft }: Pro
           onBlur={settle}
           onKeyDown={onKeyDown}
         />
-        {field.unit !== '1' && shownValue === null && <span className="pr-2 text-[13px] text-dim">{unitName(field.unit)}</span>}
+        {field.unit !== '1' && shownValue === null && <span className="pr-2 text-13 text-dim">{unitName(field.unit)}</span>}
       </div>
       <p
         id={`${id}-says`}
         role={read.ok ? undefined : 'alert'}
-        className={`text-[13px] leading-snug ${read.ok ? 'text-dim' : 'font-bold text-over'}`}
+        className={`text-13 leading-snug ${read.ok ? 'text-dim' : 'font-bold text-over'}`}
       >
         {read.ok ? hint : `${field.title} ${read.reason}. In force: ${value ? ownText(value.text, field.unit) : 'not known'}.`}
       </p>

@@ -12,5 +12,7 @@ const fits: { readonly [K in Fit]: string } = {
 
 /** A choice of one of several, as the system draws its list: it is read out, typed into and scrolled as everywhere else. */
 export function Select({ fit = 'usual', className = '', ...props }: ComponentProps<'select'> & { readonly fit?: Fit }) {
+  // The one place where it is made.
+  // eslint-disable-next-line no-restricted-syntax
   return <select {...props} className={`min-w-0 border border-rule bg-plate text-ink font-normal ${fits[fit]} ${className}`} />;
 }

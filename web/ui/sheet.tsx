@@ -22,8 +22,8 @@ export function Sheet({ title, says, onClose, width = 'w-[min(40rem,96vw)]', cla
           {...(says === undefined ? { 'aria-describedby': undefined } : {})}
           className={`fixed top-[6vh] left-1/2 z-50 max-h-[88vh] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5 ${width} ${className}`}
         >
-          <Dialog.Title className="text-[19px] font-bold">{title}</Dialog.Title>
-          {says !== undefined && <Dialog.Description className="mt-1 text-[14px] text-dim">{says}</Dialog.Description>}
+          <Dialog.Title className="text-19 font-bold">{title}</Dialog.Title>
+          {says !== undefined && <Dialog.Description className="mt-1 text-14 text-dim">{says}</Dialog.Description>}
           {children}
         </Dialog.Content>
       </Dialog.Portal>

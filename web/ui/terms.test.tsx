@@ -23,7 +23,7 @@ test('a term opens its sentence by the keyboard, with the way to the whole list,
   expect(document.activeElement?.textContent).toBe('Hold-off');
   await hand.keyboard('{Enter}');
   const says = screen.getByRole('dialog');
-  expect(says.textContent).toContain('the voltage a gap stands without firing');
+  expect(says.textContent).toContain('the voltage a gap withstands without firing');
   expect(says.querySelector('a')?.getAttribute('href')).toBe('/glossary#hold-off');
   await hand.keyboard('{Escape}');
   expect(screen.queryByRole('dialog')).toBeNull();

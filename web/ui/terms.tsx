@@ -13,7 +13,7 @@ function Term({ word, term }: { word: string; term: GlossaryTerm }) {
           sideOffset={4}
           collisionPadding={8}
           aria-label={term.term}
-          className="z-50 max-w-[22rem] border border-ink bg-plate p-3 text-[14px] font-normal text-ink"
+          className="z-50 max-w-[22rem] border border-ink bg-plate p-3 text-14 font-normal text-ink"
         >
           <b>{term.term}</b>: {term.says}.{' '}
           <Link className="text-select underline" to={`/glossary#${term.id}`}>

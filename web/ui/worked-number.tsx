@@ -44,12 +44,10 @@ export function NumberDialog({
           aria-describedby={undefined}
           className="fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(64rem,96vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-plate p-5"
         >
-          <Dialog.Title className="text-[19px] font-bold">
+          <Dialog.Title className="text-19 font-bold">
             {title}: <span className="figure">{printed}</span>
           </Dialog.Title>
-          {atWorst && (
-            <p className="mt-1">At the worst corner of the tolerances. The working below is that of the nominal value.</p>
-          )}
+          {atWorst && <p className="mt-1">In the worst case, over the tolerances. The working below is for the nominal value.</p>}
           {children}
           <Dialog.Close className="mt-3 border border-ink px-3 py-1">Close</Dialog.Close>
         </Dialog.Content>

@@ -10,7 +10,7 @@ const originWords = {
   default: 'assumed',
   measured: 'measured on the part',
   label: 'from the label of the part, not measured',
-  typical: 'usual of its dielectric, not measured',
+  typical: 'typical of its dielectric, not measured',
 } as const;
 
 /** Where a number came from; of a rig's own field with the name of the field. */
@@ -35,14 +35,14 @@ function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
     <li className="border-t border-rule py-2" style={{ paddingLeft: `${line.depth * 18}px` }}>
       <p className="flex flex-wrap items-baseline gap-x-3">
         <b>{line.title}</b>
-        <span className="max-w-full text-[15px]">
+        <span className="max-w-full text-15">
           <Typeset tex={tex.symbols} text={line.expression} />
         </span>
       </p>
-      <p className="py-0.5 text-[16px] break-words">
+      <p className="py-0.5 text-16 break-words">
         <Typeset tex={tex.numbers} text={line.substitution} />
       </p>
-      <ul className="mt-1 flex flex-wrap gap-x-5 text-[13.5px]">
+      <ul className="mt-1 flex flex-wrap gap-x-5 text-13">
         {line.inputs.map((input) => (
           <li key={input.symbol}>
             <b className="figure">
@@ -55,12 +55,12 @@ function Line({ line, rig }: { line: WorkingLine; rig: Rig | null }) {
         ))}
       </ul>
       {line.certainty && (
-        <p className="mt-1 text-[13.5px]">
+        <p className="mt-1 text-13">
           The formula itself is {line.certainty.band}.{' '}
           {line.certainty.drawnOut !== null && <b>⚠ Extrapolated: {line.certainty.drawnOut}.</b>}
         </p>
       )}
-      <p className="mt-1 text-[13.5px] text-dim">
+      <p className="mt-1 text-13 text-dim">
         Source: {line.source}. {line.assumptions.length > 0 && `Assumes: ${line.assumptions.join('; ')}.`}{' '}
         <Link className="text-select underline" to={`/sums/${line.formulaId}`}>
           as a sum
@@ -80,7 +80,7 @@ export function WorkingLines({ rig, worked }: { rig: Rig | null; worked: Worked 
   const given = worked.kind === 'given' ? worked.origin : null;
   return (
     <ol className="mt-2">
-      {given && <li className="border-t border-rule py-2">Nothing is computed: {originText(rig, { origin: given })}.</li>}
+      {given && <li className="border-t border-rule py-2">Not calculated: {originText(rig, { origin: given })}.</li>}
       {lines.map((line, i) => (
         <Line key={i} line={line} rig={rig} />
       ))}

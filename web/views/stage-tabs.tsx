@@ -39,7 +39,9 @@ export function StageTabs({ rig, edits = false }: { rig: Rig; edits?: boolean })
             className={`${tab} flex items-center gap-1 enabled:hover:border-ink disabled:opacity-50`}
             disabled={rig.channels.length >= mostChannels}
             title={
-              rig.channels.length >= mostChannels ? `At most ${mostChannels} ${noun}s.` : `One more behind the last, and like it.`
+              rig.channels.length >= mostChannels
+                ? `At most ${mostChannels} ${noun}s.`
+                : `Adds one after the last, as a copy of it.`
             }
             onClick={add}
           >

@@ -178,7 +178,7 @@ class Reader {
   }
 
   private put(element: Element): void {
-    if (this.elements.length >= mostElements) throw new BadWord(`it comes to more than ${mostElements} elements`);
+    if (this.elements.length >= mostElements) throw new BadWord(`it has more than ${mostElements} elements`);
     this.elements.push(element);
   }
 

@@ -30,7 +30,10 @@ export const rcChargeTime = defineFormula({
   relation: ({ V, Vs }) =>
     V < Vs
       ? null
-      : { symbol: 'V', reason: 'the voltage to reach must be below the supply voltage Vs; it is approached and never reached' },
+      : {
+          symbol: 'V',
+          reason: 'the voltage to reach must be below the supply voltage Vs, which is approached but never reached',
+        },
   compute: ({ R, C, Vs, V }) => -R * C * Math.log1p(-V / Vs),
   inverse: {
     R: ({ t = 0, C = 0, Vs = 0, V = 0 }) => -t / (C * Math.log1p(-V / Vs)),
@@ -42,7 +45,7 @@ export const rcChargeTime = defineFormula({
 
 export const loadedSupplyVoltage = defineFormula({
   id: 'divider-voltage',
-  title: 'Voltage a divider comes to',
+  title: 'Steady-state voltage of a divider',
   subject,
   result: { symbol: 'Vth', ...voltage('voltage the store is charged towards'), display: 'V_th' },
   inputs: {
@@ -162,7 +165,7 @@ export const initialCurrent = defineFormula({
 
 export const shareOfVoltage = defineFormula({
   id: 'share-of-voltage',
-  title: 'What a voltage is of another',
+  title: 'Voltage ratio',
   subject,
   result: { symbol: 'x', ...fraction('share') },
   inputs: { V: voltage('voltage'), Vs: positiveVoltage('voltage it is a share of') },
@@ -177,7 +180,7 @@ export const shareOfVoltage = defineFormula({
 
 export const fractionOfVoltage = defineFormula({
   id: 'fraction-of-voltage',
-  title: 'A fraction of a voltage',
+  title: 'Fraction of a voltage',
   subject,
   result: { symbol: 'Vx', ...voltage('marked voltage'), display: 'V_x' },
   inputs: { V: voltage('charge voltage'), x: fraction('marked fraction') },

@@ -47,7 +47,7 @@ export const meanChargingCurrent = defineFormula({
   inputs: { Q: charge('charge brought in'), t: { ...time('charge time'), open: true } },
   expression: '{Q}/{t}',
   source: 'definition of a mean current',
-  assumptions: ['what leaks meanwhile is not in it'],
+  assumptions: ['leakage during the charge is left out'],
   compute: ({ Q, t }) => Q / t,
   inverse: { Q: ({ I = 0, t = 0 }) => I * t, t: ({ I = 0, Q = 0 }) => Q / I },
 });
@@ -70,7 +70,7 @@ export const powerLimitedRate = defineFormula({
   title: 'Repetition rate that a mean power allows',
   subject,
   result: { symbol: 'N', title: 'charges a second', unit: 'Hz', min: 0, max: 1e12 },
-  inputs: { P: power('mean power it bears'), E: { ...energy('heat per charge'), open: true } },
+  inputs: { P: power('mean power rating'), E: { ...energy('heat per charge'), open: true } },
   expression: '{P}/{E}',
   source: 'definition of a mean power',
   assumptions: ['it is warm throughout: many charges one after another'],
@@ -106,14 +106,14 @@ export const chargingEfficiency = defineFormula({
 
 export const inputCurrent = defineFormula({
   id: 'converter-input-current',
-  title: 'Current a converter takes from a source with inner resistance',
+  title: 'Input current of a converter from a source with internal resistance',
   subject,
   result: { symbol: 'Iin', ...current('input current'), display: 'I_in' },
   inputs: {
     P: power('output power'),
     eta: efficiency(),
     E: positiveVoltage('source voltage without load'),
-    Ri: resistanceFromZero('inner resistance of the source'),
+    Ri: resistanceFromZero('internal resistance of the source'),
   },
   expression: '2·({P}/{eta})/({E} + √({E}² − 4·{Ri}·{P}/{eta}))',
   source: 'P/η = I·(E − I·Ri), the smaller root',
@@ -133,7 +133,7 @@ export const loadedVoltage = defineFormula({
   title: 'Voltage of a source under load',
   subject,
   result: { symbol: 'Vl', ...voltage('voltage under load'), display: 'V_l' },
-  inputs: { E: voltage('voltage without load'), I: current(), Ri: resistanceFromZero('inner resistance') },
+  inputs: { E: voltage('voltage without load'), I: current(), Ri: resistanceFromZero('internal resistance') },
   expression: '{E} − {I}·{Ri}',
   source: "Ohm's law",
   assumptions: [],
@@ -145,7 +145,7 @@ export const loadedVoltage = defineFormula({
 
 export const batteryCharges = defineFormula({
   id: 'battery-charges',
-  title: 'Charges of the store that a battery holds',
+  title: 'Charges per battery',
   subject,
   result: { symbol: 'N', ...ratio('charges') },
   inputs: {
@@ -225,7 +225,7 @@ export const fuseRating = defineFormula({
 
 export const seriesShare = defineFormula({
   id: 'series-energy-share',
-  title: 'Share of the heat of a path that one resistance in it takes',
+  title: 'Share of the heat of a path in one resistance',
   subject,
   result: { symbol: 'E1', ...energy('heat in this resistance'), display: 'E_1' },
   inputs: {
@@ -291,7 +291,7 @@ export const primaryCurrent = defineFormula({
 
 export const adiabaticRise = defineFormula({
   id: 'adiabatic-rise',
-  title: 'Temperature rise of a body that keeps its heat',
+  title: 'Temperature rise of a body without cooling',
   subject,
   result: { symbol: 'dT', title: 'temperature rise', unit: 'K', min: 0, max: 1e9, display: 'ΔT' },
   inputs: {
@@ -301,14 +301,14 @@ export const adiabaticRise = defineFormula({
   },
   expression: '{E}/({m}·{c})',
   source: 'heat balance; 800 J/(kg·K) for ceramic and carbon resistors, from memory',
-  assumptions: ['nothing is given off meanwhile', 'the body warms evenly; a thin wire or film gets far hotter than its core'],
+  assumptions: ['no heat is lost meanwhile', 'the body warms evenly; a thin wire or film gets far hotter than its core'],
   compute: ({ E, m, c }) => E / (m * c),
   inverse: { E: ({ dT = 0, m = 0, c = 800 }) => dT * m * c, m: ({ E = 0, dT = 0, c = 800 }) => E / (dT * c) },
 });
 
 export const surfaceStress = defineFormula({
   id: 'surface-stress',
-  title: 'Field along a body with a voltage from end to end',
+  title: 'Mean field along a body',
   subject,
   result: { symbol: 'Es', title: 'field along the surface', unit: 'V/m', min: 0, max: 1e12, display: 'E_s' },
   inputs: { V: voltage('voltage from end to end'), l: length('length of the body') },
@@ -321,16 +321,16 @@ export const surfaceStress = defineFormula({
 
 export const stringShare = defineFormula({
   id: 'string-worst-share',
-  title: 'Reverse voltage on the diode of a string that takes the most',
+  title: 'Reverse voltage on the worst diode of a string',
   subject,
   result: { symbol: 'V1', ...voltage('voltage of the worst one'), display: 'V_1' },
   inputs: {
     V: voltage('voltage of the string'),
     n: { title: 'in series', unit: '1', min: 1, max: 10_000, integer: true },
-    s: { ...fraction('how much more one takes than the others'), max: 10 },
+    s: { ...fraction('excess over the others'), max: 10 },
   },
   expression: '{V}·(1 + {s})/({n} + {s})',
-  source: 'one takes 1 + s of the share of each of the others',
+  source: 'one sees 1 + s times the share of each of the others',
   assumptions: ['one off, all others alike'],
   compute: ({ V, n, s }) => (V * (1 + s)) / (n + s),
   inverse: { V: ({ V1 = 0, n = 0, s = 0 }) => (V1 * (n + s)) / (1 + s) },

@@ -24,7 +24,7 @@ const positivePower = (title = 'power'): SymbolSpec => ({ ...power(title), open:
 
 export const constantCurrentChargeTime = defineFormula({
   id: 'constant-current-charge-time',
-  title: 'Time to charge a capacitor with a constant current',
+  title: 'Time to charge a capacitor at constant current',
   subject,
   result: { symbol: 't', ...time('charge time') },
   inputs: { I: positiveCurrent('charging current'), C: capacitance(), V: voltage('voltage to reach') },
@@ -41,7 +41,7 @@ export const constantCurrentChargeTime = defineFormula({
 
 export const constantPowerChargeTime = defineFormula({
   id: 'constant-power-charge-time',
-  title: 'Time to charge a capacitor with a constant power',
+  title: 'Time to charge a capacitor at constant power',
   subject,
   result: { symbol: 't', ...time('charge time') },
   inputs: { P: positivePower('power into the capacitor'), C: capacitance(), V: voltage('voltage to reach') },
@@ -77,14 +77,14 @@ const limitedDrive = (values: Limited) => (v: number, out: Drive) => {
 const limitedReach = ({ I, R, Vs, Rb }: Pick<Limited, 'I' | 'R' | 'Vs' | 'Rb'>) => Math.min(I * Rb, Vs / (1 + R / Rb));
 const unreachable = {
   symbol: 'V' as const,
-  reason: 'the voltage to reach must be below what the supply comes to across this resistance',
+  reason: 'the voltage to reach must be below what the supply reaches across this resistance',
 };
 /** At the voltage to reach more must still come in than leaks away. */
 const stillFlows = (I: number, { V, Rb }: { readonly V: number; readonly Rb: number }) => (I > V / Rb ? null : unreachable);
 
 export const currentLimitedReach = defineFormula({
   id: 'current-limited-reach',
-  title: 'Voltage a current-limited supply reaches across a resistance',
+  title: 'Voltage of a current-limited supply across a resistance',
   subject,
   result: { symbol: 'Vth', ...voltage('voltage the store is charged towards'), display: 'V_th' },
   inputs: { I: limited.I, R: limited.R, Vs: limited.Vs, Rb: limited.Rb },
@@ -102,10 +102,7 @@ export const currentLimitedChargeTime = defineFormula({
   inputs: limited,
   expression: '∫ {C} dv/(i − v/{Rb}),  i = min({I}, ({Vs} − v)/{R}),  v from 0 to {V}',
   source: 'integral in two pieces: with Vk = Vs − I·R and τ = R‖Rb·C,  t = −Rb·C·ln(1 − Vk/(I·Rb)) + τ·ln((Vth − Vk)/(Vth − V))',
-  assumptions: [
-    'the capacitor starts empty',
-    'the limit is sharp: constant current up to the corner, constant voltage behind it',
-  ],
+  assumptions: ['the capacitor starts empty', 'the limit is sharp: constant current up to the corner, constant voltage after it'],
   relation: (values) => stillFlows(limitedCurrent(values, values.V), values),
   compute: ({ I, R, C, Vs, Rb, V }) => {
     const corner = Math.max(0, Math.min(V, Vs - I * R));
@@ -123,7 +120,7 @@ export const currentLimitedChargingLoss = defineFormula({
   result: { symbol: 'Er', ...energy('energy lost while charging'), display: 'E_r' },
   inputs: limited,
   expression: '{R}·∫ i² dt,  i = min({I}, ({Vs} − v)/{R}),  v from 0 to {V} with {C} and {Rb}',
-  source: 'integral of the current limit and of the exponential behind it, by Gauss and Legendre',
+  source: 'integral of the current limit and of the exponential after it, by Gauss and Legendre',
   assumptions: ['the capacitor starts empty', 'losses inside the supply are not in it'],
   relation: (values) => stillFlows(limitedCurrent(values, values.V), values),
   compute: (values) =>
@@ -134,7 +131,7 @@ export const currentLimitedChargingLoss = defineFormula({
 
 export const currentLimitedCurrent = defineFormula({
   id: 'current-limited-current',
-  title: 'Current of a supply with a current limit into a store that stands at a voltage',
+  title: 'Current of a current-limited supply into a store at a voltage',
   subject,
   result: { symbol: 'i', ...current('charging current') },
   inputs: { I: limited.I, R: limited.R, Vs: limited.Vs, V: voltage('voltage of the store') },
@@ -166,7 +163,7 @@ const poweredReach = (values: Omit<Powered, 'C' | 'V'>): number =>
 
 export const powerLimitedReach = defineFormula({
   id: 'power-limited-reach',
-  title: 'Voltage a constant-power supply comes to across a resistance',
+  title: 'Voltage of a constant-power supply across a resistance',
   subject,
   result: { symbol: 'Vth', ...voltage('voltage the store is charged towards'), display: 'V_th' },
   inputs: { P: powered.P, I: powered.I, R: powered.R, Vs: powered.Vs, Rb: powered.Rb },
@@ -205,7 +202,7 @@ export const powerLimitedChargingLoss = defineFormula({
 
 export const powerLimitedCurrent = defineFormula({
   id: 'power-limited-current',
-  title: 'Current of a constant-power supply into a store that stands at a voltage',
+  title: 'Current of a constant-power supply into a store at a voltage',
   subject,
   result: { symbol: 'i', ...current('charging current') },
   inputs: { P: powered.P, I: limited.I, R: limited.R, Vs: limited.Vs, V: voltage('voltage of the store') },
@@ -230,9 +227,9 @@ export const rectifiedPeakVoltage = defineFormula({
 
 export const voltageLessDrops = defineFormula({
   id: 'voltage-less-drops',
-  title: 'A voltage less the drops of diodes in its way',
+  title: 'Voltage after diode drops',
   subject,
-  result: { symbol: 'Vd', ...voltage('voltage behind the diodes'), display: 'V_d' },
+  result: { symbol: 'Vd', ...voltage('voltage after the diodes'), display: 'V_d' },
   inputs: {
     V: voltage('voltage before the diodes'),
     n: { ...count('diodes in its way'), min: 0 },
@@ -310,7 +307,7 @@ const cycleMean = 'mean over a cycle of the steady state of R, X and the rectifi
 
 export const rectifierReach = defineFormula({
   id: 'rectifier-reach',
-  title: 'Voltage a rectifier comes to across a resistance',
+  title: 'Voltage of a rectifier across a resistance',
   subject,
   result: { symbol: 'Vth', ...voltage('voltage the store is charged towards'), display: 'V_th' },
   inputs: { Vp: rectified.Vp, R: rectified.R, X: rectified.X, p: rectified.p, Rb: rectified.Rb },
@@ -323,7 +320,7 @@ export const rectifierReach = defineFormula({
 
 export const rectifierCurrent = defineFormula({
   id: 'rectifier-current',
-  title: 'Mean current of a rectifier into a store that stands at a voltage',
+  title: 'Mean current of a rectifier into a store at a voltage',
   subject,
   result: { symbol: 'I', ...current('mean current') },
   inputs: { Vp: rectified.Vp, R: rectified.R, X: rectified.X, p: rectified.p, V: voltage('voltage of the store') },
@@ -366,7 +363,7 @@ const doubled = {
   X: resistanceFromZero('reactance of the winding'),
   f: frequency(),
   Cd: capacitance('capacitance of each doubler capacitor'),
-  Rc: resistanceFromZero('charging resistance behind the doubler'),
+  Rc: resistanceFromZero('charging resistance after the doubler'),
   C: capacitance(),
   Rb: resistance('resistance across the store'),
   V: voltage('voltage to reach'),
@@ -376,7 +373,7 @@ const doublerBasis =
 
 export const doublerReach = defineFormula({
   id: 'doubler-reach',
-  title: 'Voltage a doubler comes to across a resistance',
+  title: 'Voltage of a doubler across a resistance',
   subject,
   result: { symbol: 'Vth', ...voltage('voltage the store is charged towards'), display: 'V_th' },
   inputs: { Vp: doubled.Vp, R: doubled.R, X: doubled.X, f: doubled.f, Cd: doubled.Cd, Rc: doubled.Rc, Rb: doubled.Rb },
@@ -389,7 +386,7 @@ export const doublerReach = defineFormula({
 
 export const doublerCurrent = defineFormula({
   id: 'doubler-current',
-  title: 'Mean current of a doubler into a store that stands at a voltage',
+  title: 'Mean current of a doubler into a store at a voltage',
   subject,
   result: { symbol: 'I', ...current('mean current') },
   inputs: {

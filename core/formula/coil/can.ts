@@ -10,7 +10,7 @@ const stress = (title: string) => ({ title, unit: 'Pa', min: 0, max: 1e13 }) as 
 
 export const sheetField = defineFormula({
   id: 'sheet-field',
-  title: 'Field at a metal wall that mirrors a coil',
+  title: 'Field at a conducting wall facing a coil',
   subject,
   result: { symbol: 'B', ...fluxDensity },
   inputs: {
@@ -28,7 +28,7 @@ const dampedShare = { title: 'damping over angular frequency', unit: '1', min: 0
 
 export const shellTimeConstant = defineFormula({
   id: 'shell-time-constant',
-  title: 'Time in which a field gets through the wall of a tube',
+  title: 'Diffusion time of a field through a tube wall',
   subject,
   result: { symbol: 'tau', title: 'time constant', unit: 's', min: 0, max: 1e6, display: 'τ' },
   inputs: {
@@ -49,7 +49,7 @@ export const shellTimeConstant = defineFormula({
 
 export const shellShielding = defineFormula({
   id: 'shell-shielding',
-  title: 'How well a thin tube keeps a field out',
+  title: 'Shielding of a thin tube',
   subject,
   result: { symbol: 'x', title: 'angular frequency times time constant', unit: '1', min: 0, max: 1e18, display: 'ωτ' },
   inputs: {
@@ -65,7 +65,7 @@ export const shellShielding = defineFormula({
 
 export const pressureThroughWall = defineFormula({
   id: 'pressure-through-wall',
-  title: 'Inward pressure on a tube that lets part of the field through',
+  title: 'Inward pressure on a partly transparent tube',
   subject,
   result: { symbol: 'pi', ...stress('inward pressure'), display: 'p_i' },
   inputs: {
@@ -117,11 +117,11 @@ export const shellField = throughWall(
 
 export const recoilPressure = defineFormula({
   id: 'recoil-pressure',
-  title: 'Pressure on a coil that presses on what is in it',
+  title: 'Reaction pressure on a coil',
   subject,
   result: { symbol: 'pr', ...stress('pressure on the coil'), display: 'p_r' },
   inputs: {
-    p: stress('pressure on what is in it'),
+    p: stress('pressure on the workpiece'),
     d: length('diameter of that'),
     D: { ...length('inner diameter of the coil'), display: 'D_1' },
   },
@@ -138,7 +138,7 @@ export const recoilPressure = defineFormula({
 
 export const wallYield = defineFormula({
   id: 'wall-yield-pressure',
-  title: 'Pressure at which a thin round wall yields',
+  title: 'Yield pressure of a thin round wall',
   subject,
   result: { symbol: 'p', ...stress('pressure') },
   inputs: {
@@ -150,7 +150,7 @@ export const wallYield = defineFormula({
   source: 'Barlow; a thin shell under pressure',
   assumptions: [
     'it does not buckle first: a long thin can does at less',
-    'yield at rest: in microseconds some metals bear half as much again',
+    'static yield: over microseconds some metals withstand half as much again',
   ],
   compute: ({ s, t, D }) => (2 * s * t) / D,
   inverse: { s: ({ p = 0, t = 0, D = 0 }) => (p * D) / (2 * t), t: ({ p = 0, s = 0, D = 0 }) => (p * D) / (2 * s) },

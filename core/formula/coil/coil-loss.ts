@@ -38,7 +38,7 @@ export const skinDepth = defineFormula({
 
 export const skinRatio = defineFormula({
   id: 'skin-resistance-ratio',
-  title: 'Resistance of a round wire at a frequency over that at none',
+  title: 'AC/DC resistance ratio of a round wire',
   subject,
   result: { symbol: 'k', title: 'factor on the resistance', unit: '1', min: 1, max: 1e6 },
   inputs: { d: wire, delta: { ...length('skin depth'), display: 'δ' } },
@@ -51,7 +51,7 @@ export const skinRatio = defineFormula({
 
 export const singleLayerRatio = defineFormula({
   id: 'single-layer-resistance-ratio',
-  title: 'Resistance of a single layer at a frequency over that at none',
+  title: 'AC/DC resistance ratio of a single layer',
   subject,
   result: { symbol: 'k', title: 'factor on the resistance', unit: '1', min: 1, max: 1e7 },
   inputs: {
@@ -83,7 +83,7 @@ export const singleLayerRatio = defineFormula({
 
 export const layerRatio = defineFormula({
   id: 'layer-resistance-ratio',
-  title: 'Resistance of a winding of layers at a frequency over that at none',
+  title: 'AC/DC resistance ratio of a layered winding',
   subject,
   result: { symbol: 'k', title: 'factor on the resistance', unit: '1', min: 0.999, max: 1e9 },
   inputs: {

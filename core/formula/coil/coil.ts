@@ -99,7 +99,7 @@ const thick = ({ D1, D2 }: Section): { symbol: keyof Section; reason: string } |
 
 export const multilayerInductance = defineFormula({
   id: 'multilayer-inductance',
-  title: 'Inductance of a winding of many layers',
+  title: 'Inductance of a multilayer winding',
   subject,
   result: { symbol: 'L', ...inductance() },
   inputs: section,
@@ -115,7 +115,7 @@ export const multilayerInductance = defineFormula({
 
 export const wheelerMulti = defineFormula({
   id: 'wheeler-multilayer',
-  title: 'Inductance of a winding of many layers, approximately',
+  title: 'Inductance of a multilayer winding, approximately',
   subject,
   result: { symbol: 'L', ...inductance() },
   inputs: section,
@@ -242,7 +242,7 @@ export const selfResonance = defineFormula({
 
 export const wireFusingAction = defineFormula({
   id: 'wire-fusing-action',
-  title: 'Action that melts a wire',
+  title: 'Action integral to melt a wire',
   subject,
   result: { symbol: 'A', ...action('action to melt') },
   inputs: {
@@ -262,14 +262,14 @@ export const wireFusingAction = defineFormula({
 export const wireBurstAction = defineFormula({
   ...wireFusingAction,
   id: 'wire-burst-action',
-  title: 'Action that bursts a wire',
+  title: 'Action integral to burst a wire',
   result: { symbol: 'A', ...action('action to burst') },
   inputs: { ...wireFusingAction.inputs, g: { ...wireFusingAction.inputs.g, default: copper.burstAction } },
 });
 
 export const pulseHeating = defineFormula({
   id: 'pulse-heating',
-  title: 'How much a wire warms in one pulse',
+  title: 'Temperature rise of a wire in one pulse',
   subject,
   result: { symbol: 'dT', title: 'temperature rise', unit: 'K', min: 0, max: 1e6, display: 'ΔT' },
   inputs: {
@@ -281,7 +281,7 @@ export const pulseHeating = defineFormula({
   },
   expression: '(exp({alpha}·{rho}·{A}/({gamma}·(¼π·{d}²)²)) − 1)/{alpha}',
   source: 'energy balance of a section, its resistance rising evenly with temperature; from 20 °C',
-  assumptions: ['no heat leaves meanwhile', 'heat capacity does not change', 'the current fills the wire'],
+  assumptions: ['no heat is lost meanwhile', 'heat capacity does not change', 'the current fills the wire'],
   relation: ({ A, d, rho, alpha, gamma }) =>
     (alpha * rho * A) / (gamma * (0.25 * Math.PI * d * d) ** 2) < 12
       ? null
@@ -298,14 +298,14 @@ export const pulseHeating = defineFormula({
 
 export const steadyHeating = defineFormula({
   id: 'steady-heating',
-  title: 'How much a coil warms at a shot rate',
+  title: 'Steady temperature rise of a coil at a shot rate',
   subject,
   result: { symbol: 'dT', title: 'temperature rise', unit: 'K', min: 0, max: 1e9, display: 'ΔT' },
   inputs: {
     E: energy('heat per shot'),
     f: { ...frequency, title: 'shots a second' },
     S: { title: 'surface', unit: 'm²', min: 0, max: 1e6, open: true },
-    h: { title: 'heat it gives off', unit: 'W/(m²·K)', min: 0.1, max: 1e5, default: 10 },
+    h: { title: 'heat lost', unit: 'W/(m²·K)', min: 0.1, max: 1e5, default: 10 },
   },
   expression: '{E}·{f}/({h}·{S})',
   source: 'energy balance; 10 W/(m²·K) in still air: common practice, no source',
@@ -339,7 +339,7 @@ export const hoopStress = defineFormula({
   },
   expression: '½·{p}·{D}/{t}',
   source: 'a thin shell under pressure',
-  assumptions: ['all of the winding bears together, and nothing around it helps'],
+  assumptions: ['the whole winding carries the load, with no help from outside'],
   compute: ({ p, D, t }) => (0.5 * p * D) / t,
   inverse: { p: ({ s = 0, D = 0, t = 0 }) => (2 * s * t) / D, t: ({ s = 0, p = 0, D = 0 }) => (0.5 * p * D) / s },
 });
@@ -350,7 +350,7 @@ export const layerVoltage = defineFormula({
   subject,
   result: { symbol: 'U', ...voltage('voltage between layers') },
   inputs: { V: voltage('voltage across the coil'), m: count('layers') },
-  expression: '2·{V}/{m}; 0 of one layer',
+  expression: '2·{V}/{m}; 0 for one layer',
   source: 'layers wound to and fro, the voltage shared evenly: the ends of two layers are two layers apart',
   assumptions: ['a steep front shares unevenly, and puts more on the first turns'],
   compute: ({ V, m }) => (m > 1 ? (2 * V) / m : 0),
@@ -388,7 +388,7 @@ export const wireMass = defineFormula({
 
 export const vapourEnergy = defineFormula({
   id: 'vapour-energy',
-  title: 'Energy that turns a mass of metal to vapour',
+  title: 'Energy to vaporise a mass of metal',
   subject,
   result: { symbol: 'E', ...energy('energy to vapour') },
   inputs: {
@@ -397,7 +397,7 @@ export const vapourEnergy = defineFormula({
   },
   expression: '{m}·{h}',
   source: 'heats of warming, melting and boiling; CRC Handbook, from memory, within 10 %',
-  assumptions: ['none leaves as heat or light meanwhile'],
+  assumptions: ['none is lost as heat or light meanwhile'],
   compute: ({ m, h }) => m * h,
   inverse: { m: ({ E = 0, h = 0 }) => E / h },
 });

@@ -42,7 +42,7 @@ export const loopInductance = defineFormula({
 
 export const loopOfLead = defineFormula({
   id: 'loop-diameter',
-  title: 'Diameter of the round loop a lead of given length closes',
+  title: 'Diameter of a round loop from the length of its lead',
   subject,
   result: { symbol: 'D', ...length('diameter of the loop') },
   inputs: { l: length('length of the lead, there and back') },

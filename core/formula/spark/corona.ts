@@ -23,7 +23,7 @@ const onset = (
     id,
     title,
     subject,
-    result: { symbol: 'g', ...gradient('gradient at its surface at which corona begins') },
+    result: { symbol: 'g', ...gradient('surface gradient at corona onset') },
     inputs: { r: radius(`radius of ${of}`), delta: density },
     expression: `${base} kV/cm·{delta}·(1 + ${factor}/√({delta}·{r}/1 cm))`,
     source: 'Peek, Dielectric Phenomena in High Voltage Engineering; from memory',
@@ -57,12 +57,12 @@ export const sphereCoronaOnset = onset(
 
 export const sphereCoronaVoltage = defineFormula({
   id: 'sphere-corona-voltage',
-  title: 'Voltage at which a sphere alone begins to corona',
+  title: 'Corona onset voltage of an isolated sphere',
   subject,
   result: { symbol: 'Vc', ...positiveVoltage('onset voltage'), display: 'V_c' },
   inputs: { r: radius('radius of the sphere'), delta: density },
   expression: '27.2 kV/cm·{delta}·(1 + 0.54/√({delta}·{r}/1 cm))·{r}',
   source: 'Peek, as sphere-corona-onset, times the radius: the field of a sphere far from everything',
-  assumptions: ['what is near raises the field and lowers this voltage', 'smooth and clean'],
+  assumptions: ['nearby objects raise the field and lower this voltage', 'smooth and clean'],
   compute: ({ r, delta }) => peek(27.2, 0.54, delta, r) * r,
 });

@@ -91,7 +91,7 @@ export const humidityFactor = defineFormula({
 
 export const uniformGapBreakdown = defineFormula({
   id: 'uniform-gap-breakdown',
-  title: 'Breakdown of a uniform field in air',
+  title: 'Breakdown voltage of a uniform field in air',
   subject,
   result: breakdown,
   inputs: { d: spacing, p: pressure, T: temperature },
@@ -189,7 +189,7 @@ const leastSphereProduct = 1e-4 * (1 - 1e-9);
 
 export const sphereGapBreakdown = defineFormula({
   id: 'sphere-gap-breakdown',
-  title: 'Breakdown between two like spheres in air',
+  title: 'Breakdown voltage between two equal spheres in air',
   subject,
   result: breakdown,
   inputs: {
@@ -239,7 +239,7 @@ export const sphereGapBreakdown = defineFormula({
 
 export const rodGapBreakdown = defineFormula({
   id: 'rod-gap-breakdown',
-  title: 'Breakdown between two rods in air',
+  title: 'Breakdown voltage between two rods in air',
   subject,
   result: breakdown,
   inputs: { d: { ...spacing, min: 5e-3 }, delta: nearAmbient },
@@ -265,7 +265,7 @@ export const rodGapBreakdown = defineFormula({
 
 export const needleGapBreakdown = defineFormula({
   id: 'needle-gap-breakdown',
-  title: 'Breakdown between two needles in air',
+  title: 'Breakdown voltage between two needles in air',
   subject,
   result: breakdown,
   inputs: { d: { ...spacing, min: 5e-3, max: 0.5 }, delta: nearAmbient },
@@ -295,7 +295,7 @@ const rodPlaneCorner = 0.01 * (8.3 / 5) ** 5;
 
 export const rodPlaneBreakdown = defineFormula({
   id: 'rod-plane-breakdown',
-  title: 'Breakdown from a positive rod to a plane in air',
+  title: 'Breakdown voltage from a positive rod to a plane in air',
   subject,
   result: breakdown,
   inputs: { d: { ...spacing, min: 5e-3, max: 2 }, delta: nearAmbient },
@@ -321,7 +321,7 @@ function rodPlaneSpacing(Vb: number): number {
 
 export const enhancedBreakdown = defineFormula({
   id: 'enhanced-breakdown',
-  title: 'Breakdown with a field enhancement of its own',
+  title: 'Breakdown voltage with field enhancement',
   subject,
   result: breakdown,
   inputs: {
@@ -344,7 +344,7 @@ export const enhancedBreakdown = defineFormula({
 
 export const absolutePressure = defineFormula({
   id: 'absolute-pressure',
-  title: 'Absolute pressure out of that of a gauge',
+  title: 'Absolute pressure from gauge pressure',
   subject,
   result: { symbol: 'p', ...pressure },
   inputs: {
@@ -359,7 +359,7 @@ export const absolutePressure = defineFormula({
 
 export const pressureAtReference = defineFormula({
   id: 'pressure-at-reference',
-  title: 'Pressure that has the same density at 20 °C',
+  title: 'Equivalent pressure at 20 °C',
   subject,
   result: { symbol: 'pr', ...pressure, display: 'p_20' },
   inputs: { p: pressure, T: temperature },
@@ -372,7 +372,7 @@ export const pressureAtReference = defineFormula({
 
 export const scatteredBreakdown = defineFormula({
   id: 'scattered-breakdown',
-  title: 'Breakdown so many standard deviations from its mean',
+  title: 'Breakdown voltage at a number of standard deviations',
   subject,
   result: { symbol: 'V', ...positiveVoltage('voltage') },
   inputs: {
@@ -390,7 +390,7 @@ export const scatteredBreakdown = defineFormula({
 
 export const timesShare = defineFormula({
   id: 'voltage-times-share',
-  title: 'A voltage at an end of its band',
+  title: 'Voltage at the end of its band',
   subject,
   result: { symbol: 'Vs', ...positiveVoltage('voltage at that end'), display: 'V_s' },
   inputs: { V: positiveVoltage('voltage'), k: { title: 'share of it', unit: '1', min: 0, max: 10, open: true } },
@@ -403,7 +403,7 @@ export const timesShare = defineFormula({
 
 export const sparkClearance = defineFormula({
   id: 'spark-clearance',
-  title: 'Clearance that an output wants at the least',
+  title: 'Minimum clearance of an output',
   subject,
   result: { symbol: 'c', ...length('clearance') },
   inputs: {
@@ -422,7 +422,7 @@ export const sparkClearance = defineFormula({
 
 export const firesAtLower = defineFormula({
   id: 'fires-at-lower',
-  title: 'Voltage at which a store is discharged: the lower of the set one and the self-break of its gap',
+  title: 'Shot voltage: the lower of the set voltage and the self-break of the gap',
   subject,
   result: { symbol: 'V', ...positiveVoltage('voltage of the shot') },
   inputs: { Vs: positiveVoltage('set voltage'), Vb: { ...positiveVoltage('self-break voltage'), display: 'V_b' } },
@@ -435,7 +435,7 @@ export const firesAtLower = defineFormula({
 
 export const shareOfSelfBreak = defineFormula({
   id: 'share-of-self-break',
-  title: 'A voltage as a share of self-break',
+  title: 'Voltage as a share of self-break',
   subject,
   result: { symbol: 'x', title: 'share of self-break', unit: '1', min: 0, max: 1e6 },
   inputs: { V: positiveVoltage('voltage across the gap'), Vb: { ...positiveVoltage('self-break voltage'), display: 'V_b' } },
@@ -448,7 +448,7 @@ export const shareOfSelfBreak = defineFormula({
 
 export const shotsOfWear = defineFormula({
   id: 'shots-of-wear',
-  title: 'Shots until a charge has passed',
+  title: 'Shots until a total charge has passed',
   subject,
   result: { symbol: 'N', title: 'shots', unit: '1', min: 0, max: 1e12 },
   inputs: {

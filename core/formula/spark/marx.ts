@@ -10,7 +10,7 @@ const optionalCapacitance = (title: string): SymbolSpec => ({ title, unit: 'F', 
 
 export const marxIdealVoltage = defineFormula({
   id: 'marx-ideal-voltage',
-  title: 'Voltage of a Marx generator that erects without loss',
+  title: 'Ideal output voltage of a Marx generator',
   subject,
   result: { symbol: 'Vo', ...positiveVoltage('ideal output voltage'), display: 'V_o' },
   inputs: { n: stages, V: positiveVoltage('charge voltage of a stage') },
@@ -23,7 +23,7 @@ export const marxIdealVoltage = defineFormula({
 
 export const erectedCapacitance = defineFormula({
   id: 'erected-capacitance',
-  title: 'Capacitance of a Marx generator that has erected',
+  title: 'Erected capacitance of a Marx generator',
   subject,
   result: { symbol: 'Ce', ...capacitance('erected capacitance'), display: 'C_e' },
   inputs: { Cp: { ...capacitance('all stages in parallel'), display: 'C_p' }, n: stages },
@@ -36,7 +36,7 @@ export const erectedCapacitance = defineFormula({
 
 export const marxOutputVoltage = defineFormula({
   id: 'marx-output-voltage',
-  title: 'Voltage of a Marx generator on what it has to charge',
+  title: 'Output voltage of a Marx generator with load and strays',
   subject,
   result: { symbol: 'Vo', ...positiveVoltage('expected output voltage'), display: 'V_o' },
   inputs: {
@@ -48,7 +48,7 @@ export const marxOutputVoltage = defineFormula({
   },
   expression: '{n}·{V}·({C}/{n})/({C}/{n} + {CL} + {n}·{Cs}/3)',
   source: 'charge is shared; the strays of a column whose voltage rises evenly are a third of their sum at its top',
-  assumptions: ['strays small against the stages', 'no resistor takes current meanwhile; ringing may go above it'],
+  assumptions: ['strays small against the stages', 'no resistor draws current meanwhile; ringing may go above it'],
   compute: ({ n, V, C, CL, Cs }) => (n * V * (C / n)) / (C / n + CL + (n * Cs) / 3),
   inverse: { V: ({ Vo = 0, n = 0, C = 0, CL = 0, Cs = 0 }) => (Vo * (C / n + CL + (n * Cs) / 3)) / C },
 });
@@ -61,7 +61,7 @@ const beforeLadder: SymbolSpec = {
 
 export const voltageEfficiency = defineFormula({
   id: 'marx-voltage-efficiency',
-  title: 'Output of a Marx generator against the ideal one',
+  title: 'Voltage efficiency of a Marx generator',
   subject,
   result: { symbol: 'eta', title: 'output over ideal', unit: '1', min: 0, max: 2, display: 'η' },
   inputs: {
@@ -96,7 +96,7 @@ export const ladderChargeTime = defineFormula({
 
 export const ladderShare = defineFormula({
   id: 'ladder-share',
-  title: 'How full a stage of a ladder is after a time',
+  title: 'State of charge of a ladder stage after a time',
   subject,
   result: { symbol: 'x', ...fraction('share of the supply voltage') },
   inputs: {
@@ -137,7 +137,7 @@ export const ladderBleedTime = defineFormula({
 
 export const ladderLag = defineFormula({
   id: 'ladder-lag',
-  title: 'How far the last stage of a ladder lags behind the mean of all',
+  title: 'Lag of the last stage of a ladder',
   subject,
   result: { symbol: 't', ...time('lag of the last stage') },
   inputs: {
@@ -154,7 +154,7 @@ export const ladderLag = defineFormula({
 
 export const erectedHold = defineFormula({
   id: 'erected-hold',
-  title: 'How long erected stages keep their charge beside their charging resistors',
+  title: 'Decay time of erected stages through their charging resistors',
   subject,
   result: { symbol: 'tau', ...time('time constant of a stage'), display: 'τ' },
   inputs: { C: capacitance('capacitance of a stage'), R: resistance('charging resistor, each side of a stage') },
@@ -167,7 +167,7 @@ export const erectedHold = defineFormula({
 
 export const erectedHoldOfChokes = defineFormula({
   id: 'erected-hold-chokes',
-  title: 'How long erected stages keep their charge beside their charging chokes',
+  title: 'Decay time of erected stages through their charging chokes',
   subject,
   result: { symbol: 't', ...time('quarter period of a stage and its chokes') },
   inputs: {
@@ -210,7 +210,7 @@ const impulseOf = (
 
 export const impulseEfficiencyOf = impulseOf(
   'impulse-efficiency',
-  'Peak of an impulse over the voltage behind it',
+  'Impulse efficiency',
   { symbol: 'eta', ...fraction('peak over charge voltage'), display: 'η' },
   'peak of the double exponential of {C1}, {C2}, {Rf}, {Rt}',
   impulseEfficiency,
@@ -232,12 +232,12 @@ export const impulseTailTime = impulseOf(
 
 export const sparkNeeds = defineFormula({
   id: 'spark-needs',
-  title: 'Voltage that a spark of a length needs',
+  title: 'Voltage for a spark of given length',
   subject,
   result: { symbol: 'V', ...positiveVoltage('voltage that bridges it') },
   inputs: {
     l: length('spark length'),
-    g: { title: 'voltage a length', unit: 'V/m', min: 1e4, max: 1e7, default: 1.3e6 },
+    g: { title: 'voltage per length', unit: 'V/m', min: 1e4, max: 1e7, default: 1.3e6 },
   },
   expression: '{g}·{l}',
   source: 'common practice, no source: 10 to 20 kV/cm for the short pulse of a small generator, likely 13',
@@ -253,7 +253,7 @@ export const sparkLength = defineFormula({
   result: { symbol: 'l', ...length('spark length') },
   inputs: {
     V: positiveVoltage('voltage of the erected generator'),
-    g: { title: 'voltage a length', unit: 'V/m', min: 1e4, max: 1e7, default: 1.5e6 },
+    g: { title: 'voltage per length', unit: 'V/m', min: 1e4, max: 1e7, default: 1.5e6 },
   },
   expression: '{V}/{g}',
   source: 'common practice, no source: 10 to 20 kV/cm of the erected voltage for the short pulse of a small generator',

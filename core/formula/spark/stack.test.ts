@@ -52,7 +52,7 @@ describe('switches in series', () => {
 
   test('too few of them are refused by name', () => {
     expect(() => calc(stackFormulas.sharingResistor, { n: 5, V1: 1000, V: 5000, dI: 1e-3 })).toThrow(
-      /^n: so many in series do not hold the voltage/,
+      /^n: that many in series do not hold the voltage/,
     );
   });
 });

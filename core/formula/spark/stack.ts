@@ -4,8 +4,8 @@ import { current, inductance, positiveVoltage, resistance, time } from '../symbo
 const subject = 'Switches in series';
 
 const count: SymbolSpec = { title: 'switches in series', unit: '1', min: 2, max: 1000, integer: true };
-const rated = { ...positiveVoltage('voltage that one may have'), display: 'V_1' };
-const tooFew = 'so many in series do not hold the voltage even when they share it evenly';
+const rated = { ...positiveVoltage('voltage rating, each'), display: 'V_1' };
+const tooFew = 'that many in series do not hold the voltage even with even sharing';
 
 export const sharingResistor = defineFormula({
   id: 'sharing-resistor',

@@ -56,7 +56,7 @@ export const columnStray = defineFormula({
 
 export const sphereCapacitance = defineFormula({
   id: 'sphere-capacitance',
-  title: 'Capacitance of a sphere far from everything',
+  title: 'Capacitance of an isolated sphere',
   subject,
   result: { symbol: 'C', ...capacitance() },
   inputs: { r: length('radius') },

@@ -6,13 +6,13 @@ const ratio = (title: string, max: number): SymbolSpec => ({ title, unit: '1', m
 
 export const pulseTransformerVoltage = defineFormula({
   id: 'pulse-transformer-voltage',
-  title: 'Voltage out of a pulse transformer',
+  title: 'Output voltage of a pulse transformer',
   subject,
   result: { symbol: 'V2', ...voltage('output voltage'), display: 'V_2' },
   inputs: {
     V1: { ...positiveVoltage('voltage of the primary capacitor'), display: 'V_1' },
     n: ratio('turns ratio, secondary to primary', 1e5),
-    k: { ...ratio('share that coupling and strays leave', 1), default: 0.7 },
+    k: { ...ratio('share left by coupling and strays', 1), default: 0.7 },
   },
   expression: '{k}·{n}·{V1}',
   source: 'turns ratio; the share is common practice, no source: 0.5 to 0.8',
@@ -27,14 +27,14 @@ export const pulseTransformerVoltage = defineFormula({
 
 export const differentiatorWidth = defineFormula({
   id: 'differentiator-width',
-  title: 'How long an RC differentiator drives a gate',
+  title: 'Gate drive time of an RC differentiator',
   subject,
   result: { symbol: 'tw', ...time('time above the gate voltage'), display: 't_w' },
   inputs: {
     R: resistance('resistance of the differentiator'),
     C: capacitance('capacitance of the differentiator'),
     V: positiveVoltage('step at its input'),
-    Vg: { ...positiveVoltage('voltage at which the gate still drives'), display: 'V_g' },
+    Vg: { ...positiveVoltage('gate trigger voltage'), display: 'V_g' },
   },
   expression: '{R}·{C}·ln({V}/{Vg})',
   source: 'step response of an RC high pass',
@@ -73,7 +73,7 @@ export const holdingShare = defineFormula({
 
 export const triggerRate = defineFormula({
   id: 'trigger-rate',
-  title: 'Shots a second of a trigger generator',
+  title: 'Repetition rate of a trigger generator',
   subject,
   result: { symbol: 'N', title: 'shots a second', unit: 'Hz', min: 0, max: 1e12 },
   inputs: { R: resistance('resistance through which it is charged'), C: capacitance('primary capacitor') },

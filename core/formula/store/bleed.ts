@@ -39,7 +39,7 @@ export const bleedPeakPower = defineFormula({
   inputs: { R: resistance('bleed resistance'), V: voltage() },
   expression: '{V}²/{R}',
   source: "Joule's law",
-  assumptions: ['the full voltage stands across the resistor'],
+  assumptions: ['the full voltage is across the resistor'],
   compute: ({ R, V }) => (V * V) / R,
   inverse: { R: ({ P = 0, V = 0 }) => (V * V) / P, V: ({ P = 0, R = 0 }) => Math.sqrt(P * R) },
 });
@@ -59,7 +59,7 @@ export const resistorPowerFromCurrent = defineFormula({
 
 export const energyShare = defineFormula({
   id: 'energy-share',
-  title: 'Share of the stored energy that one of several equal resistors takes',
+  title: 'Share of the stored energy in one of several equal resistors',
   subject,
   result: { symbol: 'E1', ...energy('energy in one'), display: 'E_1' },
   inputs: { E: energy('energy released'), n: count('number in series') },
@@ -92,7 +92,7 @@ function twoDigitsDown(V: number): number {
 
 export const bleedGoal = defineFormula({
   id: 'bleed-goal',
-  title: 'Voltage that a bleed goes below',
+  title: 'Goal of a bleed-down',
   subject,
   result: { symbol: 'V', ...voltage('voltage to fall below') },
   inputs: {
@@ -100,11 +100,11 @@ export const bleedGoal = defineFormula({
     E: energy('energy of all that is connected, at that voltage'),
     Vr: positiveVoltage('residual voltage'),
     E1: energy('energy that may be left'),
-    Vs: positiveVoltage('voltage that the strap bears at first'),
+    Vs: positiveVoltage('voltage the strap may be put on at'),
   },
   expression: 'the lowest of {Vr}, {V0}·√({E1}/{E}) and {Vs}, two digits, down; a tenth of {V0} where it is charged to no more',
   source: 'E = ½CV²; a tenth leaves 1 % of the energy: common practice, no source',
-  assumptions: ['all that is connected falls together', 'what the dielectric gives back is waited for before it is read'],
+  assumptions: ['all that is connected falls together', 'recovery voltage is waited for before the reading'],
   compute: ({ V0, E, Vr, E1, Vs }) => {
     const lowest = Math.min(Vr, E > 0 ? V0 * Math.sqrt(E1 / E) : Infinity, Vs);
     return twoDigitsDown(V0 > lowest ? lowest : V0 / 10);
@@ -114,10 +114,10 @@ export const bleedGoal = defineFormula({
 
 export const firstStrapVoltage = defineFormula({
   id: 'first-strap-voltage',
-  title: 'Voltage at which a strap takes its first current',
+  title: 'Voltage for the permitted first current of a strap',
   subject,
   result: { symbol: 'V', ...voltage('voltage across the strap') },
-  inputs: { I: current('first current that the strap bears'), R: resistance('resistance in the store') },
+  inputs: { I: current('permitted first current of the strap'), R: resistance('resistance in the store') },
   expression: '{I}·{R}',
   source: "Ohm's law",
   assumptions: ['the strap itself has next to no resistance, and nothing slows the rise of the current'],
@@ -127,7 +127,7 @@ export const firstStrapVoltage = defineFormula({
 
 export const leastHold = defineFormula({
   id: 'least-hold',
-  title: 'Time that a stick stays on',
+  title: 'Hold time of a discharge stick',
   subject,
   result: { symbol: 't', ...time('time on') },
   inputs: { tb: time('calculated time'), tm: time('shortest hold') },
@@ -157,7 +157,7 @@ export const decayedVoltage = defineFormula({
 
 export const holdOfAll = defineFormula({
   id: 'hold-of-all',
-  title: 'Time that a stick takes on several, one after the other',
+  title: 'Total stick time on several, one after the other',
   subject,
   result: { symbol: 'ta', ...time('time for all'), display: 't_a' },
   inputs: { t: time('time on one'), n: count('how many') },
@@ -193,7 +193,7 @@ export const constantOfFall = defineFormula({
 
 export const constantsBeside = defineFormula({
   id: 'constants-beside',
-  title: 'Time constant of two ways to bleed at once',
+  title: 'Time constant of two bleed paths together',
   subject,
   result: { symbol: 'tau', ...time('time constant'), display: 'τ' },
   inputs: { t1: time('time constant, one path'), t2: time('time constant of the other') },

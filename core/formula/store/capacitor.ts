@@ -41,7 +41,7 @@ export const plateCapacitance = defineFormula({
 
 export const stackCapacitance = defineFormula({
   id: 'stack-capacitance',
-  title: 'Capacitance of stacked plates, every other one joined',
+  title: 'Capacitance of interleaved plates',
   subject,
   result: { symbol: 'C', ...capacitance() },
   inputs: {
@@ -148,13 +148,13 @@ export const dielectricStress = defineFormula({
 
 export const dcRatingFromAc = defineFormula({
   id: 'dc-rating-from-ac',
-  title: 'DC voltage that an AC-rated capacitor is taken to bear',
+  title: 'DC rating inferred from an AC rating',
   subject,
-  result: { symbol: 'Vdc', ...voltage('DC voltage it is taken to bear'), display: 'V_dc' },
+  result: { symbol: 'Vdc', ...voltage('inferred DC rating'), display: 'V_dc' },
   inputs: {
     Vac: { ...positiveVoltage('AC rating on its label, rms; or its AC test voltage'), display: 'V_ac' },
     k: {
-      title: 'factor of the school: 1, √2 (the default: the peak it bears every cycle), or 2; of a test voltage √2',
+      title: 'factor of the school: 1, √2 (the default: the peak it withstands every cycle), or 2; of a test voltage √2',
       unit: '1',
       min: 0.1,
       max: 5,
@@ -162,9 +162,9 @@ export const dcRatingFromAc = defineFormula({
     },
   },
   expression: '{k}·{Vac}',
-  source: 'common practice, no source; √2 is the peak of the rated AC voltage, which it bears on every cycle',
+  source: 'common practice, no source; √2 is the peak of the rated AC voltage, which it withstands on every cycle',
   assumptions: [
-    'a film or paper capacitor that measures well; an old or salvaged one may bear less',
+    'a film or paper capacitor that measures well; an old or salvaged one may withstand less',
     'no reversal beyond the peak, and no more shots than its life at that voltage',
   ],
   compute: ({ Vac, k }) => k * Vac,
@@ -178,7 +178,7 @@ export const balanceResistor = defineFormula({
   result: { symbol: 'R', ...resistance('balancing resistor across each') },
   inputs: {
     n: { ...count('number in series'), min: 2 },
-    Vm: { ...positiveVoltage('voltage that one may bear'), display: 'V_m' },
+    Vm: { ...positiveVoltage('voltage rating, each'), display: 'V_m' },
     Vb: { ...positiveVoltage('voltage across the string'), display: 'V_b' },
     I: { ...current('difference of leakage current between the worst and the best'), open: true },
   },
@@ -191,7 +191,7 @@ export const balanceResistor = defineFormula({
       ? null
       : {
           symbol: 'Vb',
-          reason: 'the voltage across the string must be below the number in series times the voltage one may bear',
+          reason: 'the voltage across the string must be below the number in series times the rating of one',
         },
   compute: ({ n, Vm, Vb, I }) => (n * Vm - Vb) / ((n - 1) * I),
   inverse: {
@@ -203,18 +203,18 @@ export const balanceResistor = defineFormula({
 
 export const reversalDerating = defineFormula({
   id: 'reversal-derating',
-  title: 'DC voltage of a capacitor that is reversed further than it is rated for',
+  title: 'DC limit of a capacitor under excess reversal',
   subject,
   result: { symbol: 'V', ...voltage('voltage at which the swing is as rated') },
   inputs: {
     Vr: { ...positiveVoltage('rated voltage'), display: 'V_r' },
     kr: { ...fraction('rated reversal'), display: 'k_r' },
-    k: fraction('reversal it sees'),
+    k: fraction('reversal in use'),
   },
   expression: '{Vr}·(1 + {kr})/(1 + {k})',
-  source: 'common practice, no source: the swing from peak to opposite peak is kept to what it is at the rated reversal',
+  source: 'common practice, no source: the peak-to-peak swing is kept to that at the rated reversal',
   assumptions: [
-    'film or paper; a polar capacitor bears no reversal at all',
+    'film or paper; a polar capacitor withstands no reversal at all',
     'life at the reduced voltage is about that at the rating; the losses of a long ringing are left out',
   ],
   relation: ({ kr, k }) =>
@@ -228,13 +228,13 @@ export const reversalDerating = defineFormula({
 
 export const voltageLife = defineFormula({
   id: 'voltage-life',
-  title: 'DC voltage of a capacitor that is to last a number of shots',
+  title: 'DC limit of a capacitor for a number of shots',
   subject,
   result: { symbol: 'V', ...voltage('voltage for that many shots') },
   inputs: {
     Vr: { ...positiveVoltage('rated voltage'), display: 'V_r' },
-    Nr: { title: 'shots it is rated for at that voltage', unit: '1', min: 1, max: 1e12, display: 'N_r' },
-    N: { title: 'shots it is to last', unit: '1', min: 1, max: 1e12 },
+    Nr: { title: 'rated shot life at that voltage', unit: '1', min: 1, max: 1e12, display: 'N_r' },
+    N: { title: 'shots wanted', unit: '1', min: 1, max: 1e12 },
     n: { title: 'exponent of the voltage-life law', unit: '1', min: 1, max: 30, default: 7 },
   },
   expression: '{Vr}·({Nr}/{N})^(1/{n})',
@@ -259,8 +259,8 @@ export const lifeAtVoltage = defineFormula({
   result: { symbol: 'N', title: 'shots it lasts', unit: '1', min: 0, max: 1e30, open: true },
   inputs: {
     Vr: { ...positiveVoltage('rated voltage'), display: 'V_r' },
-    Nr: { title: 'shots it is rated for at that voltage', unit: '1', min: 1, max: 1e12, display: 'N_r' },
-    V: positiveVoltage('voltage it sees'),
+    Nr: { title: 'rated shot life at that voltage', unit: '1', min: 1, max: 1e12, display: 'N_r' },
+    V: positiveVoltage('voltage in use'),
     n: { title: 'exponent of the voltage-life law', unit: '1', min: 1, max: 30, default: 7 },
   },
   expression: '{Nr}·({Vr}/{V})^{n}',
@@ -285,7 +285,7 @@ const resistivity = (what: string) =>
 
 export const foilResistance = defineFormula({
   id: 'foil-resistance',
-  title: 'Series resistance that two foils add to a capacitor',
+  title: 'Series resistance of the two foils of a capacitor',
   subject,
   result: { symbol: 'R', ...resistanceFromZero('series resistance of both foils') },
   inputs: {
@@ -308,7 +308,7 @@ export const foilResistance = defineFormula({
 
 export const columnResistance = defineFormula({
   id: 'column-resistance',
-  title: 'Series resistance of a filling that is one electrode',
+  title: 'Series resistance of a liquid electrode',
   subject,
   result: { symbol: 'R', ...resistanceFromZero('series resistance of the filling') },
   inputs: {
@@ -350,12 +350,12 @@ export const wireLeadResistance = defineFormula({
 
 export const edgeCreepage = defineFormula({
   id: 'edge-creepage',
-  title: 'Margin that keeps a spark from creeping round the edge of a dielectric',
+  title: 'Creepage margin at the edge of a dielectric',
   subject,
   result: { symbol: 'm', title: 'margin from foil to edge', unit: 'm', min: 0, max: 1e6 },
   inputs: {
     V: voltage('voltage across it'),
-    Fs: { title: 'field that a surface is trusted with', unit: 'V/m', min: 1e3, max: 1e8, default: 5e5, display: 'F_s' },
+    Fs: { title: 'permissible surface field', unit: 'V/m', min: 1e3, max: 1e8, default: 5e5, display: 'F_s' },
   },
   expression: '{V}/(2·{Fs})',
   source:

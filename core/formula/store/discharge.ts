@@ -149,7 +149,7 @@ export const initialRateOfRise = defineFormula({
 
 export const driveVoltage = defineFormula({
   id: 'drive-voltage',
-  title: 'Voltage left to drive the discharge behind the switch',
+  title: 'Driving voltage behind the switch',
   subject,
   result: { symbol: 'Vd', ...voltage('voltage that drives the discharge'), display: 'V_d' },
   inputs: { V: positiveVoltage('voltage of the store'), VT: voltage('threshold voltage of the switch') },
@@ -213,7 +213,7 @@ export const heatFromAction = defineFormula({
 
 export const parallelDischargeShare = defineFormula({
   id: 'parallel-discharge-share',
-  title: 'Share of a discharge that goes into one of two resistances side by side',
+  title: 'Share of a discharge in one of two parallel resistances',
   subject,
   result: { symbol: 's', ...fraction('share of the energy') },
   inputs: { R: resistance('resistance of this path'), Rp: resistance('resistance of the other path') },
@@ -226,7 +226,7 @@ export const parallelDischargeShare = defineFormula({
 
 export const backfeedCurrent = defineFormula({
   id: 'backfeed-current',
-  title: 'Current that a store which rings drives through its charger',
+  title: 'Reverse current of a ringing store through its charger',
   subject,
   result: { symbol: 'Ib', ...current('current through the charger'), display: 'I_b' },
   inputs: {
@@ -247,7 +247,7 @@ export const backfeedCurrent = defineFormula({
 
 export const limitedBackfeedCurrent = defineFormula({
   id: 'limited-backfeed-current',
-  title: 'Current that a store which rings drives through a charger with a current limit',
+  title: 'Reverse current of a ringing store through a current-limited charger',
   subject,
   result: { symbol: 'Ib', ...current('current through the charger'), display: 'I_b' },
   inputs: {
@@ -268,7 +268,7 @@ export const limitedBackfeedCurrent = defineFormula({
 
 export const freewheelDecay = defineFormula({
   id: 'freewheel-decay-time',
-  title: 'Time in which a current that runs through a diode has died',
+  title: 'Decay time of a current through a diode',
   subject,
   result: { symbol: 't', ...time('time to 5 % of it') },
   inputs: { L: inductance('loop inductance'), R: resistance('resistance of the path through the diode') },
@@ -281,7 +281,7 @@ export const freewheelDecay = defineFormula({
 
 export const earthKick = defineFormula({
   id: 'earth-kick',
-  title: 'Voltage along a lead of the loop while its current rises',
+  title: 'Voltage along a lead while the current rises',
   subject,
   result: { symbol: 'Vk', ...voltage('voltage along the lead'), display: 'V_k' },
   inputs: {
@@ -315,7 +315,7 @@ function rlcAt(R: number, L: number, C: number, V: number, t: number): { i: numb
 
 export const timeToAction = defineFormula({
   id: 'time-to-action',
-  title: 'When the action of a discharge has come to a value',
+  title: 'Time at which the action integral reaches a value',
   subject,
   result: { symbol: 't', ...time('time from the start') },
   inputs: {
@@ -363,9 +363,7 @@ export const freewheelCurrent = defineFormula({
   source: `${series}: where its capacitor voltage first passes zero`,
   assumptions: ['the drop of the diode is small against the voltage', ...linear],
   relation: ({ R, L, C }) =>
-    dampingRatio(R, L, C) < 0.95
-      ? null
-      : { symbol: 'R', reason: 'the loop hardly rings: the store is reversed by next to nothing' },
+    dampingRatio(R, L, C) < 0.95 ? null : { symbol: 'R', reason: 'the loop hardly rings: the store is barely reversed' },
   compute: ({ V, R, L, C }) => {
     const zeta = dampingRatio(R, L, C);
     const root = Math.sqrt((1 - zeta) * (1 + zeta));

@@ -82,7 +82,7 @@ export const clampEnergy = defineFormula({
 
 export const branchLampTime = defineFormula({
   id: 'branch-lamp-on-time',
-  title: 'How long the lamp in a branch beside the bleed resistor stays on',
+  title: 'How long the lamp in a branch across the bleed resistor stays on',
   subject,
   result: { symbol: 't', ...time('time until it goes out') },
   inputs: {

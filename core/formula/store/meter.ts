@@ -7,7 +7,7 @@ const fullScale: SymbolSpec = { ...current('full-scale current of the movement')
 
 export const meterMultiplier = defineFormula({
   id: 'meter-multiplier',
-  title: 'Resistance in series that makes a voltmeter of a movement',
+  title: 'Series resistance of a meter movement',
   subject,
   result: { symbol: 'Rs', ...resistanceFromZero('series resistance'), display: 'R_s' },
   inputs: { Vfs: positiveVoltage('full-scale voltage'), Ifs: fullScale, Rm: resistanceFromZero('resistance of the movement') },
@@ -26,7 +26,7 @@ export const meterMultiplier = defineFormula({
 
 export const meterFullScale = defineFormula({
   id: 'meter-full-scale',
-  title: 'Voltage at which a movement with a series resistance shows full scale',
+  title: 'Full-scale voltage of a movement with series resistance',
   subject,
   result: { symbol: 'Vfs', ...voltage('full-scale voltage'), display: 'V_fs' },
   inputs: {
@@ -78,7 +78,7 @@ export const riseTimeOfBandwidth = defineFormula({
 
 export const sampleRate = defineFormula({
   id: 'sample-rate',
-  title: 'Sample rate that shows a rise',
+  title: 'Sample rate for a rise',
   subject,
   result: { symbol: 'fs', title: 'samples a second', unit: 'Hz', min: 0, max: 1e15, display: 'f_s' },
   inputs: {
@@ -110,12 +110,12 @@ export const loopOutput = defineFormula({
 
 export const voltsPerDivision = defineFormula({
   id: 'volts-per-division',
-  title: 'Setting of an oscilloscope that shows a peak on the screen',
+  title: 'Oscilloscope setting for a peak',
   subject,
-  result: { symbol: 'D', ...voltage('volts a division') },
+  result: { symbol: 'D', ...voltage('volts per division') },
   inputs: {
     U: { ...voltage('peak at its input'), open: true },
-    n: { title: 'divisions it may fill', unit: '1', min: 1, max: 20, default: 6 },
+    n: { title: 'divisions to fill', unit: '1', min: 1, max: 20, default: 6 },
   },
   expression: 'next 1-2-5 step above {U}/{n}',
   source: 'settings in steps of 1, 2 and 5',
@@ -131,7 +131,7 @@ export const voltsPerDivision = defineFormula({
 
 export const cornerFrequency = defineFormula({
   id: 'corner-frequency',
-  title: 'Frequency above which a resistance feeds a capacitance no more',
+  title: 'Bandwidth of a resistance into a stray capacitance',
   subject,
   result: { symbol: 'B', title: 'bandwidth', unit: 'Hz', min: 0, max: 1e15 },
   inputs: { R: resistance(), C: capacitance('stray capacitance') },

@@ -81,7 +81,7 @@ export const seriesElementVoltage = defineFormula({
 
 export const highestResistorShare = defineFormula({
   id: 'highest-resistor-share',
-  title: 'Voltage of the highest of several resistors in series',
+  title: 'Voltage on the highest of several series resistors',
   subject,
   result: { symbol: 'Vh', ...voltage('voltage on the highest resistor'), display: 'V_h' },
   inputs: {
@@ -200,9 +200,9 @@ const polarPulse = { t: 0.01, share: 0.02 } as const;
 
 export const polarReverseRating = defineFormula({
   id: 'polar-reverse-rating',
-  title: 'Reverse voltage that an electrolytic bears for a time',
+  title: 'Reverse voltage withstood by an electrolytic for a time',
   subject,
-  result: { symbol: 'Vp', ...voltage('reverse voltage it bears'), display: 'V_p' },
+  result: { symbol: 'Vp', ...voltage('permitted reverse voltage'), display: 'V_p' },
   inputs: { t: time('how long it is reversed'), Vr: voltage('its rated voltage') },
   expression:
     '1 V; up to 1 s 1.5 V; up to 0.1 s 2 V; up to 10 ms also 2 % of {Vr}, the charge carried back being 2 % of that at its rating ({t})',
@@ -234,7 +234,7 @@ export const usableVoltage = defineFormula({
 
 export const groupVoltage = defineFormula({
   id: 'group-voltage',
-  title: 'Voltage of the group that takes the most',
+  title: 'Voltage on the worst group',
   subject,
   result: { symbol: 'Vg', ...voltage('voltage of that group'), display: 'V_g' },
   inputs: { V: voltage('bank voltage'), s: { ...fraction('highest share of the bank voltage'), open: true } },
@@ -247,7 +247,7 @@ export const groupVoltage = defineFormula({
 
 export const capacitanceOfEnergy = defineFormula({
   id: 'capacitance-of-energy',
-  title: 'Capacitance that holds an energy at a voltage',
+  title: 'Capacitance for an energy at a voltage',
   subject,
   result: { symbol: 'C', ...capacitance() },
   inputs: { E: energy('stored energy'), V: positiveVoltage() },

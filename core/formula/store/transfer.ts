@@ -43,13 +43,13 @@ export const parallelOfTwoCapacitances = defineFormula({
 
 export const transferPeakVoltage = defineFormula({
   id: 'transfer-peak-voltage',
-  title: 'Peak voltage of a capacitor that is charged from another',
+  title: 'Peak voltage of a capacitor charged from another',
   subject,
   result: { symbol: 'V2', ...positiveVoltage('peak voltage'), display: 'V_2' },
   inputs: { V, C1, C2, k },
   expression: '{V}·{C1}/({C1} + {C2})·(1 + {k})',
   source: charges,
-  assumptions: ['the peaking capacitor is empty at first', 'nothing in parallel takes current meanwhile'],
+  assumptions: ['the peaking capacitor is empty at first', 'nothing in parallel draws current meanwhile'],
   compute: (v) => (v.V * v.C1 * (1 + v.k)) / (v.C1 + v.C2),
   inverse: { V: (v) => ((v.V2 ?? 0) * ((v.C1 ?? 0) + (v.C2 ?? 0))) / ((v.C1 ?? 0) * (1 + (v.k ?? 0))) },
 });
@@ -68,7 +68,7 @@ export const ringingGain = defineFormula({
 
 export const transferFinalVoltage = defineFormula({
   id: 'transfer-final-voltage',
-  title: 'Voltage that both capacitors keep after a transfer',
+  title: 'Voltage left on both capacitors after a transfer',
   subject,
   result: { symbol: 'Ve', ...positiveVoltage('voltage left on both'), display: 'V_e' },
   inputs: { V, C1, C2 },
@@ -81,7 +81,7 @@ export const transferFinalVoltage = defineFormula({
 
 export const transferLoss = defineFormula({
   id: 'transfer-loss',
-  title: 'Energy that a transfer turns into heat until it has come to rest',
+  title: 'Heat of a charge transfer',
   subject,
   result: { symbol: 'E', ...energy('heat') },
   inputs: { V, C1, C2 },
@@ -117,7 +117,7 @@ export const transferEfficiency = defineFormula({
 
 export const transferReversal = defineFormula({
   id: 'transfer-reversal',
-  title: 'Reversal of the capacitor that is discharged into another',
+  title: 'Reversal of a capacitor discharged into another',
   subject,
   result: { symbol: 'k1', ...fraction('voltage reversal'), display: 'k_1' },
   inputs: { C1, C2, k },

@@ -7,6 +7,7 @@ import {
   type BreakPath,
   type SteadyBreaks,
 } from '../../model/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
 import { defineFormula, type Formula, type SymbolSpec } from '../define.ts';
 import { current, energy, time, voltage } from '../symbol.ts';
 
@@ -78,7 +79,7 @@ const sorts: readonly Sort[] = [
     row: remembered((values) => steadyBreaks(pathOf(values), values['Vb'] ?? 0), 'static'),
     refused: (values) => ({
       symbol: 'Vb',
-      reason: `the gap never fires at this supply: the first swing comes to ${swingPeak(pathOf(values)).toPrecision(3)} V and no further`,
+      reason: `the gap never fires at this supply: the first swing reaches only ${printQuantity(swingPeak(pathOf(values)), 'V')}`,
     }),
     how: '{L}·di/dt + {R}·i + v = {Vs}, {Ct}·dv/dt = i from v = 0 to {Vb}; then {L}·di/dt + {R}·i = {Vs} for {td}; over and over until it stays',
     assumptions: alone,
@@ -107,7 +108,7 @@ const sorts: readonly Sort[] = [
     words: 'from an AC supply through a rotary gap',
     inputs: { ...path, ...breakdown, n: { ...opened.n, max: 1e4 }, ...mains },
     row: remembered((values) => steadyAcBreaks(pathOf(values), values['Vb'] ?? 0, values['n'] ?? 1), 'AC rotary'),
-    refused: () => ({ symbol: 'Vb', reason: 'hardly ever the tank stands above the gap when its electrodes pass' }),
+    refused: () => ({ symbol: 'Vb', reason: 'the tank is hardly ever above the gap’s self-break when its electrodes pass' }),
     how: '{L}·di/dt + {R}·i + v = {Vs}·sin 2π·{f}·t, {Ct}·dv/dt = i; emptied {n} times a second where |v| is above {Vb} just then; then without v for {td}; means over 25 cycles from rest',
     assumptions: [...alone, leakage, 'electrodes that pass in an instant, the first time when the supply is put on at its zero'],
     onlyForwards: jumps,
@@ -129,22 +130,22 @@ const results: { readonly [K in BreakOutput]: SymbolSpec & { readonly symbol: st
   },
   left: {
     symbol: 'il',
-    ...current('current left in the gap'),
+    ...current('follow current'),
     min: -1e9,
     display: 'i_l',
-    says: 'Current that the supply leaves in the gap after a break',
+    says: 'Follow current after a break',
   },
   given: {
     symbol: 'Es',
     ...energy('energy from the supply'),
     min: -1e12,
     display: 'E_s',
-    says: 'Energy the supply gives for a break',
+    says: 'Supply energy per break',
   },
-  heat: { symbol: 'Er', ...energy('heat in the path'), display: 'E_r', says: 'Heat in the charging path for a break' },
+  heat: { symbol: 'Er', ...energy('heat in the path'), display: 'E_r', says: 'Heat in the charging path per break' },
   rms: { symbol: 'ir', ...current('current, rms'), display: 'i_r', says: 'Current of the charging path, rms' },
   highest: { symbol: 'vh', ...voltage('highest voltage'), display: 'v_h', says: 'Highest voltage of the tank' },
-  peak: { symbol: 'ip', ...current('greatest current'), display: 'i_p', says: 'Greatest current of the charging path' },
+  peak: { symbol: 'ip', ...current('greatest current'), display: 'i_p', says: 'Peak current of the charging path' },
 };
 
 const names: { readonly [K in BreakOutput]: string } = {
@@ -193,7 +194,7 @@ const rise = {
   L: { title: 'inductance of the path', unit: 'H', min: 0, max: 1e4 },
   C: { title: 'capacitance', unit: 'F', min: 1e-12, max: 1e-2 },
   f: { title: 'frequency', unit: 'Hz', min: 1, max: 1000 },
-  V: { title: 'voltage it is to come to', unit: 'V', min: 1, max: 1e6 },
+  V: { title: 'voltage to reach', unit: 'V', min: 1, max: 1e6 },
 } as const satisfies Record<string, SymbolSpec>;
 
 type Rise = Readonly<Record<keyof typeof rise, number>>;
@@ -211,11 +212,11 @@ function firstOf(of: Rise): First {
   return first;
 }
 const unreached = (values: Rise): { symbol: keyof Rise; reason: string } | null =>
-  firstOf(values) ? null : { symbol: 'V', reason: 'the capacitor does not come to it within 25 cycles' };
+  firstOf(values) ? null : { symbol: 'V', reason: 'the capacitor does not reach it within 25 cycles' };
 
 export const acRise = defineFormula({
   id: 'tank-ac-rise',
-  title: 'Time until a capacitor on AC first comes to a voltage',
+  title: 'Time until a capacitor on AC first reaches a voltage',
   subject,
   result: { symbol: 't', ...time('time to the voltage') },
   inputs: rise,
@@ -228,7 +229,7 @@ export const acRise = defineFormula({
 
 export const acRiseLoss = defineFormula({
   id: 'tank-ac-rise-loss',
-  title: 'Heat in the path until a capacitor on AC first comes to a voltage',
+  title: 'Heat in the path until a capacitor on AC first reaches a voltage',
   subject,
   result: { symbol: 'E', ...energy('heat in the path') },
   inputs: rise,

@@ -6,7 +6,7 @@ const subject = 'Secondary';
 
 export const energyVoltage = defineFormula({
   id: 'energy-voltage',
-  title: 'Voltage of a secondary if it gets a share of the energy of the tank',
+  title: 'Secondary voltage from a share of the tank energy',
   subject,
   result: { symbol: 'V2', ...voltage('voltage of the secondary'), display: 'V_2' },
   inputs: {
@@ -92,28 +92,28 @@ export const coupledPeakTime = ringFormula(
 );
 export const coupledPrimaryCurrent = ringFormula(
   'coupled-primary-current',
-  'Greatest current of a tank with its secondary',
+  'Peak tank current with its secondary',
   { symbol: 'I1', ...current('greatest current of the tank'), display: 'I_1' },
   ({ I1 }) => I1,
   1,
 );
 export const coupledSecondaryCurrent = ringFormula(
   'coupled-secondary-current',
-  'Greatest current at the foot of a secondary',
+  'Peak base current of a secondary',
   { symbol: 'I2', ...current('greatest current of the secondary'), display: 'I_2' },
   ({ I2 }) => I2,
   1,
 );
 export const coupledPrimaryAction = ringFormula(
   'coupled-primary-action',
-  'Action of the current of a tank over a ring',
+  'Action integral of a tank over a ring',
   { symbol: 'S1', title: 'action of the tank', unit: 'A²s', min: 0, max: 1e18, display: 'S_1' },
   ({ S1 }) => S1,
   2,
 );
 export const coupledSecondaryAction = ringFormula(
   'coupled-secondary-action',
-  'Action of the current of a secondary over a ring',
+  'Action integral of a secondary over a ring',
   { symbol: 'S2', title: 'action of the secondary', unit: 'A²s', min: 0, max: 1e18, display: 'S_2' },
   ({ S2 }) => S2,
   2,
@@ -146,7 +146,7 @@ export const coupledHighMode = defineFormula({
 
 export const transferTime = defineFormula({
   id: 'transfer-time',
-  title: 'Time in which the energy goes over, half a beat',
+  title: 'Energy transfer time, half a beat',
   subject,
   result: { symbol: 't', ...time('time of the transfer') },
   inputs: {
@@ -155,7 +155,7 @@ export const transferTime = defineFormula({
   },
   expression: '1/(2·({fh} − {fl}))',
   source: 'beat of two oscillations',
-  assumptions: ['both circuits in tune: out of tune the energy does not go over whole'],
+  assumptions: ['both circuits in tune: out of tune not all of the energy is transferred'],
   relation: ({ fl, fh }) => (fh > fl ? null : { symbol: 'fh', reason: 'must be above the lower one' }),
   compute: ({ fl, fh }) => 1 / (2 * (fh - fl)),
   inverse: { fh: ({ t = 0, fl = 0 }) => fl + 1 / (2 * t), fl: ({ t = 0, fh = 0 }) => fh - 1 / (2 * t) },

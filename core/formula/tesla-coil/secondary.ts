@@ -68,7 +68,7 @@ export const wheelerFlat = defineFormula({
 
 export const conicalInductance = defineFormula({
   id: 'conical-inductance',
-  title: 'Inductance of a cone out of those of a helix and a flat spiral',
+  title: 'Inductance of a cone from a helix and a flat spiral',
   subject,
   result: { symbol: 'L', ...inductance() },
   inputs: {
@@ -84,7 +84,7 @@ export const conicalInductance = defineFormula({
 
 export const spiralMutual = defineFormula({
   id: 'spiral-mutual',
-  title: 'Mutual inductance of a primary and a single-layer secondary in its axis',
+  title: 'Mutual inductance of a primary and a coaxial single-layer secondary',
   subject,
   result: { symbol: 'M', ...inductance('mutual inductance') },
   inputs: {
@@ -129,7 +129,7 @@ export const couplingFactor = defineFormula({
 
 export const toroidCapacitance = defineFormula({
   id: 'toroid-capacitance',
-  title: 'Capacitance of a toroid far from everything',
+  title: 'Capacitance of an isolated toroid',
   subject,
   result: { symbol: 'C', ...capacitance() },
   inputs: {
@@ -154,7 +154,7 @@ export const toroidCapacitance = defineFormula({
 
 export const layerWire = defineFormula({
   id: 'layer-wire',
-  title: 'Wire that a single layer takes',
+  title: 'Wire length of a single layer',
   subject,
   result: { symbol: 'w', ...length('length of wire'), max: 1e9 },
   inputs: {
@@ -171,7 +171,7 @@ export const layerWire = defineFormula({
 
 export const tuningTap = defineFormula({
   id: 'tuning-tap',
-  title: 'Turns of a primary that have an inductance',
+  title: 'Turns of a primary for an inductance',
   subject,
   result: { symbol: 'n', title: 'turns', unit: '1', min: 0, max: 200 },
   inputs: {
@@ -198,7 +198,7 @@ export const tuningTap = defineFormula({
 
 export const tunedInductance = defineFormula({
   id: 'tuned-inductance',
-  title: 'Primary that brings a tank into tune with a secondary',
+  title: 'Primary inductance that tunes a tank to a secondary',
   subject,
   result: { symbol: 'L', ...inductance('of the primary'), min: -1e6, open: false },
   inputs: {
@@ -215,7 +215,7 @@ export const tunedInductance = defineFormula({
 
 export const restOfLoop = defineFormula({
   id: 'rest-of-loop',
-  title: 'Inductance of a loop without one of its parts',
+  title: 'Inductance of the rest of a loop',
   subject,
   result: { symbol: 'Lr', ...inductance('of the rest'), min: 0, open: false, display: 'L_r' },
   inputs: { Lt: { ...inductance('of the whole loop'), display: 'L_t' }, L: inductance('of the part') },
@@ -257,7 +257,7 @@ export const meanRadius = defineFormula({
 
 export const spiralDepth = defineFormula({
   id: 'spiral-depth',
-  title: 'What a winding covers from its first turn to its last',
+  title: 'Depth or length of a winding',
   subject,
   result: { symbol: 'c', ...length('depth or length') },
   inputs: { p: primary.p, n: primary.n },
@@ -270,7 +270,7 @@ export const spiralDepth = defineFormula({
 
 export const twiceRadius = defineFormula({
   id: 'twice-radius',
-  title: 'Diameter of a radius',
+  title: 'Diameter from radius',
   subject,
   result: { symbol: 'D', ...length('diameter'), max: 2e6 },
   inputs: { r: length('radius') },
@@ -283,7 +283,7 @@ export const twiceRadius = defineFormula({
 
 export const partOfLength = defineFormula({
   id: 'part-of-length',
-  title: 'One of so many equal parts of a length',
+  title: 'Equal part of a length',
   subject,
   result: { symbol: 'p', ...length('one part') },
   inputs: { l: length('length'), n: { title: 'parts', unit: '1', min: 1, max: 100_000 } },
@@ -296,7 +296,7 @@ export const partOfLength = defineFormula({
 
 export const spiralWire = defineFormula({
   id: 'spiral-wire',
-  title: 'Conductor that a flat, conical or helical winding takes',
+  title: 'Conductor length of a flat, conical or helical winding',
   subject,
   result: { symbol: 'w', ...length('length of conductor'), max: 1e7 },
   inputs: primary,
@@ -310,7 +310,7 @@ const ohms = (title: string): SymbolSpec => ({ title, unit: 'Ω', min: 0, max: 1
 
 export const timesFactor = defineFormula({
   id: 'resistance-times-factor',
-  title: 'Resistance at a frequency, from that for DC',
+  title: 'AC resistance from DC resistance',
   subject,
   result: { symbol: 'Ra', ...ohms('resistance at the frequency'), max: 1e25, display: 'R_a' },
   inputs: { R: ohms('for DC'), k: { title: 'factor', unit: '1', min: 0.999, max: 1e9 } },
@@ -355,7 +355,7 @@ export const betweenCoils = defineFormula({
 
 export const clearance = defineFormula({
   id: 'coil-clearance',
-  title: 'Air between a primary and its secondary',
+  title: 'Clearance between a primary and its secondary',
   subject,
   result: { symbol: 'g', ...length('clearance') },
   inputs: {
@@ -367,15 +367,15 @@ export const clearance = defineFormula({
   source: 'plane geometry',
   assumptions: ['at the same height; above it they are further apart'],
   relation: ({ r0, d1, D2 }) =>
-    r0 - d1 / 2 - D2 / 2 > 0 ? null : { symbol: 'r0', reason: 'the primary lies in the secondary: it must begin further out' },
+    r0 - d1 / 2 - D2 / 2 > 0 ? null : { symbol: 'r0', reason: 'the primary overlaps the secondary: it must start further out' },
   compute: ({ r0, d1, D2 }) => r0 - d1 / 2 - D2 / 2,
 });
 
 export const betweenTurns = defineFormula({
   id: 'air-between-turns',
-  title: 'Air between turns',
+  title: 'Clearance between turns',
   subject,
-  result: { symbol: 'g', ...length('air between turns') },
+  result: { symbol: 'g', ...length('clearance between turns') },
   inputs: { p: length('pitch'), d: length('diameter of the conductor') },
   expression: '{p} − {d}',
   source: 'plane geometry',

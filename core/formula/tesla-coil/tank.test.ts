@@ -175,7 +175,7 @@ describe('a tank that is charged again and again', () => {
     };
     const { Vs, R, L, C: Ct, td } = path;
     expect(refused(() => evaluateFormula(breakFormulas.staticBreaks.rate, { Vs, R, L, Ct, td, Vb: 14e3 }))).toMatch(
-      /^Vb: the gap never fires at this supply: the first swing comes to \d/,
+      /^Vb: the gap never fires at this supply: the first swing reaches only \d/,
     );
     expect(refused(() => evaluateFormula(breakFormulas.rotaryGapBreaks.Vb, { Vs, R, L, Ct, td: 1e-3, n: 2000 }))).toMatch(/^n: /);
     expect(refused(() => evaluateFormula(breakFormulas.acSupplyBreaks.rate, { Vs, R, L: 400, Ct, td, f: 50, Vb: 5e5 }))).toMatch(

@@ -7,7 +7,7 @@ const rate: SymbolSpec = { title: 'break rate', unit: 'Hz', min: 0, max: 1e6, op
 
 export const doublerMeanResistance = defineFormula({
   id: 'doubler-mean-resistance',
-  title: 'Resistance that a doubler’s mean voltage has behind it',
+  title: 'Output resistance of a doubler',
   subject,
   result: { symbol: 'Rd', title: 'mean resistance', unit: 'Ω', min: 0, max: 1e16, open: true, display: 'R_d' },
   inputs: {
@@ -50,7 +50,7 @@ export const doublerRipple = defineFormula({
 
 export const breakPower = defineFormula({
   id: 'break-power',
-  title: 'Mean power of so many pulses a second',
+  title: 'Mean power at a repetition rate',
   subject,
   result: { symbol: 'P', ...power('mean power') },
   inputs: { E: energy('energy of each'), n: { ...rate, max: 1e9 } },
@@ -63,7 +63,7 @@ export const breakPower = defineFormula({
 
 export const energyOfEach = defineFormula({
   id: 'energy-of-each',
-  title: 'Energy of each of so many pulses a second',
+  title: 'Energy per pulse at a repetition rate',
   subject,
   result: { symbol: 'E', ...energy('energy of each') },
   inputs: { P: power('mean power'), n: { ...rate, max: 1e9 } },
@@ -76,7 +76,7 @@ export const energyOfEach = defineFormula({
 
 export const meanOfBreaks = defineFormula({
   id: 'mean-of-breaks',
-  title: 'Mean current out of a DC supply that gives so much a break',
+  title: 'Mean current of a DC supply at a break rate',
   subject,
   result: { symbol: 'I', ...current('mean current') },
   inputs: { E: energy('energy for a break'), V: positiveVoltage('voltage of the supply'), n: { ...rate, max: 1e9 } },
@@ -93,7 +93,7 @@ export const meanOfBreaks = defineFormula({
 
 export const gapsInRow = defineFormula({
   id: 'gaps-in-row',
-  title: 'Breakdown of like gaps in series',
+  title: 'Breakdown voltage of equal gaps in series',
   subject,
   result: { symbol: 'Vk', ...voltage('breakdown of the row'), display: 'V_k' },
   inputs: {
@@ -115,7 +115,7 @@ export const gapsInRow = defineFormula({
 
 export const breakRms = defineFormula({
   id: 'break-rms',
-  title: 'Rms of a current that comes in pulses',
+  title: 'RMS value of a pulsed current',
   subject,
   result: { symbol: 'I', ...current('current, rms') },
   inputs: { S: { title: 'action of each pulse', unit: 'A²s', min: 0, max: 1e18 }, n: { ...rate, max: 1e9 } },
@@ -141,18 +141,18 @@ export const capacitorSlope = defineFormula({
 
 export const timeToHeat = defineFormula({
   id: 'time-to-heat',
-  title: 'Time in which a power warms a body by so much',
+  title: 'Time for a power to heat a body',
   subject,
   result: { symbol: 't', ...time('time') },
   inputs: {
     m: { title: 'mass', unit: 'kg', min: 0, max: 1e5, open: true },
     c: { title: 'specific heat', unit: 'J/(kg·K)', min: 1, max: 1e5 },
-    dT: { title: 'rise it bears', unit: 'K', min: 0, max: 5000, open: true, display: 'ΔT' },
+    dT: { title: 'permitted temperature rise', unit: 'K', min: 0, max: 5000, open: true, display: 'ΔT' },
     P: { ...power(), open: true },
   },
   expression: '{m}·{c}·{dT}/{P}',
   source: 'energy balance',
-  assumptions: ['all of the heat stays in the body: what it gives off meanwhile is left out, so the time is on the short side'],
+  assumptions: ['all of the heat stays in the body: cooling is left out, so the time is on the short side'],
   compute: ({ m, c, dT, P }) => (m * c * dT) / P,
   inverse: {
     m: ({ t = 0, c = 0, dT = 0, P = 0 }) => (t * P) / (c * dT),
@@ -163,7 +163,7 @@ export const timeToHeat = defineFormula({
 
 export const sparkOfPower = defineFormula({
   id: 'spark-of-power',
-  title: 'Length of the sparks of a secondary from its mean power',
+  title: 'Spark length of a secondary from its mean power',
   subject,
   result: { symbol: 'l', title: 'spark length', unit: 'm', min: 0, max: 1e9 },
   inputs: { P: power('mean power of the tank'), q: { title: 'share of the best', unit: '1', min: 0, max: 2 } },
@@ -205,7 +205,7 @@ export const slopeOfOne = evenShare(
 
 export const pathHeatShare = defineFormula({
   id: 'path-heat-share',
-  title: 'Heat of one resistance in a path',
+  title: 'Heat in one resistance of a path',
   subject,
   result: { symbol: 'P1', ...power('heat of this resistance'), display: 'P_1' },
   inputs: {

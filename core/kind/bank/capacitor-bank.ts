@@ -57,7 +57,7 @@ export const capacitorBankFields = fields(
     np: quantity('Strings in parallel', '1', whole(1, 1000), '1'),
     share: quantity('Worst voltage share', '1', within(1e-3, 1), null, {
       symbol: 's',
-      help: 'What the group that takes the most has of the bank voltage, from the composer. Empty: worked out from the tolerance.',
+      help: 'Share of the bank voltage on the group that sees most, from the composer. Empty: worked out from the tolerance.',
     }),
     V0: quantity('Charged to', 'V', above(0, 1e6), '48 V', {
       tolerance: true,
@@ -82,7 +82,7 @@ export const capacitorBankFields = fields(
       'polarity',
       ['polar'],
       quantity('Reverse voltage of a polar capacitor', 'V', above(0, 1e3), null, {
-        help: 'What one bears the wrong way round for as long as a pulse reverses it, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V for good to 2 % of its rating in a pulse of up to 10 ms.',
+        help: 'Reverse voltage that one withstands for the length of the pulse, from its data sheet or maker. Empty: judged by how long it is reversed, from 1 V continuous to 2 % of its rating in a pulse of up to 10 ms.',
       }),
     ),
     ESR: quantity('ESR, each', 'Ω', within(0, 1e6), '20 mΩ ±30 %', { tolerance: true }),
@@ -172,7 +172,7 @@ export const capacitorBank = defineBlock({
       stress: elementVoltage,
       rating: (rig) => rig.own('store').optional('Vr'),
       levers: ['store.V0', 'store.ns', 'store.Vr'],
-      note: 'Of measured groups the share of the one that takes the most. Otherwise every spread is inside: one capacitor at the bottom of its tolerance, the others in its string at the top.',
+      note: 'With measured groups, the highest share. Otherwise the full spread: one capacitor at the bottom of its tolerance, the others in its string at the top.',
     },
     {
       id: 'reversal',
@@ -192,7 +192,7 @@ export const capacitorBank = defineBlock({
       },
       levers: ['load.R', 'store.V0', 'load.L', 'store.Vrev'],
       protects: true,
-      note: 'Voltage across the bank at the first zero of the current. A polar capacitor is judged by how long it is reversed: 1 V for good, more in a pulse; what its maker says goes before.',
+      note: 'Voltage across the bank at the first zero of the current. A polar capacitor is judged by how long it is reversed: 1 V continuous, more in a pulse; the maker’s own figure takes precedence.',
     },
   ],
   held: (own, rig) => {
@@ -208,7 +208,7 @@ export const capacitorBank = defineBlock({
         R: rig.offer('insulation'),
         C: rig.offer('capacitance'),
         E1: work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('ns') }, 'energy per group'),
-        then: 'Groups that were uneven keep what they differ by when the bank as a whole reads zero: stick, meter and strap across each.',
+        then: 'Uneven groups keep their difference when the bank as a whole reads zero: stick, meter and strap across each.',
       },
     ];
   },
@@ -219,7 +219,7 @@ export const capacitorBank = defineBlock({
       id: 'commission-low',
       phase: 'commission',
       text: rig.offers('switch').freeRunning
-        ? 'First run of a new or changed tank: gaps set close, the supply at the lowest at which they fire, a second at a time; then the gaps out and the supply up, one change at a time, and compare with what is calculated.'
+        ? 'First run of a new or changed tank: gaps set close, the supply at the lowest voltage that fires them, a second at a time; then open the gaps and raise the supply, one change at a time, and compare with what is calculated.'
         : `First firing, and after a change of circuit, gap or protection: each rung of the way up is a full cycle of this sheet, from “all others out” to the strap. Charge to about ${printQuantity(own.quantity('V0').value / 10, 'V', { digits: 2 })}, a tenth of the working voltage, fire, bleed, verify, strap, and compare with what is calculated. One change at a time on the way up.`,
     },
     ...(isPolar(own)
@@ -242,7 +242,7 @@ function residualStep(rig: RigContext) {
     {
       id: 'reversed-after-shot',
       phase: 'fire' as const,
-      text: 'After the shot the bank stays charged the other way round: the switch lets no current back.',
+      text: 'After the shot the bank stays charged in reverse: the switch blocks reverse current.',
       expect: [
         {
           label: 'Bank after the shot, reversed',

@@ -8,9 +8,9 @@ import type { ChoiceField } from '../../field/index.ts';
 /** What lies between the electrodes: how much of the voltage comes back after a discharge, and how long that is waited for. */
 export const dielectricField = choiceOf(
   'Dielectric',
-  [{ id: 'unknown', title: 'not known: taken as the one that gives back the most' }, ...absorptions],
+  [{ id: 'unknown', title: 'not known: assume the one with the highest recovery' }, ...absorptions],
   'unknown',
-  'After a discharge it gives back some of its voltage. The run sheet waits for that before it is read again.',
+  'After a discharge some of its voltage comes back (dielectric absorption). The run sheet waits for that before the second reading.',
 );
 
 /** The dielectric of a part of the shelf; of film the kind that gives back more. */
@@ -35,7 +35,7 @@ export function absorptionBy(chosen: string): NonNullable<Offers['absorption']> 
   const { title, high, wait } = absorptions.find(({ id }) => id === chosen) ?? most;
   return {
     id: chosen,
-    share: ruled(`share that ${title} gives back`, high, '1', 'typical range as makers state it; from memory'),
-    wait: ruled(`wait for what ${title} gives back`, wait, 's', 'common practice, no source'),
+    share: ruled(`recovery of ${title}`, high, '1', 'typical range as makers state it; from memory'),
+    wait: ruled(`wait for the recovery of ${title}`, wait, 's', 'common practice, no source'),
   };
 }

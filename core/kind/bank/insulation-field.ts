@@ -17,5 +17,5 @@ export const insulationField = (title: string): QuantityField =>
     symbol: 'Ri',
     tolerance: true,
     emptyAs: usual,
-    help: 'As measured: it decides how long a store with an open bleeder stays charged. Empty: the span that is usual of its dielectric.',
+    help: 'As measured. It decides how long a store with an open bleeder stays charged. Empty: the typical span of its dielectric.',
   });

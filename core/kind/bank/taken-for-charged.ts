@@ -8,7 +8,7 @@ export function takenForCharged(rig: RigContext, what: string): StepSpec[] {
     {
       id: 'discharged-before',
       phase: 'prepare',
-      text: `Before touching anything, take ${what}, for charged: supply seen off, then the discharge stick across it at arm’s length, and it stays on for the whole time.`,
+      text: `Before touching anything, treat ${what} as charged: supply seen off, then the discharge stick across it at arm’s length, left on for the whole time.`,
       expect: [{ label: 'Stick on for at least', worked: rig.figure('tool-hold'), print: 'duration', use: 'high' }],
       wait: rig.figure('tool-hold'),
       caution: 'A stage, a group or a can that is cut off keeps its whole charge: what reads zero says nothing of the next.',

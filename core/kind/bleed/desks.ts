@@ -14,6 +14,6 @@ export const bleedDesk: Desk = {
   says: 'Bleed-down: how long by each way, rules, the stick as built',
   words: ['discharge', 'bleeder', 'rules', 'tool', 'stick', 'dump', 'hold', 'drain', 'safety', 'recovery'],
   about:
-    'How long by each way, nominal and at the worst corner, with the bleeder or one of its strings taken for open; what stages, groups or a multiplier hold that the terminals do not show; checked against published rules; what the dielectric gives back; a build card for the discharge stick.',
+    'How long each way takes, nominal and worst case, also with the bleeder or one of its strings open; what stages, groups or a multiplier hold that the terminals do not show; a check against published rules; recovery voltage; a build card for the discharge stick.',
   of: 'a store that is bled',
 };

@@ -34,11 +34,11 @@ export const toolFields = fields({
   ...stringFields('1 kΩ ±10 %'),
   P: rating('Pulse power, each', 'W', 1e9, {
     symbol: 'Pr',
-    help: 'Peak power it is rated for in a pulse as long as this discharge; not the continuous power.',
+    help: 'Rated peak power for a pulse as long as this discharge; not the continuous power.',
   }),
   E: rating('Pulse energy, each', 'J', 1e9, { symbol: 'Er', help: 'Energy one resistor takes in one discharge.' }),
-  Is: rating('First current the strap bears', 'A', 1e7, {
-    help: 'The strap goes on at no more than this drives through the store; empty if not known.',
+  Is: rating('Strap, permitted first current', 'A', 1e7, {
+    help: 'The strap goes on only when the store can drive no more than this; empty if not known.',
   }),
 });
 

@@ -49,7 +49,9 @@ function problems(own: Own<typeof elementBleedersFields>, rig: RigContext): Prob
 
 const elementBleedersFields = fields({
   ...stringFields('47 kΩ ±5 %'),
-  ng: quantity('Groups, one bleeder across each', '1', whole(1, 1000), '1', { help: 'As many as the bank has in series.' }),
+  ng: quantity('Groups, one bleeder across each', '1', whole(1, 1000), '1', {
+    help: 'As many as the bank has groups in series.',
+  }),
   P: rating('Power rating, each', 'W', 1e6, { symbol: 'Pr' }),
 });
 
@@ -92,12 +94,12 @@ export const elementBleeders = defineBlock({
       stress: restVoltage,
       rating: (rig) => rig.own('store').optional('Vr'),
       levers: ['store.V0', 'store.ns', 'store.Vr'],
-      note: 'After a while at voltage the bleeders share it, as long as they carry far more than what leaks: one at the top of its tolerance, the others at the bottom.',
+      note: 'After a while at voltage the bleeders set the sharing, as long as they carry far more than the leakage: one at the top of its tolerance, the others at the bottom.',
     },
     stringVoltageLimit('bleeder', 'bleeder-voltage', 'Bleeder', restVoltage, { levers: ['bleeder.n', 'store.V0'] }),
     stringPowerLimit('bleeder', 'bleeder-power', 'Bleeder', 'power', restVoltage, {
       levers: ['bleeder.R', 'bleeder.n', 'store.V0'],
-      note: 'It carries this power for as long as the bank stands charged.',
+      note: 'Dissipated for as long as the bank stands charged.',
     }),
   ],
   problems,

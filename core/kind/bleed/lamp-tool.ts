@@ -64,11 +64,11 @@ const onTime = (rig: RigContext): Worked => {
 };
 
 const figures: readonly FigureSpec[] = [
-  { id: 'lamp-out', title: 'Lamp goes out while there are left', slot: 'tool', compute: out },
-  { id: 'lamp-on-time', title: 'Lamp stays on for', slot: 'tool', mayBeMissing: true, compute: onTime },
+  { id: 'lamp-out', title: 'Lamp goes out at', slot: 'tool', compute: out },
+  { id: 'lamp-on-time', title: 'Lamp stays lit for', slot: 'tool', mayBeMissing: true, compute: onTime },
   {
     id: 'lamp-current',
-    title: 'Current of the lamp at first touch',
+    title: 'LED current at first touch',
     slot: 'tool',
     compute: (rig) =>
       work(
@@ -106,7 +106,7 @@ const figures: readonly FigureSpec[] = [
     compute: (rig) => {
       const own = rig.own('tool');
       if (!isBranch(own))
-        throw new Unavailable('tool', 'the lamps lie in the row of the resistors: there is no branch', 'wiring');
+        throw new Unavailable('tool', 'the lamps are in series with the resistors: there is no branch', 'wiring');
       return work(
         bleedFormulas.bleedPeakPower,
         { R: own.quantity('Rb'), V: rig.offer('chargedTo') },
@@ -136,14 +136,14 @@ const held = (
 const lampLimits: readonly LimitSpec[] = [
   held(
     'lamp-current',
-    'Stick, current of a lamp',
+    'Stick, LED current',
     'lamp-current',
     'Im',
     'While the clamp conducts: its voltage less the drop, over the resistor of the lamps.',
   ),
   held('clamp-power', 'Stick, power in the clamp', 'clamp-power', 'Pz', 'At first touch.'),
   held('clamp-energy', 'Stick, energy in the clamp', 'clamp-energy', 'Ez', 'Over one discharge.'),
-  held('branch-power', 'Stick, power in the resistor of the branch', 'branch-power', 'Pb', 'At first touch.'),
+  held('branch-power', 'Stick, branch resistor power', 'branch-power', 'Pb', 'At first touch.'),
 ];
 
 /** The tool as it is wired. Either way the lamps stand in inverse parallel, one for each polarity, and never in a row. */
@@ -172,41 +172,41 @@ const lampToolFields = fields({
   ...toolFields,
   ...stringFields('1.5 kΩ ±10 %'),
   wiring: choice(
-    'The lamps lie',
-    { row: 'across a clamp in the row of the resistors', branch: 'in a branch beside the bleed resistor' },
-    { help: 'Either way two lamps in inverse parallel, so that one is lit whatever the polarity.' },
+    'Lamp circuit',
+    { row: 'across a clamp in series with the resistors', branch: 'in a branch across the bleed resistor' },
+    { help: 'Either way two LEDs in inverse parallel, so that one lights at either polarity.' },
   ),
   Rb: onlyWith(
     'wiring',
     ['branch'],
-    quantity('Resistor of the branch', 'Ω', above(0, 1e8), '10 kΩ ±10 %', {
+    quantity('Branch resistor', 'Ω', above(0, 1e8), '10 kΩ ±10 %', {
       tolerance: true,
-      help: 'From the tip to the clamp: it takes the voltage that the clamp does not.',
+      help: 'From the tip to the clamp: it drops the rest of the voltage.',
     }),
   ),
-  Pb: onlyWith('wiring', ['branch'], rating('Pulse power of the resistor of the branch', 'W', 1e9)),
-  Rp: onlyWith('wiring', ['row'], quantity('Resistor across the lamps', 'Ω', above(0, 1e6), '470 Ω ±10 %', { tolerance: true })),
-  Rl: quantity('Resistor of the lamps', 'Ω', above(0, 1e6), '680 Ω ±10 %', { tolerance: true }),
-  Vz: quantity('Voltage of the clamp', 'V', above(0, 1e3), '12 V ±6 %', {
+  Pb: onlyWith('wiring', ['branch'], rating('Branch resistor, pulse power rating', 'W', 1e9)),
+  Rp: onlyWith('wiring', ['row'], quantity('Resistor across the LEDs', 'Ω', above(0, 1e6), '470 Ω ±10 %', { tolerance: true })),
+  Rl: quantity('LED series resistor', 'Ω', above(0, 1e6), '680 Ω ±10 %', { tolerance: true }),
+  Vz: quantity('Clamp voltage', 'V', above(0, 1e3), '12 V ±6 %', {
     tolerance: true,
-    help: 'Two zener diodes nose to nose: the voltage of one and the forward drop of the other.',
+    help: 'Two zener diodes in series, facing each other: the voltage of one plus the forward drop of the other.',
   }),
-  Vf: quantity('Drop of a lamp', 'V', within(0, 100), '1.8 V ±10 %', {
+  Vf: quantity('LED forward drop', 'V', within(0, 100), '1.8 V ±10 %', {
     tolerance: true,
-    help: 'Two light-emitting diodes in inverse parallel, one for each polarity: red 1.7 to 2 V. A filament lamp has none.',
+    help: 'Two LEDs in inverse parallel, one for each polarity: red 1.7 to 2 V. A filament lamp has none.',
   }),
-  Il: quantity('It is seen down to', 'A', above(0, 1), '0.2 mA', {
+  Il: quantity('Visible down to', 'A', above(0, 1), '0.2 mA', {
     help: 'In the light of the workshop; common practice, no source.',
   }),
-  Im: rating('Current a lamp bears', 'A', 1e3),
-  Pz: rating('Pulse power of the clamp', 'W', 1e9),
-  Ez: rating('Pulse energy of the clamp', 'J', 1e9),
+  Im: rating('LED current rating', 'A', 1e3),
+  Pz: rating('Clamp, pulse power rating', 'W', 1e9),
+  Ez: rating('Clamp, pulse energy rating', 'J', 1e9),
 });
 
 export const lampTool = defineBlock({
   slot: 'tool',
   kind: 'lamp-tool',
-  title: 'Discharge stick with lamps',
+  title: 'Discharge stick with LEDs',
   desks: [bleedDesk],
   glyph: () => probeGlyph,
   fields: lampToolFields,
@@ -222,7 +222,7 @@ export const lampTool = defineBlock({
     const less = isBranch(rig.own('tool'))
       ? 'A smaller resistor in the branch.'
       : 'A smaller resistance in series, or a larger one across the lamps.';
-    const text = `The lamp is out while ${printQuantity(V, 'V')} are left, of either polarity: it says nothing below, and a store with so much is not empty. ${less}`;
+    const text = `The lamp is out with ${printQuantity(V, 'V')} left, of either polarity: it says nothing below that, and a store at that voltage is not empty. ${less}`;
     return [{ severity: 'warning', slot: 'tool', field: isBranch(rig.own('tool')) ? 'Rb' : 'Rp', text }];
   },
   steps: (_own, rig) => [
@@ -231,7 +231,7 @@ export const lampTool = defineBlock({
       id: 'tool-lamp',
       phase: 'bleed',
       text: 'The lamp says when to look, the meter confirms it: leave the stick on after the lamp is out.',
-      expect: [{ label: 'Lamp goes out while there are left', worked: rig.figure('lamp-out'), print: 'quantity', use: 'high' }],
+      expect: [{ label: 'Lamp goes out at', worked: rig.figure('lamp-out'), print: 'quantity', use: 'high' }],
       caution: 'A lamp that never came on is a broken stick or an open lead, and not an empty store.',
     },
   ],

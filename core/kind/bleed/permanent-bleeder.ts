@@ -36,9 +36,9 @@ export const permanentBleederFields = fields({
     help: 'Two strings still empty the store when one has failed open.',
   }),
   P: rating('Power rating, each', 'W', 1e6, { symbol: 'Pr' }),
-  E: rating('Energy one takes in one bleed', 'J', 1e9, {
+  E: rating('Energy rating per bleed, each', 'J', 1e9, {
     symbol: 'Er',
-    help: 'Where the bleed is so quick that no heat leaves meanwhile.',
+    help: 'For a bleed so quick that no heat escapes meanwhile.',
   }),
   l: rating('Body length, each', 'm', 10),
   Es: surfaceField,
@@ -74,7 +74,7 @@ export const permanentBleeder = defineBlock({
     }),
     stringPowerLimit('bleeder', 'bleeder-power', 'Bleeder', 'power', (rig) => rig.offer('chargedTo'), {
       levers: ['bleeder.R', 'bleeder.n', 'store.V0'],
-      note: 'It carries this power for as long as the bank stands charged.',
+      note: 'Dissipated for as long as the bank stands charged.',
     }),
     {
       id: 'bleeder-body',
@@ -84,7 +84,7 @@ export const permanentBleeder = defineBlock({
       rating: (rig) => (rig.own('bleeder').optional('l') ? rig.own('bleeder').quantity('Es') : null),
       levers: ['bleeder.n', 'store.V0', 'bleeder.l'],
       onlyIfKnown: true,
-      note: 'Dirt, damp and a body pressed against a board take most of what a clean dry one bears.',
+      note: 'Dirt, damp and a body pressed against a board cost most of what a clean, dry one withstands.',
     },
     {
       id: 'bleeder-energy',

@@ -76,15 +76,15 @@ function stuck(rig: RigContext): string {
   const begins = 'A meter that does not fall means a relay that stuck open or a resistor that broke: nobody goes near.';
   const bleeds = rig.offers('bleeder').bleedResistance !== undefined;
   return bleeds
-    ? `${begins} Everybody stays outside until the bleeder has had its worst time and the meter reads below ${bleedGoal(rig).text}; a bleeder that does not fall either leaves the store locked up behind its guard, marked as charged.`
-    : `${begins} There is no bleeder either: lock the guard, mark it as charged, take the power of the relay off at its source, and wait for leakage with the meter on. A second relay, or a bleeder, would end this.`;
+    ? `${begins} Everybody stays outside until the bleeder has had its worst-case time and the meter reads below ${bleedGoal(rig).text}; if the bleeder does not pull it down either, the store stays locked behind its guard, marked as charged.`
+    : `${begins} There is no bleeder either: lock the guard, mark it as charged, cut the relay’s power at its source, and wait for leakage with the meter on. A second relay, or a bleeder, would avoid this.`;
 }
 
 /** From outside the guard, before anybody goes near: in every way that leads to the tool. */
 const closing = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpec => ({
   id,
   phase,
-  text: 'Dump closed from outside the guard: its relay falls in when its power is taken off. Stay outside and watch the meter.',
+  text: 'Close the dump from outside the guard: its relay drops out when its power is cut, and that closes it. Stay outside and watch the meter.',
   expect: [
     { label: 'Dump on for at least', worked: rig.figure('dump-hold'), print: 'duration', use: 'high' },
     {
@@ -103,7 +103,7 @@ const closing = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpe
 const outside = (rig: RigContext, id: string, phase: StepSpec['phase']): StepSpec => ({
   id,
   phase,
-  text: `Stay outside the guard until the meter reads below ${bleedGoal(rig).text}. If the dump has not done it, the bleeder is waited for to its worst time.`,
+  text: `Stay outside the guard until the meter reads below ${bleedGoal(rig).text}. If the dump has not done it, wait for the bleeder to its worst-case time.`,
   hold: `It reads below ${bleedGoal(rig).text}.`,
   does: 'bleed',
 });
@@ -112,24 +112,24 @@ const relayDumpFields = fields({
   ...stringFields('1 kΩ ±10 %'),
   P: rating('Pulse power, each', 'W', 1e9, {
     symbol: 'Pr',
-    help: 'Peak power it is rated for in a pulse as long as this dump.',
+    help: 'Rated peak power for a pulse as long as this dump.',
   }),
   E: rating('Pulse energy, each', 'J', 1e9, {
     symbol: 'Er',
-    help: 'Energy one takes in one dump, starting cold: wire-wound little, bulk ceramic and columns of water or copper sulphate much.',
+    help: 'Energy rating of one for a dump from cold: low for wire-wound, high for bulk ceramic and columns of water or copper sulphate.',
   }),
   l: rating('Body length, each', 'm', 10),
-  body: choiceOf('What it is made of', [{ id: 'unknown', title: 'not known' }, ...bodies], 'unknown'),
+  body: choiceOf('Material', [{ id: 'unknown', title: 'not known' }, ...bodies], 'unknown'),
   m: onlyWith(
     'body',
     bodies.map(({ id }) => id),
-    rating('Mass that takes the heat, each', 'kg', 1e4, {
-      help: 'Of a column its liquid, of a wire-wound its wire and not its core.',
+    rating('Heated mass, each', 'kg', 1e4, {
+      help: 'For a column the liquid, for a wire-wound resistor the wire without its core.',
     }),
   ),
   Es: surfaceField,
-  Vo: rating('Relay, voltage it bears open', 'V', 1e7),
-  Ic: rating('Relay, current it may close on', 'A', 1e7),
+  Vo: rating('Relay, open-contact voltage rating', 'V', 1e7),
+  Ic: rating('Relay, making current', 'A', 1e7),
 });
 
 /** A fixed resistor that takes the store down from outside the guard, behind a relay that closes when power fails. */
@@ -210,12 +210,12 @@ export const relayDump = defineBlock({
       rating: (rig) => {
         const body = bodyOf(rig.own('dump'));
         return body && rig.own('dump').optional('m')
-          ? ruled(`rise that ${body.title} may have`, body.rise, 'K', body.source)
+          ? ruled(`permitted rise of ${body.title}`, body.rise, 'K', body.source)
           : null;
       },
       levers: ['dump.m', 'dump.n', 'store.V0'],
       onlyIfKnown: true,
-      note: 'In one dump, nothing given off meanwhile; the next one begins where this one ended.',
+      note: 'Over one dump, without cooling; the next one starts from there.',
     },
     {
       id: 'dump-body',
@@ -254,7 +254,7 @@ export const relayDump = defineBlock({
             severity: 'warning',
             slot: 'dump',
             field: 'Vo',
-            text: 'Left on, the supply brings the relay of the dump above what it bears open: it may flash over and dump into the supply.',
+            text: 'Left on, the supply takes the dump relay above its open-contact rating: it may flash over and dump into the supply.',
           },
         ]
       : [];
@@ -263,7 +263,7 @@ export const relayDump = defineBlock({
     {
       id: 'dump-open',
       phase: 'charge',
-      text: 'Dump opened from outside the guard: its relay is held open from here on, and falls in when its power fails.',
+      text: 'Open the dump from outside the guard: its relay is held open from here on, and closes when its power fails.',
       hold: 'It is shown to be open.',
       does: 'hold-off',
     },

@@ -36,9 +36,9 @@ export function bleederSteps(rig: RigContext): StepSpec[] {
       id: 'bleed-wait',
       phase: 'bleed',
       text: hasDump
-        ? `Stay outside the guard until the meter reads below ${goal.text}. If the dump has not done it, the bleeder is waited for to its worst time.`
+        ? `Stay outside the guard until the meter reads below ${goal.text}. If the dump has not done it, wait for the bleeder to its worst-case time.`
         : isSlow
-          ? 'Nobody waits for this bleeder: it is there for the night. Treat the store as charged, and go on with the stick at arm’s length.'
+          ? 'Do not wait for this bleeder: it is there for the night. Treat the store as charged, and go on with the stick at arm’s length.'
           : 'Stay outside the guard and let the bleeder work. Watch the meter fall.',
       expect: [
         { label: `Calculated below ${goal.text} after`, worked, print: 'duration', use: 'nominal' },

@@ -14,7 +14,7 @@ declare module '../../block/names.ts' {
 const holdOff: StepSpec = {
   id: 'bleeder-hold',
   phase: 'charge',
-  text: 'Bleeder held off from outside the guard: its relay is held from here on, and falls in when its power fails.',
+  text: 'Hold the bleeder off from outside the guard: its relay is held from here on, and connects it when its power fails.',
   hold: 'It is shown to be off.',
   does: 'hold-off',
 };
@@ -25,14 +25,14 @@ export const switchedBleeder = defineBlock({
   kind: 'switched',
   desks: [bleedDesk],
   glyph: () => relayDownGlyph,
-  title: 'Bleeder behind a relay that falls in when power fails',
+  title: 'Bleeder behind a relay that closes when power fails',
   offers: (own) => ({ ...permanentBleeder.offers(own), isSwitched: true }),
   circuit: (own, rig, at, scene) => (scene.of === 'bleed' ? bleederCircuit(own, rig, at, scene) : []),
   problems: () => [
     {
       severity: 'warning',
       slot: 'bleeder',
-      text: 'A relay that sticks off is a bleeder that is not there: count on it as on no bleeder, and try it before every charge.',
+      text: 'A relay that sticks off is no bleeder at all: do not count on it, and try it before every charge.',
     },
   ],
   steps: (_own, rig) => [holdOff, ...bleederSteps(rig)],

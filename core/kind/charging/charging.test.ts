@@ -97,8 +97,8 @@ describe('limits of the charging path (worked by hand)', () => {
         .problems.filter(({ slot, field }) => slot === 'switch' && field === 'Ih')
         .map(({ text }) => text)
         .join();
-    expect(words({})).toMatch(/not judged: it goes on giving 30/);
-    expect(words({ 'switch.Ih': '20 mA' })).toMatch(/does not open after the shot/);
+    expect(words({})).toMatch(/not judged: it keeps supplying 30/);
+    expect(words({ 'switch.Ih': '20 mA' })).toMatch(/does not turn off after the shot/);
     expect(words({ 'switch.Ih': '80 mA' })).toBe('');
     expect(words({ 'switch.Ih': '20 mA', 'charging.firing': 'isolated' })).toBe('');
     expect(limit(made(kinds, { ...left, 'switch.Ih': '80 mA' }), 'switch-holding').stress.value).toBeCloseTo(0.03, 9);

@@ -46,7 +46,7 @@ function chokeProblems(own: Own<typeof chokeFields>, rig: RigContext, holds: boo
       ? [
           warn(
             'L',
-            `One swing of the choke takes the store to ${printQuantity(reached, 'V')}, above the ${printQuantity(V0, 'V')} set: nobody stops a swing half-way. Lower the supply, or set the store for what comes.`,
+            `One swing of the choke takes the store to ${printQuantity(reached, 'V')}, above the ${printQuantity(V0, 'V')} set, and nobody stops a swing half-way. Lower the supply, or set the store to that voltage.`,
           ),
         ]
       : []),
@@ -63,12 +63,12 @@ function chokeProblems(own: Own<typeof chokeFields>, rig: RigContext, holds: boo
       : [
           warn(
             'L',
-            'A choke doubles the voltage of a supply that holds its voltage, from a large capacitor; from this one it does not: believe the solver, not the closed form.',
+            'A choke doubles the voltage only from a stiff supply with a large capacitor. This supply is not stiff: trust the solver, not the closed form.',
           ),
         ]),
     ...(own.optional('Ic')
       ? []
-      : [warn('Ic', 'The current at which the choke saturates is not known; past it the choke is a piece of wire.')]),
+      : [warn('Ic', 'The saturation current of the choke is not known; above it the choke is a piece of wire.')]),
   ];
 }
 
@@ -76,13 +76,13 @@ export const chokeFields = fields({
   L: quantity('Inductance of the choke', 'H', above(0, 1e5), '10 H', { tolerance: true }),
   Rl: quantity('Resistance of the choke', 'Ω', within(0, 1e6), '100 Ω', {
     tolerance: true,
-    help: 'Winding, and whatever damps the ring after the charge.',
+    help: 'Winding, plus whatever damps the ring after the charge.',
   }),
   Cs: quantity('Stray capacitance of the choke', 'F', above(0, 1e-3), '200 pF', {
     help: 'Its own and that of a snubber across it.',
   }),
-  Ic: rating('Current at which it saturates', 'A', 1e6),
-  Vi: rating('Voltage its winding bears', 'V', 1e7),
+  Ic: rating('Saturation current', 'A', 1e6),
+  Vi: rating('Winding insulation rating', 'V', 1e7),
 });
 
 /** A choke that lets the store swing to about twice the supply. */
@@ -133,7 +133,7 @@ export const chokeLink = (holds: boolean) =>
         rating: (rig) => rig.own('charging').optional('Vi'),
         onlyIfKnown: true,
         levers: ['charging.Cs', 'charging.L'],
-        note: 'A lead that opens in mid-charge. Sparks across it are the choke emptying itself: a damped capacitor or a gap across it takes that.',
+        note: 'For a lead that opens in mid-charge: the choke then dumps its energy in sparks across it. A snubber or a gap across the choke takes that.',
       },
     ],
     problems: (own, rig) => chokeProblems(own, rig, holds),

@@ -12,7 +12,7 @@ export const diodeFields = fields({
   Vd: rating('Reverse rating, each', 'V', 1e7),
   sd: quantity('Reverse-voltage imbalance', '1', within(0, 10), '20 %', {
     symbol: 's',
-    help: 'Without sharing resistors and capacitors leakage and capacitance decide who takes how much; common practice, no source: 20 % with alike parts.',
+    help: 'Without sharing resistors and capacitors, leakage and capacitance set the sharing; common practice, no source: 20 % with like parts.',
   }),
   Is: rating('Surge current, each', 'A', 1e6),
 });
@@ -28,13 +28,13 @@ export const diodeLimits = (
 ): LimitSpec[] => [
   {
     id: `${id}-reverse`,
-    title: `${title}, reverse voltage of the worst`,
+    title: `${title}, reverse voltage of the worst one`,
     slot,
     stress: (rig) =>
       work(sourceFormulas.stringShare, { V: reverse(rig), n: rig.own(slot).quantity('nd'), s: rig.own(slot).quantity('sd') }),
     rating: (rig) => rig.own(slot).optional('Vd'),
     levers: [`${slot}.nd`, ...levers],
-    note: 'Diodes in series share the reverse voltage unevenly; each wants a resistor across it, and a capacitor where it turns off fast.',
+    note: 'Diodes in series share the reverse voltage unevenly; each needs a resistor across it, and a capacitor where turn-off is fast.',
   },
   {
     id: `${id}-surge`,
@@ -80,7 +80,7 @@ export const diodeLink = defineLink({
     {
       id: 'diode-hold',
       phase: 'bleed',
-      text: 'The charging diode keeps the store from emptying back into the supply: a supply that reads zero says nothing of the store.',
+      text: 'The charging diode keeps the store from discharging into the supply: a supply that reads zero says nothing about the store.',
     },
   ],
 });

@@ -36,13 +36,13 @@ export const chargingFields = fields({
   firing: choice(
     'At the shot the charger is',
     { isolated: 'isolated', connected: 'still connected' },
-    { help: 'Isolated: a break one can see, opened before the shot.' },
+    { help: 'Isolated: a visible break, opened before the shot.' },
   ),
-  Ib: rating('Current the charger bears from outside', 'A', 1e6, { help: 'What its output diodes take in a pulse.' }),
-  Le: quantity('Inductance of earth lead it shares', 'H', above(0, 1), null, {
+  Ib: rating('Charger, reverse current rating', 'A', 1e6, { help: 'Pulse rating of its output diodes.' }),
+  Le: quantity('Inductance of the shared earth lead', 'H', above(0, 1), null, {
     help: 'Lead that carries the shot and is also the return of the charger; about 1 µH a metre.',
   }),
-  Vk: rating('Kick the charger bears to earth', 'V', 1e7),
+  Vk: rating('Charger, permitted kick to earth', 'V', 1e7),
 });
 
 /** What a store that has rung to the other polarity drives through a charger that is still connected. */
@@ -62,7 +62,7 @@ const protection: readonly LimitSpec[] = [
     rating: (rig) => rig.own('charging').optional('Ib'),
     onlyIfKnown: true,
     levers: ['charging.R', 'load.R'],
-    note: 'When the store has rung to the other polarity. A diode in the path does not stop it: it conducts forwards.',
+    note: 'When the store has rung to the other polarity. A diode in the path does not stop it: it is forward-biased.',
   },
   {
     id: 'charger-kick',
@@ -81,14 +81,14 @@ const protection: readonly LimitSpec[] = [
     rating: (rig) => rig.own('charging').optional('Vk'),
     onlyIfKnown: true,
     levers: ['charging.Le', 'load.L'],
-    note: 'The shot through a lead that is also the charger’s return lifts the charger by L·di/dt. One star point has none of it.',
+    note: 'A shot through a lead that is also the charger’s return lifts the charger by L·di/dt. A single star point avoids it.',
   },
 ];
 
 function connectedProblem(own: Own<typeof chargingFields>, rig: RigContext): Problem[] {
   if (!own.is('firing', 'connected')) return [];
   const follow = ifKnown(() => printQuantity(followCurrent(rig).value, 'A')) ?? 'as much as the supply gives';
-  const text = `The charger is still connected at the shot: it goes on feeding the switch (${follow} with the store empty), can keep a thyristor or an arc alight, charges the store again behind the shot, and takes whatever rings back. Isolate it with a break one can see.`;
+  const text = `The charger is still connected at the shot: it goes on feeding the switch (${follow} with the store empty), can keep a thyristor or an arc conducting, recharges the store after the shot, and takes whatever rings back. Isolate it with a visible break.`;
   return [{ severity: 'warning', slot: 'charging', field: 'firing', text }];
 }
 
@@ -96,7 +96,7 @@ function connectedProblem(own: Own<typeof chargingFields>, rig: RigContext): Pro
 const runStep: StepSpec = {
   id: 'charge',
   phase: 'charge',
-  text: 'Supply on at its lowest. The gap is silent, and the tank may be charged from here on.',
+  text: 'Supply on, at its lowest setting. The gap is silent; the tank may be charged from here on.',
   hold: 'The supply shows that it is on, and nothing hisses.',
   does: 'charge',
   caution: 'If anything is heard or seen already: supply off, treat it as charged, and go to the abort branch.',
@@ -106,7 +106,7 @@ const runStep: StepSpec = {
 const raiseStep: StepSpec = {
   id: 'charge',
   phase: 'charge',
-  text: 'Supply on at its lowest, from outside the guard. The store counts as charged from here on, and the gap may fire at any time.',
+  text: 'Supply on, at its lowest setting, from outside the guard. Treat the store as charged from here on; the gap may fire at any time.',
   hold: 'The supply shows that it is on.',
   does: 'charge',
   caution: 'If the meter does not rise as expected: supply off, treat it as charged, and go to the abort branch.',

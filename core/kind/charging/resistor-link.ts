@@ -39,10 +39,10 @@ export const resistorFields = (initial: string) =>
     P: rating('Power rating, each', 'W', 1e6, { symbol: 'Pr' }),
     E: rating('Pulse energy, each', 'J', 1e9, {
       symbol: 'Er',
-      help: 'Heat one resistor takes in a single charge, from its data sheet.',
+      help: 'Heat rating of one resistor for a single charge, from its data sheet.',
     }),
     m: rating('Mass, each', 'kg', 100, { help: 'For its temperature rise.' }),
-    l: rating('Body length, each', 'm', 10, { help: 'From cap to cap: along this an arc runs when the voltage is too high.' }),
+    l: rating('Body length, each', 'm', 10, { help: 'From cap to cap: the path an arc takes when the voltage is too high.' }),
     Es: surfaceField,
   });
 
@@ -91,7 +91,11 @@ export const resistorLink = (initial: string) =>
         compute: (rig) => {
           const P = rig.own('charging').optional('P');
           if (!P) throw new Unavailable('charging', 'the power rating of each resistor is not given', 'P');
-          return work(sourceFormulas.powerLimitedRate, { P, E: energyOfOne(rig) }, 'charges a second that one resistor bears');
+          return work(
+            sourceFormulas.powerLimitedRate,
+            { P, E: energyOfOne(rig) },
+            'charges a second within the rating of one resistor',
+          );
         },
       },
       {
@@ -111,7 +115,7 @@ export const resistorLink = (initial: string) =>
     limits: [
       stringVoltageLimit('charging', 'charging-resistor-voltage', 'Charging resistor', peakVoltage, {
         levers: ['charging.n', 'supply.V'],
-        note: 'At the first instant of the charge the whole supply voltage stands across it.',
+        note: 'At the first instant of the charge it sees the whole supply voltage.',
       }),
       {
         id: 'charging-resistor-power',
@@ -124,7 +128,7 @@ export const resistorLink = (initial: string) =>
           }),
         rating: (rig) => rig.own('charging').optional('P'),
         levers: ['charging.R', 'supply.V'],
-        note: 'Power at the first instant against the steady rating: strict for a short charge, true for a store that is shorted.',
+        note: 'Power at the first instant against the steady rating: strict for a short charge, right for a shorted store.',
       },
       {
         id: 'charging-resistor-mean-power',
@@ -166,7 +170,7 @@ export const resistorLink = (initial: string) =>
         rating: (rig) => rig.own('charging').optional('Es'),
         onlyIfKnown: true,
         levers: ['charging.n', 'charging.l'],
-        note: 'Arcs along the resistors mean that the string is too short for the voltage.',
+        note: 'Arcs along the resistors mean the string is too short for the voltage.',
       },
     ],
     problems: (own, rig) => {
@@ -176,7 +180,7 @@ export const resistorLink = (initial: string) =>
       const wanted = peakVoltage(rig).value / Es.value;
       const there = l.value * own.quantity('n').value;
       if (wanted <= there) return [];
-      const text = `The string is ${printQuantity(there, 'm')} long from cap to cap; ${printQuantity(peakVoltage(rig).value, 'V')} wants ${printQuantity(wanted, 'm')} at ${printQuantity(Es.value, 'V/m')}. More of them in series, or longer ones, or under oil.`;
+      const text = `The string is ${printQuantity(there, 'm')} long from cap to cap; ${printQuantity(peakVoltage(rig).value, 'V')} needs ${printQuantity(wanted, 'm')} at ${printQuantity(Es.value, 'V/m')}. Use more in series, or longer ones, or put them under oil.`;
       return [{ severity: 'warning', slot: 'charging', field: 'n', text }];
     },
   });

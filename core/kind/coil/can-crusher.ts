@@ -49,7 +49,7 @@ function workCoil(own: Own<typeof canCrusherFields>): {
   if (D >= winding.inner)
     throw new Unavailable(
       'load',
-      `the can is as wide as the former or wider: ${printQuantity(D, 'm')} of ${printQuantity(winding.inner, 'm')}`,
+      `the can does not fit the former: ${printQuantity(D, 'm')} in ${printQuantity(winding.inner, 'm')}`,
       'Dc',
     );
   if (2 * wall >= D)
@@ -157,14 +157,14 @@ function problems(own: Own<typeof canCrusherFields>, rig: RigContext): Problem[]
     const V = rig.figure('discharge-voltage').value;
     say(
       'Yc',
-      `It does not crush: ${printQuantity(p, 'Pa')} at the peak against ${printQuantity(y, 'Pa')} at which the wall yields. ${printQuantity(V * Math.sqrt(y / p), 'V')} on the store would just reach that; people go to several times as much (common practice, no source).`,
+      `Does not crush: ${printQuantity(p, 'Pa')} at the peak, and the wall yields at ${printQuantity(y, 'Pa')}. ${printQuantity(V * Math.sqrt(y / p), 'V')} on the store would just reach that; several times as much is common practice (no source).`,
     );
   }
   const share = pressureShare(rig).value;
   if (share < 0.9)
     say(
       'tc',
-      `The field comes through the wall of ${printQuantity(own.quantity('tc').value, 'm')}: it takes ${printQuantity(wallTime(rig).value, 's')}, a quarter of the ring ${printQuantity(1 / (4 * pulseFrequency(rig).value), 's')}. The greatest inward pressure is ${printPercent(share, 2)} of what the field outside could press with. A faster loop (less inductance or capacitance) or a thicker wall keeps more of it out.`,
+      `The field diffuses through the wall of ${printQuantity(own.quantity('tc').value, 'm')}: time constant ${printQuantity(wallTime(rig).value, 's')}, a quarter of the ring is ${printQuantity(1 / (4 * pulseFrequency(rig).value), 's')}. The greatest inward pressure is ${printPercent(share, 2)} of the full magnetic pressure. A faster loop (less inductance or capacitance) or a thicker wall keeps more of the field out.`,
     );
   return found;
 }
@@ -185,7 +185,7 @@ const canCrusherFields = fields(
     Dc: quantity('Outer diameter of the can', 'm', above(0, 5), '65 mm'),
     tc: quantity('Wall of the can', 'm', above(0, 0.1), '0.11 mm'),
     lc: quantity('Length of the can', 'm', above(0, 10), '110 mm'),
-    ofc: choiceOf('The can is of', wireMetals, 'aluminium'),
+    ofc: choiceOf('Can material', wireMetals, 'aluminium'),
     Yc: quantity('Yield stress of its wall', 'Pa', above(0, 5e9), '250 MPa', {
       symbol: 'σc',
       help: 'Hard-rolled aluminium of drink cans about 250 to 300 MPa, soft aluminium 30, copper 70 (from memory).',
@@ -220,12 +220,12 @@ export const canCrusher = defineBlock({
     'that the can moves, warms and lets the field through: in the inductance its wall counts as perfect metal at rest',
   figures: [
     { id: 'crush-pressure', title: 'Greatest inward pressure on the can', slot: 'load', leads: true, compute: wallPressure },
-    { id: 'crush-share', title: 'Of the field’s pressure the can feels', slot: 'load', compute: pressureShare },
+    { id: 'crush-share', title: 'Share of the magnetic pressure on the can', slot: 'load', compute: pressureShare },
     { id: 'crush-wall-time', title: 'Time constant of the wall', slot: 'load', compute: wallTime },
-    { id: 'crush-yield', title: 'Pressure at which it yields', slot: 'load', compute: (rig) => yieldOf(rig.own('load')) },
+    { id: 'crush-yield', title: 'Yield pressure of the can', slot: 'load', compute: (rig) => yieldOf(rig.own('load')) },
     { id: 'crush-field', title: 'Field between coil and can, at the peak', slot: 'load', compute: wallField },
-    { id: 'crush-skin', title: 'Field reaches into its wall', slot: 'load', compute: canSkin },
-    { id: 'crush-recoil', title: 'Pressure that bursts the coil open', slot: 'load', compute: recoil },
+    { id: 'crush-skin', title: 'Skin depth in its wall', slot: 'load', compute: canSkin },
+    { id: 'crush-recoil', title: 'Bursting pressure on the coil', slot: 'load', compute: recoil },
     { id: 'coil-stress', asks: 'wears', title: 'Stress in the conductor', slot: 'load', compute: stress },
     {
       id: 'coil-inductance',
@@ -248,9 +248,9 @@ export const canCrusher = defineBlock({
       id: 'can-box',
       phase: 'prepare',
       text: 'Coil bound on the outside with glass or aramid over its whole length, clamped to a block by its body and not by its leads, and all of it in a closed box that stops splinters; the can in its middle, so that it is not shot out at one end.',
-      expect: [{ label: 'Pressure that opens the coil', worked: rig.figure('crush-recoil'), print: 'quantity', use: 'high' }],
+      expect: [{ label: 'Bursting pressure on the coil', worked: rig.figure('crush-recoil'), print: 'quantity', use: 'high' }],
       hold: 'The box is shut and bolted; leads pulled on by hand while the strap is on.',
-      caution: 'A work coil is used up: after some shots it comes apart in one. Look at it for cracks before each.',
+      caution: 'A work coil wears out: after some shots it comes apart during one. Check it for cracks before each.',
     },
   ],
 });

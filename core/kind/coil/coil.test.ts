@@ -71,11 +71,11 @@ describe('a coil on a store', () => {
     const relay = coilRig({ 'load.d': '0.1 mm', 'load.build': '10 µm', 'load.by': 'wire', 'load.lw': '50 m', 'load.Df': '9 mm' });
     expect(offBy(figureOf(relay, 'coil-resistance'), 110)).toBeLessThan(0.02);
     expect(offBy(figureOf(relay, 'peak-current'), 1 / 3)).toBeLessThan(0.1);
-    expect(problemsOf(relay)).toMatch(/far from what the store can drive: 110 Ω let 3\d\d mA flow at 38.0 V/);
+    expect(problemsOf(relay)).toMatch(/far too much resistance for this store: 110 Ω pass 3\d\d mA at 38.0 V/);
     const thick = coilRig({ 'load.d': '0.8 mm', 'load.by': 'wire', 'load.lw': '11.6 m', 'load.Df': '9 mm' });
     expect(offBy(figureOf(thick, 'coil-resistance'), 0.4)).toBeLessThan(0.02);
     expect(figureOf(thick, 'peak-current')).toBeGreaterThan(30);
-    expect(problemsOf(thick)).not.toMatch(/far from what the store can drive/);
+    expect(problemsOf(thick)).not.toMatch(/far too much resistance/);
   });
 
   test('is shot as the solver has it, with its leads', () => {

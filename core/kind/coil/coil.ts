@@ -130,7 +130,7 @@ const own = (rig: RigContext) => rig.own('load');
 
 /** What is told of every winding. */
 export const coilFigures: readonly FigureSpec[] = [
-  { id: 'coil-field', title: 'Field in the middle, at the peak', slot: 'load', leads: true, compute: fieldOf },
+  { id: 'coil-field', title: 'Peak field at the centre', slot: 'load', leads: true, compute: fieldOf },
   { id: 'coil-turns', title: 'Turns', slot: 'load', compute: (rig) => worked(windingOf(own(rig))).N },
   { id: 'coil-inductance', title: 'Inductance of the coil', slot: 'load', compute: (rig) => coilL(own(rig)) },
   { id: 'coil-resistance', title: 'DC resistance of the coil', slot: 'load', compute: (rig) => coilR(own(rig)) },
@@ -158,7 +158,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-self-capacitance',
-    title: 'Self-capacitance of the coil, about',
+    title: 'Self-capacitance of the coil (estimate)',
     slot: 'load',
     mayBeMissing: true,
     compute: (rig) => {
@@ -168,7 +168,7 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-self-resonance',
-    title: 'Self-resonance of the coil, about',
+    title: 'Self-resonance of the coil (estimate)',
     slot: 'load',
     mayBeMissing: true,
     compute: (rig) =>
@@ -180,13 +180,13 @@ export const coilFigures: readonly FigureSpec[] = [
   },
   {
     id: 'coil-turn-voltage',
-    title: 'Turn-to-turn voltage, at most about',
+    title: 'Turn-to-turn voltage (upper estimate)',
     slot: 'load',
     compute: (rig) => work(coilFormulas.turnVoltage, { V: rig.figure('discharge-voltage'), N: worked(windingOf(own(rig))).N }),
   },
   {
     id: 'coil-layer-voltage',
-    title: 'Layer-to-layer voltage, at most about',
+    title: 'Layer-to-layer voltage (upper estimate)',
     slot: 'load',
     mayBeMissing: true,
     compute: (rig) => {
@@ -220,7 +220,7 @@ export const coilFigures: readonly FigureSpec[] = [
   {
     id: 'coil-melt',
     asks: 'wears',
-    title: 'Action that melts its wire',
+    title: 'Action integral to melt the wire',
     slot: 'load',
     compute: (rig) => {
       const metal = metalOf(own(rig));
@@ -272,7 +272,7 @@ export const coilFigures: readonly FigureSpec[] = [
         E: rig.figure('load-energy'),
         f,
         S: ruled('surface', surface, 'm²', 'outside and both ends'),
-        h: ruled('heat it gives off', 10, 'W/(m²·K)', 'common practice, no source: still air'),
+        h: ruled('heat lost', 10, 'W/(m²·K)', 'common practice, no source: still air'),
       });
     },
   },
@@ -286,7 +286,7 @@ export const coilLimits: readonly LimitSpec[] = [
     stress: (rig) => rig.figure('coil-stress'),
     rating: (rig) => ruled(`yield of ${metalOf(own(rig)).title}`, metalOf(own(rig)).yieldStress, 'Pa', metalOf(own(rig)).source),
     levers: ['store.V0', 'load.d'],
-    note: 'All of the winding bears together and nothing around it helps: a bandage or a potting takes some of it.',
+    note: 'The whole winding carries the load, with no help from outside: a bandage or potting takes some of it.',
   },
   {
     id: 'coil-melt',
@@ -304,7 +304,7 @@ export const coilLimits: readonly LimitSpec[] = [
     rating: (rig) => own(rig).optional('Vi'),
     onlyIfKnown: true,
     levers: ['load.Vi', 'store.V0'],
-    note: 'Where the ends of two layers lie upon each other; a sheet between them helps.',
+    note: 'Where the ends of two layers meet; a sheet between them helps.',
   },
 ];
 
@@ -342,7 +342,7 @@ export function coilProblems(block: Own<WoundFields>, rig: RigContext): Problem[
     found.push(
       say(
         wireField,
-        `The resistance of the coil is far from what the store can drive: ${printQuantity(R, 'Ω')} let ${printQuantity(I, 'A')} flow at ${printQuantity(V, 'V')}, and the loop is damped ${zeta.toFixed(1)} times as much as one that just does not ring. Fewer turns of thicker wire in the same window: about ${Math.max(1, Math.round(w.turns / zeta))} of them, ${printQuantity(R / zeta ** 2, 'Ω')}, would match.`,
+        `The coil has far too much resistance for this store: ${printQuantity(R, 'Ω')} pass ${printQuantity(I, 'A')} at ${printQuantity(V, 'V')}, and the loop is damped ${zeta.toFixed(1)} times beyond critical. Fewer turns of thicker wire in the same window: about ${Math.max(1, Math.round(w.turns / zeta))} of them, ${printQuantity(R / zeta ** 2, 'Ω')}, would match.`,
       ),
     );
   const esr = rig.offers('store').loopResistance?.value ?? 0;
@@ -351,7 +351,7 @@ export function coilProblems(block: Own<WoundFields>, rig: RigContext): Problem[
     found.push(
       say(
         'N',
-        `The store keeps most of the energy as heat in itself: its ESR is ${printQuantity(esr, 'Ω')} of the ${printQuantity(total, 'Ω')} in the loop. Capacitors of less ESR, or more turns.`,
+        `Most of the energy heats the capacitors themselves: their ESR is ${printQuantity(esr, 'Ω')} of the ${printQuantity(total, 'Ω')} in the loop. Use capacitors of lower ESR, or more turns.`,
       ),
     );
   const skin = skinOf(rig).value;
@@ -359,7 +359,7 @@ export function coilProblems(block: Own<WoundFields>, rig: RigContext): Problem[
     found.push(
       say(
         wireField,
-        `At the frequency of the discharge the coil has about ${skin.toFixed(1)} times the resistance that is reckoned with: the field drives the current to ${w.layers.length === 1 ? 'the outside of its wire' : `the edges of its ${w.layers.length} layers`}. Expect a peak of about ${printQuantity(skinPeak(rig, R * (skin - 1)), 'A')} in place of ${printQuantity(I, 'A')}.`,
+        `At the frequency of the discharge the coil has about ${skin.toFixed(1)} times its assumed resistance: the current crowds to ${w.layers.length === 1 ? 'the outside of its wire' : `the edges of its ${w.layers.length} layers`}. Expect a peak of about ${printQuantity(skinPeak(rig, R * (skin - 1)), 'A')} instead of ${printQuantity(I, 'A')}.`,
       ),
     );
   return found;
@@ -371,7 +371,7 @@ function fieldProblems(block: Own<typeof coilFields>, rig: RigContext): Problem[
   const B = fieldOf(rig).value;
   if (!Bs || B >= Bs.value) return [];
   const V = rig.figure('discharge-voltage').value;
-  const text = `The field comes to ${printQuantity(B, 'T')}; needs ${printQuantity(Bs.value, 'T')}: ${(Bs.value / B).toFixed(2)} times the current, or ${printQuantity((V * Bs.value) / B, 'V')} on the store.`;
+  const text = `The field reaches ${printQuantity(B, 'T')}; needs ${printQuantity(Bs.value, 'T')}: ${(Bs.value / B).toFixed(2)} times the current, or ${printQuantity((V * Bs.value) / B, 'V')} on the store.`;
   return [say('Bs', text)];
 }
 
@@ -379,10 +379,10 @@ const coilFields = fields(
   {
     ...windingFields,
     ...leadFields,
-    Vi: rating('Voltage between layers it bears', 'V', 1e6, {
-      help: 'Enamel on enamel some hundred volts; a sheet between layers adds its own.',
+    Vi: rating('Layer-to-layer insulation rating', 'V', 1e6, {
+      help: 'Enamel on enamel: some hundred volts; a sheet between layers adds its own.',
     }),
-    Bs: quantity('Field that is wanted in the middle', 'T', above(0, 100), null, {
+    Bs: quantity('Field wanted at the centre', 'T', above(0, 100), null, {
       help: 'To magnetise: about three times the coercivity of the magnet, 2.5 to 3 T for rare-earth ones, 0.8 T for ferrite (common practice, no source).',
     }),
     f: quantity('Shots a second', 'Hz', above(0, 1e4), null),
@@ -411,9 +411,9 @@ export const coil = defineBlock({
       id: 'coil-held',
       phase: 'prepare',
       text: 'The coil bandaged or potted, fixed by its body and not by its leads; nothing magnetic and nothing loose within its reach, nobody in line with its bore.',
-      expect: [{ label: 'Field in the middle', worked: rig.figure('coil-field'), print: 'quantity', use: 'high' }],
+      expect: [{ label: 'Field at the centre', worked: rig.figure('coil-field'), print: 'quantity', use: 'high' }],
       hold: 'Coil and leads pulled on by hand while the strap is on.',
-      caution: 'A coil that is not held down becomes shrapnel.',
+      caution: 'A coil that is not held down becomes a projectile.',
     },
   ],
 });

@@ -185,7 +185,7 @@ const coilgunStageFields = fields(
         time: 'delay after the first stage',
         best: 'best moment, calculated',
       },
-      { help: 'Every stage behind the first: a sensor in the barrel, a delay, or the moment that gives the most speed.' },
+      { help: 'Every stage after the first: a sensor in the barrel, a delay, or the moment that gives the most speed.' },
     ),
     at: onlyWith(
       'fired',
@@ -198,7 +198,7 @@ const coilgunStageFields = fields(
       'fired',
       ['sensor'],
       quantity('Sensor position, from the centre of the first coil', 'm', within(-10, 100), null, {
-        help: 'The stage fires as the middle of the slug or sleeve passes it. Negative: before the first coil.',
+        help: 'The stage fires as the centre of the slug or sleeve passes it. Negative: before the first coil.',
       }),
     ),
     tf: onlyWith('fired', ['after', 'time'], quantity('Delay', 's', within(0, 10), null)),
@@ -206,17 +206,17 @@ const coilgunStageFields = fields(
     ...leadFields,
     ...once({
       tb: barrelField,
-      lb: quantity('Barrel, from the middle of the first coil to the muzzle', 'm', above(0, 100), null),
-      points: choice('The barrel points', { level: 'level', up: 'straight up' }),
+      lb: quantity('Barrel length, from the centre of the first coil to the muzzle', 'm', above(0, 100), null),
+      points: choice('Barrel direction', { level: 'level', up: 'straight up' }),
       ...projectileFields,
     }),
     diode: choice(
       'Freewheel diode across the store',
       { none: 'none', diode: 'yes' },
-      { help: 'It keeps the store from reversal, and lets the current flow on when the slug should be left alone.' },
+      { help: 'It protects the store from reversal, but lets current flow on when the slug is past the centre.' },
     ),
-    Vd: onlyWith('diode', ['diode'], quantity('Drop of the diode', 'V', within(0, 100), '0.9 V')),
-    Rd: onlyWith('diode', ['diode'], quantity('Resistance of its path', 'Ω', within(0, 1e3), '5 mΩ')),
+    Vd: onlyWith('diode', ['diode'], quantity('Forward drop of the diode', 'V', within(0, 100), '0.9 V')),
+    Rd: onlyWith('diode', ['diode'], quantity('Resistance of the diode path', 'Ω', within(0, 1e3), '5 mΩ')),
   },
   { moving: ['tb', 'lb', 'points'], geometry: ['diode', 'Vd', 'Rd'] },
 );
@@ -251,7 +251,7 @@ export const coilgunStage = defineBlock({
     ...(own.is('diode', 'diode') ? { freewheel: { Vf: own.quantity('Vd'), R: own.quantity('Rd') } } : {}),
   }),
   circuit: (own, rig, at) => [
-    ...coilParts(rig, at, 'first coil with its leads, without what is launched'),
+    ...coilParts(rig, at, 'first coil with its leads, without the projectile'),
     ...(own.is('diode', 'diode')
       ? [
           {
@@ -271,7 +271,7 @@ export const coilgunStage = defineBlock({
     `the ${own.choice('what')} and the other stages, which the launch page has${own.is('diode', 'diode') ? '; how the store hands the current over to the diode, bit by bit' : ''}`,
   figures: [
     ...coilFigures.filter(({ id }) => id !== 'coil-steady'),
-    { id: 'launch-mass', title: 'Mass that is moved', slot: 'load', compute: (rig) => massOf(rig.own('load')) },
+    { id: 'launch-mass', title: 'Moving mass', slot: 'load', compute: (rig) => massOf(rig.own('load')) },
     { id: 'launch-coils', title: 'Coils', slot: 'load', compute: count },
   ],
   limits: coilLimits.filter(({ id }) => id !== 'coil-layer-voltage'),
@@ -289,8 +289,8 @@ export const coilgunStage = defineBlock({
         id: 'launch-line',
         phase: 'prepare',
         text: `Barrel, coils and stand fixed; a trap past the muzzle that holds a ${body.kind} of ${printQuantity(mass, 'kg')}, and nobody in line with either end of the barrel: it can leave backwards as well.`,
-        hold: 'The trap stands, both ends are clear.',
-        caution: 'What is drawn in while the strap is off is a hand in the bore: load it with the strap on.',
+        hold: 'The trap is in place, both ends are clear.',
+        caution: 'With the strap off, a hand in the bore is in the line of fire: load with the strap on.',
       },
       ...(n > 1
         ? ([

@@ -18,29 +18,29 @@ const slugMetals = {
 } as const;
 export type SlugMetal = keyof typeof slugMetals;
 
-export const barrelField = quantity('Wall of the barrel, inside the former', 'm', within(0, 1), '0 mm', {
+export const barrelField = quantity('Barrel wall, inside the former', 'm', within(0, 1), '0 mm', {
   symbol: 'tb',
   optional: true,
-  help: 'Not metal: a closed metal tube takes the energy. A slit one may do.',
+  help: 'Not metal: a closed metal tube absorbs the energy. A slit one may do.',
 });
 
 /** Fields of what a launcher shoots. */
 export const projectileFields = fields(
   {
     what: choice(
-      'What is launched',
-      { slug: 'a slug of iron', sleeve: 'a conducting sleeve' },
+      'Projectile',
+      { slug: 'iron slug', sleeve: 'conducting sleeve' },
       {
-        help: 'Iron is drawn into the coil and must start before it; a closed sleeve of copper or aluminium is pushed out, and starts behind its middle.',
+        help: 'Iron is pulled into the coil and must start before it; a closed sleeve of copper or aluminium is pushed out, and starts past its centre.',
       },
     ),
-    ds: quantity('Its diameter', 'm', above(0, 1), '20 mm'),
-    ls: quantity('Its length', 'm', above(0, 5), '40 mm'),
+    ds: quantity('Projectile diameter', 'm', above(0, 1), '20 mm'),
+    ls: quantity('Projectile length', 'm', above(0, 5), '40 mm'),
     of: onlyWith(
       'what',
       ['slug'],
       choiceOf(
-        'A slug is of',
+        'Slug material',
         (Object.keys(slugMetals) as SlugMetal[]).map((id) => ({ id, title: slugMetals[id].title })),
         'steel',
       ),
@@ -49,29 +49,29 @@ export const projectileFields = fields(
       'what',
       ['slug'],
       choice(
-        'The slug is',
+        'Slug construction',
         { solid: 'solid', slit: 'slit or laminated' },
         {
-          help: 'In a solid one eddy currents keep the field out for a while and take some of the speed: the band of the prediction has them.',
+          help: 'In a solid slug eddy currents keep the field out for a while and cost some speed: the band of the prediction includes them.',
         },
       ),
     ),
     ws: onlyWith(
       'what',
       ['sleeve'],
-      quantity('Wall of a sleeve', 'm', above(0, 0.2), '1 mm', { optional: true, help: 'A sleeve alone.' }),
+      quantity('Sleeve wall', 'm', above(0, 0.2), '1 mm', { optional: true, help: 'For a sleeve.' }),
     ),
-    ofs: onlyWith('what', ['sleeve'], choiceOf('A sleeve is of', wireMetals, 'aluminium')),
-    ms: quantity('Mass that is moved', 'kg', above(0, 1e4), null, {
+    ofs: onlyWith('what', ['sleeve'], choiceOf('Sleeve material', wireMetals, 'aluminium')),
+    ms: quantity('Moving mass', 'kg', above(0, 1e4), null, {
       symbol: 'm',
-      help: 'With what it carries. Empty: that of the slug or sleeve alone.',
+      help: 'With anything it carries. Empty: the slug or sleeve alone.',
     }),
-    xs: quantity('Start: its middle before that of the first coil', 'm', within(-10, 10), '35 mm', {
-      help: 'Below zero: behind the middle, where a sleeve starts.',
+    xs: quantity('Start position, centre to centre, before the first coil', 'm', within(-10, 10), '35 mm', {
+      help: 'Below zero: past the centre, where a sleeve starts.',
     }),
     F: quantity('Friction', 'N', within(0, 1e5), null, {
       symbol: 'Ff',
-      help: 'Empty: 0.3 of the weight of what is launched (common practice, no source).',
+      help: 'Empty: 0.3 of the projectile’s weight (common practice, no source).',
     }),
   },
   { moving: ['what', 'ds', 'ls', 'of', 'solid', 'ws', 'ofs', 'ms', 'xs', 'F'] },
@@ -143,7 +143,7 @@ export function projectileOf(own: Own<LauncherFields>): Projectile {
 /** Mass that is moved, for the page of the rig. */
 export const massOf = (own: Own<LauncherFields>): Worked =>
   ruled(
-    'mass that is moved',
+    'moving mass',
     projectileOf(own).mass,
     'kg',
     own.is('what', 'sleeve') ? 'as entered, or a sleeve of its metal' : 'as entered, or a solid slug of its metal',
@@ -158,14 +158,14 @@ export function projectileProblems(own: Own<LauncherFields>): Problem[] {
   if (body.kind === 'slug' && length > 1.6 * coil)
     say(
       'ls',
-      `The slug is longer than the coil: ${printQuantity(length, 'm')} against ${printQuantity(coil, 'm')}. One end is drawn in while the other is drawn back; about the length of the coil suits.`,
+      `The slug is longer than the coil: ${printQuantity(length, 'm')} against ${printQuantity(coil, 'm')}. One end is pulled in while the other is pulled back; about the length of the coil suits.`,
     );
   if (body.kind === 'slug' && start >= 0)
-    say('xs', 'The slug starts in the middle of the coil or behind it: nothing draws it on. Let it start before the middle.');
+    say('xs', 'The slug starts at or past the centre of the coil: nothing pulls it on. Start it before the centre.');
   if (body.kind === 'sleeve' && start <= 0)
     say(
       'xs',
-      'The sleeve starts before the middle of the coil: it is pushed back, out of the breech. Let it start behind the middle: a start below zero.',
+      'The sleeve starts before the centre of the coil: it is pushed back, out of the breech. Start it past the centre: a start position below zero.',
     );
   return found;
 }

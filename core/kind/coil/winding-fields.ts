@@ -12,7 +12,7 @@ export const windingFields = fields(
       ['round'],
       quantity('Diameter of the conductor', 'm', above(0, 0.1), '14 AWG', {
         wire: true,
-        help: 'Of round wire, without insulation; a gauge such as 14 AWG is understood.',
+        help: 'Round wire, without insulation; a gauge such as 14 AWG is understood.',
       }),
     ),
     w: onlyWith('section', ['strip'], quantity('Width of the strip, along the coil', 'm', above(0, 1), null)),
@@ -20,7 +20,7 @@ export const windingFields = fields(
     build: quantity('Insulation on each side', 'm', within(0, 0.02), '40 µm', {
       symbol: 'ti',
       optional: true,
-      help: 'Enamel of 1 to 2 mm wire has 30 to 60 µm a side (common practice, no source). Bare wire wound with space: half the space.',
+      help: 'Enamel on 1 to 2 mm wire: 30 to 60 µm a side (common practice, no source). Bare wire wound with space: half the space.',
     }),
     metal: choiceOf('Metal', wireMetals, 'copper'),
     by: choice('Wound by', { turns: 'turns', layers: 'whole layers', wire: 'wire available' }),
@@ -29,15 +29,15 @@ export const windingFields = fields(
     lw: onlyWith(
       'by',
       ['wire'],
-      quantity('Wire available', 'm', above(0, 1e5), '5 m', { help: 'As many whole turns as it makes.' }),
+      quantity('Wire available', 'm', above(0, 1e5), '5 m', { help: 'As many whole turns as it gives.' }),
     ),
     lay: onlyWith(
       'section',
       ['round'],
       choice(
-        'Layers lie',
-        { square: 'wire upon wire', grooves: 'in the grooves' },
-        { help: 'By hand and with paper between: wire upon wire. Round wire alone.' },
+        'Layer packing',
+        { square: 'wire on wire', grooves: 'nested in the grooves' },
+        { help: 'Wound by hand or with paper between: wire on wire. Nested: round wire only.' },
       ),
     ),
     T: quantity('Temperature', 'K', within(200, 600), '20 °C'),

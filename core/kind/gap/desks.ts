@@ -15,7 +15,7 @@ export const gapDesk: Desk = {
   says: 'Gap: setting, reliable window, observed breakdowns',
   words: ['spark', 'spacing', 'pressure', 'breakdown', 'setting', 'card', 'self-break', 'hold-off', 'sphere'],
   about:
-    'A spark gap against spacing or pressure in five gases: self-break with its band, where it should stand, what observed breakdowns say, what to turn and by how much, a card for the shop.',
+    'A spark gap against spacing or pressure in five gases: self-break with its band, the reliable window, what observed breakdowns say, what to adjust and by how much, a shop card.',
   of: 'a spark gap as its switch',
   picture: 'gap',
 };
@@ -25,9 +25,9 @@ export const commissionDesk: Desk = {
   group: 'procedure',
   place: 90,
   title: 'Troubleshoot',
-  says: 'Troubleshoot: from what is seen to its cause',
+  says: 'Troubleshoot: from symptom to cause',
   words: ['trouble', 'symptom', 'misfire', 'does not fire', 'cause', 'commissioning', 'diagnose'],
-  about: 'From what is seen to the number of this rig that shows why, and the one change to try next; trials are kept.',
+  about: 'From what you see to the number of this rig that explains it, and the one change to try next; trials are kept.',
   of: 'a gap that could misfire',
   picture: 'commission',
 };

@@ -19,7 +19,7 @@ export const gapFields = fields(
         needle: 'needles',
         'rod-plane': 'rod to plane',
       },
-      { help: 'Round ends are reckoned as spheres of their diameter.' },
+      { help: 'Round ends count as spheres of their diameter.' },
     ),
     d: quantity('Spacing', 'm', above(0, 1), '5 mm ±2 %', { tolerance: true }),
     D: onlyWith(
@@ -29,16 +29,16 @@ export const gapFields = fields(
     ),
     gas: choiceOf('Gas', gases, 'air'),
     p: quantity('Pressure', 'Pa', within(0, 5e6), '0 kPa', { tolerance: true, help: 'Also in psi, bar or mmHg.' }),
-    reading: choice('The pressure is', { gauge: 'above the air outside', absolute: 'absolute' }),
+    reading: choice('Pressure given as', { gauge: 'gauge', absolute: 'absolute' }),
     T: quantity('Temperature', 'K', within(150, 1000), '20 °C'),
     h: onlyWith(
       'gas',
       ['air'],
-      quantity('Absolute humidity', 'g/m³', within(1, 25), null, { help: 'Air alone. Empty: 8.5 g/m³, as the tables hold.' }),
+      quantity('Absolute humidity', 'g/m³', within(1, 25), null, { help: 'Air only. Empty: 8.5 g/m³, as in the tables.' }),
     ),
     b: quantity('Field enhancement', '1', above(0.2, 20), '1 ±5 %', {
       tolerance: true,
-      help: '1 for clean polished metal; used or edged electrodes 1.1 to 1.5. Observed breakdowns say it better: see the Gap page.',
+      help: '1 for clean polished metal; 1.1 to 1.5 for used electrodes or edges. Observed breakdowns tell more: see the Gap page.',
     }),
     seen: {
       type: 'lines',
@@ -48,7 +48,7 @@ export const gapFields = fields(
         const read = readObserved(text);
         return read.ok ? null : read.reason;
       },
-      help: 'One to a line: "18.6 kV at 5.7 mm", "27 kV at 8 psi, self-break". What is not said is as above. A line with a dash before it is kept as a note.',
+      help: 'One per line: "18.6 kV at 5.7 mm", "27 kV at 8 psi, self-break". What is left out is as above. A line that starts with a dash is kept as a note.',
     } satisfies LinesField,
     sc: quantity('Scatter of self-break', '1', within(0, 0.5), '2 %', {
       symbol: 'σ',
@@ -130,5 +130,5 @@ export const beyondScatter = (own: Own<typeof gapFields>, Vb: Worked, side: -1 |
   work(gapFormulas.scatteredBreakdown, {
     Vb,
     s: own.quantity('sc'),
-    z: ruled('standard deviations', side * 3, '1', '1 in 700 lies beyond'),
+    z: ruled('standard deviations', side * 3, '1', '1 in 700 is beyond'),
   });

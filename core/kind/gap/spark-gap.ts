@@ -60,7 +60,7 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
     found.push(
       warn(
         'd',
-        `The gap self-breaks at ${printQuantity(Vb, 'V')}, below the ${printQuantity(V0, 'V')} that are set: every number of this rig is for ${printQuantity(Vb, 'V')}.`,
+        `The gap self-breaks at ${printQuantity(Vb, 'V')}, below the ${printQuantity(V0, 'V')} set: every number of this rig is for ${printQuantity(Vb, 'V')}.`,
       ),
     );
   else if (highestVoltage(rig) < Vb)
@@ -75,7 +75,7 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
     found.push(
       warn(
         'geometry',
-        'Points have corona long before they break down, and scatter; a gap that is to be set has round electrodes.',
+        'Points go into corona long before they break down, and scatter; use round electrodes for a gap that is to be set.',
       ),
     );
   const { band, drawnOut } = gapCertainty(own);
@@ -83,7 +83,7 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
     found.push(
       warn(
         'd',
-        `Its self-break is calculated within ${printPercent(band, 2)} only${drawnOut === null ? '' : ` (${drawnOut})`}, and the limits do not have that in them: set the gap by observed breakdowns, on the Gap page.`,
+        `Its self-break is only known within ${printPercent(band, 2)}${drawnOut === null ? '' : ` (${drawnOut})`}, and the limits do not include that: set the gap by observed breakdowns, on the Gap page.`,
       ),
     );
   return found;
@@ -92,21 +92,21 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
 const sparkGapFields = fields(
   {
     mode: choice(
-      'It is fired',
+      'Fired',
       { triggered: 'by a trigger', 'self-break': 'by self-break' },
-      { help: 'Where a person must choose the moment, a trigger: the gap is set above the charge voltage.' },
+      { help: 'Where a person must choose the moment, use a trigger: the gap is then set above the charge voltage.' },
     ),
     ...gapFields,
     R: quantity('Resistance of the arc', 'Ω', within(0, 1e4), '20 mΩ ±50 %', {
       symbol: 'Ra',
       tolerance: true,
-      help: 'Its mean over the pulse; an arc of less current has more.',
+      help: 'Mean over the pulse; higher at less current.',
     }),
     L: quantity('Inductance', 'H', within(0, 1e-3), '50 nH', { symbol: 'La', tolerance: true }),
     I: switchRatingFields.I,
-    Q: quantity('Charge until the electrodes are dressed again', 'C', above(0, 1e9), null, {
+    Q: quantity('Charge between dressings of the electrodes', 'C', above(0, 1e9), null, {
       symbol: 'Qw',
-      help: 'Brass wears by some 0.1 mm³ for each ten coulombs; copper and tungsten by less. Common practice, no source.',
+      help: 'Brass loses some 0.1 mm³ per ten coulombs; copper and tungsten less. Common practice, no source.',
     }),
   },
   { geometry: ['R', 'L', 'reading'], life: ['Q'] },
@@ -161,7 +161,7 @@ export const sparkGap = defineBlock({
     {
       id: 'gap-wear',
       asks: 'wears',
-      title: 'Shots until the electrodes are dressed',
+      title: 'Shots between dressings',
       slot: 'switch',
       mayBeMissing: true,
       compute: (rig) => {

@@ -55,7 +55,7 @@ const idleOf = (own: Own<typeof triggerGeneratorFields>): Worked =>
 /** What the spark of the trigger has to bridge, V. */
 const sparkNeeds = (rig: RigContext): Worked => {
   const d = rig.own('trigger').optional('dt');
-  if (!d) throw new Unavailable('trigger', 'the spacing of the trigger spark is not given', 'dt');
+  if (!d) throw new Unavailable('trigger', 'the trigger spark spacing is not given', 'dt');
   // It strikes in the gas of the gap that it is to fire.
   const { gasPressure = ambient, gasStrength } = rig.offers('switch');
   const T = ruled('temperature', 293.15, 'K', 'IEC 60060-1, standard atmosphere');
@@ -89,7 +89,7 @@ function problems(own: Own<typeof triggerGeneratorFields>, rig: RigContext): Pro
     found.push(
       say(
         'Rs',
-        `Its thyristor stays latched after a pulse and shorts its supply: ${printQuantity(idleOf(own).value, 'A')} flow through ${printQuantity(own.quantity('Rs').value, 'Ω')}, ${printQuantity(own.quantity('Ih').value, 'A')} hold it. Above ${printQuantity(own.quantity('V1').value / own.quantity('Ih').value, 'Ω')} it lets go.`,
+        `Its thyristor stays latched after a pulse and shorts its supply: ${printQuantity(idleOf(own).value, 'A')} flow through ${printQuantity(own.quantity('Rs').value, 'Ω')}, and ${printQuantity(own.quantity('Ih').value, 'A')} hold it. Above ${printQuantity(own.quantity('V1').value / own.quantity('Ih').value, 'Ω')} it releases.`,
         'error',
       ),
     );
@@ -98,7 +98,7 @@ function problems(own: Own<typeof triggerGeneratorFields>, rig: RigContext): Pro
     found.push(
       say(
         'Rd',
-        `The gate is driven for ${printQuantity(gate, 's')} only; some ${printQuantity(shortestGate, 's')} turn a thyristor on (common practice, no source).`,
+        `The gate is driven for only ${printQuantity(gate, 's')}; some ${printQuantity(shortestGate, 's')} are needed to turn a thyristor on (common practice, no source).`,
       ),
     );
   if (energyOf(own).value < enough)
@@ -123,35 +123,35 @@ function problems(own: Own<typeof triggerGeneratorFields>, rig: RigContext): Pro
 const triggerGeneratorFields = fields({
   V1: quantity('Primary capacitor charged to', 'V', above(0, 1e5), '300 V ±5 %', { tolerance: true }),
   C1: quantity('Primary capacitor', 'F', above(0, 1), '470 nF ±10 %', { tolerance: true }),
-  Rs: quantity('Resistor between its supply and the capacitor', 'Ω', above(0, 1e12), '100 kΩ ±5 %', {
+  Rs: quantity('Charging resistor of its capacitor', 'Ω', above(0, 1e12), '100 kΩ ±5 %', {
     tolerance: true,
-    help: 'What flows through it when the thyristor conducts must be less than holds the thyristor.',
+    help: 'With the thyristor on, its current must stay below the holding current.',
   }),
   n: quantity('Turns of the pulse transformer, secondary to primary', '1', above(0, 1e5), '60'),
-  k: quantity('Share that coupling and strays leave', '1', within(0.01, 1), '70 % ±15 %', {
+  k: quantity('Share left by coupling and strays', '1', within(0.01, 1), '70 % ±15 %', {
     tolerance: true,
-    help: 'Common practice, no source: 50 to 80 %. Measured with the gap open it is better.',
+    help: 'Common practice, no source: 50 to 80 %. Better measured, with the gap open.',
   }),
   Lp: quantity('Inductance of its primary', 'H', above(0, 1e3), null, {
-    help: 'With it: whether the gate is quiet again before the ring of the primary comes round.',
+    help: 'Shows whether the gate is quiet before the primary rings round.',
   }),
-  dt: quantity('Spacing of the trigger spark', 'm', above(0, 0.2), '2 mm', {
+  dt: quantity('Trigger spark spacing', 'm', above(0, 0.2), '2 mm', {
     optional: true,
-    help: 'From the trigger electrode to the one beside it, in the gas of the gap and at its pressure.',
+    help: 'From the trigger electrode to its neighbour, in the gas of the gap at its pressure.',
   }),
-  Ih: quantity('Holding current of its thyristor, the least', 'A', above(0, 1e3), '5 mA', {
-    help: 'From the data sheet, hot: it is less when hot.',
+  Ih: quantity('Minimum holding current of its thyristor', 'A', above(0, 1e3), '5 mA', {
+    help: 'From the data sheet, hot: it falls with temperature.',
   }),
   Vd: quantity('Step into the differentiator of the gate', 'V', above(0, 1e3), '12 V'),
   Rd: quantity('Resistance of the differentiator', 'Ω', above(0, 1e9), '1 kΩ ±5 %', { tolerance: true }),
   Cd: quantity('Capacitance of the differentiator', 'F', above(0, 1), '47 nF ±10 %', { tolerance: true }),
-  Vgt: quantity('Gate voltage that still drives it', 'V', above(0, 100), '1 V'),
+  Vgt: quantity('Gate trigger voltage', 'V', above(0, 100), '1 V'),
   control: choice(
     'Control line',
     { fibre: 'optical fibre', air: 'air in a tube', transformer: 'isolating transformer', wire: 'wire' },
     { help: 'Between the hand that fires and the gap.' },
   ),
-  Vi: rating('Voltage that isolates it', 'V', 1e8, { help: 'Of the control line and of its supply, whichever is less.' }),
+  Vi: rating('Isolation rating', 'V', 1e8, { help: 'The lower of the control line and its supply.' }),
 });
 
 export const triggerGenerator = defineBlock({
@@ -164,31 +164,31 @@ export const triggerGenerator = defineBlock({
   offers: () => ({}),
   figures: [
     { id: 'trigger-voltage', title: 'Trigger pulse', slot: 'trigger', compute: (rig) => voltageOf(rig.own('trigger')) },
-    { id: 'trigger-energy', title: 'Energy of a trigger spark', slot: 'trigger', compute: (rig) => energyOf(rig.own('trigger')) },
-    { id: 'trigger-gate', title: 'Gate driven for', slot: 'trigger', compute: (rig) => gateOf(rig.own('trigger')) },
+    { id: 'trigger-energy', title: 'Trigger spark energy', slot: 'trigger', compute: (rig) => energyOf(rig.own('trigger')) },
+    { id: 'trigger-gate', title: 'Gate drive time', slot: 'trigger', compute: (rig) => gateOf(rig.own('trigger')) },
     {
       id: 'trigger-holding',
-      title: 'Supply current against holding current',
+      title: 'Supply current over holding current',
       slot: 'trigger',
       compute: (rig) => holdingOf(rig.own('trigger')),
     },
     {
       id: 'trigger-rate',
-      title: 'Trigger sparks a second, at most',
+      title: 'Trigger rate, maximum',
       slot: 'trigger',
       compute: (rig) =>
         work(triggerFormulas.triggerRate, { R: rig.own('trigger').quantity('Rs'), C: rig.own('trigger').quantity('C1') }),
     },
     {
       id: 'trigger-needs',
-      title: 'The trigger spark needs at most',
+      title: 'Trigger spark, voltage needed (upper bound)',
       slot: 'trigger',
       mayBeMissing: true,
       compute: sparkNeeds,
     },
     {
       id: 'trigger-ring',
-      title: 'The ring of the primary comes round after',
+      title: 'Ring period of the primary',
       slot: 'trigger',
       mayBeMissing: true,
       compute: (rig) => ringOf(rig.own('trigger')),
@@ -212,17 +212,17 @@ export const triggerGenerator = defineBlock({
       rating: (rig) => (rig.own('trigger').optional('Lp') ? rig.figure('trigger-ring') : null),
       onlyIfKnown: true,
       levers: ['trigger.Cd', 'trigger.Rd'],
-      note: 'A gate that is still driven when the ring comes round fires it again, into its supply.',
+      note: 'A gate still driven when the ring comes round fires it again, into its supply.',
     },
     {
       id: 'trigger-spark',
-      title: 'Trigger spark, voltage needed of the pulse',
+      title: 'Trigger spark, voltage needed',
       slot: 'trigger',
       stress: sparkNeeds,
       rating: (rig) => (rig.own('trigger').optional('dt') ? rig.figure('trigger-voltage') : null),
       onlyIfKnown: true,
       levers: ['trigger.dt', 'trigger.n', 'trigger.V1'],
-      note: 'That of a uniform field: a pointed electrode needs less.',
+      note: 'For a uniform field: a pointed electrode needs less.',
     },
     {
       id: 'trigger-isolation',
@@ -232,7 +232,7 @@ export const triggerGenerator = defineBlock({
       rating: (rig) => rig.own('trigger').optional('Vi'),
       levers: ['trigger.Vi', 'store.V0'],
       protects: true,
-      note: 'The whole charge voltage may come back on it when the gap flashes over to its trigger electrode.',
+      note: 'It may see the whole charge voltage when the gap flashes over to its trigger electrode.',
     },
   ],
   problems,
@@ -262,7 +262,7 @@ export const triggerGenerator = defineBlock({
     ...(['bleed', 'misfire', 'abort'] as const).map((phase) => ({
       id: phase === 'misfire' ? 'trigger-off' : `trigger-off-${phase}`,
       phase,
-      text: `Trigger off, and its lead pulled or its key taken, from outside the guard, before anything else: its own capacitor stays charged to ${printQuantity(own.quantity('V1').value, 'V')}, and a gap that fires while somebody bleeds takes them along.`,
+      text: `Trigger off, and its lead pulled or its key taken, from outside the guard, before anything else: its own capacitor stays charged to ${printQuantity(own.quantity('V1').value, 'V')}, and a gap that fires during the bleed can kill.`,
       hold: 'The trigger cannot fire.',
     })),
   ],

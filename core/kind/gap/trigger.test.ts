@@ -30,7 +30,7 @@ describe('a trigger generator', () => {
 
   test('stays latched where its supply gives more than the holding current, and says above what resistance it lets go', () => {
     expect(problemsOf(rig())).not.toMatch(/latched/);
-    expect(problemsOf(rig({ 'trigger.Rs': '33 kΩ' }))).toMatch(/stays latched .* Above 60.0 kΩ it lets go/);
+    expect(problemsOf(rig({ 'trigger.Rs': '33 kΩ' }))).toMatch(/stays latched .* Above 60.0 kΩ it releases/);
     expect(over({ 'trigger.Rs': '33 kΩ' }, 'trigger-latch')).toBe(true);
   });
 

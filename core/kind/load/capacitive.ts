@@ -42,19 +42,19 @@ export const transferFigures: readonly FigureSpec[] = [
   gainFigure,
   {
     id: 'transfer-efficiency',
-    title: 'Energy in the load at the peak, of what was stored',
+    title: 'Energy in the load at the peak, share of stored',
     slot: 'load',
     compute: (rig) => work(transferFormulas.transferEfficiency, ringing(rig)),
   },
   {
     id: 'transfer-final-voltage',
-    title: 'Left on store and load when it has rung out',
+    title: 'Voltage left on store and load after the ring',
     slot: 'load',
     compute: (rig) => work(transferFormulas.transferFinalVoltage, { V: across(rig), ...pair(rig) }),
   },
   {
     id: 'transfer-loss',
-    title: 'Heat of a transfer that has rung out',
+    title: 'Heat of the whole transfer',
     slot: 'load',
     compute: (rig) => work(transferFormulas.transferLoss, { V: across(rig), ...pair(rig) }),
   },

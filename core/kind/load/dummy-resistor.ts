@@ -42,14 +42,14 @@ const energyOfOne = (rig: RigContext): Worked => {
 
 const dummyResistorFields = fields({
   ...stringFields('1 Ω ±5 %'),
-  m: countOf('Such strings side by side'),
+  m: countOf('Strings in parallel'),
   E: rating('Pulse energy, each', 'J', 1e9, {
     symbol: 'Er',
-    help: 'Energy one takes in one shot: of bulk ceramic much, of a film or a wound one little.',
+    help: 'Energy rating of one for one shot: high for bulk ceramic, low for film or wire-wound.',
   }),
-  L: quantity('Inductance with its share of the leads, each', 'H', above(0, 1), '300 nH ±50 %', {
+  L: quantity('Inductance with leads, each', 'H', above(0, 1), '300 nH ±50 %', {
     tolerance: true,
-    help: 'A wound one has some microhenry, a bulk one that of its length, about 1 µH a metre.',
+    help: 'Wire-wound: some microhenries; bulk: that of its length, about 1 µH a metre.',
   }),
 });
 
@@ -82,7 +82,7 @@ export const dummyResistor = defineBlock({
   limits: [
     stringVoltageLimit('load', 'dummy-voltage', 'Dummy resistor', across, {
       levers: ['load.n', 'store.V0'],
-      note: 'At the peak of the current; along its body the same voltage must not flash over.',
+      note: 'At peak current; the same voltage must not flash over along its body.',
     }),
     {
       id: 'dummy-energy',
@@ -91,15 +91,15 @@ export const dummyResistor = defineBlock({
       stress: energyOfOne,
       rating: (rig) => rig.own('load').optional('E'),
       levers: ['load.m', 'load.n', 'store.V0'],
-      note: 'What one shot leaves in it; it has to cool before the next.',
+      note: 'Heat of one shot; it has to cool before the next.',
     },
   ],
   steps: () => [
     {
       id: 'dummy-clear',
       phase: 'prepare',
-      text: 'Dummy resistor fixed, leads bolted, nothing that burns near it; a shield about it: one that is asked too much of bursts.',
-      hold: 'The shield stands.',
+      text: 'Dummy resistor fixed, leads bolted, nothing flammable near it, a shield around it: an overloaded one bursts.',
+      hold: 'The shield is in place.',
     },
   ],
 });

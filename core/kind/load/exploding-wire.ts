@@ -134,7 +134,7 @@ function problems(own: Own<typeof explodingWireFields>, rig: RigContext): Proble
     const thinner = burstingShare(whole, burst, rig.figure('loop-resistance').value, wireR(own).value);
     say(
       field,
-      `${whole < melt ? 'It does not even melt' : 'It melts and does not burst'}: the discharge has ${printQuantity(whole, 'A²s')}, bursting takes ${printQuantity(burst, 'A²s')}. A wire of ${printWire(roundOf(own).value * thinner)} (as one round wire) would burst, or more voltage.`,
+      `${whole < melt ? 'Does not melt' : 'Melts, does not burst'}: the discharge has ${printQuantity(whole, 'A²s')}, bursting takes ${printQuantity(burst, 'A²s')}. A wire of ${printWire(roundOf(own).value * thinner)} (as one round wire) would burst, or more voltage.`,
     );
     return found;
   }
@@ -142,24 +142,24 @@ function problems(own: Own<typeof explodingWireFields>, rig: RigContext): Proble
   if (t < 0.4 * peak)
     say(
       field,
-      `It bursts after ${printQuantity(t, 's')}, long before the current is at its peak after ${printQuantity(peak, 's')}: most of the energy is still in the store when the arc takes over. Thicker wire, or a faster loop.`,
+      `Bursts after ${printQuantity(t, 's')}, long before the current is at its peak after ${printQuantity(peak, 's')}: most of the energy is still in the store when the arc takes over. Thicker wire, or a faster loop.`,
     );
   if (t > 1.3 * peak)
     say(
       field,
-      `It bursts after ${printQuantity(t, 's')}, when the current has passed its peak after ${printQuantity(peak, 's')}: thinner wire bursts with more current in the loop.`,
+      `Bursts after ${printQuantity(t, 's')}, when the current has passed its peak after ${printQuantity(peak, 's')}: thinner wire bursts with more current in the loop.`,
     );
   const [E, has] = [needed(own).value, rig.figure('stored-energy').value];
   if (has < E)
     say(
       'lx',
-      `To turn all of it to vapour takes ${printQuantity(E, 'J')}, the store holds ${printQuantity(has, 'J')}: the rest flies about as drops. A shorter or thinner wire.`,
+      `To vaporise all of it takes ${printQuantity(E, 'J')}, the store holds ${printQuantity(has, 'J')}: the rest flies off as droplets. Use a shorter or thinner wire.`,
     );
   return found;
 }
 
 const explodingWireFields = fields({
-  section: choice('It is', { round: 'round wire', foil: 'foil' }),
+  section: choice('Conductor', { round: 'round wire', foil: 'foil' }),
   lx: quantity('Length', 'm', above(0, 1e3), '60 mm', { symbol: 'l' }),
   d: onlyWith(
     'section',
@@ -168,7 +168,7 @@ const explodingWireFields = fields({
   ),
   w: onlyWith('section', ['foil'], quantity('Width of the foil', 'm', above(0, 1), null)),
   t: onlyWith('section', ['foil'], quantity('Thickness of the foil', 'm', above(0, 0.01), null)),
-  n: quantity('Side by side', '1', whole(1, 1000), '1'),
+  n: quantity('In parallel', '1', whole(1, 1000), '1'),
   metal: choiceOf('Metal', wireMetals, 'copper'),
   T: quantity('Temperature', 'K', within(200, 600), '20 °C'),
   ...leadFields,
@@ -207,16 +207,21 @@ export const explodingWire = defineBlock({
   figures: [
     {
       id: 'burst-time',
-      title: 'It bursts after',
+      title: 'Bursts after',
       slot: 'load',
       mayBeMissing: true,
       leads: true,
       compute: (rig) => reached(rig, 'bursts'),
     },
-    { id: 'melt-time', title: 'It melts after', slot: 'load', mayBeMissing: true, compute: (rig) => reached(rig, 'melts') },
-    { id: 'burst-action', title: 'Action that bursts it', slot: 'load', compute: (rig) => actionOf(rig.own('load'), 'bursts') },
-    { id: 'melt-action', title: 'Action that melts it', slot: 'load', compute: (rig) => actionOf(rig.own('load'), 'melts') },
-    { id: 'vapour-energy', title: 'Energy that turns it to vapour', slot: 'load', compute: (rig) => needed(rig.own('load')) },
+    { id: 'melt-time', title: 'Melts after', slot: 'load', mayBeMissing: true, compute: (rig) => reached(rig, 'melts') },
+    {
+      id: 'burst-action',
+      title: 'Action integral to burst',
+      slot: 'load',
+      compute: (rig) => actionOf(rig.own('load'), 'bursts'),
+    },
+    { id: 'melt-action', title: 'Action integral to melt', slot: 'load', compute: (rig) => actionOf(rig.own('load'), 'melts') },
+    { id: 'vapour-energy', title: 'Energy to vaporise it', slot: 'load', compute: (rig) => needed(rig.own('load')) },
     { id: 'wire-mass', title: 'Mass of the wire', slot: 'load', compute: (rig) => massOf(rig.own('load')) },
     { id: 'wire-cold-resistance', title: 'Resistance of the wire, cold', slot: 'load', compute: (rig) => wireR(rig.own('load')) },
   ],
@@ -225,14 +230,14 @@ export const explodingWire = defineBlock({
     {
       id: 'wire-shield',
       phase: 'prepare',
-      text: 'Wire in its holders, with a closed shield about it that stops drops, splinters and ultraviolet; hearing and eye protection on, nothing that burns beneath.',
+      text: 'Wire in its holders, with a closed shield around it that stops droplets, splinters and ultraviolet; hearing and eye protection on, nothing flammable beneath.',
       hold: 'The shield is shut.',
-      caution: 'Vapour of metal is breathed in: let the air change before the shield is opened.',
+      caution: 'Do not breathe the metal vapour: let the air change before the shield is opened.',
     },
     {
       id: 'wire-rest',
       phase: 'bleed',
-      text: 'The wire is gone and the loop is open: whatever the arc did not take still stands on the store. Bleed it as if nothing had been fired.',
+      text: 'The wire is gone and the loop is open: whatever the arc did not take is still on the store. Bleed it as if it had not been fired.',
       expect: [],
       caution: 'A burst that ends early leaves most of the voltage.',
     },

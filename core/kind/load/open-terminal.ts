@@ -21,7 +21,7 @@ const capacitanceOf = (own: Own<typeof openTerminalFields>): Worked =>
 const openTerminalFields = fields({
   r: quantity('Radius of the terminal', 'm', above(0, 10), '50 mm', { help: 'Of the sphere, or of the sharpest edge.' }),
   C: quantity('Capacitance of the terminal', 'F', above(0, 1e-6), null, {
-    help: 'Empty: that of a sphere of this radius, far from everything.',
+    help: 'Empty: a sphere of this radius, far from everything.',
   }),
   R: quantity('Resistance of its lead', 'Ω', within(0, 1e9), '1 Ω', { tolerance: true }),
   L: quantity('Inductance of its lead', 'H', above(0, 1e3), '1 µH ±30 %', { tolerance: true }),
@@ -52,7 +52,7 @@ export const openTerminal = defineBlock({
     gainFigure,
     {
       id: 'load-corona',
-      title: 'Corona on the terminal from',
+      title: 'Corona onset at the terminal',
       slot: 'load',
       compute: (rig) =>
         work(coronaFormulas.sphereCoronaVoltage, {
@@ -76,8 +76,8 @@ export const openTerminal = defineBlock({
     {
       id: 'open-stays-charged',
       phase: 'bleed',
-      text: 'With nothing connected the shot takes next to nothing: the stages keep their charge and only leak. Bleed and strap all of them as after a misfire.',
-      caution: 'A loud bang at the top is no discharge of the stages.',
+      text: 'With nothing connected a shot takes almost nothing: the stages keep their charge and only leak. Bleed and strap all of them as after a misfire.',
+      caution: 'A loud bang at the top does not mean that the stages are discharged.',
     },
   ],
 });

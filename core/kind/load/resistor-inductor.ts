@@ -23,7 +23,7 @@ function leadInductance(own: Own<typeof resistorInductorFields>): Worked | null 
 
 const resistorInductorFields = fields({
   R: quantity('Resistance with leads', 'Ω', within(0, 1e9), '100 mΩ', { tolerance: true }),
-  L: quantity('Inductance', 'H', within(0, 1e3), '2 µH', { tolerance: true, help: 'Of the load itself, without its leads.' }),
+  L: quantity('Inductance', 'H', within(0, 1e3), '2 µH', { tolerance: true, help: 'The load itself, without its leads.' }),
   length: quantity('Lead length, there and back', 'm', above(0, 1e3), '1 m', { symbol: 'l', optional: true }),
   diameter: quantity('Lead diameter', 'm', above(0, 1), '3 mm', {
     symbol: 'd',
@@ -32,11 +32,11 @@ const resistorInductorFields = fields({
     help: 'Conductor only; a gauge such as 10 AWG is understood.',
   }),
   layout: choice(
-    'Leads lie',
-    { loop: 'in an open loop', straight: 'straight, the return far away' },
+    'Lead layout',
+    { loop: 'in an open loop', straight: 'straight, return far away' },
     { help: 'Both are upper estimates: leads side by side or twisted have less.' },
   ),
-  E: quantity('Energy it takes in one pulse', 'J', above(0, 1e12), null, { symbol: 'Er' }),
+  E: quantity('Energy rating per pulse', 'J', above(0, 1e12), null, { symbol: 'Er' }),
 });
 
 export const resistorInductor = defineBlock({

@@ -28,7 +28,7 @@ const secondCapacitorFields = fields({
   C: quantity('Capacitance of the peaking capacitor', 'F', above(0, 1e3), '1 nF ±5 %', {
     symbol: 'C2',
     tolerance: true,
-    help: 'As large as the store, erected: the most energy goes over. Much smaller: the most voltage, towards twice.',
+    help: 'Equal to the store, erected: most energy transfer. Much smaller: most voltage, up to twice.',
   }),
   Vr: rating('DC rating of the peaking capacitor', 'V', 1e8),
   R: quantity('Resistance of the path', 'Ω', within(0, 1e9), '200 mΩ ±50 %', { tolerance: true }),
@@ -37,7 +37,7 @@ const secondCapacitorFields = fields({
     symbol: 'R2',
     tolerance: true,
     optional: true,
-    help: 'The bleeder of the store does not reach it: the gap lies between.',
+    help: 'The bleeder of the store does not reach it: the gap is in between.',
   }),
 });
 
@@ -118,7 +118,7 @@ export const secondCapacitor = defineBlock({
         title: 'The peaking capacitor, after a shot',
         V: rig.figure('load-peak-voltage'),
         E1: leftEnergy(rig),
-        through: R ? 'its own bleeder' : 'nothing: the store’s bleeder lies on the other side of the gap',
+        through: R ? 'its own bleeder' : 'nothing: the store’s bleeder is on the other side of the gap',
         ...(R ? { R, C: own.quantity('C') } : {}),
         then: 'Stick, meter and strap across it as well as across the store.',
       },
@@ -132,7 +132,7 @@ export const secondCapacitor = defineBlock({
             severity: 'warning' as const,
             slot: 'load' as const,
             field: 'Rb',
-            text: 'The peaking capacitor stays charged after a shot and nothing bleeds it: the bleeder of the store lies on the other side of the gap.',
+            text: 'The peaking capacitor stays charged after a shot and nothing bleeds it: the bleeder of the store is on the other side of the gap.',
           },
         ],
 });

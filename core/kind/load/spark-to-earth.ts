@@ -54,18 +54,18 @@ function problems(own: Own<typeof sparkToEarthFields>, rig: RigContext): Problem
   const bounds = `${printQuantity(needs.least.value, 'V')} to ${printQuantity(needs.most.value, 'V')}, likely ${printQuantity(needs.likely.value, 'V')}`;
   const text =
     verdict === 'may reach'
-      ? `The spark may reach: ${d} need ${bounds}; the output is ${printQuantity(has, 'V')}. Where it does not jump, the store keeps its charge.`
+      ? `The spark may reach: ${d} need ${bounds}; the output is ${printQuantity(has, 'V')}. If it does not jump, the store keeps its charge.`
       : `The spark does not reach: ${d} need ${bounds}; the output is ${printQuantity(has, 'V')}, ${printPercent(has / needs.least.value, 2)} of the least. The store then keeps its charge.`;
   return [{ severity: 'warning', slot: 'load', field: 'd', text }];
 }
 
 const sparkToEarthFields = fields({
   d: quantity('Distance to earth, or from top to top', 'm', above(0, 10), '5 cm', { help: 'Through air, the shortest way.' }),
-  shape: choice('It jumps', { plane: 'from a point to something flat', points: 'from point to point' }),
+  shape: choice('Electrode shape', { plane: 'point to plane', points: 'point to point' }),
   R: quantity('Resistance of the spark', 'Ω', within(0, 1e6), '5 Ω -80/+300 %', {
     symbol: 'Ra',
     tolerance: true,
-    help: 'Its mean over the pulse: tens of ohms for some amperes, far below one for kiloamperes.',
+    help: 'Mean over the pulse: tens of ohms at some amperes, far below one at kiloamperes.',
   }),
 });
 
@@ -96,23 +96,23 @@ export const sparkToEarth = defineBlock({
       says: 'capacitance of the electrode',
     },
   ],
-  leavesOut: () => 'the spark is taken for bridged, whether it reaches or not',
+  leavesOut: () => 'the spark is assumed to bridge, whether it reaches or not',
   figures: [
     {
       id: 'spark-needs',
-      title: 'Voltage the distance needs, likely',
+      title: 'Voltage needed for the distance, likely',
       slot: 'load',
       compute: (rig) => needed(rig.own('load'), rig).likely,
     },
     {
       id: 'spark-needs-least',
-      title: 'May jump from',
+      title: 'May jump from (voltage)',
       slot: 'load',
       compute: (rig) => needed(rig.own('load'), rig).least,
     },
     {
       id: 'spark-needs-most',
-      title: 'Jumps in any case from',
+      title: 'Certain to jump from (voltage)',
       slot: 'load',
       compute: (rig) => needed(rig.own('load'), rig).most,
     },
@@ -124,7 +124,7 @@ export const sparkToEarth = defineBlock({
     },
     {
       id: 'spark-reach',
-      title: 'Output over what the distance likely needs',
+      title: 'Output over the likely voltage needed',
       slot: 'load',
       compute: (rig) =>
         work(gapFormulas.shareOfSelfBreak, { V: outputOf(rig), Vb: rig.figure('spark-needs') }, 'reach of the spark'),
@@ -135,12 +135,12 @@ export const sparkToEarth = defineBlock({
     {
       id: 'spark-clear',
       phase: 'prepare',
-      text: 'Nothing that burns, nobody and no lead within three times the distance of the spark; its path is unpredictable.',
+      text: 'Nothing flammable, nobody and no lead within three times the spark distance; its path is unpredictable.',
       expect: [
         { label: 'The distance likely needs', worked: rig.figure('spark-needs'), print: 'quantity', use: 'nominal' },
         { label: 'Clear on all sides at least', worked: rig.figure('spark-clear'), print: 'quantity', use: 'high' },
       ],
-      hold: 'The earth that it jumps to is a lead of its own to the return of the store.',
+      hold: 'The earth it jumps to has its own lead to the return of the store.',
     },
   ],
 });

@@ -15,7 +15,7 @@ export const erectionDesk: Desk = {
   says: 'Erection: does it fire, and its window',
   words: ['marx', 'misfire', 'overvoltage', 'window', 'fires', 'erect', 'stages', 'pre-fire', 'jitter'],
   about:
-    'Whether a Marx erects, gap by gap: how far each is overvolted, what is left in the stages, and from 200 scattered shots the charge voltages between which it neither misfires nor pre-fires.',
+    'Whether a Marx erects, gap by gap: overvoltage factors, charge left in the stages, and from 200 scattered shots the charge voltages between which it neither misfires nor pre-fires.',
   of: 'a Marx generator',
   picture: 'erection',
 };
@@ -28,6 +28,6 @@ export const stagesDesk: Desk = {
   says: 'Stages: charge, fired early, bleeding',
   words: ['marx', 'ladder', 'charge', 'stage', 'tower'],
   about:
-    'How full each stage of a Marx is when it is fired after a time, what comes out, what each holds and has to earth, how long each takes to be bled; one tower or two of opposite polarity.',
+    'How full each stage of a Marx is when fired early, what comes out, what each stage holds and its voltage to earth, how long each takes to bleed; one tower or two of opposite polarity.',
   of: 'a Marx generator',
 };

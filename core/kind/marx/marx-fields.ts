@@ -39,7 +39,7 @@ export const marxFields = fields(
       'Towers',
       { one: 'one', two: 'two, + and −' },
       {
-        help: 'Two: each with its own supply, charging path, first gap, bleeder and meter like the other’s, the load between their tops. Each top then has half the voltage to earth, and less is lost to corona.',
+        help: 'Two: each with its own supply, charging path, first gap, bleeder and meter, the load between their tops. Each top then has half the voltage to earth, and less is lost to corona.',
       },
     ),
     polarity: choice(
@@ -54,10 +54,10 @@ export const marxFields = fields(
     ...lifeFields,
     Rc: quantity('Charging resistor, each side of a stage', 'Ω', above(0, 1e12), '1.5 MΩ ±5 %', {
       tolerance: true,
-      help: 'Of chokes the resistance of their winding. As much as both sides of a stage stands before the first.',
+      help: 'For chokes, their winding resistance. The first stage has the resistance of both sides before it.',
     }),
     Lc: quantity('Charging choke, each side of a stage', 'H', above(0, 1e4), null, {
-      help: 'Where chokes stand in the place of charging resistors. Empty: resistors.',
+      help: 'For chokes in place of charging resistors. Empty: resistors.',
     }),
     lc: quantity('Length of a charging resistor or choke', 'm', above(0, 10), null, {
       help: 'End to end, along which an arc would run.',
@@ -68,16 +68,16 @@ export const marxFields = fields(
       optional: true,
       help: 'All set alike. The first gap is the switch of the rig. Empty: worked out from spacing and diameter.',
     }),
-    dg: ofGeometry('dg', 'Spacing, later gaps', 'Where their self-break is to be worked out.', 1),
+    dg: ofGeometry('dg', 'Spacing, later gaps', 'To work out their self-break.', 1),
     Dg: ofGeometry('Dg', 'Sphere diameter', 'From 5 mm to 2 m.', 2),
-    pg: quantity('Pressure in the column, above the air outside', 'Pa', within(0, 5e6), '0 kPa'),
+    pg: quantity('Pressure in the column, gauge', 'Pa', within(0, 5e6), '0 kPa'),
     sc: quantity('Scatter of these gaps', '1', within(0, 0.5), '3 %', { symbol: 'σ' }),
     Ra: quantity('Resistance of an arc', 'Ω', within(0, 1e6), '1 Ω ±50 %', { tolerance: true }),
     ESR: quantity('ESR of a stage capacitor', 'Ω', within(0, 1e7), '0.5 Ω ±50 %', { tolerance: true }),
     L: quantity('Inductance of a stage with its gap', 'H', above(0, 1), '150 nH ±20 %', {
       symbol: 'Ls',
       tolerance: true,
-      help: 'Of each stage, the first among them; the switch of the rig adds its own.',
+      help: 'Every stage, including the first; the switch of the rig adds its own.',
     }),
     Lo: quantity('Inductance of the output lead', 'H', above(0, 1), null, {
       tolerance: true,
@@ -89,20 +89,20 @@ export const marxFields = fields(
     lt: bodyLength('lt', 'Length of a tail resistor'),
     Cs: quantity('Stray capacitance of a stage to earth', 'F', above(0, 1e-6), '8 pF', {
       optional: true,
-      help: 'It helps the first gaps and takes from the output. Empty: estimated from height and width of a stage, where those are given.',
+      help: 'It helps the first gaps fire and costs output. Empty: estimated from height and width of a stage, if given.',
     }),
     hs: ofGeometry('hs', 'Height of a stage', 'From one stage to the next.'),
-    ws: ofGeometry('ws', 'Width of a stage', 'Of its metal, as if it were a round rod.'),
+    ws: ofGeometry('ws', 'Width of a stage', 'Its metal, taken as a round rod.'),
     Cg: quantity('Stray capacitance across a gap', 'F', above(0, 1e-6), null, {
-      help: 'It holds the next gap back. Empty: that of the spheres, where their spacing and diameter are given.',
+      help: 'It holds the next gap back. Empty: from sphere spacing and diameter, if given.',
     }),
     CL: quantity('Capacitance of terminal and leads to earth', 'F', above(0, 1e-3), null, {
-      help: 'Beside that of a load which is a capacitor itself.',
+      help: 'In addition to a capacitive load.',
     }),
     rt: quantity('Radius of the terminal', 'm', above(0, 10), null, {
-      help: 'Of the sphere on top, or of the sharpest edge there.',
+      help: 'Sphere on top, or the sharpest edge there.',
     }),
-    Vw: rating('DC rating of the output lead', 'V', 1e8, { help: 'Of its insulation to what it passes.' }),
+    Vw: rating('DC rating of the output lead', 'V', 1e8, { help: 'Of its insulation to whatever it passes.' }),
     Ri: insulationField('Insulation of a stage capacitor'),
     Cm: {
       type: 'lines',

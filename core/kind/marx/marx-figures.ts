@@ -135,7 +135,7 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   {
     id: 'stage-energy',
-    title: 'Energy per stage, left where it does not erect',
+    title: 'Energy left per stage that does not erect',
     slot: 'store',
     compute: (rig) =>
       work(storeFormulas.storedEnergy, { C: stageCapacitance(rig.own('store')), V: rig.offer('chargedTo') }, 'energy per stage'),
@@ -167,7 +167,7 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   {
     id: 'erected-hold',
-    title: 'Erected stages keep their charge for about',
+    title: 'Decay time of erected stages',
     slot: 'store',
     compute: (rig) => {
       const own = rig.own('store');
@@ -200,7 +200,7 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   {
     id: 'marx-impulse-efficiency',
-    title: 'Peak of the impulse over the voltage behind it',
+    title: 'Impulse efficiency',
     slot: 'store',
     mayBeMissing: true,
     compute: (rig) => work(marxFormulas.impulseEfficiencyOf, impulseInputs(rig)),
@@ -219,7 +219,7 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   {
     id: 'terminal-corona',
-    title: 'Corona on the terminal from',
+    title: 'Corona onset at the terminal',
     slot: 'store',
     mayBeMissing: true,
     compute: (rig) =>
@@ -230,7 +230,7 @@ export const marxFigures: readonly FigureSpec[] = [
   },
   {
     id: 'stage-float-time',
-    title: 'A stage cut off from its ladder, below its goal by leakage after',
+    title: 'Stage cut off from its ladder, time to its goal by leakage',
     slot: 'bleeder',
     compute: (rig) => {
       const own = rig.own('store');
@@ -300,7 +300,7 @@ export const marxLimits: readonly LimitSpec[] = [
     rating: (rig) => rig.own('store').optional('Vr'),
     onlyIfKnown: true,
     levers: ['store.V0', 'supply.V', 'store.Vr'],
-    note: 'The stages next to the supply fill first and go on towards its voltage while the far ones are waited for.',
+    note: 'The stages next to the supply fill first and go on towards its voltage while the far ones still charge.',
   },
   {
     id: 'gap-window',
@@ -311,7 +311,7 @@ export const marxLimits: readonly LimitSpec[] = [
       work(gapFormulas.scatteredBreakdown, {
         Vb: rig.figure('stage-self-break'),
         s: rig.own('store').quantity('sc'),
-        z: ruled('standard deviations', -3, '1', '1 in 700 lies beyond'),
+        z: ruled('standard deviations', -3, '1', '1 in 700 is beyond'),
       }),
     levers: ['store.Vg', 'store.V0'],
   },
@@ -333,15 +333,15 @@ export const marxLimits: readonly LimitSpec[] = [
     rating: (rig) => rig.own('store').optional('Vw'),
     onlyIfKnown: true,
     levers: ['store.Vw', 'store.n', 'store.V0'],
-    note: 'The ideal voltage: what a light load rings up to may go above it.',
+    note: 'The ideal voltage: with a light load the ring may go above it.',
   },
   flashover(
     'ladder-flashover',
     'Charging resistor of a stage',
     'lc',
-    'Arcs along the resistors mean that they are too short for the voltage.',
+    'Arcs along the resistors mean they are too short for the voltage.',
   ),
   flashover('body-flashover', 'Stage capacitor', 'lb', 'From terminal to terminal along its body.'),
-  flashover('front-flashover', 'Front resistor of a stage', 'lf', 'It bears the whole voltage of its stage in the first moment.'),
-  flashover('tail-flashover', 'Tail resistor of a stage', 'lt', 'It bears the whole voltage of its stage for the whole pulse.'),
+  flashover('front-flashover', 'Front resistor of a stage', 'lf', 'It sees the whole stage voltage in the first moment.'),
+  flashover('tail-flashover', 'Tail resistor of a stage', 'lt', 'It sees the whole stage voltage for the whole pulse.'),
 ];

@@ -142,7 +142,7 @@ export function loopOf(own: Own<typeof marxFields>): { readonly R: Worked; reado
   const all = Lo ? work(inductanceFormulas.inductanceSum, { L1: L, L2: Lo }, 'inductance of stages and output lead') : L;
   if (behind === 0) return { R: first, L: all };
   const gaps = ruled('later gaps', behind, '1', 'one a stage, the first is the switch');
-  const others = work(storeFormulas.bankResistance, { R: stageResistance(own), ns: gaps, np: single }, 'stages behind the first');
+  const others = work(storeFormulas.bankResistance, { R: stageResistance(own), ns: gaps, np: single }, 'stages after the first');
   return {
     R: work(chargeFormulas.seriesSum, { R1: first, R2: others }, 'stages in series'),
     L: all,

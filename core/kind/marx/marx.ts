@@ -45,7 +45,7 @@ function gapProblems(own: Own<typeof marxFields>, rig: RigContext): Problem[] {
     return [
       say(
         'Vg',
-        `The gaps between the stages fire by themselves before the charge is done: they break at ${printQuantity(Vg, 'V')}, the stages are charged to ${printQuantity(V0, 'V')}. Turn them out.`,
+        `The later gaps self-break before the charge is done: they break at ${printQuantity(Vg, 'V')}, the stages are charged to ${printQuantity(V0, 'V')}. Open them.`,
         'error',
       ),
     ];
@@ -53,7 +53,7 @@ function gapProblems(own: Own<typeof marxFields>, rig: RigContext): Problem[] {
     return [
       say(
         'Vg',
-        `It may not erect: without an overshoot the second gap sees at most twice the stage voltage, ${printQuantity(2 * V0, 'V')}, and breaks at ${printQuantity(Vg, 'V')}. Turn the gaps in, or charge higher.`,
+        `It may not erect: without an overshoot the second gap sees at most twice the stage voltage, ${printQuantity(2 * V0, 'V')}, and breaks at ${printQuantity(Vg, 'V')}. Close the gaps, or charge higher.`,
       ),
     ];
   return [];
@@ -63,7 +63,7 @@ function gapProblems(own: Own<typeof marxFields>, rig: RigContext): Problem[] {
 function stageProblems(own: Own<typeof marxFields>): Problem[] {
   const [n, measured] = [own.quantity('n').value, measuredStages(own).length];
   if (measured === 0 || measured === n) return [];
-  const text = `${measured} ${measured === 1 ? 'stage is' : 'stages are'} measured, a tower has ${n}: enter one capacitance for each, or none. Until then the capacitance of a stage is taken for all.`;
+  const text = `${measured} ${measured === 1 ? 'stage is' : 'stages are'} measured, a tower has ${n}: enter one capacitance for each, or none. Until then the stage capacitance applies to all.`;
   return [{ severity: 'warning', slot: 'store', field: 'Cm', text }];
 }
 
@@ -164,7 +164,7 @@ export const marx = defineBlock({
             phase: 'prepare' as const,
             text: 'There are two towers of opposite polarity: between them stands twice the voltage of either, and each has its own supply, bleeder and strap.',
             hold: 'Both supplies are off and locked, both bleeders are on, both towers are strapped.',
-            caution: 'One tower that is discharged says nothing of the other.',
+            caution: 'One tower discharged says nothing about the other.',
           },
         ]
       : []),
@@ -191,7 +191,7 @@ export const marx = defineBlock({
     {
       id: 'ladder-wait',
       phase: 'charge',
-      text: 'The far stages fill last: the meter at the first of them is there before they are. The charge goes on until the last has its voltage.',
+      text: 'The far stages fill last: the meter at the first stage gets there before they do. Charge until the last has its voltage.',
       expect: [
         { label: 'Last stage at 95 % after', worked: rig.figure('ladder-95'), print: 'duration', use: 'nominal' },
         { label: 'Worst case after', worked: rig.figure('ladder-95'), print: 'duration', use: 'high' },

@@ -17,16 +17,16 @@ declare module '../../block/names.ts' {
 const currentLoopFields = fields({
   M: quantity('Mutual inductance', 'H', above(0, 1e-2), '100 nH', {
     tolerance: true,
-    help: 'Volts of the bare loop at one ampere a second.',
+    help: 'Volts from the bare loop at one ampere per second.',
   }),
-  S: quantity('Sensitivity behind the integrator', 'Ω', above(0, 1e3), '100 µΩ', {
+  S: quantity('Sensitivity after the integrator', 'Ω', above(0, 1e3), '100 µΩ', {
     symbol: 'k',
     tolerance: true,
-    help: 'In volts an ampere, which are ohms: 1 mV/A is 1 mΩ.',
+    help: 'In volts per ampere, which are ohms: 1 mV/A is 1 mΩ.',
   }),
   B: bandwidth,
-  Sd: rating('di/dt rating', 'A/s', 1e15, { symbol: 'S', help: 'Above it its insulation or its integrator is overdriven.' }),
-  V: rating('Voltage its insulation bears', 'V', 1e6, { symbol: 'Vi' }),
+  Sd: rating('di/dt rating', 'A/s', 1e15, { symbol: 'S', help: 'Above it the insulation or the integrator is overdriven.' }),
+  V: rating('Insulation rating', 'V', 1e6, { symbol: 'Vi' }),
 });
 
 export const currentLoop = defineBlock({
@@ -42,7 +42,7 @@ export const currentLoop = defineBlock({
       work(
         meterFormulas.shuntVoltage,
         { I: rig.figure('peak-current'), R: rig.own('monitor').quantity('S') },
-        'peak behind the integrator',
+        'peak after the integrator',
       ),
     ),
     {
@@ -68,7 +68,7 @@ export const currentLoop = defineBlock({
       stress: (rig) => rig.offer('chargedTo'),
       rating: (rig) => rig.own('monitor').optional('V'),
       levers: ['store.V0'],
-      note: 'Round the earthed lead it sees next to nothing; round the hot one it sees the bank.',
+      note: 'Around the earthed lead it sees almost nothing; around the live one it sees the bank.',
     },
   ],
   problems: slowProblem,
@@ -76,5 +76,5 @@ export const currentLoop = defineBlock({
     { name: 'current loop with its oscilloscope', at: 'earthed lead', most: own.optional('V')?.value ?? null },
   ],
   steps: (_own, rig) =>
-    monitorSteps(rig, 'Current loop round the earthed lead, closed, its arrow along the current; its cable away from the load.'),
+    monitorSteps(rig, 'Current loop closed around the earthed lead, arrow along the current; cable routed away from the load.'),
 });

@@ -41,7 +41,7 @@ const dividerFields = fields({
     help: 'A probe made for 10 MΩ reads wrong on any other meter.',
   }),
   V: quantity('Maximum input voltage', 'V', above(0, 1e7), '6 kV', { symbol: 'Vm', ofOneThing: true }),
-  Vf: rating('Highest voltage its meter may see', 'V', 1e5),
+  Vf: rating('Maximum input voltage of its meter', 'V', 1e5),
   Cs: quantity('Stray capacitance at its foot', 'F', above(0, 1e-3), '100 pF', {
     help: 'Cable and input. Without compensation this makes it slow.',
   }),
@@ -103,7 +103,7 @@ export const divider = defineBlock({
       severity: 'warning',
       slot: 'meter',
       field: 'R2',
-      text: 'Should the foot come loose, the whole voltage stands at its meter: a spark gap or a suppressor across the foot, and its earth lead on before anything else.',
+      text: 'If the foot opens, the meter sees the whole voltage: fit a spark gap or a suppressor across the foot, and connect its earth lead first.',
     },
   ],
   instruments: (own) => [
@@ -119,11 +119,11 @@ export const divider = defineBlock({
         { label: 'Its meter shows, fully charged', worked: rig.figure('divider-reading'), print: 'quantity', use: 'nominal' },
       ],
       hold: 'Divider and meter have shown a known voltage.',
-      caution: `No meter straight on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show zero, or burn.`,
+      caution: `No meter directly on this bank: a meter not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, read zero, or burn.`,
     },
     ...verifySteps(
       rig,
-      'Read the divider across the bank’s own terminals and multiply; then a hand meter, once the divider says it may.',
+      'Read the divider across the bank’s own terminals and multiply; then use a hand meter, once the divider reads low enough for it.',
     ),
   ],
 });

@@ -29,13 +29,13 @@ export const scopeFigures = (peak: (rig: RigContext) => Worked): FigureSpec[] =>
   { id: 'monitor-peak', title: 'Monitor, peak at the oscilloscope', slot: 'monitor', compute: peak },
   {
     id: 'scope-division',
-    title: 'Oscilloscope, volts a division',
+    title: 'Oscilloscope, volts per division',
     slot: 'monitor',
     compute: (rig) => work(meterFormulas.voltsPerDivision, { U: rig.figure('monitor-peak'), n: divisions }),
   },
   {
     id: 'scope-rate',
-    title: 'Oscilloscope, samples a second at least',
+    title: 'Oscilloscope, minimum sample rate',
     slot: 'monitor',
     compute: (rig) => work(meterFormulas.sampleRate, { t: rig.figure('time-to-peak'), k: samples }),
   },
@@ -46,7 +46,7 @@ export const scopeFigures = (peak: (rig: RigContext) => Worked): FigureSpec[] =>
 export function slowProblem(own: Own<Quantities<'B'>>, rig: RigContext): Problem[] {
   const [own_, pulse] = [riseTime(own).value, rig.figure('time-to-peak').value];
   if (own_ < pulse / 5) return [];
-  const text = `Its rise time of ${printQuantity(own_, 's')} is not short against the ${printQuantity(pulse, 's')} to the peak: what it shows is lower and later than what was. A fifth or less is wanted.`;
+  const text = `Its rise time of ${printQuantity(own_, 's')} is not short against the ${printQuantity(pulse, 's')} to the peak: it shows a peak lower and later than the true one. Use one with a fifth or less.`;
   return [{ severity: 'warning', slot: 'monitor', field: 'B', text }];
 }
 
@@ -56,8 +56,8 @@ export const monitorSteps = (rig: RigContext, how: string): StepSpec[] => [
     phase: 'instruments',
     text: how,
     expect: [
-      { label: 'Volts a division', worked: rig.figure('scope-division'), print: 'quantity', use: 'nominal' },
-      { label: 'Samples a second, at least', worked: rig.figure('scope-rate'), print: 'quantity', use: 'nominal' },
+      { label: 'Volts per division', worked: rig.figure('scope-division'), print: 'quantity', use: 'nominal' },
+      { label: 'Minimum sample rate', worked: rig.figure('scope-rate'), print: 'quantity', use: 'nominal' },
       { label: 'Peak expected at its input', worked: rig.figure('monitor-peak'), print: 'quantity', use: 'nominal' },
     ],
     hold: 'Armed, single shot, triggered by the pulse itself at a tenth of the peak.',

@@ -43,14 +43,14 @@ function problems(own: Own<typeof movementMeterFields>, rig: RigContext): Proble
       ? [
           warn(
             'R',
-            `At ${printQuantity(V0, 'V')} the needle stands against its stop: full scale is ${printQuantity(full, 'V')}. More resistors in series.`,
+            `At ${printQuantity(V0, 'V')} the needle is against its stop: full scale is ${printQuantity(full, 'V')}. Add resistors in series.`,
           ),
         ]
       : V0 < full / 4
         ? [
             warn(
               'R',
-              `At ${printQuantity(V0, 'V')} the needle moves ${printPercent(V0 / full, 2)} of its way; it is read well above a third.`,
+              `At ${printQuantity(V0, 'V')} the needle reaches ${printPercent(V0 / full, 2)} of full scale; read it above a third.`,
             ),
           ]
         : []),
@@ -69,9 +69,9 @@ const movementMeterFields = fields({
     help: 'Of the movement; its class is its tolerance.',
   }),
   Rm: quantity('Resistance of the movement', 'Ω', within(0, 1e6), '1 kΩ', { tolerance: true }),
-  Vfs: quantity('Full scale wanted', 'V', above(0, 1e7), '100 V', { help: 'For the resistance it would take.' }),
+  Vfs: quantity('Full scale wanted', 'V', above(0, 1e7), '100 V', { help: 'To work out the series resistance needed.' }),
   k: quantity('Calibration factor', '1', within(0.5, 2), '1', {
-    help: 'True voltage over what it shows, found at a low voltage beside a hand meter.',
+    help: 'True voltage over indicated, found at a low voltage beside a hand meter.',
   }),
 });
 
@@ -125,7 +125,7 @@ export const movementMeter = defineBlock({
       stress: shareOfOne,
       rating: (rig) => rig.own('meter').optional('V'),
       levers: ['meter.n', 'store.V0'],
-      note: 'A single resistor in series is the mistake that puts the bank on the movement: use several.',
+      note: 'A single series resistor that fails puts the bank on the movement: use several.',
     },
     {
       id: 'meter-string-power',
@@ -152,14 +152,14 @@ export const movementMeter = defineBlock({
       id: 'meter-calibrate',
       phase: 'instruments',
       does: 'prove',
-      text: `Meter against a hand meter at a low voltage, well within what the hand meter may see; write down the factor. Not above that: the hand meter comes off before the voltage goes up to ${printQuantity(highestVoltage(rig), 'V')}.`,
+      text: `Compare the meter with a hand meter at a low voltage, well within the hand meter’s rating; write down the factor. No higher: the hand meter comes off before the voltage goes up to ${printQuantity(highestVoltage(rig), 'V')}.`,
       hold: 'The factor is written on the meter, and the hand meter is off the bank.',
       caution:
         'One end of the multiplier is at the bank’s voltage: the movement sits at the earthed end, behind glass, its case earthed.',
     },
     ...verifySteps(
       rig,
-      `Read the meter, then a hand meter for ${printQuantity(highestVoltage(rig), 'V')} or a probe across the bank’s own terminals: a needle near zero of ${printQuantity(fullScale(own).value, 'V')} says little.`,
+      `Read the meter, then use a hand meter rated for ${printQuantity(highestVoltage(rig), 'V')} or a probe across the bank’s own terminals: a needle near zero of ${printQuantity(fullScale(own).value, 'V')} says little.`,
     ),
   ],
 });

@@ -15,7 +15,7 @@ export const meterOffer = (R: () => Worked): Offers => {
 export function meterLeftOn(rig: RigContext, most: number, field: FieldId<'meter'>): Problem[] {
   const high = highestVoltage(rig);
   if (high <= most) return [];
-  const text = `Left on, the supply brings the meter to ${printQuantity(high, 'V')}, above the ${printQuantity(most, 'V')} it may see.`;
+  const text = `Left on, the supply takes the meter to ${printQuantity(high, 'V')}, above its ${printQuantity(most, 'V')} maximum.`;
   return [{ severity: 'warning', slot: 'meter', field, text }];
 }
 
@@ -36,8 +36,8 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
     {
       id: 'prove-meter',
       phase: 'verify',
-      text: `Prove the meter ${known}: a battery, or a fixed divider on the low-voltage rung for an instrument that shows nothing of a battery.`,
-      hold: 'It has shown what that source has.',
+      text: `Prove the meter ${known}: a battery, or a fixed divider on the low-voltage rung for an instrument that cannot show a battery.`,
+      hold: 'It has shown the voltage of that source.',
       does: 'prove',
     },
     {
@@ -53,7 +53,7 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
     {
       id: 'verify-again',
       phase: 'verify',
-      text: 'Take the stick off, wait for what the dielectric gives back, read again.',
+      text: 'Take the stick off, wait for the recovery voltage, read again.',
       hold: `The second reading is written down and below ${goal.text}; if it has risen above, the stick goes on again, for five minutes.`,
       does: 'verify',
       reading: { below: goal.voltage },
@@ -66,7 +66,7 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
       id: 'prove-again',
       phase: 'verify',
       text: `Prove the meter once more ${known}.`,
-      hold: 'It still shows what that source has. If not, all it has read counts for nothing: stick on, another meter, from the first reading on.',
+      hold: 'It still shows the voltage of that source. If not, nothing it has read counts: stick on, another meter, from the first reading on.',
       does: 'prove-again',
     },
   ];

@@ -18,10 +18,10 @@ const shuntFields = fields({
   R: quantity('Resistance', 'Ω', above(0, 1e6), '1 mΩ ±1 %', { symbol: 'Rs', tolerance: true }),
   L: quantity('Inductance seen by its tap', 'H', within(0, 1e-3), '1 nH', {
     symbol: 'Ls',
-    help: 'A coaxial one has next to none; a strip has tens of nanohenries, and shows L·di/dt as if it were current.',
+    help: 'A coaxial one has almost none; a strip has tens of nanohenries, and shows L·di/dt as if it were current.',
   }),
   B: bandwidth,
-  E: rating('Energy it takes in one pulse', 'J', 1e9, { symbol: 'Er' }),
+  E: rating('Energy rating per pulse', 'J', 1e9, { symbol: 'Er' }),
   I: rating('Peak current rating', 'A', 1e9, { symbol: 'Ip' }),
 });
 

@@ -25,19 +25,19 @@ const voltmeterFields = fields({
     help: 'The lowest of its range, its category and its leads.',
   }),
   R: quantity('Input resistance', 'Ω', above(0, 1e15), '10 MΩ', { symbol: 'Rm' }),
-  range: quantity('Top of the range it stands on', 'V', above(0, 1e6), null, {
+  range: quantity('Selected range, full scale', 'V', above(0, 1e6), null, {
     symbol: 'Vrg',
     help: 'Empty: auto-ranging.',
   }),
   held: choice(
-    'How it is on the bank',
-    { fixed: 'lies fixed, its leads screwed on, read from outside', hand: 'hand instrument, leads with tips or plugs' },
+    'Connection to the bank',
+    { fixed: 'fixed in place, leads screwed on, read from outside', hand: 'hand instrument, leads with tips or plugs' },
     {
       help: 'A hand instrument is off above 1 kV, and at every shot: its leads are pulled outside the guard before the count.',
     },
   ),
   category: choice(
-    'Category on its case',
+    'Measurement category',
     {
       'not-known': 'not known',
       none: 'none: no mains',
@@ -46,7 +46,7 @@ const voltmeterFields = fields({
       'cat-4': 'CAT IV: the service',
     },
     {
-      help: 'IEC 61010-2-033. It says what surges the meter stands at its voltage on the mains; it says nothing of a capacitor bank behind it.',
+      help: 'IEC 61010-2-033. It rates the meter for mains surges at its voltage; it says nothing about a capacitor bank.',
     },
   ),
 });
@@ -97,7 +97,7 @@ export const voltmeter = defineBlock({
     },
     {
       id: 'meter-range',
-      title: 'Meter, range it stands on',
+      title: 'Meter, selected range',
       slot: 'meter',
       stress: (rig) => rig.offer('chargedTo'),
       rating: (rig) => rig.own('meter').optional('range'),
@@ -113,7 +113,7 @@ export const voltmeter = defineBlock({
             severity: 'warning' as const,
             slot: 'meter' as const,
             field: 'category' as const,
-            text: 'A meter without a category is not made for anything that is connected to mains; this supply does.',
+            text: 'A meter without a category is not made for anything connected to mains, and this supply is.',
           },
         ]
       : []),
@@ -134,7 +134,7 @@ export const voltmeter = defineBlock({
       does: 'prove',
       text: `Meter that may see ${printQuantity(own.quantity('V').value, 'V', { trim: true })} or more, on a range above ${printQuantity(highestVoltage(rig), 'V')}, on the bank. Prove it on a known source first: its battery, its leads, its range.`,
       hold: 'The meter has shown a known voltage.',
-      caution: `No other meter on this bank: one not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, show zero, or burn.`,
+      caution: `No other meter on this bank: a meter not rated for ${printQuantity(highestVoltage(rig), 'V')} can fail, read zero, or burn.`,
     },
     ...(isHand(own) && rig.offers('switch').firedBy !== 'itself'
       ? [
@@ -142,7 +142,7 @@ export const voltmeter = defineBlock({
             id: 'meter-unplug',
             phase: 'isolate' as const,
             text: 'Hand meter off the bank for the shot: its plugs pulled at the guard, from outside.',
-            hold: 'The plugs hang free.',
+            hold: 'The plugs hang loose.',
             seconds: 5,
           },
         ]

@@ -42,7 +42,7 @@ export const contact = defineBlock({
     const rating = own.optional('I');
     if (rating || rig.figure('peak-current').value < 100) return [];
     const text =
-      'No making current is given. A contact bounces and welds on a capacitor discharge, and its continuous rating says little about that: find its making current before it is used.';
+      'No making current is entered. A contact bounces and welds on a capacitor discharge, and its continuous rating says little about that: find its making current before you use it.';
     return [{ severity: 'warning', slot: 'switch', field: 'I', text }];
   },
   steps: () => fireSteps('Close the contact in one quick movement, from outside the guard.'),

@@ -43,12 +43,12 @@ function heldOnProblem(own: Own<typeof thyristorFields>, rig: RigContext): Probl
   if (!Ih)
     return one(
       'warning',
-      `Whether the charger holds the thyristor on is not judged: it goes on giving ${gives}, and the holding current is not known. Enter it, or isolate the charger before the shot.`,
+      `Whether the charger holds the thyristor on is not judged: it keeps supplying ${gives}, and the holding current is not known. Enter it, or isolate the charger before the shot.`,
     );
   return follow.value >= Ih.value
     ? one(
         'warning',
-        `The thyristor does not open after the shot: the charger goes on giving ${gives}, and ${printQuantity(Ih.value, 'A')} hold it on. Isolate the charger before the shot, or let it give less.`,
+        `The thyristor does not turn off after the shot: the charger keeps supplying ${gives}, and ${printQuantity(Ih.value, 'A')} hold it on. Isolate the charger before the shot, or limit its current.`,
       )
     : [];
 }
@@ -68,7 +68,7 @@ const thyristorFields = fields({
     help: 'r_T of the data sheet.',
   }),
   Ih: rating('Holding current', 'A', 1e4, {
-    help: 'It opens below this. I_H of the data sheet; its greatest value is not the one to count on.',
+    help: 'It turns off below this. I_H of the data sheet; do not count on its maximum.',
   }),
   ...switchRatingFields,
 });
@@ -115,7 +115,7 @@ export const thyristor = defineBlock({
     const reversal = rig.figure('voltage-reversal').value;
     const held = heldOnProblem(own, rig);
     if (conduction(own) === 'both-ways' || reversal < 0.02 || rig.offers('load').freewheel) return held;
-    const text = `The loop rings: the thyristor opens at the first zero of the current and leaves the bank charged the other way round, to ${printQuantity(reversal * rig.offer('chargedTo').value, 'V')}.`;
+    const text = `The loop rings: the thyristor turns off at the first current zero and leaves the bank charged in reverse, to ${printQuantity(reversal * rig.offer('chargedTo').value, 'V')}.`;
     return [...held, { severity: 'warning', slot: 'switch', field: 'direction', text }];
   },
   steps: () => fireSteps('Fire the gate from outside the guard.'),

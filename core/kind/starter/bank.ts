@@ -82,7 +82,7 @@ export const bankAt = (
 export const bankStarter: Starter = {
   id: 'bank',
   title: 'Capacitor bank',
-  says: 'Energy stored and let go into a load of your own.',
+  says: 'Energy stored and discharged into a load of your own.',
   words: ['discharge', 'pulse', 'photoflash', 'store'],
   picture: pictures.bank,
   asks: {
@@ -115,7 +115,7 @@ export const magnetiserStarter: Starter = {
   picture: pictures.magnetiser,
   asks: {
     D: quantity('Bore', 'm', within(5e-3, 0.15), '30 mm'),
-    B: quantity('Field in the middle', 'T', within(0.2, 10), '2 T'),
+    B: quantity('Field at the centre', 'T', within(0.2, 10), '2 T'),
     V: quantity('Charged to', 'V', within(100, 3000), '800 V', { tolerance: true }),
   },
   typed: { V: 'store.V0', D: 'load.Df', B: 'load.Bs' },
@@ -139,7 +139,7 @@ export const magnetiserStarter: Starter = {
 export const canStarter: Starter = {
   id: 'can-crusher',
   title: 'Can crusher',
-  says: 'A work coil that presses a can together by the currents in its wall.',
+  says: 'A work coil that crushes a can by the currents in its wall.',
   words: ['magnetic forming', 'coin', 'work coil', 'pressure'],
   picture: pictures.can,
   asks: {
@@ -181,7 +181,7 @@ export const wireStarter: Starter = {
 export const peakingStarter: Starter = {
   id: 'peaking',
   title: 'Triggered gap with a peaking capacitor',
-  says: 'A store that rings its charge over into a peaking capacitor, faster and higher.',
+  says: 'A store that transfers its charge into a peaking capacitor, faster and higher.',
   words: ['transfer', 'dump capacitor', 'pulse', 'ringing gain', 'peaking'],
   picture: pictures.peaking,
   asks: {

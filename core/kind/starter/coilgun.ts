@@ -54,7 +54,7 @@ const words = ['launcher', 'projectile', 'slug', 'muzzle', 'gauss', 'accelerator
 export const coilgunStarter: Starter = {
   id: 'coilgun',
   title: 'Coilgun, one stage',
-  says: 'A coil that pulls a slug in and lets go before its middle.',
+  says: 'A coil that pulls a slug in and lets go before its centre.',
   words,
   picture: pictures.coilgun,
   asks,

@@ -29,7 +29,7 @@ export const otherStarts: readonly (Pick<Starter, 'title' | 'says' | 'picture'> 
   {
     path: '/discharge',
     title: 'Discharge a capacitor',
-    says: 'One capacitor on the bench: what it does to a person, which resistor, how long.',
+    says: 'One capacitor on the bench: what it can do to a person, which resistor, how long.',
     picture: pictures.discharge,
   },
   {

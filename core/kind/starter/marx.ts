@@ -30,7 +30,7 @@ function idealOf(column: Column): number {
 const lacksEnergy = (column: Column): string | null =>
   Number.isFinite(idealOf(column))
     ? null
-    : `The energy does not lift terminal and strays to this voltage: that takes ${printQuantity(2 * loadOf(column) * column.V ** 2, 'J')}.`;
+    : `The energy does not charge terminal and strays to this voltage: that takes ${printQuantity(2 * loadOf(column) * column.V ** 2, 'J')}.`;
 
 /** A column of stages and what stands about it. */
 function column(asked: Column, resistor: number): { readonly settings: Settings; readonly V0: number } {

@@ -107,7 +107,7 @@ export const acTransformer = defineBlock({
       severity: 'warning',
       slot: 'supply',
       field: 'V',
-      text: `Its current is limited to ${printQuantity(work(tankFormulas.limitedPeak, { Vp: peak(own), R: own.quantity('Rw'), X: work(supplyFormulas.reactance, { L: leakage(own), f: own.quantity('f') }) }).value / Math.SQRT2, 'A')} rms by its leakage, and that is far above what a body bears.`,
+      text: `Its current is limited to ${printQuantity(work(tankFormulas.limitedPeak, { Vp: peak(own), R: own.quantity('Rw'), X: work(supplyFormulas.reactance, { L: leakage(own), f: own.quantity('f') }) }).value / Math.SQRT2, 'A')} rms by its leakage, and that is far above what a person survives.`,
     },
   ],
   steps: (own) =>

@@ -30,7 +30,7 @@ const batteryConverterFields = fields({
   E: quantity('Battery voltage, no load', 'V', above(0, 1e4), '12 V', { tolerance: true }),
   Ri: quantity('Battery resistance with leads', 'Ω', within(0, 1e4), '50 mΩ', { tolerance: true }),
   Q: quantity('Battery capacity', 'C', above(0, 1e9), '2 Ah', { help: 'As on its label: 2 Ah, 800 mAh.' }),
-  Ibat: rating('Current the battery may give', 'A', 1e5),
+  Ibat: rating('Battery current rating', 'A', 1e5),
 });
 
 export const batteryConverter = defineBlock({

@@ -21,7 +21,7 @@ const benchSupplyFields = fields({
     help: 'It gives this current until the voltage is reached.',
   }),
   Co: quantity('Output capacitor', 'F', above(0, 1), null, {
-    help: 'It gives its charge at once, past any limit, when an empty store is connected to a supply that is on.',
+    help: 'It dumps its charge at once, past any limit, when an empty store is connected to a live supply.',
   }),
 });
 

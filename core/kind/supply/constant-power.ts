@@ -19,9 +19,9 @@ export const outputFields = fields({
   hyst: quantity('Hysteresis', '1', within(0, 0.9), '2 %', { symbol: 'h', help: 'It starts again this far below the cut-off.' }),
   Imax: quantity('Current into an empty store', 'A', above(0, 1e4), '500 mA', {
     tolerance: true,
-    help: 'At low voltage it gives no more than this, however much power is left.',
+    help: 'At low voltage it gives no more than this, whatever its power.',
   }),
-  I: rating('Current its rectifier bears', 'A', 1e4, { symbol: 'Ir' }),
+  I: rating('Rectifier current rating', 'A', 1e4, { symbol: 'Ir' }),
 });
 
 /** What goes on at the voltages between which the converter rests. */
@@ -30,7 +30,7 @@ export const hysteresisProblem = (own: Own<typeof outputFields>, rig: RigContext
   const back = Voff * (1 - own.quantity('hyst').value);
   const left = leftOnProblem(rig, 'Voff');
   if (V0 > Voff || V0 > back || own.quantity('hyst').value === 0) return left;
-  const text = `Its cut-off at ${printQuantity(Voff, 'V')} does not stop the charge at the ${printQuantity(V0, 'V')} set: left on it goes on to the cut-off, and then hunts between ${printQuantity(back, 'V')} and there.`;
+  const text = `Its cut-off at ${printQuantity(Voff, 'V')} does not stop the charge at the ${printQuantity(V0, 'V')} set: left on, it charges to the cut-off and then hunts between ${printQuantity(back, 'V')} and there.`;
   return [...left, { severity: 'warning', slot: 'supply', field: 'Voff', text }];
 };
 

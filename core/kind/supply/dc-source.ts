@@ -15,7 +15,7 @@ const dcSourceFields = fields({
   V: quantity('Voltage', 'V', above(0, 1e6), '60 V', {
     symbol: 'Vs',
     tolerance: true,
-    help: 'Open-circuit voltage. An uncontrolled charger goes on to this voltage.',
+    help: 'Open-circuit voltage. An uncontrolled charger goes up to it.',
   }),
   R: quantity('Series resistance', 'Ω', within(0, 1e9), '10 Ω', {
     symbol: 'Ri',
@@ -28,7 +28,7 @@ const dcSourceFields = fields({
 export const dcSource = defineBlock({
   slot: 'supply',
   kind: 'dc-source',
-  title: 'Direct-voltage source',
+  title: 'DC source',
   glyph: () => dcSourceGlyph,
   fields: dcSourceFields,
   key: (own) => ({ text: printQuantity(own.quantity('V').value, 'V') }),

@@ -29,7 +29,7 @@ const outputPower = (own: Own<typeof driverFields>): Worked =>
 
 const law: ChargeLaw = limitedLaw((rig) => ({ P: outputPower(rig.own('supply')), I: rig.own('supply').quantity('Imax') }));
 
-const zero = ruled('inner resistance of the source', 0, 'Ω', 'taken as none');
+const zero = ruled('internal resistance of the source', 0, 'Ω', 'taken as none');
 
 /** Reverse voltage on the rectifier: a flyback has the input voltage through the turns on top of the output. */
 const reverse = (rig: RigContext): Worked => {
@@ -52,7 +52,7 @@ const driverFields = fields({
   eta: efficiency,
   ...outputFields,
   E: quantity('Input voltage', 'V', above(0, 1e4), '24 V', { tolerance: true }),
-  Iin: rating('Input current it may take', 'A', 1e4),
+  Iin: rating('Rated input current', 'A', 1e4),
   ...diodeFields,
 });
 
@@ -89,5 +89,7 @@ export const driver = defineBlock({
   ],
   problems: hysteresisProblem,
   steps: (own) =>
-    supplySteps(`${givesUpTo(own.quantity('Voff'))} Without a load and without its cut-off it goes up until something breaks.`),
+    supplySteps(
+      `${givesUpTo(own.quantity('Voff'))} Without a load and without its cut-off its voltage rises until something fails.`,
+    ),
 });

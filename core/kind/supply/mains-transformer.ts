@@ -117,7 +117,7 @@ function doublerProblem(own: Own<typeof mainsTransformerFields>): Problem[] {
   if (!isDoubler(own)) return [];
   const V = 2 * peak(own).value;
   const E = own.quantity('Cd').value * (V / 2) ** 2;
-  const text = `The doubler’s own two capacitors hold ${printQuantity(E, 'J')} at ${printQuantity(V, 'V')} and no bleeder of the store reaches them past the isolator: each wants its own${own.optional('Rd') ? ', which it has and which may be open' : ''}, and each is probed and shorted before anyone touches it.`;
+  const text = `The doubler’s own two capacitors hold ${printQuantity(E, 'J')} at ${printQuantity(V, 'V')} and no bleeder of the store reaches them past the isolator: each needs its own${own.optional('Rd') ? ', which it has and which may be open' : ''}, and each is probed and shorted before anyone touches it.`;
   return [{ severity: 'warning', slot: 'supply', field: 'Cd', text }];
 }
 
@@ -178,9 +178,9 @@ export const windingFields = fields({
 /** What limits its current. */
 export const impedanceFields = fields({
   impedance: choice(
-    'Its limit is given as',
+    'Limit given as',
     { inductance: 'leakage or ballast inductance', 'short-circuit': 'short-circuit current' },
-    { help: 'A current-limited transformer, as for signs, says its short-circuit current.' },
+    { help: 'A current-limited transformer, such as for signs, has its short-circuit current on the label.' },
   ),
   Ll: onlyWith(
     'impedance',
@@ -245,11 +245,11 @@ const mainsTransformerFields = fields({
     ['doubler'],
     quantity('Bleeder across each doubler capacitor', 'Ω', above(0, 1e12), null, {
       tolerance: true,
-      help: 'Always fitted; and always taken for open.',
+      help: 'Always fit one; always assume it is open.',
     }),
   ),
   ...diodeFields,
-  I: { ...currentRating, title: 'Direct current it may give', help: 'Mean current its winding and its cooling bear.' },
+  I: { ...currentRating, title: 'DC output current rating', help: 'Mean current its winding and cooling allow.' },
   V1: quantity('Mains voltage, rms', 'V', above(0, 1e5), '230 V'),
 });
 
@@ -312,7 +312,7 @@ export const mainsTransformer = defineBlock({
               ? 'its own bleeder; with that open by nothing that is known'
               : 'nothing that is known: no bleeder of the store reaches them past the isolator',
             ...bledBy(own),
-            then: 'A bleeder of its own across each, and taken for open; stick, meter and strap across each before anyone touches it.',
+            then: 'A bleeder across each, assumed open; stick, meter and strap across each before anyone touches it.',
           },
         ]
       : [],

@@ -129,13 +129,13 @@ function problems(own: Own<typeof multiplierFields>, rig: RigContext): Problem[]
       ? [
           warn(
             'n',
-            `At this charging current a multiplier of about ${Math.max(1, Math.round(best))} stages gives the most voltage; each stage beyond takes more than it adds. Fewer stages, a higher frequency or larger capacitors.`,
+            `At this charging current about ${Math.max(1, Math.round(best))} stages give the most voltage; each further stage costs more than it adds. Use fewer stages, a higher frequency or larger capacitors.`,
           ),
         ]
       : []),
     warn(
       'C',
-      `After it is switched off the multiplier itself keeps up to ${printQuantity(E, 'J')}, ${printQuantity(2 * own.quantity('Vp').value, 'V')} on each capacitor, and its pushing column is emptied by no bleeder of the store.`,
+      `Switched off, the multiplier itself keeps up to ${printQuantity(E, 'J')}, ${printQuantity(2 * own.quantity('Vp').value, 'V')} on each capacitor, and no bleeder of the store empties its pushing column.`,
     ),
   ];
 }
@@ -151,14 +151,14 @@ function probing(own: Own<typeof multiplierFields>): string {
 const multiplierFields = fields({
   Vp: quantity('Peak of the drive', 'V', above(0, 1e6), '1 kV', {
     tolerance: true,
-    help: 'Half of what it swings from peak to peak.',
+    help: 'Half its peak-to-peak swing.',
   }),
   f: quantity('Drive frequency', 'Hz', within(1, 1e8), '30 kHz'),
   Rd: quantity('Resistance of the drive', 'Ω', within(0, 1e7), '100 Ω', {
-    help: 'Of its winding; in the solver, not in the closed form.',
+    help: 'Winding resistance; in the solver, not in the closed form.',
   }),
   n: quantity('Stages', '1', whole(1, mostStages), '4', { help: 'Two capacitors and two diodes each.' }),
-  C: quantity('Capacitance of each', 'F', above(0, 1), '1 nF', { tolerance: true }),
+  C: quantity('Capacitance, each', 'F', above(0, 1), '1 nF', { tolerance: true }),
   Vc: rating('Capacitor, DC rating', 'V', 1e7),
   ...diodeFields,
   I: currentRating,
@@ -242,7 +242,7 @@ export const multiplier = defineBlock({
     },
     {
       id: 'multiplier-energy',
-      title: 'Multiplier, energy it keeps itself',
+      title: 'Multiplier, energy it keeps',
       slot: 'supply',
       compute: (rig) => {
         const own = rig.own('supply');
@@ -251,7 +251,7 @@ export const multiplier = defineBlock({
     },
   ],
   limits: [
-    supplyCurrentLimit(['charging.R', 'supply.n'], 'Into an empty store; in the first cycles its own capacitors take more.'),
+    supplyCurrentLimit(['charging.R', 'supply.n'], 'Into an empty store; in the first cycles its own capacitors draw more.'),
     ...diodeLimits('supply', 'multiplier-diode', 'Multiplier diode', stress, (rig) => rig.figure('charging-current'), [
       'supply.Vp',
     ]),

@@ -14,7 +14,7 @@ declare module '../../block/names.ts' {
   }
 }
 
-export const currentRating = rating('Current it may give', 'A', 1e4, {
+export const currentRating = rating('Output current rating', 'A', 1e4, {
   symbol: 'Imax',
   help: 'Rated output current; empty if not known.',
 });
@@ -104,7 +104,7 @@ export function leftOnProblem(rig: RigContext, field: FieldId<'supply'>): Proble
   const rated = rig.offers('store').ratedVoltage;
   const high = highestVoltage(rig);
   if (!rated || high <= rated.value) return [];
-  const text = `Left on, this supply takes the store to ${printQuantity(high, 'V')}, above its rating of ${printQuantity(rated.value, 'V')}: the charge has to be stopped in time, by a cut-off and by a person watching the meter.`;
+  const text = `Left on, this supply takes the store to ${printQuantity(high, 'V')}, above its rating of ${printQuantity(rated.value, 'V')}: stop the charge in time, by a cut-off and by a person watching the meter.`;
   return [{ severity: 'warning', slot: 'supply', field, text }];
 }
 
@@ -115,7 +115,7 @@ export const supplySteps = (gives: string, more: readonly StepSpec[] = []): Step
   {
     id: 'supply-isolate',
     phase: 'isolate',
-    text: 'Supply off, then take it off the store from outside the guard, with an isolator one can see.',
+    text: 'Supply off, then isolate it from the store from outside the guard, with a visible break.',
     hold: 'The isolator is seen open.',
     does: 'isolate',
     caution: 'A charger still connected can feed the load through the switch and recharge the store.',

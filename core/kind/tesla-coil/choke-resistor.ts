@@ -23,9 +23,9 @@ const plain = resistorLink('15 kΩ ±5 %');
 const heatedFields = fields(
   {
     ...resistorFields('15 kΩ ±5 %'),
-    dTr: quantity('Rise the resistors bear', 'K', above(0, 2000), '200 K', {
+    dTr: quantity('Permitted temperature rise', 'K', above(0, 2000), '200 K', {
       symbol: 'ΔTr',
-      help: 'For how long the tank may run.',
+      help: 'Sets how long the tank may run.',
     }),
   },
   { life: ['dTr'] },
@@ -56,7 +56,7 @@ const heated = defineLink({
     {
       id: 'charging-resistor-run-time',
       asks: 'wears',
-      title: 'Time the charging resistor may run',
+      title: 'Charging resistor, permitted run time',
       slot: 'charging',
       mayBeMissing: true,
       compute: (rig) => {

@@ -14,7 +14,7 @@ export const tankDesk: Desk = {
   says: 'Tesla coil: breaks, tuning, drawn to scale',
   words: ['tesla', 'breaks', 'tuning', 'resonance', 'secondary', 'spark', 'tank', 'sgtc', 'resonant', 'top load', 'primary'],
   about:
-    'A tank on DC, or on AC from a limited transformer, with a static or rotary gap, and a secondary under its terminal: whether the gap opens again, break after break from seconds to nanoseconds, resonances against the tap, coupling, peak at the top, sparks, heat, to scale.',
+    'A tank on DC, or on AC from a limited transformer, with a static or rotary gap, and a secondary under its top load: whether the gap re-opens, break after break from seconds to nanoseconds, resonances against the tap, coupling, peak secondary voltage, sparks, heat, to scale.',
   of: 'a Tesla coil as its load',
   picture: 'tank',
 };

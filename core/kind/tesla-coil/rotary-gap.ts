@@ -43,7 +43,7 @@ function problems(own: Own<typeof rotaryGapFields>, rig: RigContext): Problem[] 
             severity: 'error',
             slot: 'switch',
             field: 'd',
-            text: `The gap never fires: when the electrodes pass each other the tank stands at ${printQuantity(V.value, 'V')}, and their gap holds ${printQuantity(Vb.value, 'V')}. Set it nearer, or a lower break rate.`,
+            text: `The gap never fires: when the electrodes pass, the tank is at ${printQuantity(V.value, 'V')}, and the gap holds ${printQuantity(Vb.value, 'V')}. Set it closer, or lower the break rate.`,
           },
         ]
       : [];
@@ -56,7 +56,7 @@ function problems(own: Own<typeof rotaryGapFields>, rig: RigContext): Problem[] 
           severity: 'warning',
           slot: 'switch',
           field: 'n',
-          text: `Between two passes the tank swings on, in its first 25 cycles up to ${printQuantity(highest.value, 'V')}, and with another scatter higher: a gap that stands beside it, set a little above the charge voltage, guards capacitor and transformer (common practice, no source).`,
+          text: `Between passes the tank keeps swinging, up to ${printQuantity(highest.value, 'V')} in its first 25 cycles, and higher with other scatter: a protective gap across it, set a little above the charge voltage, guards capacitor and transformer (common practice, no source).`,
         },
       ]
     : [];
@@ -65,7 +65,7 @@ function problems(own: Own<typeof rotaryGapFields>, rig: RigContext): Problem[] 
 
 const rotaryGapFields = fields({
   n: quantity('Break rate', 'Hz', within(0.1, 1e5), '400 Hz', {
-    help: 'Electrodes on the disc times its turns a second. On AC it breaks only where the tank then stands above its gap.',
+    help: 'Electrodes on the disc times its revolutions per second. On AC it breaks only when the tank is then above the gap’s self-break.',
   }),
   ...rowFields('2'),
   ...tankGapFields,
@@ -91,7 +91,7 @@ export const rotaryGap = defineBlock({
     },
     {
       id: 'break-voltage',
-      title: 'Voltage at a break',
+      title: 'Voltage at the break',
       slot: 'switch',
       compute: (rig) => ofBreaks(rig, breaking(rig), 'Vb', 'voltage at a break'),
     },
@@ -113,7 +113,7 @@ export const rotaryGap = defineBlock({
       rating: (rig) => (rig.offers('supply').alternating ? (rig.offers('store').ratedVoltage ?? null) : null),
       onlyIfKnown: true,
       levers: ['supply.V'],
-      note: 'On AC it breaks only where the electrodes pass, and the supply goes on meanwhile.',
+      note: 'On AC it breaks only when the electrodes pass, and the supply keeps charging meanwhile.',
     },
     ...tankGapLimits,
   ],

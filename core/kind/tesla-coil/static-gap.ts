@@ -33,7 +33,7 @@ const staticGapFields = fields({ ...rowFields('5'), ...tankGapFields });
 export const staticGap = defineBlock({
   slot: 'switch',
   kind: 'static-gap',
-  title: 'Static gap of several in series',
+  title: 'Series gap (multiple, static)',
   desks: [tankDesk, switchesDesk],
   glyph: () => sparkGapGlyph,
   fields: staticGapFields,
@@ -41,8 +41,8 @@ export const staticGap = defineBlock({
   offers: tankGapOffers,
   circuit: tankGapCircuit,
   figures: [
-    { id: 'self-break', title: 'Self-break of the row of gaps', slot: 'switch', compute: (rig) => ofRow(rig.own('switch')) },
-    { id: 'break-voltage', title: 'Voltage at a break', slot: 'switch', compute: (rig) => rig.figure('self-break') },
+    { id: 'self-break', title: 'Self-break of the series gap', slot: 'switch', compute: (rig) => ofRow(rig.own('switch')) },
+    { id: 'break-voltage', title: 'Voltage at the break', slot: 'switch', compute: (rig) => rig.figure('self-break') },
     ...breakFigures((rig) => ({ Vb: () => rig.figure('self-break') })),
   ],
   limits: tankGapLimits,

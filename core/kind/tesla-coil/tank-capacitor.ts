@@ -21,8 +21,8 @@ const ofOne = (rig: RigContext, current: FigureId, title: string): Worked =>
 const tankCapacitorFields = fields(
   {
     ...capacitorBankFields,
-    Is: rating('Current one bears, rms', 'A', 1e6, { help: 'At the frequency of the tank, from its data sheet.' }),
-    S: rating('Slope one bears, dV/dt', 'V/s', 1e15),
+    Is: rating('RMS current rating, each', 'A', 1e6, { help: 'At the frequency of the tank, from its data sheet.' }),
+    S: rating('dV/dt rating, each', 'V/s', 1e15),
   },
   { ratings: ['S', 'Is'] },
 );
@@ -61,7 +61,7 @@ export const tankCapacitor = defineBlock({
       stress: (rig) => ofOne(rig, 'tank-rms', 'current per string, RMS'),
       rating: (rig) => rig.own('store').optional('Is'),
       levers: ['charging.R'],
-      note: 'What warms it, break after break; a capacitor for a supply’s ripple dies of it within minutes.',
+      note: 'It heats the capacitor, break after break; a ripple-filter capacitor fails within minutes.',
     },
     {
       id: 'tank-capacitor-slope',

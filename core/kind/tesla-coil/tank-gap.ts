@@ -16,7 +16,7 @@ export const rowFields = (k: string) =>
     k: quantity('Gaps in series', '1', whole(1, 100), k),
     u: quantity('Series-gap breakdown factor', '1', within(0.1, 1), '90 % ±5 %', {
       tolerance: true,
-      help: 'Gaps in a row do not share evenly. Common practice, no source: 80 to 95 %.',
+      help: 'Gaps in series do not share evenly. Common practice, no source: 80 to 95 %.',
     }),
     ...gapFields,
   });
@@ -59,26 +59,22 @@ export const tankGapCircuit = (
 export const tankGapFields = fields(
   {
     td: quantity('Conduction time per break', 's', within(0, 0.1), '100 µs', {
-      help: 'Until the ring is over; a quick gap opens at its first low, after some tens of microseconds.',
+      help: 'Until the ring is over; a fast gap quenches at the first notch, after some tens of microseconds.',
     }),
-    Ih: quantity('Current that holds an arc in it', 'A', above(0, 1e3), '300 mA', {
-      help: 'A rule of thumb: the least current of an arc between contacts is some tenths of an ampere, of copper 0.4 A, of tungsten 1 A (Holm, Electric Contacts; from memory); hot gaps hold it with less.',
+    Ih: quantity('Arc holding current', 'A', above(0, 1e3), '300 mA', {
+      help: 'A rule of thumb: the minimum arc current between contacts is some tenths of an ampere, 0.4 A for copper, 1 A for tungsten (Holm, Electric Contacts; from memory); hot gaps hold an arc with less.',
     }),
-    R: quantity('Resistance of the arcs in the ring, all together', 'Ω', within(0, 1e4), '2 Ω ±50 %', {
+    R: quantity('Total arc resistance in the ring', 'Ω', within(0, 1e4), '2 Ω ±50 %', {
       symbol: 'Ra',
       tolerance: true,
-      help: 'What the arcs take off the ring, as a resistance: some tenths of an ohm for each gap; common practice, no source. Measure how fast the ring dies.',
+      help: 'Loss of the arcs as a resistance: some tenths of an ohm per gap; common practice, no source. Measure how fast the ring decays.',
     }),
     L: quantity('Inductance', 'H', within(0, 1e-3), '200 nH', { symbol: 'La', tolerance: true }),
-    cooling: choice(
-      'It is cooled by',
-      { still: 'still air', fan: 'a fan', blast: 'a blast through the gaps' },
-      { initial: 'fan' },
-    ),
-    Pg: rating('Heat one gap gives off and still opens', 'W', 1e6, {
-      help: 'Empty: 30 W in still air, 100 W with a fan, 300 W with a blast.',
+    cooling: choice('Cooling', { still: 'still air', fan: 'a fan', blast: 'forced air through the gaps' }, { initial: 'fan' }),
+    Pg: rating('Heat per gap at which it still opens', 'W', 1e6, {
+      help: 'Empty: 30 W in still air, 100 W with a fan, 300 W with forced air.',
     }),
-    me: rating('Mass of the electrodes, each gap', 'kg', 1e3, { help: 'For the time it may run.' }),
+    me: rating('Mass of the electrodes, each gap', 'kg', 1e3, { help: 'Sets the permitted run time.' }),
     dTe: quantity('Maximum electrode temperature rise', 'K', above(0, 2000), '150 K', {
       symbol: 'ΔTe',
       help: 'Hot electrodes hold the arc; their mounts soften.',
@@ -91,12 +87,12 @@ export const tankGapFields = fields(
 export const tankGapLimits: readonly LimitSpec[] = [
   {
     id: 'gap-holds-arc',
-    title: 'Gap, current left that holds an arc',
+    title: 'Gap, follow current',
     slot: 'switch',
     stress: (rig) => rig.figure('left-current'),
     rating: (rig) => rig.own('switch').optional('Ih'),
     levers: ['charging.R', 'charging.L'],
-    note: 'A rule of thumb: what the supply still drives through the gap after a shot, against the least current of an arc. Above it the gap does not open again.',
+    note: 'A rule of thumb: follow current after a shot against the arc holding current. Above it the gap does not re-open.',
   },
   {
     id: 'gap-heat',
@@ -106,7 +102,7 @@ export const tankGapLimits: readonly LimitSpec[] = [
     rating: coolingOf,
     onlyIfKnown: true,
     levers: ['charging.R'],
-    note: 'A rule of thumb: a gap that is too hot no longer opens, whatever current is left.',
+    note: 'A rule of thumb: a gap that is too hot no longer opens, whatever the follow current.',
   },
   ...switchLimits.filter(({ id }) => id === 'switch-current'),
 ];
@@ -135,7 +131,7 @@ export function neverFires(rig: RigContext, Vb: Worked): Problem[] {
     ? ifKnown(() => rig.figure('charge-towards').value)
     : swingPeak({ Vs: Vs.value, f: 0, R: R.value, L: L.value, C: Ct.value, td: 0 });
   if (comes === null || comes > Vb.value) return [];
-  const text = `The gap never fires at this supply: the tank comes to ${printQuantity(comes, 'V')}, and the gap holds ${amount(Vb)}. Close the gap, or raise the supply${L.value > 0 ? ', or less resistance beside the choke' : '; a choke lets it swing higher'}.`;
+  const text = `The gap never fires at this supply: the tank reaches ${printQuantity(comes, 'V')}, and the gap holds ${amount(Vb)}. Close the gap, or raise the supply${L.value > 0 ? ', or less resistance beside the choke' : '; a choke lets it swing higher'}.`;
   return [warn('d', text, 'error')];
 }
 
@@ -147,16 +143,16 @@ export function tankProblems(own: Own<typeof tankGapFields & ReturnType<typeof r
   if (left) {
     const verdict = verdictOf(left.value, Ih.value);
     const { R, L, Vs } = breakPath(rig);
-    const against = `${amount(left)} of the supply flow on in the gap when the ring is over, against ${amount(Ih)} that hold an arc (a rule of thumb)`;
+    const against = `follow current ${amount(left)} when the ring is over, against ${amount(Ih)} that hold an arc (a rule of thumb)`;
     const lacks =
       L.value === 0
-        ? `There is no choke: the full ${amount(Vs)} over ${amount(R)} feeds the arc at once. A choke of tens of henries keeps that back until the gap is open.`
+        ? `There is no choke: the full ${amount(Vs)} through ${amount(R)} feeds the arc at once. A choke of tens of henries holds that back until the gap has opened.`
         : R.value < Vs.value / Ih.value / 4
-          ? `There is next to no resistance: what each break leaves over stays in the choke and adds up from break to break. 15 kΩ or more, beside the choke.`
+          ? `There is almost no resistance: what each break leaves in the choke adds up from break to break. Add 15 kΩ or more in series with the choke.`
           : `More resistance, a larger choke, a wider gap or a lower supply.`;
     if (verdict === 'holds')
-      found.push(warn('Ih', `It does not run: ${against}. The gap strikes an arc and stays lit. ${lacks}`, 'error'));
-    if (verdict === 'doubtful') found.push(warn('Ih', `It may run, and may stay lit: ${against}. ${lacks}`));
+      found.push(warn('Ih', `Does not run: ${against}. The gap strikes an arc and stays lit. ${lacks}`, 'error'));
+    if (verdict === 'doubtful') found.push(warn('Ih', `May run, and may stay lit: ${against}. ${lacks}`));
   }
   const Vb = ifKnown(() => rig.figure('break-voltage'));
   if (!left && Vb) found.push(...neverFires(rig, Vb));
@@ -176,7 +172,7 @@ export function tankProblems(own: Own<typeof tankGapFields & ReturnType<typeof r
     found.push(
       warn(
         'cooling',
-        `At ${amount(rate)} the gaps get hotter than their cooling bears, which is ${amount(quench)} (a rule of thumb): they cease to open. More gaps, more air, or less power.`,
+        `At ${amount(rate)} the gaps get hotter than their cooling allows, ${amount(quench)} (a rule of thumb): they stop opening. Use more gaps, more air, or less power.`,
       ),
     );
   return found;
@@ -200,12 +196,12 @@ export const tankSteps = (own: Own<typeof tankGapFields & ReturnType<typeof rowF
     {
       id: 'tank-around',
       phase: 'prepare',
-      text: `Earth lead of the secondary on its own stake, not on the mains earth. Air moves: the gaps make ozone. Ears covered. Nothing electronic and nobody with an implant within sight; it disturbs radio, and what of that is allowed is for the local rules. Nobody nearer than ${printQuantity(leastDistance.value, 'm')} or three sparks, whichever is more.`,
+      text: `Earth lead of the secondary on its own stake, not on the mains earth. Ventilate: the gaps make ozone. Hearing protection on. Nothing electronic and nobody with an implant within sight; it disturbs radio, and local rules say what is allowed. Nobody nearer than ${printQuantity(leastDistance.value, 'm')} or three spark lengths, whichever is more.`,
       ...(kick
         ? {
             expect: [
               {
-                label: 'The choke kicks, should its current be cut, to',
+                label: 'Choke kick if its current is cut',
                 worked: kick,
                 print: 'quantity' as const,
                 use: 'high' as const,
@@ -213,20 +209,20 @@ export const tankSteps = (own: Own<typeof tankGapFields & ReturnType<typeof rowF
             ],
           }
         : {}),
-      hold: 'All of it has been looked at, and everyone is behind the line.',
+      hold: 'All of it has been checked, and everyone is behind the line.',
       caution: rig.offers('supply').alternating
-        ? 'A limited transformer kills as well; it only does so less surely.'
-        : 'This supply is not limited: whoever bridges it takes all of it, and the doubler’s capacitors with it.',
+        ? 'A current-limited transformer kills as well, only less surely.'
+        : 'This supply is not limited: whoever bridges it takes all of it, and the doubler’s capacitors as well.',
     },
     {
       id: 'tank-gap-set',
       phase: 'prepare',
-      text: `Gaps clean, all ${own.quantity('k').value} alike, air on them before the supply.`,
+      text: `Gaps clean, all ${own.quantity('k').value} alike, air on before the supply.`,
       expect: [
         ...(left
-          ? [{ label: 'Left in the gap after a break', worked: left, print: 'quantity' as const, use: 'high' as const }]
+          ? [{ label: 'Follow current after a break', worked: left, print: 'quantity' as const, use: 'high' as const }]
           : []),
-        ...(run ? [{ label: 'May run for, at the least', worked: run, print: 'duration' as const, use: 'low' as const }] : []),
+        ...(run ? [{ label: 'May run for at least', worked: run, print: 'duration' as const, use: 'low' as const }] : []),
       ],
     },
     {
@@ -240,7 +236,7 @@ export const tankSteps = (own: Own<typeof tankGapFields & ReturnType<typeof rowF
     {
       id: 'fire',
       phase: 'charge',
-      text: 'Raise the supply from outside the guard until the gap self-breaks and sings, and no further; then off. If it hisses instead of singing, it holds an arc: supply off at once.',
+      text: 'Raise the supply from outside the guard until the gap self-breaks with a steady buzz, and no further; then off. If it hisses instead, it holds an arc: supply off at once.',
       does: 'fire',
       caution: 'Supply off ends the sparks; it empties nothing.',
     },

@@ -110,7 +110,7 @@ function problems(own: Own<typeof secondaryFields>, rig: RigContext): Problem[] 
     found.push(
       warn(
         'N2',
-        `${N.value} turns of ${printWire(d.value)} need ${printQuantity(N.value * d.value, 'm')}, and the winding is ${printQuantity(l.value, 'm')} long: fewer turns, thinner wire or a longer former.`,
+        `${N.value} turns of ${printWire(d.value)} need ${printQuantity(N.value * d.value, 'm')}, and the winding is ${printQuantity(l.value, 'm')} long: use fewer turns, thinner wire or a longer former.`,
         'error',
       ),
     );
@@ -120,19 +120,13 @@ function problems(own: Own<typeof secondaryFields>, rig: RigContext): Problem[] 
     found.push(
       warn(
         'w2',
-        `The secondary takes ${printQuantity(wanted.value, 'm')} of wire, and there are ${printQuantity(there.value, 'm')}: it is longer than its wire.`,
+        `The secondary takes ${printQuantity(wanted.value, 'm')} of wire, and there is ${printQuantity(there.value, 'm')}.`,
         'error',
       ),
     );
   const air = own.quantity('r0').value - own.quantity('d1').value / 2 - own.quantity('D2').value / 2;
   if (air <= 0)
-    found.push(
-      warn(
-        'r0',
-        'The primary lies in the secondary: its first turn has to begin further out than the secondary is wide.',
-        'error',
-      ),
-    );
+    found.push(warn('r0', 'The primary overlaps the secondary: its first turn must start outside the secondary.', 'error'));
   const [tap, turns] = [own.quantity('n').value, own.quantity('n1').value];
   if (tap > turns) found.push(warn('n', `The tap is at turn ${tap}, and the primary has ${turns}.`, 'error'));
   if (ifKnown(() => secondaryCapacitance(own)) === null)
@@ -153,7 +147,7 @@ function problems(own: Own<typeof secondaryFields>, rig: RigContext): Problem[] 
           best
             ? best.value <= turns
               ? `Tap at ${best.value.toFixed(2)} turns.`
-              : `The tap would have to be at ${best.value.toFixed(2)} turns, and there are ${turns}: more turns, or more tank capacitance.`
+              : `The tap would have to be at ${best.value.toFixed(2)} turns, and there are ${turns}: use more turns, or more tank capacitance.`
             : 'No tap of this primary tunes it: change the tank capacitance.'
         }`,
       ),
@@ -163,7 +157,7 @@ function problems(own: Own<typeof secondaryFields>, rig: RigContext): Problem[] 
     found.push(
       warn(
         'h',
-        `A coupling of ${k.value.toFixed(2)} makes sparks race along the secondary: common practice keeps it at 0.1 to 0.2. Raise the secondary, or a wider primary.`,
+        `A coupling of ${k.value.toFixed(2)} makes sparks race along the secondary: common practice keeps it at 0.1 to 0.2. Raise the secondary, or use a wider primary.`,
       ),
     );
   return found;
@@ -175,15 +169,15 @@ const steps = (rig: RigContext): StepSpec[] => {
     {
       id: 'secondary-place',
       phase: 'prepare',
-      text: 'Secondary upright on its earth, nothing that conducts within reach of its sparks: lamps, pipes, ceiling, other wiring.',
+      text: 'Secondary upright on its earth, nothing conductive within reach of its sparks: lamps, pipes, ceiling, other wiring.',
       expect: [
         ...(short
-          ? [{ label: 'Sparks, at least about', worked: short, print: 'quantity' as const, use: 'nominal' as const }]
+          ? [{ label: 'Spark length, at least about', worked: short, print: 'quantity' as const, use: 'nominal' as const }]
           : []),
         ...(long ? [{ label: 'at most about', worked: long, print: 'quantity' as const, use: 'high' as const }] : []),
       ],
-      hold: 'The distance to everything that conducts is more than the longest spark.',
-      caution: 'A spark from the top that meets the primary carries the whole supply with it.',
+      hold: 'The distance to everything conductive is more than the longest spark.',
+      caution: 'A spark from the top to the primary carries the whole supply with it.',
     },
   ];
 };

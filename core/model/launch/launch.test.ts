@@ -250,7 +250,7 @@ describe('several stages', () => {
   });
 });
 
-describe('a conducting sleeve', () => {
+describe('conducting sleeve', () => {
   const sleeve = { diameter: 9e-3, length: 12e-3, wall: 0.6e-3, resistivity: 2.82e-8 };
   const armature = conducting(sleeve, [coil]);
   const sleeveMass = 2700 * Math.PI * sleeve.diameter * sleeve.wall * sleeve.length;

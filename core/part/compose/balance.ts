@@ -35,7 +35,7 @@ export function balanceOf(
   const refuse = (reason: string, missing: readonly string[] = []): Balance => ({ ok: false, reason, missing });
   if (groups.length < 2) return refuse('nothing is in series: there is no voltage to share');
   const missing = groups.flatMap((g) => g.pieces.filter((p) => insulationOf(p.id) === null).map((p) => p.id));
-  if (missing.length > 0 && given === null) return refuse('the insulation of some of them was not measured', missing);
+  if (missing.length > 0 && given === null) return refuse('the insulation of some parts was not measured', missing);
   const leaks = groups.map((g) => g.pieces.reduce((sum, p) => sum + (g.share * voltage) / (insulationOf(p.id) ?? Infinity), 0));
   const difference = given ?? Math.max(...leaks) - Math.min(...leaks);
   const least = Math.min(...groups.map((g) => g.rating));
@@ -60,7 +60,7 @@ export function balanceOf(
     );
     const power = work(
       bleedFormulas.bleedPeakPower,
-      { V: ruled('voltage on the group that takes the most', highestShare * voltage, 'V', 'the bank'), R: resistor },
+      { V: ruled('voltage on the worst group', highestShare * voltage, 'V', 'the bank'), R: resistor },
       'power in each',
     );
     return {

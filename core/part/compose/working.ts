@@ -15,7 +15,7 @@ export interface BankWorking {
 export function bankWorking(bank: JudgedBank, voltage: number): BankWorking {
   const share = (group: JudgedGroup) =>
     ruled(
-      'its share at the worst corner',
+      'its worst-case share',
       Math.min(1, group.worstShare),
       '1',
       '1/C of the group over the sum of all 1/C, this group at the least and all others at the most that their readings allow',
@@ -26,7 +26,7 @@ export function bankWorking(bank: JudgedBank, voltage: number): BankWorking {
     usable: work(
       storeFormulas.usableVoltage,
       { Vr: ruled('rating of the group that is first', first.rating, 'V', 'the lowest DC limit of its parts'), s: share(first) },
-      'what the bank takes at the worst corner',
+      'what the bank withstands, worst case',
     ),
     energy: work(
       storeFormulas.storedEnergy,
@@ -42,7 +42,7 @@ export function bankWorking(bank: JudgedBank, voltage: number): BankWorking {
       'energy at that voltage',
     ),
     groups: bank.groups.map((group, i) =>
-      work(storeFormulas.groupVoltage, { V, s: share(group) }, `what group ${i + 1} sees at the worst corner`),
+      work(storeFormulas.groupVoltage, { V, s: share(group) }, `voltage on group ${i + 1}, worst case`),
     ),
   };
 }

@@ -215,8 +215,8 @@ function predict(design: Design): Prediction {
     held: strength && (strength.low / 2) * least,
     creepage: work(
       capacitorFormulas.edgeCreepage,
-      { V, Fs: given('field a surface is trusted with', trusted, 'V/m', 'common practice, no source') },
-      'margin that is wanted',
+      { V, Fs: given('permissible surface field', trusted, 'V/m', 'common practice, no source') },
+      'creepage needed',
     ),
     margin: sizes['margin'] ?? NaN,
     resistances,

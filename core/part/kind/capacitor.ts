@@ -115,11 +115,11 @@ export const capacitor = definePartKind({
     }),
     reversal: quantity('Rated reversal', '1', within(0.01, 1), null, {
       symbol: 'kr',
-      help: 'From the data sheet. Not known: an AC rating is taken to bear full reversal, a DC rating none.',
+      help: 'From the data sheet. Not known: an AC rating is taken to withstand full reversal, a DC rating none.',
     }),
-    seen: quantity('Reversal it will see', '1', within(0, 1), null, { symbol: 'k' }),
-    Nr: quantity('Shots it is rated for', '1', within(1, 1e12), null),
-    N: quantity('Shots it is to last', '1', within(1, 1e12), null),
+    seen: quantity('Reversal in use', '1', within(0, 1), null, { symbol: 'k' }),
+    Nr: quantity('Rated shot life', '1', within(1, 1e12), null),
+    N: quantity('Shots wanted', '1', within(1, 1e12), null),
     exponent: quantity('Exponent of its voltage-life law', '1', within(1, 30), '7', {
       symbol: 'n',
       help: '7 for film and paper is common practice, no source; a data sheet that gives another comes first.',

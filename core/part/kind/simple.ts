@@ -14,7 +14,7 @@ export const sparkGap = definePartKind({
     V: labelled('Vbd', 'Self-break voltage', 'V', 1e7, { tolerance: true }),
     d: labelled('d', 'Spacing', 'm', 10),
     D: labelled('D', 'Sphere diameter', 'm', 10),
-    Q: labelled('Q', 'Charge it may pass in one shot', 'C', 1e6),
+    Q: labelled('Q', 'Charge per shot, rating', 'C', 1e6),
   },
   measures: [
     {
@@ -27,7 +27,7 @@ export const sparkGap = definePartKind({
       how: 'Raise the voltage slowly behind a large resistor; twenty times, for the scatter.',
     },
   ],
-  cautions: ['A gap in gas under pressure is a vessel: no more than its makers or its test allow.'],
+  cautions: ['A gap in gas under pressure is a pressure vessel: never above what its maker or its test allows.'],
 });
 
 export const inductor = definePartKind({
@@ -55,7 +55,7 @@ export const inductor = definePartKind({
     },
     { id: 'resistance', title: 'Resistance', unit: 'Ω', min: 1e-6, max: 1e6, field: 'R', how: 'Four wires below an ohm.' },
   ],
-  cautions: ['Cut a current through a choke and its voltage rises to whatever it takes to break through.'],
+  cautions: ['Interrupt the current of a choke and its voltage rises until something breaks down.'],
 });
 
 export const transformer = definePartKind({
@@ -119,8 +119,8 @@ export const instrument = definePartKind({
       min: 1e-6,
       max: 1e7,
       at: 'voltage',
-      how: 'A source that another meter has proved, before each session.',
+      how: 'A source proved with another meter, before each session.',
     },
   ],
-  cautions: ['A hand meter above its rating can fail showing zero: what it says then is worse than nothing.'],
+  cautions: ['A hand meter above its rating can fail showing zero, which is worse than no reading.'],
 });

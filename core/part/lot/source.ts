@@ -13,7 +13,7 @@ const pcb =
 const beryllia =
   'Pink or white ceramic in a magnetron or a power transistor may be beryllia: whole it gives nothing off, its dust is poison. Never break, file or grind it.';
 const springs = 'Springs and doors under tension let go when a screw comes out.';
-const mains = 'Unplug it and take the plug in your hand before the first screw.';
+const mains = 'Unplug it and keep the plug in your hand before the first screw.';
 const edges = 'Cut sheet metal: gloves.';
 
 /** In the order in which they are offered. A new one is an entry here. All hazards: common practice, no source. */
@@ -43,13 +43,13 @@ export const lotSources: readonly LotSource[] = [
       mains,
       charged,
       'The tube’s own glass holds charge at the anode and can recharge.',
-      'Implosion: a tube that is struck or scratched throws glass. Goggles, and let its neck alone.',
+      'Implosion: a tube that is struck or scratched throws glass. Wear goggles, and leave its neck alone.',
     ],
   },
   {
     id: 'motor',
     title: 'motor, pump or air conditioner',
-    hazards: [mains, charged, pcb, 'Refrigerant is not let out: that is licensed work.'],
+    hazards: [mains, charged, pcb, 'Do not vent refrigerant: that is licensed work.'],
   },
   {
     id: 'power-factor',
@@ -64,7 +64,7 @@ export const lotSources: readonly LotSource[] = [
   {
     id: 'drive',
     title: 'welder or motor drive',
-    hazards: [mains, charged, 'Its DC link is a bank of its own: hundreds of volts on large electrolytics.', edges],
+    hazards: [mains, charged, 'Its DC link is a bank in itself: hundreds of volts on large electrolytics.', edges],
   },
   {
     id: 'ballast',

@@ -138,7 +138,7 @@ function adviceOf(study: Omit<GapStudy, 'advice'>, set: { d: number; p: number }
         ? `It does not fire at ${print(charged, 'V')}, which is ${share}.${do_}`
         : charged > Vb * 1.01
           ? `It fires at ${print(Vb, 'V')}, before the store has its ${print(charged, 'V')}.${do_}`
-          : `It fires at about the ${print(charged, 'V')} that the store is charged to.`,
+          : `It fires at about the ${print(charged, 'V')} of the store.`,
     ];
   const x = charged / Vb;
   if (x >= 1) return [`It self-breaks at ${print(Vb, 'V')}, before it is triggered at ${print(charged, 'V')}.${do_}`];
@@ -146,8 +146,8 @@ function adviceOf(study: Omit<GapStudy, 'advice'>, set: { d: number; p: number }
   if (x < charged / window.high) return [`At ${share} the trigger may miss: bring it nearer.${do_}`];
   return [
     charged / window.low < triggeredTo.value
-      ? `It stands at ${share}: within common practice, and three times its scatter below self-break.`
-      : `It stands at ${share}, within the 70 to 85 % of common practice.`,
+      ? `It is at ${share}: within common practice, and three times its scatter below self-break.`
+      : `It is at ${share}, within the 70 to 85 % of common practice.`,
   ];
 }
 

@@ -101,13 +101,13 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
     jitter !== null && practice.jitter[id] > jitter
       ? [
           Number.isFinite(practice.jitter[id])
-            ? `its moment is off by up to ${print(practice.jitter[id], 's')} (common practice, no source)`
-            : 'it chooses its moment itself',
+            ? `its jitter is up to ${print(practice.jitter[id], 's')} (common practice, no source)`
+            : 'it chooses its own moment',
         ]
       : [];
   const gapLimits = (id: 'free-gap' | 'triggered-gap') => [
     ...(V < practice.leastGap ? [`below about ${print(practice.leastGap, 'V')} a gap in air fires badly`] : []),
-    ...(rate > practice.gapRate ? [`above about ${print(practice.gapRate, 'Hz')} it does not recover unless it is blown`] : []),
+    ...(rate > practice.gapRate ? [`above about ${print(practice.gapRate, 'Hz')} it does not recover without forced air`] : []),
     ...late(id),
   ];
   const n = inSeries(V, stock);
@@ -160,7 +160,7 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
         ...(I > practice.contactCurrent
           ? [`above about ${print(practice.contactCurrent, 'A')} it welds unless it was made for it`]
           : []),
-        ...(rate > practice.contactRate ? [`it is no switch for ${print(rate, 'Hz')}`] : []),
+        ...(rate > practice.contactRate ? [`it is not a switch for ${print(rate, 'Hz')}`] : []),
         ...late('contact'),
       ],
       needs: ['it bounces: several breaks in one shot', 'a making capacity, and not the continuous current on its label'],

@@ -27,7 +27,7 @@ const places: Readonly<Partial<Record<string, Pick<Terminals, 'plus' | 'minus' |
 /** The tank with supply and charging path as one, as its blocks become it; the store with a voltage, the path with a current. */
 function elementsAt(reading: RigReading, V: number, i: number): Element[] {
   const path = pathOf(reading);
-  if (path.f > 0) throw new Unavailable('supply', 'the solver follows breaks of a DC supply');
+  if (path.f > 0) throw new Unavailable('supply', 'the solver only follows breaks of a DC supply');
   const parts = slots.flatMap((slot) => {
     const at = places[slot];
     if (!at) return [];

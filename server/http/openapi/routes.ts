@@ -103,7 +103,7 @@ const reads: readonly ApiRoute[] = [
   {
     method: 'get',
     path: '/backups',
-    about: 'Backups that were made, and how they are made by themselves.',
+    about: 'Backups that were made, and their schedule.',
     answer: [200, backupsSchema],
   },
   {
@@ -206,7 +206,7 @@ const writes: readonly ApiRoute[] = (
       body: importArchiveSchema,
       answer: [200, importedSchema],
     },
-    { method: 'put', path: '/backups', about: 'Backups by themselves.', body: setBackupsSchema, answer: [200, backupsSchema] },
+    { method: 'put', path: '/backups', about: 'Scheduled backups.', body: setBackupsSchema, answer: [200, backupsSchema] },
     {
       method: 'post',
       path: '/parts',

@@ -7,7 +7,7 @@ export function BackupAge() {
   const { data } = useGetHealthQuery(undefined, { refetchOnMountOrArgChange: 30 });
   if (!data || data.database !== 'up') return null;
   return (
-    <Link className="text-[14px] text-dim underline hover:text-ink" to="/backups">
+    <Link className="text-14 text-dim underline hover:text-ink" to="/backups">
       {data.lastBackupAt === null ? 'No backup yet' : `Last backup ${formatDistanceToNowStrict(new Date(data.lastBackupAt))} ago`}
     </Link>
   );

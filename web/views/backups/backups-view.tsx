@@ -34,10 +34,10 @@ function Schedule({ settings }: { settings: BackupSettings | null }) {
   };
   return (
     <section className="mt-5">
-      <h2 className="text-[17px] font-bold">Scheduled backups: {settings ? 'on' : 'off'}</h2>
+      <h2 className="text-17 font-bold">Scheduled backups: {settings ? 'on' : 'off'}</h2>
       <p className="max-w-[44rem] text-dim">
-        The whole workshop into a folder of the machine that Vast Surge runs on, best on another disk. Each one is read back
-        before it counts; then the oldest beyond the number kept is removed.
+        Writes the whole workshop to a folder on the machine that runs Vast Surge, best on another disk. Each backup is read back
+        before it counts; then the oldest beyond the number kept is deleted.
       </p>
       <form
         className="mt-2 flex flex-wrap items-end gap-3"
@@ -46,28 +46,28 @@ function Schedule({ settings }: { settings: BackupSettings | null }) {
           void save({ folder, every: Number(every), keep: Number(keep) });
         }}
       >
-        <label className="flex flex-col text-[14px]">
+        <label className="flex flex-col text-14">
           Folder
           <input
-            className={`${field} w-[min(26rem,86vw)] text-[16px]`}
+            className={`${field} w-[min(26rem,86vw)] text-16`}
             placeholder="/media/backup/vast-surge"
             value={folder}
             onChange={(event) => setFolder(event.target.value)}
           />
         </label>
-        <label className="flex flex-col text-[14px]">
+        <label className="flex flex-col text-14">
           Every, hours
           <input
-            className={`${field} figure w-24 text-[16px]`}
+            className={`${field} figure w-24 text-16`}
             inputMode="decimal"
             value={every}
             onChange={(event) => setEvery(event.target.value)}
           />
         </label>
-        <label className="flex flex-col text-[14px]">
+        <label className="flex flex-col text-14">
           Number kept
           <input
-            className={`${field} figure w-24 text-[16px]`}
+            className={`${field} figure w-24 text-16`}
             inputMode="numeric"
             value={keep}
             onChange={(event) => setKeep(event.target.value)}
@@ -95,7 +95,7 @@ function List({ list }: { list: Backups['list'] }) {
   if (list.length === 0) return null;
   return (
     <section className="mt-6">
-      <h2 className="text-[17px] font-bold">Last backups</h2>
+      <h2 className="text-17 font-bold">Last backups</h2>
       <ul>
         {list.map((b) => (
           <li key={b.id} className="border-t border-rule py-1.5">
@@ -107,7 +107,7 @@ function List({ list }: { list: Backups['list'] }) {
             ) : (
               <b className="text-over">failed: {b.failed}</b>
             )}
-            <span className="figure block text-[13px] break-all text-dim">{b.path}</span>
+            <span className="figure block text-13 break-all text-dim">{b.path}</span>
           </li>
         ))}
       </ul>
@@ -134,7 +134,7 @@ export function BackupsView() {
           <FileDown size={17} aria-hidden /> Download a backup
         </a>
       </div>
-      <p className="mt-3 text-[19px]">
+      <p className="mt-3 text-19">
         Last backup that was read back:{' '}
         <b>
           {data.lastVerifiedAt === null
@@ -151,8 +151,8 @@ export function BackupsView() {
       <Schedule key={JSON.stringify(data.settings)} settings={data.settings} />
       <List list={data.list} />
       <p className="mt-6 max-w-[44rem] text-dim">
-        A backup comes back from the terminal: <code className="figure">./surge restore FILE</code> makes the workshop exactly
-        what the file holds, and keeps what was here in a file of its own first. Import on the Rigs page brings single rigs in.
+        Restore a backup from the terminal: <code className="figure">./surge restore FILE</code> makes the workshop exactly what
+        the file holds, and keeps what was here in a file of its own first. Import on the Rigs page brings single rigs in.
       </p>
     </main>
   );

@@ -26,10 +26,10 @@ const limitFields = {
   layerVoltage: asked('Layer-to-layer voltage', 'V', 1e6),
   wire: asked('Wire for all coils', 'm', 1e5),
   outer: asked('Outer diameter of a coil', 'm', 10),
-  gap: asked('Between coils at least', 'm', 10, { open: false, optional: false }),
+  gap: asked('Minimum space between coils', 'm', 10, { open: false, optional: false }),
 } as const;
 const otherFields = {
-  speed: asked('Speed to be reached', 'm/s', 1e4, { optional: false }),
+  speed: asked('Speed to reach', 'm/s', 1e4, { optional: false }),
   evaluations: asked('Launches to try', '1', 50_000, { min: 100, integer: true, optional: false, open: false }),
   seed: asked('Seed', '1', 1e9, { min: 1, integer: true, optional: false, open: false }),
 } as const;
@@ -38,8 +38,8 @@ type Key = keyof typeof fields;
 type Texts = Readonly<Record<Key, string>>;
 
 const goals: readonly { readonly of: LaunchGoal['of']; readonly title: string }[] = [
-  { of: 'speed', title: 'the greatest speed' },
-  { of: 'efficiency', title: 'the greatest efficiency' },
+  { of: 'speed', title: 'the highest speed' },
+  { of: 'efficiency', title: 'the best efficiency' },
   { of: 'current', title: 'the lowest peak current that reaches a speed' },
 ];
 
@@ -71,23 +71,23 @@ function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' 
   const { now } = search;
   const rows: readonly (readonly [string, string])[] = [
     ['layers', String(design.layers)],
-    ['turns to a layer', String(design.perLayer)],
+    ['turns per layer', String(design.perLayer)],
     ['turns', String(design.layers * design.perLayer)],
     ['winding length', print(design.length, 'm')],
-    ['start, from the middle of the first', print(design.start, 'm')],
+    ['start, from the centre of the first coil', print(design.start, 'm')],
     ...design.further.flatMap(({ at, sensor }, k) => [
       [`coil ${k + 2} at`, print(at, 'm')] as const,
-      [`fires when it is at`, print(sensor, 'm')] as const,
+      [`fires with the slug at`, print(sensor, 'm')] as const,
     ]),
-    ['wire for all', print(outcome.wire, 'm')],
+    ['wire, all coils', print(outcome.wire, 'm')],
     ['peak current', print(outcome.peakCurrent, 'A')],
-    ['efficiency, of what was taken', printPercent(outcome.efficiency, 2)],
+    ['efficiency, of the energy taken', printPercent(outcome.efficiency, 2)],
     ['warmer by', print(outcome.warmer, 'K')],
   ];
   return (
     <div>
-      <p className="text-[18px]">
-        <b className="figure text-[30px]">{print(outcome.exit, 'm/s')}</b>
+      <p className="text-18">
+        <b className="figure text-30">{print(outcome.exit, 'm/s')}</b>
         {now && (
           <>
             {' '}
@@ -98,7 +98,7 @@ function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' 
         {now && <> in place of {printPercent(now.efficiency, 2)}</>}, peak{' '}
         <b className="figure">{print(outcome.peakCurrent, 'A')}</b>.
       </p>
-      <table className="mt-2 w-full text-[15px]">
+      <table className="mt-2 w-full text-15">
         <tbody>
           {rows.map(([title, text]) => (
             <tr key={title + text} className="border-t border-rule">
@@ -113,7 +113,7 @@ function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' 
       {search.state !== 'running' && isFor(search, rig) && (
         <div className="mt-2">
           <Button look="primary" onClick={() => take(best)}>
-            Take it into the rig
+            Use in the rig
           </Button>
         </div>
       )}
@@ -138,8 +138,8 @@ function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; nam
   if (search.state === 'idle')
     return (
       <p className="text-dim">
-        It varies layers, turns to a layer, where it starts, and of each further coil where it stands and where it fires. Wire,
-        former, stores, switches and what is launched stay as they are.
+        The search varies layers, turns per layer, the start position and, for each further coil, its position and the point at
+        which it fires. Wire, former, stores, switches and projectile stay as they are.
       </p>
     );
   if (search.state === 'failed')
@@ -169,7 +169,7 @@ function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; nam
         {best && <Found search={search} best={best} rig={rig} />}
         {tried.length > 0 && (
           <section aria-label="Trade-off">
-            <fieldset className="flex flex-wrap gap-4 text-[15px]">
+            <fieldset className="flex flex-wrap gap-4 text-15">
               <legend className="font-bold">Speed against</legend>
               {(
                 [
@@ -188,8 +188,8 @@ function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; nam
               <Button onClick={() => saveDrawing('trade-off', `${name}-better`)}>SVG</Button>
               <Button onClick={() => download(`${name}-better.csv`, outcomesCsv(tried))}>CSV</Button>
             </p>
-            <p className="mt-1 text-[13.5px] text-dim">
-              Each point a design within the limits; along the line none is better in both. The ring is what is shown.
+            <p className="mt-1 text-13 text-dim">
+              Each point is a design within the limits; no design beats those on the line in both. The ring marks the one shown.
             </p>
           </section>
         )}
@@ -244,9 +244,9 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
   };
   return (
     <>
-      <h1 className="text-[20px] font-bold">Better coil for {document.name}</h1>
+      <h1 className="text-20 font-bold">Better coil for {document.name}</h1>
       <div className="mt-3 grid grid-cols-1 gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
-        <section aria-label="What is looked for" className="text-[15px]">
+        <section aria-label="What is looked for" className="text-15">
           <fieldset>
             <legend className="font-bold">Look for</legend>
             {goals.map(({ of, title }) => (
@@ -259,11 +259,11 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
           {goal === 'current' && ask('speed')}
           <h2 className="mt-3 font-bold">Within</h2>
           {(Object.keys(limitFields) as Key[]).map(ask)}
-          <p className="text-[13px] text-dim">Empty: no limit.</p>
+          <p className="text-13 text-dim">Empty: no limit.</p>
           <h2 className="mt-3 font-bold">How</h2>
           {ask('evaluations')}
           {ask('seed')}
-          <p className="text-[13px] text-dim">The same seed finds the same again.</p>
+          <p className="text-13 text-dim">The same seed finds the same again.</p>
           <div className="mt-3">
             <Button look="primary" disabled={wrong || search.state === 'running'} onClick={go}>
               Search

@@ -89,7 +89,7 @@ export function TradeOff({
         ))}
       </g>
       <text x={width - 12} y={height - 6} textAnchor="end" fontSize={13} fill="var(--ink)">
-        {against === 'efficiency' ? 'efficiency, of what was taken' : 'peak current'}
+        {against === 'efficiency' ? 'efficiency, of the energy taken' : 'peak current'}
       </text>
     </svg>
   );

@@ -32,10 +32,10 @@ function studyOf(rig: Rig): { study: BleedStudy | null; reason: string | null } 
 
 function Ways({ study, evaluation }: { study: BleedStudy; evaluation: Evaluation }) {
   return (
-    <table className="w-full text-[16px] [&_td]:pl-3 [&_td]:whitespace-nowrap">
+    <table className="w-full text-16 [&_td]:pl-3 [&_td]:whitespace-nowrap">
       <caption className="text-left font-bold">Calculated below {study.goal.text} after</caption>
       <thead>
-        <tr className="text-[14px] text-dim">
+        <tr className="text-14 text-dim">
           <td />
           <th scope="col" className="text-right font-normal">
             nominal
@@ -84,7 +84,7 @@ function Rules({ rules }: { rules: readonly RuleAnswer[] }) {
           ? 'There is no permanent bleeder: the rule is not met.'
           : `Through the bleeder it takes ${printDuration(nominal)}, worst case ${printDuration(worst)}, to ${print(rule.voltage, 'V')}; the rule allows ${printDuration(rule.within)}: ${isMet ? 'met' : 'not met'}.`}
       </p>
-      <p className="mt-1 text-[13.5px] text-dim">
+      <p className="mt-1 text-13 text-dim">
         {rule.source}; from memory. Why: {rule.reason}.
       </p>
     </section>
@@ -113,14 +113,14 @@ function Rebound({ study }: { study: BleedStudy }) {
       </label>
       <p className="mt-1">
         From {print(study.highest, 'V')} about{' '}
-        <b className="figure text-[19px]">
+        <b className="figure text-19">
           {print(rebound.low, 'V')} to {print(rebound.high, 'V')}
         </b>{' '}
-        come back within minutes once the stick is off.{' '}
-        {rebound.high > study.goal.voltage ? `That is above ${study.goal.text}: ` : 'It can be more after long at voltage: '}the
+        can recover within minutes once the stick is off.{' '}
+        {rebound.high > study.goal.voltage ? `That is above ${study.goal.text}: ` : 'More after a long time at voltage: '}the
         strap stays on.
       </p>
-      <p className="text-[13.5px] text-dim">Typical ranges as makers state them; from memory.</p>
+      <p className="text-13 text-dim">Typical ranges as makers state them; from memory.</p>
     </section>
   );
 }
@@ -130,11 +130,11 @@ function HeldElsewhere({ study, evaluation }: { study: BleedStudy; evaluation: E
   return (
     <section aria-label="Charge that the terminals do not show" className="mt-5">
       <h2 className="font-bold">Charge that the terminals do not show</h2>
-      <ul className="text-[15px]">
+      <ul className="text-15">
         {study.held.map(({ title, V, worst, goal: goalOf, through, time, then }) => (
           <li key={title} className="border-t border-rule py-1.5">
             {title}: up to{' '}
-            <b className="figure text-[19px]">
+            <b className="figure text-19">
               <WorkedNumber title={title} printed={printQuantity(worst, 'V')} worked={V} rig={evaluation.rig} atWorst />
             </b>
             , taken down by {through}
@@ -165,7 +165,7 @@ function StepList({ steps }: { steps: readonly Step[] }) {
   return (
     <section aria-label="What is left, and where" className="mt-5">
       <h2 className="font-bold">What is left, and where: the steps of the run sheet</h2>
-      <ol className="text-[15px]">
+      <ol className="text-15">
         {steps.map((step) => (
           <li key={step.id} className="border-t border-rule py-1">
             <b>{phaseTitles[step.phase]}.</b> {step.text}{' '}
@@ -197,7 +197,7 @@ function Desk({ document }: { document: RigDocument }) {
   const tool = study?.ways.find((way) => way.id === 'tool');
   return (
     <>
-      <h1 className="text-[20px] font-bold">Bleed-down: {document.name}</h1>
+      <h1 className="text-20 font-bold">Bleed-down: {document.name}</h1>
       {reason !== null && (
         <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
           It cannot be worked out: {reason}. Treat it as charged.
@@ -206,10 +206,10 @@ function Desk({ document }: { document: RigDocument }) {
       {study && spec && (
         <div className="mt-2 grid grid-cols-1 gap-6 lg:grid-cols-[minmax(0,1fr)_430px]">
           <div className="min-w-0">
-            <p className="text-[18px]">
+            <p className="text-18">
               {bleeder ? (
                 <>
-                  Below {study.goal.text} after <b className="figure text-[30px]">{printDuration(bleeder.worst)}</b> worst case
+                  Below {study.goal.text} after <b className="figure text-30">{printDuration(bleeder.worst)}</b> worst case
                 </>
               ) : (
                 <b>No permanent bleeder</b>
@@ -224,7 +224,7 @@ function Desk({ document }: { document: RigDocument }) {
             <div className="h-[270px]">
               <Chart spec={spec} label="voltage of the store over time, by each way" />
             </div>
-            <p className="mb-1 flex flex-wrap gap-x-5 text-[14px]">
+            <p className="mb-1 flex flex-wrap gap-x-5 text-14">
               {spec.traces.map(({ trace, ink, dash }) => (
                 <span key={trace.id} className="flex items-center gap-2">
                   <svg aria-hidden width={22} height={4}>
@@ -234,11 +234,11 @@ function Desk({ document }: { document: RigDocument }) {
                 </span>
               ))}
             </p>
-            <p className="mb-1 text-[14px] text-dim">
+            <p className="mb-1 text-14 text-dim">
               {spec.traces.some(({ trace }) => trace.id === 'worst')
-                ? 'Drawn at the nominal values, but for the worst case of the bleeder; '
-                : 'Drawn at the nominal values; '}
-              wait for the worst case, which the table has of each way.
+                ? 'Nominal values, except the worst-case curve of the bleeder; '
+                : 'Nominal values; '}
+              wait for the worst case of each way, given in the table.
             </p>
             <Button onClick={() => download(`${name}.csv`, tracesCsv(study.traces))}>CSV</Button>
             <HeldElsewhere study={study} evaluation={evaluation} />
@@ -253,7 +253,7 @@ function Desk({ document }: { document: RigDocument }) {
               <h2 className="font-bold">Build card: discharge stick of {document.name}</h2>
               <ToolDrawing wiring={study.tool} />
               {study.card.map((line) => (
-                <p key={line} className="border-t border-rule py-0.5 text-[14.5px]">
+                <p key={line} className="border-t border-rule py-0.5 text-14">
                   {line}
                 </p>
               ))}
@@ -268,12 +268,12 @@ function Desk({ document }: { document: RigDocument }) {
         <h2 className="font-bold">Where practice differs</h2>
         <div className="mt-1 grid gap-x-8 gap-y-3 md:grid-cols-2">
           {schools.map(({ question, ways, ours, why }) => (
-            <div key={question} className="border-t border-rule pt-1 text-[15px]">
+            <div key={question} className="border-t border-rule pt-1 text-15">
               <b>{question}:</b> {ways.join('; ')}. <b>Here: {ours}.</b> {why}
             </div>
           ))}
         </div>
-        <p className="mt-2 text-[14px] text-dim">
+        <p className="mt-2 text-14 text-dim">
           Calculated from what was entered; it protects nobody. Local codes and licensed practice come first.
         </p>
       </section>

@@ -9,7 +9,7 @@ export const schools: readonly {
     question: 'Discharging a capacitor',
     ways: ['short it with a screwdriver', 'soft discharge stick', 'soft discharge stick, verify, strap'],
     ours: 'soft discharge stick, verify, strap',
-    why: 'A bare short welds, throws metal and startles, and says nothing about what is left. The strap holds down what the dielectric gives back.',
+    why: 'A bare short welds, throws metal and startles, and says nothing about what is left. The strap holds down the recovery voltage.',
   },
   {
     question: 'Whether it is discharged',
@@ -21,7 +21,7 @@ export const schools: readonly {
     question: 'An AC-rated capacitor on DC',
     ways: ['its AC rating', 'AC × √2', 'AC test voltage × √2', 'AC × 2'],
     ours: 'AC × √2; each other one can be chosen for a part, with a warning above it',
-    why: 'That is the peak which it bears on every cycle of its service; more is a bet on the margin of its maker.',
+    why: 'That is the peak it withstands on every cycle in service; more is a bet on the maker’s margin.',
   },
   {
     question: 'The setting of a gap',
@@ -31,8 +31,8 @@ export const schools: readonly {
   },
   {
     question: 'Whether the bleeder is trusted',
-    ways: ['wait for its time', 'take it for open'],
-    ours: 'take it for open until the meter and the strap say otherwise',
+    ways: ['wait for its time', 'assume it is open'],
+    ours: 'assume it is open until the meter and the strap say otherwise',
     why: 'One open resistor leaves the full charge for hours, and looks like a good one.',
   },
   {

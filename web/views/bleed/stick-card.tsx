@@ -24,18 +24,18 @@ export function StickCard({ rig }: { rig: Rig }) {
       ['E', E],
     ] as const)
       dispatch(valueSet({ path: `tool.${field}`, value }));
-    toast.success('That is the discharge stick of this rig now.');
+    toast.success('This is now the discharge stick of this rig.');
   };
   return (
     <section aria-label="A stick for this store" className="mt-4 border-t-2 border-ink pt-2">
       <h2 className="font-bold">A stick for this store</h2>
-      <p className="text-[18px]">
+      <p className="text-18">
         <b className="figure">
           {n} × {print(R, 'Ω')}
         </b>{' '}
         in series, each for {print(V, 'V')} and pulses of {print(E, 'J')}: twice what it gets
       </p>
-      <ul className="list-disc pl-5 text-[14.5px]">
+      <ul className="list-disc pl-5 text-14">
         <li>
           down in {printDuration(seconds)}, {print(current, 'A')} at first touch
         </li>
@@ -43,13 +43,12 @@ export function StickCard({ rig }: { rig: Rig }) {
           resistors at least {print(body, 'm')} end to end, handle at least {print(handle, 'm')} from tip to hand
         </li>
         <li>
-          flexible cable of at least {cable} mm², with an earth clamp that is screwed to the earthed side before the tip goes
-          anywhere
+          flexible cable of at least {cable} mm², with an earth clamp screwed to the earthed side before the tip touches anything
         </li>
         <li>a hook or a sphere at the tip; after the reading, a strap of its own without a resistor</li>
       </ul>
       <Button className="mt-1" onClick={take}>
-        Take it into the rig
+        Use in the rig
       </Button>
     </section>
   );

@@ -57,7 +57,7 @@ export function layTool(wiring: readonly ToolPart[]): DrawnTool {
     }
   };
   visit('tip');
-  if (left.size > 0) throw new Error(`${[...left].map(({ name }) => name).join(', ')} hangs on nothing`);
+  if (left.size > 0) throw new Error(`${[...left].map(({ name }) => name).join(', ')} is not connected`);
   const earth: Place = { x: x + 46, y: bottom };
   wires.push([{ x: lowest ?? x, y: bottom }, earth]);
   return { parts, wires, tip: { x: 24, y: top }, earth, width: earth.x + 34, height: bottom + 34 };

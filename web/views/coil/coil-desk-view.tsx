@@ -90,7 +90,7 @@ function forcePlot(study: CoilStudy): PlotSpec | null {
 function studyOf(rig: Rig): { study: CoilStudy | null; reason: string | null } {
   try {
     const study = coilStudy(rig, print);
-    return { study, reason: study ? null : 'its load is no coil' };
+    return { study, reason: study ? null : 'its load is not a coil' };
   } catch (error) {
     if (error instanceof Unavailable || error instanceof FormulaError) return { study: null, reason: error.message };
     throw error;
@@ -99,7 +99,7 @@ function studyOf(rig: Rig): { study: CoilStudy | null; reason: string | null } {
 
 function Figures({ evaluation, rig }: { evaluation: Evaluation; rig: Rig }) {
   return (
-    <dl className="text-[15px]">
+    <dl className="text-15">
       {shown.map((id) => {
         const figure = figureIn(evaluation, id);
         if (!figure) return null;
@@ -109,7 +109,7 @@ function Figures({ evaluation, rig }: { evaluation: Evaluation; rig: Rig }) {
           <div key={id} className="flex items-baseline justify-between gap-3 border-b border-rule py-0.5">
             <dt>{title}</dt>
             <dd className="whitespace-nowrap">
-              <WorkedNumber title={title} printed={printed} worked={worked} rig={rig} className="text-[17px] font-semibold" />
+              <WorkedNumber title={title} printed={printed} worked={worked} rig={rig} className="text-17 font-semibold" />
             </dd>
           </div>
         );
@@ -128,7 +128,7 @@ function Desk({ document }: { document: RigDocument }) {
   const said = evaluation.problems.filter((p) => p.slot === 'load');
   return (
     <>
-      <h1 className="text-[20px] font-bold">Coil of {document.name}</h1>
+      <h1 className="text-20 font-bold">Coil of {document.name}</h1>
       {said.map(({ text }) => (
         <p key={text} role="alert" className="mt-2 border-l-4 border-warning bg-plate p-3">
           {text}
@@ -155,7 +155,7 @@ function Desk({ document }: { document: RigDocument }) {
               {force && (
                 <>
                   <h2 className="mt-1 font-bold">
-                    Force on the slug, by where its middle is, at{' '}
+                    Force on the slug against its position, at{' '}
                     <span className="figure">{(study.force?.curves ?? []).map(({ I }) => printQuantity(I, 'A')).join(', ')}</span>
                   </h2>
                   <div className="h-[190px]">
@@ -179,7 +179,7 @@ function Desk({ document }: { document: RigDocument }) {
             <section aria-label="Inductance by other means" className="mt-3">
               <h2 className="font-bold">Inductance by other means</h2>
               {study.inductances.map(({ by, L }) => (
-                <p key={by} className="flex justify-between gap-3 border-b border-rule py-0.5 text-[14px]">
+                <p key={by} className="flex justify-between gap-3 border-b border-rule py-0.5 text-14">
                   {by} <b className="figure whitespace-nowrap">{printQuantity(L, 'H')}</b>
                 </p>
               ))}
@@ -187,7 +187,7 @@ function Desk({ document }: { document: RigDocument }) {
             <section aria-label="Winding card" className="mt-3 border border-ink bg-plate p-3">
               <h2 className="font-bold">Winding card: {document.name}</h2>
               {study.card.map((line) => (
-                <p key={line} className="text-[14.5px]">
+                <p key={line} className="text-14">
                   {line}
                 </p>
               ))}

@@ -15,12 +15,12 @@ const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 function CauseItem({ cause, first }: { cause: Cause; first: boolean }) {
   return (
     <li className={`border-t border-rule py-2 ${cause.likely ? '' : 'text-dim'}`}>
-      <p className={cause.likely ? 'text-[18px] font-bold' : 'text-[15px]'}>
+      <p className={cause.likely ? 'text-18 font-bold' : 'text-15'}>
         {cause.likely ? cause.cause : `Unlikely: ${cause.cause.charAt(0).toLowerCase()}${cause.cause.slice(1)}`}
       </p>
-      <p className="figure text-[15px]">{cause.shown}</p>
+      <p className="figure text-15">{cause.shown}</p>
       {cause.likely && (
-        <p className={`mt-1 ${first ? 'border-l-4 border-select bg-plate px-3 py-1 text-[17px]' : ''}`}>
+        <p className={`mt-1 ${first ? 'border-l-4 border-select bg-plate px-3 py-1 text-17' : ''}`}>
           {first ? <b>Try next: </b> : 'Then: '}
           {cause.change}
         </p>
@@ -50,7 +50,7 @@ function Trials({ document, symptom }: { document: RigDocument; symptom: Symptom
   const full = lines.length + line.length + 1 > linesLimit;
   return (
     <section aria-label="Trials" className="mt-5 border-t border-rule pt-3">
-      <h2 className="text-[17px] font-bold">Trials</h2>
+      <h2 className="text-17 font-bold">Trials</h2>
       <form
         className="mt-1 flex flex-wrap items-end gap-2"
         onSubmit={(event) => {
@@ -78,13 +78,13 @@ function Trials({ document, symptom }: { document: RigDocument; symptom: Symptom
           Breakdowns and trials of this gap are {linesLimit} characters long already: take old ones out on the Gap page.
         </p>
       )}
-      <ul className="figure mt-2 text-[14.5px]">
+      <ul className="figure mt-2 text-14">
         {notes.map((note, i) => (
           <li key={i}>{note}</li>
         ))}
       </ul>
-      <p className="text-[13.5px] text-dim">
-        A gap that self-broke at a voltage somebody read is more than a trial: write it on the Gap page, where the fit takes it.
+      <p className="text-13 text-dim">
+        A self-break at a voltage that was read belongs on the Gap page, where it goes into the fit.
       </p>
     </section>
   );
@@ -95,10 +95,10 @@ function Helper({ id, document }: { id: string; document: RigDocument }) {
   const causes = useMemo(() => causesOf(document.rig, symptom, print), [document.rig, symptom]);
   return (
     <>
-      <h1 className="text-[20px] font-bold">Troubleshoot {document.name}</h1>
+      <h1 className="text-20 font-bold">Troubleshoot {document.name}</h1>
       <p className="border-l-4 border-ink bg-plate px-3 py-1">
-        Treat it as charged whatever it did: bleed, verify with a meter rated for the voltage and strap it before anything is
-        turned. One change at a time.
+        Treat it as charged whatever it did: bleed, verify with a meter rated for the voltage and strap it before you turn
+        anything. One change at a time.
       </p>
       <div className="mt-3 grid gap-6 md:grid-cols-[280px_minmax(0,1fr)]">
         <fieldset>
@@ -116,9 +116,7 @@ function Helper({ id, document }: { id: string; document: RigDocument }) {
         <div className="min-w-0">
           <section aria-label="Causes" aria-live="polite">
             {!causes.some((c) => c.likely) && (
-              <p className="text-[17px]">
-                Nothing entered points to a usual cause: verify what is entered against what stands on the bench.
-              </p>
+              <p className="text-17">Nothing entered points to a usual cause: check what is entered against the rig itself.</p>
             )}
             <ol>
               {causes.map((cause, i) => (

@@ -41,8 +41,8 @@ function Resistor({ sheet: { resistor } }: { sheet: OneSheet }) {
   const { stick, R, peak, first, pulse, against } = resistor;
   return (
     <section aria-label="Resistor" className="mt-3 border-t border-rule pt-2">
-      <h2 className="font-bold">{stick ? 'A resistor for it' : 'The resistor at hand'}</h2>
-      <p className="text-[19px]">
+      <h2 className="font-bold">{stick ? 'Proposed resistor' : 'Resistor at hand'}</h2>
+      <p className="text-19">
         <b className="figure">{stick ? `${stick.n} × ${print(stick.R, 'Ω')}` : print(R.value, 'Ω')}</b>
         {stick && (
           <>
@@ -54,7 +54,7 @@ function Resistor({ sheet: { resistor } }: { sheet: OneSheet }) {
       <p>
         At first touch <WorkedNumber title="First current" printed={print(first.value, 'A')} worked={first} rig={null} /> and{' '}
         <WorkedNumber title="Power at first touch" printed={print(peak.value, 'W')} worked={peak} rig={null} />; pulses of{' '}
-        {print(pulse, 'J')} asked of all of it, twice what is stored.
+        {print(pulse, 'J')} required of the whole string, twice the stored energy.
       </p>
       {against !== null && (
         <p role="alert" className="font-bold text-over">
@@ -70,7 +70,7 @@ function Sheet({ sheet, of }: { sheet: OneSheet; of: OneCapacitor }) {
   return (
     <article className="min-w-0 flex-1 bg-plate p-5 print:p-0">
       <p className={`border-2 p-3 ${isByHand ? 'border-ink' : 'border-over'}`}>
-        <span className="block text-[26px] leading-tight font-bold">
+        <span className="block text-26 leading-tight font-bold">
           <WorkedNumber
             title="Stored at that voltage"
             printed={printQuantity(boundsOf(energy).high, 'J')}
@@ -83,18 +83,18 @@ function Sheet({ sheet, of }: { sheet: OneSheet; of: OneCapacitor }) {
         {hazard.findings
           .filter(({ exceeded }) => exceeded)
           .map((finding) => (
-            <span key={finding.rule.id} className="block text-[14px]">
+            <span key={finding.rule.id} className="block text-14">
               {wordFinding(finding)}; {finding.rule.source}
             </span>
           ))}
       </p>
-      <p className="mt-3 text-[19px]">
+      <p className="mt-3 text-19">
         On for at least{' '}
-        <b className="text-[30px]">
+        <b className="text-30">
           <WorkedNumber title="Time on" printed={printDuration(longest)} worked={hold} rig={null} atWorst />
         </b>
         , until it reads below{' '}
-        <b className="text-[30px]">
+        <b className="text-30">
           <WorkedNumber title="Below" printed={print(goal.value, 'V')} worked={goal} rig={null} />
         </b>
       </p>
@@ -104,7 +104,7 @@ function Sheet({ sheet, of }: { sheet: OneSheet; of: OneCapacitor }) {
       </h2>
       <ol className="mt-1">
         {lines.map(({ text, hold: until }, i) => (
-          <li key={text} className="grid grid-cols-[28px_minmax(0,1fr)] break-inside-avoid border-t border-rule py-2 text-[17px]">
+          <li key={text} className="grid grid-cols-[28px_minmax(0,1fr)] break-inside-avoid border-t border-rule py-2 text-17">
             <b className="figure">{i + 1}</b>
             <span>
               {text}
@@ -131,7 +131,7 @@ function Sheet({ sheet, of }: { sheet: OneSheet; of: OneCapacitor }) {
           ))}
         </div>
       )}
-      <p className="mt-4 text-[14px] text-dim">
+      <p className="mt-4 text-14 text-dim">
         Calculated from what was entered; it protects nobody: verify with a meter. Local codes and licensed practice come first.
       </p>
     </article>
@@ -168,7 +168,7 @@ export function DischargeView() {
     <main className="mx-auto flex w-full max-w-[1180px] flex-col gap-5 p-5 lg:flex-row print:block print:p-0">
       <section aria-label="The capacitor" className="no-print w-full shrink-0 lg:w-[300px]">
         <h1 className="text-2xl font-bold">Discharge a capacitor</h1>
-        <p className="mt-1 text-dim">One capacitor on the bench. In a circuit, or several together: make a rig of it.</p>
+        <p className="mt-1 text-dim">One capacitor on the bench. For one in a circuit, or several together, make a rig.</p>
         {fieldIds.map((id) => (
           <div key={id} className="mt-3">
             <SpecField
@@ -178,7 +178,7 @@ export function DischargeView() {
               live
               onCommit={(value) => set(id, value)}
             />
-            <p className="text-[13px] text-dim">{specOf(id).help}</p>
+            <p className="text-13 text-dim">{specOf(id).help}</p>
           </div>
         ))}
         <label className="mt-3 block font-bold">

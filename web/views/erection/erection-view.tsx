@@ -181,8 +181,8 @@ function StudyPart({
     return (
       <div>
         {again}
-        <p className="mt-1 text-[13.5px] text-dim">
-          Each with the gaps scattered anew: from them the charge voltages at which it neither misfires nor pre-fires.
+        <p className="mt-1 text-13 text-dim">
+          Each shot scatters the gaps anew; together they give the charge voltages at which it neither misfires nor pre-fires.
         </p>
       </div>
     );
@@ -202,27 +202,27 @@ function StudyPart({
     <div>
       {running.rig !== rig && <p className="font-bold">The rig has changed since: fire again. {again}</p>}
       {found ? (
-        <p className="text-[18px]">
+        <p className="text-18">
           Works from{' '}
-          <b className="figure text-[30px]">
+          <b className="figure text-30">
             {volts(found.low)} to {volts(found.high)}
           </b>{' '}
           with the gaps at {volts(setting)}. At {volts(charged)} it stands {inside ? 'inside.' : 'outside:'}{' '}
-          {!inside && (charged < found.low ? 'charge higher, or turn the gaps in.' : 'charge less, or turn the gaps out.')}
+          {!inside && (charged < found.low ? 'charge higher, or close the gaps.' : 'charge lower, or open the gaps.')}
         </p>
       ) : (
-        <p role="alert" className="border-l-4 border-over bg-plate p-3 text-[16px]">
-          There is no voltage at which it neither misfires nor pre-fires: the gaps scatter too much for so many of them.
+        <p role="alert" className="border-l-4 border-over bg-plate p-3 text-16">
+          There is no voltage at which it neither misfires nor pre-fires: the scatter of so many gaps is too large.
         </p>
       )}
-      <p className="text-[13.5px] text-dim">
+      <p className="text-13 text-dim">
         Fewer than one shot in a hundred misfires or pre-fires within it; {study.shots} seeded shots. Calculated: the field
         enhancement of the gaps and the strays as entered, arcs by Toepler’s law.
       </p>
       <div className="mt-2 grid gap-5 xl:grid-cols-2">
         <div>
           <h3 className="font-bold">Share of shots against the charge voltage</h3>
-          <p className="text-[13.5px]">
+          <p className="text-13">
             <span style={{ color: 'var(--current)' }}>misfires</span>, <span className="text-over">pre-fires (dashed)</span>
           </p>
           <div className="h-[240px]">
@@ -244,23 +244,22 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
   return (
     <section aria-label="One shot" className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_400px]">
       <div className="min-w-0">
-        <p className="text-[18px]">
+        <p className="text-18">
           As set it{' '}
           {failed ? (
             <>
               <b>does not erect</b>: gap {gapName(failed, signs)} sees at most{' '}
-              <b className="figure text-[24px]">{printPercent(failed.seen, 2)}</b> of what it needs. Close the gap, or charge
-              higher.
+              <b className="figure text-24">{printPercent(failed.seen, 2)}</b> of what it needs. Close the gap, or charge higher.
             </>
           ) : (
             <>
-              <b>erects</b>, the last gap <b className="figure text-[24px]">{printQuantity(lastFiring(shot), 's')}</b> after the
+              <b>erects</b>, the last gap <b className="figure text-24">{printQuantity(lastFiring(shot), 's')}</b> after the
               first.
             </>
           )}
         </p>
-        <p className="text-[15px]">
-          When the shot is over <b className="figure text-[18px]">{printQuantity(shot.left.all, 'J')}</b> are left in the stages
+        <p className="text-15">
+          When the shot is over <b className="figure text-18">{printQuantity(shot.left.all, 'J')}</b> are left in the stages
           {failed ? ': treat all of them as charged.' : '.'}
         </p>
         {!failed && <PredictedLines rig={rig} />}
@@ -270,12 +269,12 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
         </div>
       </div>
       <div className="max-h-[420px] self-start overflow-y-auto">
-        <table className="w-full text-[14.5px] [&_td+td]:pl-3 [&_th+th]:pl-3">
+        <table className="w-full text-14 [&_td+td]:pl-3 [&_th+th]:pl-3">
           <thead>
             <tr className="text-left align-bottom text-dim">
               <th className="font-normal">Gap</th>
               <th className="text-right font-normal">fires at</th>
-              <th className="text-right font-normal" title="What it would see had it not fired, over what it needs">
+              <th className="text-right font-normal" title="Voltage it would see had it not fired, over its self-break">
                 {failed ? 'sees, of its need' : 'overvolted'}
               </th>
               <th className="text-right font-normal">stage keeps</th>
@@ -303,7 +302,7 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
           </tbody>
         </table>
         {!failed && (
-          <p className="mt-1 text-[13.5px] text-dim">
+          <p className="mt-1 text-13 text-dim">
             Overvolted: what the gap would see had it not fired, over its self-break. Below about × 1.2 it fires late or not.
           </p>
         )}
@@ -327,7 +326,7 @@ function Erection({ document }: { document: RigDocument }) {
     );
   return (
     <>
-      <h1 className="text-[20px] font-bold">Erection of {document.name}</h1>
+      <h1 className="text-20 font-bold">Erection of {document.name}</h1>
       {answer && !answer.ok && (
         <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
           It cannot be run: {answer.reason}

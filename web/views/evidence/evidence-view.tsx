@@ -19,7 +19,7 @@ function HeldAgainst({ held, formula }: { held: readonly Held[]; formula: Formul
           within <b className="figure">{wordError(one.worst)}</b>, {one.points} {one.points === 1 ? 'point' : 'points'}:{' '}
           {one.source}
           {one.memory && !one.source.includes('from memory') && ' (from memory)'}
-          {Object.keys(one.range).length > 0 && <span className="block text-[13px] text-dim">{wordRangeOf(one, formula)}</span>}
+          {Object.keys(one.range).length > 0 && <span className="block text-13 text-dim">{wordRangeOf(one, formula)}</span>}
         </li>
       ))}
     </ul>
@@ -40,7 +40,7 @@ function Row({ named, title, isAsked, children }: { named: string; title: string
     >
       <div>
         <b>{title}</b>
-        <span className="figure block text-[13px] text-dim">{named}</span>
+        <span className="figure block text-13 text-dim">{named}</span>
       </div>
       {children}
     </li>
@@ -55,7 +55,7 @@ function FormulaRow({ formula, isAsked }: { formula: Formula; isAsked: boolean }
       <span title={standing.means}>{standing.title}</span>
       <div>
         <HeldAgainst held={held} formula={formula} />
-        <p className="mt-1 text-[13.5px] text-dim">
+        <p className="mt-1 text-13 text-dim">
           Its own source: {formula.source}.{' '}
           <Link className="text-select underline" to={`/sums/${formula.id}`}>
             as a sum
@@ -76,9 +76,9 @@ function FigureRow({ id, isAsked }: { id: string; isAsked: boolean }) {
       <div>
         <HeldAgainst held={held} formula={null} />
         {made.formulas.length === 0 ? (
-          <p className="text-[13.5px] text-dim">Given, not worked out.</p>
+          <p className="text-13 text-dim">Given, not worked out.</p>
         ) : (
-          <details open={isAsked} className="mt-1 text-[13.5px]">
+          <details open={isAsked} className="mt-1 text-13">
             <summary className="text-dim">
               Made of {made.formulas.length} {made.formulas.length === 1 ? 'formula' : 'formulas'}, as the rig has it
             </summary>
@@ -101,7 +101,7 @@ function FigureRow({ id, isAsked }: { id: string; isAsked: boolean }) {
 function Section({ title, note, children }: { title: string; note?: string; children: ReactNode }) {
   return (
     <section className="mt-7">
-      <h2 className="text-[19px] font-bold">{title}</h2>
+      <h2 className="text-19 font-bold">{title}</h2>
       {note && <p className="max-w-3xl text-dim">{note}</p>}
       {children}
     </section>

@@ -65,9 +65,9 @@ function FitLine({ fit, onTake }: { fit: GapFit | null; onTake: (fit: GapFit) =>
   return (
     <div className="border-l-4 border-select bg-plate px-3 py-2">
       <p>
-        Enhancement <b className="figure text-[18px]">{printFixed(fit.enhancement, 3)}</b>{' '}
+        Enhancement <b className="figure text-18">{printFixed(fit.enhancement, 3)}</b>{' '}
         {fit.uncertainty === null ? (
-          'from one breakdown alone: nothing says how sure that is.'
+          'from a single breakdown: its uncertainty is not known.'
         ) : (
           <>
             ±{printPercent(fit.uncertainty, 2)} (95 %), from {fit.used} breakdowns
@@ -76,7 +76,7 @@ function FitLine({ fit, onTake }: { fit: GapFit | null; onTake: (fit: GapFit) =>
         )}
       </p>
       <Button className="mt-1" onClick={() => onTake(fit)}>
-        Take it into the gap
+        Use in the gap
       </Button>
     </div>
   );
@@ -102,16 +102,16 @@ function ShopCard({
   const turn = (length: number) => printFixed(Math.abs(length) / pitch, 2);
   return (
     <section aria-label="Shop card" className="border-2 border-ink bg-plate p-4">
-      <h2 className="text-[17px] font-bold">{name}: setting of the gap</h2>
-      <table className="mt-1 w-full text-[16px]">
+      <h2 className="text-17 font-bold">{name}: setting of the gap</h2>
+      <table className="mt-1 w-full text-16">
         <tbody>
           <tr className="border-t border-rule">
             <td className="py-1">Spacing</td>
-            <td className="figure text-right text-[20px] font-bold">{shown(target, 'm')}</td>
+            <td className="figure text-right text-20 font-bold">{shown(target, 'm')}</td>
           </tr>
           <tr className="border-t border-rule">
             <td className="py-1">From touching, at {shown(pitch, 'm')} a turn</td>
-            <td className="figure text-right text-[20px] font-bold">{turn(target)} turns</td>
+            <td className="figure text-right text-20 font-bold">{turn(target)} turns</td>
           </tr>
           {Math.abs(target - d) > 1e-6 && (
             <tr className="border-t border-rule">
@@ -127,7 +127,7 @@ function ShopCard({
           </tr>
         </tbody>
       </table>
-      <p className="mt-1 text-[13px]">
+      <p className="mt-1 text-13">
         Calculated, not measured. Set it with the strap on; verify the spacing with a gauge, and the bank with a meter.
       </p>
     </section>
@@ -159,8 +159,8 @@ function Desk({ document }: { document: RigDocument }) {
         <h1 className="text-xl font-bold">No gap to set</h1>
         <p>
           {isGap
-            ? (evaluation.problems.find((p) => p.slot === 'switch')?.text ?? 'No table or formula holds for how it is set.')
-            : `The switch of ${document.name} is no spark gap.`}
+            ? (evaluation.problems.find((p) => p.slot === 'switch')?.text ?? 'No table or formula covers this setting.')
+            : `The switch of ${document.name} is not a spark gap.`}
         </p>
       </div>
     );
@@ -189,7 +189,7 @@ function Desk({ document }: { document: RigDocument }) {
   const gauge = block.fields['reading'] === 'gauge' ? 'by the gauge' : 'absolute';
   return (
     <>
-      <h1 className="text-[20px] font-bold">Gap of {document.name}</h1>
+      <h1 className="text-20 font-bold">Gap of {document.name}</h1>
       <div className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_360px]">
         <div className="min-w-0">
           <p className="flex flex-wrap items-baseline gap-x-6">
@@ -201,18 +201,16 @@ function Desk({ document }: { document: RigDocument }) {
                   printed={print(study.selfBreak, 'V')}
                   worked={figure.worked}
                   rig={document.rig}
-                  className="text-[34px] font-bold"
+                  className="text-34 font-bold"
                 />
               )}
             </span>
-            <span className="text-[15px]">
+            <span className="text-15">
               calculated within {printPercent(study.certainty.band, 2)}
-              {study.certainty.drawnOut !== null && (
-                <b className="block text-[14px]">⚠ Extrapolated: {study.certainty.drawnOut}.</b>
-              )}
+              {study.certainty.drawnOut !== null && <b className="block text-14">⚠ Extrapolated: {study.certainty.drawnOut}.</b>}
             </span>
             <span>
-              charged to <b className="figure text-[24px]">{print(study.charged, 'V')}</b>, which is{' '}
+              charged to <b className="figure text-24">{print(study.charged, 'V')}</b>, which is{' '}
               {share && (
                 <>
                   <WorkedNumber
@@ -220,7 +218,7 @@ function Desk({ document }: { document: RigDocument }) {
                     printed={printPercent(share.worked.value, 2)}
                     worked={share.worked}
                     rig={document.rig}
-                    className="text-[24px] font-bold"
+                    className="text-24 font-bold"
                   />
                   , worst case <b className="figure">{printPercent(share.band.high, 2)}</b>
                 </>
@@ -236,7 +234,7 @@ function Desk({ document }: { document: RigDocument }) {
               : the charge is then 85 to 70 % of it (common practice, no source).
             </p>
           )}
-          <ul aria-label="Advice" className="mt-2 border-l-4 border-select bg-plate px-3 py-2 text-[16px]">
+          <ul aria-label="Advice" className="mt-2 border-l-4 border-select bg-plate px-3 py-2 text-16">
             {study.advice.map((line) => (
               <li key={line}>{line}</li>
             ))}
@@ -253,7 +251,7 @@ function Desk({ document }: { document: RigDocument }) {
                 {of === 'd' ? 'Spacing' : 'Pressure'}
               </button>
             ))}
-            <span className="min-w-0 basis-64 grow pl-2 text-[13.5px] text-dim">
+            <span className="min-w-0 basis-64 grow pl-2 text-13 text-dim">
               Line: self-break; dashed: with the band of the calculation and three times the scatter; points: observed.
             </span>
           </div>
@@ -290,7 +288,7 @@ function Desk({ document }: { document: RigDocument }) {
               />
             </label>
             {!pitch.ok && (
-              <p role="alert" className="text-[13px] font-bold text-over">
+              <p role="alert" className="text-13 font-bold text-over">
                 Pitch of the screw {pitch.reason}.
               </p>
             )}
@@ -315,10 +313,10 @@ function Desk({ document }: { document: RigDocument }) {
             p={`${textIn(block.fields['p'])} ${gauge}`}
             pitch={pitchValue}
           />
-          <p className="text-[13.5px]">
+          <p className="text-13">
             {wear
-              ? `Electrodes to be dressed after about ${printQuantity(wear.worked.value, '1', { digits: 2 })} shots.`
-              : 'Say on the rig page how much charge the electrodes bear, and the shots until they are dressed stand here.'}
+              ? `Dress the electrodes after about ${printQuantity(wear.worked.value, '1', { digits: 2 })} shots.`
+              : 'Enter on the rig page how much charge the electrodes can pass to see the shots until they need dressing.'}
           </p>
           <span className="flex gap-3 print:hidden">
             <Button onClick={() => window.print()}>

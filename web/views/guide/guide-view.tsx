@@ -40,11 +40,11 @@ export function GuideView() {
       </main>
     );
   return (
-    <main className="mx-auto w-full max-w-[780px] p-5 text-[17px]">
+    <main className="mx-auto w-full max-w-[780px] p-5 text-17">
       <Markdown
         components={{
           h1: ({ children }) => <h1 className="text-2xl font-bold">{children}</h1>,
-          h2: ({ children }) => <h2 className="mt-6 text-[19px] font-bold">{children}</h2>,
+          h2: ({ children }) => <h2 className="mt-6 text-19 font-bold">{children}</h2>,
           p: ({ children }) => <p className="mt-2">{children}</p>,
           code: ({ children }) => <code className="figure border border-rule bg-plate px-1">{children}</code>,
           img: ({ src, alt }) => (

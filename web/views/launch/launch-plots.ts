@@ -31,7 +31,7 @@ export function tracesOf({ run, coils }: LaunchStudy) {
     })),
     force: { id: 'force', title: 'force', unit: 'N' as const, t: run.t, y: run.F },
     speed: { id: 'speed', title: 'speed', unit: 'm/s' as const, t: run.t, y: run.v },
-    place: { id: 'place', title: 'middle of what is launched', unit: 'm' as const, t: run.t, y: run.x },
+    place: { id: 'place', title: 'centre of the projectile', unit: 'm' as const, t: run.t, y: run.x },
   };
 }
 

@@ -12,7 +12,7 @@ export function Energy({ study }: { study: LaunchStudy }) {
   const { kind } = study.projectile.body;
   const rows: readonly (readonly [string, number])[] = [
     [`motion of the ${kind}`, kinetic],
-    ...(lifted === 0 ? [] : [['in lifting it', lifted] as const]),
+    ...(lifted === 0 ? [] : [['lifting', lifted] as const]),
     [`heat in coil${study.coils.length > 1 ? 's' : ''}, store and switch`, heat],
     ...(armature === 0 ? [] : [[`heat in the ${kind}`, armature] as const]),
     ['friction', friction],
@@ -20,7 +20,7 @@ export function Energy({ study }: { study: LaunchStudy }) {
     ['left in the field', field],
   ];
   return (
-    <table className="w-full text-[15px] [&_td+td]:pl-3 [&_td+td]:whitespace-nowrap">
+    <table className="w-full text-15 [&_td+td]:pl-3 [&_td+td]:whitespace-nowrap">
       <caption className="text-left font-bold">
         Energy budget, {print(stored, 'J')}
         {study.muzzle.x === null ? '' : ', at the muzzle'}
@@ -67,7 +67,7 @@ export function Stages({ study }: { study: LaunchStudy }) {
   return (
     <section aria-label="Coil by coil" className="mt-4">
       <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Table, coil by coil">
-        <table className="w-full text-[15px] [&_td]:pl-2 [&_td]:whitespace-nowrap">
+        <table className="w-full text-15 [&_td]:pl-2 [&_td]:whitespace-nowrap">
           <caption className="text-left font-bold">{stages.length > 1 ? 'Coil by coil' : 'The coil'}</caption>
           {stages.length > 1 && (
             <thead>
@@ -99,12 +99,12 @@ export function Stages({ study }: { study: LaunchStudy }) {
       </div>
       {timing &&
         coils.slice(1).map((_, k) => (
-          <p key={k} className="mt-1 text-[14.5px]">
+          <p key={k} className="mt-1 text-14">
             Coil {k + 2}: {timingWords(study, k + 1)} at the exit.
           </p>
         ))}
       {recharge !== null && (
-        <p className="mt-1 text-[14.5px]">
+        <p className="mt-1 text-14">
           Charged again after <b className="figure">{printDuration(recharge)}</b>
           {coils.length > 1 ? `, its ${coils.length} stores one after the other from this supply` : ''}.
         </p>

@@ -18,22 +18,22 @@ import { Energy, Stages } from './launch-tables.tsx';
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
 const basis = {
-  slug: 'magnetised evenly, with saturation and its own demagnetising field; eddy currents in a solid one take speed, and are in the range beside it as an estimate',
+  slug: 'magnetised evenly, with saturation and its own demagnetising field; eddy currents in a solid slug cost speed, and the range beside it includes an estimate of them',
   sleeve:
-    'one current all along it and through the whole of its wall; what it warms is not followed, and its edges, where the current crowds, are left out',
+    'one current along its length and through its wall; its heating is not followed, and current crowding at its edges is left out',
 } as const;
 
 const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 function Headline({ study }: { study: LaunchStudy }) {
   return (
-    <p className="text-[18px]">
+    <p className="text-18">
       {study.muzzle.verdict === 'leaves' ? '' : <b>{sentence(study.muzzle.verdict)}. </b>}
-      Muzzle speed <b className="figure text-[30px]">{print(study.exit, 'm/s')}</b>
+      Muzzle speed <b className="figure text-30">{print(study.exit, 'm/s')}</b>
       {study.exit > 0 && ` (${print(study.range.low, 'm/s')} to ${print(study.range.high, 'm/s')})`}
       {study.muzzle.x !== null &&
         (study.barrel === null
-          ? `, ${print(study.muzzle.x, 'm')} from the middle of the first coil, where the force has died`
+          ? `, ${print(study.muzzle.x, 'm')} from the centre of the first coil, where the force has died away`
           : '')}
       , efficiency <b className="figure">{printPercent(study.efficiency, 2)}</b>
       {study.rises === null ? '' : ', rises another '}
@@ -61,12 +61,12 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
       <section aria-label="The flight" className="min-w-0">
         <Headline study={study} />
         {study.said.map((text) => (
-          <p key={text} role="alert" className="mt-1 border-l-4 border-warning bg-plate p-2 text-[15px]">
+          <p key={text} role="alert" className="mt-1 border-l-4 border-warning bg-plate p-2 text-15">
             {text}
           </p>
         ))}
         <LaunchSection study={study} x={then(traces.place)} live={currents.map((i) => Math.abs(i) > 1e-3)} />
-        <label className="flex items-center gap-3 text-[15px]">
+        <label className="flex items-center gap-3 text-15">
           <span className="figure w-24">{print(now, 's')}</span>
           <input
             type="range"
@@ -79,7 +79,7 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
             onChange={(event) => setShare(Number(event.target.value) / 1000)}
           />
         </label>
-        <p className="text-[14px]">
+        <p className="text-14">
           <span style={{ color: 'var(--current)' }}>current {currents.map((i) => print(i, 'A')).join(', ')}</span>,{' '}
           <span style={{ color: 'var(--select)' }}>force {print(then(traces.force), 'N')}</span>, speed{' '}
           <span className="figure">{print(then(traces.speed), 'm/s')}</span>
@@ -93,9 +93,9 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
         </div>
         {timing && (
           <>
-            <h2 className="font-bold">Speed at the exit, should a coil fire early or late</h2>
+            <h2 className="font-bold">Muzzle speed if a coil fires early or late</h2>
             <div className="h-[150px]">
-              <Chart spec={timing} label="speed at the exit over the error of the timing" />
+              <Chart spec={timing} label="muzzle speed over the timing error" />
             </div>
           </>
         )}
@@ -110,7 +110,7 @@ function Flight({ study, name }: { study: LaunchStudy; name: string }) {
           <Energy study={study} />
         </section>
         <Stages study={study} />
-        <p className="mt-3 text-[14px] text-dim">
+        <p className="mt-3 text-14 text-dim">
           {study.projectile.body.kind === 'slug' ? 'Slug' : 'Sleeve'} of {print(study.projectile.mass, 'kg')},{' '}
           {basis[study.projectile.body.kind]}. Calculated: shoot from outside the guard, into a trap, and measure.
         </p>
@@ -124,7 +124,7 @@ function Launch({ id, document }: { id: string; document: RigDocument }) {
   const study = answer?.ok ? answer.value : null;
   return (
     <>
-      <h1 className="text-[20px] font-bold">Launch of {document.name}</h1>
+      <h1 className="text-20 font-bold">Launch of {document.name}</h1>
       {answer && !study && (
         <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
           {answer.ok ? `${document.name} has no coilgun stage as its load.` : `It cannot be worked out: ${answer.reason}.`}

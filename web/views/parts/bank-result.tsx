@@ -19,17 +19,17 @@ function Big({
   detail?: string | undefined;
   bad?: boolean;
 }) {
-  const big = `text-[26px] leading-tight font-bold ${bad ? 'text-over' : ''}`;
+  const big = `text-26 leading-tight font-bold ${bad ? 'text-over' : ''}`;
   return (
     <div className="min-w-[150px]">
-      <dt className="text-[13px] text-dim">{title}</dt>
+      <dt className="text-13 text-dim">{title}</dt>
       <dd>
         {worked ? (
           <WorkedNumber title={title} printed={value} worked={worked} rig={null} className={big} />
         ) : (
           <span className={`figure ${big}`}>{value}</span>
         )}
-        {detail && <span className="block text-[13px]">{detail}</span>}
+        {detail && <span className="block text-13">{detail}</span>}
       </dd>
     </div>
   );
@@ -53,7 +53,7 @@ function Balance({
   const pieces = composed.bank.groups.flatMap((g) => g.pieces);
   return (
     <section aria-label="Balancing resistors" className="mt-5">
-      <h3 className="border-b border-ink text-[15px] font-bold">Balancing resistors, from leakage</h3>
+      <h3 className="border-b border-ink text-15 font-bold">Balancing resistors, from leakage</h3>
       {balance.ok ? (
         <p className="py-1">
           At most{' '}
@@ -62,7 +62,7 @@ function Balance({
             printed={short(balance.resistor.value, 'Ω')}
             worked={balance.resistor}
             rig={null}
-            className="text-[19px] font-bold"
+            className="text-19 font-bold"
           />{' '}
           across each group,{' '}
           <WorkedNumber title="Power in each" printed={short(balance.power.value, 'W')} worked={balance.power} rig={null} /> in
@@ -76,7 +76,7 @@ function Balance({
             : `Not sized: ${balance.reason}.`}
         </p>
       )}
-      <label className="flex flex-wrap items-center gap-2 text-[14px]">
+      <label className="flex flex-wrap items-center gap-2 text-14">
         Leakage of the groups differs by
         <input
           className="figure w-28 border border-rule bg-plate px-2 py-0.5"
@@ -86,7 +86,7 @@ function Balance({
         />
       </label>
       {read && !read.ok && (
-        <p role="alert" className="text-[14px] font-bold text-over">
+        <p role="alert" className="text-14 font-bold text-over">
           Leakage: {wordQuantityIssue(read.issue)}.
         </p>
       )}
@@ -118,7 +118,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
       </h2>
       <dl className="flex flex-wrap gap-x-8 gap-y-3">
         <Big
-          title="Takes, at the worst corner"
+          title="Withstands, worst case"
           value={short(bank.worstUsableVoltage, 'V')}
           worked={working.usable}
           detail={`${bears ? '' : 'below '}${bears ? 'above ' : ''}the ${short(wanted, 'V')} wanted with the margin`}
@@ -141,7 +141,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
           detail={`${bank.groups.length}s × ${bank.groups[0]?.pieces.length ?? 0}p`}
         />
       </dl>
-      <p className="mt-1 text-[14px]">
+      <p className="mt-1 text-14">
         Withstands, as measured, {short(bank.usableVoltage, 'V')}; serpentine sort {short(baselines.snake, 'V')}, the best of a
         thousand at random {short(baselines.random, 'V')}. Verify the sharing with a meter rated for each group, at a tenth of the
         voltage first.
@@ -149,7 +149,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
       <div className="mt-3">{actions}</div>
       <table className="mt-4 w-full text-left">
         <thead>
-          <tr className="border-b border-ink text-[13px] text-dim">
+          <tr className="border-b border-ink text-13 text-dim">
             <th scope="col" className="py-1 pr-2 font-normal">
               Group
             </th>
@@ -163,7 +163,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
               Share
             </th>
             <th scope="col" className="px-2 text-right font-normal">
-              Worst case, it sees
+              Worst-case voltage
             </th>
           </tr>
         </thead>
@@ -173,10 +173,10 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
             const part = volts / group.rating;
             return (
               <tr key={i} className="border-b border-rule align-top">
-                <th scope="row" className="figure py-1.5 pr-2 text-[16px]">
+                <th scope="row" className="figure py-1.5 pr-2 text-16">
                   {i + 1}
                 </th>
-                <td className="figure px-2 py-1.5 text-[14px]">{group.pieces.map(tagOf).join(' ')}</td>
+                <td className="figure px-2 py-1.5 text-14">{group.pieces.map(tagOf).join(' ')}</td>
                 <td className="figure px-2 py-1.5 text-right whitespace-nowrap">{short(group.capacitance, 'F')}</td>
                 <td className="figure hidden px-2 py-1.5 text-right whitespace-nowrap sm:table-cell">
                   {printPercent(group.share, 3)}
@@ -206,7 +206,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
       <ul className="mt-3 space-y-1">
         <li>
           Mismatch costs <b className="figure">{short(cost.volts, 'V')}</b> and{' '}
-          <b className="figure">{short(cost.joules, 'J')}</b> against even ones of the same ratings.
+          <b className="figure">{short(cost.joules, 'J')}</b> compared with equal groups of the same ratings.
         </li>
         <li>
           {help ? (
@@ -221,7 +221,7 @@ export function BankResult({ composed, target, tagOf, insulationOf, actions }: P
           )}
         </li>
         {spares.length > 0 && (
-          <li className="text-[14px] text-dim">
+          <li className="text-14 text-dim">
             Left over: <span className="figure">{spares.map(tagOf).join(' ')}</span>
           </li>
         )}

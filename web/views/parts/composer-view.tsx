@@ -192,7 +192,7 @@ function IntoRig({
           }),
         )
         .unwrap();
-      toast(`${rig.document.name} stands on this bank now; its revisions keep what it was.`);
+      toast(`${rig.document.name} uses this bank now; its revisions keep the earlier one.`);
       void navigate(`/rigs/${rigId}`);
     } catch (error) {
       toast.error(`${failureOf(error).message} The rig is as it was.`);
@@ -284,21 +284,21 @@ export function ComposerView() {
     <PartsFrame shelf={shelf}>
       <div className="flex min-h-0 flex-1 flex-col overflow-y-auto lg:flex-row lg:overflow-visible">
         <section
-          aria-label="What is wanted"
+          aria-label="Target"
           className="shrink-0 border-rule px-4 py-3 lg:min-h-0 lg:w-[392px] lg:overflow-y-auto lg:border-r"
         >
-          <h2 className="text-[17px] font-bold">Wanted</h2>
+          <h2 className="text-17 font-bold">Wanted</h2>
           <Field label="Voltage" value={wish.voltage} onChange={(voltage) => set({ voltage })} />
           <div className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 py-1">
             <Select
-              aria-label="What else is wanted"
+              aria-label="Second target"
               fit="small"
               value={wish.wanted}
               onChange={(event) => set({ wanted: event.target.value as Wish['wanted'] })}
             >
               <option value="energy">Energy</option>
               <option value="capacitance">Capacitance</option>
-              <option value="nothing">no more</option>
+              <option value="nothing">none</option>
             </Select>
             {wish.wanted !== 'nothing' && (
               <input
@@ -316,12 +316,12 @@ export function ComposerView() {
               {wished.reason}.
             </p>
           )}
-          <h2 className="mt-4 text-[17px] font-bold">From</h2>
+          <h2 className="mt-4 text-17 font-bold">From</h2>
           {handed !== null && byHand !== null && byHand.size === handed.length && handed.every((id) => byHand.has(id)) ? (
             <p className="py-1">
               {byHand.size} lines chosen on the shelf.{' '}
               <button type="button" className="text-select underline" onClick={() => setByHand(null)}>
-                Choose otherwise
+                Choose others
               </button>
             </p>
           ) : (
@@ -342,7 +342,7 @@ export function ComposerView() {
                           }}
                         />
                         <span className="min-w-0 flex-1 truncate">{family.name}</span>
-                        <span className="figure text-[14px]">{family.pieces}</span>
+                        <span className="figure text-14">{family.pieces}</span>
                       </label>
                     </li>
                   );
@@ -356,7 +356,7 @@ export function ComposerView() {
                   set({ filter: text });
                 }}
               />
-              <p className="text-[13px] text-dim">
+              <p className="text-13 text-dim">
                 Words and values, as on the shelf: good C&gt;30u. By hand: tick them{' '}
                 <Link className="text-select underline" to="/parts">
                   on the shelf
@@ -375,13 +375,13 @@ export function ComposerView() {
             {unmeasured > 0 && `, ${unmeasured} of them not measured: the label counts, with its tolerance`}.
           </p>
           {spread > mixed && (
-            <p role="status" className="mt-1 border-l-4 border-warning pl-2 text-[14px]">
+            <p role="status" className="mt-1 border-l-4 border-warning pl-2 text-14">
               ⚠ The largest has {printQuantity(spread, '1', { digits: 2 })} times the capacitance of the smallest. In series the
-              smallest takes nearly all of the voltage: choose a family.
+              smallest takes nearly all of the voltage: choose parts of similar value.
             </p>
           )}
           {out.length > 0 && (
-            <details className="text-[14px]">
+            <details className="text-14">
               <summary className="cursor-pointer">{out.length} lines cannot be used</summary>
               <ul className="list-disc pl-5">
                 {out.slice(0, 40).map(({ tag, reason }) => (
@@ -394,7 +394,7 @@ export function ComposerView() {
           )}
           {outcome.at === 'done' && (
             <>
-              <h2 className="mt-4 text-[17px] font-bold">Arrangements</h2>
+              <h2 className="mt-4 text-17 font-bold">Arrangements</h2>
               <ul className="max-h-[42vh] overflow-y-auto" tabIndex={0} aria-label="Arrangements">
                 {outcome.offers.slice(0, 24).map((offer) => {
                   const chosen = arrangementKey(offer) === arrangementKey(outcome.arrangement);
@@ -410,11 +410,11 @@ export function ComposerView() {
                           <b className="figure whitespace-nowrap">
                             {offer.ns}s × {offer.np}p
                           </b>
-                          <span className="figure text-[14px] whitespace-nowrap">
+                          <span className="figure text-14 whitespace-nowrap">
                             {short(offer.rating, 'V')} · {short(offer.energy, 'J')}
                           </span>
                         </span>
-                        <span className={`block text-[13px] ${offer.meets ? '' : 'text-dim'}`}>
+                        <span className={`block text-13 ${offer.meets ? '' : 'text-dim'}`}>
                           {offer.meets ? '✓ ' : ''}
                           {offer.says}
                         </span>
@@ -448,7 +448,7 @@ export function ComposerView() {
             />
           )}
           {outcome.at === 'done' && (
-            <p className="mt-3 text-[13px] text-dim">
+            <p className="mt-3 text-13 text-dim">
               {outcome.composed.exact
                 ? 'Every assignment was tried: none takes a higher voltage.'
                 : 'Too many assignments to try all: swaps between groups and with the spares, from the sorted order, the best of a thousand at random and further random starts; never below those two.'}

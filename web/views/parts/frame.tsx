@@ -66,7 +66,7 @@ export function PartsFrame({ shelf, tools, children }: { shelf: Shelf; tools?: R
           ))}
         </nav>
         {waiting.length > 0 && trouble === null && (
-          <span role="status" className="px-2 text-[13px] text-dim">
+          <span role="status" className="px-2 text-13 text-dim">
             saving
           </span>
         )}

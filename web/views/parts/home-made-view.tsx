@@ -32,14 +32,14 @@ function Line({ title, worked, note, printed }: { title: string; worked: Worked;
     <li className="grid grid-cols-[minmax(0,1fr)_auto] gap-3 border-b border-rule py-1">
       <span>
         {title}
-        {note && <span className="block text-[13px] text-dim">{note}</span>}
+        {note && <span className="block text-13 text-dim">{note}</span>}
       </span>
       <WorkedNumber
         title={title}
         printed={printed ?? short(worked.value, worked.unit)}
         worked={worked}
         rig={null}
-        className="text-[17px] font-bold"
+        className="text-17 font-bold"
       />
     </li>
   );
@@ -66,10 +66,10 @@ function Stress({ prediction }: { prediction: Prediction }) {
         <li className={`border-b border-rule py-1 ${tooHigh ? 'border-l-4 border-l-warning pl-2' : ''}`}>
           {tooHigh ? '⚠ ' : ''}Half the lower strength is reached at <b className="figure">{short(held, 'V')}</b>
           {beyond
-            ? ': at the voltage wanted it breaks down.'
+            ? ': at the target voltage it breaks down.'
             : tooHigh
-              ? ': the voltage wanted is above that.'
-              : ', above the voltage wanted.'}
+              ? ': the target voltage is above that.'
+              : ', above the target voltage.'}
         </li>
       )}
     </>
@@ -82,16 +82,16 @@ function Result({ prediction }: { prediction: Prediction }) {
   return (
     <>
       <p>
-        <span className="block text-[13px] text-dim">Predicted capacitance</span>
+        <span className="block text-13 text-dim">Predicted capacitance</span>
         <WorkedNumber
           title="Predicted capacitance"
           printed={short2(capacitance.value)}
           worked={capacitance}
           rig={null}
-          className="text-[34px] leading-tight font-bold"
+          className="text-34 leading-tight font-bold"
         />
         <span className="block">
-          {short2(range.low)} to {short2(range.high)} over the range of the material and the tolerances of the sizes
+          {short2(range.low)} to {short2(range.high)} over the range of the material and the tolerances of the dimensions
         </span>
       </p>
       <ul className="mt-3 border-t border-rule">
@@ -109,7 +109,7 @@ function Result({ prediction }: { prediction: Prediction }) {
           Series resistance, all together <b className="figure">{short(resistance, 'Ω')}</b>
         </li>
       </ul>
-      <h3 className="mt-4 border-b border-ink text-[15px] font-bold">To cut and make ready</h3>
+      <h3 className="mt-4 border-b border-ink text-15 font-bold">Cutting list</h3>
       <ul>
         {cuts.map((cut) => (
           <li key={cut.piece} className="grid grid-cols-[34px_minmax(0,1fr)_auto] gap-2 border-b border-rule py-1">
@@ -167,7 +167,7 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
   const [said, setSaid] = useState<string | null>(null);
   const fitTo = (value: number) => {
     const fitted = fitDesign(design, value);
-    setSaid(fitted ? null : 'no permittivity and no thickness gives that; look at the sizes');
+    setSaid(fitted ? null : 'no permittivity or thickness gives that; check the dimensions');
     if (fitted) {
       onDesign({ ...design, fitted });
       setText('');
@@ -175,7 +175,7 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
   };
   return (
     <section aria-label="Measured and fitted back" className="mt-5">
-      <h3 className="border-b border-ink text-[15px] font-bold">Measured, and fitted back</h3>
+      <h3 className="border-b border-ink text-15 font-bold">Measured, and fitted back</h3>
       <form
         className="mt-1 flex flex-wrap items-center gap-2"
         onSubmit={(event) => {
@@ -204,15 +204,15 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
       {design.fitted && (
         <ul className="mt-1">
           <li>
-            With the thickness as measured its permittivity is{' '}
+            At the measured thickness the permittivity is{' '}
             <b className="figure">{printQuantity(design.fitted.permittivity, '1')}</b>
           </li>
           <li>
-            or, with the permittivity as it was taken, the dielectric is{' '}
+            or, at the assumed permittivity, the dielectric is{' '}
             <b className="figure">{printQuantity(design.fitted.thicknessFactor, '1')}</b> times as thick as measured
-            {design.fitted.thicknessFactor > 1.05 && ': air or oil lies between'}.
+            {design.fitted.thicknessFactor > 1.05 && ': air or oil is in between'}.
           </li>
-          <li className="text-[13px] text-dim">Kept with it, and offered for the next one of the same material.</li>
+          <li className="text-13 text-dim">Stored with the part, and offered for the next one of the same material.</li>
         </ul>
       )}
     </section>
@@ -260,7 +260,7 @@ export function HomeMadeView() {
           className="border-rule px-4 py-3 lg:min-h-0 lg:w-[430px] lg:shrink-0 lg:overflow-y-auto lg:border-r"
         >
           <div className="flex items-baseline justify-between gap-2">
-            <h2 className="text-[19px] font-bold">{stored ? `${stored.part.tag}: ${stored.part.name}` : 'A new one'}</h2>
+            <h2 className="text-19 font-bold">{stored ? `${stored.part.tag}: ${stored.part.name}` : 'A new one'}</h2>
             {stored && (
               <Link className="text-select underline" to={`/parts?part=${stored.id}`}>
                 on the shelf
@@ -281,7 +281,7 @@ export function HomeMadeView() {
               </button>
             ))}
           </div>
-          <p className="mt-1 text-[13px] text-dim">{shape.says}</p>
+          <p className="mt-1 text-13 text-dim">{shape.says}</p>
           {Object.entries(shape.fields).map(([id, spec]) => (
             <SpecField
               key={`${stored?.id ?? ''} ${design.shape} ${id}`}
@@ -294,7 +294,7 @@ export function HomeMadeView() {
           ))}
           {sources.length > 0 && (
             <div className="mt-2">
-              <p className="text-[14px]">Permittivity as fitted from one of the same material:</p>
+              <p className="text-14">Permittivity as fitted from one of the same material:</p>
               <div className="flex flex-wrap gap-2">
                 {sources.map((source) => {
                   const value = Number(source.fitted.permittivity.toPrecision(4));
@@ -313,7 +313,7 @@ export function HomeMadeView() {
             </div>
           )}
         </section>
-        <section aria-label="What it will be" className="min-w-0 flex-1 px-4 py-3 lg:min-h-0 lg:overflow-y-auto lg:px-6">
+        <section aria-label="Prediction" className="min-w-0 flex-1 px-4 py-3 lg:min-h-0 lg:overflow-y-auto lg:px-6">
           <div className="max-w-[46rem]">
             {predicted.ok ? (
               <Result prediction={predicted.prediction} />
@@ -341,13 +341,13 @@ export function HomeMadeView() {
                   onChange={(event) => setName(event.target.value)}
                 />
                 <Button look="primary" onClick={() => put(predicted.prediction)}>
-                  Put it on the bench
+                  Add to the bench
                 </Button>
               </div>
             )}
-            <p className="mt-4 text-[13.5px] text-dim">
-              A home-made one is charged for the first time behind a barrier, slowly, with the bleeder on it; glass splinters when
-              it breaks down. Discharge through a resistor, verify with a meter rated for it, strap.
+            <p className="mt-4 text-13 text-dim">
+              Charge a home-made capacitor for the first time behind a barrier, slowly, with its bleeder connected; glass
+              splinters when it breaks down. Discharge through a resistor, verify with a meter rated for it, strap.
             </p>
           </div>
         </section>

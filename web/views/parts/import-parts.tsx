@@ -59,12 +59,12 @@ function MatchTable({
       role="group"
       aria-label="Columns of the file"
     >
-      <table className="w-full text-left text-[14px]">
-        <thead className="text-[13px] text-dim">
+      <table className="w-full text-left text-14">
+        <thead className="text-13 text-dim">
           <tr>
             <th className="px-2 font-normal">Column of the file</th>
             <th className="px-2 font-normal">First rows</th>
-            <th className="px-2 font-normal">Is taken as</th>
+            <th className="px-2 font-normal">Read as</th>
           </tr>
         </thead>
         <tbody>
@@ -80,13 +80,13 @@ function MatchTable({
               </td>
               <td className="px-2 py-0.5">
                 <Select
-                  aria-label={`${head || `Column ${at + 1}`} is taken as`}
+                  aria-label={`${head || `Column ${at + 1}`} is read as`}
                   fit="small"
                   className="w-full"
                   value={idAt(at)}
                   onChange={(event) => choose(at, event.target.value)}
                 >
-                  <option value="">left aside</option>
+                  <option value="">ignored</option>
                   {columnsByTitle.map((c) => (
                     <option key={c.id} value={c.id}>
                       {c.title} ({c.id})
@@ -167,7 +167,7 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
   return (
     <Sheet
       title={`What ${loaded.name} would bring`}
-      says="Nothing has been written yet. All of it comes in at once, or nothing does."
+      says="Nothing has been written yet. All of it is imported, or nothing is."
       width="w-[min(56rem,96vw)]"
       onClose={onClose}
     >
@@ -175,8 +175,8 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
         <label className="mt-2 flex items-baseline gap-2 border-l-4 border-warning pl-2">
           <input type="checkbox" checked={again} onChange={(event) => setAgain(event.target.checked)} />
           <span>
-            This very file was taken in on {format(new Date(takenBefore), 'd MMM yyyy, HH:mm')}, and brought{' '}
-            {some(loaded.taken?.parts ?? 0, 'part')}. Take it in once more all the same.
+            This file was imported on {format(new Date(takenBefore), 'd MMM yyyy, HH:mm')}, and brought{' '}
+            {some(loaded.taken?.parts ?? 0, 'part')}. Import it again anyway.
           </span>
         </label>
       )}
@@ -185,7 +185,7 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
           <MatchTable table={loaded.table} matching={matching} onMatching={setMatching} />
           {!('kind' in matching) && (
             <label className="mt-2 flex items-center gap-2">
-              No column says of what kind the parts are. They are
+              No column gives the kind of part. They are
               <Select
                 fit="small"
                 value={fallback}
@@ -212,10 +212,10 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
       {issues.length > 0 && (
         <div role="alert" className="mt-3 border-l-4 border-over pl-3">
           <p className="font-bold">
-            {some(issues.length, 'reason')} against it. Nothing is taken in until all rows can be read: mend the file, or match
-            its columns otherwise.
+            {some(issues.length, 'reason')} against it. Nothing is imported until every row can be read: correct the file, or
+            match its columns differently.
           </p>
-          <ul className="max-h-[22vh] overflow-y-auto text-[14px]">
+          <ul className="max-h-[22vh] overflow-y-auto text-14">
             {issues.slice(0, 50).map((issue) => (
               <li key={issue}>{issue}</li>
             ))}
@@ -240,7 +240,8 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
         )}
         {plan.tagTaken.length > 0 && (
           <li>
-            {some(plan.tagTaken.length, 'part')} whose tag another part on the bench has: {plan.tagTaken.slice(0, 12).join(', ')}
+            {some(plan.tagTaken.length, 'part')} with a tag that another part on the bench has:{' '}
+            {plan.tagTaken.slice(0, 12).join(', ')}
             {plan.tagTaken.length > 12 && ' …'}
             <label className="flex items-baseline gap-2">
               <input type="checkbox" checked={retag} onChange={(event) => setRetag(event.target.checked)} />
@@ -256,7 +257,7 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
       )}
       <div className="mt-4 flex gap-2">
         <Button look="primary" disabled={!ready} onClick={() => void bringIn()}>
-          {plan.parts.length === 0 ? 'Nothing to bring in' : `Bring in ${some(plan.parts.length, 'part')}`}
+          {plan.parts.length === 0 ? 'Nothing to import' : `Import ${some(plan.parts.length, 'part')}`}
         </Button>
         <Button onClick={onClose}>Cancel</Button>
       </div>
@@ -269,7 +270,7 @@ export function ImportParts({ shelf }: { shelf: Shelf }) {
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   const [ask] = useAskFileMutation();
   const refused = (name: string, reason: string) =>
-    toast.error(`${name} was not taken in; nothing was written. ${reason}`, { duration: 20_000 });
+    toast.error(`${name} was not imported; nothing was written. ${reason}`, { duration: 20_000 });
   const take = async (file: File) => {
     if (file.size > partFileLimit) {
       refused(file.name, `It has ${file.size} bytes; a file of parts has at most ${partFileLimit}.`);

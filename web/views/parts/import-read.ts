@@ -31,10 +31,7 @@ export function readCsv(text: string): ReadText<TableFile> {
     preview: tableLimit + 2,
   });
   const broken = errors.find((e) => e.type === 'Quotes');
-  if (broken)
-    return refuse(
-      `row ${(broken.row ?? 0) + 1}: a quote is opened and not closed as it should be; nothing behind it can be read`,
-    );
+  if (broken) return refuse(`row ${(broken.row ?? 0) + 1}: a quote is opened and not closed; nothing after it can be read`);
   const [heads, ...rows] = data;
   if (!heads) return refuse('the file is empty');
   if (rows.length === 0) return refuse('the file has a head and no rows');

@@ -17,8 +17,8 @@ export function InARow({ parts, measure, held }: { parts: readonly StoredPart[];
   if (charge && highest === null)
     return (
       <div className="mt-4 max-w-[44rem]">
-        <h2 className="text-[28px] leading-tight font-bold">First all {parts.length}: discharge, then verify</h2>
-        <p className="mt-1 text-[18px]">
+        <h2 className="text-28 leading-tight font-bold">First all {parts.length}: discharge, then verify</h2>
+        <p className="mt-1 text-18">
           Each one through a soft discharge stick, terminal by terminal and to the case, then a strap. Strap off one at a time, a
           meter rated for its voltage between every two terminals and to the case. Type the highest reading of all; each must stay
           below {short(verifiedBelow, 'V')}.
@@ -40,8 +40,8 @@ export function InARow({ parts, measure, held }: { parts: readonly StoredPart[];
   if (!stored)
     return (
       <div className="mt-4">
-        <h2 className="text-[28px] font-bold">All {parts.length} are read</h2>
-        {charge && <p className="text-[18px]">Strap each before you put it away.</p>}
+        <h2 className="text-28 font-bold">All {parts.length} are read</h2>
+        {charge && <p className="text-18">Strap each before you put it away.</p>}
         <Link className="mt-3 inline-block border border-ink bg-ink px-4 py-2 font-bold text-plate" to="/parts">
           Back to the shelf
         </Link>
@@ -50,10 +50,10 @@ export function InARow({ parts, measure, held }: { parts: readonly StoredPart[];
   const last = measuredOf(stored.part, measure.id);
   return (
     <div className="mt-4">
-      <h2 className="text-[28px] leading-tight font-bold">
+      <h2 className="text-28 leading-tight font-bold">
         <span className="figure">{stored.part.tag}</span>: {midSentence(measure.title)}
       </h2>
-      <p className="text-[18px]">
+      <p className="text-18">
         {at + 1} of {parts.length}. {stored.part.name}
         {last && `, so far ${short(last.mean, measure.unit)}`}
       </p>
@@ -78,7 +78,7 @@ export function InARow({ parts, measure, held }: { parts: readonly StoredPart[];
         </Button>
         <Button onClick={() => setAt(at + 1)}>Leave {stored.part.tag} out</Button>
       </div>
-      <ol className="mt-4 flex flex-wrap gap-1 text-[13px]">
+      <ol className="mt-4 flex flex-wrap gap-1 text-13">
         {parts.map((p, i) => {
           const m = measuredOf(p.part, measure.id);
           return (

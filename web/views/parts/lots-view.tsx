@@ -68,7 +68,7 @@ function Cells({ totals }: { totals: LotTotals }) {
 function Heads({ first }: { first: string }) {
   return (
     <thead>
-      <tr className="border-b border-ink text-[13px] text-dim">
+      <tr className="border-b border-ink text-13 text-dim">
         <th scope="col" className="px-2 py-1 text-left font-normal">
           {first}
         </th>
@@ -98,7 +98,7 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
         required
         value={lot.name}
         maxLength={80}
-        className="!border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] text-[20px] font-bold hover:!border-rule focus:!border-select"
+        className="!border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] text-20 font-bold hover:!border-rule focus:!border-select"
         onCommit={(name) => save({ name })}
       />
       <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
@@ -128,7 +128,7 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
       <NumberField label="Paid for all" value={lot.paid} max={1e9} optional onCommit={(paid) => save({ paid })} />
       <NumberField label="Hours spent" value={lot.hours} max={1e6} optional onCommit={(hours) => save({ hours })} />
       <NumberField
-        label="Things that came"
+        label="Items received"
         value={lot.units}
         max={100_000}
         integer
@@ -143,8 +143,8 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
       />
       <TextField label="Note" value={lot.note} maxLength={10_000} area onCommit={(note) => save({ note })} />
       <section aria-label="Watch for" className="mt-4">
-        <h3 className="border-b border-ink text-[15px] font-bold">Before you open one: {source.title}</h3>
-        <ul className="list-disc space-y-1 py-1 pl-5 text-[14px]">
+        <h3 className="border-b border-ink text-15 font-bold">Before you open one: {source.title}</h3>
+        <ul className="list-disc space-y-1 py-1 pl-5 text-14">
           {source.hazards.map((hazard) => (
             <li key={hazard}>{hazard}</li>
           ))}
@@ -154,7 +154,7 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
       <Button
         className="mt-2"
         disabled={pieces > 0}
-        title={pieces > 0 ? 'Parts are booked on it: book them elsewhere first' : undefined}
+        title={pieces > 0 ? 'Parts are booked to it: book them elsewhere first' : undefined}
         onClick={() => {
           writeBench({ do: 'drop-lot', id: stored.id });
           onGone();
@@ -190,11 +190,11 @@ export function LotsView() {
       <div className="flex min-h-0 flex-1 flex-col lg:flex-row">
         <section aria-label="Lots" className="min-h-0 min-w-0 flex-1 overflow-auto px-3 py-3 sm:px-5" tabIndex={0}>
           {shelf.loaded && shelf.lots.length === 0 && (
-            <p className="text-dim">No lot yet: a purchase, a gift, a skip. Book parts on one and see what it was worth.</p>
+            <p className="text-dim">No lot yet: a purchase, a gift, a skip. Book parts to a lot and see what it was worth.</p>
           )}
           {perSource.length > 0 && (
             <>
-              <h2 className="text-[17px] font-bold">What is worth opening</h2>
+              <h2 className="text-17 font-bold">What is worth opening</h2>
               <table className="mb-6 w-full min-w-[640px]">
                 <Heads first="Kind of source" />
                 <tbody>
@@ -202,7 +202,7 @@ export function LotsView() {
                     <tr key={source.id} className="border-b border-rule">
                       <th scope="row" className="px-2 py-1.5 text-left font-normal">
                         {source.title}
-                        {totals.lots > 1 && <span className="text-[13px] text-dim"> {totals.lots} lots</span>}
+                        {totals.lots > 1 && <span className="text-13 text-dim"> {totals.lots} lots</span>}
                       </th>
                       <Cells totals={totals} />
                     </tr>
@@ -217,7 +217,7 @@ export function LotsView() {
                   </tr>
                 </tfoot>
               </table>
-              <h2 className="text-[17px] font-bold">Lots</h2>
+              <h2 className="text-17 font-bold">Lots</h2>
               <table className="w-full min-w-[640px]">
                 <Heads first="Lot" />
                 <tbody>
@@ -232,7 +232,7 @@ export function LotsView() {
                           <Link className="font-bold underline decoration-1" to={`/parts/lots?lot=${lot.id}`} replace>
                             {lot.lot.name}
                           </Link>
-                          <span className="block text-[13px] text-dim">
+                          <span className="block text-13 text-dim">
                             {lotSource(lot.lot.source).title}
                             {lot.lot.date && `, ${lot.lot.date}`}
                           </span>
@@ -243,7 +243,7 @@ export function LotsView() {
                   })}
                 </tbody>
               </table>
-              <p className="mt-3 max-w-[52rem] text-[13px] text-dim">
+              <p className="mt-3 max-w-[52rem] text-13 text-dim">
                 Worth is the price of every piece that has not failed; “+” where some have no price. Yield is the good pieces
                 among those that were judged or lost. Per hour is worth less what was paid, for an hour of work.
               </p>

@@ -65,7 +65,7 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
         </label>
         <input
           id={id}
-          className="figure w-full border border-rule bg-plate px-2 py-1 text-[14.5px]"
+          className="figure w-full border border-rule bg-plate px-2 py-1 text-14"
           placeholder={example}
           autoComplete="off"
           spellCheck={false}
@@ -87,13 +87,13 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
         />
       </div>
       {decoded && !decoded.ok && (
-        <p role="alert" className="mt-1 text-[13px] font-bold text-over">
+        <p role="alert" className="mt-1 text-13 font-bold text-over">
           The marking {decoded.reason}.
         </p>
       )}
       {decoded?.ok && (
         <div className="mt-1.5" data-readings>
-          {decoded.readings.length > 1 && <p className="text-[14px] font-bold">This marking is ambiguous. Which is it?</p>}
+          {decoded.readings.length > 1 && <p className="text-14 font-bold">This marking is ambiguous. Which is it?</p>}
           <ul className="mt-1 space-y-1">
             {decoded.readings.map((reading) => (
               <li key={`${reading.value} ${reading.says}`} className="flex flex-wrap items-center gap-2">
@@ -106,7 +106,7 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
                 >
                   {readingWords(kind, reading)}
                 </Button>
-                <span className="text-[13px] text-dim">{reading.says}</span>
+                <span className="text-13 text-dim">{reading.says}</span>
               </li>
             ))}
           </ul>

@@ -28,7 +28,7 @@ const stepTitle = (step: TestStep): string =>
 
 function StepList({ run, elements }: { run: TestRun; elements: number }) {
   return (
-    <ol className="mt-4 flex flex-wrap gap-x-1 gap-y-1 text-[13px]">
+    <ol className="mt-4 flex flex-wrap gap-x-1 gap-y-1 text-13">
       {run.steps.map((step, i) => (
         <li
           key={i}
@@ -70,23 +70,23 @@ function Guided({ stored, held, onDone }: { stored: StoredPart; held: Held; onDo
     <section aria-label={`Guided test of ${part.tag}`}>
       <StepList run={run} elements={elementsOf(part)} />
       {found !== null && (
-        <p role="alert" className="mt-3 max-w-[44rem] bg-warning p-2 text-[17px] text-on-warning">
+        <p role="alert" className="mt-3 max-w-[44rem] bg-warning p-2 text-17 text-on-warning">
           ⚠ {found}
         </p>
       )}
       {step?.step === 'discharge' && (
         <div className="mt-4 max-w-[44rem]">
-          <h2 className="text-[28px] leading-tight font-bold">Discharge it</h2>
-          <p className="mt-1 text-[18px]">{step.text}</p>
-          <Button look="primary" autoFocus className="mt-3 !px-6 !py-3 text-[19px]" onClick={() => act({ act: 'discharged' })}>
+          <h2 className="text-28 leading-tight font-bold">Discharge it</h2>
+          <p className="mt-1 text-18">{step.text}</p>
+          <Button look="primary" autoFocus className="mt-3 !px-6 !py-3 text-19" onClick={() => act({ act: 'discharged' })}>
             It is discharged and strapped
           </Button>
         </div>
       )}
       {step?.step === 'verify' && (
         <div className="mt-4 max-w-[44rem]">
-          <h2 className="text-[28px] leading-tight font-bold">Verify: what does the meter read?</h2>
-          <p className="mt-1 text-[18px]">{step.text}</p>
+          <h2 className="text-28 leading-tight font-bold">Verify: what does the meter read?</h2>
+          <p className="mt-1 text-18">{step.text}</p>
           <Entry
             key={run.at}
             label="Voltage found"
@@ -99,11 +99,11 @@ function Guided({ stored, held, onDone }: { stored: StoredPart; held: Held; onDo
       )}
       {step?.step === 'measure' && (
         <div className="mt-4 max-w-[44rem]">
-          <h2 className="text-[28px] leading-tight font-bold">
+          <h2 className="text-28 leading-tight font-bold">
             {step.measure.title}
             {elementsOf(part) > 1 && step.measure.perElement && `, ${step.between ?? `element ${step.element}`}`}
           </h2>
-          <p className="mt-1 text-[18px]">{step.measure.how}</p>
+          <p className="mt-1 text-18">{step.measure.how}</p>
           <Entry
             key={run.at}
             label={step.measure.title}
@@ -114,25 +114,25 @@ function Guided({ stored, held, onDone }: { stored: StoredPart; held: Held; onDo
           />
           <HandFields measure={step.measure} held={held} />
           <Button className="mt-3" onClick={() => act({ act: 'skipped' })}>
-            Leave this one out
+            Skip this one
           </Button>
         </div>
       )}
       {!step && (
         <div className="mt-4 max-w-[44rem]">
-          <h2 className="text-[28px] font-bold">Done with {part.tag}</h2>
+          <h2 className="text-28 font-bold">Done with {part.tag}</h2>
           {verdict ? (
-            <p className="mt-1 text-[18px]">
+            <p className="mt-1 text-18">
               Its readings say <b>{verdict.condition}</b>: {verdict.reason}.
             </p>
           ) : (
-            <p className="mt-1 text-[18px]">Its readings say nothing of its condition yet.</p>
+            <p className="mt-1 text-18">Its readings say nothing of its condition yet.</p>
           )}
-          {partKind(part.kind).holdsCharge && <p className="mt-1 text-[18px]">Strap it before you put it down.</p>}
+          {partKind(part.kind).holdsCharge && <p className="mt-1 text-18">Strap it before you put it down.</p>}
           <div className="mt-3 flex flex-wrap gap-2">
             {verdict && verdict.condition !== part.condition && (
               <Button look="primary" onClick={() => editPart(stored, 'condition', verdict.condition)}>
-                Take it as {verdict.condition}
+                Record as {verdict.condition}
               </Button>
             )}
             <Button autoFocus look={verdict && verdict.condition !== part.condition ? 'plain' : 'primary'} onClick={onDone}>
@@ -201,8 +201,8 @@ export function MeasureView() {
           <InARow key={`${inRow.id} ${wanted}`} parts={parts} measure={inRow} held={held} />
         ) : stored ? (
           <>
-            <p className="mt-3 text-[20px]">
-              <b className="figure text-[26px]">{stored.part.tag}</b> {stored.part.name}{' '}
+            <p className="mt-3 text-20">
+              <b className="figure text-26">{stored.part.tag}</b> {stored.part.name}{' '}
               <span className="text-dim">
                 {kindWords(stored.part)}
                 {parts.length > 1 && `, ${at + 1} of ${parts.length}`}
@@ -211,7 +211,7 @@ export function MeasureView() {
             {guidedTest(stored.part).length > 0 && (
               <Guided key={stored.id} stored={stored} held={held} onDone={() => setAt(at + 1)} />
             )}
-            <ul className="mt-5 max-w-[44rem] list-disc pl-5 text-[14px]">
+            <ul className="mt-5 max-w-[44rem] list-disc pl-5 text-14">
               {partKind(stored.part.kind).cautions.map((caution) => (
                 <li key={caution}>{caution}</li>
               ))}
@@ -219,7 +219,7 @@ export function MeasureView() {
           </>
         ) : (
           shelf.loaded && (
-            <p className="mt-4 text-[20px]">
+            <p className="mt-4 text-20">
               {parts.length > 0 ? `All ${parts.length} are done.` : 'No part to measure: choose some on the shelf first.'}{' '}
               <Link className="text-select underline" to="/parts">
                 To the shelf

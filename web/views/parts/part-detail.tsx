@@ -17,7 +17,7 @@ import { Select } from '../../ui/select.tsx';
 function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section aria-label={title} className="mt-4">
-      <h3 className="border-b border-ink text-[15px] font-bold">{title}</h3>
+      <h3 className="border-b border-ink text-15 font-bold">{title}</h3>
       {children}
     </section>
   );
@@ -36,7 +36,7 @@ function Verdict({ stored }: { stored: StoredPart }) {
       <span className="min-w-0 flex-1">
         Its readings say <b>{verdict.condition}</b>: {verdict.reason}.
       </span>
-      <Button onClick={() => editPart(stored, 'condition', verdict.condition)}>Take it as {verdict.condition}</Button>
+      <Button onClick={() => editPart(stored, 'condition', verdict.condition)}>Record as {verdict.condition}</Button>
     </p>
   );
 }
@@ -65,7 +65,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
             required
             value={part.tag}
             maxLength={24}
-            className="figure !border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] text-[24px] font-bold hover:!border-rule focus:!border-select"
+            className="figure !border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] text-24 font-bold hover:!border-rule focus:!border-select"
             onCommit={(tag) => editPart(stored, 'tag', tag)}
           />
           <TextField
@@ -77,7 +77,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
             className="!border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] hover:!border-rule focus:!border-select"
             onCommit={(name) => editPart(stored, 'name', name)}
           />
-          <p className="text-[13px] text-dim">{kindWords(part)}</p>
+          <p className="text-13 text-dim">{kindWords(part)}</p>
         </div>
         <Photo stored={stored} />
       </div>
@@ -99,7 +99,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
         >
           <Printer size={17} aria-hidden />
         </Link>
-        <Button aria-label="Take it off the bench" title="Take it off the bench (Delete)" className="!px-2" onClick={onRemove}>
+        <Button aria-label="Remove from the bench" title="Remove from the bench (Delete)" className="!px-2" onClick={onRemove}>
           <Trash2 size={17} aria-hidden />
         </Button>
       </div>
@@ -121,16 +121,16 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
         <Readings stored={stored} />
       </Section>
       {part.kind === 'capacitor' && elementsOf(part) > 1 && (
-        <Section title="How its elements are used">
+        <Section title="Elements as used">
           <Connections stored={stored} />
         </Section>
       )}
       {part.kind === 'capacitor' && (
-        <Section title="What voltage it takes">
+        <Section title="Voltage rating">
           <DcLimitPanel stored={stored} />
         </Section>
       )}
-      <Section title="What its label says">
+      <Section title="Label">
         <Marking stored={stored} />
         {Object.entries(kind.fields)
           .filter(([field]) => field !== 'school' && (field !== 'use' || elementsOf(part) < 2))
@@ -181,7 +181,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
                 <Link className="text-select underline" to={`/rigs/${use.rigId}`}>
                   {use.name}
                 </Link>{' '}
-                <span className="text-dim">{use.built ? 'built: it is in there' : 'a plan'}</span>
+                <span className="text-dim">{use.built ? 'built, in use there' : 'a plan'}</span>
               </li>
             ))}
           </ul>
@@ -194,7 +194,7 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
       )}
       {(kind.cautions.length > 0 || hazards.length > 0) && (
         <Section title="Handle with">
-          <ul className="list-disc space-y-0.5 py-1 pl-5 text-[13.5px]">
+          <ul className="list-disc space-y-0.5 py-1 pl-5 text-13">
             {[...new Set([...kind.cautions, ...hazards])].map((caution) => (
               <li key={caution}>{caution}</li>
             ))}

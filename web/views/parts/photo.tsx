@@ -37,14 +37,14 @@ export function Photo({ stored }: { stored: StoredPart }) {
       {stored.hasPhoto && (
         <button
           type="button"
-          className="text-[13px] text-select underline"
+          className="text-13 text-select underline"
           onClick={() => writeBench({ do: 'photo', id: stored.id, photo: null })}
         >
-          take away
+          Remove
         </button>
       )}
       {said !== null && (
-        <p role="alert" className="max-w-[16rem] text-left text-[13px] font-bold text-over">
+        <p role="alert" className="max-w-[16rem] text-left text-13 font-bold text-over">
           {said}
         </p>
       )}

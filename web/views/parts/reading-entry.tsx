@@ -74,7 +74,7 @@ export function Entry({ label, unit, unitHint, onUnit, onValue }: EntryProps) {
           // In the hand from the first instant: the next digits come off the meter at once.
           autoFocus
           id="reading"
-          className="figure min-w-0 flex-1 bg-transparent px-3 py-2 text-[34px] outline-none"
+          className="figure min-w-0 flex-1 bg-transparent px-3 py-2 text-34 outline-none"
           autoComplete="off"
           spellCheck={false}
           inputMode="text"
@@ -82,7 +82,7 @@ export function Entry({ label, unit, unitHint, onUnit, onValue }: EntryProps) {
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
-        <span className="px-3 text-[20px] text-dim">{unitWords(unitHint, unit)}</span>
+        <span className="px-3 text-20 text-dim">{unitWords(unitHint, unit)}</span>
         <button type="submit" className="border-l-2 border-ink px-4 py-3 font-bold">
           Enter
         </button>
@@ -100,7 +100,7 @@ export function HandFields({ measure, held }: { measure: Measure | null; held: H
   const field = 'w-full border border-rule bg-plate px-2 py-1';
   return (
     <div className="mt-3 grid max-w-[34rem] grid-cols-1 gap-2 sm:grid-cols-3">
-      <label className="text-[13px] text-dim">
+      <label className="text-13 text-dim">
         Instrument
         <input
           className={`${field} text-ink`}
@@ -109,7 +109,7 @@ export function HandFields({ measure, held }: { measure: Measure | null; held: H
           onChange={(event) => held.setHand({ ...held.hand, instrument: event.target.value })}
         />
       </label>
-      <label className="text-[13px] text-dim">
+      <label className="text-13 text-dim">
         Who
         <input
           className={`${field} text-ink`}
@@ -119,7 +119,7 @@ export function HandFields({ measure, held }: { measure: Measure | null; held: H
         />
       </label>
       {measure?.at !== undefined && (
-        <label className="text-[13px] text-dim">
+        <label className="text-13 text-dim">
           At which {measure.at}
           <input
             className={`figure ${field} text-ink`}

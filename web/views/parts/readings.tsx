@@ -27,7 +27,7 @@ function ReadingLine({ stored, measure, index }: { stored: StoredPart; measure: 
   const between = elementTitle(stored.part, reading.element);
   const element = elementsOf(stored.part) > 1 ? (between ?? `element ${reading.element}`) : null;
   return (
-    <li className="flex items-baseline gap-2 text-[13.5px]">
+    <li className="flex items-baseline gap-2 text-13">
       <span className={`figure w-[76px] shrink-0 ${struck ? 'text-dim line-through' : ''}`}>
         {short(reading.value, measure.unit)}
       </span>
@@ -69,9 +69,9 @@ function MeasureBlock({ stored, measure }: { stored: StoredPart; measure: Measur
         <span>
           {found ? (
             <>
-              <b className="figure text-[17px]">{short(found.mean, measure.unit)}</b>
+              <b className="figure text-17">{short(found.mean, measure.unit)}</b>
               {found.fromLabel !== null && <span className="ml-2">{signedPercent(found.fromLabel)} from label</span>}
-              <span className="block text-[13px] text-dim">
+              <span className="block text-13 text-dim">
                 mean of {found.count === 1 ? '1 reading' : `${found.count} readings`}
                 {found.count > 1 &&
                   `, standard deviation ${printQuantity(found.spread, measure.unit, { digits: 2, trim: true })}`}
@@ -81,7 +81,7 @@ function MeasureBlock({ stored, measure }: { stored: StoredPart; measure: Measur
             <span className="text-dim">all readings are struck out</span>
           )}
           {elements.length > 1 && (
-            <span className="figure block text-[13px] text-dim">
+            <span className="figure block text-13 text-dim">
               elements {elements.map((v) => short(v, measure.unit)).join(' · ')}
             </span>
           )}

@@ -21,7 +21,7 @@ export function takeOff(parts: readonly StoredPart[], uses: ReadonlyMap<string, 
       `${words} ${parts.length === 1 ? 'is' : 'are'} used by ${rigs.join(', ')}. The rig keeps its values and the tag.`,
       {
         duration: 20_000,
-        action: { label: 'Take it off all the same', onClick: () => off(true) },
+        action: { label: 'Remove it anyway', onClick: () => off(true) },
       },
     );
 }

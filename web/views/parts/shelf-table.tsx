@@ -23,7 +23,7 @@ function Value({ value }: { value: PartValue | null }) {
       <span className="figure">
         {value.from === 'measured' ? printQuantity(value.value, value.unit, { digits: 4 }) : short(value.value, value.unit)}
       </span>
-      <span className="block text-[12px] leading-none text-dim">{value.from === 'measured' ? 'measured' : 'label'}</span>
+      <span className="block text-12 leading-none text-dim">{value.from === 'measured' ? 'measured' : 'label'}</span>
     </>
   );
 }
@@ -33,7 +33,7 @@ const columns = [
   column.accessor((s) => s.part.tag, {
     id: 'tag',
     header: 'Tag',
-    cell: ({ row }) => <b className="figure text-[16px]">{row.original.part.tag || 'new'}</b>,
+    cell: ({ row }) => <b className="figure text-16">{row.original.part.tag || 'new'}</b>,
   }),
   column.accessor((s) => s.part.name, {
     id: 'name',
@@ -41,7 +41,7 @@ const columns = [
     cell: ({ row }) => (
       <>
         <span className="block truncate">{row.original.part.name}</span>
-        <span className="block truncate text-[12px] leading-none text-dim">{kindWords(row.original.part)}</span>
+        <span className="block truncate text-12 leading-none text-dim">{kindWords(row.original.part)}</span>
       </>
     ),
   }),
@@ -71,7 +71,7 @@ const columns = [
   column.accessor((s) => s.part.place, {
     id: 'place',
     header: 'Location',
-    cell: ({ row }) => <span className="block truncate text-[14px]">{row.original.part.place}</span>,
+    cell: ({ row }) => <span className="block truncate text-14">{row.original.part.place}</span>,
   }),
 ];
 
@@ -184,12 +184,12 @@ export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurre
       onKeyDown={onKeyDown}
     >
       <table className="w-full table-fixed border-collapse text-left" aria-rowcount={parts.length + 1}>
-        <thead className="sticky top-0 z-10 bg-ground text-[13px]">
+        <thead className="sticky top-0 z-10 bg-ground text-13">
           <tr className="border-b border-ink">
             <th scope="col" className="w-9 pl-3">
               <input
                 type="checkbox"
-                aria-label={all ? 'Choose none' : 'Choose all that are listed'}
+                aria-label={all ? 'Clear the selection' : 'Select all listed'}
                 checked={all}
                 onChange={() => onChosen(all ? new Set() : new Set(parts.map(({ id }) => id)))}
               />

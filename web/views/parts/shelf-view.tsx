@@ -75,7 +75,7 @@ function ChosenBar({
         <Printer size={16} aria-hidden /> Labels
       </Button>
       <Select
-        aria-label="State of all that are chosen"
+        aria-label="Condition of all selected"
         fit="tall"
         value=""
         onChange={(event) => onCondition(event.target.value as Condition)}
@@ -91,7 +91,7 @@ function ChosenBar({
         <Trash2 size={16} aria-hidden /> Take off
       </Button>
       <Button look="quiet" onClick={onNone}>
-        Choose none
+        Clear the selection
       </Button>
     </div>
   );
@@ -222,7 +222,7 @@ export function ShelfView() {
               options={shelf.lots.map((l) => [l.id, l.lot.name])}
               onChange={(lot) => narrow({ lot })}
             />
-            <span role="status" className="text-[13px] whitespace-nowrap text-dim">
+            <span role="status" className="text-13 whitespace-nowrap text-dim">
               {found.length === shelf.parts.length ? '' : `${found.length} of `}
               {shelf.parts.length} lines, {pieces} pcs
             </span>
@@ -237,7 +237,7 @@ export function ShelfView() {
               Nothing on the bench yet. Put new parts on it, or import a table of what you have: any CSV with a head will do.
             </p>
           )}
-          {shelf.parts.length > 0 && found.length === 0 && <p className="p-5 text-dim">No part fits the filter.</p>}
+          {shelf.parts.length > 0 && found.length === 0 && <p className="p-5 text-dim">No part matches the filter.</p>}
           {!shelf.loaded && shelf.error === undefined && <p className="p-5 text-dim">Fetching the bench …</p>}
           {found.length > 0 && (
             <ShelfTable

@@ -169,7 +169,7 @@ export function NumberField({
       <span className="pt-1 leading-tight">{label}</span>
       <span className="min-w-0">
         <input
-          className={`figure w-full border bg-plate px-2 py-1 text-[14.5px] ${bad ? 'border-over' : 'border-rule'}`}
+          className={`figure w-full border bg-plate px-2 py-1 text-14 ${bad ? 'border-over' : 'border-rule'}`}
           inputMode="decimal"
           autoComplete="off"
           value={text}
@@ -191,7 +191,7 @@ export function NumberField({
           }}
         />
         {bad && (
-          <span role="alert" className="block text-[13px] font-bold text-over">
+          <span role="alert" className="block text-13 font-bold text-over">
             {label} must be {range}. In force: {value ?? 'not known'}.
           </span>
         )}

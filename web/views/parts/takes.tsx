@@ -26,8 +26,8 @@ function School({ stored, limit }: { stored: StoredPart; limit: DcLimit }) {
       />
       <label htmlFor={`school-${limit.id}`} className="min-w-0 flex-1 leading-tight" title={limit.argument}>
         {limit.title}
-        {limit.missing !== null && <span className="block text-[13px] text-dim">{limit.missing}</span>}
-        {limit.chosen && <span className="block text-[13px] text-dim">{limit.argument}</span>}
+        {limit.missing !== null && <span className="block text-13 text-dim">{limit.missing}</span>}
+        {limit.chosen && <span className="block text-13 text-dim">{limit.argument}</span>}
       </label>
       {limit.limit && (
         <WorkedNumber
@@ -35,7 +35,7 @@ function School({ stored, limit }: { stored: StoredPart; limit: DcLimit }) {
           printed={short(limit.limit.value, 'V')}
           worked={limit.limit}
           rig={null}
-          className={limit.chosen ? 'text-[17px] font-bold' : ''}
+          className={limit.chosen ? 'text-17 font-bold' : ''}
         />
       )}
     </li>
@@ -55,12 +55,12 @@ export function DcLimitPanel({ stored }: { stored: StoredPart }) {
       <p className="py-1">
         {chosen?.limit ? (
           <>
-            DC limit <b className="figure text-[22px]">{short(chosen.limit.value * factor, 'V')}</b>
+            DC limit <b className="figure text-22">{short(chosen.limit.value * factor, 'V')}</b>
             {factor !== 1 && ` as it is connected, ${short(chosen.limit.value, 'V')} for each element`}. Banks and limits use this
             value.
           </>
         ) : (
-          <b>Its DC limit is not known: fill in a rating of its label, or choose another method.</b>
+          <b>Its DC limit is not known: enter a rating from its label, or choose another method.</b>
         )}
       </p>
       <ul className="border-y border-rule py-1">
@@ -70,18 +70,17 @@ export function DcLimitPanel({ stored }: { stored: StoredPart }) {
             <School key={limit.id} stored={stored} limit={limit} />
           ))}
         {missing.length > 0 && (
-          <li className="py-0.5 text-[13px] text-dim">
+          <li className="py-0.5 text-13 text-dim">
             Other methods need an AC rating or a test voltage: {[...new Set(missing.map((l) => l.missing))].join('; ')}.
           </li>
         )}
       </ul>
       {known(chosen?.id ?? null) && (
-        <p role="alert" className="mt-1 border-l-4 border-warning pl-2 text-[14px]">
-          ⚠ Beyond what the default school trusts it with. Watch for heating and ticking behind a barrier, and keep the number of
-          shots low.
+        <p role="alert" className="mt-1 border-l-4 border-warning pl-2 text-14">
+          ⚠ Above the default method. Watch for heating and ticking from behind a barrier, and keep the number of shots low.
         </p>
       )}
-      <ul className="mt-1 space-y-0.5 text-[13.5px] text-dim">
+      <ul className="mt-1 space-y-0.5 text-13 text-dim">
         {reverse && (
           <li>
             The other way round {short(reverse.value, 'V')}
@@ -92,8 +91,8 @@ export function DcLimitPanel({ stored }: { stored: StoredPart }) {
           <li key={note}>{note}</li>
         ))}
         <li>
-          Reversal and shots are counted in where the fields below say what it is rated for and what it will see: swing kept to
-          the rated one, voltage to the power of its exponent times shots kept constant.
+          Reversal and shot life count once the fields below give both the rating and the use: the swing is kept at the rated one,
+          and voltage to its exponent times shots is kept constant.
         </li>
       </ul>
     </>
@@ -116,14 +115,14 @@ function UseRow({ stored, connection, limit }: { stored: StoredPart; connection:
         <span className="min-w-0 flex-1 leading-tight">
           {connection.title}
           {connection.floatsAt != null && (
-            <span className="block text-[13px] text-dim">
+            <span className="block text-13 text-dim">
               ⚠ the open terminal floats at {Math.round(connection.floatsAt * 100)} % of the voltage: insulate it
             </span>
           )}
         </span>
         <span className="figure shrink-0 text-right whitespace-nowrap">
-          <b className="block text-[16px]">{short(connection.capacitance, 'F')}</b>
-          {limit !== null && <span className="block text-[13px]">{short(limit * connection.voltageFactor, 'V')}</span>}
+          <b className="block text-16">{short(connection.capacitance, 'F')}</b>
+          {limit !== null && <span className="block text-13">{short(limit * connection.voltageFactor, 'V')}</span>}
         </span>
       </label>
     </li>

@@ -51,13 +51,13 @@ function Table({
 }) {
   return (
     <section className="mt-5">
-      <h3 className="text-[17px] font-bold">{caption}</h3>
+      <h3 className="text-17 font-bold">{caption}</h3>
       {children.length === 0 ? (
         <p className="mt-1 text-dim">{empty}</p>
       ) : (
         <table className="mt-1 w-full table-fixed">
           <thead>
-            <tr className="text-left text-[13px] text-dim">
+            <tr className="text-left text-13 text-dim">
               <th scope="col" className="w-[30%] font-normal">
                 <span className="sr-only">What</span>
               </th>
@@ -113,7 +113,7 @@ function FigureCell({ evaluation, id, figure }: { evaluation: Evaluation; id: st
         className="font-bold"
       />
       {spread && (
-        <span className="figure block text-[12.5px] text-dim">
+        <span className="figure block text-12 text-dim">
           {printFigure(id, figure.low, unit)} to {printFigure(id, figure.high, unit)}
         </span>
       )}
@@ -152,7 +152,7 @@ export function ComparisonOf({ from, to }: { from: Compared; to: Compared }) {
           change: shareOf(f.from, f.to),
         }))}
       </Table>
-      <Table caption="Limits" {...titles} empty="Every limit stands as it did, to three digits.">
+      <Table caption="Limits" {...titles} empty="Every limit is the same to three digits.">
         {limits.map((l) => ({ title: l.title, left: limitText(l.from), right: limitText(l.to), change: movedBy(l.from, l.to) }))}
       </Table>
     </>

@@ -36,12 +36,12 @@ function byDay(revisions: readonly RevisionRow[]): { day: string; revisions: Rev
 
 /** What a revision changed against the one before it. */
 function Changes({ number, changes, furtherChanges }: RevisionRow) {
-  const quiet = 'mt-0.5 text-[14px] text-dim';
+  const quiet = 'mt-0.5 text-14 text-dim';
   if (number === 1) return <p className={quiet}>The first.</p>;
-  if (changes === null) return <p className={quiet}>This program cannot read what it or the one before it was.</p>;
-  if (changes.length === 0) return <p className={quiet}>Nothing that shows.</p>;
+  if (changes === null) return <p className={quiet}>This program cannot read this revision or the one before it.</p>;
+  if (changes.length === 0) return <p className={quiet}>No visible change.</p>;
   return (
-    <ul className="mt-0.5 text-[14px]">
+    <ul className="mt-0.5 text-14">
       {changes.map(({ title, from, to }) => (
         <li key={title} className="break-words">
           {title}: <span className="text-dim">{from === '' ? 'empty' : (from ?? 'none')}</span> →{' '}
@@ -66,11 +66,11 @@ function RevisionList({ revisions, nowWords, from, onFrom }: ListProps) {
   return (
     <>
       <p className="border-t border-ink py-1.5" data-revision={now}>
-        <b>Now</b> <span className="text-[13px] text-dim">{nowWords}</span>
+        <b>Now</b> <span className="text-13 text-dim">{nowWords}</span>
       </p>
       {byDay(revisions).map(({ day, revisions: ofDay }) => (
         <section key={day} aria-label={day}>
-          <h2 className="mt-3 text-[14px] font-bold">{day}</h2>
+          <h2 className="mt-3 text-14 font-bold">{day}</h2>
           <ul>
             {ofDay.map((revision) => {
               const title = titleOf(revision);
@@ -82,11 +82,11 @@ function RevisionList({ revisions, nowWords, from, onFrom }: ListProps) {
                 >
                   <span className="min-w-0 flex-1">
                     <b className="mr-2 break-words">{title}</b>
-                    <span className="figure text-[13px] text-dim">{format(parseISO(revision.madeAt), 'HH:mm:ss')}</span>
+                    <span className="figure text-13 text-dim">{format(parseISO(revision.madeAt), 'HH:mm:ss')}</span>
                     <Changes {...revision} />
                   </span>
                   <Button
-                    className="!px-2 !py-1 text-[14px]"
+                    className="!px-2 !py-1 text-14"
                     aria-label={`Compare ${title}`}
                     aria-pressed={revision.id === from}
                     onClick={() => onFrom(revision.id)}
@@ -140,7 +140,7 @@ function Actions({
         <RotateCcw size={16} aria-hidden /> Restore revision {revision.number}
       </Button>
       <Button onClick={() => void branch()}>
-        <GitBranch size={16} aria-hidden /> Branch it into a new rig
+        <GitBranch size={16} aria-hidden /> Branch into a new rig
       </Button>
     </div>
   );
@@ -180,7 +180,7 @@ export function RevisionsView() {
   return (
     <main className="mx-auto grid w-full max-w-[1500px] grid-cols-1 gap-6 p-5 lg:grid-cols-[420px_minmax(0,1fr)]">
       <section aria-label="Revisions">
-        <h1 className="text-[20px] font-bold">Revisions of {document.name}</h1>
+        <h1 className="text-20 font-bold">Revisions of {document.name}</h1>
         <div className="my-3 flex flex-wrap gap-2">
           <Button className="sm:hidden" onClick={saveRevision}>
             Save revision
@@ -190,7 +190,7 @@ export function RevisionsView() {
             href={`/api/archive/rigs/${id}`}
             download={`${fileName(document.name)}.zip`}
           >
-            <FileDown size={16} aria-hidden /> Share with all that belongs to it
+            <FileDown size={16} aria-hidden /> Share with parts, runs and shots
           </a>
         </div>
         {revisions.length > 0 && <RevisionList revisions={revisions} nowWords={nowWords} from={from} onFrom={compare} />}
@@ -204,7 +204,7 @@ export function RevisionsView() {
         {trouble !== undefined && <Failure error={trouble} onRetry={() => void refetch()} />}
         {left && right && from !== to && (
           <>
-            <h2 className="flex flex-wrap items-center gap-2 text-[19px] font-bold">
+            <h2 className="flex flex-wrap items-center gap-2 text-19 font-bold">
               {left.title} beside
               <Select aria-label="Compared with" value={to} onChange={(event) => setTo(event.target.value)}>
                 <option value={now}>now</option>
@@ -223,9 +223,7 @@ export function RevisionsView() {
             <ComparisonOf from={left} to={right} />
           </>
         )}
-        {from === to && revisions.length > 0 && (
-          <p className="text-dim">Compare a revision, and what changed since stands here.</p>
-        )}
+        {from === to && revisions.length > 0 && <p className="text-dim">Compare a revision to see here what changed since.</p>}
       </section>
     </main>
   );

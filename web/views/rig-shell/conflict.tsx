@@ -79,13 +79,13 @@ export function Conflict({ id, base, mine, theirs }: Props) {
       aria-label="Changed elsewhere"
       className="max-h-[50vh] shrink-0 overflow-y-auto border-b-2 border-ink bg-plate px-5 py-3"
     >
-      <h2 className="text-[17px] font-bold">Somebody else changed this rig while you did</h2>
-      <p className="text-[14px]">
+      <h2 className="text-17 font-bold">Somebody else changed this rig while you did</h2>
+      <p className="text-14">
         Your edits are kept here and are not saved until you decide. What only one of you changed is merged already.
       </p>
-      <table className="mt-2 w-full text-[14px]">
+      <table className="mt-2 w-full text-14">
         <thead>
-          <tr className="text-left text-[13px] text-dim">
+          <tr className="text-left text-13 text-dim">
             <th className="pr-4 font-normal">Field</th>
             <th className="pr-4 font-normal">Before</th>
             <th className="pr-4 font-normal">Mine</th>

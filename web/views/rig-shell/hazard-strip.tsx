@@ -21,18 +21,16 @@ function Reasons({ hazard }: { hazard: Hazard }) {
   return (
     <Popover.Portal>
       <Popover.Content align="start" sideOffset={6} className="z-50 w-[min(40rem,94vw)] border border-ink bg-plate p-4 text-ink">
-        <p className="font-bold">Hazard class, by published thresholds, at the worst corner of the tolerances</p>
+        <p className="font-bold">Hazard class, by published thresholds, worst case over the tolerances</p>
         <ul className="mt-2 space-y-1">
           {hazard.findings.map((finding) => (
             <li key={finding.rule.id} className="border-t border-rule pt-1">
               <span className="font-bold">{finding.exceeded ? 'above' : 'below'}</span> · {wordFinding(finding)}
-              <span className="block text-[13px] text-dim">{finding.rule.source}; from memory, check the current edition</span>
+              <span className="block text-13 text-dim">{finding.rule.source}; from memory, check the current edition</span>
             </li>
           ))}
         </ul>
-        <p className="mt-3 text-[13px]">
-          This program informs and protects nobody. Local codes and licensed practice come first.
-        </p>
+        <p className="mt-3 text-13">This program informs and protects nobody. Local codes and licensed practice come first.</p>
       </Popover.Content>
     </Popover.Portal>
   );
@@ -99,7 +97,7 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
       <section aria-label="Hazard" className="flex items-center gap-3 bg-warning px-5 py-2 text-on-warning">
         <TriangleAlert aria-hidden size={22} />
         <span className="font-bold">
-          The stored energy cannot be calculated: take this rig for deadly. See the problems beside the blocks.
+          The stored energy cannot be calculated: treat this rig as lethal. See the problems beside the blocks.
         </span>
       </section>
     );
@@ -145,7 +143,7 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         >
           {warns && <ElectricSign />}
           <span>
-            <span className="block text-[19px] font-bold">
+            <span className="block text-19 font-bold">
               {leads ? (
                 <>
                   Up to {printQuantity(leads.figure.band.high, leads.figure.worked.unit)} {leads.says}
@@ -161,7 +159,7 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
         </Popover.Trigger>
         <Reasons hazard={hazard} />
       </Popover.Root>
-      <ul className="flex min-w-0 flex-wrap items-center gap-x-4 text-[14px] leading-tight">
+      <ul className="flex min-w-0 flex-wrap items-center gap-x-4 text-14 leading-tight">
         {facts.map((fact, i) => (
           <li key={i}>{fact}</li>
         ))}

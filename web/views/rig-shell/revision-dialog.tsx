@@ -21,9 +21,9 @@ export function RevisionDialog({ open, onOpenChange }: { open: boolean; onOpenCh
         <Dialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Dialog.Content className="fixed top-[16vh] left-1/2 z-50 w-[min(32rem,94vw)] -translate-x-1/2 border border-ink bg-plate p-5">
           <Dialog.Title className="text-lg font-bold">Save a revision</Dialog.Title>
-          <Dialog.Description className="mt-1 text-[14px] text-dim">
-            The rig as it is now is kept for good under a number. Edits are closed by themselves after a minute without any; a
-            name helps to find this one again.
+          <Dialog.Description className="mt-1 text-14 text-dim">
+            The rig as it is now is kept for good under a number. Edits become a revision by themselves after a minute without
+            changes; a name helps to find this one again.
           </Dialog.Description>
           <form
             className="mt-3 flex flex-wrap gap-2"
@@ -33,7 +33,7 @@ export function RevisionDialog({ open, onOpenChange }: { open: boolean; onOpenCh
             }}
           >
             <label className="min-w-[14rem] flex-1">
-              <span className="text-[13px] text-dim">Name, if wanted</span>
+              <span className="text-13 text-dim">Name (optional)</span>
               <input
                 className="mt-0.5 w-full border border-rule bg-ground px-2 py-1"
                 value={name}

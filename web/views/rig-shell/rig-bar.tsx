@@ -18,7 +18,7 @@ function RigName({ name }: { name: string }) {
     <input
       aria-label="Name of the rig"
       title="Rename"
-      className="max-w-[15rem] min-w-[5rem] border border-transparent bg-transparent text-[20px] font-bold [field-sizing:content] hover:border-rule focus:border-select"
+      className="max-w-[15rem] min-w-[5rem] border border-transparent bg-transparent text-20 font-bold [field-sizing:content] hover:border-rule focus:border-select"
       defaultValue={name}
       maxLength={80}
       onBlur={(event) => {

@@ -63,7 +63,7 @@ describe('what stands around every page of a rig', () => {
     const store = blockIn(document.rig, 'store');
     const rig = withBlock(document.rig, 'store', { ...store, fields: { ...store.fields, C: null } });
     page({ ...document, rig }).drawn(<HazardStrip evaluation={evaluateRig(rig)} onTouch={() => undefined} />);
-    expect(screen.getByRole('region', { name: 'Hazard' }).textContent).toMatch(/deadly/);
+    expect(screen.getByRole('region', { name: 'Hazard' }).textContent).toMatch(/lethal/);
   });
 
   test.each(names)('the verdict of %s is the one that heads its run sheet, and leads there', (name) => {

@@ -20,7 +20,7 @@ const groupsOf = (rig: Rig) => {
 function Group({ id, title, pages }: GroupProps) {
   return (
     <li className="border-rule not-first:border-l not-first:pl-4 pr-4">
-      <span className="block text-[12px] leading-none text-dim">{title}</span>
+      <span className="block text-12 leading-none text-dim">{title}</span>
       <ul className="flex gap-x-4">
         {pages.map(({ route, title: page, about }) => (
           <li key={route}>
@@ -60,7 +60,7 @@ function NarrowTabs({ id, rig, here }: { id: string; rig: Rig; here: RigPage | n
           <nav aria-label="Pages of the rig">
             {groups.map(({ group: one, title, pages }) => (
               <section key={one} aria-label={title}>
-                <p className="pt-2 text-[13px] text-dim">{title}</p>
+                <p className="pt-2 text-13 text-dim">{title}</p>
                 <ul>
                   {pages.map(({ route, title: page }) => (
                     <li key={route}>

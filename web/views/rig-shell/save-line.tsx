@@ -26,7 +26,7 @@ export function SaveLine({ serverAway }: { serverAway: boolean }) {
       data-save={state}
       role={warns ? 'alert' : 'status'}
       title={title}
-      className={`text-[13px] ${warns ? 'bg-warning px-2 py-0.5 text-on-warning' : 'whitespace-nowrap text-dim'}`}
+      className={`text-13 ${warns ? 'bg-warning px-2 py-0.5 text-on-warning' : 'whitespace-nowrap text-dim'}`}
     >
       {text}
     </span>

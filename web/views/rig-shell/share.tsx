@@ -22,12 +22,12 @@ export function ShareSheet({ id, document, onClose }: { id: string; document: Ri
       <dl className="mt-3">
         <div className="grid items-start gap-x-4 gap-y-2 border-t border-rule py-3 sm:grid-cols-[minmax(0,1fr)_auto]">
           <div>
-            <dt className="font-bold">With all that belongs to it</dt>
+            <dt className="font-bold">With parts, runs and shots</dt>
             <dd>
-              Revisions; the parts it stands on, with readings and photos; runs and rehearsals; shots with photos and traces. A
-              ZIP file of texts, with their sums.
+              Revisions; the parts it uses, with readings and photos; runs and rehearsals; shots with photos and traces. A ZIP
+              file of texts, with checksums.
             </dd>
-            {isUnsaved && <dd className="mt-1 font-bold">What waits to be saved is not in it yet.</dd>}
+            {isUnsaved && <dd className="mt-1 font-bold">Edits that are not saved yet are not included.</dd>}
           </div>
           <a
             className="inline-flex items-center gap-2 border border-ink bg-ink px-3 py-1.5 font-bold text-plate"
@@ -53,7 +53,7 @@ export function ShareSheet({ id, document, onClose }: { id: string; document: Ri
           </Button>
         </div>
       </dl>
-      <p className="mt-2 text-[14px] text-dim">Names of people on its run sheet and in its runs are in the file.</p>
+      <p className="mt-2 text-14 text-dim">Names of people on its run sheet and in its runs are in the file.</p>
     </Sheet>
   );
 }

@@ -32,13 +32,13 @@ export function VerdictLine({ id, document, evaluation }: { id: string; document
   return (
     <section
       aria-label="Verdict"
-      className="flex min-w-0 flex-1 items-center gap-2 border-rule text-[15px] max-lg:order-last max-lg:basis-full lg:border-l lg:pl-4"
+      className="flex min-w-0 flex-1 items-center gap-2 border-rule text-15 max-lg:order-last max-lg:basis-full lg:border-l lg:pl-4"
     >
       <VerdictSign word={word} />
       <Link
         to={`/rigs/${id}/run-sheet`}
         className="line-clamp-2 min-w-0 hover:underline"
-        title={`${because}${turn === null ? '' : ` ${turn}`} By calculation: it says nothing of what was built.`}
+        title={`${because}${turn === null ? '' : ` ${turn}`} By calculation: it says nothing about what was actually built.`}
       >
         <b>
           {verdictTitles[word]}
@@ -46,7 +46,7 @@ export function VerdictLine({ id, document, evaluation }: { id: string; document
         </b>{' '}
         {because}
       </Link>
-      {unrated.length > 0 && <span className="shrink-0 text-[13px] font-bold">{unrated.length} not rated</span>}
+      {unrated.length > 0 && <span className="shrink-0 text-13 font-bold">{unrated.length} not rated</span>}
     </section>
   );
 }

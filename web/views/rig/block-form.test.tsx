@@ -138,7 +138,7 @@ describe('the form of a block', () => {
     expect(within(region).queryByRole('combobox', { name: 'Kind of load' })).toBeNull();
     expect(region.textContent).toContain('of all stages');
     const hand = userEvent.setup({ delay: null });
-    const slug = within(region).getByRole('textbox', { name: /^Its diameter/ });
+    const slug = within(region).getByRole('textbox', { name: /^Projectile diameter/ });
     await hand.clear(slug);
     await hand.type(slug, '11 mm');
     for (const k of [0, 1]) expect(blockIn(inChannel(present().rig, k), 'load').fields['ds']).toMatchObject({ text: '11 mm' });

@@ -26,7 +26,7 @@ function Problems({ problems }: { problems: readonly Problem[] }) {
       {problems.map((problem) => (
         <li
           key={problem.text}
-          className={`flex gap-2 border-l-4 bg-plate p-2 text-[14px] ${problem.severity === 'error' ? 'border-over' : 'border-warning'}`}
+          className={`flex gap-2 border-l-4 bg-plate p-2 text-14 ${problem.severity === 'error' ? 'border-over' : 'border-warning'}`}
         >
           <TriangleAlert size={17} aria-label={problem.severity} className="mt-0.5 shrink-0" />
           <span>{problem.text}</span>
@@ -69,11 +69,11 @@ function Field({ slot, id, spec, value, ofAll }: FieldProps) {
         if (!event.currentTarget.contains(event.relatedTarget)) setHeld(false);
       }}
     >
-      <label htmlFor={inputId} className="pt-1 text-[14px] leading-tight">
+      <label htmlFor={inputId} className="pt-1 text-14 leading-tight">
         {spec.title}
-        {spec.once && ofAll !== null && <span className="block text-[12px] text-dim">{ofAll}</span>}
+        {spec.once && ofAll !== null && <span className="block text-12 text-dim">{ofAll}</span>}
         {from !== undefined && (
-          <span className={`block text-[12px] ${from === 'measured' ? 'font-bold' : 'text-dim'}`}>{originWords[from]}</span>
+          <span className={`block text-12 ${from === 'measured' ? 'font-bold' : 'text-dim'}`}>{originWords[from]}</span>
         )}
       </label>
       {spec.type === 'choice' ? (
@@ -124,7 +124,7 @@ function KindChoice({ slot, kind, further, onChosen }: { slot: Slot; kind: strin
   const kinds = kindsOf(slot);
   // A channel behind the first has the kind of load of the first.
   if (kinds.length < 2 || (further && slot === 'load'))
-    return <span className="text-[13px] text-dim">{blockDefinition(slot, kind).title}</span>;
+    return <span className="text-13 text-dim">{blockDefinition(slot, kind).title}</span>;
   return (
     <Select
       aria-label={`Kind of ${slotTitles[slot].toLowerCase()}`}
@@ -148,7 +148,7 @@ function Note({ note }: { note: string }) {
   const dispatch = useAppDispatch();
   const [burst, setBurst] = useState(newBurst);
   return (
-    <label className="mt-4 block text-[14px] text-dim">
+    <label className="mt-4 block text-14 text-dim">
       Note on the rig
       <textarea
         className="mt-1 h-20 w-full border border-rule bg-plate p-2 text-ink"
@@ -182,7 +182,7 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
       className="min-h-0 overflow-y-auto border-rule px-5 py-2 lg:border-r"
     >
       <div className="mb-2 flex items-baseline justify-between gap-2">
-        <h2 className="text-[17px] font-bold">{slotTitles[slot]}</h2>
+        <h2 className="text-17 font-bold">{slotTitles[slot]}</h2>
         <KindChoice
           slot={slot}
           kind={block.kind}

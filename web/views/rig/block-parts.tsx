@@ -32,14 +32,14 @@ function PartRow({ stored, definition, onTake }: { stored: StoredPart; definitio
         <b className="figure">{part.tag}</b>
         <span className="min-w-0">
           <span className="block truncate">{part.name}</span>
-          <span className="block text-[13px] text-dim">
+          <span className="block text-13 text-dim">
             {unsuited ??
               (gives === 0
-                ? 'nothing of it is known that this block takes'
+                ? 'nothing known of it fits this block'
                 : `${part.condition}, ${value ? wordOrigin(value) : 'value not known'}`)}
           </span>
         </span>
-        <span className="figure text-right text-[14px] whitespace-nowrap">
+        <span className="figure text-right text-14 whitespace-nowrap">
           {value && <span className="block">{printed(value)}</span>}
           {voltage && <span className="block">{printed(voltage)}</span>}
         </span>
@@ -69,7 +69,7 @@ function ChooseDialog({
     (p) => p.part.kind === kind && p.part.condition !== 'failed' && (!filter.ok || filter.test(p.part, '')),
   );
   return (
-    <Sheet title={`Take ${withArticle(partKind(kind).title)} from the shelf`} className="flex flex-col" onClose={onClose}>
+    <Sheet title={`Use ${withArticle(partKind(kind).title)} from the shelf`} className="flex flex-col" onClose={onClose}>
       <input
         autoFocus
         aria-label="Filter"
@@ -89,7 +89,7 @@ function ChooseDialog({
         ))}
       </ul>
       {fits.length === 0 && <p className="py-2 text-dim">None on the bench fits; failed ones are left out.</p>}
-      {fits.length > 200 && <p className="text-[13px] text-dim">200 of {fits.length} are listed: filter on.</p>}
+      {fits.length > 200 && <p className="text-13 text-dim">200 of {fits.length} are listed: narrow the filter.</p>}
       <Button className="mt-3 self-start" onClick={onClose}>
         Close
       </Button>
@@ -138,13 +138,13 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
     <div className="mb-2 border-b border-rule pb-2">
       {tags.length > 0 && tags.length <= few && (
         <p>
-          Stands on <Tags refs={tags} bench={bench} />
+          Uses <Tags refs={tags} bench={bench} />
         </p>
       )}
       {tags.length > few && (
         <details>
           <summary className="cursor-pointer">
-            Stands on {refs.reduce((n, ref) => n + (ref.count ?? 1), 0)} pieces in {groups.length} groups
+            Uses {refs.reduce((n, ref) => n + (ref.count ?? 1), 0)} pieces in {groups.length} groups
           </summary>
           <ol className="pl-1">
             {groups.map(([group, members]) => (
@@ -157,7 +157,7 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
       )}
       {failed.length > 0 && (
         <p role="alert" className="mt-1 border-l-4 border-over pl-2 font-bold">
-          ⚠ {failed.join(', ')} has failed since: take another.
+          ⚠ {failed.join(', ')} has failed since: use another.
         </p>
       )}
       {gone.length > 0 && (
@@ -167,7 +167,7 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
       )}
       {changed.length > 0 && one && (
         <div role="status" className="mt-1 border-l-4 border-warning pl-2">
-          The bench says otherwise by now:{' '}
+          The bench now says:{' '}
           {changed
             .map(({ field, value }) => {
               const spec = definition.fields[field];
@@ -187,7 +187,7 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
       )}
       <div className="mt-1 flex flex-wrap gap-3">
         <button type="button" className="text-select underline" onClick={() => setChoosing(true)}>
-          {tags.length > 0 ? 'Take another' : `Take ${withArticle(partKind(definition.takes.part).title)} from the shelf`}
+          {tags.length > 0 ? 'Use another' : `Use ${withArticle(partKind(definition.takes.part).title)} from the shelf`}
         </button>
         {tags.length > 0 && (
           <button type="button" className="text-select underline" onClick={() => replace(withoutParts(block))}>

@@ -27,7 +27,7 @@ export function Built({ id, document }: { id: string; document: RigDocument }) {
       <label className="flex items-baseline gap-2">
         <input type="checkbox" checked={document.built} onChange={(event) => dispatch(builtSet(event.target.checked))} />
         <span>
-          Built <span className="block text-[13px] text-dim">Its parts are in use here.</span>
+          Built <span className="block text-13 text-dim">Its parts are in use here.</span>
         </span>
       </label>
       {clashes.map(([name, tags]) => (

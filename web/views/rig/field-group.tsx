@@ -28,11 +28,11 @@ export function FieldGroup({ of, isWrong, children }: { of: GroupOfFields; isWro
       }}
     >
       <summary className="flex min-h-[32px] cursor-pointer items-baseline gap-2 py-1">
-        <span aria-hidden className="w-3 text-[11px]">
+        <span aria-hidden className="w-3 text-12">
           {shows ? '▾' : '▸'}
         </span>
-        <h3 className="text-[14px] font-bold">{of.title}</h3>
-        <span className={`ml-auto text-[13px] ${of.missing > 0 ? '' : 'text-dim'}`}>{stateOf(of)}</span>
+        <h3 className="text-14 font-bold">{of.title}</h3>
+        <span className={`ml-auto text-13 ${of.missing > 0 ? '' : 'text-dim'}`}>{stateOf(of)}</span>
       </summary>
       {children}
     </details>

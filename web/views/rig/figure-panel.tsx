@@ -31,7 +31,7 @@ function Group({ title, figures, most, isOpen, before, onToggle, evaluation, wor
   const more = figures.length - most;
   return (
     <section aria-label={title} className="min-w-0">
-      <h3 className="border-b-2 border-ink text-[14px] font-bold">{title}</h3>
+      <h3 className="border-b-2 border-ink text-14 font-bold">{title}</h3>
       {before}
       {figures.map((figure, i) => (
         <div key={figure.id} hidden={!isOpen && i >= most}>
@@ -39,12 +39,7 @@ function Group({ title, figures, most, isOpen, before, onToggle, evaluation, wor
         </div>
       ))}
       {more > 0 && (
-        <button
-          type="button"
-          className="min-h-[24px] text-[13px] text-select underline"
-          aria-expanded={isOpen}
-          onClick={onToggle}
-        >
+        <button type="button" className="min-h-[24px] text-13 text-select underline" aria-expanded={isOpen} onClick={onToggle}>
           {isOpen ? 'fewer' : `${more} more`}
         </button>
       )}

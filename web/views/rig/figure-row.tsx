@@ -14,7 +14,7 @@ const offWords = (off: number | null): string => {
 function SolverWord({ compared: { id, solver, off, unit } }: { compared: Compared }) {
   if (solver === null || off === null || off <= worthSaying) return null;
   return (
-    <span className="figure block text-[12.5px] leading-tight font-bold text-third">
+    <span className="figure block text-12 leading-tight font-bold text-third">
       solver {printFigure(id, solver, unit)}
       {offWords(off)}
     </span>
@@ -33,7 +33,7 @@ export function FigureRow({ figure, compared, explained, onTouch }: RowProps) {
   const focused = useAppSelector((s) => s.editor.focus === `figure:${figure.id}`);
   if (!figure.ok) {
     return (
-      <div className="border-b border-rule py-1 text-[13.5px]">
+      <div className="border-b border-rule py-1 text-13">
         {figure.title}:{' '}
         <span className="text-dim">not available; {explained ? 'the problem beside the block says why' : figure.reason}</span>
       </div>
@@ -49,11 +49,11 @@ export function FigureRow({ figure, compared, explained, onTouch }: RowProps) {
       className={`block w-full border-b py-0.5 text-left hover:bg-plate ${focused ? 'border-select' : 'border-rule'}`}
       onClick={() => onTouch(`figure:${figure.id}`)}
     >
-      <span className="block truncate text-[13.5px] leading-tight">{figure.title}</span>
+      <span className="block truncate text-13 leading-tight">{figure.title}</span>
       <span className="flex flex-wrap items-baseline justify-between gap-x-2 leading-tight">
-        <b className="figure text-[16px] whitespace-nowrap">{printFigure(figure.id, value, unit)}</b>
+        <b className="figure text-16 whitespace-nowrap">{printFigure(figure.id, value, unit)}</b>
         {low !== high && (
-          <span className="figure text-[12px] whitespace-nowrap text-dim">{printBand(figure.id, low, high, unit)}</span>
+          <span className="figure text-12 whitespace-nowrap text-dim">{printBand(figure.id, low, high, unit)}</span>
         )}
       </span>
       {compared && <SolverWord compared={compared} />}

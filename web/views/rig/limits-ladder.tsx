@@ -39,14 +39,14 @@ function Rung({ limit, onTouch }: { limit: Limit; onTouch: (focus: string) => vo
     <div className={`border-b border-rule py-1 ${over ? 'text-over' : ''}`} data-limit={limit.id} data-state={limitState(limit)}>
       <button type="button" className="w-full text-left" onClick={() => onTouch(`limit:${limit.id}`)} title={limit.note}>
         <span className="flex items-baseline justify-between gap-2">
-          <span className={`text-[13.5px] leading-tight ${over ? 'font-bold' : ''}`}>
+          <span className={`text-13 leading-tight ${over ? 'font-bold' : ''}`}>
             {limit.title}
             {over ? ', over' : ''}
           </span>
           <b className="figure whitespace-nowrap">{limit.worst === null ? '' : printPercent(limit.worst, 3)}</b>
         </span>
         {limit.rating && <Bar limit={limit} className="mt-0.5 h-[7px]" />}
-        <span className="block text-[12.5px] leading-tight text-dim">
+        <span className="block text-12 leading-tight text-dim">
           <span className="figure">{printStress(limit.stress.value, limit.stress.unit)}</span>
           {limit.rating ? (
             <>
@@ -60,7 +60,7 @@ function Rung({ limit, onTouch }: { limit: Limit; onTouch: (focus: string) => vo
         </span>
       </button>
       {limit.relief.length > 0 && (
-        <ul className="mt-1 text-[13.5px] text-ink" aria-label="One of these relieves it">
+        <ul className="mt-1 text-13 text-ink" aria-label="One of these relieves it">
           {limit.relief.map((relief, i) => (
             <ReliefLine key={relief.path} first={i === 0} relief={relief} />
           ))}
@@ -85,8 +85,8 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
   return (
     <section aria-label="Limits" className="min-h-0 overflow-y-auto border-rule px-5 py-2 lg:border-l">
       <div className="flex items-baseline justify-between">
-        <h2 className="text-[17px] font-bold">Limits</h2>
-        <span className="text-[13px] text-dim">
+        <h2 className="text-17 font-bold">Limits</h2>
+        <span className="text-13 text-dim">
           {isOpen || rated.length <= shown ? rated.length : `${shown} of ${rated.length}`}, tightest first, worst case
         </span>
       </div>
@@ -100,7 +100,7 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
       {rated.length > shown && (
         <button
           type="button"
-          className="mt-1 min-h-[24px] text-[14px] text-select underline"
+          className="mt-1 min-h-[24px] text-14 text-select underline"
           aria-expanded={isOpen}
           onClick={() => setOpen(!isOpen)}
         >
@@ -111,8 +111,8 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
       )}
       {unrated.length > 0 && (
         <>
-          <h3 className="mt-3 text-[14px] font-bold">Not judged: enter a rating</h3>
-          <ul className="text-[13.5px]">
+          <h3 className="mt-3 text-14 font-bold">Not judged: enter a rating</h3>
+          <ul className="text-13">
             {unrated.map((limit) => (
               <li key={limit.id} className="border-b border-rule py-1">
                 <button
@@ -129,7 +129,7 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
         </>
       )}
       {blind.map((limit) => (
-        <p key={limit.id} className="mt-2 text-[13px] text-dim">
+        <p key={limit.id} className="mt-2 text-13 text-dim">
           {limit.title} cannot be worked out: {limit.reason}
         </p>
       ))}

@@ -18,7 +18,7 @@ export function NeighbourOffer({ rig, slot, onDone }: { rig: Rig; slot: Slot; on
   const offer = useMemo(() => neighboursOf(rig, slot), [rig, slot]);
   if (!offer) return null;
   return (
-    <div role="status" className="mb-3 border-l-4 border-select bg-plate p-2 text-[14px]">
+    <div role="status" className="mb-3 border-l-4 border-select bg-plate p-2 text-14">
       <p>
         {offer.like === null
           ? `The ${listed(offer.changed)} ${offer.changed.length === 1 ? 'does' : 'do'} not fit this ${slotTitles[slot].toLowerCase()}.`

@@ -22,7 +22,7 @@ const isEntry = ({ dash }: PlottedTrace, i: number, all: readonly PlottedTrace[]
 
 function Legend({ spec }: { spec: PlotSpec }) {
   return (
-    <ul className="flex flex-wrap gap-x-4 text-[13.5px]" aria-label="Traces">
+    <ul className="flex flex-wrap gap-x-4 text-13" aria-label="Traces">
       {spec.traces.filter(isEntry).map(({ trace, ink, dash, axis }) => (
         <li key={`${trace.id} ${trace.title}`} className="flex items-center gap-1.5" style={{ color: `var(--${ink})` }}>
           <span
@@ -157,7 +157,7 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, 
   };
   return (
     <>
-      <div className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-dim">
+      <div className="flex flex-wrap items-baseline gap-x-4 text-13 text-dim">
         <Legend spec={shown} />
         <span className="ml-auto flex gap-3">
           save as
@@ -175,7 +175,7 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, 
           onWindow={dragged}
         />
       </div>
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px] text-dim">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-13 text-dim">
         <span className="flex gap-1 text-ink">
           <Tool label="Zoom in; dragging over the plot zooms as well" onClick={() => zoom(0.5)}>
             +
@@ -183,11 +183,11 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, 
           <Tool label="Zoom out" onClick={() => zoom(2)}>
             −
           </Tool>
-          <Tool label="Show all of it" onClick={() => setWindow(null)}>
+          <Tool label="Show all" onClick={() => setWindow(null)}>
             all
           </Tool>
           <Tool
-            label={frozen ? 'Let go of the frozen traces' : 'Freeze these traces, to hold others against them'}
+            label={frozen ? 'Clear the frozen traces' : 'Freeze these traces to compare others with them'}
             pressed={frozen !== null}
             onClick={freeze}
           >

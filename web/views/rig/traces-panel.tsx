@@ -31,7 +31,7 @@ function Reasons({ compared }: { compared: readonly Compared[] }) {
     for (const text of because) byReason.set(text, [...(byReason.get(text) ?? []), title]);
   if (byReason.size === 0) return null;
   return (
-    <section aria-label="Why solver and closed form differ" className="border-l-4 border-third bg-plate px-3 py-1.5 text-[13px]">
+    <section aria-label="Why solver and closed form differ" className="border-l-4 border-third bg-plate px-3 py-1.5 text-13">
       <h3 className="font-bold">More than 2 % apart, because the closed form leaves out</h3>
       <ul>
         {[...byReason].map(([text, titles]) => (

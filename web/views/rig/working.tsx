@@ -48,7 +48,7 @@ function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focus
   return (
     <section aria-label="Working" className="max-h-[46vh] shrink-0 overflow-y-auto border-t-2 border-ink bg-plate px-5 py-3">
       <div className="flex items-baseline justify-between gap-4">
-        <h2 ref={heading} tabIndex={-1} className="text-[19px] font-bold outline-none">
+        <h2 ref={heading} tabIndex={-1} className="text-19 font-bold outline-none">
           <Terms>{focused.title}</Terms>: <span className="figure">{printFigure(focused.id, worked.value, worked.unit)}</span>
         </h2>
         <button
@@ -60,17 +60,17 @@ function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focus
         </button>
       </div>
       {band.low !== band.high && (
-        <p className="text-[14px]">
+        <p className="text-14">
           Over the tolerances <b className="figure">{printFigure(focused.id, band.low, worked.unit)}</b> to{' '}
           <b className="figure">{printFigure(focused.id, band.high, worked.unit)}</b>; highest with{' '}
           {cornerText(evaluation, band.highAt)}.
         </p>
       )}
-      {band.broken && <p className="text-[14px] font-bold text-over">At some corner it cannot be worked out: {band.broken}</p>}
+      {band.broken && <p className="text-14 font-bold text-over">At some corner it cannot be worked out: {band.broken}</p>}
       {focused.kind === 'figure' && <Backwards key={focused.id} evaluation={evaluation} figureId={focused.id} worked={worked} />}
       <WorkingLines rig={evaluation.rig} worked={worked} />
       {focused.kind === 'figure' && (
-        <p className="mt-2 text-[14px]">
+        <p className="mt-2 text-14">
           <Link className="text-select underline" to={`/evidence/figures/${focused.id}`}>
             What {midSentence(focused.title)} was checked against
           </Link>
@@ -100,11 +100,11 @@ export function WorkingBar({ evaluation }: { evaluation: Evaluation }) {
         aria-label={`Working of ${focused.title}`}
       >
         <b className="whitespace-nowrap">{focused.title}</b>
-        <span className="figure truncate text-[16px]">
+        <span className="figure truncate text-16">
           {line ? <FormulaText text={line.substitution} /> : printFigure(focused.id, focused.worked.value, focused.worked.unit)}
         </span>
       </button>
-      <span className="hidden gap-4 text-[14px] whitespace-nowrap text-dim md:flex">
+      <span className="hidden gap-4 text-14 whitespace-nowrap text-dim md:flex">
         {focused.kind === 'figure' && (
           <button type="button" className="text-select underline" onClick={() => togglePin(focused.id)}>
             <kbd className="figure border border-rule px-1 text-dim no-underline">p</kbd> {isPinned ? 'unpin' : 'pin'}

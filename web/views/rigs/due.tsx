@@ -11,13 +11,13 @@ export function Due({ rigs }: { rigs: readonly RigHead[] }) {
   if (open.length === 0 && changed.length === 0) return null;
   return (
     <section aria-label="Due" className="mt-3">
-      <h2 className="text-[19px] font-bold">Due</h2>
+      <h2 className="text-19 font-bold">Due</h2>
       <ul>
         {open.map((run) => (
           <li key={run.id} className="mt-1 flex flex-wrap items-center gap-3 bg-warning px-4 py-2 text-on-warning">
             <TriangleAlert size={26} aria-hidden />
             <p className="min-w-0 flex-1 basis-60">
-              <b className="block text-[18px] leading-tight">{run.rigName}: a run is open. Treat it as charged.</b>
+              <b className="block text-18 leading-tight">{run.rigName}: a run is open. Treat it as charged.</b>
               Opened {formatDistanceToNowStrict(new Date(run.madeAt), { addSuffix: true })}
               {run.acts && ` by ${run.acts}`}. Verify with a meter before anyone goes near.
             </p>

@@ -22,11 +22,11 @@ const standingWords: { readonly [K in PreviewEntry['standing']]: string } = {
 
 const takingWords = (entry: PreviewEntry): readonly (readonly [Taking, string])[] =>
   entry.standing === 'unreadable'
-    ? [['leave', 'leave it']]
+    ? [['leave', 'skip']]
     : [
-        ['leave', 'leave it'],
-        ['take', entry.standing === 'new' ? 'bring it in' : 'take the archive’s; mine stays a revision'],
-        ['copy', 'bring it in as another rig, without runs and shots'],
+        ['leave', 'skip'],
+        ['take', entry.standing === 'new' ? 'import' : 'use the archive’s; mine is kept as a revision'],
+        ['copy', 'import as another rig, without runs and shots'],
       ];
 
 const firstChoice = (entry: PreviewEntry): Taking =>
@@ -61,14 +61,14 @@ function BenchEntry({
     <li className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
       <div>
         <b>Parts bench</b>
-        <span className="block text-[14px]">
+        <span className="block text-14">
           {pieces(bench.parts, 'part')}
           {bench.photos > 0 && `, ${bench.photos} with a photo,`} in {pieces(bench.lots, 'lot')}: {bench.new} new here,{' '}
           {bench.same} the same, {bench.different} different
           {bench.unreadable > 0 && `, ${bench.unreadable} that this program cannot read`}.
         </span>
-        <span className="block text-[13px] text-dim">
-          A new part whose tag another one has here already gets a number behind it, such as C-004-2.
+        <span className="block text-13 text-dim">
+          A new part whose tag another one has here already gets a number appended, such as C-004-2.
         </span>
       </div>
       <Select
@@ -78,9 +78,9 @@ function BenchEntry({
         value={choice}
         onChange={(event) => onChoice(event.target.value as BenchTaking)}
       >
-        <option value="leave">leave it</option>
-        <option value="add">add what is not here</option>
-        <option value="take">add, and take the archive’s where they differ</option>
+        <option value="leave">skip</option>
+        <option value="add">add what is missing here</option>
+        <option value="take">add, and use the archive’s where they differ</option>
       </Select>
     </li>
   );
@@ -114,7 +114,7 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
   return (
     <Sheet
       title={`What ${loaded.file} would bring`}
-      says="Nothing has been written yet. All that is chosen comes in at once, or nothing does."
+      says="Nothing has been written yet. Everything chosen is imported, or nothing is."
       width="w-[min(60rem,96vw)]"
       onClose={onClose}
     >
@@ -124,9 +124,9 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
         {loaded.entries.map((entry) => (
           <li key={entry.id} className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
             <div>
-              <b>{entry.name}</b> <span className="border border-ink px-1 text-[13px]">{standingWords[entry.standing]}</span>
-              <span className="block text-[14px]">{entry.says}</span>
-              <span className="block text-[13px] text-dim">
+              <b>{entry.name}</b> <span className="border border-ink px-1 text-13">{standingWords[entry.standing]}</span>
+              <span className="block text-14">{entry.says}</span>
+              <span className="block text-13 text-dim">
                 {[revisionWords(entry), recordWords(entry)].filter((words) => words !== '').join(' ')}
               </span>
             </div>
@@ -153,7 +153,7 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
       )}
       <div className="mt-4 flex gap-2">
         <Button look="primary" disabled={(taken === 0 && bench === 'leave') || isLoading} onClick={() => void bringIn()}>
-          {taken > 0 ? `Bring in ${pieces(taken, 'rig')}` : bench === 'leave' ? 'Nothing chosen' : 'Bring in the parts'}
+          {taken > 0 ? `Import ${pieces(taken, 'rig')}` : bench === 'leave' ? 'Nothing chosen' : 'Import the parts'}
           {taken > 0 && bench !== 'leave' && ' and the parts'}
         </Button>
         <Button onClick={onClose}>Cancel</Button>

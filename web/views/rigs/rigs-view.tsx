@@ -69,7 +69,7 @@ function RigActions({ rig }: { rig: RigHead }) {
     return (
       <button
         type="button"
-        className={`${action} text-[14px] text-select`}
+        className={`${action} text-14 text-select`}
         aria-label={`Restore ${name} to the list`}
         onClick={() => void setArchived(false)}
       >
@@ -175,13 +175,12 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
       <td className={`${cell} whitespace-nowrap`}>
         {does && (
           <>
-            <b className="figure text-[17px]">{does.text}</b>
-            <span className="block max-w-[14rem] truncate text-[13px] text-dim">{does.title}</span>
+            <b className="figure text-17">{does.text}</b>
+            <span className="block max-w-[14rem] truncate text-13 text-dim">{does.title}</span>
           </>
         )}
-        <span className="block text-[13px] text-dim">
-          <FigureNumber rigId={rigId} figure={peakCurrent} className={does ? '' : 'text-[17px] font-bold text-ink'} /> peak
-          current
+        <span className="block text-13 text-dim">
+          <FigureNumber rigId={rigId} figure={peakCurrent} className={does ? '' : 'text-17 font-bold text-ink'} /> peak current
         </span>
       </td>
       <td className={`${cell} max-w-[19rem] min-w-[11rem]`}>
@@ -192,7 +191,7 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
             </span>
             <Link
               to={`/rigs/${rigId}/run-sheet`}
-              className="line-clamp-2 text-[13px] text-dim hover:underline"
+              className="line-clamp-2 text-13 text-dim hover:underline"
               title={verdict.because}
               aria-label={`Why of ${rig.name}: ${verdict.because}`}
             >
@@ -203,7 +202,7 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
           <span className="text-dim">no run sheet can be made</span>
         )}
         {errors > 0 && (
-          <span className="mt-1 block text-[13px] font-bold text-over">{errors === 1 ? '1 problem' : `${errors} problems`}</span>
+          <span className="mt-1 block text-13 font-bold text-over">{errors === 1 ? '1 problem' : `${errors} problems`}</span>
         )}
       </td>
       <td className={`${cell} min-w-[170px]`}>
@@ -219,8 +218,8 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
         )}
       </td>
       <td className={`${cell} whitespace-nowrap`}>
-        <FigureNumber rigId={rigId} figure={energy} className="text-[17px] font-bold" />{' '}
-        <span className="text-[13px] text-dim">
+        <FigureNumber rigId={rigId} figure={energy} className="text-17 font-bold" />{' '}
+        <span className="text-13 text-dim">
           at <span className="figure">{printQuantity(headline.chargedTo, 'V')}</span>
           {energy && (
             <>
@@ -230,13 +229,13 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
         </span>
         {hazard && hazard.class !== 'below' && (
           <span className="block">
-            <span className="bg-warning px-1 text-[13px] whitespace-normal text-on-warning">
+            <span className="bg-warning px-1 text-13 whitespace-normal text-on-warning">
               ⚠ {hazard.by ? `${hazard.by} ` : ''}
               {hazard.headline}
             </span>
           </span>
         )}
-        <span className="block text-[13px] text-dim">
+        <span className="block text-13 text-dim">
           {bleed ? (
             <>
               below {headline.bleedTo} in <FigureNumber rigId={rigId} figure={bleed} worst />, worst case
@@ -246,7 +245,7 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
           )}
         </span>
         {lastShot && (
-          <span className="block text-[13px] text-dim">
+          <span className="block text-13 text-dim">
             last shot{' '}
             <Link className="underline" to={`/shots/${lastShot.id}`} aria-label={`Last shot of ${rig.name}`}>
               {format(new Date(lastShot.at), 'd MMM yyyy')}
@@ -274,11 +273,11 @@ function Row({ rig }: { rig: RigHead }) {
   return (
     <tr className="border-b border-rule hover:bg-plate" data-rig={rig.name}>
       <td className="max-w-[16rem] px-3 py-3 align-top">
-        <Link className="text-[19px] font-bold underline decoration-1 underline-offset-3" to={`/rigs/${rig.id}`}>
+        <Link className="text-19 font-bold underline decoration-1 underline-offset-3" to={`/rigs/${rig.id}`}>
           {rig.name}
         </Link>
-        {rig.headline && <span className="block text-[13px]">{rig.headline.kind}</span>}
-        <span className="line-clamp-2 text-[13px] text-dim">{rig.note}</span>
+        {rig.headline && <span className="block text-13">{rig.headline.kind}</span>}
+        <span className="line-clamp-2 text-13 text-dim">{rig.note}</span>
       </td>
       {rig.headline ? (
         <HeadlineCells rig={rig} headline={rig.headline} />
@@ -408,7 +407,7 @@ export function RigsView() {
         <div className="relative mt-2 overflow-x-auto">
           <table className="w-full border-t border-ink text-left">
             <thead>
-              <tr className="border-b border-rule text-[13px] text-dim">
+              <tr className="border-b border-rule text-13 text-dim">
                 {columns.map((title) => (
                   <th key={title} scope="col" className="px-3 py-1 font-normal">
                     {title || <span className="sr-only">Actions</span>}
@@ -433,7 +432,7 @@ export function RigsView() {
       )}
       {which === 'live' && asked === '' && rigs && (
         <section aria-label="Start something" className="mt-8">
-          <h2 className="mb-2 text-[19px] font-bold">Start something</h2>
+          <h2 className="mb-2 text-19 font-bold">Start something</h2>
           <StartSomething large={rigs.length === 0} />
         </section>
       )}

@@ -67,7 +67,7 @@ export function BeginDialog({ rigId, version, document, first = 'live', onClose 
   return (
     <Sheet
       title={`Run ${document.name}`}
-      says="The rig is saved as a revision as it stands, and the run is written down beside it, step by step."
+      says="The rig is saved as a revision, and the run is recorded with it, step by step."
       onClose={onClose}
     >
       <fieldset className="mt-3 flex flex-wrap gap-4">
@@ -78,7 +78,7 @@ export function BeginDialog({ rigId, version, document, first = 'live', onClose 
             ['rehearsal', 'Rehearsal, on a simulated rig'],
           ] as const
         ).map(([value, words]) => (
-          <label key={value} className="flex items-center gap-2 text-[17px]">
+          <label key={value} className="flex items-center gap-2 text-17">
             <input type="radio" name="kind" checked={kind === value} onChange={() => setKind(value)} /> {words}
           </label>
         ))}

@@ -16,10 +16,10 @@ function Initials({
   onChange: (text: string) => void;
 }) {
   return (
-    <label className="block text-[19px]">
+    <label className="block text-19">
       {label}
       <input
-        className={`figure mt-1 block w-36 border-2 bg-plate px-3 py-2 text-[26px] uppercase ${bad ? 'border-over' : 'border-ink'}`}
+        className={`figure mt-1 block w-36 border-2 bg-plate px-3 py-2 text-26 uppercase ${bad ? 'border-over' : 'border-ink'}`}
         maxLength={4}
         autoComplete="off"
         aria-invalid={bad}
@@ -61,16 +61,16 @@ export function BeginForm({
         begin();
       }}
     >
-      <h1 className="text-[40px] leading-tight font-bold">Run of {plan.rigName}</h1>
-      <ul className="mt-3 border-2 border-ink p-3 text-[18px]">
+      <h1 className="text-40 leading-tight font-bold">Run of {plan.rigName}</h1>
+      <ul className="mt-3 border-2 border-ink p-3 text-18">
         {plan.summary.map((line, i) => (
-          <li key={line} className={i === 0 ? 'text-[21px] font-bold' : ''}>
+          <li key={line} className={i === 0 ? 'text-20 font-bold' : ''}>
             {line}
           </li>
         ))}
       </ul>
       {plan.stops.length > 0 && (
-        <p role="alert" className="mt-3 flex gap-2 border-2 border-over p-3 text-[18px]">
+        <p role="alert" className="mt-3 flex gap-2 border-2 border-over p-3 text-18">
           <TriangleAlert aria-hidden className="shrink-0" /> To be rehearsed only: {plan.stops.join(' ')}
         </p>
       )}
@@ -80,21 +80,21 @@ export function BeginForm({
         {isTwo && <PinField label="PIN of the reader" value={pin} bad={tried && badPin !== null} onChange={setPin} />}
       </div>
       {isTwo && (
-        <p className="mt-1 max-w-[44rem] text-[16px] text-dim">
+        <p className="mt-1 max-w-[44rem] text-16 text-dim">
           The reader chooses the PIN, keeps it from the key holder, and types it at every hold point.
         </p>
       )}
       {tried && (badActs || badReads) && (
-        <p role="alert" className="mt-2 text-[18px] font-bold text-over">
+        <p role="alert" className="mt-2 text-18 font-bold text-over">
           One to four letters or digits each{isTwo ? ', and two different people' : ''}.
         </p>
       )}
       {tried && badPin !== null && (
-        <p role="alert" className="mt-2 text-[18px] font-bold text-over">
+        <p role="alert" className="mt-2 text-18 font-bold text-over">
           {badPin}
         </p>
       )}
-      <button type="submit" className="mt-5 border-[3px] border-ink bg-ink px-8 py-3 text-[24px] font-bold text-plate">
+      <button type="submit" className="mt-5 border-[3px] border-ink bg-ink px-8 py-3 text-24 font-bold text-plate">
         Begin
       </button>
     </form>

@@ -33,7 +33,7 @@ export function PinField({
   const id = useId();
   return (
     <div>
-      <label htmlFor={id} className="block text-[19px]">
+      <label htmlFor={id} className="block text-19">
         {label}
       </label>
       <input
@@ -44,7 +44,7 @@ export function PinField({
         autoFocus={autoFocus}
         maxLength={8}
         aria-invalid={bad}
-        className={`figure mt-1 block w-44 border-2 bg-plate px-3 py-2 text-[26px] ${bad ? 'border-over' : 'border-ink'}`}
+        className={`figure mt-1 block w-44 border-2 bg-plate px-3 py-2 text-26 ${bad ? 'border-over' : 'border-ink'}`}
         value={value}
         onChange={(event) => onChange(event.target.value)}
       />
@@ -72,7 +72,7 @@ function NewPin({ reads, onSet, onClose }: { reads: string; onSet: (pin: PinChec
       <Button className="min-h-[44px]" onClick={onClose}>
         Cancel
       </Button>
-      <p className={`w-full text-[16px] ${isBad ? 'font-bold text-over' : ''}`} role={isBad ? 'alert' : undefined}>
+      <p className={`w-full text-16 ${isBad ? 'font-bold text-over' : ''}`} role={isBad ? 'alert' : undefined}>
         PIN must be {rule}. The record of the run says that it was set anew.
       </p>
     </form>
@@ -119,11 +119,11 @@ export function HoldPin({
       }}
     >
       <PinField label={`${reads}, your PIN`} value={text} bad={isWrong} autoFocus onChange={setText} />
-      <Button look="quiet" className="min-h-[44px] text-[16px]" onClick={() => setForgotten(true)}>
+      <Button look="quiet" className="min-h-[44px] text-16" onClick={() => setForgotten(true)}>
         PIN forgotten
       </Button>
       {isWrong && (
-        <p role="alert" className="w-full text-[18px] font-bold text-over">
+        <p role="alert" className="w-full text-18 font-bold text-over">
           That is not the PIN of {reads}. The hold stands.
         </p>
       )}

@@ -60,7 +60,7 @@ function OneInstrument({ run, instrument }: { run: StoredRun; instrument: Instru
     <li className="border-t border-rule py-1.5">
       <div className="flex flex-wrap items-center gap-x-3">
         <span className="mr-auto">
-          {title} <span className="figure text-[12.5px] text-dim">{address}</span>
+          {title} <span className="figure text-12 text-dim">{address}</span>
         </span>
         <Button
           disabled={isLoading}
@@ -85,7 +85,7 @@ function OneInstrument({ run, instrument }: { run: StoredRun; instrument: Instru
           aria-label={`Ask: ${title}`}
           placeholder="*IDN?"
           list={list}
-          className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5 text-[14px]"
+          className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5 text-14"
           maxLength={200}
           value={line}
           onChange={(event) => setLine(event.target.value)}
@@ -100,7 +100,7 @@ function OneInstrument({ run, instrument }: { run: StoredRun; instrument: Instru
       {shown && (
         <p
           role="status"
-          className={`figure mt-1 max-h-24 overflow-y-auto break-all ${shown.isTrouble ? 'border-l-4 border-over pl-2' : 'text-[19px]'}`}
+          className={`figure mt-1 max-h-24 overflow-y-auto break-all ${shown.isTrouble ? 'border-l-4 border-over pl-2' : 'text-19'}`}
         >
           {shown.text.length > 400 ? `${shown.text.slice(0, 400)} … (${shown.text.length} characters)` : shown.text}
         </p>
@@ -114,9 +114,9 @@ export function InstrumentsPanel({ run }: { run: StoredRun }) {
   const { data = [] } = useListInstrumentsQuery(run.id);
   if (data.length === 0) return null;
   return (
-    <details className="my-3 text-[15px]">
+    <details className="my-3 text-15">
       <summary className="cursor-pointer font-bold">Instruments, {data.length}</summary>
-      <p className="text-[13.5px] text-dim">
+      <p className="text-13 text-dim">
         {run.rehearsal && 'Stand-ins on loopback, each with its own limits and faults; they answer as real ones would. '}
         One command at a time, of a list for each kind: readings, and how a readout is shown. Nothing that triggers or switches is
         sent.

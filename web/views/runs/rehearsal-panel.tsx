@@ -34,7 +34,7 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
       <div className="mt-1 grid gap-1">
         {actGroups.map((title) => (
           <div key={title} className="flex flex-wrap items-center gap-1.5">
-            <span className="w-full text-[13px] text-dim">{title}</span>
+            <span className="w-full text-13 text-dim">{title}</span>
             {actsOf(title, run.plan).map((act) => (
               <Button
                 key={act}
@@ -52,7 +52,7 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
           </div>
         ))}
       </div>
-      <ol aria-label="What happens" aria-live="polite" className="mt-2 min-h-[4.5em] border-l-4 border-select pl-3 text-[18px]">
+      <ol aria-label="What happens" aria-live="polite" className="mt-2 min-h-[4.5em] border-l-4 border-select pl-3 text-18">
         {world.happened.slice(-3).map((one, i, shown) => (
           <li key={`${one.at} ${one.text}`} className={i === shown.length - 1 ? 'font-bold' : 'text-dim'}>
             {one.isBad && <span className="text-over">! </span>}
@@ -96,10 +96,10 @@ export function ScoreCard({ run, rehearsal, running }: { run: StoredRun; rehears
   const noticed = score.faults.filter((f) => f.isNoticed).length;
   return (
     <section aria-label="Score" className="mt-3 max-w-[60rem]">
-      <p className="text-[30px] font-bold">
+      <p className="text-30 font-bold">
         <span className="figure">{score.points}</span> of 100 · {noticed} of {score.faults.length} faults noticed
       </p>
-      <p className={`text-[20px] ${score.joules > 0 ? 'font-bold text-over' : ''}`}>
+      <p className={`text-20 ${score.joules > 0 ? 'font-bold text-over' : ''}`}>
         {score.touches.length === 0
           ? 'Nobody touched anything that was charged.'
           : `${printQuantity(score.joules, 'J')} went through somebody: ${score.touches
@@ -107,10 +107,10 @@ export function ScoreCard({ run, rehearsal, running }: { run: StoredRun; rehears
               .join('; ')}.`}
       </p>
       {score.faults.length > 0 && (
-        <table className="mt-3 w-full text-left text-[17px]">
-          <thead className="text-[14px] text-dim">
+        <table className="mt-3 w-full text-left text-17">
+          <thead className="text-14 text-dim">
             <tr>
-              {['Fault', '', 'How it shows', 'Behind it, at the most'].map((title) => (
+              {['Fault', '', 'Symptom', 'Energy behind it, at most'].map((title) => (
                 <th key={title} scope="col" className="py-1 pr-3 font-normal">
                   {title}
                 </th>
@@ -134,7 +134,7 @@ export function ScoreCard({ run, rehearsal, running }: { run: StoredRun; rehears
         </table>
       )}
       {score.falseAlarms.length > 0 && (
-        <p className="mt-2 text-[17px]">Reported, not present: {score.falseAlarms.map((f) => faultTitles[f]).join('; ')}.</p>
+        <p className="mt-2 text-17">Reported, not present: {score.falseAlarms.map((f) => faultTitles[f]).join('; ')}.</p>
       )}
     </section>
   );

@@ -32,18 +32,18 @@ export function Replay({ run, running, onClose }: { run: StoredRun; running: Run
   return (
     <div className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-y-auto">
       <main className="flex min-w-0 flex-1 flex-col px-5 py-5 sm:px-10 lg:overflow-y-auto">
-        <p className="text-[19px] text-dim">
+        <p className="text-19 text-dim">
           Played again · {at} of {events.length} · {Math.floor(after / 60)} min {after % 60} s after it began
         </p>
-        <p className="mt-2 text-[30px] font-bold">{event ? eventWords(run, event) : ''}</p>
-        <p className="mt-4 text-[19px] text-dim">{step ? 'The step then shown' : 'The run had ended'}</p>
-        {step && <p className="text-[24px]">{step.text}</p>}
-        <p className="mt-4 text-[20px]">
+        <p className="mt-2 text-30 font-bold">{event ? eventWords(run, event) : ''}</p>
+        <p className="mt-4 text-19 text-dim">{step ? 'The step then shown' : 'The run had ended'}</p>
+        {step && <p className="text-24">{step.text}</p>}
+        <p className="mt-4 text-20">
           {state.at === 'ended'
             ? 'Handed over.'
             : state.mayBeCharged
               ? 'The store may have been charged.'
-              : 'Read below what is aimed at.'}{' '}
+              : 'Read below the goal.'}{' '}
           {state.isStrapped ? 'Strap on.' : ''}
         </p>
         <RunCourse run={run} events={shown} speed={running.speed} />

@@ -17,7 +17,7 @@ const pages: {
   },
   rehearsal: {
     title: 'Rehearse',
-    says: 'The run sheet on a simulated rig, with faults put in: what is missed is told at the end, with a score.',
+    says: 'The run sheet on a simulated rig, with faults put in: what you miss is listed at the end, with a score.',
     begin: 'Start a rehearsal',
     none: 'No rehearsal yet.',
   },
@@ -32,7 +32,7 @@ function Page({ kind }: { kind: RunKind }) {
   return (
     <main className="mx-auto w-full max-w-[1100px] p-5">
       <div className="flex flex-wrap items-center gap-3">
-        <h1 className="mr-auto text-[20px] font-bold">
+        <h1 className="mr-auto text-20 font-bold">
           {title} {document.name}
         </h1>
         <Button look="primary" disabled={!data || isUnsaved} className="disabled:opacity-50" onClick={() => setOpen(true)}>

@@ -35,7 +35,7 @@ export function RunCourse({ run, events, speed }: { run: StoredRun; events: read
   const { readings, marks } = course;
   return (
     <figure className="mt-4">
-      <figcaption className="flex flex-wrap gap-x-5 text-[15px]">
+      <figcaption className="flex flex-wrap gap-x-5 text-15">
         <b>Voltage over the run</b>
         <span className="text-select">expected</span>
         <span className="text-dim">- - worst case</span>
@@ -47,7 +47,7 @@ export function RunCourse({ run, events, speed }: { run: StoredRun; events: read
       <div className="h-[240px]">
         <Chart spec={spec} label={`Voltage over the run: ${readings.map(({ text }) => text).join(', ') || 'nothing was read'}`} />
       </div>
-      <ol className="flex flex-wrap gap-x-4 text-[14px] text-dim" aria-label="What acted on the store">
+      <ol className="flex flex-wrap gap-x-4 text-14 text-dim" aria-label="What acted on the store">
         {marks.map(({ t, text }, i) => (
           <li key={i}>
             <span className="figure">{clock(t)}</span> {text}

@@ -33,7 +33,7 @@ export function RunCurve({ along, goal, read }: Props) {
       .map((t) => `${x(t).toFixed(1)},${y(volts(t)).toFixed(1)}`)
       .join(' ');
   const words = markWords(along, goal);
-  const label = 'text-[15px]';
+  const label = 'text-15';
   return (
     <figure ref={ref} className="mt-2">
       <svg

@@ -18,7 +18,7 @@ interface Cell {
 function Big({ label, value, beside, isBoxed = false }: Cell) {
   return (
     <div className="@container min-w-0">
-      <dt className="truncate text-[15px] text-dim lg:text-[17px]">{label}</dt>
+      <dt className="truncate text-15 text-dim lg:text-17">{label}</dt>
       <dd className={isBoxed ? 'border-2 border-select bg-plate px-1 lg:px-2' : ''}>
         <span
           className="figure block leading-[1.15] font-bold tracking-tight whitespace-nowrap"
@@ -26,7 +26,7 @@ function Big({ label, value, beside, isBoxed = false }: Cell) {
         >
           {value}
         </span>
-        {beside !== undefined && <span className="block text-[15px] text-dim lg:text-[17px]">{beside}</span>}
+        {beside !== undefined && <span className="block text-15 text-dim lg:text-17">{beside}</span>}
       </dd>
     </div>
   );
@@ -68,10 +68,7 @@ function cellsOf(step: PlanStep, running: Running, shown: Shown, along: Expected
 /** What is wrong, where the eye is: between the numbers and the curve. */
 function DeviationBand({ deviation }: { deviation: Deviation }) {
   return (
-    <p
-      role="alert"
-      className="mt-2 flex items-start gap-3 bg-warning px-3 py-2 text-[18px] leading-snug text-on-warning lg:text-[24px]"
-    >
+    <p role="alert" className="mt-2 flex items-start gap-3 bg-warning px-3 py-2 text-18 leading-snug text-on-warning lg:text-24">
       <TriangleAlert size={28} className="mt-0.5 shrink-0" aria-hidden />
       <span>
         <b>{deviation.what}</b> {deviation.act}

@@ -101,7 +101,7 @@ function RunLog({ run, running, upTo }: { run: StoredRun; running: Running; upTo
   const kept = running.events.length;
   const shown = upTo === undefined ? all : all.slice(0, upTo);
   return (
-    <ol aria-label="What was done" className="text-[14px]">
+    <ol aria-label="What was done" className="text-14">
       {shown
         .map((event, i) => ({ event, i }))
         .reverse()
@@ -180,11 +180,11 @@ export function Emergency({ run }: { run: StoredRun }) {
   if (emergency.length === 0) return null;
   return (
     <details className="my-3 border-2 border-over p-3">
-      <summary className="cursor-pointer text-[17px] font-bold">Somebody was shocked, or it burns</summary>
+      <summary className="cursor-pointer text-17 font-bold">Somebody was shocked, or it burns</summary>
       {emergency.map(({ title, lines }) => (
         <section key={title} className="mt-2">
-          <h3 className="text-[17px] font-bold">{title}</h3>
-          <ol className="list-decimal pl-5 text-[17px]">
+          <h3 className="text-17 font-bold">{title}</h3>
+          <ol className="list-decimal pl-5 text-17">
             {lines.map((line) => (
               <li key={line}>{line}</li>
             ))}

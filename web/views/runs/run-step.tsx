@@ -27,7 +27,7 @@ function Where({ step, running, count }: { step: PlanStep; running: Running; cou
   return (
     <>
       <Progress at={state.index} of={count} />
-      <p className="mt-1 flex items-baseline gap-3 text-[15px] text-dim lg:text-[19px]">
+      <p className="mt-1 flex items-baseline gap-3 text-15 text-dim lg:text-19">
         <span>
           Step {state.index + 1} of {count} · {phaseTitles[step.phase].toLowerCase()} · {whoWords[step.who]}
         </span>
@@ -51,25 +51,23 @@ function Instruction({ step }: { step: PlanStep }) {
     <>
       <h1
         aria-live="polite"
-        className={`mt-1 leading-[1.15] font-bold ${step.text.length > 150 ? 'text-[22px] lg:text-[32px]' : 'text-[26px] lg:text-[38px]'}`}
+        className={`mt-1 leading-[1.15] font-bold ${step.text.length > 150 ? 'text-22 lg:text-32' : 'text-26 lg:text-38'}`}
       >
         {step.text}
       </h1>
       {step.caution && (
-        <p className="mt-2 flex items-start gap-2 text-[18px] font-bold lg:text-[24px]">
+        <p className="mt-2 flex items-start gap-2 text-18 font-bold lg:text-24">
           <TriangleAlert size={24} className="mt-0.5 shrink-0" aria-label="Caution" /> {step.caution}
         </p>
       )}
-      {step.note && (
-        <p className="mt-2 border-l-4 border-select pl-3 text-[17px] whitespace-pre-line lg:text-[21px]">{step.note}</p>
-      )}
+      {step.note && <p className="mt-2 border-l-4 border-select pl-3 text-17 whitespace-pre-line lg:text-20">{step.note}</p>}
       {step.hold && (
-        <p className="mt-2 text-[18px] lg:text-[24px]">
+        <p className="mt-2 text-18 lg:text-24">
           <b>Hold</b> until: {step.hold}
         </p>
       )}
       {step.expect.length > 0 && (
-        <ul className="mt-2 flex flex-wrap gap-x-8 text-[16px] lg:text-[20px]">
+        <ul className="mt-2 flex flex-wrap gap-x-8 text-16 lg:text-20">
           {step.expect.map((e) => (
             <li key={e.label}>
               <span className="text-dim">{e.label}</span> <b className="figure">{e.printed}</b>
@@ -91,10 +89,10 @@ function Outcomes({ step, running }: { step: PlanStep; running: Running }) {
           <button
             key={outcome}
             type="button"
-            className="min-h-[44px] border-2 border-ink bg-plate px-4 py-2 text-[18px]"
+            className="min-h-[44px] border-2 border-ink bg-plate px-4 py-2 text-18"
             onClick={() => running.act({ type: 'outcome', step: step.id, outcome })}
           >
-            {outcomeWords[outcome]} <span className="figure text-[15px] text-dim">{i + 2}</span>
+            {outcomeWords[outcome]} <span className="figure text-15 text-dim">{i + 2}</span>
           </button>
         ))}
     </div>
@@ -151,7 +149,7 @@ export function RunStep({ run, step, running, shown, instrument, countLeft }: Pr
       <Where step={step} running={running} count={stepsOn(run.plan, state.path).length} />
       <Instruction step={step} />
       {isFiring && countLeft !== null && (
-        <p role="timer" className="figure mt-2 text-[110px] leading-none font-bold">
+        <p role="timer" className="figure mt-2 text-110 leading-none font-bold">
           {countLeft === 0 ? 'FIRE' : countLeft}
         </p>
       )}
@@ -162,7 +160,7 @@ export function RunStep({ run, step, running, shown, instrument, countLeft }: Pr
         </div>
       )}
       {state.reading && step.reading?.below && isHigh(step, state.reading.value) && (
-        <p role="alert" className="mt-2 border-4 border-over p-2 text-[20px] font-bold lg:text-[24px]">
+        <p role="alert" className="mt-2 border-4 border-over p-2 text-20 font-bold lg:text-24">
           Still charged: {printQuantity(state.reading.value, 'V')} is not below{' '}
           {printQuantity(step.reading.below, 'V', { trim: true })}. Put the discharge stick on again, then take another reading.
         </p>

@@ -59,7 +59,7 @@ export function RunTable({ asked, none }: { asked: RunList; none: string }) {
   return (
     <div className="mt-4 overflow-x-auto">
       <table className="w-full text-left">
-        <thead className="text-[13px] text-dim">
+        <thead className="text-13 text-dim">
           <tr>
             {columns
               .filter((title) => !(ofOneRig && title === 'Rig'))

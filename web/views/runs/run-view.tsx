@@ -27,7 +27,7 @@ import { presentStep, useRun, type Running } from './use-run.ts';
 function NotSent({ running }: { running: Running }) {
   const waits = running.waiting.length;
   return (
-    <p role="status" className="bg-warning px-4 py-0.5 text-[16px] text-on-warning sm:px-5">
+    <p role="status" className="bg-warning px-4 py-0.5 text-16 text-on-warning sm:px-5">
       {running.isUnkept
         ? `Local storage is full: ${waits} in this page alone.`
         : `The server is not reached: ${waits === 0 ? 'nothing waits' : `${waits} kept on this device`}. Go on; it is sent later.`}
@@ -96,10 +96,10 @@ function Abort({ isArmed, onAbort }: { isArmed: boolean; onAbort: () => void }) 
   return (
     <button
       type="button"
-      className={`border-[3px] border-over px-4 py-2 text-[20px] font-bold sm:px-6 lg:text-[24px] ${isArmed ? 'bg-over text-plate' : 'text-over'}`}
+      className={`border-[3px] border-over px-4 py-2 text-20 font-bold sm:px-6 lg:text-24 ${isArmed ? 'bg-over text-plate' : 'text-over'}`}
       onClick={onAbort}
     >
-      ABORT <span className="figure ml-1 text-[14px] font-normal max-sm:block">{isArmed ? 'Esc again' : 'Esc Esc'}</span>
+      ABORT <span className="figure ml-1 text-14 font-normal max-sm:block">{isArmed ? 'Esc again' : 'Esc Esc'}</span>
     </button>
   );
 }
@@ -109,7 +109,7 @@ function ActionBar({ run, running, step, action, isArmed, onAbort }: ActionBarPr
   const { state, act, isActing } = running;
   const mayPreFire =
     isActing && run.plan.numbers.selfBreak !== null && state.path === 'main' && ['charge', 'isolate'].includes(step.phase);
-  const other = 'min-h-[44px] border-2 border-ink bg-plate px-4 py-2 text-[18px]';
+  const other = 'min-h-[44px] border-2 border-ink bg-plate px-4 py-2 text-18';
   return (
     <footer className="border-t-2 border-ink bg-ground px-4 py-3 sm:px-10 lg:col-start-1 lg:row-start-2">
       <div className="mb-2 flex flex-wrap gap-3 empty:hidden">
@@ -130,11 +130,11 @@ function ActionBar({ run, running, step, action, isArmed, onAbort }: ActionBarPr
           <button
             type="button"
             disabled={action.act === null}
-            className="min-h-[60px] border-[3px] border-ink bg-ink px-4 py-2 text-[20px] font-bold text-plate disabled:border-rule disabled:bg-ground disabled:text-dim disabled:opacity-100 sm:px-8 lg:text-[24px]"
+            className="min-h-[60px] border-[3px] border-ink bg-ink px-4 py-2 text-20 font-bold text-plate disabled:border-rule disabled:bg-ground disabled:text-dim disabled:opacity-100 sm:px-8 lg:text-24"
             onClick={() => action.act?.()}
           >
             {action.words} {action.opens}
-            {action.act && <span className="figure ml-2 text-[16px] font-normal max-lg:hidden">Space</span>}
+            {action.act && <span className="figure ml-2 text-16 font-normal max-lg:hidden">Space</span>}
           </button>
         ) : (
           <TakeOver running={running} />
@@ -176,7 +176,7 @@ function UnderWay({ run, running }: { run: StoredRun; running: Running }) {
           {run.rehearsal && <RehearsalPanel run={run} rehearsal={run.rehearsal} running={running} />}
           <Emergency run={run} />
           <WhatComes run={run} running={running} />
-          <div className="my-3 flex flex-wrap gap-4 text-[14px]">
+          <div className="my-3 flex flex-wrap gap-4 text-14">
             <Pedal />
             <InstrumentChoice run={run} value={instrument} onChange={setInstrument} />
           </div>
@@ -196,8 +196,8 @@ function Ended({ run, running }: { run: StoredRun; running: Running }) {
   return (
     <div className="flex min-h-0 flex-1 max-lg:flex-col max-lg:overflow-y-auto">
       <main className="min-w-0 flex-1 px-5 py-5 sm:px-10 lg:overflow-y-auto">
-        <h1 className="text-[38px] font-bold">Handed over</h1>
-        <p className="text-[20px]">
+        <h1 className="text-38 font-bold">Handed over</h1>
+        <p className="text-20">
           Read below {run.plan.numbers.goalText} before the strap went on:{' '}
           {state.verified ? printQuantity(state.verified.value, 'V') : 'no reading'}.
           {state.outcomes.length > 0 && ` Shots: ${state.outcomes.join(', ')}.`}
@@ -231,7 +231,7 @@ function Refused({ running }: { running: Running }) {
   const refusal = running.refusals.get(last);
   if (!refusal) return null;
   return (
-    <p role="alert" className="border-b border-rule bg-plate px-5 py-1 text-[18px] font-bold">
+    <p role="alert" className="border-b border-rule bg-plate px-5 py-1 text-18 font-bold">
       {refusalWords(refusal)}
     </p>
   );
@@ -250,7 +250,7 @@ function Run({ run }: { run: StoredRun }) {
   return (
     <div className="flex h-full flex-col">
       <header className="flex min-h-[42px] items-center gap-x-4 gap-y-1 border-b border-rule px-4 sm:gap-x-6 sm:px-5">
-        <Link to="/runs" className="font-bold whitespace-nowrap sm:text-[17px]">
+        <Link to="/runs" className="font-bold whitespace-nowrap sm:text-17">
           <span className="max-sm:hidden">Vast Surge</span>
           <span className="sm:hidden">Runs</span>
         </Link>

@@ -43,7 +43,7 @@ export function RunsView() {
       />
       {people.length > 0 && (
         <section className="mt-6">
-          <h2 className="text-[17px] font-bold">Rehearsals by person</h2>
+          <h2 className="text-17 font-bold">Rehearsals by person</h2>
           <ul>
             {people.map(({ who, rehearsals, last, best }) => (
               <li key={who}>

@@ -42,16 +42,16 @@ export function TakeReading({ plan, step, shown, instrument, onRead }: Props) {
   if (far) {
     const { expected } = step.reading ?? { expected: null };
     return (
-      <div role="alert" className="border-4 border-over p-3 text-[20px]">
+      <div role="alert" className="border-4 border-over p-3 text-20">
         <p className="font-bold">
           {printQuantity(far.value, 'V')} is far from{' '}
-          {expected === null ? 'anything that can stand here' : `the ${printQuantity(expected, 'V')} expected`}.
+          {expected === null ? 'any voltage possible here' : `the ${printQuantity(expected, 'V')} expected`}.
         </p>
         <p>Another range, a slip of the hand, or a rig that is not as planned? Read it again.</p>
         <div className="mt-2 flex flex-wrap gap-3">
           <Button
             look="primary"
-            className="text-[18px]"
+            className="text-18"
             autoFocus
             onClick={() => {
               setFar(null);
@@ -61,7 +61,7 @@ export function TakeReading({ plan, step, shown, instrument, onRead }: Props) {
             Read again
           </Button>
           <Button
-            className="text-[18px]"
+            className="text-18"
             onClick={() => {
               onRead(far.value, far.source, true);
               setFar(null);
@@ -82,14 +82,14 @@ export function TakeReading({ plan, step, shown, instrument, onRead }: Props) {
         typed();
       }}
     >
-      <label htmlFor={id} className="text-[20px]">
+      <label htmlFor={id} className="text-20">
         Reading
       </label>
       <input
         id={id}
         autoFocus
         autoComplete="off"
-        className={`figure w-44 border-2 bg-plate px-3 py-2 text-[26px] ${reason === null ? 'border-ink' : 'border-over'}`}
+        className={`figure w-44 border-2 bg-plate px-3 py-2 text-26 ${reason === null ? 'border-ink' : 'border-over'}`}
         placeholder={shown === null ? 'such as 3.2 V' : printQuantity(shown, 'V')}
         aria-invalid={reason !== null}
         value={text}

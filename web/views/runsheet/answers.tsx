@@ -72,11 +72,11 @@ function AloneForm({ onAnswer }: { onAnswer: (alone: Alone) => void }) {
   return (
     <>
       <p className="mt-3">
-        One person alone: somebody answers for it by name, and calls are made to somebody outside. When one does not come, they
-        come and look.
+        Working alone: somebody takes responsibility by name, and calls are made to somebody outside. When a call does not come,
+        they come and look.
       </p>
       <AnswerForm
-        says="Answer for it"
+        says="Take responsibility"
         onAnswer={(made) => onAnswer({ ...made, callIn })}
         more={
           <label className="block">
@@ -115,7 +115,7 @@ export function Answers({
   if (open.length === 0 && !needsAlone) return null;
   return (
     <section aria-label="Held back" className="no-print mt-3 border-l-4 border-over pl-3">
-      <h2 className="font-bold">Held back until it is entered, or answered for by name</h2>
+      <h2 className="font-bold">Held back until entered, or waived by name</h2>
       {open.length > 0 && (
         <>
           <ul>
@@ -128,7 +128,7 @@ export function Answers({
                     onChange={(event) => setLeft(event.target.checked ? left.filter((l) => l !== limit) : [...left, limit])}
                   />
                   <span>
-                    {title}: no rating{stress === null ? '' : `, ${stress.text} at the worst corner`}
+                    {title}: no rating{stress === null ? '' : `, ${stress.text} worst case`}
                     {isOutgrown ? ', more than was answered for' : ''}.{' '}
                     <Link className="text-select underline" to={`/rigs/${rigId}`} onClick={() => dispatch(blockSelected(slot))}>
                       Enter it
@@ -139,7 +139,7 @@ export function Answers({
             ))}
           </ul>
           <AnswerForm
-            says={asked.length === open.length ? 'Answer for all' : `Answer for ${asked.length}`}
+            says={asked.length === open.length ? 'Waive all' : `Waive ${asked.length}`}
             onAnswer={(made) =>
               onEdit({
                 ...edits,
@@ -162,7 +162,7 @@ export function Waived({ sheet, edits, onEdit }: { sheet: RunSheet; edits: Sheet
   if (sheet.waived.length === 0) return null;
   return (
     <section aria-label="Waived" className="mt-3 border-2 border-ink p-3">
-      <h2 className="font-bold">Answered for by name, not rated</h2>
+      <h2 className="font-bold">Waived by name, not rated</h2>
       <ul className="list-disc pl-5">
         {sheet.waived.map((line) => (
           <li key={line}>{line}</li>

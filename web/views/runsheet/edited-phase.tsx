@@ -59,7 +59,7 @@ function SecondsField({ step, edits, onEdit }: { step: Step; edits: SheetEdits; 
       onEdit({ ...edits, seconds: { ...edits.seconds, [step.id]: seconds } });
   };
   return (
-    <label className="mt-1 ml-[2.2rem] flex flex-wrap items-center gap-2 text-[14px]">
+    <label className="mt-1 ml-[2.2rem] flex flex-wrap items-center gap-2 text-14">
       It takes
       <input
         aria-label={`Seconds that step ${step.number} takes`}
@@ -73,7 +73,7 @@ function SecondsField({ step, edits, onEdit }: { step: Step; edits: SheetEdits; 
       s
       {isWrong && (
         <span role="alert" className="font-bold text-over">
-          must be a time from 1 s to 1 h; {own === undefined ? 'the usual one stands' : `${own} s stand`}
+          must be a time from 1 s to 1 h; {own === undefined ? 'the usual time applies' : `${own} s stand`}
         </span>
       )}
     </label>

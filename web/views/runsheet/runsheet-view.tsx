@@ -73,7 +73,7 @@ function VerdictLine({ verdict }: { verdict: Verdict }) {
   const isGo = verdict.word === 'go at most';
   return (
     <section aria-label="Verdict of this sheet" className={`mt-2 border-2 p-3 ${isGo ? 'border-ink' : 'border-over'}`}>
-      <p className="text-[21px] font-bold print:text-[13pt]">
+      <p className="text-20 font-bold print:text-[13pt]">
         {verdictTitles[verdict.word]} {isGo ? `${verdict.upTo ?? ''}, ${verdict.because}.` : <>because: {verdict.because}</>}
       </p>
       {verdict.turn !== null && (
@@ -81,7 +81,7 @@ function VerdictLine({ verdict }: { verdict: Verdict }) {
           <b>What would turn it:</b> {verdict.turn}
         </p>
       )}
-      <p className="text-[14px] text-dim">By calculation: it says nothing of what was built.</p>
+      <p className="text-14 text-dim">By calculation: it says nothing about what was actually built.</p>
     </section>
   );
 }
@@ -104,7 +104,7 @@ function ShotLines({ sheet: { shot, cannot } }: { sheet: RunSheet }) {
       {shot.mends.length > 0 && (
         <section className="mt-3 border-l-4 border-ink pl-3">
           <h2 className="font-bold">
-            What the time of people costs: {printDuration(shot.needed)} from the supply off to the shot, and{' '}
+            What human time costs: {printDuration(shot.needed)} from the supply off to the shot, and{' '}
             {printQuantity(shot.high, 'V')} have become {printQuantity(shot.expected, 'V')}
           </h2>
           <ul className="list-disc pl-5">
@@ -124,7 +124,7 @@ function EmergencyCards({ sheet, edits, onEdit }: Omit<SheetProps, 'rig'>) {
     <section aria-label="Emergency cards" className="mt-5 grid gap-3 sm:grid-cols-2 print:grid-cols-2">
       {sheet.emergency.map((card) => (
         <div key={card.title} className="break-inside-avoid border-2 border-ink p-3">
-          <h2 className="text-[17px] font-bold">{card.title}</h2>
+          <h2 className="text-17 font-bold">{card.title}</h2>
           <ol className="list-decimal pl-5">
             {card.lines.map((line) => (
               <li key={line}>{line}</li>
@@ -153,9 +153,9 @@ function Sheet({ sheet, rigId, onAnswer, ...rest }: SheetProps & { rigId: string
     <article className="mt-4 bg-plate p-5 print:m-0 print:p-0">
       <h1 className="text-2xl font-bold">Run sheet: {sheet.rigName}</h1>
       <VerdictLine verdict={sheet.verdict} />
-      <ul className="mt-2 border-2 border-ink p-3 text-[16px] print:text-[11pt]">
+      <ul className="mt-2 border-2 border-ink p-3 text-16 print:text-[11pt]">
         {sheet.summary.map((line, i) => (
-          <li key={line} className={i === 0 ? 'text-[19px] font-bold print:text-[13pt]' : ''}>
+          <li key={line} className={i === 0 ? 'text-19 font-bold print:text-[13pt]' : ''}>
             {line}
           </li>
         ))}
@@ -179,7 +179,7 @@ function Sheet({ sheet, rigId, onAnswer, ...rest }: SheetProps & { rigId: string
       </p>
       {phasesOf(sheet.main).map(({ phase, steps }) => (
         <section key={phase} className="mt-4">
-          <h2 className="break-after-avoid text-[17px] font-bold">{phaseTitles[phase]}</h2>
+          <h2 className="break-after-avoid text-17 font-bold">{phaseTitles[phase]}</h2>
           <ConnectionList connections={sheet.connections[phase]} />
           <Steps phase={phase} steps={steps} {...rest} />
         </section>
@@ -187,7 +187,7 @@ function Sheet({ sheet, rigId, onAnswer, ...rest }: SheetProps & { rigId: string
       <WayUp rungs={sheet.commissioning} />
       {sheet.branches.map((branch) => (
         <section key={branch.id} className="mt-5 border-l-4 border-ink pl-4">
-          <h2 className="break-after-avoid text-[17px] font-bold">Branch: {branch.title}</h2>
+          <h2 className="break-after-avoid text-17 font-bold">Branch: {branch.title}</h2>
           <p className="text-dim">{branch.when}</p>
           <Steps phase={branch.id} steps={branch.steps} {...rest} />
         </section>

@@ -9,11 +9,11 @@ import { WorkedNumber } from '../../ui/worked-number.tsx';
 export function StepSays({ step, rig, tools }: { step: Step; rig: Rig; tools?: ReactNode }) {
   return (
     <div className="grid grid-cols-[2.2rem_minmax(0,1fr)_auto]">
-      <span className="figure text-[17px] font-bold">{step.number}</span>
+      <span className="figure text-17 font-bold">{step.number}</span>
       <div>
-        <p className="text-[17px] print:text-[11pt]">
+        <p className="text-17 print:text-[11pt]">
           {step.text}{' '}
-          <span className="text-[13px] whitespace-nowrap text-dim">
+          <span className="text-13 whitespace-nowrap text-dim">
             {whoWords[step.who]}
             {step.isAdded && ', added'}, {printDuration(step.seconds)}
           </span>
@@ -29,7 +29,7 @@ export function StepSays({ step, rig, tools }: { step: Step; rig: Rig; tools?: R
                   worked={e.worked}
                   rig={rig}
                   atWorst={e.use !== 'nominal'}
-                  className="text-[19px] font-bold print:text-[12pt]"
+                  className="text-19 font-bold print:text-[12pt]"
                 />
               </li>
             ))}
@@ -62,7 +62,7 @@ export function ConnectionList({ connections }: { connections: Connections | und
   const { on = [], off = [] } = connections ?? {};
   if (on.length + off.length === 0) return null;
   return (
-    <ul aria-label="Instruments" className="mb-1 text-[14.5px] print:text-[10pt]">
+    <ul aria-label="Instruments" className="mb-1 text-14 print:text-[10pt]">
       {off.map((text) => (
         <li key={text}>
           <b>Must be off:</b> {text}

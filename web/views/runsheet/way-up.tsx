@@ -15,7 +15,7 @@ function Cell({ title, rung, of }: { title: string; rung: Rung; of: RungNumber |
         rig={rung.rig}
         className="!text-right"
       />
-      <span className="block text-[13px] text-dim">{rungPrint(of.worked, of.worst)}</span>
+      <span className="block text-13 text-dim">{rungPrint(of.worked, of.worst)}</span>
     </td>
   );
 }
@@ -27,15 +27,15 @@ export function WayUp({ rungs }: { rungs: readonly Rung[] }) {
   const titles = ['Stop at', 'Stored', 'Charged after', current, 'Stick on for', 'The switch'];
   return (
     <section className="mt-5 break-inside-avoid">
-      <h2 className="text-[17px] font-bold">The way up, on a new or changed rig</h2>
+      <h2 className="text-17 font-bold">The way up, on a new or changed rig</h2>
       <p className="text-dim">
         Stop at each voltage, fire or bleed, compare with what stands here, change one thing at a time. A number that is far off
-        means a rig that is not the one calculated: do not go higher. Under each number stands the worst corner of the tolerances:
-        the stick stays on for that long.
+        means a rig that is not the one calculated: do not go higher. Below each number is its worst case: leave the stick on for
+        that long.
       </p>
       <div className="overflow-x-auto">
         <table className="mt-1 w-full text-left print:text-[10pt]">
-          <thead className="text-[13px] text-dim">
+          <thead className="text-13 text-dim">
             <tr>
               {titles.map((title, i) => (
                 <th key={title} scope="col" className={`py-1 pr-4 font-normal ${i < 5 ? 'text-right' : ''}`}>

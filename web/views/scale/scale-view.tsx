@@ -45,7 +45,7 @@ function Measure({
         <span className="pr-2 text-dim">{unit}</span>
       </span>
       {!ok && (
-        <span role="alert" className="col-span-2 text-[13px] font-bold text-over">
+        <span role="alert" className="col-span-2 text-13 font-bold text-over">
           {label} must be from {min} to {max} {unit}.
         </span>
       )}
@@ -63,7 +63,7 @@ export function ScaleView() {
   if (!full || !C)
     return (
       <main className="p-6">
-        <h1 className="text-[20px] font-bold">Meter scale of {rigDocument.name}</h1>
+        <h1 className="text-20 font-bold">Meter scale of {rigDocument.name}</h1>
         <p>The full scale of this meter cannot be worked out yet: see its block on the rig.</p>
       </main>
     );
@@ -78,7 +78,7 @@ export function ScaleView() {
   return (
     <main className="p-5 print:p-0">
       <div className="mb-4 max-w-[70ch] print:hidden">
-        <h1 className="text-[20px] font-bold">Meter scale of {rigDocument.name}</h1>
+        <h1 className="text-20 font-bold">Meter scale of {rigDocument.name}</h1>
         <p className="mt-1">
           Full scale {print(full.worked.value)}, {printQuantity(C.worked.value, 'F', { trim: true })}. Print at 100 %, not fitted
           to the page, and hold a ruler against the 50 mm mark before you glue it in.
@@ -119,7 +119,7 @@ export function ScaleView() {
           limit={limit === null ? null : print(limit)}
         />
       </div>
-      <p className="mt-3 max-w-[70ch] text-[13.5px] text-dim print:hidden">
+      <p className="mt-3 max-w-[70ch] text-13 text-dim print:hidden">
         Joules are those of this bank at this capacitance. A needle is no proof of an empty bank: verify with a meter rated for
         the voltage.
       </p>

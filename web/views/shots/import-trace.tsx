@@ -123,8 +123,8 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
       title={`What is in ${file.name}`}
       says={
         preview.isKnown
-          ? 'Such a file was read before: it is taken as then, unless changed here.'
-          : 'It is asked once; such a file is known again.'
+          ? 'A file like this was read before: the same layout is used unless changed here.'
+          : 'This is asked once; files like this are recognised from then on.'
       }
       onClose={onClose}
       width="w-[min(52rem,96vw)]"
@@ -132,7 +132,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
       <pre
         tabIndex={0}
         aria-label="First lines"
-        className="figure mt-3 max-h-36 overflow-auto border border-rule bg-ground p-2 text-[13px]"
+        className="figure mt-3 max-h-36 overflow-auto border border-rule bg-ground p-2 text-13"
       >
         {preview.lines.map((line) => line.slice(0, 200)).join('\n')}
       </pre>
@@ -198,7 +198,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
         </label>
       </div>
       <table className="mt-3 w-full text-left">
-        <thead className="text-[13px] text-dim">
+        <thead className="text-13 text-dim">
           <tr>
             {['Column', 'Name', 'Is a', 'V or A for one (unit × probe)', 'then add', ''].map((title) => (
               <th key={title} scope="col" className="py-1 pr-3 font-normal">
@@ -259,7 +259,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-[13px] text-dim">At most {mostChannels} columns at once.</p>
+      <p className="mt-1 text-13 text-dim">At most {mostChannels} columns at once.</p>
       {trouble !== null && (
         <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
           {trouble}

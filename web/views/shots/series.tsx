@@ -48,7 +48,7 @@ export function Series({ shots }: { shots: readonly StoredShot[] }) {
   return (
     <>
       {groups.length > 1 && (
-        <p className="mb-2 text-[15px]">
+        <p className="mb-2 text-15">
           <label>
             Series of{' '}
             <Select
@@ -138,14 +138,14 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
               return (
                 <g key={f}>
                   <line x1={left} x2={width - 10} y1={Y(v)} y2={Y(v)} className="stroke-rule" />
-                  <text x={left - 6} y={Y(v) + 5} textAnchor="end" className="figure fill-dim text-[13px]">
+                  <text x={left - 6} y={Y(v) + 5} textAnchor="end" className="figure fill-dim text-13">
                     {printQuantity(v, unitY)}
                   </text>
                 </g>
               );
             })}
             {[...new Set([x0, (x0 + x1) / 2, x1])].map((x) => (
-              <text key={x} x={X(x)} y={height - 10} textAnchor="middle" className="figure fill-dim text-[13px]">
+              <text key={x} x={X(x)} y={height - 10} textAnchor="middle" className="figure fill-dim text-13">
                 {printQuantity(x, measures[xId].unit)}
               </text>
             ))}
@@ -171,7 +171,7 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
               </g>
             ))}
           </svg>
-          <p className="text-[14px] text-dim">● measured · × not as it should be · – predicted · ○ off the trend</p>
+          <p className="text-14 text-dim">● measured · × not as it should be · – predicted · ○ off the trend</p>
           {typeof line === 'string' ? (
             <p>No trend: {line}.</p>
           ) : (

@@ -43,7 +43,7 @@ export function ShotFields({ shot, onShot }: { shot: Shot; onShot: (shot: Shot) 
           <ValueField key={id} id={id} values={shot.set} onValues={(set) => onShot({ ...shot, set })} />
         ))}
         <label className="grid grid-cols-[1fr_11rem] items-baseline gap-2 border-b border-rule py-1">
-          How it went
+          Outcome
           <Select
             value={shot.outcome}
             onChange={(event) => onShot({ ...shot, outcome: outcomes.find((o) => o === event.target.value) ?? 'fired' })}
@@ -56,7 +56,7 @@ export function ShotFields({ shot, onShot }: { shot: Shot; onShot: (shot: Shot) 
           </Select>
         </label>
         <label className="grid grid-cols-[1fr_11rem] items-baseline gap-2 border-b border-rule py-1">
-          What it sounded like
+          Sound
           <input
             className="border border-rule bg-plate px-2 py-0.5"
             maxLength={200}

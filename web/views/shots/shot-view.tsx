@@ -30,7 +30,7 @@ function Compared({ stored }: { stored: StoredShot }) {
   const ids = measureIds.filter((id) => shot.measured[id] !== undefined || predicted[id] !== undefined);
   return (
     <table className="mt-3 w-full max-w-[46rem] text-left">
-      <thead className="text-[13px] text-dim">
+      <thead className="text-13 text-dim">
         <tr>
           {['', 'calculated', 'measured', 'of what was calculated'].map((title, i) => (
             <th key={title} scope="col" className={`py-1 pr-4 font-normal ${i > 0 ? 'text-right' : ''}`}>
@@ -47,13 +47,13 @@ function Compared({ stored }: { stored: StoredShot }) {
               <th scope="row" className="py-1 pr-4 font-normal">
                 {measures[id].title}
               </th>
-              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-[16px] sm:pr-4 sm:text-[19px]">
+              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-16 sm:pr-4 sm:text-19">
                 {printMeasure(id, predicted)}
               </td>
-              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-[16px] sm:pr-4 sm:text-[19px] font-bold">
+              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-16 sm:pr-4 sm:text-19 font-bold">
                 {printMeasure(id, shot.measured)}
               </td>
-              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-[16px] sm:pr-4 sm:text-[19px]">
+              <td className="figure py-1 pr-2 text-right whitespace-nowrap text-16 sm:pr-4 sm:text-19">
                 {m !== undefined && p ? `${printFixed((100 * m) / p, 1)} %` : '–'}
               </td>
             </tr>
@@ -71,7 +71,7 @@ function Photo({ id, name }: { id: string; name: string }) {
   return (
     <figure className="max-w-72">
       <img src={data.content} alt={name} className="border border-rule" />
-      <figcaption className="flex gap-2 text-[13px] text-dim">
+      <figcaption className="flex gap-2 text-13 text-dim">
         {name}{' '}
         <Button look="quiet" onClick={() => void remove(id)}>
           Remove
@@ -111,8 +111,8 @@ function Files({ stored }: { stored: StoredShot }) {
   return (
     <>
       <div className="no-print mt-5 flex flex-wrap gap-3">
-        <FileButton label="A record of a scope" accept=".csv,.txt,.tsv,.dat,text/*" onFile={(file) => void look(file)}>
-          <FileUp size={16} aria-hidden /> Record of a scope (CSV)
+        <FileButton label="Oscilloscope trace" accept=".csv,.txt,.tsv,.dat,text/*" onFile={(file) => void look(file)}>
+          <FileUp size={16} aria-hidden /> Oscilloscope trace (CSV)
         </FileButton>
         <FileButton label="A photo" accept="image/*" onFile={(file) => void takePhoto(file)}>
           <Camera size={16} aria-hidden /> Photo
@@ -199,15 +199,15 @@ function ShotOf({ stored }: { stored: StoredShot }) {
       </p>
       <Compared stored={stored} />
       <details className="mt-4" open={draft !== null}>
-        <summary className="cursor-pointer font-bold">What was written down</summary>
+        <summary className="cursor-pointer font-bold">What was recorded</summary>
         <div className="mt-2">
           <ShotFields shot={draft ?? stored.shot} onShot={setDraft} />
           {draft && (
             <div className="mt-3 flex gap-3">
               <Button look="primary" disabled={isLoading} onClick={() => void keep()}>
-                Keep the changes
+                Save changes
               </Button>
-              <Button onClick={() => setDraft(null)}>Leave it as it was</Button>
+              <Button onClick={() => setDraft(null)}>Discard changes</Button>
             </div>
           )}
         </div>

@@ -25,7 +25,7 @@ function Table({ shots }: { shots: readonly StoredShot[] }) {
   return (
     <div className="overflow-x-auto">
       <table className="w-full text-left print:text-[9pt]">
-        <thead className="text-[13px] text-dim">
+        <thead className="text-13 text-dim">
           <tr>
             <th className="py-1 pr-3 font-normal">When</th>
             <th className="py-1 pr-3 font-normal">Rig</th>
@@ -149,7 +149,7 @@ function ShotLog({ ofRig }: { ofRig: { readonly id: string; readonly name: strin
   return (
     <main className="mx-auto w-full max-w-[1280px] p-5 print:max-w-none print:p-0">
       <div className="flex flex-wrap items-center gap-3">
-        <h1 className={`mr-auto font-bold ${ofRig ? 'text-[20px]' : 'text-2xl'}`}>
+        <h1 className={`mr-auto font-bold ${ofRig ? 'text-20' : 'text-2xl'}`}>
           {ofRig ? `Shots of ${ofRig.name}` : 'Shots'}
           <span className="hidden print:inline">
             : {title}, {format(new Date(), 'd MMM yyyy')}
@@ -171,8 +171,8 @@ function ShotLog({ ofRig }: { ofRig: { readonly id: string; readonly name: strin
       </div>
       {isEmpty ? (
         <p className="mt-4 max-w-[44rem]">
-          No shot yet. Write down what was set and what was read; what is calculated for it is written beside it. Records of a
-          scope are laid over the prediction and fitted, and what is found becomes a measured value of the rig.
+          No shot yet. Write down what was set and what was read; what is calculated for it is written beside it. Oscilloscope
+          traces are laid over the prediction and fitted; the result becomes a measured value of the rig.
         </p>
       ) : (
         <>

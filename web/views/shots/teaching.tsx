@@ -21,17 +21,12 @@ function Life({ rig, shots }: { rig: Rig; shots: readonly StoredShot[] }) {
       ),
     [rig, shots],
   );
-  if (!life)
-    return (
-      <p className="text-dim">
-        Life of the capacitors: not counted. The store does not say its rated shot life at its DC rating.
-      </p>
-    );
+  if (!life) return <p className="text-dim">Life of the capacitors: not counted. Enter the rated shot life of the store.</p>;
   return (
     <p>
       Life of the capacitors used up:{' '}
-      <b className="figure text-[19px]">{life.used < 1e-4 ? 'below 0.01 %' : printPercent(life.used, 2)}</b> by {life.counted}{' '}
-      shots; about {whole(life.left)} left at the voltage it is set to.
+      <b className="figure text-19">{life.used < 1e-4 ? 'below 0.01 %' : printPercent(life.used, 2)}</b> by {life.counted} shots;
+      about {whole(life.left)} left at the voltage it is set to.
       {life.unknown > 0 && ` ${life.unknown} shots without a voltage are not in it.`} Shots that nobody wrote down are not either.
     </p>
   );
@@ -65,7 +60,7 @@ function Gap({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly S
     <div className="mt-2">
       <p>
         The gap self-broke in {lines.length} of these shots. Over the spacings and pressures they had, the calculation meets them
-        with an enhancement of <b className="figure text-[19px]">{printFixed(fit.enhancement, 3)}</b>
+        with an enhancement of <b className="figure text-19">{printFixed(fit.enhancement, 3)}</b>
         {fit.uncertainty === null ? ', from one alone' : ` ± ${printPercent(fit.uncertainty, 2)} (95 %)`}
         {fit.scatter !== null && `; they scatter by ${printPercent(fit.scatter, 2)}`}.
       </p>
@@ -73,7 +68,7 @@ function Gap({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly S
       <details>
         <summary className="cursor-pointer text-select underline">The breakdowns</summary>
         {lines.map((line, i) => (
-          <p key={`${i} ${line}`} className="figure text-[14px]">
+          <p key={`${i} ${line}`} className="figure text-14">
             {line}
           </p>
         ))}
@@ -97,7 +92,7 @@ export function Teaching({ rigId, shots }: { rigId: string; shots: readonly Stor
   if (data?.id !== rigId) return null;
   const { rig, name } = data.document;
   return (
-    <section aria-label={`What these shots say of ${name}`} className="mt-3 border-l-4 border-select bg-plate px-3 py-2">
+    <section aria-label={`What these shots say about ${name}`} className="mt-3 border-l-4 border-select bg-plate px-3 py-2">
       <Life rig={rig} shots={shots} />
       <Gap rigId={rigId} rig={rig} shots={shots} />
     </section>

@@ -60,7 +60,7 @@ const fitWords = ({ kind, fit }: TraceFit): string =>
       ? [
           said('R', fit.R, 'Ω'),
           said('comes to', fit.reach, 'V'),
-          fit.leakage ? said('leakage', fit.leakage, 'Ω') : 'no leakage that can be told',
+          fit.leakage ? said('leakage', fit.leakage, 'Ω') : 'no measurable leakage',
         ]
       : [said('R', fit.R, 'Ω'), said('L', fit.L, 'H'), said('C', fit.C, 'F')]
   )
@@ -85,7 +85,7 @@ function Fit({ shot, rig, fit }: { shot: StoredShot; rig: Rig; fit: TraceFit | s
     <div className="mt-1">
       <p>
         <b>Fit, 95 %:</b> <span className="figure">{fitWords(fit)}</span>
-        {fit.fit.clipped > 0 && `; ${fit.fit.clipped} samples at the stop of the scope were left out`}
+        {fit.fit.clipped > 0 && `; ${fit.fit.clipped} clipped samples were left out`}
       </p>
       <MeasuredFields rig={rig} fields={fields} />
       {done !== null ? (
@@ -193,7 +193,7 @@ export function TracePanel({ shot, rig, file }: { shot: StoredShot; rig: Rig | n
           onWindow={(from, to) => to > from && setSpan({ from, to })}
         />
       </div>
-      <p className="text-[14px] text-dim">
+      <p className="text-14 text-dim">
         — {channel.name} {predicted && '· – – calculated'} · drag over a stretch to fit it alone
       </p>
       {asSet && fit !== null && <Fit shot={shot} rig={asSet} fit={fit} />}

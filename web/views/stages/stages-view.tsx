@@ -58,13 +58,13 @@ function Stages({ document }: { document: RigDocument }) {
   const last = study?.then.at(-1);
   return (
     <>
-      <h1 className="text-[20px] font-bold">Stages of {document.name}</h1>
+      <h1 className="text-20 font-bold">Stages of {document.name}</h1>
       {answer && !answer.ok && (
         <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
           It cannot be worked out: {answer.reason}
         </p>
       )}
-      <label className="mt-2 flex flex-wrap items-baseline gap-2 text-[15px]">
+      <label className="mt-2 flex flex-wrap items-baseline gap-2 text-15">
         Fired after
         <input
           className={`figure w-28 border bg-plate px-2 py-0.5 ${read.ok ? 'border-rule' : 'border-over'}`}
@@ -87,14 +87,14 @@ function Stages({ document }: { document: RigDocument }) {
       {study && spec && last && (
         <div className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_460px]">
           <section aria-label="While it is charged" className="min-w-0">
-            <p className="text-[18px]">
+            <p className="text-18">
               {two ? 'Each tower then comes to ' : 'It then comes to '}
-              <b className="figure text-[30px]">{volts(study.output.then)}</b>,{' '}
+              <b className="figure text-30">{volts(study.output.then)}</b>,{' '}
               {printPercent(study.output.then / study.output.full, 3)} of {volts(study.output.full)}. Its last stage has{' '}
               <b className="figure">{printPercent(last.V / study.target, 3)}</b>.
             </p>
             {study.secondGap !== null && (
-              <p className="text-[15px]">
+              <p className="text-15">
                 The second gap then sees at most <b className="figure">{printPercent(study.secondGap, 2)}</b> of its self-break
                 {study.secondGap < 1 ? ': it does not fire.' : '.'}
               </p>
@@ -108,18 +108,18 @@ function Stages({ document }: { document: RigDocument }) {
             <div className="h-[300px]">
               <Chart spec={spec} label="voltage of each stage over time" />
             </div>
-            <p className="text-[13.5px] text-dim">
+            <p className="text-13 text-dim">
               {study.by === 'closed form'
                 ? 'Exact ladder solution: equal stages, a supply behind a resistance.'
                 : study.by === 'solver'
-                  ? 'By the solver: the stages differ, or hang on chokes, or the supply has a law of its own.'
-                  : 'By the law of the supply, the stages before and behind their mean by the lag of the ladder.'}{' '}
+                  ? 'By the solver: the stages differ, or charge through chokes, or the supply has a law of its own.'
+                  : 'From the charge law of the supply; the stages lead or lag their mean by the lag of the ladder.'}{' '}
               Voltages to earth without strays.
             </p>
           </section>
           <section aria-label="Each stage" className="self-start">
             <div className="max-h-[430px] overflow-auto">
-              <table className="w-full text-[14.5px] whitespace-nowrap [&_td+td]:pl-3 [&_th+th]:pl-3 [&_th]:whitespace-normal">
+              <table className="w-full text-14 whitespace-nowrap [&_td+td]:pl-3 [&_th+th]:pl-3 [&_th]:whitespace-normal">
                 <thead className="sticky top-0 bg-ground">
                   <tr className="text-left align-bottom text-dim">
                     <th className="font-normal">Stage</th>
@@ -142,7 +142,7 @@ function Stages({ document }: { document: RigDocument }) {
                 </tbody>
               </table>
             </div>
-            <p className="mt-2 border-l-4 border-over bg-plate p-2 text-[14.5px]">
+            <p className="mt-2 border-l-4 border-over bg-plate p-2 text-14">
               A stage that is cut off from its ladder, by one broken resistor, is not bled at all: by leakage alone it is below 50
               V after about <b className="figure">{printDuration(study.floating.nominal)}</b>, worst case{' '}
               <b className="figure">{printDuration(study.floating.worst)}</b>. Calculated; verify each stage separately, with a

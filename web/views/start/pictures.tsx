@@ -26,7 +26,7 @@ export function StartSomething({ large = false }: { large?: boolean }) {
           <Link to={to} className="block h-full border border-rule bg-plate p-2 hover:border-ink">
             <Picture of={picture} className={large ? 'mx-auto h-24' : 'mx-auto h-16'} />
             <span className="block text-center font-bold">{title}</span>
-            {large && <span className="mt-0.5 block text-center text-[14px] text-dim">{says}</span>}
+            {large && <span className="mt-0.5 block text-center text-14 text-dim">{says}</span>}
           </Link>
         </li>
       ))}

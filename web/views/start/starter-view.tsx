@@ -22,7 +22,7 @@ interface FieldProps {
 function Issue({ id, issue, onText }: Pick<FieldProps, 'id' | 'onText'> & { issue: OutOfReach }) {
   const { reason, nearest } = issue;
   return (
-    <p id={`${id}-issue`} role="alert" className="border-l-4 border-over pl-2 text-[14px]">
+    <p id={`${id}-issue`} role="alert" className="border-l-4 border-over pl-2 text-14">
       {nearest === null ? (
         reason
       ) : (
@@ -116,7 +116,7 @@ function Wishes({ starter }: { starter: Starter }) {
           Something else
         </Link>
       </div>
-      <p className="text-[14px] text-dim">
+      <p className="text-14 text-dim">
         Everything else is assumed, and marked so in the rig: replace it by what you have, block by block, before you build.
       </p>
     </form>
@@ -130,11 +130,11 @@ export function StarterView() {
   if (!starter)
     return (
       <main className="p-5">
-        <h1 className="text-2xl font-bold">There is no such start</h1>
+        <h1 className="text-2xl font-bold">There is no such starter</h1>
         <p className="mt-2">
-          Nothing begins under “{id.slice(0, 60)}”.{' '}
+          There is no starter “{id.slice(0, 60)}”.{' '}
           <Link className="text-select underline" to="/start">
-            All starts
+            All starters
           </Link>
         </p>
       </main>

@@ -103,12 +103,12 @@ function SymbolRow({
   const id = `sum-${symbol}`;
   return (
     <div className="grid grid-cols-[3rem_minmax(0,1fr)] items-start gap-x-3 gap-y-1 border-b border-rule py-2 sm:grid-cols-[3rem_minmax(0,1fr)_240px_140px]">
-      <label htmlFor={id} className="figure pt-1 text-[19px] font-bold">
+      <label htmlFor={id} className="figure pt-1 text-19 font-bold">
         <FormulaText text={displaySymbol(formula, symbol)} />
       </label>
       <div>
         <span>{spec.title}</span>
-        <span className="block text-[13px] text-dim">
+        <span className="block text-13 text-dim">
           {unitName(spec.unit)}, {wordRange(spec)}
         </span>
       </div>
@@ -118,7 +118,7 @@ function SymbolRow({
         ) : (
           <input
             id={id}
-            className={`figure w-full border bg-plate px-2 py-1 text-[16px] ${reason ? 'border-over' : 'border-rule'}`}
+            className={`figure w-full border bg-plate px-2 py-1 text-16 ${reason ? 'border-over' : 'border-rule'}`}
             value={text}
             autoComplete="off"
             spellCheck={false}
@@ -127,7 +127,7 @@ function SymbolRow({
             onChange={(event) => onText(event.target.value)}
           />
         )}
-        <p id={`${id}-says`} role={reason ? 'alert' : undefined} className="mt-1 text-[13px] font-bold text-over">
+        <p id={`${id}-says`} role={reason ? 'alert' : undefined} className="mt-1 text-13 font-bold text-over">
           {reason && `${spec.title} ${reason}.`}
         </p>
       </div>
@@ -170,7 +170,7 @@ export function SumForm({ formula }: { formula: Formula }) {
   return (
     <article className="max-w-4xl">
       <h1 className="text-2xl font-bold">{formula.title}</h1>
-      <p className="mt-2 text-[19px]">
+      <p className="mt-2 text-19">
         <Typeset tex={formulaTex(formula)} text={expressionText(formula)} />
       </p>
       <div className="mt-4 border-t border-rule">
@@ -189,13 +189,13 @@ export function SumForm({ formula }: { formula: Formula }) {
       <section aria-label="Result" aria-live="polite" className="mt-4 border-2 border-ink bg-plate p-4">
         {outcome.at === 'answer' && solved && (
           <>
-            <p className="text-[28px] font-bold">
+            <p className="text-28 font-bold">
               <span className="figure">
                 <FormulaText text={displaySymbol(formula, solve)} /> ={' '}
                 {printQuantity(outcome.value, solved.spec.unit, { digits: 5, trim: true })}
               </span>
             </p>
-            <p className="mt-1 text-[18px] break-words">
+            <p className="mt-1 text-18 break-words">
               <Typeset tex={outcome.tex} text={outcome.substitution} />
             </p>
             {outcome.certainty && (
@@ -208,16 +208,16 @@ export function SumForm({ formula }: { formula: Formula }) {
         )}
         {outcome.at === 'waiting' && (
           <p className="text-dim">
-            Still to be typed: <FormulaText text={outcome.missing.join(', ')} />.
+            Still missing: <FormulaText text={outcome.missing.join(', ')} />.
           </p>
         )}
-        {outcome.at === 'working' && <p className="text-dim">Being searched for …</p>}
+        {outcome.at === 'working' && <p className="text-dim">Solving …</p>}
         {outcome.at === 'refused' && <p className="font-bold text-over">{outcome.reason}</p>}
       </section>
-      <p className="mt-3 text-[14px]">
+      <p className="mt-3 text-14">
         <b>Source:</b> {formula.source}.
       </p>
-      <p className="mt-1 text-[14px]">
+      <p className="mt-1 text-14">
         <b>Evidence:</b> {standings[standingOf(formula)].title.toLowerCase()}
         {worst !== null && `, ${wordError(worst)} off, worst case`}.{' '}
         <Link className="text-select underline" to={`/evidence/formulas/${formula.id}`}>
@@ -225,11 +225,11 @@ export function SumForm({ formula }: { formula: Formula }) {
         </Link>
       </p>
       {formula.assumptions.length > 0 && (
-        <p className="mt-1 text-[14px]">
+        <p className="mt-1 text-14">
           <b>Assumes:</b> {formula.assumptions.join('; ')}.
         </p>
       )}
-      <p className="mt-1 text-[14px] text-dim">
+      <p className="mt-1 text-14 text-dim">
         In the terminal: <span className="figure">./surge calc {formula.id}</span>
       </p>
     </article>

@@ -25,10 +25,10 @@ function FormulaList({ current }: { current: string | undefined }) {
         value={words}
         onChange={(event) => setWords(event.target.value)}
       />
-      {found.length === 0 && <p className="mt-3 text-dim">No formula has these words.</p>}
+      {found.length === 0 && <p className="mt-3 text-dim">No formula matches.</p>}
       {subjects.map((subject) => (
         <section key={subject} className="mt-4">
-          <h2 className="text-[14px] font-bold">{subject}</h2>
+          <h2 className="text-14 font-bold">{subject}</h2>
           <ul>
             {found
               .filter((f) => f.subject === subject)

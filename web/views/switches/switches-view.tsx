@@ -13,17 +13,17 @@ const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 const fields = {
   rate: askedFor('Shots a second', 'Hz', 1e5, '0.02 Hz'),
   jitter: askedFor('Allowed jitter', 's', 1, '', { optional: true, help: 'Empty: it does not matter.' }),
-  Vr: askedFor('Rating of one thyristor', 'V', 1e5, '1.6 kV'),
-  Isurge: askedFor('Its surge current', 'A', 1e6, '1.5 kA'),
-  action: askedFor('Its action rating', 'A²s', 1e9, '11e3 A²s'),
-  didt: askedFor('Its rise of current', 'A/s', 1e12, '150 A/µs'),
-  leakage: askedFor('Its leakage', 'A', 1, '5 mA', { help: 'By so much two of them may differ.' }),
+  Vr: askedFor('Thyristor, voltage rating', 'V', 1e5, '1.6 kV'),
+  Isurge: askedFor('Thyristor, surge current', 'A', 1e6, '1.5 kA'),
+  action: askedFor('Thyristor, action rating (I²t)', 'A²s', 1e9, '11e3 A²s'),
+  didt: askedFor('Thyristor, di/dt rating', 'A/s', 1e12, '150 A/µs'),
+  leakage: askedFor('Thyristor, leakage spread', 'A', 1, '5 mA', { help: 'How much two of them may differ.' }),
   spread: askedFor('Turn-on spread', 's', 1e-3, '200 ns'),
   derating: askedFor('Derating', '1', 1, '70 %'),
-  thyristor: askedFor('One thyristor costs', '1', 1e9, '0', { open: false }),
-  gap: askedFor('A gap costs', '1', 1e9, '0', { open: false }),
-  triggeredGap: askedFor('A triggered gap costs', '1', 1e9, '0', { open: false }),
-  contact: askedFor('A contact costs', '1', 1e9, '0', { open: false }),
+  thyristor: askedFor('Cost of one thyristor', '1', 1e9, '0', { open: false }),
+  gap: askedFor('Cost of a gap', '1', 1e9, '0', { open: false }),
+  triggeredGap: askedFor('Cost of a triggered gap', '1', 1e9, '0', { open: false }),
+  contact: askedFor('Cost of a contact', '1', 1e9, '0', { open: false }),
 } as const;
 type Key = keyof typeof fields;
 const keys = Object.keys(fields) as Key[];
@@ -81,13 +81,13 @@ function Comparison({ document }: { document: RigDocument }) {
   );
   return (
     <>
-      <h1 className="text-[20px] font-bold">Switches for {document.name}</h1>
-      <p className="mt-1 text-[17px]">
+      <h1 className="text-20 font-bold">Switches for {document.name}</h1>
+      <p className="mt-1 text-17">
         At its worst corner it holds off <b className="figure">{print(V, 'V')}</b>, then carries{' '}
         <b className="figure">{print(I, 'A')}</b> and <b className="figure">{print(action, 'A²s')}</b>.
       </p>
       <div className="mt-3 grid gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
-        <section aria-label="What is asked">
+        <section aria-label="What the shot asks of a switch">
           {keys.map((key) => (
             <Ask
               key={key}
@@ -97,13 +97,13 @@ function Comparison({ document }: { document: RigDocument }) {
               onText={(text) => setTexts({ ...texts, [key]: text })}
             />
           ))}
-          <p className="mt-1 text-[13px] text-dim">Costs in whatever one pays in. The moment left empty does not matter.</p>
+          <p className="mt-1 text-13 text-dim">Costs in any currency. Left empty, the moment does not matter.</p>
         </section>
         <ul aria-label="Switches" className="min-w-0">
           {choices.map((choice) => (
             <li key={choice.id} className="border-t border-rule py-2">
               <p className="flex items-baseline justify-between gap-3">
-                <b className="text-[18px]">{choice.title}</b>
+                <b className="text-18">{choice.title}</b>
                 <span className={choice.against.length === 0 ? 'font-bold' : 'font-bold text-over'}>
                   {choice.against.length === 0 ? 'can do it' : 'cannot'}
                   {choice.cost > 0 && (
@@ -116,7 +116,7 @@ function Comparison({ document }: { document: RigDocument }) {
                   {reason}
                 </p>
               ))}
-              <p className="text-[14.5px] text-dim">{choice.needs.join('; ')}.</p>
+              <p className="text-14 text-dim">{choice.needs.join('; ')}.</p>
             </li>
           ))}
         </ul>

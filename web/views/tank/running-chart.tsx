@@ -40,7 +40,7 @@ const beside: { readonly [K in Beside]: { readonly id: K; readonly words: string
 const second = Object.values(beside);
 
 /** Many buttons in one row beside a narrow plot. */
-const compact = '!px-1.5 !py-0.5 text-[14px]';
+const compact = '!px-1.5 !py-0.5 text-14';
 
 /** A tank that runs, from seconds down to nanoseconds. */
 export function RunningChart({ row, study, name }: { row: TankRow; study: TankStudy; name: string }) {
@@ -89,7 +89,7 @@ export function RunningChart({ row, study, name }: { row: TankRow; study: TankSt
         {offered.map(({ words, window: w }) => (
           <Button
             key={words}
-            className="!px-2 !py-0.5 text-[14px]"
+            className="!px-2 !py-0.5 text-14"
             aria-pressed={w.from === window.from && w.to === window.to}
             onClick={() => setShown(w)}
           >
@@ -104,7 +104,7 @@ export function RunningChart({ row, study, name }: { row: TankRow; study: TankSt
           onWindow={(from, to) => to - from > 1e-9 && setShown({ from: Math.max(0, window.from + from), to: window.from + to })}
         />
       </div>
-      <div className="flex flex-wrap items-center gap-2 text-[14px]">
+      <div className="flex flex-wrap items-center gap-2 text-14">
         <span style={{ color: 'var(--select)' }}>— voltage of the tank</span>
         <label className="flex items-center gap-2" style={{ color: 'var(--current)' }}>
           — with
@@ -138,7 +138,7 @@ export function RunningChart({ row, study, name }: { row: TankRow; study: TankSt
           </Button>
         </span>
       </div>
-      <p className="text-[13.5px] text-dim">
+      <p className="text-13 text-dim">
         Drag over a stretch to look closer. Each column has its least and its greatest value, so no peak is lost. The gap’s
         scatter is drawn by a seed; that it opens after its time is the rule of thumb.
       </p>

@@ -66,9 +66,9 @@ function Figure({ evaluation, id, className }: { evaluation: Evaluation; id: Fig
 function NeverFires({ study }: { study: TankStudy }) {
   const asSet = study.variants.find(({ id }) => id === 'as-set');
   return (
-    <p className="text-[22px] font-bold text-over">
+    <p className="text-22 font-bold text-over">
       The gap never fires at this supply
-      {asSet?.turnedIn != null && `: turned in to ${printQuantity(asSet.turnedIn, 'V')} it would`}.
+      {asSet?.turnedIn != null && `: closed to ${printQuantity(asSet.turnedIn, 'V')} it would`}.
     </p>
   );
 }
@@ -77,16 +77,16 @@ function Headline({ evaluation, study }: { evaluation: Evaluation; study: TankSt
   const asSet = study.variants.find(({ id }) => id === 'as-set');
   const verdict = asSet?.verdict ?? null;
   return (
-    <p className="text-[18px]">
+    <p className="text-18">
       {verdict === 'runs' ? 'Runs at ' : verdict === 'doubtful' ? 'May run, at ' : 'Does not run: it would, at '}
-      <Figure evaluation={evaluation} id="break-rate" className="text-[30px] font-bold" />
+      <Figure evaluation={evaluation} id="break-rate" className="text-30 font-bold" />
       {study.pace && study.pace.spread > 0 && <> with a spread of {printPercent(study.pace.spread, 2)}</>}. Follow current{' '}
-      <Figure evaluation={evaluation} id="left-current" className="text-[22px] font-bold" />; a gap like this re-opens below about{' '}
+      <Figure evaluation={evaluation} id="left-current" className="text-22 font-bold" />; a gap like this re-opens below about{' '}
       {printQuantity(study.holding, 'A')} (rule of thumb).{' '}
       {figureIn(evaluation, 'secondary-peak') && (
         <>
-          The top comes to <Figure evaluation={evaluation} id="secondary-peak" className="text-[22px] font-bold" />; sparks about{' '}
-          <Figure evaluation={evaluation} id="spark-length-short" className="font-bold" /> to{' '}
+          Peak secondary voltage <Figure evaluation={evaluation} id="secondary-peak" className="text-22 font-bold" />; sparks
+          about <Figure evaluation={evaluation} id="spark-length-short" className="font-bold" /> to{' '}
           <Figure evaluation={evaluation} id="spark-length-long" className="font-bold" />.
         </>
       )}
@@ -98,7 +98,7 @@ function Variants({ study }: { study: TankStudy }) {
   return (
     <section aria-label="Charged in other ways">
       <h2 className="font-bold">The same tank, charged in other ways</h2>
-      <ul className="text-[15px]">
+      <ul className="text-15">
         {study.variants.map(({ id, title, rate, left, power, verdict, turnedIn, reason }) => (
           <li key={id} className="border-t border-rule py-1">
             <span className="flex justify-between gap-3">
@@ -108,7 +108,7 @@ function Variants({ study }: { study: TankStudy }) {
               </b>
             </span>
             {left !== null && (
-              <span className="figure text-[14px]">
+              <span className="figure text-14">
                 {printQuantity(left, 'A')} left
                 {verdict !== 'holds' &&
                   rate !== null &&
@@ -117,11 +117,11 @@ function Variants({ study }: { study: TankStudy }) {
               </span>
             )}
             {turnedIn !== null && (
-              <span className="block text-[14px] text-dim">
-                With the gap turned in to {printQuantity(turnedIn, 'V')}: as it is it never fires.
+              <span className="block text-14 text-dim">
+                With the gap closed to {printQuantity(turnedIn, 'V')}: as it is it never fires.
               </span>
             )}
-            {verdict === null && reason !== null && <span className="block text-[14px] text-dim">{reason}.</span>}
+            {verdict === null && reason !== null && <span className="block text-14 text-dim">{reason}.</span>}
           </li>
         ))}
       </ul>
@@ -160,7 +160,7 @@ function Tank({ study, evaluation, name }: { study: TankStudy; evaluation: Evalu
       <div className="mt-2 grid gap-6 lg:grid-cols-[minmax(0,1fr)_400px]">
         <div className="min-w-0">
           {study.row && <RunningChart row={study.row} study={study} name={name} />}
-          <p className="mt-2 border-l-4 border-rule pl-3 text-[15px]">
+          <p className="mt-2 border-l-4 border-rule pl-3 text-15">
             By the solver:{' '}
             {solved === null
               ? 'working …'
@@ -181,7 +181,7 @@ function Tank({ study, evaluation, name }: { study: TankStudy; evaluation: Evalu
               <div className="h-[230px]">
                 <Chart spec={tuning} label="resonances against the tap" />
               </div>
-              <p className="text-[14px]">
+              <p className="text-14">
                 <span style={{ color: 'var(--select)' }}>— tank alone</span>{' '}
                 <span style={{ color: 'var(--current)' }}>— secondary alone</span>{' '}
                 <span className="text-dim">– – both together: they never meet</span>
@@ -200,7 +200,7 @@ function Tank({ study, evaluation, name }: { study: TankStudy; evaluation: Evalu
               <TankDrawingView drawing={study.drawing} tap={`${study.drawing.tapped} turns`} />
             </section>
           )}
-          <dl className="mt-4 text-[15px]">
+          <dl className="mt-4 text-15">
             {shownFigures.map((id) => {
               const figure = figureIn(evaluation, id);
               return (
@@ -208,9 +208,9 @@ function Tank({ study, evaluation, name }: { study: TankStudy; evaluation: Evalu
                   <div key={id} className="flex items-baseline justify-between gap-3 border-b border-rule py-0.5">
                     <dt>{figure.title}</dt>
                     <dd className="whitespace-nowrap">
-                      <Figure evaluation={evaluation} id={id} className="text-[17px] font-semibold" />
+                      <Figure evaluation={evaluation} id={id} className="text-17 font-semibold" />
                       {figure.band.high > figure.band.low && (
-                        <span className="figure block text-right text-[12.5px] text-dim">
+                        <span className="figure block text-right text-12 text-dim">
                           {printQuantity(figure.band.low, figure.worked.unit)} to{' '}
                           {printQuantity(figure.band.high, figure.worked.unit)}
                         </span>
@@ -235,7 +235,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
   const said = evaluation.problems.filter((p) => p.severity === 'error' && ['switch', 'load', 'store'].includes(p.slot));
   return (
     <>
-      <h1 className="text-[20px] font-bold">{document.name}: running</h1>
+      <h1 className="text-20 font-bold">{document.name}: running</h1>
       {said.map(({ text }) => (
         <p key={text} role="alert" className="mt-2 border-l-4 border-over bg-plate p-3">
           {text}
@@ -254,7 +254,7 @@ function Desk({ id, document }: { id: string; document: RigDocument }) {
         </Link>
         <Button onClick={() => setSeed(seed + 1)}>New random scatter</Button>
       </p>
-      <p className="mt-2 text-[14px] text-dim">
+      <p className="mt-2 text-14 text-dim">
         Calculated from what was entered; it protects nobody. Verify with instruments rated for it. What may be radiated, and who
         may work on it, is for local codes and licensed practice.
       </p>

@@ -103,7 +103,7 @@ export function UnitsView() {
           <Button type="submit" disabled={!isNew}>
             Use these units
           </Button>
-          <p className="text-dim">{isNew ? 'The page is opened anew; nothing that was typed is lost.' : 'These are in use.'}</p>
+          <p className="text-dim">{isNew ? 'The page reloads; nothing that was typed is lost.' : 'These are in use.'}</p>
         </div>
         <table className="self-start">
           <caption className="text-left font-bold">As it will look</caption>

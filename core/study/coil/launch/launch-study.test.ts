@@ -260,7 +260,7 @@ describe('several coils', () => {
       'load.F': '0',
     };
     expect(shot({ ...sleeve, 'load.xs': '-18 mm' }, []).exit).toBeGreaterThan(0.1);
-    expect(shot({ ...sleeve, 'load.xs': '18 mm' }, []).said.join()).toMatch(/leaves by the breech/);
+    expect(shot({ ...sleeve, 'load.xs': '18 mm' }, []).said.join()).toMatch(/Leaves by the breech/);
     // A pulse that outlasts its current pulls it back.
     expect(shot({ ...sleeve, 'load.xs': '-18 mm', 'store.C': '2 mF' }, []).said.join()).toMatch(
       /current in the sleeve dies within/,

@@ -91,7 +91,7 @@ function coilOf(reading: RigReading, { at, fired }: CoilPlace): CoilSetup {
   ) as [number, number, number, number];
   if (!(V0 > 0)) throw new Unavailable('store', 'the store is not charged', 'V0');
   if (reading.offers('store').ladder)
-    throw new Unavailable('store', 'a Marx generator does not drive a coil that launches: take a bank of capacitors');
+    throw new Unavailable('store', 'a Marx generator does not drive a coilgun coil: use a capacitor bank');
   const [metal, T, winding] = [metalOf(own), own.quantity('T'), windingOf(own)];
   const skin = reading.figure('coil-skin').value;
   const ac = own.is('section', 'strip') ? skin : null;

@@ -258,7 +258,7 @@ function wordsOf(
     const coil = setup.coils[s] as CoilSetup;
     const name = several ? `Coil ${s + 1}: ` : '';
     if (!stage.fired) {
-      said.push(`${name}it is never fired: ${it} does not come to its sensor, or comes back before its time.`);
+      said.push(`${name}never fires: ${it} does not reach its sensor, or comes back before its time.`);
       return;
     }
     const { passes, ends } = stage;
@@ -290,11 +290,11 @@ function wordsOf(
       );
     if (coil.switchPeak !== null && stage.peakCurrent > coil.switchPeak)
       said.push(
-        `${name}the current comes to ${print(stage.peakCurrent, 'A')}, the switch bears ${print(coil.switchPeak, 'A')}: more turns, or less voltage.`,
+        `${name}the current reaches ${print(stage.peakCurrent, 'A')}, the switch is rated ${print(coil.switchPeak, 'A')}: use more turns, or less voltage.`,
       );
     if (s > 0 && stage.after < stage.before)
       said.push(
-        `${name}It brakes: from ${print(stage.before, 'm/s')} to ${print(stage.after, 'm/s')}. Fire it ${way !== null && way < 0 ? 'earlier: the slug has passed its middle already' : 'elsewhere, or let it be worked out with best'}.`,
+        `${name}Brakes: from ${print(stage.before, 'm/s')} to ${print(stage.after, 'm/s')}. Fire it ${way !== null && way < 0 ? 'earlier: the slug has passed its middle already' : 'elsewhere, or let it be worked out with best'}.`,
       );
   });
   const away = run.v.at(-1) ?? 0;
@@ -304,18 +304,16 @@ function wordsOf(
     );
   if (muzzle.verdict === 'does not leave' && setup.barrel !== null && away >= 0)
     said.push(
-      `Does not leave: it stops at ${print(
+      `Does not leave: stops at ${print(
         run.x.reduce((far, x) => Math.max(far, x), -Infinity),
         'm',
-      )} from the middle of the first coil, the muzzle is at ${print(setup.barrel, 'm')}.`,
+      )} from the centre of the first coil; the muzzle is at ${print(setup.barrel, 'm')}.`,
     );
   if (away < 0)
-    said.push(
-      `It leaves by the breech, with ${print(-away, 'm/s')}: the start is on the wrong side of the middle of the first coil.`,
-    );
+    said.push(`Leaves by the breech, at ${print(-away, 'm/s')}: the start is on the wrong side of the centre of the first coil.`);
   else if (stages[0]?.passes === null && isSlug && away < 0.5)
     said.push(
-      `It does not get through: it is at ${print(run.x.at(-1) ?? NaN, 'm')} from the middle when the pulse is over. More current, less friction, or begin nearer.`,
+      `Does not get through: ${print(run.x.at(-1) ?? NaN, 'm')} from the centre when the pulse is over. Use more current or less friction, or start nearer.`,
     );
   return said;
 }
