@@ -1,5 +1,6 @@
 export * from './archive.ts';
 export * from './error.ts';
+export * from './head.ts';
 export * from './part.ts';
 export * from './revision.ts';
 export * from './rig.ts';

@@ -48,26 +48,6 @@ export interface KeptEvent {
   readonly event: RunEvent;
 }
 
-/** What a run is, without its plan and events. */
-export const runHeadSchema = z.object({
-  id: z.uuid(),
-  rigId: z.uuid(),
-  rigName: z.string(),
-  revision: z.int().positive(),
-  rehearsal: rehearsalSchema.nullable(),
-  madeAt: z.iso.datetime(),
-  events: z.int().min(0),
-  at: z.enum(['not-begun', 'running', 'ended']),
-  mayBeCharged: z.boolean(),
-  acts: z.string(),
-  reads: z.string().nullable(),
-  outcomes: z.array(z.string()),
-  aborts: z.int().min(0),
-  /** Of a rehearsal that has ended, from 0 to 100. */
-  points: z.number().nullable(),
-});
-export type RunHead = Readonly<z.infer<typeof runHeadSchema>>;
-
 /** GET /api/runs/people: rehearsals that ended, by who acted. */
 export const rehearsedSchema = z.object({ who: z.string(), rehearsals: z.int(), last: z.number(), best: z.number() });
 export type Rehearsed = Readonly<z.infer<typeof rehearsedSchema>>;

@@ -4,15 +4,17 @@ import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { applySavedManner } from './app/manner.ts';
 import { fetchPages, router } from './app/routes.tsx';
-import { startSession } from './app/session.ts';
-import { store } from './app/store.ts';
+import { setupListeners } from '@reduxjs/toolkit/query';
+import { store } from './app/base-store.ts';
+import { sessionStarted } from './app/session-start.ts';
 import { applyTheme, savedTheme } from './app/theme.ts';
 import './styles.css';
 
 applyTheme(savedTheme());
 applySavedManner();
 
-await startSession();
+// What is asked for again and again rests while the page is not looked at, and comes at once when it is.
+setupListeners(store.dispatch);
 
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root element');
@@ -28,6 +30,9 @@ createRoot(root).render(
     />
   </Provider>,
 );
+
+// Whatever waits on this device is sent as soon as its script is here; who goes on before waits for it.
+sessionStarted().catch(() => undefined);
 
 // A visit of a moment need not pay for pages that nobody goes to.
 setTimeout(() => void fetchPages(), 10_000);

@@ -1,13 +1,3 @@
-export {
-  joinedLadder,
-  ladderOf,
-  limitSpecs,
-  limitState,
-  nearShare,
-  tightest,
-  type BlindLimit,
-  type Ladder,
-  type Limit,
-  type LimitState,
-} from './limits.ts';
+export { joinedLadder, ladderOf, limitSpecs, tightest, type BlindLimit, type Ladder, type Limit } from './limits.ts';
 export { type Relief } from './relief.ts';
+export { limitState, nearShare, type LimitState } from './state.ts';

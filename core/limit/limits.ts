@@ -42,9 +42,6 @@ export interface Ladder {
   readonly blind: readonly BlindLimit[];
 }
 
-/** From this share of a rating on a limit is shown as near. Common practice, no source. */
-export const nearShare = 0.8;
-
 export const limitSpecs = (rig: Rig): LimitSpec[] => slots.flatMap((slot) => definitionIn(rig, slot).limits ?? []);
 
 function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
@@ -137,15 +134,6 @@ export function joinedLadder(rig: Rig, own: Ladder, others: readonly (readonly [
       ],
     };
   }, own);
-}
-
-export type LimitState = 'over' | 'near' | 'below' | 'unrated';
-
-/** How a limit stands, judged at its worst corner. */
-export function limitState(limit: Pick<Limit, 'worst'>): LimitState {
-  if (limit.worst === null) return 'unrated';
-  if (limit.worst > 1) return 'over';
-  return limit.worst >= nearShare ? 'near' : 'below';
 }
 
 /** The tightest limit of a block, or of the whole rig. */

@@ -12,7 +12,8 @@ export {
 } from './one-capacitor.ts';
 export type { Emergency } from './emergency.ts';
 export type { ShotTime } from './shot.ts';
-export { verdictTitles, verdictWords, type Verdict } from './verdict.ts';
+export { verdictTitles } from './verdict-titles.ts';
+export { verdictWords, type Verdict } from './verdict.ts';
 export { runSheetMarkdown } from './markdown.ts';
 export { sheetChanges, moved, saysOf, type SheetChange } from './edits.ts';
 export { headlineOf, kindWords, type Headline, type HeadlineFigure } from './headline.ts';

@@ -61,7 +61,7 @@ function markdownOf(sheet: RunSheet): string {
     lines.push(
       `## What human time costs`,
       '',
-      `From the supply off to the shot: ${printDuration(sheet.shot.needed)}, and ${printQuantity(sheet.shot.high, 'V')} have become ${printQuantity(sheet.shot.expected, 'V')}. What would mend it:`,
+      `Supply off to the shot takes ${printDuration(sheet.shot.needed)}: ${printQuantity(sheet.shot.high, 'V')} falls to ${printQuantity(sheet.shot.expected, 'V')}. What would help:`,
       '',
       ...sheet.shot.mends.map((mend) => `- ${mend}`),
       '',

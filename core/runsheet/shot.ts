@@ -61,7 +61,7 @@ function mendsOf(reading: RigReading, needed: number, tau: number): string[] {
   if (R !== undefined && goalTime !== null && bleedTime !== null) {
     const kept = Math.exp(-needed * rest);
     lines.push(
-      `A bleeder that is switched off for the charge, and falls in when power fails: ${(100 * (1 - kept)).toFixed(kept > 0.99 ? 1 : 0)} % would be lost instead.`,
+      `A bleeder held off during the charge, connecting when power fails: only ${(100 * (1 - kept)).toFixed(kept > 0.99 ? 1 : 0)} % would be lost.`,
     );
     const rate = 1 / allowed - rest;
     if (rate > 0) {
@@ -160,10 +160,10 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   const passes = needed + others * each;
   const expected = V0 * Math.exp(-passes / tau);
   const lost = 1 - expected / V0;
-  const says = `From the supply off to the shot people need ${printDuration(needed)}${others > 0 ? `, and the first store waits for ${others} more` : ''}`;
+  const says = `Supply off to the shot takes ${printDuration(needed)}${others > 0 ? `, and the first store waits for ${others} more` : ''}`;
   const against =
     needed > within || low < 0.6 * V0
-      ? `${says}: by then ${printQuantity(V0, 'V')} have become ${printQuantity(expected, 'V')}, at the fastest corner ${printQuantity(V0 * Math.exp(-(needed + waiting) / fastest), 'V')}. A shot is fired at no less than 60 % of its charge; this sheet cannot be carried out as it stands.`
+      ? `${says}: ${printQuantity(V0, 'V')} falls to ${printQuantity(expected, 'V')}, worst case ${printQuantity(V0 * Math.exp(-(needed + waiting) / fastest), 'V')}. A shot needs at least 60 % of its charge, so this sheet cannot be carried out.`
       : null;
   return {
     low,

@@ -62,13 +62,6 @@ export function verdictOf(
 const sentenceTitle = (title: string): string =>
   /^[A-Z][a-z]/.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title;
 
-/** As it heads a sheet or a page. */
-export const verdictTitles: { readonly [K in Verdict['word']]: string } = {
-  'go at most': 'Go at most',
-  'not now': 'Not now',
-  'do not fire': 'Do not fire',
-};
-
 export const verdictWords = ({ word, upTo, because, turn }: Verdict): string =>
   word === 'go at most'
     ? `By calculation, go at most ${upTo ?? ''}, ${because}.`

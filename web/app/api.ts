@@ -1,20 +1,9 @@
-import {
-  createApi,
-  fetchBaseQuery,
-  retry,
-  type BaseQueryFn,
-  type FetchArgs,
-  type FetchBaseQueryError,
-  type FetchBaseQueryMeta,
-} from '@reduxjs/toolkit/query/react';
 import { z } from 'zod';
 import { partKinds } from '@vast-surge/core/part';
 import type { RunEvent } from '@vast-surge/core/run';
 import {
-  faultSchema,
   fileTakenSchema,
   backupsSchema,
-  healthSchema,
   importedSchema,
   pageOfSchema,
   rehearsedSchema,
@@ -33,9 +22,7 @@ import {
   storedRunSchema,
   shotFileSchema,
   storedShotSchema,
-  writeKeyHeader,
   type AddFile,
-  type ArchiveRig,
   type Backups,
   type BackupSettings,
   type Bench,
@@ -45,7 +32,6 @@ import {
   type CreateRun,
   type CreateShot,
   type FileTaken,
-  type Health,
   type Imported,
   type Asked,
   type InstrumentHead,
@@ -57,7 +43,6 @@ import {
   type RevisionRow,
   type RigHead,
   type RigReceipt,
-  type RigSort,
   type RigUse,
   type RunHead,
   type RunTail,
@@ -72,53 +57,12 @@ import {
   type Uploaded,
 } from '@vast-surge/contract';
 
+export { failureOf, useArchiveRigMutation, useGetHealthQuery, type RigList } from './base-api.ts';
+import { baseApi, listQuery, paging, read, rigPath, write } from './base-api.ts';
 import { emptyBench, type BenchRequest, type KnownBench } from './bench-write.ts';
 
 /** A rig with the time at which it was asked for, ms: the server had it so then or later. */
 export type FetchedRig = StoredRig & { readonly askedAt: number };
-
-/** What stands against reading something the server keeps, in words. */
-const unreadableWords = (error: z.ZodError): string => {
-  const [issue] = error.issues;
-  return `${issue?.path.join('.') ?? ''} ${issue?.message ?? 'cannot be read'}`.trim();
-};
-
-/** As the server sent it. @throws Error saying what this program cannot read */
-function read<T extends z.ZodType>(schema: T, raw: unknown): z.output<T> {
-  const result = schema.safeParse(raw);
-  if (result.success) return result.data;
-  throw new Error(unreadableWords(result.error));
-}
-
-/** Reads are asked again by their views. A write that got no answer is sent again with its key, which does no harm. */
-const plainQuery = fetchBaseQuery({ baseUrl: '/api', timeout: 10_000 });
-
-/** As the plain one, and notes in `meta` when the request went out: an answer is of that time or later, whenever it arrives. */
-const datedQuery: BaseQueryFn<
-  string | FetchArgs,
-  unknown,
-  FetchBaseQueryError,
-  object,
-  FetchBaseQueryMeta & { askedAt: number }
-> = async (args, context, extra) => {
-  const askedAt = Date.now();
-  const { meta, ...result } = await plainQuery(args, context, extra);
-  return { ...result, ...(meta ? { meta: { ...meta, askedAt } } : {}) };
-};
-
-/** Those that are sent again by what sends them. */
-const ownRetry = new Set(['saveRig', 'appendEvents', 'getEvents', 'measure']);
-
-const baseQuery = retry(datedQuery, {
-  retryCondition: (error, _args, { attempt, baseQueryApi }) =>
-    baseQueryApi.type === 'mutation' &&
-    !ownRetry.has(baseQueryApi.endpoint) &&
-    (error as FetchBaseQueryError).status === 'FETCH_ERROR' &&
-    attempt <= 2,
-  backoff: (attempt) => new Promise((resolve) => setTimeout(resolve, 400 * attempt)),
-});
-
-const rigPath = (id: string) => `/rigs/${encodeURIComponent(id)}`;
 
 /** What the cache holds of the bench. Read by its name: the endpoint cannot refer to itself while it is being made. */
 const knownBench = (state: unknown): KnownBench | undefined =>
@@ -157,21 +101,6 @@ function mergedBench(known: KnownBench, { epoch, mark, parts, lots, goneLots, un
   };
 }
 
-/** A write: its own key unless the caller made one. */
-const write = (method: BenchRequest['method'], url: string, body: object, key: string = crypto.randomUUID()) => ({
-  url,
-  method,
-  body,
-  headers: { [writeKeyHeader]: key },
-});
-
-/** How a list of rigs is asked for. */
-export interface RigList {
-  readonly archived: boolean;
-  readonly q: string;
-  readonly sort: RigSort;
-}
-
 /** How the shot book is asked for; `rig` is an id, and empty for all. A large `limit` for those who want every shot. */
 /** Which runs are asked for; an empty text asks for all. */
 export interface RunList {
@@ -188,30 +117,8 @@ export interface ShotList {
   readonly limit?: string;
 }
 
-const paging = {
-  initialPageParam: null as string | null,
-  getNextPageParam: ({ next }: PageOf<unknown>) => next ?? undefined,
-};
-
-/** What is asked for as an address, what is empty left out. */
-function listQuery(asked: object, after: string | null): string {
-  const query = new URLSearchParams();
-  for (const [name, value] of Object.entries({ ...asked, after: after ?? '' }) as [string, string | undefined][])
-    if (value) query.set(name, value);
-  return query.toString();
-}
-
-export const api = createApi({
-  reducerPath: 'api',
-  baseQuery,
-  tagTypes: ['rig', 'revision', 'archived', 'bench', 'run', 'shot', 'backup'],
+export const api = baseApi.injectEndpoints({
   endpoints: (build) => ({
-    listRigs: build.infiniteQuery<PageOf<RigHead>, RigList, string | null>({
-      infiniteQueryOptions: paging,
-      query: ({ queryArg, pageParam }) => `/rigs?${listQuery({ ...queryArg, archived: String(queryArg.archived) }, pageParam)}`,
-      transformResponse: (raw: unknown) => read(pageOfSchema(rigHeadSchema), raw),
-      providesTags: ['rig'],
-    }),
     /** The first rigs of a search: what a list to choose from shows. */
     findRigs: build.query<PageOf<RigHead>, { q: string; archived?: boolean; limit?: number }>({
       query: ({ q, archived = false, limit = 50 }) =>
@@ -238,10 +145,6 @@ export const api = createApi({
       query: ({ id, key, ...body }) => write('PUT', rigPath(id), body, key),
       invalidatesTags: ['rig'],
     }),
-    archiveRig: build.mutation<RigReceipt, ArchiveRig & { id: string }>({
-      query: ({ id, ...body }) => write('PATCH', rigPath(id), body),
-      invalidatesTags: (_receipt, _error, { id }) => ['rig', { type: 'archived', id }],
-    }),
     listRevisions: build.query<RevisionRow[], string>({
       query: (id) => `${rigPath(id)}/revisions`,
       transformResponse: (raw: unknown) => read(z.array(revisionRowSchema), raw),
@@ -259,12 +162,6 @@ export const api = createApi({
       infiniteQueryOptions: paging,
       query: ({ queryArg, pageParam }) => `/runs?${listQuery(queryArg, pageParam)}`,
       transformResponse: (raw: unknown) => read(pageOfSchema(runHeadSchema), raw),
-      providesTags: ['run'],
-    }),
-    /** Live runs over a store that may be charged. */
-    openRuns: build.query<RunHead[], undefined>({
-      query: () => '/runs/open',
-      transformResponse: (raw: unknown) => read(z.array(runHeadSchema), raw),
       providesTags: ['run'],
     }),
     rehearsed: build.query<Rehearsed[], undefined>({
@@ -369,12 +266,6 @@ export const api = createApi({
       transformResponse: (raw: unknown) => read(importedSchema, raw),
       invalidatesTags: ['revision', 'rig', 'bench', 'run', 'shot'],
     }),
-    getHealth: build.query<Health, undefined>({
-      // Also where it cannot work it says how it stands.
-      query: () => ({ url: '/health', validateStatus: ({ status }) => status === 200 || status === 503 }),
-      transformResponse: (raw: unknown) => read(healthSchema, raw),
-      providesTags: ['backup'],
-    }),
     getBackups: build.query<Backups, undefined>({
       query: () => '/backups',
       transformResponse: (raw: unknown) => read(backupsSchema, raw),
@@ -416,39 +307,20 @@ export const api = createApi({
   }),
 });
 
-/** Any failure of a request, as one sentence and a code one can act on. */
-export function failureOf(error: unknown): { code: string; message: string } {
-  const { status, data } = (error ?? {}) as Partial<FetchBaseQueryError>;
-  const fault = faultSchema.safeParse(data);
-  if (fault.success) return { code: fault.data.code, message: fault.data.message };
-  if (status === 'FETCH_ERROR' || status === 'TIMEOUT_ERROR')
-    return { code: 'server_away', message: 'The server does not answer.' };
-  if (status !== undefined) return { code: 'server_away', message: 'The server gave an answer this page does not understand.' };
-  const message =
-    error instanceof Error || (typeof error === 'object' && error !== null && 'message' in error)
-      ? String((error as { message: unknown }).message).slice(0, 200)
-      : 'no reason given';
-  return { code: 'unreadable', message: `This cannot be read, perhaps because a newer version wrote it: ${message}.` };
-}
-
 export const {
-  useListRigsInfiniteQuery,
   useFindRigsQuery,
   useRigUsesQuery,
   useGetRigQuery,
   useCreateRigMutation,
-  useArchiveRigMutation,
   useListRevisionsQuery,
   useGetRevisionQuery,
   useUploadArchiveMutation,
-  useGetHealthQuery,
   useGetBackupsQuery,
   useSetBackupsMutation,
   useImportArchiveMutation,
   useGetBenchQuery,
   useGetPhotoQuery,
   useListRunsInfiniteQuery,
-  useOpenRunsQuery,
   useRehearsedQuery,
   useGetRunQuery,
   useBeginRunMutation,

@@ -1,5 +1,5 @@
 import { Dialog } from 'radix-ui';
-import { useGetHealthQuery } from './api.ts';
+import { useGetHealthQuery } from './base-api.ts';
 import { keys } from './places.ts';
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

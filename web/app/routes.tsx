@@ -1,6 +1,7 @@
 import type { ComponentType } from 'react';
 import type { DeskRoute } from '@vast-surge/core/block';
 import { createBrowserRouter, Navigate } from 'react-router';
+import { sessionStarted } from './session-start.ts';
 import { Shell } from './shell.tsx';
 import { BrokenView, MissingView, NotFetchedView, OpeningView } from './trouble.tsx';
 
@@ -9,10 +10,11 @@ type LoadedPage = () => Promise<{ Component: ComponentType }>;
 /** What fetches each page's script, in the order in which the pages are declared. */
 const pages: (() => Promise<void>)[] = [];
 
-/** A page whose script is fetched when somebody goes there. */
-function page<K extends string>(load: () => Promise<{ readonly [N in K]: ComponentType }>, name: K): LoadedPage {
+/** A page whose script is fetched when somebody goes there. @param reads it writes nothing, and does not wait for what is kept on the device */
+function page<K extends string>(load: () => Promise<{ readonly [N in K]: ComponentType }>, name: K, reads = false): LoadedPage {
+  const both = async () => (await Promise.all([load(), reads || sessionStarted()]))[0];
   // A rejection would leave the page empty.
-  const loaded = async () => ({ Component: (await load().catch(() => null))?.[name] ?? NotFetchedView });
+  const loaded = async () => ({ Component: (await both().catch(() => null))?.[name] ?? NotFetchedView });
   // What does not come now is asked for again when somebody goes there.
   pages.push(async () => void (await load().catch(() => undefined)));
   return loaded;
@@ -41,7 +43,7 @@ const shellViews: { readonly [path: string]: LoadedPage } = {
   'parts/home-made': page(() => import('../views/parts/home-made-view.tsx'), 'HomeMadeView'),
   'parts/measure': page(() => import('../views/parts/measure-view.tsx'), 'MeasureView'),
   'parts/labels': page(() => import('../views/parts/labels-view.tsx'), 'LabelsView'),
-  rigs: page(() => import('../views/rigs/rigs-view.tsx'), 'RigsView'),
+  rigs: page(() => import('../views/rigs/rigs-view.tsx'), 'RigsView', true),
   runs: page(() => import('../views/runs/runs-view.tsx'), 'RunsView'),
   shots: page(() => import('../views/shots/shots-view.tsx'), 'ShotsView'),
   'shots/:id': page(() => import('../views/shots/shot-view.tsx'), 'ShotView'),

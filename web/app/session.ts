@@ -1,5 +1,4 @@
 import { useSyncExternalStore } from 'react';
-import { setupListeners } from '@reduxjs/toolkit/query';
 import { toast } from 'sonner';
 import type { RunEvent } from '@vast-surge/core/run';
 import { startSender, placesWords, type Sender } from './autosave.ts';
@@ -27,10 +26,8 @@ export async function adoptEdits(): Promise<void> {
   outboxes?.rigs.adopt(await openTabs());
 }
 
-/** Gives this tab its name, takes up the edits it still has to send, and starts sending. Before the first drawing. */
+/** Gives this tab its name, takes up the edits it still has to send, and starts sending. */
 export async function startSession(): Promise<void> {
-  // What is asked for again and again rests while the page is not looked at, and comes at once when it is.
-  setupListeners(store.dispatch);
   const tab = await claimTab();
   screen = tab;
   outboxes = outboxesOf(tab);

@@ -9,16 +9,16 @@ import {
 } from 'react';
 import { Keyboard, Moon, Ruler, Search, Sun } from 'lucide-react';
 import { toast } from 'sonner';
-import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { placesOfPages } from './places.ts';
 import { KeysDialog } from './keys-dialog.tsx';
 import { Button } from '../ui/button.tsx';
-import { download } from '../ui/download.ts';
+import { later } from '../ui/later.tsx';
 import { IconButton } from '../ui/icon-button.tsx';
-import { useGetHealthQuery, useOpenRunsQuery } from './api.ts';
-import { openTabs } from './tab.ts';
-import { forgetStrangeEdit, runOutbox, useKeptEdits, useStrangeEdits } from './session.ts';
+import { useGetHealthQuery, useOpenRunsQuery } from './base-api.ts';
+import { sessionStarted } from './session-start.ts';
+import { WayTo } from './way-to.tsx';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
 
 const views: readonly { to: string; title: string; onWide?: true }[] = [
@@ -49,31 +49,6 @@ function ThemeButton() {
   );
 }
 
-/** A line of the header's row that says what waits elsewhere; a link that is itself the status would have no name. */
-const WayTo = ({ to, children }: { to: string; children: ReactNode }) => (
-  <div role="status" className="flex-auto bg-warning px-5 py-0.5">
-    <Link to={to} className="text-on-warning underline">
-      {children}
-    </Link>
-  </div>
-);
-
-/** On any other page: rigs whose edits the server does not have yet, and the way to them. */
-function KeptNote() {
-  const edits = useKeptEdits();
-  const { pathname } = useLocation();
-  const elsewhere = edits.filter(({ rigId }) => !pathname.startsWith(`/rigs/${rigId}`));
-  const [first] = elsewhere;
-  if (!first) return null;
-  const { name } = first.document;
-  const more = elsewhere.length > 1 ? ` and ${elsewhere.length - 1} more` : '';
-  return (
-    <WayTo to={`/rigs/${first.rigId}`}>
-      {first.stuck ? `Edits of ${name} wait for you to decide` : `Edits of ${name}${more} are kept on this device, not saved yet`}
-    </WayTo>
-  );
-}
-
 /** A run that is open over a store that may be charged, on every page. */
 function OpenRunNote() {
   const { data = [] } = useOpenRunsQuery(undefined, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
@@ -84,44 +59,12 @@ function OpenRunNote() {
   return <WayTo to={`/runs/${open.id}`}>⚠ {open.rigName} is being run: its store may be charged</WayTo>;
 }
 
-/** What was done in a run and is on this device alone, because its page was closed while the server was away. */
-function LeftRunNote() {
-  const { pathname } = useLocation();
-  const [left, setLeft] = useState<string | null>(null);
-  useEffect(() => {
-    const look = () => void openTabs().then((tabs) => setLeft(runOutbox().leftBy(tabs)[0] ?? null));
-    look();
-    const timer = setInterval(look, 10_000);
-    return () => clearInterval(timer);
-  }, [pathname]);
-  if (left === null) return null;
-  return <WayTo to={`/runs/${left}`}>Steps of a run are on this device alone: open the run to send them</WayTo>;
-}
-
-/** Edits that this version cannot read: never thrown away in silence. */
-function StrangeNote() {
-  const edits = useStrangeEdits();
-  const [saved, setSaved] = useState(false);
-  if (edits.length === 0) return null;
-  const save = () => {
-    download('kept-edits.json', `${JSON.stringify(edits, null, 2)}\n`, 'application/json');
-    setSaved(true);
-  };
-  return (
-    <div
-      role="alert"
-      className="no-print flex flex-wrap items-center gap-3 border-b border-rule border-l-4 border-l-warning bg-plate px-5 py-2"
-    >
-      <span>
-        Edits are kept on this device that this version cannot read, perhaps because another one wrote them. They were not sent.
-      </span>
-      <Button onClick={save}>Save them as a file</Button>
-      <Button disabled={!saved} onClick={() => edits.forEach(({ key }) => forgetStrangeEdit(key))}>
-        Remove them from this device
-      </Button>
-    </div>
-  );
-}
+/** What waits on this device: known once its script is here. Where that does not come the page stands without. */
+const KeptNotes = later(() =>
+  sessionStarted()
+    .then(() => import('./kept-notes.tsx'))
+    .then((script) => script.KeptNotes),
+);
 
 /** What a page is called on its tab of the browser; those of a rig say it themselves. */
 function PageTitle() {
@@ -274,10 +217,9 @@ export function Shell() {
       {/* In a row of their own: beside the rest a phone would leave them no room. */}
       <div className="no-print flex shrink-0 flex-wrap empty:hidden">
         <OpenRunNote />
-        <LeftRunNote />
-        <KeptNote />
+        <KeptNotes of="way" />
       </div>
-      <StrangeNote />
+      <KeptNotes of="strange" />
       <HealthNote />
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">
         <Outlet />

@@ -1,20 +1,19 @@
-import { configureStore } from '@reduxjs/toolkit';
 import { useMemo } from 'react';
-import { useDispatch, useSelector } from 'react-redux';
-import { api } from './api.ts';
+import { useSelector } from 'react-redux';
+import { laterMiddleware, rootReducer, store as baseStore, type RootState } from './base-store.ts';
 import { editorSlice } from './editor.ts';
 import { inChannel, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import { inShownChannel } from './shown-channel.ts';
 import { historyReducer } from './history.ts';
 
-export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, [editorSlice.name]: editorSlice.reducer, history: historyReducer },
-  middleware: (getDefault) =>
-    getDefault({ serializableCheck: false, immutableCheck: false }).concat(api.middleware, inShownChannel),
-});
+rootReducer.inject(editorSlice).inject({ reducerPath: 'history', reducer: historyReducer });
+laterMiddleware.addMiddleware(inShownChannel);
+// What was put in begins with the next action: this is one.
+baseStore.replaceReducer(rootReducer);
 
-export type RootState = ReturnType<typeof store.getState>;
-export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
+export { useAppDispatch, type RootState } from './base-store.ts';
+/** The store with what a rig needs in it. */
+export const store = baseStore as Omit<typeof baseStore, 'getState'> & { readonly getState: () => RootState };
 export const useAppSelector = useSelector.withTypes<RootState>();
 
 /** The open rig as it stands in this page; null where none is open. */

@@ -1,6 +1,6 @@
 import { Link, useRouteError } from 'react-router';
 import { passing } from '@vast-surge/contract';
-import { failureOf } from './api.ts';
+import { failureOf } from './base-api.ts';
 
 function TroubleView({ title, lines }: { title: string; lines: readonly string[] }) {
   return (

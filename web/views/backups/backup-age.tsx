@@ -1,6 +1,6 @@
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Link } from 'react-router';
-import { useGetHealthQuery } from '../../app/api.ts';
+import { useGetHealthQuery } from '../../app/base-api.ts';
 
 /** How old the last backup is that was read back, and the way to what can be done about it. */
 export function BackupAge() {

@@ -19,15 +19,15 @@ export function ShareSheet({ id, document, onClose }: { id: string; document: Ri
       says="One file, for another workshop or another bench. Import, on the page of all rigs, shows what it would bring before anything is written."
       onClose={onClose}
     >
-      <dl className="mt-3">
-        <div className="grid items-start gap-x-4 gap-y-2 border-t border-rule py-3 sm:grid-cols-[minmax(0,1fr)_auto]">
+      <ul className="mt-3">
+        <li className="grid items-start gap-x-4 gap-y-2 border-t border-rule py-3 sm:grid-cols-[minmax(0,1fr)_auto]">
           <div>
-            <dt className="font-bold">With parts, runs and shots</dt>
-            <dd>
+            <b>With parts, runs and shots</b>
+            <p>
               Revisions; the parts it uses, with readings and photos; runs and rehearsals; shots with photos and traces. A ZIP
               file of texts, with checksums.
-            </dd>
-            {isUnsaved && <dd className="mt-1 font-bold">Edits that are not saved yet are not included.</dd>}
+            </p>
+            {isUnsaved && <p className="mt-1 font-bold">Edits that are not saved yet are not included.</p>}
           </div>
           <a
             className="inline-flex items-center gap-2 border border-ink bg-ink px-3 py-1.5 font-bold text-plate"
@@ -37,11 +37,11 @@ export function ShareSheet({ id, document, onClose }: { id: string; document: Ri
           >
             <FileDown size={16} aria-hidden /> {name}.zip
           </a>
-        </div>
-        <div className="grid items-start gap-x-4 gap-y-2 border-t border-rule py-3 sm:grid-cols-[minmax(0,1fr)_auto]">
+        </li>
+        <li className="grid items-start gap-x-4 gap-y-2 border-t border-rule py-3 sm:grid-cols-[minmax(0,1fr)_auto]">
           <div>
-            <dt className="font-bold">The rig as it is now</dt>
-            <dd>Blocks, values as they were typed, and the run sheet: a rig file, text that can be read and compared.</dd>
+            <b>The rig as it is now</b>
+            <p>Blocks, values as they were typed, and the run sheet: a rig file, text that can be read and compared.</p>
           </div>
           <Button
             onClick={() => {
@@ -51,8 +51,8 @@ export function ShareSheet({ id, document, onClose }: { id: string; document: Ri
           >
             <FileDown size={16} aria-hidden /> {name}.rig.json
           </Button>
-        </div>
-      </dl>
+        </li>
+      </ul>
       <p className="mt-2 text-14 text-dim">Names of people on its run sheet and in its runs are in the file.</p>
     </Sheet>
   );

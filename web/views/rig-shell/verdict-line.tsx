@@ -2,23 +2,8 @@ import { useDeferredValue, useMemo } from 'react';
 import { Link } from 'react-router';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { runSheetOf, verdictTitles, type Verdict } from '@vast-surge/core/runsheet';
-
-/** Each verdict has a sign of its own, so that none is told by colour alone. */
-export const VerdictSign = ({ word }: { word: Verdict['word'] }) => (
-  <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden className={`shrink-0 ${word === 'go at most' ? '' : 'text-over'}`}>
-    <rect
-      x="1.5"
-      y="1.5"
-      width="11"
-      height="11"
-      fill={word === 'go at most' ? 'currentColor' : 'none'}
-      stroke="currentColor"
-      strokeWidth="2"
-    />
-    {word === 'not now' && <rect x="1.5" y="1.5" width="5.5" height="11" fill="currentColor" />}
-  </svg>
-);
+import { runSheetOf, verdictTitles } from '@vast-surge/core/runsheet';
+import { VerdictSign } from './verdict-sign.tsx';
 
 /** How far one may go with this rig by calculation, or why not: what heads its run sheet, in one line. */
 export function VerdictLine({ id, document, evaluation }: { id: string; document: RigDocument; evaluation: Evaluation }) {

@@ -2,7 +2,7 @@ import { formatDistanceToNowStrict } from 'date-fns';
 import { TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
 import type { RigHead } from '@vast-surge/contract';
-import { useOpenRunsQuery } from '../../app/api.ts';
+import { useOpenRunsQuery } from '../../app/base-api.ts';
 
 /** What needs a person before anything else: runs that are open, and run sheets whose rig has changed since they were read. */
 export function Due({ rigs }: { rigs: readonly RigHead[] }) {

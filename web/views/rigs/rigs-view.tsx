@@ -1,34 +1,50 @@
 import { useDeferredValue, useState } from 'react';
 import { format } from 'date-fns';
-import { Ellipsis, FileDown, Plus } from 'lucide-react';
+import { Ellipsis, FileDown, FileUp, Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { rigSorts, type RigHead, type RigSort, type StoredRig } from '@vast-surge/contract';
-import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
+import { rigSorts, type RigHead, type RigSort } from '@vast-surge/contract';
 import { limitState } from '@vast-surge/core/limit';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { copyOf, type RigDocument } from '@vast-surge/core/rig';
+import type { RigDocument } from '@vast-surge/core/rig';
 import { verdictTitles, type Headline, type HeadlineFigure } from '@vast-surge/core/runsheet';
-import { api, failureOf, useArchiveRigMutation, useGetRigQuery, useListRigsInfiniteQuery } from '../../app/api.ts';
-import { useAddRig } from '../../app/commands.ts';
-import { useAppDispatch } from '../../app/store.ts';
+import { failureOf, useArchiveRigMutation, useListRigsInfiniteQuery } from '../../app/base-api.ts';
+import { sessionStarted } from '../../app/session-start.ts';
 import { Failure } from '../../app/trouble.tsx';
-import { ShareSheet } from '../rig-shell/share.tsx';
 import { printFigure } from '../../ui/print-figure.ts';
 import { useRowKeys } from '../../ui/use-row-keys.ts';
 import { MoreRows } from '../../ui/more-rows.tsx';
-import { NumberDialog } from '../../ui/worked-number.tsx';
-import { WorkingLines } from '../../ui/working-lines.tsx';
+import { Button } from '../../ui/button.tsx';
+import { later } from '../../ui/later.tsx';
+import { NumberDialog } from '../../ui/number-dialog.tsx';
 import { Bar, limitWords } from '../../ui/gauge.tsx';
 import { BackupAge } from '../backups/backup-age.tsx';
-import { StartSomething } from '../start/pictures.tsx';
-import { VerdictSign } from '../rig-shell/verdict-line.tsx';
+import { VerdictSign } from '../rig-shell/verdict-sign.tsx';
 import { Due } from './due.tsx';
 import { Guide } from './guide.tsx';
-import { ImportButton } from './import-dialog.tsx';
-import type { FigureId } from '@vast-surge/core/block';
 import { Select } from '../../ui/select.tsx';
+
+// The list is read as the server worked it out: what calculates comes once it is drawn, or when it is asked for.
+const StartSomething = later(
+  () => import('../start/pictures.tsx').then((script) => script.StartSomething),
+  <div className="min-h-64" />,
+);
+const ImportButton = later(
+  () => import('./import-dialog.tsx').then((script) => script.ImportButton),
+  <Button disabled>
+    <FileUp size={16} aria-hidden /> Import
+  </Button>,
+);
+const ShareSheet = later(() =>
+  sessionStarted()
+    .then(() => import('../rig-shell/share.tsx'))
+    .then((script) => script.ShareSheet),
+);
+const FetchedWorking = later(
+  () => import('./fetched-working.tsx').then((script) => script.FetchedWorking),
+  <p className="mt-2 text-dim">Fetching the rig …</p>,
+);
 
 function useSetArchived(rig: { id: string; name: string }) {
   const [archive] = useArchiveRigMutation();
@@ -49,20 +65,8 @@ function useSetArchived(rig: { id: string; name: string }) {
 
 const action = 'py-1 underline';
 
-/** The whole rig, fetched when something is done with it: a list holds numbers alone. */
-function useWholeRig(id: string) {
-  const dispatch = useAppDispatch();
-  return async (): Promise<StoredRig | null> => {
-    const { data, error } = await dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false }));
-    if (!data) toast.error(failureOf(error).message);
-    return data ?? null;
-  };
-}
-
 function RigActions({ rig }: { rig: RigHead }) {
-  const add = useAddRig();
-  const whole = useWholeRig(rig.id);
-  const { name } = rig;
+  const { id, name } = rig;
   const setArchived = useSetArchived(rig);
   const [shared, setShared] = useState<RigDocument | null>(null);
   if (rig.archivedAt !== null) {
@@ -77,14 +81,13 @@ function RigActions({ rig }: { rig: RigHead }) {
       </button>
     );
   }
-  const duplicate = async () => {
-    const found = await whole();
-    if (found) await add(copyOf(found.document));
-  };
-  const share = async () => {
-    const found = await whole();
-    if (found) setShared(found.document);
-  };
+  const fetched = () =>
+    import('./whole-rig.ts').catch(() => {
+      toast.error('The server does not answer.');
+      return null;
+    });
+  const duplicate = async () => (await fetched())?.duplicateRig(id);
+  const share = async () => setShared((await (await fetched())?.wholeRig(id))?.document ?? null);
   const item =
     'block w-full cursor-pointer px-3 py-1.5 text-left outline-none data-[highlighted]:bg-ground data-[highlighted]:font-bold';
   return (
@@ -100,12 +103,12 @@ function RigActions({ rig }: { rig: RigHead }) {
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-40 min-w-44 border border-ink bg-plate py-1">
             <DropdownMenu.Item asChild>
-              <Link className={item} to={`/rigs/${rig.id}/run-sheet`}>
+              <Link className={item} to={`/rigs/${id}/run-sheet`}>
                 Run sheet
               </Link>
             </DropdownMenu.Item>
             <DropdownMenu.Item asChild>
-              <Link className={item} to={`/rigs/${rig.id}/revisions`}>
+              <Link className={item} to={`/rigs/${id}/revisions`}>
                 {rig.revision === null ? 'Revisions' : `Revisions (${rig.revision})`}
               </Link>
             </DropdownMenu.Item>
@@ -121,7 +124,7 @@ function RigActions({ rig }: { rig: RigHead }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      {shared && <ShareSheet id={rig.id} document={shared} onClose={() => setShared(null)} />}
+      {shared && <ShareSheet id={id} document={shared} onClose={() => setShared(null)} />}
     </>
   );
 }
@@ -132,16 +135,6 @@ interface NumberProps {
   /** The worst corner rather than the nominal value. */
   readonly worst?: boolean;
   readonly className?: string;
-}
-
-/** The working of a number of the list: the rig is fetched and worked out when it is asked for. */
-function FetchedWorking({ rigId, figureId }: { rigId: string; figureId: FigureId }) {
-  const { data, error, refetch } = useGetRigQuery(rigId);
-  if (error) return <Failure error={error} onRetry={() => void refetch()} />;
-  if (!data) return <p className="mt-2 text-dim">Fetching the rig …</p>;
-  const { rig } = data.document;
-  const worked = figureIn(evaluateRig(rig), figureId)?.worked;
-  return worked ? <WorkingLines rig={rig} worked={worked} /> : <p className="mt-2">This number is not available any more.</p>;
 }
 
 function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberProps) {
@@ -169,10 +162,10 @@ function FigureNumber({ figure, rigId, worst = false, className = '' }: NumberPr
 function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) {
   const { energy, peakCurrent, bleed, tightest, hazard, errors, does, verdict } = headline;
   const { id: rigId, lastShot } = rig;
-  const cell = 'px-3 py-2.5 align-top';
+  const cell = 'px-3 py-2.5 align-top max-md:block max-md:max-w-none max-md:min-w-0 max-md:px-0 max-md:py-1';
   return (
     <>
-      <td className={`${cell} whitespace-nowrap`}>
+      <td role="cell" className={`${cell} whitespace-nowrap`}>
         {does && (
           <>
             <b className="figure text-17">{does.text}</b>
@@ -183,7 +176,7 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
           <FigureNumber rigId={rigId} figure={peakCurrent} className={does ? '' : 'text-17 font-bold text-ink'} /> peak current
         </span>
       </td>
-      <td className={`${cell} max-w-[19rem] min-w-[11rem]`}>
+      <td role="cell" className={`${cell} max-w-[19rem] min-w-[11rem]`}>
         {verdict ? (
           <>
             <span className="flex items-center gap-2 font-bold">
@@ -205,7 +198,7 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
           <span className="mt-1 block text-13 font-bold text-over">{errors === 1 ? '1 problem' : `${errors} problems`}</span>
         )}
       </td>
-      <td className={`${cell} min-w-[170px]`}>
+      <td role="cell" className={`${cell} min-w-[170px]`}>
         {tightest ? (
           <>
             <span className={`line-clamp-2 ${limitState(tightest) === 'over' ? 'font-bold text-over' : ''}`}>
@@ -217,7 +210,7 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
           <span className="text-dim">no rating given</span>
         )}
       </td>
-      <td className={`${cell} whitespace-nowrap`}>
+      <td role="cell" className={`${cell} whitespace-nowrap`}>
         <FigureNumber rigId={rigId} figure={energy} className="text-17 font-bold" />{' '}
         <span className="text-13 text-dim">
           at <span className="figure">{printQuantity(headline.chargedTo, 'V')}</span>
@@ -258,21 +251,29 @@ function HeadlineCells({ rig, headline }: { rig: RigHead; headline: Headline }) 
   );
 }
 
+// On a phone a rig is a block of lines: five columns would leave each a word wide. What is laid out so keeps its roles by name.
+const stacked = 'max-md:relative max-md:block max-md:py-2';
+
 function Row({ rig }: { rig: RigHead }) {
   if (rig.unreadable !== null) {
     return (
-      <tr className="border-b border-rule">
-        <td className="px-3 py-3 font-bold">{rig.name}</td>
-        <td colSpan={4} className="px-3 py-3">
+      <tr role="row" className={`border-b border-rule ${stacked}`}>
+        <td role="cell" className="px-3 py-3 font-bold max-md:block max-md:px-0 max-md:py-1">
+          {rig.name}
+        </td>
+        <td role="cell" colSpan={4} className="px-3 py-3 max-md:block max-md:px-0 max-md:py-1">
           This rig cannot be read, perhaps because a newer version wrote it. It is left as it is. {rig.unreadable}
         </td>
-        <td />
+        <td role="cell" className="max-md:hidden" />
       </tr>
     );
   }
   return (
-    <tr className="border-b border-rule hover:bg-plate" data-rig={rig.name}>
-      <td className="max-w-[16rem] px-3 py-3 align-top">
+    <tr role="row" className={`border-b border-rule hover:bg-plate ${stacked}`} data-rig={rig.name}>
+      <td
+        role="cell"
+        className="max-w-[16rem] px-3 py-3 align-top max-md:block max-md:max-w-none max-md:px-0 max-md:py-1 max-md:pr-12"
+      >
         <Link className="text-19 font-bold underline decoration-1 underline-offset-3" to={`/rigs/${rig.id}`}>
           {rig.name}
         </Link>
@@ -282,11 +283,11 @@ function Row({ rig }: { rig: RigHead }) {
       {rig.headline ? (
         <HeadlineCells rig={rig} headline={rig.headline} />
       ) : (
-        <td colSpan={4} className="px-3 py-3 align-top text-dim">
+        <td role="cell" colSpan={4} className="px-3 py-3 align-top text-dim max-md:block max-md:px-0 max-md:py-1">
           calculating …
         </td>
       )}
-      <td className="py-1.5 align-top">
+      <td role="cell" className="py-1.5 align-top max-md:absolute max-md:top-1 max-md:right-0">
         <RigActions rig={rig} />
       </td>
     </tr>
@@ -405,17 +406,17 @@ export function RigsView() {
       )}
       {rigs && rigs.length > 0 && (
         <div className="relative mt-2 overflow-x-auto">
-          <table className="w-full border-t border-ink text-left">
-            <thead>
-              <tr className="border-b border-rule text-13 text-dim">
+          <table role="table" className="w-full border-t border-ink text-left max-md:block">
+            <thead role="rowgroup" className="max-md:sr-only">
+              <tr role="row" className="border-b border-rule text-13 text-dim">
                 {columns.map((title) => (
-                  <th key={title} scope="col" className="px-3 py-1 font-normal">
+                  <th key={title} role="columnheader" scope="col" className="px-3 py-1 font-normal">
                     {title || <span className="sr-only">Actions</span>}
                   </th>
                 ))}
               </tr>
             </thead>
-            <tbody {...rowKeys}>
+            <tbody role="rowgroup" className="max-md:block" {...rowKeys}>
               {rigs.map((rig) => (
                 <Row key={rig.id} rig={rig} />
               ))}
