@@ -113,7 +113,7 @@ test('a number on the list and on the run sheet shows its working by the same cl
   await dialog.getByRole('button', { name: 'Close' }).click();
   await rigAction(page, 'Thimble', 'Run sheet');
   await page.getByTitle('Working of Worst case after').last().click();
-  await expect(dialog).toContainText('At the worst corner of the tolerances');
+  await expect(dialog).toContainText('In the worst case, over the tolerances');
   await expect(dialog).toContainText('ln(');
 });
 

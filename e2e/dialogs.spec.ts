@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { openRig } from './pages.ts';
+import { openRig, RigPage } from './pages.ts';
 import { findings, inEachOthersWay, isLong, widths } from './screen-checks.ts';
 
 /** A dialog, sheet or menu, and how a person opens it. What opens on other ways stands in access.spec.ts. */
@@ -21,6 +21,16 @@ const openings: readonly Opening[] = [
     at: '/rigs',
     open: (page) => page.getByRole('row', { name: /Anvil/ }).getByRole('button').first().click(),
   },
+  {
+    what: 'a term',
+    at: { rig: 'Anvil' },
+    open: async (page) => {
+      const rig = new RigPage(page);
+      await rig.everyFigure();
+      await rig.figure('damping-ratio').click();
+      await page.getByRole('button', { name: 'Damping ratio: what it is' }).click();
+    },
+  },
   { what: 'Log a shot', at: { rig: 'Thimble', page: 'shots' }, open: click('button', 'Log a shot') },
   {
     what: 'more like a part',
@@ -30,14 +40,13 @@ const openings: readonly Opening[] = [
       await page.getByRole('button', { name: 'More like it' }).click();
     },
   },
-  { what: 'a term', at: { rig: 'Thimble', page: 'bleed' }, open: click('button', /: what it is$/) },
   {
     what: 'pages of a rig on a phone',
     at: { rig: 'Anvil' },
     open: async (page) => {
       await page.setViewportSize({ width: 390, height: 844 });
       await page
-        .getByRole('button', { name: /choose one|Pages/ })
+        .getByRole('button', { name: /^Design: Rig/ })
         .first()
         .click();
     },

@@ -49,7 +49,7 @@ const played: Readonly<Record<string, Readonly<Record<string, (page: Page) => Pr
       await expect(new RigPage(page).limit('capacitor-voltage')).toContainText('%');
     },
     'Open the run sheet': onTab('Run sheet', /./, /Supply off/),
-    'Answer for what is missing': async (page) => {
+    'Enter or waive what is missing': async (page) => {
       const held = page.getByRole('region', { name: 'Held back' });
       await held.getByLabel('Name').fill('A newcomer');
       await held.getByLabel('Reason').fill('Low voltage, parts marked for more.');
@@ -112,7 +112,7 @@ test('a term that is underlined opens its sentence; the finder knows other names
   await page.keyboard.press('Control+k');
   await page.keyboard.type('soakage');
   await page.getByRole('option', { name: /dielectric absorption/ }).click();
-  await expect(page.getByText('what a dielectric gives back after a discharge')).toBeVisible();
+  await expect(page.getByText('charge that returns from the dielectric')).toBeVisible();
   const rig = await openRig(page, 'Anvil');
   await rig.everyFigure();
   await rig.figure('damping-ratio').click();

@@ -30,12 +30,12 @@ test('a beginner’s Marx that does not fire is played through to one that does'
 
   await rig.block('Store');
   await tab(page, 'Erection');
-  await expect(page.getByRole('region', { name: 'One shot' })).toContainText('does not erect: gap 2 sees at most');
+  await expect(page.getByRole('region', { name: 'One shot' })).toContainText('Does not erect as set: gap 2 sees at most');
   await tab(page, 'Rig');
   await rig.type('Self-break, later gaps', '14 kV');
   await rig.saved();
   await tab(page, 'Erection');
-  await expect(page.getByRole('region', { name: 'One shot' })).toContainText(/it erects, the last gap \d+(\.\d+)? ns after/);
+  await expect(page.getByRole('region', { name: 'One shot' })).toContainText(/Erects as set: last gap \d+(\.\d+)? ns after/);
   await page.getByRole('button', { name: 'Fire 200 shots' }).click();
   await expect(page.getByRole('progressbar', { name: 'Shots done' })).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
@@ -85,10 +85,10 @@ test('a trigger that stays latched says why, and above what resistance it lets g
   const rig = await newBank(page);
   await rig.block('Trigger');
   await page.getByLabel('Kind of trigger').selectOption({ label: 'Trigger generator' });
-  await rig.type('Resistor between its supply', '20 kΩ');
+  await rig.type('Charging resistor of its capacitor', '20 kΩ');
   const fields = page.getByRole('region', { name: 'Trigger fields' });
   await expect(fields).toContainText('stays latched after a pulse and shorts its supply');
-  await rig.type('Resistor between its supply', '120 kΩ');
+  await rig.type('Charging resistor of its capacitor', '120 kΩ');
   await expect(fields).not.toContainText('stays latched');
   await rig.block('Load');
   await page.getByLabel('Kind of load').selectOption('second-capacitor');

@@ -31,16 +31,16 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
   // K-7: 40 + 42 mod 13 = 43
   await importFile(page, 'box.csv', boxOf(40, 'K').replace('K-7;Odd film;43,0', 'K-7;Odd film;-43,0'));
   await expect(dialog).toContainText('Row 8, Cap (µF): is −43 µF; it must be above 0 F');
-  await expect(dialog.getByRole('button', { name: /^Bring in/ })).toBeDisabled();
+  await expect(dialog.getByRole('button', { name: /^Import/ })).toBeDisabled();
   await page.keyboard.press('Escape');
   await importFile(page, 'box.csv', boxOf(40, 'K'));
-  await dialog.getByRole('button', { name: 'Bring in 40 parts' }).click();
+  await dialog.getByRole('button', { name: 'Import 40 parts' }).click();
   await expect(dialog).toHaveCount(0);
 
   // The same file again: it is said, and every tag is here already.
   await importFile(page, 'box.csv', boxOf(40, 'K'));
   await expect(dialog).toContainText('This file was imported on');
-  await expect(dialog).toContainText('40 parts whose tag another part on the bench has');
+  await expect(dialog).toContainText('40 parts with a tag that another part on the bench has');
   await page.keyboard.press('Escape');
 
   // Read off a meter in a row: type, Enter, next.
@@ -65,7 +65,7 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
   await page.getByLabel('Filter', { exact: true }).fill('K-3');
   await row(page, 'K-3').click();
   await expect(detail(page, 'K-3')).toContainText('Its readings say failed: it measures 61 % below its label');
-  await detail(page, 'K-3').getByRole('button', { name: 'Take it as failed' }).click();
+  await detail(page, 'K-3').getByRole('button', { name: 'Record as failed' }).click();
   await expect(row(page, 'K-3')).toContainText('failed');
 
   // A bank of the others.
@@ -77,7 +77,7 @@ test('an evening with a box of forty capacitors: import, measure, sort out, comp
   await expect(page.getByRole('region', { name: 'Bank' })).toContainText('4s × 9p');
   await expect(page.getByRole('region', { name: 'Bank' })).toContainText('above the 2.625 kV wanted');
   await page.getByRole('button', { name: 'Make a rig of it' }).click();
-  await expect(page.getByRole('region', { name: 'Store fields' })).toContainText('Stands on 36 pieces in 4 groups');
+  await expect(page.getByRole('region', { name: 'Store fields' })).toContainText('Uses 36 pieces in 4 groups');
   const used = (await page.locator('details a[href^="/parts?part="]').first().textContent()) ?? '';
   const rig = new RigPage(page);
   await expect(rig.limit('element-voltage')).not.toHaveAttribute('data-state', 'over');
@@ -219,9 +219,9 @@ test('a home-made one is designed, put on the bench, measured and fitted back fo
   await page.getByLabel('Thickness of the dielectric').fill('-1 mm');
   await expect(page.getByRole('alert')).toContainText('above 0 m');
   await page.getByLabel('Thickness of the dielectric').fill('0.2 mm');
-  await page.getByLabel('It measures').fill('7.9 nF');
+  await page.getByLabel('Measured value').fill('7.9 nF');
   await page.keyboard.press('Enter');
-  await expect(result).toContainText('its permittivity is 2.97');
+  await expect(result).toContainText('the permittivity is 2.97');
   await page.getByLabel('Name', { exact: true }).fill('First sheet');
   await page.getByRole('button', { name: 'Add to the bench' }).click();
   await expect(page.getByRole('region', { name: /^Part C-/ })).toContainText('home-made capacitor');

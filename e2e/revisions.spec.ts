@@ -10,7 +10,7 @@ test('edits are undone and done again with the keys, also out of a field, and sa
   await expect(rig.strip).toContainText('at 44.0 V');
   await page.keyboard.press('Control+z');
   await expect(page.getByLabel('Charged to')).toHaveValue('48 V');
-  await expect(page.getByText('Taken back: Store, charged to: 48 V (default) → 44 V')).toBeVisible();
+  await expect(page.getByText('Undone: Store, charged to: 48 V (default) → 44 V')).toBeVisible();
   await page.keyboard.press('Control+Shift+z');
   await expect(page.getByLabel('Charged to')).toHaveValue('44 V');
   await page.keyboard.press('ArrowUp');
@@ -78,7 +78,7 @@ test('a revision is closed with a name, compared, restored, branched, and carrie
   await expect(dialog).toContainText('same');
   await expect(dialog.getByRole('button', { name: 'Nothing chosen' })).toBeDisabled();
   await dialog.getByLabel('What to do with Revised').selectOption('copy');
-  await dialog.getByRole('button', { name: 'Bring in 1 rig' }).click();
+  await dialog.getByRole('button', { name: 'Import 1 rig' }).click();
   await expect(page.getByText('Imported: 1 new, 0 changed.')).toBeVisible();
   await expect(page.locator('tr[data-rig="Revised"]')).toHaveCount(2);
 });

@@ -64,7 +64,7 @@ test('a rehearsal by keys: a fault is found, the step survives a reload, the met
   await expect(page.getByRole('alert')).toContainText(/12\.0 V is far from the 1\.\d+ kV expected/);
   await page.getByRole('button', { name: 'Read again' }).click();
   await page.keyboard.press('Enter');
-  await goOn(page, /^Supply off, then take it off/);
+  await goOn(page, /^Supply off, then isolate it/);
   await act(page, 'Supply off');
   await act(page, 'Open the isolator');
   await act(page, 'Look at the isolator');
@@ -76,7 +76,7 @@ test('a rehearsal by keys: a fault is found, the step survives a reload, the met
   await act(page, 'Fire');
   await page.waitForTimeout(settled);
   await page.keyboard.press('Space');
-  await goOn(page, /^Dump closed/);
+  await goOn(page, /^Close the dump/);
   await act(page, 'Let dump and bleeder fall in');
   await goOn(page, /^Discharge stick across the bank/);
   await act(page, 'Stick on the bank');

@@ -26,11 +26,11 @@ test('a shot gets its record of a scope, the layout is asked once, the fit becom
   await expect(page.getByRole('row', { name: /Peak current/ })).toContainText(/186 A.*174 A.*93\.\d %/);
   await bring(page, 'evening.csv', demo('thimble-discharge.csv'));
   const ask = page.getByRole('dialog');
-  await expect(ask).toContainText('It is asked once');
+  await expect(ask).toContainText('This is asked once');
   await expect(ask.getByLabel('Unit of the time')).toHaveValue('0.001');
   await ask.getByLabel('Quantity of column 2').selectOption('current');
   await ask.getByLabel('Factor of column 2').fill('0.1');
-  await ask.getByRole('button', { name: 'Take it' }).click();
+  await ask.getByRole('button', { name: 'Import' }).click();
   const trace = page.getByRole('region', { name: 'evening.csv' });
   await expect(trace).toContainText(/R 1\d\d mΩ ±.*L 11\.\d µH/);
   await trace.getByRole('button', { name: /into the rig as measured/ }).click();
@@ -42,13 +42,13 @@ test('a shot gets its record of a scope, the layout is asked once, the fit becom
   await expect(ask.getByLabel('Factor of column 2')).toHaveValue('0.1');
   await page.keyboard.press('Escape');
   await bring(page, 'noise.csv', Buffer.from(Array.from({ length: 4000 }, (_, i) => (i * 7919) % 256)));
-  await expect(page.getByRole('alert')).toContainText(/noise\.csv was not taken: it is no text/);
+  await expect(page.getByRole('alert')).toContainText(/noise\.csv was not taken: it is not text/);
   await bring(
     page,
     'twice.csv',
     Buffer.from(`s,V\n${[...Array(60).keys(), ...Array(60).keys()].map((i) => `${i},1`).join('\n')}\n`),
   );
-  await ask.getByRole('button', { name: 'Take it' }).click();
+  await ask.getByRole('button', { name: 'Import' }).click();
   await expect(ask.getByRole('alert')).toContainText('sample 61 the time goes back');
 });
 
@@ -72,7 +72,7 @@ test('a million samples, at length five, are taken in without the page standing 
     input.dispatchEvent(new Event('change', { bubbles: true }));
   }, n);
   const ask = page.getByRole('dialog');
-  await ask.getByRole('button', { name: 'Take it' }).click();
+  await ask.getByRole('button', { name: 'Import' }).click();
   // While the worker reads, the page takes what is typed.
   await expect(ask.getByRole('button', { name: 'Reading …' })).toBeVisible();
   await ask.getByLabel('Name of column 2').fill('typed meanwhile');

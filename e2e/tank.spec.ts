@@ -51,7 +51,7 @@ test('a tank whose gap never fires says so, by the gap and on its page, and lose
   const fields = page.getByRole('region', { name: 'Switch fields' });
   await expect(fields.getByText(/The gap never fires at this supply: the tank reaches/)).toBeVisible();
   await page.getByRole('link', { name: 'Tesla coil: breaks, tuning, drawn to scale' }).click();
-  await expect(page.getByText(/The gap never fires at this supply: turned in to/)).toBeVisible();
+  await expect(page.getByText(/The gap never fires at this supply: closed to/)).toBeVisible();
   await page.goBack();
   await spacing.fill('0.24 mm ±2 %');
   await spacing.press('Enter');

@@ -136,7 +136,7 @@ test('a page of an older version, and a full disk, are said by name on every pag
     });
   });
   await page.goto('/sums');
-  await expect(page.getByRole('alert').filter({ hasText: 'This page is of an older version than the server' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'This page is older than the server' })).toBeVisible();
   await expect(page.getByRole('alert').filter({ hasText: 'The disk of the server is full: 1 MB are free' })).toBeVisible();
   await context.unroute('**/api/health');
   await page.getByRole('button', { name: 'Reload' }).click();

@@ -1,5 +1,7 @@
 import { expect, test } from 'vitest';
 import { workingOf } from '../formula/index.ts';
+import { noSheetEdits } from '../rig/index.ts';
+import { runSheetOf } from '../runsheet/index.ts';
 import { demoRig } from '../test/rigs.ts';
 import { evaluateRig, evaluationData, figureIn, packEvaluation, unpackEvaluation } from './index.ts';
 
@@ -16,6 +18,8 @@ test.each(['anvil', 'cricket', 'kittiwake', 'shuttle', 'thimble'] as const)(
     if (!there || !here) throw new Error('no stored energy');
     expect(workingOf(there.worked)).toEqual(workingOf(here.worked));
     expect(come.corners.bandOf((reading) => reading.figure('stored-energy'))).toEqual(here.band);
+    // A sheet prints the worst case of the very figures that are shown.
+    expect(runSheetOf(name, come, noSheetEdits)).toEqual(runSheetOf(name, made, noSheetEdits));
   },
 );
 

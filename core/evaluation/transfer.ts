@@ -37,5 +37,9 @@ export function unpackEvaluation(rig: Rig, packed: PackedEvaluation): Evaluation
     if (!formula) throw new ProgramError(`no formula ${String(id)}`);
     return formula;
   };
-  return { rig, ...(exchanged(packed, named) as PackedEvaluation), corners: new Corners(rig) };
+  const made = exchanged(packed, named) as PackedEvaluation;
+  const corners = new Corners(rig);
+  // Who asks the rig for a figure has the one that is shown, and not its like.
+  corners.nominal().adopt(made.figures.flatMap((figure) => (figure.ok ? [figure] : [])));
+  return { rig, ...made, corners };
 }

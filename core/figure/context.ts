@@ -54,7 +54,14 @@ export const definitionIn = (rig: Rig, slot: Slot): BlockDefinition => blockDefi
 class Reads {
   private readonly own = new Set<string>();
   private readonly of = new Set<Reads>();
-  private flat: ReadonlySet<string> | null = null;
+  private flat: ReadonlySet<string> | 'all' | null = null;
+
+  /** Of what was worked out elsewhere: it may have read anything. */
+  static ofAll(): Reads {
+    const reads = new Reads();
+    reads.flat = 'all';
+    return reads;
+  }
 
   note(path: string): void {
     this.own.add(path);
@@ -65,11 +72,21 @@ class Reads {
   }
 
   /** All of it, once nothing is added any more. */
-  paths(): ReadonlySet<string> {
+  private paths(): ReadonlySet<string> | 'all' {
     if (this.flat) return this.flat;
     const all = new Set(this.own);
-    for (const reads of this.of) for (const path of reads.paths()) all.add(path);
+    for (const reads of this.of) {
+      const paths = reads.paths();
+      if (paths === 'all') return (this.flat = 'all');
+      for (const path of paths) all.add(path);
+    }
     return (this.flat = all);
+  }
+
+  /** Whether any of these paths was read. */
+  has(any: readonly string[]): boolean {
+    const paths = this.paths();
+    return paths === 'all' || any.some((path) => paths.has(path));
   }
 }
 
@@ -326,6 +343,11 @@ export class RigReading implements RigContext {
     return this.onceOf('rig', key, make);
   }
 
+  /** Takes figures as they were worked out elsewhere, of the same rig at the same values: whoever asks has these very ones. */
+  adopt(figures: readonly { readonly id: FigureId; readonly worked: Worked }[]): void {
+    for (const { id, worked } of figures) this.made.set(id, { made: worked, reads: Reads.ofAll() });
+  }
+
   private onceOf<T>(of: Slot | 'rig', key: object, make: () => T): T {
     const kept = this.kept.get(of) ?? new Map<object, Made<unknown>>();
     this.kept.set(of, kept);
@@ -354,7 +376,6 @@ export class RigReading implements RigContext {
 
   /** Whether something of the other reading read what differs here. */
   private reads(known: Made<unknown>): boolean {
-    const paths = known.reads.paths();
-    return this.changed.some((path) => paths.has(path));
+    return known.reads.has(this.changed);
   }
 }

@@ -115,7 +115,7 @@ describe('a run sheet in the hands of a person', () => {
     const made = runSheetOf('Marx', evaluation);
     if (!made.ok) throw new Error(made.reason);
     expect(made.sheet.verdict.word).toBe('not now');
-    expect(made.sheet.shot.mends.join(' ')).toMatch(/switched off for the charge/);
+    expect(made.sheet.shot.mends.join(' ')).toMatch(/held off during the charge/);
     const text = runSheetMarkdown(made.sheet);
     expect(text.split('\n')[2]).toMatch(/not now/);
     const played = play(planFor(quick), alone);

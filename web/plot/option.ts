@@ -268,6 +268,8 @@ const levelLines = (spec: PlotSpec, axis: 'left' | 'right') => {
     }));
 };
 
+const isNarrow = (): boolean => typeof innerWidth === 'number' && innerWidth < 640;
+
 function markPoints(spec: PlotSpec, axis: 'left' | 'right') {
   const ink = inks();
   const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
@@ -283,7 +285,10 @@ function markPoints(spec: PlotSpec, axis: 'left' | 'right') {
         itemStyle: { color: ink[point.ink] },
         label: {
           show: true,
-          formatter: point.text,
+          // On a phone one line is longer than what is left of the plot.
+          formatter: isNarrow() ? point.text.replace(' at ', '\nat ') : point.text,
+          align: point.t > from + 0.85 * (to - from) ? 'right' : 'left',
+          lineHeight: 17,
           // At the end of the plot there is no room behind a point.
           position: point.t > from + 0.85 * (to - from) ? 'left' : 'right',
           distance: 8,

@@ -204,7 +204,7 @@ export const capacitorBank = defineBlock({
         count: own.quantity('ns').value,
         title: `Each of ${own.quantity('ns').value} groups in series`,
         V: elementVoltage(rig),
-        through: 'what lies across the bank, while all groups are even; on its own, its leakage alone',
+        through: 'whatever is across the bank, while all groups are even; an uneven group by its leakage alone',
         R: rig.offer('insulation'),
         C: rig.offer('capacitance'),
         E1: work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('ns') }, 'energy per group'),

@@ -182,7 +182,7 @@ export function tankProblems(own: Own<typeof tankGapFields & ReturnType<typeof r
 export const tankWarns = [
   {
     figure: 'unlimited-current',
-    says: 'out of the supply for as long as it is on: it is not limited as a sign transformer is, to some 30 mA',
+    says: 'from the supply: it has no current limit',
   },
 ] as const;
 

@@ -20,7 +20,7 @@ export const commonFields = fields({
   }),
   V: quantity('To be charged to', 'V', above(0, 1e6), '5 kV'),
   margin: size('m', 'Margin, foil to edge', '30 mm', 10, 'How far the dielectric stands out beyond the foil, all round.'),
-  medium: choice('Edges lie in', { air: 'air', oil: 'oil' }),
+  medium: choice('Edges are in', { air: 'air', oil: 'oil' }),
   lead: size('l_L', 'Leads, both together', '40 cm', 100),
   wire: size('d_L', 'Lead diameter', '1 mm', 0.1),
 });

@@ -107,7 +107,7 @@ function heldOf(rig: Rig, corners: Corners): HeldThere[] {
       const there = (reading: RigReading) => at(reading)?.V ?? V;
       const time = (reading: RigReading): Worked => {
         const one = at(reading);
-        if (!one?.R || !one.C) throw new Unavailable(slot, 'nothing known takes it down');
+        if (!one?.R || !one.C) throw new Unavailable(slot, 'nothing known discharges it');
         return work(bleedFormulas.rcBleedTime, { R: one.R, C: one.C, V0: one.V, V: goalBeside(one.V, one.E1) }, title);
       };
       const span = R ? spanOf(corners, time) : null;

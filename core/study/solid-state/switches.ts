@@ -88,7 +88,7 @@ function sharing(n: number, { V, L }: Duty, { Vr, leakage, spread }: SwitchStock
   const R = stackFormulas.sharingResistor.compute({ ...shared, dI: leakage });
   const C = stackFormulas.lateSwitchCapacitance.compute({ ...shared, L, dt: spread });
   return [
-    `a sharing resistor of at most ${print(R, 'Ω')} across each, which takes ${print((V / n) ** 2 / R, 'W')} while it waits`,
+    `a sharing resistor of at most ${print(R, 'Ω')} across each, dissipating ${print((V / n) ** 2 / R, 'W')} while charged`,
     `a snubber of at least ${print(C, 'F')} across each, with a resistor, for the one that turns on ${print(spread, 's')} late`,
     insulated,
   ];
@@ -106,7 +106,7 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
         ]
       : [];
   const gapLimits = (id: 'free-gap' | 'triggered-gap') => [
-    ...(V < practice.leastGap ? [`below about ${print(practice.leastGap, 'V')} a gap in air fires badly`] : []),
+    ...(V < practice.leastGap ? [`below about ${print(practice.leastGap, 'V')} a gap in air is unreliable`] : []),
     ...(rate > practice.gapRate ? [`above about ${print(practice.gapRate, 'Hz')} it does not recover without forced air`] : []),
     ...late(id),
   ];
@@ -116,7 +116,7 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
       id: 'free-gap',
       title: 'Self-breaking gap',
       against: gapLimits('free-gap'),
-      needs: ['electrodes for the current; they wear with the charge that passes', 'its moment is that of the charge voltage'],
+      needs: ['electrodes for the current; they wear with the charge that passes', 'it fires when the charge reaches self-break'],
       cost: stock.cost.gap,
     },
     {
@@ -130,13 +130,11 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
       id: 'thyristors',
       title: n === 1 ? 'One thyristor' : `${n} thyristors in series`,
       against: [
-        ...(I > stock.Isurge ? [`the surge rating is ${print(stock.Isurge, 'A')}, the shot has ${print(I, 'A')}`] : []),
-        ...(action > stock.action
-          ? [`the action rating is ${print(stock.action, 'A²s')}, the shot has ${print(action, 'A²s')}`]
-          : []),
+        ...(I > stock.Isurge ? [`surge rating ${print(stock.Isurge, 'A')}, the shot has ${print(I, 'A')}`] : []),
+        ...(action > stock.action ? [`action rating ${print(stock.action, 'A²s')}, the shot has ${print(action, 'A²s')}`] : []),
         ...(V / L > stock.didt
           ? [
-              `the current rises at ${print(V / L, 'A/s')}, its rating is ${print(stock.didt, 'A/s')}: it needs at least ${print(V / stock.didt, 'H')} in the loop`,
+              `di/dt ${print(V / L, 'A/s')}, rated ${print(stock.didt, 'A/s')}: needs at least ${print(V / stock.didt, 'H')} in the loop`,
             ]
           : []),
         ...late('thyristors'),
@@ -145,7 +143,7 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
         n === 1
           ? [`used to ${print(V, 'V')} of ${print(stock.Vr, 'V')}`]
           : [
-              `each at ${print(V / n, 'V')} of ${print(stock.Vr, 'V')}: derated to ${(stock.derating * 100).toFixed(0)} %`,
+              `each at ${print(V / n, 'V')} of ${print(stock.Vr, 'V')}, derated to ${(stock.derating * 100).toFixed(0)} %`,
               ...sharing(n, duty, stock, print),
             ],
       cost: n * stock.cost.thyristor,
@@ -163,7 +161,10 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
         ...(rate > practice.contactRate ? [`it is not a switch for ${print(rate, 'Hz')}`] : []),
         ...late('contact'),
       ],
-      needs: ['it bounces: several breaks in one shot', 'a making capacity, and not the continuous current on its label'],
+      needs: [
+        'it bounces: several breaks in one shot',
+        'it needs a making-current rating; the continuous current on its label does not count',
+      ],
       cost: stock.cost.contact,
     },
   ];

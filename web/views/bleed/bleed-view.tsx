@@ -137,7 +137,7 @@ function HeldElsewhere({ study, evaluation }: { study: BleedStudy; evaluation: E
             <b className="figure text-19">
               <WorkedNumber title={title} printed={printQuantity(worst, 'V')} worked={V} rig={evaluation.rig} atWorst />
             </b>
-            , taken down by {through}
+            , discharged by {through}
             {time && (
               <>
                 : below {printQuantity(goalOf, 'V', { trim: true })} only after{' '}

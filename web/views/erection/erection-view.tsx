@@ -245,21 +245,20 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
     <section aria-label="One shot" className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_400px]">
       <div className="min-w-0">
         <p className="text-18">
-          As set it{' '}
           {failed ? (
             <>
-              <b>does not erect</b>: gap {gapName(failed, signs)} sees at most{' '}
+              <b>Does not erect</b> as set: gap {gapName(failed, signs)} sees at most{' '}
               <b className="figure text-24">{printPercent(failed.seen, 2)}</b> of what it needs. Close the gap, or charge higher.
             </>
           ) : (
             <>
-              <b>erects</b>, the last gap <b className="figure text-24">{printQuantity(lastFiring(shot), 's')}</b> after the
+              <b>Erects</b> as set: last gap <b className="figure text-24">{printQuantity(lastFiring(shot), 's')}</b> after the
               first.
             </>
           )}
         </p>
         <p className="text-15">
-          When the shot is over <b className="figure text-18">{printQuantity(shot.left.all, 'J')}</b> are left in the stages
+          After the shot <b className="figure text-18">{printQuantity(shot.left.all, 'J')}</b> remains in the stages
           {failed ? ': treat all of them as charged.' : '.'}
         </p>
         {!failed && <PredictedLines rig={rig} />}

@@ -185,7 +185,7 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
           else setSaid(wordQuantityIssue(read.issue));
         }}
       >
-        <label htmlFor="fit-measured">It measures</label>
+        <label htmlFor="fit-measured">Measured value</label>
         <input
           id="fit-measured"
           className="figure w-32 border border-rule bg-plate px-2 py-1"
@@ -324,7 +324,7 @@ export function HomeMadeView() {
             )}
             {measured !== null && predicted.ok && (
               <p className="mt-3">
-                Its readings say <b className="figure">{short(measured, 'F')}</b>,{' '}
+                Readings give <b className="figure">{short(measured, 'F')}</b>,{' '}
                 {signedPercent(measured / predicted.prediction.capacitance.value - 1)} from the prediction.
               </p>
             )}

@@ -181,7 +181,7 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
               replace({ ...block, fields: { ...block.fields, ...Object.fromEntries(changed.map((c) => [c.field, c.value])) } })
             }
           >
-            Take it
+            Use these values
           </Button>
         </div>
       )}

@@ -104,8 +104,8 @@ function ShotLines({ sheet: { shot, cannot } }: { sheet: RunSheet }) {
       {shot.mends.length > 0 && (
         <section className="mt-3 border-l-4 border-ink pl-3">
           <h2 className="font-bold">
-            What human time costs: {printDuration(shot.needed)} from the supply off to the shot, and{' '}
-            {printQuantity(shot.high, 'V')} have become {printQuantity(shot.expected, 'V')}
+            What human time costs: {printDuration(shot.needed)} from supply off to the shot, {printQuantity(shot.high, 'V')} falls
+            to {printQuantity(shot.expected, 'V')}
           </h2>
           <ul className="list-disc pl-5">
             {shot.mends.map((mend) => (

@@ -267,7 +267,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
       )}
       <div className="mt-4 flex items-center gap-3">
         <Button look="primary" disabled={isBusy} onClick={() => void take()}>
-          {isBusy ? 'Reading …' : 'Take it'}
+          {isBusy ? 'Reading …' : 'Import'}
         </Button>
         <Button onClick={onClose}>Cancel</Button>
       </div>

@@ -83,7 +83,7 @@ function Comparison({ document }: { document: RigDocument }) {
     <>
       <h1 className="text-20 font-bold">Switches for {document.name}</h1>
       <p className="mt-1 text-17">
-        At its worst corner it holds off <b className="figure">{print(V, 'V')}</b>, then carries{' '}
+        In the worst case it holds off <b className="figure">{print(V, 'V')}</b>, then carries{' '}
         <b className="figure">{print(I, 'A')}</b> and <b className="figure">{print(action, 'A²s')}</b>.
       </p>
       <div className="mt-3 grid gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
@@ -105,7 +105,7 @@ function Comparison({ document }: { document: RigDocument }) {
               <p className="flex items-baseline justify-between gap-3">
                 <b className="text-18">{choice.title}</b>
                 <span className={choice.against.length === 0 ? 'font-bold' : 'font-bold text-over'}>
-                  {choice.against.length === 0 ? 'can do it' : 'cannot'}
+                  {choice.against.length === 0 ? 'suitable' : 'not suitable'}
                   {choice.cost > 0 && (
                     <span className="figure ml-3 text-ink">{printQuantity(choice.cost, '1', { trim: true })}</span>
                   )}

@@ -62,7 +62,7 @@ describe('the launch of a coilgun stage', () => {
 
   test('a pulse that outlasts the way to the middle is said to suck back, with the capacitance that would not', () => {
     const long = shot({ 'store.C': '20 mF' });
-    expect(long.said.join()).toMatch(/Sucked back: .* about .*F end in time: muzzle speed is then/);
+    expect(long.said.join()).toMatch(/Pulled back \(suck-back\): .* about .*F end in time: muzzle speed is then/);
     const suits = Number(/ about ([\d.]+) mF end in time/.exec(long.said.join())?.[1] ?? NaN);
     expect(suits).toBeLessThan(20);
     const shorter = shot({ 'store.C': `${suits} mF` });

@@ -272,7 +272,7 @@ function wordsOf(
       const now = exitOf(shoot(upTo, fire, 1e-4), barrel);
       const better = bestCapacitance(upTo, s, now, (other) => exitOf(shoot(other, fire, 1e-4), barrel));
       said.push(
-        `${name}Sucked back: it is at ${print(stage.fastest, 'm/s')} on its way, muzzle speed ${print(stage.after, 'm/s')}. The pulse lasts ${print(pulse, 's')}, the slug is in the middle after ${print(way, 's')}. ${
+        `${name}Pulled back (suck-back): ${print(stage.fastest, 'm/s')} on its way, muzzle speed ${print(stage.after, 'm/s')}. The pulse lasts ${print(pulse, 's')}, the slug is centred after ${print(way, 's')}. ${
           better
             ? `At the same ${print(coil.V0, 'V')} about ${print(better.C, 'F')} end in time: muzzle speed is then ${print(better.exit, 'm/s')}.`
             : `A smaller store does not help: ${coil.freewheel ? 'the freewheel diode keeps the current up; a resistor in its path, fewer turns, or ' : 'fewer turns, or '}${s === 0 ? 'a start further back' : 'firing it earlier'} does.`
@@ -281,7 +281,7 @@ function wordsOf(
     }
     if (way !== null && pulse !== null && pulse < 0.3 * way && isSlug)
       said.push(
-        `${name}The pulse is over after ${print(pulse, 's')}, long before the slug is in the middle after ${print(way, 's')}: more capacitance, or more turns, push it for longer${several ? '; or fire it later' : ''}.`,
+        `${name}The pulse is over after ${print(pulse, 's')}, long before the slug is centred after ${print(way, 's')}: more capacitance, or more turns, push it for longer${several ? '; or fire it later' : ''}.`,
       );
     const dies = dyingOf(setup);
     if (dies !== null && pulse !== null && pulse > 6 * dies)
@@ -294,7 +294,7 @@ function wordsOf(
       );
     if (s > 0 && stage.after < stage.before)
       said.push(
-        `${name}Brakes: from ${print(stage.before, 'm/s')} to ${print(stage.after, 'm/s')}. Fire it ${way !== null && way < 0 ? 'earlier: the slug has passed its middle already' : 'elsewhere, or let it be worked out with best'}.`,
+        `${name}Brakes: from ${print(stage.before, 'm/s')} to ${print(stage.after, 'm/s')}. Fire it ${way !== null && way < 0 ? 'earlier: the slug has already passed the centre' : 'elsewhere, or let it be worked out with best'}.`,
       );
   });
   const away = run.v.at(-1) ?? 0;
