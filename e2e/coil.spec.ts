@@ -82,7 +82,7 @@ test('three coils are shot, better ones searched for, cancelled, searched again,
   await page.getByLabel('Launches to try').fill('50000');
   await page.getByRole('button', { name: 'Search' }).click();
   const found = page.getByRole('region', { name: 'What was found' });
-  await expect(found).toContainText(/in place of 11\.\d m\/s/);
+  await expect(found).toContainText(/instead of 11\.\d m\/s/);
   await found.getByRole('button', { name: 'Cancel' }).click();
   await expect(found.getByRole('status')).toContainText('Cancelled');
   await page.getByLabel('Launches to try').fill('300');

@@ -5,7 +5,7 @@ test('a tank that does not run is brought to run: choke alone, then both, out of
   await openRig(page, 'Cricket');
   // What it can do stands above all.
   await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('in the doubler behind it');
-  await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('not limited as a sign transformer is');
+  await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('it has no current limit');
   // Its many cycles are a tab beside its single discharge, and stand for what is typed.
   await page.keyboard.press('4');
   const cycles = page.getByRole('region', { name: 'Break after break' });

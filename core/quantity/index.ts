@@ -6,6 +6,7 @@ export {
   printQuantity,
   printExact,
   printFixed,
+  printMargin,
   printPercent,
   printRate,
   printDuration,

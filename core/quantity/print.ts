@@ -45,6 +45,25 @@ function withoutPrefix(mantissa: string, exponent: number, trim: boolean): strin
 export const printQuantity = (value: number, unit: UnitId, options: PrintOptions = {}): string =>
   printedIn(mannerNow(), value, unit, options);
 
+/**
+ * A measured number with its margin, so that both end at the same digit: `199.0 ± 0.2 mΩ`. The margin has one digit, two where it begins with 1.
+ *
+ * @param margin half the width of its interval, in the same unit; where it is not known, or nothing, the number stands alone
+ */
+export function printMargin(value: number, margin: number, unit: UnitId): string {
+  if (!(Number.isFinite(value) && Number.isFinite(margin) && margin > 0 && value !== 0)) return printQuantity(value, unit);
+  const first = Math.floor(Math.log10(margin));
+  const last = margin / 10 ** first < 2 ? first - 1 : first;
+  // As it will be rounded: 0.97 ± 0.2 is 1.0 ± 0.2.
+  const whole = Math.round(Math.abs(value) / 10 ** last);
+  const digits = Math.min(15, Math.max(1, String(whole).length));
+  const [number = '', ...symbol] = printedIn({ ...mannerNow(), decimal: 'point' }, value, unit, { digits }).split(' ');
+  const scale = Math.abs(value) / Number(number.replace(minusSign, ''));
+  const places = number.split('.')[1]?.length ?? 0;
+  const shown = (text: string) => signed(text, mannerNow());
+  return `${shown(number)} ± ${shown((margin / scale).toFixed(places))} ${symbol.join(' ')}`.trimEnd();
+}
+
 /** With the decimal sign of a manner. */
 const signed = (text: string, { decimal }: Manner): string => (decimal === 'comma' ? text.replace('.', ',') : text);
 

@@ -9,6 +9,7 @@ import {
   printAsTyped,
   printDuration,
   printExact,
+  printMargin,
   printPercent,
   printQuantity,
   printTolerance,
@@ -269,4 +270,39 @@ test('what was typed in psi or inches is printed in psi or inches, and read back
       expect(read.ok && Math.abs(read.quantity.value / p - 1) < 1e-5).toBe(true);
     }),
   );
+});
+
+describe('a number with its margin', () => {
+  test.each<[number, number, UnitId, string]>([
+    // The margin has one digit, two where it begins with 1: common practice of measurement reports.
+    [0.199, 215e-6, 'Ω', '199.0 ± 0.2 mΩ'],
+    [11.2e-6, 72.4e-9, 'H', '11.20 ± 0.07 µH'],
+    [32.8e-3, 133e-6, 'F', '32.80 ± 0.13 mF'],
+    [1234, 260, 'V', '1.2 ± 0.3 kV'],
+    [-4.2, 0.5, 'A', '\u22124.2 ± 0.5 A'],
+    [3.3, 0, 's', '3.30 s'],
+    [3.3, NaN, 's', '3.30 s'],
+  ])('%f with %f %s is %s', (value, margin, unit, text) => {
+    expect(printMargin(value, margin, unit)).toBe(text);
+  });
+
+  test('ends at one digit, and both are read back within half of it', () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 1e-9, max: 1e9, noNaN: true }),
+        fc.double({ min: 1e-4, max: 0.9, noNaN: true }),
+        (value, share) => {
+          const text = printMargin(value, value * share, 'V');
+          const [, number = '', margin = '', symbol = ''] = /^([\d.]+) ± ([\d.]+) (.+)$/.exec(text) ?? [];
+          expect([text, number.split('.')[1]?.length ?? 0]).toEqual([text, margin.split('.')[1]?.length ?? 0]);
+          const last = read(`1 ${symbol}`, 'V').value * 10 ** -(number.split('.')[1]?.length ?? 0);
+          expect(Math.abs(read(`${number} ${symbol}`, 'V').value - value)).toBeLessThanOrEqual(
+            0.5001 * Math.max(last, value * share),
+          );
+          expect(read(`${margin} ${symbol}`, 'V').value / (value * share)).toBeGreaterThan(0.6);
+          expect(read(`${margin} ${symbol}`, 'V').value / (value * share)).toBeLessThan(1.4);
+        },
+      ),
+      { numRuns: 300, seed: 41 },
+    ));
 });

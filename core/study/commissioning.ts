@@ -94,8 +94,8 @@ const farStage: Rule = (n) => {
   const last = 1 - ladderLack(stages, stages, R, Rs + R, C, soon);
   return {
     id: 'far-stage',
-    cause: 'It is fired before the far stages are full',
-    shown: `${n.print(soon, 's')} after the supply is put on the last stage has ${percent(last)}; 95 % take it ${n.print(full, 's')}`,
+    cause: 'Fired before the far stages are full',
+    shown: `the last stage has ${percent(last)} ${n.print(soon, 's')} after the supply goes on; 95 % takes ${n.print(full, 's')}`,
     likely: last < 0.9,
     change: `Wait ${n.print(full, 's')} before firing, or use smaller charging resistors.`,
   };

@@ -355,7 +355,7 @@ describe('switches', () => {
     expect(can({ I: 20e3, action: 5e6 })).toEqual(['free-gap', 'triggered-gap']);
     expect(choices({ I: 20e3 }).get('thyristors')?.against.join()).toMatch(/surge rating 1.50 kA, the shot has 20/);
     expect(can({ rate: 50 })).toEqual(['thyristors']);
-    expect(choices({ L: 10e-6 }).get('thyristors')?.against.join()).toMatch(/rises at 1.50 kA\/µs, .* 100 µH in the loop/);
+    expect(choices({ L: 10e-6 }).get('thyristors')?.against.join()).toMatch(/di\/dt 1.50 kA\/µs, .* 100 µH in the loop/);
     // One alone shares with nobody.
     expect(choices({ V: 400 }).get('thyristors')?.needs.join()).not.toMatch(/sharing|snubber/);
   });

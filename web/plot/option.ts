@@ -2,6 +2,7 @@ import type { EChartsCoreOption } from 'echarts/core';
 import { formOf, mannerNow, printDuration, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { traceAt } from '@vast-surge/core/circuit';
 import type { Trace } from '@vast-surge/core/simulate';
+import { niceStep } from './ticks.ts';
 
 export type Ink = 'select' | 'current' | 'third' | 'over' | 'dim' | 'ink';
 
@@ -97,13 +98,6 @@ const axisIndex = (axis: 'left' | 'right') => (axis === 'left' ? 0 : 1);
 /** @param top the greatest value of the axis: all are printed in its unit */
 const axisText = (unit: UnitId, top: number) => (value: number) =>
   printQuantity(Number(value.toPrecision(6)), unit, { digits: 3, trim: true, like: top });
-
-/** A step of 1, 2 or 5 times a power of ten that divides `span` into about four. */
-function niceStep(span: number): number {
-  const rough = span / 4;
-  const decade = 10 ** Math.floor(Math.log10(rough));
-  return ([1, 2, 5, 10].find((m) => m * decade >= rough * 0.999) ?? 10) * decade || 1;
-}
 
 interface Scale {
   readonly min: number;

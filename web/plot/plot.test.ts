@@ -6,6 +6,7 @@ import { readRigFile } from '@vast-surge/core/format';
 import { plots } from '../views/rig/plots.ts';
 import { tracesCsv } from './export.ts';
 import { optionOf } from './option.ts';
+import { roundTicks } from './ticks.ts';
 
 const evaluation = (name: string) => {
   const read = readRigFile(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8'));
@@ -101,4 +102,11 @@ test('traces in a row go from grey to their ink, each named at its end; a point 
   expect(option.series.map(({ endLabel }) => endLabel?.formatter)).toEqual(['first', 'middle', 'last']);
   expect(option.grid.right).toBeGreaterThan(60);
   expect(option.series[0]?.markPoint?.data.map(({ label }) => label.position)).toEqual(['right', 'left']);
+});
+
+test('an axis of its own has round values, from its first to its last', () => {
+  expect(roundTicks(0, 15.1)).toEqual([0, 5, 10, 15]);
+  expect(roundTicks(0, 3744)).toEqual([0, 1000, 2000, 3000]);
+  expect(roundTicks(12.1e3, 16.9e3)).toEqual([14e3, 16e3]);
+  expect(roundTicks(-0.3, 0.8)).toEqual([0, 0.5]);
 });

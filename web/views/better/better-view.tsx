@@ -82,7 +82,7 @@ function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' 
     ['wire, all coils', print(outcome.wire, 'm')],
     ['peak current', print(outcome.peakCurrent, 'A')],
     ['efficiency, of the energy taken', printPercent(outcome.efficiency, 2)],
-    ['warmer by', print(outcome.warmer, 'K')],
+    ['temperature rise', print(outcome.warmer, 'K')],
   ];
   return (
     <div>
@@ -91,11 +91,11 @@ function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' 
         {now && (
           <>
             {' '}
-            in place of <b className="figure">{print(now.exit, 'm/s')}</b> now
+            instead of <b className="figure">{print(now.exit, 'm/s')}</b> now
           </>
         )}
-        , <b className="figure">{printPercent(outcome.efficiency, 2)}</b> of what was taken
-        {now && <> in place of {printPercent(now.efficiency, 2)}</>}, peak{' '}
+        , <b className="figure">{printPercent(outcome.efficiency, 2)}</b> efficiency
+        {now && <> instead of {printPercent(now.efficiency, 2)}</>}, peak{' '}
         <b className="figure">{print(outcome.peakCurrent, 'A')}</b>.
       </p>
       <table className="mt-2 w-full text-15">
@@ -129,7 +129,7 @@ const stateWords = {
 
 const outcomesCsv = (tried: readonly LaunchOutcome[]): string =>
   tableCsv(
-    ['speed / m/s', 'efficiency', 'peak current / A', 'warmer by / K', 'wire / m'],
+    ['speed / m/s', 'efficiency', 'peak current / A', 'temperature rise / K', 'wire / m'],
     tried.map(({ exit, efficiency, peakCurrent, warmer, wire }) => [exit, efficiency, peakCurrent, warmer, wire]),
   );
 

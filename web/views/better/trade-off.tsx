@@ -1,14 +1,13 @@
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 import type { LaunchOutcome } from '@vast-surge/core/study';
+import { roundTicks } from '../../plot/ticks.ts';
 
 const [width, height, left, bottom] = [440, 300, 76, 40];
-const ticks = [0, 0.5, 1];
-const rules = [0, 0.25, 0.5, 0.75, 1];
 
 /** Over what the speed is drawn. */
 export type Against = 'efficiency' | 'peakCurrent';
-const printed = (against: Against, value: number) =>
-  against === 'efficiency' ? printPercent(value, 2) : printQuantity(value, 'A', { digits: 2 });
+const printed = (against: Against, value: number, like: number) =>
+  against === 'efficiency' ? printPercent(value, 2) : printQuantity(value, 'A', { trim: true, like });
 
 /** Those of which none is at once faster and better in the other: along the edge of the cloud. */
 function edgeOf(tried: readonly LaunchOutcome[], against: Against): LaunchOutcome[] {
@@ -51,8 +50,8 @@ export function TradeOff({
       className="w-full"
     >
       <g stroke="var(--rule)" fill="none">
-        {rules.map((share) => (
-          <path key={share} d={`M${left} ${y(share * most)}H${width - 12}`} />
+        {roundTicks(0, most).map((speed) => (
+          <path key={speed} d={`M${left} ${y(speed)}H${width - 12}`} />
         ))}
       </g>
       <path
@@ -77,14 +76,14 @@ export function TradeOff({
         <circle cx={x(best[against])} cy={y(best.exit)} r={6} fill="var(--plate)" stroke="var(--select)" strokeWidth={3} />
       )}
       <g fontSize={12} fill="var(--dim)" className="figure">
-        {rules.map((share) => (
-          <text key={share} x={left - 6} y={y(share * most) + 4} textAnchor="end">
-            {printQuantity(share * most, 'm/s', { digits: 2 })}
+        {roundTicks(0, most).map((speed) => (
+          <text key={speed} x={left - 6} y={y(speed) + 4} textAnchor="end">
+            {printQuantity(speed, 'm/s', { trim: true, like: most })}
           </text>
         ))}
-        {ticks.map((share) => (
-          <text key={share} x={x(share * far)} y={height - bottom + 15} textAnchor={share === 1 ? 'end' : 'middle'}>
-            {printed(against, share * far)}
+        {roundTicks(0, far).map((value) => (
+          <text key={value} x={x(value)} y={height - bottom + 15} textAnchor={value > 0.95 * far ? 'end' : 'middle'}>
+            {printed(against, value, far)}
           </text>
         ))}
       </g>

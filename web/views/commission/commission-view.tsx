@@ -102,7 +102,7 @@ function Helper({ id, document }: { id: string; document: RigDocument }) {
       </p>
       <div className="mt-3 grid gap-6 md:grid-cols-[280px_minmax(0,1fr)]">
         <fieldset>
-          <legend className="font-bold">What is seen</legend>
+          <legend className="font-bold">Symptom</legend>
           {symptoms.map(({ id: of, title }) => (
             <label
               key={of}

@@ -186,7 +186,7 @@ function Desk({ document }: { document: RigDocument }) {
   const figure = figureIn(evaluation, 'self-break');
   const share = figureIn(evaluation, 'gap-share');
   const wear = figureIn(evaluation, 'gap-wear');
-  const gauge = block.fields['reading'] === 'gauge' ? 'by the gauge' : 'absolute';
+  const gauge = block.fields['reading'] === 'gauge' ? 'gauge' : 'absolute';
   return (
     <>
       <h1 className="text-20 font-bold">Gap of {document.name}</h1>

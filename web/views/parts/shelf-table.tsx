@@ -37,7 +37,7 @@ const columns = [
   }),
   column.accessor((s) => s.part.name, {
     id: 'name',
-    header: 'What it is',
+    header: 'Part',
     cell: ({ row }) => (
       <>
         <span className="block truncate">{row.original.part.name}</span>
@@ -52,7 +52,7 @@ const columns = [
   }),
   column.accessor((s) => voltageOf(s.part)?.value ?? -1, {
     id: 'voltage',
-    header: 'Takes',
+    header: 'Max DC',
     cell: ({ row }) => {
       const voltage = voltageOf(row.original.part);
       return voltage ? <span className="figure">{short(voltage.value, 'V')}</span> : <span className="text-dim">—</span>;
@@ -65,7 +65,7 @@ const columns = [
   }),
   column.accessor((s) => s.part.quantity, {
     id: 'quantity',
-    header: 'No.',
+    header: 'Qty',
     cell: ({ row }) => <span className="figure">{row.original.part.quantity}</span>,
   }),
   column.accessor((s) => s.part.place, {

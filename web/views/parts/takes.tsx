@@ -83,7 +83,7 @@ export function DcLimitPanel({ stored }: { stored: StoredPart }) {
       <ul className="mt-1 space-y-0.5 text-13 text-dim">
         {reverse && (
           <li>
-            The other way round {short(reverse.value, 'V')}
+            In reverse {short(reverse.value, 'V')}
             {polarity === 'polar' ? ': it is polar.' : ': it is not polar.'}
           </li>
         )}

@@ -180,7 +180,7 @@ export function Emergency({ run }: { run: StoredRun }) {
   if (emergency.length === 0) return null;
   return (
     <details className="my-3 border-2 border-over p-3">
-      <summary className="cursor-pointer text-17 font-bold">Somebody was shocked, or it burns</summary>
+      <summary className="cursor-pointer text-17 font-bold">Somebody was shocked, or there is a fire</summary>
       {emergency.map(({ title, lines }) => (
         <section key={title} className="mt-2">
           <h3 className="text-17 font-bold">{title}</h3>

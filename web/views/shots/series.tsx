@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { StoredShot } from '@vast-surge/contract';
 import { fitLine, fitShare, NoFit } from '@vast-surge/core/fit';
-import { printQuantity, printFixed } from '@vast-surge/core/quantity';
+import { printFixed, printMargin, printQuantity } from '@vast-surge/core/quantity';
+import { roundTicks } from '../../plot/ticks.ts';
 import { measureIds, measures, settable, type MeasureId } from '@vast-surge/core/shot';
 import { Select } from '../../ui/select.tsx';
 
@@ -133,20 +134,19 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
             role="img"
             aria-label={`${measures[yId].title} over ${measures[xId].title}`}
           >
-            {[0, 0.25, 0.5, 0.75, 1].map((f) => {
-              const v = low + f * (top / 1.08 - low);
+            {roundTicks(low, top).map((v) => {
               return (
-                <g key={f}>
+                <g key={v}>
                   <line x1={left} x2={width - 10} y1={Y(v)} y2={Y(v)} className="stroke-rule" />
                   <text x={left - 6} y={Y(v) + 5} textAnchor="end" className="figure fill-dim text-13">
-                    {printQuantity(v, unitY)}
+                    {printQuantity(v, unitY, { trim: true, like: top })}
                   </text>
                 </g>
               );
             })}
-            {[...new Set([x0, (x0 + x1) / 2, x1])].map((x) => (
+            {(x1 > x0 ? roundTicks(x0, x1) : [x0]).map((x) => (
               <text key={x} x={X(x)} y={height - 10} textAnchor="middle" className="figure fill-dim text-13">
-                {printQuantity(x, measures[xId].unit)}
+                {printQuantity(x, measures[xId].unit, { trim: true, like: x1 })}
               </text>
             ))}
             {typeof line !== 'string' && x1 > x0 && (
@@ -171,15 +171,14 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
               </g>
             ))}
           </svg>
-          <p className="text-14 text-dim">● measured · × not as it should be · – predicted · ○ off the trend</p>
+          <p className="text-14 text-dim">● measured · × misfire or partial · – predicted · ○ off the trend</p>
           {typeof line === 'string' ? (
             <p>No trend: {line}.</p>
           ) : (
             <p>
-              Trend: {printQuantity(line.slope.value * (x1 - x0 || 1), unitY)} from {printQuantity(x0, measures[xId].unit)} to{' '}
-              {printQuantity(x1, measures[xId].unit)}
-              {Number.isFinite(line.slope.margin) && ` ± ${printQuantity(line.slope.margin * (x1 - x0 || 1), unitY)} (95 %)`},
-              scatter {printQuantity(line.scatter, unitY)}.
+              Trend: {printMargin(line.slope.value * (x1 - x0 || 1), line.slope.margin * (x1 - x0 || 1), unitY)}
+              {Number.isFinite(line.slope.margin) && ' (95 %)'} from {printQuantity(x0, measures[xId].unit)} to{' '}
+              {printQuantity(x1, measures[xId].unit)}, scatter {printQuantity(line.scatter, unitY)}.
               {line.outliers.map((i) => {
                 const p = points[i];
                 return (

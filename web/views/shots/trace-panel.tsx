@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import type { ShotFileHead, StoredShot } from '@vast-surge/contract';
 import { ifKnown, reasonOf, RigReading } from '@vast-surge/core/figure';
 import { between, fitCharge, fitDecay, fitRing, NoFit, type Estimate } from '@vast-surge/core/fit';
-import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
+import { printMargin, type UnitId } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
 import { fieldsOfFit, rigAsSet, withMeasured, type TraceFit } from '@vast-surge/core/shot';
 import { bleedTraces, chargeTraces, dischargeTraces, type Trace } from '@vast-surge/core/simulate';
@@ -51,7 +51,7 @@ function fitted(rig: Rig, kind: Kind, measured: { t: Float64Array; y: Float64Arr
 }
 
 const said = (title: string, e: Estimate | null, unit: UnitId): string | null =>
-  e === null ? null : `${title} ${printQuantity(e.value, unit)} ± ${printQuantity(e.margin, unit)}`;
+  e === null ? null : `${title} ${printMargin(e.value, e.margin, unit)}`;
 
 const fitWords = ({ kind, fit }: TraceFit): string =>
   (kind === 'bleed'
