@@ -140,7 +140,7 @@ describe('parts', () => {
     await insertRig(database.pool, randomUUID(), used as typeof document);
     const remove = (body: object) => write('post', '/api/parts/removals', { ids: [id], ...body });
     const refused = await remove({ removed: true });
-    expect([refused.status, refused.body.message]).toEqual([409, expect.stringMatching(/stands on it: Standing on it/)]);
+    expect([refused.status, refused.body.message]).toEqual([409, expect.stringMatching(/uses it: Standing on it/)]);
     expect((await remove({ removed: true, evenUsed: true })).body).toEqual({ changed: 1 });
     expect((await partAt(id)).removedAt).not.toBeNull();
     const [other = ''] = await made(can('U-1'));
