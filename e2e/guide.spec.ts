@@ -76,7 +76,7 @@ const played: Readonly<Record<string, Readonly<Record<string, (page: Page) => Pr
       await expect(out).toContainText('Peak current, by the solver', { timeout: 60_000 });
       await expect(page.getByRole('group', { name: 'The rig as one line' })).toContainText('more');
     },
-    'See whether it erects': onTab('Erection', /Erection/, /erects|erect/),
+    'See whether it erects': onTab('Erection', /Erection/, /[Ee]rects? as set/),
     'See how the stages fill': onTab('Stages', /Stages/, /stage/i),
     'Set the gap': onTab('Gap', /Gap|gap/, /self-break/i),
     'Read the run sheet': onTab('Run sheet', /./, /trigger/i),

@@ -109,7 +109,7 @@ test('a live run on two screens, over a server that is away: what is done waits 
   // As it comes its bleeder empties it while people count: it can be rehearsed and not run.
   await tab(page, 'Run sheet');
   await expect(page.getByRole('region', { name: 'Verdict of this sheet' })).toContainText(
-    'Not now because: From the supply off to the shot',
+    'Not now because: Supply off to the shot',
   );
   await tab(page, 'Rig');
   await rig.block('Bleeder');

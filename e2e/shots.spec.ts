@@ -32,7 +32,7 @@ test('a shot gets its record of a scope, the layout is asked once, the fit becom
   await ask.getByLabel('Factor of column 2').fill('0.1');
   await ask.getByRole('button', { name: 'Import' }).click();
   const trace = page.getByRole('region', { name: 'evening.csv' });
-  await expect(trace).toContainText(/R 1\d\d mΩ ±.*L 11\.\d µH/);
+  await expect(trace).toContainText(/R 1\d\d(\.\d+)? ± [\d.]+ mΩ.*L 11\.\d+ ± [\d.]+ µH/);
   await trace.getByRole('button', { name: /into the rig as measured/ }).click();
   await expect(trace.getByRole('status')).toContainText(/Thimble is at revision [2-9] with what was measured/);
 
