@@ -1,5 +1,5 @@
-// The rig page while a slider moves: part of npm run bench where the application runs and VAST_SURGE_URL says where.
-import { chromium, type Page } from '@playwright/test';
+// The list on a first visit and the rig page while a slider moves: part of npm run bench where the application runs and VAST_SURGE_URL says where.
+import { chromium, type Browser, type Page } from '@playwright/test';
 import { newBank } from '../e2e/pages.ts';
 
 const places = 60;
@@ -25,6 +25,40 @@ const counted = (page: Page) =>
     return { curves: seen.curves.size, long: seen.long };
   });
 
+/** The list of rigs for somebody who was never here, over 10 Mbit/s and with a processor of a quarter of the speed. */
+async function firstLoad(browser: Browser, baseURL: string): Promise<string[]> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  const client = await context.newCDPSession(page);
+  await client.send('Network.enable');
+  const line = { offline: false, latency: 20, downloadThroughput: 10e6 / 8, uploadThroughput: 10e6 / 8 };
+  await client.send('Network.emulateNetworkConditions', line);
+  await client.send('Emulation.setCPUThrottlingRate', { rate: 4 });
+  await page.addInitScript(() => {
+    const long: number[] = [];
+    Object.assign(window, { long });
+    new PerformanceObserver((list) => long.push(...list.getEntries().map((entry) => entry.duration))).observe({
+      type: 'longtask',
+    });
+  });
+  let bytes = 0;
+  client.on('Network.loadingFinished', ({ encodedDataLength }) => (bytes += encodedDataLength));
+  const begun = performance.now();
+  await page.goto(`${baseURL}/rigs`, { waitUntil: 'commit' });
+  await page.locator('tbody button').first().waitFor();
+  const [number, came] = [(performance.now() - begun) / 1000, bytes];
+  const { content, blocked } = await page.evaluate(() => ({
+    content: (performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? NaN) / 1000,
+    blocked: (window as unknown as { long: number[] }).long.reduce((sum, ms) => sum + ms - 50, 0) / 1000,
+  }));
+  await context.close();
+  return [
+    'The list of rigs, first visit, 10 Mbit/s, a processor four times slower',
+    `  first content, as a share of the 3 s it may take: ${(content / 3).toFixed(2)}; first number: ${(number / 3).toFixed(2)}`,
+    `  time the page's thread was blocked until then, of that time: ${(blocked / number).toFixed(2)}; ${(came / 1000).toFixed(0)} kB had come, fonts among them`,
+  ];
+}
+
 export async function benchPage(): Promise<string[]> {
   const baseURL = process.env['VAST_SURGE_URL'];
   if (!baseURL) return ['The rig page under a slider: start the application and set VAST_SURGE_URL to measure it'];
@@ -33,6 +67,7 @@ export async function benchPage(): Promise<string[]> {
     args: ['--no-sandbox', '--disable-gpu'],
   });
   try {
+    const first = await firstLoad(browser, baseURL);
     const page = await browser.newPage({ baseURL, viewport: { width: 1280, height: 800 } });
     const rig = await newBank(page);
     await rig.block('Store');
@@ -52,6 +87,7 @@ export async function benchPage(): Promise<string[]> {
     const id = new URL(page.url()).pathname.split('/').at(-1) ?? '';
     await page.request.delete(`/api/rigs/${id}`);
     return [
+      ...first,
       'The rig page, a slider over 60 values at 30 ms',
       `  distinct updates of the solver's traces: ${curves} (at least 30 wanted)`,
       `  tasks of the page's thread above 50 ms: ${long.length === 0 ? 'none' : `${long.length}, the longest ${Math.max(...long).toFixed(0)} ms`} (none wanted)`,
