@@ -113,11 +113,6 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
     <Fact key="verify" onTouch={onTouch}>
       Verify with a meter rated over <b className="figure">{printQuantity(highestVoltage(reading), 'V')}</b>
     </Fact>,
-    leads && (
-      <Fact key="store" onTouch={onTouch}>
-        {onStore} in the store
-      </Fact>
-    ),
     ...evaluation.beside
       .filter((one) => one !== leads)
       .map(({ figure, says }) => (
@@ -136,29 +131,37 @@ export function HazardStrip({ evaluation, onTouch }: Props) {
       aria-label="Hazard"
       className={`no-print flex shrink-0 items-center gap-x-4 px-3 py-1 max-md:flex-wrap sm:px-5 lg:min-h-[56px] ${warns ? 'bg-warning text-on-warning [&_*]:!outline-offset-2' : 'border-b border-rule bg-plate'}`}
     >
-      <Popover.Root open={open} onOpenChange={setOpen}>
-        <Popover.Trigger
-          className="flex shrink-0 items-center gap-2.5 text-left leading-tight max-md:shrink"
-          title={warns ? `Why: by ${sourcesOf(hazard)}` : 'Why: the published thresholds'}
-        >
-          {warns && <ElectricSign />}
-          <span>
-            <span className="block text-19 font-bold">
-              {leads ? (
-                <>
-                  Up to {printQuantity(leads.figure.band.high, leads.figure.worked.unit)} {leads.says}
-                </>
-              ) : (
-                onStore
-              )}{' '}
-              <span className="underline decoration-dotted underline-offset-4">
-                {warns ? hazard.headline : `is ${hazard.headline}`}
+      <div className="shrink-0 max-md:shrink">
+        <Popover.Root open={open} onOpenChange={setOpen}>
+          <Popover.Trigger
+            className="flex items-center gap-2.5 text-left leading-tight"
+            title={warns ? `Why: by ${sourcesOf(hazard)}` : 'Why: the published thresholds'}
+          >
+            {warns && <ElectricSign />}
+            <span>
+              <span className="block text-19 font-bold">
+                {leads ? (
+                  <>
+                    Up to {printQuantity(leads.figure.band.high, leads.figure.worked.unit)} {leads.says}
+                  </>
+                ) : (
+                  onStore
+                )}{' '}
+                <span className="underline decoration-dotted underline-offset-4">
+                  {warns ? hazard.headline : `is ${hazard.headline}`}
+                </span>
               </span>
             </span>
-          </span>
-        </Popover.Trigger>
-        <Reasons hazard={hazard} />
-      </Popover.Root>
+          </Popover.Trigger>
+          <Reasons hazard={hazard} />
+        </Popover.Root>
+        {/* Under what is spoken of first: the strip is as high for a tank behind a doubler as for a bank. */}
+        {leads && (
+          <p className="pl-11 text-14 leading-tight lg:-mt-2">
+            <Fact onTouch={onTouch}>{onStore} in the store</Fact>
+          </p>
+        )}
+      </div>
       <ul className="flex min-w-0 flex-wrap items-center gap-x-4 text-14 leading-tight">
         {facts.map((fact, i) => (
           <li key={i}>{fact}</li>
