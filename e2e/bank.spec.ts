@@ -16,7 +16,7 @@ test('a person designs a bank, reads what it does, breaks a limit, mends it, rel
   // ½ · 100 µF · (400 V)² = 8 J
   await expect(rig.strip).toContainText('8.00 J at 400 V can kill');
   await page.getByRole('tab', { name: 'Bleed' }).click();
-  // 10 kΩ · 100 µF · ln(400/50) = 2.08 s; at worst 11 kΩ · 110 µF · ln 8 = 2.6 s
+  // 10 kΩ · 100 µF · ln(400/50) = 2.08 s; in the worst case 11 kΩ · 110 µF · ln 8 = 2.6 s
   await expect(rig.figure('bleed-time')).toContainText('2.1 s');
   await expect(rig.figure('bleed-time')).toContainText('2.6 s');
 
@@ -230,7 +230,7 @@ test('a sum is worked forwards and backwards', async ({ page }) => {
   await page.getByLabel('C', { exact: true }).fill('5 V');
   await expect(page.getByRole('alert')).toContainText('unit of a voltage');
 
-  // One that has no closed inverse is searched for, away from the page; what is drawn out past the tables says so.
+  // One that has no closed inverse is searched for, away from the page; what is extrapolated beyond the tables says so.
   await page.goto('/sums/sphere-gap-breakdown');
   await page.getByLabel('D', { exact: true }).fill('15 mm');
   await page.getByLabel('d', { exact: true }).fill('6 mm');

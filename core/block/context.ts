@@ -28,7 +28,7 @@ export interface Offers {
   readonly chargedTo?: Worked;
   /** What was set, V, where a gap fires below it and `chargedTo` is where it does. */
   readonly setTo?: Worked;
-  /** Voltage of the store at which a gap fires by itself, V. @throws FormulaError, Unavailable where it cannot be worked out */
+  /** Voltage of the store at which a gap self-breaks, V. @throws FormulaError, Unavailable where it cannot be worked out */
   readonly firesAt?: () => Worked;
   /** What its dielectric gives back after a discharge, as a share of its voltage, and how long that is waited for, s. */
   readonly absorption?: { readonly id: string; readonly share: Worked; readonly wait: Worked };
@@ -38,7 +38,7 @@ export interface Offers {
   readonly ratedVoltage?: Worked;
   /**
    * Set on a store of stages that are charged in parallel through a ladder and discharged in series: how many, the resistance
-   * from each to the next, both sides together, Ω, and the capacitance of one, F.
+   * from each to the next, both sides together, Ω, and the capacitance, each, F.
    */
   readonly ladder?: { readonly n: Worked; readonly R: Worked; readonly C: Worked };
   /**

@@ -9,7 +9,7 @@ export const residualVoltage = ruled('residual voltage to fall below', 50, 'V', 
 /** The voltage that was set, whether a gap fires below it or not. */
 export const setVoltage = (rig: RigContext): Worked => rig.offers('store').setTo ?? rig.offer('chargedTo');
 
-/** What the store comes to at worst if the charge is not stopped, V; nought where that cannot be told. */
+/** What the store comes to in the worst case if the charge is not stopped, V; nought where that cannot be told. */
 const reached = (rig: RigContext): number => ifKnown(() => boundsOf(rig.figure('charge-towards')).high) ?? 0;
 
 /**

@@ -284,7 +284,7 @@ export class RigReading implements RigContext {
     return made;
   }
 
-  /** A gap that fires by itself below the set voltage: there is the voltage of the rig, whatever was set. */
+  /** A gap that self-breaks below the set voltage: there is the voltage of the rig, whatever was set. */
   private asFired(store: Offers): Offers {
     const set = store.chargedTo;
     if (!set) return store;

@@ -88,7 +88,7 @@ export interface RingFit extends Common {
   readonly C: Estimate | null;
 }
 
-/** A pulse of a loop of R, L and C that begins with a slope of one: a sine, damped, or two exponentials. `q` is the square of what it rings with. */
+/** A pulse of a loop of R, L and C that begins with unit slope: a sine, damped, or two exponentials. `q` is the square of what it rings with. */
 function pulse(t: number, a: number, q: number): number {
   const x = q * t * t;
   if (Math.abs(x) < 1e-6) return t * Math.exp(-a * t) * (1 - x / 6);

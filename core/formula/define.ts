@@ -102,7 +102,7 @@ export class FormulaError extends Error {
   }
 }
 
-/** "within 3 %: 16.9 kV to 17.9 kV", and what it is drawn out past. `null` where the formula says nothing of it. */
+/** "within 3 %: 16.9 kV to 17.9 kV", and what it is extrapolated beyond. `null` where the formula says nothing of it. */
 export function wordCertainty(
   formula: Formula,
   values: Values,

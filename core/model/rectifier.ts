@@ -12,7 +12,7 @@ function currentAt(Vp: number, R: number, X: number, v: number, start: number, t
   return (Vp / Z) * (Math.sin(start + tau - phi) - Math.sin(start - phi) * Math.exp(-rho * tau)) - v * fallen;
 }
 
-/** Where the current is back at nought: between the angle at which the source falls below v and a whole turn later. */
+/** Where the current is back at zero: between the angle at which the source falls below v and a whole turn later. */
 function extinction(Vp: number, R: number, X: number, v: number, alpha: number): number {
   const current = (tau: number) => currentAt(Vp, R, X, v, alpha, tau);
   const [a, b] = [Math.PI - 2 * alpha, 2 * Math.PI];

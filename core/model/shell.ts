@@ -16,7 +16,7 @@ const rings = 48;
 const known = new Map<string, ShellResponse>();
 
 /**
- * A coaxial tube of perfect metal and a coil of layers: rings of the tube whose currents hold their flux at nought.
+ * A coaxial tube of perfect metal and a coil of layers: rings of the tube whose currents hold their flux at zero.
  *
  * @param diameter m to the middle of its wall, which must not be that of a layer
  * @param length m, its middle where that of the coil is

@@ -12,7 +12,7 @@ export interface Turn {
 /** Self-inductance of a turn of round conductor that carries its current on its skin, H. Rosa and Grover, without the inner part. */
 export const skinTurn = (r: number, conductorRadius: number): number => mu0 * r * (Math.log((8 * r) / conductorRadius) - 2);
 
-/** Turns of a winding that grows by a pitch from turn to turn, at an angle to the plane: 0 flat, π/2 a cylinder. */
+/** Turns of a winding that grows by a pitch turn to turn, at an angle to the plane: 0 flat, π/2 a cylinder. */
 export function spiralTurns(r0: number, pitch: number, angle: number, turns: number): Turn[] {
   const whole = Math.ceil(turns - 1e-9);
   return Array.from({ length: whole }, (_, k): Turn => {

@@ -118,7 +118,7 @@ describe('a delta can', () => {
         for (const use of deltaUses({ c12, c23, c31, rating: 1 })) {
           const [lone] = use.ends[0].length === 1 ? use.ends[0] : use.ends[1];
           const open = use.open[0] === undefined ? null : use.open[0] - 1;
-          // One end at 1 V, the other at nought: the charge drawn is the diagonal entry, less what an open terminal takes back.
+          // One end at 1 V, the other at zero: the charge drawn is the diagonal entry, less what an open terminal takes back.
           const expected = across(m, (lone ?? 1) - 1, open);
           expect(offBy(use.capacitance, expected)).toBeLessThan(1e-9);
         }

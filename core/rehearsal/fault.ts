@@ -36,7 +36,7 @@ export const faultsOf = ({ numbers }: RunPlan): FaultId[] =>
             : true,
   );
 
-/** Two that cannot be in one rehearsal: what fires by itself does not misfire, and a meter has one thing wrong with it. */
+/** Two that cannot be in one rehearsal: what self-breaks does not misfire, and a meter has one thing wrong with it. */
 const excluded: readonly (readonly FaultId[])[] = [
   ['pre-fire', 'misfire'],
   ['meter-lead-off', 'meter-battery', 'wrong-range'],

@@ -65,7 +65,7 @@ const reboundTau = 40;
 
 const drawn = (rehearsal: Rehearsal) => {
   const uniform = uniforms(rehearsal.seed + 1);
-  // Share of the charge at which the gap fires by itself, share that comes back, and s after the shot at which somebody comes.
+  // Share of the charge at which the gap self-breaks, share that comes back, and s after the shot at which somebody comes.
   return { preFire: 0.78 + 0.17 * uniform(), rebound: 0.06 + 0.06 * uniform(), comes: 2 + 8 * uniform() };
 };
 

@@ -56,7 +56,7 @@ export const runEventSchema = z.discriminatedUnion('type', [
   /** The second person has forgotten the PIN and set another: it stands in the record. */
   event('pin-set', { pin: pinCheckSchema }),
   event('outcome', { step: stepId, outcome: z.enum(outcomes) }),
-  /** One step back. */
+  /** Back one step. */
   event('back', {}),
   /** Back to the tool, or to another charge. */
   event('again', { to: z.enum(['tool', 'charge']) }),

@@ -54,7 +54,7 @@ export const planSchema = z.object({
     goalText: z.string(),
     /** J stored at the charge voltage. */
     energy: number,
-    /** s from the charge to below the goal: by the bleeder (null without one), by leakage alone, by the tool; nominal and at worst. */
+    /** s from the charge to below the goal: by the bleeder (null without one), by leakage alone, by the tool; nominal and in the worst case. */
     bleeder: z.object({ nominal: number, worst: number.nullable() }).nullable(),
     open: z.object({ nominal: number, worst: number.nullable() }),
     tool: z.object({ nominal: number, worst: number.nullable() }),

@@ -275,7 +275,7 @@ function applied(plan: RunPlan, state: RunState, event: Later, speed: number): A
     case 'read':
       return read(plan, state, step, event);
     case 'outcome': {
-      // A gap that fires by itself does so whenever there is a charge: what it left is bled as after an abort.
+      // A gap that self-breaks does so whenever there is a charge: what it left is bled as after an abort.
       if (event.outcome === 'pre-fire' && state.path === 'main' && ['charge', 'isolate', 'fire'].includes(step.phase))
         return taken(
           enter(

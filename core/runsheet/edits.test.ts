@@ -120,7 +120,7 @@ test('on the way up the energy goes as the square of the voltage, the current as
       expect(rung.toolTime?.worst ?? NaN).toBeGreaterThanOrEqual(rung.toolTime?.worked.value ?? NaN);
     }
   }
-  // A thyristor that drops 1.4 V does nothing below it, and a gap that fires by itself at 20 kV nothing at 5 kV.
+  // A thyristor that drops 1.4 V does nothing below it, and a gap that self-breaks at 20 kV nothing at 5 kV.
   const low = rigWith({ 'switch.kind': 'thyristor', 'switch.VT': '8 V', 'store.V0': '40 V' });
   expect(sheetOf(low).commissioning.map((r) => r.fires)).toEqual([false, true, true, true, true]);
 });

@@ -10,7 +10,7 @@ export const heldIn = (evaluation: Evaluation, reading: RigReading): HeldCharge[
     ...(ifKnown(() => definitionIn(evaluation.rig, slot).held?.(reading.ownOf(slot), reading) ?? []) ?? []),
   ]);
 
-/** Capacitance of one of them, F, by what it holds. */
+/** Capacitance, each of them, F, by what it holds. */
 const capacitanceOf = (E1: Worked, V: Worked): Worked =>
   work(storeFormulas.capacitanceOfEnergy, { E: E1, V }, 'capacitance, each');
 

@@ -144,7 +144,7 @@ function stepOf({ expect = [], reading, wait, second, ...step }: StepSpec, evalu
   };
 }
 
-/** A gap that fires by itself is isolated after the shot, not before it. */
+/** A gap that self-breaks is isolated after the shot, not before it. */
 const phasesOf = (evaluation: Evaluation): readonly Phase[] =>
   evaluation.corners.nominal().offers('switch').firedBy === 'itself'
     ? phases.flatMap((phase) => (phase === 'isolate' ? ['fire', 'isolate'] : phase === 'fire' ? [] : [phase]))

@@ -58,7 +58,7 @@ function valueUnitIn(heading: string): { factor: number; quantity: ScopeChannel[
   return { factor, quantity: /^a/i.test(unit) ? 'current' : 'voltage' };
 }
 
-/** Why a file is no record of a scope. */
+/** Why a file is no oscilloscope trace. */
 export class NoScopeFile extends Error {
   constructor(reason: string) {
     super(reason);

@@ -72,7 +72,7 @@ describe('discharge against a general-purpose integrator', () => {
     const { R, L, C, V, VT } = loopOf(rig);
     const { traces } = dischargeTraces(rig);
     const current = find(traces, 'current');
-    // Each half cycle by itself, so that the integrator never crosses the kink at nought.
+    // Each half cycle by itself, so that the integrator never crosses the kink at zero.
     const half = Math.PI / Math.sqrt(1 / (L * C) - (R / (2 * L)) ** 2);
     let start = V;
     for (let n = 0; n < 3; n++) {

@@ -302,7 +302,7 @@ function freewheeling(R: number, L: number, C: number, V: number, VT: number, ha
   const from = edge((t) => swing.voltage(t) > -Vf, 0, half, { rounds: 60 }).above;
   const I = swing.current(from);
   const tau = L / Rw;
-  // Towards what the drops would drive, which it never comes to: it ends at nought.
+  // Towards what the drops would drive, which it never comes to: it ends at zero.
   const below = Rw > 0 ? (VT + Vf) / Rw : 0;
   const ends = below > 0 ? from + tau * Math.log1p(I / below) : Infinity;
   const wheel = (t: number) => (t >= ends ? 0 : (I + below) * Math.exp(-(t - from) / tau) - below);

@@ -18,7 +18,7 @@ const recordSchema = z.record(z.string(), z.strictObject({ rigId: z.uuid(), shot
 /** An id of the demo: the same in every workshop, so that it is known again. */
 const id = (kind: number, n: number) => `0a57b1de-5eed-4a0c-9c11-a0b11c0d${kind}${String(n).padStart(3, '0')}`;
 
-/** A record of a scope among the demo files, as the page takes it in. */
+/** An oscilloscope trace among the demo files, as the page takes it in. */
 async function demoTrace(name: string, n: number) {
   const text = await readFile(folder + name, 'utf8');
   const layout = guessLayout(text.slice(0, 20_000));

@@ -15,7 +15,7 @@ async function standing<S>(kind: InstrumentKind<S>, volts = () => 12): Promise<S
   return standIn;
 }
 
-/** What comes back for pieces of text that are sent as they stand, until the other side ends or falls silent. */
+/** The answer to pieces of text that are sent as they stand, until the other side ends or falls silent. */
 const raw = ({ address }: StandIn, pieces: readonly string[]): Promise<{ text: string; isEnded: boolean }> =>
   new Promise((resolve) => {
     const socket = createConnection(address);

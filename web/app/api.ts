@@ -101,7 +101,6 @@ function mergedBench(known: KnownBench, { epoch, mark, parts, lots, goneLots, un
   };
 }
 
-/** How the shot book is asked for; `rig` is an id, and empty for all. A large `limit` for those who want every shot. */
 /** Which runs are asked for; an empty text asks for all. */
 export interface RunList {
   readonly q: string;
@@ -110,6 +109,7 @@ export interface RunList {
   readonly limit?: string;
 }
 
+/** How the shot book is asked for; `rig` is an id, and empty for all. A large `limit` for those who want every shot. */
 export interface ShotList {
   readonly rig: string;
   readonly outcome: string;

@@ -43,7 +43,7 @@ describe('a rectifier into a store that stands', () => {
         const e = Vp * Math.sin((k + 0.5) * h);
         const against = i !== 0 ? Math.sign(i) * v : Math.sign(e) * Math.min(v, Math.abs(e));
         const next = (i * (X / h - R / 2) + e - against) / (X / h + R / 2);
-        // A diode lets no current turn round: it stops at nought and waits for the source.
+        // A diode lets no current turn round: it stops at zero and waits for the source.
         i = (i !== 0 && Math.sign(next) !== Math.sign(i)) || (p === 1 && next < 0) ? 0 : next;
         if (k >= (cycles - 1) * 20_000) sum += Math.abs(i) * h;
       }

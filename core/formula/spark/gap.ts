@@ -38,12 +38,12 @@ const spacing: SymbolSpec = { ...length('spacing'), max: 10 };
 export const radius = (title: string): SymbolSpec => ({ ...length(title), max: 100 });
 export const gradient = (title: string): SymbolSpec => ({ title, unit: 'V/m', min: 0, max: 1e10, open: true });
 
-/** What was measured at, and what is drawn out from there by the law of similarity. */
+/** What was measured at, and what is extrapolated from there by the law of similarity. */
 const measuredDensity = { min: 0.7, max: 1.15 };
 const printLength = (value: number) => printQuantity(value, 'm', { digits: 3, trim: true });
 const printDensity = (delta: number) => `relative density ${delta.toPrecision(2)}`;
 
-/** A band that widens where a table is drawn out, and why it is. */
+/** A band that widens where a table is extrapolated, and why it is. */
 export function tabled(band: number, wider: number, ...past: readonly (string | null)[]): Certainty {
   const reasons = past.filter((reason) => reason !== null);
   return reasons.length === 0 ? { band, drawnOut: null } : { band: wider, drawnOut: reasons.join('; ') };

@@ -15,7 +15,7 @@ interface Impulse {
 const impulse: Impulse = { slow: 0, fast: 0, height: 0 };
 
 function shapeOf(C1: number, C2: number, Rf: number, Rt: number): Impulse {
-  // y'' + b·y' + c·y = 0 for the output, which begins at nought with a slope of V/(Rf·C2).
+  // y'' + b·y' + c·y = 0 for the output, which begins at zero with a slope of V/(Rf·C2).
   const b = 1 / (Rf * C2) + 1 / (Rf * C1) + 1 / (Rt * C1);
   const c = 1 / (Rf * Rt * C1 * C2);
   const root = Math.sqrt(b * b - 4 * c);

@@ -62,7 +62,7 @@ test('ten capacitors of 15 kV rms, half a wave, throw sparks of about the length
 describe('stray capacitances', () => {
   const { sphereGapCapacitance, columnStray, sphereCapacitance } = strayFormulas;
 
-  /** Direct capacitance of two like spheres by images of images, without a closed series: one at 1 V, the other at nought. */
+  /** Direct capacitance of two like spheres by images of images, without a closed series: one at 1 V, the other at zero. */
   function byImages(D: number, d: number): number {
     const [a, c] = [D / 2, D + d];
     const k = 4 * Math.PI * 8.8541878128e-12;

@@ -31,7 +31,7 @@ function chokeProblems(own: Own<typeof chokeFields>, rig: RigContext, holds: boo
   const reached = rig.figure('charge-towards').value;
   const V0 = rig.offer('chargedTo').value;
   const supply = rig.offers('supply');
-  // A gap that fires by itself ends the swing where it is set.
+  // A gap that self-breaks ends the swing where it is set.
   const ends = rig.offers('switch').firedBy === 'itself';
   const stiff = supply.chargeLaw === undefined || supply.meanResistance !== undefined;
   const warn = (field: keyof typeof chokeFields, text: string) => ({

@@ -102,7 +102,7 @@ const runStep: StepSpec = {
   caution: 'If anything is heard or seen already: supply off, treat it as charged, and go to the abort branch.',
 };
 
-/** Of a gap that fires by itself: there is no voltage to stop at. */
+/** Of a gap that self-breaks: there is no voltage to stop at. */
 const raiseStep: StepSpec = {
   id: 'charge',
   phase: 'charge',

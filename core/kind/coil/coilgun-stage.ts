@@ -27,7 +27,7 @@ const refuse = (field: FieldId<'load'>, reason: string) => new Unavailable('load
 export type FiredBy =
   /** By hand: the first. */
   | { readonly by: 'hand' }
-  /** As the middle of what is launched passes a place, m behind the middle of the first coil. */
+  /** As the middle of the projectile passes a place, m behind the middle of the first coil. */
   | { readonly by: 'sensor'; readonly x: number }
   /** s after the stage before it. */
   | { readonly by: 'after'; readonly t: number }

@@ -7,7 +7,7 @@ import { metalIn } from './winding.ts';
 import type { windingFields } from './winding-fields.ts';
 import type { FieldId } from '../../block/names.ts';
 
-/** Fields that say what is launched and out of what. */
+/** Fields that say the projectile and out of what. */
 type LauncherFields = typeof projectileFields & typeof windingFields & { readonly tb: typeof barrelField };
 
 /** What a slug is of: magnetisation at saturation, A/m, susceptibility at small fields, density, kg/m³, resistivity, Ω·m. From memory, each within 10 %, the susceptibility within half, the resistivity within a third. */
@@ -77,7 +77,7 @@ export const projectileFields = fields(
   { moving: ['what', 'ds', 'ls', 'of', 'solid', 'ws', 'ofs', 'ms', 'xs', 'F'] },
 );
 
-/** What is launched, in the bore of a coil. */
+/** The projectile, in the bore of a coil. */
 export interface Projectile {
   readonly diameter: number;
   readonly length: number;

@@ -19,7 +19,7 @@ export interface Winding {
   readonly length: number;
   /** m of wire on it, without leads. */
   readonly wire: number;
-  /** m: from turn to turn along the coil, and from layer to layer. */
+  /** m: turn to turn along the coil, and layer to layer. */
   readonly pitch: number;
   readonly rise: number;
   /** m²: section of the conductor, and the diameter of a round one that has it. */
@@ -54,7 +54,7 @@ export interface WoundWire {
   readonly section: number;
   /** m: radius of a round wire that has the self-inductance of this one. */
   readonly selfRadius: number;
-  /** m from layer to layer. */
+  /** m layer to layer. */
   readonly rise: number;
   /** m: diameter of the former. */
   readonly former: number;

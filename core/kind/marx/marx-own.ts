@@ -64,7 +64,7 @@ const columnPressure = (own: Own<typeof marxFields>): Worked =>
     pa: ambient,
   });
 
-/** Self-break of the gaps behind the first, V. */
+/** Self-break of the later gaps, V. */
 export function selfBreakBehind(own: Own<typeof marxFields>): Worked {
   const Vg = own.optional('Vg');
   if (Vg) return Vg;

@@ -23,7 +23,7 @@ export function meterLeftOn(rig: RigContext, most: number, field: FieldId<'meter
 const reboundWait = ruled('wait for the recovery voltage', 600, 's', 'common practice, no source');
 
 /**
- * The readings after every bleed-down: prove, measure, wait for what comes back, measure, prove. `where` says how this instrument is read.
+ * The readings after every bleed-down: prove, measure, wait for the recovery voltage, measure, prove. `where` says how this instrument is read.
  */
 export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
   const goal = bleedGoal(rig);

@@ -31,7 +31,7 @@ const heatedFields = fields(
   { life: ['dTr'] },
 );
 
-/** The same resistors, asked for how long they bear a tank that runs. */
+/** The same resistors, asked for how long they bear a running tank. */
 const heated = defineLink({
   ...plain,
   fields: heatedFields,

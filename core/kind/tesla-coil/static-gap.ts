@@ -29,7 +29,7 @@ declare module '../../block/names.ts' {
 
 const staticGapFields = fields({ ...rowFields('5'), ...tankGapFields });
 
-/** Several small gaps in series that fire by themselves, over and over. */
+/** Several small gaps in series that self-break, over and over. */
 export const staticGap = defineBlock({
   slot: 'switch',
   kind: 'static-gap',

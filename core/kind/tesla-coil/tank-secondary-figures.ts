@@ -277,7 +277,7 @@ const airBears = ruled(
   'common practice, no source: a third of its strength, for edges and damp',
 );
 
-/** From turn to turn there is enamel or air. */
+/** Turn to turn there is enamel or air. */
 export const secondaryLimits: readonly LimitSpec[] = [
   {
     id: 'primary-secondary-field',

@@ -10,7 +10,7 @@ export class EvenCurve {
     this.y = values;
     this.reach = reach;
     this.step = reach / (n - 1);
-    // Natural at the far end, level at nought: the second derivatives of a cubic spline.
+    // Natural at the far end, level at zero: the second derivatives of a cubic spline.
     this.bend = new Float64Array(n);
     const [diagonal, right] = [new Float64Array(n), new Float64Array(n)];
     diagonal[0] = 2;

@@ -390,7 +390,7 @@ class Launch {
     return u > 0 && x < beyond ? ((beyond - x) / u) * (1 + 1e-6) + 1e-9 : Infinity;
   }
 
-  /** Nothing flows any more, nor will: what is launched has left, or lies still. */
+  /** Nothing flows any more, nor will: the projectile has left, or lies still. */
   private isOver(beyond: number): boolean {
     if (beyond === Infinity) return false;
     const [x, u] = [this.y[X] as number, this.y[U] as number];

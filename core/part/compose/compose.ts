@@ -41,7 +41,7 @@ export interface Composed {
   readonly spares: readonly Piece[];
   /** Whether every assignment was tried; otherwise it is the best that was found. */
   readonly exact: boolean;
-  /** Usable voltage of the two baselines, V: sorted and dealt to and fro, and the best of a thousand at random. */
+  /** Usable voltage of the two baselines, V: in a serpentine sort, and the best of a thousand at random. */
   readonly baselines: { readonly snake: number; readonly random: number };
   /** What uneven groups cost against even ones of the same ratings: V, and J at the same bank capacitance. */
   readonly cost: { readonly volts: number; readonly joules: number };

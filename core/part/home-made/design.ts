@@ -18,7 +18,7 @@ import { shapeOf, shapes, type CutPiece, type Shape, type Sizes } from './shape.
 export interface Fitted {
   /** Measured capacitance, F. */
   readonly capacitance: number;
-  /** Relative permittivity that gives it with the thickness as gauged. */
+  /** Relative permittivity that gives it with the thickness as measured. */
   readonly permittivity: number;
   /** Factor on the thickness that gives it with the permittivity as it was taken: above 1, air or oil lies between. */
   readonly thicknessFactor: number;

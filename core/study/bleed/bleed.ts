@@ -28,7 +28,7 @@ export interface BleedWay {
   readonly worst: number;
 }
 
-/** Charge that the terminals of the store do not show. */
+/** Charge that the terminals do not show. */
 export interface HeldThere {
   readonly title: string;
   /** V across it at most, and at the worst corner. */
@@ -156,7 +156,7 @@ function cardOf(rig: Rig, corners: Corners, highest: number, print: Print): stri
 }
 
 /**
- * All that takes the charge off the store of a rig: how long each way takes, what published rules say to it, what comes back, and
+ * All that takes the charge off the store of a rig: how long each way takes, what published rules say to it, the recovery voltage, and
  * the tool as it is built.
  *
  * @param print how a number is written

@@ -45,7 +45,7 @@ const points = 300;
 
 type Curves = { readonly by: StagesStudy['by']; readonly span: number; at(stage: number, t: number): number };
 
-/** Equal stages behind resistors and a plain supply: the modes of the ladder, exactly. */
+/** Equal stages behind resistors and a plain supply: exact ladder solution. */
 function closedCurves(reading: RigReading, span: number): Curves | null {
   const own = reading.own('store');
   const ladder = reading.offers('store').ladder;

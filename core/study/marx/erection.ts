@@ -6,11 +6,11 @@ import { inWordsOf, nameIn, nodeIn, rigCircuit, type RigCircuit } from '../../si
 
 /** What many shots of a Marx do at one ratio of charge voltage to the setting of its gaps. */
 export interface ErectionRate {
-  /** Charge voltage over the self-break of the gaps behind the first. */
+  /** Charge voltage over the self-break of the later gaps. */
   readonly ratio: number;
   /** Share of shots in which some gap does not fire after the first has. */
   readonly misfire: number;
-  /** Share of charges in which some gap, the first among them, fires by itself before the first is triggered. */
+  /** Share of charges in which some gap, the first among them, self-breaks before the first is triggered. */
   readonly prefire: number;
 }
 
@@ -122,7 +122,7 @@ function asFired(element: Element, V: number): Element {
   return { kind: 'gap', name: `S${name.slice(1)}`, nodes, breakdown: V, arc, L: ofPart, fireAt: 0 };
 }
 
-/** Self-break and scatter of the first gap, where a trigger is to fire it; null where it is none or fires by itself anyway. */
+/** Self-break and scatter of the first gap, where a trigger is to fire it; null where it is none or self-breaks anyway. */
 function firstGapOf(rig: Rig): { selfBreak: number; scatter: number } | null {
   if (!hasDesk(rig, 'gap')) return null;
   const reading = new RigReading(rig);

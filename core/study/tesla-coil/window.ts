@@ -1,7 +1,7 @@
 import { chargeState, coupledSamples, coupledModes, type CoupledLoops, type CoupledSamples } from '../../model/index.ts';
 import type { TankRow } from './row.ts';
 
-/** What can be drawn of a tank that runs. */
+/** What can be drawn of a running tank. */
 export type TankSignal = 'tank' | 'top' | 'path';
 
 /** A ring for 1 V of the tank, with the least and greatest of each stretch of it, so that no window loses a peak. */
@@ -161,7 +161,7 @@ function takeOne(
 }
 
 /**
- * A stretch of a tank that runs, in so many columns, each with its least and its greatest value: from seconds to nanoseconds nothing that
+ * A stretch of a running tank, in so many columns, each with its least and its greatest value: from seconds to nanoseconds nothing that
  * sticks out is lost.
  */
 export function tankWindow(

@@ -281,7 +281,7 @@ function Desk({ document }: { document: RigDocument }) {
   );
 }
 
-/** All that takes the charge off a rig: how long, by what rule, what comes back, and the tool as it is built. */
+/** All that takes the charge off a rig: how long, by what rule, the recovery voltage, and the tool as it is built. */
 export function BleedView() {
   return <RigDesk width="max-w-[1500px]">{(document) => <Desk document={document} />}</RigDesk>;
 }

@@ -108,7 +108,7 @@ function Section({ title, note, children }: { title: string; note?: string; chil
   );
 }
 
-/** What stands behind the numbers: what each formula, model and figure was held against, and how far off it was at worst. */
+/** What stands behind the numbers: what each formula, model and figure was held against, and how far off it was in the worst case. */
 export function EvidenceView() {
   const { kind, id } = useParams();
   const [words, setWords] = useState('');

@@ -2,7 +2,7 @@ import { printQuantity } from '@vast-surge/core/quantity';
 import type { LaunchStudy } from '@vast-surge/core/study';
 import type { Ink, PlotSpec } from '../../plot/option.ts';
 
-/** How long is shown, s: until what is launched is well out, or the run is over. */
+/** How long is shown, s: until the projectile is well out, or the run is over. */
 export function spanOf({ run, coils, projectile }: LaunchStudy): number {
   const last = coils.at(-1);
   const out = (last?.at ?? 0) + (last?.winding.length ?? 0) / 2 + projectile.length;

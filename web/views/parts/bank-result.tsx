@@ -102,7 +102,7 @@ interface Props {
   readonly actions: ReactNode;
 }
 
-/** A composed bank: what it takes at worst, group by group, what the mismatch costs and what would help. */
+/** A composed bank: what it takes in the worst case, group by group, what the mismatch costs and what would help. */
 export function BankResult({ composed, target, tagOf, insulationOf, actions }: Props) {
   const { bank, spares, cost, help, baselines } = composed;
   const wanted = target.voltage * (1 + target.margin);

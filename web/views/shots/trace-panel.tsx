@@ -103,7 +103,7 @@ function Fit({ shot, rig, fit }: { shot: StoredShot; rig: Rig; fit: TraceFit | s
   );
 }
 
-/** One record of a scope over what was calculated, and what fits it. */
+/** One oscilloscope trace over what was calculated, and what fits it. */
 export function TracePanel({ shot, rig, file }: { shot: StoredShot; rig: Rig | null; file: ShotFileHead }) {
   const { data, error } = useGetShotFileQuery(file.id);
   const [remove] = useRemoveShotFileMutation();

@@ -155,7 +155,7 @@ function Stages({ document }: { document: RigDocument }) {
   );
 }
 
-/** A Marx generator while it is charged: what each stage has, and what becomes of a shot that is fired sooner. */
+/** A Marx generator while it is charged: what each stage has, and what becomes of a shot that is fired early. */
 export function StagesView() {
   return <RigDesk width="max-w-[1500px]">{(document) => <Stages document={document} />}</RigDesk>;
 }

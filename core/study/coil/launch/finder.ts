@@ -59,7 +59,7 @@ export interface LaunchDesign {
   readonly length: number;
   /** m from the middle of the first coil, below nought before it. */
   readonly start: number;
-  /** Coils behind the first: where they are and where what is launched is when they fire, m. */
+  /** Coils behind the first: where they are and where the projectile is when they fire, m. */
   readonly further: readonly { readonly at: number; readonly sensor: number }[];
 }
 

@@ -129,7 +129,7 @@ export function launchSetup(rig: Rig): LaunchSetup | null {
   const own = reading.own('load');
   const channels = reading.channels();
   const places = coilsOf(reading);
-  // What is launched goes through the bore of every stage.
+  // The projectile goes through the bore of every stage.
   const [projectile] = channels.map((channel) => projectileOf(channel.own('load'))) as [Projectile];
   return {
     coils: channels.map((channel, k) => coilOf(channel, places[k] as CoilPlace)),

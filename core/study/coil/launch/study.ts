@@ -359,7 +359,7 @@ function rangeOf(setup: LaunchSetup, stages: readonly LaunchStage[], { speed }: 
 }
 
 /**
- * Shoots what a rig launches through its coils, the switch of the first closing at nought.
+ * Shoots what a rig launches through its coils, the switch of the first closing at zero.
  *
  * @param print how a number is written
  * @returns null where the load is no coilgun stage
