@@ -74,6 +74,13 @@ test('runs, run mode, shots and a shot can be used by everyone', async ({ page }
   await beginRun(page);
   await expect(page.getByText('Meter shows')).toBeVisible();
   await check(page, 'run mode');
+  const pin = page.getByLabel('CD, your PIN');
+  for (let i = 0; i < 40 && !(await pin.isVisible()); i++) {
+    await page.keyboard.press('Space');
+    await page.waitForTimeout(800);
+  }
+  await pin.fill('1');
+  await check(page, 'a hold point');
   await page.goto('/shots');
   await page.getByRole('button', { name: 'Compare as a series' }).click();
   await check(page, 'series');

@@ -1,5 +1,6 @@
+import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
-import { openRig, RigPage } from './pages.ts';
+import { newShot, openRig, RigPage } from './pages.ts';
 import { findings, inEachOthersWay, isLong, widths } from './screen-checks.ts';
 
 /** A dialog, sheet or menu, and how a person opens it. What opens on other ways stands in access.spec.ts. */
@@ -61,6 +62,33 @@ const openings: readonly Opening[] = [
         buffer: Buffer.from('tag,kind,name,capacitance\nX-1,capacitor,Film,10 µF\nX-2,capacitor,Film,12 µF\n'),
       }),
   },
+  {
+    what: 'an archive to import',
+    at: { rig: 'Kittiwake', page: 'revisions' },
+    open: async (page) => {
+      const [download] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('link', { name: 'Share with parts, runs and shots' }).click(),
+      ]);
+      const archive = await readFile(await download.path());
+      await page.goto('/rigs');
+      await page
+        .getByLabel('Rig file or archive to import')
+        .setInputFiles({ name: 'kittiwake.zip', mimeType: 'application/zip', buffer: archive });
+    },
+  },
+  {
+    what: 'the layout of a trace',
+    at: '/rigs',
+    open: async (page) => {
+      await newShot(page, '35 V');
+      await page.getByLabel('Oscilloscope trace').setInputFiles({
+        name: 'unknown layout.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(`t;u\n${Array.from({ length: 60 }, (_, i) => `${i};${60 - i}`).join('\n')}\n`),
+      });
+    },
+  },
 ];
 
 test.describe.configure({ timeout: 120_000, mode: 'parallel' });
@@ -104,8 +132,7 @@ test('text of twice the size lies on nothing else and leaves no control out of r
     await page.goto(path);
     await expect(page.locator('main h1').first()).toBeAttached();
     await page.evaluate(() => (document.documentElement.style.fontSize = '200%'));
-    // Twice the size on a phone is another layout than there is: from a tablet on.
-    for (const width of isLong ? widths.filter((one) => one >= 768) : [1280]) {
+    for (const width of isLong ? widths : [390]) {
       await page.setViewportSize({ width, height: 900 });
       await page.waitForTimeout(300);
       found.push(...(await inEachOthersWay(page)).map((words) => `${path} at ${width} px: ${words}`));

@@ -90,3 +90,19 @@ export async function beginRun(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByText(/^Step 1 of/)).toBeVisible();
 }
+
+/** Logs a shot of the demo's Thimble and stays on its page. @param wrongFirst the voltage is first typed so that it is refused */
+export async function newShot(page: Page, volts: string, wrongFirst = false): Promise<void> {
+  await page.goto('/shots');
+  await page.getByRole('button', { name: 'Log a shot', exact: true }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByLabel('Rig').selectOption({ label: 'Thimble' });
+  if (wrongFirst) {
+    await sheet.getByLabel('Voltage at the shot').first().fill('0.3 mV ±');
+    await expect(sheet.getByRole('alert')).toContainText('Voltage at the shot');
+  }
+  await sheet.getByLabel('Voltage at the shot').first().fill(volts);
+  await sheet.getByLabel('Peak current').fill('174 A');
+  await sheet.getByRole('button', { name: 'Save shot' }).click();
+  await expect(page.getByRole('heading', { name: /^Thimble,/ })).toBeVisible();
+}

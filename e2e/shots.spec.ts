@@ -1,20 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
+import { newShot } from './pages.ts';
 
 const demo = (name: string) => readFileSync(new URL(`../demo/record/${name}`, import.meta.url));
-
-async function newShot(page: Page, volts: string): Promise<void> {
-  await page.goto('/shots');
-  await page.getByRole('button', { name: 'Log a shot', exact: true }).click();
-  const sheet = page.getByRole('dialog');
-  await sheet.getByLabel('Rig').selectOption({ label: 'Thimble' });
-  await sheet.getByLabel('Voltage at the shot').first().fill('0.3 mV ±');
-  await expect(sheet.getByRole('alert')).toContainText('Voltage at the shot');
-  await sheet.getByLabel('Voltage at the shot').first().fill(volts);
-  await sheet.getByLabel('Peak current').fill('174 A');
-  await sheet.getByRole('button', { name: 'Save shot' }).click();
-  await expect(page.getByRole('heading', { name: /^Thimble,/ })).toBeVisible();
-}
 
 const bring = (page: Page, name: string, buffer: Buffer) =>
   page.getByLabel('Oscilloscope trace').setInputFiles({ name, mimeType: 'text/csv', buffer });
@@ -22,7 +10,7 @@ const bring = (page: Page, name: string, buffer: Buffer) =>
 test('a shot gets its record of a scope, the layout is asked once, the fit becomes a measured value of the rig', async ({
   page,
 }) => {
-  await newShot(page, '37 V');
+  await newShot(page, '37 V', true);
   await expect(page.getByRole('row', { name: /Peak current/ })).toContainText(/186 A.*174 A.*93\.\d %/);
   await bring(page, 'evening.csv', demo('thimble-discharge.csv'));
   const ask = page.getByRole('dialog');

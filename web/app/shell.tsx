@@ -173,13 +173,13 @@ export function Shell() {
         <NavLink to="/rigs" className="mr-8 hidden items-center whitespace-nowrap text-17 font-bold sm:flex">
           Vast Surge
         </NavLink>
-        <nav aria-label="Views" className="flex h-[42px]">
+        <nav aria-label="Views" className="flex min-h-[42px] flex-wrap">
           {views.map(({ to, title, onWide }) => (
             <NavLink
               key={to}
               to={to}
               className={({ isActive }) =>
-                `${onWide ? 'hidden lg:flex' : 'flex'} items-center border-b-[3px] px-1 max-sm:text-13 sm:px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
+                `${onWide ? 'hidden lg:flex' : 'flex'} min-h-[42px] items-center border-b-[3px] px-1 max-sm:text-13 sm:px-3 ${isActive ? 'border-select font-bold' : 'border-transparent text-dim hover:text-ink'}`
               }
             >
               {title}

@@ -29,8 +29,8 @@ export interface LevelMark {
   readonly at: number;
   readonly text: string;
   readonly ink: Ink;
-  /** At which end the text stands, so that it keeps clear of the traces; the right one unless said. */
-  readonly textAt?: 'left';
+  /** At which end the text stands, and under its line, so that it keeps clear of the traces; above it at the right one unless said. */
+  readonly textAt?: 'left' | 'left below';
 }
 
 export interface PointMark {
@@ -176,13 +176,14 @@ function valueAxis(unit: UnitId, side: 'left' | 'right', logFrom: number | undef
   };
 }
 
-/** Points of a trace, times and values in turns; below the floor of a logarithmic axis it breaks off, at what is no number. */
-function pointsOf({ t, y }: Trace, floor: number | undefined): Float64Array {
+/** Points of a trace, times and values in turns; below the floor of a logarithmic axis, and before the start of one, it breaks off at what is no number. */
+function pointsOf({ t, y }: Trace, floor: number | undefined, start: number | undefined): Float64Array {
   const points = new Float64Array(t.length * 2);
   for (let i = 0; i < t.length; i++) {
-    const value = y[i] ?? NaN;
-    points[2 * i] = t[i] ?? NaN;
-    points[2 * i + 1] = floor !== undefined && value < floor ? NaN : value;
+    const [time, value] = [t[i] ?? NaN, y[i] ?? NaN];
+    const isOut = (floor !== undefined && value < floor) || (start !== undefined && time < start);
+    points[2 * i] = start !== undefined ? Math.max(time, start) : time;
+    points[2 * i + 1] = isOut ? NaN : value;
   }
   return points;
 }
@@ -245,6 +246,8 @@ function eventLines(spec: PlotSpec) {
   }));
 }
 
+const textPlaces = { right: 'insideEndTop', left: 'insideStartTop', 'left below': 'insideStartBottom' } as const;
+
 const levelLines = (spec: PlotSpec, axis: 'left' | 'right') => {
   const ink = inks();
   return spec.levels
@@ -254,7 +257,7 @@ const levelLines = (spec: PlotSpec, axis: 'left' | 'right') => {
       lineStyle: { color: ink[level.ink], type: 'dashed', width: 1 },
       label: {
         formatter: level.text,
-        position: level.textAt === 'left' ? 'insideStartTop' : 'insideEndTop',
+        position: textPlaces[level.textAt ?? 'right'],
         color: ink[level.ink],
         fontFamily: fonts,
         fontSize: 12,
@@ -380,7 +383,7 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
       itemStyle: { color: colourOf(plotted, ink) },
       // Points as plain numbers have to be told apart.
       dimensions: ['t', 'y'],
-      data: pointsOf(plotted.trace, plotted.axis === 'left' ? spec.logFrom : undefined),
+      data: pointsOf(plotted.trace, plotted.axis === 'left' ? spec.logFrom : undefined, spec.alongLog?.from),
       ...(i === first(plotted.axis)
         ? { markLine: markLines(spec, plotted.axis), markPoint: markPoints(spec, plotted.axis) }
         : {}),

@@ -1,17 +1,26 @@
 // @vitest-environment jsdom
 import { composeStories, type Meta } from '@storybook/react-vite';
 import { render, screen } from '@testing-library/react';
-import { afterEach, beforeEach, describe, expect, test } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { blockDefinitions } from '@vast-surge/core/kind';
 import * as glyphStories from '../schematic/glyph.stories.tsx';
+import * as frameStories from '../ui/frames.stories.tsx';
 import * as numberStories from '../ui/numbers.stories.tsx';
 import * as partStories from '../ui/parts.stories.tsx';
 import { clear, withoutLayout } from './render.tsx';
 
-beforeEach(withoutLayout);
+beforeEach(() => {
+  withoutLayout();
+  // Colours of plots ask whether the device is dark.
+  vi.stubGlobal('matchMedia', () => ({
+    matches: false,
+    addEventListener: () => undefined,
+    removeEventListener: () => undefined,
+  }));
+});
 afterEach(clear);
 
-const files = [glyphStories, numberStories, partStories] as readonly { default: Meta }[];
+const files = [frameStories, glyphStories, numberStories, partStories] as readonly { default: Meta }[];
 const found = import.meta.glob('../**/*.stories.tsx');
 
 test('every file of the gallery is looked at here', () => {

@@ -51,7 +51,7 @@ export function PartsFrame({ shelf, tools, children }: { shelf: Shelf; tools?: R
     <main className="flex min-h-0 flex-1 flex-col">
       <h1 className="sr-only">Parts bench</h1>
       <div className="no-print flex flex-wrap items-center gap-x-1 gap-y-2 border-b border-rule px-3 py-1.5 sm:px-5">
-        <nav aria-label="Rooms of the bench" className="mr-auto flex">
+        <nav aria-label="Rooms of the bench" className="mr-auto flex flex-wrap">
           {rooms.map(({ to, title }) => (
             <NavLink
               key={to}

@@ -184,7 +184,7 @@ export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurre
       onKeyDown={onKeyDown}
     >
       <table className="w-full table-fixed border-collapse text-left" aria-rowcount={parts.length + 1}>
-        <thead className="sticky top-0 z-10 bg-ground text-13">
+        <thead className="top-0 z-10 bg-ground text-13 sm:sticky">
           <tr className="border-b border-ink">
             <th scope="col" className="w-9 pl-3">
               <input

@@ -129,10 +129,12 @@ export function PlotPanel({ spec, tab, name, frozen, onFreeze, window: window_, 
     chart.current = made;
   }, []);
   const span = spanOf(spec);
-  const shown = useMemo(
-    () => (window_ && window_.from < span ? { ...spec, window: { from: window_.from, to: Math.min(window_.to, span) } } : spec),
-    [spec, window_, span],
-  );
+  const shown = useMemo(() => {
+    if (!window_ || window_.from >= span) return spec;
+    // A stretch that was chosen is read in equal steps; all of it may be in equal ratios.
+    const { alongLog: _, ...even } = spec;
+    return { ...even, window: { from: window_.from, to: Math.min(window_.to, span) } };
+  }, [spec, window_, span]);
   const whole = shown.window ?? { from: 0, to: span };
   const zoom = (factor: number) => setWindow(scaled(whole, factor, span));
   const dragged = (from: number, to: number) => {

@@ -123,5 +123,8 @@ export function bleedWaysPlot(evaluation: Evaluation): PlotSpec {
 export const plots: { readonly [K in Tab]: (evaluation: Evaluation) => PlotSpec } = {
   charge: chargePlot,
   discharge: dischargePlot,
-  bleed: bleedPlot,
+  bleed: (evaluation) => ({
+    ...bleedWaysPlot(evaluation),
+    levels: bleedPlot(evaluation).levels.map((level) => ({ ...level, textAt: 'left below' })),
+  }),
 };

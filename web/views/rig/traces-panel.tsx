@@ -7,6 +7,7 @@ import type { Compared, Solved } from '@vast-surge/core/simulate';
 import { rigDeck } from '@vast-surge/core/study';
 import { useCloser, useSolved, type TimeWindow } from '../../workers/solve.ts';
 import { PredictedLines } from '../../ui/predicted-lines.tsx';
+import { TabRow } from '../../ui/tab-row.tsx';
 import { FigurePanel } from './figure-panel.tsx';
 import { PlotPanel, withFrozen, withSolver, type Frozen } from './plot-panel.tsx';
 import { plots, type Tab } from './plots.ts';
@@ -143,19 +144,7 @@ export function TracesPanel(props: Props) {
         onValueChange={(next) => setTab(next as Shown)}
         className="flex h-full min-h-[400px] flex-col gap-1.5"
       >
-        <Tabs.List aria-label="What to show" className="flex w-fit border border-rule">
-          {tabs
-            .filter(({ id }) => id !== 'running' || runs)
-            .map(({ id, title }) => (
-              <Tabs.Trigger
-                key={id}
-                value={id}
-                className="px-3 py-1 text-dim data-[state=active]:bg-ink data-[state=active]:font-bold data-[state=active]:text-plate"
-              >
-                {title}
-              </Tabs.Trigger>
-            ))}
-        </Tabs.List>
+        <TabRow label="What to show" tabs={tabs.filter(({ id }) => id !== 'running' || runs)} />
         <Tabs.Content value={tab} className="flex min-h-0 flex-1 flex-col gap-1.5">
           {tab === 'running' ? <RunningTab {...props} /> : <TabBody key={tab} tab={tab} {...props} />}
         </Tabs.Content>
