@@ -3,6 +3,7 @@ import type { Fields, FieldValue } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from './context.ts';
+import type { FaultMode } from './fault.ts';
 import type { Glyph } from './glyph.ts';
 import type { Desk, FigureId, Slot } from './names.ts';
 import type { ToolPart } from './wired.ts';
@@ -148,6 +149,8 @@ export interface BlockDefinition<F extends Fields = Fields> {
   readonly trials?: readonly Trial<F>[];
   readonly figures?: readonly FigureSpec[];
   readonly limits?: readonly LimitSpec[];
+  /** How it fails, beside what any block of its place does. */
+  faults?(own: Own<NoInfer<F>>, rig: RigContext, at: Terminals): readonly FaultMode[];
   problems?(own: Own<NoInfer<F>>, rig: RigContext): readonly Problem[];
   steps?(own: Own<NoInfer<F>>, rig: RigContext): readonly StepSpec[];
   /** The run sheet says of each, phase by phase, whether it must be off, and why it stays on where it does. */

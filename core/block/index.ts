@@ -58,6 +58,7 @@ export {
   type Terminals,
   type Trial,
 } from './define.ts';
+export { faultMoments, type FaultMode, type FaultMoment, type PlacedPart } from './fault.ts';
 export { type PartRef } from './part-ref.ts';
 export { ifKnown } from './known.ts';
 export { storeEnergy } from './store-energy.ts';

@@ -6,6 +6,7 @@ export * as chokeFormulas from './charging/choke.ts';
 export * as multiplierFormulas from './charging/multiplier.ts';
 export * as dischargeFormulas from './store/discharge.ts';
 export * as bleedFormulas from './store/bleed.ts';
+export * as fuseFormulas from './fault/fuse.ts';
 export * as lampFormulas from './store/lamp.ts';
 export * as inductanceFormulas from './coil/inductance.ts';
 export * as gapFormulas from './spark/gap.ts';

@@ -8,6 +8,7 @@ import * as coil from './coil/coil.ts';
 import * as coilLoss from './coil/coil-loss.ts';
 import * as corona from './spark/corona.ts';
 import * as discharge from './store/discharge.ts';
+import * as fuse from './fault/fuse.ts';
 import * as gap from './spark/gap.ts';
 import * as inductance from './coil/inductance.ts';
 import * as lamp from './store/lamp.ts';
@@ -126,6 +127,9 @@ export const formulas = [
   discharge.limitedBackfeedCurrent,
   discharge.earthKick,
   discharge.freewheelDecay,
+  fuse.stringAction,
+  fuse.fuseDuty,
+  fuse.wireMeltingAction,
   bleed.bleedGoal,
   bleed.decayedVoltage,
   bleed.leastHold,

@@ -27,6 +27,15 @@ const common: readonly RigPage[] = [
     about: 'The rig as one line, its blocks and fields, what comes out of it, and its limits.',
   },
   {
+    route: 'faults',
+    group: 'physics',
+    place: 95,
+    title: 'Faults',
+    words: ['failure', 'short', 'fuse', 'weld', 'pre-fire', 'open bleeder', 'containment', 'protection', 'rupture', 'interlock'],
+    about:
+      'Every part failing, one at a time, through the solver: what goes into it, what the others carry, what is left where, and what would contain it.',
+  },
+  {
     route: 'run-sheet',
     group: 'procedure',
     place: 50,

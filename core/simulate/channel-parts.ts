@@ -1,4 +1,4 @@
-import type { CircuitPart } from '../block/index.ts';
+import type { PlacedPart } from '../block/index.ts';
 import type { Control, Element } from '../circuit/index.ts';
 
 /**
@@ -49,7 +49,7 @@ function elementIn(element: Element, channel: number): Element {
 const ordinals = ['first', 'second', 'third', 'fourth'];
 
 /** The parts of the first channel as another one has them. */
-export const partsIn = (parts: readonly CircuitPart[], channel: number): readonly CircuitPart[] =>
+export const partsIn = (parts: readonly PlacedPart[], channel: number): readonly PlacedPart[] =>
   channel === 0
     ? parts
     : parts.map((part) => ({

@@ -1,4 +1,4 @@
-import { slots, type CircuitPart, type Scene, type Slot, type Terminals } from '../block/index.ts';
+import { slots, type PlacedPart, type Scene, type Slot, type Terminals } from '../block/index.ts';
 import { CircuitError, netlistText, type CircuitIssue, type Element, type Netlist } from '../circuit/index.ts';
 import { definitionIn, RigReading } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
@@ -7,6 +7,7 @@ import { nodeIn, partsIn } from './channel-parts.ts';
 /** Node names of a rig: output of the supply, terminal of the store, behind the switch. */
 const nodes = { supply: 'sup', store: 'bank', load: 'out', return: 'ret' } as const;
 
+/** Where each block is connected, and what the names of its elements end with. */
 const terminals: { readonly [K in Slot]: Omit<Terminals, 'store'> } = {
   supply: { plus: nodes.supply, minus: '0', tag: 'sup' },
   charging: { plus: nodes.supply, minus: nodes.store, tag: 'ch' },
@@ -47,6 +48,9 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
   }
 };
 
+/** Where a block is connected, for whoever takes it apart. */
+export const terminalsOf = (slot: Slot): Terminals => ({ ...terminals[slot], store: nodes.store });
+
 /** What each channel of a discharge in series has of its own. */
 const inEachChannel: ReadonlySet<Slot> = new Set(['supply', 'charging', 'store', 'switch', 'bleeder', 'meter']);
 
@@ -58,7 +62,7 @@ export const returnNode = (reading: RigReading): string => {
 
 export interface RigCircuit {
   readonly netlist: Netlist;
-  readonly parts: readonly CircuitPart[];
+  readonly parts: readonly PlacedPart[];
   readonly scene: Scene;
 }
 
@@ -83,7 +87,7 @@ export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
         slot === last ? { ...at, minus: back } : at,
         scene,
       );
-      const parts = made ?? [];
+      const parts = (made ?? []).map((part): PlacedPart => ({ ...part, slot }));
       return inEachChannel.has(slot) ? reading.inSeries().flatMap((_, channel) => partsIn(parts, channel)) : parts;
     });
   return { netlist: { title: `${name}: ${scene.of}`, elements: parts.map((part) => part.element) }, parts, scene };
@@ -97,15 +101,18 @@ const firedAtOnce = (gap: Extract<Element, { kind: 'gap' }>): Element => ({
 
 /** The same without what the closed forms leave out; `only` leaves out that one alone. */
 export function idealised({ netlist, parts, scene }: RigCircuit, only?: string): RigCircuit {
-  const kept = parts.flatMap((part): CircuitPart[] => {
+  const kept = parts.flatMap((part): PlacedPart[] => {
     const { leftOut, element } = part;
     if (!leftOut || (only !== undefined && leftOut.what !== only)) return [part];
-    if (leftOut.instead === 'at once' && element.kind === 'gap') return [{ element: firedAtOnce(element), says: part.says }];
+    if (leftOut.instead === 'at once' && element.kind === 'gap')
+      return [{ element: firedAtOnce(element), says: part.says, slot: part.slot }];
     // Without any capacitance the voltage between two gaps would not be defined.
     if (leftOut.instead === 'next to none' && element.kind === 'capacitor')
-      return [{ element: { ...element, C: element.C * 1e-2 }, says: part.says }];
+      return [{ element: { ...element, C: element.C * 1e-2 }, says: part.says, slot: part.slot }];
     if (leftOut.instead === 'open' || element.kind === 'coupling') return [];
-    return [{ element: { kind: 'resistor', name: element.name, nodes: element.nodes, R: 1e-6 }, says: part.says }];
+    return [
+      { element: { kind: 'resistor', name: element.name, nodes: element.nodes, R: 1e-6 }, says: part.says, slot: part.slot },
+    ];
   });
   return { netlist: { title: netlist.title, elements: kept.map((part) => part.element) }, parts: kept, scene };
 }
@@ -118,7 +125,7 @@ const unsolved: Partial<Record<CircuitIssue['code'], string>> = {
 };
 
 /** Runs something of a circuit of a rig; what cannot be solved is said in the words of its parts. @throws CircuitError */
-export function inWordsOf<T>(parts: readonly Pick<CircuitPart, 'element' | 'says'>[], run: () => T): T {
+export function inWordsOf<T>(parts: readonly Pick<PlacedPart, 'element' | 'says'>[], run: () => T): T {
   try {
     return run();
   } catch (error) {

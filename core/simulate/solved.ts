@@ -181,7 +181,7 @@ function chargeShot(rig: Rig, name: string, reading: RigReading, quick: boolean)
 }
 
 /** How long a discharge is run, s: until a ring has died, so that its whole heat is in it, but no more than sixty periods. */
-function ringOut(reading: RigReading): number {
+export function ringOut(reading: RigReading): number {
   const span = dischargeSpan(reading);
   const [R, L, C] = (['loop-resistance', 'loop-inductance', 'loop-capacitance'] as const).map(
     (id) => reading.figure(id).value,

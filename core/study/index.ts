@@ -27,3 +27,14 @@ export {
   type GapStudy,
 } from './gap/gap-study.ts';
 export { compareSwitches, inSeries, usualStock, type Duty, type SwitchChoice, type SwitchStock } from './solid-state/switches.ts';
+export {
+  faultLevels,
+  faultStudy,
+  type Carried,
+  type BlindFault,
+  type Fault,
+  type FaultLevel,
+  type FaultStudy,
+  type LeftThere,
+} from './fault/faults.ts';
+export { contained, type Remedy } from './fault/contain.ts';

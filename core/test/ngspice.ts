@@ -36,3 +36,21 @@ export function ngspiceExtremes(deck: string, nodes: readonly string[]): Extreme
     rmSync(folder, { recursive: true, force: true });
   }
 }
+
+/** A deck with commands that measure, run by ngspice: what each came to, by its name. */
+export function ngspiceMeasures(deck: string, names: readonly string[]): Readonly<Record<string, number>> {
+  const folder = mkdtempSync(join(tmpdir(), 'deck-'));
+  try {
+    writeFileSync(join(folder, 'deck.cir'), deck);
+    const { stdout, stderr } = spawnSync('ngspice', ['-b', join(folder, 'deck.cir')], { encoding: 'utf8', timeout: 120_000 });
+    return Object.fromEntries(
+      names.map((name) => {
+        const value = Number(new RegExp(`^${name}\\s+=\\s+(\\S+)`, 'm').exec(stdout)?.[1] ?? NaN);
+        if (Number.isNaN(value)) throw new Error(`ngspice measured no ${name}: ${stderr.slice(0, 400)}`);
+        return [name, value];
+      }),
+    );
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}

@@ -63,6 +63,7 @@ const shellViews: { readonly [path: string]: LoadedPage } = {
 
 /** Pages that every rig has, below its address. */
 const rigViews: { readonly [path: string]: LoadedPage } = {
+  faults: page(() => import('../views/faults/faults-view.tsx'), 'FaultsView'),
   'run-sheet': page(() => import('../views/runsheet/runsheet-view.tsx'), 'RunSheetView'),
   rehearse: page(() => import('../views/runs/rig-runs-view.tsx'), 'RehearseView'),
   runs: page(() => import('../views/runs/rig-runs-view.tsx'), 'RigRunsView'),

@@ -11,8 +11,9 @@ const steps: Readonly<Record<string, number>> = { ArrowDown: 1, ArrowUp: -1, Hom
 export function useRowKeys() {
   const ref = useRef<HTMLTableSectionElement>(null);
   const [current, setCurrent] = useState(0);
-  const rows = () => [...(ref.current?.rows ?? [])];
   const inRow = (row: HTMLTableRowElement | undefined) => [...(row?.querySelectorAll<HTMLElement>(controls) ?? [])];
+  // Headings between rows are no stops.
+  const rows = () => [...(ref.current?.rows ?? [])].filter((row) => inRow(row).length > 0);
   // After every drawing: rows come and go, and some bring controls later.
   useLayoutEffect(() => {
     const all = rows();

@@ -7,6 +7,7 @@ import { rungErects, type Rung } from '@vast-surge/core/runsheet';
 import {
   erectionShot,
   erectionStudy,
+  faultStudy,
   launchStudy,
   predictedShot,
   type PredictedShot,
@@ -15,6 +16,7 @@ import {
   stagesStudy,
   tankStudy,
   type ErectionStudy,
+  type FaultStudy,
   type LaunchStudy,
   type Shot,
   type SolvedBreaks,
@@ -56,6 +58,7 @@ export const calculations = {
   launch: (rig: Rig): StudyAnswer<LaunchStudy | null> =>
     answered(() => launchStudy(rig, (value, unit) => printQuantity(value, unit))),
   tank: (rig: Rig, seed: number): StudyAnswer<TankStudy> => answered(() => tankStudy(rig, seed)),
+  faults: (rig: Rig, name: string): StudyAnswer<FaultStudy> => answered(() => faultStudy(rig, name)),
   breaks: (rig: Rig): StudyAnswer<SolvedBreaks> => answered(() => solvedBreaks(rig)),
   study: (rig: Rig, shots: number, onProgress: (share: number) => void): StudyAnswer<ErectionStudy | null> =>
     answered(() => erectionStudy(rig, { shots, onProgress })),

@@ -5,6 +5,7 @@ import type { Rung } from '@vast-surge/core/runsheet';
 import type {
   PredictedShot,
   ErectionStudy,
+  FaultStudy,
   LaunchStudy,
   Shot,
   SolvedBreaks,
@@ -139,6 +140,10 @@ export const useStages = (rig: Rig, at: number | null): StudyAnswer<StagesStudy>
 /** A tank that runs, its gap scattering as a seed draws it. */
 export const useTank = (rig: Rig, seed: number): StudyAnswer<TankStudy> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.tank(rig, seed), 60_000), [rig, seed]);
+
+/** Every failure of every part of a rig. */
+export const useFaults = (rig: Rig, name: string): StudyAnswer<FaultStudy> | null =>
+  useAnswer(() => studyWorker.call(async (remote) => await remote.faults(rig, name), 120_000), [rig, name]);
 
 /** The breaks of a tank by the solver. */
 export const useSolvedBreaks = (rig: Rig): StudyAnswer<SolvedBreaks> | null =>

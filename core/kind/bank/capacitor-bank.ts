@@ -10,6 +10,8 @@ import { absorptionOf, dielectricField, dielectricOf } from './dielectric-field.
 import { insulationField } from './insulation-field.ts';
 import { lifeFields, lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
+import { bankFaults } from './bank-faults.ts';
+import { fuseProblem, protectionFields, protectionLimits, seriesOfOne } from './bank-protection.ts';
 import { bankGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
@@ -88,9 +90,19 @@ export const capacitorBankFields = fields(
     ESR: quantity('ESR, each', 'Ω', within(0, 1e6), '20 mΩ ±30 %', { tolerance: true }),
     ESL: quantity('ESL, each', 'H', within(0, 1), '20 nH', { tolerance: true }),
     Ri: insulationField('Insulation, each'),
+    ties: choice(
+      'Strings',
+      { strings: 'tied at both ends only', levels: 'tied at every level' },
+      { help: 'Tied at every level, the neighbours of a capacitor that shorts discharge into it.' },
+    ),
+    ...protectionFields,
     ...lifeFields,
   },
-  { geometry: ['share', 'polarity', 'dielectric', 'ESR', 'ESL', 'Ri'], life: ['Nr', 'nl'] },
+  {
+    geometry: ['share', 'polarity', 'dielectric', 'ESR', 'ESL', 'Ri', 'ties'],
+    ratings: ['Rs', 'Am', 'Vf', 'Ec'],
+    life: ['Nr', 'nl'],
+  },
 );
 
 export const capacitorBank = defineBlock({
@@ -117,7 +129,7 @@ export const capacitorBank = defineBlock({
       chargedTo: own.quantity('V0'),
       absorption: absorptionOf(own),
       groups: ns,
-      loopResistance: work(storeFormulas.bankResistance, { R: own.quantity('ESR'), ns, np }, 'ESR of the bank'),
+      loopResistance: work(storeFormulas.bankResistance, { R: seriesOfOne(own), ns, np }, 'ESR of the bank'),
       loopInductance: work(storeFormulas.bankInductance, { L: own.quantity('ESL'), ns, np }, 'ESL of the bank'),
       insulation: work(storeFormulas.bankResistance, { R: own.quantity('Ri'), ns, np }, 'insulation of the bank'),
       ...(rating ? { ratedVoltage: work(storeFormulas.bankRating, { V: rating, ns }) } : {}),
@@ -154,6 +166,7 @@ export const capacitorBank = defineBlock({
       },
     ];
   },
+  faults: bankFaults,
   figures: [lifeFigure(elementVoltage)],
   limits: [
     {
@@ -194,6 +207,7 @@ export const capacitorBank = defineBlock({
       protects: true,
       note: 'Voltage across the bank at the first zero of the current. A polar capacitor is judged by how long it is reversed: 1 V continuous, more in a pulse; the maker’s own figure takes precedence.',
     },
+    ...protectionLimits,
   ],
   held: (own, rig) => {
     if (own.quantity('ns').value === 1) return [];
@@ -212,7 +226,7 @@ export const capacitorBank = defineBlock({
       },
     ];
   },
-  problems: (own, rig) => [...shareProblem(own), ...reachProblem(own, rig)],
+  problems: (own, rig) => [...shareProblem(own), ...reachProblem(own, rig), ...fuseProblem(own)],
   steps: (own, rig) => [
     ...takenForCharged(rig, 'the bank'),
     {

@@ -16,6 +16,7 @@ import { Unavailable, type Own, type Problem, type RigContext } from '../../bloc
 import { defineBlock } from '../../block/define.ts';
 import { coilFigures, coilLimits, coilParts, pulseFrequency, pulseResistance } from './coil.ts';
 import { leadFields, windingFields } from './winding-fields.ts';
+import { turnShort } from './coil-faults.ts';
 import { inductanceOf, metalIn, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
 import { resistorInductorGlyph } from './glyphs.ts';
@@ -215,6 +216,8 @@ export const canCrusher = defineBlock({
     ),
     pulseResistance,
   }),
+  faults: (own, _rig, at) =>
+    turnShort(windingOf(own).turns, resistanceOf(windingOf(own), metalOf(own), own.quantity('T')).value, at),
   circuit: (_own, rig, at) => coilParts(rig, at, 'work coil with its leads, the can in it and at rest'),
   leavesOut: () =>
     'that the can moves, warms and lets the field through: in the inductance its wall counts as perfect metal at rest',

@@ -22,6 +22,7 @@ import {
 } from '../../block/context.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
 import { leadFields, windingFields, type WoundFields } from './winding-fields.ts';
+import { turnShort } from './coil-faults.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
 import { coilDesk } from './desks.ts';
@@ -403,6 +404,7 @@ export const coil = defineBlock({
   }),
   offers: coilOffers,
   circuit: (_own, rig, at) => coilParts(rig, at, 'coil with its leads'),
+  faults: (own, _rig, at) => turnShort(windingOf(own).turns, coilR(own).value, at),
   figures: coilFigures,
   limits: coilLimits,
   problems: (block, rig) => [...coilProblems(block, rig), ...fieldProblems(block, rig)],

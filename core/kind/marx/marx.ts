@@ -5,6 +5,7 @@ import { defineBlock } from '../../block/define.ts';
 import { absorptionOf, dielectricOf } from '../bank/dielectric-field.ts';
 import { takenForCharged } from '../bank/taken-for-charged.ts';
 import { ladderParts, shotParts } from './marx-circuit.ts';
+import { marxFaults } from './marx-faults.ts';
 import { marxFields } from './marx-fields.ts';
 import { marxFigures, marxLimits } from './marx-figures.ts';
 import { setVoltage } from '../../block/goal.ts';
@@ -146,6 +147,7 @@ export const marx = defineBlock({
       then: 'A charging resistor that is open leaves its stage full: stick, meter and strap across each stage, both sides.',
     },
   ],
+  faults: marxFaults,
   figures: marxFigures,
   limits: marxLimits,
   problems: (own, rig) => [...stageProblems(own), ...chokeProblems(own, rig), ...gapProblems(own, rig)],
