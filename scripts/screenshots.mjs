@@ -78,24 +78,18 @@ const type = async (page, label, text) => {
   await field.blur();
 };
 
-const solved = (page) => page.getByText('energy closes').waitFor();
 await take('tank', {}, async (page) => {
   await open(page, 'Cricket');
   await page.goto(`${page.url()}/tank`);
   await page.getByText(/By the solver: \d/).waitFor();
 });
-await take('solver', {}, (page) =>
-  onCopy(page, async () => {
-    await solved(page);
-    await page.getByRole('button', { name: /^Freeze/ }).click();
-    await page.locator('[data-slot="store"]').click();
-    await page.locator('#field-store-C').focus();
-    await page.getByRole('slider').focus();
-    for (let i = 0; i < 25; i++) await page.keyboard.press('ArrowRight');
-    await page.locator('[data-save="saved"]').waitFor();
-    await page.waitForTimeout(900);
-  }),
-);
+await take('faults', {}, async (page) => {
+  await open(page, 'Anvil');
+  await page.getByRole('link', { name: 'Faults', exact: true }).click();
+  await page.getByRole('button', { name: 'One capacitor shorts inside' }).click();
+  await page.getByRole('article', { name: 'One capacitor shorts inside' }).waitFor();
+  await page.evaluate(() => document.getElementById('content')?.scrollTo(0, 0));
+});
 await take('revisions', {}, (page) =>
   onCopy(page, async (id, write) => {
     await write('post', `/rigs/${id}/revisions`, { id: randomUUID(), version: 1, name: 'steel yoke' });

@@ -1,5 +1,6 @@
 import type { ChoiceIn, Fields, LinesIn, OptionIn, QuantityIn } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
+import type { Chain } from './interlock.ts';
 import type { FieldId, FieldPath, FieldsIn, FigureId, Slot } from './names.ts';
 
 /**
@@ -48,6 +49,8 @@ export interface Offers {
   readonly isTwin?: true;
   /** The figure that holds what comes out at the top, where that is not the voltage of the discharge. */
   readonly output?: FigureId;
+  /** The figure that holds the highest voltage it makes, where that stands elsewhere than at the store. */
+  readonly makesVoltage?: FigureId;
   /** Capacitance that the discharge charges, in series in its loop, F. */
   readonly loadCapacitance?: Worked;
   /** A diode across the store that takes the current over where it would reverse the store: its drop, V, and resistance, Ω. */
@@ -88,6 +91,11 @@ export interface Offers {
   readonly gasStrength?: Worked;
   /** What fires the switch, where it could also be the other. */
   readonly firedBy?: 'trigger' | 'itself';
+  /** The chain of contacts that holds dumps, charger and trigger. */
+  readonly interlock?: Chain;
+  /** How far the people are at the shot, m, and what the shield before them is made of. */
+  readonly people?: Worked;
+  readonly shield?: string;
   /** Whether the switch lets the current turn round. */
   readonly conduction?: 'one-way' | 'both-ways';
 }
@@ -178,6 +186,7 @@ export const questions = {
   charge: 'How it charges',
   wears: 'What wears',
   left: 'What is left',
+  reaches: 'What reaches a person',
 } as const;
 export type Question = keyof typeof questions;
 

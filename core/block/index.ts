@@ -58,6 +58,18 @@ export {
   type Terminals,
   type Trial,
 } from './define.ts';
+export {
+  chainFaults,
+  chainHoles,
+  chainPhases,
+  chainState,
+  twoDumpsFrom,
+  type Chain,
+  type ChainFault,
+  type ChainHole,
+  type ChainState,
+  type Hands,
+} from './interlock.ts';
 export { faultMoments, type FaultMode, type FaultMoment, type PlacedPart } from './fault.ts';
 export { type PartRef } from './part-ref.ts';
 export { ifKnown } from './known.ts';

@@ -16,6 +16,7 @@ const askedOf: { readonly [S in Slot]: Question } = {
   dump: 'left',
   tool: 'left',
   meter: 'left',
+  guard: 'reaches',
 };
 
 /** Figures of the whole that come first, in this order, behind those that a kind of block puts first. */
@@ -24,6 +25,7 @@ const first: { readonly [Q in Question]: readonly FigureId[] } = {
   charge: ['charge-time', 'repetition-rate', 'charging-current', 'mean-charging-current', 'source-energy', 'charging-efficiency'],
   wears: [],
   left: ['bleed-time', 'bleed-time-open', 'reversed-voltage'],
+  reaches: [],
 };
 
 /** Numbers in the working of others that no one asks for by themselves. */

@@ -17,6 +17,7 @@ export * as transferFormulas from './store/transfer.ts';
 export * as stackFormulas from './spark/stack.ts';
 export * as triggerFormulas from './spark/trigger.ts';
 export * as breakFormulas from './tesla-coil/breaks.ts';
+export * as reachFormulas from './fault/reach.ts';
 export * as ringFormulas from './tesla-coil/ring.ts';
 export * as tankFormulas from './tesla-coil/tank.ts';
 export * as secondaryFormulas from './tesla-coil/secondary.ts';

@@ -22,6 +22,7 @@ import * as supply from './charging/supply.ts';
 import * as stray from './spark/stray.ts';
 import * as transfer from './store/transfer.ts';
 import * as breaks from './tesla-coil/breaks.ts';
+import * as reach from './fault/reach.ts';
 import * as ring from './tesla-coil/ring.ts';
 import * as secondary from './tesla-coil/secondary.ts';
 import * as tank from './tesla-coil/tank.ts';
@@ -130,6 +131,15 @@ export const formulas = [
   fuse.stringAction,
   fuse.fuseDuty,
   fuse.wireMeltingAction,
+  fuse.conductorSection,
+  reach.blastPressure,
+  reach.earPressure,
+  reach.fragmentSpeed,
+  reach.perforation,
+  reach.flashoverReach,
+  reach.burnReach,
+  reach.boxPressure,
+  reach.noxShare,
   bleed.bleedGoal,
   bleed.decayedVoltage,
   bleed.leastHold,

@@ -24,6 +24,8 @@ import { elementBleeders } from './bleed/element-bleeders.ts';
 import { dischargeTool } from './bleed/discharge-tool.ts';
 import { lampTool } from './bleed/lamp-tool.ts';
 import { driver } from './supply/driver.ts';
+import { guarded } from './guard/guarded.ts';
+import { noGuard } from './guard/no-guard.ts';
 import { marx } from './marx/marx.ts';
 import { mainsTransformer } from './supply/mains-transformer.ts';
 import { multiplier } from './supply/multiplier.ts';
@@ -98,6 +100,8 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   noMonitor,
   shunt,
   currentLoop,
+  noGuard,
+  guarded,
 ];
 
 export const kindsOf = (slot: Slot): readonly BlockDefinition[] => blockDefinitions.filter((d) => d.slot === slot);
@@ -135,6 +139,7 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   tool: 'Discharge stick',
   meter: 'Meter',
   monitor: 'Current monitor',
+  guard: 'Guard',
 };
 
 /** Every desk that some kind brings with it, once, in the order of the line. */

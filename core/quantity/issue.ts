@@ -39,6 +39,7 @@ const example: { readonly [K in UnitId]: string } = {
   s: '250 ms',
   m: '40 cm, 3/8 in or 16 AWG',
   'm²': '2.5 mm²',
+  'm³': '40 m³',
   kg: '20 g',
   Ω: '4k7 or 2.2 MΩ',
   'Ω·m': '28 nΩ·m',

@@ -71,6 +71,7 @@ const form = (unit: UnitId, symbol: string, below = Infinity, prefixes: readonly
 const imperial: { readonly [K in UnitId]?: readonly FormBelow[] } = {
   m: [form('m', 'mil', worth('m', 'in') / 100), form('m', 'in', 3 * worth('m', 'ft')), form('m', 'ft')],
   'm²': [form('m²', 'in²')],
+  'm³': [form('m³', 'ft³')],
   kg: [form('kg', 'grains', worth('kg', 'oz')), form('kg', 'oz', worth('kg', 'lb')), form('kg', 'lb')],
   'm/s': [form('m/s', 'ft/s')],
   N: [form('N', 'lbf')],

@@ -27,6 +27,7 @@ export type UnitId =
   | 'm'
   | 'm/s'
   | 'm²'
+  | 'm³'
   | 'kg'
   | 'Ω'
   | 'Ω·m'
@@ -227,6 +228,17 @@ export const units: { readonly [K in UnitId]: UnitSpec } = {
       other(1, 'm²', 'm2', 'm^2'),
     ],
     print: printed('m²', unprefixed),
+  },
+  'm³': {
+    id: 'm³',
+    measures: 'a volume',
+    written: [
+      other(1e-3, 'l', 'L', 'litre', 'litres', 'dm³', 'dm3'),
+      other(1e-6, 'cm³', 'cm3', 'cm^3'),
+      other((12 * inch) ** 3, 'ft³', 'ft3', 'cu ft'),
+      other(1, 'm³', 'm3', 'm^3'),
+    ],
+    print: printed('m³', unprefixed),
   },
   kg: {
     id: 'kg',

@@ -12,6 +12,7 @@ export type Channel = { readonly [K in ChannelSlot]: Block };
 export interface Rig {
   readonly supply: Block;
   readonly charging: Block;
+  readonly guard: Block;
   readonly channels: readonly Channel[];
   /** The channel that the rig is seen from, from 0; left out, the first. Never kept: {@link wholeRig} takes it off. */
   readonly front?: number;
@@ -40,6 +41,8 @@ export const mostChannels = 12;
 export const rigSchema = z.strictObject({
   supply: blockSchema('supply'),
   charging: blockSchema('charging'),
+  // Rigs of before it was there have none.
+  guard: blockSchema('guard').prefault({ kind: 'none' }),
   channels: z.tuple([firstChannel], furtherChannel).check((ctx) => {
     const [{ load }, ...more] = ctx.value;
     const say = (message: string) => ctx.issues.push({ code: 'custom', message, input: ctx.value });
@@ -59,6 +62,7 @@ const first = (slot: Slot): Block => {
 export const newRig = (): Rig => ({
   supply: first('supply'),
   charging: first('charging'),
+  guard: first('guard'),
   channels: [
     {
       store: first('store'),

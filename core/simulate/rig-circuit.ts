@@ -20,6 +20,7 @@ const terminals: { readonly [K in Slot]: Omit<Terminals, 'store'> } = {
   dump: { plus: nodes.store, minus: '0', tag: 'dump' },
   tool: { plus: nodes.store, minus: '0', tag: 'tool' },
   meter: { plus: nodes.store, minus: '0', tag: 'met' },
+  guard: { plus: nodes.store, minus: '0', tag: 'gd' },
 };
 
 /** What stands in the circuit in each scene; the tool is in a person's hand, and of a trigger only the moment counts. */
@@ -36,6 +37,7 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
       return scene.of === 'dump';
     case 'tool':
     case 'trigger':
+    case 'guard':
       return false;
     // The bleeder is taken for open while the dump does its work.
     case 'bleeder':

@@ -38,3 +38,5 @@ export {
   type LeftThere,
 } from './fault/faults.ts';
 export { contained, type Remedy } from './fault/contain.ts';
+export { buildSheet, type BuildSheet, type Wire } from './guard/build-sheet.ts';
+export { interlockStudy, type InterlockStudy } from './guard/guard.ts';

@@ -83,6 +83,7 @@ const deskViews: { readonly [K in DeskRoute]: LoadedPage } = {
   bleed: page(() => import('../views/bleed/bleed-view.tsx'), 'BleedView'),
   better: page(() => import('../views/better/better-view.tsx'), 'BetterView'),
   switches: page(() => import('../views/switches/switches-view.tsx'), 'SwitchesView'),
+  guard: page(() => import('../views/guard/guard-view.tsx'), 'GuardView'),
   scale: page(() => import('../views/scale/scale-view.tsx'), 'ScaleView'),
 };
 

@@ -23,6 +23,13 @@ describe('fuses', () => {
       within: 0.1,
     }));
 
+  test('a section of 1 mm² of copper takes 115² A²s from 70 to 160 °C, as for cables in PVC', () =>
+    holds('conductor-section', { A: 115 ** 2, T1: 343.15, T2: 433.15 }, 1e-6, {
+      source: 'IEC 60364-5-54, k = 115 of copper in PVC; from memory',
+      memory: true,
+      within: 0.005,
+    }));
+
   test('five strings share the current, and each has a twenty-fifth of the action', () =>
     holds('string-action', { A: 2500, np: 5 }, 100, { source: "definition of the action and Kirchhoff's laws", within: 1e-12 }));
 

@@ -65,3 +65,29 @@ export const wireMeltingAction = defineFormula({
   compute: ({ d, T }) => onderdonk(T) * ((Math.PI * d * d) / 4) ** 2,
   inverse: { d: ({ Am = 0, T = 0 }) => Math.sqrt((4 / Math.PI) * Math.sqrt(Am / onderdonk(T))) },
 });
+
+/** A·√s/m² and K of copper. Source: IEC 60949, K = 226 A·√s/mm², β = 234.5 °C; from memory. */
+const copper = { K: 226e6, beta: 234.5 - 273.15 };
+const warmth = (T1: number, T2: number): number => copper.K * Math.sqrt(Math.log((T2 + copper.beta) / (T1 + copper.beta)));
+const temperature = (title: string, usual: number) => ({ title, unit: 'K', min: 200, max: 1300, default: usual }) as const;
+
+export const conductorSection = defineFormula({
+  id: 'conductor-section',
+  title: 'Copper section that a pulse warms to a temperature',
+  subject,
+  result: { symbol: 'S', title: 'section', unit: 'm²', min: 0, max: 1 },
+  inputs: {
+    A: action('action of the pulse'),
+    T1: { ...temperature('temperature before', 293.15), display: 'T_1' },
+    T2: { ...temperature('temperature after', 353.15), display: 'T_2' },
+  },
+  expression: '√{A}/(226 A·√s/mm²·√ln(({T2} + 234.5 °C)/({T1} + 234.5 °C)))',
+  source: 'IEC 60949, adiabatic heating of copper; from memory',
+  assumptions: [
+    'a pulse so short that no heat leaves the copper',
+    'the current fills it: of a ring of many kilohertz take strip or braid',
+  ],
+  relation: ({ T1, T2 }) => (T2 > T1 ? null : { symbol: 'T2', reason: 'must be above the temperature before' }),
+  compute: ({ A, T1, T2 }) => Math.sqrt(A) / warmth(T1, T2),
+  inverse: { A: ({ S = 0, T1 = 0, T2 = 0 }) => (S * warmth(T1, T2)) ** 2 },
+});

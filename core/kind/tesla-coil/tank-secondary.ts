@@ -199,6 +199,7 @@ export const tankSecondary = defineBlock({
     })(),
   }),
   offers: (own) => ({
+    makesVoltage: 'secondary-peak',
     loopResistance: primaryResistance(own),
     loopInductance: work(
       inductanceFormulas.inductanceSum,

@@ -1,0 +1,194 @@
+import { defineFormula, type SymbolSpec } from '../define.ts';
+import { count, energy, fraction, length, positiveVoltage } from '../symbol.ts';
+
+const subject = 'What reaches a person';
+
+const pressure = (title: string): SymbolSpec => ({ title, unit: 'Pa', min: 0, max: 1e12 });
+const someEnergy = (title: string): SymbolSpec => ({ ...energy(title), open: true });
+
+/** J in a kilogram of TNT. Source: convention. */
+const tnt = 4.184e6;
+/** Pa of a technical atmosphere, in which the coefficients are given. */
+const technical = 98066.5;
+/** Reduced distance, m/kg^(1/3), beyond which the curve is extrapolated. */
+const measuredTo = 40;
+
+const reduced = (E: number, r: number): number => r / (E / tnt) ** (1 / 3);
+
+export const blastPressure = defineFormula({
+  id: 'blast-pressure',
+  title: 'Peak pressure of the bang of an arc or a wire',
+  subject,
+  result: { symbol: 'p', ...pressure('peak pressure in the open') },
+  inputs: { E: someEnergy('energy in the arc or the wire'), r: length('distance') },
+  expression: '98.07 kPa·(0.84/Z + 2.7/Z² + 7/Z³), Z = {r}/({E}/4.184 MJ/kg)^(1/3)',
+  source: 'Sadovsky’s curve of the blast of TNT in free air, scaled by the cube root of the energy; from memory',
+  assumptions: [
+    'rule of thumb: an arc or a wire is taken for as much TNT, and all of its energy for blast; the real one is less',
+    'in the open: near a floor, in a corner or in a small room it is two to eight times as much',
+  ],
+  certainty: ({ E, r }) => ({
+    band: 0.5,
+    drawnOut: reduced(E, r) > measuredTo ? 'a reduced distance of 40 m/kg^(1/3)' : null,
+  }),
+  compute: ({ E, r }) => {
+    const Z = reduced(E, r);
+    return technical * (0.84 / Z + 2.7 / Z ** 2 + 7 / Z ** 3);
+  },
+});
+
+export const earPressure = defineFormula({
+  id: 'ear-pressure',
+  title: 'Peak pressure at a protected ear',
+  subject,
+  result: { symbol: 'pe', ...pressure('peak pressure at the ear'), display: 'p_e' },
+  inputs: {
+    p: pressure('peak pressure outside'),
+    A: { title: 'attenuation of the ear protection, in decibels', unit: '1', min: 0, max: 60 },
+  },
+  expression: '{p}·10^(−{A}/20)',
+  source: 'definition of the decibel',
+  assumptions: [
+    'protection that fits; of a bang plugs and muffs give some decibels less than their label, both together little more',
+  ],
+  compute: ({ p, A }) => p * 10 ** (-A / 20),
+  inverse: {
+    p: ({ pe = 0, A = 0 }) => pe * 10 ** (A / 20),
+    A: ({ pe = 0, p = 0 }) => 20 * Math.log10(p / pe),
+  },
+});
+
+export const fragmentSpeed = defineFormula({
+  id: 'fragment-speed',
+  title: 'Greatest speed of a fragment',
+  subject,
+  result: { symbol: 'v', title: 'speed', unit: 'm/s', min: 0, max: 1e7 },
+  inputs: {
+    E: energy('energy that it could get'),
+    m: { title: 'mass of the fragment', unit: 'kg', min: 0, max: 1e5, open: true },
+  },
+  expression: '√(2·{E}/{m})',
+  source: 'kinetic energy: upper bound, all of the energy in one piece',
+  assumptions: ['nothing goes into heat, noise or the other pieces: a real one has a tenth to a half of the energy'],
+  compute: ({ E, m }) => Math.sqrt((2 * E) / m),
+  inverse: { E: ({ v = 0, m = 0 }) => (m * v * v) / 2, m: ({ v = 0, E = 0 }) => (2 * E) / (v * v) },
+});
+
+/** J in a foot-pound. */
+const footPound = 1.3558179483314;
+const inch = 0.0254;
+
+export const perforation = defineFormula({
+  id: 'shield-perforation',
+  title: 'Thickness of a shield that a fragment just perforates',
+  subject,
+  result: { symbol: 't', ...length('thickness that is just perforated'), min: 0 },
+  inputs: {
+    E: someEnergy('energy of the fragment'),
+    D: length('width of its smallest face'),
+    k: { title: 'thickness over that of mild steel for the same', unit: '1', min: 0.5, max: 100, default: 1 },
+  },
+  expression: '{k}·({E}/1 ft·lbf)^(2/3)/(672·{D}/1 in)·1 in',
+  source:
+    'Ballistic Research Laboratory formula for steel plate; from memory. Factors of other materials: common practice, no source',
+  assumptions: [
+    'a rigid, blunt piece that strikes square; a sharp one goes deeper',
+    'what is told is where it just goes through: a quarter more is usual for a shield, and none is sure to stop it',
+  ],
+  certainty: () => ({ band: 0.3, drawnOut: null }),
+  compute: ({ E, D, k }) => ((k * (E / footPound) ** (2 / 3)) / (672 * (D / inch))) * inch,
+  inverse: {
+    E: ({ t = 0, D = 0, k = 0 }) => footPound * (((t / inch) * 672 * (D / inch)) / k) ** 1.5,
+    D: ({ t = 0, E = 0, k = 0 }) => ((k * (E / footPound) ** (2 / 3)) / (672 * (t / inch))) * inch,
+    k: ({ t = 0, E = 0, D = 0 }) => ((t / inch) * 672 * (D / inch)) / (E / footPound) ** (2 / 3),
+  },
+});
+
+/** V/m along which a streamer goes on, in air. */
+const streamer = 450e3;
+/** V across a metre, rod to plane, a switching impulse of the worst front, three deviations of 6 % below the mean of 500 kV. */
+const atOneMetre = 410e3;
+
+export const flashoverReach = defineFormula({
+  id: 'flashover-reach',
+  title: 'Distance that a voltage may flash over',
+  subject,
+  result: { symbol: 'd', ...length('distance'), min: 0, open: false },
+  inputs: { V: positiveVoltage('highest voltage') },
+  expression: 'max({V}/450 kV/m, ({V}/410 kV)^(5/3) m)',
+  source:
+    'streamer stability field of air, 4.5 kV/cm; above a metre the switching strength of rod to plane, 500 kV·(d/1 m)^0.6 less three deviations of 6 % (Paris; IEC 60071-2); from memory',
+  assumptions: [
+    'lowest bound of dry air at sea level: most gaps hold two to six times as much',
+    'a hand or a tool that reaches in is part of the way',
+  ],
+  compute: ({ V }) => Math.max(V / streamer, (V / atOneMetre) ** (5 / 3)),
+  inverse: { V: ({ d = 0 }) => Math.min(streamer * d, atOneMetre * d ** 0.6) },
+});
+
+/** J/m²: second-degree burn of bare skin, 1.2 cal/cm². Source: IEEE 1584 and NFPA 70E; from memory. */
+const burn = 5.02e4;
+
+export const burnReach = defineFormula({
+  id: 'burn-reach',
+  title: 'Distance at which the flash of an arc burns bare skin',
+  subject,
+  result: { symbol: 'd', ...length('distance'), min: 0, open: false },
+  inputs: {
+    E: energy('energy of the arc'),
+    k: { ...fraction('share of it that leaves as light and heat'), default: 1 },
+  },
+  expression: '√({k}·{E}/(4π·5.02 J/cm²))',
+  source: 'inverse square of all of the energy; 1.2 cal/cm² is the second-degree burn of IEEE 1584 and NFPA 70E; from memory',
+  assumptions: [
+    'upper bound, an arc in the open: in an enclosure it is thrown out at the door, three times as far',
+    'hot metal that is thrown goes farther',
+  ],
+  certainty: () => ({ band: 0.5, drawnOut: null }),
+  compute: ({ E, k }) => Math.sqrt((k * E) / (4 * Math.PI * burn)),
+  inverse: {
+    E: ({ d = 0, k = 0 }) => (4 * Math.PI * burn * d * d) / k,
+    k: ({ d = 0, E = 0 }) => (4 * Math.PI * burn * d * d) / E,
+  },
+});
+
+const volume = (title: string): SymbolSpec => ({ title, unit: 'm³', min: 0, max: 1e6, open: true });
+
+export const boxPressure = defineFormula({
+  id: 'box-pressure',
+  title: 'Pressure of an arc in a closed box',
+  subject,
+  result: { symbol: 'p', ...pressure('rise of pressure') },
+  inputs: { E: energy('energy of the arc'), Vb: { ...volume('volume of the box'), display: 'V_b' } },
+  expression: '0.4·{E}/{Vb}',
+  source: 'ideal gas heated at constant volume, κ = 1.4: (κ − 1)·E/V',
+  assumptions: ['upper bound: all of the energy heats the air, none the walls, and nothing leaks'],
+  compute: ({ E, Vb }) => (0.4 * E) / Vb,
+  inverse: { E: ({ p = 0, Vb = 0 }) => (p * Vb) / 0.4, Vb: ({ p = 0, E = 0 }) => (0.4 * E) / p },
+});
+
+/** Molecules of nitric oxide that a joule of spark makes, and molecules in a cubic metre of air at 20 °C. */
+const perJoule = 1e17;
+const perVolume = 2.5e25;
+
+export const noxShare = defineFormula({
+  id: 'nox-share',
+  title: 'Nitrogen oxides that sparks leave in a closed room',
+  subject,
+  result: { symbol: 'x', ...fraction('share of the air') },
+  inputs: {
+    E: energy('energy of a spark'),
+    n: count('sparks'),
+    Vr: { ...volume('volume of the room'), display: 'V_r' },
+  },
+  expression: 'min(1, 1e17 per J·{n}·{E}/(2.5e25 per m³·{Vr}))',
+  source: 'yield of NO in sparks and lightning, about 1e17 molecules a joule; from memory',
+  assumptions: [
+    'rule of thumb, within a factor of two: it turns into the dioxide within minutes',
+    'no ventilation; an hour of six air changes leaves a four-hundredth',
+    'corona makes ozone besides, up to some 50 g a kilowatt hour of it; a hot spark next to none',
+  ],
+  certainty: () => ({ band: 0.5, drawnOut: null }),
+  compute: ({ E, n, Vr }) => Math.min(1, (perJoule * n * E) / (perVolume * Vr)),
+  onlyForwards: 'it stands at 1 where more would be made than the room holds',
+});
