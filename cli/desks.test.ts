@@ -53,6 +53,13 @@ describe('what a page shows, from the terminal', () => {
     expect(json('gap', demo('kittiwake')).selfBreak).toBe(figure('kittiwake', 'self-break'));
     const bleed = json('bleed', demo('anvil'));
     expect(bleed.ways.find((way: { id: string }) => way.id === 'bleeder').nominal).toBe(figure('anvil', 'bleed-time'));
+    const faults = json('faults', demo('anvil'));
+    const shot = faults.faults.find(({ id }: { id: string }) => id === 'switch.early');
+    expect(shot.carried.find(({ slot }: { slot: string }) => slot === 'load').peak / figure('anvil', 'peak-current')).toBeCloseTo(
+      1,
+      1,
+    );
+    expect(surge('faults', demo('anvil')).out).toMatch(/can kill: The earth lead is off/);
     const coil = json('tesla-coil', demo('cricket'));
     expect(coil.figures['loop-inductance'].value).toBe(figure('cricket', 'loop-inductance'));
     expect(coil.variants.map((v: { id: string }) => v.id)).toContain('as-set');

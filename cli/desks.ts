@@ -8,6 +8,8 @@ import {
   bleedStudy,
   erectionShot,
   erectionStudy,
+  faultLevels,
+  faultStudy,
   gapStudy,
   launchStudy,
   overvoltages,
@@ -177,6 +179,25 @@ export function bleedDesk(document: RigDocument): Desk {
         ...ways.map(({ title, nominal, worst }) => `  ${title}: ${quantity(nominal, 's')}, worst case ${quantity(worst, 's')}`),
         ...held.map(({ title, voltage }) => `  ${title}: ${print(voltage, 'V')}`),
         '  Calculated: verify with a meter rated for it.',
+      ].join('\n'),
+    };
+  });
+}
+
+export function faultsDesk(document: RigDocument): Desk {
+  return asked(() => {
+    const { faults, blind, goal } = faultStudy(document.rig, document.name);
+    const shown = faults.map(({ traces: _, deck: __, ...fault }) => fault);
+    return {
+      data: { rig: document.name, goal, faults: shown, notWorkedOut: blind },
+      text: [
+        `${document.name}: ${faults.length} faults, the worst first`,
+        ...faults.flatMap(({ title, moment, level, because, remedies }) => [
+          `  ${faultLevels[level]}: ${title}, ${moment}. ${because}`,
+          ...remedies.filter(({ not }) => not === null).map(({ title: what, says }) => `      ${what}: ${says}`),
+        ]),
+        ...blind.map(({ title, reason }) => `  not worked out: ${title}: ${reason}`),
+        '  Calculated, one fault at a time, at nominal values: it says nothing about what was actually built.',
       ].join('\n'),
     };
   });

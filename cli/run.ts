@@ -8,7 +8,7 @@ import { oneCapacitorDielectrics, runSheetMarkdown, runSheetOf } from '@vast-sur
 import { dischargeOne, type DischargeOptions } from './discharge.ts';
 import { calculate } from './calc.ts';
 import { composeBank, composeJson, composeText, type ComposeOptions } from './compose.ts';
-import { bleedDesk, erect, gapDesk, launchDesk, teslaDesk, type Desk } from './desks.ts';
+import { bleedDesk, faultsDesk, erect, gapDesk, launchDesk, teslaDesk, type Desk } from './desks.ts';
 import { evaluationJson, evaluationText } from './evaluate.ts';
 import { formulasJson, formulasText } from './formulas.ts';
 import { readPieces } from './parts.ts';
@@ -131,6 +131,9 @@ function program({ out, err }: Output): Command {
   desk('launch', 'a coilgun: muzzle speed, verdict, energy and trace', (document) => launchDesk(document));
   desk('gap', 'a spark gap: self-break, how well it is known, and what to set', (document) => gapDesk(document));
   desk('bleed', 'bleed-down: every way, its worst case, what keeps a charge', (document) => bleedDesk(document));
+  desk('faults', 'every part failing in turn: energy, what the others carry, what is left, what contains it', (document) =>
+    faultsDesk(document),
+  );
   desk('tesla-coil', 'a Tesla coil: break rate, verdict, tuning and figures', (document, { seed }) =>
     teslaDesk(document, wholeNumber('--seed', seed, 0, 4294967295)),
   );

@@ -30,7 +30,21 @@ const alike = 'main > section:nth-of-type(n + 4):not(:last-of-type)';
 const of = (rig: string, ...desks: string[]): Screen[] => desks.map((desk) => ({ path: `rigs/:id${desk && `/${desk}`}`, rig }));
 
 const screens: readonly Screen[] = [
-  ...of('Anvil', '', 'run-sheet', 'rehearse', 'runs', 'shots', 'revisions', 'bleed', 'scale', 'switches', 'coil'),
+  ...of(
+    'Anvil',
+    '',
+    'run-sheet',
+    'rehearse',
+    'runs',
+    'shots',
+    'revisions',
+    'bleed',
+    'scale',
+    'switches',
+    'coil',
+    'faults',
+    'guard',
+  ),
   ...of('Kittiwake', 'gap', 'erection', 'stages', 'commission'),
   ...of('Shuttle', '', 'launch', 'better'),
   ...of('Cricket', 'tank'),

@@ -48,7 +48,7 @@ export interface FaultMode {
   /** s that it is run for, of a short by its resistance; as long as such a moment lasts if left out. */
   readonly until?: (R: number) => number;
   /** Where a voltage stands that should not: what it is, and its node. */
-  readonly strays?: readonly { readonly title: string; readonly node: string }[];
+  readonly strays?: readonly { readonly title: string; readonly node: string; readonly rating?: Worked | null }[];
   /** A person stands in the path: what goes into them is no loss of a part. */
   readonly isPerson?: true;
   /** What is closed by hand or by falling out does not happen: the store keeps its charge, as the meter may not show. */

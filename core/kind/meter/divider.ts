@@ -63,6 +63,28 @@ export const divider = defineBlock({
       leftOut: { what: 'the meter', instead: 'open' },
     },
   ],
+  faults: (own, _rig, { plus, minus, tag }) => [
+    {
+      id: 'foot-open',
+      title: 'The foot of the divider is open',
+      moment: 'bleed',
+      says: 'What is left below the upper resistance is the input of its meter alone: it sees far more than its share, through a resistor that limits the current and nothing else.',
+      circuit: (parts) => [
+        ...parts.filter(({ slot }) => slot !== 'meter'),
+        {
+          slot: 'meter',
+          element: { kind: 'resistor', name: `R${tag}1`, nodes: [plus, `${tag}in`], R: own.quantity('R1').value },
+          says: 'upper resistance of the divider',
+        },
+        {
+          slot: 'meter',
+          element: { kind: 'resistor', name: `R${tag}2`, nodes: [`${tag}in`, minus], R: own.quantity('Rm').value },
+          says: 'input of its meter alone',
+        },
+      ],
+      strays: [{ title: 'At the input of its meter', node: `${tag}in`, rating: own.optional('Vf') }],
+    },
+  ],
   figures: [
     { id: 'divider-ratio', title: 'Ratio of the divider', slot: 'meter', compute: (rig) => ratio(rig.own('meter')) },
     { id: 'divider-reading', title: 'Its meter shows, at the charge voltage', slot: 'meter', compute: reading },

@@ -220,6 +220,24 @@ export function contained(rig: Rig, { kind, sets }: Pick<Remedy, 'kind' | 'sets'
   }, with_);
 }
 
+/** J into one that shorts where every part of the bank stands behind a switch or a resistor of its own. */
+function compartments(reading: RigReading, before: number): Remedy | null {
+  const own = reading.own('store');
+  const [np, stated] = [own.quantity('np').value, own.optional('Ec')?.value ?? null];
+  const E = reading.figure('stored-energy').value;
+  if (np < 2 || before < 1) return null;
+  // Of a bank in m parts no more than one part gets into one that shorts.
+  const m = stated === null ? 2 : Math.ceil(E / stated);
+  if (m > np) return null;
+  return {
+    ...practice(
+      'Compartments',
+      `In ${m} parts of ${Math.ceil(np / m)} strings at the most, each behind a wall and a switch or resistor of its own: no more than ${print((E * Math.ceil(np / m)) / np, 'J')} are in one of them.`,
+    ),
+    leaves: Math.min(before, (E * Math.ceil(np / m)) / np),
+  };
+}
+
 const practice = (title: string, says: string): Remedy => ({
   id: 'practice',
   title,
@@ -265,6 +283,10 @@ const practices: { readonly [place: string]: readonly [title: string, says: stri
     'On a known voltage before and after the reading. A reading that does not fall as calculated is no reading.',
   ],
   'load.missing': ['Pull on the leads', 'With the strap on; a shot that was not heard is a misfire.'],
+  'meter.foot-open': [
+    'Clamp across the foot',
+    'A spark gap, a varistor or a pair of lamps across the foot, at the divider and not at the meter; the meter is looked at, never touched.',
+  ],
   'load.turn-short': [
     'Inductance before the day',
     'Measure it cold at each session: a coil that lost some per cent since the last has a turn gone.',
@@ -296,6 +318,10 @@ export function remedies(
   if (shorts && lead !== undefined && reading.own('store').quantity('np').value > 1) {
     found.push(fuse(rig, reading, runs, lead, into));
     found.push(resistor(rig, name, placed, modesOf, reading, Math.max(...runs.map((run) => energyInto(run, into)))));
+  }
+  if (shorts && lead !== undefined) {
+    const made = compartments(reading, Math.max(...runs.map((run) => energyInto(run, into))));
+    if (made) found.push(made);
   }
   if (leaves === 'charged') {
     const made = dump(reading, goal);

@@ -228,6 +228,7 @@ interface Judged {
 function judge(
   { mode }: PlacedMode,
   fault: Pick<Fault, 'into' | 'withstands' | 'carried' | 'left' | 'top' | 'strained'>,
+  strays: readonly { readonly title: string; readonly V: number; readonly rating: number | null }[],
   evaluation: Evaluation,
   reading: RigReading,
 ): Judged {
@@ -252,6 +253,12 @@ function judge(
     return {
       level: 'over',
       because: `${strained.title} comes to ${print(strained.V, 'V')}; it is rated ${print(strained.rating, 'V')}.`,
+    };
+  const high = strays.find(({ V, rating }) => rating !== null && V > rating);
+  if (high)
+    return {
+      level: 'over',
+      because: `${high.title}: ${print(high.V, 'V')}; it is rated ${print(high.rating ?? 0, 'V', { trim: true })}.`,
     };
   const over = carried.find(({ ofPeak, ofAction }) => (ofPeak ?? 0) > 1 || (ofAction ?? 0) > 1);
   if (over)
@@ -298,7 +305,17 @@ function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluat
     moment: faultMoments[mode.moment],
     says: mode.says,
     isPerson: mode.isPerson === true,
-    ...judge(placed, found, evaluation, reading),
+    ...judge(
+      placed,
+      found,
+      shown.strays.map(({ title, trace }, i) => ({
+        title,
+        V: greatestOf(trace),
+        rating: mode.strays?.[i]?.rating?.value ?? null,
+      })),
+      evaluation,
+      reading,
+    ),
     ...found,
     reversal: V0 > 0 ? -lowest / V0 : 0,
     traces: tracesOf(placed, shown),

@@ -33,6 +33,8 @@ export interface BuildSheet {
 const sections = [0.5, 0.75, 1, 1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70, 95, 120, 150, 185, 240, 300].map((mm2) => mm2 * 1e-6);
 /** The least that is put in, for its strength. Common practice, no source. */
 const least = 0.75e-6;
+/** H of a metre of lead. Common practice, no source. */
+const leadInductance = 1e-6;
 /** V/m along a clean dry surface. Common practice, no source: 1 kV/cm. */
 const surface = 100e3;
 
@@ -101,6 +103,9 @@ export function buildSheet(name: string, evaluation: Evaluation): BuildSheet {
     wire('strap', 'strap', 'terminals of the store', null, null, 'visible, bolted at one end, long enough to lie without pull'),
   ];
   const goal = printQuantity(V0, 'V');
+  const rise = most('peak-di-dt');
+  // Never more than what drives the loop.
+  const step = rise === null ? null : Math.min(V0, rise * leadInductance);
   const E = most('stored-energy');
   return {
     wires,
@@ -118,6 +123,12 @@ export function buildSheet(name: string, evaluation: Evaluation): BuildSheet {
       'One star point: return of the store, chassis, guard, cable screens, each by its own lead.',
       'From the star point one lead to the earth of the room, not by the plug of an instrument.',
       'Nothing else joins earth: an instrument in the discharge loop floats, or is isolated.',
+      ...(step === null
+        ? []
+        : [
+            `At the shot each metre of a lead that the loop shares, about 1 µH, jumps by up to ${printQuantity(step, 'V')} at the first instant: what is tied to its two ends is not at one potential.`,
+          ]),
+      `Everything on the live side floats at up to ${printQuantity(V, 'V')}: the drive of the switch, the levels between capacitors in series, whatever is clipped to them.`,
       'Below 0.1 Ω from every metal part that can be touched to the star point, read with the strap on.',
     ],
     checks: [

@@ -21,6 +21,7 @@ import { sheetEdited } from '../../app/edits.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
+import { GuardPlan, planOf } from '../guard/guard-plan.tsx';
 import { useRigPage } from '../rig-shell/use-rig-page.ts';
 import { BeginDialog } from '../runs/begin-dialog.tsx';
 import { Answers, Waived } from './answers.tsx';
@@ -148,6 +149,18 @@ function EmergencyCards({ sheet, edits, onEdit }: Omit<SheetProps, 'rig'>) {
   );
 }
 
+/** Rig, guard and people from above, where a guard is entered. */
+function Plan({ rig, name }: { rig: Rig; name: string }) {
+  const plan = useMemo(() => planOf(evaluateRig(rig)), [rig]);
+  if (!plan) return null;
+  return (
+    <section className="mt-5 break-inside-avoid">
+      <h2 className="text-17 font-bold">Guard and people, to scale</h2>
+      <GuardPlan plan={plan} name={name} />
+    </section>
+  );
+}
+
 function Sheet({ sheet, rigId, onAnswer, ...rest }: SheetProps & { rigId: string; onAnswer: EditSheet }) {
   return (
     <article className="mt-4 bg-plate p-5 print:m-0 print:p-0">
@@ -192,6 +205,7 @@ function Sheet({ sheet, rigId, onAnswer, ...rest }: SheetProps & { rigId: string
           <Steps phase={branch.id} steps={branch.steps} {...rest} />
         </section>
       ))}
+      <Plan rig={rest.rig} name={sheet.rigName} />
       <EmergencyCards sheet={sheet} edits={rest.edits} onEdit={rest.onEdit} />
       <ul className="mt-5 list-disc break-inside-avoid border-t-2 border-ink pt-2 pl-5">
         {sheet.cautions.map((caution) => (
