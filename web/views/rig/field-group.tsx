@@ -21,6 +21,8 @@ export function FieldGroup({ of, isWrong, children }: { of: GroupOfFields; isWro
       className="border-b border-rule"
       open={shows}
       onToggle={(event) => {
+        // The browser has closed it already: what is wrong stays in sight.
+        if (isWrong) event.currentTarget.open = true;
         const next = event.currentTarget.open;
         if (next) opened.add(of.group);
         else opened.delete(of.group);
