@@ -88,7 +88,6 @@ await take('faults', {}, async (page) => {
   await page.getByRole('link', { name: 'Faults', exact: true }).click();
   await page.getByRole('button', { name: 'One capacitor shorts inside' }).click();
   await page.getByRole('article', { name: 'One capacitor shorts inside' }).waitFor();
-  await page.evaluate(() => document.getElementById('content')?.scrollTo(0, 0));
 });
 await take('revisions', {}, (page) =>
   onCopy(page, async (id, write) => {

@@ -1,4 +1,5 @@
-import type { Element, Trace as CircuitTrace } from '../circuit/index.ts';
+import type { Trace as CircuitTrace } from '../circuit/index.ts';
+import type { CircuitPart } from './circuit-part.ts';
 import type { Fields, FieldValue } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Part } from '../part/index.ts';
@@ -8,6 +9,8 @@ import type { Glyph } from './glyph.ts';
 import type { Desk, FigureId, Slot } from './names.ts';
 import type { ToolPart } from './wired.ts';
 
+export type { CircuitPart } from './circuit-part.ts';
+
 /** What is simulated of a rig: its charge, its discharge into the load, or its bleed-down. */
 export interface Scene {
   /** A dump is a bleed of its own: the bleeder is taken for open then. */
@@ -16,14 +19,6 @@ export interface Scene {
   readonly charger: boolean;
   /** Whether a supply that works in cycles is drawn with all of them, or as its mean. */
   readonly cycles: boolean;
-}
-
-/** An element of the circuit that a block becomes, with what it stands for. */
-export interface CircuitPart {
-  readonly element: Element;
-  readonly says: string;
-  /** Set on what the closed forms leave out: what is left out, and what stands there instead. A gap fires at once, its arc fallen. */
-  readonly leftOut?: { readonly what: string; readonly instead: 'open' | 'short' | 'at once' | 'next to none' };
 }
 
 /** Values of the fields of a block, by id. */

@@ -1,5 +1,5 @@
 import type { Worked } from '../formula/index.ts';
-import type { CircuitPart } from './define.ts';
+import type { CircuitPart } from './circuit-part.ts';
 import type { Slot } from './names.ts';
 
 /** What a rig is doing when something in it fails, as it stands behind a comma. */

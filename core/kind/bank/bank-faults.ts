@@ -1,7 +1,7 @@
 import type { FaultMode, PlacedPart } from '../../block/fault.ts';
 import type { Own, RigContext } from '../../block/context.ts';
 import type { Terminals } from '../../block/define.ts';
-import type { capacitorBankFields } from './capacitor-bank.ts';
+import type { capacitorBankFields } from './bank-fields.ts';
 
 type BankOwn = Own<typeof capacitorBankFields>;
 
@@ -29,7 +29,7 @@ const placed = (element: PlacedPart['element'], says: string, count?: number): P
  * A bank capacitor by capacitor: the string with the failed one, and all others as one of their kind at each level. Each has its own
  * inductance, resistance and protection; levels are tied to each other or not, as the bank says.
  */
-export function bankInDetail(
+function bankInDetail(
   own: BankOwn,
   { plus, minus, tag }: Terminals,
   charged: number,

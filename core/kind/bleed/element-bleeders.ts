@@ -65,7 +65,7 @@ export const elementBleeders = defineBlock({
   fields: elementBleedersFields,
   key: (own) => ({
     text: printQuantity(own.quantity('R').value * own.quantity('n').value, 'Ω'),
-    detail: `across each of ${own.quantity('ng').value}`,
+    detail: 'on each',
   }),
   takes: { part: 'resistor', fields: { R: 'R', V: 'V', P: 'P' } },
   offers: (own) => ({

@@ -38,7 +38,7 @@ const ears = [
 
 const withShield = shieldMaterials.map(({ id }) => id);
 
-export const guardedFields = fields(
+const guardedFields = fields(
   {
     d: quantity('Distance of the people', 'm', above(0, 1e3), '3 m', {
       help: 'From the nearest live or flying part to the nearest person at the shot.',

@@ -2,7 +2,8 @@ import { rating, fields } from '../../field/index.ts';
 import { bleedFormulas, storeFormulas, tankFormulas, work, type Worked } from '../../formula/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { RigContext } from '../../block/context.ts';
-import { capacitorBank, capacitorBankFields } from '../bank/capacitor-bank.ts';
+import { capacitorBankFields } from '../bank/bank-fields.ts';
+import { capacitorBank } from '../bank/capacitor-bank.ts';
 import type { FigureId } from '../../block/names.ts';
 
 declare module '../../block/names.ts' {

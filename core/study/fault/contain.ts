@@ -30,7 +30,7 @@ const clearing = 3;
 const margin = 2;
 
 /** J into the failed part until a fuse in its lead has cleared, with what its inductance still brings. */
-export function letThrough(run: FaultRun, lead: string, into: readonly string[], Am: number): number {
+function letThrough(run: FaultRun, lead: string, into: readonly string[], Am: number): number {
   const current = run.currents.get(lead);
   if (!current) return energyInto(run, into);
   const resistances = into.flatMap((name) => {

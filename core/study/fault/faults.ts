@@ -261,13 +261,14 @@ function judge(
       because: `${high.title}: ${print(high.V, 'V')}; it is rated ${print(high.rating ?? 0, 'V', { trim: true })}.`,
     };
   const over = carried.find(({ ofPeak, ofAction }) => (ofPeak ?? 0) > 1 || (ofAction ?? 0) > 1);
+  const saying = over ? `${over.says.charAt(0).toUpperCase()}${over.says.slice(1)}` : '';
   if (over)
     return {
       level: 'over',
       because:
         (over.ofPeak ?? 0) > 1
-          ? `${over.says}: ${print(over.peak, 'A')}, ${print(over.ofPeak ?? 0, '1', { digits: 2 })} times its rating.`
-          : `${over.says}: ${print(over.action, 'A²s')}, ${print(over.ofAction ?? 0, '1', { digits: 2 })} times its rating.`,
+          ? `${saying}: ${print(over.peak, 'A')}, ${print(over.ofPeak ?? 0, '1', { digits: 2 })} times its rating.`
+          : `${saying}: ${print(over.action, 'A²s')}, ${print(over.ofAction ?? 0, '1', { digits: 2 })} times its rating.`,
     };
   const [some] = left;
   if (some) return { level: 'spoils', because: leftWords(some) };

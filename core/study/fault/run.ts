@@ -1,6 +1,6 @@
 import { faultMoments, type FaultMoment, type PlacedPart, type Scene, type Slot } from '../../block/index.ts';
 import { simulateCircuit, type CircuitRun, type Probe, type Trace as CircuitTrace } from '../../circuit/index.ts';
-import { Corners, RigReading } from '../../figure/index.ts';
+import { Corners, type RigReading } from '../../figure/index.ts';
 import type { Rig } from '../../rig/index.ts';
 import { bleedSpan, chargeSpan, inWordsOf, rigCircuit, ringOut } from '../../simulate/index.ts';
 import type { PlacedMode } from './modes.ts';
@@ -63,7 +63,7 @@ const untilOf = (moment: FaultMoment, rig: Rig, reading: RigReading): number =>
         : ringOut(reading);
 
 /** What stands in the circuit at a moment before anything fails. @throws Unavailable, FormulaError */
-export function soundParts(rig: Rig, name: string, moment: FaultMoment, reading: RigReading): readonly PlacedPart[] {
+function soundParts(rig: Rig, name: string, moment: FaultMoment, reading: RigReading): readonly PlacedPart[] {
   const { parts } = rigCircuit(rig, name, sceneOf(moment, reading));
   // Charged and held: the switch is open, and nothing behind it counts.
   return moment === 'charged' ? parts.filter(({ slot }) => !['switch', 'load', 'monitor'].includes(slot)) : parts;

@@ -119,7 +119,7 @@ function Carried({ fault }: { fault: Fault }) {
               {ofPeak !== null && <span className="block text-13 text-dim">{share(ofPeak)}</span>}
             </td>
             <td className="pl-3 text-right">
-              <span className="figure">{printQuantity(action, 'A²s')}</span>
+              <span className="figure">{action < 1e-3 ? '–' : printQuantity(action, 'A²s')}</span>
               {ofAction !== null && <span className="block text-13 text-dim">{share(ofAction)}</span>}
             </td>
           </tr>

@@ -52,7 +52,7 @@ const printed = (id: FigureId, value: number, unit: Parameters<typeof printQuant
   id === 'nox-share'
     ? `${printQuantity(value * 1e6, '1', { digits: 2 })} ppm`
     : unit === 'Pa' && id !== 'box-pressure'
-      ? `${decibels(value)}, ${printQuantity(value, 'Pa', { digits: 2 })}`
+      ? decibels(value)
       : printQuantity(value, unit, { digits: 2 });
 
 function Row({ row, evaluation }: { row: Reached; evaluation: Evaluation }) {
@@ -76,7 +76,7 @@ function Row({ row, evaluation }: { row: Reached; evaluation: Evaluation }) {
       <th scope="row" className="py-1 pr-3 text-left font-normal">
         {row.title}
       </th>
-      <td className="figure py-1 pr-3 text-right">
+      <td className="figure py-1 pr-3 text-right whitespace-nowrap">
         <b className="text-17">
           <WorkedNumber
             title={row.title}
@@ -89,6 +89,7 @@ function Row({ row, evaluation }: { row: Reached; evaluation: Evaluation }) {
       </td>
       <td className={`py-1 text-14 ${isOver ? 'font-bold text-over' : 'text-dim'}`}>
         {row.beside}
+        {worked.unit === 'Pa' && row.id !== 'box-pressure' && `${printQuantity(band.high, 'Pa', { digits: 2 })} `}
         {limit && limit.worst !== null
           ? `${isOver ? 'over: ' : ''}${printPercent(limit.worst)} of ${row.line ?? 'its line'}`
           : ''}
