@@ -22,6 +22,7 @@ import {
 } from '../../block/context.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
 import { leadFields, windingFields, type WoundFields } from './winding-fields.ts';
+import type { FaultMode } from '../../block/fault.ts';
 import { turnShort } from './coil-faults.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
@@ -74,6 +75,10 @@ export function coilParts(rig: RigContext, { plus, minus, tag }: Terminals, says
   const [L, R] = [loopInductance?.value ?? 1e-9, pulseResistance(rig).value];
   return [{ element: { kind: 'inductor', name: `L${tag}`, nodes: [plus, minus], L, R }, says }];
 }
+
+/** How a wound coil fails. */
+export const coilFaults = (own: Own<WoundFields>, _rig: RigContext, at: Terminals): readonly FaultMode[] =>
+  turnShort(windingOf(own).turns, coilR(own).value, at);
 
 /** Frequency that stands for the pulse: that of the loop without loss. */
 export const pulseFrequency = (rig: RigContext): Worked =>
@@ -404,7 +409,7 @@ export const coil = defineBlock({
   }),
   offers: coilOffers,
   circuit: (_own, rig, at) => coilParts(rig, at, 'coil with its leads'),
-  faults: (own, _rig, at) => turnShort(windingOf(own).turns, coilR(own).value, at),
+  faults: coilFaults,
   figures: coilFigures,
   limits: coilLimits,
   problems: (block, rig) => [...coilProblems(block, rig), ...fieldProblems(block, rig)],

@@ -1,13 +1,12 @@
 // @vitest-environment jsdom
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { readFileSync } from 'node:fs';
 import { afterEach, describe, expect, test } from 'vitest';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
-import { readRigFile } from '@vast-surge/core/format';
 import { printDuration } from '@vast-surge/core/quantity';
 import { blockIn, pagesOf, withBlock, type RigDocument } from '@vast-surge/core/rig';
 import { runSheetOf, verdictTitles } from '@vast-surge/core/runsheet';
+import { demoDocument as demo } from '../../test/demo.ts';
 import { clear, page } from '../../test/render.tsx';
 import { HazardStrip } from './hazard-strip.tsx';
 import { RigTabs } from './rig-tabs.tsx';
@@ -16,12 +15,6 @@ import { VerdictLine } from './verdict-line.tsx';
 afterEach(clear);
 
 const names = ['anvil', 'cricket', 'kittiwake', 'shuttle', 'thimble'] as const;
-
-function demo(name: (typeof names)[number]): RigDocument {
-  const read = readRigFile(readFileSync(`demo/${name}.json`, 'utf8'));
-  if (!read.ok) throw new Error('the demo cannot be read');
-  return read.document;
-}
 
 describe('what stands around every page of a rig', () => {
   test.each(names)('the tabs of %s are its pages in the order of the work, each a link of its own', (name) => {
