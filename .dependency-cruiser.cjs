@@ -54,6 +54,7 @@ const families = [
   'gap',
   'marx',
   'tesla-coil',
+  'guard',
   'starter',
 ];
 

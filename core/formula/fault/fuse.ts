@@ -35,15 +35,8 @@ export const fuseDuty = defineFormula({
   inverse: { Am: ({ Ad = 0, k = 0 }) => Ad / k, k: ({ Ad = 0, Am = 0 }) => Ad / Am },
 });
 
-/**
- * Onderdonk's constant over seconds: action at which a copper conductor melts, A²s/m⁴. 33·t/A² with A in circular mils gives
- * lg((Tm − Ta)/(234 + Ta) + 1) for Tm 1083 °C.
- */
-const onderdonk = (Ta: number): number => {
-  const mil2 = (Math.PI / 4) * 25.4e-6 ** 2;
-  const a = Ta - 273.15;
-  return Math.log10((1083 - a) / (234 + a) + 1) / 33 / mil2 ** 2;
-};
+/** 1/33 over the square of a circular mil, 1/m⁴: Onderdonk’s equation in SI. */
+const onderdonk = 1.18e17;
 
 export const wireMeltingAction = defineFormula({
   id: 'wire-melting-action',
@@ -54,20 +47,24 @@ export const wireMeltingAction = defineFormula({
     d: { title: 'diameter of the wire', unit: 'm', min: 0, max: 0.05, open: true },
     T: { title: 'temperature at the start', unit: 'K', min: 200, max: 1000, default: 293.15 },
   },
-  expression: 'lg(1 + (1083 °C − {T})/(234 °C + {T}))/33·(π·{d}²/4)²',
-  source: 'Onderdonk’s equation of the fusing current of copper, area in circular mils, time in seconds; from memory',
+  expression: '1.18·10^17·log(1 + (1356.15 − {T})/({T} − 39.15))·(π·{d}²/4)²',
+  source:
+    'Onderdonk’s equation of the fusing current of copper, 33·t·(I/A)² = lg(1 + (1083 °C − T)/(234 °C + T)) with A in circular mils; in SI, T in kelvin; from memory',
   assumptions: [
     'a pulse so short that no heat leaves the wire: well below a second',
     'the wire melts; what boils or arcs on takes more',
   ],
   certainty: () => ({ band: 0.2, drawnOut: null }),
   relation: ({ T }) => (T < 1356 ? null : { symbol: 'T', reason: 'must be below the melting point of copper' }),
-  compute: ({ d, T }) => onderdonk(T) * ((Math.PI * d * d) / 4) ** 2,
-  inverse: { d: ({ Am = 0, T = 0 }) => Math.sqrt((4 / Math.PI) * Math.sqrt(Am / onderdonk(T))) },
+  compute: ({ d, T }) => onderdonk * Math.log10(1 + (1356.15 - T) / (T - 39.15)) * ((Math.PI * d * d) / 4) ** 2,
+  inverse: {
+    d: ({ Am = 0, T = 0 }) =>
+      Math.sqrt((4 / Math.PI) * Math.sqrt(Am / (onderdonk * Math.log10(1 + (1356.15 - T) / (T - 39.15))))),
+  },
 });
 
-/** A·√s/m² and K of copper. Source: IEC 60949, K = 226 A·√s/mm², β = 234.5 °C; from memory. */
-const copper = { K: 226e6, beta: 234.5 - 273.15 };
+/** A·√s/m², and β in kelvin, of copper. Source: IEC 60949, K = 226 A·√s/mm², β = 234.5 °C; from memory. */
+const copper = { K: 226e6, beta: -38.65 };
 const warmth = (T1: number, T2: number): number => copper.K * Math.sqrt(Math.log((T2 + copper.beta) / (T1 + copper.beta)));
 const temperature = (title: string, usual: number) => ({ title, unit: 'K', min: 200, max: 1300, default: usual }) as const;
 
@@ -81,8 +78,8 @@ export const conductorSection = defineFormula({
     T1: { ...temperature('temperature before', 293.15), display: 'T_1' },
     T2: { ...temperature('temperature after', 353.15), display: 'T_2' },
   },
-  expression: '√{A}/(226 A·√s/mm²·√ln(({T2} + 234.5 °C)/({T1} + 234.5 °C)))',
-  source: 'IEC 60949, adiabatic heating of copper; from memory',
+  expression: '√{A}/(226·10^6·√(ln(({T2} − 38.65)/({T1} − 38.65))))',
+  source: 'IEC 60949, adiabatic heating of copper, K = 226 A·√s/mm², β = 234.5 °C; in SI, temperatures in kelvin; from memory',
   assumptions: [
     'a pulse so short that no heat leaves the copper',
     'the current fills it: of a ring of many kilohertz take strip or braid',

@@ -21,8 +21,9 @@ export const blastPressure = defineFormula({
   subject,
   result: { symbol: 'p', ...pressure('peak pressure in the open') },
   inputs: { E: someEnergy('energy in the arc or the wire'), r: length('distance') },
-  expression: '98.07 kPa·(0.84/Z + 2.7/Z² + 7/Z³), Z = {r}/({E}/4.184 MJ/kg)^(1/3)',
-  source: 'Sadovsky’s curve of the blast of TNT in free air, scaled by the cube root of the energy; from memory',
+  expression: '98066.5·(0.84·({E}/4184000)^(1/3)/{r} + 2.7·({E}/4184000)^(2/3)/{r}² + 7·{E}/(4184000·{r}³))',
+  source:
+    'Sadovsky’s curve of the blast of TNT in free air, 0.84/Z + 2.7/Z² + 7/Z³ technical atmospheres, Z the distance over the cube root of the mass, 4.184 MJ to a kilogram; from memory',
   assumptions: [
     'rule of thumb: an arc or a wire is taken for as much TNT, and all of its energy for blast; the real one is less',
     'in the open: near a floor, in a corner or in a small room it is two to eight times as much',
@@ -74,9 +75,8 @@ export const fragmentSpeed = defineFormula({
   inverse: { E: ({ v = 0, m = 0 }) => (m * v * v) / 2, m: ({ v = 0, E = 0 }) => (2 * E) / (v * v) },
 });
 
-/** J in a foot-pound. */
-const footPound = 1.3558179483314;
-const inch = 0.0254;
+/** 1/672 in foot-pounds and inches, in joules and metres. */
+const ballistic = 7.837e-7;
 
 export const perforation = defineFormula({
   id: 'shield-perforation',
@@ -88,7 +88,7 @@ export const perforation = defineFormula({
     D: length('width of its smallest face'),
     k: { title: 'thickness over that of mild steel for the same', unit: '1', min: 0.5, max: 100, default: 1 },
   },
-  expression: '{k}·({E}/1 ft·lbf)^(2/3)/(672·{D}/1 in)·1 in',
+  expression: '7.837·10^(−7)·{k}·{E}^(2/3)/{D}',
   source:
     'Ballistic Research Laboratory formula for steel plate; from memory. Factors of other materials: common practice, no source',
   assumptions: [
@@ -96,11 +96,11 @@ export const perforation = defineFormula({
     'what is told is where it just goes through: a quarter more is usual for a shield, and none is sure to stop it',
   ],
   certainty: () => ({ band: 0.3, drawnOut: null }),
-  compute: ({ E, D, k }) => ((k * (E / footPound) ** (2 / 3)) / (672 * (D / inch))) * inch,
+  compute: ({ E, D, k }) => (ballistic * k * E ** (2 / 3)) / D,
   inverse: {
-    E: ({ t = 0, D = 0, k = 0 }) => footPound * (((t / inch) * 672 * (D / inch)) / k) ** 1.5,
-    D: ({ t = 0, E = 0, k = 0 }) => ((k * (E / footPound) ** (2 / 3)) / (672 * (t / inch))) * inch,
-    k: ({ t = 0, E = 0, D = 0 }) => ((t / inch) * 672 * (D / inch)) / (E / footPound) ** (2 / 3),
+    E: ({ t = 0, D = 0, k = 0 }) => ((t * D) / (ballistic * k)) ** 1.5,
+    D: ({ t = 0, E = 0, k = 0 }) => (ballistic * k * E ** (2 / 3)) / t,
+    k: ({ t = 0, E = 0, D = 0 }) => (t * D) / (ballistic * E ** (2 / 3)),
   },
 });
 
@@ -115,7 +115,7 @@ export const flashoverReach = defineFormula({
   subject,
   result: { symbol: 'd', ...length('distance'), min: 0, open: false },
   inputs: { V: positiveVoltage('highest voltage') },
-  expression: 'max({V}/450 kV/m, ({V}/410 kV)^(5/3) m)',
+  expression: 'max({V}/450000, ({V}/410000)^(5/3))',
   source:
     'streamer stability field of air, 4.5 kV/cm; above a metre the switching strength of rod to plane, 500 kV·(d/1 m)^0.6 less three deviations of 6 % (Paris; IEC 60071-2); from memory',
   assumptions: [
@@ -138,8 +138,9 @@ export const burnReach = defineFormula({
     E: energy('energy of the arc'),
     k: { ...fraction('share of it that leaves as light and heat'), default: 1 },
   },
-  expression: '√({k}·{E}/(4π·5.02 J/cm²))',
-  source: 'inverse square of all of the energy; 1.2 cal/cm² is the second-degree burn of IEEE 1584 and NFPA 70E; from memory',
+  expression: '√({k}·{E}/(4·π·50200))',
+  source:
+    'inverse square of all of the energy; 1.2 cal/cm², 50.2 kJ/m², is the second-degree burn of IEEE 1584 and NFPA 70E; from memory',
   assumptions: [
     'upper bound, an arc in the open: in an enclosure it is thrown out at the door, three times as far',
     'hot metal that is thrown goes farther',
@@ -167,9 +168,8 @@ export const boxPressure = defineFormula({
   inverse: { E: ({ p = 0, Vb = 0 }) => (p * Vb) / 0.4, Vb: ({ p = 0, E = 0 }) => (0.4 * E) / p },
 });
 
-/** Molecules of nitric oxide that a joule of spark makes, and molecules in a cubic metre of air at 20 °C. */
-const perJoule = 1e17;
-const perVolume = 2.5e25;
+/** m³ of nitric oxide that a joule of spark makes. */
+const perJoule = 4e-9;
 
 export const noxShare = defineFormula({
   id: 'nox-share',
@@ -181,14 +181,15 @@ export const noxShare = defineFormula({
     n: count('sparks'),
     Vr: { ...volume('volume of the room'), display: 'V_r' },
   },
-  expression: 'min(1, 1e17 per J·{n}·{E}/(2.5e25 per m³·{Vr}))',
-  source: 'yield of NO in sparks and lightning, about 1e17 molecules a joule; from memory',
+  expression: 'min(1, 4·10^(−9)·{n}·{E}/{Vr})',
+  source:
+    'yield of NO in sparks and lightning, about 1e17 molecules a joule, over 2.5e25 molecules in a cubic metre of air; from memory',
   assumptions: [
     'rule of thumb, within a factor of two: it turns into the dioxide within minutes',
     'no ventilation; an hour of six air changes leaves a four-hundredth',
     'corona makes ozone besides, up to some 50 g a kilowatt hour of it; a hot spark next to none',
   ],
   certainty: () => ({ band: 0.5, drawnOut: null }),
-  compute: ({ E, n, Vr }) => Math.min(1, (perJoule * n * E) / (perVolume * Vr)),
+  compute: ({ E, n, Vr }) => Math.min(1, (perJoule * n * E) / Vr),
   onlyForwards: 'it stands at 1 where more would be made than the room holds',
 });
