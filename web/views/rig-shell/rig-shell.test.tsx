@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, test } from 'vitest';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { printDuration } from '@vast-surge/core/quantity';
-import { blockIn, pagesOf, withBlock, type RigDocument } from '@vast-surge/core/rig';
+import { blockIn, pagesOf, withBlock } from '@vast-surge/core/rig';
 import { runSheetOf, verdictTitles } from '@vast-surge/core/runsheet';
 import { demoDocument as demo } from '../../test/demo.ts';
 import { clear, page } from '../../test/render.tsx';
