@@ -17,6 +17,8 @@ export const putOn = (page: Page, theme: Theme): Promise<void> =>
 /** Serious and critical findings of WCAG 2.2 AA, in the words of the checker; by night, where only colours can differ, of these alone. */
 export async function findings(page: Page, theme: Theme): Promise<string[]> {
   await putOn(page, theme);
+  // What is said for some seconds fades: half gone it has half of its contrast, whatever its colours are.
+  await page.waitForFunction(() => document.querySelector('[data-sonner-toast]') === null);
   const all = new AxeBuilder({ page });
   const builder =
     theme === 'day' ? all.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']) : all.withRules(['color-contrast']);
