@@ -43,6 +43,8 @@ export interface FaultMode {
   readonly withstands?: Worked | null;
   /** The lead of what failed that a fuse would stand in: name of its element. */
   readonly lead?: string;
+  /** A²s at which a fuse that breaks the voltage melts in that lead; left out where there is none. */
+  readonly fuse?: number;
   /** A capacitor that takes more voltage than its share: its element, and what it is rated for. */
   readonly strained?: { readonly title: string; readonly element: string; readonly rating: Worked | null };
   /** s that it is run for, of a short by its resistance; as long as such a moment lasts if left out. */
@@ -51,8 +53,8 @@ export interface FaultMode {
   readonly strays?: readonly { readonly title: string; readonly node: string; readonly rating?: Worked | null }[];
   /** A person stands in the path: what goes into them is no loss of a part. */
   readonly isPerson?: true;
-  /** What is closed by hand or by falling out does not happen: the store keeps its charge, as the meter may not show. */
-  readonly leaves?: 'charged' | 'part';
+  /** The store keeps all of its charge, as the meter may not show. */
+  readonly leavesCharged?: true;
   /** Pieces that hold charge that the terminals do not show: names of their capacitors. */
   readonly cutOff?: readonly string[];
 }

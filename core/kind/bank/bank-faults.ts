@@ -46,7 +46,7 @@ function bankInDetail(
   const rest = tied ? C * np : C;
   const q = charged / ((ns - 1) / rest + 1 / own1);
   const voltageOf = (string: 'f' | 'h', k: number): number =>
-    charged === 0 ? 0 : string === 'f' || tied ? (k === 1 ? q / own1 : q / rest) : charged / ns;
+    string === 'f' || tied ? (k === 1 ? q / own1 : q / rest) : charged / ns;
   const level = (string: 'f' | 'h', k: number): string =>
     k === 0 ? plus : k === ns ? minus : tied ? `${tag}m${k}` : `${tag}${string}m${k}`;
   const one = (string: 'f' | 'h', k: number, count: number): PlacedPart[] => {
@@ -76,7 +76,7 @@ function bankInDetail(
                   }
                 : {
                     kind: 'resistor',
-                    name: `L${tag}${string}${k}`.replace('L', 'R'),
+                    name: `R${tag}${string}${k}`,
                     nodes: [from, outer],
                     R: Math.max(Rs, 1e-7) / count,
                   },
@@ -140,16 +140,17 @@ function ringOut(own: BankOwn, R: number): number {
 export function bankFaults(own: BankOwn, rig: RigContext, at: Terminals): readonly FaultMode[] {
   const [ns, np] = [own.quantity('ns').value, own.quantity('np').value];
   const V0 = rig.offer('chargedTo').value;
-  const inDetail = (failed: Failed, charged: number) => (parts: readonly PlacedPart[]) => [
+  const [Am, Vf] = [own.optional('Am'), own.optional('Vf')];
+  const inDetail = (failed: Failed) => (parts: readonly PlacedPart[]) => [
     ...parts.filter(({ slot }) => slot !== 'store'),
-    ...bankInDetail(own, at, charged, failed),
+    ...bankInDetail(own, at, V0, failed),
   ];
   const others = ns * np - 1;
   const feeders =
     others === 0
       ? 'Its own charge goes into the short.'
       : ns === 1 || own.is('ties', 'levels')
-        ? `All that stand in parallel with it discharge into it${ns > 1 ? ', and the others of its level’s neighbours take its share of the voltage' : ''}.`
+        ? `All that stand in parallel with it discharge into it${ns > 1 ? '; the other levels take its share of the voltage' : ''}.`
         : `Its own charge goes into the short; the other strings push the ${ns - 1} left in its string up by its share of the voltage.`;
   const short: FaultMode = {
     id: 'capacitor-short',
@@ -157,7 +158,7 @@ export function bankFaults(own: BankOwn, rig: RigContext, at: Terminals): readon
     moment: 'charged',
     says: feeders,
     shorts: true,
-    circuit: (parts, R) => inDetail({ shortR: R }, V0)(parts),
+    circuit: (parts, R) => inDetail({ shortR: R })(parts),
     into: [`R${at.tag}short`, `R${at.tag}fe1`],
     ...(ns > 1
       ? { strained: { title: 'A capacitor left in its string', element: `C${at.tag}f2`, rating: own.optional('Vr') } }
@@ -165,23 +166,23 @@ export function bankFaults(own: BankOwn, rig: RigContext, at: Terminals): readon
     failed: [`C${at.tag}f1`, `L${at.tag}f1`, `R${at.tag}f1`],
     until: (R) => ringOut(own, R),
     withstands: own.optional('Ec'),
+    ...(Am && Vf && Vf.value >= V0 ? { fuse: Am.value } : {}),
     lead: own.quantity('ESL').value > 0 ? `L${at.tag}f1` : `R${at.tag}f1`,
   };
   const off: FaultMode = {
     id: 'capacitor-off',
     title: ns > 1 ? 'A lead of one capacitor is off, its string with it' : 'A lead of one capacitor is off',
     moment: 'shot',
-    says: `The shot lacks its part, and what is cut off keeps its charge: neither bleeder nor dump nor meter reaches it.`,
-    circuit: inDetail({ isOff: true }, V0),
+    says: 'The shot lacks its part, and what is cut off keeps its charge: neither bleeder nor dump nor meter reaches it.',
+    circuit: inDetail({ isOff: true }),
     cutOff: Array.from({ length: own.is('ties', 'levels') ? 1 : ns }, (_, i) => `C${at.tag}f${i + 1}`),
-    leaves: 'part',
   };
   const low: FaultMode = {
     id: 'capacitor-low',
     title: 'One capacitor has half its capacitance',
     moment: 'charged',
     says: 'All of a string carry one charge: the low one takes more of the voltage than its share.',
-    circuit: inDetail({ share: lowShare }, V0),
+    circuit: inDetail({ share: lowShare }),
     strained: { title: 'The low capacitor', element: `C${at.tag}f1`, rating: own.optional('Vr') },
   };
   return [short, ...(np > 1 ? [off] : []), ...(ns > 1 ? [low] : [])];

@@ -48,7 +48,6 @@ export function marxFaults(own: Own<typeof marxFields>, rig: RigContext, { tag, 
       says: 'What lies behind it is charged through the gaps or strays, if at all, and is not bled by the bleeder: it keeps what it has.',
       circuit: without(`R${tag}a${n}`),
       cutOff: [capacitor(n)],
-      leaves: 'part',
     },
     {
       id: 'charging-resistor-short',
@@ -70,7 +69,6 @@ export function marxFaults(own: Own<typeof marxFields>, rig: RigContext, { tag, 
       says: 'The shot stops below it; the stage above keeps its charge, and so may others.',
       circuit: without(`S${tag}${n}`),
       cutOff: [capacitor(n)],
-      leaves: 'part',
     },
   );
   return V0 > 0 ? faults : [];

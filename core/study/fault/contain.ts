@@ -1,10 +1,10 @@
-import type { Slot } from '../../block/index.ts';
+import type { FaultMode, Slot } from '../../block/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
 import { printQuantity, stepPreferred } from '../../quantity/index.ts';
 import { blockDefinition, changeKind } from '../../kind/index.ts';
 import { blockIn, quantityAt, typedAt, withBlock, withTrialValue, type Rig } from '../../rig/index.ts';
 import { energyInto, runFault, shortSpan, type FaultRun } from './run.ts';
-import type { PlacedMode } from './modes.ts';
+import { faultModes, type PlacedMode } from './modes.ts';
 
 /** Something that would contain a fault, sized for this rig. */
 export interface Remedy {
@@ -53,8 +53,13 @@ function letThrough(run: FaultRun, lead: string, into: readonly string[], Am: nu
       return E + left + (coil?.kind === 'inductor' ? (coil.L * (current.y[i] ?? 0) ** 2) / 2 : 0);
     }
   }
-  return E;
+  // It does not clear: all of it goes in.
+  return energyInto(run, into);
 }
+
+/** J into what failed, with the fuse that stands in its lead. */
+export const takenIn = (run: FaultRun, { lead, into = [], fuse }: FaultMode): number =>
+  lead === undefined || fuse === undefined ? energyInto(run, into) : letThrough(run, lead, into, fuse);
 
 /** Action through the lead of what failed, least over the resistances a short may have. */
 const leastAction = (runs: readonly FaultRun[], lead: string): number =>
@@ -62,7 +67,7 @@ const leastAction = (runs: readonly FaultRun[], lead: string): number =>
 
 const print = printQuantity;
 
-function fuse(rig: Rig, reading: RigReading, runs: readonly FaultRun[], lead: string, into: readonly string[]): Remedy {
+function fuse(reading: RigReading, runs: readonly FaultRun[], lead: string, into: readonly string[]): Remedy {
   const np = reading.own('store').quantity('np').value;
   const shot = ifKnown(() => reading.figure('action-integral').value / np ** 2);
   const prospective = leastAction(runs, lead);
@@ -96,16 +101,10 @@ function fuse(rig: Rig, reading: RigReading, runs: readonly FaultRun[], lead: st
 }
 
 /** J into what failed at the worst of the shorts, with another resistor beside each capacitor. */
-function intoWith(
-  rig: Rig,
-  name: string,
-  placed: PlacedMode,
-  modesOf: (rig: Rig, reading: RigReading) => readonly PlacedMode[],
-  Rs: number,
-) {
+function intoWith(rig: Rig, name: string, placed: PlacedMode, Rs: number) {
   const tried = withTrialValue(rig, 'store.Rs', Rs);
   const reading = new RigReading(tried);
-  const same = modesOf(tried, reading).find(({ slot, mode }) => slot === placed.slot && mode.id === placed.mode.id);
+  const same = faultModes(tried, reading).find(({ slot, mode }) => slot === placed.slot && mode.id === placed.mode.id);
   if (!same) return Infinity;
   const into = same.mode.into ?? [];
   return Math.max(...shortSpan.map((R) => energyInto(runFault(tried, name, same, R, reading), into)));
@@ -118,14 +117,7 @@ const tried = ((): readonly number[] => {
   return all;
 })();
 
-function resistor(
-  rig: Rig,
-  name: string,
-  placed: PlacedMode,
-  modesOf: (rig: Rig, reading: RigReading) => readonly PlacedMode[],
-  reading: RigReading,
-  before: number,
-): Remedy {
+function resistor(rig: Rig, name: string, placed: PlacedMode, reading: RigReading, before: number): Remedy {
   const own = reading.own('store');
   const ns = own.quantity('ns').value;
   const V1 = reading.offer('chargedTo').value / ns;
@@ -141,7 +133,7 @@ function resistor(
   const was = ifKnown(() => reading.figure('peak-current').value);
   const peakWith = (Rs: number): number | null =>
     ifKnown(() => new RigReading(withTrialValue(rig, 'store.Rs', Rs)).figure('peak-current').value);
-  const get = (Rs: number) => intoWith(rig, name, placed, modesOf, Rs);
+  const get = (Rs: number) => intoWith(rig, name, placed, Rs);
   const offer = (Rs: number, says: string): Remedy => {
     const is = peakWith(Rs);
     return {
@@ -225,7 +217,7 @@ function compartments(reading: RigReading, before: number): Remedy | null {
   const own = reading.own('store');
   const [np, stated] = [own.quantity('np').value, own.optional('Ec')?.value ?? null];
   const E = reading.figure('stored-energy').value;
-  if (np < 2 || before < 1) return null;
+  if (before < 1) return null;
   // Of a bank in m parts no more than one part gets into one that shorts.
   const m = stated === null ? 2 : Math.ceil(E / stated);
   if (m > np) return null;
@@ -307,23 +299,21 @@ export function remedies(
   rig: Rig,
   name: string,
   placed: PlacedMode,
-  modesOf: (rig: Rig, reading: RigReading) => readonly PlacedMode[],
   reading: RigReading,
   runs: readonly FaultRun[],
   goal: number,
 ): Remedy[] {
   const { slot, mode } = placed;
-  const { lead, into = [], shorts, leaves } = mode;
+  const { lead, into = [], shorts, leavesCharged } = mode;
   const found: Remedy[] = [];
   if (shorts && lead !== undefined && reading.own('store').quantity('np').value > 1) {
-    found.push(fuse(rig, reading, runs, lead, into));
-    found.push(resistor(rig, name, placed, modesOf, reading, Math.max(...runs.map((run) => energyInto(run, into)))));
+    found.push(fuse(reading, runs, lead, into));
+    const before = Math.max(...runs.map((run) => energyInto(run, into)));
+    found.push(resistor(rig, name, placed, reading, before));
+    const apart = compartments(reading, before);
+    if (apart) found.push(apart);
   }
-  if (shorts && lead !== undefined) {
-    const made = compartments(reading, Math.max(...runs.map((run) => energyInto(run, into))));
-    if (made) found.push(made);
-  }
-  if (leaves === 'charged') {
+  if (leavesCharged) {
     const made = dump(reading, goal);
     if (made) found.push(made);
   }

@@ -1,22 +1,23 @@
 import { bleedGoal, faultMoments, slots, Unavailable, type Slot } from '../../block/index.ts';
 import { CircuitError, decimated, type Trace as CircuitTrace } from '../../circuit/index.ts';
-import { evaluateRig, type Evaluation } from '../../evaluation/index.ts';
-import { ifKnown, RigReading } from '../../figure/index.ts';
+import { evaluateRig, figureIn, type Evaluation } from '../../evaluation/index.ts';
+import { RigReading } from '../../figure/index.ts';
 import { FormulaError } from '../../formula/index.ts';
 import { hazardOf, type HazardClass } from '../../hazard/index.ts';
 import { printDuration, printQuantity, type UnitId } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
-import { crossing, rigNetlistText, type Trace } from '../../simulate/index.ts';
-import { remedies, type Remedy } from './contain.ts';
+import { rigNetlistText, type Trace } from '../../simulate/index.ts';
+import { remedies, takenIn, type Remedy } from './contain.ts';
 import { faultModes, type PlacedMode } from './modes.ts';
-import { energyInto, greatestOf, runFault, shortSpan, type FaultRun } from './run.ts';
+import { greatestOf, runFault, shortSpan, type FaultRun } from './run.ts';
 
 /** How bad it is, the worst first; each in words of its own, none by colour. */
 export const faultLevels = {
   kills: 'can kill',
+  injures: 'can injure',
   bursts: 'bursts or burns a part',
-  over: 'over a rating',
-  spoils: 'spoils the shot',
+  over: 'over rating',
+  within: 'within rating',
 } as const;
 export type FaultLevel = keyof typeof faultLevels;
 
@@ -39,7 +40,7 @@ export interface LeftThere {
   readonly V: number;
   /** J; null of a voltage without a charge of its own. */
   readonly E: number | null;
-  /** s until it is below the goal of a bleed by what is left of the rig; null where nothing takes it there while it is looked at. */
+  /** s until it is below the goal of a bleed, worst case, by the bleeder or else by leakage alone; null where nothing known takes it down. */
   readonly gone: number | null;
   readonly hazard: HazardClass;
   /** What it does to somebody who touches it. */
@@ -98,7 +99,7 @@ export interface FaultStudy {
 /** Points of a trace that is drawn. */
 const points = 600;
 
-const rank: readonly FaultLevel[] = ['kills', 'bursts', 'over', 'spoils'];
+const rank = Object.keys(faultLevels) as readonly FaultLevel[];
 
 /** Rating of a block for a peak current, or for an action. */
 function ratingOf(evaluation: Evaluation, slot: Slot, unit: UnitId): number | null {
@@ -111,7 +112,7 @@ function carriedOf(evaluation: Evaluation, runs: readonly FaultRun[], skip: Read
     const all = runs.flatMap(({ through }) =>
       through.filter((one) => one.slot === slot && !skip.has(one.name) && one.kind !== 'current-source'),
     );
-    // What only sits across it, such as insulation, carried next to nothing.
+    // What only sits across it, such as insulation, carries next to nothing.
     const most = all.reduce<(typeof all)[number] | null>(
       (best, one) => (best === null || one.peak > best.peak ? one : best),
       null,
@@ -154,38 +155,43 @@ function storeTrace(run: FaultRun): CircuitTrace | null {
   );
 }
 
-const leftOf = (title: string, V: number, E: number | null, gone: number | null): LeftThere => {
-  const C = E === null || V === 0 ? 0 : (2 * E) / V;
-  const { class: hazard, headline } = hazardOf({ energy: E ?? 0, voltage: Math.abs(V), charge: C });
-  return { title, V, E, gone, hazard, headline };
+/** A charge or a voltage by itself, as the published lines class it. */
+const leftOf = (title: string, V: number, E: number | null): LeftThere => {
+  const { class: hazard, headline } = hazardOf(shockOf(E ?? 0, V));
+  return { title, V, E, gone: null, hazard, headline };
 };
 
-function leftThere({ mode }: PlacedMode, run: FaultRun, reading: RigReading, goal: number): LeftThere[] {
-  const found: LeftThere[] = [];
-  const V0 = reading.offer('chargedTo').value;
-  if (mode.leaves === 'charged') {
-    const voltage = storeTrace(run);
-    // Of other moments the picture ends before: what is sound there goes on to do its work.
-    const bleeds = run.parts.some(({ slot }) => slot === 'bleeder');
-    const gone =
-      voltage && mode.moment === 'bleed'
-        ? crossing(voltage, goal, -1)
-        : bleeds
-          ? ifKnown(() => reading.figure('bleed-time').value)
-          : null;
-    found.push(leftOf('At the terminals of the store', V0, reading.figure('stored-energy').value, gone));
-  }
+const shockOf = (energy: number, V: number) => ({
+  energy,
+  voltage: Math.abs(V),
+  charge: V === 0 ? 0 : (2 * energy) / Math.abs(V),
+});
+
+/** All of the store, classed and timed as the strip of the rig has it: in the worst case. */
+function storeLeft(slot: Slot, title: string, V: number, evaluation: Evaluation): LeftThere {
+  const { corners, hazard } = evaluation;
+  const reading = corners.nominal();
+  const E = reading.figure('stored-energy').value;
+  const bleeds = slot !== 'bleeder' && reading.offers('bleeder').bleedResistance !== undefined;
+  const gone = figureIn(evaluation, bleeds ? 'bleed-time' : 'bleed-time-open')?.band.high ?? null;
+  return hazard ? { title, V, E, gone, hazard: hazard.class, headline: hazard.headline } : { ...leftOf(title, V, E), gone };
+}
+
+function leftThere({ slot, mode }: PlacedMode, run: FaultRun, evaluation: Evaluation, goal: number): LeftThere[] {
+  const V0 = evaluation.corners.nominal().offer('chargedTo').value;
+  const found = mode.leavesCharged ? [storeLeft(slot, 'At the terminals of the store', V0, evaluation)] : [];
   for (const name of mode.cutOff ?? []) {
     const part = run.parts.find(({ element }) => element.name === name);
     const voltage = run.voltages.get(name);
     if (part?.element.kind !== 'capacitor' || !voltage) continue;
     const V = last(voltage);
-    if (Math.abs(V) > goal) found.push(leftOf(`Across ${part.says}`, V, (part.element.C * V * V) / 2, null));
+    if (Math.abs(V) > goal) found.push(leftOf(`Across ${part.says}`, V, (part.element.C * V * V) / 2));
   }
   for (const { title, trace } of run.strays) {
     const V = greatestOf(trace);
+    if (V <= goal) continue;
     // Only where the store stands behind it is it more than what a supply gives.
-    if (V > goal) found.push(leftOf(title, V, mode.leaves === 'charged' ? reading.figure('stored-energy').value : null, null));
+    found.push(mode.leavesCharged ? storeLeft(slot, title, V, evaluation) : leftOf(title, V, null));
   }
   return found;
 }
@@ -209,11 +215,15 @@ function tracesOf({ mode }: PlacedMode, run: FaultRun): Trace[] {
 
 const print = printQuantity;
 
-/** What is left, in a sentence: "972 J at 1.94 kV left at the terminals of the store, for 9 min 19 s." */
+/** What is left, in a sentence: "972 J at 1.94 kV left at the terminals of the store, for 10 min 21 s worst case." */
 const leftWords = ({ title, V, E, gone, hazard, headline }: LeftThere): string => {
   const what = E === null ? print(V, 'V') : `${print(E, 'J')} at ${print(V, 'V')}`;
   const how =
-    hazard === 'below' ? `: ${headline}` : gone === null ? ', with nothing that takes it down' : `, for ${printDuration(gone)}`;
+    hazard === 'below'
+      ? `: ${headline}`
+      : gone === null
+        ? ', with nothing known that takes it down'
+        : `, for ${printDuration(gone)} worst case`;
   return `${what} left ${title.charAt(0).toLowerCase()}${title.slice(1)}${how}.`;
 };
 
@@ -234,14 +244,19 @@ function judge(
 ): Judged {
   const { into, withstands, carried, left, top, strained } = fault;
   const hazard = evaluation.hazard?.class;
-  const severe = left.find((one) => one.hazard === 'severe');
-  if (mode.isPerson && into && into.high >= 1) return { level: 'kills', because: `${print(into.high, 'J')} through a person.` };
+  const ofClass = (hazard: HazardClass) => left.find((one) => one.hazard === hazard);
+  const person = mode.isPerson && into ? hazardOf(shockOf(into.high, top)) : null;
+  const through = into ? `${print(into.high, 'J')} at ${print(top, 'V')} through a person` : '';
+  const [severe, hazardous] = [ofClass('severe'), ofClass('hazardous')];
+  if (person?.class === 'severe') return { level: 'kills', because: `${through}.` };
   if (severe) return { level: 'kills', because: leftWords(severe) };
   if (mode.moment === 'early' && hazard === 'severe')
     return {
       level: 'kills',
       because: `The whole ${print(reading.figure('stored-energy').value, 'J')} with people still on their way out.`,
     };
+  if (person?.class === 'hazardous') return { level: 'injures', because: `${through}, which ${person.headline}.` };
+  if (hazardous) return { level: 'injures', because: leftWords(hazardous) };
   if (into && withstands != null && into.high > withstands)
     return { level: 'bursts', because: `${print(into.high, 'J')} into a case that contains ${print(withstands, 'J')}.` };
   if (into && withstands === null && into.high > mayBurst)
@@ -270,26 +285,27 @@ function judge(
           ? `${saying}: ${print(over.peak, 'A')}, ${print(over.ofPeak ?? 0, '1', { digits: 2 })} times its rating.`
           : `${saying}: ${print(over.action, 'A²s')}, ${print(over.ofAction ?? 0, '1', { digits: 2 })} times its rating.`,
     };
+  if (person) return { level: 'within', because: `${through}: ${person.headline}.` };
   const [some] = left;
-  if (some) return { level: 'spoils', because: leftWords(some) };
+  if (some) return { level: 'within', because: leftWords(some) };
   const taken = into ? `${print(into.high, 'J')} into what failed; nothing` : 'Nothing';
-  return { level: 'spoils', because: `${taken} passes a rating that is entered.` };
+  return { level: 'within', because: `${taken} passes a rating that is entered.` };
 }
 
 function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluation, reading: RigReading, goal: number): Fault {
   const { slot, mode } = placed;
   const runs = (mode.shorts ? shortSpan : [shortSpan[1]]).map((R) => runFault(rig, name, placed, R, reading));
-  const [shown] = runs.length > 1 ? [runs[1] as FaultRun] : (runs as [FaultRun]);
-  const taken = mode.into && runs.map((run) => energyInto(run, mode.into ?? []));
-  const into = taken && { low: Math.min(...taken), high: Math.max(...taken) };
+  const shown = runs[Math.floor(runs.length / 2)] as FaultRun;
+  const taken = mode.into && runs.map((run) => takenIn(run, mode));
+  const into = taken ? { low: Math.min(...taken), high: Math.max(...taken) } : null;
   const store = storeTrace(shown);
   const V0 = reading.offer('chargedTo').value;
   const lowest = Math.min(0, ...(store ? [store.y.reduce((low, v) => Math.min(low, v), Infinity)] : []));
   const found = {
-    into: into ?? null,
+    into,
     withstands: mode.withstands === undefined ? undefined : (mode.withstands?.value ?? null),
     carried: carriedOf(evaluation, runs, new Set([...(mode.into ?? []), ...(mode.failed ?? [])])),
-    left: leftThere(placed, shown, reading, goal),
+    left: leftThere(placed, shown, evaluation, goal),
     top: store ? greatestOf(store) : 0,
     strained: mode.strained
       ? {
@@ -328,7 +344,7 @@ function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluat
       },
       shown.until,
     ),
-    remedies: remedies(rig, name, placed, faultModes, reading, runs, goal),
+    remedies: remedies(rig, name, placed, reading, runs, goal),
     closure: Math.max(...runs.map(({ run }) => run.closure)),
     steps: runs.reduce((sum, { run }) => sum + run.steps, 0),
   };
@@ -336,18 +352,17 @@ function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluat
 
 /**
  * Every failure of every part of a rig through the solver, at nominal values, the worst first: what goes into what failed, what everything
- * else carried, what is left where, and what would contain it.
+ * else carries, what is left where, and what would contain it.
  *
- * @param onProgress share of the faults that are done, 0 to 1
  * @throws Unavailable, FormulaError where the rig as such cannot be evaluated
  */
-export function faultStudy(rig: Rig, name: string, onProgress: (share: number) => void = () => undefined): FaultStudy {
+export function faultStudy(rig: Rig, name: string): FaultStudy {
   const reading = new RigReading(rig);
   const evaluation = evaluateRig(rig);
   const goal = bleedGoal(reading).voltage.value;
   const modes = faultModes(rig, reading);
   const [faults, blind]: [Fault[], BlindFault[]] = [[], []];
-  modes.forEach((placed, i) => {
+  for (const placed of modes) {
     const { slot, mode } = placed;
     try {
       faults.push(faultOf(rig, name, placed, evaluation, reading, goal));
@@ -355,8 +370,7 @@ export function faultStudy(rig: Rig, name: string, onProgress: (share: number) =
       if (!(error instanceof CircuitError || error instanceof Unavailable || error instanceof FormulaError)) throw error;
       blind.push({ id: `${slot}.${mode.id}`, slot, title: mode.title, reason: error.message });
     }
-    onProgress((i + 1) / modes.length);
-  });
+  }
   // A person in the path before all others, and what comes unasked before what is only left.
   const weight = ({ into, left, isPerson }: Fault): number =>
     Math.max(into?.high ?? 0, ...left.map(({ E }) => E ?? 0)) * (isPerson ? 1e3 : 1);

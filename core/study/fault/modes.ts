@@ -73,7 +73,7 @@ function ofSupply(rig: Rig, reading: RigReading): FaultMode[] {
         : 'Nothing falls in by itself: the store keeps its charge in the dark, with no lamp and no meter that needs the mains.',
       circuit: (parts) => parts,
       ...(dump ? { into: namesOf(rig, reading, 'dump', 'resistor') } : {}),
-      ...(falls ? {} : { leaves: 'charged' as const }),
+      ...(falls ? {} : { leavesCharged: true as const }),
     },
     {
       id: 'earth-off',
@@ -133,7 +133,7 @@ function ofSwitch(reading: RigReading): FaultMode[] {
       moment: 'bleed',
       says: 'Nothing is heard, and all of it is still there: a misfire is a charged store with people who want to look.',
       circuit: (parts) => parts,
-      leaves: 'charged',
+      leavesCharged: true,
     },
     ...(reading.offers('switch').freeRunning
       ? []
@@ -173,7 +173,7 @@ function ofBleeder(rig: Rig, reading: RigReading): FaultMode[] {
       moment: 'bleed',
       says: 'Nothing shows it: the meter falls by its own resistance or not at all, and the time on the sheet is wrong.',
       circuit: without('bleeder'),
-      leaves: 'charged',
+      leavesCharged: true,
     },
     ...(oneOpen
       ? [
@@ -203,7 +203,7 @@ function ofDump(reading: RigReading): FaultMode[] {
       moment: 'bleed',
       says: 'It is asked to close and does not: what is left is the bleeder, and the stick.',
       circuit: (parts) => parts,
-      leaves: 'charged',
+      leavesCharged: true,
     },
     ...(span === null
       ? []
@@ -231,7 +231,7 @@ const ofMeter = (): FaultMode[] => [
     moment: 'charged',
     says: 'It reads zero whatever stands there. A meter that was proved on a known voltage before and after is the only one that is believed.',
     circuit: without('meter'),
-    leaves: 'charged',
+    leavesCharged: true,
   },
 ];
 
@@ -243,7 +243,7 @@ const ofLoad = (): FaultMode[] => [
     says: 'The switch closes on nothing: the store stays full, and its voltage stands at the free end.',
     circuit: (parts) => [...without('load', 'monitor')(parts), resistor('load', 'Rld', ['out', '0'], holds, 'the open end')],
     strays: [{ title: 'At the free end of the load lead', node: 'out' }],
-    leaves: 'charged',
+    leavesCharged: true,
   },
 ];
 
