@@ -59,6 +59,7 @@ export {
   type Trial,
 } from './define.ts';
 export {
+  behindDoor,
   chainFaults,
   chainHoles,
   chainPhases,

@@ -77,6 +77,9 @@ export function chainState(chain: Chain, hands: Hands, fault: ChainFault = none)
   };
 }
 
+/** Somebody came in without a thought: the door open, the key still on. */
+export const behindDoor: Hands = { doorOpen: true, keyOn: true, stopPressed: false, dumpAsked: false };
+
 /** A single failure with which somebody at the open door meets a store that is not dumped, or a charger or a trigger that is live. */
 export interface ChainHole {
   readonly fault: ChainFault;
@@ -89,9 +92,8 @@ export interface ChainHole {
  * @param strict a dump that sticks counts as well: of a store that is too much for a stick
  */
 export function chainHoles(chain: Chain, strict: boolean): readonly ChainHole[] {
-  const hands: Hands = { doorOpen: true, keyOn: true, stopPressed: false, dumpAsked: false };
   return chainFaults(chain).flatMap((fault): ChainHole[] => {
-    const { dumpClosed, chargerOn, triggerLive } = chainState(chain, hands, fault);
+    const { dumpClosed, chargerOn, triggerLive } = chainState(chain, behindDoor, fault);
     // Without any dump there is none to be open: that the store stays charged is said of the rig.
     const isMet = chain.dumps === 0 || (fault.of === 'dump' && !strict);
     return [

@@ -14,7 +14,7 @@ export const protectionFields = fields({
   Vf: quantity('Fuse per capacitor, breaking voltage', 'V', above(0, 1e6), null, {
     help: 'DC voltage at which it interrupts a capacitor discharge. A mains fuse has none stated for that.',
   }),
-  Ec: quantity('Energy its case contains', 'J', above(0, 1e9), null, {
+  Ec: quantity('Case rupture energy, each', 'J', above(0, 1e9), null, {
     help: 'Energy of an internal fault that the case of one capacitor contains without rupture, as its maker states. Empty: not rated.',
   }),
 });

@@ -18,7 +18,6 @@ declare module '../../block/names.ts' {
     'reach-voltage': true;
     'sound-pressure': true;
     'sound-at-ear': true;
-    'fragment-energy': true;
     'fragment-speed': true;
     'shield-needed': true;
     'flashover-reach': true;
@@ -40,21 +39,21 @@ const withShield = shieldMaterials.map(({ id }) => id);
 
 const guardedFields = fields(
   {
-    d: quantity('Distance of the people', 'm', above(0, 1e3), '3 m', {
+    d: quantity('Distance to people', 'm', above(0, 1e3), '3 m', {
       help: 'From the nearest live or flying part to the nearest person at the shot.',
     }),
     act: choice(
-      'Worked',
+      'Operation',
       { outside: 'from outside the guard', reach: 'by reaching through it' },
       { help: 'Key, trigger, dump and meter: all of them outside, or the guard is none.' },
     ),
     ears: choiceOf('Ear protection', ears, 'muffs'),
     shield: choiceOf('Shield', [{ id: 'none', title: 'none' }, ...shieldMaterials], 'none'),
-    ts: onlyWith('shield', withShield, rating('Thickness of the shield', 'm', 1, { symbol: 'ts' })),
-    mf: rating('Mass of what may fly', 'kg', 1e3, {
+    ts: onlyWith('shield', withShield, rating('Shield thickness', 'm', 1, { symbol: 'ts' })),
+    mf: rating('Fragment mass', 'kg', 1e3, {
       help: 'The lightest piece that a fault can throw whole: a can, a coil, an end of wire. The heavier the slower.',
     }),
-    Df: rating('Width of its smallest face', 'm', 10, { help: 'A narrow piece goes through more.' }),
+    Df: rating('Fragment width, smallest face', 'm', 10, { help: 'A narrow piece goes through more.' }),
     doors: choice(
       'Door switch in the chain',
       { none: 'none', one: 'one contact', two: 'two contacts' },
@@ -67,12 +66,12 @@ const guardedFields = fields(
       { falling: 'held open by the chain, fall in without power', driven: 'driven closed by power' },
       { help: 'What has to be driven to discharge does not do it when the power is gone.' },
     ),
-    nd: quantity('Dumps that the chain drops', '1', whole(0, 10), '1', { symbol: 'nd' }),
+    nd: quantity('Number of dumps', '1', whole(0, 10), '1', { symbol: 'nd' }),
     charger: choice('Charger enabled by the chain', { yes: 'yes', no: 'no' }),
     trigger: choice('Trigger enabled by the chain', { yes: 'yes', no: 'no' }),
-    Vb: quantity('Volume of a closed box around the arc', 'm³', above(0, 1e4), null),
-    Vr: quantity('Volume of the room', 'm³', above(0, 1e6), null),
-    nr: quantity('Shots between airings', '1', whole(1, 10_000), '20', { symbol: 'nr' }),
+    Vb: quantity('Enclosure volume', 'm³', above(0, 1e4), null),
+    Vr: quantity('Room volume', 'm³', above(0, 1e6), null),
+    nr: quantity('Shots between ventilations', '1', whole(1, 10_000), '20', { symbol: 'nr' }),
   },
   { geometry: ['Vb', 'Vr', 'nr'], ratings: ['doors', 'stop', 'key', 'dumpsBy', 'nd', 'charger', 'trigger'] },
 );
@@ -119,33 +118,27 @@ const figures: readonly FigureSpec[] = [
   { id: 'reach-voltage', title: 'Highest voltage', slot: 'guard', compute: reachVoltage },
   {
     id: 'sound-pressure',
-    title: 'Bang at the people, peak',
+    title: 'Peak sound pressure at people',
     slot: 'guard',
     compute: (rig) => work(reachFormulas.blastPressure, { E: energy(rig), r: own(rig).quantity('d') }),
   },
   {
     id: 'sound-at-ear',
-    title: 'Bang at the ear, peak',
+    title: 'Peak sound pressure at the ear',
     slot: 'guard',
     leads: true,
     compute: (rig) => work(reachFormulas.earPressure, { p: rig.figure('sound-pressure'), A: decibels(rig) }),
   },
   {
-    id: 'fragment-energy',
-    title: 'Energy a fragment can get, upper bound',
-    slot: 'guard',
-    compute: energy,
-  },
-  {
     id: 'fragment-speed',
-    title: 'Fragment, greatest speed',
+    title: 'Fragment speed, upper bound',
     slot: 'guard',
     mayBeMissing: true,
     compute: (rig) => work(reachFormulas.fragmentSpeed, { E: energy(rig), m: own(rig).quantity('mf') }),
   },
   {
     id: 'shield-needed',
-    title: 'Shield that a fragment just perforates',
+    title: 'Perforation thickness',
     slot: 'guard',
     mayBeMissing: true,
     compute: (rig) => {
@@ -169,27 +162,27 @@ const figures: readonly FigureSpec[] = [
   },
   {
     id: 'flashover-reach',
-    title: 'Flashover may reach',
+    title: 'Flashover distance',
     slot: 'guard',
     compute: (rig) => work(reachFormulas.flashoverReach, { V: rig.figure('reach-voltage') }),
   },
   {
     id: 'burn-reach',
-    title: 'Flash burns bare skin up to',
+    title: 'Flash burn distance',
     slot: 'guard',
     compute: (rig) =>
       work(reachFormulas.burnReach, { E: energy(rig), k: ruled('share as light and heat', 1, '1', 'upper bound') }),
   },
   {
     id: 'box-pressure',
-    title: 'Pressure in the box of an arc',
+    title: 'Enclosure pressure rise',
     slot: 'guard',
     mayBeMissing: true,
     compute: (rig) => work(reachFormulas.boxPressure, { E: energy(rig), Vb: own(rig).quantity('Vb') }),
   },
   {
     id: 'nox-share',
-    title: 'Nitrogen oxides between airings',
+    title: 'Nitrogen oxides in the room',
     slot: 'guard',
     mayBeMissing: true,
     compute: (rig) => work(reachFormulas.noxShare, { E: energy(rig), n: own(rig).quantity('nr'), Vr: own(rig).quantity('Vr') }),
@@ -199,7 +192,7 @@ const figures: readonly FigureSpec[] = [
 const limits: readonly LimitSpec[] = [
   {
     id: 'sound-at-ear',
-    title: 'Bang at the ear',
+    title: 'Peak sound at the ear',
     slot: 'guard',
     stress: (rig) => rig.figure('sound-at-ear'),
     rating: () =>
@@ -209,7 +202,7 @@ const limits: readonly LimitSpec[] = [
   },
   {
     id: 'flashover-reach',
-    title: 'Flashover to the people',
+    title: 'Flashover distance to people',
     slot: 'guard',
     stress: (rig) => rig.figure('flashover-reach'),
     rating: (rig) => own(rig).quantity('d'),
@@ -219,7 +212,7 @@ const limits: readonly LimitSpec[] = [
   },
   {
     id: 'burn-reach',
-    title: 'Flash of an arc at the people',
+    title: 'Arc flash at people',
     slot: 'guard',
     stress: (rig) => rig.figure('burn-reach'),
     rating: (rig) => own(rig).quantity('d'),
@@ -227,7 +220,7 @@ const limits: readonly LimitSpec[] = [
   },
   {
     id: 'shield',
-    title: 'Fragment against the shield',
+    title: 'Shield perforation',
     slot: 'guard',
     stress: (rig) => rig.figure('shield-needed'),
     rating: (rig) => (own(rig).is('shield', 'none') ? null : own(rig).optional('ts')),
@@ -251,27 +244,29 @@ function problems(block: GuardOwn, rig: RigContext): Problem[] {
       'act',
       'The guard is one through which a person reaches: whatever it holds back reaches the hand. Bring key, trigger, dump and meter outside.',
     );
-  const holes = chainHoles(chainOf(block), strict);
+  // A dump that sticks is told by how many there are.
+  const holes = chainHoles(chainOf(block), false);
   const [hole] = holes;
   if (hole)
     say(
       'error',
-      hole.fault.of === 'dump' ? 'nd' : hole.fault.id.startsWith('door') ? 'doors' : 'dumpsBy',
+      hole.fault.id.startsWith('door') ? 'doors' : 'dumpsBy',
       `With the door open and ${hole.fault.id === 'none' ? 'nothing broken' : hole.fault.title}, ${hole.what}.${holes.length > 1 ? ` ${holes.length - 1} more like it ${holes.length === 2 ? 'stands' : 'stand'} on the Guard page.` : ''}`,
     );
-  if (strict && block.quantity('nd').value < 2)
+  const dumps = block.quantity('nd').value;
+  if (strict && dumps < 2)
     say(
       'error',
       'nd',
-      `${printQuantity(E, 'J')} with one dump: one that sticks leaves more than a stick may be used on. Above ${printQuantity(twoDumpsFrom, 'J')} two are wanted.`,
+      `${printQuantity(E, 'J')} with ${dumps === 0 ? 'no dump' : 'one dump'}: one that sticks leaves more than a stick may be used on. Above ${printQuantity(twoDumpsFrom, 'J')} two are wanted.`,
     );
-  if (block.quantity('nd').value === 0)
+  if (dumps === 0)
     say(
       'warning',
       'nd',
       'The chain drops no dump: behind an open door the store is as charged as before, and the bleeder alone takes it down.',
     );
-  if (!rig.offers('dump').dumpResistance && block.quantity('nd').value > 0)
+  if (!rig.offers('dump').dumpResistance && dumps > 0)
     say('warning', 'nd', 'The chain drops a dump that this rig has not got: choose the dump, or say that there is none.');
   return found;
 }
@@ -296,16 +291,17 @@ export const guarded = defineBlock({
     {
       id: 'guard-check',
       phase: 'prepare',
-      text: `Try the guard: open the door with the key on and the supply off, and see that ${block.quantity('nd').value > 0 ? 'each dump falls in and ' : ''}the charger does not come on; then each door contact by itself, then the emergency stop.`,
+      seconds: 90,
+      text: `Try the guard, the strap on: open the door with the key on and the supply off, and see that ${block.quantity('nd').value > 0 ? 'each dump falls in and ' : ''}the charger does not come on; then each door contact by itself, then the emergency stop.`,
       hold: 'Every one of them opened the chain.',
     },
     {
       id: 'guard-people',
       phase: 'prepare',
-      text: `Everybody at least ${printQuantity(block.quantity('d').value, 'm', { trim: true })} from it${block.is('ears', 'none') ? '' : ', ears covered'}${block.is('shield', 'none') ? '' : ', behind the shield'}.`,
+      text: `Everybody at least ${printQuantity(block.quantity('d').value, 'm', { trim: true })} away${block.is('ears', 'none') ? '' : ', hearing protection on'}${block.is('shield', 'none') ? '' : ', behind the shield'}.`,
       expect: [
-        { label: 'Bang at the people, peak', worked: rig.figure('sound-pressure'), print: 'quantity', use: 'high' },
-        { label: 'Flashover may reach', worked: rig.figure('flashover-reach'), print: 'quantity', use: 'high' },
+        { label: 'Peak sound pressure at people', worked: rig.figure('sound-pressure'), print: 'quantity', use: 'high' },
+        { label: 'Flashover distance', worked: rig.figure('flashover-reach'), print: 'quantity', use: 'high' },
       ],
     },
   ],

@@ -2,6 +2,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { afterAll, describe, expect, test } from 'vitest';
 import { newRig, type Rig } from '../../rig/index.ts';
+import { evaluateRig, figureIn } from '../../evaluation/index.ts';
 import { RigReading } from '../../figure/index.ts';
 import { offBy } from '../../test/fixtures.ts';
 import { hasNgspice, ngspiceMeasures } from '../../test/ngspice.ts';
@@ -219,6 +220,10 @@ describe('what contains a fault', () => {
     // Without a breaking voltage it is a wire that arcs: the rig says so as an error.
     const bare = faultIn(contained(rig, fuse ?? { sets: [] }), 'store.capacitor-short');
     expect(bare.remedies.find(({ id }) => id === 'fuse')?.says).toContain('The one in the rig has');
+    expect(bare.into).toEqual(fault.into);
+    // One that breaks it lets through what was said, and no more.
+    const fused = faultIn(rigWith({ 'store.Vf': '500 V' }, contained(rig, fuse ?? { sets: [] })), 'store.capacitor-short');
+    expect(offBy(fused.into?.high ?? NaN, fuse?.leaves ?? NaN)).toBeLessThan(1e-9);
   });
 
   test('a dump that is proposed takes the store down in the time it says', () => {
@@ -240,7 +245,7 @@ describe('every rig of the demo, and a new one', () => {
       const rig = name === 'new' ? newRig() : demoRig(name);
       const { faults, blind } = faultStudy(rig, name);
       expect(faults.length).toBeGreaterThan(8);
-      const order = ['kills', 'bursts', 'over', 'spoils'];
+      const order = ['kills', 'injures', 'bursts', 'over', 'within'];
       const ranks = faults.map(({ level }) => order.indexOf(level));
       expect(ranks).toEqual([...ranks].sort((a, b) => a - b));
       for (const fault of faults) {
@@ -270,6 +275,22 @@ describe('every rig of the demo, and a new one', () => {
       expect.arrayContaining(['bleeder.open', 'meter.lead-off', 'switch.no-fire', 'switch.early', 'supply.earth-off']),
     );
     expect(faults.find(({ id }) => id === 'supply.mains-lost')?.level).not.toBe('kills');
+  });
+
+  test('what is left is classed and timed as the strip has it: with the bleeder open by leakage alone', () => {
+    for (const name of ['anvil', 'kittiwake', 'thimble'] as const) {
+      const evaluation = evaluateRig(demoRig(name));
+      const { faults } = faultStudy(demoRig(name), name);
+      const worst = (id: 'bleed-time' | 'bleed-time-open') => figureIn(evaluation, id)?.band.high;
+      const left = (id: string) => faults.find((fault) => fault.id === id)?.left[0];
+      expect(left('bleeder.open')).toMatchObject({ gone: worst('bleed-time-open'), hazard: evaluation.hazard?.class });
+      expect(left('switch.no-fire')).toMatchObject({ gone: worst('bleed-time'), hazard: evaluation.hazard?.class });
+    }
+  });
+
+  test('a person across 37 V is below the published lines, whatever energy goes through in time; across 1.94 kV it kills', () => {
+    expect(faultIn(demoRig('thimble'), 'supply.earth-off')).toMatchObject({ level: 'within', isPerson: true });
+    expect(faultIn(demoRig('anvil'), 'supply.earth-off')).toMatchObject({ level: 'kills', isPerson: true });
   });
 
   test('without a dump a lost supply leaves the store charged', () => {

@@ -245,7 +245,9 @@ function judge(
   const { into, withstands, carried, left, top, strained } = fault;
   const hazard = evaluation.hazard?.class;
   const ofClass = (hazard: HazardClass) => left.find((one) => one.hazard === hazard);
-  const person = mode.isPerson && into ? hazardOf(shockOf(into.high, top)) : null;
+  // The lines are for what is stored: what a supply adds as long as it is on is no shock of a store.
+  const stored = reading.figure('stored-energy').value;
+  const person = mode.isPerson && into ? hazardOf(shockOf(Math.min(into.high, stored), top)) : null;
   const through = into ? `${print(into.high, 'J')} at ${print(top, 'V')} through a person` : '';
   const [severe, hazardous] = [ofClass('severe'), ofClass('hazardous')];
   if (person?.class === 'severe') return { level: 'kills', because: `${through}.` };
@@ -253,7 +255,7 @@ function judge(
   if (mode.moment === 'early' && hazard === 'severe')
     return {
       level: 'kills',
-      because: `The whole ${print(reading.figure('stored-energy').value, 'J')} with people still on their way out.`,
+      because: `The whole ${print(stored, 'J')} with people still on their way out.`,
     };
   if (person?.class === 'hazardous') return { level: 'injures', because: `${through}, which ${person.headline}.` };
   if (hazardous) return { level: 'injures', because: leftWords(hazardous) };

@@ -31,7 +31,7 @@ describe('the guard of a rig', () => {
     ['one contact on the door', { 'guard.doors': 'one' }, /the door contact welded, the dump is open/],
     ['a dump that has to be driven', { 'guard.dumpsBy': 'driven' }, /the control power lost, the dump is open/],
     ['a charger that the chain does not hold', { 'guard.charger': 'no' }, /nothing broken, the charger is on/],
-    ['a shield that is just a sheet', { 'guard.ts': '1 mm' }, /Fragment against the shield/],
+    ['a shield that is just a sheet', { 'guard.ts': '1 mm' }, /Shield perforation/],
     ['people within the flash', { 'guard.d': '2 mm' }, /above its rating/],
     ['a dump that is smaller than its energy', { 'dump.E': '5 J' }, /Dump: energy, each/],
     [

@@ -1,4 +1,5 @@
 import {
+  behindDoor,
   chainFaults,
   chainHoles,
   chainPhases,
@@ -34,7 +35,6 @@ export function interlockStudy(evaluation: Evaluation): InterlockStudy | null {
   if (!chain) return null;
   const strict = (ifKnown(() => reading.figure('stored-energy').value) ?? 0) > twoDumpsFrom;
   const holes = chainHoles(chain, strict);
-  const hands = { doorOpen: true, keyOn: true, stopPressed: false, dumpAsked: false };
   return {
     chain,
     strict,
@@ -42,7 +42,7 @@ export function interlockStudy(evaluation: Evaluation): InterlockStudy | null {
     failures: chainFaults(chain).map((fault) => ({
       id: fault.id,
       title: fault.title,
-      state: chainState(chain, hands, fault),
+      state: chainState(chain, behindDoor, fault),
       holes: holes.filter((hole) => hole.fault.id === fault.id),
     })),
     holes,

@@ -145,8 +145,8 @@ function Left({ fault }: { fault: Fault }) {
             )}
             ; {hazard === 'below' ? headline : `it ${headline}`}.{' '}
             {gone === null
-              ? 'What is left of the rig does not take it down in this picture: stick, meter, strap.'
-              : `The bleeder has it down after ${printDuration(gone)}, nominal.`}
+              ? 'Nothing known takes it down: stick, meter, strap.'
+              : `Calculated below the goal after ${printDuration(gone)}, worst case: stick, meter, strap all the same.`}
           </li>
         ))}
       </ul>

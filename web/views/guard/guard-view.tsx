@@ -33,17 +33,17 @@ interface Reached {
 }
 
 const reached: readonly Reached[] = [
-  { id: 'sound-pressure', title: 'Bang at the people, bare ears' },
-  { id: 'sound-at-ear', title: 'Bang at the ear, protected', limit: 'sound-at-ear', line: '140 dB' },
-  { id: 'flashover-reach', title: 'Flashover reaches', limit: 'flashover-reach', line: 'their distance' },
-  { id: 'burn-reach', title: 'Flash burns bare skin up to', limit: 'burn-reach', line: 'their distance' },
-  { id: 'fragment-speed', title: 'A fragment flies at, at the most', says: 'mass of what may fly' },
-  { id: 'shield-needed', title: 'It just goes through', limit: 'shield', line: 'the shield', says: 'width of its smallest face' },
-  { id: 'box-pressure', title: 'Pressure in the box of the arc', says: 'volume of the box' },
+  { id: 'sound-pressure', title: 'Peak sound at people, bare ears' },
+  { id: 'sound-at-ear', title: 'Peak sound at the ear, protected', limit: 'sound-at-ear', line: '140 dB' },
+  { id: 'flashover-reach', title: 'Flashover distance', limit: 'flashover-reach', line: 'their distance' },
+  { id: 'burn-reach', title: 'Flash burn distance, bare skin', limit: 'burn-reach', line: 'their distance' },
+  { id: 'fragment-speed', title: 'Fragment speed, upper bound', says: 'fragment mass' },
+  { id: 'shield-needed', title: 'Perforation thickness', limit: 'shield', line: 'the shield', says: 'fragment width' },
+  { id: 'box-pressure', title: 'Enclosure pressure rise', says: 'enclosure volume' },
   {
     id: 'nox-share',
-    title: 'Nitrogen oxides between airings',
-    says: 'volume of the room',
+    title: 'Nitrogen oxides in the room',
+    says: 'room volume',
     beside: 'if all of it were sparks; 0.5 ppm of the dioxide is the line for eight hours (Directive (EU) 2017/164; from memory)',
   },
 ];
