@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { openCopy, tab } from './pages.ts';
 
-test('the Bleed-down page says how long by each way, holds it against a published rule, what comes back, and how the stick is built', async ({
+test('the Bleed-down page says how long by each way, checks it against a published rule, gives the recovery voltage, and how the stick is built', async ({
   page,
 }) => {
   const rig = await openCopy(page, 'Shuttle');

@@ -7,7 +7,7 @@ const demo = (name: string) => readFileSync(new URL(`../demo/record/${name}`, im
 const bring = (page: Page, name: string, buffer: Buffer) =>
   page.getByLabel('Oscilloscope trace').setInputFiles({ name, mimeType: 'text/csv', buffer });
 
-test('a shot gets its record of a scope, the layout is asked once, the fit becomes a measured value of the rig', async ({
+test('a shot gets its oscilloscope trace, the layout is asked once, the fit becomes a measured value of the rig', async ({
   page,
 }) => {
   await newShot(page, '37 V', true);

@@ -38,7 +38,7 @@ export interface Instrument {
   readonly name: string;
   /** Across the bank it sees all of its voltage; in the earthed lead next to nothing, as long as the earth holds. */
   readonly at: 'bank' | 'earthed lead';
-  /** The highest voltage it may see, V; null where that is not known. */
+  /** Maximum input voltage, V; null where that is not known. */
   readonly most: number | null;
   /** Input resistance, Ω. */
   readonly R?: number;

@@ -82,7 +82,7 @@ test('each machine comes to what was wished, as its own figures say', () => {
   const marx = figure(started('marx', { V: '300 kV', E: '30 J' }), 'marx-output-voltage');
   expect(marx / 300e3).toBeGreaterThan(0.95);
   expect(marx / 300e3).toBeLessThan(1.3);
-  // The gap stands so that a trigger fires it and it holds by itself: its charge is four fifths of its self-break.
+  // The gap stands so that a trigger fires it, below its self-break: its charge is four fifths of its self-break.
   const gap = started('peaking');
   expect(figure(gap, 'self-break') / 12e3).toBeCloseTo(1.25, 1);
   for (const kind of ['tesla-coil-dc', 'tesla-coil-ac']) {

@@ -7,7 +7,7 @@ import { figureOf, marxRig, problemsOf, solved } from '../test/marx.ts';
 import { demoRig } from '../test/rigs.ts';
 import { RigReading } from './index.ts';
 
-describe('a gap that fires by itself below the set voltage', () => {
+describe('a gap whose self-break is below the set voltage', () => {
   const rig = marxRig({ 'switch.mode': 'self-break', 'switch.d': '2.5 mm', 'store.V0': '12 kV', 'store.Vg': '13 kV' });
   const Vb = figureOf(rig, 'self-break');
 
@@ -38,7 +38,7 @@ describe('a band', () => {
     expect(1 - figure.band.low / figure.worked.value).toBeGreaterThan(0.149);
   });
 
-  test('of a limit has it too: a gap that is known to 3 % only is nearer to firing by itself than its tolerances say', () => {
+  test('of a limit has it too: a gap that is known to 3 % only is nearer to its self-break than its tolerances say', () => {
     const one = evaluateRig(demoRig('kittiwake')).ladder.limits.find(({ id }) => id === 'gap-prefire');
     if (!one?.rating) throw new Error('no such limit');
     const byTolerances = one.band.high / one.rating.value;

@@ -22,7 +22,7 @@ export const faultIds = Object.keys(faultTitles) as [FaultId, ...FaultId[]];
 /** What can keep its share of a shot by itself. */
 const inElements = ['stage', 'group', 'further-store'];
 
-/** Faults that this rig can have: without a bleeder none is open, a contact does not fire by itself. */
+/** Faults that this rig can have: without a bleeder none is open, a contact has no self-break. */
 export const faultsOf = ({ numbers }: RunPlan): FaultId[] =>
   faultIds.filter((id) =>
     id === 'bleeder-open'

@@ -122,7 +122,7 @@ describe('a run sheet in the hands of a person', () => {
     expect(played).toMatchObject({ executable: false, fired: false, voltageAtShot: null });
   });
 
-  test('a gap that fires by itself is not isolated before; one that stands more than is set does not fire, and is named', () => {
+  test('a gap fired by self-break is not isolated before; one that stands more than is set does not fire, and is named', () => {
     const gap = { 'switch.mode': 'self-break', 'store.Vg': '40 kV', 'meter.V': '60 kV', 'supply.V': '40 kV' };
     const closed = planFor(marxRig({ ...gap, 'switch.d': '2.5 mm', 'store.V0': '12 kV' }));
     const order = closed.main

@@ -18,7 +18,7 @@ export interface Expected {
   readonly span: { readonly nominal: number; readonly worst: number | null } | null;
   /** It has fired since it was charged: less than this stands on it, unless the shot did not discharge it. */
   readonly hasFired: boolean;
-  /** It was charged all the way and has not fired: what stands on it is known. */
+  /** It was charged all the way and has not fired: its voltage is known. */
   readonly isFromFull: boolean;
   /** s along the curve before which nothing is called off: nobody knows when the hand did it. */
   readonly grace: number;

@@ -64,7 +64,7 @@ export const planSchema = z.object({
     capacitance: number,
     /** Stages of a Marx; 1 of a bank. */
     stages: number,
-    /** V at which the gap breaks down by itself; null without a gap. */
+    /** Self-break of the gap, V; null without a gap. */
     selfBreak: number.nullable(),
     /** Pa absolute in the gap; null without a gap that has a pressure. Plans made before it was kept have none. */
     pressure: number.nullable().default(null),

@@ -194,7 +194,7 @@ describe('a run', () => {
     expect(ended).toBeGreaterThan(5);
   });
 
-  test('what stands there at worst is never below what is calculated, comes to the goal in the worst time, and never falls by a way without an end', () => {
+  test('the worst-case voltage is never below what is calculated, comes to the goal in the worst time, and never falls by a way without an end', () => {
     for (const plan of plans) {
       const { numbers, curves } = plan;
       const { bleeder, tool, below, charged } = numbers;

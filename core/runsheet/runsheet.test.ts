@@ -96,7 +96,7 @@ describe('a run sheet', () => {
     ['electrolytic', 300, '60.0 V'],
     // Not known: as the one that gives back the most.
     ['unknown', 300, '60.0 V'],
-  ])('of a store of %s waits %d s for what comes back, at most %s of 400 V', (dielectric, wait, back) => {
+  ])('of a store of %s waits %d s for the recovery voltage, at most %s of 400 V', (dielectric, wait, back) => {
     // Shares of the voltage: dielectric-absorption.csv, typical ranges as makers state them; from memory. The waits: common practice, no source.
     const rig = rigWith({ 'supply.V': '600 V', 'store.V0': '400 V', 'store.C': '100 µF', 'store.dielectric': dielectric });
     const step = sheetOf(rig).main.find(({ id }) => id === 'verify-again');

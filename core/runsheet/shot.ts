@@ -108,7 +108,7 @@ function neededOf(main: readonly Step[]): number {
   return from < 0 || to < from ? 0 : main.slice(from, to + 1).reduce((sum, s) => sum + s.seconds + (s.wait ?? 0), 0);
 }
 
-/** The same where it fires before it is isolated: by itself, at what the gap stands. */
+/** The same where it fires before it is isolated: at the self-break of the gap. */
 function byItself(evaluation: Evaluation, reading: RigReading): ShotTime {
   const V = reading.offer('chargedTo');
   const scatter = ifKnown(() => reading.offer('gapScatter').value) ?? 0;

@@ -4,7 +4,7 @@ import { printExact, printQuantity } from '../quantity/index.ts';
 import { measuredField, type MeasuredField } from './accept.ts';
 import type { Shot } from './shot.ts';
 
-/** A shot in which the gap broke down by itself: what it says of the gap. */
+/** A shot by self-break of the gap: what it says of the gap. */
 interface Breakdown {
   readonly V: number;
   readonly d: number | undefined;
@@ -28,7 +28,7 @@ const lineOf = ({ V, d, p, on }: Breakdown): string =>
     `shot of ${on}`,
   ].join(' ');
 
-/** Every breakdown by itself: a pre-fire always is one, a shot of a gap that has no trigger as well. */
+/** Every self-break: a pre-fire always is one, a shot of a gap that has no trigger as well. */
 function breakdowns(rig: Rig, shots: readonly Shot[]): Breakdown[] {
   const isFree = blockIn(rig, 'switch').fields['mode'] === 'self-break';
   return shots.flatMap(({ outcome, measured, set, at }): Breakdown[] => {

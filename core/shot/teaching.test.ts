@@ -51,7 +51,7 @@ describe('the life of capacitors', () => {
   });
 });
 
-describe('shots in which a gap broke down by itself', () => {
+describe('shots by self-break of a gap', () => {
   const rig = demoRig('kittiwake');
   const d0 = quantityAt(rig, 'switch.d')?.value?.value ?? NaN;
   /** Self-break of the gap with another enhancement and spacing. */

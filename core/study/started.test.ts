@@ -37,7 +37,7 @@ test('a started coilgun throws its slug out, and does not pull it back; more sta
   expect(battery.exit).toBeCloseTo(one.exit ?? NaN, 6);
 });
 
-test('a started gap stands where its trigger fires it and it holds by itself', () => {
+test('a started gap stands where its trigger fires it, below its self-break', () => {
   for (const [id, typed] of [
     ['peaking', {}],
     ['exploding-wire', { V: '15 kV' }],

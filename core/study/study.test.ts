@@ -175,7 +175,7 @@ describe('erection', () => {
     expect(offBy(wide?.window?.high ?? NaN, 2 * narrow.window.high)).toBeLessThan(1e-9);
   });
 
-  test('a first gap that stands too close ends the window before the others do; one that fires by itself anyway does not', () => {
+  test('a first gap that stands too close ends the window before the others do; one without a trigger does not', () => {
     const top = (typed: Record<string, string>) =>
       erectionStudy(marx({ 'store.Vg': '16 kV', ...typed }), { shots: 24 })?.window?.high ?? NaN;
     const [wide, close, free] = [

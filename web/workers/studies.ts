@@ -137,7 +137,7 @@ export const useLaunch = (rig: Rig): StudyAnswer<LaunchStudy | null> | null =>
 export const useStages = (rig: Rig, at: number | null): StudyAnswer<StagesStudy> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.stages(rig, at), 60_000), [rig, at]);
 
-/** A tank that runs, its gap scattering as a seed draws it. */
+/** A Tesla coil running, its gap scattering as a seed draws it. */
 export const useTank = (rig: Rig, seed: number): StudyAnswer<TankStudy> | null =>
   useAnswer(() => shotWorker.call(async (remote) => await remote.tank(rig, seed), 60_000), [rig, seed]);
 

@@ -17,7 +17,7 @@ export interface Winding {
   readonly inner: number;
   readonly outer: number;
   readonly length: number;
-  /** m of wire on it, without leads. */
+  /** Wire length, m, without leads. */
   readonly wire: number;
   /** m: turn to turn along the coil, and layer to layer. */
   readonly pitch: number;

@@ -13,7 +13,7 @@ export const gapFields = fields(
       'Electrodes',
       {
         sphere: 'spheres',
-        hemisphere: 'rods with round ends',
+        hemisphere: 'rods with hemispherical ends',
         uniform: 'flat, rounded at the edge',
         rod: 'rods with square ends',
         needle: 'needles',

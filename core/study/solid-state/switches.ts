@@ -63,7 +63,7 @@ type Print = (value: number, unit: UnitId) => string;
 
 /** Where common practice, no source, has the ends of each kind. */
 const practice = {
-  /** s: how much the moment of a breakdown by itself is off, and of a triggered gap, a thyristor, a hand. */
+  /** s: how much the moment of a self-break is off, and of a triggered gap, a thyristor, a hand. */
   jitter: { 'free-gap': Infinity, 'triggered-gap': 1e-6, thyristors: 1e-6, contact: 10e-3 },
   /** V below which a gap in air fires badly. */
   leastGap: 2e3,

@@ -190,7 +190,7 @@ export function loopsOf(reading: RigReading): Omit<CoupledLoops, 'V'> {
 const drawnBreaks = 2000;
 
 /**
- * A tank that runs: its row of breaks, whether its gap opens again, and how it would be with other charging; the tuning of its primary,
+ * A Tesla coil running: its row of breaks, whether its gap opens again, and how it would be with other charging; the tuning of its primary,
  * and what a drawing of it shows.
  *
  * @param seed of the scatter of its gap

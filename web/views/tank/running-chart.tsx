@@ -42,7 +42,7 @@ const second = Object.values(beside);
 /** Many buttons in one row beside a narrow plot. */
 const compact = '!px-1.5 !py-0.5 text-14';
 
-/** A tank that runs, from seconds down to nanoseconds. */
+/** A Tesla coil running, from seconds down to nanoseconds. */
 export function RunningChart({ row, study, name }: { row: TankRow; study: TankStudy; name: string }) {
   const offered = useMemo(() => stretches(row, study), [row, study]);
   const [shown, setShown] = useState<Window | null>(null);
