@@ -6,6 +6,7 @@ import type { Slot } from './names.ts';
 export const faultMoments = {
   charge: 'during the charge',
   charged: 'charged and held',
+  held: 'charged, the supply still on',
   early: 'during the charge, at full voltage',
   shot: 'at the shot',
   after: 'after a shot, the charger still on',
@@ -55,6 +56,8 @@ export interface FaultMode {
   readonly isPerson?: true;
   /** The store keeps all of its charge, as the meter may not show. */
   readonly leavesCharged?: true;
+  /** It may come at any moment of the charge: what is left is told over shares of the voltage. */
+  readonly anyMoment?: true;
   /** Pieces that hold charge that the terminals do not show: names of their capacitors. */
   readonly cutOff?: readonly string[];
 }

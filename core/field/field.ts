@@ -18,7 +18,7 @@ export interface OnlyWith {
 }
 
 /** Under what a form lists a field. Those without one stand first, as many as are looked at together. */
-export const fieldGroups = ['essentials', 'moving', 'geometry', 'ratings', 'life'] as const;
+export const fieldGroups = ['essentials', 'moving', 'geometry', 'ratings', 'protection', 'life'] as const;
 export type FieldGroup = (typeof fieldGroups)[number];
 
 /** A quantity field: a form draws itself from this, and the file schema and the checks are made of it. */

@@ -140,6 +140,8 @@ export const formulas = [
   reach.burnReach,
   reach.boxPressure,
   reach.noxShare,
+  reach.ozoneShare,
+  reach.inducedVoltage,
   bleed.bleedGoal,
   bleed.decayedVoltage,
   bleed.leastHold,

@@ -7,6 +7,7 @@ export const groupTitles: { readonly [G in FieldGroup]: string } = {
   moving: 'Projectile',
   geometry: 'Geometry, losses and strays',
   ratings: 'Ratings',
+  protection: 'Protection',
   life: 'Life',
 };
 
@@ -17,9 +18,11 @@ export interface GroupOfFields {
   readonly group: FieldGroup;
   readonly title: string;
   readonly fields: readonly (readonly [id: string, field: BlockField])[];
-  /** How many are empty, and how many nobody typed: they are what is usual. */
+  /** How many are empty and wanted, and how many nobody typed: they are what is usual. */
   readonly missing: number;
   readonly assumed: number;
+  /** How many hold something. */
+  readonly entered: number;
 }
 
 /** The fields of a block that are in force as it is set, in groups; a group without any is left out. */
@@ -34,11 +37,14 @@ export function groupsOf(definition: BlockDefinition, block: Block): GroupOfFiel
     const fields = grouped.filter((one) => one.group === group).map(({ id, field }) => [id, field] as const);
     if (fields.length === 0) return [];
     const values = fields.map(([id]) => block.fields[id]);
+    const empty = values.filter((value) => value === null || value === undefined || value === '').length;
     return {
       group,
       title: groupTitles[group],
       fields,
-      missing: values.filter((value) => value === null || value === undefined || value === '').length,
+      // What protects is put in or not: without it nothing is unknown.
+      missing: group === 'protection' ? 0 : empty,
+      entered: values.length - empty,
       assumed: values.filter((value) => typeof value === 'object' && value?.from === 'default').length,
     };
   });

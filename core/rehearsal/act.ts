@@ -21,6 +21,7 @@ export const rehearsalActs = {
   'strap-off': { title: 'Strap off', group: 'Store' },
   'strap-on': { title: 'Strap on', group: 'Store' },
   'look-strap': { title: 'Look at the strap', group: 'Store' },
+  'try-guard': { title: 'Try each contact of the guard', group: 'People' },
   'call-back': { title: 'Clear the area', group: 'People' },
   approach: { title: 'Go in and touch', group: 'People' },
 } as const satisfies Record<string, { title: string; group: (typeof actGroups)[number] }>;
@@ -34,5 +35,8 @@ const held: readonly RehearsalAct[] = ['hold-off', 'fall-in'];
 /** Those of one group that this rig has something for, in their order. */
 export const actsOf = (group: (typeof actGroups)[number], { numbers }: RunPlan): RehearsalAct[] =>
   (Object.keys(rehearsalActs) as RehearsalAct[]).filter(
-    (act) => rehearsalActs[act].group === group && (numbers.dump !== null || numbers.isSwitched || !held.includes(act)),
+    (act) =>
+      rehearsalActs[act].group === group &&
+      (numbers.dump !== null || numbers.isSwitched || !held.includes(act)) &&
+      (numbers.interlock !== null || act !== 'try-guard'),
   );

@@ -15,6 +15,7 @@ export const faultTitles = {
   rebound: 'The voltage recovers after the discharge',
   'strap-forgotten': 'The strap is not on the bank, though somebody said so',
   'early-approach': 'Somebody goes in before the store is discharged',
+  'door-welded': 'A contact of the door switch is welded',
 } as const;
 export type FaultId = keyof typeof faultTitles;
 export const faultIds = Object.keys(faultTitles) as [FaultId, ...FaultId[]];
@@ -31,9 +32,11 @@ export const faultsOf = ({ numbers }: RunPlan): FaultId[] =>
         ? numbers.dump !== null
         : id === 'pre-fire'
           ? numbers.selfBreak !== null && numbers.shot?.byItself !== true
-          : id === 'stage-left'
-            ? numbers.held.some((held) => inElements.includes(held.id))
-            : true,
+          : id === 'door-welded'
+            ? (numbers.interlock?.doorContacts ?? 0) > 0
+            : id === 'stage-left'
+              ? numbers.held.some((held) => inElements.includes(held.id))
+              : true,
   );
 
 /** Two that cannot be in one rehearsal: what self-breaks does not misfire, and a meter has one thing wrong with it. */

@@ -292,6 +292,7 @@ class Player {
       this.prove(step);
     } else {
       if (step.id === 'verify-again') this.act('tool-off');
+      if (step.id === 'guard-check') this.act('try-guard');
       this.pass(this.hands(step) + (step.wait ?? 0));
       if (step.of !== undefined && step.phase === 'strap') this.strapHeld(step);
     }

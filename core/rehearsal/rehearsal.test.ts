@@ -206,8 +206,9 @@ describe('faults', () => {
   test('that a rig cannot have are not offered', () => {
     expect(faultsOf(planFor(rigWith({ 'bleeder.kind': 'none', 'switch.kind': 'contact' })))).not.toContain('bleeder-open');
     expect(faultsOf(planFor(rigWith({ 'switch.kind': 'contact' })))).not.toContain('pre-fire');
-    // It has no dump; everything else it can have.
-    expect(faultsOf(marx)).toEqual(faultIds.filter((id) => id !== 'dump-stuck'));
+    // It has no dump and no guard; everything else it can have.
+    expect(faultsOf(marx)).toEqual(faultIds.filter((id) => id !== 'dump-stuck' && id !== 'door-welded'));
+    expect(faultsOf(planFor(demoRig('anvil')))).toContain('door-welded');
   });
 
   test('a meter with a lead off shows zero on a charged store: whoever believes it and goes in pays for it', () => {
@@ -251,6 +252,36 @@ describe('faults', () => {
     const guest = new Trainee(bank, ['early-approach']).until((id) => id === 'fire');
     guest.now += 60e3;
     expect(guest.world.touches[0]).toMatchObject({ who: 'other' });
+  });
+
+  test('behind a guard whoever opens the door finds the charger off and the dump closed; a contact that welded is found by trying', () => {
+    const anvil = demoRig('anvil');
+    // Somebody comes while the dump is held open and the store is full.
+    const opened = (rig: Rig, faults: readonly FaultId[], hands: readonly RehearsalAct[] = []) => {
+      const run = new Trainee(planFor(rig), ['early-approach', ...faults]).until((id) => id === 'charge');
+      for (const act of [...hands, 'hold-off', 'supply-on'] as const) run.act(act);
+      const { t, v } = run.plan.curves.charge ?? { t: [0], v: [0] };
+      run.now += 1000 * (t[v.findIndex((x) => x >= run.plan.numbers.charged)] ?? t.at(-1) ?? 0);
+      run.obey();
+      run.until((id) => id === 'fire');
+      const full = run.world.volts;
+      run.now += 1000 * ((run.plan.numbers.dump?.worst ?? 0) + 11);
+      return { full, world: run.world, run };
+    };
+    const one = rigWith({ 'guard.doors': 'one' }, anvil);
+    const held = opened(anvil, []);
+    expect(held.world).toMatchObject({ isAtDoor: true, isHeldOff: false, isSupplyOn: false });
+    expect(held.world.volts).toBeLessThan(held.run.plan.numbers.below);
+    held.run.act('fire');
+    expect(held.run.world).toMatchObject({ hasFired: false, shotVolts: null });
+    // Of two contacts the other one opens it; the only one does not, unless it was tried before.
+    expect(opened(anvil, ['door-welded']).world.isHeldOff).toBe(false);
+    const blind = opened(one, ['door-welded']);
+    expect(blind.world).toMatchObject({ isHeldOff: true });
+    expect(blind.world.volts).toBeGreaterThan(0.5 * blind.full);
+    const tried = opened(one, ['door-welded'], ['try-guard']);
+    expect(tried.world.isHeldOff).toBe(false);
+    expect(tried.run.score().faults.find(({ fault }) => fault === 'door-welded')?.isNoticed).toBe(true);
   });
 
   test('a rebound is above the goal at the second reading, and the hold does not let go on', () => {

@@ -41,6 +41,7 @@ const howToNotice: { readonly [K in FaultId]: string } = {
   rebound: 'the second reading is above the first',
   'strap-forgotten': 'look at the strap; do not take anybody’s word for it',
   'early-approach': 'a door bangs; whoever comes is called back',
+  'door-welded': 'each door contact is tried by itself before the strap comes off',
 };
 
 /** J of a voltage on the whole store. */

@@ -1,3 +1,4 @@
+import { behindDoor, chainFaults, chainState } from '../block/index.ts';
 import { uniforms } from '../numeric/index.ts';
 import { stepAt, stepRun, notBegun, voltsOn, type PlanCurve, type RunEvent, type RunPlan, type RunState } from '../run/index.ts';
 import { isAct, type RehearsalAct } from './act.ts';
@@ -230,6 +231,31 @@ function drift(plan: RunPlan, rehearsal: Rehearsal, before: World, s: number): W
   return { ...world, volts, soaked };
 }
 
+/** What the chain does behind the open door, with one of its contacts welded or not; null of a rig without one. */
+function chainNow({ numbers }: RunPlan, rehearsal: Rehearsal, { found }: World) {
+  const { interlock } = numbers;
+  if (!interlock) return null;
+  const isWelded = has(rehearsal, 'door-welded') && found['door-welded'] === undefined;
+  const fault = isWelded ? chainFaults(interlock).find(({ id }) => id === 'door-1') : undefined;
+  return chainState(interlock, behindDoor, fault);
+}
+
+/** The chain opens: the charger goes off, the dump falls in. Without one a door is only a door. */
+function doorOpened(plan: RunPlan, rehearsal: Rehearsal, before: World): World {
+  const state = chainNow(plan, rehearsal, before);
+  if (!state) return before;
+  if (state.chargerOn && !state.dumpClosed)
+    return tell(before, 'The lamp of the interlock stays lit: the door did not open the chain.', true);
+  const off: World = { ...before, isSupplyOn: before.isSupplyOn && state.chargerOn };
+  const drops = state.dumpClosed && plan.numbers.dump !== null && before.isHeldOff;
+  return tell(
+    drops ? { ...off, isHeldOff: false } : off,
+    drops
+      ? `The chain opens: charger off${has(rehearsal, 'dump-stuck') ? '. No clack from the dump.' : ', and a clack from the dump.'}`
+      : 'The chain opens: charger off.',
+  );
+}
+
 /** Passes time until `to`, ms, with all that happens by itself in between. */
 function pass(plan: RunPlan, rehearsal: Rehearsal, before: World, to: number): World {
   let world = before;
@@ -262,7 +288,7 @@ function pass(plan: RunPlan, rehearsal: Rehearsal, before: World, to: number): W
         'A bang: the gap has pre-fired.',
       );
     if (world.comesAt !== null && !world.isAtDoor && world.at >= world.comesAt)
-      world = tell({ ...world, isAtDoor: true }, 'Somebody opens the door of the guard.', true);
+      world = doorOpened(plan, rehearsal, tell({ ...world, isAtDoor: true }, 'Somebody opens the door of the guard.', true));
     if (world.comesAt !== null && !world.isCalledBack && world.at > world.comesAt + (walk * 1000) / rehearsal.speed)
       world = touched(plan, { ...world, isCalledBack: true }, 'other');
   }
@@ -324,6 +350,8 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
         )
       : tell(w, w.isIsolatorOpen ? 'The blade is seen open.' : 'The blade is closed.'),
   fire: (w, plan, r) => {
+    if (w.isAtDoor && !w.isCalledBack && chainNow(plan, r, w)?.triggerLive === false)
+      return tell(w, 'A click. The chain is open at the door: the trigger is dead.');
     if (has(r, 'misfire')) return tell(w, 'A click. Nothing happens.', true);
     if (w.volts < 0.2 * plan.numbers.charged) return tell(w, 'A click. There is too little on the store to fire.');
     return tell(
@@ -368,6 +396,15 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
     !w.isStrapOn && w.isStrapSaid
       ? tell(find(w, 'strap-forgotten'), 'Its second clip hangs loose: the strap is not on.')
       : tell(w, w.isStrapOn ? 'Both clips are seen on.' : 'The strap hangs on its hook.'),
+  'try-guard': (w, plan, r) =>
+    !plan.numbers.interlock
+      ? tell(w, 'There is no chain to try.')
+      : has(r, 'door-welded') && w.found['door-welded'] === undefined
+        ? tell(
+            find(w, 'door-welded'),
+            'With one contact of the door held by hand the chain opens, with the other it does not: that one is welded. It is changed, and tried again.',
+          )
+        : tell(w, 'Each contact by itself opens the chain.'),
   'call-back': (w, _plan, r) =>
     w.comesAt !== null && !w.isCalledBack
       ? tell(find({ ...w, isCalledBack: true }, 'early-approach'), 'They stop at the door and go back.')

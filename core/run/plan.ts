@@ -105,6 +105,19 @@ export const planSchema = z.object({
     isSwitched: z.boolean().default(false),
     /** Whether every group in series has a bleeder of its own, so that one that opens leaves one group. */
     isBledByGroup: z.boolean().default(false),
+    /** The interlock chain of the guard; null of a rig without one. Plans made before it was kept have none. */
+    interlock: z
+      .object({
+        doorContacts: number,
+        hasStop: z.boolean(),
+        hasKey: z.boolean(),
+        dumpsBy: z.enum(['falling', 'driven']),
+        dumps: number,
+        charger: z.boolean(),
+        trigger: z.boolean(),
+      })
+      .nullable()
+      .default(null),
     /** Stores that are charged before the one drawn, one after the other. */
     further: number.default(0),
     /** Ω, H and F of the loop that a shot discharges through; null where the rig does not say. */
@@ -258,6 +271,7 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
     dump: reading.offers('dump').dumpResistance ? span('dump-time') : null,
     isSwitched: reading.offers('bleeder').isSwitched === true,
     isBledByGroup: definitionIn(evaluation.rig, 'bleeder').oneOpen !== undefined,
+    interlock: reading.offers('guard').interlock ?? null,
     further: reading.channels().length - 1,
     loop: ifKnown(() => ({
       R: reading.figure('loop-resistance').value,

@@ -37,6 +37,6 @@ export {
   type FaultStudy,
   type LeftThere,
 } from './fault/faults.ts';
-export { contained, type Remedy } from './fault/contain.ts';
+export { contained, type Remedy } from './fault/remedy.ts';
 export { buildSheet, type BuildSheet, type Wire } from './guard/build-sheet.ts';
 export { interlockStudy, type InterlockStudy } from './guard/guard.ts';

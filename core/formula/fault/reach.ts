@@ -187,9 +187,64 @@ export const noxShare = defineFormula({
   assumptions: [
     'rule of thumb, within a factor of two: it turns into the dioxide within minutes',
     'no ventilation; an hour of six air changes leaves a four-hundredth',
-    'corona makes ozone besides, up to some 50 g a kilowatt hour of it; a hot spark next to none',
+    'corona makes ozone besides; a hot spark next to none',
   ],
   certainty: () => ({ band: 0.5, drawnOut: null }),
   compute: ({ E, n, Vr }) => Math.min(1, (perJoule * n * E) / Vr),
   onlyForwards: 'it stands at 1 where more would be made than the room holds',
+});
+
+/** m³ of ozone that a joule of corona in air makes at the most: 50 g a kilowatt hour, 48 g a mole, 24 litres a mole. */
+const ozonePerJoule = 7e-9;
+
+export const ozoneShare = defineFormula({
+  id: 'ozone-share',
+  title: 'Ozone that corona leaves in a closed room',
+  subject,
+  result: { symbol: 'x', ...fraction('share of the air') },
+  inputs: {
+    E: energy('energy of a shot'),
+    k: fraction('share of it that goes into corona and streamers'),
+    n: count('shots'),
+    Vr: { ...volume('volume of the room'), display: 'V_r' },
+  },
+  expression: 'min(1, 7·10^(−9)·{n}·{k}·{E}/{Vr})',
+  source: 'yield of ozone generators on air, up to 50 g a kilowatt hour; 48 g and 24 litres a mole; from memory',
+  assumptions: [
+    'upper bound: what is made for the purpose, dry and cooled, reaches that; streamers in a room a fifth of it',
+    'no ventilation and nothing decays; half of it is gone by itself within an hour or less',
+  ],
+  certainty: () => ({ band: 0.5, drawnOut: null }),
+  compute: ({ E, k, n, Vr }) => Math.min(1, (ozonePerJoule * n * k * E) / Vr),
+  onlyForwards: 'it stands at 1 where more would be made than the room holds',
+});
+
+/** H/m: permeability of free space. */
+const mu0 = 4e-7 * Math.PI;
+
+export const inducedVoltage = defineFormula({
+  id: 'induced-voltage',
+  title: 'Voltage that a shot induces in a loop of wire at a distance',
+  subject,
+  result: { symbol: 'Vi', title: 'induced voltage', unit: 'V', min: 0, max: 1e9, display: 'V_i' },
+  inputs: {
+    S: { title: 'greatest rise of the current', unit: 'A/s', min: 0, max: 1e15 },
+    A: { title: 'area of the discharge loop, times its turns', unit: 'm²', min: 0, max: 1e3 },
+    Av: { title: 'area of the loop of wire', unit: 'm²', min: 0, max: 1e3, display: 'A_v' },
+    r: length('distance'),
+  },
+  expression: '2·10^(−7)·{S}·{A}·{Av}/{r}³',
+  source: 'field of a magnetic dipole on its axis, μ₀·m/(2·π·r³), and the law of induction',
+  assumptions: [
+    'rule of thumb: the worst direction, a distance of several widths of the loop, nothing between that shields',
+    'what comes by the leads and by the spark’s own radio noise is besides it',
+  ],
+  certainty: () => ({ band: 0.5, drawnOut: null }),
+  compute: ({ S, A, Av, r }) => (mu0 * S * A * Av) / (2 * Math.PI * r ** 3),
+  inverse: {
+    S: ({ Vi = 0, A = 0, Av = 0, r = 0 }) => (2 * Math.PI * r ** 3 * Vi) / (mu0 * A * Av),
+    A: ({ Vi = 0, S = 0, Av = 0, r = 0 }) => (2 * Math.PI * r ** 3 * Vi) / (mu0 * S * Av),
+    Av: ({ Vi = 0, S = 0, A = 0, r = 0 }) => (2 * Math.PI * r ** 3 * Vi) / (mu0 * S * A),
+    r: ({ Vi = 0, S = 0, A = 0, Av = 0 }) => Math.cbrt((mu0 * S * A * Av) / (2 * Math.PI * Vi)),
+  },
 });

@@ -1,6 +1,7 @@
 import type { FaultMode, PlacedPart } from '../../block/fault.ts';
 import type { Own, RigContext } from '../../block/context.ts';
 import type { Terminals } from '../../block/define.ts';
+import { inductanceOfOne } from './bank-protection.ts';
 import type { capacitorBankFields } from './bank-fields.ts';
 
 type BankOwn = Own<typeof capacitorBankFields>;
@@ -36,9 +37,8 @@ function bankInDetail(
   { shortR, share = 1, isOff }: Failed,
 ): PlacedPart[] {
   const [ns, np] = [own.quantity('ns').value, own.quantity('np').value];
-  const [C, Ri, ESR, ESL] = [own.quantity('C'), own.quantity('Ri'), own.quantity('ESR'), own.quantity('ESL')].map(
-    ({ value }) => value,
-  ) as [number, number, number, number];
+  const [C, Ri, ESR] = [own.quantity('C').value, own.quantity('Ri').value, own.quantity('ESR').value];
+  const ESL = inductanceOfOne(own).value;
   const Rs = own.optional('Rs')?.value ?? 0;
   const tied = own.is('ties', 'levels');
   // One that is low takes more of the voltage: all of a string, or of tied levels, have one charge.
@@ -130,7 +130,7 @@ function bankInDetail(
 
 /** How long the discharge of the others into a short goes on, s: until it has rung out, or crept out. */
 function ringOut(own: BankOwn, R: number): number {
-  const [L, C] = [2 * own.quantity('ESL').value, own.quantity('C').value * own.quantity('np').value];
+  const [L, C] = [2 * inductanceOfOne(own).value, own.quantity('C').value * own.quantity('np').value];
   const loop = R + 2 * (own.quantity('ESR').value + (own.optional('Rs')?.value ?? 0)) + 1e-6;
   const creeping = 10 * loop * C;
   return L === 0 ? creeping : Math.max(creeping, Math.min((14 * L) / loop, 120 * Math.PI * Math.sqrt(L * C)));
@@ -167,7 +167,7 @@ export function bankFaults(own: BankOwn, rig: RigContext, at: Terminals): readon
     until: (R) => ringOut(own, R),
     withstands: own.optional('Ec'),
     ...(Am && Vf && Vf.value >= V0 ? { fuse: Am.value } : {}),
-    lead: own.quantity('ESL').value > 0 ? `L${at.tag}f1` : `R${at.tag}f1`,
+    lead: inductanceOfOne(own).value > 0 ? `L${at.tag}f1` : `R${at.tag}f1`,
   };
   const off: FaultMode = {
     id: 'capacitor-off',

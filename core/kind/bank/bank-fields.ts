@@ -55,7 +55,6 @@ export const capacitorBankFields = fields(
   },
   {
     geometry: ['share', 'polarity', 'dielectric', 'ESR', 'ESL', 'Ri', 'ties'],
-    ratings: ['Rs', 'Am', 'Vf', 'Ec'],
     life: ['Nr', 'nl'],
   },
 );

@@ -1,20 +1,28 @@
 import { above, fields, quantity, within } from '../../field/index.ts';
-import { chargeFormulas, fuseFormulas, ruled, work, type Worked } from '../../formula/index.ts';
+import { chargeFormulas, fuseFormulas, inductanceFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { LimitSpec, Own, Problem } from '../../block/context.ts';
 
 /** What contains a capacitor that fails: all of it beside each capacitor of the bank. */
 export const protectionFields = fields({
   Rs: quantity('Series resistor, per capacitor', 'Ω', within(0, 1e6), null, {
+    group: 'protection',
     help: 'In the lead of each: it takes its share of what the others would discharge into one that shorts, and of every shot.',
   }),
+  Ls: quantity('Series inductor, per capacitor', 'H', within(0, 1), null, {
+    group: 'protection',
+    help: 'In the lead of each: it slows what the others drive into one that shorts, and every shot. It takes none of the energy.',
+  }),
   Am: quantity('Fuse per capacitor, melting I²t', 'A²s', above(0, 1e9), null, {
+    group: 'protection',
     help: 'From its data sheet, or of a wire by its diameter; the faults page says what it needs.',
   }),
   Vf: quantity('Fuse per capacitor, breaking voltage', 'V', above(0, 1e6), null, {
+    group: 'protection',
     help: 'DC voltage at which it interrupts a capacitor discharge. A mains fuse has none stated for that.',
   }),
   Ec: quantity('Case rupture energy, each', 'J', above(0, 1e9), null, {
+    group: 'protection',
     help: 'Energy of an internal fault that the case of one capacitor contains without rupture, as its maker states. Empty: not rated.',
   }),
 });
@@ -27,6 +35,13 @@ export function seriesOfOne(own: Protected & { readonly quantity: (field: 'ESR')
   const Rs = own.optional('Rs');
   const ESR = own.quantity('ESR');
   return Rs ? work(chargeFormulas.seriesSum, { R1: ESR, R2: Rs }, 'ESR and series resistor of one') : ESR;
+}
+
+/** Inductance of one capacitor with what stands in its lead. */
+export function inductanceOfOne(own: Protected & { readonly quantity: (field: 'ESL') => Worked }): Worked {
+  const Ls = own.optional('Ls');
+  const ESL = own.quantity('ESL');
+  return Ls ? work(inductanceFormulas.inductanceSum, { L1: ESL, L2: Ls }, 'ESL and series inductor of one') : ESL;
 }
 
 export const protectionLimits: readonly LimitSpec[] = [

@@ -10,7 +10,7 @@ import { lifeFigure } from './life.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { bankFaults } from './bank-faults.ts';
 import { capacitorBankFields } from './bank-fields.ts';
-import { fuseProblem, protectionLimits, seriesOfOne } from './bank-protection.ts';
+import { fuseProblem, inductanceOfOne, protectionLimits, seriesOfOne } from './bank-protection.ts';
 import { bankGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
@@ -73,7 +73,7 @@ export const capacitorBank = defineBlock({
       absorption: absorptionOf(own),
       groups: ns,
       loopResistance: work(storeFormulas.bankResistance, { R: seriesOfOne(own), ns, np }, 'ESR of the bank'),
-      loopInductance: work(storeFormulas.bankInductance, { L: own.quantity('ESL'), ns, np }, 'ESL of the bank'),
+      loopInductance: work(storeFormulas.bankInductance, { L: inductanceOfOne(own), ns, np }, 'ESL of the bank'),
       insulation: work(storeFormulas.bankResistance, { R: own.quantity('Ri'), ns, np }, 'insulation of the bank'),
       ...(rating ? { ratedVoltage: work(storeFormulas.bankRating, { V: rating, ns }) } : {}),
     };

@@ -46,6 +46,9 @@ export const diodeLimits = (
   },
 ];
 
+/** Ω of a diode that has alloyed through. Common practice, no source. */
+const shorted = 1e-2;
+
 /** Diodes that let the store keep what it has. */
 export const diodeLink = defineLink({
   fields: diodeFields,
@@ -76,6 +79,21 @@ export const diodeLink = defineLink({
     (rig) => rig.figure('charging-current'),
     ['store.V0'],
   ),
+  faults: ({ tag }) => [
+    {
+      id: 'diode-short',
+      title: 'The charging diode shorts',
+      moment: 'held',
+      says: 'Nothing keeps the charge in: the store runs back into the supply as it goes down, and follows an AC supply in both directions, which a polar capacitor does not survive.',
+      circuit: (parts) =>
+        parts.map((part) =>
+          part.element.kind === 'diode' && part.element.name === `D${tag}`
+            ? { ...part, element: { kind: 'resistor', name: part.element.name, nodes: part.element.nodes, R: shorted } }
+            : part,
+        ),
+      failed: [`D${tag}`],
+    },
+  ],
   steps: () => [
     {
       id: 'diode-hold',

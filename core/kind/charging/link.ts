@@ -4,6 +4,7 @@ import { chargeFormulas, dischargeFormulas, work, type Worked } from '../../form
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec } from '../../block/context.ts';
 import { defineBlock, type BlockDefinition, type CircuitPart, type Terminals } from '../../block/define.ts';
+import type { FaultMode } from '../../block/fault.ts';
 import type { Glyph } from '../../block/glyph.ts';
 import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
@@ -21,6 +22,8 @@ interface Acts<F extends Fields> {
   problems?(own: Own<F>, rig: RigContext): readonly Problem[];
   steps?(own: Own<F>, rig: RigContext): readonly StepSpec[];
   circuit(own: Own<F>, rig: RigContext, at: Terminals): readonly CircuitPart[];
+  /** How it fails, besides that it is open or bridged. */
+  faults?(at: Terminals): readonly FaultMode[];
   readonly leavesOut?: string;
 }
 
@@ -177,6 +180,7 @@ export function defineCharging<const F extends Fields & typeof chargingFields>({
     },
     circuit: (own, rig, at) =>
       links.flatMap((link, i) => link.circuit(own, rig, { ...at, plus: node(i, at), minus: node(i + 1, at) })),
+    faults: (_own, _rig, at) => links.flatMap((link) => link.faults?.(at) ?? []),
     leavesOut: () => links.flatMap((link) => link.leavesOut ?? []).join('; ') || null,
     figures: links.flatMap((link) => link.figures ?? []),
     limits: [...links.flatMap((link) => link.limits ?? []), ...protection],

@@ -4,6 +4,7 @@ import { printExact, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock, type FieldValues, type HeldCharge } from '../../block/define.ts';
 import { coilFaults, coilFigures, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
+import { freewheelFaults } from './freewheel-faults.ts';
 import { leadFields, windingFields } from './winding-fields.ts';
 import { barrelField, massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
 import { inductanceOf, windingOf } from './winding.ts';
@@ -250,7 +251,7 @@ export const coilgunStage = defineBlock({
     ...coilOffers(own),
     ...(own.is('diode', 'diode') ? { freewheel: { Vf: own.quantity('Vd'), R: own.quantity('Rd') } } : {}),
   }),
-  faults: coilFaults,
+  faults: (own, rig, at) => [...coilFaults(own, rig, at), ...(own.is('diode', 'diode') ? freewheelFaults(at) : [])],
   circuit: (own, rig, at) => [
     ...coilParts(rig, at, 'first coil with its leads, without the projectile'),
     ...(own.is('diode', 'diode')

@@ -1,4 +1,4 @@
-import { above, choice, choiceOf, fields, onlyWith, quantity, rating, whole } from '../../field/index.ts';
+import { above, choice, choiceOf, fields, onlyWith, quantity, rating, whole, within } from '../../field/index.ts';
 import { reachFormulas, ruled, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { FigureSpec, LimitSpec, Own, Problem, RigContext } from '../../block/context.ts';
@@ -24,6 +24,8 @@ declare module '../../block/names.ts' {
     'burn-reach': true;
     'box-pressure': true;
     'nox-share': true;
+    'ozone-share': true;
+    'induced-voltage': true;
   }
 }
 
@@ -72,8 +74,14 @@ const guardedFields = fields(
     Vb: quantity('Enclosure volume', 'm³', above(0, 1e4), null),
     Vr: quantity('Room volume', 'm³', above(0, 1e6), null),
     nr: quantity('Shots between ventilations', '1', whole(1, 10_000), '20', { symbol: 'nr' }),
+    kc: quantity('Share of the energy in corona', '1', within(0, 1), null, {
+      help: 'Streamers and glow make ozone: nearly all of it with a Tesla coil, next to none with a closed gap.',
+    }),
+    Al: quantity('Area of the discharge loop, times its turns', 'm²', above(0, 1e3), null, {
+      help: 'For what it induces in leads at the people’s distance. Of a coil: its area times its turns.',
+    }),
   },
-  { geometry: ['Vb', 'Vr', 'nr'], ratings: ['doors', 'stop', 'key', 'dumpsBy', 'nd', 'charger', 'trigger'] },
+  { geometry: ['Vb', 'Vr', 'nr', 'kc', 'Al'], ratings: ['doors', 'stop', 'key', 'dumpsBy', 'nd', 'charger', 'trigger'] },
 );
 
 type GuardOwn = Own<typeof guardedFields>;
@@ -186,6 +194,32 @@ const figures: readonly FigureSpec[] = [
     slot: 'guard',
     mayBeMissing: true,
     compute: (rig) => work(reachFormulas.noxShare, { E: energy(rig), n: own(rig).quantity('nr'), Vr: own(rig).quantity('Vr') }),
+  },
+  {
+    id: 'ozone-share',
+    title: 'Ozone in the room',
+    slot: 'guard',
+    mayBeMissing: true,
+    compute: (rig) =>
+      work(reachFormulas.ozoneShare, {
+        E: energy(rig),
+        k: own(rig).quantity('kc'),
+        n: own(rig).quantity('nr'),
+        Vr: own(rig).quantity('Vr'),
+      }),
+  },
+  {
+    id: 'induced-voltage',
+    title: 'Induced in a lead at the people',
+    slot: 'guard',
+    mayBeMissing: true,
+    compute: (rig) =>
+      work(reachFormulas.inducedVoltage, {
+        S: rig.figure('peak-di-dt'),
+        A: own(rig).quantity('Al'),
+        Av: ruled('loop of a lead of an instrument', 0.1, 'm²', 'about 30 cm each way; common practice, no source'),
+        r: own(rig).quantity('d'),
+      }),
   },
 ];
 

@@ -1,28 +1,12 @@
-import type { FaultMode, Slot } from '../../block/index.ts';
+import type { FaultMode } from '../../block/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
 import { printQuantity, stepPreferred } from '../../quantity/index.ts';
-import { blockDefinition, changeKind } from '../../kind/index.ts';
-import { blockIn, quantityAt, typedAt, withBlock, withTrialValue, type Rig } from '../../rig/index.ts';
-import { energyInto, runFault, shortSpan, type FaultRun } from './run.ts';
+import { typedAt, withTrialValue, type Rig } from '../../rig/index.ts';
+import { dump, guard, secondBleeder } from './contain-rig.ts';
 import { faultModes, type PlacedMode } from './modes.ts';
-
-/** Something that would contain a fault, sized for this rig. */
-export interface Remedy {
-  readonly id: 'fuse' | 'resistor' | 'dump' | 'practice';
-  readonly title: string;
-  /** What it does and what it has to be, in numbers. */
-  readonly says: string;
-  /** J into what failed with it; null where it is about something else. */
-  readonly leaves: number | null;
-  /** What it costs at a normal shot. */
-  readonly costs: string | null;
-  /** Fields that a click sets. */
-  readonly sets: readonly { readonly path: string; readonly value: number }[];
-  /** A block of another kind that it brings. */
-  readonly kind?: { readonly slot: Slot; readonly kind: string };
-  /** Why it cannot be had; null where it can. */
-  readonly not: string | null;
-}
+import { practice, practices } from './practices.ts';
+import type { Remedy } from './remedy.ts';
+import { energyInto, runFault, shortSpan, type FaultRun } from './run.ts';
 
 /** Clearing over melting action of a fuse: what flows while it arcs is counted. Source: data sheets of high-speed fuses, 2 to 4; from memory. */
 const clearing = 3;
@@ -177,39 +161,40 @@ function resistor(rig: Rig, name: string, placed: PlacedMode, reading: RigReadin
   );
 }
 
-/** s in which a dump that is proposed takes the store down. Common practice, no source. */
-const dumpWithin = 5;
+/** A, the most that what failed carries at the worst of the shorts. */
+const worstPeak = (runs: readonly FaultRun[], lead: string): number =>
+  Math.max(...runs.map(({ through }) => through.find(({ name }) => name === lead)?.peak ?? 0));
 
-function dump(reading: RigReading, goal: number): Remedy | null {
-  if (reading.offers('dump').dumpResistance || reading.offers('switch').freeRunning) return null;
-  const [C, V] = [reading.figure('bank-capacitance').value, reading.offer('chargedTo').value];
-  if (!(V > goal)) return null;
-  const R = stepPreferred(dumpWithin / (C * Math.log(V / goal)), -1, 'E6');
+/** Inductances that are tried, H: preferred numbers of E6 from 10 nH up. */
+const coils = ((): readonly number[] => {
+  const all = [1e-8];
+  while ((all.at(-1) ?? 1) < 1e-3) all.push(stepPreferred(all.at(-1) ?? 1, 1, 'E6'));
+  return all;
+})();
+
+/** It slows what the others drive into one that shorts; what it holds back comes later. */
+function inductor(rig: Rig, name: string, placed: PlacedMode, reading: RigReading, runs: readonly FaultRun[]): Remedy {
+  const base = { id: 'inductor' as const, title: 'Series inductor per capacitor', costs: null, sets: [], leaves: null };
+  const was = ifKnown(() => reading.figure('peak-current').value);
+  const peakWith = (Ls: number): number | null =>
+    ifKnown(() => new RigReading(withTrialValue(rig, 'store.Ls', Ls)).figure('peak-current').value);
+  const spare = coils.filter((Ls) => was !== null && (peakWith(Ls) ?? 0) >= 0.9 * was).at(-1);
+  if (spare === undefined)
+    return { ...base, says: '', not: 'any that helps takes more than a tenth of the peak current of a shot' };
+  const triedRig = withTrialValue(rig, 'store.Ls', spare);
+  const tried = new RigReading(triedRig);
+  const same = faultModes(triedRig, tried).find(({ slot, mode }) => slot === placed.slot && mode.id === placed.mode.id);
+  const [had, lead] = [placed.mode.lead, same?.mode.lead];
+  if (!same || lead === undefined || had === undefined) return { ...base, says: '', not: 'it has no lead of its own' };
+  const [before, after] = [worstPeak(runs, had), worstPeak([runFault(triedRig, name, same, shortSpan[0], tried)], lead)];
+  const is = peakWith(spare);
   return {
-    id: 'dump',
-    title: 'Dump that falls in when power fails',
-    says: `${print(R, 'Ω', { trim: true })} behind a relay that is held open: below ${print(goal, 'V', { trim: true })} in about ${print(R * C * Math.log(V / goal), 's', { digits: 2 })}. Its resistor takes ${print((C * V * V) / 2, 'J')} at once.`,
-    leaves: null,
-    costs: null,
-    kind: { slot: 'dump', kind: 'relay' },
-    sets: [{ path: 'dump.R', value: R }],
+    ...base,
+    says: `${print(spare, 'H', { trim: true })} in the lead of each brings the current into one that shorts from ${print(before, 'A')} to ${print(after, 'A')}. The energy gets in all the same: it spares leads and neighbours, and gives a fuse time.`,
+    costs: was === null || is === null ? null : `peak current ${print(was, 'A')} → ${print(is, 'A')} at a normal shot`,
+    sets: [{ path: 'store.Ls', value: spare }],
     not: null,
   };
-}
-
-/** The rig with a remedy in it, as one edit. */
-export function contained(rig: Rig, { kind, sets }: Pick<Remedy, 'kind' | 'sets'>): Rig {
-  const block = kind && blockIn(rig, kind.slot);
-  const other = kind && block ? blockDefinition(kind.slot, kind.kind) : null;
-  const with_ =
-    kind && block && other ? withBlock(rig, kind.slot, changeKind(block, blockDefinition(kind.slot, block.kind), other)) : rig;
-  return sets.reduce((made, { path, value }) => {
-    const at = quantityAt<string>(made, path);
-    const typed = typedAt<string>(made, path, value);
-    if (!at || !typed) return made;
-    const own = blockIn(made, at.spot);
-    return withBlock(made, at.spot, { ...own, fields: { ...own.fields, [at.id]: typed } });
-  }, with_);
 }
 
 /** J into one that shorts where every part of the bank stands behind a switch or a resistor of its own. */
@@ -230,70 +215,6 @@ function compartments(reading: RigReading, before: number): Remedy | null {
   };
 }
 
-const practice = (title: string, says: string): Remedy => ({
-  id: 'practice',
-  title,
-  says,
-  leaves: null,
-  costs: null,
-  sets: [],
-  not: null,
-});
-
-/** What people do about it, where no part does. Common practice, no source. */
-const practices: { readonly [place: string]: readonly [title: string, says: string] } = {
-  'supply.runaway': [
-    'Ceiling of the supply',
-    'A supply that cannot give more than the rating of the store needs no regulator to hold it back; else an overvoltage trip that opens the interlock, and a second meter.',
-  ],
-  'supply.earth-off': [
-    'Two earths',
-    'One star point, two leads to it by different ways, each pulled on by hand and read below 0.1 Ω before the strap comes off.',
-  ],
-  'charging.charging-short': [
-    'Two resistors in series',
-    'Of two in series one that bridges leaves the other; a fuse in the charging lead that breaks the voltage of the store.',
-  ],
-  'charging.charging-open': [
-    'Look for it with the supply off',
-    'A store that does not come up is treated as one at full voltage: supply off, locked, stick, then look.',
-  ],
-  'switch.early': [
-    'Interlock',
-    'Nobody is inside the guard from the strap off on; the charge begins from outside it, and the door opens the dump.',
-  ],
-  'switch.stays-on': [
-    'Charger that is stopped by the shot',
-    'The trigger stops the charger for longer than the arc needs to go out; a relay between them does it by contacts.',
-  ],
-  'switch.no-fire': [
-    'Misfire branch',
-    'Supply off, wait, dump, bleed to its worst case, stick: the run sheet has the branch. Nobody goes in to look first.',
-  ],
-  'meter.lead-off': [
-    'Prove the meter',
-    'On a known voltage before and after the reading. A reading that does not fall as calculated is no reading.',
-  ],
-  'load.missing': ['Pull on the leads', 'With the strap on; a shot that was not heard is a misfire.'],
-  'meter.foot-open': [
-    'Clamp across the foot',
-    'A spark gap, a varistor or a pair of lamps across the foot, at the divider and not at the meter; the meter is looked at, never touched.',
-  ],
-  'load.turn-short': [
-    'Inductance before the day',
-    'Measure it cold at each session: a coil that lost some per cent since the last has a turn gone.',
-  ],
-  'dump.stuck-closed': [
-    'Watch it come up',
-    'A store that stays below what it should reach in the time of the sheet is stopped: supply off, and look at the dump.',
-  ],
-  'store.capacitor-off': [
-    'Stick each string',
-    'After a weak shot the stick goes across each capacitor, not across the bank alone.',
-  ],
-  'store.capacitor-low': ['Measure them', 'Capacitance of each, once a season: one that lost a tenth goes.'],
-};
-
 /** What would contain a fault, the surest first. */
 export function remedies(
   rig: Rig,
@@ -310,6 +231,7 @@ export function remedies(
     found.push(fuse(reading, runs, lead, into));
     const before = Math.max(...runs.map((run) => energyInto(run, into)));
     found.push(resistor(rig, name, placed, reading, before));
+    found.push(inductor(rig, name, placed, reading, runs));
     const apart = compartments(reading, before);
     if (apart) found.push(apart);
   }
@@ -317,7 +239,10 @@ export function remedies(
     const made = dump(reading, goal);
     if (made) found.push(made);
   }
-  const said = practices[`${slot}.${mode.id}`];
+  const of = `${slot}.${mode.id}`;
+  const other = of === 'bleeder.open' ? secondBleeder(rig, reading) : mode.moment === 'early' ? guard(rig, reading) : null;
+  if (other) found.push(other);
+  const said = practices[of];
   if (said) found.push(practice(...said));
   // What a field would not let through is no offer.
   return found.map((one) =>

@@ -4,6 +4,7 @@ import { afterAll, describe, expect, test } from 'vitest';
 import { newRig, type Rig } from '../../rig/index.ts';
 import { evaluateRig, figureIn } from '../../evaluation/index.ts';
 import { RigReading } from '../../figure/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
 import { offBy } from '../../test/fixtures.ts';
 import { hasNgspice, ngspiceMeasures } from '../../test/ngspice.ts';
 import { demoRig, rigWith } from '../../test/rigs.ts';
@@ -235,6 +236,95 @@ describe('what contains a fault', () => {
     expect(faultStudy(made, 'rig').faults.map(({ id }) => id)).toEqual(
       expect.arrayContaining(['dump.stuck-open', 'dump.stuck-closed']),
     );
+  });
+});
+
+describe('what a rig gets against a fault, with one click', () => {
+  test('a second bleeder: with one string open it bleeds as the single one did', () => {
+    const rig = demoRig('shuttle');
+    const time = (of: Rig) => new RigReading(of).figure('bleed-time').value;
+    const second = faultIn(rig, 'bleeder.open').remedies.find(({ id }) => id === 'bleeder');
+    const made = contained(rig, second ?? { sets: [] });
+    const [before, after] = [faultIn(rig, 'switch.no-fire').left[0], faultIn(made, 'bleeder.one-open')];
+    expect(time(made)).toBeLessThan(0.51 * time(rig));
+    // What is left of it is the string that stood there before.
+    expect(after.title).toMatch(/one string open/);
+    expect(before?.V).toBe(340);
+    expect(faultIn(made, 'bleeder.open').remedies.map(({ id }) => id)).not.toContain('bleeder');
+  });
+
+  test('an inductor: the current into the short is what it says, and the shot keeps nine tenths of its own', () => {
+    const bank: Bank = { ns: 1, np: 12, C: 80e-6, ESR: 6e-3, ESL: 40e-9, V0: 1800, ties: 'strings' };
+    const rig = rigWith({ 'load.L': '5 µH' }, rigOf(bank));
+    const coil = faultIn(rig, 'store.capacitor-short').remedies.find(({ id }) => id === 'inductor');
+    expect(coil).toMatchObject({ not: null, sets: [{ path: 'store.Ls' }] });
+    const made = contained(rig, coil ?? { sets: [] });
+    const peak = (of: Rig) => new RigReading(of).figure('peak-current').value;
+    expect(peak(made)).toBeGreaterThanOrEqual(0.9 * peak(rig));
+    const { reading, placed } = shortOf(made);
+    const run = runFault(made, 'rig', placed, 1e-3, reading);
+    const lead = run.through.find(({ name }) => name === placed.mode.lead);
+    expect(coil?.says).toContain(printQuantity(lead?.peak ?? NaN, 'A'));
+    // Eleven in parallel discharge through their inductance and that of the one that shorted: V·√(C/L), less its loss.
+    const [L, C] = [(bank.ESL + (coil?.sets[0]?.value ?? NaN)) * (12 / 11), 11 * bank.C];
+    expect(lead?.peak ?? NaN).toBeLessThan(bank.V0 * Math.sqrt(C / L));
+    expect(lead?.peak ?? NaN).toBeGreaterThan(0.4 * bank.V0 * Math.sqrt(C / L));
+  });
+
+  test('a guard: no line of it is passed, and what it says of its dumps is true of the rig', () => {
+    const rig = demoRig('shuttle');
+    const early = faultIn(rig, 'switch.early').remedies.find(({ id }) => id === 'guard');
+    expect(early).toMatchObject({ not: null, kind: { slot: 'guard', kind: 'guarded' } });
+    const evaluation = evaluateRig(contained(rig, early ?? { sets: [] }));
+    expect(evaluation.ladder.limits.filter(({ slot, worst }) => slot === 'guard' && (worst ?? 0) > 1)).toEqual([]);
+    expect(evaluation.problems.filter(({ slot, severity }) => slot === 'guard' && severity === 'error')).toEqual([]);
+    expect(faultIn(demoRig('anvil'), 'switch.early').remedies.map(({ id }) => id)).not.toContain('guard');
+  });
+});
+
+describe('diodes', () => {
+  test('a freewheel diode that opens lets the coil reverse its store, one that shorts takes all of it', () => {
+    const rig = demoRig('shuttle');
+    const { faults } = faultStudy(rig, 'rig');
+    const at = (id: string) => faults.find((fault) => fault.id === id);
+    const stored = new RigReading(rig).figure('stored-energy').value;
+    expect(at('load.freewheel-open')?.reversal ?? 0).toBeGreaterThan(0.1);
+    expect(at('load.freewheel-short')?.into?.high ?? NaN).toBeLessThanOrEqual(stored * 1.001);
+    expect(at('load.freewheel-short')?.level).toBe('bursts');
+  });
+
+  test('behind a charging diode that shorts an AC supply takes a small store below nought; a polar one is over its line', () => {
+    const made = rigWith({
+      'supply.kind': 'ac-transformer',
+      'supply.V': '2 kV',
+      'supply.Rw': '1 kΩ',
+      'supply.Isc': '30 mA',
+      'supply.f': '50 Hz',
+      'charging.kind': 'diode',
+      'charging.nd': '1',
+      'charging.Vf': '10 V',
+      'charging.sd': '20 %',
+      'charging.R': '1 kΩ',
+      'store.C': '2 µF',
+      'store.V0': '2 kV',
+      'store.polarity': 'polar',
+      'store.Vr': '2.5 kV',
+    });
+    const fault = faultIn(made, 'charging.diode-short');
+    expect(fault.reversal).toBeGreaterThan(0.1);
+    expect(fault).toMatchObject({ level: 'over' });
+    expect(fault.because).toMatch(/reversed to/);
+  });
+});
+
+describe('mains lost at any moment', () => {
+  test('what is left goes with the square of the voltage, and is gone sooner', () => {
+    const fault = faultIn(demoRig('shuttle'), 'supply.mains-lost');
+    expect(fault.moments.map(({ share }) => share)).toEqual([0.25, 0.5, 0.75, 1]);
+    const [, half, , full] = fault.moments;
+    expect((full?.E ?? NaN) / (half?.E ?? NaN)).toBeCloseTo(4, 9);
+    expect(half?.gone ?? NaN).toBeLessThan(full?.gone ?? 0);
+    expect(full?.gone).toBe(fault.left[0]?.gone);
   });
 });
 

@@ -4,11 +4,12 @@ import { evaluateRig, figureIn, type Evaluation } from '../../evaluation/index.t
 import { RigReading } from '../../figure/index.ts';
 import { FormulaError } from '../../formula/index.ts';
 import { hazardOf, type HazardClass } from '../../hazard/index.ts';
-import { printDuration, printQuantity, type UnitId } from '../../quantity/index.ts';
+import { printDuration, printPercent, printQuantity, type UnitId } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
 import { rigNetlistText, type Trace } from '../../simulate/index.ts';
-import { remedies, takenIn, type Remedy } from './contain.ts';
+import { remedies, takenIn } from './contain.ts';
 import { faultModes, type PlacedMode } from './modes.ts';
+import type { Remedy } from './remedy.ts';
 import { greatestOf, runFault, shortSpan, type FaultRun } from './run.ts';
 
 /** How bad it is, the worst first; each in words of its own, none by colour. */
@@ -47,6 +48,17 @@ export interface LeftThere {
   readonly headline: string;
 }
 
+/** What is left where a fault comes at a share of the charge voltage. */
+export interface MomentLeft {
+  readonly share: number;
+  /** V, J */
+  readonly V: number;
+  readonly E: number;
+  /** s until it is below the goal of a bleed by what falls in or stands there, worst case; null where nothing known takes it down. */
+  readonly gone: number | null;
+  readonly headline: string;
+}
+
 /** One fault of a rig as the solver has it, in plain data. */
 export interface Fault {
   /** `slot.id` */
@@ -71,6 +83,8 @@ export interface Fault {
   readonly top: number;
   readonly reversal: number;
   readonly left: readonly LeftThere[];
+  /** Of what may come at any moment of the charge: what is left by the share of the voltage that was reached. */
+  readonly moments: readonly MomentLeft[];
   readonly traces: readonly Trace[];
   /** The circuit with the fault in it, as text. */
   readonly deck: string;
@@ -196,6 +210,24 @@ function leftThere({ slot, mode }: PlacedMode, run: FaultRun, evaluation: Evalua
   return found;
 }
 
+/** Shares of the charge voltage that a moment of the charge is told at. */
+const momentShares = [0.25, 0.5, 0.75, 1] as const;
+
+/** What is left where it comes early: as the square of the voltage, and sooner gone by the logarithm of it. */
+function momentsOf({ mode }: PlacedMode, evaluation: Evaluation, goal: number): MomentLeft[] {
+  if (!mode.anyMoment) return [];
+  const { corners } = evaluation;
+  const reading = corners.nominal();
+  const [V0, E0] = [reading.offer('chargedTo').value, reading.figure('stored-energy').value];
+  const by = mode.moment === 'dump' ? 'dump-time' : reading.offers('bleeder').bleedResistance ? 'bleed-time' : 'bleed-time-open';
+  const whole = figureIn(evaluation, by)?.band.high ?? null;
+  return momentShares.map((share) => {
+    const [V, E] = [share * V0, share ** 2 * E0];
+    const time = V <= goal ? 0 : whole === null ? null : (whole * Math.log(V / goal)) / Math.log(V0 / goal);
+    return { share, V, E, gone: time, headline: hazardOf(shockOf(E, V)).headline };
+  });
+}
+
 function tracesOf({ mode }: PlacedMode, run: FaultRun): Trace[] {
   const store = storeTrace(run);
   const failed = mode.lead ?? mode.into?.[0];
@@ -235,9 +267,22 @@ interface Judged {
   readonly because: string;
 }
 
+/** What a reversal of the store is to what its capacitors are rated for; null where it is within, or nobody says. */
+function reversedTo(reversal: number, evaluation: Evaluation, reading: RigReading): string | null {
+  const limit = evaluation.ladder.limits.find(({ id }) => id === 'reversal');
+  if (!limit?.rating) return null;
+  const inVolts = limit.stress.unit === 'V';
+  const V = reversal * reading.offer('chargedTo').value;
+  const one = inVolts ? V / (reading.offers('store').groups?.value ?? 1) : reversal;
+  if (one <= limit.rating.value * 1.001) return null;
+  return inVolts
+    ? `Each capacitor is reversed to ${print(one, 'V')}; it withstands ${print(limit.rating.value, 'V')}.`
+    : `The store is reversed by ${printPercent(one, 2)} of its charge; it is rated ${printPercent(limit.rating.value, 2)}.`;
+}
+
 function judge(
   { mode }: PlacedMode,
-  fault: Pick<Fault, 'into' | 'withstands' | 'carried' | 'left' | 'top' | 'strained'>,
+  fault: Pick<Fault, 'into' | 'withstands' | 'carried' | 'left' | 'top' | 'strained' | 'reversal'>,
   strays: readonly { readonly title: string; readonly V: number; readonly rating: number | null }[],
   evaluation: Evaluation,
   reading: RigReading,
@@ -277,6 +322,8 @@ function judge(
       level: 'over',
       because: `${high.title}: ${print(high.V, 'V')}; it is rated ${print(high.rating ?? 0, 'V', { trim: true })}.`,
     };
+  const reversed = reversedTo(fault.reversal, evaluation, reading);
+  if (reversed) return { level: 'over', because: reversed };
   const over = carried.find(({ ofPeak, ofAction }) => (ofPeak ?? 0) > 1 || (ofAction ?? 0) > 1);
   const saying = over ? `${over.says.charAt(0).toUpperCase()}${over.says.slice(1)}` : '';
   if (over)
@@ -316,6 +363,7 @@ function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluat
           rating: mode.strained.rating?.value ?? null,
         }
       : null,
+    reversal: V0 > 0 ? -lowest / V0 : 0,
   };
   return {
     id: `${slot}.${mode.id}`,
@@ -336,7 +384,7 @@ function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluat
       reading,
     ),
     ...found,
-    reversal: V0 > 0 ? -lowest / V0 : 0,
+    moments: momentsOf(placed, evaluation, goal),
     traces: tracesOf(placed, shown),
     deck: rigNetlistText(
       {

@@ -66,12 +66,13 @@ function ofSupply(rig: Rig, reading: RigReading): FaultMode[] {
         ]),
     {
       id: 'mains-lost',
-      title: 'Mains lost, at full charge',
+      title: 'Mains lost',
       moment: dump ? 'dump' : 'bleed',
       says: falls
-        ? 'What is held off by power falls in: the store goes down by itself, at full voltage.'
-        : 'Nothing falls in by itself: the store keeps its charge in the dark, with no lamp and no meter that needs the mains.',
+        ? 'What is held off by power falls in: the store goes down by itself. Run at full charge, the worst moment.'
+        : 'Nothing falls in by itself: the store keeps its charge in the dark, with no lamp and no meter that needs the mains. Run at full charge, the worst moment.',
       circuit: (parts) => parts,
+      anyMoment: true,
       ...(dump ? { into: namesOf(rig, reading, 'dump', 'resistor') } : {}),
       ...(falls ? {} : { leavesCharged: true as const }),
     },

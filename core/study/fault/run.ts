@@ -39,6 +39,8 @@ const sceneOf = (moment: FaultMoment, reading: RigReading): Scene => {
   switch (moment) {
     case 'charge':
       return { of: 'charge', charger: true, cycles: false };
+    case 'held':
+      return { of: 'discharge', charger: true, cycles: true };
     case 'charged':
     case 'early':
     case 'after':
@@ -53,20 +55,32 @@ const sceneOf = (moment: FaultMoment, reading: RigReading): Scene => {
   }
 };
 
+/** Cycles of an AC supply that are enough to see what it does to a store it holds. */
+const heldCycles = 20;
+
+function heldFor(reading: RigReading): number {
+  const frequency = reading.offers('supply').frequency?.value ?? 0;
+  return frequency > 0 ? heldCycles / frequency : chargeSpan(reading).span;
+}
+
 const untilOf = (moment: FaultMoment, rig: Rig, reading: RigReading): number =>
   moment === 'charge'
     ? chargeSpan(reading).span
-    : moment === 'bleed'
-      ? bleedSpan(new Corners(rig))
-      : moment === 'dump'
-        ? 1.5 * reading.figure('dump-time').value
-        : ringOut(reading);
+    : moment === 'held'
+      ? heldFor(reading)
+      : moment === 'bleed'
+        ? bleedSpan(new Corners(rig))
+        : moment === 'dump'
+          ? 1.5 * reading.figure('dump-time').value
+          : ringOut(reading);
 
 /** What stands in the circuit at a moment before anything fails. @throws Unavailable, FormulaError */
 function soundParts(rig: Rig, name: string, moment: FaultMoment, reading: RigReading): readonly PlacedPart[] {
   const { parts } = rigCircuit(rig, name, sceneOf(moment, reading));
   // Charged and held: the switch is open, and nothing behind it counts.
-  return moment === 'charged' ? parts.filter(({ slot }) => !['switch', 'load', 'monitor'].includes(slot)) : parts;
+  return moment === 'charged' || moment === 'held'
+    ? parts.filter(({ slot }) => !['switch', 'load', 'monitor'].includes(slot))
+    : parts;
 }
 
 const actionOf = ({ t, y }: CircuitTrace): number => {

@@ -132,7 +132,7 @@ export function buildSheet(name: string, evaluation: Evaluation): BuildSheet {
       'Below 0.1 Ω from every metal part that can be touched to the star point, read with the strap on.',
     ],
     checks: [
-      'Torque of each terminal as its data sheet has it; marked with paint once it is set. A loose joint in the loop welds or burns.',
+      'Torque of each terminal as its data sheet has it; where it has none, bolts and nuts by the test torques of IEC 60947-1 (from memory): M5 2 N·m, M6 3 N·m, M8 6 N·m, M10 10 N·m, M12 14 N·m. Marked with paint once set: a loose joint in the loop welds or burns.',
       `Along a surface at least ${printQuantity(V / surface, 'm')}, through air at least ${printQuantity(Math.max(3e-3, V / 1e6), 'm')}, between live and everything else; dirt and edges ask for more.`,
       'Every lead of the loop pulled on by hand, with the strap on.',
       'Insulation of the charging lead tried at the full voltage behind a megohm, before the store is connected.',

@@ -186,6 +186,43 @@ function Offer({ remedy, rig }: { remedy: Remedy; rig: Rig }) {
   );
 }
 
+/** What may come at any moment of a charge: what is left by how far it had come. */
+function Moments({ fault }: { fault: Fault }) {
+  if (fault.moments.length === 0) return null;
+  return (
+    <table className="mt-3 w-full text-14">
+      <caption className="text-left font-bold">At any moment of the charge</caption>
+      <thead>
+        <tr className="text-13 text-dim">
+          <th scope="col" className="text-left font-normal">
+            charged to
+          </th>
+          {['left', 'stored', 'below the goal, worst case'].map((title) => (
+            <th key={title} scope="col" className="pl-3 text-right font-normal">
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {fault.moments.map(({ share, V, E, gone, headline }) => (
+          <tr key={share} className="border-t border-rule align-top">
+            <th scope="row" className="text-left font-normal">
+              {printPercent(share)}
+              <span className="block text-13 text-dim">{headline}</span>
+            </th>
+            <td className="figure pl-3 text-right">{printQuantity(V, 'V')}</td>
+            <td className="figure pl-3 text-right">{printQuantity(E, 'J')}</td>
+            <td className="figure pl-3 text-right">
+              {gone === null ? 'never by itself' : gone === 0 ? 'at once' : printDuration(gone)}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** One fault with its numbers, its trace, its circuit, and what would contain it. */
 export function FaultDetail({ fault, rig, id, name }: { fault: Fault; rig: Rig; id: string; name: string }) {
   return (
@@ -198,6 +235,7 @@ export function FaultDetail({ fault, rig, id, name }: { fault: Fault; rig: Rig; 
       <Into fault={fault} />
       <Trace fault={fault} />
       <Left fault={fault} />
+      <Moments fault={fault} />
       <Carried fault={fault} />
       <section aria-label="What would contain it" className="mt-3">
         <h3 className="font-bold">What would contain it</h3>

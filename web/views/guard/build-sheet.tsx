@@ -1,7 +1,10 @@
+import { useRef } from 'react';
+import { Printer } from 'lucide-react';
 import { printQuantity } from '@vast-surge/core/quantity';
 import type { BuildSheet } from '@vast-surge/core/study';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
+import { printPart } from '../../ui/print-part.ts';
 
 const known = (value: number | null, unit: Parameters<typeof printQuantity>[1]): string =>
   value === null ? '–' : printQuantity(value, unit);
@@ -42,6 +45,25 @@ function List({ title, lines }: { title: string; lines: readonly string[] }) {
         ))}
       </ul>
     </div>
+  );
+}
+
+/** Labels as they are cut out: two beside each other, in letters that are read from a metre. */
+function Labels({ lines }: { lines: readonly string[] }) {
+  const part = useRef<HTMLDivElement>(null);
+  return (
+    <>
+      <Button onClick={() => printPart(part.current)}>
+        <Printer size={16} aria-hidden /> Print the labels
+      </Button>
+      <div ref={part} className="hidden grid-cols-2 gap-3 data-printing:grid" aria-hidden>
+        {lines.map((line) => (
+          <p key={line} className="break-inside-avoid border-2 border-ink p-3 text-19 font-bold">
+            {line}
+          </p>
+        ))}
+      </div>
+    </>
   );
 }
 
@@ -86,7 +108,10 @@ export function BuildSheetView({ sheet, name }: { sheet: BuildSheet; name: strin
         </table>
       </div>
       <div className="mt-3 grid gap-x-8 gap-y-4 md:grid-cols-3">
-        <List title="Labels to print" lines={sheet.labels} />
+        <div>
+          <List title="Labels to print" lines={sheet.labels} />
+          <Labels lines={sheet.labels} />
+        </div>
         <List title="Earth" lines={sheet.earth} />
         <List title="To check" lines={sheet.checks} />
       </div>

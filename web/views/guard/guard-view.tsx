@@ -30,6 +30,8 @@ interface Reached {
   readonly says?: string;
   /** A published line where no limit of the rig is made of it. */
   readonly beside?: string;
+  /** A share of the air, told in millionths. */
+  readonly ppm?: true;
 }
 
 const reached: readonly Reached[] = [
@@ -44,12 +46,26 @@ const reached: readonly Reached[] = [
     id: 'nox-share',
     title: 'Nitrogen oxides in the room',
     says: 'room volume',
+    ppm: true,
     beside: 'if all of it were sparks; 0.5 ppm of the dioxide is the line for eight hours (Directive (EU) 2017/164; from memory)',
+  },
+  {
+    id: 'ozone-share',
+    title: 'Ozone in the room, upper bound',
+    says: 'share of the energy in corona, or room volume',
+    ppm: true,
+    beside: '0.1 ppm is the line for eight hours (29 CFR 1910.1000; from memory)',
+  },
+  {
+    id: 'induced-voltage',
+    title: 'Induced in a lead at the people, rough',
+    says: 'area of the discharge loop',
+    beside: 'in a loop of 30 cm each way; instruments are read from a distance, on batteries or isolated',
   },
 ];
 
-const printed = (id: FigureId, value: number, unit: Parameters<typeof printQuantity>[1]): string =>
-  id === 'nox-share'
+const printed = ({ id, ppm }: Reached, value: number, unit: Parameters<typeof printQuantity>[1]): string =>
+  ppm
     ? `${printQuantity(value * 1e6, '1', { digits: 2 })} ppm`
     : unit === 'Pa' && id !== 'box-pressure'
       ? decibels(value)
@@ -80,7 +96,7 @@ function Row({ row, evaluation }: { row: Reached; evaluation: Evaluation }) {
         <b className="text-17">
           <WorkedNumber
             title={row.title}
-            printed={printed(row.id, band.high, worked.unit)}
+            printed={printed(row, band.high, worked.unit)}
             worked={worked}
             rig={evaluation.rig}
             atWorst
@@ -111,8 +127,8 @@ function Reach({ evaluation }: { evaluation: Evaluation }) {
       </table>
       <p className="mt-2 text-14 text-dim">
         Bounds and rules of thumb, two figures at most: all of the stored energy in one arc, one fragment, one flash. X-rays come
-        from parts in vacuum above some 15 kV, and from nothing in air. Radio noise of a spark reaches every instrument that is
-        not screened; nobody calculates it.
+        from parts in vacuum above some 15 kV, and from nothing in air. Radio noise of a spark comes besides what is induced, and
+        reaches every instrument that is not screened.
       </p>
     </section>
   );

@@ -1,10 +1,11 @@
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { Printer } from 'lucide-react';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { printDuration } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { phaseTitles, runSheetOf } from '@vast-surge/core/runsheet';
 import { Button } from '../../ui/button.tsx';
+import { printPart } from '../../ui/print-part.ts';
 
 const who = { key: 'the key holder', reader: 'the reader', both: 'both' } as const;
 
@@ -12,13 +13,14 @@ const who = { key: 'the key holder', reader: 'the reader', both: 'both' } as con
 export function RoomPlan({ document, evaluation }: { document: RigDocument; evaluation: Evaluation }) {
   const { name, sheet: edits } = document;
   const made = useMemo(() => runSheetOf(name, evaluation, edits), [name, evaluation, edits]);
+  const part = useRef<HTMLElement>(null);
   if (!made.ok) return null;
   const steps = made.sheet.main.filter(({ phase }) => ['isolate', 'bleed', 'verify', 'strap', 'hand-over'].includes(phase));
   return (
-    <section aria-label="Discharge plan of the room" className="mt-6">
+    <section ref={part} aria-label="Discharge plan of the room" className="mt-6">
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <h2 className="text-17 font-bold">Discharge plan of the room</h2>
-        <Button onClick={() => window.print()}>
+        <h2 className="text-17 font-bold">Discharge plan of the room, {name}</h2>
+        <Button onClick={() => printPart(part.current)}>
           <Printer size={16} aria-hidden /> Print for the door
         </Button>
       </div>

@@ -2,7 +2,8 @@ import { useState, type ReactNode } from 'react';
 import type { GroupOfFields } from '@vast-surge/core/kind';
 
 /** What a fold says of what is in it. */
-function stateOf({ fields, missing, assumed }: GroupOfFields): string {
+function stateOf({ group, fields, missing, assumed, entered }: GroupOfFields): string {
+  if (group === 'protection') return entered === 0 ? 'none entered' : `${entered} of ${fields.length} entered`;
   const parts = [...(missing > 0 ? [`${missing} missing`] : []), ...(assumed > 0 ? [`${assumed} assumed`] : [])];
   return parts.length === 0 ? `complete, ${fields.length}` : `${parts.join(', ')} of ${fields.length}`;
 }
