@@ -22,6 +22,9 @@ import * as supply from './charging/supply.ts';
 import * as stray from './spark/stray.ts';
 import * as transfer from './store/transfer.ts';
 import * as breaks from './tesla-coil/breaks.ts';
+import * as probe from './store/probe.ts';
+import * as solution from './store/solution.ts';
+import * as switches from './store/switch.ts';
 import * as reach from './fault/reach.ts';
 import * as ring from './tesla-coil/ring.ts';
 import * as secondary from './tesla-coil/secondary.ts';
@@ -132,6 +135,20 @@ export const formulas = [
   fuse.fuseDuty,
   fuse.wireMeltingAction,
   fuse.conductorSection,
+  probe.rogowskiMutual,
+  probe.integratorSensitivity,
+  probe.integratorDroop,
+  probe.capacitiveRatio,
+  probe.compensatingCapacitance,
+  solution.columnResistance,
+  solution.columnWarming,
+  solution.columnField,
+  switches.switchCharge,
+  switches.switchHalfCharge,
+  switches.conductionHeat,
+  switches.closingScatter,
+  switches.parallelShare,
+  switches.turnOffVoltage,
   reach.blastPressure,
   reach.earPressure,
   reach.fragmentSpeed,

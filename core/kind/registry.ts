@@ -14,6 +14,9 @@ import { chargingDiode } from './charging/diode.ts';
 import { chargingResistor } from './charging/resistor.ts';
 import { currentLoop } from './meter/current-loop.ts';
 import { contact } from './solid-state/contact.ts';
+import { movingContact } from './solid-state/moving-contact.ts';
+import { transistor } from './solid-state/transistor.ts';
+import { tube } from './solid-state/tube.ts';
 import { capacitorBank } from './bank/capacitor-bank.ts';
 import { dcSource } from './supply/dc-source.ts';
 import { directCharging } from './charging/direct.ts';
@@ -32,6 +35,7 @@ import { multiplier } from './supply/multiplier.ts';
 import { divider } from './meter/divider.ts';
 import { movementMeter } from './meter/movement.ts';
 import { noMonitor } from './meter/no-monitor.ts';
+import { rogowski } from './meter/rogowski.ts';
 import { shunt } from './meter/shunt.ts';
 import { noBleeder } from './bleed/no-bleeder.ts';
 import { permanentBleeder } from './bleed/permanent-bleeder.ts';
@@ -43,6 +47,7 @@ import { dummyResistor } from './load/dummy-resistor.ts';
 import { explodingWire } from './load/exploding-wire.ts';
 import { openTerminal } from './load/open-terminal.ts';
 import { secondCapacitor } from './load/second-capacitor.ts';
+import { waterResistor } from './load/water-resistor.ts';
 import { sparkToEarth } from './load/spark-to-earth.ts';
 import { sparkGap } from './gap/spark-gap.ts';
 import { thyristor } from './solid-state/thyristor.ts';
@@ -72,6 +77,9 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   contact,
   sparkGap,
   thyristor,
+  transistor,
+  tube,
+  movingContact,
   staticGap,
   rotaryGap,
   noDump,
@@ -84,6 +92,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   canCrusher,
   explodingWire,
   dummyResistor,
+  waterResistor,
   secondCapacitor,
   sparkToEarth,
   openTerminal,
@@ -100,6 +109,7 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   noMonitor,
   shunt,
   currentLoop,
+  rogowski,
   noGuard,
   guarded,
 ];

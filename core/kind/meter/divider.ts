@@ -1,7 +1,15 @@
 import { quantity, rating, above, fields } from '../../field/index.ts';
-import { chargeFormulas, meterFormulas, work, type Worked } from '../../formula/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
-import type { Own, RigContext } from '../../block/context.ts';
+import {
+  chargeFormulas,
+  coilFormulas,
+  meterFormulas,
+  probeFormulas,
+  transferFormulas,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
+import { printPercent, printQuantity } from '../../quantity/index.ts';
+import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { highestVoltage } from '../../block/goal.ts';
 import { meterLeftOn, meterOffer, verifySteps } from './shared.ts';
@@ -15,6 +23,9 @@ declare module '../../block/names.ts' {
     'divider-ratio': true;
     'divider-reading': true;
     'divider-bandwidth': true;
+    'divider-fast-ratio': true;
+    'divider-compensation': true;
+    'divider-ringing': true;
   }
 }
 
@@ -42,10 +53,30 @@ const dividerFields = fields({
   }),
   V: quantity('Maximum input voltage', 'V', above(0, 1e7), '6 kV', { symbol: 'Vm', ofOneThing: true }),
   Vf: rating('Maximum input voltage of its meter', 'V', 1e5),
-  Cs: quantity('Stray capacitance at its foot', 'F', above(0, 1e-3), '100 pF', {
-    help: 'Cable and input. Without compensation this makes it slow.',
+  Cs: quantity('Capacitance of its foot', 'F', above(0, 1e-3), '100 pF', {
+    tolerance: true,
+    help: 'Cable, input and what was added. Without one across the upper arm this makes it slow.',
+  }),
+  C1: quantity('Capacitance of its upper arm', 'F', above(0, 1e-3), null, {
+    tolerance: true,
+    help: 'Of a compensated divider: built in, or along the string of resistors. Empty: not compensated.',
+  }),
+  Ld: quantity('Inductance of its loop', 'H', above(0, 1), null, {
+    help: 'Column and leads, about 1 µH a metre: with its capacitances it rings above this bandwidth.',
   }),
 });
+
+/** How far the fast ratio may be from the slow one before it is said. Common practice, no source. */
+const mismatch = 0.02;
+
+/** A divider whose arms have different time constants shows a step wrong at first, and slowly comes to what is true. */
+function compensationProblem(own: Own<typeof dividerFields>, rig: RigContext): Problem[] {
+  if (!own.optional('C1')) return [];
+  const off = rig.figure('divider-fast-ratio').value / ratio(own).value - 1;
+  if (Math.abs(off) < mismatch) return [];
+  const text = `It shows a fast edge ${printPercent(Math.abs(off), 2)} too ${off > 0 ? 'low' : 'high'}: its foot has ${printQuantity(own.quantity('Cs').value, 'F')}, and ${printQuantity(rig.figure('divider-compensation').value, 'F')} compensate it.`;
+  return [{ severity: 'warning', slot: 'meter', field: 'Cs', text }];
+}
 
 export const divider = defineBlock({
   slot: 'meter',
@@ -92,10 +123,45 @@ export const divider = defineBlock({
       id: 'divider-bandwidth',
       title: 'Bandwidth of the divider, not compensated',
       slot: 'meter',
+      mayBeMissing: true,
       compute: (rig) => {
         const own = rig.own('meter');
+        if (own.optional('C1')) throw new Unavailable('meter', 'it is compensated', 'C1');
         const R = work(chargeFormulas.parallelResistance, { R1: own.quantity('R1'), R2: foot(own) }, 'resistance at the foot');
         return work(meterFormulas.cornerFrequency, { R, C: own.quantity('Cs') });
+      },
+    },
+    {
+      id: 'divider-fast-ratio',
+      title: 'Ratio of the divider at once, by its capacitances',
+      slot: 'meter',
+      mayBeMissing: true,
+      compute: (rig) =>
+        work(probeFormulas.capacitiveRatio, { C1: rig.own('meter').quantity('C1'), C2: rig.own('meter').quantity('Cs') }),
+    },
+    {
+      id: 'divider-compensation',
+      title: 'Capacitance of its foot that compensates it',
+      slot: 'meter',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const own = rig.own('meter');
+        return work(probeFormulas.compensatingCapacitance, { R1: own.quantity('R1'), C1: own.quantity('C1'), R2: foot(own) });
+      },
+    },
+    {
+      id: 'divider-ringing',
+      title: 'The divider rings at',
+      slot: 'meter',
+      mayBeMissing: true,
+      compute: (rig) => {
+        const own = rig.own('meter');
+        const C = work(
+          transferFormulas.loopOfTwoCapacitors,
+          { C1: own.quantity('C1'), C2: own.quantity('Cs') },
+          'capacitance of both arms in series',
+        );
+        return work(coilFormulas.selfResonance, { L: own.quantity('Ld'), C }, 'ring of the divider');
       },
     },
   ],
@@ -120,6 +186,7 @@ export const divider = defineBlock({
     },
   ],
   problems: (own, rig) => [
+    ...compensationProblem(own, rig),
     ...meterLeftOn(rig, own.quantity('V').value, 'V'),
     {
       severity: 'warning',

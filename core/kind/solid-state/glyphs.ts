@@ -1,4 +1,4 @@
-import { box, gapInRail, over, type Glyph } from '../../block/index.ts';
+import { box, circle, gapInRail, over, type Glyph } from '../../block/index.ts';
 
 export const makeContactGlyph: Glyph = ({ x, top }) => [
   gapInRail(box(x - 22, top - 5, 44, 10)),
@@ -14,4 +14,27 @@ export const thyristorGlyph: Glyph = ({ x, top }) => [{ d: body(x, top, 1) }];
 export const thyristorPairGlyph: Glyph = ({ x, top }) => [
   over(box(x - 32, top - 13, 64, 26)),
   { d: body(x, top - 13, 0.72) + body(x, top + 13, -0.72), width: 1.4 },
+];
+
+/** A bar between two leads, and the gate that acts on it. */
+export const transistorGlyph: Glyph = ({ x, top }) => [
+  gapInRail(box(x - 18, top - 4, 36, 12)),
+  {
+    d: `M${x - 18} ${top}h8M${x + 18} ${top}h-8M${x - 10} ${top - 10}v20M${x + 10} ${top - 10}v20M${x - 10} ${top - 6}h20M${x - 10} ${top + 6}h20`,
+  },
+  { d: `M${x - 14} ${top + 16}h28M${x} ${top + 16}v8`, width: 1.4 },
+];
+
+/** Two electrodes in one envelope. */
+export const tubeGlyph: Glyph = ({ x, top }) => [
+  over(circle(x, top, 20)),
+  { d: `M${x - 20} ${top}h12M${x - 8} ${top - 8}v16M${x + 20} ${top}h-10M${x + 10} ${top - 8}q-8 8 0 16` },
+];
+
+/** An arm on its hinge above the contact that it falls on. */
+export const droppedArmGlyph: Glyph = ({ x, top }) => [
+  gapInRail(box(x - 22, top - 5, 44, 10)),
+  { d: `M${x - 22} ${top}h2l34 -20M${x + 14} ${top}h8` },
+  over(circle(x - 19, top, 3)),
+  { d: `M${x + 14} ${top - 16}v9m-4 -4l4 4l4 -4`, width: 1.4 },
 ];
