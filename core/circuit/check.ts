@@ -42,6 +42,7 @@ const positive: { readonly [K in Element['kind']]?: readonly string[] } = {
   diode: ['Ron'],
   thyristor: ['Ron'],
   gap: ['breakdown', 'L'],
+  'line-end': ['Z0', 'delay'],
 };
 const fromZero: readonly string[] = ['R', 'Vf', 'latching', 'holding', 'turnOff', 'scatter', 'recovery'];
 
@@ -133,6 +134,22 @@ export function checkNetlist({ elements }: Netlist): void {
             parts: [element.name, name],
             reason: 'couples something that is no inductor',
           });
+    if (element.kind === 'line-end') {
+      const far = elements.find((e) => e.name === element.far);
+      const fits =
+        far?.kind === 'line-end' &&
+        far.far === element.name &&
+        far !== element &&
+        far.Z0 === element.Z0 &&
+        far.delay === element.delay &&
+        (far.V0 ?? 0) === (element.V0 ?? 0);
+      if (!fits)
+        throw new CircuitError({
+          code: 'unknown_element',
+          parts: [element.name, element.far],
+          reason: 'is the end of a line whose other end is not there, or is not like it',
+        });
+    }
     if (element.kind === 'switch' && element.control.by === 'current' && !names.has(element.control.of))
       throw new CircuitError({
         code: 'unknown_element',

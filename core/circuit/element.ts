@@ -210,6 +210,25 @@ export interface Coil {
   readonly slopes: (t: number, i: number, states: Float64Array, out: Float64Array) => void;
 }
 
+/**
+ * One end of a line without loss, such as a cable: what leaves it comes out at the other end a delay later. Its other end is an element
+ * of its own, of the same impedance and delay.
+ */
+export interface LineEnd {
+  readonly kind: 'line-end';
+  readonly name: string;
+  /** Conductor and return at this end. */
+  readonly nodes: Nodes;
+  /** Name of the other end. */
+  readonly far: string;
+  /** Ω, above 0 */
+  readonly Z0: number;
+  /** s, above 0 */
+  readonly delay: number;
+  /** V that it is charged to at t = 0; the same at both ends. */
+  readonly V0?: number;
+}
+
 export type Element =
   | Resistor
   | Capacitor
@@ -222,7 +241,8 @@ export type Element =
   | Diode
   | Thyristor
   | Gap
-  | Coil;
+  | Coil
+  | LineEnd;
 export type TwoPole = Exclude<Element, Coupling>;
 
 export interface Netlist {

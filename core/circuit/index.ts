@@ -12,6 +12,7 @@ export {
   type Control,
   type Element,
   type Gap,
+  type LineEnd,
   type Netlist,
   type Nodes,
   type Wave,

@@ -196,13 +196,31 @@ class Reader {
     const words = new Words(all, scope.parameters);
     const letter = head[0]?.toUpperCase() ?? '';
     if (letter === 'X') return this.instance(line, name, words, all, scope);
+    if (letter === 'T') return this.line(name, words, scope);
     if (!'RCLKVIDSW'.includes(letter) || letter === '')
       throw new BadWord(
-        `"${shown(head)}": a line begins with R, C, L, K, V, I, D, S, W or X, with * for a comment, or with a command such as .param`,
+        `"${shown(head)}": a line begins with R, C, L, K, V, I, D, S, T, W or X, with * for a comment, or with a command such as .param`,
       );
     if (letter === 'K') return this.coupling(name, words, scope);
     const nodes = [this.node(words.next('the first node'), scope), this.node(words.next('the second node'), scope)] as const;
     this.put(this.twoPole(letter, name, nodes, words, scope));
+  }
+
+  /** A line without loss: both of its ends. */
+  private line(name: string, words: Words, scope: Scope): void {
+    const ends = ['first', 'second', 'third', 'fourth'].map((which) => this.node(words.next(`the ${which} node`), scope));
+    const Z0 = words.has('z0') ? words.key('z0', 'wave impedance') : words.key('zo', 'wave impedance');
+    const delay = words.key('td', 'delay');
+    // Voltage and current at either end: a line at rest has one voltage and no current.
+    const V0 = words.key('ic', 'voltage at first', 0);
+    const more = words.rest().map((word) => words.number(word, 'voltage or current at first'));
+    words.end('four nodes, Z0, TD and IC');
+    if (more.length > 0 && !(more.length === 3 && more[0] === 0 && more[1] === V0 && more[2] === 0))
+      throw new BadWord('IC of a line takes V,0,V,0: it begins at rest, with one voltage all along it');
+    const [a = '0', b = '0', c = '0', d = '0'] = ends;
+    const own = { kind: 'line-end', Z0, delay, ...(V0 === 0 ? {} : { V0 }) } as const;
+    this.put({ ...own, name, nodes: [a, b], far: `${name}_far` });
+    this.put({ ...own, name: `${name}_far`, nodes: [c, d], far: name });
   }
 
   private coupling(name: string, words: Words, scope: Scope): void {
@@ -447,8 +465,8 @@ function isTitle(first: DeckLine, rest: readonly DeckLine[]): boolean {
   // A deck has at least one element: the only line that could be one is.
   if (!rest.some((line) => !line.words[0]?.startsWith('.'))) return false;
   if (head.startsWith('.')) return false;
-  if (!/^[RCLKVIDSWX]/i.test(head) || a === undefined || b === undefined) return true;
-  if (/^[RCLKVIDSWX][a-z_]{0,3}\d\w*$/i.test(head) || new Reader().read([first], '').ok) return false;
+  if (!/^[RCLKVIDSTWX]/i.test(head) || a === undefined || b === undefined) return true;
+  if (/^[RCLKVIDSTWX][a-z_]{0,3}\d\w*$/i.test(head) || new Reader().read([first], '').ok) return false;
   const others = new Set(rest.flatMap((line) => line.words.slice(0, 5).map((w) => w.toLowerCase())));
   return ![a, b].some((node) => others.has(node.toLowerCase()) && !/^(the|of|and|a|to|at|in|on|with)$/i.test(node));
 }

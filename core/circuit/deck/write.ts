@@ -1,5 +1,5 @@
 import { holdOffs } from '../solver/scatter.ts';
-import type { Element, Netlist } from '../element.ts';
+import type { Element, LineEnd, Netlist, Nodes } from '../element.ts';
 import { followTime, ownCircuits, ownWords } from './own.ts';
 import { waveWords } from './wave.ts';
 
@@ -50,26 +50,53 @@ export function netlistText({ title, elements }: Netlist, { until, seed, comment
   const holds = new Map([...holdOffs(poles, seed)].map((V, i) => [poles[i]?.name ?? '', V]));
   const sensed = new Set(elements.flatMap((e) => (e.kind === 'switch' && e.control.by === 'current' ? [e.control.of] : [])));
   const time = until ?? someTime;
+  // The second of two ends is written with the first.
+  const later = new Map(
+    elements.flatMap((e, i) =>
+      e.kind === 'line-end' && elements.findIndex(({ name }) => name === e.far) < i ? [[e.name, e.nodes] as const] : [],
+    ),
+  );
   const made = elements.map((element) => {
     const says = comment(element);
-    const { lines, circuits } = written(element, { time, holds: holds.get(element.name) ?? 0, sensed: sensed.has(element.name) });
-    return { circuits, text: `${says === null ? '' : `* ${plain(says)}\n`}${lines.join('\n')}` };
+    const { lines, circuits } = written(element, {
+      ends: later,
+      time,
+      holds: holds.get(element.name) ?? 0,
+      sensed: sensed.has(element.name),
+    });
+    return { circuits, text: lines.length === 0 ? '' : `${says === null ? '' : `* ${plain(says)}\n`}${lines.join('\n')}` };
   });
   const wanted = [...new Set(made.flatMap(({ circuits }) => circuits))];
   const step = until === undefined ? 0 : longestStep(elements, until);
   const run = until === undefined ? [] : [`.tran ${step} ${until} 0 ${step} uic`, '.options reltol=1e-5 trtol=1 itl4=200'];
-  const parts = [...made.map(({ text }) => text), ...wanted.map((of) => ownCircuits[of] ?? ''), ...run];
+  const parts = [
+    ...made.flatMap(({ text }) => (text === '' ? [] : [text])),
+    ...wanted.map((of) => ownCircuits[of] ?? ''),
+    ...run,
+  ];
   return `* ${plain(title)}\n${parts.join('\n')}\n.end\n`;
 }
 
 interface Around {
+  /** Of the other end of a line: its nodes, where the line is to be written here. */
+  readonly ends: ReadonlyMap<string, Nodes>;
   readonly time: number;
   readonly holds: number;
   /** A switch goes by its current: a source of no voltage stands in series to tell it. */
   readonly sensed: boolean;
 }
 
+/** A line is written once, at the first of its ends; nothing at the other. */
+function lineWords({ name, nodes, Z0, delay, V0 = 0 }: LineEnd, far: Nodes): string {
+  const own = /^t/i.test(name) ? name : `T${name}`;
+  return `${own} ${nodes.join(' ')} ${far.join(' ')} Z0=${Z0} TD=${delay}${V0 === 0 ? '' : ` IC=${V0},0,${V0},0`}`;
+}
+
 function written(element: Element, around: Around): Written {
+  if (element.kind === 'line-end') {
+    const far = around.ends.get(element.far);
+    return { lines: far === undefined ? [] : [lineWords(element, far)], circuits: [] };
+  }
   if (element.kind === 'coupling')
     return { lines: [`${element.name} ${element.inductors.join(' ')} ${element.k}`], circuits: [] };
   const [a, b] = element.nodes;
@@ -78,7 +105,7 @@ function written(element: Element, around: Around): Written {
   return { lines: around.sensed ? [`V${inner} ${a} ${inner} 0`, ...lines] : lines, circuits };
 }
 
-function pole(e: Exclude<Element, { kind: 'coupling' }>, { time, holds }: Around): Written {
+function pole(e: Exclude<Element, { kind: 'coupling' | 'line-end' }>, { time, holds }: Around): Written {
   const own = ownWords(e, followTime(time), holds);
   if (own) return { lines: [own.line], circuits: [own.of] };
   const [a, b] = e.nodes;

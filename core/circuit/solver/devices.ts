@@ -224,6 +224,15 @@ export abstract class Devices extends Stepping {
    * @returns the energy that was lost by that
    */
   protected settle(events: CircuitEvent[], h: number): number {
+    this.lines.right = true;
+    try {
+      return this.settled(events, h);
+    } finally {
+      this.lines.right = false;
+    }
+  }
+
+  private settled(events: CircuitEvent[], h: number): number {
     const { until } = this.options;
     const look = Math.max(until * 1e-11, h * 1e-4);
     for (let round = 0; round <= 2 * this.devices.length + 4; round++) {

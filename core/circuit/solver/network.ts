@@ -3,6 +3,7 @@ import { CircuitError, checkNetlist, isIdealSource, isTwoPole } from '../check.t
 import { groupsOf, inverse, type CoupledGroup } from './coupled.ts';
 import type { Coil, Gap, Netlist, TwoPole, VoltageSource } from '../element.ts';
 import { holdOffs } from './scatter.ts';
+import { Lines } from './lines.ts';
 import { idealResistance, stages } from './method.ts';
 import type { RunOptions } from '../run.ts';
 import { factorise, patternOf, type Pattern } from './sparse.ts';
@@ -67,6 +68,8 @@ export abstract class Network {
   protected readonly series: Float64Array;
   /** Branches by what is done with them in a stage: those that never change, and those that devices move between lists. */
   protected readonly waves: Int32Array;
+  /** Ends of delay lines: a conductance with a source behind it. */
+  protected readonly lines: Lines;
   protected readonly steady: Int32Array;
   protected readonly grouping: Int32Array;
   /** Inductors in which heat arises. */
@@ -230,6 +233,7 @@ export abstract class Network {
     const listOf = (test: (e: TwoPole, k: number) => boolean) =>
       Int32Array.from(this.poles.flatMap((e, k) => (test(e, k) ? [k] : [])));
     this.waves = listOf((e) => e.kind === 'voltage-source' || e.kind === 'current-source');
+    this.lines = new Lines(this.poles, this.a, this.b, options.until);
     this.steady = listOf((e) => ['resistor', 'switch', 'diode', 'thyristor'].includes(e.kind));
     this.grouping = Int32Array.from(this.groups.flatMap((group) => group.branches));
     this.lossy = listOf((e) => e.kind === 'inductor' && (e.R ?? 0) > 0);
@@ -382,6 +386,10 @@ export abstract class Network {
       const k = waves[m] as number;
       this.add(slot, k, value[k] as number);
     }
+    for (let m = 0; m < this.lines.count; m++) {
+      const k = this.lines.branch(m);
+      this.add(slot, k, value[k] as number);
+    }
     for (let m = 0; m < nonlinear.length; m++) this.stampNonlinear(slot, nonlinear[m] as number, hg, t);
     for (let i = 0; i < this.groups.length; i++) this.stampGroup(slot, this.groups[i] as CoupledGroup, i, hg);
     this.factorisations += 1;
@@ -487,6 +495,8 @@ function valueOf(e: TwoPole): number {
       return 1 / e.Ron;
     case 'voltage-source':
       return 1 / (e.R && e.R > 0 ? e.R : idealResistance);
+    case 'line-end':
+      return 1 / e.Z0;
     case 'current-source':
     case 'power-source':
     case 'coil':

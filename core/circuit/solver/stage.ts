@@ -52,6 +52,12 @@ export abstract class Stage extends Network {
       j[k] = own;
       this.push(k, own);
     }
+    for (let m = 0; m < this.lines.count; m++) {
+      const k = this.lines.branch(m);
+      const own = -(g[k] as number) * this.lines.source(m, t);
+      j[k] = own;
+      this.push(k, own);
+    }
     for (let m = 0; m < nonlinear.length; m++) {
       const k = nonlinear[m] as number;
       this.push(k, j[k] as number);

@@ -130,6 +130,23 @@ export abstract class Stepping extends Stage {
     for (let s = 0; s < stages; s++) this.supplied += h * (used[s] as number) * (powerIn[s] as number);
   }
 
+  /** The network at a share of the last attempt, its states there being known: what does not keep energy follows its sources at once. */
+  protected solveWithin(from: number, h: number, { share, slopes }: Within, into: Float64Array): void {
+    const { y, K, v, hat, last, options } = this;
+    const states = Float64Array.from(y);
+    blend(states, 1, 0, K, 0, h, slopes);
+    this.hat = states;
+    this.Y.set(states);
+    this.v = into;
+    if (this.nonlinear.length > 0) into.set(this.rows[stages] as Float64Array);
+    // So short that nothing moves in it.
+    const look = options.until * 1e-11;
+    this.stage(look, look, from + share * h);
+    this.v = v;
+    this.hat = hat;
+    this.last = last;
+  }
+
   /** What the stages before give a stage: `hat`. The first begins where the step does. */
   private gather(s: number, h: number): void {
     const { ns, y } = this;
@@ -268,6 +285,6 @@ export abstract class Stepping extends Stage {
             (this.y[branches[p] as number] as number) *
             (this.y[branches[q] as number] as number);
     }
-    return sum;
+    return sum + (this.lines.count > 0 ? this.lines.stored(this.t) : 0);
   }
 }

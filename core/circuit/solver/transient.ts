@@ -3,6 +3,7 @@ import { CircuitError } from '../check.ts';
 import { atPoint, Devices } from './devices.ts';
 import { cornerLimit, cornersOf, type Netlist } from '../element.ts';
 import type { CircuitEvent, CircuitRun, Probe, RunOptions } from '../run.ts';
+import { pointsOfStep } from './line-history.ts';
 import { setWithin, stages, within, type Within } from './method.ts';
 
 import { Recorder } from '../trace.ts';
@@ -153,6 +154,24 @@ class Transient extends Devices {
     }
   }
 
+  private readonly quarter = within();
+  private readonly quarterRows: Float64Array[] = [];
+
+  /** What left the ends of the lines in the last step, of `h` s, up to a share of it. To be asked before the step is taken. */
+  private noteLines(from: number, h: number, share: number): void {
+    const rows = this.quarterRows;
+    const kept = Float64Array.from(this.Y);
+    for (let i = 1; i < pointsOfStep; i++) {
+      const at = (share * i) / (pointsOfStep - 1);
+      rows[i] ??= new Float64Array(this.v.length);
+      if (at === 1) (rows[i] as Float64Array).set(this.rows[stages] as Float64Array);
+      else this.solveWithin(from, h, setWithin(this.quarter, at), rows[i] as Float64Array);
+    }
+    this.Y.set(kept);
+    rows[0] = this.rows[0] as Float64Array;
+    this.lines.note(from, share * h, rows);
+  }
+
   private readonly tried = { at: new Float64Array(3), urge: new Float64Array(3) };
 
   /**
@@ -199,7 +218,7 @@ class Transient extends Devices {
     this.watchProbes(probes);
     const { maxStep = until / 200, fineUntil = until } = this.options;
     const shortestWave = this.shortestWave();
-    let longest = Math.min(maxStep, shortestWave);
+    let longest = Math.min(maxStep, shortestWave, this.lines.shortest);
     const before = this.stored();
     this.atClock(events);
     const shared = { J: this.settle(events, until * 1e-6) };
@@ -213,6 +232,7 @@ class Transient extends Devices {
     let shortened = false;
     this.begin();
     this.recordRow(0, 0);
+    if (this.lines.count > 0) this.lines.follow(0, this.v, this.tolerance * Math.max(this.topV, 1e-9), 0);
     while (this.t < until) {
       if (steps + rejected >= maxSteps || events.length > eventLimit) {
         outcome = 'too_many_steps';
@@ -222,11 +242,16 @@ class Transient extends Devices {
         outcome = 'cancelled';
         break;
       }
-      if (this.t > fineUntil) longest = Math.min(Math.max(maxStep, until / 400), shortestWave);
-      const next = corners[corner] ?? until;
+      if (this.t > fineUntil) longest = Math.min(Math.max(maxStep, until / 400), shortestWave, this.lines.shortest);
+      const next = Math.min(corners[corner] ?? until, this.lines.next);
       const left = next - this.t;
       const step = left <= h * 1.001 ? left : left < 2 * h ? left / 2 : h;
-      const error = this.attempt(step);
+      const own = this.attempt(step);
+      // An edge shorter than that may be smeared: it is over within a billionth of the run.
+      const isSeen = this.lines.count > 0 && own <= 1 && step > until * 1e-9;
+      const error = isSeen
+        ? Math.max(own, this.lines.roughness(this.t, step) / (this.tolerance * Math.max(this.topV, 1e-9)))
+        : own;
       // Where time itself has no finer step, the step is taken as it is: the audit of the energy says how good it was.
       if (error > 1 && (step > 4e-16 * this.t || !Number.isFinite(error))) {
         rejected += 1;
@@ -255,6 +280,7 @@ class Transient extends Devices {
       const located = after > 0 && !smooth ? this.locate(step, this.passing.share, near, after) : step;
       this.t = smooth ? from + step * this.passing.share : located === left ? next : from + located;
       this.recordStep(from, located, smooth ? this.passing.share : 1);
+      if (this.lines.count > 0) this.noteLines(from, located, smooth ? this.passing.share : 1);
       this.take(located, smooth ? this.passing : null);
       steps += 1;
       this.noteScales();
@@ -270,14 +296,20 @@ class Transient extends Devices {
             this.flip(k, events);
           }
         }
+        let generation = 0;
         if (atCorner) {
-          corner += 1;
+          generation = this.lines.taken(this.t);
+          if (corners[corner] === this.t) {
+            corner += 1;
+            generation = 0;
+          }
           this.atClock(events);
         }
         if (this.t < until && !still) {
           shared.J += this.settle(events, located);
           this.begin();
           this.recordRow(this.t, 0);
+          if (this.lines.count > 0) this.lines.follow(this.t, this.v, this.tolerance * this.topV, after > 0 ? 0 : generation);
         }
       }
       this.begin();
