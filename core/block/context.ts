@@ -51,6 +51,8 @@ export interface Offers {
   readonly output?: FigureId;
   /** The figure that holds the highest voltage it makes, where that stands elsewhere than at the store. */
   readonly makesVoltage?: FigureId;
+  /** Set on a store that gives a pulse as a charged line does. */
+  readonly pulse?: PulseLaw;
   /** Capacitance that the discharge charges, in series in its loop, F. */
   readonly loadCapacitance?: Worked;
   /** A diode across the store that takes the current over where it would reverse the store: its drop, V, and resistance, Ω. */
@@ -98,6 +100,17 @@ export interface Offers {
   readonly shield?: string;
   /** Whether the switch lets the current turn round. */
   readonly conduction?: 'one-way' | 'both-ways';
+}
+
+/** How a charged line or network of sections discharges: a source of its voltage behind its impedance, for the length of its pulse. */
+export interface PulseLaw {
+  /** Ω, and s */
+  readonly Z: Worked;
+  readonly width: Worked;
+  /** Lines one behind the other at the load, where there are several: each brings its voltage. */
+  readonly inRow?: Worked;
+  /** Its first section, H and F: how steep the pulse begins; null of a line, whose edge is as steep as the rest of the loop lets it. */
+  readonly first: { readonly L: Worked; readonly C: Worked } | null;
 }
 
 /** How the voltage of the store rises: what a supply or a charging path puts in the place of a voltage behind a resistance. */

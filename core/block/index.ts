@@ -22,6 +22,7 @@ export {
   type Act,
   Unavailable,
   type ChargeLaw,
+  type PulseLaw,
   type FigureSpec,
   type LimitSpec,
   type Offers,

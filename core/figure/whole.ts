@@ -1,12 +1,13 @@
 import { bleedFigures } from './bleed.ts';
 import { chargeLaw } from './charge-law.ts';
-import { slots, Unavailable, type FigureSpec, type RigContext, type Slot } from '../block/index.ts';
+import { slots, Unavailable, type PulseLaw, type FigureSpec, type RigContext, type Slot } from '../block/index.ts';
 import {
   chargeFormulas,
   chokeFormulas,
   dischargeFormulas,
   inductanceFormulas,
   marxFormulas,
+  pulseLineFormulas,
   ruled,
   sourceFormulas,
   storeFormulas,
@@ -116,8 +117,9 @@ const erectedVoltage = (rig: RigContext): Worked =>
     rig,
     (channel) => {
       const V = channel.offer('chargedTo');
-      const { ladder } = channel.offers('store');
-      return ladder ? work(marxFormulas.marxIdealVoltage, { n: ladder.n, V }) : V;
+      const { ladder, pulse } = channel.offers('store');
+      const n = ladder?.n ?? pulse?.inRow;
+      return n ? work(marxFormulas.marxIdealVoltage, { n, V }) : V;
     },
     inRow('voltage from top to top'),
   );
@@ -128,8 +130,10 @@ const erectedCapacitance = (rig: RigContext): Worked =>
     rig,
     (channel) => {
       const Cp = channel.figure('bank-capacitance');
-      const { ladder } = channel.offers('store');
-      return ladder ? work(marxFormulas.erectedCapacitance, { Cp, n: ladder.n }) : Cp;
+      const { ladder, pulse } = channel.offers('store');
+      if (ladder) return work(marxFormulas.erectedCapacitance, { Cp, n: ladder.n });
+      // All of them stand side by side for the charge, and one behind the other for the load.
+      return pulse?.inRow ? work(pulseLineFormulas.inRowCapacitance, { Cn: Cp, n: pulse.inRow }) : Cp;
     },
     (C1, C2) => work(transferFormulas.loopOfTwoCapacitors, { C1, C2 }, 'both towers in series'),
   );
@@ -188,8 +192,29 @@ const loop = (rig: RigContext) => ({
   C: loopCapacitance(rig),
 });
 
-const idealReversal = (rig: RigContext): Worked =>
-  work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal of the loop');
+/** Inductance that a network or line begins its pulse through: its first coil, and the rest of the loop. */
+function firstInductance(rig: RigContext, { first }: PulseLaw): Worked {
+  const rest = slots.flatMap((slot) => (slot === 'store' ? [] : (rig.offers(slot).loopInductance ?? [])));
+  return sumOf(
+    first ? [first.L, ...rest] : rest,
+    (L1, L2) => work(inductanceFormulas.inductanceSum, { L1, L2 }, 'first coil with the rest of the loop'),
+    'inductance beside the line',
+    'load',
+  );
+}
+
+/** Time to the first top of a pulse: of a network by its first section, of a line by what the rest of the loop does to its edge. */
+const pulseTop = (rig: RigContext, pulse: PulseLaw): Worked =>
+  pulse.first
+    ? work(pulseLineFormulas.pulseRise, { L1: firstInductance(rig, pulse), C: pulse.first.C })
+    : work(pulseLineFormulas.edgeRise, { L: firstInductance(rig, pulse), Z: pulse.Z, R: rig.figure('loop-resistance') });
+
+const idealReversal = (rig: RigContext): Worked => {
+  const { pulse } = rig.offers('store');
+  return pulse
+    ? work(pulseLineFormulas.pulseReversal, { Z: pulse.Z, R: rig.figure('loop-resistance') }, 'voltage reversal of the network')
+    : work(dischargeFormulas.rlcVoltageReversal, loop(rig), 'voltage reversal of the loop');
+};
 
 /** Whether the loop rings so much that a freewheel diode has something to do. */
 const rings = (rig: RigContext): boolean => work(dischargeFormulas.rlcDampingRatio, loop(rig)).value < 0.95;
@@ -207,6 +232,7 @@ export function wheelResistance(rig: RigContext, path: Worked): Worked {
 }
 
 function reversal(rig: RigContext): Worked {
+  if (rig.offers('store').pulse) return idealReversal(rig);
   const wheel = rig.offers('load').freewheel;
   if (wheel && rings(rig))
     return work(dischargeFormulas.clampedReversal, { Vf: wheel.Vf, I: takenOver(rig), R: wheel.R, V: erectedVoltage(rig) });
@@ -372,20 +398,31 @@ export const wholeFigures: readonly FigureSpec[] = [
     title: 'Peak current',
     slot: 'switch',
     ofShot: true,
-    compute: (rig) => work(dischargeFormulas.rlcPeakCurrent, { ...loop(rig), V: driveVoltage(rig) }),
+    compute: (rig) => {
+      const { pulse } = rig.offers('store');
+      return pulse
+        ? work(pulseLineFormulas.pulseCurrent, { V: driveVoltage(rig), Z: pulse.Z, R: rig.figure('loop-resistance') })
+        : work(dischargeFormulas.rlcPeakCurrent, { ...loop(rig), V: driveVoltage(rig) });
+    },
   },
   {
     id: 'time-to-peak',
     title: 'Time to peak',
     slot: 'switch',
     ofShot: true,
-    compute: (rig) => work(dischargeFormulas.rlcTimeToPeak, loop(rig)),
+    compute: (rig) => {
+      const { pulse } = rig.offers('store');
+      return pulse ? pulseTop(rig, pulse) : work(dischargeFormulas.rlcTimeToPeak, loop(rig));
+    },
   },
   {
     id: 'damping-ratio',
     title: 'Damping ratio',
     slot: 'load',
-    compute: (rig) => work(dischargeFormulas.rlcDampingRatio, loop(rig)),
+    compute: (rig) => {
+      if (rig.offers('store').pulse) throw new Unavailable('store', 'a pulse-forming network rings in steps, not as one loop');
+      return work(dischargeFormulas.rlcDampingRatio, loop(rig));
+    },
   },
   { id: 'voltage-reversal', title: 'Voltage reversal', slot: 'store', compute: reversal },
   { id: 'reversal-time', title: 'Reversed at a time for', slot: 'store', mayBeMissing: true, compute: reversedFor },
@@ -394,7 +431,11 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'peak-di-dt',
     title: 'Steepest di/dt',
     slot: 'switch',
-    compute: (rig) => work(dischargeFormulas.initialRateOfRise, { V: driveVoltage(rig), L: rig.figure('loop-inductance') }),
+    compute: (rig) => {
+      const { pulse } = rig.offers('store');
+      const L = pulse ? firstInductance(rig, pulse) : rig.figure('loop-inductance');
+      return work(dischargeFormulas.initialRateOfRise, { V: driveVoltage(rig), L });
+    },
   },
   { id: 'loop-resistance', title: 'Loop resistance', slot: 'load', compute: loopResistance },
   { id: 'loop-inductance', title: 'Loop inductance', slot: 'load', compute: loopInductance },

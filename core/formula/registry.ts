@@ -22,6 +22,7 @@ import * as supply from './charging/supply.ts';
 import * as stray from './spark/stray.ts';
 import * as transfer from './store/transfer.ts';
 import * as breaks from './tesla-coil/breaks.ts';
+import * as pulseLine from './store/pulse-line.ts';
 import * as probe from './store/probe.ts';
 import * as solution from './store/solution.ts';
 import * as switches from './store/switch.ts';
@@ -135,6 +136,20 @@ export const formulas = [
   fuse.fuseDuty,
   fuse.wireMeltingAction,
   fuse.conductorSection,
+  pulseLine.networkInductance,
+  pulseLine.endCoil,
+  pulseLine.networkImpedance,
+  pulseLine.networkWidth,
+  pulseLine.pulseCurrent,
+  pulseLine.pulseReversal,
+  pulseLine.pulseRise,
+  pulseLine.sectionCapacitance,
+  pulseLine.sectionInductance,
+  pulseLine.lineCapacitance,
+  pulseLine.lineInductance,
+  pulseLine.lineDelay,
+  pulseLine.edgeRise,
+  pulseLine.inRowCapacitance,
   probe.rogowskiMutual,
   probe.integratorSensitivity,
   probe.integratorDroop,

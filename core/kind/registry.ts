@@ -13,6 +13,8 @@ import { chargingChain, chargingChoke, holdOffChoke } from './charging/choke.ts'
 import { chargingDiode } from './charging/diode.ts';
 import { chargingResistor } from './charging/resistor.ts';
 import { currentLoop } from './meter/current-loop.ts';
+import { lineStore } from './pulse-line/line.ts';
+import { pulseNetwork } from './pulse-line/network.ts';
 import { contact } from './solid-state/contact.ts';
 import { movingContact } from './solid-state/moving-contact.ts';
 import { transistor } from './solid-state/transistor.ts';
@@ -72,6 +74,8 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   chargingChain,
   chokeAndResistor,
   capacitorBank,
+  pulseNetwork,
+  lineStore,
   marx,
   tankCapacitor,
   contact,

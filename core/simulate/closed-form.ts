@@ -1,5 +1,5 @@
 import { edge } from '../numeric/index.ts';
-import { chargeLeak, Unavailable, type ChargeLaw } from '../block/index.ts';
+import { chargeLeak, Unavailable, type ChargeLaw, type PulseLaw } from '../block/index.ts';
 import { chargeLaw, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { FormulaError, ruled } from '../formula/index.ts';
 import { dampingRatio, ladderLack, reversalFraction } from '../model/index.ts';
@@ -186,6 +186,9 @@ export function dischargeSpan(reading: RigReading): number {
     reading.figure('loop-inductance').value,
     reading.figure('loop-capacitance').value,
   ];
+  const { pulse } = reading.offers('store');
+  // As long as its first reflections last.
+  if (pulse) return 3 * pulse.width.value;
   const wheel = reading.offers('load').freewheel;
   // Past the quarter period the current dies in the diode.
   if (wheel && Number.isFinite(halfPeriodOf(R, L, C)))
@@ -225,6 +228,8 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
       'VT',
     );
   const peakTime = reading.figure('time-to-peak').value;
+  const { pulse } = reading.offers('store');
+  if (pulse) return stairs(reading, pulse, V - VT, R, peakTime);
   const halfPeriod = halfPeriodOf(R, L, C);
   const opensAt = conduction === 'one-way' && Number.isFinite(halfPeriod) ? halfPeriod : null;
   const tEnd = dischargeSpan(reading);
@@ -249,6 +254,37 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
     peakTime,
     peakCurrent: reading.figure('peak-current').value,
     opensAt: dying ? dying.ends : opensAt,
+  };
+}
+
+/** A charged line into the rest of its loop: a step for each way there and back, each by its reflection smaller than the last. */
+function stairs(reading: RigReading, pulse: PulseLaw, V: number, R: number, peakTime: number) {
+  const [Z, width] = [pulse.Z.value, pulse.width.value];
+  const first = reading.figure('peak-current').value;
+  const reflection = (R - Z) / (R + Z);
+  const tEnd = dischargeSpan(reading);
+  const oneWay = reading.offers('switch').conduction === 'one-way';
+  const opensAt = oneWay && reflection < 0 ? width : null;
+  const step = (t: number): number => (opensAt !== null && t > opensAt ? NaN : Math.floor(t / width));
+  const current = (t: number): number => {
+    const n = step(t);
+    return Number.isNaN(n) ? 0 : first * reflection ** n;
+  };
+  // The charge that is left in it: each step takes its current for its width, and the far end sees it half a step late.
+  const voltage = (t: number): number => {
+    const end = opensAt !== null ? Math.min(t, opensAt) : t;
+    const n = Math.floor(end / width);
+    const gone = Math.max(0, Math.min(1, (end - (n + 0.5) * width) / 1e-12));
+    return V * reflection ** n + gone * V * (reflection ** (n + 1) - reflection ** n);
+  };
+  return {
+    traces: [
+      sampled('current', 'current', 'A', tEnd, current),
+      sampled('store-voltage', 'voltage of its last section', 'V', tEnd, voltage),
+    ],
+    peakTime,
+    peakCurrent: first,
+    opensAt,
   };
 }
 
