@@ -46,6 +46,7 @@ const families = [
   'bank',
   'pulse-line',
   'solid-state',
+  'crowbar',
   'bleed',
   'meter',
   'charging',

@@ -1,5 +1,5 @@
 // The solver against a general-purpose ODE package given the same Marx shot with its derivative by hand: part of npm run bench.
-import { simulateCircuit, traceAt, type CircuitRun, type Netlist } from '../core/circuit/index.ts';
+import { simulateCircuit, traceAt, type CircuitRun, type Element, type Netlist } from '../core/circuit/index.ts';
 import { evaluateRig } from '../core/evaluation/index.ts';
 import { rlcSeries } from '../core/simulate/index.ts';
 import { marx } from '../core/test/circuits.ts';
@@ -154,6 +154,43 @@ function benchErection(): string {
   return `  erection of 20 stages takes ${(b / a).toFixed(1)} times as long as of 10, of two towers of 10 ${(c / a).toFixed(1)} times; in a study one shot, with all that is asked to find its threshold, ${(study / 4 / a).toFixed(1)} times as long as the one that is drawn`;
 }
 
+/** A network of N sections for 5 µs at 50 Ω, two cables of 50 Ω one behind the other between it and its load. */
+function network(N: number): Netlist {
+  const [C, L] = [50e-9 / N, 125e-6 / N];
+  const node = (k: number) => (k === 0 ? 'p' : `n${k}`);
+  const cable = (name: string, from: string, to: string, delay: number): Element[] => [
+    { kind: 'line-end', name, nodes: [from, '0'], far: `${name}_far`, Z0: 50, delay },
+    { kind: 'line-end', name: `${name}_far`, nodes: [to, '0'], far: name, Z0: 50, delay },
+  ];
+  return {
+    title: `network of ${N} sections`,
+    elements: [
+      ...Array.from({ length: N }, (_, i): Element[] => [
+        { kind: 'inductor', name: `L${i + 1}`, nodes: [node(i), node(i + 1)], L },
+        { kind: 'capacitor', name: `C${i + 1}`, nodes: [node(i + 1), '0'], C, V0: 20e3 },
+      ]).flat(),
+      { kind: 'switch', name: 'S1', nodes: ['p', 'a'], Ron: 1e-3, control: { by: 'time', closeAt: 0 } },
+      ...cable('T1', 'a', 'b', 100e-9),
+      ...cable('T2', 'b', 'CLn', 60e-9),
+      { kind: 'capacitor', name: 'CL', nodes: ['CLn', '0'], C: 50e-12 },
+      { kind: 'resistor', name: 'RL', nodes: ['CLn', '0'], R: 50 },
+    ],
+  };
+}
+
+/** A network with cables against a Marx of as many stages, at the same tolerance. */
+function benchLines(): string {
+  const [sections, stages] = [network(20), marx(20)];
+  const run = (netlist: Netlist) => shot(20, 0.01, netlist);
+  const [lines = NaN, gaps = NaN] = inTurns(
+    9,
+    () => run(sections),
+    () => run(stages),
+  );
+  const made = run(sections);
+  return `  a network of 20 sections with two cables takes ${(lines / gaps).toFixed(1)} times as long as a Marx of 20 stages (at most 3); its energy closes to ${made.closure.toExponential(1)}, waveform within ${(100 * apart(made, shot(20, 1e-5, sections))).toFixed(2)} %`;
+}
+
 export async function benchCircuit(): Promise<string[]> {
   let peerPeak = 0;
   const [ten = NaN, peer = NaN, hundred = NaN, twoHundred = NaN] = inTurns(
@@ -189,6 +226,7 @@ export async function benchCircuit(): Promise<string[]> {
     `  N = 100 takes ${(hundred / ten).toFixed(1)} times as long as N = 10 (at most 13 wanted), peak off by ${off(peakOf(shot(100)), 100)}, waveform within ${(100 * apart(shot(100), shot(100, 1e-5))).toFixed(2)} %; N = 200 ${(twoHundred / hundred).toFixed(1)} times as long as N = 100 (at most 2.8)`,
     `  ten times less error takes ${perDecade.toFixed(1)} times as long (at most 2.5)`,
     `  values varied at every shot: ${(other / same).toFixed(2)} times as long as the same shot repeated (at most 1.05); two workers ${(one / two).toFixed(2)} times as fast as one (at least 1.8)`,
+    benchLines(),
     benchClosedForm(),
     benchEvaluation(),
     benchErection(),

@@ -96,3 +96,4 @@ export {
   type Stroke,
 } from './glyph.ts';
 export type { Asked, Setting, Settings, Starter, Tuned, Wishes } from './starter.ts';
+export { freewheelOf } from './freewheel.ts';

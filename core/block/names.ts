@@ -3,7 +3,18 @@ import type { ChoiceIn, LinesIn, QuantityIn } from '../field/index.ts';
 /** Places that every rig has once. */
 export const rigSlots = ['supply', 'charging', 'guard'] as const;
 /** Places that every channel of a rig has. */
-export const channelSlots = ['store', 'switch', 'trigger', 'load', 'bleeder', 'dump', 'tool', 'meter', 'monitor'] as const;
+export const channelSlots = [
+  'store',
+  'switch',
+  'trigger',
+  'crowbar',
+  'load',
+  'bleeder',
+  'dump',
+  'tool',
+  'meter',
+  'monitor',
+] as const;
 
 /** The places of a rig, in the order of the line from supply to load, then what stands below it, then what stands around it. */
 export const slots = ['supply', 'charging', ...channelSlots, 'guard'] as const;

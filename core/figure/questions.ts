@@ -10,6 +10,7 @@ const askedOf: { readonly [S in Slot]: Question } = {
   store: 'out',
   switch: 'out',
   trigger: 'out',
+  crowbar: 'out',
   load: 'out',
   monitor: 'out',
   bleeder: 'left',

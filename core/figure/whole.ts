@@ -1,6 +1,6 @@
 import { bleedFigures } from './bleed.ts';
 import { chargeLaw } from './charge-law.ts';
-import { slots, Unavailable, type PulseLaw, type FigureSpec, type RigContext, type Slot } from '../block/index.ts';
+import { freewheelOf, slots, Unavailable, type PulseLaw, type FigureSpec, type RigContext, type Slot } from '../block/index.ts';
 import {
   chargeFormulas,
   chokeFormulas,
@@ -226,14 +226,16 @@ const takenOver = (rig: RigContext): Worked => work(dischargeFormulas.freewheelC
 export function wheelResistance(rig: RigContext, path: Worked): Worked {
   const rest = slots.flatMap((slot) => {
     const offered = rig.offers(slot);
-    return slot === 'store' ? [] : (offered.pulseResistance?.(rig) ?? offered.loopResistance ?? []);
+    // A crowbar lies across the load: the switch is out of its loop as well.
+    const isPast = slot === 'store' || (slot === 'switch' && rig.offers('crowbar').freewheel !== undefined);
+    return isPast ? [] : (offered.pulseResistance?.(rig) ?? offered.loopResistance ?? []);
   });
   return rest.reduce((R1, R2) => work(chargeFormulas.seriesSum, { R1, R2 }, 'loop through the diode'), path);
 }
 
 function reversal(rig: RigContext): Worked {
   if (rig.offers('store').pulse) return idealReversal(rig);
-  const wheel = rig.offers('load').freewheel;
+  const wheel = freewheelOf(rig);
   if (wheel && rings(rig))
     return work(dischargeFormulas.clampedReversal, { Vf: wheel.Vf, I: takenOver(rig), R: wheel.R, V: erectedVoltage(rig) });
   const threshold = thresholdOf(rig);
@@ -250,7 +252,7 @@ function reversal(rig: RigContext): Worked {
 /** How long the store stands reversed at a time. @throws Unavailable where it does not, or stays so */
 function reversedFor(rig: RigContext): Worked {
   if (!(rig.figure('voltage-reversal').value > 0)) throw new Unavailable('store', 'the store is not reversed');
-  const wheel = rig.offers('load').freewheel;
+  const wheel = freewheelOf(rig);
   const { L, C } = { L: rig.figure('loop-inductance'), C: rig.figure('loop-capacitance') };
   if (wheel && rings(rig))
     return work(dischargeFormulas.freewheelDecay, { L, R: wheelResistance(rig, wheel.R) }, 'while the diode carries the current');
@@ -262,7 +264,7 @@ function reversedFor(rig: RigContext): Worked {
 function action(rig: RigContext): Worked {
   const R = dissipatingResistance(rig);
   const C = loopCapacitance(rig);
-  const wheel = rig.offers('load').freewheel;
+  const wheel = freewheelOf(rig);
   if (wheel && rings(rig)) {
     const rest = { L: rig.figure('loop-inductance'), I: takenOver(rig), R, Rw: wheelResistance(rig, wheel.R) };
     return work(dischargeFormulas.actionOfFreewheel, { C, V: driveVoltage(rig), ...rest });
@@ -419,6 +421,7 @@ export const wholeFigures: readonly FigureSpec[] = [
     id: 'damping-ratio',
     title: 'Damping ratio',
     slot: 'load',
+    mayBeMissing: true,
     compute: (rig) => {
       if (rig.offers('store').pulse) throw new Unavailable('store', 'a pulse-forming network rings in steps, not as one loop');
       return work(dischargeFormulas.rlcDampingRatio, loop(rig));
@@ -445,9 +448,14 @@ export const wholeFigures: readonly FigureSpec[] = [
     title: 'Reversed voltage left after the shot',
     slot: 'store',
     compute: (rig) => {
-      const wheel = rig.offers('load').freewheel;
+      const wheel = freewheelOf(rig);
       if (wheel)
-        return ruled('reversed voltage left after the shot', wheel.Vf.value, 'V', 'no more than the drop of the freewheel diode');
+        return ruled(
+          'reversed voltage left after the shot',
+          wheel.Vf.value,
+          'V',
+          'no more than the drop of what takes the current over',
+        );
       if (rig.offers('switch').conduction !== 'one-way')
         return ruled(
           'reversed voltage left after the shot',

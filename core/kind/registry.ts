@@ -34,6 +34,9 @@ import { noGuard } from './guard/no-guard.ts';
 import { marx } from './marx/marx.ts';
 import { mainsTransformer } from './supply/mains-transformer.ts';
 import { multiplier } from './supply/multiplier.ts';
+import { diodeCrowbar } from './crowbar/diode.ts';
+import { gapCrowbar } from './crowbar/gap.ts';
+import { noCrowbar } from './crowbar/no-crowbar.ts';
 import { divider } from './meter/divider.ts';
 import { movementMeter } from './meter/movement.ts';
 import { noMonitor } from './meter/no-monitor.ts';
@@ -86,6 +89,9 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   movingContact,
   staticGap,
   rotaryGap,
+  noCrowbar,
+  diodeCrowbar,
+  gapCrowbar,
   noDump,
   relayDump,
   noTrigger,
@@ -147,6 +153,7 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   store: 'Store',
   switch: 'Switch',
   trigger: 'Trigger',
+  crowbar: 'Crowbar',
   load: 'Load',
   bleeder: 'Bleeder',
   dump: 'Dump',

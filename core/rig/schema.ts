@@ -31,6 +31,7 @@ const behindLoad = {
   monitor: blockOf('monitor').prefault({ kind: 'none' }),
   trigger: blockOf('trigger').prefault({ kind: 'none' }),
   dump: blockOf('dump').prefault({ kind: 'none' }),
+  crowbar: blockOf('crowbar').prefault({ kind: 'none' }),
 };
 const firstChannel = z.strictObject({ store, switch: switching, load: blockOf('load'), ...behindLoad });
 const furtherChannel = z.strictObject({ store, switch: switching, load: furtherLoadSchema(), ...behindLoad });
@@ -74,6 +75,7 @@ export const newRig = (): Rig => ({
       monitor: first('monitor'),
       trigger: first('trigger'),
       dump: first('dump'),
+      crowbar: first('crowbar'),
     },
   ],
 });

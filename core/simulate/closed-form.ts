@@ -1,5 +1,5 @@
 import { edge } from '../numeric/index.ts';
-import { chargeLeak, Unavailable, type ChargeLaw, type PulseLaw } from '../block/index.ts';
+import { freewheelOf, chargeLeak, Unavailable, type ChargeLaw, type PulseLaw } from '../block/index.ts';
 import { chargeLaw, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { FormulaError, ruled } from '../formula/index.ts';
 import { dampingRatio, ladderLack, reversalFraction } from '../model/index.ts';
@@ -189,7 +189,7 @@ export function dischargeSpan(reading: RigReading): number {
   const { pulse } = reading.offers('store');
   // As long as its first reflections last.
   if (pulse) return 3 * pulse.width.value;
-  const wheel = reading.offers('load').freewheel;
+  const wheel = freewheelOf(reading);
   // Past the quarter period the current dies in the diode.
   if (wheel && Number.isFinite(halfPeriodOf(R, L, C)))
     return halfPeriodOf(R, L, C) + (4 * L) / wheelResistance(reading, wheel.R).value;
@@ -219,7 +219,7 @@ export function dischargeTraces(rig: Rig): { traces: Trace[]; peakTime: number; 
   const C2 = reading.offers('load').loadCapacitance?.value;
   const given = C / reading.figure('discharge-capacitance').value;
   const { conduction } = reading.offers('switch');
-  const wheel = reading.offers('load').freewheel;
+  const wheel = freewheelOf(reading);
   const VT = thresholdOf(reading)?.value ?? 0;
   if (VT >= V)
     throw new Unavailable(

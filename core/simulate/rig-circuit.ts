@@ -14,6 +14,7 @@ const terminals: { readonly [K in Slot]: Omit<Terminals, 'store'> } = {
   store: { plus: nodes.store, minus: '0', tag: 'st' },
   switch: { plus: nodes.store, minus: nodes.load, tag: 'sw' },
   trigger: { plus: nodes.store, minus: '0', tag: 'tr' },
+  crowbar: { plus: nodes.load, minus: '0', tag: 'cb' },
   load: { plus: nodes.load, minus: nodes.return, tag: 'ld' },
   monitor: { plus: nodes.return, minus: '0', tag: 'mon' },
   bleeder: { plus: nodes.store, minus: '0', tag: 'bl' },
@@ -30,6 +31,7 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
     case 'charging':
       return scene.of === 'charge' || (scene.of === 'discharge' && scene.charger);
     case 'switch':
+    case 'crowbar':
     case 'load':
     case 'monitor':
       return scene.of === 'discharge';
@@ -86,7 +88,7 @@ export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
       const made = definitionIn(rig, slot).circuit?.(
         reading.ownOf(slot),
         reading,
-        slot === last ? { ...at, minus: back } : at,
+        slot === last || slot === 'crowbar' ? { ...at, minus: back } : at,
         scene,
       );
       const parts = (made ?? []).map((part): PlacedPart => ({ ...part, slot }));

@@ -1,4 +1,4 @@
-import { bleedGoal, slots, Unavailable, type BlockDefinition, type FigureId, type Scene } from '../block/index.ts';
+import { freewheelOf, bleedGoal, slots, Unavailable, type BlockDefinition, type FigureId, type Scene } from '../block/index.ts';
 import {
   CircuitError,
   decimated,
@@ -187,7 +187,7 @@ export function ringOut(reading: RigReading): number {
     (id) => reading.figure(id).value,
   ) as [number, number, number];
   const overdamped = R * R * C > 4 * L;
-  if (reading.offers('load').freewheel && !overdamped) return span + (6 * L) / Math.max(R, 1e-12);
+  if (freewheelOf(reading) && !overdamped) return span + (6 * L) / Math.max(R, 1e-12);
   if (reading.offers('switch').conduction === 'one-way' && !overdamped) return span;
   const decay = overdamped ? 5 * (R * C + L / R) : (12 * L) / Math.max(R, 1e-12);
   return Math.max(span, Math.min(decay, 120 * Math.PI * Math.sqrt(L * C)));
@@ -248,7 +248,8 @@ function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
         'peak-current': peak.value,
         ...(second ? { 'load-peak-voltage': greatest(second).value } : {}),
         ...(top && output ? { [output]: greatest(top).value } : {}),
-        'time-to-peak': peak.at,
+        // On a flat top the highest point stands anywhere: its first top is what the closed form has.
+        'time-to-peak': reading.offers('store').pulse ? null : peak.at,
         'voltage-reversal': zero < 0 && least > 0 ? 0 : Math.max(0, -least / V0),
         ...(oneWay && zero >= 0 ? { 'reversed-voltage': Math.max(0, -(voltage.y.at(-1) ?? 0)) } : {}),
         'action-integral': ended ? action : null,

@@ -9,7 +9,7 @@ import { limitWords, ratingShare } from '../ui/gauge.tsx';
 import { useWidth } from '../ui/use-width.ts';
 import { Strokes } from './glyph.tsx';
 
-const height = 166;
+const height = 186;
 const top = 70;
 const bottom = 142;
 const narrowest = 1180;
@@ -44,6 +44,12 @@ const stands: { readonly [K in Slot]: Stand } = {
     x: (w) => w * 0.8 + 108,
     label: { dx: -4, y: 15, anchor: 'start' },
     box: { left: -44, right: 110, top: 2, bottom: 66 },
+  },
+  // Across the load, behind the switch; its name stands below the return.
+  crowbar: {
+    x: (w) => w * 0.8 + 76,
+    label: { dx: 0, y: 158, anchor: 'middle' },
+    box: { left: -44, right: 44, top: 118, bottom: 182 },
   },
   // Around all of it, and no part of the circuit.
   guard: { x: () => 18, label: { dx: 0, y: 15, anchor: 'start' }, box: { left: -12, right: 104, top: 2, bottom: 66 } },

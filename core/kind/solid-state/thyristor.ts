@@ -2,6 +2,7 @@ import { rating, choice, fields, quantity, within } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type LimitSpec, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
+import { freewheelOf } from '../../block/freewheel.ts';
 import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
@@ -114,7 +115,7 @@ export const thyristor = defineBlock({
   problems: (own, rig) => {
     const reversal = rig.figure('voltage-reversal').value;
     const held = heldOnProblem(own, rig);
-    if (conduction(own) === 'both-ways' || reversal < 0.02 || rig.offers('load').freewheel) return held;
+    if (conduction(own) === 'both-ways' || reversal < 0.02 || freewheelOf(rig)) return held;
     const text = `The loop rings: the thyristor turns off at the first current zero and leaves the bank charged in reverse, to ${printQuantity(reversal * rig.offer('chargedTo').value, 'V')}.`;
     return [...held, { severity: 'warning', slot: 'switch', field: 'direction', text }];
   },

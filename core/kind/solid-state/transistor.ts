@@ -3,6 +3,7 @@ import { switchFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
+import { freewheelOf } from '../../block/freewheel.ts';
 import { switchesDesk } from './desks.ts';
 import { heatFigure, heatLimit, heatRating, chargeFigure } from './duty.ts';
 import { transistorGlyph } from './glyphs.ts';
@@ -146,7 +147,7 @@ export const transistor = defineBlock({
   ],
   problems: (own, rig) => {
     const reversal = rig.figure('voltage-reversal').value;
-    if (bothWays(own) || reversal < 0.02 || rig.offers('load').freewheel) return [];
+    if (bothWays(own) || reversal < 0.02 || freewheelOf(rig)) return [];
     const text = `The loop rings: without an antiparallel diode the current stops at its first zero, and ${printQuantity(reversal * rig.offer('chargedTo').value, 'V')} stand across an IGBT the wrong way round, which it does not withstand. Put a diode across it.`;
     return [{ severity: 'error', slot: 'switch', field: 'diode', text }];
   },

@@ -2,6 +2,7 @@ import { choice, fields, quantity, rating, within } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
+import { freewheelOf } from '../../block/freewheel.ts';
 import { switchesDesk } from './desks.ts';
 import { chargeFigure, chargeLimit, chargeRating, heatFigure } from './duty.ts';
 import { tubeGlyph } from './glyphs.ts';
@@ -101,7 +102,7 @@ export const tube = defineBlock({
   problems: (own, rig) => {
     if (conduction(own) === 'both-ways' && own.is('type', 'ignitron')) return [];
     const reversal = rig.figure('voltage-reversal').value;
-    if (reversal < 0.02 || rig.offers('load').freewheel) return [];
+    if (reversal < 0.02 || freewheelOf(rig)) return [];
     const left = printQuantity(reversal * rig.offer('chargedTo').value, 'V');
     const text = own.is('type', 'thyratron')
       ? `The loop rings: the thyratron sees ${left} the wrong way round right after its current, and arcs back. Damp the loop, or put a diode across the load.`

@@ -80,3 +80,24 @@ export function guard(rig: Rig, reading: RigReading): Remedy | null {
     not: null,
   };
 }
+
+/** V of reverse rating that one diode of a crowbar is taken for, half of it used. Common practice, no source. */
+const diodeRating = 1200;
+
+/** A diode across the load, where the store is reversed beyond what it withstands. */
+export function crowbar(reading: RigReading): Remedy | null {
+  if (reading.offers('crowbar').freewheel || reading.offers('store').pulse) return null;
+  const [V, I] = [ifKnown(() => reading.figure('discharge-voltage').value), ifKnown(() => reading.figure('peak-current').value)];
+  if (V === null || I === null) return null;
+  const nd = Math.max(1, Math.ceil((2 * V) / diodeRating));
+  return {
+    id: 'crowbar',
+    title: 'Crowbar diode across the load',
+    says: `${nd === 1 ? 'A diode' : `${nd} diodes in series`} for at least ${print(V, 'V')} in reverse and ${print(I, 'A')} of surge: it takes the current over as the store comes to zero, and the store is not reversed by more than its drop.`,
+    leaves: null,
+    costs: 'the current dies in the load and not in a ring: it lasts longer',
+    kind: { slot: 'crowbar', kind: 'diode' },
+    sets: [{ path: 'crowbar.nd', value: nd }],
+    not: null,
+  };
+}

@@ -2,7 +2,7 @@ import type { FaultMode } from '../../block/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
 import { printQuantity, stepPreferred } from '../../quantity/index.ts';
 import { typedAt, withTrialValue, type Rig } from '../../rig/index.ts';
-import { dump, guard, secondBleeder } from './contain-rig.ts';
+import { crowbar, dump, guard, secondBleeder } from './contain-rig.ts';
 import { faultModes, type PlacedMode } from './modes.ts';
 import { practice, practices } from './practices.ts';
 import type { Remedy } from './remedy.ts';
@@ -223,6 +223,7 @@ export function remedies(
   reading: RigReading,
   runs: readonly FaultRun[],
   goal: number,
+  isReversed: boolean,
 ): Remedy[] {
   const { slot, mode } = placed;
   const { lead, into = [], shorts, leavesCharged } = mode;
@@ -239,6 +240,8 @@ export function remedies(
     const made = dump(reading, goal);
     if (made) found.push(made);
   }
+  const clamp = isReversed ? crowbar(reading) : null;
+  if (clamp) found.push(clamp);
   const of = `${slot}.${mode.id}`;
   const other = of === 'bleeder.open' ? secondBleeder(rig, reading) : mode.moment === 'early' ? guard(rig, reading) : null;
   if (other) found.push(other);

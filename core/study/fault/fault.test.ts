@@ -282,6 +282,28 @@ describe('what a rig gets against a fault, with one click', () => {
   });
 });
 
+test('a crowbar: with it in the rig the store is not reversed, and a run through the solver says so', () => {
+  const ringing = rigWith({
+    'load.L': '20 µH',
+    'load.R': '5 mΩ',
+    'store.reversal': '20 %',
+    'store.V0': '400 V',
+    'supply.V': '500 V',
+  });
+  const over = faultIn(ringing, 'switch.early');
+  expect(over.reversal).toBeGreaterThan(0.3);
+  const clamp = over.remedies.find(({ id }) => id === 'crowbar');
+  expect(clamp).toMatchObject({ not: null, kind: { slot: 'crowbar', kind: 'diode' } });
+  const made = contained(ringing, clamp ?? { sets: [] });
+  const after = faultIn(made, 'switch.early');
+  expect(after.reversal).toBeLessThan(0.05);
+  expect(after.remedies.map(({ id }) => id)).not.toContain('crowbar');
+  const { faults } = faultStudy(made, 'rig');
+  const open = faults.find(({ id }) => id === 'crowbar.open');
+  expect(offBy(open?.reversal ?? NaN, over.reversal)).toBeLessThan(0.02);
+  expect(faults.find(({ id }) => id === 'crowbar.short')?.into?.high ?? 0).toBeGreaterThan(0);
+});
+
 describe('diodes', () => {
   test('a freewheel diode that opens lets the coil reverse its store, one that shorts takes all of it', () => {
     const rig = demoRig('shuttle');

@@ -394,7 +394,7 @@ function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluat
       },
       shown.until,
     ),
-    remedies: remedies(rig, name, placed, reading, runs, goal),
+    remedies: remedies(rig, name, placed, reading, runs, goal, reversedTo(found.reversal, evaluation, reading) !== null),
     closure: Math.max(...runs.map(({ run }) => run.closure)),
     steps: runs.reduce((sum, { run }) => sum + run.steps, 0),
   };

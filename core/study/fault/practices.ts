@@ -45,6 +45,11 @@ export const practices: { readonly [place: string]: readonly [title: string, say
     'Raise it slowly',
     'A diode that shorts is found by the first volts of a charge: stop where it does not rise.',
   ],
+  'crowbar.open': [
+    'Two diodes in parallel',
+    'On leads of their own, each for the whole pulse; tried with a meter before the day.',
+  ],
+  'crowbar.silent': ['A diode as well', 'A diode across the load needs no trigger; the gap then spares it most of the action.'],
   'switch.stays-on': [
     'Charger that is stopped by the shot',
     'The trigger stops the charger for longer than the arc needs to go out; a relay between them does it by contacts.',

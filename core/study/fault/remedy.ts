@@ -4,7 +4,7 @@ import { blockIn, quantityAt, typedAt, withBlock, type Rig } from '../../rig/ind
 
 /** Something that would contain a fault, sized for this rig. */
 export interface Remedy {
-  readonly id: 'fuse' | 'resistor' | 'inductor' | 'dump' | 'bleeder' | 'guard' | 'practice';
+  readonly id: 'fuse' | 'resistor' | 'inductor' | 'dump' | 'bleeder' | 'guard' | 'crowbar' | 'practice';
   readonly title: string;
   /** What it does and what it has to be, in numbers. */
   readonly says: string;

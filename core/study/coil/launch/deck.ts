@@ -1,3 +1,4 @@
+import { freewheelOf } from '../../../block/index.ts';
 import { netlistText, recordedCoil, type Element, type Netlist } from '../../../circuit/index.ts';
 import type { Scene } from '../../../block/index.ts';
 import { ifKnown, RigReading } from '../../../figure/index.ts';
@@ -56,7 +57,7 @@ export function launchNetlist(rig: Rig, name: string): { netlist: Netlist; until
   const channels = new RigReading(inChannel(rig, 0)).channels();
   let until = 0;
   const elements = setup.coils.flatMap(({ C, V0, R, Vt }, s): Element[] => {
-    const wheel = channels[s]?.offers('load').freewheel;
+    const wheel = channels[s] && freewheelOf(channels[s]);
     const ESR = Math.max(channels[s]?.offers('store').loopResistance?.value ?? 0, 1e-6);
     const at = (node: string) => (s === 0 ? node : `${node}${s + 1}`);
     const fires = run.events.find((e) => e.stage === s && e.what === 'fires')?.t;

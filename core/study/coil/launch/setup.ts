@@ -1,4 +1,4 @@
-import { Unavailable } from '../../../block/index.ts';
+import { freewheelOf, Unavailable } from '../../../block/index.ts';
 import {
   coilsOf,
   inductanceOf,
@@ -96,7 +96,7 @@ function coilOf(reading: RigReading, { at, fired }: CoilPlace): CoilSetup {
   const skin = reading.figure('coil-skin').value;
   const ac = own.is('section', 'strip') ? skin : null;
   const rest = { L: L - inductanceOf(winding).value, R: R - skin * resistanceOf(winding, metal, T).value };
-  const wheel = reading.offers('load').freewheel;
+  const wheel = freewheelOf(reading);
   const rated = 'I' in blockIn(reading.rig, 'switch').fields ? reading.own('switch').optional('I') : null;
   return {
     at,
