@@ -47,6 +47,7 @@ const families = [
   'pulse-line',
   'solid-state',
   'crowbar',
+  'leads',
   'bleed',
   'meter',
   'charging',

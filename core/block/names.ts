@@ -8,6 +8,7 @@ export const channelSlots = [
   'switch',
   'trigger',
   'crowbar',
+  'leads',
   'load',
   'bleeder',
   'dump',

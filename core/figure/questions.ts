@@ -11,6 +11,7 @@ const askedOf: { readonly [S in Slot]: Question } = {
   switch: 'out',
   trigger: 'out',
   crowbar: 'out',
+  leads: 'out',
   load: 'out',
   monitor: 'out',
   bleeder: 'left',

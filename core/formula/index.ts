@@ -17,6 +17,7 @@ export * as transferFormulas from './store/transfer.ts';
 export * as stackFormulas from './spark/stack.ts';
 export * as triggerFormulas from './spark/trigger.ts';
 export * as breakFormulas from './tesla-coil/breaks.ts';
+export * as leadsFormulas from './store/leads.ts';
 export * as pulseLineFormulas from './store/pulse-line.ts';
 export * as probeFormulas from './store/probe.ts';
 export * as solutionFormulas from './store/solution.ts';

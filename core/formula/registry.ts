@@ -22,6 +22,7 @@ import * as supply from './charging/supply.ts';
 import * as stray from './spark/stray.ts';
 import * as transfer from './store/transfer.ts';
 import * as breaks from './tesla-coil/breaks.ts';
+import * as leads from './store/leads.ts';
 import * as pulseLine from './store/pulse-line.ts';
 import * as probe from './store/probe.ts';
 import * as solution from './store/solution.ts';
@@ -136,6 +137,11 @@ export const formulas = [
   fuse.fuseDuty,
   fuse.wireMeltingAction,
   fuse.conductorSection,
+  leads.busBarInductance,
+  leads.busBarForce,
+  leads.busBarResistance,
+  leads.lineLumped,
+  leads.ofOne,
   pulseLine.networkInductance,
   pulseLine.endCoil,
   pulseLine.networkImpedance,

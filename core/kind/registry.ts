@@ -37,6 +37,9 @@ import { multiplier } from './supply/multiplier.ts';
 import { diodeCrowbar } from './crowbar/diode.ts';
 import { gapCrowbar } from './crowbar/gap.ts';
 import { noCrowbar } from './crowbar/no-crowbar.ts';
+import { busBars } from './leads/bus-bars.ts';
+import { cable } from './leads/cable.ts';
+import { noLeads } from './leads/no-leads.ts';
 import { divider } from './meter/divider.ts';
 import { movementMeter } from './meter/movement.ts';
 import { noMonitor } from './meter/no-monitor.ts';
@@ -89,6 +92,9 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   movingContact,
   staticGap,
   rotaryGap,
+  noLeads,
+  busBars,
+  cable,
   noCrowbar,
   diodeCrowbar,
   gapCrowbar,
@@ -154,6 +160,7 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   switch: 'Switch',
   trigger: 'Trigger',
   crowbar: 'Crowbar',
+  leads: 'Leads',
   load: 'Load',
   bleeder: 'Bleeder',
   dump: 'Dump',

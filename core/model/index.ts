@@ -24,6 +24,7 @@ export {
   acBreaks,
   type SteadyBreaks,
 } from './break-cycle.ts';
+export { barsForce, barsInductance } from './bars.ts';
 export { coupledModes, coupledSamples, type CoupledLoops, type CoupledSamples, coupledRing } from './coupled.ts';
 export { spiralTurns, type Turn, skinTurn, turnsInductance, turnsMutual } from './turns.ts';
 export { shellResponse, type ShellResponse } from './shell.ts';

@@ -32,6 +32,7 @@ const behindLoad = {
   trigger: blockOf('trigger').prefault({ kind: 'none' }),
   dump: blockOf('dump').prefault({ kind: 'none' }),
   crowbar: blockOf('crowbar').prefault({ kind: 'none' }),
+  leads: blockOf('leads').prefault({ kind: 'none' }),
 };
 const firstChannel = z.strictObject({ store, switch: switching, load: blockOf('load'), ...behindLoad });
 const furtherChannel = z.strictObject({ store, switch: switching, load: furtherLoadSchema(), ...behindLoad });
@@ -76,6 +77,7 @@ export const newRig = (): Rig => ({
       trigger: first('trigger'),
       dump: first('dump'),
       crowbar: first('crowbar'),
+      leads: first('leads'),
     },
   ],
 });

@@ -4,8 +4,8 @@ import { definitionIn, RigReading } from '../figure/index.ts';
 import type { Rig } from '../rig/index.ts';
 import { nodeIn, partsIn } from './channel-parts.ts';
 
-/** Node names of a rig: output of the supply, terminal of the store, behind the switch. */
-const nodes = { supply: 'sup', store: 'bank', load: 'out', return: 'ret' } as const;
+/** Node names of a rig: output of the supply, terminal of the store, behind the switch, behind leads of their own. */
+const nodes = { supply: 'sup', store: 'bank', load: 'out', behindLeads: 'far', return: 'ret' } as const;
 
 /** Where each block is connected, and what the names of its elements end with. */
 const terminals: { readonly [K in Slot]: Omit<Terminals, 'store'> } = {
@@ -15,6 +15,7 @@ const terminals: { readonly [K in Slot]: Omit<Terminals, 'store'> } = {
   switch: { plus: nodes.store, minus: nodes.load, tag: 'sw' },
   trigger: { plus: nodes.store, minus: '0', tag: 'tr' },
   crowbar: { plus: nodes.load, minus: '0', tag: 'cb' },
+  leads: { plus: nodes.load, minus: nodes.behindLeads, tag: 'le' },
   load: { plus: nodes.load, minus: nodes.return, tag: 'ld' },
   monitor: { plus: nodes.return, minus: '0', tag: 'mon' },
   bleeder: { plus: nodes.store, minus: '0', tag: 'bl' },
@@ -32,6 +33,7 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
       return scene.of === 'charge' || (scene.of === 'discharge' && scene.charger);
     case 'switch':
     case 'crowbar':
+    case 'leads':
     case 'load':
     case 'monitor':
       return scene.of === 'discharge';
@@ -83,7 +85,8 @@ export function rigCircuit(rig: Rig, name: string, scene: Scene): RigCircuit {
     .filter((slot) => inScene(scene, slot))
     .flatMap((slot) => {
       const elsewhere = slot === 'switch' ? definitionIn(rig, 'store').switchBetween?.(reading.ownOf('store')) : undefined;
-      const at = { ...terminals[slot], store: nodes.store, ...elsewhere };
+      const led = slot === 'load' && definitionIn(rig, 'leads').circuit ? { plus: nodes.behindLeads } : {};
+      const at = { ...terminals[slot], store: nodes.store, ...elsewhere, ...led };
       const last = monitored ? 'monitor' : 'load';
       const made = definitionIn(rig, slot).circuit?.(
         reading.ownOf(slot),

@@ -51,6 +51,12 @@ const stands: { readonly [K in Slot]: Stand } = {
     label: { dx: 0, y: 158, anchor: 'middle' },
     box: { left: -44, right: 44, top: 118, bottom: 182 },
   },
+  // Between switch and load; drawn on the return, where there is room.
+  leads: {
+    x: (w) => w * 0.7,
+    label: { dx: 0, y: 158, anchor: 'middle' },
+    box: { left: -48, right: 48, top: 122, bottom: 182 },
+  },
   // Around all of it, and no part of the circuit.
   guard: { x: () => 18, label: { dx: 0, y: 15, anchor: 'start' }, box: { left: -12, right: 104, top: 2, bottom: 66 } },
   load: { x: (w) => w - 40, label: { dx: -22, y: 92, anchor: 'end' }, box: { left: -110, right: 30, top: 56, bottom: 148 } },

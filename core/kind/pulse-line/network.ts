@@ -1,7 +1,7 @@
 import { above, choice, fields, onlyWith, quantity, rating, whole, within } from '../../field/index.ts';
 import { pulseLineFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import type { Own, RigContext } from '../../block/context.ts';
+import type { Own } from '../../block/context.ts';
 import { defineBlock, type CircuitPart } from '../../block/define.ts';
 import { absorptionOf, dielectricField } from '../bank/dielectric-field.ts';
 import { insulationField } from '../bank/insulation-field.ts';

@@ -10,7 +10,7 @@ declare module '../../block/names.ts' {
 }
 
 /** Charge that goes through the switch in a shot, both ways added up. */
-export function chargeThrough(rig: RigContext): Worked {
+function chargeThrough(rig: RigContext): Worked {
   const of = { Q: rig.figure('stored-charge'), k: rig.figure('voltage-reversal') };
   return rig.offers('switch').conduction === 'both-ways'
     ? work(switchFormulas.switchCharge, of)
