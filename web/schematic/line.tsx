@@ -9,7 +9,7 @@ import { limitWords, ratingShare } from '../ui/gauge.tsx';
 import { useWidth } from '../ui/use-width.ts';
 import { Strokes } from './glyph.tsx';
 
-const height = 186;
+const height = 194;
 const top = 70;
 const bottom = 142;
 const narrowest = 1180;
@@ -48,14 +48,14 @@ const stands: { readonly [K in Slot]: Stand } = {
   // Across the load, behind the switch; its name stands below the return.
   crowbar: {
     x: (w) => w * 0.8 + 76,
-    label: { dx: 0, y: 158, anchor: 'middle' },
-    box: { left: -44, right: 44, top: 118, bottom: 182 },
+    label: { dx: 0, y: 166, anchor: 'middle' },
+    box: { left: -44, right: 44, top: 118, bottom: 190 },
   },
   // Between switch and load; drawn on the return, where there is room.
   leads: {
     x: (w) => w * 0.7,
-    label: { dx: 0, y: 158, anchor: 'middle' },
-    box: { left: -48, right: 48, top: 122, bottom: 182 },
+    label: { dx: 0, y: 166, anchor: 'middle' },
+    box: { left: -48, right: 48, top: 122, bottom: 190 },
   },
   // Around all of it, and no part of the circuit.
   guard: { x: () => 18, label: { dx: 0, y: 15, anchor: 'start' }, box: { left: -12, right: 104, top: 2, bottom: 66 } },
