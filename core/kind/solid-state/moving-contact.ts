@@ -23,6 +23,9 @@ const struckAt = { air: 3e6, vacuum: 20e6 } as const;
 /** V of the arc while a contact bounces. Common practice, no source: 20 to 40 V. */
 const bounceArc = 30;
 
+/** V above which an open gap in vacuum can make X-rays that leave it. Common practice, no source. */
+const xRaysFrom = 15e3;
+
 const movingContactFields = fields({
   type: choice('Type', { arm: 'dropped arm', vacuum: 'vacuum contact' }),
   R: quantity('Contact resistance', 'Ω', within(0, 1e6), '500 µΩ', { symbol: 'Rc', tolerance: true }),
@@ -129,6 +132,16 @@ export const movingContact = defineBlock({
     },
   ],
   problems: (own, rig) => {
+    const V = rig.offer('chargedTo').value;
+    if (isVacuum(own) && V > xRaysFrom)
+      return [
+        {
+          severity: 'warning',
+          slot: 'switch',
+          field: 'type',
+          text: `Open vacuum contacts at ${printQuantity(V, 'V')} can make X-rays (above some 15 kV; common practice, no source): a metal screen around them, distance, and a survey meter before anybody stays near.`,
+        },
+      ];
     if (own.optional('I') || own.optional('Ew') || rig.figure('peak-current').value < 100) return [];
     return [
       {

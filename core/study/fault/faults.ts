@@ -355,7 +355,8 @@ function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluat
     withstands: mode.withstands === undefined ? undefined : (mode.withstands?.value ?? null),
     carried: carriedOf(evaluation, runs, new Set([...(mode.into ?? []), ...(mode.failed ?? [])])),
     left: leftThere(placed, shown, evaluation, goal),
-    top: store ? greatestOf(store) : 0,
+    // Where only the first cycles were run: what it comes to in the end.
+    top: Math.max(store ? greatestOf(store) : 0, shown.isCut ? reading.figure('charge-towards').value : 0),
     strained: mode.strained
       ? {
           title: mode.strained.title,
@@ -370,7 +371,9 @@ function faultOf(rig: Rig, name: string, placed: PlacedMode, evaluation: Evaluat
     slot,
     title: mode.title,
     moment: faultMoments[mode.moment],
-    says: mode.says,
+    says: shown.isCut
+      ? `${mode.says} Drawn over its first cycles of the mains; what it comes to is that of the whole charge.`
+      : mode.says,
     isPerson: mode.isPerson === true,
     ...judge(
       placed,

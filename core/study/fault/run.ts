@@ -1,6 +1,6 @@
 import { faultMoments, type FaultMoment, type PlacedPart, type Scene, type Slot } from '../../block/index.ts';
 import { simulateCircuit, type CircuitRun, type Probe, type Trace as CircuitTrace } from '../../circuit/index.ts';
-import { Corners, type RigReading } from '../../figure/index.ts';
+import { Corners, ifKnown, type RigReading } from '../../figure/index.ts';
 import type { Rig } from '../../rig/index.ts';
 import { bleedSpan, chargeSpan, inWordsOf, rigCircuit, ringOut } from '../../simulate/index.ts';
 import type { PlacedMode } from './modes.ts';
@@ -25,6 +25,8 @@ export interface FaultRun {
   readonly parts: readonly PlacedPart[];
   readonly run: CircuitRun;
   readonly until: number;
+  /** It would go on: only its first cycles of the mains were run. */
+  readonly isCut: boolean;
   /** By the name of the element. */
   readonly currents: ReadonlyMap<string, CircuitTrace>;
   readonly voltages: ReadonlyMap<string, CircuitTrace>;
@@ -74,13 +76,29 @@ const untilOf = (moment: FaultMoment, rig: Rig, reading: RigReading): number =>
           ? 1.5 * reading.figure('dump-time').value
           : ringOut(reading);
 
+/** What is behind the switch: of no account while that is open. */
+const behindSwitch: readonly Slot[] = ['switch', 'crowbar', 'leads', 'load', 'monitor'];
+
+interface Sound {
+  readonly parts: readonly PlacedPart[];
+  /** s that are run at the most, where the whole has more cycles of the mains than are worth it; else null. */
+  readonly most: number | null;
+}
+
 /** What stands in the circuit at a moment before anything fails. @throws Unavailable, FormulaError */
-function soundParts(rig: Rig, name: string, moment: FaultMoment, reading: RigReading): readonly PlacedPart[] {
-  const { parts } = rigCircuit(rig, name, sceneOf(moment, reading));
-  // Charged and held: the switch is open, and nothing behind it counts.
-  return moment === 'charged' || moment === 'held'
-    ? parts.filter(({ slot }) => !['switch', 'load', 'monitor'].includes(slot))
-    : parts;
+function soundParts(rig: Rig, name: string, moment: FaultMoment, reading: RigReading): Sound {
+  const scene = sceneOf(moment, reading);
+  const frequency = reading.offers('supply').frequency?.value ?? 0;
+  // A supply that has no circuit without its cycles is run for the first of them.
+  const drawn =
+    frequency > 0 && scene.of === 'charge' ? ifKnown(() => rigCircuit(rig, name, scene)) : rigCircuit(rig, name, scene);
+  const { parts } = drawn ?? rigCircuit(rig, name, { ...scene, cycles: true });
+  const most = drawn ? null : heldCycles / frequency;
+  // Charged and held: the switch is open.
+  return {
+    parts: moment === 'charged' || moment === 'held' ? parts.filter(({ slot }) => !behindSwitch.includes(slot)) : parts,
+    most,
+  };
 }
 
 const actionOf = ({ t, y }: CircuitTrace): number => {
@@ -92,8 +110,10 @@ export const greatestOf = ({ y }: CircuitTrace): number => y.reduce((most, value
 
 /** One fault through the solver. @throws CircuitError in the words of the parts, Unavailable, FormulaError where the rig lacks something */
 export function runFault(rig: Rig, name: string, { mode }: PlacedMode, R: number, reading: RigReading): FaultRun {
-  const parts = mode.circuit(soundParts(rig, name, mode.moment, reading), R);
-  const until = mode.until?.(R) ?? untilOf(mode.moment, rig, reading);
+  const sound = soundParts(rig, name, mode.moment, reading);
+  const parts = mode.circuit(sound.parts, R);
+  const whole = mode.until?.(R) ?? untilOf(mode.moment, rig, reading);
+  const until = Math.min(whole, sound.most ?? whole);
   const poles = parts.filter(({ element }) => element.kind !== 'coupling');
   const stores = poles.filter(({ element }) => element.kind === 'capacitor');
   const strays = mode.strays ?? [];
@@ -126,6 +146,7 @@ export function runFault(rig: Rig, name: string, { mode }: PlacedMode, R: number
     parts,
     run,
     until,
+    isCut: until < whole,
     currents,
     voltages: new Map(stores.map(({ element }, i) => [element.name, at(poles.length + i)])),
     strays: strays.map(({ title }, i) => ({ title, trace: at(poles.length + stores.length + i) })),
