@@ -2,7 +2,7 @@ import type { Own, RigContext } from '../../block/context.ts';
 import type { Terminals } from '../../block/define.ts';
 import type { FaultMode, PlacedPart } from '../../block/fault.ts';
 import type { marxFields } from './marx-fields.ts';
-import { eachStage } from './marx-own.ts';
+import { eachStage, isTwo } from './marx-own.ts';
 
 /** Ω of a charging resistor that flashed over or was bridged. */
 const bridged = 1;
@@ -71,5 +71,9 @@ export function marxFaults(own: Own<typeof marxFields>, rig: RigContext, { tag, 
       cutOff: [capacitor(n)],
     },
   );
-  return V0 > 0 ? faults : [];
+  // The towers are mirror images: what fails in one of them takes the same in the other.
+  const told = isTwo(own)
+    ? faults.map((one) => ({ ...one, says: `${one.says} In either tower: the two are mirror images.` }))
+    : faults;
+  return V0 > 0 ? told : [];
 }

@@ -405,7 +405,7 @@ describe('every rig of the demo, and a new one', () => {
   });
 
   test('of a charge over many cycles of the mains the first are drawn, and what it comes to in the end is judged', () => {
-    const rig = demoRig('cricket');
+    const rig = rigWith({ 'store.C': '20 µF' }, demoRig('cricket'));
     const reading = new RigReading(rig);
     const { faults } = faultStudy(rig, 'cricket');
     const runaway = faults.find(({ id }) => id === 'supply.runaway');
