@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { holds } from '../../test/evidence.ts';
+import { table } from '../../test/fixtures.ts';
 import { evaluateFormula, fuseFormulas } from '../index.ts';
 
 describe('fuses', () => {
@@ -15,6 +16,16 @@ describe('fuses', () => {
       within: 0.01,
     });
   });
+
+  test.each(table('fuse'))(
+    'a copper wire of $diameter_mm mm melts within a seventh of the action of pulsed-power practice',
+    (row) =>
+      holds('wire-melting-action', { d: Number(row['diameter_mm']) * 1e-3, T: 293.15 }, Number(row['action_to_melt_A2s']), {
+        source: '8e16 A²s/m⁴ of copper, as in the literature of pulsed power; from memory',
+        memory: true,
+        within: 0.15,
+      }),
+  );
 
   test('a wire of 20 AWG melts at about 160 A in a second', () =>
     holds('wire-melting-action', { d: 0.812e-3, T: 293.15 }, 157 ** 2, {

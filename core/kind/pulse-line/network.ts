@@ -117,7 +117,8 @@ function sectionParts(own: Network, plus: string, minus: string, tag: string, V0
                 kind: 'coupling' as const,
                 name: `K${name(i)}`,
                 inductors: [`L${name(i - 1)}`, `L${name(i)}`] as const,
-                k,
+                // One mutual inductance all along: k of a section by itself, also beside a larger coil at an end.
+                k: k / Math.sqrt((isEnd ? e : 1) * (i - 1 === 1 ? e : 1)),
               },
               says: `coils of sections ${i - 1} and ${i}`,
             },
@@ -154,8 +155,8 @@ export const pulseNetwork = defineBlock({
       chargedTo: own.quantity('V0'),
       absorption: absorptionOf(own),
       loopResistance: work(
-        storeFormulas.seriesResistance,
-        { R: own.quantity('R'), n: own.quantity('n') },
+        storeFormulas.bankResistance,
+        { R: own.quantity('R'), ns: own.quantity('n'), np: one },
         'resistance of all coils',
       ),
       loopInductance: allInductance(own),

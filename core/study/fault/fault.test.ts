@@ -5,7 +5,7 @@ import { newRig, type Rig } from '../../rig/index.ts';
 import { evaluateRig, figureIn } from '../../evaluation/index.ts';
 import { RigReading } from '../../figure/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import { offBy } from '../../test/fixtures.ts';
+import { offBy, table } from '../../test/fixtures.ts';
 import { hasNgspice, ngspiceMeasures } from '../../test/ngspice.ts';
 import { demoRig, rigWith } from '../../test/rigs.ts';
 import { contained, faultStudy, type Fault } from '../index.ts';
@@ -178,6 +178,30 @@ describe('one capacitor of a bank shorts inside', () => {
     const each = (bank.C * bank.V0 ** 2) / 2;
     // The other sees R + 2·ESR in its loop; R is small beside it, so its share inside the failed can is (R + ESR)/(R + 2·ESR).
     expect(offBy(into, each + (each * (R + bank.ESR)) / (R + 2 * bank.ESR))).toBeLessThan(0.02);
+  });
+});
+
+describe('a short inside a capacitor, as two others have it: an integration and ngspice, every capacitor written out', () => {
+  test.each(table('capacitor-fault'))('$ns groups of $np at $V_V V, an arc of $R_arc_ohm Ω', (row) => {
+    const at = (name: string) => Number(row[name]);
+    const rig = rigOf({
+      ns: at('ns'),
+      np: at('np'),
+      C: at('C_F'),
+      ESR: at('ESR_ohm'),
+      ESL: at('ESL_H') + at('L_bus_H'),
+      V0: at('V_V'),
+      ties: 'levels',
+    });
+    const { reading, placed } = shortOf(rig);
+    const run = runFault(rig, 'bank', placed, at('R_arc_ohm'), reading);
+    const arc = run.run.energy.byElement.get('Rstshort') ?? NaN;
+    const healthy = run.through.find(({ name }) => name === 'Rsthe1');
+    const failed = run.through.find(({ name }) => name === placed.mode.lead);
+    expect(offBy(arc, at('E_short_J'))).toBeLessThan(5e-3);
+    expect(offBy(healthy?.peak ?? NaN, at('I_can_A'))).toBeLessThan(5e-3);
+    expect(offBy(failed?.peak ?? NaN, at('I_from_neighbours_A'))).toBeLessThan(5e-3);
+    expect(offBy(reading.figure('stored-energy').value / at('ns'), at('E_group_J'))).toBeLessThan(1e-4);
   });
 });
 
