@@ -13,6 +13,7 @@ import { BlockParts } from './block-parts.tsx';
 import { FieldGroup } from './field-group.tsx';
 import { NeighbourOffer } from './neighbours.tsx';
 import { Built } from './built.tsx';
+import { afterPress } from '../../ui/after-press.ts';
 import { LinesInput } from '../../ui/lines-input.tsx';
 import { newBurst } from '../../ui/burst.ts';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
@@ -66,7 +67,11 @@ function Field({ slot, id, spec, value, ofAll }: FieldProps) {
       title={spec.help}
       onFocus={() => setHeld(true)}
       onBlur={(event) => {
-        if (!event.currentTarget.contains(event.relatedTarget)) setHeld(false);
+        const field = event.currentTarget;
+        if (field.contains(event.relatedTarget)) return;
+        afterPress(() => {
+          if (!field.contains(document.activeElement)) setHeld(false);
+        });
       }}
     >
       <label htmlFor={inputId} className="pt-1 text-14 leading-tight">
