@@ -55,9 +55,9 @@ export interface Offers {
   readonly pulse?: PulseLaw;
   /** Capacitance that the discharge charges, in series in its loop, F. */
   readonly loadCapacitance?: Worked;
-  /** A diode across the store that takes the current over where it would reverse the store: its drop, V, and resistance, Ω. */
   /** Something moves in the load while the current flows: its prediction is that of the launch. */
   readonly launches?: true;
+  /** What takes the current over where it would reverse the store, a diode or a crowbar: its drop, V, and resistance, Ω. */
   readonly freewheel?: { readonly Vf: Worked; readonly R: Worked };
   /** Resistance through which the store leaks by itself, Ω. */
   readonly insulation?: Worked;

@@ -77,16 +77,3 @@ export const lineLumped = defineFormula({
   compute: ({ td, tr }) => td / tr,
   inverse: { td: ({ x = 0, tr = 0 }) => x * tr, tr: ({ x = 0, td = 0 }) => td / x },
 });
-
-export const ofOne = defineFormula({
-  id: 'current-side-by-side',
-  title: 'Current in one of several side by side',
-  subject,
-  result: { symbol: 'I1', ...current('current in one'), display: 'I_1' },
-  inputs: { I: current('current of all'), n: { title: 'side by side', unit: '1', min: 1, max: 10_000, integer: true } },
-  expression: '{I}/{n}',
-  source: "Kirchhoff's laws",
-  assumptions: ['all alike, and of one length'],
-  compute: ({ I, n }) => I / n,
-  inverse: { I: ({ I1 = 0, n = 1 }) => I1 * n },
-});

@@ -1,5 +1,5 @@
 import { defineFormula } from '../define.ts';
-import { energy, length, resistance, voltage } from '../symbol.ts';
+import { energy, length, resistance } from '../symbol.ts';
 
 const subject = 'Water resistor';
 
@@ -53,17 +53,4 @@ export const columnWarming = defineFormula({
     l: ({ dT = 0, E = 0, d = 0 }) => (4 * E) / (water.heat * water.density * Math.PI * d * d * dT),
     d: ({ dT = 0, E = 0, l = 0 }) => Math.sqrt((4 * E) / (water.heat * water.density * Math.PI * dT * l)),
   },
-});
-
-export const columnField = defineFormula({
-  id: 'column-field',
-  title: 'Field along a water resistor',
-  subject,
-  result: { symbol: 'Ec', title: 'field', unit: 'V/m', min: 0, max: 1e12, display: 'E_c' },
-  inputs: { V: voltage('voltage across it'), l: length('length of the column') },
-  expression: '{V}/{l}',
-  source: 'definition of the field',
-  assumptions: ['the electrodes end flush: points and bubbles raise it'],
-  compute: ({ V, l }) => V / l,
-  inverse: { V: ({ Ec = 0, l = 0 }) => Ec * l, l: ({ Ec = 0, V = 0 }) => V / Ec },
 });

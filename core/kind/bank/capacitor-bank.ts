@@ -1,6 +1,7 @@
 import { bleedFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
+import { commissionLow, residualStep } from './shot-steps.ts';
 import { takenForCharged } from './taken-for-charged.ts';
 import { ifKnown } from '../../block/known.ts';
 import { storeEnergy } from '../../block/store-energy.ts';
@@ -172,13 +173,7 @@ export const capacitorBank = defineBlock({
   problems: (own, rig) => [...shareProblem(own), ...reachProblem(own, rig), ...fuseProblem(own)],
   steps: (own, rig) => [
     ...takenForCharged(rig, 'the bank'),
-    {
-      id: 'commission-low',
-      phase: 'commission',
-      text: rig.offers('switch').freeRunning
-        ? 'First run of a new or changed tank: gaps set close, the supply at the lowest voltage that fires them, a second at a time; then open the gaps and raise the supply, one change at a time, and compare with what is calculated.'
-        : `First firing, and after a change of circuit, gap or protection: each rung of the way up is a full cycle of this sheet, from “all others out” to the strap. Charge to about ${printQuantity(own.quantity('V0').value / 10, 'V', { digits: 2 })}, a tenth of the working voltage, fire, bleed, verify, strap, and compare with what is calculated. One change at a time on the way up.`,
-    },
+    commissionLow(rig, own.quantity('V0').value),
     ...(isPolar(own)
       ? [
           {
@@ -192,26 +187,6 @@ export const capacitorBank = defineBlock({
     ...residualStep(rig),
   ],
 });
-
-function residualStep(rig: RigContext) {
-  if (rig.offers('switch').conduction !== 'one-way' || rig.figure('voltage-reversal').value === 0) return [];
-  return [
-    {
-      id: 'reversed-after-shot',
-      phase: 'fire' as const,
-      text: 'After the shot the bank stays charged in reverse: the switch blocks reverse current.',
-      expect: [
-        {
-          label: 'Bank after the shot, reversed',
-          worked: rig.figure('reversed-voltage'),
-          print: 'quantity' as const,
-          use: 'high' as const,
-        },
-      ],
-      caution: 'A bank that has fired is not a bank that is empty.',
-    },
-  ];
-}
 
 function reachProblem(own: Own<typeof capacitorBankFields>, rig: RigContext): Problem[] {
   const reached = rig.figure('charge-towards');

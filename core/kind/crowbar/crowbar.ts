@@ -1,11 +1,10 @@
 import { rating } from '../../field/index.ts';
-import { dischargeFormulas, ruled, work, type Worked } from '../../formula/index.ts';
+import { dischargeFormulas, work, type Worked } from '../../formula/index.ts';
 import type { FigureSpec, LimitSpec, RigContext } from '../../block/context.ts';
 
 declare module '../../block/names.ts' {
   interface FigureIds {
     'crowbar-current': true;
-    'crowbar-action': true;
   }
 }
 
@@ -38,18 +37,6 @@ export const crowbarFigures: readonly FigureSpec[] = [
     mayBeMissing: true,
     compute: takenOver,
   },
-  {
-    id: 'crowbar-action',
-    title: 'Action in the crowbar, at most',
-    slot: 'crowbar',
-    compute: (rig) =>
-      ruled(
-        'action in the crowbar',
-        rig.figure('action-integral').value,
-        'A²s',
-        'that of the whole shot: what flows before it is counted as well',
-      ),
-  },
 ];
 
 export const crowbarLimits: readonly LimitSpec[] = [
@@ -65,7 +52,8 @@ export const crowbarLimits: readonly LimitSpec[] = [
     id: 'crowbar-action',
     title: 'Crowbar, action',
     slot: 'crowbar',
-    stress: (rig) => rig.figure('crowbar-action'),
+    // That of the whole shot: what flows before it takes over is counted as well.
+    stress: (rig) => rig.figure('action-integral'),
     rating: (rig) => rig.own('crowbar').optional('A'),
     levers: ['load.L', 'store.V0'],
   },

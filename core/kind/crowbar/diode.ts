@@ -101,6 +101,7 @@ export const diodeCrowbar = defineBlock({
     {
       id: 'crowbar-check',
       phase: 'prepare',
+      seconds: 60,
       text: 'Crowbar diode tried with a meter in both directions, its leads short and bolted at the load.',
       hold: 'It conducts one way and blocks the other.',
     },

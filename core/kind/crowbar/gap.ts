@@ -117,6 +117,7 @@ export const gapCrowbar = defineBlock({
     {
       id: 'crowbar-check',
       phase: 'prepare',
+      seconds: 60,
       text: 'Trigger of the crowbar gap set to its delay and tried with the strap on; its electrodes clean, its spacing as noted.',
       hold: 'It fires at the delay that is set.',
     },

@@ -102,6 +102,7 @@ export const busBars = defineBlock({
     {
       id: 'leads-held',
       phase: 'prepare',
+      seconds: 60,
       text: 'Bus bars clamped along their whole length, the sheet between them whole and past their edges; bolts tight.',
       hold: 'Every clamp pulled on by hand while the strap is on.',
     },

@@ -1,5 +1,13 @@
 import { above, fields, quantity, rating, whole, within } from '../../field/index.ts';
-import { leadsFormulas, pulseLineFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
+import {
+  leadsFormulas,
+  pulseLineFormulas,
+  ruled,
+  storeFormulas,
+  switchFormulas,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, RigContext } from '../../block/context.ts';
 import { defineBlock, type CircuitPart } from '../../block/define.ts';
@@ -30,6 +38,7 @@ const cableFields = fields({
 
 type Cable = Own<typeof cableFields>;
 
+const even = ruled('excess of one cable', 0, '1', 'all of one length: a shorter one takes more');
 const one = ruled('one length', 1, '1', 'cables stand side by side');
 const delay = (own: Cable): Worked => work(pulseLineFormulas.lineDelay, { l: own.quantity('l'), v: own.quantity('v') });
 const asOne = (own: Cable) => ({ ns: one, np: own.quantity('np') });
@@ -121,7 +130,12 @@ export const cable = defineBlock({
       id: 'cable-current',
       title: 'Cable, peak current of one',
       slot: 'leads',
-      stress: (rig) => work(leadsFormulas.ofOne, { I: rig.figure('peak-current'), n: rig.own('leads').quantity('np') }),
+      stress: (rig) =>
+        work(
+          switchFormulas.parallelShare,
+          { I: rig.figure('peak-current'), n: rig.own('leads').quantity('np'), s: even },
+          'current in one cable',
+        ),
       rating: (rig) => rig.own('leads').optional('I'),
       levers: ['leads.np', 'store.V0'],
       onlyIfKnown: true,

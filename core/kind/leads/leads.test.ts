@@ -90,5 +90,4 @@ test('bars and cables against what is known of them', () => {
     within: 1e-3,
   });
   holds('line-over-rise', { td: 5e-9, tr: 50e-9 }, 0.1, { source: 'worked by hand', within: 1e-12 });
-  holds('current-side-by-side', { I: 100, n: 4 }, 25, { source: "Kirchhoff's laws", within: 1e-12 });
 });

@@ -1,5 +1,13 @@
 import { above, choiceOf, fields, onlyWith, quantity, rating, within } from '../../field/index.ts';
-import { dischargeFormulas, meterFormulas, ruled, solutionFormulas, work, type Worked } from '../../formula/index.ts';
+import {
+  dischargeFormulas,
+  meterFormulas,
+  ruled,
+  solutionFormulas,
+  sourceFormulas,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
 import { conductivityOf, solutionById, solutions } from '../../material/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type RigContext } from '../../block/context.ts';
@@ -105,7 +113,7 @@ export const waterResistor = defineBlock({
       id: 'column-field',
       title: 'Field along the column',
       slot: 'load',
-      compute: (rig) => work(solutionFormulas.columnField, { V: rig.figure('column-voltage'), l: rig.own('load').quantity('l') }),
+      compute: (rig) => work(sourceFormulas.surfaceStress, { V: rig.figure('column-voltage'), l: rig.own('load').quantity('l') }),
     },
     {
       id: 'load-energy',
@@ -163,6 +171,7 @@ export const waterResistor = defineBlock({
     {
       id: 'column-look',
       phase: 'prepare',
+      seconds: 120,
       text: 'Water resistor upright, filled to the top, no bubbles, no leak, a tray below it; measured with alternating current at its temperature of today.',
       hold: 'The measured resistance is written down.',
       caution: 'Copper sulphate harms eyes, skin and waters: gloves, goggles, and nothing of it into the drain.',

@@ -5,6 +5,7 @@ import type { Own } from '../../block/context.ts';
 import { defineBlock, type CircuitPart } from '../../block/define.ts';
 import { absorptionOf, dielectricField } from '../bank/dielectric-field.ts';
 import { insulationField, typedValue } from '../bank/insulation-field.ts';
+import { commissionLow, residualStep } from '../bank/shot-steps.ts';
 import { takenForCharged } from '../bank/taken-for-charged.ts';
 import { lineGlyph } from './glyphs.ts';
 
@@ -225,5 +226,5 @@ export const lineStore = defineBlock({
       },
     ];
   },
-  steps: (_own, rig) => takenForCharged(rig, 'the line'),
+  steps: (own, rig) => [...takenForCharged(rig, 'the line'), commissionLow(rig, own.quantity('V0').value), ...residualStep(rig)],
 });

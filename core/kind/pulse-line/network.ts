@@ -6,6 +6,7 @@ import { defineBlock, type CircuitPart } from '../../block/define.ts';
 import { absorptionOf, dielectricField } from '../bank/dielectric-field.ts';
 import { insulationField } from '../bank/insulation-field.ts';
 import { lifeFields, lifeFigure } from '../bank/life.ts';
+import { commissionLow, residualStep } from '../bank/shot-steps.ts';
 import { takenForCharged } from '../bank/taken-for-charged.ts';
 import { networkGlyph } from './glyphs.ts';
 
@@ -300,5 +301,9 @@ export const pulseNetwork = defineBlock({
         : `The rest of its loop has ${printQuantity(R, 'Ω')}, far above its impedance of ${printQuantity(Z, 'Ω')}: it discharges in a long staircase, and no flat top comes of it.`;
     return [{ severity: 'warning', slot: 'store', field: 'C', text }];
   },
-  steps: (_own, rig) => takenForCharged(rig, 'the network'),
+  steps: (own, rig) => [
+    ...takenForCharged(rig, 'the network'),
+    commissionLow(rig, own.quantity('V0').value),
+    ...residualStep(rig),
+  ],
 });

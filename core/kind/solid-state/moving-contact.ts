@@ -156,6 +156,7 @@ export const movingContact = defineBlock({
     {
       id: 'arm-held',
       phase: 'prepare',
+      seconds: 30,
       text: isVacuum(own)
         ? 'Drive of the vacuum contact tried with the strap on: it closes at once, and opens by itself.'
         : 'Arm up and held by its catch; the cord to it runs outside the guard. Let it fall once with the strap on.',

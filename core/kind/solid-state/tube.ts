@@ -113,6 +113,8 @@ export const tube = defineBlock({
     {
       id: 'tube-warm',
       phase: 'prepare',
+      // A heater takes minutes; mercury is looked at.
+      seconds: own.is('type', 'thyratron') ? 300 : 60,
       text: own.is('type', 'thyratron')
         ? 'Heater and reservoir of the thyratron on for the time of its data sheet, before anything is charged.'
         : 'Ignitron upright, anode warm and cathode cooled as its data sheet has it: mercury on the anode fires it by itself.',
