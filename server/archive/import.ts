@@ -28,6 +28,7 @@ import { keptPicture, NoPicture } from '../picture.ts';
 import { traceIssue } from '../trace.ts';
 import { lotRecords, partRecords, withFreeTags, writeBench } from '../db/parts.ts';
 import { closeRevision } from '../db/revisions.ts';
+import { putUses } from '../db/heads.ts';
 import { findRig, lockRig, updateRig } from '../db/rigs.ts';
 import { insertRun, restoreEvents } from '../db/runs.ts';
 import { restoreFile, restoreShot } from '../db/shots.ts';
@@ -175,6 +176,7 @@ async function takeOver(db: Queryable, rig: RigRecord): Promise<Incoming> {
     end: async () => {
       await db.query('update rigs set version = $2 where id = $1', [rig.id, version]);
       await updateRig(db, rig.id, version, documentData(rig.document));
+      if (rig.document.ok) await putUses(db, rig.id, rig.document.document);
     },
   };
 }

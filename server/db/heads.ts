@@ -1,3 +1,4 @@
+import { partsUsed, type RigDocument } from '@vast-surge/core/rig';
 import type { Headline } from '@vast-surge/core/runsheet';
 import type { RigHead, RigSort, RigUse } from '@vast-surge/contract';
 import { cursorOf, patternsOf, type Behind } from './page.ts';
@@ -138,6 +139,17 @@ export const putHead = (db: Queryable, { id, version }: StaleRig, program: strin
       found.built,
       found.parts,
     ],
+  );
+
+/**
+ * What a rig stands on, written together with it: a warning that a part is in a built rig cannot wait for the numbers of
+ * the rig, which are worked out behind it. The row stays an old one, of version 0, until they are.
+ */
+export const putUses = (db: Queryable, id: string, { rig, built }: RigDocument) =>
+  db.query(
+    `insert into rig_heads (rig_id, version, program, built, parts) values ($1, 0, '', $2, $3::uuid[])
+     on conflict (rig_id) do update set built = excluded.built, parts = excluded.parts`,
+    [id, built, partsUsed(rig)],
   );
 
 /** The rigs on the list that use parts of the shelf. */

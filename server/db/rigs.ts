@@ -1,6 +1,7 @@
 import { readDocument, rigFileVersion, type RigRecord } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
 import type { RigReceipt } from '@vast-surge/contract';
+import { putUses } from './heads.ts';
 import type { Queryable } from './pool.ts';
 
 interface Row {
@@ -86,6 +87,7 @@ export async function insertRig(
      on conflict (id) do nothing returning id, version, updated_at`,
     [id, JSON.stringify(document), rigFileVersion, branchedFrom],
   );
+  if (rows[0]) await putUses(db, id, document);
   return receipt(rows[0]);
 }
 

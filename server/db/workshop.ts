@@ -10,6 +10,7 @@ import {
   type WorkshopRecord,
 } from '@vast-surge/core/format';
 import { partsUsed } from '@vast-surge/core/rig';
+import { putUses } from './heads.ts';
 import { lotRecords, partFileRecords, partRecords, writeBench, writePartFile } from './parts.ts';
 import { revisionRecords } from './revisions.ts';
 import { rigRecord, rigRecords } from './rigs.ts';
@@ -113,8 +114,8 @@ export const insertRevision = (
   );
 
 /** Writes a rig that is not here, without its revisions and without what it was branched from. */
-export const insertRecord = (db: Queryable, rig: RigRecord, id = rig.id, archivedAt = rig.archivedAt) =>
-  db.query(
+export async function insertRecord(db: Queryable, rig: RigRecord, id = rig.id, archivedAt = rig.archivedAt): Promise<void> {
+  await db.query(
     `insert into rigs (id, version, document, file_version, created_at, updated_at, archived_at) values ($1, $2, $3, $4, $5, $6, $7)`,
     [
       id,
@@ -126,6 +127,8 @@ export const insertRecord = (db: Queryable, rig: RigRecord, id = rig.id, archive
       archivedAt,
     ],
   );
+  if (rig.document.ok) await putUses(db, id, rig.document.document);
+}
 
 /** Says where a rig was branched from, if that revision is here. */
 export const linkBranch = (db: Queryable, id: string, branchedFrom: string) =>

@@ -22,6 +22,7 @@ import { lastVerifiedAt, listBackups, setBackups } from '../db/backups.ts';
 import { loadDemo } from '../db/demo.ts';
 import { insertParts } from '../db/parts.ts';
 import { insertRig } from '../db/rigs.ts';
+import { RigHeads } from '../jobs/heads.ts';
 import { keptPicture, NoPicture } from '../picture.ts';
 import { testDatabase, type TestDatabase } from '../test/database.ts';
 import { hostileBodies } from '../test/hostile.ts';
@@ -311,6 +312,29 @@ describe('a long list', () => {
     expect(await found('/api/shots?q=shot%20of%20kittiwake')).toBe(shots.total);
     await fresh.drop();
   }, 180_000);
+
+  test('knows what a rig stands on the moment it is written, however long its numbers take', async () => {
+    const fresh = await testDatabase();
+    // One whose numbers never come.
+    class Never extends RigHeads {
+      override freshen = () => Promise.resolve();
+    }
+    const app = createApp({ db: fresh.pool, log, version: 'one', rate: 1e6, heads: new Never(fresh.pool, 'one') });
+    const [id, part] = [randomUUID(), randomUUID()];
+    const plain = newDocument('Standing on it');
+    const [channel] = plain.rig.channels;
+    const store = { ...channel?.store, parts: [{ id: part, tag: 'U-1' }] };
+    const document = { ...plain, rig: { ...plain.rig, channels: [{ ...channel, store }] } };
+    const uses = async () => (await own(request(app).get('/api/rigs/uses'))).body as unknown[];
+    expect((await write(app, 'post', '/api/rigs', { id, document })).status).toBe(201);
+    expect(await uses()).toEqual([{ rigId: id, name: 'Standing on it', built: false, parts: [part] }]);
+    const built = await write(app, 'put', `/api/rigs/${id}`, { version: 1, document: { ...document, built: true } });
+    expect([built.status, built.body.message]).toEqual([200, undefined]);
+    expect(await uses()).toMatchObject([{ built: true }]);
+    await write(app, 'put', `/api/rigs/${id}`, { version: 2, document: plain });
+    expect(await uses()).toEqual([]);
+    await fresh.drop();
+  }, 60_000);
 
   test('has the numbers of a rig as it was saved last, and of a program that calculates otherwise none of the old', async () => {
     const fresh = await testDatabase();

@@ -12,7 +12,7 @@ import { documentData, type KeptDocument } from '@vast-surge/core/format';
 import { closeRevision, findRevision, listRevisions } from '../db/revisions.ts';
 import { archiveRig, findRig, insertRig, lockRig, updateRig } from '../db/rigs.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
-import { countRigs, rigHeads, rigUses, staleRigs } from '../db/heads.ts';
+import { countRigs, putUses, rigHeads, rigUses, staleRigs } from '../db/heads.ts';
 import type { RigHeads } from '../jobs/heads.ts';
 import { HttpFault } from './fault.ts';
 import { oneOf, pageIn, textOf } from './query.ts';
@@ -88,8 +88,10 @@ export function rigRoutes(pool: Pool, heads: RigHeads): Router {
       const { version, document } = bodyOf(saveRigSchema, req.body);
       return async (client) => {
         await expectVersion(client, id, version);
+        const saved = found(await updateRig(client, id, version, document), 'rig');
+        await putUses(client, id, document);
         setTimeout(() => heads.poke(), 50).unref();
-        return { status: 200, body: found(await updateRig(client, id, version, document), 'rig') };
+        return { status: 200, body: saved };
       };
     }),
   );
