@@ -43,6 +43,7 @@ const upward = storeys.slice(0, -1).map((name, i) => ({
 
 /** Families of kinds, each may use those before it: most know no other. Only the registry knows all of them. */
 const families = [
+  'air',
   'bank',
   'pulse-line',
   'solid-state',

@@ -85,3 +85,43 @@ test('the series of Thimble finds the shot that is off its trend; the list is se
   await series.getByLabel('what was measured').selectOption('current');
   await expect(series).toContainText('Off the trend: 234 A at 36.0 V');
 });
+
+test('a quantity of one’s own and the air of the day go with a shot, stand ready at the next, and are an axis of the series', async ({
+  page,
+}) => {
+  await page.goto('/rigs');
+  await page.getByRole('link', { name: 'Kittiwake', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Hazard' })).toBeVisible();
+  await page.getByRole('link', { name: 'Shots', exact: true }).last().click();
+  const log = async (voltage: string, light: string, first: boolean) => {
+    await page.getByRole('button', { name: 'Log a shot' }).click();
+    const sheet = page.getByRole('dialog');
+    await sheet.getByLabel('Voltage at the shot').first().fill(voltage);
+    if (first) {
+      await sheet.getByLabel('Air pressure, absolute').fill('84 kPa');
+      await sheet.getByLabel('Air temperature').fill('90 °C');
+      await expect(sheet.getByRole('alert')).toContainText('Air temperature');
+      await sheet.getByLabel('Air temperature').fill('30 °C');
+      await sheet.getByRole('button', { name: 'Add a quantity' }).click();
+      await sheet.getByLabel('Name of quantity 1').fill('peak current');
+      await expect(sheet.getByRole('alert')).toContainText('is the name of a value that every shot has');
+      await sheet.getByLabel('Name of quantity 1').fill('Laser energy');
+      await expect(sheet).toContainText('Needs a value, and a unit such as mJ');
+      await expect(sheet.getByRole('button', { name: 'Save shot' })).toBeDisabled();
+      await sheet.getByLabel('Unit of quantity 1').fill('mJ');
+    } else await expect(sheet.getByLabel('Air pressure, absolute')).toHaveValue('84 kPa');
+    await expect(sheet.getByLabel('Name of quantity 1')).toHaveValue('Laser energy');
+    await sheet.getByLabel('Value of quantity 1').fill(light);
+    await sheet.getByRole('button', { name: 'Save shot' }).click();
+    await expect(page.getByRole('row', { name: /Laser energy/ })).toContainText(`${light} mJ`);
+    await expect(page.getByText('Air of the day:')).toContainText('84.0 kPa');
+    await page.goBack();
+  };
+  await log('11 kV', '2.5', true);
+  await log('12 kV', '3.5', false);
+  await log('13 kV', '4.6', false);
+  await page.getByRole('button', { name: 'Compare as a series' }).click();
+  const series = page.getByRole('region', { name: 'Series' });
+  await series.getByLabel('what was measured').selectOption('Laser energy, mJ');
+  await expect(series).toContainText(/Trend: 2\.1 ± .* mJ .* from 11\.0 kV to 13\.0 kV/);
+});

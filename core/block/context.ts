@@ -1,6 +1,7 @@
 import type { ChoiceIn, Fields, LinesIn, OptionIn, QuantityIn } from '../field/index.ts';
 import type { Worked } from '../formula/index.ts';
 import type { Chain } from './interlock.ts';
+import type { Air } from './standard-air.ts';
 import type { FieldId, FieldPath, FieldsIn, FigureId, Slot } from './names.ts';
 
 /**
@@ -95,6 +96,8 @@ export interface Offers {
   readonly firedBy?: 'trigger' | 'itself';
   /** The chain of contacts that holds dumps, charger and trigger. */
   readonly interlock?: Chain;
+  /** The air that all of the rig stands in, where it is another than that of the tables. */
+  readonly air?: Air;
   /** How far the people are at the shot, m, and what the shield before them is made of. */
   readonly people?: Worked;
   readonly shield?: string;
@@ -162,6 +165,8 @@ export interface Reader<
   readonly lines: (field: L) => string;
   /** A quantity as it was typed, in its own unit; empty where it is not given. */
   readonly typed: (field: Q) => string;
+  /** The air that the block stands in. */
+  readonly air: () => Air;
   /** See {@link once}. */
   readonly once: <T>(key: object, make: () => T) => T;
 }

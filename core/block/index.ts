@@ -76,7 +76,7 @@ export { faultMoments, type FaultMode, type FaultMoment, type PlacedPart } from 
 export { type PartRef } from './part-ref.ts';
 export { ifKnown } from './known.ts';
 export { storeEnergy } from './store-energy.ts';
-export { ambient } from './standard-air.ts';
+export { airOf, inStandardAir, standardAir, type Air } from './standard-air.ts';
 export {
   absent,
   arcs,

@@ -1,7 +1,7 @@
 import type { ChoiceIn, LinesIn, QuantityIn } from '../field/index.ts';
 
 /** Places that every rig has once. */
-export const rigSlots = ['supply', 'charging', 'guard'] as const;
+export const rigSlots = ['supply', 'charging', 'guard', 'air'] as const;
 /** Places that every channel of a rig has. */
 export const channelSlots = [
   'store',
@@ -18,7 +18,7 @@ export const channelSlots = [
 ] as const;
 
 /** The places of a rig, in the order of the line from supply to load, then what stands below it, then what stands around it. */
-export const slots = ['supply', 'charging', ...channelSlots, 'guard'] as const;
+export const slots = ['supply', 'charging', ...channelSlots, 'guard', 'air'] as const;
 export type Slot = (typeof slots)[number];
 
 /** Whether every channel has a place of its own for it. */

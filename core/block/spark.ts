@@ -1,5 +1,6 @@
 import { gapFormulas, marxFormulas, ruled, work, type Worked } from '../formula/index.ts';
 import type { RigContext } from './context.ts';
+import { standardAir } from './standard-air.ts';
 
 /**
  * How far a spark jumps: one law for its length, for what a distance needs and for whether it jumps. A voltage that stands, or a pulse of
@@ -29,27 +30,29 @@ const mostGradient = ruled(
   'V/m',
   'common practice, no source: 10 to 20 kV/cm of a short pulse',
 );
-const normal = ruled('relative air density', 1, '1', '20 °C, 101.3 kPa');
 /** The laws of needles and rods are good to so much. */
 const band = 0.2;
 const lower = ruled('lower end of its band', 1 - band, '1', 'needles and rods scatter by 15 to 20 %');
 const upper = ruled('upper end of its band', 1 + band, '1', 'needles and rods scatter by 15 to 20 %');
 
-const slow = (shape: SparkShape, d: Worked): Worked =>
+const slow = (shape: SparkShape, d: Worked, delta: Worked): Worked =>
   shape === 'points'
-    ? work(gapFormulas.needleGapBreakdown, { d, delta: normal }, 'voltage that bridges the distance')
-    : work(gapFormulas.rodPlaneBreakdown, { d, delta: normal }, 'voltage that bridges the distance');
+    ? work(gapFormulas.needleGapBreakdown, { d, delta }, 'voltage that bridges the distance')
+    : work(gapFormulas.rodPlaneBreakdown, { d, delta }, 'voltage that bridges the distance');
 
 /** Whether the output is the short pulse of a generator: of stages that erect. */
 export const isShortPulse = (rig: RigContext): boolean => rig.offers('store').ladder !== undefined;
 
-/** What bridges a distance, V. @throws FormulaError where no law holds for it */
-export function sparkVoltage(d: Worked, shape: SparkShape, shortPulse: boolean): SparkVoltage {
-  const V = slow(shape, d);
+/** What bridges a distance in air of a relative density, V. @throws FormulaError where no law holds for it */
+export function sparkVoltage(d: Worked, shape: SparkShape, shortPulse: boolean, density: Worked): SparkVoltage {
+  const V = slow(shape, d, density);
   const least = work(gapFormulas.timesShare, { V, k: lower }, 'least voltage that may bridge it');
   const standing = work(gapFormulas.timesShare, { V, k: upper }, 'voltage that bridges it in any case');
   if (!shortPulse) return { least, likely: V, most: standing };
-  const needs = (g: Worked) => work(marxFormulas.sparkNeeds, { l: d, g });
+  const needs = (g: Worked) => {
+    const V20 = work(marxFormulas.sparkNeeds, { l: d, g });
+    return density === standardAir.density ? V20 : work(gapFormulas.timesShare, { V: V20, k: density }, 'in the air of the day');
+  };
   const higher = (a: Worked, b: Worked) => (a.value >= b.value ? a : b);
   return { least, likely: higher(needs(likelyGradient), V), most: higher(needs(mostGradient), standing) };
 }

@@ -1,4 +1,5 @@
 import {
+  airOf,
   ifKnown,
   ProgramError,
   slots,
@@ -258,6 +259,7 @@ export class RigReading implements RigContext {
         const raw = this.field(slot, id) && block.fields[id];
         return typeof raw === 'object' && raw !== null ? raw.text : '';
       },
+      air: () => airOf(this),
       once: (key, make) => this.onceOf(slot, key, make),
     };
     this.owns.set(slot, made);

@@ -19,6 +19,7 @@ const askedOf: { readonly [S in Slot]: Question } = {
   tool: 'left',
   meter: 'left',
   guard: 'reaches',
+  air: 'out',
 };
 
 /** Figures of the whole that come first, in this order, behind those that a kind of block puts first. */

@@ -9,6 +9,7 @@ export * as bleedFormulas from './store/bleed.ts';
 export * as fuseFormulas from './fault/fuse.ts';
 export * as lampFormulas from './store/lamp.ts';
 export * as inductanceFormulas from './coil/inductance.ts';
+export * as airFormulas from './spark/air.ts';
 export * as gapFormulas from './spark/gap.ts';
 export * as coronaFormulas from './spark/corona.ts';
 export * as marxFormulas from './spark/marx.ts';

@@ -1,4 +1,5 @@
 import type { Formula } from './define.ts';
+import * as air from './spark/air.ts';
 import * as bleed from './store/bleed.ts';
 import * as capacitor from './store/capacitor.ts';
 import * as charge from './charging/charge.ts';
@@ -215,8 +216,11 @@ export const formulas = [
   gap.paschenArgon,
   gap.airDensityFactor,
   gap.humidityFactor,
+  air.pressureAtHeight,
+  air.absoluteHumidity,
   gap.absolutePressure,
   gap.pressureAtReference,
+  gap.voltageAtReference,
   gap.scatteredBreakdown,
   gap.shareOfSelfBreak,
   gap.shotsOfWear,

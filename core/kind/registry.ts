@@ -1,6 +1,8 @@
 import type { BlockDefinition } from '../block/define.ts';
 import { ProgramError } from '../formula/index.ts';
 import { slots, type Desk, type DeskRoute, type Slot } from '../block/names.ts';
+import { airOfTheDay } from './air/day.ts';
+import { standard } from './air/standard.ts';
 import { acTransformer } from './supply/ac-transformer.ts';
 import { chokeAndResistor } from './tesla-coil/choke-resistor.ts';
 import { rotaryGap } from './tesla-coil/rotary-gap.ts';
@@ -128,6 +130,8 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   rogowski,
   noGuard,
   guarded,
+  standard,
+  airOfTheDay,
 ];
 
 export const kindsOf = (slot: Slot): readonly BlockDefinition[] => blockDefinitions.filter((d) => d.slot === slot);
@@ -168,6 +172,7 @@ export const slotTitles: { readonly [K in Slot]: string } = {
   meter: 'Meter',
   monitor: 'Current monitor',
   guard: 'Guard',
+  air: 'Air',
 };
 
 /** Every desk that some kind brings with it, once, in the order of the line. */

@@ -25,8 +25,8 @@ const views = new WeakMap<Rig, Map<number, Rig>>();
 /** The rig as it is kept: seen from its first channel. */
 export function wholeRig(rig: Rig): Rig {
   if (rig.front === undefined) return rig;
-  const { supply, charging, guard, channels } = rig;
-  return { supply, charging, guard, channels };
+  const { supply, charging, guard, air, channels } = rig;
+  return { supply, charging, guard, air, channels };
 }
 
 /** The rig seen from one of its channels, from 0: each slot is that channel's. The same one for the same rig. */
@@ -36,9 +36,9 @@ export function inChannel(rig: Rig, channel: number): Rig {
   views.set(rig, made);
   const known = made.get(channel);
   if (known) return known;
-  const { supply, charging, guard, channels } = rig;
+  const { supply, charging, guard, air, channels } = rig;
   if (!channels[channel]) throw new Error(`a rig of ${channels.length} channels has no channel ${channel + 1}`);
-  const view: Rig = { supply, charging, guard, channels, ...(channel === 0 ? {} : { front: channel }) };
+  const view: Rig = { supply, charging, guard, air, channels, ...(channel === 0 ? {} : { front: channel }) };
   made.set(channel, view);
   return view;
 }

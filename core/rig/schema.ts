@@ -13,6 +13,7 @@ export interface Rig {
   readonly supply: Block;
   readonly charging: Block;
   readonly guard: Block;
+  readonly air: Block;
   readonly channels: readonly Channel[];
   /** The channel that the rig is seen from, from 0; left out, the first. Never kept: {@link wholeRig} takes it off. */
   readonly front?: number;
@@ -43,8 +44,9 @@ export const mostChannels = 12;
 export const rigSchema = z.strictObject({
   supply: blockSchema('supply'),
   charging: blockSchema('charging'),
-  // Rigs of before it was there have none.
+  // Rigs of before these were there have none.
   guard: blockSchema('guard').prefault({ kind: 'none' }),
+  air: blockSchema('air').prefault({ kind: 'standard' }),
   channels: z.tuple([firstChannel], furtherChannel).check((ctx) => {
     const [{ load }, ...more] = ctx.value;
     const say = (message: string) => ctx.issues.push({ code: 'custom', message, input: ctx.value });
@@ -65,6 +67,7 @@ export const newRig = (): Rig => ({
   supply: first('supply'),
   charging: first('charging'),
   guard: first('guard'),
+  air: first('air'),
   channels: [
     {
       store: first('store'),

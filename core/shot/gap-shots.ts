@@ -2,13 +2,15 @@ import { blockIn, quantityAt, withBlock, type Rig } from '../rig/index.ts';
 import { gapStudy, type GapFit } from '../study/index.ts';
 import { printExact, printQuantity } from '../quantity/index.ts';
 import { measuredField, type MeasuredField } from './accept.ts';
-import type { Shot } from './shot.ts';
+import type { Shot, Values } from './shot.ts';
 
 /** A shot by self-break of the gap: what it says of the gap. */
 interface Breakdown {
   readonly V: number;
   readonly d: number | undefined;
   readonly p: number | undefined;
+  /** Pressure of the air, Pa, where it was read at the shot: then the pressure in the gap is known without what the rig has for it. */
+  readonly air: number | undefined;
   readonly on: string;
 }
 
@@ -19,14 +21,23 @@ export interface GapShots {
   readonly lines: readonly string[];
 }
 
-const lineOf = ({ V, d, p, on }: Breakdown): string =>
+const bar = (p: number): number => Number((p / 1e5).toPrecision(6));
+
+const lineOf = ({ V, d, p, air, on }: Breakdown): string =>
   [
     printExact(V, 'V'),
     ...(d === undefined ? [] : [printExact(d, 'm')]),
     // A shot has its pressure by the gauge, and the gap may be read absolute.
-    ...(p === undefined ? [] : [`${Number((p / 1e5).toPrecision(6))} barg`]),
+    ...(air !== undefined ? [`${bar((p ?? 0) + air)} bara`] : p === undefined ? [] : [`${bar(p)} barg`]),
     `shot of ${on}`,
   ].join(' ');
+
+/** Pressure of the air at a shot, Pa, where the pressure in the gap is known with it: written down, or that of the air itself. */
+function asRead(rig: Rig, set: Values, measured: Values): number | undefined {
+  const p = measured.pressure ?? set.pressure;
+  if (set.airPressure === undefined || (p === undefined && quantityAt(rig, 'switch.p')?.value?.value !== 0)) return undefined;
+  return set.airPressure;
+}
 
 /** Every self-break: a pre-fire always is one, a shot of a gap that has no trigger as well. */
 function breakdowns(rig: Rig, shots: readonly Shot[]): Breakdown[] {
@@ -39,6 +50,7 @@ function breakdowns(rig: Rig, shots: readonly Shot[]): Breakdown[] {
         V: measured.voltage,
         d: measured.spacing ?? set.spacing,
         p: measured.pressure ?? set.pressure,
+        air: asRead(rig, set, measured),
         on: at.slice(0, 10),
       },
     ];

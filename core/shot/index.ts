@@ -1,4 +1,20 @@
-export { measureIds, measures, predictedSchema, settable, shotSchema, type MeasureId, type Shot, type Values } from './shot.ts';
+export { axesOf, ownIn, printOwn, type Axis } from './axis.ts';
+export {
+  measurable,
+  measureIds,
+  measures,
+  mostOwn,
+  nameTrouble,
+  ofTheAir,
+  predictedSchema,
+  rangeOf,
+  settable,
+  shotSchema,
+  type MeasureId,
+  type OwnQuantity,
+  type Shot,
+  type Values,
+} from './shot.ts';
 export { predictShot, rigAsSet } from './predict.ts';
 export {
   guessLayout,

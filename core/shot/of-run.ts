@@ -34,6 +34,7 @@ export function shotsOfRun(plan: RunPlan, events: readonly RunEvent[]): ShotOfRu
         outcome: state.outcomes.at(-1) ?? 'fired',
         set: { voltage: plan.numbers.charged },
         measured: read === undefined ? {} : { voltage: read },
+        own: [],
         sound: '',
         remarks: `Written down by its run: ${people}.`,
       },

@@ -1,23 +1,39 @@
 import type { FigureId } from '../block/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { printQuantity } from '../quantity/index.ts';
-import { quantityAt, withTrialValue, type Rig } from '../rig/index.ts';
+import { blockDefinition, newBlock } from '../kind/index.ts';
+import { blockIn, quantityAt, withBlock, withTrialValue, type Rig } from '../rig/index.ts';
 import { launchStudy, predictedNumbers } from '../study/index.ts';
-import type { MeasureId, Values } from './shot.ts';
+import { ofTheAir, type MeasureId, type Values } from './shot.ts';
 
 /** Fields of a rig that a setting of a shot stands in the place of. */
 const places: Readonly<Partial<Record<MeasureId, string>>> = {
   voltage: 'store.V0',
   spacing: 'switch.d',
   pressure: 'switch.p',
+  airPressure: 'air.pa',
+  airTemperature: 'air.Ta',
+  humidity: 'air.rh',
 };
+
+/** Where the air was read at a shot, a rig that stands in air of the day by a barometer; what was not read is as the rig has it. */
+function inAirAsRead(rig: Rig, set: Values): Rig {
+  if (ofTheAir.every((id) => set[id] === undefined)) return rig;
+  const air = blockIn(rig, 'air');
+  const day = air.kind === 'day' ? air : newBlock(blockDefinition('air', 'day'));
+  const by = set.airPressure === undefined ? (day.fields['by'] ?? 'barometer') : 'barometer';
+  return withBlock(rig, 'air', { ...day, fields: { ...day.fields, by } });
+}
 
 /** The rig as it was set for a shot. Settings that the rig has no field for change nothing. */
 export function rigAsSet(rig: Rig, set: Values): Rig {
-  return Object.entries(places).reduce((made, [measure, path]) => {
-    const value = set[measure as MeasureId];
-    return value === undefined || value === 0 || !quantityAt(made, path) ? made : withTrialValue(made, path, value);
-  }, rig);
+  return Object.entries(places).reduce(
+    (made, [measure, path]) => {
+      const value = set[measure as MeasureId];
+      return value === undefined || value === 0 || !quantityAt(made, path) ? made : withTrialValue(made, path, value);
+    },
+    inAirAsRead(rig, set),
+  );
 }
 
 /** A number that can be had and is one. */

@@ -10,21 +10,35 @@ export const measures = {
   time: { title: 'Time to the peak', unit: 's', most: 1e4 },
   speed: { title: 'Muzzle speed', unit: 'm/s', most: 1e5 },
   spark: { title: 'Spark length', unit: 'm', most: 100 },
+  residual: { title: 'Residual voltage after the bleed', unit: 'V', most: 1e7 },
   pressure: { title: 'Gap pressure, gauge', unit: 'Pa', most: 1e8 },
   spacing: { title: 'Spacing of the gap', unit: 'm', most: 10 },
-} as const satisfies Record<string, { title: string; unit: UnitId; most: number }>;
+  airPressure: { title: 'Air pressure, absolute', unit: 'Pa', least: 58e3, most: 110e3 },
+  airTemperature: { title: 'Air temperature', unit: 'K', least: 243.15, most: 323.15 },
+  humidity: { title: 'Relative humidity', unit: '1', least: 0.05, most: 1 },
+} as const satisfies Record<string, { title: string; unit: UnitId; least?: number; most: number }>;
 export type MeasureId = keyof typeof measures;
 export const measureIds = Object.keys(measures) as [MeasureId, ...MeasureId[]];
 
-/** What a person sets before a shot; the rest follows from it. */
-export const settable: readonly MeasureId[] = ['voltage', 'spacing', 'pressure'];
+/** The air of the day: the same for every shot of an afternoon. */
+export const ofTheAir: readonly MeasureId[] = ['airPressure', 'airTemperature', 'humidity'];
+/** What a person sets before a shot, or reads off the air; the rest follows from it. */
+export const settable: readonly MeasureId[] = ['voltage', 'spacing', 'pressure', ...ofTheAir];
+export const measurable: readonly MeasureId[] = measureIds.filter((id) => !ofTheAir.includes(id));
+
+/** Least and most that may be entered, in the SI unit. */
+export const rangeOf = (id: MeasureId): { readonly least: number; readonly most: number } => {
+  const one: { least?: number; most: number } = measures[id];
+  return { least: one.least ?? 0, most: one.most };
+};
 
 const valueSchema = (id: MeasureId) => {
-  const { most, unit } = measures[id];
-  const words = `must be from 0 to ${most} ${unit}`;
+  const { unit } = measures[id];
+  const { least, most } = rangeOf(id);
+  const words = `must be from ${least} to ${most} ${unit}`;
   return z
     .number({ error: () => words })
-    .min(0, { error: () => words })
+    .min(least, { error: () => words })
     .max(most, { error: () => words });
 };
 
@@ -35,12 +49,58 @@ const valuesSchema = z.strictObject(
 /** Values by measure, in SI units; what is not there was not set, predicted or measured. */
 export type Values = Readonly<Partial<Record<MeasureId, number | undefined>>>;
 
+/** Something that somebody sets or measures and this program has no name for: energy of a laser, depth of a dent, sound. */
+export interface OwnQuantity {
+  readonly name: string;
+  /** As the person writes it, "mJ"; what has none is in "1". The value is in it. */
+  readonly unit: string;
+  readonly value: number;
+}
+/** A shot has no more of them. */
+export const mostOwn = 12;
+
+const sameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+/** What stands against a name among others of the same shot, in words; null where nothing does. */
+export function nameTrouble(name: string, others: readonly string[]): string | null {
+  if (name.trim() === '') return 'needs a name, such as "laser energy"';
+  const taken = measureIds.find((id) => sameName(measures[id].title, name) || sameName(id, name));
+  if (taken) return `is the name of a value that every shot has: enter it under "${measures[taken].title}"`;
+  return others.some((other) => sameName(other, name)) ? 'is there twice: each quantity has a name of its own' : null;
+}
+
+const ownSchema = z
+  .array(
+    z.strictObject({
+      name: textUpTo(40),
+      unit: textUpTo(16),
+      value: z
+        .number({ error: () => 'must be a number' })
+        .min(-1e15, 'must be from -1e15 to 1e15')
+        .max(1e15, 'must be from -1e15 to 1e15'),
+    }),
+  )
+  .max(mostOwn, `has at most ${mostOwn} quantities of its own`)
+  .check((ctx) => {
+    for (const [i, { name, unit }] of ctx.value.entries()) {
+      const say = (field: string, message: string) =>
+        ctx.issues.push({ code: 'custom', message, input: ctx.value, path: [i, field] });
+      const trouble = nameTrouble(
+        name,
+        ctx.value.slice(0, i).map((one) => one.name),
+      );
+      if (trouble) say('name', trouble);
+      if (unit.trim() === '') say('unit', 'needs a unit, such as "mJ"; write "1" for a plain number or a share');
+    }
+  });
+
 /** One shot as it is kept. What was predicted is worked out when it is written down, and stays. */
 export const shotSchema = z.strictObject({
   at: z.iso.datetime({ error: () => 'must be a date and time in UTC' }),
   outcome: z.enum(outcomes, { error: () => `must be one of ${outcomes.join(', ')}` }),
   set: valuesSchema,
   measured: valuesSchema,
+  own: ownSchema.readonly().default([]),
   /** What it sounded like. */
   sound: textUpTo(200).default(''),
   remarks: textUpTo(4000).default(''),
@@ -50,6 +110,7 @@ export interface Shot {
   readonly outcome: (typeof outcomes)[number];
   readonly set: Values;
   readonly measured: Values;
+  readonly own: readonly OwnQuantity[];
   readonly sound: string;
   readonly remarks: string;
 }

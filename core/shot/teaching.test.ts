@@ -17,6 +17,7 @@ const shot = (more: Partial<Shot>): Shot => ({
   outcome: 'fired',
   set: {},
   measured: {},
+  own: [],
   sound: '',
   remarks: '',
   ...more,

@@ -23,6 +23,7 @@ const terminals: { readonly [K in Slot]: Omit<Terminals, 'store'> } = {
   tool: { plus: nodes.store, minus: '0', tag: 'tool' },
   meter: { plus: nodes.store, minus: '0', tag: 'met' },
   guard: { plus: nodes.store, minus: '0', tag: 'gd' },
+  air: { plus: nodes.store, minus: '0', tag: 'air' },
 };
 
 /** What stands in the circuit in each scene; the tool is in a person's hand, and of a trigger only the moment counts. */
@@ -42,6 +43,7 @@ export const inScene = (scene: Scene, slot: Slot): boolean => {
     case 'tool':
     case 'trigger':
     case 'guard':
+    case 'air':
       return false;
     // The bleeder is taken for open while the dump does its work.
     case 'bleeder':

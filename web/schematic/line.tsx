@@ -59,6 +59,7 @@ const stands: { readonly [K in Slot]: Stand } = {
   },
   // Around all of it, and no part of the circuit.
   guard: { x: () => 18, label: { dx: 0, y: 15, anchor: 'start' }, box: { left: -12, right: 104, top: 2, bottom: 66 } },
+  air: { x: (w) => w * 0.29, label: { dx: 0, y: 15, anchor: 'start' }, box: { left: -10, right: 100, top: 2, bottom: 60 } },
   load: { x: (w) => w - 40, label: { dx: -22, y: 92, anchor: 'end' }, box: { left: -110, right: 30, top: 56, bottom: 148 } },
 };
 

@@ -348,12 +348,14 @@ export const absolutePressure = defineFormula({
   subject,
   result: { symbol: 'p', ...pressure },
   inputs: {
-    pg: { title: 'gauge pressure', unit: 'Pa', min: 0, max: 5e6, display: 'p_g' },
+    pg: { title: 'gauge pressure', unit: 'Pa', min: -1e5, max: 5e6, display: 'p_g' },
     pa: { title: 'ambient pressure', unit: 'Pa', min: 1e3, max: 2e5, default: 101_300, display: 'p_a' },
   },
   expression: '{pg} + {pa}',
   source: 'definition of gauge pressure',
   assumptions: ['ambient pressure falls by about 12 % per 1000 m of height'],
+  relation: ({ pg, pa }) =>
+    pg + pa > 0 ? null : { symbol: 'pg', reason: 'nothing is below an empty space: the ambient pressure is less' },
   compute: ({ pg, pa }) => pg + pa,
 });
 
@@ -368,6 +370,19 @@ export const pressureAtReference = defineFormula({
   assumptions: [],
   compute: ({ p, T }) => (p * 293.15) / T,
   inverse: { p: ({ pr = 0, T = 0 }) => (pr * T) / 293.15, T: ({ pr = 0, p = 0 }) => (p * 293.15) / pr },
+});
+
+export const voltageAtReference = defineFormula({
+  id: 'voltage-at-reference',
+  title: 'Voltage that does the same in standard air',
+  subject,
+  result: { symbol: 'Vr', ...positiveVoltage('voltage in standard air'), display: 'V_20' },
+  inputs: { V: positiveVoltage('voltage'), delta: nearAmbient },
+  expression: '{V}/{delta}',
+  source: 'breakdown of long gaps goes with the density of the air; IEC 60060-1, air density correction with an exponent of 1',
+  assumptions: ['gaps below a metre, up to some 4000 m above the sea; humidity is left out'],
+  compute: ({ V, delta }) => V / delta,
+  inverse: { V: ({ Vr = 0, delta = 0 }) => Vr * delta, delta: ({ Vr = 0, V = 0 }) => V / Vr },
 });
 
 export const scatteredBreakdown = defineFormula({

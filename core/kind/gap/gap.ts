@@ -1,9 +1,10 @@
-import { ambient } from '../../block/standard-air.ts';
 import { onlyWith, quantity, above, choice, choiceOf, fields, within } from '../../field/index.ts';
 import { certaintyOf, gapFormulas, ruled, work, type Certainty, type Worked } from '../../formula/index.ts';
 import { gasById, gases } from '../../material/index.ts';
 import type { LinesField } from '../../field/index.ts';
 import type { Own } from '../../block/context.ts';
+import { isTyped } from '../../block/known.ts';
+import { standardAir } from '../../block/standard-air.ts';
 import { readObserved } from './observed.ts';
 
 /** Fields that say what a gap is: shared by every block that has one. */
@@ -30,11 +31,13 @@ export const gapFields = fields(
     gas: choiceOf('Gas', gases, 'air'),
     p: quantity('Pressure', 'Pa', within(0, 5e6), '0 kPa', { tolerance: true, help: 'Also in psi, bar or mmHg.' }),
     reading: choice('Pressure given as', { gauge: 'gauge', absolute: 'absolute' }),
-    T: quantity('Temperature', 'K', within(150, 1000), '20 °C'),
+    T: quantity('Temperature', 'K', within(150, 1000), '20 °C', { help: 'Left as it is, that of the air around it.' }),
     h: onlyWith(
       'gas',
       ['air'],
-      quantity('Absolute humidity', 'g/m³', within(1, 25), null, { help: 'Air only. Empty: 8.5 g/m³, as in the tables.' }),
+      quantity('Absolute humidity', 'g/m³', within(1, 25), null, {
+        help: 'Air only. Empty: 8.5 g/m³, as in the tables, or that of the air around it where the gap is open.',
+      }),
     ),
     b: quantity('Field enhancement', '1', above(0.2, 20), '1 ±5 %', {
       tolerance: true,
@@ -61,11 +64,25 @@ export const gapFields = fields(
 /** Absolute pressure in a gap, Pa. */
 export const pressureOf = (own: Own<typeof gapFields>): Worked => {
   const p = own.quantity('p');
-  return own.is('reading', 'absolute') ? p : work(gapFormulas.absolutePressure, { pg: p, pa: ambient });
+  return own.is('reading', 'absolute') ? p : work(gapFormulas.absolutePressure, { pg: p, pa: own.air().pressure });
+};
+
+/** Temperature of the gas, K: as somebody typed it, else that of the air around. */
+const temperatureOf = (own: Own<typeof gapFields>): Worked => {
+  const T = own.quantity('T');
+  const { temperature } = own.air();
+  return isTyped(T) || temperature === standardAir.temperature ? T : temperature;
+};
+
+/** Water in the gas, g/m³: as somebody typed it; of a gap that is open that of the air around; null: that of the tables. */
+const humidityOf = (own: Own<typeof gapFields>): Worked | null => {
+  const h = own.optional('h');
+  const isOpen = own.is('reading', 'gauge') && own.quantity('p').value === 0;
+  return h ?? (isOpen ? own.air().humidity : null);
 };
 
 const densityOf = (own: Own<typeof gapFields>): Worked =>
-  work(gapFormulas.airDensityFactor, { p: pressureOf(own), T: own.quantity('T') });
+  work(gapFormulas.airDensityFactor, { p: pressureOf(own), T: temperatureOf(own) });
 
 const one = (title: string) => ruled(title, 1, '1', 'nothing to correct');
 
@@ -90,7 +107,7 @@ function ideal(own: Own<typeof gapFields>): { V: Worked; s: Worked } {
   const d = own.quantity('d');
   switch (own.choice('geometry')) {
     case 'uniform': {
-      const p = work(gapFormulas.pressureAtReference, { p: pressureOf(own), T: own.quantity('T') });
+      const p = work(gapFormulas.pressureAtReference, { p: pressureOf(own), T: temperatureOf(own) });
       return { V: work(paschenOf[gas.id as keyof typeof paschenOf], { p, d }), s: one('the gas is in it') };
     }
     case 'rod':
@@ -101,7 +118,7 @@ function ideal(own: Own<typeof gapFields>): { V: Worked; s: Worked } {
       return { V: work(gapFormulas.rodPlaneBreakdown, { d, delta: densityOf(own) }), s };
     default:
       return {
-        V: work(gapFormulas.sphereGapBreakdown, { d, D: own.quantity('D'), p: pressureOf(own), T: own.quantity('T') }),
+        V: work(gapFormulas.sphereGapBreakdown, { d, D: own.quantity('D'), p: pressureOf(own), T: temperatureOf(own) }),
         s,
       };
   }
@@ -109,7 +126,7 @@ function ideal(own: Own<typeof gapFields>): { V: Worked; s: Worked } {
 
 /** Mean self-break voltage of a gap, V. @throws FormulaError where no table or formula holds for it */
 export function selfBreak(own: Own<typeof gapFields>): Worked {
-  const h = own.is('gas', 'air') ? own.optional('h') : null;
+  const h = own.is('gas', 'air') ? humidityOf(own) : null;
   const kh = h ? work(gapFormulas.humidityFactor, { h, delta: densityOf(own) }) : one('humidity of the tables');
   return work(gapFormulas.enhancedBreakdown, { ...ideal(own), kh, b: own.quantity('b') }, 'self-break voltage');
 }

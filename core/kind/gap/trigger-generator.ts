@@ -1,4 +1,4 @@
-import { ambient } from '../../block/standard-air.ts';
+import { airOf } from '../../block/standard-air.ts';
 import { quantity, rating, above, choice, fields, within } from '../../field/index.ts';
 import {
   chargeFormulas,
@@ -57,8 +57,8 @@ const sparkNeeds = (rig: RigContext): Worked => {
   const d = rig.own('trigger').optional('dt');
   if (!d) throw new Unavailable('trigger', 'the trigger spark spacing is not given', 'dt');
   // It strikes in the gas of the gap that it is to fire.
-  const { gasPressure = ambient, gasStrength } = rig.offers('switch');
-  const T = ruled('temperature', 293.15, 'K', 'IEC 60060-1, standard atmosphere');
+  const { pressure, temperature: T } = airOf(rig);
+  const { gasPressure = pressure, gasStrength } = rig.offers('switch');
   const V = work(gapFormulas.uniformGapBreakdown, { d, p: gasPressure, T });
   const plain = (title: string) => ruled(title, 1, '1', 'nothing to correct');
   return work(

@@ -6,6 +6,7 @@ import { defineBlock } from '../../block/define.ts';
 import { highestVoltage } from '../../block/goal.ts';
 import { nothing } from '../../block/glyph.ts';
 import { chainHoles, twoDumpsFrom, type Chain } from '../../block/interlock.ts';
+import { inStandardAir } from '../../block/standard-air.ts';
 import { ifKnown } from '../../block/known.ts';
 import { guardDesk } from './desks.ts';
 import { shieldMaterials, shieldOf } from './shield.ts';
@@ -172,7 +173,7 @@ const figures: readonly FigureSpec[] = [
     id: 'flashover-reach',
     title: 'Flashover distance',
     slot: 'guard',
-    compute: (rig) => work(reachFormulas.flashoverReach, { V: rig.figure('reach-voltage') }),
+    compute: (rig) => work(reachFormulas.flashoverReach, { V: inStandardAir(rig, rig.figure('reach-voltage')) }),
   },
   {
     id: 'burn-reach',

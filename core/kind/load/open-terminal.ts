@@ -1,7 +1,8 @@
 import { quantity, above, fields, within } from '../../field/index.ts';
-import { coronaFormulas, ruled, strayFormulas, work, type Worked } from '../../formula/index.ts';
+import { coronaFormulas, strayFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import type { Own } from '../../block/context.ts';
+import { airOf } from '../../block/standard-air.ts';
 import { defineBlock } from '../../block/define.ts';
 import { capacitiveParts, gainFigure, peakFigure } from './capacitive.ts';
 import { absent } from '../../block/glyph.ts';
@@ -57,7 +58,7 @@ export const openTerminal = defineBlock({
       compute: (rig) =>
         work(coronaFormulas.sphereCoronaVoltage, {
           r: rig.own('load').quantity('r'),
-          delta: ruled('relative air density', 1, '1', '20 °C, 101.3 kPa'),
+          delta: airOf(rig).density,
         }),
     },
   ],

@@ -11,6 +11,7 @@ import {
   type SparkShape,
   type SparkVoltage,
 } from '../../block/spark.ts';
+import { airOf, inStandardAir } from '../../block/standard-air.ts';
 import { defineBlock } from '../../block/define.ts';
 import { sparkDownGlyph } from './glyphs.ts';
 
@@ -31,7 +32,7 @@ const shapeOf = (own: Own<typeof sparkToEarthFields>): SparkShape => (own.is('sh
 
 /** What the distance needs. @throws FormulaError where no law holds for it */
 const needed = (own: Own<typeof sparkToEarthFields>, rig: RigContext): SparkVoltage =>
-  sparkVoltage(own.quantity('d'), shapeOf(own), isShortPulse(rig));
+  sparkVoltage(own.quantity('d'), shapeOf(own), isShortPulse(rig), airOf(rig).density);
 
 const channel = (own: Own<typeof sparkToEarthFields>): Worked =>
   work(
@@ -120,7 +121,7 @@ export const sparkToEarth = defineBlock({
       id: 'spark-clear',
       title: 'Minimum clearance around it',
       slot: 'load',
-      compute: (rig) => sparkClearance(outputOf(rig)),
+      compute: (rig) => sparkClearance(inStandardAir(rig, outputOf(rig))),
     },
     {
       id: 'spark-reach',

@@ -11,6 +11,7 @@ import {
   type Worked,
 } from '../../formula/index.ts';
 import { likelySpark, sparkClearance } from '../../block/spark.ts';
+import { airOf, inStandardAir } from '../../block/standard-air.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../../block/context.ts';
 import { chargeLeak } from '../../block/charge-leak.ts';
 import { goalBeside, setVoltage } from '../../block/goal.ts';
@@ -209,13 +210,13 @@ export const marxFigures: readonly FigureSpec[] = [
     id: 'spark-length',
     title: 'Likely spark length in open air',
     slot: 'store',
-    compute: (rig) => likelySpark(topVoltage(rig)),
+    compute: (rig) => likelySpark(inStandardAir(rig, topVoltage(rig))),
   },
   {
     id: 'spark-clearance',
     title: 'Minimum clearance around the output',
     slot: 'store',
-    compute: (rig) => sparkClearance(topVoltage(rig)),
+    compute: (rig) => sparkClearance(inStandardAir(rig, topVoltage(rig))),
   },
   {
     id: 'terminal-corona',
@@ -225,7 +226,7 @@ export const marxFigures: readonly FigureSpec[] = [
     compute: (rig) =>
       work(coronaFormulas.sphereCoronaVoltage, {
         r: terminalRadius(rig),
-        delta: ruled('relative air density', 1, '1', '20 °C, 101.3 kPa'),
+        delta: airOf(rig).density,
       }),
   },
   {

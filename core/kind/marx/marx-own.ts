@@ -1,4 +1,3 @@
-import { ambient } from '../../block/standard-air.ts';
 import {
   chargeFormulas,
   gapFormulas,
@@ -12,6 +11,7 @@ import {
 } from '../../formula/index.ts';
 import { guessedSpacing } from '../../block/arc.ts';
 import { Unavailable, type Own, type RigContext } from '../../block/context.ts';
+import { isTyped } from '../../block/known.ts';
 import type { FigureId } from '../../block/names.ts';
 import { readStages } from './marx-fields.ts';
 import type { marxFields } from './marx-fields.ts';
@@ -61,7 +61,7 @@ export const ladderOf = (own: Own<typeof marxFields>) => ({
 const columnPressure = (own: Own<typeof marxFields>): Worked =>
   work(gapFormulas.absolutePressure, {
     pg: own.quantity('pg'),
-    pa: ambient,
+    pa: own.air().pressure,
   });
 
 /** Self-break of the later gaps, V. */
@@ -75,11 +75,9 @@ export function selfBreakBehind(own: Own<typeof marxFields>): Worked {
       'the later gaps are not given: enter their self-break, or their spacing and the sphere diameter',
       'Vg',
     );
-  const T = ruled('temperature of the column', 293.15, 'K', 'IEC 60060-1, standard atmosphere');
-  return work(gapFormulas.sphereGapBreakdown, { d, D, p: columnPressure(own), T }, 'self-break, later gaps');
+  const { temperature } = own.air();
+  return work(gapFormulas.sphereGapBreakdown, { d, D, p: columnPressure(own), T: temperature }, 'self-break, later gaps');
 }
-
-const isTyped = (worked: Worked): boolean => worked.kind === 'given' && worked.origin.from !== 'default';
 
 /** Stray capacitance of a stage to earth; null where it is neither entered nor can be estimated. */
 export function stageStray(own: Own<typeof marxFields>): Worked | null {

@@ -1,5 +1,5 @@
 import { edge } from '../../numeric/index.ts';
-import { setVoltage, ambient } from '../../block/index.ts';
+import { setVoltage } from '../../block/index.ts';
 import { gapCertainty, readObserved, triggeredFrom, triggeredTo, type Observed } from '../../kind/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
 import { studentFactor } from '../../fit/index.ts';
@@ -152,9 +152,9 @@ function adviceOf(study: Omit<GapStudy, 'advice'>, set: { d: number; p: number }
 }
 
 /** Pressure of an observed breakdown as the gap reads its own, Pa; null where none was said. */
-function pressureOf({ p, reading }: Observed, reads: 'gauge' | 'absolute'): number | null {
+function pressureOf({ p, reading }: Observed, reads: 'gauge' | 'absolute', air: number): number | null {
   if (p === null || reading === null || reading === reads) return p;
-  return reading === 'absolute' ? p - ambient.value : p + ambient.value;
+  return reading === 'absolute' ? p - air : p + air;
 }
 
 /**
@@ -173,7 +173,7 @@ export function gapStudy(rig: Rig, print: GapPrint): GapStudy | null {
   const reads = own.is('reading', 'absolute') ? 'absolute' : 'gauge';
   const read = readObserved(own.lines('seen'));
   const points = (read.ok ? read.observed : []).map((seen): GapPoint => {
-    const [d, p] = [seen.d ?? set.d, pressureOf(seen, reads) ?? set.p];
+    const [d, p] = [seen.d ?? set.d, pressureOf(seen, reads, own.air().pressure.value) ?? set.p];
     return {
       ...seen,
       d,

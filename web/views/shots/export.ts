@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { format } from 'date-fns';
 import type { StoredShot } from '@vast-surge/contract';
 import { inSI, printQuantity } from '@vast-surge/core/quantity';
-import { measureIds, measures, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
+import { measureIds, measures, ownIn, printOwn, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
 
 export const printMeasure = (id: MeasureId, values: Values): string => {
   const value = values[id];
@@ -13,8 +13,13 @@ export const printMeasure = (id: MeasureId, values: Values): string => {
 export const measuresIn = (shots: readonly StoredShot[]): MeasureId[] =>
   measureIds.filter((id) => shots.some((s) => s.shot.measured[id] !== undefined || s.predicted[id] !== undefined));
 
-/** All shots as a table in SI units. */
+/** The value of a quantity of one's own at a shot; undefined where it has none. */
+const ownOf = ({ shot }: StoredShot, { name, unit }: { readonly name: string; readonly unit: string }) =>
+  shot.own.find((one) => one.name.trim().toLowerCase() === name.toLowerCase() && one.unit.trim() === unit)?.value;
+
+/** All shots as a table: in SI units, and what people named themselves in the unit that they gave it. */
 export function shotsCsv(shots: readonly StoredShot[]): string {
+  const own = ownIn(shots.map(({ shot }) => shot));
   const titles = (what: string, ids: readonly MeasureId[]) => ids.map((id) => `${what} ${id} / ${measures[id].unit}`);
   const fields = [
     'at',
@@ -24,6 +29,7 @@ export function shotsCsv(shots: readonly StoredShot[]): string {
     ...titles('set', settable),
     ...titles('predicted', measureIds),
     ...titles('measured', measureIds),
+    ...own.map(({ name, unit }) => `${name} / ${unit}`),
     'sound',
     'remarks',
     'shot_id',
@@ -36,6 +42,7 @@ export function shotsCsv(shots: readonly StoredShot[]): string {
     ...settable.map((id) => s.shot.set[id] ?? ''),
     ...measureIds.map((id) => s.predicted[id] ?? ''),
     ...measureIds.map((id) => s.shot.measured[id] ?? ''),
+    ...own.map((one) => ownOf(s, one) ?? ''),
     s.shot.sound,
     s.shot.remarks,
     s.id,
@@ -53,20 +60,27 @@ export const shotsMarkdown = (title: string, shots: readonly StoredShot[]): stri
 
 function markdownOf(title: string, shots: readonly StoredShot[]): string {
   const ids = measuresIn(shots);
+  const own = ownIn(shots.map(({ shot }) => shot));
+  const set = settable.filter((id) => shots.some((s) => s.shot.set[id] !== undefined));
   const head = [
     'when',
     'rig',
     'outcome',
-    ...settable.map((id) => `set ${id}`),
+    ...set.map((id) => `${measures[id].title}, set`),
     ...ids.map((id) => `${measures[id].title}: measured (predicted)`),
+    ...own.map(({ name }) => escaped(name)),
     'remarks',
   ];
   const rows = shots.map((s) => [
     format(new Date(s.shot.at), 'yyyy-MM-dd HH:mm'),
     `${escaped(s.rigName)}, revision ${s.revision}`,
     s.shot.outcome,
-    ...settable.map((id) => printMeasure(id, s.shot.set)),
+    ...set.map((id) => printMeasure(id, s.shot.set)),
     ...ids.map((id) => `${printMeasure(id, s.shot.measured)} (${printMeasure(id, s.predicted)})`),
+    ...own.map((one) => {
+      const value = ownOf(s, one);
+      return value === undefined ? '–' : escaped(printOwn(value, one.unit));
+    }),
     escaped([s.shot.sound, s.shot.remarks].filter(Boolean).join('; ')),
   ]);
   const line = (cells: readonly string[]) => `| ${cells.join(' | ')} |`;

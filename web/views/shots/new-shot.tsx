@@ -1,13 +1,14 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { Shot } from '@vast-surge/core/shot';
+import { ofTheAir, ownIn, type Shot, type Values } from '@vast-surge/core/shot';
 import { failureOf, useCreateShotMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { RigPicker } from '../../ui/rig-picker.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { ShotFields } from './shot-fields.tsx';
+import { useShots } from './use-shots.ts';
 
-const empty = (): Shot => ({ at: new Date().toISOString(), outcome: 'fired', set: {}, measured: {}, sound: '', remarks: '' });
+const empty: Omit<Shot, 'at'> = { outcome: 'fired', set: {}, measured: {}, own: [], sound: '', remarks: '' };
 
 interface OfRig {
   readonly id: string;
@@ -15,13 +16,30 @@ interface OfRig {
   readonly version: number | null;
 }
 
+/** So long a shot's air holds for the next, ms: an afternoon. */
+const airHolds = 6 * 3600e3;
+
+/** The air that was read last, where that was a moment ago. */
+function airOfLast(shots: readonly { readonly shot: Shot }[] | undefined, now: string): Values {
+  const last = shots?.find(({ shot }) => ofTheAir.some((id) => shot.set[id] !== undefined))?.shot;
+  if (!last || Date.parse(now) - Date.parse(last.at) > airHolds) return {};
+  return Object.fromEntries(ofTheAir.flatMap((id) => (last.set[id] === undefined ? [] : [[id, last.set[id]]])));
+}
+
 /** Writes down a shot of a rig as it stands; which rig is asked unless it is given. */
 export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () => void }) {
   const [create, { isLoading }] = useCreateShotMutation();
   const navigate = useNavigate();
   const [rig, setRig] = useState<OfRig | null>(ofRig);
-  const [shot, setShot] = useState(empty);
+  const [at] = useState(() => new Date().toISOString());
+  const [begun, setShot] = useState<Shot | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [isUnreadable, setUnreadable] = useState(false);
+  const { shots: latest } = useShots({ q: '', rig: '', outcome: '' }, false);
+  const { shots: ofThisRig } = useShots({ q: '', rig: rig?.id ?? '', outcome: '' }, false);
+  const known = useMemo(() => (rig ? ownIn((ofThisRig ?? []).map((one) => one.shot)) : []), [rig, ofThisRig]);
+  // Until something is typed the air is that of the shot before, where that was a moment ago.
+  const shot = begun ?? { ...empty, at, set: airOfLast(latest, at) };
   const keep = async () => {
     if (!rig || rig.version === null) return;
     const id = crypto.randomUUID();
@@ -46,7 +64,7 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
         </div>
       )}
       <div className="mt-3">
-        <ShotFields shot={shot} onShot={setShot} />
+        <ShotFields shot={shot} known={known} onShot={setShot} onTrouble={setUnreadable} />
       </div>
       {trouble !== null && (
         <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
@@ -56,7 +74,7 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
       <div className="mt-4 flex gap-3">
         <Button
           look="primary"
-          disabled={!rig || rig.version === null || isLoading}
+          disabled={!rig || rig.version === null || isLoading || isUnreadable}
           className="disabled:opacity-50"
           onClick={() => void keep()}
         >

@@ -2,9 +2,9 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { StoredShot } from '@vast-surge/contract';
 import { fitLine, fitShare, NoFit } from '@vast-surge/core/fit';
-import { printFixed, printMargin, printQuantity } from '@vast-surge/core/quantity';
+import { printFixed } from '@vast-surge/core/quantity';
 import { roundTicks } from '../../plot/ticks.ts';
-import { measureIds, measures, settable, type MeasureId } from '@vast-surge/core/shot';
+import { axesOf, type Axis } from '@vast-surge/core/shot';
 import { Select } from '../../ui/select.tsx';
 
 const [width, height, left, bottom] = [760, 300, 70, 34];
@@ -75,17 +75,17 @@ export function Series({ shots }: { shots: readonly StoredShot[] }) {
 
 /** Shots over a setting that was varied: what was measured and what was predicted, the trend, and those that are off it. */
 function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
-  const has = (id: MeasureId, of: 'set' | 'measured') => shots.filter((s) => s.shot[of][id] !== undefined).length;
-  const xs = settable.filter((id) => has(id, 'set') > 0);
-  const ys = measureIds.filter((id) => has(id, 'measured') > 0);
-  const [xPick, setX] = useState<MeasureId | null>(null);
-  const [yPick, setY] = useState<MeasureId | null>(null);
-  const xId = xPick && xs.includes(xPick) ? xPick : xs[0];
-  const yId = yPick && ys.includes(yPick) ? yPick : (ys.find((id) => id !== xId) ?? ys[0]);
-  if (!xId || !yId) return <p className="text-dim">A series needs shots with a setting and something measured.</p>;
+  const { over, against } = axesOf(shots.map(({ shot }) => shot));
+  const [xPick, setX] = useState<string | null>(null);
+  const [yPick, setY] = useState<string | null>(null);
+  const xAxis = over.find(({ key }) => key === xPick) ?? over[0];
+  const isOther = ({ key }: Axis) => key !== xAxis?.key && `set-${key}` !== xAxis?.key;
+  const yAxis = against.find(({ key }) => key === yPick) ?? against.find(isOther) ?? against[0];
+  if (!xAxis || !yAxis || (over.length === 1 && xAxis === yAxis))
+    return <p className="text-dim">A series needs shots with a setting and something measured.</p>;
   const points = shots.flatMap((shot): Point[] => {
-    const [x, y] = [shot.shot.set[xId], shot.shot.measured[yId]];
-    return x === undefined || y === undefined ? [] : [{ shot, x, y, predicted: shot.predicted[yId] }];
+    const [x, y] = [xAxis.of(shot.shot), yAxis.of(shot.shot)];
+    return x === undefined || y === undefined ? [] : [{ shot, x, y, predicted: yAxis.predicted(shot.predicted) }];
   });
   const line = tried(() =>
     fitLine(
@@ -105,14 +105,13 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
   const low = Math.min(0, ...all);
   const X = (x: number) => left + ((x - x0 + padX) / (x1 - x0 + 2 * padX)) * (width - left - 10);
   const Y = (y: number) => height - bottom - ((y - low) / (top - low)) * (height - bottom - 10);
-  const unitY = measures[yId].unit;
-  const choice = (label: string, ids: readonly MeasureId[], value: MeasureId, set: (id: MeasureId) => void) => (
+  const choice = (label: string, axes: readonly Axis[], value: Axis, set: (key: string) => void) => (
     <label className="flex items-center gap-2">
       {label}
-      <Select value={value} onChange={(event) => set(ids.find((id) => id === event.target.value) ?? value)}>
-        {ids.map((id) => (
-          <option key={id} value={id}>
-            {measures[id].title}
+      <Select value={value.key} onChange={(event) => set(event.target.value)}>
+        {axes.map(({ key, title }) => (
+          <option key={key} value={key}>
+            {title}
           </option>
         ))}
       </Select>
@@ -121,8 +120,8 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
   return (
     <section aria-label="Series">
       <div className="flex flex-wrap gap-4">
-        {choice('Over', xs, xId, setX)}
-        {choice('what was measured', ys, yId, setY)}
+        {choice('Over', over, xAxis, setX)}
+        {choice('what was measured', against, yAxis, setY)}
       </div>
       {points.length === 0 ? (
         <p className="mt-2 text-dim">None of these shots has both.</p>
@@ -132,21 +131,21 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
             viewBox={`0 0 ${width} ${height}`}
             className="mt-2 w-full max-w-[900px] bg-plate"
             role="img"
-            aria-label={`${measures[yId].title} over ${measures[xId].title}`}
+            aria-label={`${yAxis.title} over ${xAxis.title}`}
           >
             {roundTicks(low, top).map((v) => {
               return (
                 <g key={v}>
                   <line x1={left} x2={width - 10} y1={Y(v)} y2={Y(v)} className="stroke-rule" />
                   <text x={left - 6} y={Y(v) + 5} textAnchor="end" className="figure fill-dim text-13">
-                    {printQuantity(v, unitY, { trim: true, like: top })}
+                    {yAxis.print(v, top)}
                   </text>
                 </g>
               );
             })}
             {(x1 > x0 ? roundTicks(x0, x1) : [x0]).map((x) => (
               <text key={x} x={X(x)} y={height - 10} textAnchor="middle" className="figure fill-dim text-13">
-                {printQuantity(x, measures[xId].unit, { trim: true, like: x1 })}
+                {xAxis.print(x, x1)}
               </text>
             ))}
             {typeof line !== 'string' && x1 > x0 && (
@@ -176,15 +175,15 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
             <p>No trend: {line}.</p>
           ) : (
             <p>
-              Trend: {printMargin(line.slope.value * (x1 - x0 || 1), line.slope.margin * (x1 - x0 || 1), unitY)}
-              {Number.isFinite(line.slope.margin) && ' (95 %)'} from {printQuantity(x0, measures[xId].unit)} to{' '}
-              {printQuantity(x1, measures[xId].unit)}, scatter {printQuantity(line.scatter, unitY)}.
+              Trend: {yAxis.printMargin(line.slope.value * (x1 - x0 || 1), line.slope.margin * (x1 - x0 || 1))}
+              {Number.isFinite(line.slope.margin) && ' (95 %)'} from {xAxis.print(x0)} to {xAxis.print(x1)}, scatter{' '}
+              {yAxis.print(line.scatter)}.
               {line.outliers.map((i) => {
                 const p = points[i];
                 return (
                   p && (
                     <Link key={p.shot.id} className="ml-2 text-select underline" to={`/shots/${p.shot.id}`}>
-                      Off the trend: {printQuantity(p.y, unitY)} at {printQuantity(p.x, measures[xId].unit)}
+                      Off the trend: {yAxis.print(p.y)} at {xAxis.print(p.x)}
                     </Link>
                   )
                 );
@@ -195,7 +194,7 @@ function SeriesOf({ shots }: { shots: readonly StoredShot[] }) {
             <p>
               Measured/predicted {printFixed(100 * share.share.value, 1)} ± {printFixed(100 * share.share.margin, 1)} % (95 %,
               outliers excluded)
-              {yId === 'speed' && `: ${printFixed(100 * (1 - share.share.value), 1)} % of the speed is lost on the way`}.
+              {yAxis.key === 'speed' && `: ${printFixed(100 * (1 - share.share.value), 1)} % of the speed is lost on the way`}.
             </p>
           )}
         </>

@@ -1,14 +1,16 @@
 import { useState } from 'react';
 import { textOf } from '@vast-surge/core/field';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
-import { measureIds, measures, settable, type MeasureId, type Shot, type Values } from '@vast-surge/core/shot';
+import { measurable, measures, ofTheAir, rangeOf, settable, type MeasureId, type Shot, type Values } from '@vast-surge/core/shot';
 import { Ask, askedFor } from '../../ui/ask.tsx';
 import { readTyped } from '../../ui/typed.ts';
 import { Select } from '../../ui/select.tsx';
+import { OwnQuantities } from './own-quantities.tsx';
 
 const fieldOf = (id: MeasureId) => {
-  const { title, unit, most } = measures[id];
-  return askedFor(title, unit, most, null, { optional: true, open: false });
+  const { least, most } = rangeOf(id);
+  const { title, unit } = measures[id];
+  return askedFor(title, unit, most, null, { optional: true, open: false, min: least });
 };
 
 /** One value of a shot: as it was typed while it cannot be read, else as it is kept. */
@@ -34,14 +36,28 @@ function ValueField({ id, values, onValues }: { id: MeasureId; values: Values; o
 }
 
 /** What was set, what was measured, and how it went. */
-export function ShotFields({ shot, onShot }: { shot: Shot; onShot: (shot: Shot) => void }) {
+export function ShotFields({
+  shot,
+  known,
+  onShot,
+  onTrouble,
+}: {
+  shot: Shot;
+  /** Quantities of their own that other shots of the rig have. */
+  known: readonly { readonly name: string; readonly unit: string }[];
+  onShot: (shot: Shot) => void;
+  /** Told whether something stands there that cannot be kept. */
+  onTrouble: (isTrouble: boolean) => void;
+}) {
   return (
     <div className="grid gap-x-8 gap-y-2 md:grid-cols-2">
       <fieldset>
         <legend className="font-bold">Set</legend>
-        {settable.map((id) => (
-          <ValueField key={id} id={id} values={shot.set} onValues={(set) => onShot({ ...shot, set })} />
-        ))}
+        {settable
+          .filter((id) => !ofTheAir.includes(id))
+          .map((id) => (
+            <ValueField key={id} id={id} values={shot.set} onValues={(set) => onShot({ ...shot, set })} />
+          ))}
         <label className="grid grid-cols-[1fr_11rem] items-baseline gap-2 border-b border-rule py-1">
           Outcome
           <Select
@@ -67,10 +83,26 @@ export function ShotFields({ shot, onShot }: { shot: Shot; onShot: (shot: Shot) 
       </fieldset>
       <fieldset>
         <legend className="font-bold">Measured</legend>
-        {measureIds.map((id) => (
+        {measurable.map((id) => (
           <ValueField key={id} id={id} values={shot.measured} onValues={(measured) => onShot({ ...shot, measured })} />
         ))}
       </fieldset>
+      <fieldset className="md:col-span-2">
+        <legend className="font-bold">Air of the day</legend>
+        <div className="grid gap-x-8 md:grid-cols-2">
+          {ofTheAir.map((id) => (
+            <ValueField key={id} id={id} values={shot.set} onValues={(set) => onShot({ ...shot, set })} />
+          ))}
+        </div>
+      </fieldset>
+      <OwnQuantities
+        own={shot.own}
+        known={known}
+        onOwn={(own) => {
+          onTrouble(own === null);
+          if (own) onShot({ ...shot, own });
+        }}
+      />
       <label className="md:col-span-2">
         Remarks
         <textarea

@@ -4,7 +4,7 @@ import { Camera, FileUp } from 'lucide-react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import type { StoredShot } from '@vast-surge/contract';
-import { measureIds, measures, type Shot } from '@vast-surge/core/shot';
+import { measurable, measures, ofTheAir, ownIn, printOwn, settable, type Shot } from '@vast-surge/core/shot';
 import {
   failureOf,
   useAddShotFileMutation,
@@ -23,11 +23,12 @@ import { fileOf, ImportTrace, previewOf } from './import-trace.tsx';
 import { printMeasure } from './export.ts';
 import { ShotFields } from './shot-fields.tsx';
 import { TracePanel } from './trace-panel.tsx';
+import { useShots } from './use-shots.ts';
 import { printFixed } from '@vast-surge/core/quantity';
 
 function Compared({ stored }: { stored: StoredShot }) {
   const { shot, predicted } = stored;
-  const ids = measureIds.filter((id) => shot.measured[id] !== undefined || predicted[id] !== undefined);
+  const ids = measurable.filter((id) => shot.measured[id] !== undefined || predicted[id] !== undefined);
   return (
     <table className="mt-3 w-full max-w-[46rem] text-left">
       <thead className="text-13 text-dim">
@@ -59,8 +60,50 @@ function Compared({ stored }: { stored: StoredShot }) {
             </tr>
           );
         })}
+        {shot.own.map(({ name, unit, value }) => (
+          <tr key={name} className="border-t border-rule">
+            <th scope="row" className="py-1 pr-4 font-normal">
+              {name}
+            </th>
+            <td className="figure py-1 pr-2 text-right text-16 sm:pr-4 sm:text-19">–</td>
+            <td className="figure py-1 pr-2 text-right whitespace-nowrap text-16 font-bold sm:pr-4 sm:text-19">
+              {printOwn(value, unit)}
+            </td>
+            <td className="figure py-1 pr-2 text-right text-16 sm:pr-4 sm:text-19">–</td>
+          </tr>
+        ))}
       </tbody>
     </table>
+  );
+}
+
+/** What was set for it and the air it was fired in, in view before anything is opened. */
+function AsSet({ shot }: { shot: Shot }) {
+  const row = (title: string, ids: typeof settable) => {
+    const given = ids.filter((id) => shot.set[id] !== undefined);
+    return (
+      given.length > 0 && (
+        <p className="mt-1">
+          {title}:{' '}
+          {given.map((id, i) => (
+            <span key={id}>
+              {i > 0 && ' · '}
+              <span className="text-dim">{measures[id].title}</span>{' '}
+              <b className="figure text-19 whitespace-nowrap">{printMeasure(id, shot.set)}</b>
+            </span>
+          ))}
+        </p>
+      )
+    );
+  };
+  return (
+    <>
+      {row(
+        'Set',
+        settable.filter((id) => !ofTheAir.includes(id)),
+      )}
+      {row('Air of the day', ofTheAir)}
+    </>
   );
 }
 
@@ -154,6 +197,11 @@ function Files({ stored }: { stored: StoredShot }) {
 
 function ShotOf({ stored }: { stored: StoredShot }) {
   const [draft, setDraft] = useState<Shot | null>(null);
+  // What was typed and given up goes with its boxes.
+  const [edition, setEdition] = useState(0);
+  const [isUnreadable, setUnreadable] = useState(false);
+  const { shots: beside } = useShots({ q: '', rig: stored.rigId, outcome: '' }, false);
+  const known = ownIn((beside ?? []).map(({ shot }) => shot));
   const [save, { isLoading }] = useSaveShotMutation();
   const [remove] = useRemoveShotMutation();
   const navigate = useNavigate();
@@ -197,17 +245,26 @@ function ShotOf({ stored }: { stored: StoredShot }) {
         </Link>{' '}
         · {stored.shot.outcome}
       </p>
+      <AsSet shot={stored.shot} />
       <Compared stored={stored} />
       <details className="mt-4" open={draft !== null}>
         <summary className="cursor-pointer font-bold">What was recorded</summary>
         <div className="mt-2">
-          <ShotFields shot={draft ?? stored.shot} onShot={setDraft} />
+          <ShotFields key={edition} shot={draft ?? stored.shot} known={known} onShot={setDraft} onTrouble={setUnreadable} />
           {draft && (
             <div className="mt-3 flex gap-3">
-              <Button look="primary" disabled={isLoading} onClick={() => void keep()}>
+              <Button look="primary" disabled={isLoading || isUnreadable} onClick={() => void keep()}>
                 Save changes
               </Button>
-              <Button onClick={() => setDraft(null)}>Discard changes</Button>
+              <Button
+                onClick={() => {
+                  setDraft(null);
+                  setUnreadable(false);
+                  setEdition(edition + 1);
+                }}
+              >
+                Discard changes
+              </Button>
             </div>
           )}
         </div>

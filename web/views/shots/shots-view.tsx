@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { StoredShot } from '@vast-surge/contract';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
-import { measures, settable } from '@vast-surge/core/shot';
+import { axesOf, measures, settable } from '@vast-surge/core/shot';
 import { failureOf, useGetRigQuery, useShotRigsQuery, type ShotList } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -22,6 +22,7 @@ import { Select } from '../../ui/select.tsx';
 function Table({ shots }: { shots: readonly StoredShot[] }) {
   const ids = measuresIn(shots).filter((id) => shots.some((s) => s.shot.measured[id] !== undefined));
   const set = settable.filter((id) => shots.some((s) => s.shot.set[id] !== undefined));
+  const own = axesOf(shots.map(({ shot }) => shot)).over.filter(({ key }) => key.startsWith('own-'));
   return (
     <div className="overflow-x-auto">
       <table className="w-full text-left print:text-[9pt]">
@@ -40,6 +41,11 @@ function Table({ shots }: { shots: readonly StoredShot[] }) {
                 {measures[id].title}
                 <br />
                 measured · predicted
+              </th>
+            ))}
+            {own.map(({ key, title }) => (
+              <th key={key} className="py-1 pr-3 text-right font-normal">
+                {title}
               </th>
             ))}
             <th className="py-1 font-normal">Remarks</th>
@@ -69,6 +75,14 @@ function Table({ shots }: { shots: readonly StoredShot[] }) {
                   <b>{printMeasure(id, s.shot.measured)}</b> <span className="text-dim">· {printMeasure(id, s.predicted)}</span>
                 </td>
               ))}
+              {own.map(({ key, of, print }) => {
+                const value = of(s.shot);
+                return (
+                  <td key={key} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
+                    {value === undefined ? '–' : print(value)}
+                  </td>
+                );
+              })}
               <td className="max-w-[16rem] py-1.5">
                 {[s.shot.sound, s.shot.remarks].filter(Boolean).join('; ')}
                 {s.files.length > 0 && <span className="text-dim"> ({s.files.length} files)</span>}

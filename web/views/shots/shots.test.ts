@@ -28,6 +28,7 @@ const shot = (n: number, more: Partial<StoredShot['shot']> = {}): StoredShot => 
     outcome: 'fired',
     set: { voltage: 30 },
     measured: { current: 90.5 },
+    own: [],
     sound: '',
     remarks: '',
     ...more,

@@ -1,0 +1,79 @@
+import { printMargin, printQuantity, type UnitId } from '../quantity/index.ts';
+import { measurable, measures, settable, type MeasureId, type Shot, type Values } from './shot.ts';
+
+/** What a series of shots is drawn over, or against: a setting, a measure, or a quantity of one's own. */
+export interface Axis {
+  readonly key: string;
+  readonly title: string;
+  readonly of: (shot: Shot) => number | undefined;
+  /** What was calculated of it; of settings and one's own quantities nothing is. */
+  readonly predicted: (predicted: Values) => number | undefined;
+  /** `like`: beside others on a scale, in the prefix of this one and without zeros at its end. */
+  readonly print: (value: number, like?: number) => string;
+  readonly printMargin: (value: number, margin: number) => string;
+}
+
+/** A number of one's own in its unit; one without a unit is in "1". */
+export const printOwn = (value: number, unit: string): string =>
+  `${printQuantity(value, '1', { digits: 4, trim: true })}${unit === '1' ? '' : ` ${unit}`}`;
+
+const printedIn = (unit: UnitId): Pick<Axis, 'print' | 'printMargin'> => ({
+  print: (value, like) => printQuantity(value, unit, like === undefined ? {} : { trim: true, like }),
+  printMargin: (value, margin) => printMargin(value, margin, unit),
+});
+
+const none = (): undefined => undefined;
+
+const ofSetting = (id: MeasureId): Axis => ({
+  key: `set-${id}`,
+  title: `${measures[id].title}, set`,
+  of: (shot) => shot.set[id],
+  predicted: none,
+  ...printedIn(measures[id].unit),
+});
+
+const ofMeasure = (id: MeasureId): Axis => ({
+  key: id,
+  title: measures[id].title,
+  of: (shot) => shot.measured[id],
+  predicted: (predicted) => predicted[id],
+  ...printedIn(measures[id].unit),
+});
+
+/** One name in two units is two quantities: nothing says that they can be laid over each other. */
+const keyOf = ({ name, unit }: { readonly name: string; readonly unit: string }): string =>
+  `own-${name.trim().toLowerCase()}/${unit.trim()}`;
+
+const ofOwn = (name: string, unit: string): Axis => {
+  const key = keyOf({ name, unit });
+  return {
+    key,
+    title: unit === '1' ? name : `${name}, ${unit}`,
+    of: (shot) => shot.own.find((one) => keyOf(one) === key)?.value,
+    predicted: none,
+    print: (value) => printOwn(value, unit),
+    printMargin: (value, margin) => `${printOwn(value, '1')} ± ${printOwn(margin, unit)}`,
+  };
+};
+
+/** Quantities of their own that these shots have, each once, the first that was entered first. */
+export function ownIn(shots: readonly Shot[]): { readonly name: string; readonly unit: string }[] {
+  const found = new Map<string, { name: string; unit: string }>();
+  for (const shot of shots)
+    for (const { name, unit } of shot.own) {
+      const key = keyOf({ name, unit });
+      if (!found.has(key)) found.set(key, { name: name.trim(), unit: unit.trim() });
+    }
+  return [...found.values()];
+}
+
+/**
+ * What these shots can be drawn over, and what against it: every setting, measure and quantity of their own that one of them has.
+ */
+export function axesOf(shots: readonly Shot[]): { readonly over: readonly Axis[]; readonly against: readonly Axis[] } {
+  const has = ({ of }: Axis): boolean => shots.some((shot) => of(shot) !== undefined);
+  const settings = settable.map(ofSetting).filter(has);
+  const measured = measurable.map(ofMeasure).filter(has);
+  const own = ownIn(shots).map(({ name, unit }) => ofOwn(name, unit));
+  return { over: [...settings, ...own, ...measured], against: [...measured, ...own] };
+}
