@@ -39,4 +39,5 @@ export {
   type ValueOrigin,
   type ReadField,
 } from './field.ts';
+export { mostOwn, nameTrouble, ownQuantities, printOwn, type OwnQuantity, type Taken } from './own.ts';
 export { nameUpTo, textUpTo } from './text.ts';

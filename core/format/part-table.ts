@@ -92,6 +92,7 @@ const measureColumns: readonly TableColumn[] = measureIds.map((id) => {
 
 const whole: readonly TableColumn[] = [
   { id: 'readings', title: 'All readings, as this program writes them', known: [] },
+  { id: 'own', title: 'Quantities of one’s own, as this program writes them', known: [] },
   { id: 'design', title: 'Design of a home-made one, as this program writes it', known: [] },
 ];
 
@@ -267,6 +268,7 @@ function readRow(row: Row, at: string, fallback: string): RowPart | null {
   const quantity = numberCell(row, 'quantity');
   const price = numberCell(row, 'price');
   const design = kind.kind === 'capacitor' ? jsonCell(row, 'design') : undefined;
+  const own = jsonCell(row, 'own');
   const tag = unguarded(row.cell('tag'));
   const name = unguarded(row.cell('name')) || tag;
   const read = partSchema.safeParse({
@@ -281,6 +283,7 @@ function readRow(row: Row, at: string, fallback: string): RowPart | null {
     note: unguarded(row.cell('note')),
     fields,
     readings: readingsOf(row, kind.kind, at),
+    ...(own === undefined ? {} : { own }),
     ...(design === undefined ? {} : { design }),
   });
   if (!read.success) {
@@ -370,6 +373,8 @@ function cellOf({ id, lot, part }: TablePart, column: string): string {
       return lot === null ? '' : guarded(lot);
     case 'readings':
       return part.readings.length === 0 ? '' : JSON.stringify(part.readings);
+    case 'own':
+      return part.own ? JSON.stringify(part.own) : '';
     case 'design':
       return part.design ? JSON.stringify(part.design) : '';
     default: {

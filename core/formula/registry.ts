@@ -282,6 +282,7 @@ export const formulas = [
   capacitor.edgeCreepage,
   capacitor.foilResistance,
   capacitor.columnResistance,
+  capacitor.rodResistance,
   capacitor.wireLeadResistance,
   inductance.straightWireInductance,
   inductance.loopInductance,

@@ -26,6 +26,18 @@ export const fillings: readonly Conductor[] = [
     resistivity: 1 / 4.8,
     source: 'about 4.8 S/m at 20 °C, as sea water, from memory',
   },
+  {
+    id: 'weak-brine',
+    title: 'weak brine, 5 g a litre',
+    resistivity: 1 / 0.82,
+    source: 'about 0.82 S/m at 20 °C, CRC Handbook, from memory',
+  },
+  {
+    id: 'pinch-of-salt',
+    title: 'water with a pinch of salt, 1 g a litre',
+    resistivity: 1 / 0.17,
+    source: 'about 0.17 S/m at 20 °C, in proportion to 5 g a litre, from memory',
+  },
 ];
 
 const byId = new Map([...foils, ...fillings].map((c) => [c.id, c]));

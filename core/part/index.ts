@@ -37,6 +37,7 @@ export {
 } from './guided-test.ts';
 export {
   designSchema,
+  deviationOf,
   fitDesign,
   newDesign,
   predictDesign,

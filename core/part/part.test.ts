@@ -119,6 +119,18 @@ describe('readings', () => {
       'suspect',
       /differ from 30\.0 µF to 40\.0 µF/,
     ],
+    [
+      'a built-in resistor that is there',
+      part('capacitor', { C: '2 µF', Rb: '10 MΩ' }, [reading('capacitance', 2e-6), reading('insulation', 9.8e6)]),
+      'good',
+      /as they should be/,
+    ],
+    [
+      'a built-in resistor that is open',
+      part('capacitor', { C: '2 µF', Rb: '10 MΩ' }, [reading('capacitance', 2e-6), reading('insulation', 4e9)]),
+      'suspect',
+      /the resistor is open, it holds its charge/,
+    ],
     ['a resistor off by a fifth', part('resistor', { R: '10 MΩ' }, [reading('resistance', 12e6)]), 'suspect', /20 % above/],
     ['an open resistor', part('resistor', { R: '10 MΩ' }, [reading('resistance', 900e6)]), 'failed', /above its label/],
     ['a shorted diode', part('diode', {}, [reading('forward-drop', 5e-3)]), 'failed', /shorted/],
@@ -150,4 +162,13 @@ describe('the guided test', () => {
 
   test('of a resistor measures at once', () =>
     expect(guidedTest(newPart('resistor', 'R')).map((s) => s.step)).toEqual(['measure']));
+});
+
+test('a part of a kind that is not listed keeps quantities of its own, and refuses one without a unit by its place', () => {
+  const own = [{ name: 'Ultimate pressure', unit: 'Pa', value: 5 }];
+  const made = partSchema.parse({ kind: 'other', tag: 'Z-001', name: 'Vacuum pump', own });
+  expect(made).toMatchObject({ own, readings: [] });
+  const [issue] = partSchema.safeParse({ ...made, own: [{ ...own[0], unit: '' }] }).error?.issues ?? [];
+  expect([issue?.path.join('.'), issue?.message]).toEqual(['own.0.unit', expect.stringMatching(/^needs a unit/)]);
+  expect(guidedTest(made)[0]?.step).toBe('discharge');
 });

@@ -1,6 +1,6 @@
 import { mean, sampleStandardDeviation } from 'simple-statistics';
 import { z } from 'zod';
-import { fieldSchema, initialValue, textUpTo, type FieldValue } from '../field/index.ts';
+import { fieldSchema, initialValue, ownQuantities, textUpTo, type FieldValue, type OwnQuantity } from '../field/index.ts';
 import { printExact } from '../quantity/index.ts';
 import { designSchema, type Design } from './home-made/design.ts';
 import {
@@ -49,6 +49,8 @@ export interface Part {
   readonly fields: Readonly<Record<string, FieldValue>>;
   /** In the order in which they were taken. */
   readonly readings: readonly MeterReading[];
+  /** What a person wrote of it that its kind has no field for. */
+  readonly own?: readonly OwnQuantity[];
   /** How a home-made capacitor was made, and what was fitted from its measurement. */
   readonly design?: Design;
 }
@@ -124,6 +126,7 @@ const ofKind = (kind: PartKind) =>
       .array(readingSchema(kind))
       .max(readingsLimit, { error: () => `must be at most ${readingsLimit}` })
       .default([]),
+    own: ownQuantities().optional(),
     ...(kind.kind === 'capacitor' ? { design: designSchema.optional() } : {}),
   });
 

@@ -15,4 +15,5 @@ export {
   type PrintOptions,
 } from './print.ts';
 export { stepPreferred, stepTyped, type ESeries } from './preferred.ts';
+export { readHours, readMoney, type Amount } from './money.ts';
 export { formOf, inManner, inSI, mannerNow, manners, printIn, siManner, type Manner } from './manner.ts';

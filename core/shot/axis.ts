@@ -1,3 +1,4 @@
+import { printOwn } from '../field/index.ts';
 import { printMargin, printQuantity, type UnitId } from '../quantity/index.ts';
 import { measurable, measures, settable, type MeasureId, type Shot, type Values } from './shot.ts';
 
@@ -12,10 +13,6 @@ export interface Axis {
   readonly print: (value: number, like?: number) => string;
   readonly printMargin: (value: number, margin: number) => string;
 }
-
-/** A number of one's own in its unit; one without a unit is in "1". */
-export const printOwn = (value: number, unit: string): string =>
-  `${printQuantity(value, '1', { digits: 4, trim: true })}${unit === '1' ? '' : ` ${unit}`}`;
 
 const printedIn = (unit: UnitId): Pick<Axis, 'print' | 'printMargin'> => ({
   print: (value, like) => printQuantity(value, unit, like === undefined ? {} : { trim: true, like }),

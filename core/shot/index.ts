@@ -1,17 +1,15 @@
-export { axesOf, ownIn, printOwn, type Axis } from './axis.ts';
+export { axesOf, ownIn, type Axis } from './axis.ts';
 export {
   measurable,
   measureIds,
   measures,
-  mostOwn,
-  nameTrouble,
+  measureNamed,
   ofTheAir,
   predictedSchema,
   rangeOf,
   settable,
   shotSchema,
   type MeasureId,
-  type OwnQuantity,
   type Shot,
   type Values,
 } from './shot.ts';

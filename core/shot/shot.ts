@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { textUpTo } from '../field/index.ts';
+import { ownQuantities, textUpTo, type OwnQuantity } from '../field/index.ts';
 import type { UnitId } from '../quantity/index.ts';
 import { outcomes } from '../run/index.ts';
 
@@ -49,50 +49,12 @@ const valuesSchema = z.strictObject(
 /** Values by measure, in SI units; what is not there was not set, predicted or measured. */
 export type Values = Readonly<Partial<Record<MeasureId, number | undefined>>>;
 
-/** Something that somebody sets or measures and this program has no name for: energy of a laser, depth of a dent, sound. */
-export interface OwnQuantity {
-  readonly name: string;
-  /** As the person writes it, "mJ"; what has none is in "1". The value is in it. */
-  readonly unit: string;
-  readonly value: number;
+/** What a name would be taken for that every shot has already; null where it is free. */
+export function measureNamed(name: string): string | null {
+  const same = (other: string) => other.toLowerCase() === name.trim().toLowerCase();
+  const taken = measureIds.find((id) => same(measures[id].title) || same(id));
+  return taken ? `is the name of a value that every shot has: enter it under "${measures[taken].title}"` : null;
 }
-/** A shot has no more of them. */
-export const mostOwn = 12;
-
-const sameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
-
-/** What stands against a name among others of the same shot, in words; null where nothing does. */
-export function nameTrouble(name: string, others: readonly string[]): string | null {
-  if (name.trim() === '') return 'needs a name, such as "laser energy"';
-  const taken = measureIds.find((id) => sameName(measures[id].title, name) || sameName(id, name));
-  if (taken) return `is the name of a value that every shot has: enter it under "${measures[taken].title}"`;
-  return others.some((other) => sameName(other, name)) ? 'is there twice: each quantity has a name of its own' : null;
-}
-
-const ownSchema = z
-  .array(
-    z.strictObject({
-      name: textUpTo(40),
-      unit: textUpTo(16),
-      value: z
-        .number({ error: () => 'must be a number' })
-        .min(-1e15, 'must be from -1e15 to 1e15')
-        .max(1e15, 'must be from -1e15 to 1e15'),
-    }),
-  )
-  .max(mostOwn, `has at most ${mostOwn} quantities of its own`)
-  .check((ctx) => {
-    for (const [i, { name, unit }] of ctx.value.entries()) {
-      const say = (field: string, message: string) =>
-        ctx.issues.push({ code: 'custom', message, input: ctx.value, path: [i, field] });
-      const trouble = nameTrouble(
-        name,
-        ctx.value.slice(0, i).map((one) => one.name),
-      );
-      if (trouble) say('name', trouble);
-      if (unit.trim() === '') say('unit', 'needs a unit, such as "mJ"; write "1" for a plain number or a share');
-    }
-  });
 
 /** One shot as it is kept. What was predicted is worked out when it is written down, and stays. */
 export const shotSchema = z.strictObject({
@@ -100,7 +62,7 @@ export const shotSchema = z.strictObject({
   outcome: z.enum(outcomes, { error: () => `must be one of ${outcomes.join(', ')}` }),
   set: valuesSchema,
   measured: valuesSchema,
-  own: ownSchema.readonly().default([]),
+  own: ownQuantities(measureNamed).default([]),
   /** What it sounded like. */
   sound: textUpTo(200).default(''),
   remarks: textUpTo(4000).default(''),

@@ -169,7 +169,7 @@ export class PartsRefused extends Error {
   }
 }
 
-const editable = new Set(['tag', 'name', 'quantity', 'condition', 'place', 'price', 'lot', 'note', 'design']);
+const editable = new Set(['tag', 'name', 'quantity', 'condition', 'place', 'price', 'lot', 'note', 'own', 'design']);
 
 const plain = (value: unknown): unknown => (value === undefined ? null : (JSON.parse(JSON.stringify(value)) as unknown));
 
@@ -204,8 +204,8 @@ function edited(part: Part, { id, set, was }: PartEdit): Part {
     if (!isDeepStrictEqual(current, plain(was[path])) && !isDeepStrictEqual(current, plain(value)))
       throw new PartsRefused({ code: 'changed', id, tag: part.tag, path });
     if (field !== null) next = { ...next, fields: { ...(next['fields'] as object), [field]: value } };
-    else if (path === 'design' && value === null) {
-      const { design: _gone, ...rest } = next;
+    else if ((path === 'design' || path === 'own') && value === null) {
+      const { [path]: _gone, ...rest } = next;
       next = rest;
     } else next = { ...next, [path]: value };
   }

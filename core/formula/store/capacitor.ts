@@ -327,6 +327,30 @@ export const columnResistance = defineFormula({
   },
 });
 
+export const rodResistance = defineFormula({
+  id: 'rod-resistance',
+  title: 'Series resistance of a liquid electrode with a rod down to the bottom',
+  subject,
+  result: { symbol: 'R', ...resistanceFromZero('series resistance of the filling') },
+  inputs: {
+    rho: { ...resistivity('filling'), display: 'ρ' },
+    h: length('height of the filling'),
+    d: length('inner diameter'),
+    dr: { ...length('diameter of the rod'), display: 'd_r' },
+  },
+  expression: '{rho}·ln({d}/{dr})/(2·π·{h})',
+  source: 'Ohm’s law between coaxial cylinders',
+  assumptions: ['the rod stands in the middle; beside the wall it is less'],
+  relation: ({ d, dr }) => (dr < d ? null : { symbol: 'dr', reason: 'the rod is as thick as the vessel is wide' }),
+  compute: ({ rho, h, d, dr }) => (rho * Math.log(d / dr)) / (2 * Math.PI * h),
+  inverse: {
+    rho: ({ R = 0, h = 0, d = 0, dr = 0 }) => (2 * Math.PI * h * R) / Math.log(d / dr),
+    h: ({ R = 0, rho = 0, d = 0, dr = 0 }) => (rho * Math.log(d / dr)) / (2 * Math.PI * R),
+    d: ({ R = 0, rho = 0, h = 0, dr = 0 }) => dr * Math.exp((2 * Math.PI * h * R) / rho),
+    dr: ({ R = 0, rho = 0, h = 0, d = 0 }) => d * Math.exp((-2 * Math.PI * h * R) / rho),
+  },
+});
+
 export const wireLeadResistance = defineFormula({
   id: 'lead-resistance',
   title: 'Resistance of a round lead',

@@ -10,7 +10,7 @@ import {
   work,
   type Worked,
 } from '../../formula/index.ts';
-import { conductorById, dielectricById, type Range } from '../../material/index.ts';
+import { conductorById, dielectricById, type Conductor, type Range } from '../../material/index.ts';
 import { bounds } from '../../quantity/index.ts';
 import { shapeOf, shapes, type CutPiece, type Shape, type Sizes } from './shape.ts';
 
@@ -87,13 +87,16 @@ function sizesOf(design: Design, side: 'middle' | 'low' | 'high', inverted: read
   );
 }
 
-/** Relative permittivity: as typed, else the range of the material, its middle as the value. */
+/** What a permittivity that somebody typed without a tolerance is good to. Common practice, no source. */
+const untold = 0.05;
+
+/** Relative permittivity: as typed, with its tolerance or that of a data sheet, else the range of the material, its middle as the value. */
 function permittivityOf(design: Design): { readonly value: number; readonly range: Range; readonly source: string } {
   const own = quantityOf(design, 'er');
   if (own)
     return {
       value: own.value,
-      range: bounds(own),
+      range: own.tolerance ? bounds(own) : { low: own.value * (1 - untold), high: own.value * (1 + untold) },
       source: own.from === 'measured' ? 'fitted from one that was measured' : 'typed',
     };
   const material = dielectricById(choiceIn(design, 'material'));
@@ -128,12 +131,20 @@ export interface Prediction {
 
 export type Predicted = { readonly ok: true; readonly prediction: Prediction } | { readonly ok: false; readonly reason: string };
 
-function resistancesOf(design: Design, shape: Shape, sizes: Sizes): Worked[] {
-  const { foilResistance, columnResistance, leadResistance } = {
-    foilResistance: capacitorFormulas.foilResistance,
-    columnResistance: capacitorFormulas.columnResistance,
-    leadResistance: capacitorFormulas.wireLeadResistance,
+/** The filling between its electrode and the wall. */
+function fillingResistance(design: Design, inside: Conductor, typed: (title: string, id: string) => Worked): Worked {
+  const sizes = {
+    rho: given(`resistivity of ${inside.title}`, inside.resistivity, 'Ω·m', inside.source),
+    h: typed('height of the filling', 'h'),
+    d: typed('inner diameter', 'd'),
   };
+  return choiceIn(design, 'electrode') === 'rod'
+    ? work(capacitorFormulas.rodResistance, { ...sizes, dr: typed('rod diameter', 'rod') }, inside.title)
+    : work(capacitorFormulas.columnResistance, sizes, inside.title);
+}
+
+function resistancesOf(design: Design, shape: Shape, sizes: Sizes): Worked[] {
+  const { foilResistance, wireLeadResistance: leadResistance } = capacitorFormulas;
   const typed = (title: string, id: string) => given(title, sizes[id] ?? NaN, 'm', 'typed');
   const made: Worked[] = [];
   const foil = conductorById(choiceIn(design, 'foil'));
@@ -152,18 +163,7 @@ function resistancesOf(design: Design, shape: Shape, sizes: Sizes): Worked[] {
     made.push(both);
   }
   const inside = conductorById(choiceIn(design, 'inside'));
-  if (inside && shape.fields['inside'] && inside.resistivity > 1e-3)
-    made.push(
-      work(
-        columnResistance,
-        {
-          rho: given(`resistivity of ${inside.title}`, inside.resistivity, 'Ω·m', inside.source),
-          h: typed('height of the filling', 'h'),
-          d: typed('inner diameter', 'd'),
-        },
-        inside.title,
-      ),
-    );
+  if (inside && shape.fields['inside'] && inside.resistivity > 1e-3) made.push(fillingResistance(design, inside, typed));
   const copper = conductorById('copper');
   if (copper)
     made.push(
@@ -223,6 +223,39 @@ function predict(design: Design): Prediction {
     resistance: resistances.reduce((total, r) => total + r.value, 0),
     cuts: shape.cuts(sizes),
   };
+}
+
+/** What stands between a prediction and a measurement: by how much, whether that is within the range, and what it may come from. */
+export interface Deviation {
+  /** Measured over predicted, less 1. */
+  readonly fraction: number;
+  readonly isWithin: boolean;
+  readonly mayBe: readonly string[];
+}
+
+/**
+ * Holds a measured capacitance against the prediction.
+ *
+ * @param measured F, above 0
+ */
+export function deviationOf(design: Design, { capacitance, range }: Prediction, measured: number): Deviation {
+  const ratio = measured / capacitance.value;
+  const isWithin = measured >= range.low && measured <= range.high;
+  const near = (x: number) => Math.abs(ratio / x - 1) < 0.12;
+  const half = shapeOf(design.shape).half;
+  const mayBe = isWithin
+    ? []
+    : [
+        ...(near(0.5) ? [half] : []),
+        ...(near(2)
+          ? ['Double: one layer stands where the thickness counts two, or both faces of a foil are used where one was counted.']
+          : []),
+        ...(ratio < 0.05 ? ['Next to nothing: a tab has no contact with its foil, or the meter reads its own leads.'] : []),
+        ratio < 1
+          ? 'Less: air or wrinkles between foil and dielectric, foil smaller than typed, or the dielectric thicker than its gauge says. Press it flat, or fill it with oil, and measure again.'
+          : 'More: the dielectric is thinner than its gauge says, its permittivity higher (soft PVC, fillers, damp), or leads and meter add to it. Measure the thickness of a pile of ten sheets, and null the leads.',
+      ];
+  return { fraction: ratio - 1, isWithin, mayBe };
 }
 
 /** Works a design out; where a number is beyond its formula, why. It never throws. */

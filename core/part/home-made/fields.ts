@@ -1,4 +1,4 @@
-import { above, choice, choiceOf, fields, quantity, within } from '../../field/index.ts';
+import { above, choice, choiceOf, fields, onlyWith, quantity, within } from '../../field/index.ts';
 import type { QuantityField } from '../../field/index.ts';
 import { dielectrics, fillings, foils } from '../../material/index.ts';
 
@@ -30,6 +30,10 @@ export const foilFields = {
   foilThickness: size('t_F', 'Foil thickness', '15 µm', 0.01),
 } as const;
 
+const liquids = fillings.map(({ id }) => id);
+
 export const insideField = {
   inside: firstOf('Inside', [...foils.map((f) => ({ id: f.id, title: `${f.title} foil` })), ...fillings]),
+  electrode: onlyWith('inside', liquids, choice('Electrode in it', { top: 'dips in at the top', rod: 'a rod to the bottom' })),
+  rod: onlyWith('electrode', ['rod'], size('d_r', 'Rod diameter', '6 mm', 1)),
 } as const;

@@ -27,6 +27,8 @@ export interface Shape {
   inputs(sizes: Sizes): Record<string, number>;
   /** Inputs that are thicknesses of the dielectric: fitted together when it turns out thicker than its gauge says. */
   readonly thicknesses: readonly string[];
+  /** What half of the prediction comes from, most likely. */
+  readonly half: string;
   /** Length and width of one foil as its current sees it; null where there is none. */
   foil(sizes: Sizes): { readonly length: number; readonly width: number } | null;
   cuts(sizes: Sizes): readonly CutPiece[];
@@ -52,6 +54,7 @@ const sheet: Shape = {
   formula: asFormula(capacitorFormulas.plateCapacitance),
   inputs: (s) => ({ A: at(s, 'a') * at(s, 'b'), t: at(s, 't') }),
   thicknesses: ['t'],
+  half: 'Half: two layers lie where the thickness counts one.',
   foil: (s) => ({ length: at(s, 'a'), width: at(s, 'b') }),
   cuts: (s) => [
     { piece: 'foil, with a tab', count: 2, size: by(at(s, 'a'), at(s, 'b')) },
@@ -74,6 +77,7 @@ const stack: Shape = {
   formula: asFormula(capacitorFormulas.stackCapacitance),
   inputs: (s) => ({ A: at(s, 'a') * at(s, 'b'), t: at(s, 't'), n: at(s, 'n') }),
   thicknesses: ['t'],
+  half: 'Half: every other plate is not joined to its tab.',
   // Every plate carries a share of the current: as one foil as wide as half of them together.
   foil: (s) => ({ length: at(s, 'a'), width: (at(s, 'b') * at(s, 'n')) / 2 }),
   cuts: (s) => [
@@ -100,6 +104,7 @@ const rolled: Shape = {
   formula: asFormula(capacitorFormulas.rolledCapacitance),
   inputs: (s) => ({ w: at(s, 'w'), l: at(s, 'l'), t: at(s, 't') }),
   thicknesses: ['t'],
+  half: 'Half: the second sheet is missing or too short, so that only one face of each foil counts.',
   foil: (s) => ({ length: at(s, 'l'), width: at(s, 'w') }),
   cuts: (s) => [
     { piece: 'foil, with a tab', count: 2, size: by(at(s, 'l'), at(s, 'w')) },
@@ -128,6 +133,7 @@ const bottle: Shape = {
   formula: asFormula(capacitorFormulas.bottleCapacitance),
   inputs: (s) => ({ h: at(s, 'h'), d: at(s, 'd'), t: at(s, 't'), tb: at(s, 'tb') }),
   thicknesses: ['t', 'tb'],
+  half: 'Half: the foil ends lower than was typed inside or outside, or the base has no foil.',
   foil: (s) => ({ length: at(s, 'h'), width: Math.PI * at(s, 'd') }),
   cuts: (s) => {
     const outer = at(s, 'd') + 2 * at(s, 't');

@@ -24,6 +24,9 @@ const leakage: Readonly<Record<string, { suspect: number; failed: number }>> = {
   'home-made': { suspect: 10, failed: 0.5 },
 };
 
+/** So many times its value, and a built-in discharge resistor is open; below the inverse of it something else conducts. Common practice, no source. */
+const openAt = 1.5;
+
 function verdict(part: PartReading): Verdict | null {
   const dielectric = part.choice('dielectric');
   const [C, esr, insulation] = [part.measured('capacitance'), part.measured('esr'), part.measured('insulation')];
@@ -40,7 +43,13 @@ function verdict(part: PartReading): Verdict | null {
       condition: 'suspect',
       reason: `its readings differ from ${printQuantity(C.low, 'F')} to ${printQuantity(C.high, 'F')}`,
     });
-  if (C && insulation) {
+  const builtIn = part.label('Rb');
+  if (insulation && builtIn !== null) {
+    const ratio = insulation.mean / builtIn;
+    const words = `${printQuantity(insulation.mean, 'Ω')} across it, and its built-in resistor is ${printQuantity(builtIn, 'Ω')}`;
+    if (ratio > openAt) found.push({ condition: 'suspect', reason: `${words}: the resistor is open, it holds its charge` });
+    else if (ratio < 1 / openAt) found.push({ condition: 'suspect', reason: `${words}: it leaks beside the resistor` });
+  } else if (C && insulation) {
     const seconds = insulation.low * C.mean;
     const limit = leakage[dielectric] ?? { suspect: 100, failed: 5 };
     const words = `at ${printQuantity(insulation.low, 'Ω')} it loses its charge with ${printQuantity(seconds, 's')}`;
@@ -89,6 +98,10 @@ export const capacitor = definePartKind({
     Vtest: labelled('Vt', 'AC test voltage, rms', 'V', 1e6, { help: 'A test lasts seconds; it is no working voltage.' }),
     ESR: labelled('ESR', 'ESR', 'Ω', 1e6, { tolerance: true }),
     ESL: labelled('ESL', 'ESL', 'H', 1, { tolerance: true }),
+    Rb: labelled('Rb', 'Built-in discharge resistor', 'Ω', 1e12, {
+      tolerance: true,
+      help: 'As its case or data sheet says it. It fails open without a sign: a rig counts it only as measured, by the insulation reading.',
+    }),
     Ipeak: labelled('Ip', 'Peak current', 'A', 1e8),
     use: choice(
       'Used as',

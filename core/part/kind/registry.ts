@@ -2,7 +2,7 @@ import { capacitor } from './capacitor.ts';
 import type { PartKind } from './define.ts';
 import { resistor } from './resistor.ts';
 import { diode, thyristor } from './semiconductor.ts';
-import { inductor, instrument, sparkGap, transformer, wire } from './simple.ts';
+import { inductor, instrument, other, sparkGap, transformer, wire } from './simple.ts';
 
 /** Every kind of part, in the order in which they are listed. A new kind is one line here. */
 export const partKinds: readonly PartKind[] = [
@@ -15,6 +15,7 @@ export const partKinds: readonly PartKind[] = [
   transformer,
   wire,
   instrument,
+  other,
 ];
 
 const byKind = new Map(partKinds.map((kind) => [kind.kind, kind]));

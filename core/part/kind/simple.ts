@@ -124,3 +124,28 @@ export const instrument = definePartKind({
   ],
   cautions: ['A hand meter above its rating can fail showing zero, which is worse than no reading.'],
 });
+
+/** What has no kind here: a pump, a gauge, a bottle. What it is, a person writes. */
+export const other = definePartKind({
+  kind: 'other',
+  title: 'Something else',
+  prefix: 'Z',
+  shows: ['V'],
+  // Nobody here knows what it is: what may hold a charge is treated as if it did.
+  holdsCharge: true,
+  fields: {
+    V: labelled('V', 'Voltage rating', 'V', 1e7),
+    I: labelled('I', 'Current rating', 'A', 1e8),
+  },
+  measures: [
+    {
+      id: 'resistance',
+      title: 'Resistance',
+      unit: 'Ω',
+      min: 1e-6,
+      max: 1e15,
+      how: 'Between its terminals, once it is discharged.',
+    },
+  ],
+  cautions: ['Treat it as charged and as live until a meter rated for it says otherwise.'],
+});

@@ -1,9 +1,11 @@
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { StoredPart } from '@vast-surge/contract';
-import { readQuantityText, textOf, type FieldValue } from '@vast-surge/core/field';
+import { readQuantityText, textOf, type FieldSpec, type FieldValue } from '@vast-surge/core/field';
 import type { Worked } from '@vast-surge/core/formula';
+import { dielectricById } from '@vast-surge/core/material';
 import {
+  deviationOf,
   fitDesign,
   measuredOf,
   newDesign,
@@ -13,6 +15,7 @@ import {
   shapeOf,
   shapes,
   type Design,
+  type MeterReading,
   type Part,
   type Prediction,
 } from '@vast-surge/core/part';
@@ -76,7 +79,7 @@ function Stress({ prediction }: { prediction: Prediction }) {
   );
 }
 
-function Result({ prediction }: { prediction: Prediction }) {
+function Result({ prediction, esr }: { prediction: Prediction; esr: number | null }) {
   const { capacitance, range, energy, creepage, margin, resistances, resistance, cuts } = prediction;
   const short2 = (v: number) => short(v, 'F');
   return (
@@ -108,6 +111,15 @@ function Result({ prediction }: { prediction: Prediction }) {
         <li className="flex justify-between border-b border-rule py-1">
           Series resistance, all together <b className="figure">{short(resistance, 'Ω')}</b>
         </li>
+        {esr !== null && (
+          <li className="flex justify-between border-b border-rule py-1">
+            <span>
+              Series resistance, measured
+              <span className="block text-13 text-dim">{signedPercent(esr / resistance - 1)} from what was worked out</span>
+            </span>
+            <b className="figure">{short(esr, 'Ω')}</b>
+          </li>
+        )}
       </ul>
       <h3 className="mt-4 border-b border-ink text-15 font-bold">Cutting list</h3>
       <ul>
@@ -162,14 +174,23 @@ function useFitted(parts: readonly StoredPart[]) {
   );
 }
 
-function Fit({ design, measured, onDesign }: { design: Design; measured: number | null; onDesign: (design: Design) => void }) {
+function Fit({
+  design,
+  measured,
+  onFitted,
+}: {
+  design: Design;
+  measured: number | null;
+  /** `isRead`: the value was typed here, and is a reading of its own. */
+  onFitted: (design: Design, value: number, isRead: boolean) => void;
+}) {
   const [text, setText] = useState('');
   const [said, setSaid] = useState<string | null>(null);
-  const fitTo = (value: number) => {
+  const fitTo = (value: number, isRead: boolean) => {
     const fitted = fitDesign(design, value);
     setSaid(fitted ? null : 'no permittivity or thickness gives that; check the dimensions');
     if (fitted) {
-      onDesign({ ...design, fitted });
+      onFitted({ ...design, fitted }, value, isRead);
       setText('');
     }
   };
@@ -181,7 +202,7 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
         onSubmit={(event) => {
           event.preventDefault();
           const read = parseTyped(text, 'F');
-          if (read.ok) fitTo(read.quantity.value);
+          if (read.ok) fitTo(read.quantity.value, true);
           else setSaid(wordQuantityIssue(read.issue));
         }}
       >
@@ -194,7 +215,7 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
           onChange={(event) => setText(event.target.value)}
         />
         <Button type="submit">Fit</Button>
-        {measured !== null && <Button onClick={() => fitTo(measured)}>Fit to its readings, {short(measured, 'F')}</Button>}
+        {measured !== null && <Button onClick={() => fitTo(measured, false)}>Fit to its readings, {short(measured, 'F')}</Button>}
       </form>
       {said !== null && (
         <p role="alert" className="font-bold text-over">
@@ -212,11 +233,21 @@ function Fit({ design, measured, onDesign }: { design: Design; measured: number 
             <b className="figure">{printQuantity(design.fitted.thicknessFactor, '1')}</b> times as thick as measured
             {design.fitted.thicknessFactor > 1.05 && ': air or oil is in between'}.
           </li>
-          <li className="text-13 text-dim">Stored with the part, and offered for the next one of the same material.</li>
+          <li className="text-13 text-dim">
+            Kept as a reading of the part with its fit, and offered for the next one of the same material.
+          </li>
         </ul>
       )}
     </section>
   );
+}
+
+/** Whether the choice that a field belongs to stands where it asks for it, and is shown itself. */
+function isShown(spec: FieldSpec, design: Design): boolean {
+  if (!spec.onlyWith) return true;
+  const { choice, values } = spec.onlyWith;
+  const asked = shapeOf(design.shape).fields[choice];
+  return values.includes(String(design.fields[choice])) && asked !== undefined && isShown(asked, design);
 }
 
 function useDesign(stored: StoredPart | undefined) {
@@ -246,12 +277,30 @@ export function HomeMadeView() {
     setDesign({ ...design, fields: { ...design.fields, [id]: value }, fitted: null });
   const material = design.fields['material'];
   const sources = fitted.filter((f) => f.stored.id !== stored?.id && f.design.fields['material'] === material);
+  const readingOf = (value: number): MeterReading => ({
+    measure: 'capacitance',
+    element: 1,
+    value,
+    at: new Date().toISOString(),
+    instrument: '',
+    under: null,
+    by: '',
+  });
   const put = (prediction: Prediction) => {
     const id = crypto.randomUUID();
-    writeBench({ do: 'create', parts: [{ id, part: partOf(design, prediction, name.trim() || shape.title) }] });
+    const part = partOf(design, prediction, name.trim() || shape.title);
+    const { fitted: read } = design;
+    writeBench({ do: 'create', parts: [{ id, part: read ? { ...part, readings: [readingOf(read.capacitance)] } : part }] });
     void navigate(`/parts?part=${id}`);
   };
-  const measured = stored ? (measuredOf(stored.part, 'capacitance')?.mean ?? null) : null;
+  const fit = (next: Design, value: number, isRead: boolean) => {
+    setDesign(next);
+    // What is not on the bench yet takes its reading along when it is put there.
+    if (stored && isRead) writeBench({ do: 'read', readings: [{ partId: stored.id, reading: readingOf(value) }] });
+  };
+  const measured = stored ? (measuredOf(stored.part, 'capacitance')?.mean ?? null) : (design.fitted?.capacitance ?? null);
+  const esr = stored ? (measuredOf(stored.part, 'esr')?.mean ?? null) : null;
+  const off = measured !== null && predicted.ok ? deviationOf(design, predicted.prediction, measured) : null;
   return (
     <PartsFrame shelf={shelf}>
       <div className="flex min-h-0 flex-1 flex-col overflow-y-auto lg:flex-row lg:overflow-visible">
@@ -282,16 +331,18 @@ export function HomeMadeView() {
             ))}
           </div>
           <p className="mt-1 text-13 text-dim">{shape.says}</p>
-          {Object.entries(shape.fields).map(([id, spec]) => (
-            <SpecField
-              key={`${stored?.id ?? ''} ${design.shape} ${id}`}
-              id={`design-${id}`}
-              spec={spec}
-              value={design.fields[id] ?? null}
-              live={stored === undefined}
-              onCommit={(value) => setField(id, value)}
-            />
-          ))}
+          {Object.entries(shape.fields)
+            .filter(([, spec]) => isShown(spec, design))
+            .map(([id, spec]) => (
+              <SpecField
+                key={`${stored?.id ?? ''} ${design.shape} ${id}`}
+                id={`design-${id}`}
+                spec={spec}
+                value={design.fields[id] ?? null}
+                live={stored === undefined}
+                onCommit={(value) => setField(id, value)}
+              />
+            ))}
           {sources.length > 0 && (
             <div className="mt-2">
               <p className="text-14">Permittivity as fitted from one of the same material:</p>
@@ -316,19 +367,26 @@ export function HomeMadeView() {
         <section aria-label="Prediction" className="min-w-0 flex-1 px-4 py-3 lg:min-h-0 lg:overflow-y-auto lg:px-6">
           <div className="max-w-[46rem]">
             {predicted.ok ? (
-              <Result prediction={predicted.prediction} />
+              <Result prediction={predicted.prediction} esr={esr} />
             ) : (
               <p role="alert" className="border-l-4 border-over bg-plate p-3 font-bold">
                 It cannot be worked out: {predicted.reason}.
               </p>
             )}
-            {measured !== null && predicted.ok && (
-              <p className="mt-3">
-                Readings give <b className="figure">{short(measured, 'F')}</b>,{' '}
-                {signedPercent(measured / predicted.prediction.capacitance.value - 1)} from the prediction.
-              </p>
+            {measured !== null && off && (
+              <div className={`mt-3 ${off.isWithin ? '' : 'border-l-4 border-warning pl-2'}`}>
+                <p>
+                  {off.isWithin ? '' : '⚠ '}Measured <b className="figure">{short(measured, 'F')}</b>,{' '}
+                  {signedPercent(off.fraction)} from the prediction, {off.isWithin ? 'within its range' : 'outside its range'}.
+                </p>
+                {off.mayBe.map((text) => (
+                  <p key={text} className="text-15">
+                    {text}
+                  </p>
+                ))}
+              </div>
             )}
-            <Fit design={design} measured={measured} onDesign={setDesign} />
+            <Fit design={design} measured={stored ? measured : null} onFitted={fit} />
             {!stored && predicted.ok && (
               <div className="mt-5 flex flex-wrap items-center gap-2">
                 <label htmlFor="design-name">Name</label>
@@ -346,8 +404,9 @@ export function HomeMadeView() {
               </div>
             )}
             <p className="mt-4 text-13 text-dim">
-              Charge a home-made capacitor for the first time behind a barrier, slowly, with its bleeder connected; glass
-              splinters when it breaks down. Discharge through a resistor, verify with a meter rated for it, strap.
+              Charge a home-made capacitor for the first time behind a barrier, slowly, with its bleeder connected.{' '}
+              {dielectricById(String(material))?.breaksDown ?? ''} Discharge through a resistor, verify with a meter rated for it,
+              strap.
             </p>
           </div>
         </section>

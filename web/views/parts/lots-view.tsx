@@ -13,14 +13,14 @@ import {
   type Lot,
   type LotTotals,
 } from '@vast-surge/core/part';
-import { printPercent } from '@vast-surge/core/quantity';
+import { printPercent, readHours } from '@vast-surge/core/quantity';
 import { useShelf, writeBench } from '../../app/bench.ts';
+import { printPrice, readPrice } from '../../app/currency.ts';
 import { Button } from '../../ui/button.tsx';
 import { PartsFrame } from './frame.tsx';
 import { NumberField, TextField } from './spec-field.tsx';
 import { Select } from '../../ui/select.tsx';
 
-const money = (value: number): string => value.toLocaleString('en', { maximumFractionDigits: 0 });
 const yieldWords = (fraction: number | null): string => (fraction === null ? '—' : printPercent(fraction, 2));
 
 function useTotals(lots: readonly StoredLot[], parts: readonly StoredPart[]) {
@@ -47,16 +47,16 @@ function Cells({ totals }: { totals: LotTotals }) {
   const cell = 'figure px-2 py-1.5 text-right whitespace-nowrap';
   return (
     <>
-      <td className={cell}>{money(totals.paid)}</td>
+      <td className={cell}>{printPrice(totals.paid)}</td>
       <td
         className={`${cell} font-bold`}
         title={totals.unpriced > 0 ? `${totals.unpriced} pieces have no price and count nothing` : undefined}
       >
-        {money(totals.worth)}
+        {printPrice(totals.worth)}
         {totals.unpriced > 0 && '+'}
       </td>
       <td className={cell}>{totals.hours.toLocaleString('en', { maximumFractionDigits: 1 })}</td>
-      <td className={cell}>{totals.perHour === null ? '—' : money(totals.perHour)}</td>
+      <td className={cell}>{totals.perHour === null ? '—' : printPrice(totals.perHour)}</td>
       <td className={cell}>{totals.pieces}</td>
       <td className={cell}>{totals.good}</td>
       <td className={cell}>{totals.lost}</td>
@@ -125,8 +125,24 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
           onChange={(event) => save({ date: event.target.value || null })}
         />
       </div>
-      <NumberField label="Paid for all" value={lot.paid} max={1e9} optional onCommit={(paid) => save({ paid })} />
-      <NumberField label="Hours spent" value={lot.hours} max={1e6} optional onCommit={(hours) => save({ hours })} />
+      <NumberField
+        label="Paid for all"
+        value={lot.paid}
+        max={1e9}
+        optional
+        read={readPrice}
+        says={`such as ${printPrice(12)}`}
+        onCommit={(paid) => save({ paid })}
+      />
+      <NumberField
+        label="Hours spent"
+        value={lot.hours}
+        max={1e6}
+        optional
+        read={readHours}
+        says="1.5 h or 90 min"
+        onCommit={(hours) => save({ hours })}
+      />
       <NumberField
         label="Items received"
         value={lot.units}

@@ -4,6 +4,8 @@ import { newPart, partKind, partKinds, partSchema, type Part } from '@vast-surge
 import type { FieldValue } from '@vast-surge/core/field';
 import { writeBench } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
+import { printPrice, readPrice } from '../../app/currency.ts';
+import { OwnQuantities } from '../../ui/own-quantities.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { LotSelect } from './lot-select.tsx';
 import { fieldsOf, MarkingEntry } from './marking.tsx';
@@ -37,6 +39,7 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
   const [part, setPart] = useState<Part>(() => (like ? { ...like, condition: 'unknown' } : newPart('capacitor', '', '')));
   const [count, setCount] = useState<number>(1);
   const [apart, setApart] = useState(true);
+  const [isUnreadable, setUnreadable] = useState(false);
   const kind = partKind(part.kind);
   const shown = first[part.kind] ?? Object.keys(kind.fields);
   const put = () => {
@@ -89,6 +92,27 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
           />
         ) : null;
       })}
+      {part.kind === 'other' && (
+        <OwnQuantities
+          own={part.own ?? []}
+          known={[]}
+          says="What is written on it and what you know of it: 12 bar, 0.8 l, 400 W."
+          onOwn={(own) => {
+            setUnreadable(own === null);
+            if (own) setPart((p) => ({ ...p, own }));
+          }}
+        />
+      )}
+      <NumberField
+        label="Price, each"
+        value={part.price}
+        max={1e9}
+        optional
+        live
+        read={readPrice}
+        says={`such as ${printPrice(5)}`}
+        onCommit={(price) => setPart((p) => ({ ...p, price }))}
+      />
       <LotSelect id="new-lot" lots={lots} value={part.lot} onChange={(lot) => setPart({ ...part, lot })} />
       <TextField label="Location" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
       <NumberField label="How many" value={count} max={1000} integer live onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
@@ -111,7 +135,7 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
         </p>
       )}
       <div className="mt-2 flex gap-2">
-        <Button look="primary" disabled={!checked.success} onClick={put}>
+        <Button look="primary" disabled={!checked.success || isUnreadable} onClick={put}>
           Put {count === 1 ? 'it' : `${count} of these`} on the bench
         </Button>
         <Button onClick={onClose}>Cancel</Button>

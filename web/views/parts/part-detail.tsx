@@ -1,10 +1,13 @@
-import type { ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { Copy, Gauge, Printer, Trash2 } from 'lucide-react';
 import { Link } from 'react-router';
 import type { StoredLot, StoredPart } from '@vast-surge/contract';
 import { conditions, disposalCaution, elementsOf, lotSource, partKind, shapeOf, verdictOf } from '@vast-surge/core/part';
+import type { OwnQuantity } from '@vast-surge/core/field';
+import { printPrice, readPrice } from '../../app/currency.ts';
 import type { Use } from '../../app/uses.ts';
 import { Button } from '../../ui/button.tsx';
+import { OwnQuantities } from '../../ui/own-quantities.tsx';
 import { LotSelect } from './lot-select.tsx';
 import { Marking } from './marking.tsx';
 import { Photo } from './photo.tsx';
@@ -47,6 +50,37 @@ interface Props {
   readonly uses: readonly Use[];
   readonly onMore: () => void;
   readonly onRemove: () => void;
+}
+
+/** What a person wrote of a part that its kind has no box for; sent a moment after the last key, or when the part is left. */
+function OwnOf({ stored }: { stored: StoredPart }) {
+  const pending = useRef<(() => void) | null>(null);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const settle = () => {
+    clearTimeout(timer.current);
+    pending.current?.();
+    pending.current = null;
+  };
+  useEffect(
+    () => () => {
+      clearTimeout(timer.current);
+      pending.current?.();
+    },
+    [],
+  );
+  const take = (own: readonly OwnQuantity[] | null) => {
+    pending.current = own && (() => editPart(stored, 'own', own.length > 0 ? own : null));
+    clearTimeout(timer.current);
+    timer.current = setTimeout(settle, 800);
+  };
+  return (
+    <OwnQuantities
+      own={stored.part.own ?? []}
+      known={[]}
+      says="What its label or your bench says and has no box above: a mass, a thread, a pressure."
+      onOwn={take}
+    />
+  );
 }
 
 /** Everything known of a part, in the order in which one asks for it. */
@@ -144,6 +178,9 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
             />
           ))}
       </Section>
+      <Section title="Of your own">
+        <OwnOf key={id} stored={stored} />
+      </Section>
       {part.design && (
         <Section title="How it was made">
           <p className="py-1">
@@ -168,6 +205,8 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
           value={part.price}
           max={1e9}
           optional
+          read={readPrice}
+          says={`such as ${printPrice(5)}`}
           onCommit={(price) => editPart(stored, 'price', price)}
         />
         <LotSelect id="part-lot" lots={lots} value={part.lot} onChange={(lot) => editPart(stored, 'lot', lot)} />

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { FieldSpec, FieldValue, QuantityValue } from '@vast-surge/core/field';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
+import type { Amount } from '@vast-surge/core/quantity';
 import { sameValue } from './words.tsx';
 import { Select } from '../../ui/select.tsx';
 
@@ -135,7 +136,12 @@ export function TextField({
   );
 }
 
-/** A plain number, or empty for "not known". What is none is said, and what stood there before stays in force. */
+const readNumber = (text: string): Amount => {
+  const value = Number(text.trim().replace(',', '.'));
+  return Number.isFinite(value) ? { ok: true, value, sign: null } : { ok: false, reason: 'must be a number' };
+};
+
+/** A number, or empty for "not known". What is none is said, and what stood there before stays in force. */
 export function NumberField({
   label,
   value,
@@ -143,6 +149,8 @@ export function NumberField({
   integer = false,
   optional = false,
   live = false,
+  read = readNumber,
+  says,
   onCommit,
 }: {
   label: string;
@@ -152,18 +160,24 @@ export function NumberField({
   optional?: boolean;
   /** Commits with every number that can be taken, not only when one leaves the field. */
   live?: boolean;
+  /** How what is typed is read; a plain number where it is left out. */
+  read?: (text: string) => Amount;
+  /** What stands behind the box: the unit, the currency. */
+  says?: string;
   onCommit: (value: number | null) => void;
 }) {
   const [typed, setTyped] = useState<string>();
   const text = typed ?? (value === null ? '' : String(value));
-  const numberIn = (written: string) => Number(written.trim().replace(',', '.'));
-  const isBad = (written: string): boolean => {
-    const n = numberIn(written);
-    return written.trim() === '' ? !optional : !Number.isFinite(n) || n < 0 || n > max || (integer && !Number.isInteger(n));
+  const range = `must be ${integer ? 'a whole number' : 'a number'} from 0 to ${max}`;
+  /** The number, null where there is none and need not be; or what stands against it. */
+  const taken = (written: string): number | null | string => {
+    if (written.trim() === '') return optional ? null : range;
+    const found = read(written);
+    if (!found.ok) return found.reason;
+    return found.value < 0 || found.value > max || (integer && !Number.isInteger(found.value)) ? range : found.value;
   };
-  const number = numberIn(text);
-  const bad = isBad(text);
-  const range = `${integer ? 'a whole number' : 'a number'} from 0 to ${max}`;
+  const now = taken(text);
+  const bad = typeof now === 'string';
   return (
     <label className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
       <span className="pt-1 leading-tight">{label}</span>
@@ -173,17 +187,18 @@ export function NumberField({
           inputMode="decimal"
           autoComplete="off"
           value={text}
-          placeholder={optional ? 'not known' : ''}
+          placeholder={optional ? `not known${says ? `, ${says}` : ''}` : ''}
           aria-invalid={bad}
           onChange={(event) => {
             const written = event.target.value;
             setTyped(written);
-            if (live && !isBad(written)) onCommit(written.trim() === '' ? null : numberIn(written));
+            const next = taken(written);
+            if (live && typeof next !== 'string') onCommit(next);
           }}
           onBlur={() => {
-            const next = text.trim() === '' ? null : number;
-            if (!bad && next !== value) onCommit(next);
-            if (!bad) setTyped(undefined);
+            if (typeof now === 'string') return;
+            if (now !== value) onCommit(now);
+            setTyped(undefined);
           }}
           onKeyDown={(event) => {
             if (event.key === 'Enter') event.currentTarget.blur();
@@ -192,7 +207,7 @@ export function NumberField({
         />
         {bad && (
           <span role="alert" className="block text-13 font-bold text-over">
-            {label} must be {range}. In force: {value ?? 'not known'}.
+            {label} {now}. In force: {value ?? 'not known'}.
           </span>
         )}
       </span>

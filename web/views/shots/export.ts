@@ -1,8 +1,9 @@
 import Papa from 'papaparse';
 import { format } from 'date-fns';
 import type { StoredShot } from '@vast-surge/contract';
+import { printOwn } from '@vast-surge/core/field';
 import { inSI, printQuantity } from '@vast-surge/core/quantity';
-import { measureIds, measures, ownIn, printOwn, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
+import { measureIds, measures, ownIn, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
 
 export const printMeasure = (id: MeasureId, values: Values): string => {
   const value = values[id];

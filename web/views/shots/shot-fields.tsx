@@ -1,11 +1,21 @@
 import { useState } from 'react';
 import { textOf } from '@vast-surge/core/field';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
-import { measurable, measures, ofTheAir, rangeOf, settable, type MeasureId, type Shot, type Values } from '@vast-surge/core/shot';
+import {
+  measurable,
+  measureNamed,
+  measures,
+  ofTheAir,
+  rangeOf,
+  settable,
+  type MeasureId,
+  type Shot,
+  type Values,
+} from '@vast-surge/core/shot';
 import { Ask, askedFor } from '../../ui/ask.tsx';
 import { readTyped } from '../../ui/typed.ts';
 import { Select } from '../../ui/select.tsx';
-import { OwnQuantities } from './own-quantities.tsx';
+import { OwnQuantities } from '../../ui/own-quantities.tsx';
 
 const fieldOf = (id: MeasureId) => {
   const { least, most } = rangeOf(id);
@@ -98,6 +108,8 @@ export function ShotFields({
       <OwnQuantities
         own={shot.own}
         known={known}
+        says="What this experiment is about and has no box above: laser energy in mJ, depth of a dent in mm."
+        taken={measureNamed}
         onOwn={(own) => {
           onTrouble(own === null);
           if (own) onShot({ ...shot, own });

@@ -4,7 +4,8 @@ import { Camera, FileUp } from 'lucide-react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import type { StoredShot } from '@vast-surge/contract';
-import { measurable, measures, ofTheAir, ownIn, printOwn, settable, type Shot } from '@vast-surge/core/shot';
+import { printOwn } from '@vast-surge/core/field';
+import { measurable, measures, ofTheAir, ownIn, settable, type Shot } from '@vast-surge/core/shot';
 import {
   failureOf,
   useAddShotFileMutation,

@@ -1,8 +1,8 @@
 import { useId, useState } from 'react';
 import { Plus, X } from 'lucide-react';
-import { mostOwn, nameTrouble, type OwnQuantity } from '@vast-surge/core/shot';
-import { Button } from '../../ui/button.tsx';
-import { parseTyped } from '../../ui/typed.ts';
+import { mostOwn, nameTrouble, type OwnQuantity, type Taken } from '@vast-surge/core/field';
+import { Button } from './button.tsx';
+import { parseTyped } from './typed.ts';
 
 interface Draft {
   readonly name: string;
@@ -18,20 +18,22 @@ const isEmpty = ({ name, unit, text }: Draft): boolean => name.trim() === '' && 
 function troubleOf(
   draft: Draft,
   others: readonly Draft[],
+  taken: Taken | undefined,
 ): { readonly wrong: { readonly [K in keyof Draft]?: string }; readonly lacks: readonly string[] } {
   if (isEmpty(draft)) return { wrong: {}, lacks: [] };
   const { name, unit, text } = draft;
-  const taken =
+  const clash =
     name.trim() === ''
       ? null
       : nameTrouble(
           name,
           others.map((one) => one.name),
+          taken,
         );
   const isNumber = text.trim() === '' || parseTyped(text, '1').ok;
   return {
     wrong: {
-      ...(taken === null ? {} : { name: `“${name.trim()}” ${taken}.` }),
+      ...(clash === null ? {} : { name: `“${name.trim()}” ${clash}.` }),
       ...(isNumber ? {} : { text: 'The value must be a number, without its unit.' }),
     },
     lacks: [
@@ -55,10 +57,16 @@ const valueOf = ({ name, unit, text }: Draft): OwnQuantity | null => {
 export function OwnQuantities({
   own,
   known,
+  says,
+  taken,
   onOwn,
 }: {
   own: readonly OwnQuantity[];
   known: readonly { readonly name: string; readonly unit: string }[];
+  /** What may stand here, in a sentence. */
+  says: string;
+  /** Which names mean something already. */
+  taken?: Taken;
   onOwn: (own: readonly OwnQuantity[] | null) => void;
 }) {
   const list = useId();
@@ -75,6 +83,7 @@ export function OwnQuantities({
     troubleOf(
       row,
       rows.filter((other) => other !== row),
+      taken,
     );
   const change = (next: readonly Draft[]) => {
     setDrafts(next);
@@ -96,16 +105,14 @@ export function OwnQuantities({
   return (
     <fieldset className="md:col-span-2">
       <legend className="font-bold">Of your own</legend>
-      <p className="text-14 text-dim">
-        What this experiment is about and has no box above: laser energy in mJ, depth of a dent in mm, sound.
-      </p>
+      <p className="text-14 text-dim">{says}</p>
       <datalist id={list}>
         {known.map(({ name, unit }) => (
           <option key={`${name}/${unit}`} value={name} />
         ))}
       </datalist>
       {all.map((draft, i) => {
-        const { wrong, lacks } = isOffered(draft) ? troubleOf(empty, []) : troubleAmong(draft, rows);
+        const { wrong, lacks } = isOffered(draft) ? troubleOf(empty, [], taken) : troubleAmong(draft, rows);
         const box = (id: keyof Draft, label: string, width: string, limit: number) => (
           <input
             aria-label={`${label} of quantity ${i + 1}`}
