@@ -29,6 +29,7 @@ export * as tankFormulas from './tesla-coil/tank.ts';
 export * as secondaryFormulas from './tesla-coil/secondary.ts';
 export * as meterFormulas from './store/meter.ts';
 export * as coilFormulas from './coil/coil.ts';
+export * as pulseTransformerFormulas from './coil/pulse-transformer.ts';
 export * as coilLossFormulas from './coil/coil-loss.ts';
 export * as canFormulas from './coil/can.ts';
 export * as capacitorFormulas from './store/capacitor.ts';

@@ -6,6 +6,7 @@ import * as charge from './charging/charge.ts';
 import * as choke from './charging/choke.ts';
 import * as can from './coil/can.ts';
 import * as coil from './coil/coil.ts';
+import * as pulseTransformer from './coil/pulse-transformer.ts';
 import * as coilLoss from './coil/coil-loss.ts';
 import * as corona from './spark/corona.ts';
 import * as discharge from './store/discharge.ts';
@@ -259,6 +260,7 @@ export const formulas = [
   transfer.loopOfTwoCapacitors,
   transfer.parallelOfTwoCapacitances,
   transfer.transferPeakVoltage,
+  transfer.transferTimeTo,
   transfer.ringingGain,
   transfer.transferFinalVoltage,
   transfer.transferLoss,
@@ -288,6 +290,10 @@ export const formulas = [
   inductance.loopInductance,
   inductance.loopOfLead,
   inductance.inductanceSum,
+  pulseTransformer.reflectedResistance,
+  pulseTransformer.transformedVoltage,
+  pulseTransformer.coreFluxDensity,
+  pulseTransformer.magnetisingCurrent,
   coil.awgDiameterOf,
   coil.wireResistance,
   coil.solenoidInductance,

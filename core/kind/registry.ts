@@ -56,6 +56,8 @@ import { canCrusher } from './coil/can-crusher.ts';
 import { dummyResistor } from './load/dummy-resistor.ts';
 import { explodingWire } from './load/exploding-wire.ts';
 import { openTerminal } from './load/open-terminal.ts';
+import { gasChannel } from './load/gas-channel.ts';
+import { pulseTransformer } from './load/pulse-transformer.ts';
 import { secondCapacitor } from './load/second-capacitor.ts';
 import { waterResistor } from './load/water-resistor.ts';
 import { sparkToEarth } from './load/spark-to-earth.ts';
@@ -112,6 +114,8 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   dummyResistor,
   waterResistor,
   secondCapacitor,
+  gasChannel,
+  pulseTransformer,
   sparkToEarth,
   openTerminal,
   tankSecondary,

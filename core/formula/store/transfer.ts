@@ -1,5 +1,5 @@
 import { defineFormula, type Values } from '../define.ts';
-import { capacitance, energy, fraction, positiveVoltage, ratio } from '../symbol.ts';
+import { capacitance, energy, fraction, inductance, positiveVoltage, ratio, time } from '../symbol.ts';
 
 const subject = 'Transfer';
 
@@ -52,6 +52,35 @@ export const transferPeakVoltage = defineFormula({
   assumptions: ['the peaking capacitor is empty at first', 'nothing in parallel draws current meanwhile'],
   compute: (v) => (v.V * v.C1 * (1 + v.k)) / (v.C1 + v.C2),
   inverse: { V: (v) => ((v.V2 ?? 0) * ((v.C1 ?? 0) + (v.C2 ?? 0))) / ((v.C1 ?? 0) * (1 + (v.k ?? 0))) },
+});
+
+export const transferTimeTo = defineFormula({
+  id: 'transfer-time-to',
+  title: 'Time until the second capacitor has come to a voltage',
+  subject,
+  result: { symbol: 't', ...time('time') },
+  inputs: {
+    V,
+    C1,
+    C2,
+    L: inductance('inductance between them'),
+    V2: { ...positiveVoltage('voltage that it comes to'), display: 'V_2' },
+  },
+  expression: '√({L}·{C1}·{C2}/({C1} + {C2}))·acos(1 − {V2}·({C1} + {C2})/({C1}·{V}))',
+  source: 'two capacitors through an inductance: v2 = V·C1/(C1 + C2)·(1 − cos ωt)',
+  assumptions: ['no damping: with some it comes later, or not at all'],
+  relation: ({ V, C1, C2, V2 }) =>
+    V2 * (C1 + C2) <= 2 * C1 * V ? null : { symbol: 'V2', reason: 'the second capacitor does not come to so much' },
+  compute: ({ V, C1, C2, L, V2 }) =>
+    Math.sqrt((L * C1 * C2) / (C1 + C2)) * Math.acos(Math.max(-1, 1 - (V2 * (C1 + C2)) / (C1 * V))),
+  inverse: {
+    V: ({ t = 0, C1 = 0, C2 = 0, L = 0, V2 = 0 }) =>
+      (V2 * (C1 + C2)) / (C1 * (1 - Math.cos(t / Math.sqrt((L * C1 * C2) / (C1 + C2))))),
+    L: ({ t = 0, C1 = 0, C2 = 0, V = 0, V2 = 0 }) =>
+      (t / Math.acos(Math.max(-1, 1 - (V2 * (C1 + C2)) / (C1 * V)))) ** 2 / ((C1 * C2) / (C1 + C2)),
+    V2: ({ t = 0, C1 = 0, C2 = 0, L = 0, V = 0 }) =>
+      ((C1 * V) / (C1 + C2)) * (1 - Math.cos(t / Math.sqrt((L * C1 * C2) / (C1 + C2)))),
+  },
 });
 
 export const ringingGain = defineFormula({
