@@ -26,7 +26,15 @@ export {
   type GapPrint,
   type GapStudy,
 } from './gap/gap-study.ts';
-export { compareSwitches, inSeries, usualStock, type Duty, type SwitchChoice, type SwitchStock } from './solid-state/switches.ts';
+export {
+  compareSwitches,
+  ownSwitch,
+  inSeries,
+  usualStock,
+  type Duty,
+  type SwitchChoice,
+  type SwitchStock,
+} from './solid-state/switches.ts';
 export {
   faultLevels,
   faultStudy,

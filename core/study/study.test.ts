@@ -4,6 +4,7 @@ import { blockDefinition, newBlock, readObserved } from '../kind/index.ts';
 import { RigReading } from '../figure/index.ts';
 import { newRig, withBlock, type Rig } from '../rig/index.ts';
 import { offBy } from '../test/fixtures.ts';
+import { evaluateRig } from '../evaluation/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { printQuantity } from '../quantity/index.ts';
 import {
@@ -17,6 +18,7 @@ import {
   gapCurve,
   gapStudy,
   inSeries,
+  ownSwitch,
   symptoms,
   usualStock,
   type Duty,
@@ -332,7 +334,7 @@ describe('commissioning', () => {
 });
 
 describe('switches', () => {
-  const duty = { V: 15e3, I: 800, action: 40, L: 150e-6, rate: 0.01, jitter: null };
+  const duty = { V: 15e3, I: 800, action: 40, L: 150e-6, rate: 0.01, Q: 0.06, rings: false, jitter: null };
   const choices = (more: Partial<Duty> = {}, stock: Partial<SwitchStock> = {}) =>
     new Map(compareSwitches({ ...duty, ...more }, { ...usualStock, ...stock }, printQuantity).map((c) => [c.id, c]));
 
@@ -340,7 +342,7 @@ describe('switches', () => {
     // Common practice, no source.
     expect(inSeries(15e3, { Vr: 1500, derating: 1 })).toBe(10);
     expect(inSeries(15e3, { Vr: 1500, derating: 0.8 })).toBe(13);
-    const cost = { thyristor: 40, gap: 12, triggeredGap: 2000, contact: 0 };
+    const cost = { ...usualStock.cost, thyristor: 40, gap: 12, triggeredGap: 2000 };
     expect(choices({}, { Vr: 1500, derating: 0.8, cost }).get('thyristors')).toMatchObject({
       title: '13 thyristors in series',
       cost: 520,
@@ -349,16 +351,30 @@ describe('switches', () => {
 
   test('each is told what it cannot do, and nothing else', () => {
     const can = (more: Partial<Duty>) => [...choices(more).values()].filter((c) => c.against.length === 0).map((c) => c.id);
-    expect(can({})).toEqual(['free-gap', 'triggered-gap', 'thyristors']);
-    expect(can({ jitter: 1e-5 })).toEqual(['triggered-gap', 'thyristors']);
-    expect(can({ V: 400, I: 300 })).toEqual(['thyristors', 'contact']);
-    expect(can({ I: 20e3, action: 5e6 })).toEqual(['free-gap', 'triggered-gap']);
+    expect(can({})).toEqual(['free-gap', 'triggered-gap', 'thyristors', 'tube']);
+    expect(can({ jitter: 1e-5 })).toEqual(['triggered-gap', 'thyristors', 'tube']);
+    expect(can({ V: 400, I: 300 })).toEqual(['thyristors', 'igbts', 'tube', 'contact']);
+    expect(can({ I: 20e3, action: 5e6 })).toEqual(['free-gap', 'triggered-gap', 'tube']);
     expect(choices({ I: 20e3 }).get('thyristors')?.against.join()).toMatch(/surge rating 1.50 kA, the shot has 20/);
     expect(can({ rate: 50 })).toEqual(['thyristors']);
     expect(choices({ L: 10e-6 }).get('thyristors')?.against.join()).toMatch(/di\/dt 1.50 kA\/µs, .* 100 µH in the loop/);
+    // 15 kV over 1.2 kV at 70 %: 18 in series; 800 A over 600 A at 70 %: 2 side by side. By hand.
+    const igbts = choices().get('igbts');
+    expect(igbts?.title).toBe('36 IGBTs, 18 in series, 2 side by side');
+    expect(igbts?.against.join()).toMatch(/36 of them: more than 24/);
+    expect(choices({ Q: 40 }).get('tube')?.against).toEqual(['charge per shot rating 10.0 C, the shot has 40.0 C']);
+    expect(choices({ rings: true }).get('tube')?.needs.join()).toMatch(/lets go at the first current zero/);
     // One alone shares with nobody.
     expect(choices({ V: 400 }).get('thyristors')?.needs.join()).not.toMatch(/sharing|snubber/);
   });
+});
+
+test('the switch of a rig comes first, judged as the rig judges it', () => {
+  const good = ownSwitch(evaluateRig(demoRig('thimble')), 7);
+  expect(good).toMatchObject({ id: 'own', title: 'The switch it has: thyristor', against: [], cost: 7 });
+  expect(good.needs.join()).toMatch(/Switch peak current: [\d.]+ % of its rating/);
+  const weak = ownSwitch(evaluateRig(rigWith({ 'switch.I': '10 A' }, demoRig('thimble'))), 0);
+  expect(weak.against.join()).toMatch(/Switch peak current: \d+ % of its rating/);
 });
 
 describe('the coil desk', () => {

@@ -1,5 +1,9 @@
+import type { Evaluation } from '../../evaluation/index.ts';
 import { stackFormulas } from '../../formula/index.ts';
-import type { UnitId } from '../../quantity/index.ts';
+import { blockDefinition } from '../../kind/index.ts';
+import { limitState, type Limit } from '../../limit/index.ts';
+import { printPercent, type UnitId } from '../../quantity/index.ts';
+import { blockIn } from '../../rig/index.ts';
 
 /** What a switch has to do, SI. */
 export interface Duty {
@@ -13,6 +17,10 @@ export interface Duty {
   readonly L: number;
   /** shots a second */
   readonly rate: number;
+  /** C that pass in one shot */
+  readonly Q: number;
+  /** The current turns round in the shot. */
+  readonly rings: boolean;
   /** s by which the moment may be off; null where it does not matter */
   readonly jitter: number | null;
 }
@@ -33,7 +41,19 @@ export interface SwitchStock {
   readonly spread: number;
   /** A share of the rating that each is used to. */
   readonly derating: number;
-  readonly cost: { readonly thyristor: number; readonly gap: number; readonly triggeredGap: number; readonly contact: number };
+  /** One IGBT: V that it blocks, A that it carries in a pulse. */
+  readonly igbt: { readonly V: number; readonly I: number };
+  /** An ignitron or thyratron: V, A, and C in one shot. */
+  readonly tube: { readonly V: number; readonly I: number; readonly Q: number };
+  readonly cost: {
+    readonly own: number;
+    readonly thyristor: number;
+    readonly gap: number;
+    readonly triggeredGap: number;
+    readonly igbt: number;
+    readonly tube: number;
+    readonly contact: number;
+  };
 }
 
 export const usualStock: SwitchStock = {
@@ -45,11 +65,14 @@ export const usualStock: SwitchStock = {
   // Common practice, no source: gates that are driven hard, all by one edge.
   spread: 200e-9,
   derating: 0.7,
-  cost: { thyristor: 0, gap: 0, triggeredGap: 0, contact: 0 },
+  igbt: { V: 1200, I: 600 },
+  // Common practice, no source: a small ignitron.
+  tube: { V: 20e3, I: 30e3, Q: 10 },
+  cost: { own: 0, thyristor: 0, gap: 0, triggeredGap: 0, igbt: 0, tube: 0, contact: 0 },
 };
 
 export interface SwitchChoice {
-  readonly id: 'free-gap' | 'triggered-gap' | 'thyristors' | 'contact';
+  readonly id: 'own' | 'free-gap' | 'triggered-gap' | 'thyristors' | 'igbts' | 'tube' | 'contact';
   readonly title: string;
   /** Why it cannot do the job; empty where it can. */
   readonly against: readonly string[];
@@ -63,8 +86,12 @@ type Print = (value: number, unit: UnitId) => string;
 
 /** Where common practice, no source, has the ends of each kind. */
 const practice = {
-  /** s: how much the moment of a self-break is off, and of a triggered gap, a thyristor, a hand. */
-  jitter: { 'free-gap': Infinity, 'triggered-gap': 1e-6, thyristors: 1e-6, contact: 10e-3 },
+  /** s: how much the moment of a self-break is off, and of a triggered gap, a thyristor, a transistor, an ignitron, a hand. */
+  jitter: { 'free-gap': Infinity, 'triggered-gap': 1e-6, thyristors: 1e-6, igbts: 50e-9, tube: 0.5e-6, contact: 10e-3 },
+  /** More transistors than this are a project of their own. */
+  mostIgbts: 24,
+  /** shots a second that an ignitron stands */
+  tubeRate: 1,
   /** V below which a gap in air fires badly. */
   leastGap: 2e3,
   /** shots a second without blowing it */
@@ -94,10 +121,65 @@ function sharing(n: number, { V, L }: Duty, { Vr, leakage, spread }: SwitchStock
   ];
 }
 
+/** What stands against a rating, in words; empty where it is kept. */
+const over = (title: string, stress: number, rated: number, unit: UnitId, print: Print): string[] =>
+  stress > rated ? [`${title} rating ${print(rated, unit)}, the shot has ${print(stress, unit)}`] : [];
+
+/** Transistors in series for the voltage and side by side for the current, each used to a share of its rating. */
+function igbtChoice(
+  { V, I, rings }: Duty,
+  { igbt, derating, cost }: SwitchStock,
+  late: readonly string[],
+  print: Print,
+): SwitchChoice {
+  const series = inSeries(V, { Vr: igbt.V, derating });
+  const beside = Math.max(1, Math.ceil((I / (igbt.I * derating)) * (1 - 1e-12)));
+  const all = series * beside;
+  return {
+    id: 'igbts',
+    title: all === 1 ? 'One IGBT' : `${all} IGBTs, ${series} in series, ${beside} side by side`,
+    against: [
+      ...(all > practice.mostIgbts ? [`${all} of them: more than ${practice.mostIgbts} are a project of their own`] : []),
+      ...late,
+    ],
+    needs: [
+      `each at ${print(V / series, 'V')} of ${print(igbt.V, 'V')} and ${print(I / beside, 'A')} of ${print(igbt.I, 'A')} in a pulse, derated to ${(derating * 100).toFixed(0)} %`,
+      ...(series > 1 ? ['sharing resistors and snubbers across each, gate drives insulated for the whole voltage'] : []),
+      ...(beside > 1 ? ['equal leads to each, a gate resistor of its own'] : []),
+      rings ? 'a diode across each for the current that turns round' : 'a clamp for the voltage as it turns off',
+    ],
+    cost: all * cost.igbt,
+  };
+}
+
+/** The switch that a rig has, as its own limits and problems judge it. */
+export function ownSwitch(evaluation: Evaluation, cost: number): SwitchChoice {
+  const { kind } = blockIn(evaluation.rig, 'switch');
+  const of = evaluation.ladder.limits.filter(({ slot }) => slot === 'switch');
+  const at = ({ title, worst }: Limit) =>
+    `${title}: ${worst === null ? 'no rating entered' : `${printPercent(worst, 3)} of its rating`}`;
+  const problems = evaluation.problems.filter(({ slot, channel }) => slot === 'switch' && channel === undefined);
+  const blind = evaluation.ladder.blind.filter(({ slot }) => slot === 'switch');
+  return {
+    id: 'own',
+    title: `The switch it has: ${blockDefinition('switch', kind).title.toLowerCase()}`,
+    against: [
+      ...of.filter((limit) => limitState(limit) === 'over').map(at),
+      ...problems.filter(({ severity }) => severity === 'error').map(({ text }) => text.replace(/\.$/, '')),
+    ],
+    needs: [
+      ...of.filter((limit) => limitState(limit) !== 'over').map(at),
+      ...blind.map(({ title }) => `${title}: not judged`),
+      ...problems.filter(({ severity }) => severity === 'warning').map(({ text }) => text.replace(/\.$/, '')),
+    ],
+    cost,
+  };
+}
+
 /** Kinds of switch beside each other for one duty: which can do it at all, what limits each, what it costs. */
 export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): SwitchChoice[] {
-  const { V, I, action, L, rate, jitter } = duty;
-  const late = (id: SwitchChoice['id']) =>
+  const { V, I, action, L, rate, Q, rings, jitter } = duty;
+  const late = (id: keyof typeof practice.jitter) =>
     jitter !== null && practice.jitter[id] > jitter
       ? [
           Number.isFinite(practice.jitter[id])
@@ -148,9 +230,29 @@ export function compareSwitches(duty: Duty, stock: SwitchStock, print: Print): S
             ],
       cost: n * stock.cost.thyristor,
     },
+    igbtChoice(duty, stock, late('igbts'), print),
+    {
+      id: 'tube',
+      title: 'Ignitron or thyratron',
+      against: [
+        ...over('hold-off', V, stock.tube.V, 'V', print),
+        ...over('peak current', I, stock.tube.I, 'A', print),
+        ...over('charge per shot', Q, stock.tube.Q, 'C', print),
+        ...(rate > practice.tubeRate
+          ? [`above about ${print(practice.tubeRate, 'Hz')} an ignitron does not recover; a thyratron does`]
+          : []),
+        ...late('tube'),
+      ],
+      needs: [
+        'an ignitron stands upright, its cathode cooled and its anode warmer; a thyratron is heated up first',
+        'an igniter or grid pulse, isolated from the control line',
+        ...(rings ? ['the loop rings: the tube lets go at the first current zero, or arcs back'] : []),
+      ],
+      cost: stock.cost.tube,
+    },
     {
       id: 'contact',
-      title: 'Contact or dropped arm',
+      title: 'Contact, dropped arm or vacuum contact',
       against: [
         ...(V > practice.contactVoltage
           ? [`above about ${print(practice.contactVoltage, 'V')} it strikes before it touches`]

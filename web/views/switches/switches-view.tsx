@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
 import { printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { compareSwitches, usualStock } from '@vast-surge/core/study';
+import { compareSwitches, ownSwitch, usualStock } from '@vast-surge/core/study';
 import { Ask, askedFor } from '../../ui/ask.tsx';
 import { RigDesk } from '../rig-desk.tsx';
 import { readTyped } from '../../ui/typed.ts';
@@ -19,10 +19,18 @@ const fields = {
   didt: askedFor('Thyristor, di/dt rating', 'A/s', 1e12, '150 A/µs'),
   leakage: askedFor('Thyristor, leakage spread', 'A', 1, '5 mA', { help: 'How much two of them may differ.' }),
   spread: askedFor('Turn-on spread', 's', 1e-3, '200 ns'),
+  igbtV: askedFor('IGBT, voltage rating', 'V', 1e5, '1.2 kV'),
+  igbtI: askedFor('IGBT, pulse current', 'A', 1e6, '600 A'),
+  tubeV: askedFor('Tube, hold-off', 'V', 1e6, '20 kV'),
+  tubeI: askedFor('Tube, peak current', 'A', 1e7, '30 kA'),
+  tubeQ: askedFor('Tube, charge per shot', 'C', 1e5, '10 C'),
   derating: askedFor('Derating', '1', 1, '70 %'),
+  own: askedFor('Cost of the one it has', '1', 1e9, '0', { open: false }),
   thyristor: askedFor('Cost of one thyristor', '1', 1e9, '0', { open: false }),
   gap: askedFor('Cost of a gap', '1', 1e9, '0', { open: false }),
   triggeredGap: askedFor('Cost of a triggered gap', '1', 1e9, '0', { open: false }),
+  igbt: askedFor('Cost of one IGBT', '1', 1e9, '0', { open: false }),
+  tube: askedFor('Cost of a tube', '1', 1e9, '0', { open: false }),
   contact: askedFor('Cost of a contact', '1', 1e9, '0', { open: false }),
 } as const;
 type Key = keyof typeof fields;
@@ -59,8 +67,10 @@ function Comparison({ document }: { document: RigDocument }) {
     );
   const V = evaluation.corners.bandOf((reading) => reading.offer('chargedTo')).high;
   const jitter = reads.jitter.ok && reads.jitter.value ? reads.jitter.value.value : null;
-  const choices = compareSwitches(
-    { V, I, action, L, rate: value('rate'), jitter },
+  const Q = figureIn(evaluation, 'stored-charge')?.band.high ?? 0;
+  const reversal = figureIn(evaluation, 'voltage-reversal')?.band.high ?? 0;
+  const others = compareSwitches(
+    { V, I, action, L, rate: value('rate'), Q: Q * (1 + reversal), rings: reversal > 0.05, jitter },
     {
       ...usualStock,
       Vr: value('Vr'),
@@ -70,7 +80,12 @@ function Comparison({ document }: { document: RigDocument }) {
       leakage: value('leakage'),
       spread: value('spread'),
       derating: value('derating'),
+      igbt: { V: value('igbtV'), I: value('igbtI') },
+      tube: { V: value('tubeV'), I: value('tubeI'), Q: value('tubeQ') },
       cost: {
+        own: value('own'),
+        igbt: value('igbt'),
+        tube: value('tube'),
         thyristor: value('thyristor'),
         gap: value('gap'),
         triggeredGap: value('triggeredGap'),
@@ -79,6 +94,7 @@ function Comparison({ document }: { document: RigDocument }) {
     },
     print,
   );
+  const choices = [ownSwitch(evaluation, value('own')), ...others];
   return (
     <>
       <h1 className="text-20 font-bold">Switches for {document.name}</h1>
