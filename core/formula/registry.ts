@@ -91,6 +91,8 @@ export const formulas = [
   source.energySum,
   source.chargingEfficiency,
   source.inputCurrent,
+  source.powerBefore,
+  source.leastChargeTime,
   source.loadedVoltage,
   source.batteryCharges,
   source.flybackPower,

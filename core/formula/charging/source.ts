@@ -128,6 +128,42 @@ export const inputCurrent = defineFormula({
   compute: ({ P, eta, E, Ri }) => (2 * (P / eta)) / (E + Math.sqrt(E * E - 4 * Ri * (P / eta))),
 });
 
+export const powerBefore = defineFormula({
+  id: 'power-before',
+  title: 'Power that goes into what gives a power out',
+  subject,
+  result: { symbol: 'Pin', ...power('power in'), display: 'P_in' },
+  inputs: { P: power('power out'), eta: efficiency() },
+  expression: '{P}/{eta}',
+  source: 'definition of efficiency',
+  assumptions: [],
+  compute: ({ P, eta }) => P / eta,
+  inverse: { P: ({ Pin = 0, eta = 0 }) => Pin * eta, eta: ({ Pin = 0, P = 0 }) => P / Pin },
+});
+
+export const leastChargeTime = defineFormula({
+  id: 'least-charge-time',
+  title: 'Time that the energy of a charge takes from a source at its limit',
+  subject,
+  result: { symbol: 't', ...time('time') },
+  inputs: {
+    W: { ...energy('energy that the drive gives for one charge'), display: 'W' },
+    eta: efficiency(),
+    E: positiveVoltage('voltage of the source'),
+    I: { ...current('current that it gives at most'), open: true },
+  },
+  expression: '{W}/({eta}·{E}·{I})',
+  source: 'energy balance: what comes out went in before',
+  assumptions: ['the source holds its voltage; one that sags takes longer'],
+  compute: ({ W, eta, E, I }) => W / (eta * E * I),
+  inverse: {
+    W: ({ t = 0, eta = 0, E = 0, I = 0 }) => t * eta * E * I,
+    eta: ({ t = 0, W = 0, E = 0, I = 0 }) => W / (t * E * I),
+    E: ({ t = 0, W = 0, eta = 0, I = 0 }) => W / (t * eta * I),
+    I: ({ t = 0, W = 0, eta = 0, E = 0 }) => W / (t * eta * E),
+  },
+});
+
 export const loadedVoltage = defineFormula({
   id: 'loaded-voltage',
   title: 'Voltage of a source under load',

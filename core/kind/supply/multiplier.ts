@@ -4,6 +4,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../../block/define.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
+import { chainFields, chainFigures, chainLimits, chainProblems, chainSteps } from './chain.ts';
 import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
 import type { FieldId } from '../../block/names.ts';
 import { multiplierGlyph } from './glyphs.ts';
@@ -125,6 +126,7 @@ function problems(own: Own<typeof multiplierFields>, rig: RigContext): Problem[]
   const warn = (field: FieldId<'supply'>, text: string): Problem => ({ severity: 'warning', slot: 'supply', field, text });
   return [
     ...leftOnProblem(rig, 'Vp'),
+    ...chainProblems(own, rig),
     ...(n > best * 1.1
       ? [
           warn(
@@ -162,6 +164,7 @@ const multiplierFields = fields({
   Vc: rating('Capacitor, DC rating', 'V', 1e7),
   ...diodeFields,
   I: currentRating,
+  ...chainFields,
 });
 
 export const multiplier = defineBlock({
@@ -249,6 +252,7 @@ export const multiplier = defineBlock({
         return work(multiplierFormulas.multiplierEnergy, { n: own.quantity('n'), Vp: own.quantity('Vp'), C: own.quantity('C') });
       },
     },
+    ...chainFigures,
   ],
   limits: [
     supplyCurrentLimit(['charging.R', 'supply.n'], 'Into an empty store; in the first cycles its own capacitors draw more.'),
@@ -263,7 +267,8 @@ export const multiplier = defineBlock({
       rating: (rig) => rig.own('supply').optional('Vc'),
       levers: ['supply.Vp', 'supply.Vc'],
     },
+    ...chainLimits,
   ],
   problems,
-  steps: (_own, rig) => supplySteps(givesUpTo(rig.offer('sourceVoltage'))),
+  steps: (own, rig) => supplySteps(givesUpTo(rig.offer('sourceVoltage')), chainSteps(own)),
 });

@@ -1,0 +1,79 @@
+import { describe, expect, test } from 'vitest';
+import { evaluateRig } from '../../evaluation/index.ts';
+import { newRig, withBlock, type Rig } from '../../rig/index.ts';
+import { runSheetOf } from '../../runsheet/index.ts';
+import { offBy } from '../../test/fixtures.ts';
+import { figureOf, problemsOf } from '../../test/marx.ts';
+import { rigWith } from '../../test/rigs.ts';
+import { blockDefinition, newBlock } from '../index.ts';
+
+/** A small store behind a multiplier whose drive is fed by something. */
+const fed = (typed: Readonly<Record<string, string>>): Rig =>
+  rigWith(
+    {
+      'supply.Vp': '1 kV',
+      'supply.n': '3',
+      'supply.C': '4.7 nF',
+      'supply.f': '40 kHz',
+      'store.C': '80 nF',
+      'store.ns': '1',
+      'store.np': '1',
+      'store.V0': '4 kV',
+      'charging.R': '100 kΩ',
+      'charging.n': '1',
+      'bleeder.R': '500 MΩ',
+      'bleeder.n': '1',
+      'meter.R': '10 GΩ',
+      'meter.V': '10 kV',
+      'supply.src': 'battery',
+      'supply.Es': '9 V',
+      'supply.Rs': '1 Ω',
+      'supply.es': '60 %',
+      ...typed,
+    },
+    withBlock(newRig(), 'supply', newBlock(blockDefinition('supply', 'multiplier'))),
+  );
+
+describe('a chain from a source through a drive', () => {
+  test('is refused where the energy of a charge cannot come out of its source in the time, with the time that it takes', () => {
+    const rig = fed({ 'supply.Is': '16 mA' });
+    const [E, t] = [figureOf(rig, 'source-energy'), figureOf(rig, 'charge-time')];
+    // Energy balance by hand: what the drive gives over its efficiency, in watts, against 9 V × 16 mA = 144 mW.
+    expect(offBy(figureOf(rig, 'chain-power'), E / t / 0.6)).toBeLessThan(1e-9);
+    expect(offBy(figureOf(rig, 'chain-time'), E / (0.6 * 9 * 0.016))).toBeLessThan(1e-9);
+    expect(problemsOf(rig)).toMatch(/The source cannot charge so fast: .* and 9\.00 V × 16\.0 mA are 144 mW\. It takes at least/);
+    expect(evaluateRig(rig).problems.find(({ field }) => field === 'Is')?.severity).toBe('error');
+  });
+
+  test('has its sag, and the charges of one battery, where it can give what is asked', () => {
+    const rig = fed({
+      'supply.Is': '8 A',
+      'supply.Es': '12 V',
+      'supply.Rs': '100 mΩ',
+      'supply.Qs': '1 Ah',
+      'charging.R': '2 MΩ',
+    });
+    const [P, I] = [figureOf(rig, 'chain-power'), figureOf(rig, 'chain-current')];
+    // I·(E − I·R) = P, the root by hand.
+    expect(offBy(I * (12 - I * 0.1), P)).toBeLessThan(1e-9);
+    expect(offBy(figureOf(rig, 'chain-voltage'), 12 - I * 0.1)).toBeLessThan(1e-9);
+    expect(offBy(figureOf(rig, 'chain-charges'), (3600 * 12 * 0.6) / figureOf(rig, 'source-energy'))).toBeLessThan(1e-9);
+    expect(problemsOf(rig)).not.toMatch(/source/i);
+    expect(evaluateRig(rig).ladder.limits.map(({ id }) => id)).toContain('chain-current');
+  });
+
+  test('of parts that do not fit is named at the part, with what would fit; what is not entered asks for nothing', () => {
+    expect(problemsOf(fed({ 'supply.drv': 'transformer' }))).toMatch(/from a battery or a DC supply the drive is a converter/);
+    expect(problemsOf(fed({ 'supply.src': 'ac' }))).toMatch(/A converter takes direct current: rectify and smooth/);
+    const unsaid = fed({ 'supply.src': 'unsaid' });
+    expect(problemsOf(unsaid)).not.toMatch(/converter|drive/);
+    expect(evaluateRig(unsaid).ladder.limits.map(({ id }) => id)).not.toContain('chain-current');
+  });
+
+  test('tells what keeps its source alive: a diode and a suppressor at a bench supply, a fuse at a battery', () => {
+    const sheet = (src: string) =>
+      JSON.stringify(runSheetOf('Fed', evaluateRig(fed({ 'supply.src': src, 'supply.Is': '8 A', 'charging.R': '2 MΩ' }))));
+    expect(sheet('dc')).toMatch(/a diode in series and a surge suppressor across the terminals/);
+    expect(sheet('battery')).toMatch(/A fuse right at the battery/);
+  });
+});
