@@ -14,7 +14,7 @@ export {
   type Winding,
   type WoundWire,
 } from './coil/winding.ts';
-export { windingFieldIds } from './coil/winding-fields.ts';
+export { measuredFieldIds, windingFieldIds } from './coil/winding-fields.ts';
 export { eachStage } from './marx/marx-own.ts';
 export { readObserved, type Observed } from './gap/observed.ts';
 export { triggeredFrom, triggeredTo } from './gap/spark-gap.ts';

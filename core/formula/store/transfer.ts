@@ -56,7 +56,7 @@ export const transferPeakVoltage = defineFormula({
 
 export const transferTimeTo = defineFormula({
   id: 'transfer-time-to',
-  title: 'Time until the second capacitor has come to a voltage',
+  title: 'Time until a peaking capacitor has come to a voltage',
   subject,
   result: { symbol: 't', ...time('time') },
   inputs: {
@@ -70,7 +70,7 @@ export const transferTimeTo = defineFormula({
   source: 'two capacitors through an inductance: v2 = V·C1/(C1 + C2)·(1 − cos ωt)',
   assumptions: ['no damping: with some it comes later, or not at all'],
   relation: ({ V, C1, C2, V2 }) =>
-    V2 * (C1 + C2) <= 2 * C1 * V ? null : { symbol: 'V2', reason: 'the second capacitor does not come to so much' },
+    V2 * (C1 + C2) <= 2 * C1 * V ? null : { symbol: 'V2', reason: 'the peaking capacitor does not come to so much' },
   compute: ({ V, C1, C2, L, V2 }) =>
     Math.sqrt((L * C1 * C2) / (C1 + C2)) * Math.acos(Math.max(-1, 1 - (V2 * (C1 + C2)) / (C1 * V))),
   inverse: {

@@ -14,10 +14,10 @@ import { wireMetals } from '../../material/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
-import { coilFigures, coilLimits, coilParts, pulseFrequency, pulseResistance } from './coil.ts';
-import { leadFields, windingFields } from './winding-fields.ts';
+import { coilFigures, coilL, coilLimits, coilParts, coilR, pulseFrequency, pulseResistance } from './coil.ts';
+import { leadFields, measuredFields, windingFields } from './winding-fields.ts';
 import { turnShort } from './coil-faults.ts';
-import { inductanceOf, metalIn, metalOf, resistanceOf, windingOf, worked, type Winding } from './winding.ts';
+import { inductanceOf, metalIn, metalOf, windingOf, worked, type Winding } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
 import { resistorInductorGlyph } from './glyphs.ts';
 
@@ -66,7 +66,7 @@ function workCoil(own: Own<typeof canCrusherFields>): {
 /** Inductance of the coil as the can leaves it. */
 function loadedL(own: Own<typeof canCrusherFields>): Worked {
   const { winding, response } = workCoil(own);
-  const bare = inductanceOf(winding);
+  const bare = own.optional('Lm') ?? inductanceOf(winding);
   return ruled(
     'inductance of the coil with the can in it',
     Math.max(1e-12, bare.value - response.taken),
@@ -182,6 +182,7 @@ const canCrusherFields = fields(
     l: { ...windingFields.l, initial: '14 mm' },
     d: { ...windingFields.d, initial: '4 mm' },
     N: { ...windingFields.N, initial: '3' },
+    ...measuredFields,
     ...leadFields,
     Dc: quantity('Outer diameter of the can', 'm', above(0, 5), '65 mm'),
     tc: quantity('Wall of the can', 'm', above(0, 0.1), '0.11 mm'),
@@ -204,11 +205,7 @@ export const canCrusher = defineBlock({
   fields: canCrusherFields,
   key: (own) => ({ text: printQuantity(loadedL(own).value, 'H'), detail: `${windingOf(own).turns} turns, can` }),
   offers: (own) => ({
-    loopResistance: work(
-      chargeFormulas.seriesSum,
-      { R1: resistanceOf(windingOf(own), metalOf(own), own.quantity('T')), R2: own.quantity('Rl') },
-      'coil and leads',
-    ),
+    loopResistance: work(chargeFormulas.seriesSum, { R1: coilR(own), R2: own.quantity('Rl') }, 'coil and leads'),
     loopInductance: work(
       inductanceFormulas.inductanceSum,
       { L1: loadedL(own), L2: own.quantity('Ll') },
@@ -216,8 +213,7 @@ export const canCrusher = defineBlock({
     ),
     pulseResistance,
   }),
-  faults: (own, _rig, at) =>
-    turnShort(windingOf(own).turns, resistanceOf(windingOf(own), metalOf(own), own.quantity('T')).value, at),
+  faults: (own, _rig, at) => turnShort(windingOf(own).turns, coilR(own).value, at),
   circuit: (_own, rig, at) => coilParts(rig, at, 'work coil with its leads, the can in it and at rest'),
   leavesOut: () =>
     'that the can moves, warms and lets the field through: in the inductance its wall counts as perfect metal at rest',
@@ -240,7 +236,7 @@ export const canCrusher = defineBlock({
       id: 'coil-bare',
       title: 'Inductance of the empty coil',
       slot: 'load',
-      compute: (rig) => inductanceOf(windingOf(rig.own('load'))),
+      compute: (rig) => coilL(rig.own('load')),
     },
     ...ofCoil,
   ],

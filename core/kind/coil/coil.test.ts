@@ -78,6 +78,20 @@ describe('a coil on a store', () => {
     expect(problemsOf(thick)).not.toMatch(/far too much resistance/);
   });
 
+  test('takes what was measured of it before what its wire gives, in the solver too, and says what a far one may mean', () => {
+    const [bare, read] = [coilRig(), coilRig({ 'load.Rm': '70 mΩ ±1 %', 'load.Lm': '20 µH ±1 %' })];
+    expect([figureOf(read, 'coil-resistance'), figureOf(read, 'coil-inductance')]).toEqual([0.07, 20e-6]);
+    const of = (rig: Rig, id: 'loop-inductance' | 'loop-resistance') => figureOf(rig, id);
+    expect(of(read, 'loop-inductance') - of(bare, 'loop-inductance')).toBeCloseTo(20e-6 - figureOf(bare, 'coil-inductance'), 12);
+    const peak = solved(read, 'discharge').compared.find(({ id }) => id === 'peak-current');
+    expect(peak?.off ?? NaN).toBeLessThan(0.02);
+    const [R, L] = [figureOf(bare, 'coil-resistance'), figureOf(bare, 'coil-inductance')];
+    const told = (r: number, l: number) => problemsOf(coilRig({ 'load.Rm': `${R * r} Ω`, 'load.Lm': `${L * l} H` }));
+    expect(told(0.7, 0.6)).toMatch(/30 % below what its wire gives: turns are shorted[\s\S]*40 % below what its turns give/);
+    expect(told(1.3, 1.3)).toMatch(/a joint is bad[\s\S]*iron was in the bore/);
+    expect(told(1.05, 0.95)).not.toMatch(/Measured/);
+  });
+
   test('is shot as the solver has it, with its leads', () => {
     const { compared } = solved(coilRig({ 'load.N': '30' }), 'discharge');
     for (const id of ['peak-current', 'time-to-peak'])

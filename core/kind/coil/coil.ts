@@ -10,7 +10,7 @@ import {
   work,
   type Worked,
 } from '../../formula/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
+import { printPercent, printQuantity } from '../../quantity/index.ts';
 import {
   Unavailable,
   type FigureSpec,
@@ -21,7 +21,7 @@ import {
   type RigContext,
 } from '../../block/context.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
-import { leadFields, windingFields, type WoundFields } from './winding-fields.ts';
+import { leadFields, measuredFields, windingFields, type WoundFields } from './winding-fields.ts';
 import type { FaultMode } from '../../block/fault.ts';
 import { turnShort } from './coil-faults.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
@@ -55,8 +55,10 @@ declare module '../../block/names.ts' {
   }
 }
 
-const coilR = (own: Own<WoundFields>): Worked => resistanceOf(windingOf(own), metalOf(own), own.quantity('T'));
-const coilL = (own: Own<WoundFields>): Worked => inductanceOf(windingOf(own));
+const woundR = (own: Own<WoundFields>): Worked => resistanceOf(windingOf(own), metalOf(own), own.quantity('T'));
+/** Resistance of a coil for direct current, and its inductance: as measured, else as wound. */
+export const coilR = (own: Own<WoundFields>): Worked => own.optional('Rm') ?? woundR(own);
+export const coilL = (own: Own<WoundFields>): Worked => own.optional('Lm') ?? inductanceOf(windingOf(own));
 
 /** What a winding and its leads are in the loop of the discharge. */
 export const coilOffers = (block: Own<WoundFields>): Offers => ({
@@ -334,6 +336,33 @@ function skinPeak(rig: RigContext, more: number): number {
 }
 
 /** A winding that does not suit its store. */
+/** So far a reading may be from what wire and turns give before something else is the matter. Common practice, no source. */
+const usualMiss = 0.15;
+
+/** What a reading that is far from the wound coil may mean. */
+function measuredProblems(block: Own<WoundFields>): Problem[] {
+  const found: Problem[] = [];
+  const [Rm, Lm] = [block.optional('Rm'), block.optional('Lm')];
+  const [R, L] = [woundR(block).value, inductanceOf(windingOf(block)).value];
+  const off = (measured: number, wound: number) =>
+    `${printPercent(Math.abs(measured / wound - 1), 2)} ${measured < wound ? 'below' : 'above'}`;
+  if (Rm && Math.abs(Rm.value / R - 1) > usualMiss)
+    found.push(
+      say(
+        'Rm',
+        `Measured ${printQuantity(Rm.value, 'Ω')}, ${off(Rm.value, R)} what its wire gives: ${Rm.value < R ? 'turns are shorted, or the wire is thicker' : 'a joint is bad, the wire is thinner, or leads are in the reading'}.`,
+      ),
+    );
+  if (Lm && Math.abs(Lm.value / L - 1) > usualMiss)
+    found.push(
+      say(
+        'Lm',
+        `Measured ${printQuantity(Lm.value, 'H')}, ${off(Lm.value, L)} what its turns give: ${Lm.value < L ? 'turns are shorted or fewer than counted' : 'iron was in the bore, or there are more turns'}.`,
+      ),
+    );
+  return found;
+}
+
 export function coilProblems(block: Own<WoundFields>, rig: RigContext): Problem[] {
   const found: Problem[] = [];
   const w = windingOf(block);
@@ -360,6 +389,7 @@ export function coilProblems(block: Own<WoundFields>, rig: RigContext): Problem[
         `Most of the energy heats the capacitors themselves: their ESR is ${printQuantity(esr, 'Ω')} of the ${printQuantity(total, 'Ω')} in the loop. Use capacitors of lower ESR, or more turns.`,
       ),
     );
+  found.push(...measuredProblems(block));
   const skin = skinOf(rig).value;
   if (skin > 1.5)
     found.push(
@@ -384,6 +414,7 @@ function fieldProblems(block: Own<typeof coilFields>, rig: RigContext): Problem[
 const coilFields = fields(
   {
     ...windingFields,
+    ...measuredFields,
     ...leadFields,
     Vi: rating('Layer-to-layer insulation rating', 'V', 1e6, {
       help: 'Enamel on enamel: some hundred volts; a sheet between layers adds its own.',

@@ -5,7 +5,7 @@ import { Unavailable, type Own, type Problem, type RigContext } from '../../bloc
 import { defineBlock, type FieldValues, type HeldCharge } from '../../block/define.ts';
 import { coilFaults, coilFigures, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
 import { freewheelFaults } from './freewheel-faults.ts';
-import { leadFields, windingFields } from './winding-fields.ts';
+import { leadFields, measuredFields, windingFields } from './winding-fields.ts';
 import { barrelField, massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
 import { inductanceOf, windingOf } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
@@ -204,6 +204,7 @@ const coilgunStageFields = fields(
     ),
     tf: onlyWith('fired', ['after', 'time'], quantity('Delay', 's', within(0, 10), null)),
     ...windingFields,
+    ...measuredFields,
     ...leadFields,
     ...once({
       tb: barrelField,

@@ -57,5 +57,23 @@ export const leadFields = fields(
   { geometry: ['Rl', 'Ll'] },
 );
 
+/** What was read off a coil that is there: it comes before what its wire gives. */
+export const measuredFields = fields(
+  {
+    Rm: quantity('Resistance, measured', 'Ω', above(0, 1e6), null, {
+      tolerance: true,
+      optional: true,
+      help: 'For DC, four wires, of the coil alone. Empty: from its wire.',
+    }),
+    Lm: quantity('Inductance, measured', 'H', above(0, 1e3), null, {
+      tolerance: true,
+      optional: true,
+      help: 'Of the coil alone, nothing in its bore, at about the frequency of the pulse. Empty: from its turns.',
+    }),
+  },
+  { geometry: ['Rm', 'Lm'] },
+);
+export const measuredFieldIds = Object.keys(measuredFields);
+
 /** Fields of everything that is wound and has leads. */
-export type WoundFields = typeof windingFields & typeof leadFields;
+export type WoundFields = typeof windingFields & typeof measuredFields & typeof leadFields;

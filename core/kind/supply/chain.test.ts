@@ -36,18 +36,18 @@ const fed = (typed: Readonly<Record<string, string>>): Rig =>
 
 describe('a chain from a source through a drive', () => {
   test('is refused where the energy of a charge cannot come out of its source in the time, with the time that it takes', () => {
-    const rig = fed({ 'supply.Is': '16 mA' });
+    const rig = fed({ 'supply.Iq': '16 mA' });
     const [E, t] = [figureOf(rig, 'source-energy'), figureOf(rig, 'charge-time')];
     // Energy balance by hand: what the drive gives over its efficiency, in watts, against 9 V × 16 mA = 144 mW.
     expect(offBy(figureOf(rig, 'chain-power'), E / t / 0.6)).toBeLessThan(1e-9);
     expect(offBy(figureOf(rig, 'chain-time'), E / (0.6 * 9 * 0.016))).toBeLessThan(1e-9);
     expect(problemsOf(rig)).toMatch(/The source cannot charge so fast: .* and 9\.00 V × 16\.0 mA are 144 mW\. It takes at least/);
-    expect(evaluateRig(rig).problems.find(({ field }) => field === 'Is')?.severity).toBe('error');
+    expect(evaluateRig(rig).problems.find(({ field }) => field === 'Iq')?.severity).toBe('error');
   });
 
   test('has its sag, and the charges of one battery, where it can give what is asked', () => {
     const rig = fed({
-      'supply.Is': '8 A',
+      'supply.Iq': '8 A',
       'supply.Es': '12 V',
       'supply.Rs': '100 mΩ',
       'supply.Qs': '1 Ah',
@@ -72,7 +72,7 @@ describe('a chain from a source through a drive', () => {
 
   test('tells what keeps its source alive: a diode and a suppressor at a bench supply, a fuse at a battery', () => {
     const sheet = (src: string) =>
-      JSON.stringify(runSheetOf('Fed', evaluateRig(fed({ 'supply.src': src, 'supply.Is': '8 A', 'charging.R': '2 MΩ' }))));
+      JSON.stringify(runSheetOf('Fed', evaluateRig(fed({ 'supply.src': src, 'supply.Iq': '8 A', 'charging.R': '2 MΩ' }))));
     expect(sheet('dc')).toMatch(/a diode in series and a surge suppressor across the terminals/);
     expect(sheet('battery')).toMatch(/A fuse right at the battery/);
   });

@@ -39,11 +39,11 @@ export const chainFields = {
   ),
   Es: onlyWith('src', entered, quantity('Source voltage, no load', 'V', above(0, 1e5), '12 V', { symbol: 'Es' })),
   Rs: onlyWith('src', entered, quantity('Source resistance with leads', 'Ω', within(0, 1e5), '500 mΩ', { symbol: 'Rs' })),
-  Is: onlyWith(
+  Iq: onlyWith(
     'src',
     entered,
     rating('Source current, at most', 'A', 1e5, {
-      symbol: 'Is',
+      symbol: 'Iq',
       help: 'What it gives without harm: its limit, or that of its fuse.',
     }),
   ),
@@ -51,7 +51,7 @@ export const chainFields = {
   Qs: onlyWith('src', ['battery'], quantity('Battery capacity', 'C', above(0, 1e9), '500 mAh', { symbol: 'Qs' })),
 } as const;
 
-interface ChainOwn extends Own<typeof chainFields> {}
+type ChainOwn = Own<typeof chainFields>;
 
 const chainOf = (rig: RigContext): ChainOwn => {
   const own: ChainOwn = rig.own('supply');
@@ -70,8 +70,8 @@ const input = (rig: RigContext) => {
 /** Seconds that the energy of one charge takes at the most that the source gives. */
 const leastTime = (rig: RigContext): Worked => {
   const own = chainOf(rig);
-  const most = own.optional('Is');
-  if (!most) throw new Unavailable('supply', 'what the source gives at most is not entered', 'Is');
+  const most = own.optional('Iq');
+  if (!most) throw new Unavailable('supply', 'what the source gives at most is not entered', 'Iq');
   return work(sourceFormulas.leastChargeTime, {
     W: rig.figure('source-energy'),
     eta: own.quantity('es'),
@@ -136,8 +136,8 @@ export const chainLimits: readonly LimitSpec[] = [
     title: 'Source of the drive, current',
     slot: 'supply',
     stress: (rig) => rig.figure('chain-current'),
-    rating: (rig) => chainOf(rig).optional('Is'),
-    levers: ['charging.R', 'supply.Is'],
+    rating: (rig) => chainOf(rig).optional('Iq'),
+    levers: ['charging.R', 'supply.Iq'],
     onlyIfKnown: true,
     note: 'Mean over the charge: a source that cannot give it sags, and the charge takes longer.',
   },
@@ -171,7 +171,7 @@ export function chainProblems(own: ChainOwn, rig: RigContext): Problem[] {
     ];
   const found: Problem[] = [];
   const needs = ifKnown(() => rig.figure('chain-power').value);
-  const most = own.optional('Is');
+  const most = own.optional('Iq');
   const E = own.quantity('Es').value;
   const [energy, time] = [ifKnown(() => rig.figure('source-energy').value), ifKnown(() => rig.figure('charge-time').value)];
   if (needs !== null && energy !== null && time !== null) {
@@ -181,7 +181,7 @@ export function chainProblems(own: ChainOwn, rig: RigContext): Problem[] {
       const least = leastTime(rig).value;
       found.push(
         say(
-          'Is',
+          'Iq',
           `The source cannot charge so fast: ${charge}, and ${printQuantity(E, 'V')} × ${printQuantity(most.value, 'A')} are ${printQuantity(E * most.value, 'W')}. It takes at least ${printQuantity(least, 's')}; until then its voltage sags, and the drive with it.`,
           'error',
         ),

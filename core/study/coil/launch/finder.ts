@@ -1,6 +1,6 @@
 import { Unavailable } from '../../../block/index.ts';
 import { readQuantityText, type FieldValue } from '../../../field/index.ts';
-import { blockDefinition, mostTurns, windingFieldIds, wound } from '../../../kind/index.ts';
+import { blockDefinition, mostTurns, windingFieldIds, measuredFieldIds, wound } from '../../../kind/index.ts';
 import { launch } from '../../../model/launch/index.ts';
 import { optimise, type Found, type Variable } from '../../../numeric/index.ts';
 import { printExact } from '../../../quantity/index.ts';
@@ -238,7 +238,9 @@ export function withDesign(rig: Rig, design: LaunchDesign): Rig {
       ...(place ? { fired: 'sensor', at: length(place.at), xf: length(place.sensor) } : {}),
     };
     const values = Object.fromEntries(Object.entries(typed).map(([id, text]) => [id, read(id, text)]));
-    return withBlock(made, spotIn('load', k), { ...block, fields: { ...block.fields, ...wire, ...values } });
+    // Readings were of the coils that were there.
+    const unread = Object.fromEntries(measuredFieldIds.map((id) => [id, null]));
+    return withBlock(made, spotIn('load', k), { ...block, fields: { ...block.fields, ...unread, ...wire, ...values } });
   }, whole);
 }
 
