@@ -1,5 +1,4 @@
 import { gapFormulas, ruled, work, type Worked } from '../formula/index.ts';
-import type { RigContext } from './context.ts';
 
 /** The air that a rig stands in. */
 export interface Air {
@@ -21,10 +20,15 @@ export const standardAir: Air = {
   density: ruled('relative air density', 1, '1', '20 °C, 101.3 kPa'),
 };
 
-export const airOf = (rig: Pick<RigContext, 'offers'>): Air => rig.offers('air').air ?? standardAir;
+/** As much of a rig as knows its air. */
+interface InAir {
+  offers(slot: 'air'): { readonly air?: Air };
+}
+
+export const airOf = (rig: InAir): Air => rig.offers('air').air ?? standardAir;
 
 /** What a voltage does in the air of the day, as the voltage that does the same in standard air, V. */
-export function inStandardAir(rig: Pick<RigContext, 'offers'>, V: Worked): Worked {
+export function inStandardAir(rig: InAir, V: Worked): Worked {
   const { density } = airOf(rig);
   return density === standardAir.density ? V : work(gapFormulas.voltageAtReference, { V, delta: density });
 }

@@ -3,7 +3,7 @@ import { readMoney, type Amount } from '@vast-surge/core/quantity';
 const key = 'vast-surge.currency';
 
 /** The sign that prices are in on this device; empty until one was typed. */
-export function currency(): string {
+function currency(): string {
   try {
     return (localStorage.getItem(key) ?? '').slice(0, 4);
   } catch {
@@ -12,7 +12,7 @@ export function currency(): string {
 }
 
 /** From now on prices are in it. Where the device keeps nothing it is typed again. */
-export function keepCurrency(sign: string): void {
+function keepCurrency(sign: string): void {
   try {
     localStorage.setItem(key, sign.trim().slice(0, 4));
   } catch {

@@ -17,7 +17,7 @@ import { defineBlock } from '../../block/define.ts';
 import { coilFigures, coilL, coilLimits, coilParts, coilR, pulseFrequency, pulseResistance } from './coil.ts';
 import { leadFields, measuredFields, windingFields } from './winding-fields.ts';
 import { turnShort } from './coil-faults.ts';
-import { inductanceOf, metalIn, metalOf, windingOf, worked, type Winding } from './winding.ts';
+import { inductanceOf, metalIn, windingOf, worked, type Winding } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
 import { resistorInductorGlyph } from './glyphs.ts';
 
