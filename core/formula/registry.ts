@@ -257,6 +257,8 @@ export const formulas = [
   trigger.differentiatorWidth,
   trigger.holdingShare,
   trigger.triggerRate,
+  trigger.gapDelay,
+  trigger.jitterOfDelay,
   stack.sharingResistor,
   stack.lateSwitchCapacitance,
   transfer.loopOfTwoCapacitors,

@@ -370,10 +370,10 @@ describe('switches', () => {
 });
 
 test('the switch of a rig comes first, judged as the rig judges it', () => {
-  const good = ownSwitch(evaluateRig(demoRig('thimble')), 7);
+  const good = ownSwitch(evaluateRig(demoRig('thimble')), 7, null, printQuantity);
   expect(good).toMatchObject({ id: 'own', title: 'The switch it has: thyristor', against: [], cost: 7 });
   expect(good.needs.join()).toMatch(/Switch peak current: [\d.]+ % of its rating/);
-  const weak = ownSwitch(evaluateRig(rigWith({ 'switch.I': '10 A' }, demoRig('thimble'))), 0);
+  const weak = ownSwitch(evaluateRig(rigWith({ 'switch.I': '10 A' }, demoRig('thimble'))), 0, null, printQuantity);
   expect(weak.against.join()).toMatch(/Switch peak current: \d+ % of its rating/);
 });
 

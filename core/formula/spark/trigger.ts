@@ -83,3 +83,43 @@ export const triggerRate = defineFormula({
   compute: ({ R, C }) => 1 / (5 * R * C),
   inverse: { R: ({ N = 0, C = 0 }) => 1 / (5 * N * C), C: ({ N = 0, R = 0 }) => 1 / (5 * N * R) },
 });
+
+/** g/cm³ of air at 20 °C and 101.3 kPa; V/m in a kV/cm. */
+const [airDensity, kilovoltPerCentimetre] = [1.205e-3, 1e5];
+
+export const gapDelay = defineFormula({
+  id: 'gap-delay',
+  title: 'Delay from the trigger to breakdown of a gap in air',
+  subject,
+  result: { symbol: 't', ...time('delay') },
+  inputs: {
+    E: { title: 'mean field while the trigger stands', unit: 'V/m', min: 1e5, max: 1e9 },
+    delta: { ...ratio('density of the gas over that of air at 20 °C and 101.3 kPa', 100), display: 'δ' },
+  },
+  expression: '97800·(0.001205·{delta})^2.44·({E}/100000)^(−3.44)',
+  source:
+    'T. H. Martin, An empirical formula for gas switch breakdown delay (1989): ρ·t = 97 800·(E/ρ)^(−3.44), g/cm³, kV/cm and s; from memory',
+  assumptions: [
+    'fitted to delays from a nanosecond to some hundred microseconds, of several gases',
+    'the trigger rises faster than the delay; its voltage stands on top of that of the gap',
+  ],
+  certainty: () => ({ band: 0.4, drawnOut: null }),
+  compute: ({ E, delta }) => 97_800 * (airDensity * delta) ** 2.44 * (E / kilovoltPerCentimetre) ** -3.44,
+  inverse: {
+    E: ({ t = 0, delta = 0 }) => kilovoltPerCentimetre * ((97_800 * (airDensity * delta) ** 2.44) / t) ** (1 / 3.44),
+    delta: ({ t = 0, E = 0 }) => (t / (97_800 * (E / kilovoltPerCentimetre) ** -3.44)) ** (1 / 2.44) / airDensity,
+  },
+});
+
+export const jitterOfDelay = defineFormula({
+  id: 'jitter-of-delay',
+  title: 'Jitter of a triggered gap',
+  subject,
+  result: { symbol: 's', ...time('jitter, standard deviation'), display: 'σ_t' },
+  inputs: { k: ratio('share of the delay', 1), t: time('delay') },
+  expression: '{k}·{t}',
+  source: 'common practice, no source: 2 to 10 % of the delay',
+  assumptions: ['electrodes clean, the trigger the same each time'],
+  compute: ({ k, t }) => k * t,
+  inverse: { k: ({ s = 0, t = 0 }) => s / t, t: ({ s = 0, k = 0 }) => s / k },
+});

@@ -1,6 +1,7 @@
 import { airOf } from '../../block/standard-air.ts';
 import { quantity, rating, above, choice, fields, within } from '../../field/index.ts';
 import {
+  capacitorFormulas,
   chargeFormulas,
   chokeFormulas,
   gapFormulas,
@@ -13,6 +14,7 @@ import {
 import { printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
+import { setVoltage } from '../../block/goal.ts';
 import type { FieldId } from '../../block/names.ts';
 import { pulseGlyph } from './glyphs.ts';
 
@@ -28,6 +30,8 @@ declare module '../../block/names.ts' {
     'trigger-rate': true;
     'trigger-needs': true;
     'trigger-ring': true;
+    'trigger-delay': true;
+    'trigger-jitter': true;
   }
 }
 
@@ -67,6 +71,21 @@ const sparkNeeds = (rig: RigContext): Worked => {
     'what the trigger spark needs at most',
   );
 };
+
+/** Mean field in the gap while the pulse of the trigger stands on top of its charge, V/m; the delay to its breakdown follows. */
+function delayOf(rig: RigContext): Worked {
+  const own = rig.own('switch');
+  const isGap = rig.offers('switch').gasPressure !== undefined && rig.offers('switch').firedBy === 'trigger';
+  if (!isGap) throw new Unavailable('trigger', 'the switch is no gap that is triggered');
+  const { temperature: T } = airOf(rig);
+  const delta = work(gapFormulas.airDensityFactor, { p: rig.offer('gasPressure'), T });
+  const both = work(chargeFormulas.voltageSum, { V1: setVoltage(rig), V2: rig.figure('trigger-voltage') }, 'charge and trigger');
+  const E = work(capacitorFormulas.dielectricStress, { V: both, t: own.quantity('d') }, 'mean field while the trigger stands');
+  return work(triggerFormulas.gapDelay, { E, delta });
+}
+
+/** Common practice, no source: 2 to 10 % of the delay. */
+const usualJitter = ruled('share of the delay', 0.05, '1', 'common practice, no source: 2 to 10 %');
 
 /** One ring of the primary, back to where its thyristor would conduct again, s. */
 const ringOf = (own: Own<typeof triggerGeneratorFields>): Worked => {
@@ -185,6 +204,14 @@ export const triggerGenerator = defineBlock({
       slot: 'trigger',
       mayBeMissing: true,
       compute: sparkNeeds,
+    },
+    { id: 'trigger-delay', title: 'Gap: delay after the trigger', slot: 'trigger', mayBeMissing: true, compute: delayOf },
+    {
+      id: 'trigger-jitter',
+      title: 'Gap: jitter',
+      slot: 'trigger',
+      mayBeMissing: true,
+      compute: (rig) => work(triggerFormulas.jitterOfDelay, { k: usualJitter, t: delayOf(rig) }),
     },
     {
       id: 'trigger-ring',

@@ -1,4 +1,4 @@
-import type { Evaluation } from '../../evaluation/index.ts';
+import { figureIn, type Evaluation } from '../../evaluation/index.ts';
 import { stackFormulas } from '../../formula/index.ts';
 import { blockDefinition } from '../../kind/index.ts';
 import { limitState, type Limit } from '../../limit/index.ts';
@@ -153,21 +153,24 @@ function igbtChoice(
 }
 
 /** The switch that a rig has, as its own limits and problems judge it. */
-export function ownSwitch(evaluation: Evaluation, cost: number): SwitchChoice {
+export function ownSwitch(evaluation: Evaluation, cost: number, jitter: number | null, print: Print): SwitchChoice {
   const { kind } = blockIn(evaluation.rig, 'switch');
   const of = evaluation.ladder.limits.filter(({ slot }) => slot === 'switch');
   const at = ({ title, worst }: Limit) =>
     `${title}: ${worst === null ? 'no rating entered' : `${printPercent(worst, 3)} of its rating`}`;
   const problems = evaluation.problems.filter(({ slot, channel }) => slot === 'switch' && channel === undefined);
   const blind = evaluation.ladder.blind.filter(({ slot }) => slot === 'switch');
+  const spread = figureIn(evaluation, 'trigger-jitter')?.worked.value ?? null;
   return {
     id: 'own',
     title: `The switch it has: ${blockDefinition('switch', kind).title.toLowerCase()}`,
     against: [
       ...of.filter((limit) => limitState(limit) === 'over').map(at),
       ...problems.filter(({ severity }) => severity === 'error').map(({ text }) => text.replace(/\.$/, '')),
+      ...(jitter !== null && spread !== null && spread > jitter ? [`its jitter is about ${print(spread, 's')}, calculated`] : []),
     ],
     needs: [
+      ...(spread === null ? [] : [`jitter about ${print(spread, 's')}, calculated from its field and its trigger`]),
       ...of.filter((limit) => limitState(limit) !== 'over').map(at),
       ...blind.map(({ title }) => `${title}: not judged`),
       ...problems.filter(({ severity }) => severity === 'warning').map(({ text }) => text.replace(/\.$/, '')),

@@ -94,7 +94,7 @@ function Comparison({ document }: { document: RigDocument }) {
     },
     print,
   );
-  const choices = [ownSwitch(evaluation, value('own')), ...others];
+  const choices = [ownSwitch(evaluation, value('own'), jitter, print), ...others];
   return (
     <>
       <h1 className="text-20 font-bold">Switches for {document.name}</h1>
