@@ -268,3 +268,29 @@ test('ten thousand parts are drawn only where they are in sight', async ({ page 
   await page.getByLabel('Filter', { exact: true }).fill('D-4321');
   await expect(page.getByText('1 of 10000 lines')).toBeVisible();
 });
+
+test('what twenty cans have in common is set for all of them at once, and comes back by Undo', async ({ page }) => {
+  await openShelf(page);
+  await page.getByRole('button', { name: 'New parts' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name', { exact: true }).fill('Switch room can');
+  await dialog.getByLabel('Elements in the case').fill('3');
+  await dialog.getByLabel('How many').fill('20');
+  await dialog.getByLabel('Price, each').fill('£4.50');
+  await dialog.getByRole('button', { name: 'Put 20 of these on the bench' }).click();
+  await expect(page.getByText('20 chosen')).toBeVisible();
+  await page.getByLabel('Filter', { exact: true }).fill('switch room can');
+  await page.getByRole('button', { name: 'Set for all' }).click();
+  await dialog.getByLabel('What', { exact: true }).selectOption('connection');
+  await dialog.getByLabel('Elements are connected').selectOption('delta');
+  await dialog.getByRole('button', { name: 'Set for all' }).click();
+  await expect(page.getByText('Elements are connected set for 20 of 20 parts.')).toBeVisible();
+  await expect(page.getByText('capacitor, delta can').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('capacitor, delta can')).toHaveCount(0);
+  // A price in another currency is refused at its field, with what would do.
+  await page.getByRole('button', { name: 'Set for all' }).click();
+  await dialog.getByLabel('What', { exact: true }).selectOption('price');
+  await dialog.getByLabel('Price, each').fill('5 €');
+  await expect(dialog.getByRole('alert')).toContainText('is in €, and prices here are in £');
+});

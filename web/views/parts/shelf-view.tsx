@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SortingState } from '@tanstack/react-table';
-import { ArrowLeft, FileDown, Gauge, Plus, Printer, Search, Trash2, Zap } from 'lucide-react';
+import { ArrowLeft, FileDown, Gauge, PencilRuler, Plus, Printer, Search, Trash2, Zap } from 'lucide-react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useLocation, useNavigate } from 'react-router';
 import type { StoredPart } from '@vast-surge/contract';
@@ -15,6 +15,7 @@ import { ImportParts } from './import-parts.tsx';
 import { NewPartDialog } from './new-part-dialog.tsx';
 import { PartDetail } from './part-detail.tsx';
 import { takeOff } from './remove.ts';
+import { SetForAll } from './set-for-all.tsx';
 import { ShelfTable } from './shelf-table.tsx';
 import { inOrder, sifted, useSifted, type Narrowing } from './use-sifted.ts';
 import { Select } from '../../ui/select.tsx';
@@ -62,6 +63,7 @@ function ChosenBar({
 }) {
   const navigate = useNavigate();
   const ids = chosen.map((c) => c.id).join();
+  const [isSetting, setSetting] = useState(false);
   return (
     <div className="flex flex-wrap items-center gap-2 border-t-2 border-ink bg-plate px-3 py-2 sm:px-5">
       <b className="mr-2">{chosen.length} chosen</b>
@@ -87,12 +89,16 @@ function ChosenBar({
           <option key={c}>{c}</option>
         ))}
       </Select>
+      <Button onClick={() => setSetting(true)}>
+        <PencilRuler size={16} aria-hidden /> Set for all
+      </Button>
       <Button onClick={onRemove}>
         <Trash2 size={16} aria-hidden /> Take off
       </Button>
       <Button look="quiet" onClick={onNone}>
         Clear the selection
       </Button>
+      {isSetting && <SetForAll chosen={chosen} onClose={() => setSetting(false)} />}
     </div>
   );
 }

@@ -1,0 +1,115 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { PartEdit, StoredPart } from '@vast-surge/contract';
+import { initialValue, type FieldValue } from '@vast-surge/core/field';
+import { partKind } from '@vast-surge/core/part';
+import { printPrice, readPrice } from '../../app/currency.ts';
+import { writeBench } from '../../app/bench.ts';
+import { Button } from '../../ui/button.tsx';
+import { Select } from '../../ui/select.tsx';
+import { Sheet } from '../../ui/sheet.tsx';
+import { NumberField, SpecField, TextField } from './spec-field.tsx';
+import { sameValue } from './words.tsx';
+
+/** What any part has, whatever its kind. */
+const plain = { place: 'Location', price: 'Price, each', note: 'Note' } as const;
+type Plain = keyof typeof plain;
+const isPlain = (id: string): id is Plain => id in plain;
+
+/** The value that most of them have, so that what is set is seen beside what stands there. */
+const valueIn = ({ part }: StoredPart, id: string): FieldValue | number => (isPlain(id) ? part[id] : (part.fields[id] ?? null));
+
+/** One value for all parts that are chosen: connection and school of twenty cans at once. What it replaces comes back by Undo. */
+export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; onClose: () => void }) {
+  const [first] = chosen;
+  const isOneKind = chosen.every(({ part }) => part.kind === first?.part.kind);
+  const fields = isOneKind && first ? partKind(first.part.kind).fields : {};
+  const [id, setId] = useState<string>(Object.keys(fields)[0] ?? 'place');
+  const [value, setValue] = useState<FieldValue | number>(first ? valueIn(first, id) : null);
+  const spec = fields[id];
+  const pick = (next: string) => {
+    setId(next);
+    const field = fields[next];
+    setValue(first ? valueIn(first, next) : field ? initialValue(field) : null);
+  };
+  const edits = (to: (stored: StoredPart) => unknown, from: (stored: StoredPart) => unknown): PartEdit[] => {
+    const path = isPlain(id) ? id : `fields.${id}`;
+    return chosen
+      .filter((stored) => !sameValue(to(stored) as FieldValue, from(stored) as FieldValue))
+      .map((stored) => ({ id: stored.id, set: { [path]: to(stored) }, was: { [path]: from(stored) } }));
+  };
+  const was = (stored: StoredPart) => valueIn(stored, id);
+  const wanted = () => value;
+  const set = () => {
+    const made = edits(wanted, was);
+    onClose();
+    if (made.length === 0) return;
+    writeBench({ do: 'edit', edits: made });
+    const title = isPlain(id) ? plain[id] : (spec?.title ?? id);
+    toast(`${title} set for ${made.length} of ${chosen.length} parts.`, {
+      duration: 12_000,
+      action: { label: 'Undo', onClick: () => writeBench({ do: 'edit', edits: edits(was, wanted) }) },
+    });
+  };
+  const differ = new Set(chosen.map((stored) => JSON.stringify(valueIn(stored, id)))).size;
+  return (
+    <Sheet
+      title={`Set for ${chosen.length} parts`}
+      says={
+        isOneKind
+          ? 'One value for all of them; readings stay as they are.'
+          : 'They are of several kinds: what all parts have can be set.'
+      }
+      onClose={onClose}
+      width="w-[min(34rem,96vw)]"
+    >
+      <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+        <label htmlFor="set-which" className="pt-1">
+          What
+        </label>
+        <Select id="set-which" value={id} onChange={(event) => pick(event.target.value)}>
+          {Object.entries(fields).map(([field, { title }]) => (
+            <option key={field} value={field}>
+              {title}
+            </option>
+          ))}
+          {Object.entries(plain).map(([field, title]) => (
+            <option key={field} value={field}>
+              {title}
+            </option>
+          ))}
+        </Select>
+      </div>
+      {spec ? (
+        <SpecField key={id} id={`set-${id}`} spec={spec} value={value as FieldValue} live onCommit={setValue} />
+      ) : id === 'price' ? (
+        <NumberField
+          label={plain.price}
+          value={typeof value === 'number' ? value : null}
+          max={1e9}
+          optional
+          live
+          read={readPrice}
+          says={`such as ${printPrice(5)}`}
+          onCommit={setValue}
+        />
+      ) : (
+        <TextField
+          label={plain[isPlain(id) ? id : 'place']}
+          value={typeof value === 'string' ? value : ''}
+          maxLength={id === 'note' ? 10_000 : 120}
+          onCommit={setValue}
+        />
+      )}
+      <p className="mt-1 text-14 text-dim">
+        {differ === 1 ? 'All of them have the same now.' : `They have ${differ} different values now.`}
+      </p>
+      <div className="mt-3 flex gap-2">
+        <Button look="primary" onClick={set}>
+          Set for all
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
+    </Sheet>
+  );
+}
