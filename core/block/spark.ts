@@ -35,9 +35,16 @@ const band = 0.2;
 const lower = ruled('lower end of its band', 1 - band, '1', 'needles and rods scatter by 15 to 20 %');
 const upper = ruled('upper end of its band', 1 + band, '1', 'needles and rods scatter by 15 to 20 %');
 
+/** Metres of standard air to which the table of needles goes; farther apart the ends hardly matter, and the standard of rods holds. */
+const needlesTo = 0.381;
+
 const slow = (shape: SparkShape, d: Worked, delta: Worked): Worked =>
   shape === 'points'
-    ? work(gapFormulas.needleGapBreakdown, { d, delta }, 'voltage that bridges the distance')
+    ? work(
+        d.value * delta.value > needlesTo ? gapFormulas.rodGapBreakdown : gapFormulas.needleGapBreakdown,
+        { d, delta },
+        'voltage that bridges the distance',
+      )
     : work(gapFormulas.rodPlaneBreakdown, { d, delta }, 'voltage that bridges the distance');
 
 /** Whether the output is the short pulse of a generator: of stages that erect. */

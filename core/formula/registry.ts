@@ -226,6 +226,7 @@ export const formulas = [
   gap.voltageAtReference,
   gap.scatteredBreakdown,
   gap.shareOfSelfBreak,
+  gap.gasExchange,
   gap.shotsOfWear,
   gap.enhancedBreakdown,
   gap.rodGapBreakdown,

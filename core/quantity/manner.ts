@@ -77,6 +77,9 @@ const imperial: { readonly [K in UnitId]?: readonly FormBelow[] } = {
   N: [form('N', 'lbf')],
 };
 
+/** Where the SI unit itself is far too large: its prefixes are no litres and no thimbles. */
+const metric: { readonly [K in UnitId]?: readonly FormBelow[] } = { 'm³': [form('m³', 'cm³', 1e-3)] };
+
 const pressures: { readonly [K in Manner['pressure']]?: readonly FormBelow[] } = {
   bar: [form('Pa', 'bar', Infinity, ['µ', 'm', '', 'k'])],
   psi: [form('Pa', 'psi')],
@@ -84,6 +87,6 @@ const pressures: { readonly [K in Manner['pressure']]?: readonly FormBelow[] } =
 
 /** The form in which a manner prints `value`, in the SI unit `unit`. */
 export function formOf(value: number, unit: UnitId, manner: Manner): PrintForm {
-  const forms = unit === 'Pa' ? pressures[manner.pressure] : manner.measures === 'imperial' ? imperial[unit] : undefined;
+  const forms = unit === 'Pa' ? pressures[manner.pressure] : (manner.measures === 'imperial' ? imperial : metric)[unit];
   return forms?.find((one) => Math.abs(value) < one.below) ?? units[unit].print;
 }

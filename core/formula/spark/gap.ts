@@ -461,6 +461,27 @@ export const shareOfSelfBreak = defineFormula({
   inverse: { V: ({ x = 0, Vb = 0 }) => x * Vb, Vb: ({ x = 0, V = 0 }) => V / x },
 });
 
+export const gasExchange = defineFormula({
+  id: 'gas-exchange',
+  title: 'Gas that is blown through a gap between two shots',
+  subject,
+  result: { symbol: 'Va', title: 'volume of gas, at ambient pressure', unit: 'm³', min: 0, max: 1e6, display: 'V_a' },
+  inputs: {
+    Vg: { title: 'volume between the electrodes', unit: 'm³', min: 0, max: 100, open: true, display: 'V_g' },
+    k: { title: 'times that it is exchanged', unit: '1', min: 1, max: 100, default: 3 },
+    p: { ...pressure, title: 'pressure in the gap, absolute' },
+    pa: { title: 'ambient pressure', unit: 'Pa', min: 1e3, max: 2e5, default: 101_300, display: 'p_a' },
+  },
+  expression: '{k}·{Vg}·{p}/{pa}',
+  source: 'common practice, no source: the hot gas is swept out three to five times before the next shot',
+  assumptions: ['the flow goes through the gap and not around it'],
+  compute: ({ Vg, k, p, pa }) => (k * Vg * p) / pa,
+  inverse: {
+    Vg: ({ Va = 0, k = 0, p = 0, pa = 0 }) => (Va * pa) / (k * p),
+    k: ({ Va = 0, Vg = 0, p = 0, pa = 0 }) => (Va * pa) / (Vg * p),
+  },
+});
+
 export const shotsOfWear = defineFormula({
   id: 'shots-of-wear',
   title: 'Shots until a total charge has passed',

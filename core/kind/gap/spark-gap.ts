@@ -1,5 +1,5 @@
 import { quantity, above, choice, within, fields } from '../../field/index.ts';
-import { gapFormulas, ruled, storeFormulas, work } from '../../formula/index.ts';
+import { gapFormulas, ruled, storeFormulas, work, type Worked } from '../../formula/index.ts';
 import { printAsTyped, printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -22,6 +22,7 @@ declare module '../../block/names.ts' {
     'gap-share': true;
     'gap-prefire': true;
     'gap-wear': true;
+    'gap-gas': true;
   }
 }
 
@@ -35,6 +36,22 @@ const hasObserved = (own: Own<typeof sparkGapFields>): boolean => {
   const read = readObserved(own.lines('seen'));
   return read.ok && read.observed.length > 0;
 };
+
+/** Times that the gas is exchanged between two shots. */
+const exchanges = ruled('times that it is exchanged', 3, '1', 'common practice, no source: three to five');
+
+/** Gas to blow through between two shots, as it comes out of the gap, m³. */
+const gasBetween = (own: Own<typeof sparkGapFields>): Worked =>
+  work(gapFormulas.gasExchange, { Vg: own.quantity('Vg'), k: exchanges, p: pressureOf(own), pa: own.air().pressure });
+
+/** Shots a second above which a gap in still gas does not hold again in time. Common practice, no source. */
+const stillRate = 10;
+
+/** Litres a minute that such a rate needs; null where it needs none or the volume is not known. */
+function flowFor(own: Own<typeof sparkGapFields>): number | null {
+  const rate = own.optional('fs')?.value ?? 0;
+  return rate > stillRate && own.optional('Vg') ? gasBetween(own).value * rate * 60e3 : null;
+}
 
 const isTriggered = (own: Own<typeof sparkGapFields>) => own.is('mode', 'triggered');
 
@@ -78,6 +95,14 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
         'Points go into corona long before they break down, and scatter; use round electrodes for a gap that is to be set.',
       ),
     );
+  const rate = own.optional('fs');
+  if (rate && rate.value > stillRate && !own.optional('Vg'))
+    found.push(
+      warn(
+        'Vg',
+        `At ${printQuantity(rate.value, 'Hz')} the gap does not hold again in still gas: blow it out between shots, and enter the gas between its electrodes for the flow.`,
+      ),
+    );
   const { band, drawnOut } = gapCertainty(own);
   if (band > wellKnown && !hasObserved(own))
     found.push(
@@ -104,12 +129,17 @@ const sparkGapFields = fields(
     }),
     L: quantity('Inductance', 'H', within(0, 1e-3), '50 nH', { symbol: 'La', tolerance: true }),
     I: switchRatingFields.I,
+    fs: quantity('Shots a second', 'Hz', above(0, 1e3), null, { optional: true, help: 'Empty: single shots, minutes apart.' }),
+    Vg: quantity('Gas between the electrodes', 'm³', above(0, 1), null, {
+      optional: true,
+      help: 'What the arc heats: about the spacing times the face of the electrodes. In cm³.',
+    }),
     Q: quantity('Charge between dressings of the electrodes', 'C', above(0, 1e9), null, {
       symbol: 'Qw',
       help: 'Brass loses some 0.1 mm³ per ten coulombs; copper and tungsten less. Common practice, no source.',
     }),
   },
-  { geometry: ['R', 'L', 'reading'], life: ['Q'] },
+  { geometry: ['R', 'L', 'reading'], life: ['Q', 'fs', 'Vg'] },
 );
 
 export const sparkGap = defineBlock({
@@ -159,6 +189,13 @@ export const sparkGap = defineBlock({
       compute: (rig) => beyondScatter(rig.own('switch'), rig.figure('self-break'), -1),
     },
     {
+      id: 'gap-gas',
+      title: 'Gas through the gap between two shots',
+      slot: 'switch',
+      mayBeMissing: true,
+      compute: (rig) => gasBetween(rig.own('switch')),
+    },
+    {
       id: 'gap-wear',
       asks: 'wears',
       title: 'Shots between dressings',
@@ -197,6 +234,16 @@ export const sparkGap = defineBlock({
       expect: [{ label: 'Self-break', worked: rig.figure('self-break'), print: 'quantity', use: 'nominal' }],
       hold: 'The spacing is measured with the strap on.',
     },
+    ...(flowFor(own) === null
+      ? []
+      : [
+          {
+            id: 'gap-flow',
+            phase: 'prepare' as const,
+            text: `Gas flow through the gap: at least ${(flowFor(own) ?? 0).toPrecision(2)} litres a minute, measured behind it, before the first shot.`,
+            hold: 'The flow meter reads it.',
+          },
+        ]),
     ...fireSteps(
       isTriggered(own)
         ? 'Fire the trigger from outside the guard.'

@@ -30,6 +30,19 @@ describe('the delay of a triggered gap', () => {
   });
 });
 
+describe('a gap that fires many times a second', () => {
+  test('is blown out between shots: three times its volume at its pressure, a step of the sheet in litres a minute', () => {
+    const many = (typed: Readonly<Record<string, string>>) => rig({ 'switch.fs': '50 Hz', 'switch.p': '1.013 bar', ...typed });
+    // 3 · 2 cm³ · 2.026 bar / 1.013 bar = 12 cm³ a shot, 50 a second: 36 litres a minute, by hand.
+    expect(figureOf(many({ 'switch.Vg': '2 cm³' }), 'gap-gas')).toBeCloseTo(12e-6, 9);
+    expect(JSON.stringify(runSheetOf('Fast', evaluateRig(many({ 'switch.Vg': '2 cm³' }))))).toMatch(
+      /at least 36 litres a minute/,
+    );
+    expect(problemsOf(many({}))).toMatch(/does not hold again in still gas/);
+    expect(problemsOf(many({ 'switch.fs': '2 Hz' }))).not.toMatch(/still gas/);
+  });
+});
+
 describe('a trigger generator', () => {
   test('0.2 µF at 500 V give 25 mJ: a feeble spark is tens of millijoules, and less is said to be less', () => {
     // Common practice, no source.
