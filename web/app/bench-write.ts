@@ -91,8 +91,8 @@ function editedPart(part: Part, { set }: PartEdit): Part {
   for (const [path, value] of Object.entries(set)) {
     if (path.startsWith('fields.'))
       next = { ...next, fields: { ...next.fields, [path.slice(7)]: value as Part['fields'][string] } };
-    else if (path === 'design' && value === null) {
-      const { design: _gone, ...rest } = next;
+    else if ((path === 'design' || path === 'own') && value === null) {
+      const { [path]: _gone, ...rest } = next;
       next = rest;
     } else next = { ...next, [path]: value };
   }

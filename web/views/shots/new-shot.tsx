@@ -19,11 +19,12 @@ interface OfRig {
 /** So long a shot's air holds for the next, ms: an afternoon. */
 const airHolds = 6 * 3600e3;
 
-/** The air that was read last, where that was a moment ago. */
-function airOfLast(shots: readonly { readonly shot: Shot }[] | undefined, now: string): Values {
+/** The air that was read last and when, where that was a moment ago. */
+function airOfLast(shots: readonly { readonly shot: Shot }[] | undefined, now: string): { values: Values; at: string } | null {
   const last = shots?.find(({ shot }) => ofTheAir.some((id) => shot.set[id] !== undefined))?.shot;
-  if (!last || Date.parse(now) - Date.parse(last.at) > airHolds) return {};
-  return Object.fromEntries(ofTheAir.flatMap((id) => (last.set[id] === undefined ? [] : [[id, last.set[id]]])));
+  if (!last || Date.parse(now) - Date.parse(last.at) > airHolds) return null;
+  const values = Object.fromEntries(ofTheAir.flatMap((id) => (last.set[id] === undefined ? [] : [[id, last.set[id]]])));
+  return { values, at: last.at };
 }
 
 /** Writes down a shot of a rig as it stands; which rig is asked unless it is given. */
@@ -39,7 +40,8 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
   const { shots: ofThisRig } = useShots({ q: '', rig: rig?.id ?? '', outcome: '' }, false);
   const known = useMemo(() => (rig ? ownIn((ofThisRig ?? []).map((one) => one.shot)) : []), [rig, ofThisRig]);
   // Until something is typed the air is that of the shot before, where that was a moment ago.
-  const shot = begun ?? { ...empty, at, set: airOfLast(latest, at) };
+  const air = airOfLast(latest, at);
+  const shot = begun ?? { ...empty, at, set: air?.values ?? {} };
   const keep = async () => {
     if (!rig || rig.version === null) return;
     const id = crypto.randomUUID();

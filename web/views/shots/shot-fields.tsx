@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { format } from 'date-fns';
 import { textOf } from '@vast-surge/core/field';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
 import {
@@ -49,12 +50,15 @@ function ValueField({ id, values, onValues }: { id: MeasureId; values: Values; o
 export function ShotFields({
   shot,
   known,
+  airAsAt = null,
   onShot,
   onTrouble,
 }: {
   shot: Shot;
   /** Quantities of their own that other shots of the rig have. */
   known: readonly { readonly name: string; readonly unit: string }[];
+  /** When the air that stands here was read, where that was at another shot. */
+  airAsAt?: string | null;
   onShot: (shot: Shot) => void;
   /** Told whether something stands there that cannot be kept. */
   onTrouble: (isTrouble: boolean) => void;
@@ -99,6 +103,11 @@ export function ShotFields({
       </fieldset>
       <fieldset className="md:col-span-2">
         <legend className="font-bold">Air of the day</legend>
+        {airAsAt !== null && (
+          <p className="text-14 text-dim">
+            As it was read at {format(new Date(airAsAt), 'HH:mm')}; read it again where it has changed.
+          </p>
+        )}
         <div className="grid gap-x-8 md:grid-cols-2">
           {ofTheAir.map((id) => (
             <ValueField key={id} id={id} values={shot.set} onValues={(set) => onShot({ ...shot, set })} />
