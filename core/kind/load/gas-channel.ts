@@ -5,9 +5,17 @@ import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { fallingArc } from '../../block/arc.ts';
 import { defineBlock } from '../../block/define.ts';
 import { ifKnown } from '../../block/known.ts';
-import { capacitiveParts, transferFigures } from './capacitive.ts';
+import { transferFigures } from './capacitive.ts';
 import { gasChannelGlyph } from './glyphs.ts';
-import { bleederPart, peakingBleed, peakingFields, peakingHeld, peakingProblems, peakingVoltage } from './peaking.ts';
+import {
+  peakingBleed,
+  peakingFields,
+  peakingHeld,
+  peakingOffers,
+  peakingParts,
+  peakingProblems,
+  peakingVoltage,
+} from './peaking.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -93,18 +101,9 @@ export const gasChannel = defineBlock({
     text: printQuantity(block.quantity('Vb').value, 'V'),
     detail: printQuantity(block.quantity('C').value, 'F'),
   }),
-  offers: (block) => ({
-    loopResistance: block.quantity('R'),
-    loopInductance: block.quantity('L'),
-    loadCapacitance: block.quantity('C'),
-  }),
+  offers: peakingOffers,
   circuit: (block, _rig, at) => [
-    ...capacitiveParts(at, {
-      R: block.quantity('R').value,
-      L: block.quantity('L').value,
-      C: block.quantity('C').value,
-      says: 'peaking capacitor',
-    }),
+    ...peakingParts(block, at),
     {
       element: {
         kind: 'gap',
@@ -117,7 +116,6 @@ export const gasChannel = defineBlock({
       says: 'gas channel',
       leftOut: { what: 'that the channel breaks down', instead: 'open' },
     },
-    ...bleederPart(block.optional('Rb'), [`${at.tag}c`, at.minus], at.tag),
   ],
   leavesOut: () => 'that the channel breaks down and empties the peaking capacitor',
   figures: [

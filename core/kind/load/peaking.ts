@@ -1,8 +1,17 @@
 import { above, quantity, rating, within } from '../../field/index.ts';
 import { bleedFormulas, storeFormulas, work, type Worked } from '../../formula/index.ts';
-import type { HeldCharge } from '../../block/define.ts';
-import { Unavailable, type FigureSpec, type LimitSpec, type Problem, type RigContext } from '../../block/context.ts';
+import type { CircuitPart, HeldCharge, Terminals } from '../../block/define.ts';
+import {
+  Unavailable,
+  type FigureSpec,
+  type LimitSpec,
+  type Offers,
+  type Own,
+  type Problem,
+  type RigContext,
+} from '../../block/context.ts';
 import { goalBeside } from '../../block/goal.ts';
+import { capacitiveParts } from './capacitive.ts';
 
 declare module '../../block/names.ts' {
   interface FigureIds {
@@ -94,14 +103,33 @@ export const peakingProblems = (rig: RigContext): Problem[] =>
         },
       ];
 
-/** Its bleeder as an element between its terminals. */
-export const bleederPart = (R: Worked | null, nodes: readonly [string, string], tag: string) =>
-  R
-    ? [
-        {
-          element: { kind: 'resistor' as const, name: `R${tag}b`, nodes, R: R.value },
-          says: 'bleeder of the peaking capacitor',
-          leftOut: { what: 'the bleeder of the peaking capacitor', instead: 'open' as const },
-        },
-      ]
-    : [];
+type PeakingOwn = Own<typeof peakingFields>;
+
+/** What path and capacitor are in the loop that charges them. */
+export const peakingOffers = (block: PeakingOwn): Offers => ({
+  loopResistance: block.quantity('R'),
+  loopInductance: block.quantity('L'),
+  loadCapacitance: block.quantity('C'),
+});
+
+/** Path, capacitor and its bleeder; the capacitor's own terminal is `${tag}c`. */
+export function peakingParts(block: PeakingOwn, at: Terminals): CircuitPart[] {
+  const Rb = block.optional('Rb');
+  return [
+    ...capacitiveParts(at, {
+      R: block.quantity('R').value,
+      L: block.quantity('L').value,
+      C: block.quantity('C').value,
+      says: 'peaking capacitor',
+    }),
+    ...(Rb
+      ? [
+          {
+            element: { kind: 'resistor' as const, name: `R${at.tag}b`, nodes: [`${at.tag}c`, at.minus] as const, R: Rb.value },
+            says: 'bleeder of the peaking capacitor',
+            leftOut: { what: 'the bleeder of the peaking capacitor', instead: 'open' as const },
+          },
+        ]
+      : []),
+  ];
+}

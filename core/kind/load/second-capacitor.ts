@@ -2,8 +2,16 @@ import { fields } from '../../field/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { defineBlock } from '../../block/define.ts';
 import { oneCapacitorGlyph } from '../bank/glyphs.ts';
-import { capacitiveParts, transferFigures } from './capacitive.ts';
-import { bleederPart, peakingBleed, peakingFields, peakingHeld, peakingProblems, peakingVoltage } from './peaking.ts';
+import { transferFigures } from './capacitive.ts';
+import {
+  peakingBleed,
+  peakingFields,
+  peakingHeld,
+  peakingOffers,
+  peakingParts,
+  peakingProblems,
+  peakingVoltage,
+} from './peaking.ts';
 
 declare module '../../block/names.ts' {
   interface KindFields {
@@ -23,20 +31,8 @@ export const secondCapacitor = defineBlock({
   fields: secondCapacitorFields,
   takes: { part: 'capacitor', fields: { C: 'C', Vr: 'Vdc' } },
   key: (own) => ({ text: printQuantity(own.quantity('C').value, 'F') }),
-  offers: (own) => ({
-    loopResistance: own.quantity('R'),
-    loopInductance: own.quantity('L'),
-    loadCapacitance: own.quantity('C'),
-  }),
-  circuit: (own, _rig, at) => [
-    ...capacitiveParts(at, {
-      R: own.quantity('R').value,
-      L: own.quantity('L').value,
-      C: own.quantity('C').value,
-      says: 'peaking capacitor',
-    }),
-    ...bleederPart(own.optional('Rb'), [`${at.tag}c`, at.minus], at.tag),
-  ],
+  offers: peakingOffers,
+  circuit: (own, _rig, at) => peakingParts(own, at),
   figures: [...transferFigures, peakingBleed],
   limits: [peakingVoltage],
   held: (_own, rig) => peakingHeld(rig),
