@@ -273,13 +273,13 @@ test('what twenty cans have in common is set for all of them at once, and comes 
   await openShelf(page);
   await page.getByRole('button', { name: 'New parts' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('Name', { exact: true }).fill('Switch room can');
+  await dialog.getByLabel('Name', { exact: true }).fill('Twentyfold can');
   await dialog.getByLabel('Elements in the case').fill('3');
   await dialog.getByLabel('How many').fill('20');
   await dialog.getByLabel('Price, each').fill('£4.50');
   await dialog.getByRole('button', { name: 'Put 20 of these on the bench' }).click();
   await expect(page.getByText('20 chosen')).toBeVisible();
-  await page.getByLabel('Filter', { exact: true }).fill('switch room can');
+  await page.getByLabel('Filter', { exact: true }).fill('twentyfold');
   await page.getByRole('button', { name: 'Set for all' }).click();
   await dialog.getByLabel('What', { exact: true }).selectOption('connection');
   await dialog.getByLabel('Elements are connected').selectOption('delta');

@@ -47,6 +47,21 @@ export function redoEdit(): void {
   toast(words === null ? 'There is nothing to redo.' : `Redone: ${words}`, { id: 'undo', duration: 5000 });
 }
 
+/** Said where a rig is to be used that has edits on this device alone. */
+export const unsavedWords = 'Some edits have not reached the server yet: try again when they have.';
+
+/**
+ * The version of a rig to begin something with: of the open one what it is once every edit is saved, of another `known`.
+ *
+ * @returns null where edits have not reached the server
+ */
+export async function versionOnceSaved(id: string, known: number): Promise<number | null> {
+  if (store.getState().editor.id !== id) return known;
+  if (!(await theSender().flush(id))) return null;
+  const { editor } = store.getState();
+  return editor.id === id && editor.base ? editor.base.version : known;
+}
+
 /**
  * Closes the edits of the open rig into a revision, once all of them are saved.
  *

@@ -5,6 +5,7 @@ import { evaluateRig } from '@vast-surge/core/evaluation';
 import { clashOf, faultsOf, faultTitles, type FaultId } from '@vast-surge/core/rehearsal';
 import { planOf } from '@vast-surge/core/run';
 import { failureOf, useBeginRunMutation } from '../../app/api.ts';
+import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { Select } from '../../ui/select.tsx';
@@ -58,7 +59,12 @@ export function BeginDialog({ rigId, version, document, first = 'live', onClose 
     const id = crypto.randomUUID();
     const rehearsal = isRehearsal ? { seed: seedNumber ?? 1, speed, faults: how === 'drawn' ? count : [...chosen] } : null;
     try {
-      await begin({ id, rigId, version, rehearsal }).unwrap();
+      const now = await versionOnceSaved(rigId, version);
+      if (now === null) {
+        setTrouble(unsavedWords);
+        return;
+      }
+      await begin({ id, rigId, version: now, rehearsal }).unwrap();
       void navigate(`/runs/${id}`);
     } catch (error) {
       setTrouble(failureOf(error).message);

@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ofTheAir, ownIn, type Shot, type Values } from '@vast-surge/core/shot';
 import { failureOf, useCreateShotMutation } from '../../app/api.ts';
+import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { RigPicker } from '../../ui/rig-picker.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
@@ -46,7 +47,12 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
     if (!rig || rig.version === null) return;
     const id = crypto.randomUUID();
     try {
-      await create({ id, rigId: rig.id, version: rig.version, runId: null, shot }).unwrap();
+      const version = await versionOnceSaved(rig.id, rig.version);
+      if (version === null) {
+        setTrouble(unsavedWords);
+        return;
+      }
+      await create({ id, rigId: rig.id, version, runId: null, shot }).unwrap();
       void navigate(`/shots/${id}`);
     } catch (error) {
       setTrouble(failureOf(error).message);
