@@ -17,7 +17,7 @@ import { defineBlock } from '../../block/define.ts';
 import { coilFigures, coilL, coilLimits, coilParts, coilR, pulseFrequency, pulseResistance } from './coil.ts';
 import { leadFields, measuredFields, windingFields } from './winding-fields.ts';
 import { turnShort } from './coil-faults.ts';
-import { inductanceOf, metalIn, windingOf, worked, type Winding } from './winding.ts';
+import { metalIn, windingOf, worked, type Winding } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
 import { resistorInductorGlyph } from './glyphs.ts';
 
@@ -65,8 +65,8 @@ function workCoil(own: Own<typeof canCrusherFields>): {
 
 /** Inductance of the coil as the can leaves it. */
 function loadedL(own: Own<typeof canCrusherFields>): Worked {
-  const { winding, response } = workCoil(own);
-  const bare = own.optional('Lm') ?? inductanceOf(winding);
+  const { response } = workCoil(own);
+  const bare = coilL(own);
   return ruled(
     'inductance of the coil with the can in it',
     Math.max(1e-12, bare.value - response.taken),

@@ -3,11 +3,10 @@ import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts'
 import { printExact, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock, type FieldValues, type HeldCharge } from '../../block/define.ts';
-import { coilFaults, coilFigures, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
+import { coilFaults, coilFigures, coilL, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
 import { freewheelFaults } from './freewheel-faults.ts';
 import { leadFields, measuredFields, windingFields } from './winding-fields.ts';
 import { barrelField, massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
-import { inductanceOf, windingOf } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
 import { betterDesk, coilDesk, launchDesk } from './desks.ts';
 import { resistorInductorGlyph } from './glyphs.ts';
@@ -243,7 +242,7 @@ export const coilgunStage = defineBlock({
   fields: coilgunStageFields,
   channels: { one: 'stage', next: nextStage },
   key: (own) => ({
-    text: printQuantity(inductanceOf(windingOf(own)).value, 'H'),
+    text: printQuantity(coilL(own).value, 'H'),
     detail: printQuantity(projectileOf(own).mass, 'kg'),
   }),
   held: (own, rig) => heldByOthers(rig),

@@ -110,6 +110,8 @@ export const peakingOffers = (block: PeakingOwn): Offers => ({
   loopResistance: block.quantity('R'),
   loopInductance: block.quantity('L'),
   loadCapacitance: block.quantity('C'),
+  // Ringing takes it above the store.
+  makesVoltage: 'load-peak-voltage',
 });
 
 /** Path, capacitor and its bleeder; the capacitor's own terminal is `${tag}c`. */

@@ -1,5 +1,13 @@
 import { above, countOf, fields, quantity, rating, within } from '../../field/index.ts';
-import { chargeFormulas, dischargeFormulas, pulseTransformerFormulas, work, type Worked } from '../../formula/index.ts';
+import {
+  chargeFormulas,
+  dischargeFormulas,
+  pulseTransformerFormulas,
+  ruled,
+  triggerFormulas,
+  work,
+  type Worked,
+} from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
@@ -12,6 +20,7 @@ declare module '../../block/names.ts' {
   interface FigureIds {
     'load-energy': true;
     'secondary-voltage': true;
+    'secondary-open': true;
     'core-flux-density': true;
     'magnetising-current': true;
     'reflected-resistance': true;
@@ -98,6 +107,8 @@ export const pulseTransformer = defineBlock({
       'windings and load, at the primary',
     ),
     loopInductance: own.quantity('Ll'),
+    // A person reaches what it may come to: its load may have come off.
+    makesVoltage: 'secondary-open' as const,
   }),
   // All of it as the primary sees it: the load over n², its capacitance times n².
   circuit: (own, _rig, { plus, minus, tag }) => {
@@ -152,6 +163,21 @@ export const pulseTransformer = defineBlock({
       },
     },
     {
+      id: 'secondary-open',
+      title: 'Voltage at the secondary, load off, at most',
+      slot: 'load',
+      compute: (rig) =>
+        work(
+          triggerFormulas.pulseTransformerVoltage,
+          {
+            V1: rig.figure('discharge-voltage'),
+            n: rig.own('load').quantity('n'),
+            k: ruled('share left by coupling and strays', 1, '1', 'nothing taken off: an upper bound'),
+          },
+          'voltage at the secondary, load off',
+        ),
+    },
+    {
       id: 'core-flux-density',
       title: 'Flux density of the core at the end of the pulse',
       slot: 'load',
@@ -204,10 +230,10 @@ export const pulseTransformer = defineBlock({
       id: 'secondary-voltage',
       title: 'Secondary, insulation',
       slot: 'load',
-      stress: (rig) => rig.figure('secondary-voltage'),
+      stress: (rig) => rig.figure('secondary-open'),
       rating: (rig) => rig.own('load').optional('Vw'),
-      levers: ['load.n', 'load.R', 'store.V0'],
-      note: 'With its load: with the load off it is higher, up to the whole voltage times the ratio.',
+      levers: ['load.n', 'store.V0'],
+      note: 'With the load off: the whole voltage times the ratio. With its load it is less.',
     },
   ],
   steps: (own) => [
