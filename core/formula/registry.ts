@@ -92,7 +92,7 @@ export const formulas = [
   source.chargingEfficiency,
   source.inputCurrent,
   source.powerBefore,
-  source.leastChargeTime,
+  source.powerThroughDrive,
   source.loadedVoltage,
   source.batteryCharges,
   source.flybackPower,

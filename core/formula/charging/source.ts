@@ -141,26 +141,29 @@ export const powerBefore = defineFormula({
   inverse: { P: ({ Pin = 0, eta = 0 }) => Pin * eta, eta: ({ Pin = 0, P = 0 }) => P / Pin },
 });
 
-export const leastChargeTime = defineFormula({
-  id: 'least-charge-time',
-  title: 'Time that the energy of a charge takes from a source at its limit',
+export const powerThroughDrive = defineFormula({
+  id: 'power-through-drive',
+  title: 'Power that a source gives through a drive, at most',
   subject,
-  result: { symbol: 't', ...time('time') },
+  result: { symbol: 'P', ...power('power out of the drive') },
   inputs: {
-    W: { ...energy('energy that the drive gives for one charge'), display: 'W' },
     eta: efficiency(),
-    E: positiveVoltage('voltage of the source'),
+    E: positiveVoltage('voltage of the source without load'),
     I: { ...current('current that it gives at most'), open: true },
+    Ri: resistanceFromZero('resistance of the source with its leads'),
   },
-  expression: '{W}/({eta}·{E}·{I})',
-  source: 'energy balance: what comes out went in before',
-  assumptions: ['the source holds its voltage; one that sags takes longer'],
-  compute: ({ W, eta, E, I }) => W / (eta * E * I),
+  expression: '{eta}·i·({E} − i·{Ri}),  i = min({I}, {E}/(2·{Ri}))',
+  source: 'power of a voltage behind a resistance: the most at half its short-circuit current',
+  assumptions: ['the efficiency is that at full power'],
+  compute: ({ eta, E, I, Ri }) => {
+    const i = Math.min(I, E / (2 * Ri));
+    return eta * i * (E - i * Ri);
+  },
   inverse: {
-    W: ({ t = 0, eta = 0, E = 0, I = 0 }) => t * eta * E * I,
-    eta: ({ t = 0, W = 0, E = 0, I = 0 }) => W / (t * E * I),
-    E: ({ t = 0, W = 0, eta = 0, I = 0 }) => W / (t * eta * I),
-    I: ({ t = 0, W = 0, eta = 0, E = 0 }) => W / (t * eta * E),
+    eta: ({ P = 0, E = 0, I = 0, Ri = 0 }) => {
+      const i = Math.min(I, E / (2 * Ri));
+      return P / (i * (E - i * Ri));
+    },
   },
 });
 

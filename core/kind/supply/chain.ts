@@ -1,5 +1,5 @@
 import { above, choice, onlyWith, quantity, rating, within } from '../../field/index.ts';
-import { sourceFormulas, work, type Worked } from '../../formula/index.ts';
+import { ruled, sourceFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import {
   Unavailable,
@@ -18,7 +18,6 @@ declare module '../../block/names.ts' {
     'chain-power': true;
     'chain-current': true;
     'chain-voltage': true;
-    'chain-time': true;
     'chain-charges': true;
   }
 }
@@ -67,18 +66,14 @@ const input = (rig: RigContext) => {
   return { P: driven(rig), eta: own.quantity('es'), E: own.quantity('Es'), Ri: own.quantity('Rs') };
 };
 
-/** Seconds that the energy of one charge takes at the most that the source gives. */
-const leastTime = (rig: RigContext): Worked => {
-  const own = chainOf(rig);
-  const most = own.optional('Iq');
-  if (!most) throw new Unavailable('supply', 'what the source gives at most is not entered', 'Iq');
-  return work(sourceFormulas.leastChargeTime, {
-    W: rig.figure('source-energy'),
-    eta: own.quantity('es'),
-    E: own.quantity('Es'),
-    I: most,
-  });
-};
+/** Power that the source gives through the drive at most, W; null where nothing entered limits it. */
+export function chainPower(own: ChainOwn): Worked | null {
+  if (own.is('src', 'unsaid')) return null;
+  const [E, Ri, most] = [own.quantity('Es'), own.quantity('Rs'), own.optional('Iq')];
+  if (!most && Ri.value === 0) return null;
+  const I = most ?? ruled('current without a limit', E.value / Ri.value, 'A', 'short-circuit current of the source');
+  return work(sourceFormulas.powerThroughDrive, { eta: own.quantity('es'), E, I, Ri });
+}
 
 export const chainFigures: readonly FigureSpec[] = [
   {
@@ -104,13 +99,6 @@ export const chainFigures: readonly FigureSpec[] = [
       const { E, Ri } = input(rig);
       return work(sourceFormulas.loadedVoltage, { E, I: rig.figure('chain-current'), Ri }, 'source voltage while it charges');
     },
-  },
-  {
-    id: 'chain-time',
-    title: 'Charge time that the source allows, at least',
-    slot: 'supply',
-    mayBeMissing: true,
-    compute: leastTime,
   },
   {
     id: 'chain-charges',
@@ -139,7 +127,7 @@ export const chainLimits: readonly LimitSpec[] = [
     rating: (rig) => chainOf(rig).optional('Iq'),
     levers: ['charging.R', 'supply.Iq'],
     onlyIfKnown: true,
-    note: 'Mean over the charge: a source that cannot give it sags, and the charge takes longer.',
+    note: 'Mean over the charge, which takes as long as the source needs for it.',
   },
 ];
 
@@ -169,33 +157,19 @@ export function chainProblems(own: ChainOwn, rig: RigContext): Problem[] {
         'error',
       ),
     ];
-  const found: Problem[] = [];
-  const needs = ifKnown(() => rig.figure('chain-power').value);
-  const most = own.optional('Iq');
-  const E = own.quantity('Es').value;
-  const [energy, time] = [ifKnown(() => rig.figure('source-energy').value), ifKnown(() => rig.figure('charge-time').value)];
-  if (needs !== null && energy !== null && time !== null) {
-    const charge = `${printQuantity(energy, 'J')} in ${printQuantity(time, 's')} take ${printQuantity(needs, 'W')} from the source`;
-    const sagged = E ** 2 / (4 * Math.max(own.quantity('Rs').value, 1e-12));
-    if (most && needs > E * most.value) {
-      const least = leastTime(rig).value;
-      found.push(
-        say(
-          'Iq',
-          `The source cannot charge so fast: ${charge}, and ${printQuantity(E, 'V')} × ${printQuantity(most.value, 'A')} are ${printQuantity(E * most.value, 'W')}. It takes at least ${printQuantity(least, 's')}; until then its voltage sags, and the drive with it.`,
-          'error',
-        ),
-      );
-    } else if (needs > sagged)
-      found.push(
-        say(
-          'Rs',
-          `The source collapses: ${charge}, and behind ${printQuantity(own.quantity('Rs').value, 'Ω')} it gives ${printQuantity(sagged, 'W')} at most.`,
-          'error',
-        ),
-      );
-  }
-  return found;
+  const [most, time] = [chainPower(own), ifKnown(() => rig.figure('charge-time').value)];
+  if (!most || time === null) return [];
+  const asks = rig.offer('sourceVoltage').value ** 2 / rig.figure('charging-resistance').value;
+  if (asks < 4 * most.value) return [];
+  const I = own.optional('Iq');
+  const source = `${printQuantity(own.quantity('Es').value, 'V')}${I ? `, ${printQuantity(I.value, 'A')} at most,` : ''} behind ${printQuantity(own.quantity('Rs').value, 'Ω')}`;
+  return [
+    say(
+      I ? 'Iq' : 'Rs',
+      `The source sets the charge time: the drive asks for ${printQuantity(asks, 'W')} at first, and ${source} gives it ${printQuantity(most.value, 'W')}. One charge takes ${printQuantity(time, 's')}.`,
+      'warning',
+    ),
+  ];
 }
 
 /** What keeps the source alive. */

@@ -1,11 +1,11 @@
 import { quantity, rating, above, fields, whole, within } from '../../field/index.ts';
-import { multiplierFormulas, storeFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
+import { chargeFormulas, multiplierFormulas, storeFormulas, supplyFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../../block/define.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
-import { chainFields, chainFigures, chainLimits, chainProblems, chainSteps } from './chain.ts';
-import { currentRating, givesUpTo, leftOnProblem, supplyCurrentLimit, supplySteps } from './shared.ts';
+import { chainFields, chainFigures, chainLimits, chainPower, chainProblems, chainSteps } from './chain.ts';
+import { currentRating, givesUpTo, leftOnProblem, limitedLaw, supplyCurrentLimit, supplySteps } from './shared.ts';
 import type { FieldId } from '../../block/names.ts';
 import { multiplierGlyph } from './glyphs.ts';
 
@@ -71,6 +71,47 @@ function cascade(own: Own<typeof multiplierFields>, { plus, minus, tag }: Omit<T
       says: 'drive of the multiplier',
     },
     ...stages,
+  ];
+}
+
+/** Behind a source that gives no more than a power the drive sags until it takes no more: the output is one of constant power. */
+const fedLaw = (P: Worked) =>
+  limitedLaw((rig) => ({
+    P,
+    I: work(
+      chargeFormulas.initialCurrent,
+      { Vs: rig.figure('charging-voltage'), R: rig.figure('charging-resistance') },
+      'current into an empty store, if the source gave it',
+    ),
+  }));
+
+/** The cascade as its mean: what it gives without load behind its output resistance, and no more power than its source has. */
+function meanOf(own: Own<typeof multiplierFields>, rig: RigContext, { plus, minus, tag }: Terminals): CircuitPart[] {
+  const P = chainPower(own)?.value;
+  const R = rig.offers('supply').chargingResistance?.value ?? 0;
+  const wave = { kind: 'dc', value: rig.offer('sourceVoltage').value } as const;
+  if (P === undefined)
+    return [
+      {
+        element: { kind: 'voltage-source', name: `V${tag}`, nodes: [plus, minus], wave, R },
+        says: 'multiplier as its mean: voltage without load behind its output resistance',
+      },
+    ];
+  const inside = `${plus}m`;
+  return [
+    {
+      element: { kind: 'power-source', name: `X${tag}`, nodes: [inside, minus], P, Imax: rig.figure('charging-current').value },
+      says: 'what the source of the drive gives at most',
+    },
+    {
+      element: { kind: 'diode', name: `D${tag}`, nodes: [inside, `${inside}v`], Vf: 0, Ron: 1e-3 },
+      says: 'takes over where the source is not the limit',
+    },
+    {
+      element: { kind: 'voltage-source', name: `V${tag}`, nodes: [`${inside}v`, minus], wave },
+      says: 'multiplier as its mean: voltage without load',
+    },
+    { element: { kind: 'resistor', name: `R${tag}`, nodes: [inside, plus], R }, says: 'output resistance of the multiplier' },
   ];
 }
 
@@ -185,27 +226,14 @@ export const multiplier = defineBlock({
       C: own.quantity('C'),
     }),
     frequency: own.quantity('f'),
+    ...(chainPower(own) ? { chargeLaw: fedLaw(chainPower(own) as Worked) } : {}),
   }),
-  leavesOut: (_own, scene) =>
-    scene.cycles
+  leavesOut: (own, scene) =>
+    scene.cycles && !chainPower(own)
       ? 'how the capacitors of the multiplier fill first, and the resistance of its drive: it is the steady state'
-      : 'the multiplier’s own capacitors and its ripple; so does the solver here, since the charge has too many cycles to draw',
+      : 'the multiplier’s own capacitors and its ripple; so does the solver here, since the charge has too many cycles to draw, or its source is the limit',
   trials: [trial],
-  circuit: (own, rig, at, scene) =>
-    scene.cycles
-      ? cascade(own, at)
-      : [
-          {
-            element: {
-              kind: 'voltage-source',
-              name: `V${at.tag}`,
-              nodes: [at.plus, at.minus],
-              wave: { kind: 'dc', value: rig.offer('sourceVoltage').value },
-              R: rig.offers('supply').chargingResistance?.value ?? 0,
-            },
-            says: 'multiplier as its mean: voltage without load behind its output resistance',
-          },
-        ],
+  circuit: (own, rig, at, scene) => (scene.cycles && !chainPower(own) ? cascade(own, at) : meanOf(own, rig, at)),
   held: (own) => [
     {
       id: 'multiplier',
