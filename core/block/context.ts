@@ -94,6 +94,10 @@ export interface Offers {
   readonly gasStrength?: Worked;
   /** What fires the switch, where it could also be the other. */
   readonly firedBy?: 'trigger' | 'itself';
+  /** What the person who fires does, where that is not pressing a trigger: a sentence of the run sheet. */
+  readonly firedAs?: string;
+  /** Set on a trigger that takes the charger off first: how long before the shot, s. */
+  readonly dropsCharger?: Worked;
   /** The chain of contacts that holds dumps, charger and trigger. */
   readonly interlock?: Chain;
   /** The air that all of the rig stands in, where it is another than that of the tables. */

@@ -35,6 +35,7 @@ export {
   type Question,
 } from './context.ts';
 export { toolElements, type ToolPart } from './wired.ts';
+export { staysConnected } from './charger-at-shot.ts';
 export { chargeLeak } from './charge-leak.ts';
 export { bleedThrough, tenthThrough } from './bleed-through.ts';
 export { arcFall, arcLawText, toepler } from './arc.ts';

@@ -63,6 +63,8 @@ import { waterResistor } from './load/water-resistor.ts';
 import { sparkToEarth } from './load/spark-to-earth.ts';
 import { sparkGap } from './gap/spark-gap.ts';
 import { thyristor } from './solid-state/thyristor.ts';
+import { handRod } from './gap/hand-rod.ts';
+import { gateDrive } from './solid-state/gate-drive.ts';
 import { noTrigger } from './gap/no-trigger.ts';
 import { triggerGenerator } from './gap/trigger-generator.ts';
 import { voltmeter } from './meter/voltmeter.ts';
@@ -106,6 +108,8 @@ export const blockDefinitions: readonly BlockDefinition[] = [
   relayDump,
   noTrigger,
   triggerGenerator,
+  gateDrive,
+  handRod,
   resistorInductor,
   coil,
   coilgunStage,

@@ -349,7 +349,9 @@ const doing: { readonly [K in RehearsalAct]: (world: World, plan: RunPlan, rehea
           'The handle is over, and the blade is still in: the charger feeds the store. You open it by hand, from outside.',
         )
       : tell(w, w.isIsolatorOpen ? 'The blade is seen open.' : 'The blade is closed.'),
-  fire: (w, plan, r) => {
+  fire: (before, plan, r) => {
+    // An interlock takes the charger off with the press, whatever comes of it.
+    const w = plan.numbers.shot?.dropsCharger ? { ...before, isSupplyOn: false } : before;
     if (w.isAtDoor && !w.isCalledBack && chainNow(plan, r, w)?.triggerLive === false)
       return tell(w, 'A click. The chain is open at the door: the trigger is dead.');
     if (has(r, 'misfire')) return tell(w, 'A click. Nothing happens.', true);

@@ -76,6 +76,8 @@ export const planSchema = z.object({
         within: number.nullable(),
         tau: number.nullable(),
         byItself: z.boolean(),
+        /** Whether firing takes the charger off first. Plans made before it was kept do not. */
+        dropsCharger: z.boolean().default(false),
         /** s from the first of several stores charged to the last. */
         turns: number.nullable().default(null),
       })
@@ -240,6 +242,7 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
       ? { nominal: Math.min(figure.worked.value, longest), worst: Number.isFinite(figure.band.high) ? figure.band.high : null }
       : { nominal: 0, worst: null };
   };
+  const { firedBy, freeRunning } = reading.offers('switch');
   const hasBleeder = reading.offers('bleeder').bleedResistance !== undefined;
   const meter = definitionIn(evaluation.rig, 'meter')
     .instruments?.(reading.ownOf('meter'))
@@ -263,7 +266,8 @@ function numbersOf(evaluation: Evaluation, { shot, cannot }: RunSheet): RunPlan[
       high: shot.high,
       within: shot.within,
       tau: known(shot.tau),
-      byItself: shot.within === null,
+      byItself: firedBy === 'itself' || freeRunning === true,
+      dropsCharger: reading.offers('trigger').dropsCharger !== undefined,
       turns: shot.turns,
     },
     cannot: [...cannot],

@@ -1,4 +1,13 @@
-import { bleedGoal, phases, slots, type FigureId, type Phase, type Slot, type StepSpec } from '../block/index.ts';
+import {
+  bleedGoal,
+  phases,
+  slots,
+  type FigureId,
+  type Phase,
+  type RigContext,
+  type Slot,
+  type StepSpec,
+} from '../block/index.ts';
 import { definitionIn, reasonOf } from '../figure/index.ts';
 import { figureIn, leadsHazard, type Evaluation } from '../evaluation/index.ts';
 import { inManner, inSI, mannerNow, type Manner, printDuration, printQuantity } from '../quantity/index.ts';
@@ -144,9 +153,11 @@ function stepOf({ expect = [], reading, wait, second, ...step }: StepSpec, evalu
   };
 }
 
-/** A gap that self-breaks is isolated after the shot, not before it. */
+/** A gap that self-breaks is isolated after the shot, not before it; so is what drops its charger at the press. */
+const isIsolatedAfter = (reading: RigContext): boolean =>
+  reading.offers('switch').firedBy === 'itself' || reading.offers('trigger').dropsCharger !== undefined;
 const phasesOf = (evaluation: Evaluation): readonly Phase[] =>
-  evaluation.corners.nominal().offers('switch').firedBy === 'itself'
+  isIsolatedAfter(evaluation.corners.nominal())
     ? phases.flatMap((phase) => (phase === 'isolate' ? ['fire', 'isolate'] : phase === 'fire' ? [] : [phase]))
     : phases;
 

@@ -145,7 +145,9 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   const V0 = reading.offer('chargedTo').value;
   const fall = figureIn(evaluation, 'fall-constant');
   const [tau, fastest] = [fall?.worked.value ?? Infinity, fall?.band.low ?? Infinity];
-  const needed = neededOf(main);
+  // A trigger that takes the charger off itself holds the store full until it is pressed.
+  const drop = reading.offers('trigger').dropsCharger?.value ?? null;
+  const needed = drop ?? neededOf(main);
   // Stores that are charged before the one drawn fall while it is charged: each takes its own time, and a person to change over.
   const channels = reading.channels();
   const others = channels.length - 1;
@@ -154,15 +156,15 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
   const waiting = charges.reduce((sum, { most }) => sum + Math.max(switchOver, 2 * turn) + most, 0);
   const cap = Math.max(0.1, fallsTo(leastShare, fastest) - waiting);
   const wanted = Math.min(longest, Math.max(shortest, 4 * needed, fallsTo(1 - mostLoss, fastest)));
-  const within = twoDigitsDown(Math.min(wanted, cap));
-  const low = V0 * Math.exp(-(within + waiting) / fastest);
+  const within = drop === null ? twoDigitsDown(Math.min(wanted, cap)) : null;
+  const low = V0 * Math.exp(-((within ?? needed) + waiting) / fastest);
   const each = turn + (others === 0 ? 0 : charges.reduce((sum, { nominal }) => sum + nominal, 0) / others);
   const passes = needed + others * each;
   const expected = V0 * Math.exp(-passes / tau);
   const lost = 1 - expected / V0;
   const says = `Supply off to the shot takes ${printDuration(needed)}${others > 0 ? `, and the first store waits for ${others} more` : ''}`;
   const against =
-    needed > within || low < 0.6 * V0
+    (within !== null && needed > within) || low < 0.6 * V0
       ? `${says}: ${printQuantity(V0, 'V')} falls to ${printQuantity(expected, 'V')}, worst case ${printQuantity(V0 * Math.exp(-(needed + waiting) / fastest), 'V')}. A shot needs at least 60 % of its charge, so this sheet cannot be carried out.`
       : null;
   return {

@@ -1,4 +1,13 @@
-import { freewheelOf, bleedGoal, slots, Unavailable, type BlockDefinition, type FigureId, type Scene } from '../block/index.ts';
+import {
+  freewheelOf,
+  bleedGoal,
+  slots,
+  staysConnected,
+  Unavailable,
+  type BlockDefinition,
+  type FigureId,
+  type Scene,
+} from '../block/index.ts';
 import {
   CircuitError,
   decimated,
@@ -201,7 +210,7 @@ const until = ({ t, y }: CircuitTrace, end: number): CircuitTrace => {
 };
 
 function dischargeShot(rig: Rig, name: string, reading: RigReading): Shot {
-  const connected = reading.own('charging').is('firing', 'connected');
+  const connected = staysConnected(reading);
   const circuit = rigCircuit(rig, name, { of: 'discharge', charger: connected, cycles: false });
   const V0 = reading.offer('chargedTo').value;
   const oneWay = reading.offers('switch').conduction === 'one-way';

@@ -2,7 +2,7 @@ import { triggeredFrom, triggeredTo } from '../kind/index.ts';
 import { ifKnown, RigReading } from '../figure/index.ts';
 import { ladderLack } from '../model/index.ts';
 import type { UnitId } from '../quantity/index.ts';
-import type { FieldsIn, FigureId } from '../block/index.ts';
+import { staysConnected, type FieldsIn, type FigureId } from '../block/index.ts';
 import type { QuantityIn } from '../field/index.ts';
 import { blockIn, hasDesk, type Rig } from '../rig/index.ts';
 import { gapPrint, gapStudy } from './gap/gap-study.ts';
@@ -199,10 +199,10 @@ const overload: Rule = (n) => {
 const connected: Rule = (n) => ({
   id: 'connected',
   cause: 'The charger is still connected when it is fired',
-  shown: n.reading.own('charging').is('firing', 'connected')
+  shown: staysConnected(n.reading)
     ? 'this rig is entered as fired with it connected'
     : 'this rig is entered as isolated before it is fired',
-  likely: n.reading.own('charging').is('firing', 'connected'),
+  likely: staysConnected(n.reading),
   change: 'Isolate it before the count; fit a resistor in each of its leads, and a diode rated for the whole voltage.',
 });
 

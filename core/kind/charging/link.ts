@@ -8,6 +8,7 @@ import type { FaultMode } from '../../block/fault.ts';
 import type { Glyph } from '../../block/glyph.ts';
 import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
+import { staysConnected } from '../../block/charger-at-shot.ts';
 
 /** One thing in the charging path. A kind of charging block is a row of these, from the supply to the store. */
 export interface Link<F extends Fields> extends Acts<F> {
@@ -88,8 +89,8 @@ const protection: readonly LimitSpec[] = [
   },
 ];
 
-function connectedProblem(own: Own<typeof chargingFields>, rig: RigContext): Problem[] {
-  if (!own.is('firing', 'connected')) return [];
+function connectedProblem(rig: RigContext): Problem[] {
+  if (!staysConnected(rig)) return [];
   const follow = ifKnown(() => printQuantity(followCurrent(rig).value, 'A')) ?? 'as much as the supply gives';
   const text = `The charger is still connected at the shot: it goes on feeding the switch (${follow} with the store empty), can keep a thyristor or an arc conducting, recharges the store after the shot, and takes whatever rings back. Isolate it with a visible break.`;
   return [{ severity: 'warning', slot: 'charging', field: 'firing', text }];
@@ -184,10 +185,7 @@ export function defineCharging<const F extends Fields & typeof chargingFields>({
     leavesOut: () => links.flatMap((link) => link.leavesOut ?? []).join('; ') || null,
     figures: links.flatMap((link) => link.figures ?? []),
     limits: [...links.flatMap((link) => link.limits ?? []), ...protection],
-    problems: (own, rig) => [
-      ...connectedProblem(charging(own), rig),
-      ...links.flatMap((link) => link.problems?.(own, rig) ?? []),
-    ],
+    problems: (own, rig) => [...connectedProblem(rig), ...links.flatMap((link) => link.problems?.(own, rig) ?? [])],
     steps: (own, rig) => [
       ...links.flatMap((link) => link.steps?.(own, rig) ?? []),
       rig.offers('switch').freeRunning

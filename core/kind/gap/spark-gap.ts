@@ -246,7 +246,7 @@ export const sparkGap = defineBlock({
         ]),
     ...fireSteps(
       isTriggered(own)
-        ? 'Fire the trigger from outside the guard.'
+        ? (rig.offers('trigger').firedAs ?? 'Fire the trigger from outside the guard.')
         : 'Raise the voltage slowly, from outside the guard, until the gap self-breaks.',
     ),
   ],

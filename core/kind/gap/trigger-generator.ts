@@ -87,6 +87,9 @@ function delayOf(rig: RigContext): Worked {
 /** Common practice, no source: 2 to 10 % of the delay. */
 const usualJitter = ruled('share of the delay', 0.05, '1', 'common practice, no source: 2 to 10 %');
 
+/** How long the pulse has to stand: until the main arc does without it, s. */
+const latchOf = (rig: RigContext): Worked => rig.own('trigger').optional('tl') ?? rig.figure('trigger-delay');
+
 /** One ring of the primary, back to where its thyristor would conduct again, s. */
 const ringOf = (own: Own<typeof triggerGeneratorFields>): Worked => {
   const L = own.optional('Lp');
@@ -165,6 +168,14 @@ const triggerGeneratorFields = fields({
   Rd: quantity('Resistance of the differentiator', 'Ω', above(0, 1e9), '1 kΩ ±5 %', { tolerance: true }),
   Cd: quantity('Capacitance of the differentiator', 'F', above(0, 1), '47 nF ±10 %', { tolerance: true }),
   Vgt: quantity('Gate trigger voltage', 'V', above(0, 100), '1 V'),
+  tp: rating('Trigger pulse length', 's', 1, {
+    symbol: 'tp',
+    help: 'How long it stands at the electrode, at half its peak, with the gap open. From an oscilloscope.',
+  }),
+  tl: quantity('Time to latch', 's', above(0, 1), null, {
+    optional: true,
+    help: 'How long the gap needs the pulse until its main arc stands by itself. Empty: the delay worked out.',
+  }),
   control: choice(
     'Control line',
     { fibre: 'optical fibre', air: 'air in a tube', transformer: 'isolating transformer', wire: 'wire' },
@@ -250,6 +261,16 @@ export const triggerGenerator = defineBlock({
       onlyIfKnown: true,
       levers: ['trigger.dt', 'trigger.n', 'trigger.V1'],
       note: 'For a uniform field: a pointed electrode needs less.',
+    },
+    {
+      id: 'trigger-pulse',
+      title: 'Trigger pulse, length needed to latch',
+      slot: 'trigger',
+      stress: latchOf,
+      rating: (rig) => rig.own('trigger').optional('tp'),
+      onlyIfKnown: true,
+      levers: ['trigger.tp', 'switch.d', 'store.V0'],
+      note: 'A pulse that is gone before the main arc stands gives a spark at the trigger and a misfire.',
     },
     {
       id: 'trigger-isolation',

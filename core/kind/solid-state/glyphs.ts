@@ -38,3 +38,9 @@ export const droppedArmGlyph: Glyph = ({ x, top }) => [
   over(circle(x - 19, top, 3)),
   { d: `M${x + 14} ${top - 16}v9m-4 -4l4 4l4 -4`, width: 1.4 },
 ];
+
+/** A gate lead with its resistor, from a small supply. */
+export const gateGlyph: Glyph = ({ x, top }) => [
+  over(box(x - 60, top - 38, 22, 12)),
+  { d: `M${x - 76} ${top - 32}h16M${x - 38} ${top - 32}h18l10 22`, dashed: true },
+];

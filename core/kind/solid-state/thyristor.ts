@@ -4,6 +4,7 @@ import { Unavailable, type LimitSpec, type Own, type Problem, type RigContext } 
 import { defineBlock } from '../../block/define.ts';
 import { freewheelOf } from '../../block/freewheel.ts';
 import { followCurrent } from '../../block/follow-current.ts';
+import { staysConnected } from '../../block/charger-at-shot.ts';
 import { ifKnown } from '../../block/known.ts';
 import { fireSteps, switchLimits, switchRatingFields } from './shared.ts';
 import { switchesDesk } from './desks.ts';
@@ -17,8 +18,6 @@ declare module '../../block/names.ts' {
 
 const conduction = (own: Own<typeof thyristorFields>) =>
   own.is('direction', 'both-ways') ? ('both-ways' as const) : ('one-way' as const);
-
-const staysConnected = (rig: RigContext): boolean => rig.own('charging').is('firing', 'connected');
 
 /** A charger that is still connected feeds the thyristor when the shot is over: below its holding current it opens all the same. */
 const heldOn: LimitSpec = {
@@ -119,5 +118,5 @@ export const thyristor = defineBlock({
     const text = `The loop rings: the thyristor turns off at the first current zero and leaves the bank charged in reverse, to ${printQuantity(reversal * rig.offer('chargedTo').value, 'V')}.`;
     return [...held, { severity: 'warning', slot: 'switch', field: 'direction', text }];
   },
-  steps: () => fireSteps('Fire the gate from outside the guard.'),
+  steps: (_own, rig) => fireSteps(rig.offers('trigger').firedAs ?? 'Fire the gate from outside the guard.'),
 });

@@ -1,4 +1,4 @@
-import { faultMoments, type FaultMoment, type PlacedPart, type Scene, type Slot } from '../../block/index.ts';
+import { faultMoments, staysConnected, type FaultMoment, type PlacedPart, type Scene, type Slot } from '../../block/index.ts';
 import { simulateCircuit, type CircuitRun, type Probe, type Trace as CircuitTrace } from '../../circuit/index.ts';
 import { Corners, ifKnown, type RigReading } from '../../figure/index.ts';
 import type { Rig } from '../../rig/index.ts';
@@ -48,7 +48,7 @@ const sceneOf = (moment: FaultMoment, reading: RigReading): Scene => {
     case 'after':
       return { of: 'discharge', charger: true, cycles: false };
     case 'shot':
-      return { of: 'discharge', charger: reading.own('charging').is('firing', 'connected'), cycles: false };
+      return { of: 'discharge', charger: staysConnected(reading), cycles: false };
     case 'bleed':
     case 'dump':
       return { of: moment, charger: false, cycles: false };
