@@ -1,7 +1,8 @@
 import type { Evaluation } from '../evaluation/index.ts';
 import { figureIn } from '../evaluation/index.ts';
 import { ifKnown, type RigReading } from '../figure/index.ts';
-import { boundsOf } from '../formula/index.ts';
+import { highestVoltage } from '../block/index.ts';
+import { boundsOf, ruled } from '../formula/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
 import type { Step } from './step.ts';
 
@@ -169,7 +170,14 @@ export function shotTimeOf(evaluation: Evaluation, main: readonly Step[]): ShotT
       : null;
   return {
     low,
-    high: V0,
+    // On until it is pressed, a charger without a cut-off takes the store on.
+    high:
+      drop === null
+        ? V0
+        : Math.max(
+            V0,
+            evaluation.corners.bandOf((r) => ruled('highest voltage', highestVoltage(r), 'V', 'what the supply can reach')).high,
+          ),
     within,
     needed,
     expected,
