@@ -50,6 +50,8 @@ export interface Offers {
   readonly isTwin?: true;
   /** The figure that holds what comes out at the top, where that is not the voltage of the discharge. */
   readonly output?: FigureId;
+  /** The figure that holds the voltage at which what stands across the output certainly breaks. */
+  readonly holdsOutput?: FigureId;
   /** The figure that holds the highest voltage it makes, where that stands elsewhere than at the store. */
   readonly makesVoltage?: FigureId;
   /** Set on a store that gives a pulse as a charged line does. */

@@ -128,8 +128,9 @@ const gapsBehind =
   };
 
 const shortResistors: Rule = (n) => {
-  const [lc, Es] = [n.own('lc'), n.own('Es')];
-  if (Es === null) return null;
+  const [lc, clean, ks] = [n.own('lc'), n.own('Es'), n.own('ks')];
+  if (clean === null || ks === null) return null;
+  const Es = clean * ks;
   const V0 = charged(n);
   return {
     id: 'short-resistors',
@@ -140,6 +141,23 @@ const shortResistors: Rule = (n) => {
         : `each sees ${n.print(V0, 'V')} along ${n.print(lc, 'm')}: ${n.print(V0 / lc, 'V/m')}, and ${n.print(Es, 'V/m')} is permitted`,
     likely: lc === null || V0 / lc > Es,
     change: `Make each at least ${n.print(V0 / Es, 'm')} long, as a string of several in a sleeve; clean and dry.`,
+  };
+};
+
+/** What the output gap holds stands along the resistors: a gap that is too long makes them the shorter way. */
+const longOutputGap: Rule = (n) => {
+  const [holds, out] = [n.figure('spark-needs-most'), n.figure('marx-output-voltage')];
+  const [lc, Es, ks] = [n.own('lc'), n.own('Es'), n.own('ks')];
+  const stages = n.reading.offers('store').ladder?.n.value;
+  if (holds === null || out === null || lc === null || Es === null || ks === null || stages === undefined) return null;
+  const bears = Es * ks * lc * stages;
+  const stands = Math.min(holds, out);
+  return {
+    id: 'long-output-gap',
+    cause: 'The output gap is the longer way: the arc takes the resistors',
+    shown: `up to ${n.print(stands, 'V')} at the top before the output gap breaks; the resistors from top to earth bear ${n.print(bears, 'V')}`,
+    likely: stands > bears,
+    change: 'Shorten the output gap until it breaks well below that, then lengthen it step by step; clean and dry the resistors.',
   };
 };
 
@@ -209,7 +227,7 @@ const connected: Rule = (n) => ({
 const rules: { readonly [K in SymptomId]: readonly Rule[] } = {
   'no-spark': [firstGap('wide'), supplyShort, farStage],
   'free-running': [firstGap('close'), gapsBehind('close'), feedsArc],
-  'resistor-arcs': [shortResistors, gapsBehind('wide')],
+  'resistor-arcs': [shortResistors, longOutputGap, gapsBehind('wide')],
   'first-only': [gapsBehind('wide'), farStage, shortResistors],
   weak: [farStage, strays, corona, gapsBehind('wide')],
   'steady-arc': [feedsArc, firstGap('close')],

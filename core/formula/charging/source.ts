@@ -358,6 +358,22 @@ export const surfaceStress = defineFormula({
   inverse: { V: ({ Es = 0, l = 0 }) => Es * l, l: ({ V = 0, Es = 0 }) => V / Es },
 });
 
+export const surfaceStrength = defineFormula({
+  id: 'surface-strength',
+  title: 'Field that a surface bears as it is',
+  subject,
+  result: { symbol: 'Ek', title: 'field that it bears', unit: 'V/m', min: 0, max: 1e12, display: 'E_k' },
+  inputs: {
+    Es: { title: 'field that it bears clean and dry', unit: 'V/m', min: 0, max: 1e12, display: 'E_s' },
+    k: { ...ratio('factor of its condition', 10), display: 'k_s' },
+  },
+  expression: '{Es}·{k}',
+  source: 'definition of the factor; its values are common practice, no source',
+  assumptions: [],
+  compute: ({ Es, k }) => Es * k,
+  inverse: { Es: ({ Ek = 0, k = 0 }) => Ek / k, k: ({ Ek = 0, Es = 0 }) => Ek / Es },
+});
+
 export const stringShare = defineFormula({
   id: 'string-worst-share',
   title: 'Reverse voltage on the worst diode of a string',

@@ -59,6 +59,19 @@ const beforeLadder: SymbolSpec = {
   display: 'R_s',
 };
 
+export const columnLength = defineFormula({
+  id: 'column-length',
+  title: 'Charging resistors of one side, end to end',
+  subject,
+  result: { symbol: 'lk', ...length('length along the column'), display: 'l_k' },
+  inputs: { n: stages, l: length('length of a charging resistor') },
+  expression: '{n}·{l}',
+  source: 'one to a stage, end to end',
+  assumptions: ['an arc runs along the resistors and not through the air beside them'],
+  compute: ({ n, l }) => n * l,
+  inverse: { l: ({ lk = 0, n = 0 }) => lk / n },
+});
+
 export const voltageEfficiency = defineFormula({
   id: 'marx-voltage-efficiency',
   title: 'Voltage efficiency of a Marx generator',

@@ -78,7 +78,11 @@ export const sparkToEarth = defineBlock({
   glyph: () => sparkDownGlyph,
   fields: sparkToEarthFields,
   key: (own) => ({ text: printQuantity(own.quantity('d').value, 'm'), detail: 'spark' }),
-  offers: (own) => ({ loopResistance: own.quantity('R'), loopInductance: channel(own) }),
+  offers: (own) => ({
+    loopResistance: own.quantity('R'),
+    loopInductance: channel(own),
+    holdsOutput: 'spark-needs-most' as const,
+  }),
   circuit: (own, rig, { plus, minus, tag }) => [
     {
       element: {

@@ -64,6 +64,11 @@ export const marxFields = fields(
     }),
     lb: bodyLength('lb', 'Length of a capacitor, terminal to terminal'),
     Es: surfaceField,
+    ks: quantity('Surface condition', '1', within(0.05, 5), '1', {
+      symbol: 'ks',
+      tolerance: true,
+      help: 'Times the permissible field. 1 clean and dry; 1.3 ±25 % varnished or oiled after cleaning; 0.5 ±40 % handled or dusty; 0.2 ±50 % where an arc has run and left a track. Common practice, no source.',
+    }),
     Vg: quantity('Self-break, later gaps', 'V', above(0, 1e7), '16 kV', {
       optional: true,
       help: 'All set alike. The first gap is the switch of the rig. Empty: worked out from spacing and diameter.',

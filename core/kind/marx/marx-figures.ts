@@ -15,6 +15,7 @@ import { airOf, inStandardAir } from '../../block/standard-air.ts';
 import { Unavailable, type FigureSpec, type LimitSpec, type RigContext } from '../../block/context.ts';
 import { chargeLeak } from '../../block/charge-leak.ts';
 import { goalBeside, setVoltage } from '../../block/goal.ts';
+import { ifKnown } from '../../block/known.ts';
 import { lifeFigure } from '../bank/life.ts';
 import { gapStray, ladderOf, outputOf, selfBreakBehind, stageCapacitance, stageStray, topCapacitance } from './marx-own.ts';
 import type { FieldId } from '../../block/names.ts';
@@ -266,6 +267,29 @@ function firstStage(rig: RigContext): Worked {
   return work(chargeFormulas.fractionOfVoltage, { V: rig.figure('charge-towards'), x }, 'first stage when the last is full');
 }
 
+/** What a surface of the column bears as it is, V/m. */
+const surfaceBears = (rig: RigContext): Worked => {
+  const own = rig.own('store');
+  return work(sourceFormulas.surfaceStrength, { Es: own.quantity('Es'), k: own.quantity('ks') });
+};
+
+/** What stands at the top until something breaks: the output, or what an output gap holds where that is less, V. */
+function standsAtTop(rig: RigContext): Worked {
+  const out = rig.figure('marx-output-voltage');
+  const { holdsOutput } = rig.offers('load');
+  const across = holdsOutput ? ifKnown(() => rig.figure(holdsOutput)) : null;
+  const n = ruled('towers', rig.inSeries().length, '1', 'a gap from top to top has a share of each');
+  const holds =
+    across && n.value > 1 ? work(storeFormulas.shareOfString, { V: across, n }, 'what the output gap leaves a tower') : across;
+  return holds && holds.value < out.value ? holds : out;
+}
+
+/** Charging resistors of one side, end to end: the way of an arc from the top to earth, m. */
+const columnLength = (rig: RigContext): Worked => {
+  const own = rig.own('store');
+  return work(marxFormulas.columnLength, { n: own.quantity('n'), l: own.quantity('lc') });
+};
+
 /** The stage voltage along a body when the stages have erected, against what its surface bears. */
 const flashover = (id: string, what: string, field: 'lc' | 'lb' | 'lf' | 'lt', note: string): LimitSpec => ({
   id,
@@ -277,9 +301,9 @@ const flashover = (id: string, what: string, field: 'lc' | 'lb' | 'lf' | 'lt', n
       { V: rig.offer('chargedTo'), l: rig.own('store').quantity(field) },
       `field along it when the stages have erected`,
     ),
-  rating: (rig) => (rig.own('store').optional(field) ? rig.own('store').quantity('Es') : null),
+  rating: (rig) => (rig.own('store').optional(field) ? surfaceBears(rig) : null),
   onlyIfKnown: true,
-  levers: [`store.${field}`, 'store.V0'],
+  levers: [`store.${field}`, 'store.V0', 'store.ks'],
   note,
 });
 
@@ -342,6 +366,21 @@ export const marxLimits: readonly LimitSpec[] = [
     'lc',
     'Arcs along the resistors mean they are too short for the voltage.',
   ),
+  {
+    id: 'column-flashover',
+    title: 'Charging resistors from top to earth, flashover along them',
+    slot: 'store',
+    stress: (rig) =>
+      work(
+        sourceFormulas.surfaceStress,
+        { V: standsAtTop(rig), l: columnLength(rig) },
+        'field along the column while the output gap holds',
+      ),
+    rating: (rig) => (rig.own('store').optional('lc') ? surfaceBears(rig) : null),
+    onlyIfKnown: true,
+    levers: ['load.d', 'store.lc', 'store.V0'],
+    note: 'The column sees what the output gap holds: a shorter output gap breaks first and takes the voltage off it.',
+  },
   flashover('body-flashover', 'Stage capacitor', 'lb', 'From terminal to terminal along its body.'),
   flashover('front-flashover', 'Front resistor of a stage', 'lf', 'It sees the whole stage voltage in the first moment.'),
   flashover('tail-flashover', 'Tail resistor of a stage', 'lt', 'It sees the whole stage voltage for the whole pulse.'),

@@ -68,9 +68,8 @@ const input = (rig: RigContext) => {
 
 /** Power that the source gives through the drive at most, W; null where nothing entered limits it. */
 export function chainPower(own: ChainOwn): Worked | null {
-  if (own.is('src', 'unsaid')) return null;
-  const [E, Ri, most] = [own.quantity('Es'), own.quantity('Rs'), own.optional('Iq')];
-  if (!most && Ri.value === 0) return null;
+  const [E, Ri, most] = [own.optional('Es'), own.optional('Rs'), own.optional('Iq')];
+  if (own.is('src', 'unsaid') || !E || !Ri || (!most && Ri.value === 0)) return null;
   const I = most ?? ruled('current without a limit', E.value / Ri.value, 'A', 'short-circuit current of the source');
   return work(sourceFormulas.powerThroughDrive, { eta: own.quantity('es'), E, I, Ri });
 }
