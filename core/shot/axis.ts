@@ -41,10 +41,18 @@ const ofMeasure = (id: MeasureId): Axis => ({
 const keyOf = ({ name, unit }: { readonly name: string; readonly unit: string }): string =>
   `own-${name.trim().toLowerCase()}/${unit.trim()}`;
 
-const ofOwn = (name: string, unit: string): Axis => {
+/** A quantity that people named themselves, in the unit that they gave it. */
+export interface OwnAxis extends Axis {
+  readonly name: string;
+  readonly unit: string;
+}
+
+const ofOwn = (name: string, unit: string): OwnAxis => {
   const key = keyOf({ name, unit });
   return {
     key,
+    name,
+    unit,
     title: unit === '1' ? name : `${name}, ${unit}`,
     of: (shot) => shot.own.find((one) => keyOf(one) === key)?.value,
     predicted: none,
@@ -64,6 +72,9 @@ export function ownIn(shots: readonly Shot[]): { readonly name: string; readonly
   return [...found.values()];
 }
 
+/** An axis for each of these: what a table of shots has a column of. */
+export const ownAxes = (shots: readonly Shot[]): readonly OwnAxis[] => ownIn(shots).map(({ name, unit }) => ofOwn(name, unit));
+
 /**
  * What these shots can be drawn over, and what against it: every setting, measure and quantity of their own that one of them has.
  */
@@ -71,6 +82,6 @@ export function axesOf(shots: readonly Shot[]): { readonly over: readonly Axis[]
   const has = ({ of }: Axis): boolean => shots.some((shot) => of(shot) !== undefined);
   const settings = settable.map(ofSetting).filter(has);
   const measured = measurable.map(ofMeasure).filter(has);
-  const own = ownIn(shots).map(({ name, unit }) => ofOwn(name, unit));
+  const own = ownAxes(shots);
   return { over: [...settings, ...own, ...measured], against: [...measured, ...own] };
 }

@@ -1,4 +1,4 @@
-export { axesOf, ownIn, type Axis } from './axis.ts';
+export { axesOf, ownAxes, ownIn, type Axis } from './axis.ts';
 export {
   measurable,
   measureIds,

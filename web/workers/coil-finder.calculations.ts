@@ -25,7 +25,7 @@ let finder: LaunchFinder | null = null;
 
 /** One of several that share the launches of a search. */
 export const calculations = {
-  prepare: (spec: Pick<FinderSpec, 'rig' | 'goal' | 'limits'>): Prepared => {
+  prepare: (spec: Pick<FinderSpec, 'rig' | 'goal' | 'limits' | 'freedom'>): Prepared => {
     try {
       finder = launchFinder(spec);
       const study = launchStudy(spec.rig, printQuantity);

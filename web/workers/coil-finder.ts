@@ -81,7 +81,7 @@ export function useCoilFinder(): { readonly search: Search; start(spec: FinderSp
     const wanted = () => run.current === mine;
     if (workers.current.length === 0) workers.current = makeWorkers();
     const crew = workers.current;
-    const asked = { rig: spec.rig, goal: spec.goal, limits: spec.limits };
+    const asked = { rig: spec.rig, goal: spec.goal, limits: spec.limits, freedom: spec.freedom };
     const prepared = await Promise.all(
       crew.map((worker) => worker.call(async (remote) => await remote.prepare(asked), patience)),
     );

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
-import { withDesign, type LaunchGoal, type LaunchOutcome } from '@vast-surge/core/study';
+import { withDesign, type LaunchGoal, type LaunchOutcome, type Span } from '@vast-surge/core/study';
 import { rigReplaced } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { saveDrawing, tableCsv } from '../../plot/export.ts';
@@ -26,8 +26,48 @@ const limitFields = {
   layerVoltage: asked('Layer-to-layer voltage', 'V', 1e6),
   wire: asked('Wire for all coils', 'm', 1e5),
   outer: asked('Outer diameter of a coil', 'm', 10),
+  energy: asked('Energy of all stores', 'J', 1e7),
   gap: asked('Minimum space between coils', 'm', 10, { open: false, optional: false }),
 } as const;
+/** What may be varied beside the turns: from and to. */
+const spanFields = {
+  wire: {
+    from: asked('Wire, thinnest', 'm', 0.1),
+    to: asked('Wire, thickest', 'm', 0.1),
+    example: '22 AWG to 14 AWG',
+  },
+  capacitance: {
+    from: asked('Capacitance, from', 'F', 10),
+    to: asked('Capacitance, to', 'F', 10),
+    example: '470 µF to 10 mF',
+  },
+  voltage: {
+    from: asked('Voltage, from', 'V', 1e5),
+    to: asked('Voltage, to', 'V', 1e5),
+    example: '35 V to 450 V',
+  },
+} as const;
+type SpanKey = keyof typeof spanFields;
+const spanKeys = Object.keys(spanFields) as SpanKey[];
+type SpanTexts = Readonly<Record<SpanKey, readonly [string, string]>>;
+const noSpans: SpanTexts = { wire: ['', ''], capacitance: ['', ''], voltage: ['', ''] };
+
+/** What is wrong with a span as it was typed; its two values, or null where both are empty. */
+function readSpan(
+  key: SpanKey,
+  [low, high]: readonly [string, string],
+): { span: Span | null; reasons: [string | null, string | null] } {
+  const { from, to } = spanFields[key];
+  const [a, b] = [readTyped(from, low), readTyped(to, high)];
+  const none: [string | null, string | null] = [a.ok ? null : a.reason, b.ok ? null : b.reason];
+  if (!a.ok || !b.ok) return { span: null, reasons: none };
+  const [x, y] = [a.value?.value ?? null, b.value?.value ?? null];
+  if (x === null && y === null) return { span: null, reasons: none };
+  if (x === null) return { span: null, reasons: ['Enter both ends, or neither.', null] };
+  if (y === null) return { span: null, reasons: [null, 'Enter both ends, or neither.'] };
+  if (x > y) return { span: null, reasons: [null, `Must not be below ${low.trim()}, the other end.`] };
+  return { span: [x, y], reasons: none };
+}
 const otherFields = {
   speed: asked('Speed to reach', 'm/s', 1e4, { optional: false }),
   evaluations: asked('Launches to try', '1', 50_000, { min: 100, integer: true, optional: false, open: false }),
@@ -52,6 +92,7 @@ function firstTexts(rig: Rig): Texts {
     layerVoltage: '',
     wire: '',
     outer: '',
+    energy: '',
     gap: '5 mm',
     speed: '10 m/s',
     evaluations: '2000',
@@ -73,6 +114,10 @@ function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' 
     ['layers', String(design.layers)],
     ['turns per layer', String(design.perLayer)],
     ['turns', String(design.layers * design.perLayer)],
+    ...(design.gauge === null ? [] : [['wire', `${design.gauge} AWG`] as const]),
+    ...(design.capacitance === null ? [] : [['capacitance of a store', print(design.capacitance, 'F')] as const]),
+    ...(design.voltage === null ? [] : [['charge voltage', print(design.voltage, 'V')] as const]),
+    ['energy of all stores', print(outcome.energy, 'J')],
     ['winding length', print(design.length, 'm')],
     ['start, from the centre of the first coil', print(design.start, 'm')],
     ...design.further.flatMap(({ at, sensor }, k) => [
@@ -139,7 +184,7 @@ function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; nam
     return (
       <p className="text-dim">
         The search varies layers, turns per layer, the start position and, for each further coil, its position and the point at
-        which it fires. Wire, former, stores, switches and projectile stay as they are.
+        which it fires; wire, capacitance and voltage where a range is entered. Former, switches and projectile stay as they are.
       </p>
     );
   if (search.state === 'failed')
@@ -202,7 +247,9 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
   const { rig } = document;
   const [goal, setGoal] = useState<LaunchGoal['of']>('speed');
   const [texts, setTexts] = useState(() => firstTexts(rig));
+  const [spans, setSpans] = useState(noSpans);
   const { search, start, cancel } = useCoilFinder();
+  const freedom = spanKeys.map((key) => ({ key, ...readSpan(key, spans[key]) }));
   const read = (key: Key) => readTyped(fields[key], texts[key]);
   const value = (key: Key): number | null => {
     const got = read(key);
@@ -214,7 +261,8 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
     'evaluations',
     'seed',
   ];
-  const wrong = asks.some((key) => !read(key).ok);
+  const wrong = asks.some((key) => !read(key).ok) || freedom.some(({ reasons }) => reasons.some((reason) => reason !== null));
+  const spanOf = (key: SpanKey) => freedom.find((one) => one.key === key)?.span ?? null;
   const go = () =>
     start({
       rig,
@@ -225,8 +273,10 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
         layerVoltage: value('layerVoltage'),
         wire: value('wire'),
         outer: value('outer'),
+        energy: value('energy'),
         gap: value('gap') ?? 0,
       },
+      freedom: { wire: spanOf('wire'), capacitance: spanOf('capacitance'), voltage: spanOf('voltage') },
       evaluations: value('evaluations') ?? 2000,
       seed: value('seed') ?? 1,
     });
@@ -260,6 +310,22 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
           <h2 className="mt-3 font-bold">Within</h2>
           {(Object.keys(limitFields) as Key[]).map(ask)}
           <p className="text-13 text-dim">Empty: no limit.</p>
+          <h2 className="mt-3 font-bold">Also vary</h2>
+          {freedom.flatMap(({ key, reasons }) =>
+            (['from', 'to'] as const).map((end, i) => (
+              <Ask
+                key={key + end}
+                field={spanFields[key][end]}
+                text={spans[key][i as 0 | 1]}
+                reason={reasons[i as 0 | 1]}
+                onText={(text) => setSpans({ ...spans, [key]: i === 0 ? [text, spans[key][1]] : [spans[key][0], text] })}
+              />
+            )),
+          )}
+          <p className="text-13 text-dim">
+            Empty: as the rig has it. {spanKeys.map((key) => spanFields[key].example).join(', ')}; wire in sizes of the American
+            wire gauge. With the stores varied, limit their energy.
+          </p>
           <h2 className="mt-3 font-bold">How</h2>
           {ask('evaluations')}
           {ask('seed')}

@@ -1,9 +1,8 @@
 import Papa from 'papaparse';
 import { format } from 'date-fns';
 import type { StoredShot } from '@vast-surge/contract';
-import { printOwn } from '@vast-surge/core/field';
 import { inSI, printQuantity } from '@vast-surge/core/quantity';
-import { measureIds, measures, ownIn, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
+import { measureIds, measures, ownAxes, settable, type MeasureId, type Values } from '@vast-surge/core/shot';
 
 export const printMeasure = (id: MeasureId, values: Values): string => {
   const value = values[id];
@@ -14,13 +13,9 @@ export const printMeasure = (id: MeasureId, values: Values): string => {
 export const measuresIn = (shots: readonly StoredShot[]): MeasureId[] =>
   measureIds.filter((id) => shots.some((s) => s.shot.measured[id] !== undefined || s.predicted[id] !== undefined));
 
-/** The value of a quantity of one's own at a shot; undefined where it has none. */
-const ownOf = ({ shot }: StoredShot, { name, unit }: { readonly name: string; readonly unit: string }) =>
-  shot.own.find((one) => one.name.trim().toLowerCase() === name.toLowerCase() && one.unit.trim() === unit)?.value;
-
 /** All shots as a table: in SI units, and what people named themselves in the unit that they gave it. */
 export function shotsCsv(shots: readonly StoredShot[]): string {
-  const own = ownIn(shots.map(({ shot }) => shot));
+  const own = ownAxes(shots.map(({ shot }) => shot));
   const titles = (what: string, ids: readonly MeasureId[]) => ids.map((id) => `${what} ${id} / ${measures[id].unit}`);
   const fields = [
     'at',
@@ -43,7 +38,7 @@ export function shotsCsv(shots: readonly StoredShot[]): string {
     ...settable.map((id) => s.shot.set[id] ?? ''),
     ...measureIds.map((id) => s.predicted[id] ?? ''),
     ...measureIds.map((id) => s.shot.measured[id] ?? ''),
-    ...own.map((one) => ownOf(s, one) ?? ''),
+    ...own.map(({ of }) => of(s.shot) ?? ''),
     s.shot.sound,
     s.shot.remarks,
     s.id,
@@ -61,7 +56,7 @@ export const shotsMarkdown = (title: string, shots: readonly StoredShot[]): stri
 
 function markdownOf(title: string, shots: readonly StoredShot[]): string {
   const ids = measuresIn(shots);
-  const own = ownIn(shots.map(({ shot }) => shot));
+  const own = ownAxes(shots.map(({ shot }) => shot));
   const set = settable.filter((id) => shots.some((s) => s.shot.set[id] !== undefined));
   const head = [
     'when',
@@ -78,9 +73,9 @@ function markdownOf(title: string, shots: readonly StoredShot[]): string {
     s.shot.outcome,
     ...set.map((id) => printMeasure(id, s.shot.set)),
     ...ids.map((id) => `${printMeasure(id, s.shot.measured)} (${printMeasure(id, s.predicted)})`),
-    ...own.map((one) => {
-      const value = ownOf(s, one);
-      return value === undefined ? '–' : escaped(printOwn(value, one.unit));
+    ...own.map(({ of, print }) => {
+      const value = of(s.shot);
+      return value === undefined ? '–' : escaped(print(value));
     }),
     escaped([s.shot.sound, s.shot.remarks].filter(Boolean).join('; ')),
   ]);

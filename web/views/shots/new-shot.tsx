@@ -32,7 +32,9 @@ function airOfLast(shots: readonly { readonly shot: Shot }[] | undefined, now: s
 export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () => void }) {
   const [create, { isLoading }] = useCreateShotMutation();
   const navigate = useNavigate();
-  const [rig, setRig] = useState<OfRig | null>(ofRig);
+  const [picked, setRig] = useState<OfRig | null>(null);
+  // Its version may come after the sheet has opened.
+  const rig = ofRig ?? picked;
   const [at] = useState(() => new Date().toISOString());
   const [begun, setShot] = useState<Shot | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -72,7 +74,13 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
         </div>
       )}
       <div className="mt-3">
-        <ShotFields shot={shot} known={known} onShot={setShot} onTrouble={setUnreadable} />
+        <ShotFields
+          shot={shot}
+          known={known}
+          airAsAt={air && ofTheAir.every((id) => shot.set[id] === air.values[id]) ? air.at : null}
+          onShot={setShot}
+          onTrouble={setUnreadable}
+        />
       </div>
       {trouble !== null && (
         <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">

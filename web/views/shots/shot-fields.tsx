@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { format } from 'date-fns';
 import { textOf } from '@vast-surge/core/field';
+import type { UnitId } from '@vast-surge/core/quantity';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
 import {
   measurable,
@@ -24,6 +25,10 @@ const fieldOf = (id: MeasureId) => {
   return askedFor(title, unit, most, null, { optional: true, open: false, min: least });
 };
 
+/** A kept value as a person would type it: what a thermometer shows, and no kelvins. */
+const typedText = (value: number, unit: UnitId): string =>
+  unit === 'K' ? `${Number((value - 273.15).toFixed(6))} °C` : textOf({ value }, unit);
+
 /** One value of a shot: as it was typed while it cannot be read, else as it is kept. */
 function ValueField({ id, values, onValues }: { id: MeasureId; values: Values; onValues: (values: Values) => void }) {
   const field = fieldOf(id);
@@ -33,7 +38,7 @@ function ValueField({ id, values, onValues }: { id: MeasureId; values: Values; o
   return (
     <Ask
       field={field}
-      text={draft ?? (kept === undefined ? '' : textOf({ value: kept }, field.unit))}
+      text={draft ?? (kept === undefined ? '' : typedText(kept, field.unit))}
       reason={read && !read.ok ? read.reason : null}
       onText={(text) => {
         setDraft(text);

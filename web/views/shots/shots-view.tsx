@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { StoredShot } from '@vast-surge/contract';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
-import { axesOf, measures, settable } from '@vast-surge/core/shot';
+import { ownAxes, measures, settable } from '@vast-surge/core/shot';
 import { failureOf, useGetRigQuery, useShotRigsQuery, type ShotList } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -22,7 +22,7 @@ import { Select } from '../../ui/select.tsx';
 function Table({ shots }: { shots: readonly StoredShot[] }) {
   const ids = measuresIn(shots).filter((id) => shots.some((s) => s.shot.measured[id] !== undefined));
   const set = settable.filter((id) => shots.some((s) => s.shot.set[id] !== undefined));
-  const own = axesOf(shots.map(({ shot }) => shot)).over.filter(({ key }) => key.startsWith('own-'));
+  const own = ownAxes(shots.map(({ shot }) => shot));
   return (
     <div className="overflow-x-auto">
       <table className="w-full text-left print:text-[9pt]">

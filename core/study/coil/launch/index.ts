@@ -3,11 +3,15 @@ export type { Muzzle } from './muzzle.ts';
 export { launchSetup, type CoilSetup, type LaunchSetup } from './setup.ts';
 export { launchStudy, type LaunchStage, type LaunchStudy, type TimingCost } from './study.ts';
 export {
+  asTheRig,
   findLaunch,
+  gaugesBetween,
   launchFinder,
   withDesign,
   type FinderSpec,
   type LaunchDesign,
+  type LaunchFreedom,
+  type Span,
   type LaunchFinder,
   type LaunchGoal,
   type LaunchLimits,

@@ -23,7 +23,7 @@ import { runSheetMarkdown, runSheetOf } from '../../../runsheet/index.ts';
 import { dischargeTraces } from '../../../simulate/index.ts';
 import { figureOf, problemsOf, solved } from '../../../test/marx.ts';
 import { rigWith } from '../../../test/rigs.ts';
-import { findLaunch, launchFinder, launchStudy, withDesign, type LaunchLimits } from './index.ts';
+import { asTheRig, findLaunch, gaugesBetween, launchFinder, launchStudy, withDesign, type LaunchLimits } from './index.ts';
 
 describe('the launch of a coilgun stage', () => {
   const stage = (typed: Readonly<Record<string, string>> = {}) =>
@@ -283,9 +283,17 @@ describe('several coils', () => {
   });
 
   describe('the finder', () => {
-    const open: LaunchLimits = { peakCurrent: null, warmer: null, layerVoltage: null, wire: null, outer: null, gap: 5e-3 };
-    const search = async (rig: Rig, limits: Partial<LaunchLimits>, seed = 1, evaluations = 300) => {
-      const finder = launchFinder({ rig, goal: { of: 'speed' }, limits: { ...open, ...limits } });
+    const open: LaunchLimits = {
+      peakCurrent: null,
+      warmer: null,
+      layerVoltage: null,
+      wire: null,
+      outer: null,
+      gap: 5e-3,
+      energy: null,
+    };
+    const search = async (rig: Rig, limits: Partial<LaunchLimits>, seed = 1, evaluations = 300, freedom = asTheRig) => {
+      const finder = launchFinder({ rig, goal: { of: 'speed' }, limits: { ...open, ...limits }, freedom });
       if (!finder) throw new Error('no finder');
       const found = await findLaunch(finder, { seed, evaluations }, (points) => Promise.resolve(points.map(finder.evaluate)));
       return { finder, found };
@@ -325,10 +333,30 @@ describe('several coils', () => {
       expect(found.score).toBeGreaterThan(0.99 * most);
     });
 
+    test('varies wire, capacitance and voltage within their ranges and an energy, and what it says is what the rig then does', async () => {
+      // Sizes of the American wire gauge by its definition: 16 AWG is 1.291 mm, 22 AWG 0.644 mm.
+      expect(gaugesBetween([0.64e-3, 1.3e-3])).toEqual([16, 17, 18, 19, 20, 21, 22]);
+      const rig = one();
+      const freedom = { wire: [0.64e-3, 1.3e-3], capacitance: [200e-6, 10e-3], voltage: [35, 400] } as const;
+      const { finder, found } = await search(rig, { energy: 60 }, 5, 1500, freedom);
+      const { finder: plain, found: fixed } = await search(rig, { energy: 60 }, 5, 600);
+      const design = finder.design(found.point);
+      expect(plain.design(fixed.point)).toMatchObject({ gauge: null, capacitance: null, voltage: null });
+      expect(design.gauge).toBeGreaterThanOrEqual(16);
+      expect(design.gauge).toBeLessThanOrEqual(22);
+      expect(0.5 * (design.capacitance ?? NaN) * (design.voltage ?? NaN) ** 2).toBeLessThanOrEqual(60);
+      expect(found.score).toBeGreaterThan(0);
+      const made = withDesign(rig, design);
+      expect(offBy(launchStudy(made, printQuantity)?.exit ?? NaN, found.score)).toBeLessThan(1e-3);
+      expect(() =>
+        launchFinder({ rig, goal: { of: 'speed' }, limits: open, freedom: { ...freedom, wire: [1e-3, 1.001e-3] } }),
+      ).toThrow(/no size of the American wire gauge/);
+    });
+
     test('the lowest peak current that reaches a speed is lower than that of the greatest speed', async () => {
       const rig = one();
       const { finder, found } = await search(rig, {});
-      const gentle = launchFinder({ rig, goal: { of: 'current', speed: found.score * 0.7 }, limits: open });
+      const gentle = launchFinder({ rig, goal: { of: 'current', speed: found.score * 0.7 }, limits: open, freedom: asTheRig });
       if (!gentle) throw new Error('no finder');
       const low = await findLaunch(gentle, { seed: 3, evaluations: 400 }, (points) =>
         Promise.resolve(points.map(gentle.evaluate)),
