@@ -1,7 +1,8 @@
 import { evaluationData, type Evaluation } from '@vast-surge/core/evaluation';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { wordFinding } from '@vast-surge/core/hazard';
-import { printPercent, printQuantity } from '@vast-surge/core/quantity';
+import { wordUse } from '@vast-surge/core/limit';
+import { printQuantity } from '@vast-surge/core/quantity';
 
 export const evaluationJson = (document: RigDocument, evaluation: Evaluation) => ({
   name: document.name,
@@ -25,7 +26,7 @@ function limitLines(evaluation: Evaluation): string[] {
     if (!l.rating || l.worst === null) return `  ${l.title.padEnd(44)} ${stress}, no rating given`;
     const relief = l.relief.map((r) => `${r.direction} ${r.path} to ${printQuantity(r.value, r.unit, { trim: true })}`);
     const over = l.worst > 1 ? `   OVER${relief.length > 0 ? `: ${relief.join(', or ')}` : ''}` : '';
-    return `  ${l.title.padEnd(44)} ${stress} of ${printQuantity(l.rating.value, l.rating.unit)}, worst case ${printPercent(l.worst)}${over}`;
+    return `  ${l.title.padEnd(44)} ${stress} of ${printQuantity(l.rating.value, l.rating.unit)}, ${Number.isFinite(l.worst) ? 'worst case ' : ''}${wordUse(l.worst)}${over}`;
   });
 }
 

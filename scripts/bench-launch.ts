@@ -2,7 +2,7 @@
 import { layersInductance, type Layer } from '../core/model/index.ts';
 import { ferromagnetic, launch, type LaunchSpec } from '../core/model/launch/index.ts';
 import { uniforms } from '../core/numeric/index.ts';
-import { findLaunch, launchFinder, type LaunchFinder } from '../core/study/index.ts';
+import { findLaunch, asTheRig, launchFinder, type LaunchFinder } from '../core/study/index.ts';
 import { given } from '../core/test/launch.ts';
 import { demoRig } from '../core/test/rigs.ts';
 import { inTurns, inWorkers, Solver } from './bench-tools.ts';
@@ -91,7 +91,8 @@ export function finderOfShuttle(): LaunchFinder {
   const finder = launchFinder({
     rig: demoRig('shuttle'),
     goal: { of: 'speed' },
-    limits: { peakCurrent: 3600, warmer: 60, layerVoltage: null, wire: null, outer: null, gap: 5e-3 },
+    limits: { peakCurrent: 3600, warmer: 60, layerVoltage: null, wire: null, outer: null, gap: 5e-3, energy: null },
+    freedom: asTheRig,
   });
   if (!finder) throw new Error('Shuttle has no coilgun stage');
   return finder;

@@ -31,8 +31,10 @@ export interface Evaluation {
   readonly corners: Corners;
 }
 
+/** What cannot be worked out, each reason once: with the first figure that it takes away, and how many more. */
 function problemsOfFigures(corners: Corners, figures: readonly Figure[]): Problem[] {
   const found = new Map<string, Problem>();
+  const lost = new Map<string, { readonly problem: Problem; readonly title: string; readonly reason: string; more: number }>();
   for (const figure of figures) {
     if (figure.ok || figureSpecs(corners.rig).get(figure.id)?.mayBeMissing) continue;
     try {
@@ -40,12 +42,22 @@ function problemsOfFigures(corners: Corners, figures: readonly Figure[]): Proble
     } catch (error) {
       const field = error instanceof Unavailable && error.field ? { field: error.field } : {};
       const slot = error instanceof Unavailable ? error.slot : figure.slot;
-      const text = error instanceof FormulaError ? `${figure.title} cannot be calculated. ${figure.reason}` : figure.reason;
-      const key = error instanceof Unavailable ? `${slot}.${figure.reason}` : figure.id;
-      if (!found.has(key)) found.set(key, { severity: 'error', slot, ...field, text });
+      const problem: Problem = { severity: 'error', slot, ...field, text: figure.reason };
+      if (!(error instanceof FormulaError)) {
+        const key = `${slot}.${figure.reason}`;
+        if (!found.has(key)) found.set(key, problem);
+        continue;
+      }
+      const known = lost.get(figure.reason);
+      if (known) known.more += 1;
+      else lost.set(figure.reason, { problem, title: figure.title, reason: figure.reason, more: 0 });
     }
   }
-  return [...found.values()];
+  const worded = [...lost.values()].map(({ problem, title, reason, more }): Problem => {
+    const others = more === 0 ? '' : `, nor ${more} ${more === 1 ? 'figure' : 'figures'} that need it`;
+    return { ...problem, text: `${title} cannot be calculated${others}. ${reason}` };
+  });
+  return [...found.values(), ...worded];
 }
 
 function problemsOfBlocks(corners: Corners): Problem[] {

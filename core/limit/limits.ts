@@ -62,7 +62,8 @@ function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
       ...head,
       utilisation: stress.value / rating.value,
       worst,
-      relief: worst > 1 ? reliefOf(corners.rig, spec, ratio.highAt, unsure) : [],
+      // Where it has no value at its worst corner nothing can be sought that brings it to its rating.
+      relief: worst > 1 && Number.isFinite(worst) ? reliefOf(corners.rig, spec, ratio.highAt, unsure) : [],
     };
   } catch (error) {
     const known = reasonOf(error);

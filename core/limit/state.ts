@@ -1,3 +1,5 @@
+import { printPercent } from '../quantity/index.ts';
+
 /** From this share of a rating on a limit is shown as near. Common practice, no source. */
 export const nearShare = 0.8;
 
@@ -9,3 +11,7 @@ export function limitState(limit: { readonly worst: number | null }): LimitState
   if (limit.worst > 1) return 'over';
   return limit.worst >= nearShare ? 'near' : 'below';
 }
+
+/** How much of its rating a limit takes at its worst corner, in words. */
+export const wordUse = (worst: number, digits?: number): string =>
+  Number.isFinite(worst) ? printPercent(worst, digits) : 'no value in the worst case';

@@ -155,7 +155,7 @@ const longOutputGap: Rule = (n) => {
   return {
     id: 'long-output-gap',
     cause: 'The output gap is the longer way: the arc takes the resistors',
-    shown: `up to ${n.print(stands, 'V')} at the top before the output gap breaks; the resistors from top to earth bear ${n.print(bears, 'V')}`,
+    shown: `up to ${n.print(stands, 'V')} at the top before the output gap breaks; the resistors from top to earth hold ${n.print(bears, 'V')}`,
     likely: stands > bears,
     change: 'Shorten the output gap until it breaks well below that, then lengthen it step by step; clean and dry the resistors.',
   };

@@ -1,5 +1,4 @@
-import { limitState, type Limit } from '@vast-surge/core/limit';
-import { printPercent } from '@vast-surge/core/quantity';
+import { limitState, wordUse, type Limit } from '@vast-surge/core/limit';
 
 /** Where the rating stands on a bar: 80 % of its length, so that what is over has room to be seen. */
 export const ratingShare = 0.8;
@@ -30,6 +29,7 @@ export function Bar({ limit, className = 'h-[7px]' }: { limit: Pick<Limit, 'util
 /** How a limit stands, in words: colour alone says nothing. */
 export function limitWords(limit: Pick<Limit, 'worst'>): string {
   if (limit.worst === null) return 'no rating given';
-  const text = `${printPercent(limit.worst)} of rating`;
+  if (!Number.isFinite(limit.worst)) return wordUse(limit.worst);
+  const text = `${wordUse(limit.worst)} of rating`;
   return limit.worst > 1 ? `over: ${text}` : text;
 }

@@ -360,11 +360,11 @@ export const surfaceStress = defineFormula({
 
 export const surfaceStrength = defineFormula({
   id: 'surface-strength',
-  title: 'Field that a surface bears as it is',
+  title: 'Permissible field along a surface, as it is',
   subject,
-  result: { symbol: 'Ek', title: 'field that it bears', unit: 'V/m', min: 0, max: 1e12, display: 'E_k' },
+  result: { symbol: 'Ek', title: 'permissible field', unit: 'V/m', min: 0, max: 1e12, display: 'E_k' },
   inputs: {
-    Es: { title: 'field that it bears clean and dry', unit: 'V/m', min: 0, max: 1e12, display: 'E_s' },
+    Es: { title: 'permissible field, clean and dry', unit: 'V/m', min: 0, max: 1e12, display: 'E_s' },
     k: { ...ratio('factor of its condition', 10), display: 'k_s' },
   },
   expression: '{Es}·{k}',

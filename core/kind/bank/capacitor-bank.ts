@@ -190,7 +190,8 @@ export const capacitorBank = defineBlock({
 
 function reachProblem(own: Own<typeof capacitorBankFields>, rig: RigContext): Problem[] {
   const reached = rig.figure('charge-towards');
-  if (own.quantity('V0').value < reached.value) return [];
+  // A converter that rests at its cut-off has charged to it.
+  if (own.quantity('V0').value < reached.value || ifKnown(() => rig.figure('charge-time')) !== null) return [];
   const text = `The supply cannot charge the bank to ${printQuantity(own.quantity('V0').value, 'V')}: this charging path and this bleeder bring it to ${printQuantity(reached.value, 'V')} and no further.`;
   return [{ severity: 'error', slot: 'store', field: 'V0', text }];
 }

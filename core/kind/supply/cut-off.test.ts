@@ -17,3 +17,15 @@ test('a cut-off set to the charge voltage is the usual case, and is charged to',
   // Above the cut-off nothing charges.
   expect(time('405 V')).toBeNaN();
 });
+
+test('behind a resistor and beside a bleeder it is the usual case all the same: charged, with its losses, and no complaint', () => {
+  const rig = rigWith({ 'bleeder.R': '33 kΩ', 'store.V0': '400 V', 'store.Vr': '450 V' }, converter('400 V'));
+  const { problems } = evaluateRig(rig);
+  expect(problems.filter(({ severity }) => severity === 'error')).toEqual([]);
+  for (const id of ['charge-time', 'charging-energy-lost', 'source-energy', 'battery-charges'] as const)
+    expect(figureIn(evaluateRig(rig), id)?.worked.value ?? NaN, id).toBeGreaterThan(0);
+  // What the charging resistor lost is less than a tenth of what is stored: 30 W through 10 Ω.
+  expect(figureIn(evaluateRig(rig), 'charging-energy-lost')?.worked.value).toBeLessThan(8);
+  const above = evaluateRig(converter('405 V')).problems.map(({ text }) => text);
+  expect(above.filter((text) => text.includes('cannot charge the bank')).length).toBe(1);
+});

@@ -72,7 +72,7 @@ export const limitedLaw = (limit: (rig: RigContext) => { readonly I: Worked; rea
     },
     loss: (rig, V) => {
       const { P, base } = drive(rig);
-      const inputs = { ...base, ...loaded(rig), V };
+      const inputs = { ...base, ...loaded(rig), V: P ? upToCutOff(rig, V, base, P) : V };
       return P
         ? work(supplyFormulas.powerLimitedChargingLoss, { ...inputs, P })
         : work(supplyFormulas.currentLimitedChargingLoss, inputs);

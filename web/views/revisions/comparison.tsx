@@ -5,6 +5,7 @@ import {
   type ComparedLimit,
   type Evaluation,
 } from '@vast-surge/core/evaluation';
+import { wordUse } from '@vast-surge/core/limit';
 import { printPercent } from '@vast-surge/core/quantity';
 import { differences, type RigDocument } from '@vast-surge/core/rig';
 import { printFigure } from '../../ui/print-figure.ts';
@@ -129,7 +130,7 @@ function limitText(limit: ComparedLimit | null): React.ReactNode {
     <span className={over ? 'font-bold text-over' : ''}>
       {over && 'over: '}
       <span className="figure">{printPercent(limit.utilisation)}</span> of rating, worst case{' '}
-      <span className="figure">{printPercent(limit.worst)}</span>
+      <span className="figure">{wordUse(limit.worst)}</span>
     </span>
   );
 }

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { midSentence } from '@vast-surge/core/rig';
 import { slotTitles } from '@vast-surge/core/kind';
 import type { Evaluation } from '@vast-surge/core/evaluation';
-import { limitState, type Limit, type Relief } from '@vast-surge/core/limit';
+import { limitState, wordUse, type Limit, type Relief } from '@vast-surge/core/limit';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { valueSet } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -43,7 +43,7 @@ function Rung({ limit, onTouch }: { limit: Limit; onTouch: (focus: string) => vo
             {limit.title}
             {over ? ', over' : ''}
           </span>
-          <b className="figure whitespace-nowrap">{limit.worst === null ? '' : printPercent(limit.worst, 3)}</b>
+          <b className="figure whitespace-nowrap">{limit.worst === null ? '' : wordUse(limit.worst)}</b>
         </span>
         {limit.rating && <Bar limit={limit} className="mt-0.5 h-[7px]" />}
         <span className="block text-12 leading-tight text-dim">
