@@ -1,6 +1,7 @@
 import { evaluationData, type Evaluation } from '@vast-surge/core/evaluation';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { wordFinding } from '@vast-surge/core/hazard';
+import { printBand, printFigure } from '@vast-surge/core/figure';
 import { wordUse } from '@vast-surge/core/limit';
 import { printQuantity } from '@vast-surge/core/quantity';
 
@@ -14,9 +15,8 @@ function figureLines(evaluation: Evaluation): string[] {
     if (!f.ok) return `  ${f.title.padEnd(44)} not available: ${f.reason}`;
     const { value, unit } = f.worked;
     const { low, high, broken } = f.band;
-    const range =
-      low === high ? '' : `   ${printQuantity(low, unit)} to ${Number.isFinite(high) ? printQuantity(high, unit) : 'never'}`;
-    return `  ${f.title.padEnd(44)} ${printQuantity(value, unit).padEnd(12)}${range}${broken ? `   (${broken})` : ''}`;
+    const range = low === high ? '' : `   ${printBand(f.id, low, high, unit)}`;
+    return `  ${f.title.padEnd(44)} ${printFigure(f.id, value, unit).padEnd(12)}${range}${broken ? `   (${broken})` : ''}`;
   });
 }
 

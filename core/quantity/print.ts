@@ -36,6 +36,9 @@ function withoutPrefix(mantissa: string, exponent: number, trim: boolean): strin
   return `${show(place(mantissa, exponent - power))}e${power}`;
 }
 
+/** Below this nobody measures anything in any SI unit: a decay that has long been over is nought. */
+const beyondMeasure = 1e-18;
+
 /**
  * Prints a number in the SI unit `unit` as the person at this edge reads it: `1.27 kJ`, `442 µF`, `29.1 kA`, `0.394 in`. What it prints,
  * the parser reads back to the same printed digits, or refuses as doubtful (`1,234 kV`).
@@ -43,7 +46,7 @@ function withoutPrefix(mantissa: string, exponent: number, trim: boolean): strin
  * @throws nothing; a number that is not finite prints as "—", so that no NaN reaches a person
  */
 export const printQuantity = (value: number, unit: UnitId, options: PrintOptions = {}): string =>
-  printedIn(mannerNow(), value, unit, options);
+  printedIn(mannerNow(), Math.abs(value) < beyondMeasure ? 0 : value, unit, options);
 
 /**
  * A measured number with its margin, so that both end at the same digit: `199.0 ± 0.2 mΩ`. The margin has one digit, two where it begins with 1.

@@ -1,6 +1,6 @@
 import { edge } from '../numeric/index.ts';
 import { freewheelOf, chargeLeak, Unavailable, type ChargeLaw, type PulseLaw } from '../block/index.ts';
-import { chargeLaw, hasOwnLaw, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
+import { chargeLaw, hasOwnLaw, ifKnown, RigReading, thresholdOf, wheelResistance } from '../figure/index.ts';
 import { FormulaError, ruled } from '../formula/index.ts';
 import { dampingRatio, ladderLack, reversalFraction } from '../model/index.ts';
 import { monotoneCubic } from './monotone-cubic.ts';
@@ -28,8 +28,9 @@ export const sampled = (id: string, title: string, unit: UnitId, tEnd: number, a
 export function chargeSpan(reading: RigReading): { span: number; chargeTime: number | null } {
   const reach = reading.figure('charge-towards').value;
   const target = reading.offer('chargedTo').value;
-  if (target < reach) {
-    const chargeTime = reading.figure('charge-time').value;
+  // A converter that rests at its cut-off has charged to it, though it comes to no more.
+  const chargeTime = target < reach ? reading.figure('charge-time').value : ifKnown(() => reading.figure('charge-time').value);
+  if (chargeTime !== null) {
     return { span: chargeTime * 1.15, chargeTime };
   }
   const part = ruled('nine tenths of the final voltage', 0.9 * reach, 'V', 'drawn where the charge never arrives');
@@ -90,9 +91,11 @@ function lawCurve(reading: RigReading, C: number, Rb: number, reach: number, spa
     if (time > (points.at(-1)?.[0] ?? 0)) points.push([time, share]);
   }
   const curve = monotoneCubic(points);
+  // Past its last point it is drawn on as it was going, and no supply takes it beyond where it comes to.
+  const voltage = (t: number) => Math.min(reach, curve.value(t));
   return {
-    voltage: curve.value,
-    current: (t: number) => Math.max(0, C * curve.slope(t) + curve.value(t) / Rb),
+    voltage,
+    current: (t: number) => (voltage(t) < reach ? Math.max(0, C * curve.slope(t) + voltage(t) / Rb) : reach / Rb),
   };
 }
 

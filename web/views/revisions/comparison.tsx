@@ -8,7 +8,7 @@ import {
 import { wordUse } from '@vast-surge/core/limit';
 import { printPercent } from '@vast-surge/core/quantity';
 import { differences, type RigDocument } from '@vast-surge/core/rig';
-import { printFigure } from '../../ui/print-figure.ts';
+import { printFigure } from '@vast-surge/core/figure';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 
 export interface Compared {

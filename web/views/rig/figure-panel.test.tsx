@@ -6,7 +6,7 @@ import { evaluateRig } from '@vast-surge/core/evaluation';
 import { newDocument, newRig } from '@vast-surge/core/rig';
 import { togglePin } from '../../app/pins.ts';
 import { clear, page } from '../../test/render.tsx';
-import { printBand } from '../../ui/print-figure.ts';
+import { printBand } from '@vast-surge/core/figure';
 import { FigurePanel } from './figure-panel.tsx';
 
 afterEach(clear);

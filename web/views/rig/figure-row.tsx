@@ -2,7 +2,7 @@ import type { Figure } from '@vast-surge/core/figure';
 import { printPercent } from '@vast-surge/core/quantity';
 import { worthSaying, type Compared } from '@vast-surge/core/simulate';
 import { useAppSelector } from '../../app/store.ts';
-import { printBand, printFigure } from '../../ui/print-figure.ts';
+import { printBand, printFigure } from '@vast-surge/core/figure';
 
 const offWords = (off: number | null): string => {
   if (off === null) return '';

@@ -1,7 +1,7 @@
 import { printQuantity } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
 import type { Predicted } from '@vast-surge/core/study';
-import { printBand } from '../../ui/print-figure.ts';
+import { printBand } from '@vast-surge/core/figure';
 import { usePredictedShot } from '../../workers/studies.ts';
 
 function Row({ title, of, unit }: { title: string; of: Predicted; unit: 'A' | 's' | 'V' }) {

@@ -10,7 +10,7 @@ import { togglePin, usePins } from '../../app/pins.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { FormulaText } from '../../ui/formula-text.tsx';
 import { Backwards } from './backwards.tsx';
-import { printFigure } from '../../ui/print-figure.ts';
+import { printFigure } from '@vast-surge/core/figure';
 import { Terms } from '../../ui/terms.tsx';
 import { WorkingLines } from '../../ui/working-lines.tsx';
 import type { FigureId } from '@vast-surge/core/block';

@@ -12,7 +12,7 @@ import { verdictTitles, type Headline, type HeadlineFigure } from '@vast-surge/c
 import { failureOf, useArchiveRigMutation, useListRigsInfiniteQuery } from '../../app/base-api.ts';
 import { sessionStarted } from '../../app/session-start.ts';
 import { Failure } from '../../app/trouble.tsx';
-import { printFigure } from '../../ui/print-figure.ts';
+import { printFigure } from '@vast-surge/core/figure';
 import { useRowKeys } from '../../ui/use-row-keys.ts';
 import { MoreRows } from '../../ui/more-rows.tsx';
 import { Button } from '../../ui/button.tsx';

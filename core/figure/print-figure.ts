@@ -1,4 +1,4 @@
-import { printDuration, printPercent, printQuantity, printRate, type UnitId } from '@vast-surge/core/quantity';
+import { printDuration, printPercent, printQuantity, printRate, type UnitId } from '../quantity/index.ts';
 
 const waits = new Set([
   'charge-time',
@@ -13,7 +13,7 @@ const waits = new Set([
 
 /** A figure's value as it is best read: waiting times in minutes and hours, fractions in per cent. */
 export function printFigure(id: string, value: number, unit: UnitId): string {
-  if (!Number.isFinite(value)) return waits.has(id) ? 'never' : 'no upper end';
+  if (!Number.isFinite(value)) return waits.has(id) ? 'never' : 'no value in the worst case';
   if (waits.has(id)) return printDuration(value);
   if (unit === 'Hz' && value > 0 && value < 1) return printRate(value);
   return id === 'voltage-reversal' ? printPercent(value) : printQuantity(value, unit);
