@@ -288,6 +288,7 @@ export const formulas = [
   capacitor.voltageLife,
   capacitor.lifeAtVoltage,
   capacitor.deltaElement,
+  capacitor.deltaElementOfPairs,
   capacitor.edgeCreepage,
   capacitor.foilResistance,
   capacitor.columnResistance,

@@ -138,6 +138,19 @@ describe('a delta can', () => {
       }),
     ));
 
+  test('read terminal to terminal with the third open, its elements come out as they are', () =>
+    fc.assert(
+      fc.property(farad, farad, farad, (c12, c23, c31) => {
+        const seen = [c12 + (c23 * c31) / (c23 + c31), c23 + (c31 * c12) / (c31 + c12), c31 + (c12 * c23) / (c12 + c23)];
+        const can = labelledPart(
+          'capacitor',
+          { C: '60 µF', elements: '3', connection: 'delta', read: 'pairs', use: 'short-12' },
+          seen.map((value, i) => reading('capacitance', value, i + 1)),
+        );
+        elementValues(can, 'capacitance').forEach((c, i) => expect(offBy(c, [c12, c23, c31][i] ?? NaN)).toBeLessThan(1e-6));
+      }),
+    ));
+
   test('one element shorted leaves the other two in parallel (common practice, no source), at the voltage of one', () => {
     const can = labelledPart('capacitor', { C: '40 µF', elements: '3', connection: 'delta', use: 'short-23', Vac: '400 V' });
     expect(valuesOf(can)['C']?.value).toBeCloseTo(80e-6, 12);

@@ -413,3 +413,29 @@ export const deltaElement = defineFormula({
     Sc: ({ C = 0, Sa = 0, Sb = 0 }) => Sa + Sb - 2 * C,
   },
 });
+
+/** Elastances of the star that the three terminals see, from readings between them: that at the terminal of the first two. */
+const starOf = (one: number, two: number, across: number): number => (1 / one + 1 / two - 1 / across) / 2;
+
+export const deltaElementOfPairs = defineFormula({
+  id: 'delta-element-of-pairs',
+  title: 'One element of a delta can from readings terminal to terminal',
+  subject,
+  result: { symbol: 'C', ...capacitance('element between terminals a and b') },
+  inputs: {
+    Rab: { ...capacitance('reading of a to b, c open'), display: 'C_ab' },
+    Rbc: { ...capacitance('reading of b to c, a open'), display: 'C_bc' },
+    Rca: { ...capacitance('reading of c to a, b open'), display: 'C_ca' },
+  },
+  expression: 'Ca·Cb/(Ca + Cb + Cc),  1/Ca = (1/{Rab} + 1/{Rca} − 1/{Rbc})/2, and so on round',
+  source: "Kirchhoff's laws: the star that has the same readings, and the delta that is the same as that star",
+  assumptions: ['the open terminal touches nothing: a hand or a lead adds its own capacitance'],
+  relation: ({ Rab, Rbc, Rca }) =>
+    starOf(Rab, Rca, Rbc) > 0 && starOf(Rab, Rbc, Rca) > 0 && starOf(Rca, Rbc, Rab) > 0
+      ? null
+      : { symbol: 'Rca', reason: 'no three capacitors in delta give these readings' },
+  compute: ({ Rab, Rbc, Rca }) => {
+    const [Ca, Cb, Cc] = [1 / starOf(Rab, Rca, Rbc), 1 / starOf(Rab, Rbc, Rca), 1 / starOf(Rca, Rbc, Rab)];
+    return (Ca * Cb) / (Ca + Cb + Cc);
+  },
+});

@@ -93,6 +93,11 @@ export const capacitor = definePartKind({
       delta: 'in delta',
       common: 'to one common terminal',
     }),
+    read: choice(
+      'Delta can read',
+      { joined: 'one terminal against the other two joined', pairs: 'terminal to terminal, the third open' },
+      { help: 'How its three capacitances were taken: the elements are worked out from it.' },
+    ),
     Vdc: labelled('Vdc', 'DC rating', 'V', 1e6),
     Vac: labelled('Vac', 'AC rating, rms', 'V', 1e6),
     Vtest: labelled('Vt', 'AC test voltage, rms', 'V', 1e6, { help: 'A test lasts seconds; it is no working voltage.' }),
@@ -181,14 +186,22 @@ export const capacitor = definePartKind({
   verdict,
   elementTitle: (part, element) => {
     if (part.choice('connection') !== 'delta') return null;
+    if (part.choice('read') === 'pairs') return `terminal ${element} to ${(element % 3) + 1}, ${((element + 1) % 3) + 1} open`;
     const joined = [1, 2, 3].filter((t) => t !== element);
     return `terminal ${element} against ${joined.join(' and ')} joined`;
   },
-  // A reading of a delta can is taken from one terminal to the other two joined: the sum of the two elements at it.
+  // A reading from one terminal to the other two joined is the sum of the two elements at it; one from terminal to terminal has the third
+  // element and the second in series beside the first.
   elements: (part, measure, means) => {
     if (measure !== 'capacitance' || part.choice('connection') !== 'delta') return null;
     const [a, b, c] = [means.get(1), means.get(2), means.get(3)];
-    if (a === undefined || b === undefined || c === undefined) return [...means.values()].map((sum) => sum / 2);
+    const isPairs = part.choice('read') === 'pairs';
+    if (a === undefined || b === undefined || c === undefined)
+      return [...means.values()].map((read) => (isPairs ? read / 1.5 : read / 2));
+    if (isPairs) {
+      const pair = (Rab: number, Rbc: number, Rca: number) => capacitorFormulas.deltaElementOfPairs.compute({ Rab, Rbc, Rca });
+      return [pair(a, b, c), pair(b, c, a), pair(c, a, b)];
+    }
     // Plain arithmetic: readings that no three capacitors give come out below nought, and the connection is refused.
     const element = (Sa: number, Sb: number, Sc: number) => capacitorFormulas.deltaElement.compute({ Sa, Sb, Sc });
     return [element(a, b, c), element(b, c, a), element(c, a, b)];
