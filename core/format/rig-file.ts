@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { fieldDefinitions } from '../field/index.ts';
+import { blockDefinitions } from '../kind/index.ts';
 import { rigDocumentSchema, wholeRig, type RigDocument } from '../rig/index.ts';
 import { upgraded } from './upgrade.ts';
 
@@ -73,14 +74,31 @@ export function forbiddenKey(value: unknown): string | null {
 const pathText = (path: readonly PropertyKey[]): string =>
   path.map((p, i) => (typeof p === 'number' ? `[${p}]` : i === 0 ? String(p) : `.${String(p)}`)).join('');
 
-/** Schema issues as fields and reasons, for a file or a request body. */
-export const fieldIssues = (error: z.ZodError): Extract<FileIssue, { code: 'field' }>[] =>
-  error.issues.slice(0, 20).map((issue) => ({
-    code: 'field',
-    path: pathText(issue.path) || 'document',
-    reason:
-      issue.code === 'unrecognized_keys' ? `has keys that are not known: ${issue.keys.join(', ').slice(0, 200)}` : issue.message,
-  }));
+/** Fields of the kind of block whose `fields` stand at a path of a rig; null anywhere else. */
+function fieldsAt(data: unknown, path: readonly PropertyKey[]): readonly string[] | null {
+  const [slot, last] = path.slice(-2);
+  if (last !== 'fields') return null;
+  const inside = (whole: unknown, key: PropertyKey): unknown => (Object(whole) as Record<PropertyKey, unknown>)[key];
+  const kind = inside(path.slice(0, -1).reduce(inside, data), 'kind');
+  const known = blockDefinitions.find((definition) => definition.slot === slot && definition.kind === kind);
+  return known ? Object.keys(known.fields) : null;
+}
+
+/**
+ * Schema issues as fields and reasons, for a file or a request body.
+ *
+ * @param data what was read, so that a block says which fields its kind has
+ */
+export const fieldIssues = (error: z.ZodError, data?: unknown): Extract<FileIssue, { code: 'field' }>[] =>
+  error.issues.slice(0, 20).map((issue) => {
+    const path = pathText(issue.path) || 'document';
+    // A schema’s own word for what is not there is a programmer’s.
+    if (issue.code !== 'unrecognized_keys')
+      return { code: 'field', path, reason: issue.message.endsWith('received undefined') ? 'is missing' : issue.message };
+    const has = fieldsAt(data, issue.path);
+    const reason = `has keys that are not known: ${issue.keys.join(', ').slice(0, 200)}${has ? `; this kind has ${has.join(', ')}` : ''}`;
+    return { code: 'field', path, reason };
+  });
 
 /**
  * Reads a rig file. Fields left out take their initial values, marked as defaults.
@@ -110,8 +128,9 @@ export function readRigData(data: unknown): ReadRigFile {
   const { version } = head.data;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) return refuse({ code: 'bad_version' });
   if (version > rigFileVersion) return refuse({ code: 'newer_version', found: version, known: rigFileVersion });
-  const file = rigFileSchema.safeParse(upgraded(data, version));
-  if (!file.success) return refuse(...fieldIssues(file.error));
+  const brought = upgraded(data, version);
+  const file = rigFileSchema.safeParse(brought);
+  if (!file.success) return refuse(...fieldIssues(file.error, brought));
   const { id, name, note, built, sheet, rig } = file.data;
   return { ok: true, ...(id === undefined ? {} : { id }), document: { name, note, built, sheet, rig } };
 }
@@ -120,7 +139,6 @@ export function readRigData(data: unknown): ReadRigFile {
 export const writeRigFile = ({ name, note, built, sheet, rig }: RigDocument, id?: string): string =>
   `${JSON.stringify({ format: rigFileMark, version: rigFileVersion, ...(id === undefined ? {} : { id }), name, note, built, sheet, rig: wholeRig(rig) }, null, 2)}\n`;
 
-/** The published JSON Schema of the rig file. */
 /** The published schema of the file: what a quantity may be and the parts of a block stand once, under `$defs`. */
 export const rigFileJsonSchema = () => {
   const schema = z.toJSONSchema(rigFileSchema, { io: 'input', unrepresentable: 'any' });

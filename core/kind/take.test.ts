@@ -30,6 +30,18 @@ describe('a block that stands on a part', () => {
     expect(figure.worked.inputs['C']).toMatchObject({ origin: { from: 'measured', path: 'store.C' } });
   });
 
+  test('a coil takes the wire of the shelf: its gauge as it is labelled, and how much of it there is', () => {
+    const coil = blockDefinition('load', 'coilgun-stage');
+    const reel = labelledPart('wire', { d: '18 AWG', length: '14 m' });
+    const block = withPart({ ...newBlock(coil), fields: { ...newBlock(coil).fields, section: 'strip' } }, coil, {
+      id,
+      part: reel,
+    });
+    // 18 AWG is 1.024 mm.
+    expect(block.fields['d']).toMatchObject({ value: expect.closeTo(1.0237e-3, 6), from: 'label' });
+    expect(block.fields).toMatchObject({ lw: { value: 14 }, section: 'round' });
+  });
+
   test('is out of date when the bench has come to say otherwise, but not where a person typed over it', () => {
     const block = withPart(newBlock(bank), bank, { id, part: can });
     expect(outdated(block, bank, can)).toEqual([]);

@@ -434,6 +434,7 @@ export const coil = defineBlock({
   desks: [coilDesk],
   glyph: () => resistorInductorGlyph,
   fields: coilFields,
+  takes: { part: 'wire', fields: { d: 'd', lw: 'length' }, choices: () => ({ section: 'round' }) },
   key: (block) => ({
     text: printQuantity(coilL(block).value, 'H'),
     detail: `${windingOf(block).turns} turns`,

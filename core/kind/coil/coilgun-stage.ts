@@ -241,6 +241,7 @@ export const coilgunStage = defineBlock({
   glyph: () => resistorInductorGlyph,
   fields: coilgunStageFields,
   channels: { one: 'stage', next: nextStage },
+  takes: { part: 'wire', fields: { d: 'd', lw: 'length' }, choices: () => ({ section: 'round' }) },
   key: (own) => ({
     text: printQuantity(coilL(own).value, 'H'),
     detail: printQuantity(projectileOf(own).mass, 'kg'),
