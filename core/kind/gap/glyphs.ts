@@ -12,8 +12,8 @@ export const pulseGlyph: Glyph = ({ x, top }) => [
   { d: `M${x - 36} ${top - 18}h8v-12h10v12h8`, width: 1.6 },
 ];
 
-/** A rod that is held to the gap. */
+/** A rod that is held to the gap, its hand guard across it. */
 export const rodGlyph: Glyph = ({ x, top }) => [
-  { d: `M${x - 54} ${top - 34}L${x - 8} ${top - 8}`, width: 3 },
-  { d: `M${x - 48} ${top - 38}l-6 10`, width: 2 },
+  { d: `M${x - 32} ${top - 30}l-62 18`, width: 3 },
+  { d: `M${x - 50} ${top - 32}l4 14`, width: 2 },
 ];

@@ -39,8 +39,8 @@ export const droppedArmGlyph: Glyph = ({ x, top }) => [
   { d: `M${x + 14} ${top - 16}v9m-4 -4l4 4l4 -4`, width: 1.4 },
 ];
 
-/** A gate lead with its resistor, from a small supply. */
+/** A gate lead with its resistor, from a small supply to the switch. */
 export const gateGlyph: Glyph = ({ x, top }) => [
-  over(box(x - 60, top - 38, 22, 12)),
-  { d: `M${x - 76} ${top - 32}h16M${x - 38} ${top - 32}h18l10 22`, dashed: true },
+  over(box(x - 62, top - 34, 20, 10)),
+  { d: `M${x - 30} ${top - 29}h-12M${x - 62} ${top - 29}h-14l-18 18`, width: 1.6 },
 ];

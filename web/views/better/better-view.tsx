@@ -63,9 +63,9 @@ function readSpan(
   if (!a.ok || !b.ok) return { span: null, reasons: none };
   const [x, y] = [a.value?.value ?? null, b.value?.value ?? null];
   if (x === null && y === null) return { span: null, reasons: none };
-  if (x === null) return { span: null, reasons: ['Enter both ends, or neither.', null] };
-  if (y === null) return { span: null, reasons: [null, 'Enter both ends, or neither.'] };
-  if (x > y) return { span: null, reasons: [null, `Must not be below ${low.trim()}, the other end.`] };
+  if (x === null) return { span: null, reasons: ['is empty: enter both ends, or neither', null] };
+  if (y === null) return { span: null, reasons: [null, 'is empty: enter both ends, or neither'] };
+  if (x > y) return { span: null, reasons: [null, `must not be below ${low.trim()}, the other end`] };
   return { span: [x, y], reasons: none };
 }
 const otherFields = {
