@@ -500,6 +500,12 @@ describe('a Tesla coil on a transformer that limits its current', () => {
       expect(system.ask('rehearse')).toMatch(/Carried out as written/);
     }
     expect(ac.ask('tesla-coil')).toMatch(/runs/);
+    // 5.2 kV over 48 mA is 108 kΩ, the winding in it 9 kΩ: 1/(2π·50 Hz·108 kΩ) is 29.5 nF, and four of 104 nF in series beside it are told.
+    expect(ac.figure('mains-resonance')).toBeCloseTo(29.5e-9, 10);
+    expect(ac.with({ 'store.C': '104 nF' }).says()).toMatch(
+      /0\.88 times what resonates with this transformer.* Use 44 nF to 59 nF/,
+    );
+    expect(ac.says()).not.toMatch(/resonates/);
   });
 });
 

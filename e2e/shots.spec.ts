@@ -21,7 +21,7 @@ test('a shot gets its oscilloscope trace, the layout is asked once, the fit beco
   await ask.getByRole('button', { name: 'Import' }).click();
   const trace = page.getByRole('region', { name: 'evening.csv' });
   await expect(trace).toContainText(/R 1\d\d(\.\d+)? ± [\d.]+ mΩ.*L 11\.\d+ ± [\d.]+ µH/);
-  await trace.getByRole('button', { name: /into the rig as measured/ }).click();
+  await trace.getByRole('button', { name: /Use as measured/ }).click();
   await expect(trace.getByRole('status')).toContainText(/Thimble is at revision [2-9] with what was measured/);
 
   // The same kind of file is known again, and what is no record is refused with the reason.

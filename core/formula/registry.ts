@@ -344,6 +344,8 @@ export const formulas = [
   breaks.acRise,
   breaks.acRiseLoss,
   tank.limitedPeak,
+  tank.mainsResonantCapacitance,
+  tank.tankOverResonance,
   tank.powerOfOne,
   tank.currentOfOne,
   tank.slopeOfOne,

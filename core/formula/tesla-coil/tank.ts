@@ -242,6 +242,38 @@ export const limitedPeak = defineFormula({
   inverse: { Vp: ({ I = 0, R = 0, X = 0 }) => I * Math.hypot(R, X) },
 });
 
+export const mainsResonantCapacitance = defineFormula({
+  id: 'mains-resonant-capacitance',
+  title: 'Capacitance that resonates with a transformer’s leakage at the mains',
+  subject,
+  result: { symbol: 'Cm', ...capacitance('capacitance'), display: 'C_m' },
+  inputs: {
+    L: { title: 'leakage inductance, seen from the secondary', unit: 'H', min: 0, max: 1e6, open: true },
+    f: { title: 'mains frequency', unit: 'Hz', min: 0, max: 1e5, open: true },
+  },
+  expression: '1/((2π·{f})²·{L})',
+  source: 'series resonance, f = 1/(2π·√(LC))',
+  assumptions: ['the iron does not saturate; at the resonance it does, and that alone ends the rise'],
+  compute: ({ L, f }) => 1 / ((2 * Math.PI * f) ** 2 * L),
+  inverse: {
+    L: ({ Cm = 0, f = 0 }) => 1 / ((2 * Math.PI * f) ** 2 * Cm),
+    f: ({ Cm = 0, L = 0 }) => 1 / (2 * Math.PI * Math.sqrt(L * Cm)),
+  },
+});
+
+export const tankOverResonance = defineFormula({
+  id: 'tank-over-resonance',
+  title: 'Tank capacitance over the one resonant at the mains',
+  subject,
+  result: { symbol: 'k', title: 'ratio', unit: '1', min: 0, max: 1e12, open: true },
+  inputs: { C: capacitance('tank capacitance'), Cm: { ...capacitance('resonant capacitance'), display: 'C_m' } },
+  expression: '{C}/{Cm}',
+  source: 'definition of a ratio',
+  assumptions: [],
+  compute: ({ C, Cm }) => C / Cm,
+  inverse: { C: ({ k = 0, Cm = 0 }) => k * Cm, Cm: ({ k = 0, C = 0 }) => C / k },
+});
+
 export const acReach = defineFormula({
   id: 'ac-reach',
   title: 'Peak voltage of a capacitor behind a transformer on AC',

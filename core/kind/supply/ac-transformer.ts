@@ -1,7 +1,8 @@
 import { fields } from '../../field/index.ts';
 import { breakFormulas, supplyFormulas, tankFormulas, work, type Worked } from '../../formula/index.ts';
 import { printQuantity } from '../../quantity/index.ts';
-import type { ChargeLaw, Own, RigContext } from '../../block/context.ts';
+import { Unavailable, type ChargeLaw, type Own, type Problem, type RigContext } from '../../block/context.ts';
+import { ifKnown } from '../../block/known.ts';
 import { defineBlock } from '../../block/define.ts';
 import { impedanceFields, leakage, windingFields } from './mains-transformer.ts';
 import { currentRating, leftOnProblem, supplySteps } from './shared.ts';
@@ -13,6 +14,8 @@ declare module '../../block/names.ts' {
   }
   interface FigureIds {
     'leakage-inductance': true;
+    'mains-resonance': true;
+    'tank-over-resonance': true;
   }
 }
 
@@ -38,6 +41,23 @@ const law: ChargeLaw = {
     return work(tankFormulas.limitedPeak, { Vp, R, X }, 'peak charging current');
   },
 };
+
+const resonant = (rig: RigContext): Worked => {
+  const own = rig.own('supply');
+  const L = leakage(own);
+  if (L.value === 0) throw new Unavailable('supply', 'the transformer has no leakage inductance', 'Ll');
+  return work(tankFormulas.mainsResonantCapacitance, { L, f: own.quantity('f') });
+};
+
+/** Between these the tank swings up with the mains; common practice, no source: 1.5 to 2 times the resonant capacitance is used instead. */
+const [nearFrom, nearTo] = [0.7, 1.4];
+
+function resonanceProblem(own: Own<typeof acTransformerFields>, rig: RigContext): Problem[] {
+  const share = ifKnown(() => rig.figure('tank-over-resonance').value);
+  if (share === null || share < nearFrom || share > nearTo) return [];
+  const text = `The tank capacitance is ${share.toFixed(2)} times what resonates with this transformer at ${printQuantity(own.quantity('f').value, 'Hz', { trim: true })}: when the gap fails to fire, the voltage climbs until the transformer or the capacitor fails. Use ${printQuantity(1.5 * rig.figure('mains-resonance').value, 'F', { digits: 2 })} to ${printQuantity(2 * rig.figure('mains-resonance').value, 'F', { digits: 2 })} (common practice, no source), and a second gap across the transformer.`;
+  return [{ severity: 'warning', slot: 'supply', field: 'Ll', text }];
+}
 
 const acTransformerFields = fields({ ...windingFields, ...impedanceFields, I: currentRating });
 
@@ -90,6 +110,20 @@ export const acTransformer = defineBlock({
       slot: 'supply',
       compute: (rig) => leakage(rig.own('supply')),
     },
+    {
+      id: 'mains-resonance',
+      title: 'Capacitance resonant with the transformer at the mains',
+      slot: 'supply',
+      mayBeMissing: true,
+      compute: (rig) => resonant(rig),
+    },
+    {
+      id: 'tank-over-resonance',
+      title: 'Tank capacitance over the resonant one',
+      slot: 'supply',
+      mayBeMissing: true,
+      compute: (rig) => work(tankFormulas.tankOverResonance, { C: rig.figure('bank-capacitance'), Cm: resonant(rig) }),
+    },
   ],
   limits: [
     {
@@ -103,6 +137,7 @@ export const acTransformer = defineBlock({
   ],
   problems: (own, rig) => [
     ...leftOnProblem(rig, 'V'),
+    ...resonanceProblem(own, rig),
     {
       severity: 'warning',
       slot: 'supply',

@@ -54,7 +54,7 @@ export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; 
   const differ = new Set(chosen.map((stored) => JSON.stringify(valueIn(stored, id)))).size;
   return (
     <Sheet
-      title={`Set for ${chosen.length} parts`}
+      title={`Set for ${chosen.length} ${chosen.length === 1 ? 'part' : 'parts'}`}
       says={
         isOneKind
           ? 'One value for all of them; readings stay as they are.'

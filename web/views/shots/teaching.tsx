@@ -79,7 +79,7 @@ function Gap({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly S
         </p>
       ) : (
         <Button className="mt-1" onClick={() => void accept()}>
-          Take them into the rig as measured, a new revision
+          Use as measured, in a new revision
         </Button>
       )}
     </div>

@@ -95,7 +95,7 @@ function Fit({ shot, rig, fit }: { shot: StoredShot; rig: Rig; fit: TraceFit | s
       ) : (
         good.length > 0 && (
           <Button className="mt-1" onClick={() => void accept()}>
-            Take {good.length === 1 ? 'it' : 'them'} into the rig as measured, a new revision
+            Use as measured, in a new revision
           </Button>
         )
       )}
