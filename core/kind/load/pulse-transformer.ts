@@ -10,7 +10,7 @@ import {
 } from '../../formula/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Own, Problem, RigContext } from '../../block/context.ts';
-import { defineBlock } from '../../block/define.ts';
+import { defineBlock, type CircuitPart } from '../../block/define.ts';
 import { pulseTransformerGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
@@ -78,6 +78,35 @@ const firstHalf = (rig: RigContext) => ({
   R: reflected(rig.own('load')),
 });
 
+/** A saturated winding has this share of its inductance. Common practice, no source: iron and ferrite come down to near that of air. */
+const saturated = 1 / 500;
+
+/** A: magnetising current at which the core is full, by its flux linkage over its inductance; null where its saturation is not known. */
+function fullAt(own: TransformerOwn): number | null {
+  const Bs = own.optional('Bs');
+  if (!Bs || own.quantity('B0').value >= Bs.value) return null;
+  const flux = (Bs.value - own.quantity('B0').value) * own.quantity('N1').value * own.quantity('Ac').value;
+  return flux / own.quantity('Lm').value;
+}
+
+/** What stands beside the magnetising branch once the core is full, and stays for the rest of the pulse. */
+function saturation(own: TransformerOwn, inside: string, minus: string, tag: string): CircuitPart[] {
+  const full = fullAt(own);
+  if (full === null) return [];
+  const control = { by: 'current', of: `L${tag}m`, above: full, below: -1e9 } as const;
+  return [
+    {
+      element: { kind: 'switch', name: `W${tag}s`, nodes: [inside, `${inside}s`], Ron: 1e-6, control },
+      says: 'the core is full from here on',
+      leftOut: { what: 'the saturation of the core', instead: 'open' },
+    },
+    {
+      element: { kind: 'inductor', name: `L${tag}s`, nodes: [`${inside}s`, minus], L: own.quantity('Lm').value * saturated },
+      says: 'what is left of the magnetising inductance then: 1/500, common practice, no source',
+    },
+  ];
+}
+
 /** A magnetising current above this share of the peak is no longer a trifle. */
 const trifle = 0.2;
 
@@ -128,9 +157,10 @@ export const pulseTransformer = defineBlock({
       },
       {
         element: { kind: 'inductor', name: `L${tag}m`, nodes: [inside, minus], L: own.quantity('Lm').value },
-        says: 'magnetising inductance, not saturating',
+        says: 'magnetising inductance',
         leftOut: { what: 'the magnetising current', instead: 'open' },
       },
+      ...saturation(own, inside, minus, tag),
       {
         element: { kind: 'resistor', name: `R${tag}`, nodes: [inside, minus], R: reflected(own).value },
         says: 'load of the secondary, at the primary',
@@ -146,7 +176,7 @@ export const pulseTransformer = defineBlock({
         : []),
     ];
   },
-  leavesOut: () => 'the magnetising current and the capacitance of the secondary',
+  leavesOut: () => 'the magnetising current, the saturation of the core and the capacitance of the secondary',
   figures: [
     {
       id: 'secondary-voltage',
