@@ -3,4 +3,5 @@ export { edge, minimum, root, type Edge, type EdgeOptions, type RootOptions } fr
 export { solveDense } from './dense.ts';
 export { estimate, fitModel, studentFactor, type Estimate, type Fitted } from './levenberg.ts';
 export { optimise, type Found, type Search, type Variable } from './optimise.ts';
+export { binomialInterval } from './binomial.ts';
 export { normals, uniforms } from './random.ts';

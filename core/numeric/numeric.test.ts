@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { offBy } from '../test/fixtures.ts';
-import { edge, gaussRule, gaussRuleOfUnit, minimum, normals, overPanels, root, uniforms } from './index.ts';
+import { binomialInterval, edge, gaussRule, gaussRuleOfUnit, minimum, normals, overPanels, root, uniforms } from './index.ts';
 
 describe('a root between two ends', () => {
   test('of functions whose root is known, also where it is manifold or the function is flat beside it', () => {
@@ -113,4 +113,32 @@ test('numbers by chance are the same for a seed, even, and normal where they are
   expect(Math.abs(drawn.reduce((sum, z) => sum + z * z, 0) / drawn.length - 1)).toBeLessThan(4 * Math.sqrt(2 / 20_000));
   // 4.55 % lie beyond two standard deviations.
   expect(Math.abs(drawn.filter((z) => Math.abs(z) > 2).length / 20_000 - 0.0455)).toBeLessThan(0.006);
+});
+
+describe('the exact interval of a share', () => {
+  // Clopper–Pearson intervals as handbooks of statistics list them; from memory.
+  test.each([
+    [0, 10, 0.95, 0, 0.3085],
+    [2, 20, 0.95, 0.0123, 0.317],
+    [5, 50, 0.95, 0.0333, 0.2181],
+    [10, 10, 0.95, 0.6915, 1],
+    [1, 10, 0.9, 0.0051, 0.3942],
+  ])('of %d in %d, %d', (k, n, share, low, high) => {
+    const found = binomialInterval(k, n, share);
+    expect(found.low).toBeCloseTo(low, 3);
+    expect(found.high).toBeCloseTo(high, 3);
+  });
+
+  test('of none is the rule of three, and holds the share at least as often as it says', () => {
+    expect(binomialInterval(0, 300, 0.9).high).toBeCloseTo(3 / 300, 3);
+    const draw = uniforms(99);
+    let held = 0;
+    for (let i = 0; i < 500; i++) {
+      const k = Array.from({ length: 25 }, draw).filter((u) => u < 0.12).length;
+      const { low, high } = binomialInterval(k, 25, 0.9);
+      if (low <= 0.12 && 0.12 <= high) held += 1;
+    }
+    expect(held / 500).toBeGreaterThan(0.9);
+    expect(() => binomialInterval(3, 2, 0.9)).toThrow(/3 of 2/);
+  });
 });

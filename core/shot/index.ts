@@ -1,3 +1,15 @@
+export {
+  bandShare,
+  calibratedTitle,
+  calibrationOf,
+  calibrationsOf,
+  causeOf,
+  ratesOf,
+  type Calibrated,
+  type Calibration,
+  type Rate,
+  type Recorded,
+} from './calibration.ts';
 export { axesOf, ownAxes, ownIn, type Axis } from './axis.ts';
 export {
   measurable,
@@ -13,6 +25,7 @@ export {
   type Shot,
   type Values,
 } from './shot.ts';
+export { isComparable } from './pool.ts';
 export { predictShot, rigAsSet } from './predict.ts';
 export {
   guessLayout,

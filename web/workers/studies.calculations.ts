@@ -4,6 +4,7 @@ import { Unavailable } from '@vast-surge/core/block';
 import { printQuantity } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
 import { rungErects, type Rung } from '@vast-surge/core/runsheet';
+import { predictShot, type Values } from '@vast-surge/core/shot';
 import {
   erectionShot,
   erectionStudy,
@@ -54,6 +55,8 @@ export const calculations = {
   erects: (rungs: readonly AskedRung[]): StudyAnswer<readonly (boolean | null)[]> => answered(() => rungs.map(rungErects)),
   overvoltages: (rig: Rig): StudyAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
   predicted: (rig: Rig): StudyAnswer<PredictedShot> => answered(() => predictedShot(rig)),
+  asSet: (rig: Rig, sets: readonly Values[]): StudyAnswer<readonly Values[]> =>
+    answered(() => sets.map((set) => predictShot(rig, set))),
   stages: (rig: Rig, at: number | null): StudyAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
   launch: (rig: Rig): StudyAnswer<LaunchStudy | null> =>
     answered(() => launchStudy(rig, (value, unit) => printQuantity(value, unit))),

@@ -2,6 +2,7 @@ import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
 import type { Rung } from '@vast-surge/core/runsheet';
+import type { Values } from '@vast-surge/core/shot';
 import type {
   PredictedShot,
   ErectionStudy,
@@ -121,6 +122,14 @@ export function usePredictedShot(rig: Rig): { readonly answer: StudyAnswer<Predi
   }, [rig]);
   return known && { answer: known.answer, isCurrent: known.rig === rig };
 }
+
+/** What is calculated for a rig at the settings of some shots, in their order. */
+export const useAsSet = (rig: Rig, sets: readonly Values[]): StudyAnswer<readonly Values[]> | null =>
+  useAnswer(
+    () => studyWorker.call(async (remote) => await remote.asSet(rig, sets), 120_000),
+    // The same settings in a new list are the same question.
+    [rig, JSON.stringify(sets)],
+  );
 
 /** By how much each gap is overvolted; null where there are so many that it would take long. */
 export const useOvervoltages = (rig: Rig, gaps: number): StudyAnswer<readonly (number | null)[]> | null =>

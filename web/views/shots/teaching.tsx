@@ -8,6 +8,7 @@ import { failureOf, useGetRigQuery } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { MeasuredFields } from './measured-fields.tsx';
 import { acceptIntoRig } from './accept-into-rig.ts';
+import { Learned } from './learned.tsx';
 
 const whole = (n: number) => Math.floor(n).toLocaleString('en-GB');
 
@@ -86,13 +87,14 @@ function Gap({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly S
   );
 }
 
-/** What the shots of one rig teach of it: the life they took, and its gap. */
+/** What the shots of one rig teach of it: what the next one is expected to be, the life they took, and its gap. */
 export function Teaching({ rigId, shots }: { rigId: string; shots: readonly StoredShot[] }) {
   const { data } = useGetRigQuery(rigId);
   if (data?.id !== rigId) return null;
   const { rig, name } = data.document;
   return (
     <section aria-label={`What these shots say about ${name}`} className="mt-3 border-l-4 border-select bg-plate px-3 py-2">
+      <Learned rig={rig} shots={shots} />
       <Life rig={rig} shots={shots} />
       <Gap rigId={rigId} rig={rig} shots={shots} />
     </section>
