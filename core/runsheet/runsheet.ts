@@ -114,7 +114,7 @@ function summaryOf(evaluation: Evaluation): string[] {
   const open = figureIn(evaluation, 'bleed-time-open');
   lines.push(
     open && isTypical(open.worked)
-      ? `Bleeder open: below ${goal.text} by leakage alone after anything from ${printDuration(open.band.low)} to ${printDuration(open.band.high)}: not measured, typical of its dielectric.`
+      ? `Bleeder open: below ${goal.text} by leakage alone after ${printDuration(open.worked.value)} to ${printDuration(open.band.high)}: not measured, typical of its dielectric.`
       : `Bleeder open: below ${goal.text} by leakage alone only after about ${time('bleed-time-open', 'value')}, perhaps ${time('bleed-time-open', 'high')}.`,
   );
   return lines;
