@@ -11,7 +11,7 @@ import { measures, type MeasureId, type Shot, type Values } from './shot.ts';
  */
 
 /** How far a calculation is usually off, as a standard deviation of its logarithm, before any shot. Common practice, no source. */
-export const modelSpread: Readonly<Partial<Record<MeasureId, number>>> = {
+const modelSpread: Readonly<Partial<Record<MeasureId, number>>> = {
   voltage: 0.03,
   current: 0.12,
   time: 0.15,
@@ -19,7 +19,7 @@ export const modelSpread: Readonly<Partial<Record<MeasureId, number>>> = {
   spark: 0.3,
 };
 export type Calibrated = 'voltage' | 'current' | 'time' | 'speed' | 'spark';
-export const calibrated = Object.keys(modelSpread) as Calibrated[];
+const calibrated = Object.keys(modelSpread) as Calibrated[];
 
 /** Scatter from shot to shot before any shot: about so much, within a factor of two or so. Common practice, no source. */
 const usualScatter = 0.03;
