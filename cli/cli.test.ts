@@ -291,3 +291,36 @@ describe('surge compose', () => {
     expect([code, err]).toEqual([2, expect.stringMatching(message)]);
   });
 });
+
+test('surge expect learns from shots as the shot log saves them, and names what it cannot read', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'surge-expect-'));
+  const path = join(folder, 'shots.json');
+  const shot = (voltage: number, current: number, i: number) => ({
+    shot: { at: `2026-05-01T10:${10 + i}:00.000Z`, outcome: 'fired', set: { voltage }, measured: { current } },
+  });
+  const write = (shots: unknown) => {
+    writeFileSync(path, JSON.stringify({ format: 'vast-surge-shots', version: 1, shots }));
+  };
+  try {
+    const thimble = join(root, 'demo/thimble.json');
+    // Nine tenths of 5.03 A a volt, which is what the page of Thimble calculates at any voltage.
+    write([20, 24, 28, 32, 36, 30, 26].map((V, i) => shot(V, 0.9 * 5.03 * V * (1 + 0.004 * Math.sin(5 * i)), i)));
+    const text = surge('expect', thimble, path).out;
+    expect(text).toMatch(/Peak current +expected 16\d A \(90 %: 16\d A to 17\d A\), calculated 186 A/);
+    expect(text).toMatch(/misfires 0 of 7 \(90 %: 0 % to 35 %\)/);
+    const { measures } = json('expect', thimble, path) as { measures: { measure: string; bias: { middle: number } }[] };
+    expect(measures.find(({ measure }) => measure === 'current')?.bias.middle).toBeCloseTo(0.9, 1);
+    write([{ shot: { at: 'yesterday', outcome: 'fired', set: {}, measured: {} } }]);
+    expect(surge('expect', thimble, path)).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/shot 1: at must be a date and time/),
+    });
+    writeFileSync(path, '{"shots": []}');
+    expect(surge('expect', thimble, path)).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/what the shot log saves as JSON/),
+    });
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+});

@@ -10,6 +10,7 @@ import { calculate } from './calc.ts';
 import { composeBank, composeJson, composeText, type ComposeOptions } from './compose.ts';
 import { bleedDesk, faultsDesk, erect, gapDesk, launchDesk, teslaDesk, type Desk } from './desks.ts';
 import { evaluationJson, evaluationText } from './evaluate.ts';
+import { expectNext, readShots } from './expect.ts';
 import { formulasJson, formulasText } from './formulas.ts';
 import { readPieces } from './parts.ts';
 import { rehearse, type RehearseOptions } from './rehearse.ts';
@@ -32,6 +33,7 @@ export interface Output {
 
 /** Far above any table of parts that can be composed. */
 const partsFileLimit = 32 * 1024 * 1024;
+const shotsFileLimit = 32 * 1024 * 1024;
 
 /** A whole file as text. @throws UsageError under `name` where it is too large or cannot be read */
 function readFile(path: string, name: string, limit: number): string {
@@ -163,6 +165,16 @@ function program({ out, err }: Output): Command {
       const { data, text } = rehearse(readRig(path), options);
       if (options.json) json(data);
       else print(text);
+    });
+  surge
+    .command('expect')
+    .description('what the next shot is expected to be, from the shots so far, and whether the rig has changed')
+    .argument('<rig>', 'rig file')
+    .argument('<shots>', 'shots as the shot log saves them, JSON')
+    .option('--json', 'JSON in SI units')
+    .action((rig: string, shots: string, options: { json?: boolean }) => {
+      const read = readShots(readFile(shots, 'SHOTS.json', shotsFileLimit));
+      print(expectNext(readRig(rig), read, options.json === true));
     });
   surge
     .command('simulate')

@@ -53,6 +53,8 @@ export interface PlotSpec {
   /** Logarithmic time, s, for what lasts seconds beside what lasts days. */
   readonly alongLog?: { readonly from: number; readonly to: number };
   readonly events?: readonly EventMark[];
+  /** Stands above or below a plot with an axis at the right, over the same time: as wide as that one. */
+  readonly inLine?: boolean;
   /** The stretch of time that is shown, s; all of it if left out. */
   readonly window?: { readonly from: number; readonly to: number };
 }
@@ -320,7 +322,7 @@ export function optionOf(spec: PlotSpec): EChartsCoreOption {
     animation: false,
     grid: {
       left: 66,
-      right: !spec.alongLog && spec.traces.some(({ end }) => end !== undefined) ? 84 : spec.units.right ? 66 : 18,
+      right: !spec.alongLog && spec.traces.some(({ end }) => end !== undefined) ? 84 : spec.units.right || spec.inLine ? 66 : 18,
       top: 16,
       bottom: 28,
     },

@@ -51,6 +51,7 @@ export function flightPlot(study: LaunchStudy, of: 'force' | 'speed', span: numb
     points: [],
     events: [{ t: now, text: '' }],
     units: of === 'force' ? { left: 'A', right: 'N' } : { left: 'm/s' },
+    inLine: true,
   };
 }
 
