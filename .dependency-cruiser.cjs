@@ -29,6 +29,7 @@ const storeys = [
   'instrument',
   'rehearsal',
   'shot',
+  'campaign',
   'format',
   'evidence',
 ];

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import ICAL from 'ical.js';
 import { afterAll, describe, expect, test } from 'vitest';
 import { run } from './run.ts';
 
@@ -323,4 +324,45 @@ test('surge expect learns from shots as the shot log saves them, and names what 
   } finally {
     rmSync(folder, { recursive: true });
   }
+});
+
+describe('surge plan', () => {
+  const thimble = join(root, 'demo/thimble.json');
+  const plan = (...more: string[]) =>
+    surge('plan', thimble, '--vary', 'store.V0=20 V..36 V/5', '--session', '2026-12-05 10:00 3h', ...more);
+
+  test('five voltages, three shots each, one Saturday: what is set when, what is calculated, and that all of it fits', () => {
+    const { out } = plan();
+    expect(out).toMatch(/^# Thimble: 15 shots at 5 settings/);
+    expect(out.match(/\*\*set:\*\*/g)).toHaveLength(5);
+    expect(out).toMatch(/\| 10:0\d \| 1 \| \*\*set:\*\* Charged to/);
+    expect(out).toMatch(/All of them fit\./);
+    expect(surge('plan', thimble, '--vary', 'store.V0=20 V, 30 V', '--session', '2026-12-05 10:00 30min').out).toMatch(
+      /of 6 shots do not fit/,
+    );
+    expect(plan('--format', 'csv').out.split('\n')[0]).toContain('store.V0');
+  });
+
+  test('as a calendar, read back by another reader: an event for each session, with its hours', () => {
+    const { out } = plan('--session', '2026-12-12 10:00 2h', '--format', 'ics');
+    const events = new ICAL.Component(ICAL.parse(out) as unknown[])
+      .getAllSubcomponents('vevent')
+      .map((one) => new ICAL.Event(one));
+    expect(events).toHaveLength(2);
+    expect(events.map((event) => event.duration.toSeconds())).toEqual([10_800, 7200]);
+    expect(events[0]?.startDate.toJSDate()).toEqual(new Date(2026, 11, 5, 10));
+    expect(events[0]?.summary).toMatch(/^Thimble: session 1, \d+ shots$/);
+    expect(events[0]?.description).toMatch(/10:0\d Charged to/);
+  });
+
+  test.each<[string[], RegExp]>([
+    [['--vary', 'store.V0=20 V, 20 V'], /--vary store\.V0: (two levels are the same|is varied twice)/],
+    [['--vary', 'store.X=1'], /--vary store\.X: is no quantity of this rig/],
+    [['--vary', 'store.V0=ten'], /--vary store\.V0, "ten"/],
+    [['--session', 'Saturday'], /--session is "Saturday"; it must be a start and a length/],
+    [['--repeat', '0'], /--repeat is "0"; it must be a whole number from 1 to 100/],
+    [['--order', 'any'], /--order is "any"; it must be one of blocks, random, latin/],
+  ])('%j is refused, naming the option', (args, message) => {
+    expect(plan(...args)).toMatchObject({ code: 2, out: '', err: expect.stringMatching(message) });
+  });
 });

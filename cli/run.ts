@@ -13,6 +13,7 @@ import { evaluationJson, evaluationText } from './evaluate.ts';
 import { expectNext, readShots } from './expect.ts';
 import { formulasJson, formulasText } from './formulas.ts';
 import { readPieces } from './parts.ts';
+import { planText, type PlanOptions } from './plan.ts';
 import { rehearse, type RehearseOptions } from './rehearse.ts';
 import {
   rigNetlist,
@@ -166,6 +167,19 @@ function program({ out, err }: Output): Command {
       if (options.json) json(data);
       else print(text);
     });
+  const several = (text: string, all: string[]) => [...all, text];
+  surge
+    .command('plan')
+    .description('a series of shots: settings, order, and what fits into the hours that people have')
+    .argument('<rig>', 'rig file')
+    .option('--vary <field>', 'as in "store.V0=30 V..37 V/5" or "switch.d=6 mm, 6.5 mm"; may be repeated', several, [])
+    .option('--session <start>', 'as in "2026-12-05 10:00 3h"; may be repeated', several, [])
+    .option('--repeat <count>', 'shots at each setting', '3')
+    .option('--design <name>', 'factorial, or central-composite between the ends of each range', 'factorial')
+    .option('--order <name>', 'blocks (hands change little), random, or latin (rounds)', 'blocks')
+    .option('--seed <number>', 'for the order', '1')
+    .option('--format <name>', 'markdown, csv, ics or json', 'markdown')
+    .action((path: string, options: PlanOptions) => print(planText(readRig(path), options)));
   surge
     .command('expect')
     .description('what the next shot is expected to be, from the shots so far, and whether the rig has changed')

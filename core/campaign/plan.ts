@@ -1,0 +1,156 @@
+import { evaluateRig, type Evaluation } from '../evaluation/index.ts';
+import { ifKnown } from '../figure/index.ts';
+import { printExact, printQuantity } from '../quantity/index.ts';
+import { quantityAt, withTrialValue, type Rig, type RigDocument } from '../rig/index.ts';
+import { runSheetOf } from '../runsheet/index.ts';
+import { predictShot, type Values } from '../shot/index.ts';
+import { compositeValues, factorial, ordered, type designs, type orders } from './design.ts';
+import { schedule, type Schedule, type Session } from './schedule.ts';
+import { sheetTime } from './time.ts';
+
+/** A field that is varied, with the levels it takes, SI. */
+export interface Varied {
+  readonly path: string;
+  readonly levels: readonly number[];
+}
+
+export interface Series {
+  readonly varied: readonly Varied[];
+  readonly design: (typeof designs)[number];
+  readonly replicates: number;
+  readonly order: (typeof orders)[number];
+  readonly seed: number;
+  readonly sessions: readonly Session[];
+}
+
+/** One setting of a series. */
+export interface Setting {
+  readonly values: readonly { readonly path: string; readonly title: string; readonly text: string }[];
+  readonly rig: Rig;
+  readonly predicted: Values;
+  /** s from the strap off to the strap on. */
+  readonly seconds: number;
+  /** Why it is not to be fired; null where nothing speaks against it. */
+  readonly against: string | null;
+}
+
+export interface CampaignPlan {
+  readonly settings: readonly Setting[];
+  readonly shots: number;
+  readonly before: number;
+  readonly after: number;
+  readonly schedule: Schedule<Setting>;
+  /** Share of the life of the capacitors that all of it takes; null where no life is rated. */
+  readonly life: number | null;
+}
+
+export type PlanAnswer =
+  { readonly ok: true; readonly plan: CampaignPlan } | { readonly ok: false; readonly field: string; readonly reason: string };
+
+/** s to set a gap, a pressure or a voltage anew and read it back. Common practice, no source: time your own. */
+const changeSeconds = 120;
+/** More settings than anybody fires. */
+const mostSettings = 400;
+
+const refuse = (field: string, reason: string): PlanAnswer => ({ ok: false, field, reason });
+
+/** What speaks against a setting: a limit over in the worst case, or a sheet that cannot be carried out. */
+function against(evaluation: Evaluation, cannot: readonly string[]): string | null {
+  const over = evaluation.ladder.limits.find(({ worst }) => worst !== null && worst > 1);
+  if (over) return `${over.title} is over its rating`;
+  return cannot[0] ?? null;
+}
+
+function settingOf(document: RigDocument, varied: readonly Varied[], point: readonly number[]): Setting | string {
+  const values = varied.map(({ path }, i) => ({ path, value: point[i] ?? NaN }));
+  const rig = values.reduce((made, { path, value }) => withTrialValue(made, path, value), document.rig);
+  const evaluation = evaluateRig(rig);
+  const made = runSheetOf(document.name, evaluation, document.sheet);
+  const shown = values.map(({ path, value }) => {
+    const at = quantityAt(rig, path);
+    return { path, title: at?.field.title ?? path, text: at ? printExact(value, at.field.unit) : String(value) };
+  });
+  if (!made.ok) return `${shown.map(({ title, text }) => `${title} ${text}`).join(', ')}: ${made.reason}`;
+  return {
+    values: shown,
+    rig,
+    predicted: predictShot(rig, {}),
+    seconds: sheetTime(evaluation, made.sheet).each,
+    against: against(evaluation, [...made.sheet.stops, ...made.sheet.cannot]),
+  };
+}
+
+/** What is wrong with the levels of a field; null where nothing is. */
+function wrongLevels(rig: Rig, { path, levels }: Varied): string | null {
+  const at = quantityAt(rig, path);
+  if (!at) return 'is no quantity of this rig';
+  const { min, max, unit, title } = at.field;
+  const out = levels.find((value) => !(value >= min && value <= max));
+  if (out !== undefined)
+    return `${title} is ${printQuantity(out, unit)}; it must be from ${printQuantity(min, unit)} to ${printQuantity(max, unit)}`;
+  const twice = levels.find((value, i) => levels.slice(0, i).some((other) => Math.abs(other - value) <= 1e-9 * Math.abs(value)));
+  return twice === undefined ? null : `two levels are the same: ${printQuantity(twice, unit)}`;
+}
+
+/** Points of the design, in SI values of each field. */
+function pointsOf({ varied, design }: Series): number[][] {
+  if (design === 'central-composite')
+    return compositeValues(varied.map(({ levels }) => ({ low: Math.min(...levels), high: Math.max(...levels) })));
+  return factorial(varied.map(({ levels }) => levels.length)).map((point) => point.map((i, k) => varied[k]?.levels[i] ?? NaN));
+}
+
+/** A share of a life that is too much of it. */
+const wholeLife = 1;
+
+/**
+ * A series of shots, planned: its settings with what is calculated of each, the order, and what fits into the sessions that people have.
+ */
+export function planSeries(document: RigDocument, series: Series): PlanAnswer {
+  const { varied, replicates, sessions } = series;
+  for (const one of varied) {
+    const wrong = wrongLevels(document.rig, one);
+    if (wrong !== null) return refuse(one.path, wrong);
+  }
+  const paths = varied.map(({ path }) => path);
+  const again = paths.find((path, i) => paths.indexOf(path) < i);
+  if (again !== undefined) return refuse(again, 'is varied twice');
+  if (series.design === 'central-composite' && (varied.length < 2 || varied.length > 6))
+    return refuse('vary', 'a central composite design has 2 to 6 fields that are varied; with one, list its levels');
+  const number = varied.reduce((all, { levels }) => all * levels.length, 1);
+  if (number > mostSettings) return refuse('vary', `${number} settings; at most ${mostSettings} are planned`);
+  const found = pointsOf(series).map((point) => settingOf(document, varied, point));
+  const wrong = found.find((one) => typeof one === 'string');
+  if (typeof wrong === 'string') return refuse('vary', wrong);
+  const settings = found.filter((one) => typeof one !== 'string');
+  const bad = settings.find((one) => one.against !== null);
+  if (bad) return refuse('vary', `not to be fired at ${bad.values.map(({ text }) => text).join(', ')}: ${bad.against ?? ''}`);
+  const evaluation = evaluateRig(document.rig);
+  const sheet = runSheetOf(document.name, evaluation, document.sheet);
+  if (!sheet.ok) return refuse('rig', sheet.reason);
+  const { before, after } = sheetTime(evaluation, sheet.sheet);
+  const least = Math.min(...settings.map(({ seconds }) => seconds));
+  const short = sessions.find(({ seconds }) => seconds < before + changeSeconds + least + after);
+  if (short)
+    return refuse(
+      'session',
+      `of ${Math.round(short.seconds / 60)} min has no room for one shot: preparing takes ${Math.ceil(before / 60)} min, a shot ${Math.ceil((least + changeSeconds) / 60)} min, handing over ${Math.ceil(after / 60)} min`,
+    );
+  const row = ordered(settings, replicates, series.order, series.seed);
+  const lives = settings.map(({ rig }) => ifKnown(() => evaluateRig(rig).corners.nominal().figure('life-shots').value));
+  const life = lives.includes(null) ? null : lives.reduce<number>((sum, n) => sum + replicates / (n ?? Infinity), 0);
+  if (life !== null && life > wholeLife)
+    return refuse(
+      'repeat',
+      `${row.length} shots take ${life.toFixed(1)} times what the capacitors live: fewer, or at less voltage`,
+    );
+  const work = row.map((setting) => ({
+    of: setting,
+    seconds: setting.seconds,
+    change: changeSeconds,
+    setting: setting.values.map(({ path, text }) => `${path}=${text}`).join(),
+  }));
+  return {
+    ok: true,
+    plan: { settings, shots: row.length, before, after, schedule: schedule(work, sessions, { before, after }), life },
+  };
+}
