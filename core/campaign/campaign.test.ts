@@ -132,7 +132,7 @@ describe('a series of a rig', () => {
       /session: of 5 min has no room for one shot: preparing takes \d+ min/,
     );
     expect(refused({ design: 'central-composite' })).toMatch(/2 to 6 fields/);
-    const mortal = { ...document, rig: rigWith({ 'store.Nr': '2' }, document.rig) };
+    const mortal = { ...document, rig: rigWith({ 'store.Nr': '1', 'store.nl': '1' }, document.rig) };
     expect(refused({}, mortal)).toMatch(/repeat: 9 shots take .* times what the capacitors live/);
   });
 });
