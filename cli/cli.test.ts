@@ -361,7 +361,7 @@ describe('surge plan', () => {
     [['--vary', 'store.V0=ten'], /--vary store\.V0, "ten"/],
     [['--session', 'Saturday'], /--session is "Saturday"; it must be a start and a length/],
     [['--repeat', '0'], /--repeat is "0"; it must be a whole number from 1 to 100/],
-    [['--order', 'any'], /--order is "any"; it must be one of blocks, random, latin/],
+    [['--order', 'any'], /--order is "any"; it must be one of blocks, rising, random, latin/],
   ])('%j is refused, naming the option', (args, message) => {
     expect(plan(...args)).toMatchObject({ code: 2, out: '', err: expect.stringMatching(message) });
   });

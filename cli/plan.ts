@@ -1,8 +1,16 @@
-import { addSeconds, format, isValid, parse } from 'date-fns';
-import ical from 'ical-generator';
+import { format, isValid, parse } from 'date-fns';
 import Papa from 'papaparse';
-import { designs, orders, planSeries, type CampaignPlan, type Session, type Setting } from '@vast-surge/core/campaign';
-import { parseQuantity, printDuration, printPercent, printQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
+import {
+  designs,
+  orders,
+  planCalendar,
+  planMarkdown,
+  planRows,
+  planSeries,
+  type Moments,
+  type Session,
+} from '@vast-surge/core/campaign';
+import { parseQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
 import { quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import { UsageError } from './usage.ts';
 
@@ -65,76 +73,7 @@ function readSession(text: string): Session {
   return { start: start.getTime(), seconds: length.quantity.value };
 }
 
-const named = ({ values }: Setting): string => values.map(({ title, text }) => `${title} ${text}`).join(', ');
-
-const told = ({ predicted }: Setting): string =>
-  [
-    predicted.current === undefined ? '' : `${printQuantity(predicted.current, 'A')}`,
-    predicted.time === undefined ? '' : `at ${printQuantity(predicted.time, 's')}`,
-    predicted.speed === undefined ? '' : `${printQuantity(predicted.speed, 'm/s')}`,
-  ]
-    .filter(Boolean)
-    .join(' ');
-
-function markdown(name: string, plan: CampaignPlan): string {
-  const { schedule, shots, before, after, life, settings } = plan;
-  const days = schedule.sessions.flatMap(({ session, shots: booked, free }, i) => [
-    '',
-    `## Session ${i + 1}: ${format(session.start, 'yyyy-MM-dd HH:mm')}, ${printDuration(session.seconds)}`,
-    '',
-    `Prepare: ${printDuration(before)}. Hand over: ${printDuration(after)}. Free: ${printDuration(Math.max(1, free))}.`,
-    '',
-    '| strap off | shot | set | calculated |',
-    '| --- | --- | --- | --- |',
-    ...booked.map(
-      ({ of, start, changes }, k) =>
-        `| ${format(start, 'HH:mm')} | ${k + 1} | ${changes || k === 0 ? '**set:** ' : ''}${named(of)} | ${told(of)} |`,
-    ),
-  ]);
-  const dropped = schedule.dropped.length;
-  return [
-    `# ${name}: ${shots} shots at ${settings.length} settings`,
-    ...days,
-    '',
-    dropped === 0
-      ? 'All of them fit.'
-      : `**${dropped} of ${shots} shots do not fit**, the last of the order: ${[...new Set(schedule.dropped.map(named))].join('; ')}. Add a session, or take fewer levels.`,
-    ...(life === null ? [] : ['', `Life of the capacitors used up by it: ${printPercent(life, 2)}.`]),
-    '',
-    'Times are those of the run sheet and of the charge as calculated. Local codes and licensed practice come first.',
-  ].join('\n');
-}
-
-const csv = (plan: CampaignPlan): string =>
-  Papa.unparse(
-    plan.schedule.sessions.flatMap(({ shots }, i) =>
-      shots.map(({ of, start, end }) => ({
-        session: i + 1,
-        start: new Date(start).toISOString(),
-        end: new Date(end).toISOString(),
-        ...Object.fromEntries(of.values.map(({ path, text }) => [path, text])),
-        'calculated current / A': of.predicted.current ?? '',
-        'calculated time / s': of.predicted.time ?? '',
-      })),
-    ),
-    { newline: '\n', escapeFormulae: true },
-  );
-
-/** Sessions as events of a calendar, their shots in the description. */
-function calendar(name: string, plan: CampaignPlan): string {
-  const made = ical({ name: `Vast Surge: ${name}`, prodId: { company: 'vast-surge', product: 'plan', language: 'EN' } });
-  plan.schedule.sessions.forEach(({ session, shots }, i) => {
-    made.createEvent({
-      id: `${i + 1}-${session.start}@vast-surge`,
-      stamp: new Date(session.start),
-      start: new Date(session.start),
-      end: addSeconds(session.start, session.seconds),
-      summary: `${name}: session ${i + 1}, ${shots.length} shots`,
-      description: shots.map(({ of, start }) => `${format(start, 'HH:mm')} ${named(of)}`).join('\n'),
-    });
-  });
-  return made.toString();
-}
+const moments: Moments = { day: (ms) => format(ms, 'yyyy-MM-dd HH:mm'), hour: (ms) => format(ms, 'HH:mm') };
 
 /** A series of shots, planned into the hours that people have. @throws UsageError naming the option */
 export function planText(document: RigDocument, options: PlanOptions): string {
@@ -152,9 +91,9 @@ export function planText(document: RigDocument, options: PlanOptions): string {
   if (!answer.ok)
     throw new UsageError(`--${answer.field.includes('.') ? `vary ${answer.field}` : answer.field}: ${answer.reason}`);
   const { plan } = answer;
-  if (as === 'csv') return csv(plan);
-  if (as === 'ics') return calendar(document.name, plan).trimEnd();
-  if (as === 'markdown') return markdown(document.name, plan);
+  if (as === 'csv') return Papa.unparse(planRows(plan), { newline: '\n', escapeFormulae: true });
+  if (as === 'ics') return planCalendar(document.name, plan, moments).trimEnd();
+  if (as === 'markdown') return planMarkdown(document.name, plan, moments);
   return JSON.stringify(
     {
       shots: plan.shots,

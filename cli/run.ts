@@ -176,7 +176,7 @@ function program({ out, err }: Output): Command {
     .option('--session <start>', 'as in "2026-12-05 10:00 3h"; may be repeated', several, [])
     .option('--repeat <count>', 'shots at each setting', '3')
     .option('--design <name>', 'factorial, or central-composite between the ends of each range', 'factorial')
-    .option('--order <name>', 'blocks (hands change little), random, or latin (rounds)', 'blocks')
+    .option('--order <name>', 'blocks (hands change little), rising (as listed), random, or latin (rounds)', 'blocks')
     .option('--seed <number>', 'for the order', '1')
     .option('--format <name>', 'markdown, csv, ics or json', 'markdown')
     .action((path: string, options: PlanOptions) => print(planText(readRig(path), options)));

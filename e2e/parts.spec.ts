@@ -294,3 +294,11 @@ test('what twenty cans have in common is set for all of them at once, and comes 
   await dialog.getByLabel('Price, each').fill('5 €');
   await expect(dialog.getByRole('alert')).toContainText('is in €, and prices here are in £');
 });
+
+test('from a lot to a bank in a click: the composer has its capacitors', async ({ page }) => {
+  await page.goto('/parts/lots');
+  await page.getByRole('link', { name: 'Sluice motor drives' }).click();
+  await page.getByRole('link', { name: 'Compose a bank of its capacitors' }).click();
+  await expect(page.getByText(/\d+ lines chosen on the shelf/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Make a rig of it' })).toBeVisible();
+});

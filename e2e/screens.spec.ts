@@ -35,6 +35,7 @@ const screens: readonly Screen[] = [
     '',
     'run-sheet',
     'rehearse',
+    'series',
     'runs',
     'shots',
     'revisions',

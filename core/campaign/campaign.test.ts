@@ -48,13 +48,14 @@ describe('designs', () => {
 
   test('an order has every point as often as wanted, the same again for a seed; blocks change as seldom as can be', () => {
     const points = ['a', 'b', 'c', 'd'];
-    for (const by of ['blocks', 'random', 'latin'] as const) {
+    for (const by of ['blocks', 'rising', 'random', 'latin'] as const) {
       const made = ordered(points, 4, by, 3);
       expect(made).toEqual(ordered(points, 4, by, 3));
       for (const point of points) expect(made.filter((one) => one === point)).toHaveLength(4);
     }
     const changes = (row: readonly string[]) => row.filter((one, i) => i > 0 && one !== row[i - 1]).length;
     expect(changes(ordered(points, 4, 'blocks', 3))).toBe(3);
+    expect(ordered(points, 2, 'rising', 3).join('')).toBe('aabbccdd');
     expect(changes(ordered(points, 4, 'random', 3))).toBeGreaterThan(3);
   });
 });

@@ -67,12 +67,13 @@ export function compositeValues(ranges: readonly { readonly low: number; readonl
   );
 }
 
-export const orders = ['blocks', 'random', 'latin'] as const;
+export const orders = ['blocks', 'rising', 'random', 'latin'] as const;
 
 /**
  * The order of the shots: each point so many times.
  *
- * @param by `blocks`: a setting is kept for all of its shots, so that hands change little, and the blocks come by chance; `random`: every
+ * @param by `blocks`: a setting is kept for all of its shots, so that hands change little, and the blocks come by chance; `rising`: blocks as
+ *   they are listed, for a rig that has not been there before; `random`: every
  *   shot by chance, which a drift within the day cannot fool; `latin`: rows of a Latin square, so that every point comes once in each
  *   round and, over as many rounds as points, once at each place in it
  */
@@ -83,5 +84,6 @@ export function ordered<T>(points: readonly T[], replicates: number, by: (typeof
     const rows = latinSquare(points.length, seed);
     return again(0).flatMap((_, i) => (rows[i % rows.length] ?? []).flatMap((k) => points[k] ?? []));
   }
+  if (by === 'rising') return points.flatMap(again);
   return by === 'blocks' ? shuffled(points, draw).flatMap(again) : shuffled(points.flatMap(again), draw);
 }

@@ -1,7 +1,8 @@
 import { evaluateRig, type Evaluation } from '../evaluation/index.ts';
 import { ifKnown } from '../figure/index.ts';
 import { printExact, printQuantity } from '../quantity/index.ts';
-import { quantityAt, withTrialValue, type Rig, type RigDocument } from '../rig/index.ts';
+import { blockDefinition } from '../kind/index.ts';
+import { blockIn, quantityAt, withTrialValue, type Rig, type RigDocument } from '../rig/index.ts';
 import { runSheetOf } from '../runsheet/index.ts';
 import { predictShot, type Values } from '../shot/index.ts';
 import { compositeValues, factorial, ordered, type designs, type orders } from './design.ts';
@@ -79,6 +80,23 @@ function settingOf(document: RigDocument, varied: readonly Varied[], point: read
     against: against(evaluation, [...made.sheet.stops, ...made.sheet.cannot]),
   };
 }
+
+/** Slots of which something is set from shot to shot. */
+const setFrom = ['store', 'switch', 'load'] as const;
+
+/** Fields of a rig that a series may vary, with what they stand at. */
+export const variedFields = (rig: Rig): { readonly path: string; readonly title: string; readonly text: string }[] =>
+  setFrom.flatMap((slot) => {
+    const block = blockIn(rig, slot);
+    const { fields } = blockDefinition(slot, block.kind);
+    return Object.entries(fields).flatMap(([id, field]) => {
+      const value = block.fields[id];
+      if (field.type !== 'quantity' || field.integer || typeof value !== 'object' || value === null) return [];
+      const { onlyWith } = field;
+      if (onlyWith && !onlyWith.values.includes(String(block.fields[onlyWith.choice]))) return [];
+      return [{ path: `${slot}.${id}`, title: field.title, text: value.text.split('±')[0]?.trim() ?? '' }];
+    });
+  });
 
 /** What is wrong with the levels of a field; null where nothing is. */
 function wrongLevels(rig: Rig, { path, levels }: Varied): string | null {

@@ -52,6 +52,14 @@ const common: readonly RigPage[] = [
     about: 'The run sheet on a simulated rig with faults put in, and what earlier rehearsals came to.',
   },
   {
+    route: 'series',
+    group: 'procedure',
+    place: 70,
+    title: 'Series',
+    words: ['campaign', 'plan', 'schedule', 'levels', 'sessions', 'calendar', 'replicates', 'experiment'],
+    about: 'A series of shots planned: which settings, in what order, in the hours that people have.',
+  },
+  {
     route: 'runs',
     group: 'record',
     place: 10,

@@ -66,6 +66,7 @@ const rigViews: { readonly [path: string]: LoadedPage } = {
   faults: page(() => import('../views/faults/faults-view.tsx'), 'FaultsView'),
   'run-sheet': page(() => import('../views/runsheet/runsheet-view.tsx'), 'RunSheetView'),
   rehearse: page(() => import('../views/runs/rig-runs-view.tsx'), 'RehearseView'),
+  series: page(() => import('../views/series/series-view.tsx'), 'SeriesView'),
   runs: page(() => import('../views/runs/rig-runs-view.tsx'), 'RigRunsView'),
   shots: page(() => import('../views/shots/shots-view.tsx'), 'RigShotsView'),
   revisions: page(() => import('../views/revisions/revisions-view.tsx'), 'RevisionsView'),

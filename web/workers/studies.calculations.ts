@@ -2,7 +2,8 @@ import { CircuitError } from '@vast-surge/core/circuit';
 import { FormulaError, formulaById, solveFormula } from '@vast-surge/core/formula';
 import { Unavailable } from '@vast-surge/core/block';
 import { printQuantity } from '@vast-surge/core/quantity';
-import type { Rig } from '@vast-surge/core/rig';
+import { planSeries, type PlanAnswer, type Series } from '@vast-surge/core/campaign';
+import type { Rig, RigDocument } from '@vast-surge/core/rig';
 import { rungErects, type Rung } from '@vast-surge/core/runsheet';
 import { predictShot, type Values } from '@vast-surge/core/shot';
 import {
@@ -57,6 +58,7 @@ export const calculations = {
   predicted: (rig: Rig): StudyAnswer<PredictedShot> => answered(() => predictedShot(rig)),
   asSet: (rig: Rig, sets: readonly Values[]): StudyAnswer<readonly Values[]> =>
     answered(() => sets.map((set) => predictShot(rig, set))),
+  series: (document: RigDocument, series: Series): StudyAnswer<PlanAnswer> => answered(() => planSeries(document, series)),
   stages: (rig: Rig, at: number | null): StudyAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
   launch: (rig: Rig): StudyAnswer<LaunchStudy | null> =>
     answered(() => launchStudy(rig, (value, unit) => printQuantity(value, unit))),

@@ -1,6 +1,7 @@
 import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
-import type { Rig } from '@vast-surge/core/rig';
+import type { PlanAnswer, Series } from '@vast-surge/core/campaign';
+import type { Rig, RigDocument } from '@vast-surge/core/rig';
 import type { Rung } from '@vast-surge/core/runsheet';
 import type { Values } from '@vast-surge/core/shot';
 import type {
@@ -122,6 +123,14 @@ export function usePredictedShot(rig: Rig): { readonly answer: StudyAnswer<Predi
   }, [rig]);
   return known && { answer: known.answer, isCurrent: known.rig === rig };
 }
+
+/** A series of shots planned into sessions; null until it is. @param series null where it cannot be read yet */
+export const useSeries = (document: RigDocument, series: Series | null): StudyAnswer<PlanAnswer> | null =>
+  useAnswer(series && (() => studyWorker.call(async (remote) => await remote.series(document, series), 120_000)), [
+    document.rig,
+    document.sheet,
+    JSON.stringify(series),
+  ]);
 
 /** What is calculated for a rig at the settings of some shots, in their order. */
 export const useAsSet = (rig: Rig, sets: readonly Values[]): StudyAnswer<readonly Values[]> | null =>

@@ -29,7 +29,7 @@ export const betterDesk: Desk = {
   says: 'Better coil: a search for the fastest',
   words: ['search', 'optimise', 'fastest', 'efficiency', 'design'],
   about:
-    'A search on all cores for the greatest speed, efficiency, or the lowest peak current that reaches a speed, within limits; the trade-off of all designs tried; taken into the rig.',
+    'A search on all cores for the greatest speed, efficiency, or the lowest peak current that reaches a speed, within limits; over wire, capacitance and voltage too; the trade-off of all designs tried; taken into the rig.',
   of: 'a coil that launches',
   picture: 'better',
 };

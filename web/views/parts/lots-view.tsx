@@ -189,6 +189,10 @@ export function LotsView() {
   const current = params.get('lot');
   const { perLot, perSource, all } = useTotals(shelf.lots, shelf.parts);
   const stored = shelf.lots.find((l) => l.id === current);
+  // What failed is no part of a bank; what nobody has judged yet may be.
+  const toCompose = shelf.parts
+    .filter(({ part }) => part.lot === current && part.kind === 'capacitor' && part.condition !== 'failed')
+    .map(({ id }) => id);
   const add = () => {
     const id = crypto.randomUUID();
     writeBench({ do: 'lot', id, version: 0, lot: newLot('New lot') });
@@ -272,6 +276,13 @@ export function LotsView() {
             className="min-h-0 shrink-0 overflow-y-auto border-rule lg:w-[440px] lg:border-l"
           >
             <LotForm key={stored.id} stored={stored} pieces={perLot.get(stored.id)?.pieces ?? 0} onGone={() => setParams({})} />
+            {toCompose.length > 0 && (
+              <p className="px-4 pb-4">
+                <Link className="text-select underline" to="/parts/composer" state={{ ids: toCompose }}>
+                  Compose a bank of its capacitors
+                </Link>
+              </p>
+            )}
           </section>
         )}
       </div>

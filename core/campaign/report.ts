@@ -1,0 +1,83 @@
+import ical from 'ical-generator';
+import { printDuration, printPercent, printQuantity } from '../quantity/index.ts';
+import type { CampaignPlan, Setting } from './plan.ts';
+
+/** How moments are written where the people are: the core has neither a clock nor a time zone. */
+export interface Moments {
+  /** `2026-12-05 10:00` */
+  readonly day: (ms: number) => string;
+  /** `10:03` */
+  readonly hour: (ms: number) => string;
+}
+
+/** What is set, in words. */
+export const settingWords = ({ values }: Setting): string => values.map(({ title, text }) => `${title} ${text}`).join(', ');
+
+/** What is calculated of it, in words. */
+export const settingTold = ({ predicted }: Setting): string =>
+  [
+    predicted.current === undefined ? '' : `${printQuantity(predicted.current, 'A')}`,
+    predicted.time === undefined ? '' : `at ${printQuantity(predicted.time, 's')}`,
+    predicted.speed === undefined ? '' : `${printQuantity(predicted.speed, 'm/s')}`,
+  ]
+    .filter(Boolean)
+    .join(' ');
+
+/** A plan as Markdown. */
+export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Moments): string {
+  const { schedule, shots, before, after, life, settings } = plan;
+  const days = schedule.sessions.flatMap(({ session, shots: booked, free }, i) => [
+    '',
+    `## Session ${i + 1}: ${day(session.start)}, ${printDuration(session.seconds)}`,
+    '',
+    `Prepare: ${printDuration(before)}. Hand over: ${printDuration(after)}. Free: ${printDuration(Math.max(1, free))}.`,
+    '',
+    '| strap off | shot | set | calculated |',
+    '| --- | --- | --- | --- |',
+    ...booked.map(
+      ({ of, start, changes }, k) =>
+        `| ${hour(start)} | ${k + 1} | ${changes || k === 0 ? '**set:** ' : ''}${settingWords(of)} | ${settingTold(of)} |`,
+    ),
+  ]);
+  const dropped = schedule.dropped.length;
+  return [
+    `# ${name}: ${shots} shots at ${settings.length} settings`,
+    ...days,
+    '',
+    dropped === 0
+      ? 'All of them fit.'
+      : `**${dropped} of ${shots} shots do not fit**, the last of the order: ${[...new Set(schedule.dropped.map(settingWords))].join('; ')}. Add a session, or take fewer levels.`,
+    ...(life === null ? [] : ['', `Life of the capacitors used up by it: ${printPercent(life, 2)}.`]),
+    '',
+    'Times are those of the run sheet and of the charge as calculated. Local codes and licensed practice come first.',
+  ].join('\n');
+}
+
+/** A plan as rows of a table: SI units, moments in UTC. */
+export const planRows = (plan: CampaignPlan): Readonly<Record<string, string | number>>[] =>
+  plan.schedule.sessions.flatMap(({ shots }, i) =>
+    shots.map(({ of, start, end }) => ({
+      session: i + 1,
+      start: new Date(start).toISOString(),
+      end: new Date(end).toISOString(),
+      ...Object.fromEntries(of.values.map(({ path, text }) => [path, text])),
+      'calculated current / A': of.predicted.current ?? '',
+      'calculated time / s': of.predicted.time ?? '',
+    })),
+  );
+
+/** Sessions as events of a calendar, their shots in the description. */
+export function planCalendar(name: string, plan: CampaignPlan, { hour }: Moments): string {
+  const made = ical({ name: `Vast Surge: ${name}`, prodId: { company: 'vast-surge', product: 'plan', language: 'EN' } });
+  plan.schedule.sessions.forEach(({ session, shots }, i) => {
+    made.createEvent({
+      id: `${i + 1}-${session.start}@vast-surge`,
+      stamp: new Date(session.start),
+      start: new Date(session.start),
+      end: new Date(session.start + 1000 * session.seconds),
+      summary: `${name}: session ${i + 1}, ${shots.length} shots`,
+      description: shots.map(({ of, start }) => `${hour(start)} ${settingWords(of)}`).join('\n'),
+    });
+  });
+  return `${made.toString().trimEnd()}\r\n`;
+}
