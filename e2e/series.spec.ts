@@ -9,7 +9,7 @@ test('five voltages, three shots each, this Saturday: planned, what does not fit
   await page.getByRole('link', { name: 'Series', exact: true }).click();
   const wanted = page.getByRole('region', { name: 'What is planned' });
   await wanted.getByLabel('From').fill('20 V');
-  await wanted.getByLabel('To', { exact: true }).fill('36 V');
+  await wanted.getByLabel(/^To/).fill('36 V');
   await wanted.getByLabel('Levels').fill('5');
   const plan = page.getByRole('region', { name: 'Plan', exact: true });
   await expect(plan).toContainText('15 shots at 5 settings: all of them fit', { timeout: 60_000 });
@@ -25,8 +25,8 @@ test('five voltages, three shots each, this Saturday: planned, what does not fit
   await page.reload();
   await expect(page.getByLabel('Session 2, length')).toHaveValue('3 h');
   // What cannot be is named at its field, or told as the reason.
-  await wanted.getByLabel('To', { exact: true }).fill('20 V');
+  await wanted.getByLabel(/^To/).fill('20 V');
   await expect(wanted).toContainText('must differ from the other end');
-  await wanted.getByLabel('To', { exact: true }).fill('80 V');
-  await expect(plan.getByRole('alert')).toContainText('The supply cannot charge the bank to 80.0 V');
+  await wanted.getByLabel(/^To/).fill('80 V');
+  await expect(plan.getByRole('alert')).toContainText(/No plan\. .*(cannot charge the bank|is over its rating)/);
 });
