@@ -28,5 +28,5 @@ test('five voltages, three shots each, this Saturday: planned, what does not fit
   await wanted.getByLabel(/^To/).fill('20 V');
   await expect(wanted).toContainText('must differ from the other end');
   await wanted.getByLabel(/^To/).fill('80 V');
-  await expect(plan.getByRole('alert')).toContainText(/No plan\. .*(cannot charge the bank|is over its rating)/);
+  await expect(plan.getByRole('alert')).toContainText(/No plan\. .*cannot charge the bank/);
 });

@@ -128,11 +128,14 @@ describe('a series of a rig', () => {
     const beyond = { varied: [{ path: 'store.V0', levels: [20, 55] }] };
     expect(refused(beyond)).toMatch(/vary: Charged to 55 V: The supply cannot charge the bank to 55\.0 V/);
     const strong = { ...document, rig: rigWith({ 'supply.V': '80 V' }, document.rig) };
-    expect(refused(beyond, strong)).toMatch(/vary: not to be fired at (20|55) V: .* is over its rating/);
+    expect(refused(beyond, strong)).toMatch(/vary: Charged to (20|55) V: do not fire\. /);
     expect(refused({ sessions: [{ start: 0, seconds: 300 }] })).toMatch(
       /session: of 5 min has no room for one shot: preparing takes \d+ min/,
     );
     expect(refused({ design: 'central-composite' })).toMatch(/2 to 6 fields/);
+    // A rating that nobody entered holds the sheet back, and the series with it.
+    const blind = { ...document, rig: rigWith({ 'bleeder.P': '' }, document.rig) };
+    expect(refused({}, blind)).toMatch(/vary: Charged to 20 V: not now\. Bleeder, power, each: no rating/);
     const mortal = { ...document, rig: rigWith({ 'store.Nr': '1', 'store.nl': '1' }, document.rig) };
     expect(refused({}, mortal)).toMatch(/repeat: 9 shots take .* times what the capacitors live/);
   });

@@ -1,4 +1,4 @@
 export { designs, orders } from './design.ts';
 export { planSeries, variedFields, type CampaignPlan, type PlanAnswer, type Series } from './plan.ts';
-export { planCalendar, planMarkdown, planRows, settingTold, settingWords, type Moments } from './report.ts';
+export { planCalendar, planMarkdown, planRows, planTimes, settingTold, settingWords, type Moments } from './report.ts';
 export type { Session } from './schedule.ts';

@@ -1,7 +1,7 @@
-import { evaluateRig, type Evaluation } from '../evaluation/index.ts';
+import { evaluateRig } from '../evaluation/index.ts';
 import { ifKnown } from '../figure/index.ts';
 import { printExact, printQuantity } from '../quantity/index.ts';
-import { blockDefinition } from '../kind/index.ts';
+import { blockDefinition, isInForce } from '../kind/index.ts';
 import { blockIn, quantityAt, withTrialValue, type Rig, type RigDocument } from '../rig/index.ts';
 import { runSheetOf } from '../runsheet/index.ts';
 import { predictShot, type Values } from '../shot/index.ts';
@@ -27,12 +27,11 @@ export interface Series {
 /** One setting of a series. */
 export interface Setting {
   readonly values: readonly { readonly path: string; readonly title: string; readonly text: string }[];
-  readonly rig: Rig;
   readonly predicted: Values;
   /** s from the strap off to the strap on. */
   readonly seconds: number;
-  /** Why it is not to be fired; null where nothing speaks against it. */
-  readonly against: string | null;
+  /** Shots that the capacitors last at it; null where no life is rated. */
+  readonly life: number | null;
 }
 
 export interface CampaignPlan {
@@ -49,18 +48,11 @@ export type PlanAnswer =
   { readonly ok: true; readonly plan: CampaignPlan } | { readonly ok: false; readonly field: string; readonly reason: string };
 
 /** s to set a gap, a pressure or a voltage anew and read it back. Common practice, no source: time your own. */
-const changeSeconds = 120;
+export const changeSeconds = 120;
 /** More settings than anybody fires. */
 const mostSettings = 400;
 
 const refuse = (field: string, reason: string): PlanAnswer => ({ ok: false, field, reason });
-
-/** What speaks against a setting: a limit over in the worst case, or a sheet that cannot be carried out. */
-function against(evaluation: Evaluation, cannot: readonly string[]): string | null {
-  const over = evaluation.ladder.limits.find(({ worst }) => worst !== null && worst > 1);
-  if (over) return `${over.title} is over its rating`;
-  return cannot[0] ?? null;
-}
 
 function settingOf(document: RigDocument, varied: readonly Varied[], point: readonly number[]): Setting | string {
   const values = varied.map(({ path }, i) => ({ path, value: point[i] ?? NaN }));
@@ -71,18 +63,24 @@ function settingOf(document: RigDocument, varied: readonly Varied[], point: read
     const at = quantityAt(rig, path);
     return { path, title: at?.field.title ?? path, text: at ? printExact(value, at.field.unit) : String(value) };
   });
-  if (!made.ok) return `${shown.map(({ title, text }) => `${title} ${text}`).join(', ')}: ${made.reason}`;
+  const named = shown.map(({ title, text }) => `${title} ${text}`).join(', ');
+  if (!made.ok) return `${named}: ${made.reason}`;
+  const { word, because } = made.sheet.verdict;
+  // A series is fired: what its run sheet holds back is no setting of it.
+  if (word !== 'go at most') return `${named}: ${word}. ${because}`;
   return {
     values: shown,
-    rig,
     predicted: predictShot(rig, {}),
     seconds: sheetTime(evaluation, made.sheet).each,
-    against: against(evaluation, [...made.sheet.stops, ...made.sheet.cannot]),
+    life: ifKnown(() => evaluation.corners.nominal().figure('life-shots').value),
   };
 }
 
 /** Slots of which something is set from shot to shot. */
 const setFrom = ['store', 'switch', 'load'] as const;
+
+/** What nobody sets from shot to shot, whatever its number. */
+const notSet: readonly string[] = ['ratings', 'protection', 'life'];
 
 /** Fields of a rig that a series may vary, with what they stand at. */
 export const variedFields = (rig: Rig): { readonly path: string; readonly title: string; readonly text: string }[] =>
@@ -92,8 +90,7 @@ export const variedFields = (rig: Rig): { readonly path: string; readonly title:
     return Object.entries(fields).flatMap(([id, field]) => {
       const value = block.fields[id];
       if (field.type !== 'quantity' || field.integer || typeof value !== 'object' || value === null) return [];
-      const { onlyWith } = field;
-      if (onlyWith && !onlyWith.values.includes(String(block.fields[onlyWith.choice]))) return [];
+      if (!isInForce(block, field) || notSet.includes(field.group ?? '')) return [];
       return [{ path: `${slot}.${id}`, title: field.title, text: value.text.split('±')[0]?.trim() ?? '' }];
     });
   });
@@ -117,9 +114,6 @@ function pointsOf({ varied, design }: Series): number[][] {
   return factorial(varied.map(({ levels }) => levels.length)).map((point) => point.map((i, k) => varied[k]?.levels[i] ?? NaN));
 }
 
-/** A share of a life that is too much of it. */
-const wholeLife = 1;
-
 /**
  * A series of shots, planned: its settings with what is calculated of each, the order, and what fits into the sessions that people have.
  */
@@ -140,8 +134,6 @@ export function planSeries(document: RigDocument, series: Series): PlanAnswer {
   const wrong = found.find((one) => typeof one === 'string');
   if (typeof wrong === 'string') return refuse('vary', wrong);
   const settings = found.filter((one) => typeof one !== 'string');
-  const bad = settings.find((one) => one.against !== null);
-  if (bad) return refuse('vary', `not to be fired at ${bad.values.map(({ text }) => text).join(', ')}: ${bad.against ?? ''}`);
   const evaluation = evaluateRig(document.rig);
   const sheet = runSheetOf(document.name, evaluation, document.sheet);
   if (!sheet.ok) return refuse('rig', sheet.reason);
@@ -154,9 +146,11 @@ export function planSeries(document: RigDocument, series: Series): PlanAnswer {
       `of ${Math.round(short.seconds / 60)} min has no room for one shot: preparing takes ${Math.ceil(before / 60)} min, a shot ${Math.ceil((least + changeSeconds) / 60)} min, handing over ${Math.ceil(after / 60)} min`,
     );
   const row = ordered(settings, replicates, series.order, series.seed);
-  const lives = settings.map(({ rig }) => ifKnown(() => evaluateRig(rig).corners.nominal().figure('life-shots').value));
-  const life = lives.includes(null) ? null : lives.reduce<number>((sum, n) => sum + replicates / (n ?? Infinity), 0);
-  if (life !== null && life > wholeLife)
+  const life = settings.reduce<number | null>(
+    (sum, { life: n }) => (sum === null || n === null ? null : sum + replicates / n),
+    0,
+  );
+  if (life !== null && life > 1)
     return refuse(
       'repeat',
       `${row.length} shots take ${life.toFixed(1)} times what the capacitors live: fewer, or at less voltage`,

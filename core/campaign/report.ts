@@ -1,6 +1,6 @@
 import ical from 'ical-generator';
 import { printDuration, printPercent, printQuantity } from '../quantity/index.ts';
-import type { CampaignPlan, Setting } from './plan.ts';
+import { changeSeconds, type CampaignPlan, type Setting } from './plan.ts';
 
 /** How moments are written where the people are: the core has neither a clock nor a time zone. */
 export interface Moments {
@@ -22,6 +22,9 @@ export const settingTold = ({ predicted }: Setting): string =>
   ]
     .filter(Boolean)
     .join(' ');
+
+/** What the times of a plan are, and what is not in them. */
+export const planTimes = `Times are those of the run sheet, at its pace, and of the charge as calculated, with ${printDuration(changeSeconds)} for each change of a setting (common practice, no source). Cool-down of coils, resistors and gaps is not in them.`;
 
 /** A plan as Markdown. */
 export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Moments): string {
@@ -49,7 +52,7 @@ export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Mo
       : `**${dropped} of ${shots} shots do not fit**, the last of the order: ${[...new Set(schedule.dropped.map(settingWords))].join('; ')}. Add a session, or take fewer levels.`,
     ...(life === null ? [] : ['', `Life of the capacitors used up by it: ${printPercent(life, 2)}.`]),
     '',
-    'Times are those of the run sheet and of the charge as calculated. Local codes and licensed practice come first.',
+    `${planTimes} Local codes and licensed practice come first.`,
   ].join('\n');
 }
 

@@ -14,14 +14,14 @@ export interface SheetTime {
   readonly after: number;
 }
 
-/** How long a session and each of its shots take by the run sheet of a rig, at the pace that is set in it. */
-export function sheetTime(evaluation: Evaluation, { main }: RunSheet): SheetTime {
+/** How long a session and each of its shots take by the run sheet of a rig, at the pace that is set in it; several stores are charged in turn. */
+export function sheetTime(evaluation: Evaluation, { main, shot }: RunSheet): SheetTime {
   const charge = ifKnown(() => evaluation.corners.nominal().figure('charge-time').value) ?? 0;
   const sum = (wanted: (phase: Phase) => boolean) =>
     main.reduce((all, { phase, seconds, wait }) => all + (wanted(phase) ? seconds + (wait ?? 0) : 0), 0);
   return {
     before: sum((phase) => before.includes(phase)),
-    each: sum((phase) => !before.includes(phase) && !after.includes(phase)) + charge,
+    each: sum((phase) => !before.includes(phase) && !after.includes(phase)) + charge + (shot.turns ?? 0),
     after: sum((phase) => after.includes(phase)),
   };
 }

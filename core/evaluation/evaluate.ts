@@ -54,7 +54,7 @@ function problemsOfFigures(corners: Corners, figures: readonly Figure[]): Proble
     }
   }
   const worded = [...lost.values()].map(({ problem, title, reason, more }): Problem => {
-    const others = more === 0 ? '' : `, nor ${more} ${more === 1 ? 'figure' : 'figures'} that need it`;
+    const others = more === 0 ? '' : `, nor ${more} other ${more === 1 ? 'figure' : 'figures'}`;
     return { ...problem, text: `${title} cannot be calculated${others}. ${reason}` };
   });
   return [...found.values(), ...worded];

@@ -13,5 +13,4 @@ export function limitState(limit: { readonly worst: number | null }): LimitState
 }
 
 /** How much of its rating a limit takes at its worst corner, in words. */
-export const wordUse = (worst: number, digits?: number): string =>
-  Number.isFinite(worst) ? printPercent(worst, digits) : 'no value in the worst case';
+export const wordUse = (worst: number): string => (Number.isFinite(worst) ? printPercent(worst) : 'no value in the worst case');

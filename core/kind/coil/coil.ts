@@ -21,7 +21,7 @@ import {
   type RigContext,
 } from '../../block/context.ts';
 import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
-import { leadFields, measuredFields, windingFields, type WoundFields } from './winding-fields.ts';
+import { leadFields, measuredFields, windingFields, type WoundFields, wireFromShelf } from './winding-fields.ts';
 import type { FaultMode } from '../../block/fault.ts';
 import { turnShort } from './coil-faults.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
@@ -434,7 +434,7 @@ export const coil = defineBlock({
   desks: [coilDesk],
   glyph: () => resistorInductorGlyph,
   fields: coilFields,
-  takes: { part: 'wire', fields: { d: 'd', lw: 'length' }, choices: () => ({ section: 'round' }) },
+  takes: wireFromShelf,
   key: (block) => ({
     text: printQuantity(coilL(block).value, 'H'),
     detail: `${windingOf(block).turns} turns`,

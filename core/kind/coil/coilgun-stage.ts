@@ -5,7 +5,7 @@ import { Unavailable, type Own, type Problem, type RigContext } from '../../bloc
 import { defineBlock, type FieldValues, type HeldCharge } from '../../block/define.ts';
 import { coilFaults, coilFigures, coilL, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
 import { freewheelFaults } from './freewheel-faults.ts';
-import { leadFields, measuredFields, windingFields } from './winding-fields.ts';
+import { leadFields, measuredFields, windingFields, wireFromShelf } from './winding-fields.ts';
 import { barrelField, massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
 import type { FieldId } from '../../block/names.ts';
 import { betterDesk, coilDesk, launchDesk } from './desks.ts';
@@ -241,7 +241,7 @@ export const coilgunStage = defineBlock({
   glyph: () => resistorInductorGlyph,
   fields: coilgunStageFields,
   channels: { one: 'stage', next: nextStage },
-  takes: { part: 'wire', fields: { d: 'd', lw: 'length' }, choices: () => ({ section: 'round' }) },
+  takes: wireFromShelf,
   key: (own) => ({
     text: printQuantity(coilL(own).value, 'H'),
     detail: printQuantity(projectileOf(own).mass, 'kg'),

@@ -45,10 +45,17 @@ export const windingFields = fields(
   { essentials: ['N', 'm', 'lw'], geometry: ['build', 'metal', 'lay', 'T'] },
 );
 
-/** Fields of what leads to a winding. */
+/** What a winding takes from a reel on the shelf. */
+export const wireFromShelf = {
+  part: 'wire',
+  fields: { d: 'd', lw: 'length' },
+  choices: () => ({ section: 'round' }),
+} as const;
+
 /** What a winding is, by the ids of its fields. */
 export const windingFieldIds = Object.keys(windingFields);
 
+/** Fields of what leads to a winding. */
 export const leadFields = fields(
   {
     Rl: quantity('Resistance of its leads', 'Ω', within(0, 1e6), '2 mΩ ±30 %', { tolerance: true }),

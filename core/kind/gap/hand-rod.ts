@@ -4,6 +4,7 @@ import { printQuantity } from '../../quantity/index.ts';
 import type { Problem } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { highestVoltage } from '../../block/goal.ts';
+import { triggerOffSteps } from '../solid-state/shared.ts';
 import { rodGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
@@ -70,11 +71,6 @@ export const handRod = defineBlock({
       text: 'The rod dry, clean and whole, its hand guard on it; a mark shows how far it goes in.',
       hold: 'The rod reaches the gap from behind the guard.',
     },
-    ...(['misfire', 'abort'] as const).map((phase) => ({
-      id: phase === 'misfire' ? 'trigger-off' : 'trigger-off-abort',
-      phase,
-      text: 'Rod out of the guard and laid down, before anything else.',
-      hold: 'Nobody holds the rod.',
-    })),
+    ...triggerOffSteps('Rod out of the guard and laid down, before anything else.', 'Nobody holds the rod.'),
   ],
 });

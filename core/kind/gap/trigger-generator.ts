@@ -16,6 +16,7 @@ import { Unavailable, type Own, type Problem, type RigContext } from '../../bloc
 import { defineBlock } from '../../block/define.ts';
 import { setVoltage } from '../../block/goal.ts';
 import type { FieldId } from '../../block/names.ts';
+import { triggerOffSteps } from '../solid-state/shared.ts';
 import { pulseGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
@@ -307,11 +308,9 @@ export const triggerGenerator = defineBlock({
       ],
       hold: 'Ten sparks for ten times.',
     },
-    ...(['bleed', 'misfire', 'abort'] as const).map((phase) => ({
-      id: phase === 'misfire' ? 'trigger-off' : `trigger-off-${phase}`,
-      phase,
-      text: `Trigger off, and its lead pulled or its key taken, from outside the guard, before anything else: its own capacitor stays charged to ${printQuantity(own.quantity('V1').value, 'V')}, and a gap that fires during the bleed can kill.`,
-      hold: 'The trigger cannot fire.',
-    })),
+    ...triggerOffSteps(
+      `Trigger off, and its lead pulled or its key taken, from outside the guard, before anything else: its own capacitor stays charged to ${printQuantity(own.quantity('V1').value, 'V')}, and a gap that fires during the bleed can kill.`,
+      'The trigger cannot fire.',
+    ),
   ],
 });

@@ -4,6 +4,7 @@ import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import type { FieldId } from '../../block/names.ts';
+import { triggerOffSteps } from './shared.ts';
 import { gateGlyph } from './glyphs.ts';
 
 declare module '../../block/names.ts' {
@@ -98,7 +99,7 @@ function problems(own: GateOwn, rig: RigContext): Problem[] {
 export const gateDrive = defineBlock({
   slot: 'trigger',
   kind: 'gate-drive',
-  title: 'Gate drive, with interlock',
+  title: 'Thyristor gate drive',
   glyph: () => gateGlyph,
   fields: gateDriveFields,
   key: (own) => ({
@@ -178,11 +179,9 @@ export const gateDrive = defineBlock({
           },
         ]
       : []),
-    ...(['misfire', 'abort'] as const).map((phase) => ({
-      id: phase === 'misfire' ? 'trigger-off' : 'trigger-off-abort',
-      phase,
-      text: 'Gate supply off, and its lead pulled or its key taken, from outside the guard, before anything else.',
-      hold: 'The gate cannot be driven.',
-    })),
+    ...triggerOffSteps(
+      'Gate supply off, and its lead pulled or its key taken, from outside the guard, before anything else.',
+      'The gate cannot be driven.',
+    ),
   ],
 });

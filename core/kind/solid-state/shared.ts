@@ -60,3 +60,12 @@ export const fireSteps = (how: string): StepSpec[] => [
   },
   { id: 'fire', phase: 'fire', text: how, does: 'fire', caution: 'Leads and coils kick: what is not held down flies.' },
 ];
+
+/** The trigger off before anybody goes near, whichever way the shot went: what can still fire it during a bleed can kill. */
+export const triggerOffSteps = (text: string, hold: string): StepSpec[] =>
+  (['bleed', 'misfire', 'abort'] as const).map((phase) => ({
+    id: phase === 'misfire' ? 'trigger-off' : `trigger-off-${phase}`,
+    phase,
+    text,
+    hold,
+  }));

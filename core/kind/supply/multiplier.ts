@@ -3,7 +3,7 @@ import { chargeFormulas, multiplierFormulas, storeFormulas, supplyFormulas, work
 import { printQuantity } from '../../quantity/index.ts';
 import { diodeFields, diodeLimits } from '../charging/diode-link.ts';
 import { defineBlock, type CircuitPart, type Terminals, type Trial } from '../../block/define.ts';
-import type { Own, Problem, RigContext } from '../../block/context.ts';
+import type { ChargeLaw, Own, Problem, RigContext } from '../../block/context.ts';
 import { chainFields, chainFigures, chainLimits, chainPower, chainProblems, chainSteps } from './chain.ts';
 import { currentRating, givesUpTo, leftOnProblem, limitedLaw, supplyCurrentLimit, supplySteps } from './shared.ts';
 import type { FieldId } from '../../block/names.ts';
@@ -84,6 +84,11 @@ const fedLaw = (P: Worked) =>
       'current into an empty store, if the source gave it',
     ),
   }));
+
+const fedOffer = (own: Own<typeof multiplierFields>): { chargeLaw?: ChargeLaw } => {
+  const P = chainPower(own);
+  return P ? { chargeLaw: fedLaw(P) } : {};
+};
 
 /** The cascade as its mean: what it gives without load behind its output resistance, and no more power than its source has. */
 function meanOf(own: Own<typeof multiplierFields>, rig: RigContext, { plus, minus, tag }: Terminals): CircuitPart[] {
@@ -226,7 +231,7 @@ export const multiplier = defineBlock({
       C: own.quantity('C'),
     }),
     frequency: own.quantity('f'),
-    ...(chainPower(own) ? { chargeLaw: fedLaw(chainPower(own) as Worked) } : {}),
+    ...fedOffer(own),
   }),
   leavesOut: (own, scene) =>
     scene.cycles && !chainPower(own)

@@ -7,6 +7,7 @@ import {
   planCalendar,
   planMarkdown,
   planRows,
+  planTimes,
   settingTold,
   settingWords,
   variedFields,
@@ -223,10 +224,7 @@ function Planned({ name, plan }: { name: string; plan: CampaignPlan }) {
         </Button>
       </p>
       <Sessions plan={plan} />
-      <p className="mt-4 text-14 text-dim">
-        Times are those of the run sheet, at its pace, and of the charge as calculated; two minutes for each change of a setting
-        (common practice, no source). Cool-down of coils, resistors and gaps is not in them.
-      </p>
+      <p className="mt-4 text-14 text-dim">{planTimes}</p>
     </>
   );
 }
