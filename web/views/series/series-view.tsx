@@ -1,6 +1,7 @@
 import { addDays, format, isValid, parse } from 'date-fns';
 import Papa from 'papaparse';
 import { CalendarDays, FileDown, Plus, Printer, Trash2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
   orders,
@@ -17,7 +18,7 @@ import {
   type Session,
 } from '@vast-surge/core/campaign';
 import { printDuration, printPercent } from '@vast-surge/core/quantity';
-import { quantityAt, type RigDocument } from '@vast-surge/core/rig';
+import { quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import { Ask, askedFor } from '../../ui/ask.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
@@ -62,13 +63,11 @@ interface Form {
   readonly sessions: readonly string[];
 }
 
-/** What the form says, in the address of the page: a plan can be kept as a bookmark and sent to others. */
-function useForm(document: RigDocument): { form: Form; set: (change: Partial<Form>) => void } {
-  const [params, setParams] = useSearchParams();
-  const known = variedFields(document.rig);
+/** The form as the address has it; what it does not say is as the rig stands. */
+function formIn(params: URLSearchParams, rig: Rig): Form {
   const path = params.get('vary') ?? 'store.V0';
-  const stands = known.find((one) => one.path === path)?.text ?? '';
-  const form: Form = {
+  const stands = variedFields(rig).find((one) => one.path === path)?.text ?? '';
+  return {
     path,
     from: params.get('from') ?? stands,
     to: params.get('to') ?? stands,
@@ -77,18 +76,28 @@ function useForm(document: RigDocument): { form: Form; set: (change: Partial<For
     order: params.get('order') ?? 'rising',
     sessions: params.has('session') ? params.getAll('session') : [`${nextSaturday()}/3 h`],
   };
-  const set = (change: Partial<Form>) => {
-    const next = { ...form, ...change };
-    const kept = new URLSearchParams({
-      vary: next.path,
-      from: next.from,
-      to: next.to,
-      steps: next.steps,
-      repeat: next.repeat,
-      order: next.order,
-    });
-    next.sessions.forEach((session) => kept.append('session', session));
+}
+
+/**
+ * The form, kept in the address of the page too: a plan is a bookmark, and can be sent. What is typed stands here first, for the address
+ * comes after the next key.
+ */
+function useForm({ rig }: RigDocument): { form: Form; set: (change: Partial<Form>) => void } {
+  const [params, setParams] = useSearchParams();
+  const [form, setForm] = useState(() => formIn(params, rig));
+  const [isTouched, setTouched] = useState(false);
+  useEffect(() => {
+    if (!isTouched) return;
+    const { path, sessions, ...rest } = form;
+    const kept = new URLSearchParams({ vary: path, ...rest });
+    sessions.forEach((session) => kept.append('session', session));
     setParams(kept, { replace: true });
+    // Written after the form alone: the setter is another one with every address.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [form, isTouched]);
+  const set = (change: Partial<Form>) => {
+    setTouched(true);
+    setForm((now) => ({ ...now, ...change }));
   };
   return { form, set };
 }
