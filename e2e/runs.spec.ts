@@ -57,11 +57,11 @@ test('a rehearsal by keys: a fault is found, the step survives a reload, the met
   await act(page, 'Hold dump and bleeder off');
   await act(page, 'Supply on');
   await expect(page.getByText('Meter shows')).toBeVisible();
-  await expect(page.locator('dd').nth(1)).toContainText(/^1\.9\d kV/);
+  await expect(page.locator('dd').nth(1)).toContainText(/^(1\.9|2\.0)\d kV/);
   // A reading far from what is expected is asked back before it is kept.
   await page.getByLabel('Reading', { exact: true }).fill('12 V');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('alert')).toContainText(/12\.0 V is far from the 1\.\d+ kV expected/);
+  await expect(page.getByRole('alert')).toContainText(/12\.0 V is far from the [12]\.\d+ kV expected/);
   await page.getByRole('button', { name: 'Read again' }).click();
   await page.keyboard.press('Enter');
   await goOn(page, /^Supply off, then isolate it/);
