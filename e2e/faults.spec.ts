@@ -1,13 +1,13 @@
 import { expect, test } from '@playwright/test';
-import { openRig, tab } from './pages.ts';
+import { openCopy, openRig, tab } from './pages.ts';
 
 test('what fails is found by its tab, the worst first; a remedy goes into the rig by a click and undo takes it out', async ({
   page,
 }) => {
   test.setTimeout(90_000);
-  const rig = await openRig(page, 'Thimble');
+  const rig = await openCopy(page, 'Thimble');
   await tab(page, 'Faults');
-  await expect(page.getByRole('heading', { name: 'When something fails: Thimble' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'When something fails: Copy of Thimble' })).toBeVisible();
   await page.getByRole('button', { name: 'One capacitor shorts inside' }).click();
   const fault = page.getByRole('article', { name: 'One capacitor shorts inside' });
   await expect(fault).toContainText('its case is not rated');
@@ -41,7 +41,7 @@ test('rows of faults are one stop of Tab, arrows go from one to the next, Enter 
 test('a rig without a guard says so; one that is entered has its numbers, its chain and its plan, and a weld is named', async ({
   page,
 }) => {
-  const rig = await openRig(page, 'Thimble');
+  const rig = await openCopy(page, 'Thimble');
   await tab(page, 'Guard');
   await expect(page.getByText('No guard is entered.')).toBeVisible();
   await page.getByRole('button', { name: 'Enter a guard' }).click();

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { newBank, openRig, tab } from './pages.ts';
+import { newBank, openCopy, openRig, tab } from './pages.ts';
 
 test('a beginner’s Marx that does not fire is played through to one that does', async ({ page }) => {
   const rig = await newBank(page);
@@ -45,9 +45,9 @@ test('a beginner’s Marx that does not fire is played through to one that does'
 test('observed breakdowns are fitted and taken into the gap; a line that cannot be read stays, with the reason', async ({
   page,
 }) => {
-  await openRig(page, 'Kittiwake');
+  await openCopy(page, 'Kittiwake');
   await page.goto(`${page.url()}/gap`);
-  await expect(page.getByRole('heading', { name: 'Gap of Kittiwake' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Gap of Copy of Kittiwake' })).toBeVisible();
   const lines = page.getByLabel('Observed breakdowns');
   await lines.fill('21 kV\n20 kV\n20.5 kV at last\nlast of all');
   await expect(page.getByRole('alert')).toContainText('line 4 has no voltage');

@@ -171,15 +171,18 @@ function Desk({ document }: { document: RigDocument }) {
     const held = block.fields[field];
     return typeof held === 'object' && held ? held.value : 0;
   };
-  const typed = (field: string, next: string, burst = newBurst()) => {
+  const typed = (field: string, next: string, burst = newBurst(), from: 'typed' | 'measured' = 'typed') => {
     const spec = fields[field as 'd'];
     const read = readQuantityText(spec, next);
-    if (read.ok) dispatch(fieldTyped({ slot: 'switch', field, value: read.value, burst }));
+    if (!read.ok) return;
+    const value = from === 'measured' && read.value ? { ...read.value, from } : read.value;
+    dispatch(fieldTyped({ slot: 'switch', field, value, burst }));
   };
   const take = (fit: GapFit) => {
     const spread = fit.uncertainty === null ? '' : ` ±${(fit.uncertainty * 100).toFixed(2)} %`;
-    typed('b', `${fit.enhancement.toFixed(4)}${spread}`);
-    if (fit.scatter !== null) typed('sc', `${(Math.min(0.5, fit.scatter) * 100).toFixed(2)} %`);
+    // Measured: what the gap broke at says how it is, and changes nothing of what it is.
+    typed('b', `${fit.enhancement.toFixed(4)}${spread}`, newBurst(), 'measured');
+    if (fit.scatter !== null) typed('sc', `${(Math.min(0.5, fit.scatter) * 100).toFixed(2)} %`, newBurst(), 'measured');
   };
   const pitch = readQuantityText(pitchField, pitchText);
   const pitchValue = pitch.ok && pitch.value ? pitch.value.value : 1e-3;
