@@ -21,6 +21,7 @@ export interface PlanOptions {
   readonly design: string;
   readonly order: string;
   readonly seed: string;
+  readonly rest: string;
   readonly format: string;
 }
 
@@ -73,6 +74,14 @@ function readSession(text: string): Session {
   return { start: start.getTime(), seconds: length.quantity.value };
 }
 
+/** `10 min`. */
+function readRest(text: string): number {
+  const read = parseQuantity(text, 's');
+  if (!read.ok || read.quantity.value < 0 || read.quantity.value > 86_400)
+    throw new UsageError(`--rest is "${text.slice(0, 40)}"; it must be a time from 0 s to a day, as in "10 min"`);
+  return read.quantity.value;
+}
+
 const moments: Moments = { day: (ms) => format(ms, 'yyyy-MM-dd HH:mm'), hour: (ms) => format(ms, 'HH:mm') };
 
 /** A series of shots, planned into the hours that people have. @throws UsageError naming the option */
@@ -86,6 +95,7 @@ export function planText(document: RigDocument, options: PlanOptions): string {
     replicates: whole('repeat', options.repeat, 1, 100),
     order: oneOf('order', options.order, orders),
     seed: whole('seed', options.seed, 1, 1e9),
+    rest: readRest(options.rest),
     sessions: options.session.map(readSession),
   });
   if (!answer.ok)

@@ -178,6 +178,7 @@ function program({ out, err }: Output): Command {
     .option('--design <name>', 'factorial, or central-composite between the ends of each range', 'factorial')
     .option('--order <name>', 'blocks (hands change little), rising (as listed), random, or latin (rounds)', 'blocks')
     .option('--seed <number>', 'for the order', '1')
+    .option('--rest <time>', 'after each shot, for coils, resistors and electrodes to cool', '0 s')
     .option('--format <name>', 'markdown, csv, ics or json', 'markdown')
     .action((path: string, options: PlanOptions) => print(planText(readRig(path), options)));
   surge

@@ -1,4 +1,5 @@
 export * from './archive.ts';
+export * from './campaign.ts';
 export * from './error.ts';
 export * from './head.ts';
 export * from './part.ts';

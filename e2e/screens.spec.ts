@@ -35,7 +35,7 @@ const screens: readonly Screen[] = [
     '',
     'run-sheet',
     'rehearse',
-    'series',
+    'campaigns',
     'runs',
     'shots',
     'revisions',
@@ -46,7 +46,7 @@ const screens: readonly Screen[] = [
     'faults',
     'guard',
   ),
-  ...of('Kittiwake', 'gap', 'erection', 'stages', 'commission'),
+  ...of('Kittiwake', 'gap', 'erection', 'stages', 'commission', 'campaigns/:campaign'),
   ...of('Shuttle', '', 'launch', 'better'),
   ...of('Cricket', 'tank'),
   ...[
@@ -110,7 +110,10 @@ async function addressOf(page: Page, { path, rig, isUnderWay }: Screen): Promise
   const ask = async (what: string) => (await (await page.request.get(`/api/${what}?limit=50`)).json()) as Listed;
   if (rig !== undefined) {
     const found = (await ask('rigs')).rows.find(({ name }) => name === rig);
-    return `/${path.replace(':id', found?.id ?? 'none')}`;
+    const address = `/${path.replace(':id', found?.id ?? 'none')}`;
+    if (!path.includes(':campaign')) return address;
+    const campaigns = (await (await page.request.get(`/api/campaigns?rig=${found?.id ?? ''}`)).json()) as { id: string }[];
+    return address.replace(':campaign', campaigns[0]?.id ?? 'none');
   }
   switch (path) {
     case 'runs/:id':

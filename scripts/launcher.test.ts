@@ -363,7 +363,7 @@ describe('./surge', { timeout: 120_000 }, () => {
     const file = (name: string) => join(home, name);
     expect(run(['backup', file('one.zip')])).toMatchObject({
       code: 0,
-      out: expect.stringMatching(/5 rigs with \d+ revisions?, 65 parts, 2 runs and 24 shots written to .* and read back/),
+      out: expect.stringMatching(/5 rigs with \d+ revisions?, 65 parts, 2 runs and 54 shots written to .* and read back/),
     });
     expect(run(['reset-demo'])).toMatchObject({
       code: 0,

@@ -96,6 +96,7 @@ describe('a series of a rig', () => {
     replicates: 3,
     order: 'blocks',
     seed: 1,
+    rest: 0,
     sessions: [{ start: 0, seconds: 7200 }],
     ...more,
   });

@@ -3,11 +3,11 @@ import { ifKnown } from '../figure/index.ts';
 import { printExact, printQuantity } from '../quantity/index.ts';
 import { blockDefinition, isInForce } from '../kind/index.ts';
 import { blockIn, quantityAt, withTrialValue, type Rig, type RigDocument } from '../rig/index.ts';
-import { runSheetOf } from '../runsheet/index.ts';
+import { runSheetOf, verdictWords, type Verdict } from '../runsheet/index.ts';
 import { predictShot, type Values } from '../shot/index.ts';
 import { compositeValues, factorial, ordered, type designs, type orders } from './design.ts';
 import { schedule, type Schedule, type Session } from './schedule.ts';
-import { sheetTime } from './time.ts';
+import { changeSeconds, sheetTime } from './time.ts';
 
 /** A field that is varied, with the levels it takes, SI. */
 export interface Varied {
@@ -21,12 +21,14 @@ export interface Series {
   readonly replicates: number;
   readonly order: (typeof orders)[number];
   readonly seed: number;
+  /** s that coils, resistors and electrodes cool after a shot. */
+  readonly rest: number;
   readonly sessions: readonly Session[];
 }
 
 /** One setting of a series. */
 export interface Setting {
-  readonly values: readonly { readonly path: string; readonly title: string; readonly text: string }[];
+  readonly values: readonly { readonly path: string; readonly title: string; readonly text: string; readonly value: number }[];
   readonly predicted: Values;
   /** s from the strap off to the strap on. */
   readonly seconds: number;
@@ -36,6 +38,8 @@ export interface Setting {
 
 export interface CampaignPlan {
   readonly settings: readonly Setting[];
+  /** Shot by shot: which setting. */
+  readonly row: readonly number[];
   readonly shots: number;
   readonly before: number;
   readonly after: number;
@@ -46,22 +50,23 @@ export interface CampaignPlan {
 
 export type PlanAnswer =
   { readonly ok: true; readonly plan: CampaignPlan } | { readonly ok: false; readonly field: string; readonly reason: string };
-
-/** s to set a gap, a pressure or a voltage anew and read it back. Common practice, no source: time your own. */
-export const changeSeconds = 120;
 /** More settings than anybody fires. */
 const mostSettings = 400;
 
 const refuse = (field: string, reason: string): PlanAnswer => ({ ok: false, field, reason });
 
+/** A rig with what a setting sets. */
+export const rigAtSetting = (rig: Rig, values: readonly { readonly path: string; readonly value: number }[]): Rig =>
+  values.reduce((made, { path, value }) => withTrialValue(made, path, value), rig);
+
 function settingOf(document: RigDocument, varied: readonly Varied[], point: readonly number[]): Setting | string {
   const values = varied.map(({ path }, i) => ({ path, value: point[i] ?? NaN }));
-  const rig = values.reduce((made, { path, value }) => withTrialValue(made, path, value), document.rig);
+  const rig = rigAtSetting(document.rig, values);
   const evaluation = evaluateRig(rig);
   const made = runSheetOf(document.name, evaluation, document.sheet);
   const shown = values.map(({ path, value }) => {
     const at = quantityAt(rig, path);
-    return { path, title: at?.field.title ?? path, text: at ? printExact(value, at.field.unit) : String(value) };
+    return { path, title: at?.field.title ?? path, text: at ? printExact(value, at.field.unit) : String(value), value };
   });
   const named = shown.map(({ title, text }) => `${title} ${text}`).join(', ');
   if (!made.ok) return `${named}: ${made.reason}`;
@@ -74,6 +79,28 @@ function settingOf(document: RigDocument, varied: readonly Varied[], point: read
     seconds: sheetTime(evaluation, made.sheet).each,
     life: ifKnown(() => evaluation.corners.nominal().figure('life-shots').value),
   };
+}
+
+/** How a rig stands at one setting: what its run sheet says there, and what is calculated. */
+export interface Standing {
+  readonly word: Verdict['word'];
+  /** The verdict in words, and the act that would turn it. */
+  readonly says: string;
+  readonly act: string;
+  readonly predicted: Values;
+}
+
+/** How a rig stands at one setting, whatever its sheet says. */
+export function standingAt(
+  document: RigDocument,
+  values: readonly { readonly path: string; readonly value: number }[],
+): Standing {
+  const rig = rigAtSetting(document.rig, values);
+  const made = runSheetOf(document.name, evaluateRig(rig), document.sheet);
+  const predicted = predictShot(rig, {});
+  if (!made.ok) return { word: 'not now', says: made.reason, act: made.reason, predicted };
+  const { verdict } = made.sheet;
+  return { word: verdict.word, says: verdictWords(verdict), act: verdict.turn ?? verdict.because, predicted };
 }
 
 /** Slots of which something is set from shot to shot. */
@@ -157,12 +184,20 @@ export function planSeries(document: RigDocument, series: Series): PlanAnswer {
     );
   const work = row.map((setting) => ({
     of: setting,
-    seconds: setting.seconds,
+    seconds: setting.seconds + series.rest,
     change: changeSeconds,
     setting: setting.values.map(({ path, text }) => `${path}=${text}`).join(),
   }));
   return {
     ok: true,
-    plan: { settings, shots: row.length, before, after, schedule: schedule(work, sessions, { before, after }), life },
+    plan: {
+      settings,
+      row: row.map((one) => settings.indexOf(one)),
+      shots: row.length,
+      before,
+      after,
+      schedule: schedule(work, sessions, { before, after }),
+      life,
+    },
   };
 }

@@ -1,6 +1,7 @@
 import ical from 'ical-generator';
 import { printDuration, printPercent, printQuantity } from '../quantity/index.ts';
-import { changeSeconds, type CampaignPlan, type Setting } from './plan.ts';
+import type { CampaignPlan, Setting } from './plan.ts';
+import { changeSeconds } from './time.ts';
 
 /** How moments are written where the people are: the core has neither a clock nor a time zone. */
 export interface Moments {
@@ -24,7 +25,7 @@ export const settingTold = ({ predicted }: Setting): string =>
     .join(' ');
 
 /** What the times of a plan are, and what is not in them. */
-export const planTimes = `Times are those of the run sheet, at its pace, and of the charge as calculated, with ${printDuration(changeSeconds)} for each change of a setting (common practice, no source). Cool-down of coils, resistors and gaps is not in them.`;
+export const planTimes = `Times are those of the run sheet, at its pace, and of the charge as calculated, with ${printDuration(changeSeconds)} for each change of a setting (common practice, no source). The rest after a shot, for coils, resistors and electrodes to cool, is what you enter.`;
 
 /** A plan as Markdown. */
 export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Moments): string {

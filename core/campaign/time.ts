@@ -3,6 +3,9 @@ import { ifKnown } from '../figure/index.ts';
 import type { Phase } from '../block/index.ts';
 import type { RunSheet } from '../runsheet/index.ts';
 
+/** s to set a gap, a pressure or a voltage anew and read it back. Common practice, no source: time your own. */
+export const changeSeconds = 120;
+
 /** Once before the first shot of a session, and once after the last; the rest comes with every shot. */
 const before: readonly Phase[] = ['prepare', 'instruments', 'commission'];
 const after: readonly Phase[] = ['hand-over'];

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { campaignSchema, checkSchema, entrySchema, mostEntries } from '../campaign/index.ts';
 import { rehearsalSchema } from '../rehearsal/index.ts';
 import { planSchema, runEventSchema } from '../run/index.ts';
 import { predictedSchema, shotSchema } from '../shot/index.ts';
@@ -84,6 +85,13 @@ const runSchema = z.strictObject({
   plan: planSchema,
   /** Up to version 3. */
   events: z.array(eventSchema).optional(),
+});
+const campaignRecordSchema = z.strictObject({
+  id: idOf('campaign'),
+  revisionId: idOf('revision'),
+  madeAt: instant,
+  campaign: campaignSchema,
+  entries: z.array(entrySchema).max(mostEntries),
 });
 const fileSchema = z.strictObject({
   id: z.uuid(),
@@ -172,8 +180,10 @@ class Reader {
         `is of version ${head.version}, and this program reads up to version ${archiveVersion}: use a newer Vast Surge`,
       );
     yield* this.bench();
+    yield* this.checks();
     yield* this.rigs();
     yield* this.runs();
+    yield* this.campaigns();
     yield* this.shots();
     this.hold(head);
     return this.counts;
@@ -275,6 +285,23 @@ class Reader {
       const number = (at: string) => Number(/(\d+)\.json$/.exec(at)?.[1]);
       for (const at of (events.get(record.id) ?? []).sort((a, b) => number(a) - number(b)))
         yield held(at, await this.parsed(at, z.array(eventSchema).min(1)));
+    }
+  }
+
+  private async *campaigns(): AsyncGenerator<WorkshopRecord> {
+    for (const path of this.paths(/^campaigns\/[^/]+\.json$/)) {
+      const record = await this.parsed(path, campaignRecordSchema);
+      if (path !== `campaigns/${record.id}.json`) throw new ArchiveRefused(path, `says it is of another campaign, ${record.id}`);
+      this.ofRevision(path, record.revisionId);
+      yield this.counted(path, record.id, { noun: 'campaign', record });
+    }
+  }
+
+  private async *checks(): AsyncGenerator<WorkshopRecord> {
+    for (const path of this.paths(/^checks\/[^/]+\.json$/)) {
+      const record = await this.parsed(path, checkSchema);
+      if (path !== `checks/${record.id}.json`) throw new ArchiveRefused(path, `says it is of another check, ${record.id}`);
+      yield this.counted(path, record.id, { noun: 'check', record });
     }
   }
 

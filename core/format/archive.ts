@@ -1,3 +1,4 @@
+import type { Campaign, Check, Entry } from '../campaign/index.ts';
 import type { RunPlan } from '../run/index.ts';
 import type { Rehearsal } from '../rehearsal/index.ts';
 import { keptData, type LotRecord, type PartFileRecord, type PartRecord } from './bench.ts';
@@ -10,7 +11,7 @@ import { rigFileMark } from './rig-file.ts';
  * so that a backup can be compared byte by byte.
  */
 export const archiveMark = 'vast-surge-archive';
-export const archiveVersion = 4;
+export const archiveVersion = 5;
 
 /** So many events of a run stand in one file of an archive. */
 export const eventsPerEntry = 500;
@@ -53,6 +54,19 @@ export interface RunEventsRecord {
   readonly events: readonly { readonly number: number; readonly receivedAt: string; readonly event: { readonly id: string } }[];
 }
 
+/** A campaign as it was planned, with its book. */
+export interface CampaignRecord {
+  readonly id: string;
+  /** The revision of the rig that it was planned for. */
+  readonly revisionId: string;
+  readonly madeAt: string;
+  readonly campaign: Campaign;
+  readonly entries: readonly Entry[];
+}
+
+/** A check of the workshop that was made. */
+export type CheckRecord = Check;
+
 export interface ShotRecord {
   readonly id: string;
   /** The revision of the rig that was fired, and the run it belongs to. */
@@ -85,6 +99,8 @@ export interface WorkshopNouns {
   revision: RevisionRecord;
   run: RunRecord;
   'run-events': RunEventsRecord;
+  check: CheckRecord;
+  campaign: CampaignRecord;
   shot: ShotRecord;
   'shot-file': ShotFileRecord;
 }
@@ -103,6 +119,8 @@ export const workshopNouns = [
   'revision',
   'run',
   'run-events',
+  'check',
+  'campaign',
   'shot',
   'shot-file',
 ] as const satisfies readonly WorkshopNoun[];
@@ -114,6 +132,8 @@ export const noRecords = (): { [N in WorkshopNoun]: number } => ({
   revision: 0,
   run: 0,
   'run-events': 0,
+  check: 0,
+  campaign: 0,
   shot: 0,
   'shot-file': 0,
 });
@@ -154,6 +174,10 @@ export function entriesOf({ noun, record }: WorkshopRecord): readonly ArchiveEnt
       return [[`runs/${record.id}/run.json`, text(record)]];
     case 'run-events':
       return [[`runs/${record.runId}/events/${padded(record.events[0]?.number ?? 0)}.json`, text(record.events)]];
+    case 'check':
+      return [[`checks/${record.id}.json`, text(record)]];
+    case 'campaign':
+      return [[`campaigns/${record.id}.json`, text(record)]];
     case 'shot':
       return [[`shots/${record.id}/shot.json`, text(record)]];
     case 'shot-file': {

@@ -6,6 +6,8 @@ export {
   headEntry,
   noRecords,
   type ArchiveCounts,
+  type CampaignRecord,
+  type CheckRecord,
   type ArchiveEntry,
   type RevisionRecord,
   type RigRecord,

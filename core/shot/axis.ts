@@ -6,6 +6,8 @@ import { measurable, measures, settable, type MeasureId, type Shot, type Values 
 export interface Axis {
   readonly key: string;
   readonly title: string;
+  /** The same without its unit, in a sentence. */
+  readonly name: string;
   readonly of: (shot: Shot) => number | undefined;
   /** What was calculated of it; of settings and one's own quantities nothing is. */
   readonly predicted: (predicted: Values) => number | undefined;
@@ -24,6 +26,7 @@ const none = (): undefined => undefined;
 const ofSetting = (id: MeasureId): Axis => ({
   key: `set-${id}`,
   title: `${measures[id].title}, set`,
+  name: `${measures[id].title}, set`,
   of: (shot) => shot.set[id],
   predicted: none,
   ...printedIn(measures[id].unit),
@@ -32,6 +35,7 @@ const ofSetting = (id: MeasureId): Axis => ({
 const ofMeasure = (id: MeasureId): Axis => ({
   key: id,
   title: measures[id].title,
+  name: measures[id].title,
   of: (shot) => shot.measured[id],
   predicted: (predicted) => predicted[id],
   ...printedIn(measures[id].unit),
@@ -43,7 +47,6 @@ const keyOf = ({ name, unit }: { readonly name: string; readonly unit: string })
 
 /** A quantity that people named themselves, in the unit that they gave it. */
 export interface OwnAxis extends Axis {
-  readonly name: string;
   readonly unit: string;
 }
 
@@ -57,7 +60,11 @@ const ofOwn = (name: string, unit: string): OwnAxis => {
     of: (shot) => shot.own.find((one) => keyOf(one) === key)?.value,
     predicted: none,
     print: (value) => printOwn(value, unit),
-    printMargin: (value, margin) => `${printOwn(value, '1')} ± ${printOwn(margin, unit)}`,
+    printMargin: (value, margin) => {
+      // Digits that the margin leaves none of say nothing.
+      const places = Math.max(0, Math.min(12, 1 - Math.floor(Math.log10(margin || 1))));
+      return `${printOwn(Number(value.toFixed(places)), '1')} ± ${printOwn(Number(margin.toPrecision(2)), unit)}`;
+    },
   };
 };
 
@@ -85,3 +92,7 @@ export function axesOf(shots: readonly Shot[]): { readonly over: readonly Axis[]
   const own = ownAxes(shots);
   return { over: [...settings, ...own, ...measured], against: [...measured, ...own] };
 }
+
+/** The axis of a measure, or of a quantity that people named. */
+export const axisOf = (what: { readonly measure: MeasureId } | { readonly name: string; readonly unit: string }): Axis =>
+  'measure' in what ? ofMeasure(what.measure) : ofOwn(what.name, what.unit);

@@ -8,7 +8,7 @@ import type { Values } from './shot.ts';
 
 const at = (i: number) => new Date(Date.UTC(2026, 4, 1, 12, i)).toISOString();
 const shot = (i: number, measured: Values, predicted: Values, outcome: 'fired' | 'misfire' = 'fired'): Recorded => ({
-  shot: { at: at(i), outcome, set: {}, measured, own: [], sound: '', remarks: '' },
+  shot: { at: at(i), outcome, set: {}, measured, own: [], sound: '', remarks: '', campaign: null },
   predicted,
 });
 /** Shots whose measured current is the calculated one times these factors. */

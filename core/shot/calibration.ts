@@ -1,6 +1,6 @@
 import { errorFunction, median } from 'simple-statistics';
 import { binomialInterval, root } from '../numeric/index.ts';
-import { measures, type MeasureId, type Shot, type Values } from './shot.ts';
+import { measures, type Shot, type Values } from './shot.ts';
 
 /**
  * What the shots of a rig teach about its calculation. Of each measure the logarithm of measured over calculated is a bias of the model,
@@ -11,14 +11,14 @@ import { measures, type MeasureId, type Shot, type Values } from './shot.ts';
  */
 
 /** How far a calculation is usually off, as a standard deviation of its logarithm, before any shot. Common practice, no source. */
-const modelSpread: Readonly<Partial<Record<MeasureId, number>>> = {
+export type Calibrated = 'voltage' | 'current' | 'time' | 'speed' | 'spark';
+export const modelSpread: { readonly [K in Calibrated]: number } = {
   voltage: 0.03,
   current: 0.12,
   time: 0.15,
   speed: 0.15,
   spark: 0.3,
 };
-export type Calibrated = 'voltage' | 'current' | 'time' | 'speed' | 'spark';
 const calibrated = Object.keys(modelSpread) as Calibrated[];
 
 /** Scatter from shot to shot before any shot: about so much, within a factor of two or so. Common practice, no source. */
@@ -191,7 +191,7 @@ const ratiosOf = (records: readonly Recorded[], measure: Calibrated) =>
 
 /** Whether the last shots lie apart from those before them. */
 export const driftOf = (records: readonly Recorded[], measure: Calibrated): Drift | null =>
-  driftIn(kept(ratiosOf(records, measure)), modelSpread[measure] ?? 0.15);
+  driftIn(kept(ratiosOf(records, measure)), modelSpread[measure]);
 
 /**
  * What the shots of one rig say of one measure, in the order in which they were fired.
@@ -200,7 +200,7 @@ export const driftOf = (records: readonly Recorded[], measure: Calibrated): Drif
  * @returns null where no shot has it measured and calculated
  */
 export function calibrationOf(records: readonly Recorded[], measure: Calibrated): Calibration | null {
-  const tau = modelSpread[measure] ?? 0.15;
+  const tau = modelSpread[measure];
   const all = ratiosOf(records, measure);
   if (all.length === 0) return null;
   const learnt = (ratios: typeof all) =>

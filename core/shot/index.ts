@@ -10,7 +10,9 @@ export {
   type Rate,
   type Recorded,
 } from './calibration.ts';
-export { axesOf, ownAxes, ownIn, type Axis } from './axis.ts';
+export { fieldsLearnt, type FieldLearnt } from './fields-learnt.ts';
+export { controlChart, type ControlChart } from './control-chart.ts';
+export { axesOf, axisOf, ownAxes, ownIn, type Axis } from './axis.ts';
 export {
   measurable,
   measureIds,

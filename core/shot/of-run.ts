@@ -36,6 +36,7 @@ export function shotsOfRun(plan: RunPlan, events: readonly RunEvent[]): ShotOfRu
         measured: read === undefined ? {} : { voltage: read },
         own: [],
         sound: '',
+        campaign: null,
         remarks: `Written down by its run: ${people}.`,
       },
     });

@@ -11,6 +11,7 @@ const shot = (more: Partial<Shot>): Shot => ({
   own: [],
   sound: '',
   remarks: '',
+  campaign: null,
   ...more,
 });
 const issuesOf = (own: unknown): string[] => {

@@ -66,6 +66,11 @@ export const shotSchema = z.strictObject({
   /** What it sounded like. */
   sound: textUpTo(200).default(''),
   remarks: textUpTo(4000).default(''),
+  /** The campaign it was fired for, and its place in the order of that. */
+  campaign: z
+    .strictObject({ id: z.uuid({ error: () => 'must be the id of a campaign' }), place: z.int().min(0).max(1999) })
+    .nullable()
+    .default(null),
 });
 export interface Shot {
   readonly at: string;
@@ -75,6 +80,7 @@ export interface Shot {
   readonly own: readonly OwnQuantity[];
   readonly sound: string;
   readonly remarks: string;
+  readonly campaign: { readonly id: string; readonly place: number } | null;
 }
 
 /** What was calculated for a shot: it may lie beyond what can be measured. */

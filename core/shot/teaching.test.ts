@@ -20,6 +20,7 @@ const shot = (more: Partial<Shot>): Shot => ({
   own: [],
   sound: '',
   remarks: '',
+  campaign: null,
   ...more,
 });
 

@@ -184,7 +184,7 @@ describe('while the workshop is being restored', () => {
     const { rows } = await client.query<{ n: number }>('select count(*)::int as n from shots');
     await client.query('commit');
     await restore;
-    expect(rows[0]?.n).toBe(24);
+    expect(rows[0]?.n).toBe(54);
     expect(await everything(database.pool)).toEqual(records);
     await client.end();
     await database.drop();

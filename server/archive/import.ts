@@ -28,6 +28,7 @@ import { keptPicture, NoPicture } from '../picture.ts';
 import { traceIssue } from '../trace.ts';
 import { lotRecords, partRecords, withFreeTags, writeBench } from '../db/parts.ts';
 import { closeRevision } from '../db/revisions.ts';
+import { restoreCampaign } from '../db/campaigns.ts';
 import { putUses } from '../db/heads.ts';
 import { findRig, lockRig, updateRig } from '../db/rigs.ts';
 import { insertRun, restoreEvents } from '../db/runs.ts';
@@ -261,6 +262,12 @@ export async function importRecords(
         break;
       case 'run-events':
         if (taken.has(record.runId)) await restoreEvents(db, record);
+        break;
+      case 'check':
+        // Checks of another workshop say nothing of this one's tools.
+        break;
+      case 'campaign':
+        if (taken.has(record.revisionId)) await restoreCampaign(db, record);
         break;
       case 'shot':
         if (taken.has(record.revisionId) && (await restoreShot(db, record))) taken.add(record.id);

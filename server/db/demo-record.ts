@@ -2,10 +2,12 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
+import { answersSchema, campaignSchema, entrySchema, orders } from '@vast-surge/core/campaign';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { clashOf, type FaultId } from '@vast-surge/core/rehearsal';
 import { planOf, replay, stepAt, type RunEvent, type RunPlan } from '@vast-surge/core/run';
 import { guessLayout, keptRecord, predictShot, ScopeReader, shotSchema } from '@vast-surge/core/shot';
+import { appendEntry, campaignRow, insertCampaign } from './campaigns.ts';
 import { closeRevision, findRevision } from './revisions.ts';
 import { insertRun, restoreEvents } from './runs.ts';
 import { insertFile, insertShot } from './shots.ts';
@@ -52,6 +54,81 @@ async function demoTrace(name: string, n: number) {
 }
 
 const begun = Date.parse('2026-03-14T18:02:00.000Z');
+
+const demoCampaignSchema = z.object({
+  rigId: z.uuid(),
+  rig: z.string(),
+  question: z.string(),
+  answers: answersSchema,
+  plan: z.strictObject({
+    settings: campaignSchema.shape.settings,
+    row: campaignSchema.shape.row,
+    before: z.number(),
+    after: z.number(),
+  }),
+  order: z.enum(orders),
+  rest: z.number(),
+  sessions: z.array(z.strictObject({ start: z.iso.datetime(), seconds: z.number(), people: z.string() })),
+  by: z.string(),
+  stopAfter: z.int(),
+  shots: z.array(
+    shotSchema.pick({ at: true, outcome: true, measured: true, own: true, remarks: true }).extend({ place: z.int() }),
+  ),
+  entries: z.array(z.looseObject({ kind: z.string(), at: z.string() })),
+});
+
+/** Campaigns of the demo: one that is answered, one under way, one planned, each as the page planned it. */
+async function writeDemoCampaigns(db: Queryable): Promise<void> {
+  const all = z.array(demoCampaignSchema).parse(JSON.parse(await readFile(`${folder}campaigns.json`, 'utf8')));
+  for (const [k, { rigId, question, answers, plan, shots, entries, ...asked }] of all.entries()) {
+    const { order, rest, by, stopAfter } = asked;
+    const sessions = asked.sessions.map((one) => ({ ...one, start: Date.parse(one.start) }));
+    await db.query('update shots set removed_at = null where id = any($1)', [shots.map((_, n) => id(7, k * 100 + n))]);
+    if (await campaignRow(db, id(6, k))) continue;
+    const head = await closeRevision(db, randomUUID(), rigId, null);
+    const revision = head && (await findRevision(db, head.id));
+    if (!revision) continue;
+    const { settings, row, before, after } = plan;
+    const campaign = campaignSchema.parse({
+      question,
+      answers,
+      settings,
+      row,
+      design: 'factorial',
+      order,
+      before,
+      after,
+      rest,
+      sessions,
+      stopAfter,
+      by,
+    });
+    const [first] = sessions;
+    const madeAt = new Date((first?.start ?? 0) - 86_400_000).toISOString();
+    await insertCampaign(db, { id: id(6, k), revisionId: revision.id, campaign, madeAt });
+    for (const [n, { place, ...shot }] of shots.entries()) {
+      const setting = settings[row[place] ?? -1];
+      const values = setting?.values ?? [];
+      const voltage = values.find(({ path }) => path === 'store.V0')?.value;
+      const spacing = values.find(({ path }) => path === 'switch.d')?.value;
+      const whole = {
+        ...shot,
+        set: { ...(voltage === undefined ? {} : { voltage }), ...(spacing === undefined ? {} : { spacing }) },
+        sound: '',
+        campaign: { id: id(6, k), place },
+      };
+      await insertShot(db, {
+        id: id(7, k * 100 + n),
+        revisionId: revision.id,
+        runId: null,
+        shot: whole,
+        predicted: setting?.predicted ?? {},
+      });
+    }
+    for (const [n, entry] of entries.entries())
+      await appendEntry(db, id(6, k), entrySchema.parse({ ...entry, id: id(8, k * 100 + n) }));
+  }
+}
 
 /** A run of the demo: every step as the sheet has it, with the readings that such a bank gives, and a remark. */
 function demoRun(plan: RunPlan): RunEvent[] {
@@ -130,4 +207,5 @@ export async function writeDemoRecord(db: Queryable): Promise<void> {
       madeAt: ready,
     });
   }
+  await writeDemoCampaigns(db);
 }

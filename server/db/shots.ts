@@ -55,7 +55,7 @@ async function withFiles(db: Queryable, rows: readonly Row[]): Promise<StoredSho
     runId: row.run_id,
     version: row.version,
     updatedAt: row.updated_at.toISOString(),
-    shot: row.shot,
+    shot: { ...row.shot, campaign: row.shot.campaign ?? null },
     predicted: row.predicted,
     files: byShot.get(row.id) ?? [],
   }));
@@ -109,6 +109,15 @@ export async function rigsWithShots(db: Queryable): Promise<ShotRig[]> {
 export async function findShot(db: Queryable, id: string): Promise<StoredShot | null> {
   const { rows } = await db.query<Row>(`${select} where s.id = $1`, [id]);
   return (await withFiles(db, rows))[0] ?? null;
+}
+
+/** Shots of a campaign that are on the list, the first first. */
+export async function shotsOfCampaign(db: Queryable, campaignId: string): Promise<StoredShot[]> {
+  const { rows } = await db.query<Row>(
+    `${select} where s.removed_at is null and s.shot -> 'campaign' ->> 'id' = $1 order by s.shot ->> 'at', s.id`,
+    [campaignId],
+  );
+  return withFiles(db, rows);
 }
 
 export interface NewShot {

@@ -10,6 +10,7 @@ import {
   type WorkshopRecord,
 } from '@vast-surge/core/format';
 import { partsUsed } from '@vast-surge/core/rig';
+import { campaignRecords, checkRecords, insertCheck, restoreCampaign } from './campaigns.ts';
 import { putUses } from './heads.ts';
 import { lotRecords, partFileRecords, partRecords, writeBench, writePartFile } from './parts.ts';
 import { revisionRecords } from './revisions.ts';
@@ -19,7 +20,7 @@ import { fileIds, findFile, restoreFile, restoreShot, shotRecords } from './shot
 import type { Queryable } from './pool.ts';
 
 /** Rows in hand at once: few where each may be large. */
-const page = { bench: 50, rigs: 50, revisions: 50, runs: 10, shots: 100 };
+const page = { campaigns: 10, bench: 50, rigs: 50, revisions: 50, runs: 10, shots: 100 };
 
 /** Rows in the order of their ids, a page at a time. */
 async function* paged<T extends { readonly id: string }>(
@@ -73,6 +74,7 @@ export async function* workshopRecords(db: Queryable, rigId: string | null = nul
     for await (const record of paged(page.bench, (after, most) => partRecords(db, { after, most })))
       yield { noun: 'part', record };
     for (const record of await partFileRecords(db)) yield { noun: 'part-file', record };
+    for (const record of await checkRecords(db)) yield { noun: 'check', record };
     for await (const rig of paged(page.rigs, (after, most) => rigRecords(db, after, most))) yield* rigWithRevisions(db, rig);
   } else {
     const rig = await rigRecord(db, rigId);
@@ -89,6 +91,8 @@ export async function* workshopRecords(db: Queryable, rigId: string | null = nul
       if (events.length < eventsPerEntry) break;
     }
   }
+  for await (const record of paged(page.campaigns, (after, most) => campaignRecords(db, rigId, after, most)))
+    yield { noun: 'campaign', record };
   for await (const record of paged(page.shots, (after, most) => shotRecords(db, rigId, after, most))) {
     yield { noun: 'shot', record };
     for (const id of await fileIds(db, record.id)) {
@@ -159,7 +163,7 @@ export class BenchBatch {
 
 /** Every table that holds what an archive holds, or what was worked out from that. One order for all who lock them. */
 const workshopTables =
-  'rigs, revisions, runs, run_events, shots, shot_files, writes, parts, lots, part_photos, part_files, rig_heads, run_heads';
+  'rigs, revisions, runs, run_events, campaigns, campaign_entries, checks, shots, shot_files, writes, parts, lots, part_photos, part_files, rig_heads, run_heads';
 
 /**
  * Empties the workshop and fills it with exactly what an archive holds, a record at a time. Run it in one transaction, as the owner.
@@ -199,6 +203,12 @@ export async function replaceWorkshop(
         break;
       case 'run-events':
         await restoreEvents(db, record);
+        break;
+      case 'check':
+        await insertCheck(db, record);
+        break;
+      case 'campaign':
+        await restoreCampaign(db, record);
         break;
       case 'shot':
         await restoreShot(db, record);

@@ -13,6 +13,7 @@ import { RigHeads } from '../jobs/heads.ts';
 import { archiveRoutes } from './archive.ts';
 import { isTooDeep } from './bounds.ts';
 import { backupRoutes } from './backups.ts';
+import { campaignRoutes, checkRoutes } from './campaigns.ts';
 import { faultHandler, HttpFault } from './fault.ts';
 import { eventBudgets, ownPagesOnly, usualBudget } from './guard.ts';
 import { health } from './health.ts';
@@ -130,6 +131,8 @@ export function createApp({
   app.use('/api/shots', json(shotFileLimit), shotRoutes(db));
   app.use('/api', json(rigFileLimit), ...eventBudgets(rate));
   app.use('/api/backups', backupRoutes(db, onBackupsSet));
+  app.use('/api/campaigns', campaignRoutes(db));
+  app.use('/api/checks', checkRoutes(db));
   app.use('/api/lots', lotRoutes(db));
   app.use('/api/rigs', rigRoutes(db, heads));
   app.use('/api/revisions', revisionRoutes(db));

@@ -349,6 +349,7 @@ test('the demo workshop is loaded once, and brought back by a reset that costs n
   expect(await text(rigs)).toBe(before);
   expect(await text("select distinct document->>'name' as name, version from revisions order by name")).toBe(
     JSON.stringify([
+      { name: 'Anvil', version: 1 },
       { name: 'Kittiwake', version: 1 },
       { name: 'Mine', version: 2 },
       { name: 'Thimble', version: 1 },
@@ -356,7 +357,7 @@ test('the demo workshop is loaded once, and brought back by a reset that costs n
   );
   // What the workshop has done: a dozen shots of each of two rigs, a run to play again, and a rehearsal that is ready.
   const counts = 'select count(*)::int as shots, count(*) filter (where removed_at is null)::int as listed from shots';
-  expect(await text(counts)).toBe('[{"shots":24,"listed":24}]');
+  expect(await text(counts)).toBe('[{"shots":54,"listed":54}]');
   const ids = (await runRecords(fresh.pool, null, null, 10)).map((r) => r.id);
   const runs = (await runsOf(fresh.pool, ids)).map((r) => [
     r.rehearsal?.faults.length ?? 'live',

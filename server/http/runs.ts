@@ -37,7 +37,7 @@ import { unhurried } from '../breath.ts';
 import { HttpFault } from './fault.ts';
 import { idIn, oneOf, pageIn, textOf } from './query.ts';
 import { expectVersion } from './rigs.ts';
-import { predictedOf } from './shots.ts';
+import { predictedOf } from './campaigns.ts';
 import { bodyOf, found, idOf, writes } from './write.ts';
 
 function headOf(run: StoredRun): RunHead {
@@ -119,7 +119,13 @@ async function writeShots(client: Queryable, run: StoredRun): Promise<void> {
   const revision = shots.length > 0 ? await findRevision(client, run.revisionId) : null;
   if (!revision) return;
   for (const { id, shot } of shots)
-    await insertShot(client, { id, revisionId: run.revisionId, runId: run.id, shot, predicted: predictedOf(revision, shot) });
+    await insertShot(client, {
+      id,
+      revisionId: run.revisionId,
+      runId: run.id,
+      shot,
+      predicted: predictedOf(revision, shot, null),
+    });
 }
 
 const wrong = (path: string, reason: string): HttpFault => new HttpFault('bad_input', [{ path, reason }], `${path} ${reason}.`);

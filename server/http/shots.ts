@@ -10,7 +10,6 @@ import {
   type StoredShot,
 } from '@vast-surge/contract';
 import { outcomes } from '@vast-surge/core/run';
-import { predictShot, type Shot, type Values } from '@vast-surge/core/shot';
 import type { KeptRevision } from '../db/revisions.ts';
 import { closeRevision, findRevision } from '../db/revisions.ts';
 import { findRun } from '../db/runs.ts';
@@ -27,6 +26,7 @@ import {
   updateShot,
 } from '../db/shots.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
+import { campaignOfShot, predictedOf } from './campaigns.ts';
 import { HttpFault } from './fault.ts';
 import { idIn, oneOf, pageIn, textOf } from './query.ts';
 import { expectVersion } from './rigs.ts';
@@ -44,10 +44,6 @@ async function revisionOf(client: Queryable, rigId: string, version: number, run
   const head = found(await closeRevision(client, crypto.randomUUID(), rigId, null), 'rig');
   return found(await findRevision(client, head.id), 'revision');
 }
-
-/** What is calculated for a shot of a revision; nothing of one that cannot be read. */
-export const predictedOf = ({ document }: KeptRevision, shot: Shot): Values =>
-  document.ok ? predictShot(document.document.rig, shot.set) : {};
 
 /** A file as it is kept: a trace whose numbers hang together, or a picture that is one. @throws HttpFault */
 async function checkedFile(file: AddFile): Promise<AddFile> {
@@ -78,12 +74,13 @@ export function shotRoutes(pool: Pool): Router {
       const { id, rigId, version, runId, shot } = bodyOf(createShotSchema, req.body);
       return async (client) => {
         const revision = await revisionOf(client, rigId, version, runId);
+        const campaign = await campaignOfShot(client, rigId, shot);
         const made = await insertShot(client, {
           id,
           revisionId: revision.id,
           runId,
           shot,
-          predicted: predictedOf(revision, shot),
+          predicted: predictedOf(revision, shot, campaign),
         });
         if (!made) throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a shot that is here already' }]);
         return { status: 201, body: found(await findShot(client, id), 'shot') };
@@ -116,7 +113,8 @@ export function shotRoutes(pool: Pool): Router {
       return async (client) => {
         const was = found(await findShot(client, id), 'shot');
         const revision = found(await findRevision(client, was.revisionId), 'revision');
-        if ((await updateShot(client, id, version, shot, predictedOf(revision, shot))) === null)
+        const campaign = await campaignOfShot(client, was.rigId, shot);
+        if ((await updateShot(client, id, version, shot, predictedOf(revision, shot, campaign))) === null)
           throw new HttpFault(
             'conflict',
             [{ path: 'version', reason: `is ${version}, and the shot is at ${was.version}` }],

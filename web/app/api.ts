@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Check, Entry } from '@vast-surge/core/campaign';
 import { partKinds } from '@vast-surge/core/part';
 import type { RunEvent } from '@vast-surge/core/run';
 import {
@@ -13,6 +14,9 @@ import {
   shotRigSchema,
   uploadedSchema,
   askedSchema,
+  storedCampaignHeads,
+  storedCampaignSchema,
+  storedChecksSchema,
   instrumentSchema,
   measuredSchema,
   revisionSchema,
@@ -26,6 +30,10 @@ import {
   type Backups,
   type BackupSettings,
   type Bench,
+  type CampaignHead,
+  type CreateCampaign,
+  type StoredCampaign,
+  type StoredChecks,
   type BenchTaking,
   type CloseRevision,
   type CreateRig,
@@ -199,6 +207,36 @@ export const api = baseApi.injectEndpoints({
       transformResponse: (raw: unknown) => read(pageOfSchema(storedShotSchema), raw),
       keepUnusedDataFor: 0,
     }),
+    listCampaigns: build.query<CampaignHead[], string>({
+      query: (rig) => `/campaigns?rig=${encodeURIComponent(rig)}`,
+      transformResponse: (raw: unknown) => read(storedCampaignHeads, raw),
+      providesTags: ['campaign'],
+    }),
+    getCampaign: build.query<StoredCampaign, string>({
+      query: (id) => `/campaigns/${encodeURIComponent(id)}`,
+      transformResponse: (raw: unknown) => read(storedCampaignSchema, raw),
+      providesTags: ['campaign', 'shot'],
+    }),
+    createCampaign: build.mutation<StoredCampaign, CreateCampaign>({
+      query: (body) => write('POST', '/campaigns', body),
+      transformResponse: (raw: unknown) => read(storedCampaignSchema, raw),
+      invalidatesTags: ['campaign', 'revision', 'rig'],
+    }),
+    addEntry: build.mutation<StoredCampaign, { id: string; entry: Entry; key: string }>({
+      query: ({ id, entry, key }) => write('POST', `/campaigns/${encodeURIComponent(id)}/entries`, { entry }, key),
+      transformResponse: (raw: unknown) => read(storedCampaignSchema, raw),
+      invalidatesTags: ['campaign'],
+    }),
+    listChecks: build.query<StoredChecks, undefined>({
+      query: () => '/checks',
+      transformResponse: (raw: unknown) => read(storedChecksSchema, raw),
+      providesTags: ['check'],
+    }),
+    addCheck: build.mutation<StoredChecks, Check>({
+      query: (check) => write('POST', '/checks', { check }),
+      transformResponse: (raw: unknown) => read(storedChecksSchema, raw),
+      invalidatesTags: ['check'],
+    }),
     shotRigs: build.query<ShotRig[], undefined>({
       query: () => '/shots/rigs',
       transformResponse: (raw: unknown) => read(z.array(shotRigSchema), raw),
@@ -328,6 +366,12 @@ export const {
   useListInstrumentsQuery,
   useMeasureMutation,
   useListShotsInfiniteQuery,
+  useListCampaignsQuery,
+  useGetCampaignQuery,
+  useCreateCampaignMutation,
+  useAddEntryMutation,
+  useListChecksQuery,
+  useAddCheckMutation,
   useShotRigsQuery,
   useGetShotQuery,
   useCreateShotMutation,

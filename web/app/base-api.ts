@@ -101,7 +101,7 @@ export function listQuery(asked: object, after: string | null): string {
 export const baseApi = createApi({
   reducerPath: 'api',
   baseQuery,
-  tagTypes: ['rig', 'revision', 'archived', 'bench', 'run', 'shot', 'backup'],
+  tagTypes: ['rig', 'revision', 'archived', 'bench', 'run', 'shot', 'campaign', 'check', 'backup'],
   endpoints: (build) => ({
     listRigs: build.infiniteQuery<PageOf<RigHead>, RigList, string | null>({
       infiniteQueryOptions: paging,

@@ -72,6 +72,7 @@ export const keys: readonly (readonly [key: string, what: string])[] = [
   ['Esc', 'close the working; in a field, take back what was typed'],
   ['↑ ↓ in a field', 'the next preferred value (E12), or one more and one less'],
   ['Alt ↑ ↓ in a field', 'one per cent more or less'],
+  ['l', 'in a campaign: what the next shot came to'],
   ['/', 'the filter of the shelf'],
   ['↑ ↓, Space, Enter', 'on the shelf: move, choose, open; Delete takes off'],
   ['↑ ↓, Home, End', 'in a list of rigs or runs: from row to row'],

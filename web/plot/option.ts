@@ -55,6 +55,8 @@ export interface PlotSpec {
   readonly events?: readonly EventMark[];
   /** Stands above or below a plot with an axis at the right, over the same time: as wide as that one. */
   readonly inLine?: boolean;
+  /** The left axis is about its values, and nought may be off it: what differs little between them is seen. */
+  readonly isClose?: boolean;
   /** The stretch of time that is shown, s; all of it if left out. */
   readonly window?: { readonly from: number; readonly to: number };
 }
@@ -128,6 +130,15 @@ function alignedScales(spec: PlotSpec): { left: Scale; right: Scale } {
   const down = Math.max(left.down, right.down);
   const scale = (step: number): Scale => ({ min: -down * step, max: up * step, interval: step });
   return { left: scale(left.step), right: scale(right.step) };
+}
+
+/** A scale from the lowest to the highest value of the left axis, in round steps. */
+function closeScale({ traces, points, units }: PlotSpec): Scale {
+  const values = [...traces.flatMap(({ trace }) => [...trace.y]), ...points.map(({ y }) => y)].filter(Number.isFinite);
+  const [low, high] = values.reduce(([a, b], v) => [Math.min(a, v), Math.max(b, v)], [Infinity, -Infinity]);
+  const one = formOf(Math.max(Math.abs(low), Math.abs(high)), units.left, mannerNow()).factor;
+  const step = niceStep((high - low || Math.abs(high) || 1) / one) * one;
+  return { min: Math.floor(low / step) * step, max: Math.ceil(high / step) * step, interval: step };
 }
 
 /** Times that people count in, s. */
@@ -313,7 +324,7 @@ function turns({ y }: Trace): number {
 /** The chart library's description of a plot. */
 export function optionOf(spec: PlotSpec): EChartsCoreOption {
   const ink = inks();
-  const scales = alignedScales(spec);
+  const scales = spec.isClose ? { ...alignedScales(spec), left: closeScale(spec) } : alignedScales(spec);
   const first = (axis: 'left' | 'right') => spec.traces.findIndex((t) => t.axis === axis);
   const { from, to } = spec.window ?? { from: 0, to: spanOf(spec) };
   const alongUnit = spec.along?.unit ?? 's';

@@ -2,10 +2,10 @@ import { CircuitError } from '@vast-surge/core/circuit';
 import { FormulaError, formulaById, solveFormula } from '@vast-surge/core/formula';
 import { Unavailable } from '@vast-surge/core/block';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { planSeries, type PlanAnswer, type Series } from '@vast-surge/core/campaign';
+import { planSeries, standingAt, type PlanAnswer, type Series, type Standing } from '@vast-surge/core/campaign';
 import type { Rig, RigDocument } from '@vast-surge/core/rig';
 import { rungErects, type Rung } from '@vast-surge/core/runsheet';
-import { predictShot, type Values } from '@vast-surge/core/shot';
+import { fieldsLearnt, predictShot, type Calibration, type FieldLearnt, type Values } from '@vast-surge/core/shot';
 import {
   erectionShot,
   erectionStudy,
@@ -58,6 +58,10 @@ export const calculations = {
   predicted: (rig: Rig): StudyAnswer<PredictedShot> => answered(() => predictedShot(rig)),
   asSet: (rig: Rig, sets: readonly Values[]): StudyAnswer<readonly Values[]> =>
     answered(() => sets.map((set) => predictShot(rig, set))),
+  fieldsLearnt: (rig: Rig, found: readonly Calibration[]): StudyAnswer<readonly FieldLearnt[]> =>
+    answered(() => fieldsLearnt(rig, found)),
+  standing: (document: RigDocument, values: readonly { path: string; value: number }[]): StudyAnswer<Standing> =>
+    answered(() => standingAt(document, values)),
   series: (document: RigDocument, series: Series): StudyAnswer<PlanAnswer> => answered(() => planSeries(document, series)),
   stages: (rig: Rig, at: number | null): StudyAnswer<StagesStudy> => answered(() => stagesStudy(rig, at)),
   launch: (rig: Rig): StudyAnswer<LaunchStudy | null> =>

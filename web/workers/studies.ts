@@ -1,9 +1,9 @@
 import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
-import type { PlanAnswer, Series } from '@vast-surge/core/campaign';
+import type { PlanAnswer, Series, Standing } from '@vast-surge/core/campaign';
 import type { Rig, RigDocument } from '@vast-surge/core/rig';
 import type { Rung } from '@vast-surge/core/runsheet';
-import type { Values } from '@vast-surge/core/shot';
+import type { Calibration, FieldLearnt, Values } from '@vast-surge/core/shot';
 import type {
   PredictedShot,
   ErectionStudy,
@@ -131,6 +131,32 @@ export const useSeries = (document: RigDocument, series: Series | null): StudyAn
     document.sheet,
     JSON.stringify(series),
   ]);
+
+/** What the shots of a rig say of its single fields. */
+export const useFieldsLearnt = (rig: Rig, found: readonly Calibration[]): StudyAnswer<readonly FieldLearnt[]> | null =>
+  useAnswer(found.length > 0 ? () => studyWorker.call(async (remote) => await remote.fieldsLearnt(rig, found), 120_000) : null, [
+    rig,
+    JSON.stringify(found),
+  ]);
+
+/** How a rig stands at one setting of a campaign; null where none comes next. */
+export const useStanding = (
+  document: RigDocument,
+  values: readonly { readonly path: string; readonly value: number }[] | null,
+): StudyAnswer<Standing> | null =>
+  useAnswer(
+    values &&
+      (() =>
+        studyWorker.call(
+          async (remote) =>
+            await remote.standing(
+              document,
+              values.map(({ path, value }) => ({ path, value })),
+            ),
+          60_000,
+        )),
+    [document.rig, document.sheet, JSON.stringify(values)],
+  );
 
 /** What is calculated for a rig at the settings of some shots, in their order. */
 export const useAsSet = (rig: Rig, sets: readonly Values[]): StudyAnswer<readonly Values[]> | null =>

@@ -102,6 +102,7 @@ describe('air of the day', () => {
       own: [],
       sound: '',
       remarks: '',
+      campaign: null,
     };
     expect(gapShots(rig, [shot])?.lines).toEqual(['20 kV 0.84 bara shot of 2026-04-11']);
     // The same breakdown in standard air would ask for another gap.

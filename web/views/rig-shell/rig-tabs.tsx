@@ -25,7 +25,7 @@ function Group({ id, title, pages }: GroupProps) {
         {pages.map(({ route, title: page, about }) => (
           <li key={route}>
             <NavLink
-              end
+              end={route === ''}
               to={address(id, route)}
               title={about}
               className={({ isActive }) =>
@@ -65,7 +65,7 @@ function NarrowTabs({ id, rig, here }: { id: string; rig: Rig; here: RigPage | n
                   {pages.map(({ route, title: page }) => (
                     <li key={route}>
                       <NavLink
-                        end
+                        end={route === ''}
                         to={address(id, route)}
                         onClick={() => setOpen(false)}
                         className={({ isActive }) =>

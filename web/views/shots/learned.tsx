@@ -16,6 +16,7 @@ import {
 } from '@vast-surge/core/shot';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
+import { FieldsLearnt } from './fields-learnt.tsx';
 import { useAsSet } from '../../workers/studies.ts';
 
 /** Shots that are looked at, the newest first: more teach nothing new of a rig that has been in use since. */
@@ -81,7 +82,7 @@ function Row({ found, calculated }: { found: Calibration; calculated: number | u
 }
 
 /** What the next shot is expected to be, from the calculation and from how far it was off in the shots before. */
-export function Learned({ rig, shots }: { rig: Rig; shots: readonly StoredShot[] }) {
+export function Learned({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly StoredShot[] }) {
   const revisions = useRevisions([...new Set(shots.map(({ revisionId }) => revisionId))]);
   const pooled = useMemo(
     () =>
@@ -173,6 +174,7 @@ export function Learned({ rig, shots }: { rig: Rig; shots: readonly StoredShot[]
           <span className="figure">{share(rates.preFire)}</span>.
         </p>
       )}
+      <FieldsLearnt rigId={rigId} rig={rig} found={found} />
       {left > 0 && (
         <p className="text-14 text-dim">
           {left} {left === 1 ? 'shot is' : 'shots are'} not counted here: since then more than settings and measured values has

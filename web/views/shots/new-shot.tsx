@@ -9,7 +9,7 @@ import { Sheet } from '../../ui/sheet.tsx';
 import { ShotFields } from './shot-fields.tsx';
 import { useShots } from './use-shots.ts';
 
-const empty: Omit<Shot, 'at'> = { outcome: 'fired', set: {}, measured: {}, own: [], sound: '', remarks: '' };
+const empty: Omit<Shot, 'at'> = { outcome: 'fired', set: {}, measured: {}, own: [], sound: '', remarks: '', campaign: null };
 
 interface OfRig {
   readonly id: string;

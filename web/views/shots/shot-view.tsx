@@ -229,6 +229,11 @@ function ShotOf({ stored }: { stored: StoredShot }) {
         <Link className="mr-auto text-select underline" to="/shots">
           All shots
         </Link>
+        {stored.shot.campaign !== null && (
+          <Link className="text-select underline" to={`/rigs/${stored.rigId}/campaigns/${stored.shot.campaign.id}`}>
+            Shot {stored.shot.campaign.place + 1} of its campaign
+          </Link>
+        )}{' '}
         {stored.runId !== null && (
           <Link className="text-select underline" to={`/runs/${stored.runId}`}>
             Its run

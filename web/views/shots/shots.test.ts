@@ -31,6 +31,7 @@ const shot = (n: number, more: Partial<StoredShot['shot']> = {}): StoredShot => 
     own: [],
     sound: '',
     remarks: '',
+    campaign: null,
     ...more,
   },
   predicted: { current: 95.25 },

@@ -94,7 +94,7 @@ export function Teaching({ rigId, shots }: { rigId: string; shots: readonly Stor
   const { rig, name } = data.document;
   return (
     <section aria-label={`What these shots say about ${name}`} className="mt-3 border-l-4 border-select bg-plate px-3 py-2">
-      <Learned rig={rig} shots={shots} />
+      <Learned rigId={rigId} rig={rig} shots={shots} />
       <Life rig={rig} shots={shots} />
       <Gap rigId={rigId} rig={rig} shots={shots} />
     </section>

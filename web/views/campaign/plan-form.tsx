@@ -13,7 +13,6 @@ import {
   settingWords,
   variedFields,
   type CampaignPlan,
-  type Moments,
   type Series,
   type Session,
 } from '@vast-surge/core/campaign';
@@ -25,9 +24,8 @@ import { download, fileName } from '../../ui/download.ts';
 import { Select } from '../../ui/select.tsx';
 import { readTyped } from '../../ui/typed.ts';
 import { useSeries } from '../../workers/studies.ts';
-import { RigDesk } from '../rig-desk.tsx';
-
-const moments: Moments = { day: (ms) => format(ms, 'EEE d MMM yyyy, HH:mm'), hour: (ms) => format(ms, 'HH:mm') };
+import { KeepForm } from './keep-form.tsx';
+import { moments, nextSaturday, sessionOf, written } from './moments.ts';
 
 const orderWords: { readonly [K in (typeof orders)[number]]: string } = {
   blocks: 'in blocks, by chance: hands change little',
@@ -39,19 +37,7 @@ const orderWords: { readonly [K in (typeof orders)[number]]: string } = {
 const steps = askedFor('Levels', '1', 50, null, { min: 1, integer: true, optional: false, open: false });
 const repeat = askedFor('Shots at each', '1', 100, null, { min: 1, integer: true, optional: false, open: false });
 const hours = askedFor('Length', 's', 86_400, null, { optional: false });
-
-const written = "yyyy-MM-dd'T'HH:mm";
-const nextSaturday = (): string => {
-  const today = new Date();
-  const day = addDays(today, (6 - today.getDay() + 7) % 7 || 7);
-  return `${format(day, 'yyyy-MM-dd')}T10:00`;
-};
-
-/** A session as the address has it: `2026-12-05T10:00/3 h`. */
-const sessionOf = (text: string): { start: string; length: string } => {
-  const [start = '', length = ''] = text.split('/');
-  return { start, length };
-};
+const rest = askedFor('Rest after each shot', 's', 86_400, null, { optional: false, open: false });
 
 interface Form {
   readonly path: string;
@@ -60,6 +46,8 @@ interface Form {
   readonly steps: string;
   readonly repeat: string;
   readonly order: string;
+  /** For coils, resistors and electrodes to cool. */
+  readonly rest: string;
   readonly sessions: readonly string[];
 }
 
@@ -74,6 +62,7 @@ function formIn(params: URLSearchParams, rig: Rig): Form {
     steps: params.get('steps') ?? '1',
     repeat: params.get('repeat') ?? '3',
     order: params.get('order') ?? 'rising',
+    rest: params.get('rest') ?? '0 s',
     sessions: params.has('session') ? params.getAll('session') : [`${nextSaturday()}/3 h`],
   };
 }
@@ -102,27 +91,31 @@ function useForm({ rig }: RigDocument): { form: Form; set: (change: Partial<Form
   return { form, set };
 }
 
+type Asked = 'from' | 'to' | 'steps' | 'repeat' | 'rest';
+const askedFields = { steps, repeat, rest };
+
 interface Read {
   readonly series: Series | null;
-  readonly reasons: Readonly<Partial<Record<'from' | 'to' | 'steps' | 'repeat', string>>>;
+  readonly reasons: Readonly<Partial<Record<Asked, string>>>;
   readonly sessions: readonly (string | null)[];
 }
 
 function readForm(document: RigDocument, form: Form): Read {
   const at = quantityAt(document.rig, form.path);
   const reasons: Record<string, string> = {};
-  const number = (key: 'from' | 'to' | 'steps' | 'repeat', text: string): number => {
-    const field = key === 'steps' ? steps : key === 'repeat' ? repeat : at?.field;
+  const number = (key: Asked, text: string): number => {
+    const field = key === 'from' || key === 'to' ? at?.field : askedFields[key];
     const got = field ? readTyped({ ...field, optional: false }, text) : null;
     if (got?.ok && got.value) return got.value.value;
     reasons[key] = got && !got.ok ? got.reason : 'is empty';
     return NaN;
   };
-  const [low, high, n, times] = [
+  const [low, high, n, times, cools] = [
     number('from', form.from),
     number('to', form.to),
     number('steps', form.steps),
     number('repeat', form.repeat),
+    number('rest', form.rest),
   ];
   if (n > 1 && low === high) reasons['to'] = 'must differ from the other end, or one level is enough';
   const sessions = form.sessions.map((text): Session | string => {
@@ -145,6 +138,7 @@ function readForm(document: RigDocument, form: Form): Read {
           replicates: times,
           order,
           seed: 1,
+          rest: cools,
           sessions: sessions.filter((one) => typeof one !== 'string'),
         }
       : null,
@@ -156,9 +150,9 @@ function readForm(document: RigDocument, form: Form): Read {
 function Sessions({ plan }: { plan: CampaignPlan }) {
   return plan.schedule.sessions.map(({ session, shots, free }, i) => (
     <section key={session.start + i} aria-label={`Session ${i + 1}`} className="mt-4">
-      <h2 className="text-17 font-bold">
+      <h3 className="text-17 font-bold">
         Session {i + 1}: {moments.day(session.start)}, {printDuration(session.seconds)}
-      </h2>
+      </h3>
       <p className="text-14 text-dim">
         Prepare {printDuration(plan.before)}, hand over {printDuration(plan.after)},{' '}
         {free < 60 ? 'full' : `${printDuration(free)} free`}.
@@ -197,11 +191,11 @@ function Sessions({ plan }: { plan: CampaignPlan }) {
   ));
 }
 
-function Planned({ name, plan }: { name: string; plan: CampaignPlan }) {
+function Planned({ id, name, series, plan }: { id: string; name: string; series: Series; plan: CampaignPlan }) {
   const { schedule, shots, settings, life } = plan;
   const dropped = schedule.dropped.length;
   const last = schedule.sessions.flatMap((one) => one.shots).at(-1);
-  const file = `${fileName(name)}-series`;
+  const file = `${fileName(name)}-campaign`;
   return (
     <>
       <p className="text-18">
@@ -218,7 +212,8 @@ function Planned({ name, plan }: { name: string; plan: CampaignPlan }) {
         </p>
       )}
       {life !== null && <p className="mt-1">Life of the capacitors used up by it: {printPercent(life, 2)}.</p>}
-      <p className="no-print mt-2 flex flex-wrap gap-2">
+      <KeepForm rigId={id} series={series} plan={plan} />
+      <p className="no-print mt-4 flex flex-wrap gap-2">
         <Button onClick={() => download(`${file}.ics`, planCalendar(name, plan, moments), 'text/calendar;charset=utf-8')}>
           <CalendarDays size={16} aria-hidden /> Calendar
         </Button>
@@ -238,7 +233,8 @@ function Planned({ name, plan }: { name: string; plan: CampaignPlan }) {
   );
 }
 
-function SeriesPage({ document }: { document: RigDocument }) {
+/** What is asked of a series, and the plan that it comes to. */
+export function PlanForm({ id, document }: { id: string; document: RigDocument }) {
   const { form, set } = useForm(document);
   const { series, reasons, sessions } = readForm(document, form);
   const answer = useSeries(document, series);
@@ -255,8 +251,8 @@ function SeriesPage({ document }: { document: RigDocument }) {
     );
   return (
     <>
-      <h1 className="text-20 font-bold">Series of shots with {document.name}</h1>
-      <div className="mt-3 grid grid-cols-1 gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
+      <h2 className="mt-5 text-17 font-bold">Plan a campaign</h2>
+      <div className="mt-2 grid grid-cols-1 gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
         <section aria-label="What is planned" className="no-print text-15">
           <label className="block border-b border-rule py-1">
             Vary
@@ -289,7 +285,8 @@ function SeriesPage({ document }: { document: RigDocument }) {
               ))}
             </Select>
           </label>
-          <h2 className="mt-3 font-bold">Sessions</h2>
+          <Ask field={rest} text={form.rest} reason={reasons.rest ?? null} onText={(text) => set({ rest: text })} />
+          <h3 className="mt-3 font-bold">Sessions</h3>
           {form.sessions.map((text, i) => {
             const { start, length } = sessionOf(text);
             const put = (next: string) => set({ sessions: form.sessions.map((one, k) => (k === i ? next : one)) });
@@ -356,18 +353,11 @@ function SeriesPage({ document }: { document: RigDocument }) {
               {answer.value.reason.slice(1)}
             </p>
           )}
-          {series && answer?.ok === true && answer.value.ok && <Planned name={document.name} plan={answer.value.plan} />}
+          {series && answer?.ok === true && answer.value.ok && (
+            <Planned id={id} name={document.name} series={series} plan={answer.value.plan} />
+          )}
         </section>
       </div>
     </>
-  );
-}
-
-/** A series of shots: which settings, in what order, in the hours that people have. */
-export function SeriesView() {
-  return (
-    <RigDesk whole width="max-w-[1500px]">
-      {(document) => <SeriesPage document={document} />}
-    </RigDesk>
   );
 }

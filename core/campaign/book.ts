@@ -1,0 +1,223 @@
+import { printPercent } from '../quantity/index.ts';
+import { axisOf, ratesOf } from '../shot/index.ts';
+import { answerOf, nextBest, type Answer } from './answer.ts';
+import type { Campaign, Entry } from './campaign.ts';
+import type { KeptShot, Progress } from './progress.ts';
+import { settingWords, type Moments } from './report.ts';
+
+/** Everything that is kept of a campaign. */
+export interface Kept {
+  readonly rig: string;
+  readonly campaign: Campaign;
+  readonly entries: readonly Entry[];
+  readonly shots: readonly KeptShot[];
+  readonly progress: Progress;
+}
+
+/** A line of the book: a shot or an entry, in the order of time, what corrects it beside it. */
+export interface BookRow {
+  readonly id: string;
+  readonly at: string;
+  readonly kind: 'shot' | Entry['kind'];
+  readonly title: string;
+  readonly by: string;
+  readonly text: string;
+  readonly corrections: readonly { readonly at: string; readonly by: string; readonly text: string }[];
+}
+
+const kindTitles: Readonly<Record<Exclude<Entry['kind'], 'correction'>, string>> = {
+  remark: 'Remark',
+  'near-miss': 'Near-miss',
+  'looked-into': 'Looked into',
+  dropped: 'Not fired after all',
+  sessions: 'Sessions changed',
+  closed: 'Closed',
+};
+
+const outcomeWords = { fired: 'fired', misfire: 'misfire', 'pre-fire': 'pre-fire', partial: 'partial' } as const;
+
+/** What was set and read at a shot, in words. */
+function shotWords({ campaign }: Kept, { shot }: KeptShot): string {
+  const setting = campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1];
+  const axis = axisOf(campaign.answers);
+  const value = axis.of(shot);
+  return [
+    setting ? settingWords(setting) : '',
+    outcomeWords[shot.outcome],
+    value === undefined ? '' : `${axis.name} ${axis.print(value)}`,
+    shot.remarks,
+  ]
+    .filter(Boolean)
+    .join('; ');
+}
+
+function entryWords(entry: Exclude<Entry, { kind: 'correction' }>, moments: Moments): string {
+  if (entry.kind === 'near-miss' && entry.changed !== '') return `${entry.text} Changed: ${entry.changed}`;
+  if (entry.kind === 'dropped')
+    return `${entry.places.length === 1 ? 'Shot' : 'Shots'} ${entry.places.map((n) => n + 1).join(', ')}: ${entry.text}`;
+  if (entry.kind === 'sessions')
+    return `${entry.sessions.map(({ start, seconds }) => `${moments.day(start)}, ${(seconds / 3600).toFixed(1)} h`).join('; ')}. ${entry.text}`;
+  return entry.text;
+}
+
+/** The book in the order of time. What stands in it stays; a correction stands beside what it corrects. */
+export function bookOf(kept: Kept, moments: Moments): BookRow[] {
+  const { entries, shots } = kept;
+  const correctionsOf = (id: string) =>
+    entries.flatMap((entry) =>
+      entry.kind === 'correction' && entry.of === id ? [{ at: entry.at, by: entry.by, text: entry.text }] : [],
+    );
+  const rows = [
+    ...shots.map((one): BookRow => {
+      const n = (one.shot.campaign?.place ?? 0) + 1;
+      return {
+        id: one.id,
+        at: one.shot.at,
+        kind: 'shot',
+        title: `Shot ${n}`,
+        by: '',
+        text: shotWords(kept, one),
+        corrections: correctionsOf(one.id),
+      };
+    }),
+    ...entries.flatMap((entry): BookRow[] =>
+      entry.kind === 'correction'
+        ? []
+        : [
+            {
+              id: entry.id,
+              at: entry.at,
+              kind: entry.kind,
+              title: kindTitles[entry.kind],
+              by: entry.by,
+              text: entryWords(entry, moments),
+              corrections: correctionsOf(entry.id),
+            },
+          ],
+    ),
+  ];
+  return rows.sort((a, b) => a.at.localeCompare(b.at) || a.id.localeCompare(b.id));
+}
+
+/** Shots that count for the answer, with the levels they were fired at. */
+export const pointsOfCampaign = ({ campaign, shots }: Pick<Kept, 'campaign' | 'shots'>) => {
+  const axis = axisOf(campaign.answers);
+  return [...shots]
+    .sort((a, b) => a.shot.at.localeCompare(b.shot.at))
+    .flatMap(({ id, shot }) => {
+      const setting = campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1];
+      const y = axis.of(shot);
+      return setting && y !== undefined && shot.outcome === 'fired'
+        ? [{ id, at: shot.at, levels: setting.values.map(({ value }) => value), y }]
+        : [];
+    });
+};
+
+/** The setting with these levels, in words. */
+const namedIn = ({ settings }: Campaign, levels: readonly number[]): string => {
+  const found = settings.find(({ values }) => values.every(({ value }, i) => value === levels[i]));
+  return found ? settingWords(found) : '';
+};
+
+export interface Answered {
+  readonly answer: Answer;
+  /** In a sentence or two, with its confidence. */
+  readonly says: string;
+  /** Of which setting one more shot would teach the most; null where nothing is left to choose. */
+  readonly next: string | null;
+}
+
+/** The answer of a campaign so far; null while its shots do not determine one. */
+export function answered(kept: Pick<Kept, 'campaign' | 'shots'>): Answered | null {
+  const { campaign } = kept;
+  const points = pointsOfCampaign(kept);
+  const answer = answerOf(points);
+  if (!answer) return null;
+  const axis = axisOf(campaign.answers);
+  const { highest, lowest, scatter, explained } = answer;
+  const settings = campaign.settings.map(({ values }) => values.map(({ value }) => value));
+  const next = nextBest(
+    points.map(({ levels }) => levels),
+    settings,
+  );
+  const told = (which: string, { levels, value, margin, confidence }: Answer['highest']) =>
+    `${which} at ${namedIn(campaign, levels)}: ${axis.printMargin(value, margin)} (95 %), ahead of the other tested settings in ${printPercent(confidence, 2)} of what the fit may be`;
+  return {
+    answer,
+    says: `${axis.name} is ${told('highest', highest)}; ${told('lowest', lowest)}. What was varied explains ${printPercent(explained, 2)} of what differs between ${answer.points} shots; the rest scatters by ${axis.print(Number(scatter.toPrecision(2)))} from shot to shot.`,
+    next: next === null ? null : namedIn(campaign, settings[next] ?? []),
+  };
+}
+
+/** A row for each shot: what a spreadsheet or a notebook repeats the series from. SI units, moments in UTC. */
+export const campaignRows = ({ campaign, shots }: Kept): Readonly<Record<string, string | number>>[] =>
+  [...shots]
+    .sort((a, b) => a.shot.at.localeCompare(b.shot.at))
+    .map(({ id, shot }) => {
+      const setting = campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1];
+      return {
+        shot: (shot.campaign?.place ?? 0) + 1,
+        id,
+        at: shot.at,
+        outcome: shot.outcome,
+        ...Object.fromEntries((setting?.values ?? []).map(({ path, value }) => [path, value])),
+        ...Object.fromEntries(Object.entries(shot.set).map(([key, value]) => [`set ${key}`, value ?? ''])),
+        ...Object.fromEntries(Object.entries(setting?.predicted ?? {}).map(([key, value]) => [`calculated ${key}`, value ?? ''])),
+        ...Object.fromEntries(Object.entries(shot.measured).map(([key, value]) => [`measured ${key}`, value ?? ''])),
+        ...Object.fromEntries(shot.own.map(({ name, unit, value }) => [`${name} / ${unit}`, value])),
+        remarks: shot.remarks,
+      };
+    });
+
+const cell = (text: string): string => text.replaceAll('|', '\\|').replaceAll('\n', ' ');
+
+/** The report of a campaign as Markdown, from which another group can repeat it. */
+export function campaignMarkdown(kept: Kept, moments: Moments): string {
+  const { rig, campaign, progress, shots } = kept;
+  const rates = ratesOf(shots.map(({ shot }) => shot));
+  const found = answered(kept);
+  const book = bookOf(kept, moments);
+  const days = [...new Set(book.map(({ at }) => moments.day(Date.parse(at)).slice(0, 10)))];
+  const axis = axisOf(campaign.answers);
+  return [
+    `# ${campaign.question}`,
+    '',
+    `${rig}. Planned by ${campaign.by}: ${campaign.row.length} shots at ${campaign.settings.length} settings, ${axis.name} is what answers it.`,
+    `Fired: ${progress.done}; left out: ${progress.dropped}; left: ${progress.places.length - progress.done - progress.dropped}.`,
+    ...(rates
+      ? [
+          `Misfires: ${rates.misfire.came} of ${rates.misfire.of} (90 %: ${printPercent(rates.misfire.low, 2)} to ${printPercent(rates.misfire.high, 2)}). Pre-fires: ${rates.preFire.came} of ${rates.preFire.of}.`,
+        ]
+      : []),
+    '',
+    '## Answer',
+    '',
+    found ? found.says : 'The shots so far do not determine one.',
+    ...(progress.closed ? ['', `Closed by ${progress.closed.by}: ${progress.closed.text}`] : []),
+    '',
+    '## Settings',
+    '',
+    '| setting | shots | measured |',
+    '| --- | --- | --- |',
+    ...campaign.settings.map((setting) => {
+      const own = shots.filter(({ shot }) => campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1] === setting);
+      const values = own.flatMap(({ shot }) => axis.of(shot) ?? []);
+      return `| ${cell(settingWords(setting))} | ${own.length} | ${values.map((v) => axis.print(v)).join(', ')} |`;
+    }),
+    ...days.flatMap((one) => [
+      '',
+      `## ${one}`,
+      '',
+      '| time | what | by | |',
+      '| --- | --- | --- | --- |',
+      ...book
+        .filter(({ at }) => moments.day(Date.parse(at)).startsWith(one))
+        .map(
+          ({ at, title, by, text, corrections }) =>
+            `| ${moments.hour(Date.parse(at))} | ${title} | ${by} | ${cell(text)}${corrections.map((c) => ` **Corrected (${c.by}):** ${cell(c.text)}`).join('')} |`,
+        ),
+    ]),
+    '',
+    'Calculated values are not measured ones. Local codes and licensed practice come first.',
+  ].join('\n');
+}

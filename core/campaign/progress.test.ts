@@ -1,0 +1,217 @@
+import { describe, expect, test } from 'vitest';
+import { newDocument } from '../rig/index.ts';
+import { demoRig } from '../test/rigs.ts';
+import { answered, bookOf, campaignMarkdown, campaignRows } from './book.ts';
+import { campaignSchema, entrySchema, type Campaign, type Check, type Entry } from './campaign.ts';
+import { planSeries, standingAt } from './plan.ts';
+import { progressOf, replan, type KeptShot } from './progress.ts';
+import type { Moments } from './report.ts';
+import { liftedMisfires, shotVerdict, type Evidence } from './verdict.ts';
+
+const day = 86_400_000;
+const begin = Date.parse('2026-05-02T10:00:00.000Z');
+const moments: Moments = {
+  day: (ms) => new Date(ms).toISOString().slice(0, 16).replace('T', ' '),
+  hour: (ms) => new Date(ms).toISOString().slice(11, 16),
+};
+const document = { ...newDocument('Bench'), rig: demoRig('thimble') };
+
+function campaignWith(more: Partial<Campaign> = {}): Campaign {
+  const sessions = [{ start: begin, seconds: 3 * 3600, people: 'AB acts' }];
+  const made = planSeries(document, {
+    varied: [{ path: 'store.V0', levels: [20, 28, 36] }],
+    design: 'factorial',
+    replicates: 3,
+    order: 'rising',
+    seed: 1,
+    rest: 60,
+    sessions,
+  });
+  if (!made.ok) throw new Error(made.reason);
+  const { settings, row, before, after } = made.plan;
+  return campaignSchema.parse({
+    question: 'Which voltage gives the most current?',
+    answers: { measure: 'current' },
+    settings,
+    row,
+    design: 'factorial',
+    order: 'rising',
+    before,
+    after,
+    rest: 60,
+    sessions,
+    stopAfter: 2,
+    by: 'AB',
+    ...more,
+  });
+}
+
+const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
+const shotAt = (n: number, place: number, current: number | null, minutes = 10 * n): KeptShot => ({
+  id: id(n),
+  shot: {
+    at: new Date(begin + 60_000 * minutes).toISOString(),
+    outcome: current === null ? 'misfire' : 'fired',
+    set: {},
+    measured: current === null ? {} : { current },
+    own: [],
+    sound: '',
+    remarks: '',
+    campaign: { id: id(900), place },
+  },
+});
+const entry = (n: number, more: object, minutes = 10 * n + 5): Entry =>
+  entrySchema.parse({ id: id(500 + n), at: new Date(begin + 60_000 * minutes).toISOString(), by: 'CD', text: 'said', ...more });
+
+describe('progress of a campaign', () => {
+  const campaign = campaignWith();
+
+  test('a misfire is fired again, what is left out is not; closed is closed', () => {
+    const shots = [shotAt(1, 0, 100), shotAt(2, 1, null)];
+    const progress = progressOf(campaign, [], shots);
+    expect([progress.done, progress.misfires, progress.next?.place]).toEqual([1, 1, 1]);
+    expect(progress.next?.shots).toHaveLength(1);
+    const left = progressOf(campaign, [entry(1, { kind: 'dropped', places: [1, 2] })], shots);
+    expect([left.dropped, left.next?.place, left.places[2]?.standing]).toEqual([2, 3, 'dropped']);
+    const closed = progressOf(campaign, [entry(1, { kind: 'closed' })], shots);
+    expect([closed.next, closed.closed?.by]).toEqual([null, 'CD']);
+  });
+
+  test('what is left is laid into the hours that are left; nothing twice, nothing before now, in order', () => {
+    const progress = progressOf(campaign, [], [shotAt(1, 0, 100)]);
+    for (const minutes of [0, 15, 60, 120, 170, 400]) {
+      const now = begin + 60_000 * minutes;
+      const laid = replan(campaign, progress, now);
+      const booked = laid.sessions.flatMap(({ shots }) => shots);
+      expect([...booked.map(({ of }) => of.place), ...laid.dropped.map(({ place }) => place)]).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
+      const from = minutes > 10 ? now : begin;
+      expect(booked.every(({ start, end }) => start >= from && end <= begin + 3 * 3600e3)).toBe(true);
+    }
+    expect(replan(campaign, progress, begin + 4 * 3600e3).dropped).toHaveLength(8);
+    // Other hours, and they all fit again.
+    const hours = [{ start: begin + 7 * day, seconds: 3 * 3600, people: '' }];
+    const again = progressOf(campaign, [entry(1, { kind: 'sessions', sessions: hours })], [shotAt(1, 0, 100)]);
+    expect(replan(campaign, again, begin + 4 * 3600e3).dropped).toHaveLength(0);
+  });
+
+  test('two thousand shots are laid anew in well under a second', () => {
+    const long = campaignWith({ row: Array.from({ length: 2000 }, (_, i) => i % 3) });
+    const progress = progressOf(long, [], []);
+    const began = performance.now();
+    const laid = replan(long, progress, begin);
+    // A bound that only a loop in a loop would miss.
+    expect(performance.now() - began).toBeLessThan(1000);
+    expect(laid.sessions[0]?.shots.length).toBeGreaterThan(5);
+  });
+});
+
+describe('the verdict of the next shot', () => {
+  const campaign = campaignWith();
+  const made = (n: number, what: Check['what'], at: number): Check => ({
+    id: id(n),
+    at: new Date(at).toISOString(),
+    by: 'AB',
+    what,
+    text: '',
+  });
+  const now = begin + 3600e3;
+  const good: Evidence = {
+    now,
+    sheet: { word: 'go at most', says: 'as set', because: '' },
+    checks: [
+      made(1, 'discharge-tool', now - 3 * day),
+      made(2, 'voltage-meter', now - 200 * day),
+      made(3, 'interlock', now - 30 * day),
+      made(4, 'fire-and-aid', now - 300 * day),
+    ],
+    rehearsed: [40, 95, null],
+    hasGuard: true,
+    acts: 'AB',
+    reads: 'CD',
+    outside: null,
+    lifeUsed: 0.1,
+  };
+  const progress = progressOf(campaign, [], [shotAt(1, 0, 100)]);
+  const judge = (more: Partial<Evidence>, of = progress) => shotVerdict(campaign, of, { ...good, ...more }, moments);
+
+  test('is go where everything is in order', () => {
+    expect(judge({}).word).toBe('go at most');
+  });
+
+  test.each([
+    ['limits', { sheet: { word: 'not now', says: 'too fast', because: 'Raise the bleeder' } }, 'not now'],
+    ['limits', { sheet: { word: 'do not fire', says: 'over', because: 'Lower it' } }, 'do not fire'],
+    ['life', { lifeUsed: 1.02 }, 'do not fire'],
+    ['cooled', { now: begin + 10 * 60_000 + 30_000 }, 'not now'],
+    ['discharge-tool', { checks: good.checks.slice(1) }, 'not now'],
+    ['discharge-tool', { now: now + 29 * day, checks: good.checks }, 'not now'],
+    ['rehearsed', { rehearsed: [79.9, null] }, 'not now'],
+    ['guard', { hasGuard: false }, 'not now'],
+    ['band', { outside: '97 A at shot 1' }, 'not now'],
+    ['people', { reads: ' ab ' }, 'not now'],
+    ['people', { acts: '' }, 'not now'],
+  ] as const)('%s turns it, and names one act', (gate, more, word) => {
+    const verdict = judge(more as Partial<Evidence>);
+    expect(verdict.word).toBe(word);
+    const open = verdict.gates.filter(({ ok }) => !ok).map(({ id: one }) => one as string);
+    expect(open).toContain(gate);
+    expect(verdict.gates.every(({ ok, act }) => ok === (act === null))).toBe(true);
+  });
+
+  test('misfires in a row stop it until somebody has written down what it was', () => {
+    const stopped = progressOf(campaign, [], [shotAt(1, 0, 100), shotAt(2, 1, null), shotAt(3, 1, null)]);
+    expect(judge({}, stopped).gates.find(({ id: one }) => one === 'misfires')?.ok).toBe(false);
+    expect(judge({}, liftedMisfires(stopped, [entry(1, { kind: 'remark' }, 15)])).word).toBe('not now');
+    expect(judge({}, liftedMisfires(stopped, [entry(1, { kind: 'remark' }, 40)])).word).toBe('go at most');
+  });
+
+  test('the standing of a rig at a setting is that of its sheet there', () => {
+    const values = campaign.settings[2]?.values ?? [];
+    expect(standingAt(document, values)).toMatchObject({ word: 'go at most' });
+    expect(standingAt(document, values).predicted.current).toBe(campaign.settings[2]?.predicted.current);
+    expect(standingAt(document, [{ path: 'store.V0', value: 200 }]).word).not.toBe('go at most');
+  });
+});
+
+describe('the book', () => {
+  const campaign = campaignWith();
+  const shots = campaign.row.map((_, place) => shotAt(place + 1, place, 90 + 20 * Math.floor(place / 3) + (place % 3)));
+  const entries = [
+    entry(1, { kind: 'near-miss', text: 'Reached over the bar.', changed: 'A lid.' }),
+    entry(2, { kind: 'correction', of: id(2), text: 'It was | 93 A.' }),
+    entry(9, { kind: 'closed', text: 'The highest.' }),
+  ];
+  const kept = { rig: 'Bench', campaign, entries, shots, progress: progressOf(campaign, entries, shots) };
+
+  test('is in order, and what is corrected stands with its correction', () => {
+    const rows = bookOf(kept, moments);
+    expect(rows.map(({ at }) => at)).toEqual(rows.map(({ at }) => at).toSorted());
+    expect(rows).toHaveLength(shots.length + 2);
+    expect(rows.find(({ id: one }) => one === id(2))).toMatchObject({
+      text: expect.stringContaining('91.0 A'),
+      corrections: [{ text: 'It was | 93 A.' }],
+    });
+    expect(rows.find(({ kind }) => kind === 'near-miss')?.text).toBe('Reached over the bar. Changed: A lid.');
+  });
+
+  test('answers in a sentence; the report has it with every setting, reading and line of the book', () => {
+    expect(answered(kept)?.says).toMatch(/^Peak current is highest at Charged to 36 V: 131(\.0)? ± .* A \(95 %\)/);
+    const text = campaignMarkdown(kept, moments);
+    expect(text).toContain(`## Answer\n\n${answered(kept)?.says}`);
+    expect(text).toContain('| Charged to 20 V | 3 | 90.0 A, 91.0 A, 92.0 A |');
+    expect(text).toContain('## 2026-05-02');
+    expect(text).toContain('It was \\| 93 A.');
+    const rows = campaignRows(kept);
+    expect(rows).toHaveLength(9);
+    expect(rows[0]).toMatchObject({ shot: 1, 'store.V0': 20, 'measured current': 90, outcome: 'fired' });
+  });
+
+  test('a book takes no empty line and no strange one', () => {
+    expect(entrySchema.safeParse({ ...entries[0], text: ' ' }).success).toBe(false);
+    expect(entrySchema.safeParse({ ...entries[0], by: '' }).success).toBe(false);
+    expect(entrySchema.safeParse({ ...entries[0], kind: 'erased' }).success).toBe(false);
+    expect(campaignSchema.safeParse({ ...campaign, row: [0, 3] }).error?.issues[0]?.message).toMatch(
+      /setting that it does not have/,
+    );
+  });
+});

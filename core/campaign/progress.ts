@@ -1,0 +1,86 @@
+import type { Shot } from '../shot/index.ts';
+import type { Campaign, Entry } from './campaign.ts';
+import { schedule, type Schedule, type Session } from './schedule.ts';
+import { changeSeconds } from './time.ts';
+
+/** A shot with the id under which it is kept. */
+export interface KeptShot {
+  readonly id: string;
+  readonly shot: Shot;
+}
+
+/** A place in the order of a campaign. */
+export interface Place {
+  readonly place: number;
+  readonly setting: Campaign['settings'][number];
+  /** What was fired for it, the first first: a misfire is fired again. */
+  readonly shots: readonly KeptShot[];
+  readonly standing: 'done' | 'dropped' | 'open';
+}
+
+export interface Progress {
+  readonly places: readonly Place[];
+  readonly done: number;
+  readonly dropped: number;
+  /** The place that comes next; null where none is left, or the campaign is closed. */
+  readonly next: Place | null;
+  /** Misfires since the last shot that fired. */
+  readonly misfires: number;
+  /** The last shot of it, and when. */
+  readonly last: KeptShot | null;
+  readonly sessions: Campaign['sessions'];
+  readonly closed: Extract<Entry, { kind: 'closed' }> | null;
+}
+
+/** What fired counts, and what came too early does not: it was another setting. */
+const counts = ({ shot }: KeptShot): boolean => shot.outcome === 'fired' || shot.outcome === 'partial';
+
+/** How far a campaign is. @param shots of it, in any order; those off the list left out */
+export function progressOf(campaign: Campaign, entries: readonly Entry[], shots: readonly KeptShot[]): Progress {
+  const inOrder = [...shots].sort((a, b) => a.shot.at.localeCompare(b.shot.at));
+  const dropped = new Set(entries.flatMap((entry) => (entry.kind === 'dropped' ? entry.places : [])));
+  const closed = entries.find((entry) => entry.kind === 'closed') ?? null;
+  const places = campaign.row.flatMap((k, place): Place[] => {
+    const setting = campaign.settings[k];
+    if (!setting) return [];
+    const own = inOrder.filter(({ shot }) => shot.campaign?.place === place);
+    return [{ place, setting, shots: own, standing: own.some(counts) ? 'done' : dropped.has(place) ? 'dropped' : 'open' }];
+  });
+  const sinceFired = inOrder.slice(inOrder.findLastIndex(counts) + 1);
+  return {
+    places,
+    done: places.filter(({ standing }) => standing === 'done').length,
+    dropped: places.filter(({ standing }) => standing === 'dropped').length,
+    next: closed ? null : (places.find(({ standing }) => standing === 'open') ?? null),
+    misfires: sinceFired.filter(({ shot }) => shot.outcome === 'misfire').length,
+    last: inOrder.at(-1) ?? null,
+    sessions: entries.findLast((entry) => entry.kind === 'sessions')?.sessions ?? campaign.sessions,
+    closed,
+  };
+}
+
+const settingKey = ({ values }: Campaign['settings'][number]): string =>
+  values.map(({ path, value }) => `${path}=${value}`).join();
+
+/**
+ * What is left laid into the hours that are left: of a session under way its rest, without the preparing where something has been fired in it.
+ *
+ * @param now ms since 1970
+ */
+export function replan({ before, after, rest }: Campaign, progress: Progress, now: number): Schedule<Place> {
+  const fired = progress.places.flatMap(({ shots }) => shots.map(({ shot }) => Date.parse(shot.at)));
+  const sessions = progress.sessions.flatMap(({ start, seconds }): Session[] => {
+    const end = start + 1000 * seconds;
+    if (end <= now) return [];
+    if (start >= now) return [{ start, seconds }];
+    const isPrepared = fired.some((at) => at >= start && at <= now);
+    const from = isPrepared ? now - 1000 * before : now;
+    return [{ start: from, seconds: (end - from) / 1000 }];
+  });
+  const open = progress.closed ? [] : progress.places.filter(({ standing }) => standing === 'open');
+  return schedule(
+    open.map((of) => ({ of, seconds: of.setting.seconds + rest, change: changeSeconds, setting: settingKey(of.setting) })),
+    sessions,
+    { before, after },
+  );
+}

@@ -1,0 +1,39 @@
+import { useState } from 'react';
+import { checkIds, checks, checkSchema, type CheckId } from '@vast-surge/core/campaign';
+import { failureOf, useAddCheckMutation } from '../../app/api.ts';
+import { Button } from '../../ui/button.tsx';
+
+/** Writes down that a check of the workshop was made. It says what a person did, and does nothing itself. */
+export function CheckForm({ by, open }: { by: string; open: readonly string[] }) {
+  const [add, { isLoading }] = useAddCheckMutation();
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const made = async (what: CheckId) => {
+    const check = checkSchema.safeParse({ id: crypto.randomUUID(), at: new Date().toISOString(), by, what, text: '' });
+    if (!check.success) {
+      setTrouble('Enter the initials of who acts first: a check is somebody’s.');
+      return;
+    }
+    setTrouble(null);
+    try {
+      await add(check.data).unwrap();
+    } catch (error) {
+      setTrouble(failureOf(error).message);
+    }
+  };
+  return (
+    <div className="no-print mt-2 flex flex-wrap gap-2 text-15">
+      {checkIds
+        .filter((id) => open.includes(id))
+        .map((id) => (
+          <Button key={id} disabled={isLoading} onClick={() => void made(id)}>
+            Done just now: {checks[id].title.split(':')[0]?.toLowerCase()}
+          </Button>
+        ))}
+      {trouble !== null && (
+        <p role="alert" className="w-full font-bold text-over">
+          {trouble}
+        </p>
+      )}
+    </div>
+  );
+}

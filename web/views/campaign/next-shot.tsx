@@ -1,0 +1,232 @@
+import { useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import type { StoredCampaign } from '@vast-surge/contract';
+import { settingWords, shotVerdict, type Answered, type Gate, type Kept, type Place } from '@vast-surge/core/campaign';
+import { readQuantityText } from '@vast-surge/core/field';
+import { slots } from '@vast-surge/core/block';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { blockIn, quantityAt, type RigDocument } from '@vast-surge/core/rig';
+import { axisOf, measures, type Calibration } from '@vast-surge/core/shot';
+import { useListChecksQuery, useListRunsInfiniteQuery } from '../../app/api.ts';
+import { fieldTyped } from '../../app/edits.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { newBurst } from '../../ui/burst.ts';
+import { Button } from '../../ui/button.tsx';
+import { useStanding } from '../../workers/studies.ts';
+import { CheckForm } from './check-form.tsx';
+import { LogShot } from './log-shot.tsx';
+import { moments } from './moments.ts';
+import { outsideOf, useLifeUsed } from './use-campaign.ts';
+
+/** The time, every few seconds: a rest that ends shows by itself. */
+function useClock(): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 2000);
+    return () => clearInterval(timer);
+  }, []);
+  return now;
+}
+
+function Gates({ rigId, gates }: { rigId: string; gates: readonly Gate[] }) {
+  const open = gates.filter(({ ok }) => !ok);
+  const line = ({ id, title, ok, says, act, page }: Gate) => (
+    <li key={id} className="border-t border-rule py-1">
+      <b className={ok ? '' : 'text-over'}>{ok ? '✓' : '✗'}</b> {title}: <span className="text-dim">{says}</span>
+      {act !== null && (
+        <p className="pl-5 font-bold">
+          {page === undefined ? (
+            act
+          ) : (
+            <Link className="text-select underline" to={`/rigs/${rigId}/${page}`}>
+              {act}
+            </Link>
+          )}
+          {/[.?!]$/.test(act) ? '' : '.'}
+        </p>
+      )}
+    </li>
+  );
+  return (
+    <>
+      <ul aria-label="What stands against it" className="mt-2">
+        {open.map(line)}
+      </ul>
+      <details className="mt-1">
+        <summary>{gates.length - open.length} checked and in order</summary>
+        <ul>{gates.filter(({ ok }) => ok).map(line)}</ul>
+      </details>
+    </>
+  );
+}
+
+/** What to turn and type before the next shot: what differs from the shot before it stands out. */
+function Settings({ place, before }: { place: Place; before: Place | null }) {
+  return (
+    <ul aria-label="Settings to make" className="mt-1">
+      {place.setting.values.map(({ path, title, text }) => {
+        const was = before?.setting.values.find((one) => one.path === path)?.text;
+        const changes = was !== text;
+        return (
+          <li key={path} className={changes ? 'font-bold' : ''}>
+            {title} <span className="figure text-30 font-bold">{text}</span>{' '}
+            <span className="text-15 font-normal text-dim">
+              {was === undefined ? 'to set' : changes ? `to set; it was ${was}` : 'stays'}
+            </span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+/** What the next shot is expected to come to: from the calculation and the shots so far, or from the curve through them. */
+function expectedWords({ campaign }: Kept, place: Place, learnt: Calibration | null, found: Answered | null): string | null {
+  const axis = axisOf(campaign.answers);
+  const { measure } = 'measure' in campaign.answers ? campaign.answers : { measure: null };
+  const calculated = measure === null ? undefined : place.setting.predicted[measure];
+  if (measure !== null && calculated !== undefined) {
+    if (!learnt) return `Calculated: ${axis.print(calculated)}`;
+    const { low, middle, high } = learnt.next;
+    return `Expected: ${axis.print(calculated * middle)}, nine times of ten from ${axis.print(calculated * low)} to ${axis.print(calculated * high)} (calculated: ${axis.print(calculated)})`;
+  }
+  if (!found) return null;
+  const { value } = found.answer.at(place.setting.values.map((one) => one.value));
+  return `From the shots so far: ${axis.print(value)}, scattering by ${axis.print(found.answer.scatter)}`;
+}
+
+/** The next shot: what to set, whether it may be fired, what to expect, and where what was read goes. */
+export function NextShot({
+  stored,
+  kept,
+  document,
+  learnt,
+  found,
+}: {
+  stored: StoredCampaign;
+  kept: Kept;
+  document: RigDocument;
+  learnt: Calibration | null;
+  found: Answered | null;
+}) {
+  const { progress, campaign } = kept;
+  const place = progress.next;
+  const now = useClock();
+  const dispatch = useAppDispatch();
+  const [acts, setActs] = useState('');
+  const [reads, setReads] = useState('');
+  const standing = useStanding(document, place?.setting.values ?? null);
+  const { data: checks } = useListChecksQuery(undefined, { refetchOnMountOrArgChange: true });
+  const { data: runs } = useListRunsInfiniteQuery({ q: '', rig: stored.rigId, kind: 'rehearsal' });
+  const lifeUsed = useLifeUsed(document.rig, stored);
+  const outside = outsideOf(learnt, stored);
+  const log = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select');
+      if (event.key !== 'l' || event.ctrlKey || event.metaKey || event.altKey || typing) return;
+      event.preventDefault();
+      log.current?.focus();
+      log.current?.scrollIntoView({ block: 'center' });
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  if (!place)
+    return (
+      <section aria-label="Next shot" className="mt-3 border-l-4 border-select bg-plate p-3">
+        <p className="text-18">
+          {progress.closed
+            ? `Closed by ${progress.closed.by}: ${progress.closed.text}`
+            : 'Every shot is fired or left out. Write the answer down, and close the campaign.'}
+        </p>
+      </section>
+    );
+  const isSet = place.setting.values.every(({ path, value }) => {
+    const at = quantityAt(document.rig, path);
+    return at?.value != null && Math.abs(at.value.value - value) <= 1e-9 * Math.abs(value);
+  });
+  const setRig = () => {
+    const burst = newBurst();
+    for (const { path, text } of place.setting.values) {
+      const at = quantityAt(document.rig, path);
+      const [slotName, field = ''] = path.split('.');
+      const slot = slots.find((one) => one === slotName);
+      const read = at && readQuantityText(at.field, text);
+      if (slot && read?.ok) dispatch(fieldTyped({ slot, field, value: read.value, burst }));
+    }
+  };
+  const last = [...progress.places].reverse().find(({ shots }) => shots.some(({ id }) => id === progress.last?.id)) ?? null;
+  const sheet = standing?.ok
+    ? { word: standing.value.word, says: standing.value.says, because: standing.value.act }
+    : {
+        word: 'not now',
+        says: standing ? 'it cannot be calculated' : 'being calculated',
+        because: standing?.reason ?? 'Wait for it',
+      };
+  const verdict = shotVerdict(
+    campaign,
+    progress,
+    {
+      now,
+      sheet,
+      checks: checks ?? [],
+      rehearsed: runs?.pages.flatMap(({ rows }) => rows.map(({ points }) => points)) ?? [],
+      hasGuard: blockIn(document.rig, 'guard').kind !== 'none',
+      acts,
+      reads,
+      outside:
+        outside &&
+        `${measures[learnt?.measure ?? 'current'].title} ${printQuantity(outside.measured, measures[learnt?.measure ?? 'current'].unit)} at shot ${(outside.shot.shot.campaign?.place ?? 0) + 1}; expected from ${printQuantity(outside.low, measures[learnt?.measure ?? 'current'].unit)} to ${printQuantity(outside.high, measures[learnt?.measure ?? 'current'].unit)}`,
+      lifeUsed,
+    },
+    moments,
+  );
+  const isGo = verdict.word === 'go at most';
+  const expected = expectedWords(kept, place, learnt, found);
+  const person = (label: string, value: string, onText: (text: string) => void) => (
+    <label>
+      {label}{' '}
+      <input
+        className="w-16 border border-rule bg-plate px-2 py-0.5"
+        value={value}
+        maxLength={12}
+        onChange={(event) => onText(event.target.value)}
+      />
+    </label>
+  );
+  return (
+    <section aria-label="Next shot" className={`mt-3 border-l-4 bg-plate p-3 ${isGo ? 'border-select' : 'border-warning'}`}>
+      <h2 className="text-17 font-bold">
+        Next: shot {place.place + 1} of {progress.places.length}
+        {place.shots.length > 0 && `, again after ${place.shots.length === 1 ? 'one' : place.shots.length} that did not fire`}
+      </h2>
+      <Settings place={place} before={last} />
+      {expected !== null && <p className="mt-1">{expected}.</p>}
+      <p className="mt-2 text-20 font-bold">
+        {isGo
+          ? `By what was entered and calculated: go at most ${settingWords(place.setting)}.`
+          : `By what was entered and calculated: ${verdict.word}.`}
+      </p>
+      <p className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
+        {person('Acts', acts, setActs)}
+        {person('Reads', reads, setReads)}
+      </p>
+      <Gates rigId={stored.rigId} gates={verdict.gates} />
+      {verdict.gates.some(
+        ({ id, ok }) =>
+          !ok && checks !== undefined && ['discharge-tool', 'voltage-meter', 'interlock', 'fire-and-aid'].includes(id),
+      ) && <CheckForm by={acts} open={verdict.gates.filter(({ ok }) => !ok).map(({ id }) => id)} />}
+      <p className="no-print mt-2 flex flex-wrap items-baseline gap-3">
+        {isSet ? (
+          <Link className="text-select underline" to={`/rigs/${stored.rigId}/run-sheet`}>
+            Run sheet of this setting
+          </Link>
+        ) : (
+          <Button onClick={setRig}>Set the rig to it, for its run sheet</Button>
+        )}
+      </p>
+      <LogShot key={`${place.place}-${place.shots.length}`} stored={stored} place={place} people={[acts, reads]} first={log} />
+    </section>
+  );
+}

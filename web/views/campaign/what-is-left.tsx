@@ -1,0 +1,169 @@
+import { format, isValid, parse } from 'date-fns';
+import { useState } from 'react';
+import type { StoredCampaign } from '@vast-surge/contract';
+import { replan, settingWords, type Campaign, type Kept } from '@vast-surge/core/campaign';
+import { printDuration } from '@vast-surge/core/quantity';
+import { failureOf } from '../../app/api.ts';
+import { askedFor } from '../../ui/ask.tsx';
+import { Button } from '../../ui/button.tsx';
+import { readTyped } from '../../ui/typed.ts';
+import { moments, nextSaturday, sessionOf, written } from './moments.ts';
+import { useWrite } from './use-campaign.ts';
+
+const length = askedFor('Length', 's', 86_400, null, { optional: false });
+
+const asText = ({ start, seconds }: Campaign['sessions'][number]): string =>
+  `${format(new Date(start), written)}/${Number((seconds / 3600).toFixed(3))} h`;
+
+/** Other hours than planned: what is left is laid into them anew. */
+function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Kept; onDone: () => void }) {
+  const [rows, setRows] = useState(() => kept.progress.sessions.map((one) => ({ text: asText(one), people: one.people })));
+  const [why, setWhy] = useState('');
+  const [by, setBy] = useState('');
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [id] = useState(() => crypto.randomUUID());
+  const { write, isWriting } = useWrite(stored.id);
+  const put = (i: number, next: Partial<(typeof rows)[number]>) =>
+    setRows(rows.map((row, k) => (k === i ? { ...row, ...next } : row)));
+  const save = async () => {
+    const sessions = rows.map(({ text, people }, i) => {
+      const { start, length: hours } = sessionOf(text);
+      const moment = parse(start, written, new Date(0));
+      const seconds = readTyped(length, hours);
+      if (!isValid(moment)) return `Session ${i + 1}: enter the day and the hour at which it begins`;
+      if (!seconds.ok || !seconds.value || seconds.value.value < 60)
+        return `Session ${i + 1}: length must be from 1 min to 24 h, such as 3 h`;
+      return { start: moment.getTime(), seconds: seconds.value.value, people };
+    });
+    const wrong = sessions.find((one) => typeof one === 'string');
+    if (wrong !== undefined) return setTrouble(`${wrong}.`);
+    if (by.trim() === '' || why.trim() === '') return setTrouble('Enter why, and your initials: the book keeps both.');
+    try {
+      await write(
+        { kind: 'sessions', by: by.trim(), text: why.trim(), sessions: sessions.filter((one) => typeof one !== 'string') },
+        id,
+      );
+      onDone();
+    } catch (error) {
+      setTrouble(failureOf(error).message);
+    }
+  };
+  return (
+    <form
+      aria-label="Other hours"
+      className="no-print mt-2 max-w-[40rem] border-l-4 border-select pl-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      {rows.map(({ text, people }, i) => {
+        const { start, length: hours } = sessionOf(text);
+        return (
+          <p key={i} className="mt-1 flex flex-wrap gap-2">
+            <input
+              type="datetime-local"
+              aria-label={`Session ${i + 1} begins`}
+              className="figure border border-rule bg-plate px-2 py-0.5"
+              value={start}
+              onChange={(event) => put(i, { text: `${event.target.value}/${hours}` })}
+            />
+            <input
+              aria-label={`Session ${i + 1}, length`}
+              className="figure w-20 border border-rule bg-plate px-2 py-0.5"
+              value={hours}
+              onChange={(event) => put(i, { text: `${start}/${event.target.value.replaceAll('/', '')}` })}
+            />
+            <input
+              aria-label={`Session ${i + 1}, people`}
+              placeholder="who is there, who does what"
+              className="min-w-40 flex-1 border border-rule bg-plate px-2 py-0.5"
+              value={people}
+              maxLength={200}
+              onChange={(event) => put(i, { people: event.target.value })}
+            />
+          </p>
+        );
+      })}
+      <p className="mt-1 flex flex-wrap items-end gap-2">
+        <label className="flex-1">
+          Why
+          <input
+            className="block w-full border border-rule bg-plate px-2 py-0.5"
+            value={why}
+            onChange={(event) => setWhy(event.target.value)}
+          />
+        </label>
+        <label>
+          Your initials
+          <input
+            className="block w-24 border border-rule bg-plate px-2 py-0.5"
+            value={by}
+            maxLength={12}
+            onChange={(event) => setBy(event.target.value)}
+          />
+        </label>
+      </p>
+      {trouble !== null && (
+        <p role="alert" className="mt-1 font-bold text-over">
+          {trouble}
+        </p>
+      )}
+      <p className="mt-2 flex gap-2">
+        <Button onClick={() => setRows([...rows, { text: `${nextSaturday()}/3 h`, people: '' }])}>Add a session</Button>
+        {rows.length > 1 && <Button onClick={() => setRows(rows.slice(0, -1))}>Remove the last</Button>}
+        <Button type="submit" look="primary" disabled={isWriting}>
+          Plan with these hours
+        </Button>
+        <Button onClick={onDone}>Cancel</Button>
+      </p>
+    </form>
+  );
+}
+
+/** What is left of a campaign, laid into the hours that are left from now on, and what no hour has room for. */
+export function WhatIsLeft({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
+  const [isChanging, setChanging] = useState(false);
+  const [now] = useState(() => Date.now());
+  const laid = replan(kept.campaign, kept.progress, now);
+  const { dropped } = laid;
+  const sessions = laid.sessions.filter(({ shots }) => shots.length > 0);
+  if (kept.progress.next === null) return null;
+  return (
+    <section aria-label="What is left" className="mt-6">
+      <h2 className="text-17 font-bold">What is left</h2>
+      {dropped.length > 0 && (
+        <p role="alert" className="mt-1 border-l-4 border-warning pl-2">
+          <b>
+            {dropped.length} {dropped.length === 1 ? 'shot has' : 'shots have'} no hour any more
+          </b>
+          : {[...new Set(dropped.map(({ setting }) => settingWords(setting)))].join('; ')}. Give it other hours, or leave some
+          out.
+        </p>
+      )}
+      {sessions.map(({ session, shots, free }) => (
+        <div key={session.start} className="mt-2">
+          <h3 className="font-bold">
+            {moments.day(shots[0]?.start ?? session.start)}: {shots.length} {shots.length === 1 ? 'shot' : 'shots'}
+            <span className="font-normal text-dim">{free < 60 ? ', full' : `, ${printDuration(free)} free`}</span>
+          </h3>
+          <ul className="columns-1 sm:columns-2">
+            {shots.map(({ of, start, changes }) => (
+              <li key={of.place}>
+                <span className="figure">{moments.hour(start)}</span> shot {of.place + 1}:{' '}
+                <span className={changes ? 'font-bold' : ''}>{settingWords(of.setting)}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+      {isChanging ? (
+        <OtherHours stored={stored} kept={kept} onDone={() => setChanging(false)} />
+      ) : (
+        <Button className="no-print mt-2" onClick={() => setChanging(true)}>
+          Other hours
+        </Button>
+      )}
+    </section>
+  );
+}
