@@ -176,5 +176,9 @@ await take('erection', {}, async (page) => {
   await page.getByRole('button', { name: /^Fire/ }).click();
   await page.getByText('Works from').waitFor({ timeout: 120_000 });
 });
-await take('commission', {}, (page) => desk(page, 'commission'));
+await take('campaign', {}, async (page) => {
+  await desk(page, 'campaigns');
+  await page.getByRole('link', { name: 'Does a wider first gap carry more current at the same voltage?' }).click();
+  await page.getByText('4 checked and in order').waitFor();
+});
 await browser.close();

@@ -12,7 +12,7 @@ import { measures, type Shot, type Values } from './shot.ts';
 
 /** How far a calculation is usually off, as a standard deviation of its logarithm, before any shot. Common practice, no source. */
 export type Calibrated = 'voltage' | 'current' | 'time' | 'speed' | 'spark';
-export const modelSpread: { readonly [K in Calibrated]: number } = {
+const modelSpread: { readonly [K in Calibrated]: number } = {
   voltage: 0.03,
   current: 0.12,
   time: 0.15,

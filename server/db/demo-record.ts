@@ -109,7 +109,7 @@ async function writeDemoCampaigns(db: Queryable): Promise<void> {
     for (const [n, { place, ...shot }] of shots.entries()) {
       const setting = settings[row[place] ?? -1];
       const values = setting?.values ?? [];
-      const voltage = values.find(({ path }) => path === 'store.V0')?.value;
+      const voltage = setting?.predicted.voltage;
       const spacing = values.find(({ path }) => path === 'switch.d')?.value;
       const whole = {
         ...shot,

@@ -62,9 +62,12 @@ export function LogShot({
       setTrouble(`${got}.`);
       return;
     }
-    const set: Values = Object.fromEntries(
-      place.setting.values.flatMap(({ path, value }) => (setAs[path] ? [[setAs[path], value]] : [])),
-    );
+    // Where the voltage is not what varies it is that of the rig, and the life of the capacitors counts it.
+    const { voltage } = place.setting.predicted;
+    const set: Values = {
+      ...(voltage === undefined ? {} : { voltage }),
+      ...Object.fromEntries(place.setting.values.flatMap(({ path, value }) => (setAs[path] ? [[setAs[path], value]] : []))),
+    };
     const [acts, reads] = people.map((one) => one.trim());
     const said = [acts ? `${acts} acted` : '', reads ? `${reads} read` : ''].filter(Boolean).join(', ');
     try {
