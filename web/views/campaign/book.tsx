@@ -7,7 +7,7 @@ import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
 import { moments } from './moments.ts';
-import { useWrite } from './use-campaign.ts';
+import { lastRead, useWrite } from './use-campaign.ts';
 
 const writable = {
   remark: 'Remark',
@@ -38,7 +38,8 @@ function AddEntry({
   const [trouble, setTrouble] = useState<string | null>(null);
   const [id, setId] = useState(() => crypto.randomUUID());
   const { write, isWriting } = useWrite(stored.id);
-  const { last, next } = kept.progress;
+  const { next } = kept.progress;
+  const last = lastRead(stored);
   const offered = kinds.filter((one) => (one !== 'looked-into' || last !== null) && (one !== 'dropped' || next !== null));
   const said = () => {
     const head = { by: by.trim(), text };

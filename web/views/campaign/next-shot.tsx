@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import type { StoredCampaign } from '@vast-surge/contract';
-import { settingWords, shotVerdict, type Answered, type Gate, type Kept, type Place } from '@vast-surge/core/campaign';
+import { shotVerdict, type Answered, type Gate, type Kept, type Place } from '@vast-surge/core/campaign';
 import { readQuantityText } from '@vast-surge/core/field';
 import { slots } from '@vast-surge/core/block';
 import { printQuantity } from '@vast-surge/core/quantity';
@@ -203,11 +203,7 @@ export function NextShot({
       </h2>
       <Settings place={place} before={last} />
       {expected !== null && <p className="mt-1">{expected}.</p>}
-      <p className="mt-2 text-20 font-bold">
-        {isGo
-          ? `By what was entered and calculated: go at most ${settingWords(place.setting)}.`
-          : `By what was entered and calculated: ${verdict.word}.`}
-      </p>
+      <p className="mt-2 text-20 font-bold">{isGo ? sheet.says : `By what was entered and calculated: ${verdict.word}.`}</p>
       <p className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
         {person('Acts', acts, setActs)}
         {person('Reads', reads, setReads)}

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { StoredCampaign } from '@vast-surge/contract';
 import { liftedMisfires, progressOf, type Entry, type Kept } from '@vast-surge/core/campaign';
-import { calibrationOf, lifeUsed, type Calibrated, type Calibration } from '@vast-surge/core/shot';
+import { axisOf, calibrationOf, lifeUsed, type Calibrated, type Calibration } from '@vast-surge/core/shot';
 import type { Rig } from '@vast-surge/core/rig';
 import { useAddEntryMutation } from '../../app/api.ts';
 
@@ -45,6 +45,12 @@ export function outsideOf(learnt: Calibration | null, { shots, entries }: Stored
   if (!shot || entries.some((entry) => entry.kind === 'looked-into' && entry.shot === shot.id)) return null;
   return { shot, ...last };
 }
+
+/** The last shot of which what answers was read: of it one says what a reading far off was. */
+export const lastRead = ({ campaign, shots }: StoredCampaign) => {
+  const axis = axisOf(campaign.answers);
+  return shots.findLast(({ shot }) => axis.of(shot) !== undefined) ?? null;
+};
 
 /** What an entry is besides its id and its moment. */
 type Said<E extends Entry = Entry> = E extends Entry ? Omit<E, 'id' | 'at'> : never;
