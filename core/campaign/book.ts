@@ -1,5 +1,5 @@
 import { printPercent } from '../quantity/index.ts';
-import { axisOf, ratesOf } from '../shot/index.ts';
+import { axisOf, ratesOf, type Calibration } from '../shot/index.ts';
 import { answerOf, nextBest, type Answer } from './answer.ts';
 import type { Campaign, Entry } from './campaign.ts';
 import type { KeptShot, Progress } from './progress.ts';
@@ -12,6 +12,8 @@ export interface Kept {
   readonly entries: readonly Entry[];
   readonly shots: readonly KeptShot[];
   readonly progress: Progress;
+  /** What its shots teach of what answers it; null of a quantity that people named themselves. */
+  readonly learnt: Calibration | null;
 }
 
 /** A line of the book: a shot or an entry, in the order of time, what corrects it beside it. */
@@ -37,7 +39,8 @@ const kindTitles: Readonly<Record<Exclude<Entry['kind'], 'correction'>, string>>
 const outcomeWords = { fired: 'fired', misfire: 'misfire', 'pre-fire': 'pre-fire', partial: 'partial' } as const;
 
 /** What was set and read at a shot, in words. */
-function shotWords({ campaign }: Kept, { shot }: KeptShot): string {
+function shotWords({ campaign, learnt }: Kept, { shot }: KeptShot): string {
+  const far = learnt?.scored.find(({ at, isInside }) => at === shot.at && !isInside);
   const setting = campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1];
   const axis = axisOf(campaign.answers);
   const value = axis.of(shot);
@@ -45,6 +48,7 @@ function shotWords({ campaign }: Kept, { shot }: KeptShot): string {
     setting ? settingWords(setting) : '',
     outcomeWords[shot.outcome],
     value === undefined ? '' : `${axis.name} ${axis.print(value)}`,
+    far ? `outside of what was expected, ${axis.print(far.low)} to ${axis.print(far.high)}` : '',
     shot.remarks,
   ]
     .filter(Boolean)

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { newDocument } from '../rig/index.ts';
+import { calibrationOf } from '../shot/index.ts';
 import { demoRig } from '../test/rigs.ts';
 import { answered, bookOf, campaignMarkdown, campaignRows } from './book.ts';
 import { campaignSchema, entrySchema, type Campaign, type Check, type Entry } from './campaign.ts';
@@ -181,7 +182,9 @@ describe('the book', () => {
     entry(2, { kind: 'correction', of: id(2), text: 'It was | 93 A.' }),
     entry(9, { kind: 'closed', text: 'The highest.' }),
   ];
-  const kept = { rig: 'Bench', campaign, entries, shots, progress: progressOf(campaign, entries, shots) };
+  const records = shots.map(({ shot }) => ({ shot, predicted: { current: shot.measured.current } }));
+  const learnt = calibrationOf(records, 'current');
+  const kept = { rig: 'Bench', campaign, entries, shots, progress: progressOf(campaign, entries, shots), learnt };
 
   test('is in order, and what is corrected stands with its correction', () => {
     const rows = bookOf(kept, moments);
@@ -204,6 +207,13 @@ describe('the book', () => {
     const rows = campaignRows(kept);
     expect(rows).toHaveLength(9);
     expect(rows[0]).toMatchObject({ shot: 1, 'store.V0': 20, 'measured current': 90, outcome: 'fired' });
+  });
+
+  test('a reading far off is told by the book itself, with what was expected', () => {
+    const far = records.map((one, i) => (i === 8 ? { ...one, predicted: { current: 80 } } : one));
+    const rows = bookOf({ ...kept, learnt: calibrationOf(far, 'current') }, moments);
+    expect(rows.find(({ id: one }) => one === id(9))?.text).toMatch(/outside of what was expected, \d+\.\d A to \d+\.\d A/);
+    expect(rows.filter(({ text }) => text.includes('outside of what'))).toHaveLength(1);
   });
 
   test('a book takes no empty line and no strange one', () => {

@@ -14,7 +14,7 @@ import { AnswerPanel } from './answer-panel.tsx';
 import { Book } from './book.tsx';
 import { reportMoments } from './moments.ts';
 import { NextShot } from './next-shot.tsx';
-import { useKept, useLearnt } from './use-campaign.ts';
+import { useKept } from './use-campaign.ts';
 import { WhatIsLeft } from './what-is-left.tsx';
 
 function Files({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
@@ -39,9 +39,8 @@ function Files({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
 
 function Opened({ stored, document }: { stored: StoredCampaign; document: RigDocument }) {
   const kept = useKept(stored);
-  const learnt = useLearnt(stored);
   const found = useMemo(() => answered(kept), [kept]);
-  const { campaign, progress } = kept;
+  const { campaign, progress, learnt } = kept;
   const left = progress.places.length - progress.done - progress.dropped;
   return (
     <>

@@ -8,22 +8,24 @@ import { useAddEntryMutation } from '../../app/api.ts';
 const calibrated: readonly string[] = ['voltage', 'current', 'time', 'speed', 'spark'] satisfies readonly Calibrated[];
 const isCalibrated = (id: string): id is Calibrated => calibrated.includes(id);
 
-/** What a campaign has come to so far, from its plan, its book and its shots. */
-export function useKept({ rigName, campaign, entries, shots }: StoredCampaign): Kept {
-  return useMemo(() => {
-    const own = shots.map(({ id, shot }) => ({ id, shot }));
-    const remarks = entries.filter(({ kind }) => kind === 'remark');
-    const progress = liftedMisfires(progressOf(campaign, entries, own), remarks);
-    return { rig: rigName, campaign, entries, shots: own, progress };
-  }, [rigName, campaign, entries, shots]);
-}
-
 /** What the shots of a campaign teach of what answers it; null of a quantity that people named themselves. */
-export function useLearnt({ campaign, shots }: StoredCampaign): Calibration | null {
+function useLearnt({ campaign, shots }: StoredCampaign): Calibration | null {
   return useMemo(() => {
     const { answers } = campaign;
     return 'measure' in answers && isCalibrated(answers.measure) ? calibrationOf(shots, answers.measure) : null;
   }, [campaign, shots]);
+}
+
+/** What a campaign has come to so far, from its plan, its book and its shots. */
+export function useKept(stored: StoredCampaign): Kept {
+  const { rigName, campaign, entries, shots } = stored;
+  const learnt = useLearnt(stored);
+  return useMemo(() => {
+    const own = shots.map(({ id, shot }) => ({ id, shot }));
+    const remarks = entries.filter(({ kind }) => kind === 'remark');
+    const progress = liftedMisfires(progressOf(campaign, entries, own), remarks);
+    return { rig: rigName, campaign, entries, shots: own, progress, learnt };
+  }, [rigName, campaign, entries, shots, learnt]);
 }
 
 /** Share of the capacitors' life that these shots used up; null where none is rated. */
