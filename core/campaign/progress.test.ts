@@ -1,3 +1,4 @@
+import ICAL from 'ical.js';
 import { describe, expect, test } from 'vitest';
 import { newDocument } from '../rig/index.ts';
 import { calibrationOf } from '../shot/index.ts';
@@ -6,7 +7,7 @@ import { answered, bookOf, campaignMarkdown, campaignRows } from './book.ts';
 import { campaignSchema, entrySchema, type Campaign, type Check, type Entry } from './campaign.ts';
 import { planSeries, standingAt } from './plan.ts';
 import { progressOf, replan, type KeptShot } from './progress.ts';
-import type { Moments } from './report.ts';
+import { planCalendar, type Moments } from './report.ts';
 import { liftedMisfires, shotVerdict, type Evidence } from './verdict.ts';
 
 const day = 86_400_000;
@@ -93,6 +94,19 @@ describe('progress of a campaign', () => {
     const hours = [{ start: begin + 7 * day, seconds: 3 * 3600, people: '' }];
     const again = progressOf(campaign, [entry(1, { kind: 'sessions', sessions: hours })], [shotAt(1, 0, 100)]);
     expect(replan(campaign, again, begin + 4 * 3600e3).dropped).toHaveLength(0);
+  });
+
+  test('goes into a calendar with who is there, read back by a standard parser', () => {
+    const progress = progressOf(campaign, [], [shotAt(1, 0, 100)]);
+    const { sessions } = replan(campaign, progress, begin - day);
+    const booked = sessions.map((one) => ({ ...one, shots: one.shots.map((shot) => ({ ...shot, of: shot.of.setting })) }));
+    const text = planCalendar('Bench', { schedule: { sessions: booked, dropped: [] } }, moments);
+    const [event] = new ICAL.Component(ICAL.parse(text) as unknown[])
+      .getAllSubcomponents('vevent')
+      .map((one) => new ICAL.Event(one));
+    expect(event?.description.split('\n')[0]).toBe('AB acts');
+    expect(event?.description.split('\n')).toHaveLength(1 + 8);
+    expect(event?.startDate.toJSDate().getTime()).toBe(begin);
   });
 
   test('two thousand shots are laid anew in well under a second', () => {

@@ -69,13 +69,13 @@ const settingKey = ({ values }: Campaign['settings'][number]): string =>
  */
 export function replan({ before, after, rest }: Campaign, progress: Progress, now: number): Schedule<Place> {
   const fired = progress.places.flatMap(({ shots }) => shots.map(({ shot }) => Date.parse(shot.at)));
-  const sessions = progress.sessions.flatMap(({ start, seconds }): Session[] => {
+  const sessions = progress.sessions.flatMap(({ start, seconds, people }): Session[] => {
     const end = start + 1000 * seconds;
     if (end <= now) return [];
-    if (start >= now) return [{ start, seconds }];
+    if (start >= now) return [{ start, seconds, people }];
     const isPrepared = fired.some((at) => at >= start && at <= now);
     const from = isPrepared ? now - 1000 * before : now;
-    return [{ start: from, seconds: (end - from) / 1000 }];
+    return [{ start: from, seconds: (end - from) / 1000, people }];
   });
   const open = progress.closed ? [] : progress.places.filter(({ standing }) => standing === 'open');
   return schedule(

@@ -71,16 +71,18 @@ export const planRows = (plan: CampaignPlan): Readonly<Record<string, string | n
   );
 
 /** Sessions as events of a calendar, their shots in the description. */
-export function planCalendar(name: string, plan: CampaignPlan, { hour }: Moments): string {
+export function planCalendar(name: string, { schedule }: Pick<CampaignPlan, 'schedule'>, { hour }: Moments): string {
   const made = ical({ name: `Vast Surge: ${name}`, prodId: { company: 'vast-surge', product: 'plan', language: 'EN' } });
-  plan.schedule.sessions.forEach(({ session, shots }, i) => {
+  schedule.sessions.forEach(({ session, shots }, i) => {
     made.createEvent({
       id: `${i + 1}-${session.start}@vast-surge`,
       stamp: new Date(session.start),
       start: new Date(session.start),
       end: new Date(session.start + 1000 * session.seconds),
       summary: `${name}: session ${i + 1}, ${shots.length} shots`,
-      description: shots.map(({ of, start }) => `${hour(start)} ${settingWords(of)}`).join('\n'),
+      description: [session.people ?? '', ...shots.map(({ of, start }) => `${hour(start)} ${settingWords(of)}`)]
+        .filter(Boolean)
+        .join('\n'),
     });
   });
   return `${made.toString().trimEnd()}\r\n`;

@@ -4,6 +4,8 @@
 export interface Session {
   readonly start: number;
   readonly seconds: number;
+  /** Who is there, and who does what. */
+  readonly people?: string;
 }
 
 /** What a shot takes. */

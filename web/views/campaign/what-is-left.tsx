@@ -1,11 +1,13 @@
 import { format, isValid, parse } from 'date-fns';
+import { CalendarDays } from 'lucide-react';
 import { useState } from 'react';
 import type { StoredCampaign } from '@vast-surge/contract';
-import { replan, settingWords, type Campaign, type Kept } from '@vast-surge/core/campaign';
+import { planCalendar, replan, settingWords, type Campaign, type Kept } from '@vast-surge/core/campaign';
 import { printDuration } from '@vast-surge/core/quantity';
 import { failureOf } from '../../app/api.ts';
 import { askedFor } from '../../ui/ask.tsx';
 import { Button } from '../../ui/button.tsx';
+import { download, fileName } from '../../ui/download.ts';
 import { readTyped } from '../../ui/typed.ts';
 import { moments, nextSaturday, sessionOf, written } from './moments.ts';
 import { useWrite } from './use-campaign.ts';
@@ -129,6 +131,12 @@ export function WhatIsLeft({ stored, kept }: { stored: StoredCampaign; kept: Kep
   const { dropped } = laid;
   const sessions = laid.sessions.filter(({ shots }) => shots.length > 0);
   if (kept.progress.next === null) return null;
+  const saveCalendar = () => {
+    const name = `${stored.rigName}: ${kept.campaign.question}`;
+    const booked = sessions.map((one) => ({ ...one, shots: one.shots.map((shot) => ({ ...shot, of: shot.of.setting })) }));
+    const file = `${fileName(stored.rigName)}-what-is-left.ics`;
+    download(file, planCalendar(name, { schedule: { sessions: booked, dropped: [] } }, moments), 'text/calendar;charset=utf-8');
+  };
   return (
     <section aria-label="What is left" className="mt-6">
       <h2 className="text-17 font-bold">What is left</h2>
@@ -145,6 +153,7 @@ export function WhatIsLeft({ stored, kept }: { stored: StoredCampaign; kept: Kep
         <div key={session.start} className="mt-2">
           <h3 className="font-bold">
             {moments.day(shots[0]?.start ?? session.start)}: {shots.length} {shots.length === 1 ? 'shot' : 'shots'}
+            {session.people && <span className="font-normal">, {session.people}</span>}
             <span className="font-normal text-dim">{free < 60 ? ', full' : `, ${printDuration(free)} free`}</span>
           </h3>
           <ul className="columns-1 sm:columns-2">
@@ -157,6 +166,11 @@ export function WhatIsLeft({ stored, kept }: { stored: StoredCampaign; kept: Kep
           </ul>
         </div>
       ))}
+      {sessions.length > 0 && (
+        <Button className="no-print mt-2 mr-2" onClick={saveCalendar}>
+          <CalendarDays size={16} aria-hidden /> Calendar
+        </Button>
+      )}
       {isChanging ? (
         <OtherHours stored={stored} kept={kept} onDone={() => setChanging(false)} />
       ) : (
