@@ -20,7 +20,8 @@ export function openPool(
   const pool = new pg.Pool({
     ...connectionOf(databaseUrl),
     max,
-    connectionTimeoutMillis: 3000,
+    // A server that worked something out meanwhile takes a connection late, and that is not a database that is away.
+    connectionTimeoutMillis: 8000,
     statement_timeout: patience,
     // Whoever waits for a table that is being restored is told so soon.
     ...(patience === 0 ? {} : { lock_timeout: 3000 }),

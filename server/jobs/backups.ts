@@ -63,14 +63,19 @@ export async function backUpBySchedule(
 }
 
 /** Makes backups when they are due, where that is switched on. Off by default. */
-export const startBackups = (pool: Pool, log: Logger, backUp: (path: string) => Promise<Written>, every = 60_000): Repeated =>
-  repeat(every, async () => {
+export function startBackups(pool: Pool, log: Logger, backUp: (path: string) => Promise<Written>, every = 60_000): Repeated {
+  const job = repeat(every, async () => {
     try {
       const settings = await backupSettings(pool);
       if (!settings || !isDue(settings, await scheduledBackups(pool), Date.now())) return;
       if ((await backUpBySchedule(pool, backUp, settings)) === null) log.error('a scheduled backup could not be made');
     } catch (error) {
-      if (isDatabaseAway(error)) log.warn('the backup waits: the database does not answer');
-      else log.error({ err: error }, 'a scheduled backup failed');
+      if (isDatabaseAway(error)) {
+        log.warn('the backup waits: the database does not answer');
+        // What waits for a moment need not wait for the next round.
+        setTimeout(() => job.poke(), Math.min(every, 5000)).unref();
+      } else log.error({ err: error }, 'a scheduled backup failed');
     }
   });
+  return job;
+}
