@@ -55,12 +55,12 @@ test('a campaign is kept, fired from, corrected, planned anew and closed with it
   await expect(next).toContainText('Next: shot 1 of 4');
   await expect(next).toContainText('not now');
   // Each no has one act; what a person did is written down with whose it is.
-  await next.getByRole('button', { name: 'Done just now: discharge tool' }).click();
+  await next.getByRole('button', { name: 'Done just now: discharge stick' }).click();
   await expect(next.getByRole('alert')).toContainText('Enter the initials of who acts first');
   await next.getByLabel('Acts', { exact: true }).fill('AB');
   await next.getByLabel('Reads', { exact: true }).fill('CD');
-  await next.getByRole('button', { name: 'Done just now: discharge tool' }).click();
-  await expect(next.getByRole('button', { name: 'Done just now: discharge tool' })).toHaveCount(0);
+  await next.getByRole('button', { name: 'Done just now: discharge stick' }).click();
+  await expect(next.getByRole('button', { name: 'Done just now: discharge stick' })).toHaveCount(0);
   const fire = async (text: string) => {
     const form = next.getByRole('form', { name: 'What the shot came to' });
     await form.getByLabel('Peak current').fill(text);

@@ -46,12 +46,6 @@ await take('composer', {}, async (page) => {
   await parts(page, '/composer');
   await page.getByText('Mismatch costs').waitFor();
 });
-await take('home-made', {}, async (page) => {
-  await parts(page, '');
-  await page.getByLabel('Filter').fill('bottle');
-  await page.locator('[data-part="C-043"]').click();
-  await page.getByRole('link', { name: 'Open its design' }).click();
-});
 await take('rigs', { guide: true }, (page) => page.getByText('972 J').first().waitFor());
 await take('start', {}, async (page) => {
   await page.goto(`${base}/start`);
@@ -176,6 +170,7 @@ await take('erection', {}, async (page) => {
   await page.getByRole('button', { name: /^Fire/ }).click();
   await page.getByText('Works from').waitFor({ timeout: 120_000 });
 });
+await take('commission', {}, (page) => desk(page, 'commission'));
 await take('campaign', {}, async (page) => {
   await desk(page, 'campaigns');
   await page.getByRole('link', { name: 'Does a wider first gap carry more current at the same voltage?' }).click();

@@ -97,7 +97,7 @@ export type EntryKind = Entry['kind'];
 
 /** What a workshop tests again and again, and for how many days each holds. Common practice, no source: your rules may ask for more. */
 export const checks = {
-  'discharge-tool': { title: 'Discharge tool: resistance measured, lead and hook sound', days: 31 },
+  'discharge-stick': { title: 'Discharge stick: resistance measured, lead and hook sound', days: 31 },
   'voltage-meter': { title: 'Voltage meter: held against a known voltage', days: 366 },
   interlock: { title: 'Interlock and dump: tried with the store empty', days: 31 },
   'fire-and-aid': { title: 'Fire extinguisher and first aid: in place, in date', days: 366 },

@@ -240,8 +240,8 @@ describe('the workshop archive', () => {
     ],
     [
       'of a newer version',
-      () => mutate('archive.json', (d) => (d['version'] = 5)),
-      /version 5, and this program reads up to version 4/,
+      () => mutate('archive.json', (d) => (d['version'] = 6)),
+      /version 6, and this program reads up to version 5/,
     ],
     ['of something else', () => mutate('archive.json', (d) => (d['format'] = 'zoo')), /archive\.json format/],
     [

@@ -177,7 +177,7 @@ test('what cannot be is refused by name', async () => {
 test('the book and the checks cannot be changed, by the application or by the owner of the tables', async () => {
   const { campaign } = await begun();
   await post(`/api/campaigns/${campaign.id}/entries`, { entry: entry() });
-  const check = { id: randomUUID(), at: '2026-05-01T08:00:00.000Z', by: 'AB', what: 'discharge-tool', text: '' };
+  const check = { id: randomUUID(), at: '2026-05-01T08:00:00.000Z', by: 'AB', what: 'discharge-stick', text: '' };
   expect((await post('/api/checks', { check })).status).toBe(201);
   expect((await post('/api/checks', { check: { ...check, id: randomUUID(), what: 'luck' } })).status).toBe(400);
   expect(await get('/api/checks')).toEqual([check]);

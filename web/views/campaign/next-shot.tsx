@@ -211,7 +211,7 @@ export function NextShot({
       <Gates rigId={stored.rigId} gates={verdict.gates} />
       {verdict.gates.some(
         ({ id, ok }) =>
-          !ok && checks !== undefined && ['discharge-tool', 'voltage-meter', 'interlock', 'fire-and-aid'].includes(id),
+          !ok && checks !== undefined && ['discharge-stick', 'voltage-meter', 'interlock', 'fire-and-aid'].includes(id),
       ) && <CheckForm by={acts} open={verdict.gates.filter(({ ok }) => !ok).map(({ id }) => id)} />}
       <p className="no-print mt-2 flex flex-wrap items-baseline gap-3">
         {isSet ? (
