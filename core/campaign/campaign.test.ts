@@ -1,9 +1,11 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { readRigFile } from '../format/index.ts';
 import { newDocument } from '../rig/index.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { centralComposite, compositeValues, factorial, latinSquare, ordered } from './design.ts';
-import { planSeries, type Series } from './plan.ts';
+import { planSeries, type Series, type Setting } from './plan.ts';
 import { schedule } from './schedule.ts';
 
 describe('designs', () => {
@@ -139,5 +141,30 @@ describe('a series of a rig', () => {
     expect(refused({}, blind)).toMatch(/vary: Charged to 20 V: not now\. Bleeder, power, each: no rating/);
     const mortal = { ...document, rig: rigWith({ 'store.Nr': '1', 'store.nl': '1' }, document.rig) };
     expect(refused({}, mortal)).toMatch(/repeat: 9 shots take .* times what the capacitors live/);
+  });
+});
+
+test('a campaign of the demo is kept as the planner plans it today: npm run draw-shots where it is not', () => {
+  const all = JSON.parse(readFileSync(new URL('../../demo/record/campaigns.json', import.meta.url), 'utf8')) as {
+    rig: string;
+    varied: Series['varied'];
+    replicates: number;
+    rest: number;
+    plan: { settings: Setting[]; row: number[]; before: number; after: number };
+  }[];
+  const [small] = all.filter(({ rig }) => rig === 'kittiwake').sort((a, b) => a.plan.settings.length - b.plan.settings.length);
+  if (!small) throw new Error('no campaign');
+  const { varied, replicates, rest, plan } = small;
+  const read = readRigFile(readFileSync(new URL('../../demo/kittiwake.json', import.meta.url), 'utf8'));
+  if (!read.ok) throw new Error('Kittiwake cannot be read');
+  const sessions = [{ start: 0, seconds: 36_000 }];
+  const made = planSeries(read.document, { varied, design: 'factorial', replicates, order: 'rising', seed: 1, rest, sessions });
+  if (!made.ok) throw new Error(made.reason);
+  expect(made.plan.row).toEqual(plan.row);
+  expect([made.plan.before, made.plan.after]).toEqual([plan.before, plan.after]);
+  made.plan.settings.forEach(({ values, predicted }, i) => {
+    const then = plan.settings[i];
+    expect(values).toEqual(then?.values);
+    expect((predicted.current ?? NaN) / (then?.predicted.current ?? NaN)).toBeCloseTo(1, 6);
   });
 });
