@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { beginRun, newBank, openRig, rigAction } from './pages.ts';
+import { beginRun, newBank, openRig, pickRig, rigAction } from './pages.ts';
 import { findings, isLong } from './screen-checks.ts';
 
 /** Nothing serious by day, and at length by night as well: the screens below are looked at in both in any case. */
@@ -63,7 +63,7 @@ test('two revisions compared, and the finder, can be used by everyone', async ({
 
 test('runs, run mode, shots and a shot can be used by everyone', async ({ page }) => {
   await page.goto('/runs');
-  await page.getByLabel('Rig to run').selectOption({ label: 'Thimble' });
+  await pickRig(page, 'Rig to run', 'Thimble');
   await page.getByRole('button', { name: 'Run or rehearse' }).click();
   await page.getByLabel('Rehearsal, on a simulated rig').check();
   await page.getByLabel('chosen').check();

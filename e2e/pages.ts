@@ -44,6 +44,15 @@ export class RigPage {
   }
 }
 
+/** Picks a rig of a list to choose from; of more than fifty it is searched first. */
+export async function pickRig(within: Page | Locator, label: string, name: string): Promise<void> {
+  const list = within.getByLabel(label, { exact: true });
+  await expect(list.locator('option').nth(1)).toBeAttached();
+  const search = within.getByLabel(`Search for: ${label}`);
+  if (await search.isVisible()) await search.fill(name);
+  await list.selectOption({ label: name });
+}
+
 /** A new bank of one's own, its page open. */
 export async function newBank(page: Page): Promise<RigPage> {
   await page.goto('/rigs');
@@ -96,7 +105,7 @@ export async function newShot(page: Page, volts: string, wrongFirst = false): Pr
   await page.goto('/shots');
   await page.getByRole('button', { name: 'Log a shot', exact: true }).click();
   const sheet = page.getByRole('dialog');
-  await sheet.getByLabel('Rig').selectOption({ label: 'Thimble' });
+  await pickRig(sheet, 'Rig', 'Thimble');
   if (wrongFirst) {
     await sheet.getByLabel('Voltage at the shot').first().fill('0.3 mV ±');
     await expect(sheet.getByRole('alert')).toContainText('Voltage at the shot');

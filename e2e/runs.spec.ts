@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { beginRun, newBank, openRig, tab } from './pages.ts';
+import { beginRun, newBank, openRig, pickRig, tab } from './pages.ts';
 
 const title = (page: Page) => page.getByRole('heading', { level: 1 });
 
@@ -22,7 +22,7 @@ async function goOn(page: Page, until: RegExp): Promise<void> {
 
 async function openRehearsal(page: Page, rig: string, faults: 'none' | string, speed = '60'): Promise<void> {
   await page.goto('/runs');
-  await page.getByLabel('Rig to run').selectOption({ label: rig });
+  await pickRig(page, 'Rig to run', rig);
   await page.getByRole('button', { name: 'Run or rehearse' }).click();
   await page.getByLabel('Rehearsal, on a simulated rig').check();
   await page.getByLabel('Time').selectOption(speed);

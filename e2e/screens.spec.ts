@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test as base, type Page } from '@playwright/test';
-import { beginRun } from './pages.ts';
+import { beginRun, pickRig } from './pages.ts';
 import { findings, inEachOthersWay, isLong, putOn, widths } from './screen-checks.ts';
 
 /** One window for all the screens that a worker looks at: scripts that were read once are not read again. */
@@ -98,7 +98,7 @@ async function settled(page: Page): Promise<void> {
 /** Begins a rehearsal and leaves it at its first step. */
 async function underWay(page: Page): Promise<string> {
   await page.goto('/runs');
-  await page.getByLabel('Rig to run').selectOption({ label: 'Thimble' });
+  await pickRig(page, 'Rig to run', 'Thimble');
   await page.getByRole('button', { name: 'Run or rehearse' }).click();
   await page.getByLabel('Rehearsal, on a simulated rig').check();
   await page.getByRole('button', { name: 'Open the rehearsal' }).click();
