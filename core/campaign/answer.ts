@@ -1,4 +1,4 @@
-import { inversePositive, normals, studentFactor } from '../numeric/index.ts';
+import { dot, inversePositive, lowerTriangle, normals, studentFactor } from '../numeric/index.ts';
 
 /**
  * The answer that the shots of a campaign give: least squares over what was varied, with its covariance. Ordinary least squares in coded
@@ -21,10 +21,17 @@ interface Factor {
 /** Terms of the model at a point in coded units. */
 type Terms = (coded: readonly number[]) => number[];
 
+export interface Expected {
+  readonly value: number;
+  /** How far the mean may be off, and how far the next shot, with 95 % confidence each. */
+  readonly margin: number;
+  readonly next: number;
+}
+
 export interface Answer {
   readonly factors: readonly Factor[];
-  /** What is expected at levels, and how far its mean may be off with 95 % confidence. */
-  readonly at: (levels: readonly number[]) => { readonly value: number; readonly margin: number };
+  /** What is expected at levels. */
+  readonly at: (levels: readonly number[]) => Expected;
   /** Standard deviation from shot to shot, in the unit of what was measured. */
   readonly scatter: number;
   readonly points: number;
@@ -35,10 +42,8 @@ export interface Answer {
   readonly explained: number;
 }
 
-export interface Best {
+export interface Best extends Expected {
   readonly levels: readonly number[];
-  readonly value: number;
-  readonly margin: number;
   /** Share of what the fit may be in which it stays ahead of every other tested setting. */
   readonly confidence: number;
 }
@@ -70,8 +75,6 @@ function termsOf(factors: readonly Factor[], isCurved: boolean): Terms {
   };
 }
 
-const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, x, i) => sum + x * (b[i] ?? 0), 0);
-
 const inverseOf = (rows: readonly (readonly number[])[]): number[][] | null => {
   const p = rows[0]?.length ?? 0;
   const sums = Array.from({ length: p }, (_, i) =>
@@ -84,19 +87,6 @@ const inverseOf = (rows: readonly (readonly number[])[]): number[][] | null => {
 const draws = 2000;
 /** Least share of a difference that is believed. */
 const leastKept = 0.1;
-
-/** A lower triangle L with L·Lᵀ = A. */
-function triangle(A: readonly (readonly number[])[]): number[][] {
-  const L: number[][] = A.map((row) => row.map(() => 0));
-  for (const [i, row] of A.entries())
-    for (let k = 0; k <= i; k++) {
-      const sum =
-        (row[k] ?? 0) - Array.from({ length: k }, (_, j) => (L[i]?.[j] ?? 0) * (L[k]?.[j] ?? 0)).reduce((a, b) => a + b, 0);
-      const target = L[i];
-      if (target) target[k] = i === k ? Math.sqrt(Math.max(0, sum)) : sum / (L[k]?.[k] || 1);
-    }
-  return L;
-}
 
 /**
  * What the shots answer.
@@ -127,20 +117,21 @@ export function answerOf(points: readonly Point[]): Answer | null {
   const mean = y.reduce((a, b) => a + b, 0) / y.length;
   const all = y.reduce((sum, v) => sum + (v - mean) ** 2, 0);
   const student = studentFactor(freedom);
-  const at = (levels: readonly number[]) => {
+  const at = (levels: readonly number[]): Expected => {
     const row = terms(coded(levels));
     const spread = dot(
       inverse.map((one) => dot(one, row)),
       row,
     );
-    return { value: dot(row, coefficients), margin: student * Math.sqrt(Math.max(0, variance * spread)) };
+    const off = (share: number): number => student * Math.sqrt(Math.max(0, variance * share));
+    return { value: dot(row, coefficients), margin: off(spread), next: off(1 + spread) };
   };
   // Where nothing stands out of the scatter, what looks highest is chance: differences are drawn towards none by as much as the shots leave
   // open (empirical Bayes; Efron and Morris, J. Am. Stat. Assoc. 68 (1973); from memory).
   const moved = Math.max(0, all - dot(residuals, residuals)) / Math.max(1, coefficients.length - 1);
   const kept = variance > 0 && moved > 0 ? Math.min(1, Math.max(leastKept, 1 - variance / moved)) : 1;
   const normal = normals(1);
-  const L = triangle(inverse);
+  const L = lowerTriangle(inverse);
   const testedRows = tested.map((levels) => terms(coded(levels)));
   const wins = { highest: tested.map(() => 0), lowest: tested.map(() => 0) };
   for (let n = 0; n < draws; n++) {

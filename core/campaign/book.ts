@@ -1,7 +1,7 @@
 import { printPercent } from '../quantity/index.ts';
 import { axisOf, ratesOf, type Calibration } from '../shot/index.ts';
 import { answerOf, nextBest, type Answer } from './answer.ts';
-import type { Campaign, Entry } from './campaign.ts';
+import { settingAt, type Campaign, type Entry } from './campaign.ts';
 import type { KeptShot, Progress } from './progress.ts';
 import { settingWords, type Moments } from './report.ts';
 
@@ -36,17 +36,15 @@ const kindTitles: Readonly<Record<Exclude<Entry['kind'], 'correction'>, string>>
   closed: 'Closed',
 };
 
-const outcomeWords = { fired: 'fired', misfire: 'misfire', 'pre-fire': 'pre-fire', partial: 'partial' } as const;
-
 /** What was set and read at a shot, in words. */
 function shotWords({ campaign, learnt }: Kept, { shot }: KeptShot): string {
   const far = learnt?.scored.find(({ at, isInside }) => at === shot.at && !isInside);
-  const setting = campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1];
+  const setting = settingAt(campaign, shot.campaign);
   const axis = axisOf(campaign.answers);
   const value = axis.of(shot);
   return [
     setting ? settingWords(setting) : '',
-    outcomeWords[shot.outcome],
+    shot.outcome,
     value === undefined ? '' : `${axis.name} ${axis.print(value)}`,
     far ? `outside of what was expected, ${axis.print(far.low)} to ${axis.print(far.high)}` : '',
     shot.remarks,
@@ -109,7 +107,7 @@ export const pointsOfCampaign = ({ campaign, shots }: Pick<Kept, 'campaign' | 's
   return [...shots]
     .sort((a, b) => a.shot.at.localeCompare(b.shot.at))
     .flatMap(({ id, shot }) => {
-      const setting = campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1];
+      const setting = settingAt(campaign, shot.campaign);
       const y = axis.of(shot);
       return setting && y !== undefined && shot.outcome === 'fired'
         ? [{ id, at: shot.at, levels: setting.values.map(({ value }) => value), y }]
@@ -158,7 +156,7 @@ export const campaignRows = ({ campaign, shots }: Kept): Readonly<Record<string,
   [...shots]
     .sort((a, b) => a.shot.at.localeCompare(b.shot.at))
     .map(({ id, shot }) => {
-      const setting = campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1];
+      const setting = settingAt(campaign, shot.campaign);
       return {
         shot: (shot.campaign?.place ?? 0) + 1,
         id,
@@ -204,7 +202,7 @@ export function campaignMarkdown(kept: Kept, moments: Moments): string {
     '| setting | shots | measured |',
     '| --- | --- | --- |',
     ...campaign.settings.map((setting) => {
-      const own = shots.filter(({ shot }) => campaign.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1] === setting);
+      const own = shots.filter(({ shot }) => settingAt(campaign, shot.campaign) === setting);
       const values = own.flatMap(({ shot }) => axis.of(shot) ?? []);
       return `| ${cell(settingWords(setting))} | ${own.length} | ${values.map((v) => axis.print(v)).join(', ')} |`;
     }),

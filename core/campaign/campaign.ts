@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { nameUpTo, textUpTo } from '../field/index.ts';
-import { measurable, predictedSchema } from '../shot/index.ts';
+import { measurable, measureAt, predictedSchema, type Shot, type Values } from '../shot/index.ts';
 import { designs, orders } from './design.ts';
 
 /**
@@ -68,6 +68,20 @@ export const campaignSchema = z
     path: ['row'],
   });
 export type Campaign = z.output<typeof campaignSchema>;
+export type CampaignSetting = Campaign['settings'][number];
+
+/** The setting of a place in the order; null where the campaign has no such place, or a shot belongs to none. */
+export const settingAt = ({ settings, row }: Campaign, of: Shot['campaign']): CampaignSetting | null =>
+  settings[row[of?.place ?? -1] ?? -1] ?? null;
+
+/** What a shot at a setting is set to, by the names that every shot has: a voltage that does not vary is that of the rig. */
+export function setFor({ values, predicted }: CampaignSetting): Values {
+  const named = values.flatMap(({ path, value }) => {
+    const measure = measureAt(path);
+    return measure ? [[measure, value] as const] : [];
+  });
+  return { ...(predicted.voltage === undefined ? {} : { voltage: predicted.voltage }), ...Object.fromEntries(named) };
+}
 
 const head = { id: z.uuid(), at: z.iso.datetime({ error: () => 'must be a date and time in UTC' }), by: initials };
 const place = z

@@ -17,6 +17,8 @@ export {
   checkSchema,
   entrySchema,
   mostEntries,
+  setFor,
+  settingAt,
   type Answers,
   type Campaign,
   type Check,
@@ -35,7 +37,8 @@ export {
   type PlanAnswer,
   type Series,
 } from './plan.ts';
+export { expectedAt, lastReading, type ExpectedShot, type LastReading } from './expected.ts';
 export { progressOf, replan, type KeptShot, type Place, type Progress } from './progress.ts';
 export { planCalendar, planMarkdown, planRows, planTimes, settingTold, settingWords, type Moments } from './report.ts';
 export type { Session } from './schedule.ts';
-export { liftedMisfires, shotVerdict, type Evidence, type Gate, type ShotVerdict } from './verdict.ts';
+export { shotVerdict, type Evidence, type Gate, type ShotVerdict } from './verdict.ts';

@@ -1,5 +1,5 @@
 import type { Shot } from '../shot/index.ts';
-import type { Campaign, Entry } from './campaign.ts';
+import type { Campaign, CampaignSetting, Entry } from './campaign.ts';
 import { schedule, type Schedule, type Session } from './schedule.ts';
 import { changeSeconds } from './time.ts';
 
@@ -12,7 +12,7 @@ export interface KeptShot {
 /** A place in the order of a campaign. */
 export interface Place {
   readonly place: number;
-  readonly setting: Campaign['settings'][number];
+  readonly setting: CampaignSetting;
   /** What was fired for it, the first first: a misfire is fired again. */
   readonly shots: readonly KeptShot[];
   readonly standing: 'done' | 'dropped' | 'open';
@@ -24,7 +24,7 @@ export interface Progress {
   readonly dropped: number;
   /** The place that comes next; null where none is left, or the campaign is closed. */
   readonly next: Place | null;
-  /** Misfires since the last shot that fired. */
+  /** Misfires since the last shot that fired, and since the last remark: whoever looked for the reason has written it down. */
   readonly misfires: number;
   /** The last shot of it, and when. */
   readonly last: KeptShot | null;
@@ -46,7 +46,8 @@ export function progressOf(campaign: Campaign, entries: readonly Entry[], shots:
     const own = inOrder.filter(({ shot }) => shot.campaign?.place === place);
     return [{ place, setting, shots: own, standing: own.some(counts) ? 'done' : dropped.has(place) ? 'dropped' : 'open' }];
   });
-  const sinceFired = inOrder.slice(inOrder.findLastIndex(counts) + 1);
+  const remarked = entries.findLast(({ kind }) => kind === 'remark')?.at ?? '';
+  const sinceFired = inOrder.slice(inOrder.findLastIndex(counts) + 1).filter(({ shot }) => shot.at > remarked);
   return {
     places,
     done: places.filter(({ standing }) => standing === 'done').length,
@@ -59,8 +60,7 @@ export function progressOf(campaign: Campaign, entries: readonly Entry[], shots:
   };
 }
 
-const settingKey = ({ values }: Campaign['settings'][number]): string =>
-  values.map(({ path, value }) => `${path}=${value}`).join();
+const settingKey = ({ values }: CampaignSetting): string => values.map(({ path, value }) => `${path}=${value}`).join();
 
 /**
  * What is left laid into the hours that are left: of a session under way its rest, without the preparing where something has been fired in it.

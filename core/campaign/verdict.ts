@@ -1,5 +1,7 @@
 import { printDuration, printPercent } from '../quantity/index.ts';
+import { axisOf } from '../shot/index.ts';
 import { checkIds, checks, type Campaign, type Check } from './campaign.ts';
+import type { LastReading } from './expected.ts';
 import type { Progress } from './progress.ts';
 import type { Moments } from './report.ts';
 
@@ -15,8 +17,8 @@ export interface Evidence {
   readonly hasGuard: boolean;
   readonly acts: string;
   readonly reads: string;
-  /** The last shot that was measured, where it lay outside the band that was told before it and nobody has said why. */
-  readonly outside: string | null;
+  /** The last reading against its band; null where there is none, `pending` while it is worked out. */
+  readonly reading: LastReading | null | 'pending';
   /** Share of the capacitors' life that the shots of this rig used up; null where none is rated. */
   readonly lifeUsed: number | null;
 }
@@ -63,12 +65,23 @@ function checkGates({ checks: made, now, hasGuard }: Evidence, moments: Moments)
     });
 }
 
+/** What is to be done about the last reading, and how it stands. */
+function readingTold({ answers }: Campaign, { reading }: Evidence): [act: string | null, says: string] {
+  if (reading === 'pending') return ['Wait for it', 'being calculated'];
+  if (reading === null) return [null, 'no reading yet that a band was told before'];
+  const axis = axisOf(answers);
+  const { shot, value, low, high, isInside, isLookedInto } = reading;
+  const told = `${axis.name} ${axis.print(value)} at shot ${(shot.shot.campaign?.place ?? 0) + 1}; expected from ${axis.print(low)} to ${axis.print(high)}`;
+  if (isInside) return [null, told];
+  return isLookedInto ? [null, `${told}, looked into`] : ['Look into it, and write down what it was', told];
+}
+
 /**
  * Whether the next shot of a campaign may be fired, from evidence; each no with the one act that turns it. It judges what was entered and
  * calculated: what stands at the rig is for those who stand there.
  */
 export function shotVerdict(campaign: Campaign, progress: Progress, evidence: Evidence, moments: Moments): ShotVerdict {
-  const { now, sheet, acts, reads, rehearsed, lifeUsed, outside, hasGuard } = evidence;
+  const { now, sheet, acts, reads, rehearsed, lifeUsed, hasGuard } = evidence;
   const readyAt = progress.last ? Date.parse(progress.last.shot.at) + 1000 * campaign.rest : -Infinity;
   const best = rehearsed.reduce<number | null>((most, points) => (points === null ? most : Math.max(most ?? 0, points)), null);
   const [first, second] = [acts.trim().toLowerCase(), reads.trim().toLowerCase()];
@@ -106,12 +119,7 @@ export function shotVerdict(campaign: Campaign, progress: Progress, evidence: Ev
       progress.misfires >= campaign.stopAfter ? 'Bleed, strap, and look for the reason; write it down as a remark' : null,
       `${progress.misfires} of ${campaign.stopAfter} at which this campaign stops`,
     ),
-    gate(
-      'band',
-      'Last reading inside its band',
-      outside === null ? null : 'Look into it, and write down what it was',
-      outside ?? (progress.last ? 'it is, or was looked into' : 'no shot yet'),
-    ),
+    gate('band', 'Last reading inside its band', ...readingTold(campaign, evidence)),
     gate(
       'rehearsed',
       'Sheet of this rig rehearsed',
@@ -132,7 +140,3 @@ export function shotVerdict(campaign: Campaign, progress: Progress, evidence: Ev
   const word = sheet.word === 'do not fire' || isWornOut ? 'do not fire' : gates.every(({ ok }) => ok) ? 'go at most' : 'not now';
   return { word, gates };
 }
-
-/** Whether a stop by misfires was looked into since: a remark written after the last of them lifts it. */
-export const liftedMisfires = (progress: Progress, remarks: readonly { readonly at: string }[]): Progress =>
-  progress.last && remarks.some(({ at }) => at > (progress.last?.shot.at ?? '')) ? { ...progress, misfires: 0 } : progress;

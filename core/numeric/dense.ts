@@ -7,6 +7,15 @@ const matrix = (rows: Rows): Matrix => new Matrix(rows as number[][]);
 export const solveDense = (A: Rows, b: readonly number[]): number[] =>
   new LuDecomposition(matrix(A)).solve(Matrix.columnVector(b as number[])).to1DArray();
 
+/** Sum of products, term by term. */
+export const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, x, i) => sum + x * (b[i] ?? 0), 0);
+
+/** The lower triangle L with L·Lᵀ = A, of a positive matrix that is symmetric but for rounding, as inverses are. */
+export const lowerTriangle = (A: Rows): number[][] =>
+  new CholeskyDecomposition(
+    matrix(A.map((row, i) => row.map((x, k) => (x + (A[k]?.[i] ?? x)) / 2))),
+  ).lowerTriangularMatrix.to2DArray();
+
 /** Inverse of a symmetric matrix that has to be positive, as normal equations are; null where rounding alone keeps it from being singular. */
 export function inversePositive(A: Rows): number[][] | null {
   const cholesky = new CholeskyDecomposition(matrix(A));

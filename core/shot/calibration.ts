@@ -20,6 +20,7 @@ const modelSpread: { readonly [K in Calibrated]: number } = {
   spark: 0.3,
 };
 const calibrated = Object.keys(modelSpread) as Calibrated[];
+export const isCalibrated = (id: string): id is Calibrated => Object.hasOwn(modelSpread, id);
 
 /** Scatter from shot to shot before any shot: about so much, within a factor of two or so. Common practice, no source. */
 const usualScatter = 0.03;

@@ -1,4 +1,4 @@
-import { solveDense } from '../numeric/index.ts';
+import { dot, solveDense } from '../numeric/index.ts';
 import { bounds } from '../quantity/index.ts';
 import { blockDefinition, isInForce } from '../kind/index.ts';
 import { blockIn, withTrialValue, type Rig } from '../rig/index.ts';
@@ -75,8 +75,6 @@ function candidates(rig: Rig, measuresOf: readonly Calibrated[]): Candidate[] {
     });
   });
 }
-
-const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, x, i) => sum + x * (b[i] ?? 0), 0);
 
 /** Mean of the logarithms of measured over calculated, those that were misread left out, and how many there are. */
 function meanOf({ scored, misread }: Calibration): { readonly mean: number; readonly shots: number } {

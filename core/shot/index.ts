@@ -3,6 +3,7 @@ export {
   calibratedTitle,
   calibrationOf,
   calibrationsOf,
+  isCalibrated,
   causeOf,
   ratesOf,
   type Calibrated,
@@ -28,7 +29,7 @@ export {
   type Values,
 } from './shot.ts';
 export { isComparable } from './pool.ts';
-export { predictShot, rigAsSet } from './predict.ts';
+export { measureAt, predictShot, rigAsSet } from './predict.ts';
 export {
   guessLayout,
   keptRecord,

@@ -16,6 +16,10 @@ const places: Readonly<Partial<Record<MeasureId, string>>> = {
   humidity: 'air.rh',
 };
 
+/** By what name a shot has the setting of a field; undefined where it has none. */
+export const measureAt = (path: string): MeasureId | undefined =>
+  (Object.keys(places) as MeasureId[]).find((id) => places[id] === path);
+
 /** Where the air was read at a shot, a rig that stands in air of the day by a barometer; what was not read is as the rig has it. */
 function inAirAsRead(rig: Rig, set: Values): Rig {
   if (ofTheAir.every((id) => set[id] === undefined)) return rig;

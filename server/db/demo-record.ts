@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
-import { answersSchema, campaignSchema, entrySchema, orders } from '@vast-surge/core/campaign';
+import { answersSchema, campaignSchema, entrySchema, orders, setFor, settingAt } from '@vast-surge/core/campaign';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { clashOf, type FaultId } from '@vast-surge/core/rehearsal';
 import { planOf, replay, stepAt, type RunEvent, type RunPlan } from '@vast-surge/core/run';
@@ -107,22 +107,15 @@ async function writeDemoCampaigns(db: Queryable): Promise<void> {
     const madeAt = new Date((first?.start ?? 0) - 86_400_000).toISOString();
     await insertCampaign(db, { id: id(6, k), revisionId: revision.id, campaign, madeAt });
     for (const [n, { place, ...shot }] of shots.entries()) {
-      const setting = settings[row[place] ?? -1];
-      const values = setting?.values ?? [];
-      const voltage = setting?.predicted.voltage;
-      const spacing = values.find(({ path }) => path === 'switch.d')?.value;
-      const whole = {
-        ...shot,
-        set: { ...(voltage === undefined ? {} : { voltage }), ...(spacing === undefined ? {} : { spacing }) },
-        sound: '',
-        campaign: { id: id(6, k), place },
-      };
+      const of = { id: id(6, k), place };
+      const setting = settingAt(campaign, of);
+      if (!setting) throw new Error(`the demo has a shot at a place that its campaign has not: ${place}`);
       await insertShot(db, {
         id: id(7, k * 100 + n),
         revisionId: revision.id,
         runId: null,
-        shot: whole,
-        predicted: setting?.predicted ?? {},
+        shot: { ...shot, set: setFor(setting), sound: '', campaign: of },
+        predicted: setting.predicted,
       });
     }
     for (const [n, entry] of entries.entries())

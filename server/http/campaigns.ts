@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { addCheckSchema, addEntrySchema, createCampaignSchema } from '@vast-surge/contract';
-import { mostEntries, rigAtSetting, type Campaign } from '@vast-surge/core/campaign';
+import { mostEntries, rigAtSetting, settingAt, type Campaign } from '@vast-surge/core/campaign';
 import { predictShot, type Shot, type Values } from '@vast-surge/core/shot';
 import {
   appendEntry,
@@ -37,7 +37,7 @@ export async function campaignOfShot(
 /** What is calculated for a shot of a revision, at the setting of its place in a campaign; nothing of one that cannot be read. */
 export function predictedOf({ document }: KeptRevision, shot: Shot, campaign: Campaign | null): Values {
   if (!document.ok) return {};
-  const setting = campaign?.settings[campaign.row[shot.campaign?.place ?? -1] ?? -1];
+  const setting = campaign && settingAt(campaign, shot.campaign);
   return predictShot(setting ? rigAtSetting(document.document.rig, setting.values) : document.document.rig, shot.set);
 }
 

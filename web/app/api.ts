@@ -222,8 +222,8 @@ export const api = baseApi.injectEndpoints({
       transformResponse: (raw: unknown) => read(storedCampaignSchema, raw),
       invalidatesTags: ['campaign', 'revision', 'rig'],
     }),
-    addEntry: build.mutation<StoredCampaign, { id: string; entry: Entry; key: string }>({
-      query: ({ id, entry, key }) => write('POST', `/campaigns/${encodeURIComponent(id)}/entries`, { entry }, key),
+    addEntry: build.mutation<StoredCampaign, { id: string; entry: Entry }>({
+      query: ({ id, entry }) => write('POST', `/campaigns/${encodeURIComponent(id)}/entries`, { entry }),
       transformResponse: (raw: unknown) => read(storedCampaignSchema, raw),
       invalidatesTags: ['campaign'],
     }),

@@ -2,7 +2,7 @@ import { CircuitError } from '@vast-surge/core/circuit';
 import { FormulaError, formulaById, solveFormula } from '@vast-surge/core/formula';
 import { Unavailable } from '@vast-surge/core/block';
 import { printQuantity } from '@vast-surge/core/quantity';
-import { planSeries, standingAt, type PlanAnswer, type Series, type Standing } from '@vast-surge/core/campaign';
+import { planSeries, rigAtSetting, standingAt, type PlanAnswer, type Series, type Standing } from '@vast-surge/core/campaign';
 import type { Rig, RigDocument } from '@vast-surge/core/rig';
 import { rungErects, type Rung } from '@vast-surge/core/runsheet';
 import { fieldsLearnt, predictShot, type Calibration, type FieldLearnt, type Values } from '@vast-surge/core/shot';
@@ -25,6 +25,12 @@ import {
   type StagesStudy,
   type TankStudy,
 } from '@vast-surge/core/study';
+
+/** How a shot was set: by the names that every shot has, and by what its campaign varied. */
+export interface AsSet {
+  readonly set: Values;
+  readonly values: readonly { readonly path: string; readonly value: number }[];
+}
 
 export type StudyAnswer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
 
@@ -56,8 +62,8 @@ export const calculations = {
   erects: (rungs: readonly AskedRung[]): StudyAnswer<readonly (boolean | null)[]> => answered(() => rungs.map(rungErects)),
   overvoltages: (rig: Rig): StudyAnswer<readonly (number | null)[]> => answered(() => overvoltages(rig)),
   predicted: (rig: Rig): StudyAnswer<PredictedShot> => answered(() => predictedShot(rig)),
-  asSet: (rig: Rig, sets: readonly Values[]): StudyAnswer<readonly Values[]> =>
-    answered(() => sets.map((set) => predictShot(rig, set))),
+  asSet: (rig: Rig, shots: readonly AsSet[]): StudyAnswer<readonly Values[]> =>
+    answered(() => shots.map(({ set, values }) => predictShot(rigAtSetting(rig, values), set))),
   fieldsLearnt: (rig: Rig, found: readonly Calibration[]): StudyAnswer<readonly FieldLearnt[]> =>
     answered(() => fieldsLearnt(rig, found)),
   standing: (document: RigDocument, values: readonly { path: string; value: number }[]): StudyAnswer<Standing> =>

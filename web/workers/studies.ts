@@ -14,7 +14,7 @@ import type {
   StagesStudy,
   TankStudy,
 } from '@vast-surge/core/study';
-import type { StudyAnswer, StudyCalculations } from './studies.calculations.ts';
+import type { AsSet, StudyAnswer, StudyCalculations } from './studies.calculations.ts';
 import { SupervisedWorker } from './supervised.ts';
 import { workerFor } from './worker-for.ts';
 
@@ -34,22 +34,29 @@ export type Running<T> =
   | { readonly state: 'done'; readonly answer: StudyAnswer<T>; readonly rig: Rig };
 
 /** What is asked of a worker, again whenever what it depends on changes; the last answer stays until the next is there. */
-function useAnswer<T>(ask: (() => Promise<StudyAnswer<T>>) | null, on: readonly unknown[]): StudyAnswer<T> | null {
-  const [answer, setAnswer] = useState<StudyAnswer<T> | null>(null);
+const useAnswer = <T>(ask: (() => Promise<StudyAnswer<T>>) | null, on: readonly unknown[]): StudyAnswer<T> | null =>
+  useAsked(ask, on)?.answer ?? null;
+
+/** The same, of which an answer to another question is none: what is fired by, kept or accepted. */
+function useExactAnswer<T>(ask: (() => Promise<StudyAnswer<T>>) | null, on: readonly unknown[]): StudyAnswer<T> | null {
+  const known = useAsked(ask, on);
+  return ask && known && known.on.every((one, i) => Object.is(one, on[i])) ? known.answer : null;
+}
+
+function useAsked<T>(ask: (() => Promise<StudyAnswer<T>>) | null, on: readonly unknown[]) {
+  const [known, setKnown] = useState<{ readonly answer: StudyAnswer<T>; readonly on: readonly unknown[] } | null>(null);
   useEffect(() => {
     if (!ask) return;
     let wanted = true;
-    ask().then(
-      (made) => wanted && setAnswer(made),
-      (error: unknown) => wanted && setAnswer({ ok: false, reason: error instanceof Error ? error.message : 'no reason given' }),
-    );
+    const come = (answer: StudyAnswer<T>) => wanted && setKnown({ answer, on });
+    ask().then(come, (error: unknown) => come({ ok: false, reason: error instanceof Error ? error.message : 'no reason given' }));
     return () => {
       wanted = false;
     };
     // What is asked follows from these alone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, on);
-  return answer;
+  return known;
 }
 
 /** What a sum is asked for: one of its symbols, by all others. */
@@ -126,7 +133,7 @@ export function usePredictedShot(rig: Rig): { readonly answer: StudyAnswer<Predi
 
 /** A series of shots planned into sessions; null until it is. @param series null where it cannot be read yet */
 export const useSeries = (document: RigDocument, series: Series | null): StudyAnswer<PlanAnswer> | null =>
-  useAnswer(series && (() => studyWorker.call(async (remote) => await remote.series(document, series), 120_000)), [
+  useExactAnswer(series && (() => studyWorker.call(async (remote) => await remote.series(document, series), 120_000)), [
     document.rig,
     document.sheet,
     JSON.stringify(series),
@@ -134,17 +141,17 @@ export const useSeries = (document: RigDocument, series: Series | null): StudyAn
 
 /** What the shots of a rig say of its single fields. */
 export const useFieldsLearnt = (rig: Rig, found: readonly Calibration[]): StudyAnswer<readonly FieldLearnt[]> | null =>
-  useAnswer(found.length > 0 ? () => studyWorker.call(async (remote) => await remote.fieldsLearnt(rig, found), 120_000) : null, [
-    rig,
-    JSON.stringify(found),
-  ]);
+  useExactAnswer(
+    found.length > 0 ? () => studyWorker.call(async (remote) => await remote.fieldsLearnt(rig, found), 120_000) : null,
+    [rig, JSON.stringify(found)],
+  );
 
 /** How a rig stands at one setting of a campaign; null where none comes next. */
 export const useStanding = (
   document: RigDocument,
   values: readonly { readonly path: string; readonly value: number }[] | null,
 ): StudyAnswer<Standing> | null =>
-  useAnswer(
+  useExactAnswer(
     values &&
       (() =>
         studyWorker.call(
@@ -158,12 +165,12 @@ export const useStanding = (
     [document.rig, document.sheet, JSON.stringify(values)],
   );
 
-/** What is calculated for a rig at the settings of some shots, in their order. */
-export const useAsSet = (rig: Rig, sets: readonly Values[]): StudyAnswer<readonly Values[]> | null =>
-  useAnswer(
-    () => studyWorker.call(async (remote) => await remote.asSet(rig, sets), 120_000),
+/** What is calculated for a rig as it was set for some shots, in their order. */
+export const useAsSet = (rig: Rig, shots: readonly AsSet[]): StudyAnswer<readonly Values[]> | null =>
+  useExactAnswer(
+    () => studyWorker.call(async (remote) => await remote.asSet(rig, shots), 120_000),
     // The same settings in a new list are the same question.
-    [rig, JSON.stringify(sets)],
+    [rig, JSON.stringify(shots)],
   );
 
 /** By how much each gap is overvolted; null where there are so many that it would take long. */

@@ -115,18 +115,9 @@ function Control({ learnt }: { learnt: Calibration }) {
 }
 
 /** What the shots of a campaign answer so far, and what they say of the rig. */
-export function AnswerPanel({
-  kept,
-  document,
-  found,
-  learnt,
-}: {
-  kept: Kept;
-  document: RigDocument;
-  found: Answered | null;
-  learnt: Calibration | null;
-}) {
+export function AnswerPanel({ kept, document, found }: { kept: Kept; document: RigDocument; found: Answered | null }) {
   const spec = useMemo(() => found && curveOf(kept, document, found), [kept, document, found]);
+  const { learnt } = kept;
   const axis = axisOf(kept.campaign.answers);
   const rates = ratesOf(kept.shots.map(({ shot }) => shot));
   const inside = learnt?.scored.filter(({ isInside }) => isInside).length ?? 0;
@@ -140,7 +131,12 @@ export function AnswerPanel({
         <p className="mt-1">One more shot would teach the most at {found.next}.</p>
       )}
       {spec && (
-        <div className="mt-2 h-72 max-w-[56rem]">
+        <p className="mt-2 text-14 text-dim">
+          {axis.title} over {spec.along?.symbol}: the curve through the shots with its band (95 %), and every shot that counts
+        </p>
+      )}
+      {spec && (
+        <div className="h-72 max-w-[56rem]">
           <Chart spec={spec} label={`${axis.name} over ${spec.along?.symbol ?? ''}, with every shot that counts`} />
         </div>
       )}

@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { StoredCampaign } from '@vast-surge/contract';
-import { bookOf, entrySchema, type BookRow, type Kept } from '@vast-surge/core/campaign';
-import { fieldIssues } from '@vast-surge/core/format';
+import { bookOf, entrySchema, lastReading, type BookRow, type Kept } from '@vast-surge/core/campaign';
 import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
+import { Initials, issuesTold, TextLine } from './fields.tsx';
 import { moments } from './moments.ts';
-import { lastRead, useWrite } from './use-campaign.ts';
+import { useWrite } from './use-campaign.ts';
 
 const writable = {
   remark: 'Remark',
@@ -18,6 +18,9 @@ const writable = {
 } as const;
 type Writable = keyof typeof writable;
 const kinds = Object.keys(writable) as Writable[];
+
+/** What a field of an entry is called on the page. */
+const titles: Readonly<Record<string, string>> = { by: 'Your initials', text: 'What it says', changed: 'What was changed' };
 
 /** One more line: what it is, what it says, whose it is. */
 function AddEntry({
@@ -39,13 +42,14 @@ function AddEntry({
   const [id, setId] = useState(() => crypto.randomUUID());
   const { write, isWriting } = useWrite(stored.id);
   const { next } = kept.progress;
-  const last = lastRead(stored);
-  const offered = kinds.filter((one) => (one !== 'looked-into' || last !== null) && (one !== 'dropped' || next !== null));
+  const reading = lastReading(kept);
+  const far = reading && !reading.isInside && !reading.isLookedInto ? reading.shot : null;
+  const offered = kinds.filter((one) => (one !== 'looked-into' || far !== null) && (one !== 'dropped' || next !== null));
   const said = () => {
     const head = { by: by.trim(), text };
     if (correcting) return { kind: 'correction' as const, of: correcting.id, ...head };
     if (kind === 'near-miss') return { kind, changed, ...head };
-    if (kind === 'looked-into') return { kind, shot: last?.id ?? '', ...head };
+    if (kind === 'looked-into') return { kind, shot: far?.id ?? '', ...head };
     if (kind === 'dropped') return { kind, places: [next?.place ?? 0], ...head };
     return { kind, ...head };
   };
@@ -53,12 +57,7 @@ function AddEntry({
     const made = said();
     const read = entrySchema.safeParse({ ...made, id, at: new Date().toISOString() });
     if (!read.success) {
-      const titles: Readonly<Record<string, string>> = { by: 'Your initials', text: 'What it says', changed: 'What was changed' };
-      setTrouble(
-        `${fieldIssues(read.error)
-          .map(({ path, reason }) => `${titles[path] ?? path} ${reason}`)
-          .join('. ')}.`,
-      );
+      setTrouble(issuesTold(read.error, titles));
       return;
     }
     try {
@@ -98,15 +97,7 @@ function AddEntry({
             </Select>
           </label>
         )}
-        <label>
-          Your initials
-          <input
-            className="block w-24 border border-rule bg-plate px-2 py-0.5"
-            value={by}
-            maxLength={12}
-            onChange={(event) => setBy(event.target.value)}
-          />
-        </label>
+        <Initials value={by} onText={setBy} />
       </p>
       <label>
         What it says
@@ -118,14 +109,7 @@ function AddEntry({
         />
       </label>
       {kind === 'near-miss' && !correcting && (
-        <label>
-          What was changed
-          <input
-            className="block w-full border border-rule bg-plate px-2 py-0.5"
-            value={changed}
-            onChange={(event) => setChanged(event.target.value)}
-          />
-        </label>
+        <TextLine label="What was changed" most={2000} value={changed} onText={setChanged} />
       )}
       {trouble !== null && (
         <p role="alert" className="font-bold text-over">

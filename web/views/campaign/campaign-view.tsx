@@ -10,6 +10,7 @@ import { failureOf, useGetCampaignQuery } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { RigDesk } from '../rig-desk.tsx';
+import { useShots } from '../shots/use-shots.ts';
 import { AnswerPanel } from './answer-panel.tsx';
 import { Book } from './book.tsx';
 import { reportMoments } from './moments.ts';
@@ -38,9 +39,11 @@ function Files({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
 }
 
 function Opened({ stored, document }: { stored: StoredCampaign; document: RigDocument }) {
-  const kept = useKept(stored);
+  // All shots of the rig teach of it: those of the campaign alone would say otherwise than the shot log.
+  const { shots: all = [] } = useShots({ rig: stored.rigId, outcome: '', q: '' }, true);
+  const { kept, isLearning } = useKept(document.rig, stored, all);
   const found = useMemo(() => answered(kept), [kept]);
-  const { campaign, progress, learnt } = kept;
+  const { campaign, progress } = kept;
   const left = progress.places.length - progress.done - progress.dropped;
   return (
     <>
@@ -56,8 +59,8 @@ function Opened({ stored, document }: { stored: StoredCampaign; document: RigDoc
         {left > 0 && `, ${left} left`}. {axisOf(campaign.answers).name} answers it. Planned by {campaign.by}, on revision{' '}
         {stored.revision}.
       </p>
-      <NextShot stored={stored} kept={kept} document={document} learnt={learnt} found={found} />
-      <AnswerPanel kept={kept} document={document} found={found} learnt={learnt} />
+      <NextShot stored={stored} kept={kept} document={document} all={all} isLearning={isLearning} />
+      <AnswerPanel kept={kept} document={document} found={found} />
       <WhatIsLeft stored={stored} kept={kept} />
       <Book stored={stored} kept={kept} />
       <Files stored={stored} kept={kept} />

@@ -1,10 +1,10 @@
 import { useState } from 'react';
-import { checkIds, checks, checkSchema, type CheckId } from '@vast-surge/core/campaign';
+import { checks, checkSchema, type CheckId } from '@vast-surge/core/campaign';
 import { failureOf, useAddCheckMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 
 /** Writes down that a check of the workshop was made. It says what a person did, and does nothing itself. */
-export function CheckForm({ by, open }: { by: string; open: readonly string[] }) {
+export function CheckForm({ by, open }: { by: string; open: readonly CheckId[] }) {
   const [add, { isLoading }] = useAddCheckMutation();
   const [trouble, setTrouble] = useState<string | null>(null);
   const made = async (what: CheckId) => {
@@ -20,15 +20,14 @@ export function CheckForm({ by, open }: { by: string; open: readonly string[] })
       setTrouble(failureOf(error).message);
     }
   };
+  if (open.length === 0) return null;
   return (
     <div className="no-print mt-2 flex flex-wrap gap-2 text-15">
-      {checkIds
-        .filter((id) => open.includes(id))
-        .map((id) => (
-          <Button key={id} disabled={isLoading} onClick={() => void made(id)}>
-            Done just now: {checks[id].title.split(':')[0]?.toLowerCase()}
-          </Button>
-        ))}
+      {open.map((id) => (
+        <Button key={id} disabled={isLoading} onClick={() => void made(id)}>
+          Done just now: {checks[id].title.split(':')[0]?.toLowerCase()}
+        </Button>
+      ))}
       {trouble !== null && (
         <p role="alert" className="w-full font-bold text-over">
           {trouble}

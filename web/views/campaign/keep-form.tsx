@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { campaignSchema, type Answers, type CampaignPlan, type Series } from '@vast-surge/core/campaign';
-import { fieldIssues } from '@vast-surge/core/format';
 import { measurable, measures } from '@vast-surge/core/shot';
 import { failureOf, useCreateCampaignMutation } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
+import { Initials, issuesTold, TextLine } from './fields.tsx';
 
 const own = 'own';
 
@@ -19,29 +19,6 @@ const titles: Readonly<Record<string, string>> = {
   by: 'Your initials',
   stopAfter: 'Stop after misfires in a row',
 };
-
-function Line({
-  label,
-  value,
-  onText,
-  wide = false,
-}: {
-  label: string;
-  value: string;
-  onText: (text: string) => void;
-  wide?: boolean;
-}) {
-  return (
-    <label className={`grid items-baseline gap-x-2 py-1 ${wide ? '' : 'grid-cols-[1fr_9rem]'}`}>
-      {label}
-      <input
-        className="min-w-0 border border-rule bg-plate px-2 py-0.5"
-        value={value}
-        onChange={(event) => onText(event.target.value)}
-      />
-    </label>
-  );
-}
 
 /** Keeps a plan as a campaign: the question, what answers it, and who asked. */
 export function KeepForm({ rigId, series, plan }: { rigId: string; series: Series; plan: CampaignPlan }) {
@@ -72,8 +49,7 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
       by,
     });
     if (!read.success) {
-      const told = fieldIssues(read.error).map(({ path, reason }) => `${titles[path] ?? path} ${reason}`);
-      setTrouble(`${told.join('. ')}.`);
+      setTrouble(issuesTold(read.error, titles));
       return;
     }
     try {
@@ -99,7 +75,12 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
       }}
     >
       <h3 className="font-bold">Keep it, and fire from it</h3>
-      <Line wide label="Question, such as “Which charge voltage gives the most light?”" value={question} onText={setQuestion} />
+      <TextLine
+        className="block py-1"
+        label="Question, such as “Which charge voltage gives the most light?”"
+        value={question}
+        onText={setQuestion}
+      />
       <label className="grid grid-cols-[1fr_12rem] items-baseline gap-2 py-1">
         What answers it
         <Select value={answers} onChange={(event) => setAnswers(event.target.value)}>
@@ -113,12 +94,14 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
       </label>
       {answers === own && (
         <div className="grid grid-cols-2 gap-3">
-          <Line label="Name" value={name} onText={setName} />
-          <Line label="Unit" value={unit} onText={setUnit} />
+          <TextLine label="Name" most={40} value={name} onText={setName} />
+          <TextLine label="Unit" most={16} value={unit} onText={setUnit} />
         </div>
       )}
-      <Line label="Stop after misfires in a row" value={stopAfter} onText={setStopAfter} />
-      <Line label="Your initials" value={by} onText={setBy} />
+      <div className="flex flex-wrap gap-3 py-1">
+        <TextLine label="Stop after misfires in a row" most={3} value={stopAfter} onText={setStopAfter} />
+        <Initials value={by} onText={setBy} />
+      </div>
       {trouble !== null && (
         <p role="alert" className="mt-1 font-bold text-over">
           {trouble}

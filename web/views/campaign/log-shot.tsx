@@ -1,23 +1,15 @@
 import { useState, type RefObject } from 'react';
 import type { StoredCampaign } from '@vast-surge/contract';
-import type { Place } from '@vast-surge/core/campaign';
+import { setFor, type Place } from '@vast-surge/core/campaign';
 import { outcomes, outcomeWords, type Outcome } from '@vast-surge/core/run';
-import { measures, rangeOf, type MeasureId, type Shot, type Values } from '@vast-surge/core/shot';
+import { axisOf, type Shot } from '@vast-surge/core/shot';
 import { failureOf, useCreateShotMutation } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { useAppSelector } from '../../app/store.ts';
-import { askedFor } from '../../ui/ask.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
-import { readTyped } from '../../ui/typed.ts';
-
-/** What a varied field is called among the settings of a shot. */
-const setAs: Readonly<Record<string, MeasureId>> = { 'store.V0': 'voltage', 'switch.d': 'spacing' };
-
-const fieldOf = (id: MeasureId) => {
-  const { least, most } = rangeOf(id);
-  return askedFor(measures[id].title, measures[id].unit, most, null, { optional: true, open: false, min: least });
-};
+import { parseTyped, readTyped } from '../../ui/typed.ts';
+import { fieldOf } from '../shots/shot-fields.tsx';
 
 /** Writes down what the shot of a place came to, with one reading: the rest of the shot is on its own page. */
 export function LogShot({
@@ -40,7 +32,7 @@ export function LogShot({
   // A second try after a failure is the same shot.
   const [id] = useState(() => crypto.randomUUID());
   const base = useAppSelector((s) => s.editor.base);
-  const title = 'measure' in answers ? measures[answers.measure].title : `${answers.name}, ${answers.unit}`;
+  const { title } = axisOf(answers);
   const read = (): Pick<Shot, 'measured' | 'own'> | string => {
     if (reading.trim() === '')
       return outcome === 'fired'
@@ -51,9 +43,10 @@ export function LogShot({
       if (!got.ok) return `${title} ${got.reason}`;
       return { measured: { [answers.measure]: got.value?.value }, own: [] };
     }
-    const value = Number(reading.trim().replace('−', '-').replace(',', '.'));
-    if (!Number.isFinite(value) || Math.abs(value) > 1e15)
-      return `${answers.name} is "${reading.slice(0, 20)}"; it must be a number in ${answers.unit}, from −1e15 to 1e15`;
+    const got = parseTyped(reading, '1');
+    if (!got.ok || Math.abs(got.quantity.value) > 1e15)
+      return `${answers.name} is "${reading.slice(0, 20)}"; it must be a number in ${answers.unit}, without its unit, from −1e15 to 1e15`;
+    const { value } = got.quantity;
     return { measured: {}, own: [{ name: answers.name, unit: answers.unit, value }] };
   };
   const save = async () => {
@@ -62,12 +55,6 @@ export function LogShot({
       setTrouble(`${got}.`);
       return;
     }
-    // Where the voltage is not what varies it is that of the rig, and the life of the capacitors counts it.
-    const { voltage } = place.setting.predicted;
-    const set: Values = {
-      ...(voltage === undefined ? {} : { voltage }),
-      ...Object.fromEntries(place.setting.values.flatMap(({ path, value }) => (setAs[path] ? [[setAs[path], value]] : []))),
-    };
     const [acts, reads] = people.map((one) => one.trim());
     const said = [acts ? `${acts} acted` : '', reads ? `${reads} read` : ''].filter(Boolean).join(', ');
     try {
@@ -84,7 +71,7 @@ export function LogShot({
         shot: {
           at: new Date().toISOString(),
           outcome,
-          set,
+          set: setFor(place.setting),
           ...got,
           own: [...got.own],
           sound: '',

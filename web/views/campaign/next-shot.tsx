@@ -1,12 +1,11 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import type { StoredCampaign } from '@vast-surge/contract';
-import { shotVerdict, type Answered, type Gate, type Kept, type Place } from '@vast-surge/core/campaign';
+import type { StoredCampaign, StoredShot } from '@vast-surge/contract';
+import { checkIds, expectedAt, lastReading, shotVerdict, type Gate, type Kept, type Place } from '@vast-surge/core/campaign';
 import { readQuantityText } from '@vast-surge/core/field';
 import { slots } from '@vast-surge/core/block';
-import { printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, quantityAt, type RigDocument } from '@vast-surge/core/rig';
-import { axisOf, measures, type Calibration } from '@vast-surge/core/shot';
+import { axisOf, lifeUsed } from '@vast-surge/core/shot';
 import { useListChecksQuery, useListRunsInfiniteQuery } from '../../app/api.ts';
 import { fieldTyped } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -16,7 +15,6 @@ import { useStanding } from '../../workers/studies.ts';
 import { CheckForm } from './check-form.tsx';
 import { LogShot } from './log-shot.tsx';
 import { moments } from './moments.ts';
-import { outsideOf, useLifeUsed } from './use-campaign.ts';
 
 /** The time, every few seconds: a rest that ends shows by itself. */
 function useClock(): number {
@@ -80,19 +78,13 @@ function Settings({ place, before }: { place: Place; before: Place | null }) {
   );
 }
 
-/** What the next shot is expected to come to: from the calculation and the shots so far, or from the curve through them. */
-function expectedWords({ campaign }: Kept, place: Place, learnt: Calibration | null, found: Answered | null): string | null {
-  const axis = axisOf(campaign.answers);
-  const { measure } = 'measure' in campaign.answers ? campaign.answers : { measure: null };
-  const calculated = measure === null ? undefined : place.setting.predicted[measure];
-  if (measure !== null && calculated !== undefined) {
-    if (!learnt) return `Calculated: ${axis.print(calculated)}`;
-    const { low, middle, high } = learnt.next;
-    return `Expected: ${axis.print(calculated * middle)}, nine times of ten from ${axis.print(calculated * low)} to ${axis.print(calculated * high)} (calculated: ${axis.print(calculated)})`;
-  }
-  if (!found) return null;
-  const { value } = found.answer.at(place.setting.values.map((one) => one.value));
-  return `From the shots so far: ${axis.print(value)}, scattering by ${axis.print(found.answer.scatter)}`;
+/** What a shot is expected to come to, in words. */
+function expectedWords(kept: Kept, place: Place): string | null {
+  const { print } = axisOf(kept.campaign.answers);
+  const expected = expectedAt(kept, place.setting);
+  if (!expected) return null;
+  const { value, low, high, share, calculated } = expected;
+  return `Expected: ${print(value)}, in ${share} of 100 from ${print(low)} to ${print(high)}${calculated === null ? ', by the shots so far' : ` (calculated: ${print(calculated)})`}`;
 }
 
 /** The next shot: what to set, whether it may be fired, what to expect, and where what was read goes. */
@@ -100,14 +92,15 @@ export function NextShot({
   stored,
   kept,
   document,
-  learnt,
-  found,
+  all,
+  isLearning,
 }: {
   stored: StoredCampaign;
   kept: Kept;
   document: RigDocument;
-  learnt: Calibration | null;
-  found: Answered | null;
+  /** Every shot of the rig. */
+  all: readonly StoredShot[];
+  isLearning: boolean;
 }) {
   const { progress, campaign } = kept;
   const place = progress.next;
@@ -118,8 +111,14 @@ export function NextShot({
   const standing = useStanding(document, place?.setting.values ?? null);
   const { data: checks } = useListChecksQuery(undefined, { refetchOnMountOrArgChange: true });
   const { data: runs } = useListRunsInfiniteQuery({ q: '', rig: stored.rigId, kind: 'rehearsal' });
-  const lifeUsed = useLifeUsed(document.rig, stored);
-  const outside = outsideOf(learnt, stored);
+  const life = useMemo(
+    () =>
+      lifeUsed(
+        document.rig,
+        all.map(({ shot }) => shot),
+      ),
+    [document.rig, all],
+  );
   const log = useRef<HTMLInputElement>(null);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -156,7 +155,7 @@ export function NextShot({
       if (slot && read?.ok) dispatch(fieldTyped({ slot, field, value: read.value, burst }));
     }
   };
-  const last = [...progress.places].reverse().find(({ shots }) => shots.some(({ id }) => id === progress.last?.id)) ?? null;
+  const last = progress.places.find(({ shots }) => shots.some(({ id }) => id === progress.last?.id)) ?? null;
   const sheet = standing?.ok
     ? { word: standing.value.word, says: standing.value.says, because: standing.value.act }
     : {
@@ -175,15 +174,13 @@ export function NextShot({
       hasGuard: blockIn(document.rig, 'guard').kind !== 'none',
       acts,
       reads,
-      outside:
-        outside &&
-        `${measures[learnt?.measure ?? 'current'].title} ${printQuantity(outside.measured, measures[learnt?.measure ?? 'current'].unit)} at shot ${(outside.shot.shot.campaign?.place ?? 0) + 1}; expected from ${printQuantity(outside.low, measures[learnt?.measure ?? 'current'].unit)} to ${printQuantity(outside.high, measures[learnt?.measure ?? 'current'].unit)}`,
-      lifeUsed,
+      reading: isLearning ? 'pending' : lastReading(kept),
+      lifeUsed: life?.used ?? null,
     },
     moments,
   );
   const isGo = verdict.word === 'go at most';
-  const expected = expectedWords(kept, place, learnt, found);
+  const expected = expectedWords(kept, place);
   const person = (label: string, value: string, onText: (text: string) => void) => (
     <label>
       {label}{' '}
@@ -209,10 +206,7 @@ export function NextShot({
         {person('Reads', reads, setReads)}
       </p>
       <Gates rigId={stored.rigId} gates={verdict.gates} />
-      {verdict.gates.some(
-        ({ id, ok }) =>
-          !ok && checks !== undefined && ['discharge-stick', 'voltage-meter', 'interlock', 'fire-and-aid'].includes(id),
-      ) && <CheckForm by={acts} open={verdict.gates.filter(({ ok }) => !ok).map(({ id }) => id)} />}
+      {checks && <CheckForm by={acts} open={checkIds.filter((one) => verdict.gates.some(({ id, ok }) => id === one && !ok))} />}
       <p className="no-print mt-2 flex flex-wrap items-baseline gap-3">
         {isSet ? (
           <Link className="text-select underline" to={`/rigs/${stored.rigId}/run-sheet`}>

@@ -14,7 +14,6 @@ import {
   variedFields,
   type CampaignPlan,
   type Series,
-  type Session,
 } from '@vast-surge/core/campaign';
 import { printDuration, printPercent } from '@vast-surge/core/quantity';
 import { quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
@@ -24,6 +23,7 @@ import { download, fileName } from '../../ui/download.ts';
 import { Select } from '../../ui/select.tsx';
 import { readTyped } from '../../ui/typed.ts';
 import { useSeries } from '../../workers/studies.ts';
+import { readSession, SessionRow } from './fields.tsx';
 import { KeepForm } from './keep-form.tsx';
 import { moments, nextSaturday, sessionOf, written } from './moments.ts';
 
@@ -36,7 +36,6 @@ const orderWords: { readonly [K in (typeof orders)[number]]: string } = {
 
 const steps = askedFor('Levels', '1', 50, null, { min: 1, integer: true, optional: false, open: false });
 const repeat = askedFor('Shots at each', '1', 100, null, { min: 1, integer: true, optional: false, open: false });
-const hours = askedFor('Length', 's', 86_400, null, { optional: false });
 const rest = askedFor('Rest after each shot', 's', 86_400, null, { optional: false, open: false });
 
 interface Form {
@@ -118,14 +117,7 @@ function readForm(document: RigDocument, form: Form): Read {
     number('rest', form.rest),
   ];
   if (n > 1 && low === high) reasons['to'] = 'must differ from the other end, or one level is enough';
-  const sessions = form.sessions.map((text): Session | string => {
-    const { start, length } = sessionOf(text);
-    const moment = parse(start, written, new Date(0));
-    const seconds = readTyped(hours, length);
-    if (!isValid(moment)) return 'Enter the day and the hour at which it begins.';
-    if (!seconds.ok) return `Length ${seconds.reason}.`;
-    return seconds.value ? { start: moment.getTime(), seconds: seconds.value.value } : 'Enter its length, such as 3 h.';
-  });
+  const sessions = form.sessions.map(readSession);
   const wrong = sessions.map((one) => (typeof one === 'string' ? one : null));
   const order = orders.find((one) => one === form.order) ?? 'rising';
   const isRead = Object.keys(reasons).length === 0 && wrong.every((one) => one === null) && sessions.length > 0;
@@ -287,44 +279,26 @@ export function PlanForm({ id, document }: { id: string; document: RigDocument }
           </label>
           <Ask field={rest} text={form.rest} reason={reasons.rest ?? null} onText={(text) => set({ rest: text })} />
           <h3 className="mt-3 font-bold">Sessions</h3>
-          {form.sessions.map((text, i) => {
-            const { start, length } = sessionOf(text);
-            const put = (next: string) => set({ sessions: form.sessions.map((one, k) => (k === i ? next : one)) });
-            return (
-              <div key={i} className="border-b border-rule py-1">
-                <div className="flex gap-2">
-                  <input
-                    type="datetime-local"
-                    aria-label={`Session ${i + 1} begins`}
-                    className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5"
-                    value={start}
-                    onChange={(event) => put(`${event.target.value}/${length}`)}
-                  />
-                  <input
-                    aria-label={`Session ${i + 1}, length`}
-                    className="figure w-20 border border-rule bg-plate px-2 py-0.5"
-                    value={length}
-                    onChange={(event) => put(`${start}/${event.target.value.replaceAll('/', '')}`)}
-                  />
-                  {form.sessions.length > 1 && (
-                    <button
-                      type="button"
-                      aria-label={`Remove session ${i + 1}`}
-                      className="min-h-6 min-w-6"
-                      onClick={() => set({ sessions: form.sessions.filter((_, k) => k !== i) })}
-                    >
-                      <Trash2 size={16} aria-hidden />
-                    </button>
-                  )}
-                </div>
-                {sessions[i] != null && (
-                  <p role="alert" className="text-13 font-bold text-over">
-                    {sessions[i]}
-                  </p>
-                )}
-              </div>
-            );
-          })}
+          {form.sessions.map((text, i) => (
+            <SessionRow
+              key={i}
+              n={i + 1}
+              text={text}
+              reason={sessions[i] ?? null}
+              onText={(next) => set({ sessions: form.sessions.map((one, k) => (k === i ? next : one)) })}
+            >
+              {form.sessions.length > 1 && (
+                <button
+                  type="button"
+                  aria-label={`Remove session ${i + 1}`}
+                  className="min-h-6 min-w-6"
+                  onClick={() => set({ sessions: form.sessions.filter((_, k) => k !== i) })}
+                >
+                  <Trash2 size={16} aria-hidden />
+                </button>
+              )}
+            </SessionRow>
+          ))}
           <div className="mt-2">
             <Button
               onClick={() => {

@@ -1,18 +1,15 @@
-import { format, isValid, parse } from 'date-fns';
+import { format } from 'date-fns';
 import { CalendarDays } from 'lucide-react';
 import { useState } from 'react';
 import type { StoredCampaign } from '@vast-surge/contract';
 import { planCalendar, replan, settingWords, type Campaign, type Kept } from '@vast-surge/core/campaign';
 import { printDuration } from '@vast-surge/core/quantity';
 import { failureOf } from '../../app/api.ts';
-import { askedFor } from '../../ui/ask.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
-import { readTyped } from '../../ui/typed.ts';
-import { moments, nextSaturday, sessionOf, written } from './moments.ts';
+import { Initials, readSession, SessionRow, TextLine } from './fields.tsx';
+import { moments, nextSaturday, written } from './moments.ts';
 import { useWrite } from './use-campaign.ts';
-
-const length = askedFor('Length', 's', 86_400, null, { optional: false });
 
 const asText = ({ start, seconds }: Campaign['sessions'][number]): string =>
   `${format(new Date(start), written)}/${Number((seconds / 3600).toFixed(3))} h`;
@@ -28,23 +25,18 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
   const put = (i: number, next: Partial<(typeof rows)[number]>) =>
     setRows(rows.map((row, k) => (k === i ? { ...row, ...next } : row)));
   const save = async () => {
-    const sessions = rows.map(({ text, people }, i) => {
-      const { start, length: hours } = sessionOf(text);
-      const moment = parse(start, written, new Date(0));
-      const seconds = readTyped(length, hours);
-      if (!isValid(moment)) return `Session ${i + 1}: enter the day and the hour at which it begins`;
-      if (!seconds.ok || !seconds.value || seconds.value.value < 60)
-        return `Session ${i + 1}: length must be from 1 min to 24 h, such as 3 h`;
-      return { start: moment.getTime(), seconds: seconds.value.value, people };
+    const sessions = rows.flatMap(({ text, people }) => {
+      const read = readSession(text);
+      return typeof read === 'string' ? [] : [{ ...read, people }];
     });
-    const wrong = sessions.find((one) => typeof one === 'string');
-    if (wrong !== undefined) return setTrouble(`${wrong}.`);
-    if (by.trim() === '' || why.trim() === '') return setTrouble('Enter why, and your initials: the book keeps both.');
+    // What is wrong with one stands under it.
+    if (sessions.length < rows.length) return;
+    if (by.trim() === '' || why.trim() === '') {
+      setTrouble('Enter why, and your initials: the book keeps both.');
+      return;
+    }
     try {
-      await write(
-        { kind: 'sessions', by: by.trim(), text: why.trim(), sessions: sessions.filter((one) => typeof one !== 'string') },
-        id,
-      );
+      await write({ kind: 'sessions', by: by.trim(), text: why.trim(), sessions }, id);
       onDone();
     } catch (error) {
       setTrouble(failureOf(error).message);
@@ -60,22 +52,15 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
       }}
     >
       {rows.map(({ text, people }, i) => {
-        const { start, length: hours } = sessionOf(text);
+        const read = readSession(text);
         return (
-          <p key={i} className="mt-1 flex flex-wrap gap-2">
-            <input
-              type="datetime-local"
-              aria-label={`Session ${i + 1} begins`}
-              className="figure border border-rule bg-plate px-2 py-0.5"
-              value={start}
-              onChange={(event) => put(i, { text: `${event.target.value}/${hours}` })}
-            />
-            <input
-              aria-label={`Session ${i + 1}, length`}
-              className="figure w-20 border border-rule bg-plate px-2 py-0.5"
-              value={hours}
-              onChange={(event) => put(i, { text: `${start}/${event.target.value.replaceAll('/', '')}` })}
-            />
+          <SessionRow
+            key={i}
+            n={i + 1}
+            text={text}
+            reason={typeof read === 'string' ? read : null}
+            onText={(next) => put(i, { text: next })}
+          >
             <input
               aria-label={`Session ${i + 1}, people`}
               placeholder="who is there, who does what"
@@ -84,28 +69,13 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
               maxLength={200}
               onChange={(event) => put(i, { people: event.target.value })}
             />
-          </p>
+          </SessionRow>
         );
       })}
-      <p className="mt-1 flex flex-wrap items-end gap-2">
-        <label className="flex-1">
-          Why
-          <input
-            className="block w-full border border-rule bg-plate px-2 py-0.5"
-            value={why}
-            onChange={(event) => setWhy(event.target.value)}
-          />
-        </label>
-        <label>
-          Your initials
-          <input
-            className="block w-24 border border-rule bg-plate px-2 py-0.5"
-            value={by}
-            maxLength={12}
-            onChange={(event) => setBy(event.target.value)}
-          />
-        </label>
-      </p>
+      <div className="mt-1 flex flex-wrap items-end gap-2">
+        <TextLine label="Why" className="flex-1" value={why} onText={setWhy} />
+        <Initials value={by} onText={setBy} />
+      </div>
       {trouble !== null && (
         <p role="alert" className="mt-1 font-bold text-over">
           {trouble}

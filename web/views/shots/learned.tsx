@@ -1,47 +1,10 @@
 import { format } from 'date-fns';
-import { useEffect, useMemo, useState } from 'react';
 import type { StoredShot } from '@vast-surge/contract';
 import { printFixed, printPercent, printQuantity } from '@vast-surge/core/quantity';
 import type { Rig } from '@vast-surge/core/rig';
-import {
-  calibratedTitle,
-  calibrationsOf,
-  causeOf,
-  isComparable,
-  measures,
-  ratesOf,
-  type Calibration,
-  type Rate,
-  type Values,
-} from '@vast-surge/core/shot';
-import { api } from '../../app/api.ts';
-import { useAppDispatch } from '../../app/store.ts';
+import { calibratedTitle, calibrationsOf, causeOf, measures, ratesOf, type Calibration, type Rate } from '@vast-surge/core/shot';
 import { FieldsLearnt } from './fields-learnt.tsx';
-import { useAsSet } from '../../workers/studies.ts';
-
-/** Shots that are looked at, the newest first: more teach nothing new of a rig that has been in use since. */
-const most = 60;
-
-/** The rig as each of these revisions has it; what has not come yet is not there. */
-function useRevisions(ids: readonly string[]): ReadonlyMap<string, Rig> {
-  const dispatch = useAppDispatch();
-  const [known, setKnown] = useState<ReadonlyMap<string, Rig>>(new Map());
-  const key = ids.join();
-  useEffect(() => {
-    let wanted = true;
-    const asked = key === '' ? [] : key.split(',');
-    void Promise.allSettled(
-      asked.map((id) => dispatch(api.endpoints.getRevision.initiate(id, { subscribe: false })).unwrap()),
-    ).then((all) => {
-      if (wanted)
-        setKnown(new Map(all.flatMap((one) => (one.status === 'fulfilled' ? [[one.value.id, one.value.document.rig]] : []))));
-    });
-    return () => {
-      wanted = false;
-    };
-  }, [dispatch, key]);
-  return known;
-}
+import { mostPooled, usePool } from './use-pool.ts';
 
 const share = (rate: Rate): string =>
   `${rate.came} of ${rate.of} (90 %: ${printPercent(rate.low, 2)} to ${printPercent(rate.high, 2)})`;
@@ -83,24 +46,12 @@ function Row({ found, calculated }: { found: Calibration; calculated: number | u
 
 /** What the next shot is expected to be, from the calculation and from how far it was off in the shots before. */
 export function Learned({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly StoredShot[] }) {
-  const revisions = useRevisions([...new Set(shots.map(({ revisionId }) => revisionId))]);
-  const pooled = useMemo(
-    () =>
-      shots
-        .filter(({ revisionId }) => {
-          const then = revisions.get(revisionId);
-          return then !== undefined && isComparable(then, rig);
-        })
-        .slice(0, most),
-    [shots, revisions, rig],
-  );
-  const sets = useMemo((): readonly Values[] => [{}, ...pooled.map(({ shot }) => shot.set)], [pooled]);
-  const answer = useAsSet(rig, sets);
-  if (revisions.size === 0) return null;
+  const pool = usePool(rig, shots);
+  if (pool === null) return null;
+  const { shots: pooled, calculated, now, reason } = pool;
   const rates = ratesOf(pooled.map(({ shot }) => shot));
   const left = shots.length - pooled.length;
-  const [now, ...calculated] = answer?.ok && answer.value.length === sets.length ? answer.value : [];
-  const found = now ? calibrationsOf(pooled.map(({ shot }, i) => ({ shot, predicted: calculated[i] ?? {} }))) : [];
+  const found = calculated ? calibrationsOf(pooled.map(({ shot }, i) => ({ shot, predicted: calculated[i] ?? {} }))) : [];
   const drifting = found.flatMap(({ measure, drift }) => (drift ? [{ measure, drift }] : []));
   const cause = causeOf(found);
   const aside = found.flatMap(({ measure, misread }) => misread.map((one) => ({ measure, ...one })));
@@ -140,8 +91,8 @@ export function Learned({ rigId, rig, shots }: { rigId: string; rig: Rig; shots:
           </table>
         </div>
       )}
-      {answer === null && <p className="text-dim">Calculating the shots as they were set …</p>}
-      {answer?.ok === false && <p>Nothing is learned from the shots: {answer.reason}.</p>}
+      {calculated === null && reason === null && <p className="text-dim">Calculating the shots as they were set …</p>}
+      {reason !== null && <p>Nothing is learned from the shots: {reason}.</p>}
       {drifting.length > 0 && (
         <p role="alert" className="mt-1 border-l-4 border-warning pl-2">
           <b>The rig has changed.</b>{' '}
@@ -178,7 +129,7 @@ export function Learned({ rigId, rig, shots }: { rigId: string; rig: Rig; shots:
       {left > 0 && (
         <p className="text-14 text-dim">
           {left} {left === 1 ? 'shot is' : 'shots are'} not counted here: since then more than settings and measured values has
-          changed in what carries the shot{left > shots.length - most ? '' : `, or they lie before the last ${most}`}.
+          changed in what carries the shot{left > shots.length - mostPooled ? '' : `, or they lie before the last ${mostPooled}`}.
         </p>
       )}
     </section>

@@ -19,7 +19,8 @@ import { readTyped } from '../../ui/typed.ts';
 import { Select } from '../../ui/select.tsx';
 import { OwnQuantities } from '../../ui/own-quantities.tsx';
 
-const fieldOf = (id: MeasureId) => {
+/** How a value of a shot is asked for. */
+export const fieldOf = (id: MeasureId) => {
   const { least, most } = rangeOf(id);
   const { title, unit } = measures[id];
   return askedFor(title, unit, most, null, { optional: true, open: false, min: least });

@@ -1,0 +1,99 @@
+import { isValid, parse } from 'date-fns';
+import type { ReactNode } from 'react';
+import type { z } from 'zod';
+import type { Session } from '@vast-surge/core/campaign';
+import { fieldIssues } from '@vast-surge/core/format';
+import { askedFor } from '../../ui/ask.tsx';
+import { readTyped } from '../../ui/typed.ts';
+import { sessionOf, written } from './moments.ts';
+
+/** A line of text under its name. */
+export function TextLine({
+  label,
+  value,
+  onText,
+  most = 300,
+  className = '',
+}: {
+  label: string;
+  value: string;
+  onText: (text: string) => void;
+  most?: number;
+  className?: string;
+}) {
+  return (
+    <label className={className}>
+      {label}
+      <input
+        className="mt-0.5 block w-full min-w-0 border border-rule bg-plate px-2 py-0.5"
+        value={value}
+        maxLength={most}
+        onChange={(event) => onText(event.target.value)}
+      />
+    </label>
+  );
+}
+
+export const Initials = ({ value, onText }: { value: string; onText: (text: string) => void }) => (
+  <TextLine label="Your initials" className="w-28" most={12} value={value} onText={onText} />
+);
+
+/** What is wrong with what was entered, by the names of its fields. */
+export const issuesTold = (error: z.ZodError, titles: Readonly<Record<string, string>>): string =>
+  `${fieldIssues(error)
+    .map(({ path, reason }) => `${titles[path] ?? path} ${reason}`)
+    .join('. ')}.`;
+
+const hours = askedFor('Length', 's', 86_400, null, { optional: false, min: 60, open: false });
+
+/** A session as it was typed, `2026-12-05T10:00/3 h`, or what is wrong with it. */
+export function readSession(text: string): Session | string {
+  const { start, length } = sessionOf(text);
+  const moment = parse(start, written, new Date(0));
+  const seconds = readTyped(hours, length);
+  if (!isValid(moment)) return 'Enter the day and the hour at which it begins.';
+  if (!seconds.ok) return `Length ${seconds.reason}.`;
+  return seconds.value ? { start: moment.getTime(), seconds: seconds.value.value } : 'Enter its length, such as 3 h.';
+}
+
+/** Day, hour and length of a session. */
+export function SessionRow({
+  n,
+  text,
+  reason,
+  onText,
+  children,
+}: {
+  n: number;
+  text: string;
+  reason: string | null;
+  onText: (text: string) => void;
+  children?: ReactNode;
+}) {
+  const { start, length } = sessionOf(text);
+  return (
+    <div className="border-b border-rule py-1">
+      <div className="flex flex-wrap gap-2">
+        <input
+          type="datetime-local"
+          aria-label={`Session ${n} begins`}
+          className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5"
+          value={start}
+          onChange={(event) => onText(`${event.target.value}/${length}`)}
+        />
+        <input
+          aria-label={`Session ${n}, length`}
+          className="figure w-20 border border-rule bg-plate px-2 py-0.5"
+          value={length}
+          onChange={(event) => onText(`${start}/${event.target.value.replaceAll('/', '')}`)}
+        />
+        {children}
+      </div>
+      {reason !== null && (
+        <p role="alert" className="text-13 font-bold text-over">
+          {reason}
+        </p>
+      )}
+    </div>
+  );
+}
