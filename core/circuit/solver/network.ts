@@ -4,8 +4,9 @@ import { groupsOf, inverse, type CoupledGroup } from './coupled.ts';
 import type { Coil, Gap, Netlist, TwoPole, VoltageSource } from '../element.ts';
 import { holdOffs } from './scatter.ts';
 import { Lines } from './lines.ts';
-import { idealResistance, stages } from './method.ts';
+import { stages } from './method.ts';
 import type { RunOptions } from '../run.ts';
+import { rankOf, valueOf } from './branch.ts';
 import { factorise, patternOf, type Pattern } from './sparse.ts';
 
 /** A factorised matrix for one step and one set of switches. */
@@ -471,37 +472,3 @@ export abstract class Network {
 }
 
 const rowsOf = (rows: number, length: number): Float64Array[] => Array.from({ length: rows }, () => new Float64Array(length));
-
-/** Where a branch stands among the others. */
-function rankOf(e: TwoPole, coupled: ReadonlySet<string>): number {
-  if (e.kind === 'capacitor') return 0;
-  if (e.kind === 'inductor') return coupled.has(e.name) ? 2 : 1;
-  return e.kind === 'gap' ? 3 : e.kind === 'coil' ? 4 : 5;
-}
-
-/** What a stage needs of a branch as one number. */
-function valueOf(e: TwoPole): number {
-  switch (e.kind) {
-    case 'resistor':
-      return 1 / e.R;
-    case 'capacitor':
-      return e.C;
-    case 'inductor':
-    case 'gap':
-      return e.L;
-    case 'switch':
-    case 'diode':
-    case 'thyristor':
-      return 1 / e.Ron;
-    case 'voltage-source':
-      return 1 / (e.R && e.R > 0 ? e.R : idealResistance);
-    case 'line-end':
-      return 1 / e.Z0;
-    case 'current-source':
-    case 'power-source':
-    case 'coil':
-      return 0;
-    default:
-      return e satisfies never;
-  }
-}
