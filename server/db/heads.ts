@@ -127,7 +127,10 @@ export const putHead = (db: Queryable, { id, version }: StaleRig, program: strin
     `insert into rig_heads (rig_id, version, program, headline, unreadable, energy, built, parts)
      select $1, $2, $3, $4, $5, $6, $7, $8::uuid[] where exists (select from rigs where id = $1)
      on conflict (rig_id) do update set version = excluded.version, program = excluded.program, headline = excluded.headline,
-       unreadable = excluded.unreadable, energy = excluded.energy, built = excluded.built, parts = excluded.parts
+       unreadable = excluded.unreadable, energy = excluded.energy,
+       -- Numbers of a version that was saved over meanwhile are still numbers; what the rig stands on was written with the save.
+       built = case when (select r.version from rigs r where r.id = excluded.rig_id) = excluded.version then excluded.built else rig_heads.built end,
+       parts = case when (select r.version from rigs r where r.id = excluded.rig_id) = excluded.version then excluded.parts else rig_heads.parts end
      where rig_heads.version <= excluded.version`,
     [
       id,
