@@ -7,6 +7,7 @@ import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec 
 import type { FaultMode } from './fault.ts';
 import type { Glyph } from './glyph.ts';
 import type { Desk, FigureId, Slot } from './names.ts';
+import type { Used, Warmed } from './shot-needs.ts';
 import type { ToolPart } from './wired.ts';
 
 export type { CircuitPart } from './circuit-part.ts';
@@ -138,6 +139,10 @@ export interface BlockDefinition<F extends Fields = Fields> {
   oneOpen?(own: Own<NoInfer<F>>, rig: RigContext): OneOpen | null;
   /** What keeps charge of its own, whatever stands at the terminals of the store. */
   held?(own: Own<NoInfer<F>>, rig: RigContext): readonly HeldCharge[];
+  /** What one shot of it uses up: wire, gas, electrodes. */
+  uses?(own: Own<NoInfer<F>>, rig: RigContext): readonly Used[];
+  /** What of it has to cool between two shots. */
+  warmed?(own: Own<NoInfer<F>>, rig: RigContext): readonly Warmed[];
   /** Figures of what it can do to a person that the store’s numbers do not say: at their worst they stand above all, and on the run sheet. */
   readonly warns?: readonly { readonly figure: FigureId; readonly says: string }[];
   /** Circuits of the block alone, run to see what its closed forms say. */

@@ -73,6 +73,7 @@ export {
   type ChainState,
   type Hands,
 } from './interlock.ts';
+export type { Used, Warmed } from './shot-needs.ts';
 export { faultMoments, type FaultMode, type FaultMoment, type PlacedPart } from './fault.ts';
 export { type PartRef } from './part-ref.ts';
 export { ifKnown } from './known.ts';

@@ -12,7 +12,7 @@ export const above = (min: number, max: number): Range => ({ min, max, open: tru
 export const whole = (min: number, max: number): Range => ({ min, max, integer: true });
 
 type More = Partial<
-  Pick<QuantityField, 'symbol' | 'tolerance' | 'optional' | 'ofOneThing' | 'wire' | 'emptyAs' | 'help' | 'group'>
+  Pick<QuantityField, 'symbol' | 'tolerance' | 'optional' | 'turnedBy' | 'ofOneThing' | 'wire' | 'emptyAs' | 'help' | 'group'>
 >;
 
 /**

@@ -47,6 +47,8 @@ export interface QuantityField {
   readonly wire?: true;
   /** What one instrument bears: another kind of block is another instrument, and begins with its own. */
   readonly ofOneThing?: true;
+  /** The field of the same block that says how far one turn of a screw moves it, in the unit of this one. */
+  readonly turnedBy?: string;
   /** What is usual where it is empty, with its span, by what else the block says; null where that is not known either. */
   readonly emptyAs?: (fields: Readonly<Record<string, FieldValue>>) => Quantity | null;
   readonly help?: string;

@@ -1,7 +1,7 @@
 import type { PathText, Slot } from '../block/index.ts';
 import { blockDefinition } from '../kind/index.ts';
 import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '../field/index.ts';
-import { inSI, printAsTyped } from '../quantity/index.ts';
+import { inSI, printAsTyped, printTolerance } from '../quantity/index.ts';
 import { blockIn, spotAt, spotTitle, withBlock, type Spot } from './channel.ts';
 import type { Rig } from './schema.ts';
 
@@ -50,16 +50,26 @@ export function withTrialValue<P extends string>(rig: Rig, path: PathText<P>, va
   return withBlock(rig, at.spot, { ...block, fields: { ...block.fields, [at.id]: { value, text: '', ...tolerance } } });
 }
 
-/** What would be typed to set a quantity to `value` with its tolerance kept; null where the field does not let it through. */
-export function typedAt<P extends string>(rig: Rig, path: PathText<P>, value: number): QuantityValue | null {
+/**
+ * What would be typed to set a quantity to `value` with its tolerance kept; null where the field does not let it through.
+ *
+ * @param as the text whose unit it is written in, where that is not the one that stands there, and to how many digits
+ */
+export function typedAt<P extends string>(
+  rig: Rig,
+  path: PathText<P>,
+  value: number,
+  as: { readonly typed?: string; readonly digits?: number } = {},
+): QuantityValue | null {
   const at = quantityAt<string>(rig, path);
   if (!at) return null;
   const tolerance = at.value?.tolerance ? { tolerance: at.value.tolerance } : {};
   const text = textOf({ value, ...tolerance }, at.field.unit);
   // In the unit that stood there, where that says the value as well.
-  const before = at.value?.text;
-  const typed = before === undefined ? '' : inSI(() => printAsTyped(value, at.field.unit, before, { digits: 6, trim: true }));
-  const own = typed !== '' && !at.value?.tolerance ? readQuantityText(at.field, typed) : null;
+  const before = as.typed ?? at.value?.text;
+  const { digits = 6 } = as;
+  const typed = before === undefined ? '' : inSI(() => printAsTyped(value, at.field.unit, before, { digits, trim: true }));
+  const own = typed === '' ? null : readQuantityText(at.field, typed + printTolerance({ value, ...tolerance }));
   if (own?.ok && own.value && Math.abs(own.value.value - value) <= 1e-5 * Math.abs(value)) return own.value;
   const read = readQuantityText(at.field, text);
   return read.ok ? read.value : null;

@@ -30,6 +30,13 @@ const beside = (own: Own<typeof permanentBleederFields>, strings: Worked, title:
 const shareOfOne = (rig: RigContext): Worked =>
   work(storeFormulas.shareOfString, { V: rig.offer('chargedTo'), n: rig.own('bleeder').quantity('n') });
 
+/** J in one resistor when the bleeder takes all that is stored. */
+function energyOfOne(rig: RigContext): Worked {
+  const own = rig.own('bleeder');
+  const ofString = work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('m') }, 'energy in one string');
+  return work(bleedFormulas.energyShare, { E: ofString, n: own.quantity('n') }, 'energy in one resistor');
+}
+
 export const permanentBleederFields = fields({
   ...stringFields('10 kΩ ±10 %'),
   m: quantity('Strings side by side', '1', whole(1, 100), '1', {
@@ -67,6 +74,11 @@ export const permanentBleeder = defineBlock({
     return { title: 'Bleeder, one string open', V0, R: beside(own, strings, 'bleeder, one string open') };
   },
   circuit: bleederCircuit,
+  warmed: (own, rig) => {
+    const P = own.optional('P');
+    // A dump takes it down first, and the bleeder gets what is left.
+    return P && !rig.offers('dump').dumpResistance ? [{ title: 'Bleeder', E: energyOfOne(rig), P }] : [];
+  },
   figures: [bleederPower],
   limits: [
     stringVoltageLimit('bleeder', 'bleeder-voltage', 'Bleeder', (rig) => rig.offer('chargedTo'), {
@@ -90,11 +102,7 @@ export const permanentBleeder = defineBlock({
       id: 'bleeder-energy',
       title: 'Bleeder: energy per bleed, each',
       slot: 'bleeder',
-      stress: (rig) => {
-        const own = rig.own('bleeder');
-        const ofString = work(bleedFormulas.energyShare, { E: storeEnergy(rig), n: own.quantity('m') }, 'energy in one string');
-        return work(bleedFormulas.energyShare, { E: ofString, n: own.quantity('n') }, 'energy in one resistor');
-      },
+      stress: energyOfOne,
       rating: (rig) => rig.own('bleeder').optional('E'),
       levers: ['bleeder.n', 'bleeder.m', 'store.V0'],
       onlyIfKnown: true,

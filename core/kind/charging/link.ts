@@ -6,6 +6,7 @@ import type { FigureSpec, LimitSpec, Offers, Own, Problem, RigContext, StepSpec 
 import { defineBlock, type BlockDefinition, type CircuitPart, type Terminals } from '../../block/define.ts';
 import type { FaultMode } from '../../block/fault.ts';
 import type { Glyph } from '../../block/glyph.ts';
+import type { Warmed } from '../../block/shot-needs.ts';
 import { followCurrent } from '../../block/follow-current.ts';
 import { ifKnown } from '../../block/known.ts';
 import { staysConnected } from '../../block/charger-at-shot.ts';
@@ -23,6 +24,7 @@ interface Acts<F extends Fields> {
   problems?(own: Own<F>, rig: RigContext): readonly Problem[];
   steps?(own: Own<F>, rig: RigContext): readonly StepSpec[];
   circuit(own: Own<F>, rig: RigContext, at: Terminals): readonly CircuitPart[];
+  warmed?(own: Own<F>, rig: RigContext): readonly Warmed[];
   /** How it fails, besides that it is open or bridged. */
   faults?(at: Terminals): readonly FaultMode[];
   readonly leavesOut?: string;
@@ -181,6 +183,7 @@ export function defineCharging<const F extends Fields & typeof chargingFields>({
     },
     circuit: (own, rig, at) =>
       links.flatMap((link, i) => link.circuit(own, rig, { ...at, plus: node(i, at), minus: node(i + 1, at) })),
+    warmed: (own, rig) => links.flatMap((link) => link.warmed?.(own, rig) ?? []),
     faults: (_own, _rig, at) => links.flatMap((link) => link.faults?.(at) ?? []),
     leavesOut: () => links.flatMap((link) => link.leavesOut ?? []).join('; ') || null,
     figures: links.flatMap((link) => link.figures ?? []),

@@ -112,6 +112,10 @@ export const resistorLink = (initial: string) =>
         },
       },
     ],
+    warmed: (own, rig) => {
+      const P = own.optional('P');
+      return P ? [{ title: 'Charging resistor', E: energyOfOne(rig), P }] : [];
+    },
     limits: [
       stringVoltageLimit('charging', 'charging-resistor-voltage', 'Charging resistor', peakVoltage, {
         levers: ['charging.n', 'supply.V'],

@@ -14,7 +14,7 @@ import { wireMetals } from '../../material/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
-import { coilFigures, coilL, coilLimits, coilParts, coilR, pulseFrequency, pulseResistance } from './coil.ts';
+import { coilFigures, coilL, coilLimits, coilParts, coilR, coilWarmed, pulseFrequency, pulseResistance } from './coil.ts';
 import { leadFields, measuredFields, windingFields } from './winding-fields.ts';
 import { turnShort } from './coil-faults.ts';
 import { metalIn, windingOf, worked, type Winding } from './winding.ts';
@@ -242,6 +242,15 @@ export const canCrusher = defineBlock({
   ],
   limits: coilLimits.filter(({ id }) => id !== 'coil-layer-voltage'),
   problems,
+  uses: (own) => [
+    {
+      id: 'can',
+      title: `Cans of ${printQuantity(own.quantity('Dc').value, 'm')}`,
+      each: ruled('cans', 1, '1', 'one for each shot'),
+      then: 'Bring more cans',
+    },
+  ],
+  warmed: coilWarmed,
   steps: (_own, rig) => [
     {
       id: 'can-box',

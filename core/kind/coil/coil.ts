@@ -23,6 +23,7 @@ import {
 import { defineBlock, type CircuitPart, type Terminals } from '../../block/define.ts';
 import { leadFields, measuredFields, windingFields, type WoundFields, wireFromShelf } from './winding-fields.ts';
 import type { FaultMode } from '../../block/fault.ts';
+import type { Warmed } from '../../block/shot-needs.ts';
 import { turnShort } from './coil-faults.ts';
 import { inductanceOf, metalOf, resistanceOf, windingOf, worked } from './winding.ts';
 import type { FieldId } from '../../block/names.ts';
@@ -53,6 +54,15 @@ declare module '../../block/names.ts' {
     'load-energy': true;
     'coil-steady': true;
   }
+}
+
+const heatLost = ruled('heat lost', 10, 'W/(m²·K)', 'common practice, no source: still air');
+
+/** Outside and both ends of a winding, m². */
+function surfaceOf(own: Own<WoundFields>): Worked {
+  const w = windingOf(own);
+  const surface = Math.PI * w.outer * w.length + (Math.PI / 2) * (w.outer ** 2 - w.inner ** 2);
+  return ruled('surface', surface, 'm²', 'outside and both ends');
 }
 
 const woundR = (own: Own<WoundFields>): Worked => resistanceOf(windingOf(own), metalOf(own), own.quantity('T'));
@@ -274,17 +284,25 @@ export const coilFigures: readonly FigureSpec[] = [
     compute: (rig) => {
       const f = own(rig).optional('f');
       if (!f) throw new Unavailable('load', 'the shot rate is not given', 'f');
-      const w = windingOf(own(rig));
-      const surface = Math.PI * w.outer * w.length + (Math.PI / 2) * (w.outer ** 2 - w.inner ** 2);
-      return work(coilFormulas.steadyHeating, {
-        E: rig.figure('load-energy'),
-        f,
-        S: ruled('surface', surface, 'm²', 'outside and both ends'),
-        h: ruled('heat lost', 10, 'W/(m²·K)', 'common practice, no source: still air'),
-      });
+      return work(coilFormulas.steadyHeating, { E: rig.figure('load-energy'), f, S: surfaceOf(own(rig)), h: heatLost });
     },
   },
 ];
+
+/** Rise that enamel and potting bear for hours: class B, 130 °C, in a warm room. Common practice, no source. */
+const steadyRise = 90;
+
+/** What a coil may lose for as long as one likes, against the heat of one shot. */
+export function coilWarmed(_own: unknown, rig: RigContext): Warmed[] {
+  const S = surfaceOf(own(rig));
+  const P = ruled(
+    'heat that its surface gives off',
+    heatLost.value * S.value * steadyRise,
+    'W',
+    `at a rise of ${steadyRise} K in still air; common practice, no source`,
+  );
+  return [{ title: 'Coil', E: rig.figure('load-energy'), P }];
+}
 
 export const coilLimits: readonly LimitSpec[] = [
   {
@@ -444,6 +462,7 @@ export const coil = defineBlock({
   faults: coilFaults,
   figures: coilFigures,
   limits: coilLimits,
+  warmed: coilWarmed,
   problems: (block, rig) => [...coilProblems(block, rig), ...fieldProblems(block, rig)],
   steps: (_block, rig) => [
     {

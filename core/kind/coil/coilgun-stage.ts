@@ -3,7 +3,7 @@ import { ruled, storeFormulas, work, type Worked } from '../../formula/index.ts'
 import { printExact, printQuantity } from '../../quantity/index.ts';
 import { Unavailable, type Own, type Problem, type RigContext } from '../../block/context.ts';
 import { defineBlock, type FieldValues, type HeldCharge } from '../../block/define.ts';
-import { coilFaults, coilFigures, coilL, coilLimits, coilOffers, coilParts, coilProblems } from './coil.ts';
+import { coilFaults, coilFigures, coilL, coilLimits, coilOffers, coilParts, coilProblems, coilWarmed } from './coil.ts';
 import { freewheelFaults } from './freewheel-faults.ts';
 import { leadFields, measuredFields, windingFields, wireFromShelf } from './winding-fields.ts';
 import { barrelField, massOf, projectileFields, projectileOf, projectileProblems } from './projectile.ts';
@@ -278,6 +278,7 @@ export const coilgunStage = defineBlock({
     { id: 'launch-coils', title: 'Coils', slot: 'load', compute: count },
   ],
   limits: coilLimits.filter(({ id }) => id !== 'coil-layer-voltage'),
+  warmed: coilWarmed,
   problems: (own, rig) => [
     ...coilProblems(own, rig),
     ...(numberOf(rig) === 0 ? projectileProblems(own) : []),

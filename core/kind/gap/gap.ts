@@ -22,7 +22,12 @@ export const gapFields = fields(
       },
       { help: 'Round ends count as spheres of their diameter.' },
     ),
-    d: quantity('Spacing', 'm', above(0, 1), '5 mm ±2 %', { tolerance: true }),
+    d: quantity('Spacing', 'm', above(0, 1), '5 mm ±2 %', { tolerance: true, turnedBy: 'pt' }),
+    pt: quantity('Travel of its screw in one turn', 'm', above(0, 0.1), null, {
+      symbol: 'pt',
+      optional: true,
+      help: 'A campaign then says how far to turn from one spacing to the next. Empty: it is set by a gauge.',
+    }),
     D: onlyWith(
       'geometry',
       ['sphere', 'hemisphere'],
@@ -58,7 +63,7 @@ export const gapFields = fields(
       help: 'Standard deviation of single breakdowns. 1 to 3 % in clean air, more after heavy shots and with points.',
     }),
   },
-  { geometry: ['T', 'h', 'b', 'seen', 'sc'] },
+  { geometry: ['pt', 'T', 'h', 'b', 'seen', 'sc'] },
 );
 
 /** Absolute pressure in a gap, Pa. */

@@ -53,6 +53,10 @@ function flowFor(own: Own<typeof sparkGapFields>): number | null {
   return rate > stillRate && own.optional('Vg') ? gasBetween(own).value * rate * 60e3 : null;
 }
 
+/** C that pass it in a shot. Of stages in series one carries the charge of the erected store, and no more. */
+const chargeOfShot = (rig: RigContext): Worked =>
+  work(storeFormulas.storedCharge, { C: rig.figure('discharge-capacitance'), V: rig.figure('discharge-voltage') });
+
 const isTriggered = (own: Own<typeof sparkGapFields>) => own.is('mode', 'triggered');
 
 function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
@@ -203,12 +207,7 @@ export const sparkGap = defineBlock({
       mayBeMissing: true,
       compute: (rig) => {
         const Q = rig.own('switch').quantity('Q');
-        // Of stages in series one carries the charge of the erected store, and no more.
-        const q = work(storeFormulas.storedCharge, {
-          C: rig.figure('discharge-capacitance'),
-          V: rig.figure('discharge-voltage'),
-        });
-        return work(gapFormulas.shotsOfWear, { Q, q });
+        return work(gapFormulas.shotsOfWear, { Q, q: chargeOfShot(rig) });
       },
     },
   ],
@@ -226,6 +225,25 @@ export const sparkGap = defineBlock({
     ...switchLimits.filter(({ id }) => id === 'switch-current'),
   ],
   problems,
+  uses: (own, rig) => {
+    const Q = own.optional('Q');
+    return [
+      ...(Q
+        ? [
+            {
+              id: 'electrodes',
+              title: 'Electrodes of the gap',
+              each: chargeOfShot(rig),
+              lasts: Q,
+              then: 'Dress the electrodes, and measure the gap anew',
+            },
+          ]
+        : []),
+      ...(own.optional('Vg')
+        ? [{ id: 'gas', title: 'Gas for the gap', each: rig.figure('gap-gas'), then: 'Bring another bottle' }]
+        : []),
+    ];
+  },
   steps: (own, rig) => [
     {
       id: 'gap-set',

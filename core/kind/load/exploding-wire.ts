@@ -226,6 +226,19 @@ export const explodingWire = defineBlock({
     { id: 'wire-cold-resistance', title: 'Resistance of the wire, cold', slot: 'load', compute: (rig) => wireR(rig.own('load')) },
   ],
   problems,
+  uses: (own) => [
+    {
+      id: 'wire',
+      title: own.is('section', 'foil') ? `Foil of ${metalOf(own).title}` : `Wire of ${metalOf(own).title}, ${own.typed('d')}`,
+      each: ruled(
+        'wire for one shot',
+        own.quantity('lx').value * own.quantity('n').value,
+        'm',
+        'its length, for each of those in parallel',
+      ),
+      then: 'Bring more of it',
+    },
+  ],
   steps: () => [
     {
       id: 'wire-shield',
