@@ -343,6 +343,16 @@ describe('surge plan', () => {
     expect(plan('--format', 'csv').out.split('\n')[0]).toContain('store.V0');
   });
 
+  test('what shots use up is counted, the own and that of the rig; who is there stands with the hours', () => {
+    const { out } = plan('--stock', 'Foil=1 of 4 sheets', '--session', '2026-12-12 10:00 2h / IW holds the key');
+    expect(out).toContain('- Foil: all 15 shots take 15 sheets, 4 sheets are there: for 4, then 11 sheets more.');
+    expect(out).toContain('IW holds the key. Prepare');
+    expect(plan('--stock', 'Foil').err).toMatch(/--stock is "Foil"; it must say what a shot takes/);
+    expect(plan('--have', 'load.wire=2 m').err).toMatch(/--have load\.wire: is not used up by this rig/);
+    const taught = plan('--design', 'next-best', '--format', 'json');
+    expect((JSON.parse(taught.out) as { shots: number }).shots).toBe(15);
+  });
+
   test('as a calendar, read back by another reader: an event for each session, with its hours', () => {
     const { out } = plan('--session', '2026-12-12 10:00 2h', '--format', 'ics');
     const events = new ICAL.Component(ICAL.parse(out) as unknown[])
@@ -364,5 +374,76 @@ describe('surge plan', () => {
     [['--order', 'any'], /--order is "any"; it must be one of blocks, rising, random, latin/],
   ])('%j is refused, naming the option', (args, message) => {
     expect(plan(...args)).toMatchObject({ code: 2, out: '', err: expect.stringMatching(message) });
+  });
+});
+
+describe('surge campaign', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'surge-'));
+  afterAll(() => rmSync(folder, { recursive: true }));
+
+  /** The demo's campaign that is answered, as its page saves it. */
+  function saved(change: (file: Record<string, unknown>) => object = (file) => file): string {
+    const [demo] = JSON.parse(readFileSync(join(root, 'demo/record/campaigns.json'), 'utf8')) as Record<string, unknown>[];
+    const { plan, shots, question, answers, order, rest, sessions, stopAfter, by } = demo as Record<string, never> & {
+      plan: object;
+      shots: { place: number }[];
+      sessions: { start: string }[];
+    };
+    const campaignId = '00000000-0000-4000-8000-000000000900';
+    const file = {
+      format: 'vast-surge-campaign',
+      version: 1,
+      rigName: 'Kittiwake',
+      campaign: {
+        ...plan,
+        question,
+        answers,
+        order,
+        rest,
+        stopAfter,
+        by,
+        design: 'factorial',
+        sessions: sessions.map((one) => ({ ...one, start: Date.parse(one.start) })),
+      },
+      entries: [],
+      shots: shots.map(({ place, ...shot }, n) => ({
+        id: `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`,
+        shot: { ...shot, set: {}, campaign: { id: campaignId, place } },
+        predicted: {},
+      })),
+    };
+    const path = join(folder, 'campaign.json');
+    writeFileSync(path, JSON.stringify(change(file)));
+    return path;
+  }
+
+  test('says the answer, every shot, and what is left in the hours that are named', () => {
+    const path = saved();
+    expect(surge('campaign', path).out).toMatch(/## Answer\n\nLight is highest at Stages charged to 16\.6 kV/);
+    expect(surge('campaign', path, '--format', 'csv').out.split('\n')).toHaveLength(1 + 26);
+    const half = saved((file) => ({
+      ...file,
+      shots: (file['shots'] as { shot: { campaign: { place: number } } }[]).filter(({ shot }) => shot.campaign.place < 20),
+    }));
+    const left = JSON.parse(surge('campaign', half, '--format', 'json', '--session', '2099-12-05 10:00 3h').out) as {
+      fired: number;
+      left: number;
+      sessions: { shots: { shot: number }[] }[];
+      withoutHour: number[];
+    };
+    expect([left.fired, left.left]).toEqual([20, 4]);
+    expect([...left.sessions.flatMap(({ shots }) => shots.map(({ shot }) => shot)), ...left.withoutHour]).toEqual([
+      21, 22, 23, 24,
+    ]);
+    const calendar = surge('campaign', half, '--format', 'ics', '--session', '2099-12-05 10:00 3h').out;
+    expect(new ICAL.Component(ICAL.parse(calendar) as unknown[]).getAllSubcomponents('vevent')).toHaveLength(1);
+  });
+
+  test.each<[(file: Record<string, unknown>) => object, RegExp]>([
+    [(file) => ({ ...file, format: 'other' }), /CAMPAIGN\.json: .*format must be "vast-surge-campaign"/],
+    [(file) => ({ ...file, entries: [{ kind: 'erased' }] }), /CAMPAIGN\.json: .*entries/],
+    [(file) => ({ ...file, campaign: { ...(file['campaign'] as object), row: [99] } }), /setting that it does not have/],
+  ])('what is no campaign is refused by its field', (change, message) => {
+    expect(surge('campaign', saved(change))).toMatchObject({ code: 2, out: '', err: expect.stringMatching(message) });
   });
 });

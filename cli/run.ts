@@ -2,7 +2,7 @@ import { readFileSync, statSync } from 'node:fs';
 import { Command, CommanderError } from 'commander';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { netlistLimit } from '@vast-surge/core/circuit';
-import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
+import { campaignFileLimit, readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { oneCapacitorDielectrics, runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
 import { dischargeOne, type DischargeOptions } from './discharge.ts';
@@ -10,6 +10,7 @@ import { calculate } from './calc.ts';
 import { composeBank, composeJson, composeText, type ComposeOptions } from './compose.ts';
 import { bleedDesk, faultsDesk, erect, gapDesk, launchDesk, teslaDesk, type Desk } from './desks.ts';
 import { evaluationJson, evaluationText } from './evaluate.ts';
+import { campaignText, type CampaignOptions } from './campaign.ts';
 import { expectNext, readShots } from './expect.ts';
 import { formulasJson, formulasText } from './formulas.ts';
 import { readPieces } from './parts.ts';
@@ -173,14 +174,34 @@ function program({ out, err }: Output): Command {
     .description('a series of shots: settings, order, and what fits into the hours that people have')
     .argument('<rig>', 'rig file')
     .option('--vary <field>', 'as in "store.V0=30 V..37 V/5" or "switch.d=6 mm, 6.5 mm"; may be repeated', several, [])
-    .option('--session <start>', 'as in "2026-12-05 10:00 3h"; may be repeated', several, [])
+    .option('--session <start>', 'as in "2026-12-05 10:00 3h / IW holds the key"; may be repeated', several, [])
     .option('--repeat <count>', 'shots at each setting', '3')
-    .option('--design <name>', 'factorial, or central-composite between the ends of each range', 'factorial')
+    .option(
+      '--design <name>',
+      'factorial, central-composite between the ends of each range, or next-best (each shot where it teaches the most)',
+      'factorial',
+    )
     .option('--order <name>', 'blocks (hands change little), rising (as listed), random, or latin (rounds)', 'blocks')
     .option('--seed <number>', 'for the order', '1')
     .option('--rest <time>', 'after each shot, for coils, resistors and electrodes to cool', '0 s')
+    .option('--have <stock>', 'what is there of what the rig uses up, as in "load.wire=2 m"; may be repeated', several, [])
+    .option(
+      '--stock <text>',
+      'what else a shot takes of what is there, as in "Foil=1 of 20 sheets"; may be repeated',
+      several,
+      [],
+    )
     .option('--format <name>', 'markdown, csv, ics or json', 'markdown')
     .action((path: string, options: PlanOptions) => print(planText(readRig(path), options)));
+  surge
+    .command('campaign')
+    .description('what a campaign has come to: its report, its answer, and what is left of it in the hours that people have')
+    .argument('<campaign>', 'campaign as its page saves it, JSON')
+    .option('--session <start>', 'other hours for what is left, as in "2026-12-05 10:00 3h"; may be repeated', several, [])
+    .option('--format <name>', 'markdown (the report), csv (a row for each shot), ics (what is left), or json', 'markdown')
+    .action((path: string, options: CampaignOptions) =>
+      print(campaignText(readFile(path, 'CAMPAIGN.json', campaignFileLimit), options, Date.now())),
+    );
   surge
     .command('expect')
     .description('what the next shot is expected to be, from the shots so far, and whether the rig has changed')

@@ -14,6 +14,7 @@ export const previewEntrySchema = z.object({
   runs: z.int().min(0),
   shots: z.int().min(0),
   newShots: z.int().min(0),
+  campaigns: z.int().min(0),
   photos: z.int().min(0),
   traces: z.int().min(0),
   /** In words: what differs from what is kept here, or why it cannot be read. */

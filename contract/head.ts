@@ -68,5 +68,7 @@ export const runHeadSchema = z.object({
   aborts: z.int().min(0),
   /** Of a rehearsal that has ended, from 0 to 100. */
   points: z.number().nullable(),
+  /** What nearly went wrong in it, as the run itself noticed: ms since 1970, and in words. */
+  nearMisses: z.array(z.object({ id: z.uuid(), at: z.number(), text: z.string() })).default([]),
 });
 export type RunHead = Readonly<z.infer<typeof runHeadSchema>>;

@@ -1,7 +1,7 @@
 // Draws what was measured in the demo's shot log anew: npm run draw-shots. The rigs that fired have values of their own within the tolerances,
 // leads that lie otherwise than entered, and the noise of an instrument: all hidden from the prediction. The seed is fixed.
 import { readFileSync, writeFileSync } from 'node:fs';
-import { planSeries, type CampaignPlan } from '../core/campaign/index.ts';
+import { planSeries, type CampaignPlan, type Stock } from '../core/campaign/index.ts';
 import { slots } from '../core/block/index.ts';
 import { readRigFile } from '../core/format/index.ts';
 import { bounds } from '../core/quantity/index.ts';
@@ -69,7 +69,7 @@ const campaigns = JSON.parse(readFileSync(campaignsFile, 'utf8')) as {
   rest: number;
   sessions: { start: string; seconds: number }[];
   /** As it was planned: kept, so that the demo is loaded without planning. */
-  plan: Pick<CampaignPlan, 'settings' | 'row' | 'before' | 'after'>;
+  plan: Pick<CampaignPlan, 'settings' | 'row' | 'before' | 'after'> & { stocks: readonly Stock[] };
   shots: { place: number; outcome: string; measured: Record<string, number>; own: object[] }[];
 }[];
 for (const campaign of campaigns) {
@@ -77,8 +77,8 @@ for (const campaign of campaigns) {
   const sessions = campaign.sessions.map(({ start, seconds }) => ({ start: Date.parse(start), seconds }));
   const made = planSeries(documentOf(rig), { varied, design: 'factorial', replicates, order: 'rising', seed: 1, rest, sessions });
   if (!made.ok) throw new Error(`${rig}: ${made.field} ${made.reason}`);
-  const { settings, row, before, after } = made.plan;
-  campaign.plan = { settings, row, before, after };
+  const { settings, row, before, after, stocks } = made.plan;
+  campaign.plan = { settings, row, before, after, stocks: stocks.map(({ stock }) => stock) };
   const known = truths.get(rig);
   if (!known) continue;
   const { truth, leads } = known;

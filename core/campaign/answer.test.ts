@@ -3,7 +3,8 @@ import { linearRegression } from 'simple-statistics';
 import { describe, expect, test } from 'vitest';
 import { normals, uniforms } from '../numeric/index.ts';
 import { controlChart } from '../shot/index.ts';
-import { answerOf, nextBest, type Point } from './answer.ts';
+import { answerOf, type Point } from './answer.ts';
+import { nextBest } from './next-best.ts';
 
 describe('the answer of a campaign', () => {
   test('two levels of one factor: the line of a general-purpose library', () => {

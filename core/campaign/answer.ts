@@ -19,7 +19,7 @@ interface Factor {
 }
 
 /** Terms of the model at a point in coded units. */
-type Terms = (coded: readonly number[]) => number[];
+export type Terms = (coded: readonly number[]) => number[];
 
 export interface Expected {
   readonly value: number;
@@ -38,9 +38,13 @@ export interface Answer {
   /** The tested setting with the highest and the one with the lowest mean, and how sure that is. */
   readonly highest: Best;
   readonly lowest: Best;
+  /** Of each of some settings, how likely it is the one with the highest or the lowest mean; they add up to one. */
+  readonly chances: (which: End, among: readonly (readonly number[])[]) => number[];
   /** Of all that varies between the shots the share that what was varied explains; 0 to 1. */
   readonly explained: number;
 }
+
+export type End = 'highest' | 'lowest';
 
 export interface Best extends Expected {
   readonly levels: readonly number[];
@@ -48,24 +52,24 @@ export interface Best extends Expected {
   readonly confidence: number;
 }
 
-const same = (a: readonly number[], b: readonly number[]): boolean => a.every((x, i) => x === b[i]);
+export const same = (a: readonly number[], b: readonly number[]): boolean => a.every((x, i) => x === b[i]);
 
 /** Tested settings, each once. */
-const settingsOf = (points: readonly (readonly number[])[]): (readonly number[])[] =>
+export const settingsOf = (points: readonly (readonly number[])[]): (readonly number[])[] =>
   points.filter((one, i) => points.findIndex((other) => same(one, other)) === i);
 
-const factorsOf = (points: readonly (readonly number[])[]): Factor[] =>
+export const factorsOf = (points: readonly (readonly number[])[]): Factor[] =>
   (points[0] ?? []).map((_, k) => {
     const levels = [...new Set(points.map((levels) => levels[k] ?? NaN))].sort((a, b) => a - b);
     return { low: levels[0] ?? NaN, high: levels.at(-1) ?? NaN, levels };
   });
 
-const codedIn =
+export const codedIn =
   (factors: readonly Factor[]) =>
   (levels: readonly number[]): number[] =>
     factors.map(({ low, high }, k) => (high > low ? (2 * (levels[k] ?? NaN) - low - high) / (high - low) : 0));
 
-function termsOf(factors: readonly Factor[], isCurved: boolean): Terms {
+export function termsOf(factors: readonly Factor[], isCurved: boolean): Terms {
   const free = factors.flatMap(({ levels }, k) => (levels.length > 1 ? [k] : []));
   const curved = free.filter((k) => isCurved && (factors[k]?.levels.length ?? 0) > 2);
   const pairs = free.flatMap((a, i) => free.slice(i + 1).map((b) => [a, b] as const));
@@ -75,10 +79,12 @@ function termsOf(factors: readonly Factor[], isCurved: boolean): Terms {
   };
 }
 
-const inverseOf = (rows: readonly (readonly number[])[]): number[][] | null => {
+export const inverseOf = (rows: readonly (readonly number[])[], known = 0): number[][] | null => {
   const p = rows[0]?.length ?? 0;
   const sums = Array.from({ length: p }, (_, i) =>
-    Array.from({ length: p }, (_unused, k) => rows.reduce((sum, row) => sum + (row[i] ?? 0) * (row[k] ?? 0), 0)),
+    Array.from({ length: p }, (_unused, k) =>
+      rows.reduce((sum, row) => sum + (row[i] ?? 0) * (row[k] ?? 0), i === k ? known : 0),
+    ),
   );
   return p === 0 ? null : inversePositive(sums);
 };
@@ -87,6 +93,18 @@ const inverseOf = (rows: readonly (readonly number[])[]): number[][] | null => {
 const draws = 2000;
 /** Least share of a difference that is believed. */
 const leastKept = 0.1;
+
+/** From so many on the cube root of a mean square is as good as normal. */
+const manySquares = 10;
+
+/** The mean of so many squared normals, drawn. Of many by their cube root: Wilson and Hilferty, Proc. Natl. Acad. Sci. 17 (1931); from memory. */
+function chiSquared(freedom: number, normal: () => number): number {
+  if (freedom > manySquares) {
+    const v = 2 / (9 * freedom);
+    return (1 - v + normal() * Math.sqrt(v)) ** 3;
+  }
+  return Array.from({ length: freedom }, () => normal() ** 2).reduce((a, b) => a + b, 0) / freedom;
+}
 
 /**
  * What the shots answer.
@@ -132,67 +150,44 @@ export function answerOf(points: readonly Point[]): Answer | null {
   const kept = variance > 0 && moved > 0 ? Math.min(1, Math.max(leastKept, 1 - variance / moved)) : 1;
   const normal = normals(1);
   const L = lowerTriangle(inverse);
-  const testedRows = tested.map((levels) => terms(coded(levels)));
-  const wins = { highest: tested.map(() => 0), lowest: tested.map(() => 0) };
-  for (let n = 0; n < draws; n++) {
-    const z = coefficients.map(() => normal());
-    // Student's: the variance itself is known from so many degrees of freedom only.
-    const chi =
-      Array.from({ length: Math.min(freedom, 60) }, () => normal() ** 2).reduce((a, b) => a + b, 0) / Math.min(freedom, 60);
-    const sigma = Math.sqrt(variance / chi);
-    const may = coefficients.map((c, i) => kept * c + Math.sqrt(kept) * sigma * dot(L[i] ?? [], z));
-    const values = testedRows.map((row) => dot(row, may));
-    const [top, bottom] = [values.indexOf(Math.max(...values)), values.indexOf(Math.min(...values))];
-    wins.highest[top] = (wins.highest[top] ?? 0) + 1;
-    wins.lowest[bottom] = (wins.lowest[bottom] ?? 0) + 1;
-  }
-  const best = (which: 'highest' | 'lowest'): Best => {
+  let known: number[][] | null = null;
+  const drawn = (): number[][] =>
+    (known ??= Array.from({ length: draws }, () => {
+      const z = coefficients.map(() => normal());
+      // Student's: the variance itself is known from so many degrees of freedom only.
+      const sigma = Math.sqrt(variance / chiSquared(freedom, normal));
+      return coefficients.map((c, i) => kept * c + Math.sqrt(kept) * sigma * dot(L[i] ?? [], z));
+    }));
+  const most = { highest: (all: readonly number[]) => Math.max(...all), lowest: (all: readonly number[]) => Math.min(...all) };
+  const chances = (which: End, among: readonly (readonly number[])[]): number[] => {
+    const rowsOfAll = among.map((levels) => terms(coded(levels)));
+    const wins = among.map(() => 0);
+    for (const may of drawn()) {
+      const values = rowsOfAll.map((row) => dot(row, may));
+      const k = values.indexOf(most[which](values));
+      wins[k] = (wins[k] ?? 0) + 1;
+    }
+    return wins.map((n) => n / draws);
+  };
+  const best = (which: End): Best => {
     const values = tested.map((levels) => at(levels).value);
-    const k = values.indexOf(which === 'highest' ? Math.max(...values) : Math.min(...values));
+    const k = values.indexOf(most[which](values));
     const levels = tested[k] ?? [];
-    return { levels, ...at(levels), confidence: (wins[which][k] ?? 0) / draws };
+    return { levels, ...at(levels), confidence: chances(which, tested)[k] ?? 0 };
   };
   return {
     factors,
     at,
     scatter: Math.sqrt(variance),
     points: points.length,
-    highest: best('highest'),
-    lowest: best('lowest'),
+    // Drawn only where somebody asks: a series that seeks its next point has no use for it.
+    get highest() {
+      return best('highest');
+    },
+    get lowest() {
+      return best('lowest');
+    },
+    chances,
     explained: all > 0 ? Math.max(0, 1 - dot(residuals, residuals) / all) : 0,
   };
-}
-
-/**
- * The setting of which one more shot teaches the most: after it the curve is known best on the mean over all settings (designs that are
- * optimal for the mean variance). By what the shots so far have not told; what was measured does not matter to it.
- *
- * @param fired levels of the shots so far
- * @param candidates settings that may be fired
- * @returns index into candidates; null where nothing is to be chosen
- */
-export function nextBest(fired: readonly (readonly number[])[], candidates: readonly (readonly number[])[]): number | null {
-  const settings = settingsOf(candidates);
-  if (settings.length < 2) return null;
-  // What was not fired yet comes first: no curve is known through it.
-  const without = candidates.findIndex((one) => !fired.some((other) => same(one, other)));
-  if (without >= 0) return without;
-  const factors = factorsOf(candidates);
-  const coded = codedIn(factors);
-  const terms = termsOf(factors, true);
-  const rows = fired.map((levels) => terms(coded(levels)));
-  const all = settings.map((levels) => terms(coded(levels)));
-  const meanVariance = (more: readonly number[]): number => {
-    const inverse = inverseOf([...rows, more]);
-    if (!inverse) return Infinity;
-    const of = (row: readonly number[]) =>
-      dot(
-        inverse.map((one) => dot(one, row)),
-        row,
-      );
-    return all.reduce((sum, row) => sum + of(row), 0) / all.length;
-  };
-  const found = candidates.map((levels) => meanVariance(terms(coded(levels))));
-  const least = Math.min(...found);
-  return Number.isFinite(least) ? found.findIndex((v) => v <= least * (1 + 1e-9)) : null;
 }

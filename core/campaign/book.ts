@@ -1,9 +1,13 @@
+import type { NearMiss } from '../rehearsal/index.ts';
 import { printPercent } from '../quantity/index.ts';
 import { axisOf, ratesOf, type Calibration } from '../shot/index.ts';
-import { answerOf, nextBest, type Answer } from './answer.ts';
+import { answerOf, type Answer } from './answer.ts';
 import { settingAt, type Campaign, type Entry } from './campaign.ts';
-import type { KeptShot, Progress } from './progress.ts';
+import type { KeptShot } from './place.ts';
+import type { Progress } from './progress.ts';
+import { nextBest, sharesOf } from './next-best.ts';
 import { settingWords, type Moments } from './report.ts';
+import { printStock } from './stock.ts';
 
 /** Everything that is kept of a campaign. */
 export interface Kept {
@@ -14,6 +18,8 @@ export interface Kept {
   readonly progress: Progress;
   /** What its shots teach of what answers it; null of a quantity that people named themselves. */
   readonly learnt: Calibration | null;
+  /** Near-misses that runs and rehearsals of the rig noticed by themselves while the campaign was under way. */
+  readonly caught: readonly NearMiss[];
 }
 
 /** A line of the book: a shot or an entry, in the order of time, what corrects it beside it. */
@@ -31,6 +37,8 @@ const kindTitles: Readonly<Record<Exclude<Entry['kind'], 'correction'>, string>>
   remark: 'Remark',
   'near-miss': 'Near-miss',
   'looked-into': 'Looked into',
+  setting: 'Another setting',
+  stock: 'Stock',
   dropped: 'Not fired after all',
   sessions: 'Sessions changed',
   closed: 'Closed',
@@ -53,18 +61,26 @@ function shotWords({ campaign, learnt }: Kept, { shot }: KeptShot): string {
     .join('; ');
 }
 
-function entryWords(entry: Exclude<Entry, { kind: 'correction' }>, moments: Moments): string {
+function entryWords({ campaign }: Kept, entry: Exclude<Entry, { kind: 'correction' }>, moments: Moments): string {
   if (entry.kind === 'near-miss' && entry.changed !== '') return `${entry.text} Changed: ${entry.changed}`;
   if (entry.kind === 'dropped')
     return `${entry.places.length === 1 ? 'Shot' : 'Shots'} ${entry.places.map((n) => n + 1).join(', ')}: ${entry.text}`;
   if (entry.kind === 'sessions')
     return `${entry.sessions.map(({ start, seconds }) => `${moments.day(start)}, ${(seconds / 3600).toFixed(1)} h`).join('; ')}. ${entry.text}`;
+  if (entry.kind === 'setting') {
+    const setting = campaign.settings[entry.setting];
+    return `Shot ${entry.place + 1} is fired at ${setting ? settingWords(setting) : 'a setting that it does not have'}: ${entry.text}`;
+  }
+  if (entry.kind === 'stock') {
+    const stock = campaign.stocks.find(({ id }) => id === entry.of);
+    return `${stock?.title ?? entry.of}, ${printStock(entry.amount, stock?.unit ?? '')}: ${entry.text}`;
+  }
   return entry.text;
 }
 
 /** The book in the order of time. What stands in it stays; a correction stands beside what it corrects. */
 export function bookOf(kept: Kept, moments: Moments): BookRow[] {
-  const { entries, shots } = kept;
+  const { entries, shots, caught } = kept;
   const correctionsOf = (id: string) =>
     entries.flatMap((entry) =>
       entry.kind === 'correction' && entry.of === id ? [{ at: entry.at, by: entry.by, text: entry.text }] : [],
@@ -82,6 +98,15 @@ export function bookOf(kept: Kept, moments: Moments): BookRow[] {
         corrections: correctionsOf(one.id),
       };
     }),
+    ...caught.map(({ id, at, text }): BookRow => ({
+      id,
+      at: new Date(at).toISOString(),
+      kind: 'near-miss',
+      title: 'Near-miss, noticed by a run',
+      by: '',
+      text,
+      corrections: correctionsOf(id),
+    })),
     ...entries.flatMap((entry): BookRow[] =>
       entry.kind === 'correction'
         ? []
@@ -92,7 +117,7 @@ export function bookOf(kept: Kept, moments: Moments): BookRow[] {
               kind: entry.kind,
               title: kindTitles[entry.kind],
               by: entry.by,
-              text: entryWords(entry, moments),
+              text: entryWords(kept, entry, moments),
               corrections: correctionsOf(entry.id),
             },
           ],
@@ -129,6 +154,31 @@ export interface Answered {
   readonly next: string | null;
 }
 
+/** The setting of which one more shot teaches the most for what the campaign asks; null where nothing is left to choose. */
+function taughtBy(
+  campaign: Campaign,
+  points: readonly { readonly levels: readonly number[] }[],
+  answer: Answer | null,
+): number | null {
+  const settings = campaign.settings.map(({ values }) => values.map(({ value }) => value));
+  return nextBest(
+    points.map(({ levels }) => levels),
+    settings,
+    { shares: sharesOf(answer, settings, campaign.seeks), first: campaign.design === 'next-best' ? 'opening' : 'every' },
+  );
+}
+
+/**
+ * Where the next place of a campaign teaches more than where it stands: index of the setting; null where it stands well, or where its places
+ * were laid out before the first shot.
+ */
+export function betterSetting({ campaign, progress, shots }: Pick<Kept, 'campaign' | 'progress' | 'shots'>): number | null {
+  if (campaign.design !== 'next-best' || !progress.next) return null;
+  const points = pointsOfCampaign({ campaign, shots });
+  const best = taughtBy(campaign, points, answerOf(points));
+  return best === null || campaign.settings[best] === progress.next.setting ? null : best;
+}
+
 /** The answer of a campaign so far; null while its shots do not determine one. */
 export function answered(kept: Pick<Kept, 'campaign' | 'shots'>): Answered | null {
   const { campaign } = kept;
@@ -137,18 +187,38 @@ export function answered(kept: Pick<Kept, 'campaign' | 'shots'>): Answered | nul
   if (!answer) return null;
   const axis = axisOf(campaign.answers);
   const { highest, lowest, scatter, explained } = answer;
-  const settings = campaign.settings.map(({ values }) => values.map(({ value }) => value));
-  const next = nextBest(
-    points.map(({ levels }) => levels),
-    settings,
-  );
+  const next = taughtBy(campaign, points, answer);
   const told = (which: string, { levels, value, margin, confidence }: Answer['highest']) =>
     `${which} at ${namedIn(campaign, levels)}: ${axis.printMargin(value, margin)} (95 %), ahead of the other tested settings in ${printPercent(confidence, 2)} of what the fit may be`;
   return {
     answer,
     says: `${axis.name} is ${told('highest', highest)}; ${told('lowest', lowest)}. What was varied explains ${printPercent(explained, 2)} of what differs between ${answer.points} shots; the rest scatters by ${axis.print(Number(scatter.toPrecision(2)))} from shot to shot.`,
-    next: next === null ? null : namedIn(campaign, settings[next] ?? []),
+    next: next === null || !campaign.settings[next] ? null : settingWords(campaign.settings[next]),
   };
+}
+
+/** A setting of a campaign with what was read at it, and what the curve through all shots comes to there. */
+export interface SettingRow {
+  readonly title: string;
+  /** What was read at shots that fired. */
+  readonly read: readonly number[];
+  readonly mean: number | null;
+  readonly fitted: { readonly value: number; readonly margin: number } | null;
+}
+
+/** The settings of a campaign with what they came to. @param found null while the shots determine no curve */
+export function settingRows({ campaign, shots }: Pick<Kept, 'campaign' | 'shots'>, found: Answered | null): SettingRow[] {
+  const points = pointsOfCampaign({ campaign, shots });
+  return campaign.settings.map((setting) => {
+    const levels = setting.values.map(({ value }) => value);
+    const read = points.flatMap((one) => (one.levels.every((x, i) => x === levels[i]) ? [one.y] : []));
+    return {
+      title: settingWords(setting),
+      read,
+      mean: read.length === 0 ? null : read.reduce((a, b) => a + b, 0) / read.length,
+      fitted: found?.answer.at(levels) ?? null,
+    };
+  });
 }
 
 /** A row for each shot: what a spreadsheet or a notebook repeats the series from. SI units, moments in UTC. */
@@ -199,13 +269,23 @@ export function campaignMarkdown(kept: Kept, moments: Moments): string {
     '',
     '## Settings',
     '',
-    '| setting | shots | measured |',
-    '| --- | --- | --- |',
-    ...campaign.settings.map((setting) => {
-      const own = shots.filter(({ shot }) => settingAt(campaign, shot.campaign) === setting);
-      const values = own.flatMap(({ shot }) => axis.of(shot) ?? []);
-      return `| ${cell(settingWords(setting))} | ${own.length} | ${values.map((v) => axis.print(v)).join(', ')} |`;
-    }),
+    '| setting | shots | measured | by the curve (95 %) |',
+    '| --- | --- | --- | --- |',
+    ...settingRows(kept, found).map(
+      ({ title, read, fitted }) =>
+        `| ${cell(title)} | ${read.length} | ${read.map((v) => axis.print(v)).join(', ')} | ${fitted ? axis.printMargin(fitted.value, fitted.margin) : ''} |`,
+    ),
+    ...(progress.stocks.length === 0
+      ? []
+      : [
+          '',
+          '## What was used up',
+          '',
+          ...progress.stocks.map(
+            ({ stock, left }) =>
+              `- ${stock.title}: ${left === null ? 'not counted' : `${printStock(Number(left.toPrecision(3)), stock.unit)} left`}.`,
+          ),
+        ]),
     ...days.flatMap((one) => [
       '',
       `## ${one}`,

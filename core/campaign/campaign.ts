@@ -34,6 +34,12 @@ export const answersSchema = z.union([
 ]);
 export type Answers = z.infer<typeof answersSchema>;
 
+const stockId = z.string().max(60);
+/** More kinds of things than anybody counts. */
+export const mostStocks = 20;
+
+export const seeks = ['curve', 'highest', 'lowest'] as const;
+
 const settingSchema = z.strictObject({
   values: z
     .array(z.strictObject({ path: z.string().max(60), title: z.string().max(80), text: z.string().max(40), value: z.number() }))
@@ -42,6 +48,24 @@ const settingSchema = z.strictObject({
   predicted: predictedSchema,
   seconds: seconds(86_400),
   life: z.number().nullable(),
+  /** s of rest after a shot at it, and what has to cool that long, where that decides. */
+  rest: seconds(86_400).default(0),
+  cools: textUpTo(80).default(''),
+  /** What a shot at it takes of each stock, by its id. */
+  uses: z.record(stockId, z.number().min(0)).default({}),
+});
+
+const amount = z
+  .number({ error: () => 'must be an amount from 0 to 1e12' })
+  .min(0, { error: () => 'must be an amount from 0 to 1e12' })
+  .max(1e12, { error: () => 'must be an amount from 0 to 1e12' });
+
+const stockSchema = z.strictObject({
+  id: stockId,
+  title: nameUpTo(60),
+  unit: textUpTo(16),
+  onHand: amount.nullable(),
+  then: textUpTo(80),
 });
 
 export const campaignSchema = z
@@ -59,6 +83,10 @@ export const campaignSchema = z
     /** s that coils, resistors and electrodes cool before the next shot. */
     rest: seconds(86_400),
     sessions: z.array(sessionSchema).min(1).max(60),
+    /** What shots use up. */
+    stocks: z.array(stockSchema).max(mostStocks).default([]),
+    /** What is asked of the settings: the curve over all of them, or where it is highest or lowest. */
+    seeks: z.enum(seeks).default('curve'),
     /** After so many misfires in a row one looks for the reason first. */
     stopAfter: z.int().min(1).max(20),
     by: initials,
@@ -70,9 +98,9 @@ export const campaignSchema = z
 export type Campaign = z.output<typeof campaignSchema>;
 export type CampaignSetting = Campaign['settings'][number];
 
-/** The setting of a place in the order; null where the campaign has no such place, or a shot belongs to none. */
+/** The setting of a shot: its own, else that of its place in the order; null where the campaign has no such place, or a shot belongs to none. */
 export const settingAt = ({ settings, row }: Campaign, of: Shot['campaign']): CampaignSetting | null =>
-  settings[row[of?.place ?? -1] ?? -1] ?? null;
+  settings[of?.setting ?? row[of?.place ?? -1] ?? -1] ?? null;
 
 /** What a shot at a setting is set to, by the names that every shot has: a voltage that does not vary is that of the rig. */
 export function setFor({ values, predicted }: CampaignSetting): Values {
@@ -102,6 +130,10 @@ export const entrySchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...head, kind: z.literal('looked-into'), shot: z.uuid(), text: told }),
   /** Places that are not fired after all. */
   z.strictObject({ ...head, kind: z.literal('dropped'), places: z.array(place).min(1).max(mostShots), text: told }),
+  /** A place is fired at another setting than planned: where it teaches more, by what was read so far. */
+  z.strictObject({ ...head, kind: z.literal('setting'), place, setting: z.int().min(0).max(399), text: told }),
+  /** What is there of a stock from now on: counted, or bought, or dressed. */
+  z.strictObject({ ...head, kind: z.literal('stock'), of: stockId, amount, text: told }),
   /** Who has which hours, from now on. */
   z.strictObject({ ...head, kind: z.literal('sessions'), sessions: z.array(sessionSchema).min(1).max(60), text: told }),
   z.strictObject({ ...head, kind: z.literal('closed'), text: told }),

@@ -54,7 +54,7 @@ function shuffled<T>(all: readonly T[], draw: () => number): T[] {
   return made;
 }
 
-export const designs = ['factorial', 'central-composite'] as const;
+export const designs = ['factorial', 'central-composite', 'next-best'] as const;
 
 /** Values of a central composite design whose axes end at the ends of each range, the middle as often as is usual. */
 export function compositeValues(ranges: readonly { readonly low: number; readonly high: number }[]): number[][] {
@@ -67,7 +67,9 @@ export function compositeValues(ranges: readonly { readonly low: number; readonl
   );
 }
 
-export const orders = ['blocks', 'rising', 'random', 'latin'] as const;
+export const orders = ['blocks', 'rising', 'random', 'latin', 'as-taught'] as const;
+/** Orders of a design that is laid out before the first shot. */
+export type FixedOrder = Exclude<(typeof orders)[number], 'as-taught'>;
 
 /**
  * The order of the shots: each point so many times.
@@ -77,7 +79,7 @@ export const orders = ['blocks', 'rising', 'random', 'latin'] as const;
  *   shot by chance, which a drift within the day cannot fool; `latin`: rows of a Latin square, so that every point comes once in each
  *   round and, over as many rounds as points, once at each place in it
  */
-export function ordered<T>(points: readonly T[], replicates: number, by: (typeof orders)[number], seed: number): T[] {
+export function ordered<T>(points: readonly T[], replicates: number, by: FixedOrder, seed: number): T[] {
   const draw = uniforms(seed);
   const again = <P>(point: P): P[] => Array.from({ length: replicates }, () => point);
   if (by === 'latin') {

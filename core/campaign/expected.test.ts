@@ -4,7 +4,8 @@ import { calibrationOf, type Shot } from '../shot/index.ts';
 import type { Kept } from './book.ts';
 import { setFor, settingAt, type Campaign, type Entry } from './campaign.ts';
 import { expectedAt, lastReading } from './expected.ts';
-import { progressOf, type KeptShot } from './progress.ts';
+import type { KeptShot } from './place.ts';
+import { progressOf } from './progress.ts';
 
 const levels = [10, 20, 30];
 const settings: Campaign['settings'] = levels.map((value) => ({
@@ -12,6 +13,9 @@ const settings: Campaign['settings'] = levels.map((value) => ({
   predicted: { current: 5 * value, voltage: value },
   seconds: 300,
   life: null,
+  rest: 0,
+  cools: '',
+  uses: {},
 }));
 const at = (k: number) => {
   const setting = settings[k];
@@ -29,6 +33,8 @@ const campaignOf = (answers: Campaign['answers']): Campaign => ({
   after: 0,
   rest: 0,
   sessions: [{ start: 0, seconds: 3600, people: '' }],
+  stocks: [],
+  seeks: 'curve',
   stopAfter: 3,
   by: 'AB',
 });
@@ -52,7 +58,7 @@ function keptOf(answers: Campaign['answers'], shots: readonly KeptShot[], entrie
   const campaign = campaignOf(answers);
   const records = shots.map(({ shot }) => ({ shot, predicted: settingAt(campaign, shot.campaign)?.predicted ?? {} }));
   const learnt = 'measure' in answers ? calibrationOf(records, 'current') : null;
-  return { rig: 'Bench', campaign, entries, shots, progress: progressOf(campaign, entries, shots), learnt };
+  return { rig: 'Bench', campaign, entries, shots, progress: progressOf(campaign, entries, shots), learnt, caught: [] };
 }
 const lit = (n: number, place: number, value: number) => shotAt(n, place, { own: [{ ...light, value }] });
 const lookedInto = (shot: KeptShot | undefined): Entry => ({

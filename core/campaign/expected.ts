@@ -2,7 +2,7 @@ import { axisOf } from '../shot/index.ts';
 import { answerOf } from './answer.ts';
 import { answered, pointsOfCampaign, type Kept } from './book.ts';
 import type { CampaignSetting } from './campaign.ts';
-import type { KeptShot } from './progress.ts';
+import type { KeptShot } from './place.ts';
 
 /** What a shot is expected to come to, SI or in the unit of a quantity that people named. */
 export interface ExpectedShot {

@@ -1,10 +1,12 @@
-export { answerOf, nextBest, type Answer } from './answer.ts';
+export { answerOf, type Answer } from './answer.ts';
 export {
   answered,
+  betterSetting,
   bookOf,
   campaignMarkdown,
   campaignRows,
   pointsOfCampaign,
+  settingRows,
   type Answered,
   type BookRow,
   type Kept,
@@ -18,6 +20,7 @@ export {
   entrySchema,
   mostEntries,
   setFor,
+  seeks,
   settingAt,
   type Answers,
   type Campaign,
@@ -35,10 +38,26 @@ export {
   type Standing,
   type CampaignPlan,
   type PlanAnswer,
+  type AskedStock,
+  type PlannedStock,
   type Series,
+  type Varied,
 } from './plan.ts';
 export { expectedAt, lastReading, type ExpectedShot, type LastReading } from './expected.ts';
-export { progressOf, replan, type KeptShot, type Place, type Progress } from './progress.ts';
-export { planCalendar, planMarkdown, planRows, planTimes, settingTold, settingWords, type Moments } from './report.ts';
+export { isSetTo, rigSetTo, turnsTold } from './hands.ts';
+export { printStock, takesOf, coolingOf, type Stock, type StockLeft, type Takes } from './stock.ts';
+export type { KeptShot, Place } from './place.ts';
+export { progressOf, replan, type Progress } from './progress.ts';
+export {
+  planCalendar,
+  planMarkdown,
+  planRows,
+  planTimes,
+  settingsNamed,
+  settingTold,
+  settingWords,
+  stockWords,
+  type Moments,
+} from './report.ts';
 export type { Session } from './schedule.ts';
 export { shotVerdict, type Evidence, type Gate, type ShotVerdict } from './verdict.ts';

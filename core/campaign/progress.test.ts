@@ -7,7 +7,8 @@ import { demoRig } from '../test/rigs.ts';
 import { answered, bookOf, campaignMarkdown, campaignRows } from './book.ts';
 import { campaignSchema, entrySchema, type Campaign, type Check, type Entry } from './campaign.ts';
 import { planSeries, standingAt } from './plan.ts';
-import { progressOf, replan, type KeptShot } from './progress.ts';
+import type { KeptShot } from './place.ts';
+import { progressOf, replan } from './progress.ts';
 import { planCalendar, type Moments } from './report.ts';
 import { shotVerdict, type Evidence } from './verdict.ts';
 
@@ -162,6 +163,18 @@ describe('the verdict of the next shot', () => {
   };
   const progress = progressOf(campaign, [], [shotAt(1, 0, 100)]);
   const far = { shot: shotAt(1, 0, 97), value: 97, low: 98, high: 102, isInside: false, isLookedInto: false };
+  const without = {
+    ...progress,
+    stocks: [
+      {
+        stock: { id: 'own.1', title: 'Foil', unit: 'sheets', onHand: 3, then: 'Bring more of it' },
+        left: 0.5,
+        next: 1,
+        needed: 8,
+        lastsFor: 0,
+      },
+    ],
+  };
   const judge = (more: Partial<Evidence>, of = progress) => shotVerdict(campaign, of, { ...good, ...more }, moments);
 
   test('is go where everything is in order', () => {
@@ -187,6 +200,13 @@ describe('the verdict of the next shot', () => {
     const open = verdict.gates.filter(({ ok }) => !ok).map(({ id: one }) => one as string);
     expect(open).toContain(gate);
     expect(verdict.gates.every(({ ok, act }) => ok === (act === null))).toBe(true);
+  });
+
+  test('what is used up holds it back, with what is done about it', () => {
+    const gate = judge({}, without).gates.find(({ id: one }) => one === 'stock');
+    expect(gate).toMatchObject({ ok: false, act: 'Bring more of it, and write down how much is there' });
+    expect(gate?.says).toBe('Foil: 0.5 sheets, for 0 shots');
+    expect(judge({}, without).word).toBe('not now');
   });
 
   test('misfires in a row stop it until somebody has written down what it was', () => {
@@ -223,24 +243,29 @@ describe('the book', () => {
   ];
   const records = shots.map(({ shot }) => ({ shot, predicted: { current: shot.measured.current } }));
   const learnt = calibrationOf(records, 'current');
-  const kept = { rig: 'Bench', campaign, entries, shots, progress: progressOf(campaign, entries, shots), learnt };
+  const caught = [{ id: id(800), at: begin + 12 * 60_000, text: 'A hold was refused.' }];
+  const kept = { rig: 'Bench', campaign, entries, shots, progress: progressOf(campaign, entries, shots), learnt, caught };
 
   test('is in order, and what is corrected stands with its correction', () => {
     const rows = bookOf(kept, moments);
     expect(rows.map(({ at }) => at)).toEqual(rows.map(({ at }) => at).toSorted());
-    expect(rows).toHaveLength(shots.length + 2);
+    expect(rows).toHaveLength(shots.length + 3);
+    // What a run noticed by itself stands among them, at its time.
+    const noticed = rows.findIndex(({ id: one }) => one === id(800));
+    expect(rows[noticed]).toMatchObject({ kind: 'near-miss', title: 'Near-miss, noticed by a run', text: 'A hold was refused.' });
+    expect((rows[noticed - 1]?.at ?? '') < (rows[noticed]?.at ?? '')).toBe(true);
     expect(rows.find(({ id: one }) => one === id(2))).toMatchObject({
       text: expect.stringContaining('91.0 A'),
       corrections: [{ text: 'It was | 93 A.' }],
     });
-    expect(rows.find(({ kind }) => kind === 'near-miss')?.text).toBe('Reached over the bar. Changed: A lid.');
+    expect(rows.find(({ title }) => title === 'Near-miss')?.text).toBe('Reached over the bar. Changed: A lid.');
   });
 
   test('answers in a sentence; the report has it with every setting, reading and line of the book', () => {
     expect(answered(kept)?.says).toMatch(/^Peak current is highest at Charged to 36 V: 131(\.0)? ± .* A \(95 %\)/);
     const text = campaignMarkdown(kept, moments);
     expect(text).toContain(`## Answer\n\n${answered(kept)?.says}`);
-    expect(text).toContain('| Charged to 20 V | 3 | 90.0 A, 91.0 A, 92.0 A |');
+    expect(text).toMatch(/\| Charged to 20 V \| 3 \| 90\.0 A, 91\.0 A, 92\.0 A \| 9\d.* ± .* A \|/);
     expect(text).toContain('## 2026-05-02');
     expect(text).toContain('It was \\| 93 A.');
     const rows = campaignRows(kept);

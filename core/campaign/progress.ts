@@ -1,22 +1,9 @@
 import type { Shot } from '../shot/index.ts';
-import type { Campaign, CampaignSetting, Entry } from './campaign.ts';
+import type { KeptShot, Place } from './place.ts';
+import { settingAt, type Campaign, type CampaignSetting, type Entry } from './campaign.ts';
+import { stocksLeft, type StockLeft } from './stock.ts';
 import { schedule, type Schedule, type Session } from './schedule.ts';
 import { changeSeconds } from './time.ts';
-
-/** A shot with the id under which it is kept. */
-export interface KeptShot {
-  readonly id: string;
-  readonly shot: Shot;
-}
-
-/** A place in the order of a campaign. */
-export interface Place {
-  readonly place: number;
-  readonly setting: CampaignSetting;
-  /** What was fired for it, the first first: a misfire is fired again. */
-  readonly shots: readonly KeptShot[];
-  readonly standing: 'done' | 'dropped' | 'open';
-}
 
 export interface Progress {
   readonly places: readonly Place[];
@@ -29,22 +16,34 @@ export interface Progress {
   /** The last shot of it, and when. */
   readonly last: KeptShot | null;
   readonly sessions: Campaign['sessions'];
+  readonly stocks: readonly StockLeft[];
   readonly closed: Extract<Entry, { kind: 'closed' }> | null;
 }
 
 /** What fired counts, and what came too early does not: it was another setting. */
 const counts = ({ shot }: KeptShot): boolean => shot.outcome === 'fired' || shot.outcome === 'partial';
 
+/** What a place is to be fired at, as a shot would say it: what the book says last, else what was planned. */
+function settingRef(entries: readonly Entry[], place: number): NonNullable<Shot['campaign']> {
+  const changed = entries.findLast((entry) => entry.kind === 'setting' && entry.place === place);
+  return { id: '', place, ...(changed?.kind === 'setting' ? { setting: changed.setting } : {}) };
+}
+
+/** s of rest after a shot at a setting. */
+export const restAfter = (campaign: Campaign, setting: CampaignSetting | null): number =>
+  Math.max(campaign.rest, setting?.rest ?? 0);
+
 /** How far a campaign is. @param shots of it, in any order; those off the list left out */
 export function progressOf(campaign: Campaign, entries: readonly Entry[], shots: readonly KeptShot[]): Progress {
   const inOrder = [...shots].sort((a, b) => a.shot.at.localeCompare(b.shot.at));
   const dropped = new Set(entries.flatMap((entry) => (entry.kind === 'dropped' ? entry.places : [])));
   const closed = entries.find((entry) => entry.kind === 'closed') ?? null;
-  const places = campaign.row.flatMap((k, place): Place[] => {
-    const setting = campaign.settings[k];
-    if (!setting) return [];
+  const places = campaign.row.flatMap((_, place): Place[] => {
     const own = inOrder.filter(({ shot }) => shot.campaign?.place === place);
-    return [{ place, setting, shots: own, standing: own.some(counts) ? 'done' : dropped.has(place) ? 'dropped' : 'open' }];
+    const counted = own.find(counts);
+    const setting = settingAt(campaign, counted?.shot.campaign ?? settingRef(entries, place));
+    if (!setting) return [];
+    return [{ place, setting, shots: own, standing: counted ? 'done' : dropped.has(place) ? 'dropped' : 'open' }];
   });
   const remarked = entries.findLast(({ kind }) => kind === 'remark')?.at ?? '';
   const sinceFired = inOrder.slice(inOrder.findLastIndex(counts) + 1).filter(({ shot }) => shot.at > remarked);
@@ -56,6 +55,7 @@ export function progressOf(campaign: Campaign, entries: readonly Entry[], shots:
     misfires: sinceFired.filter(({ shot }) => shot.outcome === 'misfire').length,
     last: inOrder.at(-1) ?? null,
     sessions: entries.findLast((entry) => entry.kind === 'sessions')?.sessions ?? campaign.sessions,
+    stocks: stocksLeft(campaign, entries, places),
     closed,
   };
 }
@@ -67,7 +67,8 @@ const settingKey = ({ values }: CampaignSetting): string => values.map(({ path, 
  *
  * @param now ms since 1970
  */
-export function replan({ before, after, rest }: Campaign, progress: Progress, now: number): Schedule<Place> {
+export function replan(campaign: Campaign, progress: Progress, now: number): Schedule<Place> {
+  const { before, after } = campaign;
   const fired = progress.places.flatMap(({ shots }) => shots.map(({ shot }) => Date.parse(shot.at)));
   const sessions = progress.sessions.flatMap(({ start, seconds, people }): Session[] => {
     const end = start + 1000 * seconds;
@@ -79,7 +80,12 @@ export function replan({ before, after, rest }: Campaign, progress: Progress, no
   });
   const open = progress.closed ? [] : progress.places.filter(({ standing }) => standing === 'open');
   return schedule(
-    open.map((of) => ({ of, seconds: of.setting.seconds + rest, change: changeSeconds, setting: settingKey(of.setting) })),
+    open.map((of) => ({
+      of,
+      seconds: of.setting.seconds + restAfter(campaign, of.setting),
+      change: changeSeconds,
+      setting: settingKey(of.setting),
+    })),
     sessions,
     { before, after },
   );

@@ -1,6 +1,7 @@
 import ical from 'ical-generator';
 import { printDuration, printPercent, printQuantity } from '../quantity/index.ts';
-import type { CampaignPlan, Setting } from './plan.ts';
+import type { CampaignPlan, PlannedStock, Setting } from './plan.ts';
+import { printStock } from './stock.ts';
 import { changeSeconds } from './time.ts';
 
 /** How moments are written where the people are: the core has neither a clock nor a time zone. */
@@ -24,17 +25,36 @@ export const settingTold = ({ predicted }: Setting): string =>
     .filter(Boolean)
     .join(' ');
 
+/** A stock of a plan in words: what all shots take, and how far what is there goes. */
+export function stockWords({ stock: { title, unit, onHand }, needed, lastsFor }: PlannedStock, shots: number): string {
+  const takes = `${title}: all ${shots} shots take ${printStock(Number(needed.toPrecision(3)), unit)}`;
+  if (onHand === null) return `${takes}; how much is there is not counted`;
+  const there = `${printStock(onHand, unit)} ${onHand === 1 ? 'is' : 'are'} there`;
+  if (lastsFor >= shots) return `${takes}, ${there}`;
+  return `${takes}, ${there}: for ${lastsFor}, then ${printStock(Number((needed - onHand).toPrecision(3)), unit)} more`;
+}
+
+/** So many settings are named; of more the number is told. */
+const mostNamed = 4;
+
+/** Settings in words, each once: the first few, and how many more. */
+export function settingsNamed(settings: readonly Setting[]): string {
+  const all = [...new Set(settings.map(settingWords))];
+  const rest = all.length - mostNamed;
+  return rest > 1 ? `${all.slice(0, mostNamed).join('; ')}; and ${rest} more` : all.join('; ');
+}
+
 /** What the times of a plan are, and what is not in them. */
-export const planTimes = `Times are those of the run sheet, at its pace, and of the charge as calculated, with ${printDuration(changeSeconds)} for each change of a setting (common practice, no source). The rest after a shot, for coils, resistors and electrodes to cool, is what you enter.`;
+export const planTimes = `Times are those of the run sheet, at its pace, and of the charge as calculated, with ${printDuration(changeSeconds)} for each change of a setting (common practice, no source). The rest after a shot is what you enter, or what a coil or resistor needs whose power is rated (its energy over that power), whichever is longer.`;
 
 /** A plan as Markdown. */
 export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Moments): string {
-  const { schedule, shots, before, after, life, settings } = plan;
+  const { schedule, shots, before, after, life, settings, stocks } = plan;
   const days = schedule.sessions.flatMap(({ session, shots: booked, free }, i) => [
     '',
     `## Session ${i + 1}: ${day(session.start)}, ${printDuration(session.seconds)}`,
     '',
-    `Prepare: ${printDuration(before)}. Hand over: ${printDuration(after)}. Free: ${printDuration(Math.max(1, free))}.`,
+    `${session.people ? `${session.people}. ` : ''}Prepare: ${printDuration(before)}. Hand over: ${printDuration(after)}. Free: ${printDuration(Math.max(1, free))}.`,
     '',
     '| strap off | shot | set | calculated |',
     '| --- | --- | --- | --- |',
@@ -50,8 +70,9 @@ export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Mo
     '',
     dropped === 0
       ? 'All of them fit.'
-      : `**${dropped} of ${shots} shots do not fit**, the last of the order: ${[...new Set(schedule.dropped.map(settingWords))].join('; ')}. Add a session, or take fewer levels.`,
+      : `**${dropped} of ${shots} shots do not fit**, the last of the order: ${settingsNamed(schedule.dropped)}. Add a session, or take fewer levels.`,
     ...(life === null ? [] : ['', `Life of the capacitors used up by it: ${printPercent(life, 2)}.`]),
+    ...(stocks.length === 0 ? [] : ['', ...stocks.map((one) => `- ${stockWords(one, shots)}.`)]),
     '',
     `${planTimes} Local codes and licensed practice come first.`,
   ].join('\n');

@@ -1,9 +1,11 @@
 import { printDuration, printPercent } from '../quantity/index.ts';
 import { axisOf } from '../shot/index.ts';
-import { checkIds, checks, type Campaign, type Check } from './campaign.ts';
+import { midSentence } from '../rig/index.ts';
+import { checkIds, checks, settingAt, type Campaign, type Check } from './campaign.ts';
 import type { LastReading } from './expected.ts';
-import type { Progress } from './progress.ts';
+import { restAfter, type Progress } from './progress.ts';
 import type { Moments } from './report.ts';
+import { printStock } from './stock.ts';
 
 /** What the next shot of a campaign is judged by. */
 export interface Evidence {
@@ -65,6 +67,24 @@ function checkGates({ checks: made, now, hasGuard }: Evidence, moments: Moments)
     });
 }
 
+/** What the next shot takes that is not there any more. */
+function stockGate({ stocks }: Progress): Gate {
+  const counted = stocks.filter(({ left }) => left !== null);
+  const short = counted.find(({ left, next }) => left !== null && next > left * (1 + 1e-9));
+  const told = counted.map(
+    ({ stock: { title, unit }, left, lastsFor }) => `${title}: ${printStock(left ?? 0, unit)}, for ${printShots(lastsFor)}`,
+  );
+  return {
+    id: 'stock',
+    title: 'What the shot takes',
+    ok: !short,
+    says: told.length === 0 ? 'nothing is counted' : told.join('; '),
+    act: short ? `${short.stock.then}, and write down how much is there` : null,
+  };
+}
+
+const printShots = (n: number): string => `${n} ${n === 1 ? 'shot' : 'shots'}`;
+
 /** What is to be done about the last reading, and how it stands. */
 function readingTold({ answers }: Campaign, { reading }: Evidence): [act: string | null, says: string] {
   if (reading === 'pending') return ['Wait for it', 'being calculated'];
@@ -82,7 +102,9 @@ function readingTold({ answers }: Campaign, { reading }: Evidence): [act: string
  */
 export function shotVerdict(campaign: Campaign, progress: Progress, evidence: Evidence, moments: Moments): ShotVerdict {
   const { now, sheet, acts, reads, rehearsed, lifeUsed, hasGuard } = evidence;
-  const readyAt = progress.last ? Date.parse(progress.last.shot.at) + 1000 * campaign.rest : -Infinity;
+  const lastSetting = progress.last && settingAt(campaign, progress.last.shot.campaign);
+  const rest = restAfter(campaign, lastSetting);
+  const readyAt = progress.last ? Date.parse(progress.last.shot.at) + 1000 * rest : -Infinity;
   const best = rehearsed.reduce<number | null>((most, points) => (points === null ? most : Math.max(most ?? 0, points)), null);
   const [first, second] = [acts.trim().toLowerCase(), reads.trim().toLowerCase()];
   const people =
@@ -111,8 +133,9 @@ export function shotVerdict(campaign: Campaign, progress: Progress, evidence: Ev
       'cooled',
       'Rest after the last shot',
       now < readyAt ? `Wait until ${moments.hour(readyAt)}` : null,
-      campaign.rest > 0 ? printDuration(campaign.rest) : 'none is set',
+      rest > 0 ? `${printDuration(rest)}${lastSetting?.cools ? `: ${midSentence(lastSetting.cools)}` : ''}` : 'none is set',
     ),
+    stockGate(progress),
     gate(
       'misfires',
       'Misfires in a row',

@@ -20,6 +20,13 @@ export {
   type WorkshopRecord,
 } from './archive.ts';
 export { archiveRecords, ArchiveRefused, type ArchiveSource, type ReadOptions } from './archive-read.ts';
+export {
+  campaignFileLimit,
+  campaignFileMark,
+  campaignFileVersion,
+  readCampaignData,
+  type ReadCampaignFile,
+} from './campaign-file.ts';
 export { documentData, documentName, documentVersion, readDocument, type KeptDocument } from './kept-document.ts';
 export {
   keptData,

@@ -68,7 +68,12 @@ export const shotSchema = z.strictObject({
   remarks: textUpTo(4000).default(''),
   /** The campaign it was fired for, and its place in the order of that. */
   campaign: z
-    .strictObject({ id: z.uuid({ error: () => 'must be the id of a campaign' }), place: z.int().min(0).max(1999) })
+    .strictObject({
+      id: z.uuid({ error: () => 'must be the id of a campaign' }),
+      place: z.int().min(0).max(1999),
+      /** Where it was fired at another setting than the one planned for its place: which. */
+      setting: z.int().min(0).max(399).optional(),
+    })
     .nullable()
     .default(null),
 });
@@ -80,7 +85,7 @@ export interface Shot {
   readonly own: readonly OwnQuantity[];
   readonly sound: string;
   readonly remarks: string;
-  readonly campaign: { readonly id: string; readonly place: number } | null;
+  readonly campaign: { readonly id: string; readonly place: number; readonly setting?: number | undefined } | null;
 }
 
 /** What was calculated for a shot: it may lie beyond what can be measured. */

@@ -88,7 +88,7 @@ async function knownShots(db: Queryable, ids: readonly string[]): Promise<Readon
   return new Set(rows.map((row) => row.id));
 }
 
-const nothingYet = { revisions: 0, newRevisions: 0, runs: 0, shots: 0, newShots: 0, photos: 0, traces: 0 };
+const nothingYet = { revisions: 0, newRevisions: 0, runs: 0, shots: 0, newShots: 0, campaigns: 0, photos: 0, traces: 0 };
 
 /** What an archive would bring to the workshop that is kept here. Nothing is written. */
 export async function previewOf(db: Queryable, records: Records): Promise<Preview> {
@@ -126,6 +126,9 @@ export async function previewOf(db: Queryable, records: Records): Promise<Previe
     } else if (noun === 'run') {
       const entry = entryOf.get(record.revisionId);
       if (entry) entry.runs += 1;
+    } else if (noun === 'campaign') {
+      const entry = entryOf.get(record.revisionId);
+      if (entry) entry.campaigns += 1;
     } else if (noun === 'shot' && record.removedAt === null) {
       const entry = entryOf.get(record.revisionId);
       if (!entry) continue;

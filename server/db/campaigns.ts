@@ -1,4 +1,4 @@
-import type { CampaignHead, StoredCampaign } from '@vast-surge/contract';
+import type { Booked, CampaignHead, StoredCampaign } from '@vast-surge/contract';
 import type { Campaign, Check, Entry } from '@vast-surge/core/campaign';
 import { documentName, readDocument, type CampaignRecord, type CheckRecord } from '@vast-surge/core/format';
 import { shotsOfCampaign } from './shots.ts';
@@ -40,6 +40,34 @@ export async function listCampaigns(db: Queryable, rigId: string): Promise<Campa
     planned,
     fired,
     isClosed: closed,
+  }));
+}
+
+/** Hours of campaigns that are not closed, of every rig that is not put away; those that were changed as the book has them. */
+export async function bookedHours(db: Queryable): Promise<Booked[]> {
+  const { rows } = await db.query<{
+    id: string;
+    rig_id: string;
+    document: unknown;
+    file_version: number;
+    question: string;
+    sessions: Booked['sessions'];
+  }>(
+    `select c.id, v.rig_id, jsonb_build_object('name', v.document -> 'name') as document, v.file_version,
+       c.campaign ->> 'question' as question,
+       coalesce((select e.entry -> 'sessions' from campaign_entries e
+         where e.campaign_id = c.id and e.entry ->> 'kind' = 'sessions' order by e.number desc limit 1), c.campaign -> 'sessions') as sessions
+     from campaigns c join revisions v on v.id = c.revision_id join rigs g on g.id = v.rig_id
+     where g.archived_at is null
+       and not exists (select from campaign_entries e where e.campaign_id = c.id and e.entry ->> 'kind' = 'closed')
+     order by c.made_at desc, c.id limit 200`,
+  );
+  return rows.map(({ id, rig_id, document, file_version, question, sessions }) => ({
+    id,
+    rigId: rig_id,
+    rigName: documentName(readDocument(document, file_version)),
+    question,
+    sessions,
   }));
 }
 

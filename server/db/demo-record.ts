@@ -65,6 +65,7 @@ const demoCampaignSchema = z.object({
     row: campaignSchema.shape.row,
     before: z.number(),
     after: z.number(),
+    stocks: campaignSchema.shape.stocks,
   }),
   order: z.enum(orders),
   rest: z.number(),
@@ -88,7 +89,7 @@ async function writeDemoCampaigns(db: Queryable): Promise<void> {
     const head = await closeRevision(db, randomUUID(), rigId, null);
     const revision = head && (await findRevision(db, head.id));
     if (!revision) continue;
-    const { settings, row, before, after } = plan;
+    const { settings, row, before, after, stocks } = plan;
     const campaign = campaignSchema.parse({
       question,
       answers,
@@ -100,6 +101,7 @@ async function writeDemoCampaigns(db: Queryable): Promise<void> {
       after,
       rest,
       sessions,
+      stocks,
       stopAfter,
       by,
     });

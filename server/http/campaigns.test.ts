@@ -5,6 +5,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
   storedCampaignSchema,
   writeKeyHeader,
+  type Booked,
   type CampaignHead,
   type PageOf,
   type RigHead,
@@ -40,7 +41,7 @@ async function rigOf(name: string) {
   return get<{ id: string; version: number; document: RigDocument }>(`/api/rigs/${rig.id}`);
 }
 
-async function begun(): Promise<{ rig: Awaited<ReturnType<typeof rigOf>>; campaign: StoredCampaign }> {
+async function begun(more: object = {}): Promise<{ rig: Awaited<ReturnType<typeof rigOf>>; campaign: StoredCampaign }> {
   const rig = await rigOf('thimble');
   const sessions = [{ start: Date.parse('2026-05-02T08:00:00.000Z'), seconds: 10_800, people: 'AB acts' }];
   const made = planSeries(rig.document, {
@@ -71,6 +72,7 @@ async function begun(): Promise<{ rig: Awaited<ReturnType<typeof rigOf>>; campai
       sessions,
       stopAfter: 2,
       by: 'AB',
+      ...more,
     },
   });
   expect(answer.status).toBe(201);
@@ -172,6 +174,59 @@ test('what cannot be is refused by name', async () => {
       }),
     ),
   ).toMatch(/campaign\.by must not be empty/);
+});
+
+test('a stock is counted, a place moved to another setting, and what cannot be of either is refused by name', async () => {
+  const stock = { id: 'own.1', title: 'Foil', unit: 'sheets', onHand: 3, then: 'Bring more of it' };
+  const { rig, campaign } = await begun({ stocks: [stock], seeks: 'highest' });
+  const path = `/api/campaigns/${campaign.id}/entries`;
+  const write = (more: object) => post(path, { entry: entry(more) });
+  expect((await write({ kind: 'stock', of: 'own.1', amount: 12 })).status).toBe(201);
+  expect((await write({ kind: 'setting', place: 0, setting: 1 })).status).toBe(201);
+  for (const [more, message] of [
+    [{ kind: 'stock', of: 'own.2', amount: 1 }, /entry\.of.*it counts own\.1/],
+    [{ kind: 'stock', of: 'own.1', amount: -1 }, /entry\.amount.*from 0 to 1e12/],
+    [{ kind: 'setting', place: 4, setting: 0 }, /entry\.place.*from 0 to 3/],
+    [{ kind: 'setting', place: 0, setting: 2 }, /entry\.setting.*from 0 to 1/],
+  ] as const) {
+    const { status, body } = await write(more);
+    expect(status).toBe(400);
+    expect(JSON.stringify(body)).toMatch(message);
+  }
+  // A shot says at which setting it was fired, and is calculated there.
+  const [low, high] = campaign.campaign.settings;
+  const fire = (of: object) =>
+    post('/api/shots', {
+      id: randomUUID(),
+      rigId: rig.id,
+      version: rig.version,
+      runId: null,
+      shot: shotOf(campaign.id, 0, { set: {}, campaign: { id: campaign.id, place: 0, ...of } }),
+    });
+  expect((await fire({ setting: 1 })).status).toBe(201);
+  const refused = await fire({ setting: 2 });
+  expect([refused.status, JSON.stringify(refused.body)]).toEqual([400, expect.stringMatching(/shot\.campaign\.setting/)]);
+  const now = storedCampaignSchema.parse(await get(`/api/campaigns/${campaign.id}`));
+  expect(now.shots[0]?.predicted.current).toBeCloseTo(high?.predicted.current ?? NaN, 9);
+  expect(high?.predicted.current).not.toBeCloseTo(low?.predicted.current ?? NaN, 3);
+  const progress = progressOf(now.campaign, now.entries, now.shots);
+  expect(progress.places[0]?.setting.values[0]?.text).toBe(high?.values[0]?.text);
+});
+
+test('hours that campaigns have are told to every rig, as the book has them last, until they are closed', async () => {
+  const { campaign, rig } = await begun();
+  const mine = async () => (await get<Booked[]>('/api/campaigns/booked')).find(({ id }) => id === campaign.id);
+  expect(await mine()).toMatchObject({
+    rigId: rig.id,
+    rigName: 'Thimble',
+    question: 'Which voltage?',
+    sessions: campaign.campaign.sessions,
+  });
+  const sessions = [{ start: Date.parse('2026-05-09T08:00:00.000Z'), seconds: 3600, people: '' }];
+  await post(`/api/campaigns/${campaign.id}/entries`, { entry: entry({ kind: 'sessions', sessions }) });
+  expect((await mine())?.sessions).toEqual(sessions);
+  await post(`/api/campaigns/${campaign.id}/entries`, { entry: entry({ kind: 'closed' }) });
+  expect(await mine()).toBeUndefined();
 });
 
 test('the book and the checks cannot be changed, by the application or by the owner of the tables', async () => {

@@ -1,9 +1,10 @@
 import { Router } from 'express';
 import { addCheckSchema, addEntrySchema, createCampaignSchema } from '@vast-surge/contract';
-import { mostEntries, rigAtSetting, settingAt, type Campaign } from '@vast-surge/core/campaign';
+import { mostEntries, rigAtSetting, settingAt, type Campaign, type Entry } from '@vast-surge/core/campaign';
 import { predictShot, type Shot, type Values } from '@vast-surge/core/shot';
 import {
   appendEntry,
+  bookedHours,
   campaignRow,
   countEntries,
   findCampaign,
@@ -31,7 +32,32 @@ export async function campaignOfShot(
     throw wrongFields([
       { path: 'shot.campaign.place', reason: `must be from 0 to ${row.campaign.row.length - 1}: it plans no more shots` },
     ]);
+  if (of.setting !== undefined && of.setting >= row.campaign.settings.length)
+    throw wrongFields([
+      { path: 'shot.campaign.setting', reason: `must be from 0 to ${row.campaign.settings.length - 1}: it has no more settings` },
+    ]);
   return row.campaign;
+}
+
+/** What is wrong with an entry for its campaign, by its field; null where nothing is. */
+function wrongEntry({ row, settings, stocks }: Campaign, entry: Entry): Parameters<typeof wrongFields>[0][number] | null {
+  const beyond = (place: number) => place >= row.length;
+  const range = `must be from 0 to ${row.length - 1}: it plans no more shots`;
+  if (entry.kind === 'dropped' && entry.places.some(beyond)) return { path: 'entry.places', reason: range };
+  if (entry.kind === 'setting') {
+    if (beyond(entry.place)) return { path: 'entry.place', reason: range };
+    if (entry.setting >= settings.length)
+      return { path: 'entry.setting', reason: `must be from 0 to ${settings.length - 1}: it has no more settings` };
+  }
+  if (entry.kind === 'stock' && !stocks.some(({ id }) => id === entry.of))
+    return {
+      path: 'entry.of',
+      reason:
+        stocks.length === 0
+          ? 'is no stock of this campaign: it counts none'
+          : `is no stock of this campaign; it counts ${stocks.map(({ id }) => id).join(', ')}`,
+    };
+  return null;
 }
 
 /** What is calculated for a shot of a revision, at the setting of its place in a campaign; nothing of one that cannot be read. */
@@ -45,6 +71,9 @@ export function campaignRoutes(pool: Pool): Router {
   const routes = Router();
   routes.get('/', async (req, res) => {
     res.json(await listCampaigns(pool, idOf(req.query['rig'], 'rig')));
+  });
+  routes.get('/booked', async (_req, res) => {
+    res.json(await bookedHours(pool));
   });
   routes.get('/:id', async (req, res) => {
     res.json(found(await findCampaign(pool, idOf(req.params.id, 'campaign')), 'campaign'));
@@ -69,10 +98,8 @@ export function campaignRoutes(pool: Pool): Router {
       const { entry } = bodyOf(addEntrySchema, req.body);
       return async (client) => {
         const { campaign } = found(await campaignRow(client, id), 'campaign');
-        if (entry.kind === 'dropped' && entry.places.some((place) => place >= campaign.row.length))
-          throw wrongFields([
-            { path: 'entry.places', reason: `must be from 0 to ${campaign.row.length - 1}: it plans no more shots` },
-          ]);
+        const wrong = wrongEntry(campaign, entry);
+        if (wrong) throw wrongFields([wrong]);
         if ((await countEntries(client, id)) >= mostEntries)
           throw wrongFields([
             { path: 'entry', reason: `is one more than the ${mostEntries} that a book holds: begin another campaign` },

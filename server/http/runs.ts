@@ -10,7 +10,7 @@ import {
   type StoredRun,
 } from '@vast-surge/contract';
 import { evaluateRig } from '@vast-surge/core/evaluation';
-import { clashOf, drawFaults, faultsOf, faultTitles, scoreOf, type Rehearsal } from '@vast-surge/core/rehearsal';
+import { clashOf, drawFaults, faultsOf, faultTitles, nearMissesOf, scoreOf, type Rehearsal } from '@vast-surge/core/rehearsal';
 import { planOf, replay, type RunPlan } from '@vast-surge/core/run';
 import { shotsOfRun } from '@vast-surge/core/shot';
 import { closeRevision, findRevision } from '../db/revisions.ts';
@@ -61,8 +61,12 @@ function headOf(run: StoredRun): RunHead {
     outcomes: [...outcomes],
     aborts,
     points,
+    nearMisses: nearMissesOf(plan, rehearsal, events).slice(0, mostNearMisses),
   };
 }
+
+/** Of one run more would say the same again. */
+const mostNearMisses = 20;
 
 /** So many heads are worked out for one request: of more, the rest come with the next. */
 const mostHeads = 50;

@@ -49,6 +49,7 @@ import {
   setBackupsSchema,
   shotFileSchema,
   shotRigSchema,
+  bookedSchema,
   storedCampaignHeads,
   storedCampaignSchema,
   storedChecksSchema,
@@ -165,6 +166,12 @@ const reads: readonly ApiRoute[] = [
     about: 'Campaigns of a rig, the newest first.',
     query: { rig: z.uuid() },
     answer: [200, storedCampaignHeads],
+  },
+  {
+    method: 'get',
+    path: '/campaigns/booked',
+    about: 'Hours of campaigns that are not closed, of every rig. Moments in ms since 1970, lengths in s.',
+    answer: [200, bookedSchema],
   },
   { method: 'get', path: '/campaigns/:id', about: 'A campaign, its book and its shots.', answer: [200, storedCampaignSchema] },
   {
