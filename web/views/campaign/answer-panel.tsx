@@ -1,73 +1,79 @@
-import { useMemo } from 'react';
-import { pointsOfCampaign, type Answered, type Kept } from '@vast-surge/core/campaign';
-import { quantityAt, type RigDocument } from '@vast-surge/core/rig';
-import { axisOf, calibratedTitle, causeOf, controlChart, measures, ratesOf, type Calibration } from '@vast-surge/core/shot';
+import { useMemo, useState } from 'react';
+import { settingRows, type Answered, type Kept } from '@vast-surge/core/campaign';
 import { printFixed, printPercent } from '@vast-surge/core/quantity';
+import type { RigDocument } from '@vast-surge/core/rig';
+import { axisOf, calibratedTitle, causeOf, controlChart, ratesOf, type Calibration } from '@vast-surge/core/shot';
 import { Chart } from '../../plot/chart.tsx';
-import type { PlotSpec } from '../../plot/option.ts';
-import { niceStep } from '../../plot/ticks.ts';
+import { Select } from '../../ui/select.tsx';
+import { answerPlot } from './answer-curve.ts';
 
-const samples = 81;
+/** The answer drawn over one of the fields that are varied, which the reader picks where there are several. */
+function Curve({ kept, document, found }: { kept: Kept; document: RigDocument; found: Answered }) {
+  const [over, setOver] = useState(0);
+  const spec = useMemo(() => answerPlot(kept, document, found, over), [kept, document, found, over]);
+  const values = kept.campaign.settings[0]?.values ?? [];
+  const axis = axisOf(kept.campaign.answers);
+  if (!spec) return null;
+  return (
+    <>
+      <p className="mt-2 text-14 text-dim">
+        {values.length > 1 ? (
+          <label>
+            {axis.title} over{' '}
+            <Select value={String(over)} onChange={(event) => setOver(Number(event.target.value))}>
+              {values.map(({ path, title }, i) => (
+                <option key={path} value={i}>
+                  {title}
+                </option>
+              ))}
+            </Select>{' '}
+            at each level of the next field, darkest the highest; every shot that counts
+          </label>
+        ) : (
+          `${axis.title} over ${spec.along?.symbol ?? ''}: the curve through the shots with its band (95 %), and every shot that counts`
+        )}
+      </p>
+      <div className="h-72 max-w-[56rem]">
+        <Chart spec={spec} label={`${axis.name} over ${spec.along?.symbol ?? ''}, with every shot that counts`} />
+      </div>
+    </>
+  );
+}
 
-/** The answer over the first field that is varied, the others in the middle of theirs, with every shot that counts. */
-function curveOf(kept: Kept, document: RigDocument, { answer }: Answered): PlotSpec | null {
-  const [first] = kept.campaign.settings[0]?.values ?? [];
-  const at = first && quantityAt(document.rig, first.path);
-  const [factor] = answer.factors;
-  if (!at || !factor || factor.levels.length < 2) return null;
-  const middle = answer.factors.map(({ low, high }) => (low + high) / 2);
-  const t = Float64Array.from({ length: samples }, (_, i) => factor.low + ((factor.high - factor.low) * i) / (samples - 1));
-  const found = [...t].map((x) => answer.at([x, ...middle.slice(1)]));
-  const { answers } = kept.campaign;
-  const unit = 'measure' in answers ? measures[answers.measure].unit : '1';
-  const trace = (id: string, title: string, y: readonly number[]) => ({ id, title, unit, t, y: Float64Array.from(y) });
-  const step = niceStep(factor.high - factor.low);
-  const from = Math.floor((factor.low - step / 4) / step) * step;
-  return {
-    isClose: true,
-    along: { unit: at.field.unit, symbol: first.title },
-    window: { from, to: Math.ceil((factor.high + step / 4) / step) * step },
-    traces: [
-      {
-        trace: trace(
-          'mean',
-          'curve through the shots',
-          found.map(({ value }) => value),
-        ),
-        axis: 'left',
-        ink: 'select',
-      },
-      {
-        trace: trace(
-          'low',
-          'at least, 95 %',
-          found.map(({ value, margin }) => value - margin),
-        ),
-        axis: 'left',
-        ink: 'select',
-        dash: true,
-      },
-      {
-        trace: trace(
-          'high',
-          'at most, 95 %',
-          found.map(({ value, margin }) => value + margin),
-        ),
-        axis: 'left',
-        ink: 'select',
-        dash: true,
-      },
-    ],
-    levels: [],
-    points: pointsOfCampaign(kept).map(({ levels, y }) => ({
-      axis: 'left' as const,
-      t: levels[0] ?? NaN,
-      y,
-      text: '',
-      ink: 'current' as const,
-    })),
-    units: { left: unit },
-  };
+/** Every setting with how often it was fired, what was read at it, and what the curve says there. */
+function SettingTable({ kept, found }: { kept: Kept; found: Answered | null }) {
+  const axis = axisOf(kept.campaign.answers);
+  const rows = settingRows(kept, found);
+  if (rows.every(({ read }) => read.length === 0)) return null;
+  const head = (text: string) => (
+    <th scope="col" className="pr-4 font-normal">
+      {text}
+    </th>
+  );
+  return (
+    <div className="overflow-x-auto">
+      <table className="mt-2 text-15" aria-label="Settings and what they came to">
+        <thead>
+          <tr className="text-left text-13 text-dim">
+            {head('Setting')}
+            {head('Shots')}
+            {head('Mean of what was read')}
+            {head('By the curve, 95 %')}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ title, read, mean, fitted }) => (
+            <tr key={title} className="border-t border-rule">
+              <td className="py-0.5 pr-4">{title}</td>
+              <td className="figure pr-4">{read.length}</td>
+              <td className="figure pr-4">{mean === null ? '' : axis.print(mean)}</td>
+              <td className="figure">{fitted === null ? '' : axis.printMargin(fitted.value, fitted.margin)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
 }
 
 /** Measured over calculated, shot by shot, with its limits: what changes in the rig shows here before it shows in the answer. */
@@ -116,9 +122,7 @@ function Control({ learnt }: { learnt: Calibration }) {
 
 /** What the shots of a campaign answer so far, and what they say of the rig. */
 export function AnswerPanel({ kept, document, found }: { kept: Kept; document: RigDocument; found: Answered | null }) {
-  const spec = useMemo(() => found && curveOf(kept, document, found), [kept, document, found]);
   const { learnt } = kept;
-  const axis = axisOf(kept.campaign.answers);
   const rates = ratesOf(kept.shots.map(({ shot }) => shot));
   const inside = learnt?.scored.filter(({ isInside }) => isInside).length ?? 0;
   return (
@@ -130,16 +134,8 @@ export function AnswerPanel({ kept, document, found }: { kept: Kept; document: R
       {found?.next != null && !kept.progress.closed && (
         <p className="mt-1">One more shot would teach the most at {found.next}.</p>
       )}
-      {spec && (
-        <p className="mt-2 text-14 text-dim">
-          {axis.title} over {spec.along?.symbol}: the curve through the shots with its band (95 %), and every shot that counts
-        </p>
-      )}
-      {spec && (
-        <div className="h-72 max-w-[56rem]">
-          <Chart spec={spec} label={`${axis.name} over ${spec.along?.symbol ?? ''}, with every shot that counts`} />
-        </div>
-      )}
+      {found && <Curve kept={kept} document={document} found={found} />}
+      <SettingTable kept={kept} found={found} />
       {rates && (
         <p className="mt-2">
           Misfires: {rates.misfire.came} of {rates.misfire.of} (90 %: {printPercent(rates.misfire.low, 2)} to{' '}

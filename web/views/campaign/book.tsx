@@ -7,6 +7,8 @@ import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
 import { Initials, issuesTold, TextLine } from './fields.tsx';
 import { moments } from './moments.ts';
+import { readAmount } from './series-form.ts';
+import { ShotPhotos } from './shot-photos.tsx';
 import { useWrite } from './use-campaign.ts';
 
 const writable = {
@@ -14,13 +16,19 @@ const writable = {
   'near-miss': 'Near-miss',
   'looked-into': 'Looked into the last reading',
   dropped: 'Leave the next shot out',
+  stock: 'Stock counted, brought or renewed',
   closed: 'Close the campaign: the answer',
 } as const;
 type Writable = keyof typeof writable;
 const kinds = Object.keys(writable) as Writable[];
 
 /** What a field of an entry is called on the page. */
-const titles: Readonly<Record<string, string>> = { by: 'Your initials', text: 'What it says', changed: 'What was changed' };
+const titles: Readonly<Record<string, string>> = {
+  by: 'Your initials',
+  text: 'What it says',
+  changed: 'What was changed',
+  amount: 'What is there now',
+};
 
 /** One more line: what it is, what it says, whose it is. */
 function AddEntry({
@@ -38,18 +46,26 @@ function AddEntry({
   const [text, setText] = useState('');
   const [changed, setChanged] = useState('');
   const [by, setBy] = useState('');
+  const [stock, setStock] = useState(kept.campaign.stocks[0]?.id ?? '');
+  const [amount, setAmount] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
   const [id, setId] = useState(() => crypto.randomUUID());
   const { write, isWriting } = useWrite(stored.id);
   const { next } = kept.progress;
+  const { stocks } = kept.campaign;
+  const counted = stocks.find(({ id: one }) => one === stock);
   const reading = lastReading(kept);
   const far = reading && !reading.isInside && !reading.isLookedInto ? reading.shot : null;
-  const offered = kinds.filter((one) => (one !== 'looked-into' || far !== null) && (one !== 'dropped' || next !== null));
+  const offered = kinds.filter(
+    (one) =>
+      (one !== 'looked-into' || far !== null) && (one !== 'dropped' || next !== null) && (one !== 'stock' || stocks.length > 0),
+  );
   const said = () => {
     const head = { by: by.trim(), text };
     if (correcting) return { kind: 'correction' as const, of: correcting.id, ...head };
     if (kind === 'near-miss') return { kind, changed, ...head };
     if (kind === 'looked-into') return { kind, shot: far?.id ?? '', ...head };
+    if (kind === 'stock') return { kind, of: stock, amount: Number(readAmount(amount, counted?.unit ?? '1')), ...head };
     if (kind === 'dropped') return { kind, places: [next?.place ?? 0], ...head };
     return { kind, ...head };
   };
@@ -64,6 +80,7 @@ function AddEntry({
       await write(made, id);
       setText('');
       setChanged('');
+      setAmount('');
       setTrouble(null);
       setId(crypto.randomUUID());
       onDone();
@@ -108,6 +125,21 @@ function AddEntry({
           onChange={(event) => setText(event.target.value)}
         />
       </label>
+      {kind === 'stock' && !correcting && (
+        <p className="flex flex-wrap gap-3">
+          <label>
+            Of which
+            <Select className="block" value={stock} onChange={(event) => setStock(event.target.value)}>
+              {stocks.map(({ id: one, title }) => (
+                <option key={one} value={one}>
+                  {title}
+                </option>
+              ))}
+            </Select>
+          </label>
+          <TextLine label="What is there now" className="w-40" most={20} value={amount} onText={setAmount} />
+        </p>
+      )}
       {kind === 'near-miss' && !correcting && (
         <TextLine label="What was changed" most={2000} value={changed} onText={setChanged} />
       )}
@@ -164,6 +196,7 @@ export function Book({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
                 >
                   correct
                 </button>
+                <ShotPhotos shot={stored.shots.find(({ id }) => id === row.id)} />
               </li>
             ))}
           </ol>

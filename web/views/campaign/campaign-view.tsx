@@ -4,9 +4,10 @@ import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import type { StoredCampaign } from '@vast-surge/contract';
 import { answered, campaignMarkdown, campaignRows, type Kept } from '@vast-surge/core/campaign';
+import { campaignFileMark, campaignFileVersion } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { axisOf } from '@vast-surge/core/shot';
-import { failureOf, useGetCampaignQuery } from '../../app/api.ts';
+import { failureOf, useGetCampaignQuery, useListRunsInfiniteQuery } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { RigDesk } from '../rig-desk.tsx';
@@ -28,7 +29,11 @@ function Files({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
       <Button onClick={() => download(`${file}.csv`, Papa.unparse(campaignRows(kept), { newline: '\n', escapeFormulae: true }))}>
         <FileDown size={16} aria-hidden /> CSV
       </Button>
-      <Button onClick={() => download(`${file}.json`, JSON.stringify(stored, null, 2))}>
+      <Button
+        onClick={() =>
+          download(`${file}.json`, JSON.stringify({ format: campaignFileMark, version: campaignFileVersion, ...stored }, null, 2))
+        }
+      >
         <FileDown size={16} aria-hidden /> JSON
       </Button>
       <Button onClick={() => window.print()}>
@@ -41,7 +46,9 @@ function Files({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
 function Opened({ stored, document }: { stored: StoredCampaign; document: RigDocument }) {
   // All shots of the rig teach of it: those of the campaign alone would say otherwise than the shot log.
   const { shots: all = [] } = useShots({ rig: stored.rigId, outcome: '', q: '' }, true);
-  const { kept, isLearning } = useKept(document.rig, stored, all);
+  const { data } = useListRunsInfiniteQuery({ q: '', rig: stored.rigId, limit: '200' }, { refetchOnMountOrArgChange: true });
+  const runs = useMemo(() => data?.pages.flatMap(({ rows }) => rows) ?? [], [data]);
+  const { kept, isLearning } = useKept(document.rig, stored, all, runs);
   const found = useMemo(() => answered(kept), [kept]);
   const { campaign, progress } = kept;
   const left = progress.places.length - progress.done - progress.dropped;
@@ -59,7 +66,7 @@ function Opened({ stored, document }: { stored: StoredCampaign; document: RigDoc
         {left > 0 && `, ${left} left`}. {axisOf(campaign.answers).name} answers it. Planned by {campaign.by}, on revision{' '}
         {stored.revision}.
       </p>
-      <NextShot stored={stored} kept={kept} document={document} all={all} isLearning={isLearning} />
+      <NextShot stored={stored} kept={kept} document={document} all={all} runs={runs} isLearning={isLearning} />
       <AnswerPanel kept={kept} document={document} found={found} />
       <WhatIsLeft stored={stored} kept={kept} />
       <Book stored={stored} kept={kept} />

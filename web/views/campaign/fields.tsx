@@ -5,7 +5,7 @@ import type { Session } from '@vast-surge/core/campaign';
 import { fieldIssues } from '@vast-surge/core/format';
 import { askedFor } from '../../ui/ask.tsx';
 import { readTyped } from '../../ui/typed.ts';
-import { sessionOf, written } from './moments.ts';
+import { sessionOf, sessionText, written } from './moments.ts';
 
 /** A line of text under its name. */
 export function TextLine({
@@ -46,31 +46,37 @@ export const issuesTold = (error: z.ZodError, titles: Readonly<Record<string, st
 
 const hours = askedFor('Length', 's', 86_400, null, { optional: false, min: 60, open: false });
 
-/** A session as it was typed, `2026-12-05T10:00/3 h`, or what is wrong with it. */
-export function readSession(text: string): Session | string {
-  const { start, length } = sessionOf(text);
+/** A session as it was typed, `2026-12-05T10:00/3 h/IW holds the key`, or what is wrong with it. */
+export function readSession(text: string): (Session & { readonly people: string }) | string {
+  const { start, length, people } = sessionOf(text);
   const moment = parse(start, written, new Date(0));
   const seconds = readTyped(hours, length);
   if (!isValid(moment)) return 'Enter the day and the hour at which it begins.';
   if (!seconds.ok) return `Length ${seconds.reason}.`;
-  return seconds.value ? { start: moment.getTime(), seconds: seconds.value.value } : 'Enter its length, such as 3 h.';
+  return seconds.value
+    ? { start: moment.getTime(), seconds: seconds.value.value, people: people.trim() }
+    : 'Enter its length, such as 3 h.';
 }
 
-/** Day, hour and length of a session. */
+/** Day, hour and length of a session, and who is there. */
 export function SessionRow({
   n,
   text,
   reason,
+  note = null,
   onText,
   children,
 }: {
   n: number;
   text: string;
   reason: string | null;
+  /** What to know of it that does not stand against it. */
+  note?: string | null;
   onText: (text: string) => void;
   children?: ReactNode;
 }) {
-  const { start, length } = sessionOf(text);
+  const session = sessionOf(text);
+  const put = (change: Partial<typeof session>) => onText(sessionText({ ...session, ...change }));
   return (
     <div className="border-b border-rule py-1">
       <div className="flex flex-wrap gap-2">
@@ -78,22 +84,31 @@ export function SessionRow({
           type="datetime-local"
           aria-label={`Session ${n} begins`}
           className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5"
-          value={start}
-          onChange={(event) => onText(`${event.target.value}/${length}`)}
+          value={session.start}
+          onChange={(event) => put({ start: event.target.value })}
         />
         <input
           aria-label={`Session ${n}, length`}
           className="figure w-20 border border-rule bg-plate px-2 py-0.5"
-          value={length}
-          onChange={(event) => onText(`${start}/${event.target.value.replaceAll('/', '')}`)}
+          value={session.length}
+          onChange={(event) => put({ length: event.target.value })}
         />
         {children}
+        <input
+          aria-label={`Session ${n}, people`}
+          placeholder="who holds the key, who reads"
+          className="min-w-0 basis-full border border-rule bg-plate px-2 py-0.5"
+          value={session.people}
+          maxLength={200}
+          onChange={(event) => put({ people: event.target.value })}
+        />
       </div>
       {reason !== null && (
         <p role="alert" className="text-13 font-bold text-over">
           {reason}
         </p>
       )}
+      {note !== null && <p className="border-l-4 border-warning pl-2 text-13">{note}</p>}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { campaignSchema, type Answers, type CampaignPlan, type Series } from '@vast-surge/core/campaign';
+import { campaignSchema, seeks, type Answers, type CampaignPlan, type Series } from '@vast-surge/core/campaign';
 import { measurable, measures } from '@vast-surge/core/shot';
 import { failureOf, useCreateCampaignMutation } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
@@ -10,6 +10,12 @@ import { Select } from '../../ui/select.tsx';
 import { Initials, issuesTold, TextLine } from './fields.tsx';
 
 const own = 'own';
+
+const seekWords: { readonly [K in (typeof seeks)[number]]: string } = {
+  curve: 'the whole curve',
+  highest: 'where it is highest',
+  lowest: 'where it is lowest',
+};
 
 /** What a field of a campaign is called on the page. */
 const titles: Readonly<Record<string, string>> = {
@@ -28,6 +34,7 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
   const [unit, setUnit] = useState('');
   const [by, setBy] = useState('');
   const [stopAfter, setStopAfter] = useState('3');
+  const [sought, setSought] = useState<(typeof seeks)[number]>('curve');
   const [trouble, setTrouble] = useState<string | null>(null);
   const base = useAppSelector((s) => s.editor.base);
   const [create, { isLoading }] = useCreateCampaignMutation();
@@ -44,12 +51,19 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
       before: plan.before,
       after: plan.after,
       rest: series.rest,
-      sessions: series.sessions.map(({ start, seconds }) => ({ start, seconds, people: '' })),
+      sessions: series.sessions.map(({ start, seconds, people = '' }) => ({ start, seconds, people })),
+      stocks: plan.stocks.map(({ stock }) => stock),
+      seeks: sought,
       stopAfter: Number(stopAfter.trim() || NaN),
       by,
     });
     if (!read.success) {
       setTrouble(issuesTold(read.error, titles));
+      return;
+    }
+    const unheld = series.sessions.findIndex(({ people = '' }) => people === '');
+    if (unheld >= 0) {
+      setTrouble(`Session ${unheld + 1} has nobody who holds the key: enter who does, and who reads, beside its hours.`);
       return;
     }
     try {
@@ -97,6 +111,18 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
           <TextLine label="Name" most={40} value={name} onText={setName} />
           <TextLine label="Unit" most={16} value={unit} onText={setUnit} />
         </div>
+      )}
+      {series.design === 'next-best' && (
+        <label className="grid grid-cols-[1fr_12rem] items-baseline gap-2 py-1">
+          What is sought
+          <Select value={sought} onChange={(event) => setSought(seeks.find((one) => one === event.target.value) ?? 'curve')}>
+            {seeks.map((one) => (
+              <option key={one} value={one}>
+                {seekWords[one]}
+              </option>
+            ))}
+          </Select>
+        </label>
       )}
       <div className="flex flex-wrap gap-3 py-1">
         <TextLine label="Stop after misfires in a row" most={3} value={stopAfter} onText={setStopAfter} />

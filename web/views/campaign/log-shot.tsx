@@ -1,4 +1,5 @@
 import { useState, type RefObject } from 'react';
+import { z } from 'zod';
 import type { StoredCampaign } from '@vast-surge/contract';
 import { setFor, type Place } from '@vast-surge/core/campaign';
 import { outcomes, outcomeWords, type Outcome } from '@vast-surge/core/run';
@@ -7,9 +8,31 @@ import { failureOf, useCreateShotMutation } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
+import { useDraft } from '../../ui/draft.ts';
 import { Select } from '../../ui/select.tsx';
 import { parseTyped, readTyped } from '../../ui/typed.ts';
 import { fieldOf } from '../shots/shot-fields.tsx';
+
+interface Draft {
+  readonly id: string;
+  readonly outcome: Outcome;
+  readonly reading: string;
+  readonly remarks: string;
+}
+const newDraft = (): Draft => ({ id: crypto.randomUUID(), outcome: 'fired', reading: '', remarks: '' });
+const draftSchema = z.object({
+  id: z.uuid(),
+  outcome: z.enum(outcomes),
+  reading: z.string(),
+  remarks: z.string(),
+});
+const isDraft = (value: unknown): value is Draft => draftSchema.safeParse(value).success;
+
+/** Which setting, where it is another than the one that was planned for the place. */
+function otherSetting({ settings, row }: StoredCampaign['campaign'], { place, setting }: Place): { setting?: number } {
+  const k = settings.indexOf(setting);
+  return k === row[place] || k < 0 ? {} : { setting: k };
+}
 
 /** Writes down what the shot of a place came to, with one reading: the rest of the shot is on its own page. */
 export function LogShot({
@@ -24,13 +47,11 @@ export function LogShot({
   first: RefObject<HTMLInputElement | null>;
 }) {
   const { answers } = stored.campaign;
-  const [outcome, setOutcome] = useState<Outcome>('fired');
-  const [reading, setReading] = useState('');
-  const [remarks, setRemarks] = useState('');
+  const { draft, set, sent } = useDraft(`campaign-shot.${stored.id}.${place.place}.${place.shots.length}`, newDraft, isDraft);
+  // A second try after a failure, or after a reload, is the same shot.
+  const { id, outcome, reading, remarks } = draft;
   const [trouble, setTrouble] = useState<string | null>(null);
   const [create, { isLoading }] = useCreateShotMutation();
-  // A second try after a failure is the same shot.
-  const [id] = useState(() => crypto.randomUUID());
   const base = useAppSelector((s) => s.editor.base);
   const { title } = axisOf(answers);
   const read = (): Pick<Shot, 'measured' | 'own'> | string => {
@@ -76,9 +97,10 @@ export function LogShot({
           own: [...got.own],
           sound: '',
           remarks: [remarks.trim(), said].filter(Boolean).join(' · '),
-          campaign: { id: stored.id, place: place.place },
+          campaign: { id: stored.id, place: place.place, ...otherSetting(stored.campaign, place) },
         },
       }).unwrap();
+      sent();
     } catch (error) {
       setTrouble(failureOf(error).message);
     }
@@ -98,12 +120,12 @@ export function LogShot({
           ref={first}
           className="figure mt-0.5 block w-36 border border-rule bg-ground px-2 py-1 text-17"
           value={reading}
-          onChange={(event) => setReading(event.target.value)}
+          onChange={(event) => set({ reading: event.target.value })}
         />
       </label>
       <label>
         Outcome
-        <Select className="mt-0.5 block" value={outcome} onChange={(event) => setOutcome(event.target.value as Outcome)}>
+        <Select className="mt-0.5 block" value={outcome} onChange={(event) => set({ outcome: event.target.value as Outcome })}>
           {outcomes.map((one) => (
             <option key={one} value={one}>
               {outcomeWords[one]}
@@ -117,7 +139,7 @@ export function LogShot({
           className="mt-0.5 block w-full border border-rule bg-ground px-2 py-1"
           value={remarks}
           maxLength={1000}
-          onChange={(event) => setRemarks(event.target.value)}
+          onChange={(event) => set({ remarks: event.target.value })}
         />
       </label>
       <Button type="submit" look="primary" disabled={isLoading}>

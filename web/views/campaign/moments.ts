@@ -14,8 +14,10 @@ export const nextSaturday = (): string => {
   return `${format(day, 'yyyy-MM-dd')}T10:00`;
 };
 
-/** A session as the address has it: `2026-12-05T10:00/3 h`. */
-export const sessionOf = (text: string): { start: string; length: string } => {
-  const [start = '', length = ''] = text.split('/');
-  return { start, length };
+/** A session as the address has it: `2026-12-05T10:00/3 h/IW holds the key`. */
+export const sessionOf = (text: string): { start: string; length: string; people: string } => {
+  const [start = '', length = '', people = ''] = text.split('/');
+  return { start, length, people };
 };
+export const sessionText = ({ start, length, people }: ReturnType<typeof sessionOf>): string =>
+  [start, ...[length, people].map((part) => part.replaceAll('/', ' '))].join('/');

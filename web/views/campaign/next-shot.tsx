@@ -1,20 +1,31 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import type { StoredCampaign, StoredShot } from '@vast-surge/contract';
-import { checkIds, expectedAt, lastReading, shotVerdict, type Gate, type Kept, type Place } from '@vast-surge/core/campaign';
-import { readQuantityText } from '@vast-surge/core/field';
-import { slots } from '@vast-surge/core/block';
-import { blockIn, quantityAt, type RigDocument } from '@vast-surge/core/rig';
+import type { RunHead, StoredCampaign, StoredShot } from '@vast-surge/contract';
+import {
+  betterSetting,
+  checkIds,
+  expectedAt,
+  isSetTo,
+  lastReading,
+  rigSetTo,
+  settingWords,
+  shotVerdict,
+  turnsTold,
+  type Gate,
+  type Kept,
+  type Place,
+} from '@vast-surge/core/campaign';
+import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import { axisOf, lifeUsed } from '@vast-surge/core/shot';
-import { useListChecksQuery, useListRunsInfiniteQuery } from '../../app/api.ts';
-import { fieldTyped } from '../../app/edits.ts';
+import { failureOf, useListChecksQuery } from '../../app/api.ts';
+import { rigReplaced } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import { newBurst } from '../../ui/burst.ts';
 import { Button } from '../../ui/button.tsx';
 import { useStanding } from '../../workers/studies.ts';
 import { CheckForm } from './check-form.tsx';
 import { LogShot } from './log-shot.tsx';
 import { moments } from './moments.ts';
+import { useWrite } from './use-campaign.ts';
 
 /** The time, every few seconds: a rest that ends shows by itself. */
 function useClock(): number {
@@ -59,22 +70,60 @@ function Gates({ rigId, gates }: { rigId: string; gates: readonly Gate[] }) {
 }
 
 /** What to turn and type before the next shot: what differs from the shot before it stands out. */
-function Settings({ place, before }: { place: Place; before: Place | null }) {
+function Settings({ rig, place, before }: { rig: Rig; place: Place; before: Place | null }) {
   return (
     <ul aria-label="Settings to make" className="mt-1">
-      {place.setting.values.map(({ path, title, text }) => {
-        const was = before?.setting.values.find((one) => one.path === path)?.text;
-        const changes = was !== text;
+      {place.setting.values.map(({ path, title, text, value }) => {
+        const was = before?.setting.values.find((one) => one.path === path);
+        const changes = was?.text !== text;
+        const turns = was && changes ? turnsTold(rig, path, was.value, value) : null;
         return (
           <li key={path} className={changes ? 'font-bold' : ''}>
             {title} <span className="figure text-30 font-bold">{text}</span>{' '}
             <span className="text-15 font-normal text-dim">
-              {was === undefined ? 'to set' : changes ? `to set; it was ${was}` : 'stays'}
+              {was === undefined ? 'to set' : changes ? `to set; it was ${was.text}` : 'stays'}
             </span>
+            {turns !== null && <span className="block text-17">{turns}</span>}
           </li>
         );
       })}
     </ul>
+  );
+}
+
+/** Where the next shot teaches more than where it stands, of a campaign that goes by what was read. */
+function Better({ stored, kept, place, by }: { stored: StoredCampaign; kept: Kept; place: Place; by: string }) {
+  const k = useMemo(() => betterSetting(kept), [kept]);
+  const { write, isWriting } = useWrite(stored.id);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [id] = useState(() => crypto.randomUUID());
+  const setting = k === null ? undefined : kept.campaign.settings[k];
+  if (k === null || !setting) return null;
+  const take = async () => {
+    if (by.trim() === '') {
+      setTrouble('Enter the initials of who acts first: the book says who chose it.');
+      return;
+    }
+    try {
+      await write({ kind: 'setting', by: by.trim(), place: place.place, setting: k, text: 'it teaches the most there.' }, id);
+    } catch (error) {
+      setTrouble(failureOf(error).message);
+    }
+  };
+  return (
+    <div className="no-print mt-2 border-l-4 border-select pl-2">
+      <p>
+        By what was read, a shot teaches the most at <b>{settingWords(setting)}</b>.
+      </p>
+      <Button className="mt-1" disabled={isWriting} onClick={() => void take()}>
+        Fire shot {place.place + 1} there
+      </Button>
+      {trouble !== null && (
+        <p role="alert" className="font-bold text-over">
+          {trouble}
+        </p>
+      )}
+    </div>
   );
 }
 
@@ -93,6 +142,7 @@ export function NextShot({
   kept,
   document,
   all,
+  runs,
   isLearning,
 }: {
   stored: StoredCampaign;
@@ -100,6 +150,8 @@ export function NextShot({
   document: RigDocument;
   /** Every shot of the rig. */
   all: readonly StoredShot[];
+  /** Runs and rehearsals of the rig. */
+  runs: readonly RunHead[];
   isLearning: boolean;
 }) {
   const { progress, campaign } = kept;
@@ -110,7 +162,6 @@ export function NextShot({
   const [reads, setReads] = useState('');
   const standing = useStanding(document, place?.setting.values ?? null);
   const { data: checks } = useListChecksQuery(undefined, { refetchOnMountOrArgChange: true });
-  const { data: runs } = useListRunsInfiniteQuery({ q: '', rig: stored.rigId, kind: 'rehearsal' });
   const life = useMemo(
     () =>
       lifeUsed(
@@ -141,20 +192,8 @@ export function NextShot({
         </p>
       </section>
     );
-  const isSet = place.setting.values.every(({ path, value }) => {
-    const at = quantityAt(document.rig, path);
-    return at?.value != null && Math.abs(at.value.value - value) <= 1e-9 * Math.abs(value);
-  });
-  const setRig = () => {
-    const burst = newBurst();
-    for (const { path, text } of place.setting.values) {
-      const at = quantityAt(document.rig, path);
-      const [slotName, field = ''] = path.split('.');
-      const slot = slots.find((one) => one === slotName);
-      const read = at && readQuantityText(at.field, text);
-      if (slot && read?.ok) dispatch(fieldTyped({ slot, field, value: read.value, burst }));
-    }
-  };
+  const isSet = isSetTo(document.rig, place.setting.values);
+  const setRig = () => dispatch(rigReplaced(rigSetTo(document.rig, place.setting.values)));
   const last = progress.places.find(({ shots }) => shots.some(({ id }) => id === progress.last?.id)) ?? null;
   const sheet = standing?.ok
     ? { word: standing.value.word, says: standing.value.says, because: standing.value.act }
@@ -170,7 +209,7 @@ export function NextShot({
       now,
       sheet,
       checks: checks ?? [],
-      rehearsed: runs?.pages.flatMap(({ rows }) => rows.map(({ points }) => points)) ?? [],
+      rehearsed: runs.filter(({ rehearsal }) => rehearsal !== null).map(({ points }) => points),
       hasGuard: blockIn(document.rig, 'guard').kind !== 'none',
       acts,
       reads,
@@ -198,7 +237,8 @@ export function NextShot({
         Next: shot {place.place + 1} of {progress.places.length}
         {place.shots.length > 0 && `, again after ${place.shots.length === 1 ? 'one' : place.shots.length} that did not fire`}
       </h2>
-      <Settings place={place} before={last} />
+      <Settings rig={document.rig} place={place} before={last} />
+      <Better key={place.place} stored={stored} kept={kept} place={place} by={acts} />
       {expected !== null && <p className="mt-1">{expected}.</p>}
       <p className="mt-2 text-20 font-bold">{isGo ? sheet.says : `By what was entered and calculated: ${verdict.word}.`}</p>
       <p className="mt-1 flex flex-wrap gap-x-5 gap-y-1">

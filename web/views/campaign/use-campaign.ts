@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { StoredCampaign, StoredShot } from '@vast-surge/contract';
+import type { RunHead, StoredCampaign, StoredShot } from '@vast-surge/contract';
 import { progressOf, type Entry, type Kept } from '@vast-surge/core/campaign';
 import { calibrationOf, isCalibrated, type Calibration } from '@vast-surge/core/shot';
 import type { Rig } from '@vast-surge/core/rig';
@@ -26,15 +26,30 @@ function useLearnt(rig: Rig, { campaign, shots }: StoredCampaign, all: readonly 
   }, [campaign, shots, pool]);
 }
 
-/** What a campaign has come to so far, from its plan, its book and its shots; and whether what they teach is still being calculated. */
-export function useKept(rig: Rig, stored: StoredCampaign, all: readonly StoredShot[]): { kept: Kept; isLearning: boolean } {
+/** Near-misses that runs of the rig noticed while the campaign was under way. */
+function caughtIn({ madeAt, entries }: StoredCampaign, runs: readonly RunHead[]): Kept['caught'] {
+  const closed = entries.find(({ kind }) => kind === 'closed')?.at ?? '9999';
+  return runs.flatMap(({ madeAt: began, nearMisses }) => (began >= madeAt && began <= closed ? nearMisses : []));
+}
+
+/**
+ * What a campaign has come to so far, from its plan, its book, its shots and the runs of its rig; and whether what they teach is still being
+ * calculated.
+ */
+export function useKept(
+  rig: Rig,
+  stored: StoredCampaign,
+  all: readonly StoredShot[],
+  runs: readonly RunHead[],
+): { kept: Kept; isLearning: boolean } {
   const { rigName, campaign, entries, shots } = stored;
   const learnt = useLearnt(rig, stored, all);
   const kept = useMemo(() => {
     const own = shots.map(({ id, shot }) => ({ id, shot }));
     const progress = progressOf(campaign, entries, own);
-    return { rig: rigName, campaign, entries, shots: own, progress, learnt: learnt === 'pending' ? null : learnt };
-  }, [rigName, campaign, entries, shots, learnt]);
+    const caught = caughtIn(stored, runs);
+    return { rig: rigName, campaign, entries, shots: own, progress, learnt: learnt === 'pending' ? null : learnt, caught };
+  }, [stored, rigName, campaign, entries, shots, learnt, runs]);
   return { kept, isLearning: learnt === 'pending' };
 }
 

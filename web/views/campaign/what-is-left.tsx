@@ -2,32 +2,30 @@ import { format } from 'date-fns';
 import { CalendarDays } from 'lucide-react';
 import { useState } from 'react';
 import type { StoredCampaign } from '@vast-surge/contract';
-import { planCalendar, replan, settingWords, type Campaign, type Kept } from '@vast-surge/core/campaign';
+import { planCalendar, replan, settingsNamed, settingWords, type Campaign, type Kept } from '@vast-surge/core/campaign';
 import { printDuration } from '@vast-surge/core/quantity';
 import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { Initials, readSession, SessionRow, TextLine } from './fields.tsx';
-import { moments, nextSaturday, written } from './moments.ts';
+import { moments, nextSaturday, sessionOf, sessionText, written } from './moments.ts';
 import { useWrite } from './use-campaign.ts';
 
-const asText = ({ start, seconds }: Campaign['sessions'][number]): string =>
-  `${format(new Date(start), written)}/${Number((seconds / 3600).toFixed(3))} h`;
+const asText = ({ start, seconds, people }: Campaign['sessions'][number]): string =>
+  sessionText({ start: format(new Date(start), written), length: `${Number((seconds / 3600).toFixed(3))} h`, people });
 
 /** Other hours than planned: what is left is laid into them anew. */
 function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Kept; onDone: () => void }) {
-  const [rows, setRows] = useState(() => kept.progress.sessions.map((one) => ({ text: asText(one), people: one.people })));
+  const [rows, setRows] = useState(() => kept.progress.sessions.map(asText));
   const [why, setWhy] = useState('');
   const [by, setBy] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
   const [id] = useState(() => crypto.randomUUID());
   const { write, isWriting } = useWrite(stored.id);
-  const put = (i: number, next: Partial<(typeof rows)[number]>) =>
-    setRows(rows.map((row, k) => (k === i ? { ...row, ...next } : row)));
   const save = async () => {
-    const sessions = rows.flatMap(({ text, people }) => {
+    const sessions = rows.flatMap((text) => {
       const read = readSession(text);
-      return typeof read === 'string' ? [] : [{ ...read, people }];
+      return typeof read === 'string' ? [] : [read];
     });
     // What is wrong with one stands under it.
     if (sessions.length < rows.length) return;
@@ -51,7 +49,7 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
         void save();
       }}
     >
-      {rows.map(({ text, people }, i) => {
+      {rows.map((text, i) => {
         const read = readSession(text);
         return (
           <SessionRow
@@ -59,17 +57,8 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
             n={i + 1}
             text={text}
             reason={typeof read === 'string' ? read : null}
-            onText={(next) => put(i, { text: next })}
-          >
-            <input
-              aria-label={`Session ${i + 1}, people`}
-              placeholder="who is there, who does what"
-              className="min-w-40 flex-1 border border-rule bg-plate px-2 py-0.5"
-              value={people}
-              maxLength={200}
-              onChange={(event) => put(i, { people: event.target.value })}
-            />
-          </SessionRow>
+            onText={(next) => setRows(rows.map((row, k) => (k === i ? next : row)))}
+          />
         );
       })}
       <div className="mt-1 flex flex-wrap items-end gap-2">
@@ -82,7 +71,13 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
         </p>
       )}
       <p className="mt-2 flex gap-2">
-        <Button onClick={() => setRows([...rows, { text: `${nextSaturday()}/3 h`, people: '' }])}>Add a session</Button>
+        <Button
+          onClick={() =>
+            setRows([...rows, sessionText({ start: nextSaturday(), length: '3 h', people: sessionOf(rows.at(-1) ?? '').people })])
+          }
+        >
+          Add a session
+        </Button>
         {rows.length > 1 && <Button onClick={() => setRows(rows.slice(0, -1))}>Remove the last</Button>}
         <Button type="submit" look="primary" disabled={isWriting}>
           Plan with these hours
@@ -115,8 +110,7 @@ export function WhatIsLeft({ stored, kept }: { stored: StoredCampaign; kept: Kep
           <b>
             {dropped.length} {dropped.length === 1 ? 'shot has' : 'shots have'} no hour any more
           </b>
-          : {[...new Set(dropped.map(({ setting }) => settingWords(setting)))].join('; ')}. Give it other hours, or leave some
-          out.
+          : {settingsNamed(dropped.map(({ setting }) => setting))}. Give it other hours, or leave some out.
         </p>
       )}
       {sessions.map(({ session, shots, free }) => (

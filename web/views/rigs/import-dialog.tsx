@@ -37,10 +37,11 @@ const revisionWords = ({ revisions, newRevisions }: PreviewEntry): string =>
     ? 'No revisions.'
     : `${revisions === 1 ? '1 revision' : `${revisions} revisions`}, ${newRevisions === 0 ? 'all of them here already' : `${newRevisions} not here yet`}.`;
 
-const recordWords = ({ runs, shots, newShots, photos, traces }: PreviewEntry): string =>
+const recordWords = ({ runs, shots, newShots, campaigns, photos, traces }: PreviewEntry): string =>
   [
     ...(runs > 0 ? [runs === 1 ? '1 run' : `${runs} runs and rehearsals`] : []),
     ...(shots > 0 ? [`${pieces(shots, 'shot')}, ${newShots} not here yet`] : []),
+    ...(campaigns > 0 ? [pieces(campaigns, 'campaign')] : []),
     ...(photos > 0 ? [pieces(photos, 'photo')] : []),
     ...(traces > 0 ? [pieces(traces, 'trace')] : []),
   ].join('; ');
