@@ -38,15 +38,17 @@ export const storedCampaignHeads = z.array(
 export type CampaignHead = z.output<typeof storedCampaignHeads>[number];
 
 /** GET /api/campaigns/booked: hours of campaigns that are not closed, of every rig. Moments in ms since 1970, lengths in s. */
-export const bookedSchema = z.array(
-  z.object({
-    id: z.uuid(),
-    rigId: z.uuid(),
-    rigName: z.string(),
-    question: z.string(),
-    sessions: z.array(z.object({ start: z.number(), seconds: z.number(), people: z.string() })),
-  }),
-);
+export const bookedSchema = z
+  .array(
+    z.object({
+      id: z.uuid(),
+      rigId: z.uuid(),
+      rigName: z.string().max(200),
+      question: z.string().max(300),
+      sessions: campaignSchema.shape.sessions,
+    }),
+  )
+  .max(200);
 export type Booked = z.output<typeof bookedSchema>[number];
 
 /** A campaign as the server keeps it, with its book and its shots, the first first. */

@@ -203,7 +203,7 @@ describe('rest and hands', () => {
     expect(turnsTold(bench, 'switch.d', 5e-3, 4.6e-3)).toBe('turn it in by 0.4 turns of 1 mm, and measure');
     expect(turnsTold(bench, 'switch.d', 5e-3, 6e-3)).toBe('turn it out by 1 turn of 1 mm, and measure');
     expect(turnsTold(bench, 'switch.d', 5e-3, 5e-3)).toBeNull();
-    expect(turnsTold(demoRig('kittiwake'), 'switch.d', 5e-3, 6e-3)).toBeNull();
+    expect(turnsTold(rigWith({ 'switch.pt': '' }, bench), 'switch.d', 5e-3, 6e-3)).toBeNull();
     expect(turnsTold(bench, 'store.V0', 100, 200)).toBeNull();
     // In the unit that the rig has it in, else in that of who asks for it.
     const spacing = [7.1e-3, 7.2136e-3];

@@ -66,7 +66,7 @@ function Opened({ stored, document }: { stored: StoredCampaign; document: RigDoc
         {left > 0 && `, ${left} left`}. {axisOf(campaign.answers).name} answers it. Planned by {campaign.by}, on revision{' '}
         {stored.revision}.
       </p>
-      <NextShot stored={stored} kept={kept} document={document} all={all} runs={runs} isLearning={isLearning} />
+      <NextShot stored={stored} kept={kept} known={{ document, all, runs, isLearning }} />
       <AnswerPanel kept={kept} document={document} found={found} />
       <WhatIsLeft stored={stored} kept={kept} />
       <Book stored={stored} kept={kept} />

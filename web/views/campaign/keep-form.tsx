@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { campaignSchema, seeks, type Answers, type CampaignPlan, type Series } from '@vast-surge/core/campaign';
+import { campaignSchema, seeks, type CampaignPlan, type Series } from '@vast-surge/core/campaign';
 import { measurable, measures } from '@vast-surge/core/shot';
 import { failureOf, useCreateCampaignMutation } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
@@ -26,44 +26,62 @@ const titles: Readonly<Record<string, string>> = {
   stopAfter: 'Stop after misfires in a row',
 };
 
-/** Keeps a plan as a campaign: the question, what answers it, and who asked. */
-export function KeepForm({ rigId, series, plan }: { rigId: string; series: Series; plan: CampaignPlan }) {
-  const [question, setQuestion] = useState('');
-  const [answers, setAnswers] = useState<string>('current');
-  const [name, setName] = useState('');
-  const [unit, setUnit] = useState('');
-  const [by, setBy] = useState('');
-  const [stopAfter, setStopAfter] = useState('3');
-  const [sought, setSought] = useState<(typeof seeks)[number]>('curve');
+interface Typed {
+  readonly question: string;
+  /** A measure, or `own`: a quantity with a name and a unit. */
+  readonly answers: string;
+  readonly name: string;
+  readonly unit: string;
+  readonly by: string;
+  readonly stopAfter: string;
+  readonly sought: (typeof seeks)[number];
+}
+
+/** The campaign that a plan and what was typed make, or what is wrong with it. */
+function campaignFrom(series: Series, plan: CampaignPlan, typed: Typed) {
+  const { question, answers, name, unit, by, stopAfter, sought } = typed;
+  const read = campaignSchema.safeParse({
+    question,
+    answers: answers === own ? { name, unit } : { measure: measurable.find((id) => id === answers) ?? 'current' },
+    settings: plan.settings,
+    row: plan.row,
+    design: series.design,
+    order: series.order,
+    before: plan.before,
+    after: plan.after,
+    rest: series.rest,
+    sessions: series.sessions.map(({ start, seconds, people = '' }) => ({ start, seconds, people })),
+    stocks: plan.stocks.map(({ stock }) => stock),
+    seeks: sought,
+    stopAfter: Number(stopAfter.trim() || NaN),
+    by,
+  });
+  if (!read.success) return issuesTold(read.error, titles);
+  const unheld = read.data.sessions.findIndex(({ people }) => people === '');
+  return unheld >= 0
+    ? `Session ${unheld + 1} has nobody who holds the key: enter who does, and who reads, beside its hours.`
+    : read.data;
+}
+
+/** What is typed, and how it is kept. */
+function useKeep(rigId: string, series: Series, plan: CampaignPlan) {
+  const [typed, setTyped] = useState<Typed>({
+    question: '',
+    answers: 'current',
+    name: '',
+    unit: '',
+    by: '',
+    stopAfter: '3',
+    sought: 'curve',
+  });
   const [trouble, setTrouble] = useState<string | null>(null);
   const base = useAppSelector((s) => s.editor.base);
   const [create, { isLoading }] = useCreateCampaignMutation();
   const navigate = useNavigate();
   const keep = async () => {
-    const answer: Answers = answers === own ? { name, unit } : { measure: measurable.find((id) => id === answers) ?? 'current' };
-    const read = campaignSchema.safeParse({
-      question,
-      answers: answer,
-      settings: plan.settings,
-      row: plan.row,
-      design: series.design,
-      order: series.order,
-      before: plan.before,
-      after: plan.after,
-      rest: series.rest,
-      sessions: series.sessions.map(({ start, seconds, people = '' }) => ({ start, seconds, people })),
-      stocks: plan.stocks.map(({ stock }) => stock),
-      seeks: sought,
-      stopAfter: Number(stopAfter.trim() || NaN),
-      by,
-    });
-    if (!read.success) {
-      setTrouble(issuesTold(read.error, titles));
-      return;
-    }
-    const unheld = series.sessions.findIndex(({ people = '' }) => people === '');
-    if (unheld >= 0) {
-      setTrouble(`Session ${unheld + 1} has nobody who holds the key: enter who does, and who reads, beside its hours.`);
+    const campaign = campaignFrom(series, plan, typed);
+    if (typeof campaign === 'string') {
+      setTrouble(campaign);
       return;
     }
     try {
@@ -73,12 +91,62 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
         return;
       }
       const id = crypto.randomUUID();
-      await create({ id, rigId, version, campaign: read.data }).unwrap();
+      await create({ id, rigId, version, campaign }).unwrap();
       void navigate(`/rigs/${rigId}/campaigns/${id}`);
     } catch (error) {
       setTrouble(failureOf(error).message);
     }
   };
+  const set = (change: Partial<Typed>) => setTyped((now) => ({ ...now, ...change }));
+  return { typed, set, trouble, keep, isKeeping: isLoading };
+}
+
+interface Part {
+  readonly typed: Typed;
+  readonly set: (change: Partial<Typed>) => void;
+}
+
+/** What answers the question: a measure, or a quantity with a name and a unit of one’s own. */
+function AnswerFields({ typed: { answers, name, unit }, set }: Part) {
+  return (
+    <>
+      <label className="grid grid-cols-[1fr_12rem] items-baseline gap-2 py-1">
+        What answers it
+        <Select value={answers} onChange={(event) => set({ answers: event.target.value })}>
+          {measurable.map((id) => (
+            <option key={id} value={id}>
+              {measures[id].title}
+            </option>
+          ))}
+          <option value={own}>a quantity of one’s own</option>
+        </Select>
+      </label>
+      {answers === own && (
+        <div className="grid grid-cols-2 gap-3">
+          <TextLine label="Name" most={40} value={name} onText={(text) => set({ name: text })} />
+          <TextLine label="Unit" most={16} value={unit} onText={(text) => set({ unit: text })} />
+        </div>
+      )}
+    </>
+  );
+}
+
+const SoughtField = ({ typed: { sought }, set }: Part) => (
+  <label className="grid grid-cols-[1fr_12rem] items-baseline gap-2 py-1">
+    What is sought
+    <Select value={sought} onChange={(event) => set({ sought: seeks.find((one) => one === event.target.value) ?? 'curve' })}>
+      {seeks.map((one) => (
+        <option key={one} value={one}>
+          {seekWords[one]}
+        </option>
+      ))}
+    </Select>
+  </label>
+);
+
+/** Keeps a plan as a campaign: the question, what answers it, and who asked. */
+export function KeepForm({ rigId, series, plan }: { rigId: string; series: Series; plan: CampaignPlan }) {
+  const { typed, set, trouble, keep, isKeeping } = useKeep(rigId, series, plan);
   return (
     <form
       aria-label="Keep it as a campaign"
@@ -92,48 +160,26 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
       <TextLine
         className="block py-1"
         label="Question, such as “Which charge voltage gives the most light?”"
-        value={question}
-        onText={setQuestion}
+        value={typed.question}
+        onText={(question) => set({ question })}
       />
-      <label className="grid grid-cols-[1fr_12rem] items-baseline gap-2 py-1">
-        What answers it
-        <Select value={answers} onChange={(event) => setAnswers(event.target.value)}>
-          {measurable.map((id) => (
-            <option key={id} value={id}>
-              {measures[id].title}
-            </option>
-          ))}
-          <option value={own}>a quantity of one’s own</option>
-        </Select>
-      </label>
-      {answers === own && (
-        <div className="grid grid-cols-2 gap-3">
-          <TextLine label="Name" most={40} value={name} onText={setName} />
-          <TextLine label="Unit" most={16} value={unit} onText={setUnit} />
-        </div>
-      )}
-      {series.design === 'next-best' && (
-        <label className="grid grid-cols-[1fr_12rem] items-baseline gap-2 py-1">
-          What is sought
-          <Select value={sought} onChange={(event) => setSought(seeks.find((one) => one === event.target.value) ?? 'curve')}>
-            {seeks.map((one) => (
-              <option key={one} value={one}>
-                {seekWords[one]}
-              </option>
-            ))}
-          </Select>
-        </label>
-      )}
+      <AnswerFields typed={typed} set={set} />
+      {series.design === 'next-best' && <SoughtField typed={typed} set={set} />}
       <div className="flex flex-wrap gap-3 py-1">
-        <TextLine label="Stop after misfires in a row" most={3} value={stopAfter} onText={setStopAfter} />
-        <Initials value={by} onText={setBy} />
+        <TextLine
+          label="Stop after misfires in a row"
+          most={3}
+          value={typed.stopAfter}
+          onText={(stopAfter) => set({ stopAfter })}
+        />
+        <Initials value={typed.by} onText={(by) => set({ by })} />
       </div>
       {trouble !== null && (
         <p role="alert" className="mt-1 font-bold text-over">
           {trouble}
         </p>
       )}
-      <Button type="submit" look="primary" className="mt-2" disabled={isLoading}>
+      <Button type="submit" look="primary" className="mt-2" disabled={isKeeping}>
         Keep this campaign
       </Button>
     </form>

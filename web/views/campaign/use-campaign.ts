@@ -54,7 +54,7 @@ export function useKept(
 }
 
 /** What an entry is besides its id and its moment. */
-type Said<E extends Entry = Entry> = E extends Entry ? Omit<E, 'id' | 'at'> : never;
+export type Said<E extends Entry = Entry> = E extends Entry ? Omit<E, 'id' | 'at'> : never;
 
 /** Writes a line into the book. A second try after a failure is the same line: the server takes its id once. */
 export function useWrite(campaign: string) {

@@ -1,11 +1,12 @@
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { ofTheAir, ownIn, type Shot, type Values } from '@vast-surge/core/shot';
+import { ofTheAir, ownIn, type Shot } from '@vast-surge/core/shot';
 import { failureOf, useCreateShotMutation } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { RigPicker } from '../../ui/rig-picker.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
+import { airOfLast } from './air-of-last.ts';
 import { ShotFields } from './shot-fields.tsx';
 import { useShots } from './use-shots.ts';
 
@@ -15,17 +16,6 @@ interface OfRig {
   readonly id: string;
   /** Null until the server has told it. */
   readonly version: number | null;
-}
-
-/** So long a shot's air holds for the next, ms: an afternoon. */
-const airHolds = 6 * 3600e3;
-
-/** The air that was read last and when, where that was a moment ago. */
-function airOfLast(shots: readonly { readonly shot: Shot }[] | undefined, now: string): { values: Values; at: string } | null {
-  const last = shots?.find(({ shot }) => ofTheAir.some((id) => shot.set[id] !== undefined))?.shot;
-  if (!last || Date.parse(now) - Date.parse(last.at) > airHolds) return null;
-  const values = Object.fromEntries(ofTheAir.flatMap((id) => (last.set[id] === undefined ? [] : [[id, last.set[id]]])));
-  return { values, at: last.at };
 }
 
 /** Writes down a shot of a rig as it stands; which rig is asked unless it is given. */

@@ -52,6 +52,33 @@ function ValueField({ id, values, onValues }: { id: MeasureId; values: Values; o
   );
 }
 
+/** Pressure, temperature and humidity of the air, as they were read. */
+export function AirFields({
+  asAt,
+  set,
+  onSet,
+}: {
+  /** When the air that stands here was read, where that was at another shot. */
+  asAt: string | null;
+  set: Values;
+  onSet: (set: Values) => void;
+}) {
+  return (
+    <>
+      {asAt !== null && (
+        <p className="text-14 text-dim">
+          As it was read at {format(new Date(asAt), 'HH:mm')}; read it again where it has changed.
+        </p>
+      )}
+      <div className="grid gap-x-8 md:grid-cols-2">
+        {ofTheAir.map((id) => (
+          <ValueField key={id} id={id} values={set} onValues={onSet} />
+        ))}
+      </div>
+    </>
+  );
+}
+
 /** What was set, what was measured, and how it went. */
 export function ShotFields({
   shot,
@@ -109,16 +136,7 @@ export function ShotFields({
       </fieldset>
       <fieldset className="md:col-span-2">
         <legend className="font-bold">Air of the day</legend>
-        {airAsAt !== null && (
-          <p className="text-14 text-dim">
-            As it was read at {format(new Date(airAsAt), 'HH:mm')}; read it again where it has changed.
-          </p>
-        )}
-        <div className="grid gap-x-8 md:grid-cols-2">
-          {ofTheAir.map((id) => (
-            <ValueField key={id} id={id} values={shot.set} onValues={(set) => onShot({ ...shot, set })} />
-          ))}
-        </div>
+        <AirFields asAt={airAsAt} set={shot.set} onSet={(set) => onShot({ ...shot, set })} />
       </fieldset>
       <OwnQuantities
         own={shot.own}
