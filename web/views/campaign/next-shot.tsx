@@ -121,7 +121,8 @@ function Next({ stored, kept, place, known }: { stored: StoredCampaign; kept: Ke
   useLogKey(log);
   const last = progress.places.find(({ shots }) => shots.some(({ id }) => id === progress.last?.id)) ?? null;
   const isGo = verdict.word === 'go at most';
-  const expected = expectedWords(kept, place);
+  // By half of what is known it would say something else a moment later.
+  const expected = known.isLearning ? 'Expected: being calculated' : expectedWords(kept, place);
   return (
     <section aria-label="Next shot" className={`mt-3 border-l-4 bg-plate p-3 ${isGo ? 'border-select' : 'border-warning'}`}>
       <h2 className="text-17 font-bold">
