@@ -6,8 +6,9 @@ import { settingAt, type Campaign, type Entry } from './campaign.ts';
 import type { KeptShot } from './place.ts';
 import type { Progress } from './progress.ts';
 import { nextBest, sharesOf } from './next-best.ts';
-import { settingWords, type Moments } from './report.ts';
+import type { Moments } from './report.ts';
 import { printStock } from './stock.ts';
+import { settingWords } from './words.ts';
 
 /** Everything that is kept of a campaign. */
 export interface Kept {

@@ -11,6 +11,7 @@ import { compositeValues, factorial, ordered, type designs, type orders } from '
 import { pathsOf } from './hands.ts';
 import { bestSequence } from './next-best.ts';
 import { schedule, type Schedule, type Session } from './schedule.ts';
+import { settingsNamed, settingWords } from './words.ts';
 import { coolingOf, lastingFor, restFor, takesOf, type Stock, type Takes } from './stock.ts';
 import { changeSeconds, sheetTime } from './time.ts';
 
@@ -240,6 +241,12 @@ function pointsOf({ varied, design }: Series): number[][] {
   return factorial(varied.map(({ levels }) => levels.length)).map((point) => point.map((i, k) => varied[k]?.levels[i] ?? NaN));
 }
 
+/** Which settings of those that were asked for can be fired, as a sentence behind the reason why not all can. */
+function whatWorks(good: readonly Setting[], of: number): string {
+  if (good.length === 0) return ` None of the ${of} settings can be fired: change the rig, or what else is set.`;
+  return ` These can be fired: ${settingsNamed(good)}.`;
+}
+
 /** The shots in their order. */
 function rowOf(settings: readonly Setting[], { order, replicates, seed }: Series): Setting[] {
   if (order !== 'as-taught') return ordered(settings, replicates, order, seed);
@@ -271,8 +278,15 @@ export function planSeries(document: RigDocument, series: Series): PlanAnswer {
     return refuse('vary', 'to go where a shot teaches the most there must be 3 settings or more');
   const found = pointsOf(series).map((point) => settingOf(document, series, point));
   const wrong = found.find((one) => typeof one === 'string');
-  if (typeof wrong === 'string') return refuse('vary', wrong);
   const asked = found.filter((one) => typeof one !== 'string');
+  if (typeof wrong === 'string')
+    return refuse(
+      'vary',
+      `${wrong}${/[.?!]$/.test(wrong) ? '' : '.'}${whatWorks(
+        asked.map(({ setting }) => setting),
+        found.length,
+      )}`,
+    );
   const settings = asked.map(({ setting }) => setting);
   const evaluation = evaluateRig(document.rig);
   const sheet = runSheetOf(document.name, evaluation, document.sheet);

@@ -3,6 +3,7 @@ import { printDuration, printPercent, printQuantity } from '../quantity/index.ts
 import type { CampaignPlan, PlannedStock, Setting } from './plan.ts';
 import { printStock } from './stock.ts';
 import { changeSeconds } from './time.ts';
+import { settingsNamed, settingWords } from './words.ts';
 
 /** How moments are written where the people are: the core has neither a clock nor a time zone. */
 export interface Moments {
@@ -11,9 +12,6 @@ export interface Moments {
   /** `10:03` */
   readonly hour: (ms: number) => string;
 }
-
-/** What is set, in words. */
-export const settingWords = ({ values }: Setting): string => values.map(({ title, text }) => `${title} ${text}`).join(', ');
 
 /** What is calculated of it, in words. */
 export const settingTold = ({ predicted }: Setting): string =>
@@ -32,16 +30,6 @@ export function stockWords({ stock: { title, unit, onHand }, needed, lastsFor }:
   const there = `${printStock(onHand, unit)} ${onHand === 1 ? 'is' : 'are'} there`;
   if (lastsFor >= shots) return `${takes}, ${there}`;
   return `${takes}, ${there}: for ${lastsFor}, then ${printStock(Number((needed - onHand).toPrecision(3)), unit)} more`;
-}
-
-/** So many settings are named; of more the number is told. */
-const mostNamed = 4;
-
-/** Settings in words, each once: the first few, and how many more. */
-export function settingsNamed(settings: readonly Setting[]): string {
-  const all = [...new Set(settings.map(settingWords))];
-  const rest = all.length - mostNamed;
-  return rest > 1 ? `${all.slice(0, mostNamed).join('; ')}; and ${rest} more` : all.join('; ');
 }
 
 /** What the times of a plan are, and what is not in them. */
