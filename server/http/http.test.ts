@@ -352,6 +352,7 @@ test('the demo workshop is loaded once, and brought back by a reset that costs n
       { name: 'Anvil', version: 1 },
       { name: 'Kittiwake', version: 1 },
       { name: 'Mine', version: 2 },
+      { name: 'Shuttle', version: 1 },
       { name: 'Thimble', version: 1 },
     ]),
   );
