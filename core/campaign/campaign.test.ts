@@ -129,7 +129,9 @@ describe('a series of a rig', () => {
     expect(refused({ varied: [{ path: 'store.nonsense', levels: [1] }] })).toMatch(/is no quantity of this rig/);
     expect(refused({ varied: [{ path: 'store.V0', levels: [-5] }] })).toMatch(/Charged to is −5\.00 V; it must be from/);
     const beyond = { varied: [{ path: 'store.V0', levels: [20, 55] }] };
-    expect(refused(beyond)).toMatch(/vary: Charged to 55 V: The supply cannot charge the bank to 55\.0 V.*\. These can be fired: Charged to 20 V\.$/);
+    expect(refused(beyond)).toMatch(
+      /vary: Charged to 55 V: The supply cannot charge the bank to 55\.0 V.*\. These can be fired: Charged to 20 V\.$/,
+    );
     const strong = { ...document, rig: rigWith({ 'supply.V': '80 V' }, document.rig) };
     expect(refused(beyond, strong)).toMatch(/vary: Charged to (20|55) V: do not fire\. /);
     expect(refused({ sessions: [{ start: 0, seconds: 300 }] })).toMatch(
@@ -138,7 +140,9 @@ describe('a series of a rig', () => {
     expect(refused({ design: 'central-composite' })).toMatch(/2 to 6 fields/);
     // A rating that nobody entered holds the sheet back, and the series with it.
     const blind = { ...document, rig: rigWith({ 'bleeder.P': '' }, document.rig) };
-    expect(refused({}, blind)).toMatch(/vary: Charged to 20 V: not now\. Bleeder, power, each: no rating.* None of the 3 settings can be fired: change the rig/);
+    expect(refused({}, blind)).toMatch(
+      /vary: Charged to 20 V: not now\. Bleeder, power, each: no rating.* None of the 3 settings can be fired: change the rig/,
+    );
     const mortal = { ...document, rig: rigWith({ 'store.Nr': '1', 'store.nl': '1' }, document.rig) };
     expect(refused({}, mortal)).toMatch(/repeat: 9 shots take .* times what the capacitors live/);
   });

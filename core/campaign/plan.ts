@@ -11,7 +11,7 @@ import { compositeValues, factorial, ordered, type designs, type orders } from '
 import { pathsOf } from './hands.ts';
 import { bestSequence } from './next-best.ts';
 import { schedule, type Schedule, type Session } from './schedule.ts';
-import { settingsNamed, settingWords } from './words.ts';
+import { settingsNamed } from './words.ts';
 import { coolingOf, lastingFor, restFor, takesOf, type Stock, type Takes } from './stock.ts';
 import { changeSeconds, sheetTime } from './time.ts';
 
