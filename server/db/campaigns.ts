@@ -1,5 +1,5 @@
 import type { Booked, CampaignHead, StoredCampaign } from '@vast-surge/contract';
-import type { Campaign, Check, Entry } from '@vast-surge/core/campaign';
+import { campaignSchema, type Campaign, type Check, type Entry } from '@vast-surge/core/campaign';
 import { documentName, readDocument, type CampaignRecord, type CheckRecord } from '@vast-surge/core/format';
 import { shotsOfCampaign } from './shots.ts';
 import type { Queryable } from './pool.ts';
@@ -71,13 +71,16 @@ export async function bookedHours(db: Queryable): Promise<Booked[]> {
   }));
 }
 
+/** As this program has it: one that was kept before stocks and rests were counted has none. */
+const asNow = (campaign: unknown): Campaign => campaignSchema.parse(campaign);
+
 /** A campaign without its shots and its book; null where there is none. */
 export async function campaignRow(db: Queryable, id: string): Promise<{ rigId: string; campaign: Campaign } | null> {
   const { rows } = await db.query<{ rig_id: string; campaign: Campaign }>(
     'select v.rig_id, c.campaign from campaigns c join revisions v on v.id = c.revision_id where c.id = $1',
     [id],
   );
-  return rows[0] ? { rigId: rows[0].rig_id, campaign: rows[0].campaign } : null;
+  return rows[0] ? { rigId: rows[0].rig_id, campaign: asNow(rows[0].campaign) } : null;
 }
 
 export async function findCampaign(db: Queryable, id: string): Promise<StoredCampaign | null> {
@@ -97,7 +100,7 @@ export async function findCampaign(db: Queryable, id: string): Promise<StoredCam
     revisionId: row.revision_id,
     revision: row.revision,
     madeAt: row.made_at.toISOString(),
-    campaign: row.campaign,
+    campaign: asNow(row.campaign),
     entries,
     shots: await shotsOfCampaign(db, id),
   };

@@ -213,6 +213,23 @@ test('a stock is counted, a place moved to another setting, and what cannot be o
   expect(progress.places[0]?.setting.values[0]?.text).toBe(high?.values[0]?.text);
 });
 
+test('a campaign that was kept before stocks were counted is read as one that counts none', async () => {
+  const { rig, campaign } = await begun();
+  const { stocks: _stocks, seeks: _seeks, settings, ...old } = campaign.campaign;
+  const bare = settings.map(({ rest: _rest, cools: _cools, uses: _uses, ...setting }) => setting);
+  const id = randomUUID();
+  await database.pool.query('insert into campaigns (id, revision_id, campaign) values ($1, $2, $3)', [
+    id,
+    campaign.revisionId,
+    JSON.stringify({ ...old, settings: bare }),
+  ]);
+  const kept = await get<StoredCampaign>(`/api/campaigns/${id}`);
+  expect(kept.campaign).toMatchObject({ stocks: [], seeks: 'curve', settings: [{ rest: 0, uses: {} }, {}] });
+  const counted = await post(`/api/campaigns/${id}/entries`, { entry: entry({ kind: 'stock', of: 'own.1', amount: 1 }) });
+  expect([counted.status, JSON.stringify(counted.body)]).toEqual([400, expect.stringMatching(/it counts none/)]);
+  expect(rig.id).toBe(kept.rigId);
+});
+
 test('hours that campaigns have are told to every rig, as the book has them last, until they are closed', async () => {
   const { campaign, rig } = await begun();
   const mine = async () => (await get<Booked[]>('/api/campaigns/booked')).find(({ id }) => id === campaign.id);
