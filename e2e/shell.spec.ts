@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { newBank, openRig, tab } from './pages.ts';
+import { newBank, openCopy, openRig, tab } from './pages.ts';
 
 test('every page of a rig has its title, its heading in focus and the same tabs; one that does not apply says what it needs', async ({
   page,
@@ -58,4 +58,17 @@ test('the list of rigs says what each is and does, and finds them by it', async 
   await page.getByLabel('Search the rigs').fill('coilgun');
   await expect(page.locator('tr[data-rig="Shuttle"]')).toBeVisible();
   await expect(page.locator('tr[data-rig="Anvil"]')).toHaveCount(0);
+});
+
+test('what another browser writes is there without asking again', async ({ page, browser }) => {
+  await page.goto('/rigs');
+  await expect(page.getByRole('link', { name: 'Anvil', exact: true })).toBeVisible();
+  // Another browser on the same workshop: lists are asked for by themselves every half minute, which nobody here waits for.
+  const other = await browser.newPage();
+  const name = `Seen from afar ${Date.now()}`;
+  await openCopy(other, 'Thimble');
+  await other.getByRole('textbox', { name: 'Name of the rig' }).fill(name);
+  await other.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name, exact: true })).toBeVisible();
+  await other.close();
 });

@@ -14,6 +14,7 @@ import { startBackups } from './jobs/backups.ts';
 import { RigHeads } from './jobs/heads.ts';
 import { startSweep } from './jobs/sweep.ts';
 import { databaseUrl, expectTables } from './prepare.ts';
+import { Live } from './live.ts';
 import { programId } from './program.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
@@ -95,6 +96,7 @@ async function main(): Promise<void> {
   const heads = new RigHeads(pool, programId(version));
   const backups = startBackups(pool, log, (path) => archives.backUp(path));
   heads.start(log);
+  const live = new Live(url);
   const app = createApp({
     db: pool,
     log,
@@ -105,6 +107,7 @@ async function main(): Promise<void> {
     instruments,
     archives,
     heads,
+    live,
     onBackupsSet: () => backups.poke(),
   });
   const server = await listen(app, port).catch((error: NodeJS.ErrnoException) =>
@@ -116,7 +119,13 @@ async function main(): Promise<void> {
   );
   const pause = Number(process.env['VAST_SURGE_PAUSE'] ?? 60);
   const sweep = startSweep(pool, log, { pause, every: Math.min(15_000, pause * 500 + 200) });
-  stopOnSignal(server, pool, [() => sweep.end(), () => backups.end(), () => heads.close(), () => archives.close()]);
+  stopOnSignal(server, pool, [
+    () => sweep.end(),
+    () => backups.end(),
+    () => heads.close(),
+    () => archives.close(),
+    () => live.close(),
+  ]);
   process.stdout.write(`Vast Surge is at http://127.0.0.1:${port}\n`);
 }
 

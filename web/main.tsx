@@ -6,6 +6,7 @@ import { applySavedManner } from './app/manner.ts';
 import { fetchPages, router } from './app/routes.tsx';
 import { setupListeners } from '@reduxjs/toolkit/query';
 import { store } from './app/base-store.ts';
+import { goLive } from './app/live.ts';
 import { sessionStarted } from './app/session-start.ts';
 import { applyTheme, savedTheme } from './app/theme.ts';
 import './styles.css';
@@ -33,6 +34,9 @@ createRoot(root).render(
 
 // Whatever waits on this device is sent as soon as its script is here; who goes on before waits for it.
 sessionStarted().catch(() => undefined);
+
+// What others write comes by itself from here on; nothing of the first page waits for it.
+goLive();
 
 // A visit of a moment need not pay for pages that nobody goes to.
 setTimeout(() => void fetchPages(), 10_000);

@@ -25,6 +25,7 @@ import { runRoutes } from './runs.ts';
 import { found, idOf } from './write.ts';
 import { shotRoutes } from './shots.ts';
 import { Instruments } from '../instruments/instruments.ts';
+import { Live } from '../live.ts';
 
 export interface AppOptions {
   readonly db: Pool;
@@ -40,6 +41,7 @@ export interface AppOptions {
   readonly instruments?: Instruments;
   readonly archives?: Archives;
   readonly heads?: RigHeads;
+  readonly live?: Live;
   /** Backups by themselves were switched on, off, or to something else. */
   onBackupsSet?(): void;
 }
@@ -106,6 +108,7 @@ export function createApp({
   instruments = new Instruments([]),
   archives = new Archives(addressOf(db)),
   heads = new RigHeads(db, version),
+  live = new Live(addressOf(db)),
   onBackupsSet = () => undefined,
 }: AppOptions): Express {
   const app = express();
@@ -125,6 +128,9 @@ export function createApp({
   app.use(ownPagesOnly, security, compression());
   app.get('/api/health', health({ db, version, keep, ...(webRoot ? { webRoot } : {}) }));
   app.use('/api', usualBudget(rate));
+  app.get('/api/live', (_req, res) => {
+    if (!live.add(res)) throw new HttpFault('too_many');
+  });
   app.use('/api', openApiRoutes(version));
   app.use('/api/archive', json(choicesLimit), archiveRoutes(db, archives));
   app.use('/api/parts', json(partsBodyLimit), partRoutes(db));

@@ -1,6 +1,7 @@
 import { useMemo, useSyncExternalStore } from 'react';
 import { passing, type StoredLot, type StoredPart } from '@vast-surge/contract';
 import { api, failureOf, useGetBenchQuery } from './api.ts';
+import { usePolling } from './live.ts';
 import { BenchQueue, type BenchWrites, type QueueState } from './bench-queue.ts';
 import { emptyBench, requestOf, withWrite, type BenchWrite, type KnownBench } from './bench-write.ts';
 import type { Outbox } from './outbox.ts';
@@ -72,7 +73,7 @@ const byTag = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 export function useShelf(): Shelf {
   const { data, error, refetch } = useGetBenchQuery(undefined, {
     refetchOnMountOrArgChange: true,
-    pollingInterval: 5000,
+    pollingInterval: usePolling(5000),
     skipPollingIfUnfocused: true,
   });
   const { waiting } = useQueue();

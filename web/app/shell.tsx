@@ -17,6 +17,7 @@ import { Button } from '../ui/button.tsx';
 import { later } from '../ui/later.tsx';
 import { IconButton } from '../ui/icon-button.tsx';
 import { useGetHealthQuery, useOpenRunsQuery } from './base-api.ts';
+import { useLineLost } from './live.ts';
 import { sessionStarted } from './session-start.ts';
 import { WayTo } from './way-to.tsx';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
@@ -79,6 +80,18 @@ function PageTitle() {
 const ownPage = /\/assets\/([\w.-]+\.js)/.exec(
   document.querySelector('script[type=module][src]')?.getAttribute('src') ?? '',
 )?.[1];
+
+/** The server answers and does not tell: what others write comes late. */
+function LineNote() {
+  const isLost = useLineLost();
+  const { isError } = useGetHealthQuery(undefined);
+  if (!isLost || isError) return null;
+  return (
+    <p role="status" className="no-print border-b border-rule bg-plate px-5 py-1 text-14 text-dim">
+      The live line to the server is lost; it is being opened again. Until then what others write comes every few seconds.
+    </p>
+  );
+}
 
 /** What the server says of itself that a person has to know: another version, a full disk, a database that takes nothing. */
 function HealthNote() {
@@ -221,6 +234,7 @@ export function Shell() {
       </div>
       <KeptNotes of="strange" />
       <HealthNote />
+      <LineNote />
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">
         <Outlet />
       </div>

@@ -7,7 +7,9 @@ import { apiRoutes, type ApiRoute } from './routes.ts';
 
 const json = (schema: z.ZodType) => ({ 'application/json': { schema } });
 const zip = { 'application/zip': { schema: { type: 'string' as const, format: 'binary' } } };
-const content = (body: z.ZodType | 'application/zip') => (body === 'application/zip' ? zip : json(body));
+const stream = { 'text/event-stream': { schema: { type: 'string' as const } } };
+const content = (body: z.ZodType | 'application/zip' | 'text/event-stream') =>
+  body === 'application/zip' ? zip : body === 'text/event-stream' ? stream : json(body);
 
 const fault = faultSchema.meta({ id: 'Fault' });
 

@@ -74,7 +74,7 @@ export interface ApiRoute {
   /** JSON, or a file as it is. */
   readonly body?: z.ZodType | 'application/zip';
   /** Of a success: its status, and JSON, or a file. */
-  readonly answer: readonly [status: number, body: z.ZodType | 'application/zip'];
+  readonly answer: readonly [status: number, body: z.ZodType | 'application/zip' | 'text/event-stream'];
   /** Whether it carries a key, so that a repetition is done once. */
   readonly writes?: true;
 }
@@ -94,6 +94,13 @@ const reads: readonly ApiRoute[] = [
     path: '/health',
     about: 'How the program stands. 503 with the same body where it cannot work.',
     answer: [200, healthSchema],
+  },
+  {
+    method: 'get',
+    path: '/live',
+    about:
+      'Tells as it happens that something was written: tables with ids, of many rows none. An event `all` says that everything may have changed.',
+    answer: [200, 'text/event-stream'],
   },
   {
     method: 'get',

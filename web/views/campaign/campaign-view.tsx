@@ -8,6 +8,7 @@ import { campaignFileMark, campaignFileVersion } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { axisOf } from '@vast-surge/core/shot';
 import { failureOf, useGetCampaignQuery, useListRunsInfiniteQuery } from '../../app/api.ts';
+import { usePolling } from '../../app/live.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { RigDesk } from '../rig-desk.tsx';
@@ -79,7 +80,7 @@ function Opened({ stored, document }: { stored: StoredCampaign; document: RigDoc
 }
 
 function Fetched({ id, document }: { id: string; document: RigDocument }) {
-  const { data, error } = useGetCampaignQuery(id, { refetchOnMountOrArgChange: true, pollingInterval: 15_000 });
+  const { data, error } = useGetCampaignQuery(id, { refetchOnMountOrArgChange: true, pollingInterval: usePolling(15_000) });
   if (data) return <Opened stored={data} document={document} />;
   if (error)
     return (

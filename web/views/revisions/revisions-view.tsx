@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import type { RevisionHead, RevisionRow } from '@vast-surge/contract';
 import { copyName, copyOf, type RigDocument } from '@vast-surge/core/rig';
 import { useGetRevisionQuery, useListRevisionsQuery } from '../../app/api.ts';
+import { usePolling } from '../../app/live.ts';
 import { closeOpenRevision, undoEdit, useAddRig } from '../../app/commands.ts';
 import { restored } from '../../app/edits.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -153,7 +154,7 @@ export function RevisionsView() {
     data: revisions = [],
     error,
     refetch,
-  } = useListRevisionsQuery(id, { refetchOnMountOrArgChange: true, pollingInterval: 5000 });
+  } = useListRevisionsQuery(id, { refetchOnMountOrArgChange: true, pollingInterval: usePolling(5000) });
   const base = useAppSelector((s) => s.editor.base);
   const [chosenFrom, setFrom] = useState<string | null>(null);
   const [to, setTo] = useState<string>(now);

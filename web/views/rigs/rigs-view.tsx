@@ -10,6 +10,7 @@ import { printQuantity } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { verdictTitles, type Headline, type HeadlineFigure } from '@vast-surge/core/runsheet';
 import { failureOf, useArchiveRigMutation, useListRigsInfiniteQuery } from '../../app/base-api.ts';
+import { usePolling } from '../../app/live.ts';
 import { sessionStarted } from '../../app/session-start.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { printFigure } from '@vast-surge/core/figure';
@@ -364,7 +365,7 @@ export function RigsView() {
   const asked = useDeferredValue(words.trim());
   const { data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useListRigsInfiniteQuery(
     { archived: which === 'archived', q: asked, sort },
-    { refetchOnMountOrArgChange: true, pollingInterval: 5000, skipPollingIfUnfocused: true },
+    { refetchOnMountOrArgChange: true, pollingInterval: usePolling(5000), skipPollingIfUnfocused: true },
   );
   const rigs = data?.pages.flatMap((page) => page.rows);
   const total = data?.pages[0]?.total ?? 0;

@@ -2,6 +2,7 @@ import { format } from 'date-fns';
 import { Link } from 'react-router';
 import type { RunHead } from '@vast-surge/contract';
 import { useListRunsInfiniteQuery, type RunList } from '../../app/api.ts';
+import { usePolling } from '../../app/live.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { MoreRows } from '../../ui/more-rows.tsx';
 import { useRowKeys } from '../../ui/use-row-keys.ts';
@@ -48,7 +49,7 @@ const columns = ['When', 'Rig', 'Revision', 'Kind', 'Who', 'Result', 'Events'];
 export function RunTable({ asked, none }: { asked: RunList; none: string }) {
   const { data, error, refetch, hasNextPage, isFetchingNextPage, fetchNextPage } = useListRunsInfiniteQuery(asked, {
     refetchOnMountOrArgChange: true,
-    pollingInterval: 5000,
+    pollingInterval: usePolling(5000),
   });
   const rowKeys = useRowKeys();
   const ofOneRig = asked.rig !== undefined;

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import type { StoredRun } from '@vast-surge/contract';
 import { replay, stepAt, type Replayed } from '@vast-surge/core/run';
 import { api } from '../../app/api.ts';
+import { onTold } from '../../app/live.ts';
 import { RunQueue, type BareEvent, type RunQueueState } from '../../app/run-queue.ts';
 import { runOutbox, theScreen } from '../../app/session.ts';
 import { store } from '../../app/store.ts';
@@ -102,11 +103,16 @@ export function useRun(run: StoredRun): Running {
     void openTabs().then((tabs) => queue.adopt(tabs));
     void queue.pump();
     const timer = setInterval(() => void queue.pump(), every);
+    // What another screen did comes at once, and not with the next round.
+    const deaf = onTold((told) => {
+      if (told === 'all' || told['run_events']?.includes(run.id)) void queue.pump();
+    });
     return () => {
       clearInterval(timer);
+      deaf();
       queue.close();
     };
-  }, [queue]);
+  }, [queue, run.id]);
   useClockWatch(isActing, act);
   useWakeLock(isRunning);
   useEffect(() => {

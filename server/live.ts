@@ -1,0 +1,141 @@
+import type { Response } from 'express';
+import pg from 'pg';
+import { connectionOf } from './db/connection.ts';
+
+/** What was written since the last line, by table: ids of rows, of rigs for what belongs to one; none where they were many. */
+export type Told = Readonly<Record<string, readonly string[]>>;
+
+/** ms that changes are gathered before they are told: a save writes several tables. */
+const gather = 60;
+/** ms between two signs of life: whoever is between must not think that the line is dead. */
+const beat = 10_000;
+/** Lines that are kept open at the most, and bytes that one may lag behind. */
+const mostLines = 500;
+const mostBehind = 256 * 1024;
+
+interface Notice {
+  readonly of: string;
+  readonly ids: readonly string[];
+}
+
+function readNotice(payload: string | undefined): Notice | null {
+  try {
+    const { of, ids } = JSON.parse(payload ?? '') as { of: unknown; ids: unknown };
+    return typeof of === 'string' && Array.isArray(ids) ? { of, ids: ids.map(String) } : null;
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * Tells whoever watches that something was written, by whichever server or command on the database. One connection listens while anybody
+ * watches; one that was lost is opened again, and then everything is taken for changed.
+ */
+export class Live {
+  private readonly lines = new Set<Response>();
+  private readonly gathered = new Map<string, Set<string> | null>();
+  private client: pg.Client | null = null;
+  private timer: NodeJS.Timeout | null = null;
+  private beating: NodeJS.Timeout | null = null;
+  private tries = 0;
+  private isClosed = false;
+
+  constructor(private readonly databaseUrl: string) {}
+
+  /** How many watch. */
+  get watching(): number {
+    return this.lines.size;
+  }
+
+  /** @returns false where too many watch already */
+  add(res: Response): boolean {
+    if (this.isClosed || this.lines.size >= mostLines) return false;
+    res.set({
+      'Content-Type': 'text/event-stream',
+      // Nobody between may gather or squeeze what has to come at once.
+      'Cache-Control': 'no-store, no-transform',
+      'X-Accel-Buffering': 'no',
+    });
+    res.flushHeaders();
+    res.write('retry: 2000\nevent: beat\ndata: {}\n\n');
+    this.lines.add(res);
+    res.on('close', () => {
+      this.lines.delete(res);
+      if (this.lines.size === 0) this.rest();
+    });
+    this.beating ??= setInterval(() => this.send('event: beat\ndata: {}\n\n'), beat).unref();
+    if (!this.client) this.listen();
+    return true;
+  }
+
+  /** Ends every line; pages open another. */
+  close(): Promise<void> {
+    this.isClosed = true;
+    for (const res of this.lines) res.end();
+    this.lines.clear();
+    return this.rest();
+  }
+
+  private rest(): Promise<void> {
+    if (this.beating) clearInterval(this.beating);
+    if (this.timer) clearTimeout(this.timer);
+    this.beating = this.timer = null;
+    this.gathered.clear();
+    const { client } = this;
+    this.client = null;
+    return client ? client.end().catch(() => undefined) : Promise.resolve();
+  }
+
+  private listen(): void {
+    const client = new pg.Client({ ...connectionOf(this.databaseUrl), connectionTimeoutMillis: 8000, keepAlive: true });
+    this.client = client;
+    const lost = () => {
+      if (this.client !== client) return;
+      this.client = null;
+      client.end().catch(() => undefined);
+      if (this.lines.size === 0 || this.isClosed) return;
+      this.tries++;
+      setTimeout(
+        () => {
+          if (!this.client && this.lines.size > 0 && !this.isClosed) this.listen();
+        },
+        Math.min(10_000, 250 * 2 ** this.tries),
+      ).unref();
+    };
+    client.on('error', lost);
+    client.on('end', lost);
+    client.on('notification', ({ payload }) => {
+      const notice = readNotice(payload);
+      if (notice) this.note(notice);
+    });
+    client
+      .connect()
+      .then(() => client.query('listen live'))
+      .then(() => {
+        // What was written while nobody listened is not known.
+        if (this.tries > 0) this.send('event: all\ndata: {}\n\n');
+        this.tries = 0;
+      })
+      .catch(lost);
+  }
+
+  private note({ of, ids }: Notice): void {
+    const known = this.gathered.get(of);
+    if (ids.length === 0 || known === null) this.gathered.set(of, null);
+    else this.gathered.set(of, new Set([...(known ?? []), ...ids]));
+    this.timer ??= setTimeout(() => {
+      this.timer = null;
+      const told: Told = Object.fromEntries([...this.gathered].map(([table, all]) => [table, all ? [...all] : []]));
+      this.gathered.clear();
+      this.send(`data: ${JSON.stringify(told)}\n\n`);
+    }, gather);
+  }
+
+  private send(text: string): void {
+    for (const res of this.lines) {
+      // Who does not read is let go, and asks again when it can.
+      if (res.writableLength > mostBehind) res.destroy();
+      else res.write(text);
+    }
+  }
+}

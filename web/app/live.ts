@@ -1,0 +1,170 @@
+import { useSyncExternalStore } from 'react';
+import { baseApi } from './base-api.ts';
+import { store } from './base-store.ts';
+
+/** What the server told of: tables with the ids of what was written, none where they were many; `all` where everything may have changed. */
+export type Told = Readonly<Record<string, readonly string[]>> | 'all';
+
+type Tag = 'rig' | 'revision' | 'archived' | 'bench' | 'run' | 'shot' | 'campaign' | 'check' | 'backup';
+
+/** What pages ask again when a table was written. */
+const tagsOf: Readonly<Record<string, readonly Tag[]>> = {
+  rigs: ['rig', 'archived'],
+  // Numbers of a rig come behind it.
+  rig_heads: ['rig'],
+  revisions: ['revision', 'rig'],
+  runs: ['run'],
+  run_events: ['run'],
+  shots: ['shot', 'campaign'],
+  shot_files: ['shot'],
+  campaigns: ['campaign'],
+  campaign_entries: ['campaign'],
+  checks: ['check'],
+  parts: ['bench'],
+  lots: ['bench'],
+  backups: ['backup'],
+};
+const allTags: readonly Tag[] = [...new Set(Object.values(tagsOf).flat())];
+
+/** ms in which what is told is gathered: a save writes several tables. */
+const gather = 150;
+/** ms without a sign of life after which the line counts as lost: the server gives one every ten seconds. */
+const patience = 25_000;
+
+/** ms for which a line may be away before a page says so: a server that is started again takes as long. */
+const forgiven = 8000;
+
+let isUp = false;
+/** It stood once, and has been away for longer than is forgiven. */
+let isLost = false;
+let losing: ReturnType<typeof setTimeout> | null = null;
+const watchers = new Set<() => void>();
+const hearers = new Set<(told: Told) => void>();
+let waiting = new Set<Tag>();
+let timer: ReturnType<typeof setTimeout> | null = null;
+
+function setUp(up: boolean): void {
+  if (up === isUp) return;
+  isUp = up;
+  if (losing) clearTimeout(losing);
+  losing = null;
+  if (up) isLost = false;
+  else
+    losing = setTimeout(() => {
+      isLost = true;
+      watchers.forEach((tell) => tell());
+    }, forgiven);
+  watchers.forEach((tell) => tell());
+}
+
+/** Asks again what pages show of it; a page that nobody looks at does so when it is looked at. */
+function flush(): void {
+  timer = null;
+  if (document.hidden || waiting.size === 0) return;
+  const tags = [...waiting];
+  waiting = new Set();
+  store.dispatch(baseApi.util.invalidateTags(tags));
+}
+
+function hear(told: Told): void {
+  hearers.forEach((one) => one(told));
+  const tags = told === 'all' ? allTags : Object.keys(told).flatMap((table) => tagsOf[table] ?? []);
+  tags.forEach((tag) => waiting.add(tag));
+  timer ??= setTimeout(flush, gather);
+}
+
+/** What the tab that has the line says to the others. */
+type Said = { readonly told: Told } | { readonly up: boolean } | { readonly asks: true };
+
+/** Opens the line to the server and tells what it says; it opens itself again. */
+function openLine(say: (said: Said) => void): void {
+  let lastHeard = Date.now();
+  let wasLost = false;
+  let source: EventSource;
+  const heard = () => {
+    lastHeard = Date.now();
+    say({ up: true });
+  };
+  const open = () => {
+    source = new EventSource('/api/live');
+    source.onopen = () => {
+      heard();
+      // What was written while nothing was heard is not known.
+      if (wasLost) say({ told: 'all' });
+      wasLost = false;
+    };
+    source.onmessage = ({ data }) => {
+      heard();
+      say({ told: JSON.parse(String(data)) as Told });
+    };
+    source.addEventListener('all', () => say({ told: 'all' }));
+    source.addEventListener('beat', heard);
+    source.onerror = () => {
+      wasLost = true;
+      say({ up: false });
+    };
+  };
+  open();
+  setInterval(() => {
+    const isSilent = Date.now() - lastHeard > patience;
+    if (!isSilent && source.readyState !== EventSource.CLOSED) return;
+    wasLost = true;
+    say({ up: false });
+    lastHeard = Date.now();
+    source.close();
+    open();
+  }, 5000);
+}
+
+/**
+ * Listens to the server. One tab of a browser has the line and hands on what it hears, for a browser opens few connections to one server;
+ * when it goes, the next takes it over.
+ */
+export function goLive(): void {
+  document.addEventListener('visibilitychange', flush);
+  const channel = new BroadcastChannel('vast-surge.live');
+  const take = (said: Said) => {
+    if ('told' in said) hear(said.told);
+    else if ('up' in said) setUp(said.up);
+  };
+  let isLine = false;
+  channel.onmessage = ({ data }: MessageEvent<Said>) => {
+    if ('asks' in data) {
+      if (isLine) channel.postMessage({ up: isUp } satisfies Said);
+    } else take(data);
+  };
+  channel.postMessage({ asks: true } satisfies Said);
+  const lead = () => {
+    isLine = true;
+    openLine((said) => {
+      take(said);
+      channel.postMessage(said);
+    });
+  };
+  navigator.locks
+    .request('vast-surge.live', () => {
+      lead();
+      return new Promise<never>(() => undefined);
+    })
+    .catch(lead);
+}
+
+const subscribe = (tell: () => void) => {
+  watchers.add(tell);
+  return () => watchers.delete(tell);
+};
+
+/** ms after which a list is asked for again by itself: seldom while the server tells what changes, else as often as it was. */
+export function usePolling(ms: number): number {
+  const up = useSyncExternalStore(subscribe, () => isUp);
+  return up ? Math.max(ms, 30_000) : ms;
+}
+
+/** Whether pages hear of what others write only when they ask again. */
+export const useLineLost = (): boolean => useSyncExternalStore(subscribe, () => isLost);
+
+/** Told of everything that the server tells. @returns ends it */
+export function onTold(hearer: (told: Told) => void): () => void {
+  hearers.add(hearer);
+  return () => hearers.delete(hearer);
+}
