@@ -50,7 +50,7 @@ export const askedFields = { steps, repeat, rest };
 export const standsAt = (rig: Rig, path: string): string => variedFields(rig).find((one) => one.path === path)?.text ?? '';
 
 /** The form as the address has it; what it does not say is as the rig stands. */
-function formIn(params: URLSearchParams, rig: Rig): Form {
+export function formIn(params: URLSearchParams, rig: Rig): Form {
   const [froms, tos, counts] = [params.getAll('from'), params.getAll('to'), params.getAll('steps')];
   const paths = params.has('vary') ? params.getAll('vary') : ['store.V0'];
   const parts = (text: string) => text.split(apart);
@@ -77,7 +77,7 @@ function formIn(params: URLSearchParams, rig: Rig): Form {
   };
 }
 
-function addressOf({ varied, sessions, have, own, ...rest }: Form): URLSearchParams {
+export function addressOf({ varied, sessions, have, own, ...rest }: Form): URLSearchParams {
   const kept = new URLSearchParams(rest);
   for (const { path, from, to, steps } of varied) {
     kept.append('vary', path);
