@@ -63,10 +63,10 @@ test('the list of rigs says what each is and does, and finds them by it', async 
 test('what another browser writes is there without asking again', async ({ page, browser }) => {
   await page.goto('/rigs');
   await expect(page.getByRole('link', { name: 'Anvil', exact: true })).toBeVisible();
-  // Another browser on the same workshop: lists are asked for by themselves every half minute, which nobody here waits for.
+  // Another browser on the same workshop: lists are asked for by themselves every ten seconds.
   const other = await browser.newPage();
-  const name = `Seen from afar ${Date.now()}`;
-  await openCopy(other, 'Thimble');
+  const name = `Copy of Shuttle, seen from afar ${Date.now()}`;
+  await openCopy(other, 'Shuttle');
   await other.getByRole('textbox', { name: 'Name of the rig' }).fill(name);
   await other.keyboard.press('Enter');
   await expect(page.getByRole('link', { name, exact: true })).toBeVisible();

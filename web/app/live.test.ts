@@ -91,7 +91,7 @@ describe('the line to the server', () => {
     const { result } = renderHook(() => usePolling(5000));
     expect(result.current).toBe(5000);
     act(() => source?.onopen?.());
-    expect(result.current).toBe(30_000);
+    expect(result.current).toBe(10_000);
     source?.tell({ rigs: ['a'] });
     source?.tell({ run_events: ['r'], nonsense: [] });
     expect(tags()).toEqual([]);
@@ -109,7 +109,7 @@ describe('the line to the server', () => {
     act(() => source?.onopen?.());
     expect(heard.at(-1)).toBe('all');
     expect(lost.result.current).toBe(false);
-    expect(result.current).toBe(30_000);
+    expect(result.current).toBe(10_000);
   });
 
   test('a line that is silent counts as lost and is opened anew; a sign of life keeps it', async () => {
@@ -123,7 +123,7 @@ describe('the line to the server', () => {
         vi.advanceTimersByTime(10_000);
         FakeSource.all[0]?.named.get('beat')?.();
       });
-    expect([FakeSource.all.length, result.current]).toEqual([1, 30_000]);
+    expect([FakeSource.all.length, result.current]).toEqual([1, 10_000]);
     act(() => void vi.advanceTimersByTime(35_000));
     expect(FakeSource.all.length).toBe(2);
     expect(result.current).toBe(5000);
@@ -137,7 +137,7 @@ describe('the line to the server', () => {
     expect(FakeChannel.posted).toEqual([{ asks: true }]);
     const { result } = renderHook(() => usePolling(5000));
     act(() => FakeChannel.last?.onmessage?.({ data: { up: true } }));
-    expect(result.current).toBe(30_000);
+    expect(result.current).toBe(10_000);
     FakeChannel.last?.onmessage?.({ data: { told: { shots: [] } } });
     vi.advanceTimersByTime(200);
     expect(tags().sort()).toEqual(['campaign', 'shot']);
