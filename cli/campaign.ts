@@ -3,7 +3,7 @@ import {
   answered,
   campaignMarkdown,
   campaignRows,
-  planCalendar,
+  leftCalendar,
   replan,
   settingRows,
   type Kept,
@@ -11,7 +11,7 @@ import {
 import { readCampaignData, wordFileIssue } from '@vast-surge/core/format';
 import { axisOf } from '@vast-surge/core/shot';
 import { moments, oneOf, readSession } from './plan.ts';
-import { UsageError } from './usage.ts';
+import { readJson, UsageError } from './usage.ts';
 
 export interface CampaignOptions {
   readonly session: readonly string[];
@@ -22,15 +22,7 @@ const formats = ['markdown', 'csv', 'ics', 'json'] as const;
 
 /** A campaign as its page saves it. @throws UsageError naming what cannot be read */
 function readCampaign(text: string): Kept {
-  let data: unknown;
-  try {
-    data = JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    throw new UsageError(
-      `CAMPAIGN.json is not complete JSON: ${error instanceof Error ? error.message.slice(0, 120) : 'unreadable'}`,
-    );
-  }
-  const read = readCampaignData(data);
+  const read = readCampaignData(readJson('CAMPAIGN.json', text));
   if (read.ok) return read.kept;
   throw new UsageError(`CAMPAIGN.json: ${read.issues.map(wordFileIssue).join('; ').slice(0, 400)}`);
 }
@@ -49,12 +41,7 @@ export function campaignText(text: string, options: CampaignOptions, now: number
   if (as === 'csv') return Papa.unparse(campaignRows(kept), { newline: '\n', escapeFormulae: true });
   if (as === 'markdown') return campaignMarkdown(kept, moments);
   const rest = left(kept, options.session, now);
-  if (as === 'ics') {
-    const sessions = rest.sessions
-      .filter(({ shots }) => shots.length > 0)
-      .map((one) => ({ ...one, shots: one.shots.map((shot) => ({ ...shot, of: shot.of.setting })) }));
-    return planCalendar(`${kept.rig}: ${kept.campaign.question}`, { schedule: { sessions, dropped: [] } }, moments).trimEnd();
-  }
+  if (as === 'ics') return leftCalendar(`${kept.rig}: ${kept.campaign.question}`, rest, moments).trimEnd();
   const found = answered(kept);
   const { done, dropped, places, stocks } = kept.progress;
   return JSON.stringify(

@@ -12,21 +12,14 @@ import {
   type Rate,
   type Shot,
 } from '@vast-surge/core/shot';
-import { UsageError } from './usage.ts';
+import { readJson, UsageError } from './usage.ts';
 
 /** More shots than a rig fires between two rebuilds. */
 const mostShots = 2000;
 
 /** Shots as the shot log exports them. @throws UsageError naming what cannot be read */
 export function readShots(text: string): Shot[] {
-  let data: unknown;
-  try {
-    data = JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    throw new UsageError(
-      `SHOTS.json is not complete JSON: ${error instanceof Error ? error.message.slice(0, 120) : 'unreadable'}`,
-    );
-  }
+  const data = readJson('SHOTS.json', text);
   const { format, version, shots } = Object(data) as Record<string, unknown>;
   if (format !== 'vast-surge-shots' || version !== 1 || !Array.isArray(shots))
     throw new UsageError(

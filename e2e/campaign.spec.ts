@@ -163,7 +163,7 @@ test('two fields at once, fired where they teach the most, with what the shots u
   await expect(next).toContainText('Next: shot 2 of 9');
   // The one sheet is used up: the verdict names what is done, and a count turns it.
   await expect(next.getByRole('list', { name: 'What stands against it' })).toContainText(
-    'Bring more of it, and write down how much',
+    'Bring more of it, and enter it in the book',
   );
   const book = page.getByRole('region', { name: 'Book' });
   const line = book.getByRole('form', { name: 'Write into the book' });

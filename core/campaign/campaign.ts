@@ -50,7 +50,7 @@ const settingSchema = z.strictObject({
   life: z.number().nullable(),
   /** s of rest after a shot at it, and what has to cool that long, where that decides. */
   rest: seconds(86_400).default(0),
-  cools: textUpTo(80).default(''),
+  cools: textUpTo(240).default(''),
   /** What a shot at it takes of each stock, by its id. */
   uses: z.record(stockId, z.number().min(0)).default({}),
 });

@@ -24,15 +24,15 @@ interface SetValue {
 }
 
 /**
- * Where a field of a series stands in a rig: in every channel that has it, where all of them stand at the same value, else in the one that the
- * path names. Three equal stages are charged alike; one that was set otherwise is varied by itself.
+ * Where a field of a series stands in a rig: without a number in every channel that has it, as three equal stages are charged alike; with one,
+ * `store@2.V0`, in that channel alone.
  */
 export function pathsOf(rig: Rig, path: string): string[] {
   const [spot = '', field = ''] = path.split('.');
   if (spot.includes('@') || rig.channels.length < 2) return [path];
-  const all = rig.channels.map((_, k) => `${spotIn(spot as Slot, k)}.${field}`);
-  const values = all.map((one) => quantityAt<string>(rig, one)?.value?.value);
-  return values.every((value) => value !== undefined && value === values[0]) ? [...new Set(all)] : [path];
+  const all = new Set(rig.channels.map((_, k) => `${spotIn(spot as Slot, k)}.${field}`));
+  const there = [...all].filter((one) => quantityAt<string>(rig, one)?.value != null);
+  return there.length > 0 ? there : [path];
 }
 
 const isSame = (a: number, b: number): boolean => Math.abs(a - b) <= 1e-9 * Math.abs(b);

@@ -48,7 +48,17 @@ export { isSetTo, rigSetTo, turnsTold } from './hands.ts';
 export { printStock, takesOf, coolingOf, type Stock, type StockLeft, type Takes } from './stock.ts';
 export type { KeptShot, Place } from './place.ts';
 export { progressOf, replan, type Progress } from './progress.ts';
-export { planCalendar, planMarkdown, planRows, planTimes, settingTold, stockWords, type Moments } from './report.ts';
+export {
+  coolingWords,
+  leftCalendar,
+  planCalendar,
+  planMarkdown,
+  planRows,
+  planTimes,
+  settingTold,
+  stockWords,
+  type Moments,
+} from './report.ts';
 export type { Session } from './schedule.ts';
 export { shotVerdict, type Evidence, type Gate, type ShotVerdict } from './verdict.ts';
 export { settingsNamed, settingWords } from './words.ts';

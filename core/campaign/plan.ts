@@ -2,8 +2,17 @@ import { evaluateRig } from '../evaluation/index.ts';
 import { ifKnown } from '../figure/index.ts';
 import { inSI, printAsTyped, printQuantity } from '../quantity/index.ts';
 import { blockDefinition, isInForce } from '../kind/index.ts';
-import { blockIn, channelNoun, quantityAt, spotAt, spotIn, withTrialValue, type Rig, type RigDocument } from '../rig/index.ts';
-import type { Spot } from '../rig/index.ts';
+import {
+  blockIn,
+  channelNoun,
+  numberedSpot,
+  quantityAt,
+  spotAt,
+  withTrialValue,
+  type Rig,
+  type RigDocument,
+  type Spot,
+} from '../rig/index.ts';
 import { runSheetOf, verdictWords, type Verdict } from '../runsheet/index.ts';
 import { predictShot, type Values } from '../shot/index.ts';
 import { mostStocks } from './campaign.ts';
@@ -11,7 +20,7 @@ import { compositeValues, factorial, ordered, type designs, type orders } from '
 import { pathsOf } from './hands.ts';
 import { bestSequence } from './next-best.ts';
 import { schedule, type Schedule, type Session } from './schedule.ts';
-import { settingsNamed } from './words.ts';
+import { settingsNamed, settingWords } from './words.ts';
 import { coolingOf, lastingFor, restFor, takesOf, type Stock, type Takes } from './stock.ts';
 import { changeSeconds, sheetTime } from './time.ts';
 
@@ -97,17 +106,17 @@ interface Asked {
 }
 
 function settingOf(document: RigDocument, { varied, rest, stocks = [] }: Series, point: readonly number[]): Asked | string {
-  const values = varied.map(({ path }, i) => ({ path, value: point[i] ?? NaN }));
+  const values = varied.map(({ path, typed }, i) => {
+    const value = point[i] ?? NaN;
+    const at = quantityAt(document.rig, path);
+    const as = typed ?? at?.value?.text ?? '';
+    const text = at ? inSI(() => printAsTyped(value, at.field.unit, as, { digits: 12, trim: true })) : String(value);
+    return { path, title: titleOf(document.rig, path), text, value };
+  });
   const rig = rigAtSetting(document.rig, values);
   const evaluation = evaluateRig(rig);
   const made = runSheetOf(document.name, evaluation, document.sheet);
-  const shown = values.map(({ path, value }) => {
-    const at = quantityAt(document.rig, path);
-    const typed = varied.find((one) => one.path === path)?.typed ?? at?.value?.text ?? '';
-    const text = at ? inSI(() => printAsTyped(value, at.field.unit, typed, { digits: 12, trim: true })) : String(value);
-    return { path, title: titleOf(document.rig, path), text, value };
-  });
-  const named = shown.map(({ title, text }) => `${title} ${text}`).join(', ');
+  const named = settingWords({ values });
   if (!made.ok) return `${named}: ${made.reason}`;
   const { word, because } = made.sheet.verdict;
   // A series is fired: what its run sheet holds back is no setting of it.
@@ -116,7 +125,7 @@ function settingOf(document: RigDocument, { varied, rest, stocks = [] }: Series,
   const takes = takesOf(evaluation);
   const own = stocks.flatMap((one, i) => ('each' in one ? [[ownStock(i), one.each] as const] : []));
   const setting = {
-    values: shown,
+    values,
     predicted: predictShot(rig, {}),
     seconds,
     life: ifKnown(() => evaluation.corners.nominal().figure('life-shots').value),
@@ -189,7 +198,7 @@ export interface VariedField {
   readonly text: string;
 }
 
-function fieldsAt(rig: Rig, spot: Spot, titled: (title: string, path: string) => string): VariedField[] {
+function fieldsAt(rig: Rig, spot: Spot): VariedField[] {
   const block = blockIn(rig, spot);
   const { fields } = blockDefinition(spotAt(spot).slot, block.kind);
   // How far a screw goes in one turn is a property of it.
@@ -198,24 +207,29 @@ function fieldsAt(rig: Rig, spot: Spot, titled: (title: string, path: string) =>
     const value = block.fields[id];
     if (field.type !== 'quantity' || field.integer || typeof value !== 'object' || value === null) return [];
     if (!isInForce(block, field) || notSet.includes(field.group ?? '') || screws.includes(id)) return [];
-    const path = `${spot}.${id}`;
-    return [{ path, title: titled(field.title, path), text: withoutTolerance(value.text) }];
+    return [{ path: `${spot}.${id}`, title: field.title, text: withoutTolerance(value.text) }];
   });
 }
 
 /** Fields of a rig that a series may vary; what stands at the same value in all channels is one, set in all of them. */
 export function variedFields(rig: Rig): VariedField[] {
   const noun = channelNoun(rig) ?? 'channel';
-  const several = rig.channels.length > 1;
-  const isShared = (path: string) => pathsOf(rig, path).length > 1;
-  return setFrom.flatMap((slot) =>
-    rig.channels.flatMap((_, k) =>
-      fieldsAt(rig, spotIn(slot, k), (title, path) => {
-        if (!several) return title;
-        return isShared(path) ? `${title}, every ${noun}` : `${title}, ${noun} ${k + 1}`;
-      }).filter(({ path }) => k === 0 || !isShared(`${slot}.${path.split('.')[1] ?? ''}`)),
-    ),
-  );
+  const valueAt = (path: string) => quantityAt<string>(rig, path)?.value?.value;
+  return setFrom.flatMap((slot) => {
+    const first = fieldsAt(rig, slot);
+    if (rig.channels.length < 2) return first;
+    const isAlike = ({ path }: VariedField) => pathsOf(rig, path).every((one) => valueAt(one) === valueAt(path));
+    const alike = first.filter(isAlike).map((one) => ({ ...one, title: `${one.title}, every ${noun}` }));
+    const known = new Set(alike.map(({ path }) => path));
+    return [
+      ...alike,
+      ...rig.channels.flatMap((_, k) =>
+        fieldsAt(rig, numberedSpot(slot, k))
+          .filter(({ path }) => !known.has(`${slot}.${path.split('.')[1] ?? ''}`))
+          .map((one) => ({ ...one, title: `${one.title}, ${noun} ${k + 1}` })),
+      ),
+    ];
+  });
 }
 
 /** What a varied field is called: as the list of them does, else as the rig does. */

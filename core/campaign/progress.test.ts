@@ -9,7 +9,7 @@ import { campaignSchema, entrySchema, type Campaign, type Check, type Entry } fr
 import { planSeries, standingAt } from './plan.ts';
 import type { KeptShot } from './place.ts';
 import { progressOf, replan } from './progress.ts';
-import { planCalendar, type Moments } from './report.ts';
+import { leftCalendar, type Moments } from './report.ts';
 import { shotVerdict, type Evidence } from './verdict.ts';
 
 const day = 86_400_000;
@@ -100,9 +100,7 @@ describe('progress of a campaign', () => {
 
   test('goes into a calendar with who is there, read back by a standard parser', () => {
     const progress = progressOf(campaign, [], [shotAt(1, 0, 100)]);
-    const { sessions } = replan(campaign, progress, begin - day);
-    const booked = sessions.map((one) => ({ ...one, shots: one.shots.map((shot) => ({ ...shot, of: shot.of.setting })) }));
-    const text = planCalendar('Bench', { schedule: { sessions: booked, dropped: [] } }, moments);
+    const text = leftCalendar('Bench', replan(campaign, progress, begin - day), moments);
     const [event] = new ICAL.Component(ICAL.parse(text) as unknown[])
       .getAllSubcomponents('vevent')
       .map((one) => new ICAL.Event(one));
@@ -204,7 +202,7 @@ describe('the verdict of the next shot', () => {
 
   test('what is used up holds it back, with what is done about it', () => {
     const gate = judge({}, without).gates.find(({ id: one }) => one === 'stock');
-    expect(gate).toMatchObject({ ok: false, act: 'Bring more of it, and write down how much is there' });
+    expect(gate).toMatchObject({ ok: false, act: 'Bring more of it, and enter it in the book' });
     expect(gate?.says).toBe('Foil: 0.5 sheets, for 0 shots');
     expect(judge({}, without).word).toBe('not now');
   });

@@ -1,6 +1,8 @@
 import ical from 'ical-generator';
 import { printDuration, printPercent, printQuantity } from '../quantity/index.ts';
 import type { CampaignPlan, PlannedStock, Setting } from './plan.ts';
+import type { Place } from './place.ts';
+import type { Schedule } from './schedule.ts';
 import { printStock } from './stock.ts';
 import { changeSeconds } from './time.ts';
 import { settingsNamed, settingWords } from './words.ts';
@@ -32,8 +34,16 @@ export function stockWords({ stock: { title, unit, onHand }, needed, lastsFor }:
   return `${takes}, ${there}: for ${lastsFor}, then ${printStock(Number((needed - onHand).toPrecision(3)), unit)} more`;
 }
 
+/** What has to cool longer than people wanted to rest, the slowest setting of a plan; null where nothing has to. */
+export function coolingWords({ settings }: Pick<CampaignPlan, 'settings'>): string | null {
+  const slowest = settings.filter(({ cools }) => cools !== '').sort((a, b) => b.rest - a.rest)[0];
+  return slowest
+    ? `${slowest.cools}: ${printDuration(slowest.rest)} of rest after a shot at ${settingWords(slowest)}, which is planned in.`
+    : null;
+}
+
 /** What the times of a plan are, and what is not in them. */
-export const planTimes = `Times are those of the run sheet, at its pace, and of the charge as calculated, with ${printDuration(changeSeconds)} for each change of a setting (common practice, no source). The rest after a shot is what you enter, or what a coil or resistor needs whose power is rated (its energy over that power), whichever is longer.`;
+export const planTimes = `Times are those of the run sheet, at its pace, and of the charge as calculated, with ${printDuration(changeSeconds)} for each change of a setting (common practice, no source). The rest after a shot is what you enter, or what a coil or resistor needs to lose its heat (its energy over the power it may lose), whichever is longer.`;
 
 /** A plan as Markdown. */
 export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Moments): string {
@@ -52,6 +62,7 @@ export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Mo
     ),
   ]);
   const dropped = schedule.dropped.length;
+  const cooling = coolingWords(plan);
   return [
     `# ${name}: ${shots} shots at ${settings.length} settings`,
     ...days,
@@ -60,6 +71,7 @@ export function planMarkdown(name: string, plan: CampaignPlan, { day, hour }: Mo
       ? 'All of them fit.'
       : `**${dropped} of ${shots} shots do not fit**, the last of the order: ${settingsNamed(schedule.dropped)}. Add a session, or take fewer levels.`,
     ...(life === null ? [] : ['', `Life of the capacitors used up by it: ${printPercent(life, 2)}.`]),
+    ...(cooling === null ? [] : ['', cooling]),
     ...(stocks.length === 0 ? [] : ['', ...stocks.map((one) => `- ${stockWords(one, shots)}.`)]),
     '',
     `${planTimes} Local codes and licensed practice come first.`,
@@ -95,4 +107,12 @@ export function planCalendar(name: string, { schedule }: Pick<CampaignPlan, 'sch
     });
   });
   return `${made.toString().trimEnd()}\r\n`;
+}
+
+/** The hours that are left of a campaign as a calendar, those alone in which something is fired. */
+export function leftCalendar(name: string, { sessions }: Schedule<Place>, moments: Moments): string {
+  const fired = sessions
+    .filter(({ shots }) => shots.length > 0)
+    .map((one) => ({ ...one, shots: one.shots.map((shot) => ({ ...shot, of: shot.of.setting })) }));
+  return planCalendar(name, { schedule: { sessions: fired, dropped: [] } }, moments);
 }

@@ -1,6 +1,6 @@
-import { slots, type Used, type Warmed } from '../block/index.ts';
+import { slots, type Slot, type Used, type Warmed } from '../block/index.ts';
 import type { Evaluation } from '../evaluation/index.ts';
-import { definitionIn, ifKnown } from '../figure/index.ts';
+import { definitionIn, ifKnown, type RigReading } from '../figure/index.ts';
 import { isUnitId, printQuantity } from '../quantity/index.ts';
 import { settingAt, type Campaign, type CampaignSetting, type Entry } from './campaign.ts';
 import type { KeptShot, Place } from './place.ts';
@@ -42,19 +42,28 @@ export function takesOf({ rig, corners }: Evaluation): Takes[] {
   });
 }
 
-/** What has to cool the longest between two shots, and how long from one shot to the next, s. */
+/** What has to cool the longest between two shots, how long from one shot to the next, s, and what that rests on. */
 export interface Cooling {
   readonly title: string;
   readonly seconds: number;
+  readonly says: string;
 }
 
-/** From shot to shot at the least, for what may lose so many watts and gets so many joules: over hours the mean is what it is rated for. */
+/**
+ * From shot to shot at the least, for what may lose so many watts and gets so many joules, the worst of its band: over hours the mean is what
+ * it may lose.
+ */
 export function coolingOf({ rig, corners }: Evaluation): Cooling | null {
-  const reading = corners.nominal();
-  const all = slots.flatMap((slot) => {
-    const warmed = ifKnown<readonly Warmed[]>(() => definitionIn(rig, slot).warmed?.(reading.ownOf(slot), reading) ?? []) ?? [];
-    return warmed.map(({ title, E, P }) => ({ title, seconds: E.value / P.value }));
-  });
+  const warmed = (slot: Slot, reading: RigReading): readonly Warmed[] =>
+    definitionIn(rig, slot).warmed?.(reading.ownOf(slot), reading) ?? [];
+  const all = slots.flatMap((slot) =>
+    (ifKnown(() => warmed(slot, corners.nominal())) ?? []).map(({ title, E, P }, i): Cooling => {
+      const joules = corners.bandOf((reading) => warmed(slot, reading)[i]?.E ?? E).high;
+      const source = 'source' in P && P.source ? ` (${P.source})` : '';
+      const says = `${title}: worst case ${printQuantity(joules, 'J')} a shot, and it may lose ${printQuantity(P.value, 'W')}${source}`;
+      return { title, seconds: joules / P.value, says };
+    }),
+  );
   return all.reduce<Cooling | null>((most, one) => (most === null || one.seconds > most.seconds ? one : most), null);
 }
 
@@ -70,7 +79,7 @@ export function restFor(
   wanted: number,
 ): { readonly rest: number; readonly cools: string } {
   const cool = (cooling?.seconds ?? 0) - seconds;
-  return cooling && cool > wanted ? { rest: cool, cools: cooling.title } : { rest: wanted, cools: '' };
+  return cooling && cool > wanted ? { rest: cool, cools: cooling.says } : { rest: wanted, cools: '' };
 }
 
 /** An amount in its unit. */

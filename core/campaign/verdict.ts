@@ -1,6 +1,5 @@
 import { printDuration, printPercent } from '../quantity/index.ts';
 import { axisOf } from '../shot/index.ts';
-import { midSentence } from '../rig/index.ts';
 import { checkIds, checks, settingAt, type Campaign, type Check } from './campaign.ts';
 import type { LastReading } from './expected.ts';
 import { restAfter, type Progress } from './progress.ts';
@@ -79,7 +78,7 @@ function stockGate({ stocks }: Progress): Gate {
     title: 'What the shot takes',
     ok: !short,
     says: told.length === 0 ? 'nothing is counted' : told.join('; '),
-    act: short ? `${short.stock.then}, and write down how much is there` : null,
+    act: short ? `${short.stock.then}, and enter it in the book` : null,
   };
 }
 
@@ -133,7 +132,7 @@ export function shotVerdict(campaign: Campaign, progress: Progress, evidence: Ev
       'cooled',
       'Rest after the last shot',
       now < readyAt ? `Wait until ${moments.hour(readyAt)}` : null,
-      rest > 0 ? `${printDuration(rest)}${lastSetting?.cools ? `: ${midSentence(lastSetting.cools)}` : ''}` : 'none is set',
+      rest > 0 ? `${printDuration(rest)}${lastSetting?.cools ? `. ${lastSetting.cools}` : ''}` : 'none is set',
     ),
     stockGate(progress),
     gate(

@@ -78,6 +78,7 @@ export const once = <const F extends Readonly<Record<string, BlockField>>>(of: F
 /**
  * Fields by their ids; where one names no symbol, its id is what formulas write.
  *
+ * @throws Error where a field names another that is none of them: a mistake of the program
  * @param groups under what a form lists them, where that is not what the field says itself
  */
 export const fields = <const F extends Readonly<Record<string, BlockField>>>(
@@ -87,6 +88,9 @@ export const fields = <const F extends Readonly<Record<string, BlockField>>>(
   const groupOf = new Map<string, FieldGroup>(
     (Object.keys(groups) as FieldGroup[]).flatMap((group) => (groups[group] ?? []).map((id) => [String(id), group] as const)),
   );
+  for (const [id, field] of Object.entries(of))
+    if (field.type === 'quantity' && field.turnedBy !== undefined && of[field.turnedBy]?.type !== 'quantity')
+      throw new Error(`${id} is turned by ${field.turnedBy}, which is no quantity beside it`);
   return Object.fromEntries(
     Object.entries(of).map(([id, field]) => {
       const group = groupOf.get(id);

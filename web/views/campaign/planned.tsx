@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { CalendarDays, FileDown, Printer } from 'lucide-react';
 import {
+  coolingWords,
   planCalendar,
   planMarkdown,
   planRows,
@@ -76,23 +77,12 @@ function Stocks({ plan }: { plan: CampaignPlan }) {
   );
 }
 
-/** What has to cool the longest between two shots of the plan, where that is longer than the rest that was entered. */
-function Cooling({ plan }: { plan: CampaignPlan }) {
-  const slowest = plan.settings.filter(({ cools }) => cools !== '').sort((a, b) => b.rest - a.rest)[0];
-  if (!slowest) return null;
-  return (
-    <p className="mt-1">
-      {slowest.cools} cools for {printDuration(slowest.rest)} after a shot at {settingWords(slowest)}: that is its energy over the
-      power it may lose, and it is planned in.
-    </p>
-  );
-}
-
 /** What a plan comes to: what fits, what it uses up, session by session. */
 export function Planned({ id, name, series, plan }: { id: string; name: string; series: Series; plan: CampaignPlan }) {
   const { schedule, shots, settings, life } = plan;
   const dropped = schedule.dropped.length;
   const last = schedule.sessions.flatMap((one) => one.shots).at(-1);
+  const cooling = coolingWords(plan);
   const file = `${fileName(name)}-campaign`;
   return (
     <>
@@ -111,7 +101,7 @@ export function Planned({ id, name, series, plan }: { id: string; name: string; 
       )}
       {life !== null && <p className="mt-1">Life of the capacitors used up by it: {printPercent(life, 2)}.</p>}
       <Stocks plan={plan} />
-      <Cooling plan={plan} />
+      {cooling !== null && <p className="mt-1">{cooling}</p>}
       {series.design === 'next-best' && (
         <p className="mt-1">
           The corners and the middle come first. From then on the page says before each shot where one teaches the most, by what

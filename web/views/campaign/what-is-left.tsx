@@ -2,7 +2,7 @@ import { format } from 'date-fns';
 import { CalendarDays } from 'lucide-react';
 import { useState } from 'react';
 import type { StoredCampaign } from '@vast-surge/contract';
-import { planCalendar, replan, settingsNamed, settingWords, type Campaign, type Kept } from '@vast-surge/core/campaign';
+import { leftCalendar, replan, settingsNamed, settingWords, type Campaign, type Kept } from '@vast-surge/core/campaign';
 import { printDuration } from '@vast-surge/core/quantity';
 import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
@@ -98,9 +98,8 @@ export function WhatIsLeft({ stored, kept }: { stored: StoredCampaign; kept: Kep
   if (kept.progress.next === null) return null;
   const saveCalendar = () => {
     const name = `${stored.rigName}: ${kept.campaign.question}`;
-    const booked = sessions.map((one) => ({ ...one, shots: one.shots.map((shot) => ({ ...shot, of: shot.of.setting })) }));
     const file = `${fileName(stored.rigName)}-what-is-left.ics`;
-    download(file, planCalendar(name, { schedule: { sessions: booked, dropped: [] } }, moments), 'text/calendar;charset=utf-8');
+    download(file, leftCalendar(name, laid, moments), 'text/calendar;charset=utf-8');
   };
   return (
     <section aria-label="What is left" className="mt-6">
