@@ -2,6 +2,7 @@ export * from './archive.ts';
 export * from './campaign.ts';
 export * from './error.ts';
 export * from './head.ts';
+export * from './live.ts';
 export * from './part.ts';
 export * from './revision.ts';
 export * from './rig.ts';

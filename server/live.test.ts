@@ -3,11 +3,12 @@ import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
 import { pino } from 'pino';
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest';
+import { liveTables, type LiveTable, type Told } from '@vast-surge/contract';
 import { newDocument } from '@vast-surge/core/rig';
 import { closeRevision } from './db/revisions.ts';
 import { insertRig, updateRig } from './db/rigs.ts';
 import { createApp } from './http/app.ts';
-import { Live, type Told } from './live.ts';
+import { Live } from './live.ts';
 import { testDatabase, type TestDatabase } from './test/database.ts';
 
 let database: TestDatabase;
@@ -64,7 +65,7 @@ class Watcher {
     }
   }
   /** What a table was told of, by id. */
-  ids(table: string): string[] {
+  ids(table: LiveTable): string[] {
     return this.told.flatMap((told) => (told === 'all' ? [] : (told[table] ?? [])));
   }
   async until(test: () => boolean): Promise<void> {
@@ -97,6 +98,14 @@ async function listening(watcher: Watcher): Promise<void> {
 }
 
 describe('the live line', () => {
+  test('the tables that the database tells of are those that pages know', async () => {
+    const { rows } = await database.owner.query<{ name: string }>(
+      `select distinct c.relname as name from pg_trigger t join pg_class c on c.oid = t.tgrelid join pg_proc p on p.oid = t.tgfoid
+       where p.proname = 'told_live' order by 1`,
+    );
+    expect(rows.map(({ name }) => name)).toEqual([...liveTables].sort());
+  });
+
   test('tells everybody who watches what was written, of which rig, and nothing of what it is', async () => {
     const [one, other] = [await watch(), await watch()];
     await listening(one);

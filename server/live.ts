@@ -1,9 +1,7 @@
 import type { Response } from 'express';
 import pg from 'pg';
+import { liveTables, type LiveTable, type Told } from '@vast-surge/contract';
 import { connectionOf } from './db/connection.ts';
-
-/** What was written since the last line, by table: ids of rows, of rigs for what belongs to one; none where they were many. */
-export type Told = Readonly<Record<string, readonly string[]>>;
 
 /** ms that changes are gathered before they are told: a save writes several tables. */
 const gather = 60;
@@ -14,14 +12,15 @@ const mostLines = 500;
 const mostBehind = 256 * 1024;
 
 interface Notice {
-  readonly of: string;
+  readonly of: LiveTable;
   readonly ids: readonly string[];
 }
 
 function readNotice(payload: string | undefined): Notice | null {
   try {
     const { of, ids } = JSON.parse(payload ?? '') as { of: unknown; ids: unknown };
-    return typeof of === 'string' && Array.isArray(ids) ? { of, ids: ids.map(String) } : null;
+    const table = liveTables.find((one) => one === of);
+    return table && Array.isArray(ids) ? { of: table, ids: ids.map(String) } : null;
   } catch {
     return null;
   }
@@ -33,7 +32,7 @@ function readNotice(payload: string | undefined): Notice | null {
  */
 export class Live {
   private readonly lines = new Set<Response>();
-  private readonly gathered = new Map<string, Set<string> | null>();
+  private readonly gathered = new Map<LiveTable, Set<string> | null>();
   private client: pg.Client | null = null;
   private timer: NodeJS.Timeout | null = null;
   private beating: NodeJS.Timeout | null = null;

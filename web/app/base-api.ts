@@ -98,10 +98,14 @@ export function listQuery(asked: object, after: string | null): string {
   return query.toString();
 }
 
+/** What the answers of the server are tagged by, so that they are asked for again. */
+export const tagTypes = ['rig', 'revision', 'archived', 'bench', 'run', 'shot', 'campaign', 'check', 'backup'] as const;
+export type Tag = (typeof tagTypes)[number];
+
 export const baseApi = createApi({
   reducerPath: 'api',
   baseQuery,
-  tagTypes: ['rig', 'revision', 'archived', 'bench', 'run', 'shot', 'campaign', 'check', 'backup'],
+  tagTypes,
   endpoints: (build) => ({
     listRigs: build.infiniteQuery<PageOf<RigHead>, RigList, string | null>({
       infiniteQueryOptions: paging,

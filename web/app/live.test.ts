@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { act, renderHook } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Told } from './live.ts';
+import type { Heard } from './live.ts';
 
 /** A line to a server that a test holds in its hand. */
 class FakeSource {
@@ -86,7 +86,7 @@ describe('the line to the server', () => {
     goLive();
     given?.();
     const [source] = FakeSource.all;
-    const heard: Told[] = [];
+    const heard: Heard[] = [];
     onTold((told) => heard.push(told));
     const { result } = renderHook(() => usePolling(5000));
     expect(result.current).toBe(5000);

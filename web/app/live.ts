@@ -1,14 +1,13 @@
 import { useSyncExternalStore } from 'react';
-import { baseApi } from './base-api.ts';
+import { liveTables, type LiveTable, type Told } from '@vast-surge/contract';
+import { baseApi, tagTypes, type Tag } from './base-api.ts';
 import { store } from './base-store.ts';
 
-/** What the server told of: tables with the ids of what was written, none where they were many; `all` where everything may have changed. */
-export type Told = Readonly<Record<string, readonly string[]>> | 'all';
-
-type Tag = 'rig' | 'revision' | 'archived' | 'bench' | 'run' | 'shot' | 'campaign' | 'check' | 'backup';
+/** What the server told of; `all` where everything may have changed. */
+export type Heard = Told | 'all';
 
 /** What pages ask again when a table was written. */
-const tagsOf: Readonly<Record<string, readonly Tag[]>> = {
+const tagsOf: Readonly<Record<LiveTable, readonly Tag[]>> = {
   rigs: ['rig', 'archived'],
   // Numbers of a rig come behind it.
   rig_heads: ['rig'],
@@ -24,7 +23,6 @@ const tagsOf: Readonly<Record<string, readonly Tag[]>> = {
   lots: ['bench'],
   backups: ['backup'],
 };
-const allTags: readonly Tag[] = [...new Set(Object.values(tagsOf).flat())];
 
 /** ms in which what is told is gathered: a save writes several tables. */
 const gather = 150;
@@ -42,7 +40,7 @@ let isUp = false;
 let isLost = false;
 let losing: ReturnType<typeof setTimeout> | null = null;
 const watchers = new Set<() => void>();
-const hearers = new Set<(told: Told) => void>();
+const hearers = new Set<(told: Heard) => void>();
 let waiting = new Set<Tag>();
 let timer: ReturnType<typeof setTimeout> | null = null;
 
@@ -69,15 +67,17 @@ function flush(): void {
   store.dispatch(baseApi.util.invalidateTags(tags));
 }
 
-function hear(told: Told): void {
+function hear(told: Heard): void {
   hearers.forEach((one) => one(told));
-  const tags = told === 'all' ? allTags : Object.keys(told).flatMap((table) => tagsOf[table] ?? []);
+  // A server of another version may tell of a table that this page does not know.
+  const known = liveTables.filter((table) => told !== 'all' && table in told);
+  const tags = told === 'all' ? tagTypes : known.flatMap((table) => tagsOf[table]);
   tags.forEach((tag) => waiting.add(tag));
   timer ??= setTimeout(flush, gather);
 }
 
 /** What the tab that has the line says to the others. */
-type Said = { readonly told: Told } | { readonly up: boolean } | { readonly asks: true };
+type Said = { readonly told: Heard } | { readonly up: boolean } | { readonly asks: true };
 
 /** Opens the line to the server and tells what it says; it opens itself again. */
 function openLine(say: (said: Said) => void): void {
@@ -167,7 +167,7 @@ export function usePolling(ms: number): number {
 export const useLineLost = (): boolean => useSyncExternalStore(subscribe, () => isLost);
 
 /** Told of everything that the server tells. @returns ends it */
-export function onTold(hearer: (told: Told) => void): () => void {
+export function onTold(hearer: (told: Heard) => void): () => void {
   hearers.add(hearer);
   return () => hearers.delete(hearer);
 }

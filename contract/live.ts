@@ -1,0 +1,20 @@
+/** Tables that GET /api/live tells of. A test of the server holds them to the triggers of the database. */
+export const liveTables = [
+  'rigs',
+  'rig_heads',
+  'revisions',
+  'runs',
+  'run_events',
+  'shots',
+  'shot_files',
+  'campaigns',
+  'campaign_entries',
+  'checks',
+  'parts',
+  'lots',
+  'backups',
+] as const;
+export type LiveTable = (typeof liveTables)[number];
+
+/** What was written, by table: ids of rows, of rigs, runs and campaigns for what belongs to one; none where they were many. */
+export type Told = Readonly<Partial<Record<LiveTable, readonly string[]>>>;
