@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Rehearsal } from '@vast-surge/core/rehearsal';
+import type { NearMiss, Rehearsal } from '@vast-surge/core/rehearsal';
 import type { Headline } from '@vast-surge/core/runsheet';
 
 /** What a page reads before anything is calculated on it: it stands by itself, so that a list needs none of the computation. */
@@ -69,6 +69,6 @@ export const runHeadSchema = z.object({
   /** Of a rehearsal that has ended, from 0 to 100. */
   points: z.number().nullable(),
   /** What nearly went wrong in it, as the run itself noticed: ms since 1970, and in words. */
-  nearMisses: z.array(z.object({ id: z.uuid(), at: z.number(), text: z.string() })).default([]),
+  nearMisses: z.custom<readonly NearMiss[] | undefined>((value) => value === undefined || Array.isArray(value)).optional(),
 });
 export type RunHead = Readonly<z.infer<typeof runHeadSchema>>;

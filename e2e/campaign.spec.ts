@@ -137,7 +137,7 @@ test('two fields at once, fired where they teach the most, with what the shots u
   await second.getByLabel(/^To/).fill('210 mΩ');
   await second.getByLabel('Levels').fill('3');
   await wanted.getByLabel('Settings').selectOption('next-best');
-  await wanted.getByLabel('Shots for each setting, on the mean').fill('1');
+  await wanted.getByLabel('Shots for each setting, on average').fill('1');
   await wanted.getByRole('button', { name: 'Add what a shot takes' }).click();
   const foil = wanted.getByRole('group', { name: 'Used up 1' });
   await foil.getByLabel('What', { exact: true }).fill('Foil');

@@ -9,7 +9,7 @@ import { designs, orders } from './design.ts';
  */
 
 /** More shots than anybody fires for one question. */
-const mostShots = 2000;
+export const mostShots = 2000;
 export const mostEntries = 1000;
 
 const moment = z

@@ -19,6 +19,7 @@ export {
   checkSchema,
   entrySchema,
   mostEntries,
+  mostShots,
   setFor,
   seeks,
   settingAt,

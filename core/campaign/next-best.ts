@@ -51,7 +51,7 @@ function opening(candidates: readonly Levels[]): number[] {
 export function nextBest(
   fired: readonly Levels[],
   candidates: readonly Levels[],
-  how: { readonly shares?: readonly number[] | null; readonly first?: 'every' | 'opening' } = {},
+  how: { readonly shares?: readonly number[]; readonly first?: 'every' | 'opening' } = {},
 ): number | null {
   if (settingsOf(candidates).length < 2) return null;
   const first = how.first === 'opening' ? opening(candidates) : candidates.map((_, i) => i);

@@ -1,11 +1,12 @@
 import { z } from 'zod';
-import { campaignSchema, entrySchema, progressOf, type Kept } from '../campaign/index.ts';
+import { campaignSchema, entrySchema, mostEntries, mostShots, progressOf, type Kept } from '../campaign/index.ts';
 import { calibrationOf, isCalibrated, predictedSchema, shotSchema } from '../shot/index.ts';
+import { nearMissSchema } from '../rehearsal/index.ts';
 import { fieldIssues, type FileIssue } from './rig-file.ts';
 
 export const campaignFileMark = 'vast-surge-campaign';
 export const campaignFileVersion = 1;
-/** Bytes: two thousand shots with everything that may be written of them. */
+/** Bytes: a campaign of so many shots with everything that is usually written of them. */
 export const campaignFileLimit = 32 * 1024 * 1024;
 
 const schema = z.object({
@@ -13,8 +14,10 @@ const schema = z.object({
   version: z.literal(campaignFileVersion, { error: () => `must be ${campaignFileVersion}` }),
   rigName: z.string().max(200),
   campaign: campaignSchema,
-  entries: z.array(entrySchema).max(1000),
-  shots: z.array(z.object({ id: z.uuid(), shot: shotSchema, predicted: predictedSchema })).max(2000),
+  entries: z.array(entrySchema).max(mostEntries),
+  // A misfire is fired again.
+  shots: z.array(z.object({ id: z.uuid(), shot: shotSchema, predicted: predictedSchema })).max(4 * mostShots),
+  caught: z.array(nearMissSchema).max(4000).default([]),
 });
 
 export type ReadCampaignFile =
@@ -28,11 +31,11 @@ export type ReadCampaignFile =
 export function readCampaignData(data: unknown): ReadCampaignFile {
   const read = schema.safeParse(data);
   if (!read.success) return { ok: false, issues: fieldIssues(read.error) };
-  const { rigName, campaign, entries, shots } = read.data;
+  const { rigName, campaign, entries, shots, caught } = read.data;
   const { answers } = campaign;
   const learnt = 'measure' in answers && isCalibrated(answers.measure) ? calibrationOf(shots, answers.measure) : null;
   return {
     ok: true,
-    kept: { rig: rigName, campaign, entries, shots, learnt, caught: [], progress: progressOf(campaign, entries, shots) },
+    kept: { rig: rigName, campaign, entries, shots, learnt, caught, progress: progressOf(campaign, entries, shots) },
   };
 }

@@ -5,5 +5,5 @@ export { worldAt, type Happening, type Touch, type World } from './world.ts';
 export { meterIn } from './instrument.ts';
 export { rehearsalInstruments, type RehearsalInstrument } from './stand-ins.ts';
 export { play, playedWords, type Contact, type Played, type Playing } from './player.ts';
-export { nearMissesOf, type NearMiss } from './near-miss.ts';
+export { nearMissesOf, nearMissSchema, type NearMiss } from './near-miss.ts';
 export { scoreOf, type FaultOutcome, type Score } from './score.ts';

@@ -48,10 +48,12 @@ describe('near-misses that a run notices by itself', () => {
   });
 
   test('a hold that was refused, with where it was', () => {
-    const events = runTo('verify', { type: 'done', step: stepOf('verify') });
+    // Pressed three times, told once.
+    const press = { type: 'done', step: stepOf('verify') } as const;
+    const events = runTo('verify', press, press, press);
     const found = nearMissesOf(plan, null, events);
     expect(found).toHaveLength(1);
-    expect(found[0]).toMatchObject({ id: events.at(-1)?.id, at: events.at(-1)?.at });
+    expect(found[0]).toMatchObject({ id: events.at(-3)?.id, at: events.at(-3)?.at });
     expect(found[0]?.text).toMatch(/^A hold was refused\. A reading is needed here before the run goes on\. At: /);
   });
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { StoredCampaign } from '@vast-surge/contract';
-import { entrySchema, lastReading, type BookRow, type Kept, type Stock } from '@vast-surge/core/campaign';
+import { entrySchema, lastReading, printStock, type BookRow, type Kept, type Stock } from '@vast-surge/core/campaign';
 import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
@@ -76,6 +76,8 @@ function StockFields({
   typed: Typed;
   set: (change: Partial<Typed>) => void;
 }) {
+  const known = stocks.find(({ id }) => id === stock);
+  const first = known?.onHand;
   return (
     <p className="flex flex-wrap gap-3">
       <label>

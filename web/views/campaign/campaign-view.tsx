@@ -32,7 +32,10 @@ function Files({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
       </Button>
       <Button
         onClick={() =>
-          download(`${file}.json`, JSON.stringify({ format: campaignFileMark, version: campaignFileVersion, ...stored }, null, 2))
+          download(
+            `${file}.json`,
+            JSON.stringify({ format: campaignFileMark, version: campaignFileVersion, ...stored, caught: kept.caught }, null, 2),
+          )
         }
       >
         <FileDown size={16} aria-hidden /> JSON

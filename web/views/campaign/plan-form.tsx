@@ -54,7 +54,7 @@ function Layout({ form, read, set }: Part) {
       <Ask
         field={
           form.design === 'next-best'
-            ? { ...askedFields.repeat, title: 'Shots for each setting, on the mean' }
+            ? { ...askedFields.repeat, title: 'Shots for each setting, on average' }
             : askedFields.repeat
         }
         text={form.repeat}

@@ -2,10 +2,10 @@ import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { designs, orders, variedFields, type AskedStock, type Series } from '@vast-surge/core/campaign';
 import type { QuantityField } from '@vast-surge/core/field';
-import { isUnitId, parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
+import { isUnitId, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
 import { quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import { askedFor } from '../../ui/ask.tsx';
-import { readTyped } from '../../ui/typed.ts';
+import { parseTyped, readTyped } from '../../ui/typed.ts';
 import { readSession } from './fields.tsx';
 import { nextSaturday } from './moments.ts';
 
@@ -115,7 +115,7 @@ export function useSeriesForm({ rig }: RigDocument): { form: Form; set: (change:
 /** An amount with its unit, or a bare number where the unit is a word: the number, or what is wrong. */
 export function readAmount(text: string, unit: string): number | string {
   const known: UnitId = isUnitId(unit) ? unit : '1';
-  const read = parseQuantity(text.trim(), known);
+  const read = parseTyped(text.trim(), known);
   if (!read.ok) return wordQuantityIssue(read.issue);
   const { value } = read.quantity;
   return value >= 0 && value <= 1e12 ? value : 'must be an amount from 0 to 1e12';

@@ -29,7 +29,7 @@ function useLearnt(rig: Rig, { campaign, shots }: StoredCampaign, all: readonly 
 /** Near-misses that runs of the rig noticed while the campaign was under way. */
 function caughtIn({ madeAt, entries }: StoredCampaign, runs: readonly RunHead[]): Kept['caught'] {
   const closed = entries.find(({ kind }) => kind === 'closed')?.at ?? '9999';
-  return runs.flatMap(({ madeAt: began, nearMisses }) => (began >= madeAt && began <= closed ? nearMisses : []));
+  return runs.flatMap(({ madeAt: began, nearMisses = [] }) => (began >= madeAt && began <= closed ? nearMisses : []));
 }
 
 /**
