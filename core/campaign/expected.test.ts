@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { normals } from '../numeric/index.ts';
+import { testCampaign, testId, testShot } from '../test/campaigns.ts';
 import { calibrationOf, type Shot } from '../shot/index.ts';
 import type { Kept } from './book.ts';
 import { setFor, settingAt, type Campaign, type Entry } from './campaign.ts';
@@ -22,38 +23,11 @@ const at = (k: number) => {
   if (!setting) throw new RangeError(`no setting ${k}`);
   return setting;
 };
-const campaignOf = (answers: Campaign['answers']): Campaign => ({
-  question: 'Which?',
-  answers,
-  settings,
-  row: levels.flatMap((_, k) => [k, k, k, k]),
-  design: 'factorial',
-  order: 'rising',
-  before: 0,
-  after: 0,
-  rest: 0,
-  sessions: [{ start: 0, seconds: 3600, people: '' }],
-  stocks: [],
-  seeks: 'curve',
-  stopAfter: 3,
-  by: 'AB',
-});
+const campaignOf = (answers: Campaign['answers']): Campaign =>
+  testCampaign({ answers, settings, row: levels.flatMap((_, k) => [k, k, k, k]) });
 const light = { name: 'Light', unit: 'mV' };
-const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
-const shotAt = (n: number, place: number, more: Partial<Shot>): KeptShot => ({
-  id: id(n),
-  shot: {
-    at: new Date(1e12 + 6e5 * n).toISOString(),
-    outcome: 'fired',
-    set: {},
-    measured: {},
-    own: [],
-    sound: '',
-    remarks: '',
-    campaign: { id: id(900), place },
-    ...more,
-  },
-});
+const id = testId;
+const shotAt = (n: number, place: number, more: Partial<Shot>): KeptShot => testShot(n, place, 1e12 + 6e5 * n, more);
 function keptOf(answers: Campaign['answers'], shots: readonly KeptShot[], entries: readonly Entry[] = []): Kept {
   const campaign = campaignOf(answers);
   const records = shots.map(({ shot }) => ({ shot, predicted: settingAt(campaign, shot.campaign)?.predicted ?? {} }));

@@ -2,10 +2,10 @@
 import { describe, expect, test } from 'vitest';
 import { normals, uniforms } from '../numeric/index.ts';
 import { newDocument } from '../rig/index.ts';
+import { testCampaign, testId, testShot } from '../test/campaigns.ts';
 import { demoRig } from '../test/rigs.ts';
 import { answerOf, type Point } from './answer.ts';
 import { betterSetting } from './book.ts';
-import { campaignSchema } from './campaign.ts';
 import { bestSequence, nextBest, sharesOf } from './next-best.ts';
 import { planSeries } from './plan.ts';
 import type { KeptShot } from './place.ts';
@@ -104,34 +104,18 @@ describe('as the design of a campaign', () => {
 
     // What is read moves the next shot; what the book says of a place stands, and a shot that was fired there keeps its setting.
     const { settings, row, before, after } = made.plan;
-    const campaign = campaignSchema.parse({
-      question: 'Where is it highest?',
-      answers: { measure: 'current' },
+    const campaign = testCampaign({
       settings,
       row,
       design: 'next-best',
       order: 'as-taught',
       before,
       after,
-      rest: 0,
       sessions,
       seeks: 'highest',
-      stopAfter: 3,
-      by: 'AB',
     });
-    const shot = (place: number, setting: number, current: number): KeptShot => ({
-      id: `00000000-0000-4000-8000-${String(place).padStart(12, '0')}`,
-      shot: {
-        at: new Date(60_000 * place).toISOString(),
-        outcome: 'fired',
-        set: {},
-        measured: { current },
-        own: [],
-        sound: '',
-        remarks: '',
-        campaign: { id: '00000000-0000-4000-8000-000000000900', place, setting },
-      },
-    });
+    const shot = (place: number, setting: number, current: number): KeptShot =>
+      testShot(place, place, 60_000 * place, { measured: { current }, campaign: { id: testId(900), place, setting } });
     const shots = [shot(0, 0, 100), shot(1, 4, 178), shot(2, 2, 141), shot(3, 4, 181), shot(4, 0, 98)];
     const progress = progressOf(campaign, [], shots);
     expect(progress.places[3]?.setting).toBe(campaign.settings[4]);
@@ -140,7 +124,7 @@ describe('as the design of a campaign', () => {
     expect(chosen).toBe(4);
     const entry = {
       kind: 'setting' as const,
-      id: '00000000-0000-4000-8000-000000000501',
+      id: testId(501),
       at: new Date(1e6).toISOString(),
       by: 'AB',
       place: 5,

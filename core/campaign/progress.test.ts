@@ -3,6 +3,7 @@ import ICAL from 'ical.js';
 import { describe, expect, test } from 'vitest';
 import { newDocument } from '../rig/index.ts';
 import { calibrationOf } from '../shot/index.ts';
+import { testCampaign, testId, testShot } from '../test/campaigns.ts';
 import { demoRig } from '../test/rigs.ts';
 import { answered, bookOf, campaignMarkdown, campaignRows } from './book.ts';
 import { campaignSchema, entrySchema, type Campaign, type Check, type Entry } from './campaign.ts';
@@ -33,37 +34,12 @@ function campaignWith(more: Partial<Campaign> = {}): Campaign {
   });
   if (!made.ok) throw new Error(made.reason);
   const { settings, row, before, after } = made.plan;
-  return campaignSchema.parse({
-    question: 'Which voltage gives the most current?',
-    answers: { measure: 'current' },
-    settings,
-    row,
-    design: 'factorial',
-    order: 'rising',
-    before,
-    after,
-    rest: 60,
-    sessions,
-    stopAfter: 2,
-    by: 'AB',
-    ...more,
-  });
+  return testCampaign({ settings, row, before, after, rest: 60, sessions, stopAfter: 2, ...more });
 }
 
-const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
-const shotAt = (n: number, place: number, current: number | null, minutes = 10 * n): KeptShot => ({
-  id: id(n),
-  shot: {
-    at: new Date(begin + 60_000 * minutes).toISOString(),
-    outcome: current === null ? 'misfire' : 'fired',
-    set: {},
-    measured: current === null ? {} : { current },
-    own: [],
-    sound: '',
-    remarks: '',
-    campaign: { id: id(900), place },
-  },
-});
+const id = testId;
+const shotAt = (n: number, place: number, current: number | null, minutes = 10 * n): KeptShot =>
+  testShot(n, place, begin + 60_000 * minutes, current === null ? { outcome: 'misfire' } : { measured: { current } });
 const entry = (n: number, more: object, minutes = 10 * n + 5): Entry =>
   entrySchema.parse({ id: id(500 + n), at: new Date(begin + 60_000 * minutes).toISOString(), by: 'CD', text: 'said', ...more });
 

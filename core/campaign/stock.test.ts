@@ -3,8 +3,9 @@ import { describe, expect, test } from 'vitest';
 import { evaluateRig } from '../evaluation/index.ts';
 import { newDocument, withBlock, type Rig } from '../rig/index.ts';
 import { blockDefinition, newBlock } from '../kind/index.ts';
+import { testCampaign, testId, testShot } from '../test/campaigns.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
-import { campaignSchema, entrySchema, type Campaign } from './campaign.ts';
+import { entrySchema, type Campaign } from './campaign.ts';
 import { turnsTold } from './hands.ts';
 import { planSeries, type AskedStock, type CampaignPlan } from './plan.ts';
 import type { KeptShot } from './place.ts';
@@ -14,7 +15,6 @@ import { coolingOf, lastingFor, printStock, restFor, takesOf } from './stock.ts'
 
 const begin = Date.parse('2026-12-05T10:00:00.000Z');
 const sessions = [{ start: begin, seconds: 8 * 3600, people: 'AB holds the key' }];
-const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 
 /** A Marx whose first gap is dressed after 30 mC and set by a screw of 1 mm a turn. */
 const bench = rigWith({ 'switch.Q': '30 mC', 'switch.Vg': '0.8 cm³', 'switch.pt': '1 mm' }, demoRig('kittiwake'));
@@ -38,35 +38,10 @@ function planned(rig: Rig, path: string, levels: number[], stocks: AskedStock[] 
 }
 
 const campaignOf = ({ settings, row, before, after, stocks }: CampaignPlan): Campaign =>
-  campaignSchema.parse({
-    question: 'How long does it last?',
-    answers: { measure: 'current' },
-    settings,
-    row,
-    design: 'factorial',
-    order: 'rising',
-    before,
-    after,
-    rest: 0,
-    sessions,
-    stocks: stocks.map(({ stock }) => stock),
-    stopAfter: 2,
-    by: 'AB',
-  });
+  testCampaign({ settings, row, before, after, sessions, stocks: stocks.map(({ stock }) => stock) });
 
-const shotAt = (n: number, place: number, outcome: 'fired' | 'misfire' = 'fired', minutes = 10 * n): KeptShot => ({
-  id: id(n),
-  shot: {
-    at: new Date(begin + 60_000 * minutes).toISOString(),
-    outcome,
-    set: {},
-    measured: {},
-    own: [],
-    sound: '',
-    remarks: '',
-    campaign: { id: id(900), place },
-  },
-});
+const shotAt = (n: number, place: number, outcome: 'fired' | 'misfire' = 'fired'): KeptShot =>
+  testShot(n, place, begin + 600_000 * n, { outcome });
 
 describe('what a shot takes', () => {
   test('electrodes last for the shots that the page of the rig says, and gas is what it says to blow through', () => {
@@ -147,7 +122,7 @@ describe('stocks of a campaign', () => {
     const fired = [shotAt(1, 0), shotAt(2, 1)];
     expect(left(fired)).toMatchObject({ left: 0, lastsFor: 0 });
     const counted = {
-      id: id(501),
+      id: testId(501),
       at: new Date(begin + 25 * 60_000).toISOString(),
       by: 'AB',
       kind: 'stock',

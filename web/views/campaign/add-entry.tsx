@@ -90,7 +90,13 @@ function StockFields({
           ))}
         </Select>
       </label>
-      <TextLine label="What is there now" className="w-40" most={20} value={amount} onText={(text) => set({ amount: text })} />
+      <TextLine
+        label={`What is there now${first == null ? '' : ` (at first ${printStock(first, known?.unit ?? '')})`}`}
+        className="w-40"
+        most={20}
+        value={amount}
+        onText={(text) => set({ amount: text })}
+      />
     </p>
   );
 }
