@@ -61,14 +61,22 @@ test('the list of rigs says what each is and does, and finds them by it', async 
 });
 
 test('what another browser writes is there without asking again', async ({ page, browser }) => {
+  // The clock of the page stands but for the moments in which what was told is gathered: no list is asked for by itself.
+  await page.clock.install();
   await page.goto('/rigs');
   await expect(page.getByRole('link', { name: 'Anvil', exact: true })).toBeVisible();
-  // Another browser on the same workshop: lists are asked for by themselves every ten seconds.
+  await page.clock.pauseAt(Date.now() + 60_000);
   const other = await browser.newPage();
   const name = `Copy of Shuttle, seen from afar ${Date.now()}`;
   await openCopy(other, 'Shuttle');
   await other.getByRole('textbox', { name: 'Name of the rig' }).fill(name);
   await other.keyboard.press('Enter');
-  await expect(page.getByRole('link', { name, exact: true })).toBeVisible();
+  await expect(other.locator('[data-save="saved"]')).toBeVisible();
+  await expect
+    .poll(async () => {
+      await page.clock.runFor(100);
+      return page.getByRole('link', { name, exact: true }).count();
+    })
+    .toBe(1);
   await other.close();
 });

@@ -6,8 +6,8 @@ import { blockDefinition, newBlock } from '../kind/index.ts';
 import { testCampaign, testId, testShot } from '../test/campaigns.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { entrySchema, type Campaign } from './campaign.ts';
-import { turnsTold } from './hands.ts';
-import { planSeries, type AskedStock, type CampaignPlan } from './plan.ts';
+import { isSetTo, rigSetTo, turnsTold } from './hands.ts';
+import { planSeries, rigAtSetting, variedFields, type AskedStock, type CampaignPlan } from './plan.ts';
 import type { KeptShot } from './place.ts';
 import { progressOf, replan, restAfter } from './progress.ts';
 import { stockWords } from './report.ts';
@@ -186,5 +186,42 @@ describe('rest and hands', () => {
     const text = (rig: Rig) => planned(rig, 'switch.d', spacing).settings.map(({ values }) => values[0]?.text);
     expect(text(bench)).toEqual(['7.1 mm', '7.2136 mm']);
     expect(text(rigWith({ 'switch.d': '0.28 in' }, bench))).toEqual(['0.279527559055 in', '0.284 in']);
+  });
+});
+
+describe('a launcher of three stages', () => {
+  const shuttle = demoRig('shuttle');
+  const at = (rig: Rig) => rig.channels.map(({ store }) => (store.fields['V0'] as { value: number }).value);
+  const set = (value: number, path = 'store.V0') => [{ path, value, text: `${value} V` }];
+
+  test('is charged alike: one field for every stage, which is at it only where all of them are', () => {
+    const [first] = variedFields(shuttle).filter(({ path }) => path.endsWith('.V0'));
+    expect(first).toMatchObject({ path: 'store.V0', title: 'Charged to, every stage' });
+    const made = rigSetTo(shuttle, set(300));
+    expect(at(made)).toEqual([300, 300, 300]);
+    expect(at(rigAtSetting(shuttle, set(300)))).toEqual([300, 300, 300]);
+    expect(isSetTo(made, set(300))).toBe(true);
+    // One that somebody has set otherwise since is not at it, and is set with the others.
+    const strange = rigWith({ 'store@2.V0': '250 V' }, made);
+    expect(isSetTo(strange, set(300))).toBe(false);
+    expect(at(rigSetTo(strange, set(300)))).toEqual([300, 300, 300]);
+    // Tolerances stay as they were entered.
+    expect((made.channels[1]?.store.fields['V0'] as { tolerance?: object }).tolerance).toEqual(
+      (shuttle.channels[1]?.store.fields['V0'] as { tolerance?: object }).tolerance,
+    );
+  });
+
+  test('whose stages differ is varied stage by stage, and only the one that is named moves', () => {
+    const mixed = rigWith({ 'store@3.V0': '250 V' }, shuttle);
+    const fields = variedFields(mixed).filter(({ path }) => path.endsWith('.V0'));
+    expect(fields.map(({ path, title }) => [path, title])).toEqual([
+      ['store@1.V0', 'Charged to, stage 1'],
+      ['store@2.V0', 'Charged to, stage 2'],
+      ['store@3.V0', 'Charged to, stage 3'],
+    ]);
+    expect(at(rigAtSetting(mixed, set(300, 'store@1.V0')))).toEqual([300, 340, 250]);
+    expect(isSetTo(mixed, set(250, 'store@3.V0'))).toBe(true);
+    // What stands in the first stage for all of them is one field.
+    expect(variedFields(mixed).filter(({ path }) => path.endsWith('.ms'))).toHaveLength(1);
   });
 });
