@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import ICAL from 'ical.js';
 import { afterAll, describe, expect, test } from 'vitest';
-import { run } from './run.ts';
+import { commandNames, run } from './run.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
@@ -32,6 +32,20 @@ test('the launcher hands commands on, finds files from where it is called, and e
     out: expect.stringContaining('E = 4.126'),
   });
   expect(launcher('evaluate', 'anvil.json')).toMatchObject({ code: 0, out: expect.stringContaining('Anvil') });
+  // What the program can do the launcher hands on, and its help tells of.
+  expect(
+    /terminal_commands='(.*)'/
+      .exec(readFileSync(join(root, 'surge'), 'utf8'))?.[1]
+      ?.trim()
+      .split(' ')
+      .sort(),
+  ).toEqual(commandNames().sort());
+  const help = launcher('help').out;
+  expect(commandNames().filter((name) => !new RegExp(`[ |] ?${name} `).test(help))).toEqual([]);
+  expect(launcher('plan', 'thimble.json', '--vary', 'store.V0=20 V..36 V/3', '--session', '2026-12-05 10:00 3h')).toMatchObject({
+    code: 0,
+    out: expect.stringContaining('Thimble'),
+  });
   expect(launcher('calc', 'stored-energy', 'C=0', 'V=5')).toMatchObject({
     code: 2,
     out: '',

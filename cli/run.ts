@@ -257,6 +257,10 @@ function program({ out, err }: Output): Command {
   return surge;
 }
 
+/** The names of all commands. */
+export const commandNames = (): string[] =>
+  program({ out: () => undefined, err: () => undefined }).commands.map((command) => command.name());
+
 /** Runs one command. @returns the exit code: 0, or 2 for anything the caller has to change */
 export function run(args: readonly string[], output: Output): number {
   try {

@@ -74,7 +74,7 @@ test('what another browser writes is there without asking again', async ({ page,
   await expect(other.locator('[data-save="saved"]')).toBeVisible();
   await expect
     .poll(async () => {
-      await page.clock.runFor(100);
+      await page.clock.runFor(300);
       return page.getByRole('link', { name, exact: true }).count();
     })
     .toBe(1);

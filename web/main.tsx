@@ -2,6 +2,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
+import { askFailedAgain } from './app/again.ts';
 import { applySavedManner } from './app/manner.ts';
 import { fetchPages, router } from './app/routes.tsx';
 import { setupListeners } from '@reduxjs/toolkit/query';
@@ -37,6 +38,7 @@ sessionStarted().catch(() => undefined);
 
 // What others write comes by itself from here on; nothing of the first page waits for it.
 goLive();
+askFailedAgain();
 
 // A visit of a moment need not pay for pages that nobody goes to.
 setTimeout(() => void fetchPages(), 10_000);

@@ -162,7 +162,8 @@ function useRecordEntries(open: boolean, q: string): { runs: Entry[]; shots: Ent
       words: [shot.outcome, shot.remarks, shot.sound, q],
       act: () => void navigate(`/shots/${id}`),
     })),
-    searching: runsSought || shotsSought,
+    // What is asked for again beside an answer that is there is not searched for.
+    searching: (runsSought && !runs) || (shotsSought && !shots),
   };
 }
 
@@ -177,7 +178,7 @@ function useRigEntries(open: boolean, q: string, archived: boolean): { rigs: Ent
     act: () => (unreadable === null ? void navigate(`/rigs/${id}`) : void toast.error(`${name} cannot be read by this program.`)),
     ...(archived ? { detail: 'archived' } : {}),
   }));
-  return { rigs, searching: isFetching };
+  return { rigs, searching: isFetching && !data };
 }
 
 /** Finds any part, rig, run, shot, sum or action by its words: Ctrl+K. */

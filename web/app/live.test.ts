@@ -98,6 +98,13 @@ describe('the line to the server', () => {
     vi.advanceTimersByTime(200);
     expect(tags().sort()).toEqual(['archived', 'rig', 'run']);
     expect(heard).toEqual([{ rigs: ['a'] }, { run_events: ['r'], nonsense: [] }]);
+    // Where much is written without end, pages ask every other second and miss nothing.
+    source?.tell({ runs: ['r'] });
+    vi.advanceTimersByTime(300);
+    source?.tell({ checks: ['c'] });
+    expect(tags().length).toBe(3);
+    vi.advanceTimersByTime(1700);
+    expect(tags().slice(3).sort()).toEqual(['check', 'run']);
     act(() => source?.onerror?.());
     expect(result.current).toBe(5000);
     // A page says so when it stays away, and no longer once it stands.

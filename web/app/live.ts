@@ -26,6 +26,8 @@ const tagsOf: Readonly<Record<LiveTable, readonly Tag[]>> = {
 
 /** ms in which what is told is gathered: a save writes several tables. */
 const gather = 150;
+/** ms between two times that pages ask again: a workshop that is written to without end must not be asked without end. */
+const pause = 2000;
 /** ms without a sign of life after which the line counts as lost: the server gives one every ten seconds. */
 const patience = 25_000;
 
@@ -43,6 +45,7 @@ const watchers = new Set<() => void>();
 const hearers = new Set<(told: Heard) => void>();
 let waiting = new Set<Tag>();
 let timer: ReturnType<typeof setTimeout> | null = null;
+let lastAsked = -Infinity;
 
 function setUp(up: boolean): void {
   if (up === isUp) return;
@@ -64,6 +67,7 @@ function flush(): void {
   if (document.hidden || waiting.size === 0) return;
   const tags = [...waiting];
   waiting = new Set();
+  lastAsked = Date.now();
   store.dispatch(baseApi.util.invalidateTags(tags));
 }
 
@@ -73,7 +77,7 @@ function hear(told: Heard): void {
   const known = liveTables.filter((table) => told !== 'all' && table in told);
   const tags = told === 'all' ? tagTypes : known.flatMap((table) => tagsOf[table]);
   tags.forEach((tag) => waiting.add(tag));
-  timer ??= setTimeout(flush, gather);
+  timer ??= setTimeout(flush, Math.max(gather, lastAsked + pause - Date.now()));
 }
 
 /** What the tab that has the line says to the others. */
