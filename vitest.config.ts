@@ -4,6 +4,8 @@ export default defineConfig({
   test: {
     exclude: ['**/node_modules/**', '**/dist/**'],
     testTimeout: 30_000,
+    // A database is made in a second, and in twenty where the machine has other work.
+    hookTimeout: 120_000,
     // Property tests draw the same cases every time: what fails once fails again.
     setupFiles: ['core/test/setup.ts'],
     projects: [
@@ -25,6 +27,7 @@ export default defineConfig({
           include: ['{server,scripts}/**/*.test.ts'],
           // One file at a time, after all others: some put a broken file into the tree for a moment, some kill servers.
           fileParallelism: false,
+          testTimeout: 180_000,
           sequence: { groupOrder: 1 },
         },
       },

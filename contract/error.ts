@@ -4,10 +4,14 @@ import { z } from 'zod';
 export const faults = {
   bad_input: 400,
   bad_json: 400,
+  signed_out: 401,
+  wrong_sign_in: 401,
   forbidden_host: 403,
+  not_allowed: 403,
   not_found: 404,
   old_page: 404,
   conflict: 409,
+  link_spent: 410,
   key_reused: 409,
   too_large: 413,
   too_costly: 413,
@@ -32,7 +36,14 @@ export const faultSchema = z.object({
 });
 
 /** Faults that pass by themselves: what was asked is asked again after a while, and nothing is lost meanwhile. */
-export const passing: ReadonlySet<string> = new Set<FaultCode>(['database_away', 'restoring', 'busy', 'too_many', 'disk_full']);
+export const passing: ReadonlySet<string> = new Set<FaultCode>([
+  'signed_out',
+  'database_away',
+  'restoring',
+  'busy',
+  'too_many',
+  'disk_full',
+]);
 
 /** The body of every answer that is not a success. */
 export type Fault = z.infer<typeof faultSchema>;
@@ -41,6 +52,10 @@ export type Fault = z.infer<typeof faultSchema>;
 export const faultMessages: { readonly [K in FaultCode]: string } = {
   bad_input: 'The request holds something that cannot be taken.',
   bad_json: 'The request is not complete JSON.',
+  signed_out: 'Nobody is signed in on this device: sign in to go on. What was typed is kept.',
+  wrong_sign_in: 'The name or the password is wrong.',
+  not_allowed: 'Your roles do not allow this.',
+  link_spent: 'This link was used, has run out, or was taken back: ask for another.',
   forbidden_host: 'This server answers only pages of its own.',
   not_found: 'There is nothing under this address.',
   old_page: 'This page is of an older version: reload it.',

@@ -1,3 +1,4 @@
+export * from './account.ts';
 export * from './archive.ts';
 export * from './campaign.ts';
 export * from './error.ts';
@@ -10,3 +11,4 @@ export * from './run.ts';
 export * from './shot.ts';
 export * from './backup.ts';
 export * from './health.ts';
+export * from './opening.ts';

@@ -11,6 +11,8 @@ const beat = 10_000;
 const mostLines = 500;
 const mostBehind = 256 * 1024;
 
+type MayListen = () => Promise<boolean>;
+
 interface Notice {
   readonly of: LiveTable;
   readonly ids: readonly string[];
@@ -31,7 +33,8 @@ function readNotice(payload: string | undefined): Notice | null {
  * watches; one that was lost is opened again, and then everything is taken for changed.
  */
 export class Live {
-  private readonly lines = new Set<Response>();
+  /** Each with what says whether it may still listen. */
+  private readonly lines = new Map<Response, MayListen>();
   private readonly gathered = new Map<LiveTable, Set<string> | null>();
   private client: pg.Client | null = null;
   private timer: NodeJS.Timeout | null = null;
@@ -46,8 +49,11 @@ export class Live {
     return this.lines.size;
   }
 
-  /** @returns false where too many watch already */
-  add(res: Response): boolean {
+  /**
+   * @param mayListen asked at every sign of life: whoever was let in may be so no longer
+   * @returns false where too many watch already
+   */
+  add(res: Response, mayListen: MayListen = () => Promise.resolve(true)): boolean {
     if (this.isClosed || this.lines.size >= mostLines) return false;
     res.set({
       'Content-Type': 'text/event-stream',
@@ -57,20 +63,35 @@ export class Live {
     });
     res.flushHeaders();
     res.write('retry: 2000\nevent: beat\ndata: {}\n\n');
-    this.lines.add(res);
+    this.lines.set(res, mayListen);
     res.on('close', () => {
       this.lines.delete(res);
       if (this.lines.size === 0) this.rest();
     });
-    this.beating ??= setInterval(() => this.send('event: beat\ndata: {}\n\n'), beat).unref();
+    this.beating ??= setInterval(() => this.beat(), beat).unref();
     if (!this.client) this.listen();
     return true;
+  }
+
+  private beat(): void {
+    this.send('event: beat\ndata: {}\n\n');
+    for (const [res, mayListen] of this.lines)
+      // Where that cannot be found out the line stands: what it tells is asked for through the gate anyway.
+      mayListen().then(
+        (may) => may || res.end(),
+        () => undefined,
+      );
+  }
+
+  /** Ends every line: whoever may still listen opens another. */
+  recall(): void {
+    for (const res of this.lines.keys()) res.end();
   }
 
   /** Ends every line; pages open another. */
   close(): Promise<void> {
     this.isClosed = true;
-    for (const res of this.lines) res.end();
+    for (const res of this.lines.keys()) res.end();
     this.lines.clear();
     return this.rest();
   }
@@ -131,7 +152,7 @@ export class Live {
   }
 
   private send(text: string): void {
-    for (const res of this.lines) {
+    for (const res of this.lines.keys()) {
       // Who does not read is let go, and asks again when it can.
       if (res.writableLength > mostBehind) res.destroy();
       else res.write(text);

@@ -15,6 +15,7 @@ import { RigHeads } from './jobs/heads.ts';
 import { startSweep } from './jobs/sweep.ts';
 import { databaseUrl, expectTables } from './prepare.ts';
 import { Live } from './live.ts';
+import { WorkshopDoors } from './opening/doors.ts';
 import { programId } from './program.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
@@ -97,6 +98,7 @@ async function main(): Promise<void> {
   const backups = startBackups(pool, log, (path) => archives.backUp(path));
   heads.start(log);
   const live = new Live(url);
+  const doors = new WorkshopDoors(pool, keep, log, () => live.recall());
   const app = createApp({
     db: pool,
     log,
@@ -108,8 +110,10 @@ async function main(): Promise<void> {
     archives,
     heads,
     live,
+    doors,
     onBackupsSet: () => backups.poke(),
   });
+  await doors.start(app).catch((error: unknown) => fail(`how the workshop is open cannot be read: ${messageOf(error)}`));
   const server = await listen(app, port).catch((error: NodeJS.ErrnoException) =>
     fail(
       error.code === 'EADDRINUSE'
@@ -125,8 +129,11 @@ async function main(): Promise<void> {
     () => heads.close(),
     () => archives.close(),
     () => live.close(),
+    () => doors.close(),
   ]);
   process.stdout.write(`Vast Surge is at http://127.0.0.1:${port}\n`);
+  for (const { url, trouble } of doors.opened().listening)
+    process.stdout.write(trouble === null ? `and, for other devices, at ${url}\n` : `but not at ${url}: ${trouble}\n`);
 }
 
 main().catch((error: unknown) => fail(messageOf(error)));

@@ -1,4 +1,4 @@
-// What ./surge backup, backups, restore and reset-demo run, over the database that DATABASE_URL names, as its owner.
+// What ./surge backup, backups, restore, reset-demo, open, close and audit run, over the database that DATABASE_URL names, as its owner.
 import { existsSync } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
@@ -13,6 +13,7 @@ import { writingAlone } from './db/gate.ts';
 import { openPool, isDiskFull, type Pool } from './db/pool.ts';
 import { replaceWorkshop } from './db/workshop.ts';
 import { fail, messageOf } from './fail.ts';
+import { auditWords, closeWorkshop, openWorkshop } from './opening/terminal.ts';
 import { databaseUrl, expectTables } from './prepare.ts';
 
 const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}`;
@@ -119,16 +120,16 @@ async function main([what = '', ...args]: string[]): Promise<void> {
   const pool = openPool(databaseUrl(), () => undefined, { max: 2, patience: 0 });
   await expectTables(pool);
   const keepIn = process.env['VAST_SURGE_KEEP'] ?? '.';
-  const said =
-    what === 'backup'
-      ? await backup(pool, path)
-      : what === 'restore'
-        ? await restore(pool, path, keepIn)
-        : what === 'reset-demo'
-          ? await demoAgain(pool)
-          : what === 'backups'
-            ? await backups(pool, args)
-            : fail(`there is no ${what}`, 2);
+  const work: { readonly [verb: string]: () => Promise<string> } = {
+    backup: () => backup(pool, path),
+    restore: () => restore(pool, path, keepIn),
+    'reset-demo': () => demoAgain(pool),
+    backups: () => backups(pool, args),
+    open: () => openWorkshop(pool, args, keepIn),
+    close: () => closeWorkshop(pool),
+    audit: () => auditWords(pool),
+  };
+  const said = await (work[what] ?? (() => fail(`there is no ${what}`, 2)))();
   await pool.end();
   process.stdout.write(`surge: ${said}\n`);
 }

@@ -26,7 +26,7 @@ test.runIf(isLong)(
 
 test(
   'a server told to stop finishes what it has begun: every write under way is answered, and what was acknowledged is there',
-  { timeout: 60_000 },
+  { timeout: 180_000 },
   async () => {
     const site = new Site();
     await site.start();
@@ -57,7 +57,7 @@ test(
 
 test(
   'a run over a server that is killed again and again: every action is kept once, and in the order in which it was done',
-  { timeout: 120_000 },
+  { timeout: 180_000 },
   async () => {
     const site = new Site();
     await site.start();

@@ -56,7 +56,7 @@ const dumps = () =>
     .filter((name) => name.endsWith('.dump'))
     .map((name) => join(keep, name));
 
-describe('an upgrade', { timeout: 60_000 }, () => {
+describe('an upgrade', { timeout: 180_000 }, () => {
   test.each(isLong ? [1, 2, 3, 4, 5] : [1, 5])(
     'from migration %i to the newest keeps the database as it was in a file first, and the application may work with what comes of it',
     async (number) => {

@@ -165,7 +165,7 @@ describe('a whole workshop', () => {
 
   test.runIf(isLong)(
     'with scope records of full size, flat and noisy, and ten thousand events is written, verified and restored',
-    { timeout: 120_000 },
+    { timeout: 180_000 },
     async () => {
       const [full, empty] = await Promise.all([testDatabase(), testDatabase()]);
       await loadDemo(full.pool);
@@ -222,7 +222,7 @@ async function tables(owner: TestDatabase['owner']): Promise<Record<string, stri
   return found;
 }
 
-test('a restore of ours and one by the tools of PostgreSQL agree table by table', { timeout: 60_000 }, async () => {
+test('a restore of ours and one by the tools of PostgreSQL agree table by table', { timeout: 180_000 }, async () => {
   const [source, ours, theirs] = await Promise.all([testDatabase(), testDatabase(), testDatabase({ migrated: false })]);
   await loadDemo(source.pool);
   await furnish(source, ['Z-901', 'Z-902']);
@@ -380,7 +380,7 @@ describe('an import', () => {
 
 test(
   'one rig goes out as one file with its parts, runs and shots, and comes in whole elsewhere, told before',
-  { timeout: 60_000 },
+  { timeout: 180_000 },
   async () => {
     const [source, fresh] = await Promise.all([testDatabase(), testDatabase()]);
     await loadDemo(source.pool);

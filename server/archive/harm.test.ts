@@ -89,7 +89,7 @@ describe('a file that is made to do harm', () => {
 
   test(
     'one that takes more memory or time than any workshop ends its thread and not the server',
-    { timeout: 60_000 },
+    { timeout: 180_000 },
     async () => {
       if (!there) throw new Error('no database');
       // A million small values in one entry of some megabytes: within every size, and long to read.
@@ -120,7 +120,7 @@ describe('a file that is made to do harm', () => {
 describe('while the workshop is being restored', () => {
   test(
     'every write is refused with a code and a time to wait, and none that was acknowledged is lost',
-    { timeout: 60_000 },
+    { timeout: 180_000 },
     async () => {
       const database = await testDatabase();
       const id = randomUUID();

@@ -26,6 +26,12 @@ export const rights: Readonly<Record<string, string>> = {
   run_heads: 'select, insert, update, delete',
   backups: 'select, insert, delete',
   settings: 'select, insert, update',
+  accounts: 'select, insert, update',
+  devices: 'select, insert, update',
+  links: 'select, insert, update',
+  sessions: 'select, insert, update, delete',
+  sign_in_limits: 'select, insert, update, delete',
+  audit: 'select, insert',
   migrations: 'select',
 };
 

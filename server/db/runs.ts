@@ -194,9 +194,15 @@ export async function runTail(db: Queryable, id: string, after: number): Promise
  * Appends what was done, in the order in which it was sent. Whatever is here already, by its id, is passed over: a screen that got no
  * answer sends it again. Two screens are put in a row by the lock of the run.
  *
+ * @param by whose device they come from, in a workshop with accounts
  * @returns whether the run is there
  */
-export async function appendEvents(db: Queryable, id: string, events: readonly RunEvent[]): Promise<boolean> {
+export async function appendEvents(
+  db: Queryable,
+  id: string,
+  events: readonly RunEvent[],
+  by: string | null = null,
+): Promise<boolean> {
   const run = await db.query('select from runs where id = $1', [id]);
   if (run.rowCount === 0) return false;
   // The application may not lock a row that it may not change.
@@ -213,11 +219,12 @@ export async function appendEvents(db: Queryable, id: string, events: readonly R
     if (here.has(event.id)) continue;
     here.add(event.id);
     number += 1;
-    await db.query('insert into run_events (run_id, number, id, event) values ($1, $2, $3, $4)', [
+    await db.query('insert into run_events (run_id, number, id, event, by_account) values ($1, $2, $3, $4, $5)', [
       id,
       number,
       event.id,
       JSON.stringify(event),
+      by,
     ]);
   }
   return true;

@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { isIP } from 'node:net';
 import staticGzip from 'express-static-gzip';
 import express, { type Express, type RequestHandler } from 'express';
 import compression from 'compression';
@@ -24,6 +25,13 @@ import { openApiRoutes } from './openapi/page.ts';
 import { runRoutes } from './runs.ts';
 import { found, idOf } from './write.ts';
 import { shotRoutes } from './shots.ts';
+import { openingRoutes } from './opening.ts';
+import { auditRoutes, peopleRoutes } from './people.ts';
+import { sessionRoutes } from './session.ts';
+import { gate } from '../people/gate.ts';
+import { isLetIn } from '../people/accounts.ts';
+import { visitorNow } from '../people/visitor.ts';
+import { WorkshopDoors } from '../opening/doors.ts';
 import { Instruments } from '../instruments/instruments.ts';
 import { Live } from '../live.ts';
 
@@ -42,6 +50,8 @@ export interface AppOptions {
   readonly archives?: Archives;
   readonly heads?: RigHeads;
   readonly live?: Live;
+  /** Where other devices come in; without it they never do. */
+  readonly doors?: WorkshopDoors;
   /** Backups by themselves were switched on, off, or to something else. */
   onBackupsSet?(): void;
 }
@@ -69,6 +79,13 @@ const security = helmet({
   },
   strictTransportSecurity: false,
 });
+
+/** Whoever came over TLS comes over it for a day: a slip of the keyboard does not go out in the clear. Never on the machine itself. */
+const overTls: RequestHandler = (req, res, next) => {
+  if (req.secure && req.hostname !== 'localhost' && isIP(req.hostname) === 0)
+    res.set('Strict-Transport-Security', 'max-age=86400');
+  next();
+};
 
 function interfaceRoutes(app: Express, webRoot: string) {
   // What the build compressed once is not compressed again for everybody who asks.
@@ -109,6 +126,7 @@ export function createApp({
   archives = new Archives(addressOf(db)),
   heads = new RigHeads(db, version),
   live = new Live(addressOf(db)),
+  doors = new WorkshopDoors(db, keep, log),
   onBackupsSet = () => undefined,
 }: AppOptions): Express {
   const app = express();
@@ -125,17 +143,25 @@ export function createApp({
       customErrorObject: (_req, res, _err, value: object) => (res.statusCode === 503 ? { ...value, err: undefined } : value),
     }),
   );
-  app.use(ownPagesOnly, security, compression());
+  app.use(ownPagesOnly(doors), security, overTls, compression());
   app.get('/api/health', health({ db, version, keep, ...(webRoot ? { webRoot } : {}) }));
-  app.use('/api', usualBudget(rate));
+  app.use('/api', usualBudget(rate), gate(db, doors));
   app.get('/api/live', (_req, res) => {
-    if (!live.add(res)) throw new HttpFault('too_many');
+    const device = visitorNow()?.device;
+    if (!live.add(res, device === undefined ? undefined : () => isLetIn(db, device))) throw new HttpFault('too_many');
   });
   app.use('/api', openApiRoutes(version));
   app.use('/api/archive', json(choicesLimit), archiveRoutes(db, archives));
   app.use('/api/parts', json(partsBodyLimit), partRoutes(db));
   app.use('/api/shots', json(shotFileLimit), shotRoutes(db));
   app.use('/api', json(rigFileLimit), ...eventBudgets(rate));
+  app.use('/api/session', sessionRoutes(db, doors, doors.link));
+  app.use(
+    '/api/people',
+    peopleRoutes(db, doors.link, () => live.recall()),
+  );
+  app.use('/api/audit', auditRoutes(db));
+  app.use('/api/opening', openingRoutes(db, doors, keep));
   app.use('/api/backups', backupRoutes(db, onBackupsSet));
   app.use('/api/campaigns', campaignRoutes(db));
   app.use('/api/checks', checkRoutes(db));

@@ -94,7 +94,7 @@ describe('another page', () => {
 describe('a small request', () => {
   test.each(hostileBodies)(
     '$title is answered with what is wrong, fifty issues at the most',
-    { timeout: 60_000 },
+    { timeout: 180_000 },
     async ({ path, body, status, words }) => {
       const answer = await own(request(appWith()).post(path))
         .set(writeKeyHeader, randomUUID())
@@ -257,7 +257,7 @@ describe('a long list', () => {
     const page = async (query: string) => (await own(request(app).get(`/api/rigs?${query}`))).body as PageOf<RigHead>;
     // A list by energy moves for as long as energies are worked out.
     await expect
-      .poll(async () => (await page('limit=100')).rows.every((row) => row.headline !== null), { timeout: 60_000 })
+      .poll(async () => (await page('limit=100')).rows.every((row) => row.headline !== null), { timeout: 180_000 })
       .toBe(true);
     for (const sort of ['changed', 'name', 'energy']) {
       const seen: RigHead[] = [];
@@ -284,7 +284,7 @@ describe('a long list', () => {
       ['coilgun', 'Shuttle'],
       ['tesla%20coil', 'Cricket'],
     ] as const)
-      await expect.poll(() => byKind(kind), { timeout: 30_000 }).toEqual([name]);
+      await expect.poll(() => byKind(kind), { timeout: 60_000 }).toEqual([name]);
     const kittiwake = (await page('q=kittiwake')).rows[0];
     const logged = (await own(request(app).get(`/api/shots?rig=${kittiwake?.id}&limit=500`))).body as PageOf<StoredShot>;
     const newest = logged.rows
@@ -349,7 +349,7 @@ describe('a long list', () => {
     const energy = async (of = app) =>
       ((await own(request(of).get('/api/rigs'))).body as PageOf<RigHead>).rows[0]?.headline?.energy?.value;
     // The first look may come before its thread is up.
-    await expect.poll(() => energy(), { timeout: 30_000 }).toBeGreaterThan(0);
+    await expect.poll(() => energy(), { timeout: 60_000 }).toBeGreaterThan(0);
     const before = await energy();
     const document = newDocument('Numbers');
     const [channel] = document.rig.channels;
@@ -364,13 +364,13 @@ describe('a long list', () => {
           const now = await energy();
           return now !== undefined && now !== before;
         },
-        { timeout: 30_000 },
+        { timeout: 60_000 },
       )
       .toBe(true);
     const { rows } = await fresh.pool.query<{ program: string; version: number }>('select program, version from rig_heads');
     expect(rows).toEqual([{ program: 'one', version: 2 }]);
     const later = createApp({ db: fresh.pool, log, version: 'two', rate: 1e6 });
-    await expect.poll(() => energy(later), { timeout: 30_000 }).toBeGreaterThan(0);
+    await expect.poll(() => energy(later), { timeout: 60_000 }).toBeGreaterThan(0);
     expect((await fresh.pool.query<{ program: string }>('select program from rig_heads')).rows).toEqual([{ program: 'two' }]);
     await fresh.drop();
   }, 60_000);

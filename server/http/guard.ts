@@ -17,16 +17,19 @@ const isNavigation = (req: Request): boolean =>
  * Refuses what another page sends here: by name (DNS rebinding), by origin, or because the browser says that it comes from another site,
  * with an origin or without one. It stands before everything that counts requests, so that no other page can use a budget up.
  */
-export const ownPagesOnly: RequestHandler = (req, res, next) => {
-  const host = req.headers.host ?? '';
-  const { origin } = req.headers;
-  const site = req.headers['sec-fetch-site'];
-  const isForeign =
-    (origin !== undefined && origin !== `http://${host}`) ||
-    (site !== undefined && site !== 'same-origin' && site !== 'none' && !isNavigation(req));
-  if (!ownNames.has(hostName(host)) || isForeign) sendFault(res, new HttpFault('forbidden_host'));
-  else next();
-};
+export const ownPagesOnly =
+  (doors: { readonly names: readonly string[] }): RequestHandler =>
+  (req, res, next) => {
+    const host = req.headers.host ?? '';
+    const { origin } = req.headers;
+    const site = req.headers['sec-fetch-site'];
+    const isForeign =
+      (origin !== undefined && origin !== `${req.protocol}://${host}`) ||
+      (site !== undefined && site !== 'same-origin' && site !== 'none' && !isNavigation(req));
+    const isOwn = ownNames.has(hostName(host)) || doors.names.includes(hostName(host).toLowerCase());
+    if (!isOwn || isForeign) sendFault(res, new HttpFault('forbidden_host'));
+    else next();
+  };
 
 const budget = (limit: number, skip?: (req: Request) => boolean): RequestHandler =>
   rateLimit({

@@ -33,6 +33,7 @@ import {
 import type { Pool, Queryable } from '../db/pool.ts';
 import { insertShot } from '../db/shots.ts';
 import type { Instruments } from '../instruments/instruments.ts';
+import { expectRole, visitorNow } from '../people/visitor.ts';
 import { unhurried } from '../breath.ts';
 import { HttpFault } from './fault.ts';
 import { idIn, oneOf, pageIn, textOf } from './query.ts';
@@ -176,6 +177,8 @@ export function runRoutes(pool: Pool, instruments: Instruments, program: string)
     '/',
     writes(pool, (req) => {
       const { id, rigId, version, rehearsal: asked } = bodyOf(createRunSchema, req.body);
+      // A live run is begun by whoever holds the key; whoever works here may rehearse.
+      if (!asked) expectRole('acts');
       return async (client) => {
         await expectVersion(client, rigId, version);
         const { id: revisionId } = found(await closeRevision(client, crypto.randomUUID(), rigId, null), 'rig');
@@ -206,8 +209,15 @@ export function runRoutes(pool: Pool, instruments: Instruments, program: string)
       const id = idOf(req.params['id'], 'run');
       const after = afterOf(req.query['after']);
       const { events } = bodyOf(appendEventsSchema, req.body);
+      const visitor = visitorNow();
+      if (visitor?.abortsOnly && events.some(({ type }) => type !== 'aborted'))
+        throw new HttpFault(
+          'not_allowed',
+          [],
+          'You may break this run off, and nothing else: steps are for whoever acts or reads.',
+        );
       return async (client) => {
-        if (!(await appendEvents(client, id, events))) found(null, 'run');
+        if (!(await appendEvents(client, id, events, visitor?.account.id ?? null))) found(null, 'run');
         if (events.some(({ type }) => type === 'outcome')) await writeShots(client, found(await findRun(client, id), 'run'));
         return { status: 200, body: await runTail(client, id, after) };
       };

@@ -7,6 +7,7 @@ import { writing } from '../db/gate.ts';
 import { writeOnce, type Answer } from '../db/transaction.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
 import { eachItem, outOfBounds, usualBounds, type Bounds } from './bounds.ts';
+import { noteVisitor } from '../people/audit.ts';
 import { keptPicture, NoPicture } from '../picture.ts';
 import { HttpFault } from './fault.ts';
 
@@ -83,6 +84,13 @@ export const requestOf = (req: Request): string =>
 
 type Work = (client: Queryable) => Promise<Answer>;
 
+/** Does a work and notes last who did it: what waits for its place in the audit holds nobody else up. */
+async function audited(client: Queryable, work: Work): Promise<Answer> {
+  const answer = await work(client);
+  await noteVisitor(client);
+  return answer;
+}
+
 /**
  * A route that writes. `read` checks the request before anything is opened; what it gives is done in one transaction,
  * once for each key, and answered only after the commit.
@@ -92,6 +100,18 @@ export const writes =
   async (req, res) => {
     const work = await read(req);
     const [key, request] = [keyOf(req), requestOf(req)];
-    const { status, body } = await writing(pool, (client) => writeOnce(client, key, request, work));
+    const { status, body } = await writing(pool, (client) => writeOnce(client, key, request, (inside) => audited(inside, work)));
     res.status(status).json(body);
+  };
+
+/**
+ * A route that writes and whose answer is kept nowhere, for there is a secret in it or it does the same when it is done again: without a key.
+ * What a visitor does stands in the audit with it.
+ */
+export const writesUnkept =
+  (pool: Pool, read: (req: Request) => Work | Promise<Work>): RequestHandler =>
+  async (req, res) => {
+    const work = await read(req);
+    const { status, body } = await writing(pool, (client) => audited(client, work));
+    res.set('Cache-Control', 'no-store').status(status).json(body);
   };

@@ -3,6 +3,7 @@ import { GateShut, writing } from '../db/gate.ts';
 import { closeQuietRevisions } from '../db/revisions.ts';
 import { isDatabaseAway, type Pool } from '../db/pool.ts';
 import { forgetWrites } from '../db/transaction.ts';
+import { forgetEnded } from '../people/accounts.ts';
 import { repeat, type Repeated } from './repeat.ts';
 
 export interface SweepOptions {
@@ -21,6 +22,7 @@ export const startSweep = (pool: Pool, log: Logger, { pause, every }: SweepOptio
     try {
       await writing(pool, (client) => closeQuietRevisions(client, pause));
       await writing(pool, (client) => forgetWrites(client));
+      await forgetEnded(pool);
     } catch (error) {
       // Edits that are quiet now are quiet after a restore, or are not there any more.
       if (error instanceof GateShut) return;

@@ -3,13 +3,14 @@ import { createDocument, type ZodOpenApiOperationObject, type ZodOpenApiPathsObj
 import { faults, faultSchema, writeKeyHeader, writeKeySchema } from '@vast-surge/contract';
 import { rigFileJsonSchema } from '@vast-surge/core/format';
 import { rigDocumentSchema } from '@vast-surge/core/rig';
-import { apiRoutes, type ApiRoute } from './routes.ts';
+import type { ApiRoute, FileType } from './route.ts';
+import { apiRoutes } from './routes.ts';
 
 const json = (schema: z.ZodType) => ({ 'application/json': { schema } });
-const zip = { 'application/zip': { schema: { type: 'string' as const, format: 'binary' } } };
-const stream = { 'text/event-stream': { schema: { type: 'string' as const } } };
-const content = (body: z.ZodType | 'application/zip' | 'text/event-stream') =>
-  body === 'application/zip' ? zip : body === 'text/event-stream' ? stream : json(body);
+const content = (body: z.ZodType | FileType) =>
+  typeof body !== 'string'
+    ? json(body)
+    : { [body]: { schema: { type: 'string' as const, ...(body === 'application/zip' ? { format: 'binary' } : {}) } } };
 
 const fault = faultSchema.meta({ id: 'Fault' });
 
@@ -91,7 +92,7 @@ export function openApi(version: string): object {
       info: {
         title: 'Vast Surge',
         version,
-        description: `Every write carries ${writeKeyHeader}: a UUID of its own, the same when it is sent again; the server does each once. Only pages of this server and programs on this machine are answered. Values are in SI units.`,
+        description: `Every write carries ${writeKeyHeader}: a UUID of its own, the same when it is sent again; the server does each once. Only pages of this server and programs on this machine are answered; where the workshop is open to other devices, over TLS and to those who are signed in. Values are in SI units.`,
       },
       paths,
     },

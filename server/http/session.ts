@@ -1,0 +1,218 @@
+import { Router, type Request } from 'express';
+import {
+  askLinkSchema,
+  changePasswordSchema,
+  joinSchema,
+  signInSchema,
+  type Account,
+  type Link,
+  type Mine,
+  type Session,
+} from '@vast-surge/contract';
+import {
+  accountNamed,
+  addAccount,
+  addDevice,
+  addLink,
+  deviceThatAsks,
+  devicesOf,
+  findAccount,
+  findLink,
+  forget,
+  isAdministered,
+  revokeDevice,
+  revokeDevices,
+  setPassword,
+  takeLink,
+  type FoundLink,
+} from '../people/accounts.ts';
+import { auditPage, noteAct, noteVisitor } from '../people/audit.ts';
+import { addressOf, type Doors } from '../people/gate.ts';
+import { hashOf, isPassword } from '../people/password.ts';
+import { beginSession, endSession } from '../people/sessions.ts';
+import { Throttle } from '../people/throttle.ts';
+import { visitorNow } from '../people/visitor.ts';
+import type { Pool, Queryable } from '../db/pool.ts';
+import { isTaken } from '../db/pool.ts';
+import { inTransaction } from '../db/transaction.ts';
+import type { LinkMaker } from '../opening/links.ts';
+import { HttpFault } from './fault.ts';
+import { bodyOf, idOf, writesUnkept, wrongFields } from './write.ts';
+
+/** The visitor of a route that is for those who are signed in. @throws HttpFault alone, where there is nobody */
+function visitor() {
+  const now = visitorNow();
+  if (now) return now;
+  throw new HttpFault('not_found', [], 'There are no accounts: the workshop is not open to other devices.');
+}
+
+interface NewDevice {
+  readonly device: string;
+  readonly forGood: boolean;
+}
+
+/** Signs an account in on a device, within the transaction that let it. @returns the id of the device */
+async function signedIn(db: Queryable, req: Request, account: string, { device, forGood }: NewDevice, act: string) {
+  const id = await addDevice(db, account, { name: device, forGood, address: addressOf(req) });
+  await noteAct(db, { who: account, device: id, act, about: null });
+  return id;
+}
+
+/** What a link is taken up with. @throws HttpFault naming what is missing */
+async function accountByLink(
+  db: Queryable,
+  link: FoundLink,
+  { name, password }: { readonly name: string | null; readonly password: string | null },
+): Promise<string> {
+  if (link.kind === 'device') return link.account ?? '';
+  if (password === null) throw wrongFields([{ path: 'password', reason: 'is missing' }]);
+  const kept = await hashOf(password);
+  if (link.kind === 'password') {
+    const account = link.account ?? '';
+    await setPassword(db, account, kept);
+    // Whoever needed a new one may have lost a device with the old one.
+    await revokeDevices(db, account, null);
+    return account;
+  }
+  if (name === null) throw wrongFields([{ path: 'name', reason: 'is missing' }]);
+  try {
+    return await addAccount(db, name, kept, link.roles);
+  } catch (error) {
+    if (isTaken(error)) throw wrongFields([{ path: 'name', reason: 'is that of somebody else here: take another' }]);
+    throw error;
+  }
+}
+
+export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Router {
+  const routes = Router();
+  const throttle = new Throttle(pool);
+
+  routes.get('/', (_req, res) => {
+    const now = visitorNow();
+    const body: Session = {
+      mode: doors.isOpen ? 'open' : 'alone',
+      account: now?.account ?? null,
+      device: now?.device ?? null,
+    };
+    res.set('Cache-Control', 'no-store').json(body);
+  });
+
+  const answer = (account: Account | null, device: string): Session => ({ mode: 'open', account, device });
+
+  /** A device that was signed in to this account before. */
+  const knownOn = async (req: Request, account: Account | null): Promise<string | null> => {
+    const id = req.session.device;
+    const before = id === undefined ? null : await deviceThatAsks(pool, id);
+    return before && before.device.revokedAt === null && before.account.id === account?.id ? before.device.id : null;
+  };
+
+  routes.post('/sign-in', async (req, res) => {
+    const { name, password, ...device } = bodyOf(signInSchema, req.body);
+    if (!doors.isOpen) visitor();
+    const found = await accountNamed(pool, name);
+    const attempt = { name, address: addressOf(req), known: await knownOn(req, found?.account ?? null) };
+    await throttle.begin(attempt);
+    const isRight = await isPassword(password, found?.account.endedAt === null ? found.password : null);
+    if (!found || !isRight) {
+      await noteAct(pool, { who: found?.account.id ?? null, device: null, act: 'sign-in refused', about: null });
+      throw new HttpFault('wrong_sign_in');
+    }
+    await throttle.succeed(attempt);
+    const id = await inTransaction(pool, (client) => signedIn(client, req, found.account.id, device, 'sign-in'));
+    await beginSession(req, id, device.forGood);
+    res.json(answer(found.account, id));
+  });
+
+  routes.post('/link', async (req, res) => {
+    const { token } = bodyOf(askLinkSchema, req.body);
+    const link = await findLink(pool, token);
+    if (!link) throw new HttpFault('link_spent');
+    const { kind, name, roles, expiresAt } = link;
+    res.json({ kind, name, roles: [...roles], expiresAt } satisfies Link);
+  });
+
+  routes.post('/join', async (req, res) => {
+    const { token, name, password, ...device } = bodyOf(joinSchema, req.body);
+    if (!doors.isOpen) visitor();
+    const { account, id } = await inTransaction(pool, async (client) => {
+      const link = await takeLink(client, token);
+      if (!link) throw new HttpFault('link_spent');
+      const by = await accountByLink(client, link, { name, password });
+      return { account: by, id: await signedIn(client, req, by, device, `join by ${link.kind}`) };
+    });
+    await beginSession(req, id, device.forGood);
+    res.status(201).json(answer((await findAccount(pool, account))?.account ?? null, id));
+  });
+
+  routes.post('/sign-out', async (req, res) => {
+    const { account, device } = visitor();
+    await inTransaction(pool, async (client) => {
+      await revokeDevice(client, device, account.id);
+      await noteVisitor(client);
+    });
+    await endSession(req);
+    res.json({ mode: 'open', account: null, device: null } satisfies Session);
+  });
+
+  routes.post('/password', async (req, res) => {
+    const { was, next } = bodyOf(changePasswordSchema, req.body);
+    const { account, device } = visitor();
+    const attempt = { name: account.name ?? account.id, address: addressOf(req), known: device };
+    await throttle.begin(attempt);
+    if (!(await isPassword(was, (await findAccount(pool, account.id))?.password ?? null)))
+      throw wrongFields([{ path: 'was', reason: 'is not the password of this account' }]);
+    await throttle.succeed(attempt);
+    const kept = await hashOf(next);
+    await inTransaction(pool, async (client) => {
+      await setPassword(client, account.id, kept);
+      await revokeDevices(client, account.id, device);
+      await noteVisitor(client);
+    });
+    res.json(answer(account, device));
+  });
+
+  routes.post(
+    '/devices',
+    writesUnkept(pool, () => {
+      const { account } = visitor();
+      return async (client) => ({
+        status: 201,
+        body: await links(await addLink(client, { kind: 'device', account: account.id, by: account.id })),
+      });
+    }),
+  );
+
+  routes.delete(
+    '/devices/:id',
+    writesUnkept(pool, (req) => {
+      const id = idOf(req.params['id'], 'device');
+      const { account } = visitor();
+      return async (client) => {
+        if (!(await revokeDevice(client, id, account.id)))
+          throw new HttpFault('not_found', [], 'There is no device of yours under this address.');
+        return { status: 200, body: { id } };
+      };
+    }),
+  );
+
+  routes.get('/mine', async (_req, res) => {
+    const { account } = visitor();
+    const { rows } = await auditPage(pool, { words: '', who: account.id, before: null, limit: 10_000 });
+    const body: Mine = { account, devices: await devicesOf(pool, account.id), audit: rows.map((row) => ({ ...row })) };
+    res.json(body);
+  });
+
+  routes.delete(
+    '/mine',
+    writesUnkept(pool, () => {
+      const { account } = visitor();
+      return async (client) => {
+        if (account.roles.includes('administers') && !(await isAdministered(client, account.id)))
+          throw new HttpFault('conflict', [], 'Nobody else administers this workshop: give that role to somebody first.');
+        await forget(client, account.id);
+        return { status: 200, body: { id: account.id } };
+      };
+    }),
+  );
+  return routes;
+}
