@@ -29,8 +29,8 @@ const personName = textUpTo(60)
 export const leastPassword = 12;
 const passwordSchema = z
   .string({ error: () => 'must be a password' })
-  .min(leastPassword, { error: () => `must have at least ${leastPassword} letters` })
-  .max(200, { error: () => 'must have at most 200 letters' });
+  .min(leastPassword, { error: () => `must have at least ${leastPassword} characters` })
+  .max(200, { error: () => 'must have at most 200 characters' });
 
 const deviceName = textUpTo(60)
   .trim()
@@ -43,7 +43,7 @@ const deviceAsked = { device: deviceName, forGood: z.boolean({ error: () => 'mus
 export const signInSchema = z.strictObject({
   name: personName,
   // Not held to the length of a new one: a wrong password is told as wrong, however long it is.
-  password: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 letters' }),
+  password: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
   ...deviceAsked,
 });
 export type SignIn = z.input<typeof signInSchema>;
@@ -51,6 +51,7 @@ export type SignIn = z.input<typeof signInSchema>;
 /** The secret of a one-time link. */
 export const tokenSchema = z
   .string({ error: () => 'must be the end of a link' })
+  .max(100, { error: () => 'must be the end of a link as it was given out' })
   .regex(/^[\w-]{43}$/, { error: () => 'must be the end of a link as it was given out' });
 
 export const linkKinds = ['account', 'password', 'device'] as const;
@@ -78,7 +79,7 @@ export type Join = z.input<typeof joinSchema>;
 
 /** POST /api/session/password */
 export const changePasswordSchema = z.strictObject({
-  was: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 letters' }),
+  was: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
   next: passwordSchema,
 });
 

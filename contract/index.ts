@@ -1,4 +1,5 @@
 export * from './account.ts';
+export * from './acts.ts';
 export * from './archive.ts';
 export * from './campaign.ts';
 export * from './error.ts';

@@ -33,8 +33,8 @@ export const setOpeningSchema = z.strictObject({ opening: openingSchema.nullable
 /** GET /api/opening */
 export const openedSchema = z.object({
   opening: openingSchema.nullable(),
-  /** Addresses this machine has. */
-  available: z.array(z.object({ address: z.string(), network: z.string(), isPrivate: z.boolean() })),
+  /** Addresses this machine has, and from how far each is reached: from the machine itself alone, to try it, from a private network, or from anywhere. */
+  available: z.array(z.object({ address: z.string(), network: z.string(), reach: z.enum(['machine', 'private', 'public']) })),
   /** What is answered at, and why an address is not. */
   listening: z.array(z.object({ url: z.string(), trouble: z.string().nullable() })),
   certificate: z

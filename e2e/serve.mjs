@@ -7,7 +7,7 @@ import pg from 'pg';
 
 const base = process.env.DATABASE_URL;
 if (!base) throw new Error('DATABASE_URL is not set: run the tests with ./surge test');
-const name = 'e2e';
+const name = process.env.E2E_DATABASE ?? 'e2e';
 const client = new pg.Client({ connectionString: base });
 await client.connect();
 await client.query(`drop database if exists ${name} with (force)`);

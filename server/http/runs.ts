@@ -33,7 +33,7 @@ import {
 import type { Pool, Queryable } from '../db/pool.ts';
 import { insertShot } from '../db/shots.ts';
 import type { Instruments } from '../instruments/instruments.ts';
-import { expectRole, visitorNow } from '../people/visitor.ts';
+import { expectRole, notAllowed, visitorNow, type Visitor } from '../people/visitor.ts';
 import { unhurried } from '../breath.ts';
 import { HttpFault } from './fault.ts';
 import { idIn, oneOf, pageIn, textOf } from './query.ts';
@@ -154,6 +154,14 @@ function afterOf(value: unknown): number {
   return after;
 }
 
+/** Steps of a live run are for whoever acts or reads. @throws HttpFault */
+async function expectHands(client: Queryable, { account, abortsOnly }: Visitor, id: string): Promise<void> {
+  if (abortsOnly)
+    throw new HttpFault('not_allowed', [], 'You may break this run off, and nothing else: steps are for whoever acts or reads.');
+  const hasHands = account.roles.some((role) => role === 'acts' || role === 'reads');
+  if (!hasHands && found(await findRun(client, id), 'run').rehearsal === null) throw notAllowed(['acts', 'reads']);
+}
+
 export function runRoutes(pool: Pool, instruments: Instruments, program: string): Router {
   const routes = Router();
   const heads = new RunHeads(pool, program);
@@ -210,13 +218,9 @@ export function runRoutes(pool: Pool, instruments: Instruments, program: string)
       const after = afterOf(req.query['after']);
       const { events } = bodyOf(appendEventsSchema, req.body);
       const visitor = visitorNow();
-      if (visitor?.abortsOnly && events.some(({ type }) => type !== 'aborted'))
-        throw new HttpFault(
-          'not_allowed',
-          [],
-          'You may break this run off, and nothing else: steps are for whoever acts or reads.',
-        );
+      const isAbort = events.every(({ type }) => type === 'aborted');
       return async (client) => {
+        if (visitor && !isAbort) await expectHands(client, visitor, id);
         if (!(await appendEvents(client, id, events, visitor?.account.id ?? null))) found(null, 'run');
         if (events.some(({ type }) => type === 'outcome')) await writeShots(client, found(await findRun(client, id), 'run'));
         return { status: 200, body: await runTail(client, id, after) };

@@ -8,12 +8,16 @@ const privateRanges =
 
 export type Available = Opened['available'][number];
 
-/** Addresses that other devices can reach this machine at. Link-local ones of version 6 need a zone, which no link can carry. */
+/** Addresses of this machine. Link-local ones of version 6 need a zone, which no link can carry. */
 export function availableAddresses(): Available[] {
   return Object.entries(networkInterfaces()).flatMap(([network, list = []]) =>
     list
-      .filter(({ internal, address }) => !internal && !/^fe80:/i.test(address))
-      .map(({ address }) => ({ address, network, isPrivate: privateRanges.test(address) })),
+      .filter(({ internal, address }) => (internal ? address === '127.0.0.1' : !/^fe80:/i.test(address)))
+      .map(({ address, internal }) => ({
+        address,
+        network,
+        reach: internal ? ('machine' as const) : privateRanges.test(address) ? ('private' as const) : ('public' as const),
+      })),
   );
 }
 

@@ -36,7 +36,7 @@ function askedOpening(values: ReturnType<typeof argumentsOf>, before: Opening | 
   const available = availableAddresses();
   const all = available.map(({ address }) => address).join(', ') || 'it has none';
   const addresses =
-    values.address ?? before?.addresses ?? available.filter(({ isPrivate }) => isPrivate).map(({ address }) => address);
+    values.address ?? before?.addresses ?? available.filter(({ reach }) => reach === 'private').map(({ address }) => address);
   if (addresses.length === 0) fail(`this machine has no private address: name one by --address; it has ${all}`, 2);
   const strange = addresses.find((address) => !available.some((one) => one.address === address));
   if (strange !== undefined) fail(`--address is "${strange}"; it must be an address of this machine: ${all}`, 2);

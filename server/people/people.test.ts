@@ -1,11 +1,22 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { roles, type Opened, type PageOf, type AuditEntry, type Person, type Role, type Session } from '@vast-surge/contract';
+import {
+  actWords,
+  linkKinds,
+  roles,
+  type Opened,
+  type PageOf,
+  type AuditEntry,
+  type Person,
+  type Role,
+  type Session,
+} from '@vast-surge/contract';
 import { newDocument } from '@vast-surge/core/rig';
 import { demoRig } from '../../core/test/rigs.ts';
 import { insertRig } from '../db/rigs.ts';
 import { apiRoutes } from '../http/openapi/routes.ts';
 import { Caller, openWorkshop, password, type OpenWorkshop } from '../test/workshop.ts';
+import { actOf } from './rules.ts';
 import { isPassword, hashOf } from './password.ts';
 import { isOver } from './sessions.ts';
 
@@ -69,7 +80,8 @@ describe('who may do what', () => {
     const begin = (rehearsal: object | null) => ({ id: randomUUID(), rigId, version: 1, rehearsal });
     const refused = await designs.call('post', '/runs', begin(null));
     expect([refused.status, messageOf(refused)]).toEqual([403, expect.stringContaining('whoever acts')]);
-    expect((await designs.call('post', '/runs', begin({ seed: 1, speed: 10, faults: 0 }))).status).toBe(201);
+    const rehearsed = begin({ seed: 1, speed: 10, faults: 0 });
+    expect((await designs.call('post', '/runs', rehearsed)).status).toBe(201);
     const run = begin(null);
     expect((await acts.call('post', '/runs', run)).status).toBe(201);
     const event = (more: object) => ({ events: [{ id: randomUUID(), at: Date.now(), screen: 'x', ...more }] });
@@ -77,6 +89,9 @@ describe('who may do what', () => {
     await acts.call('post', events, event({ type: 'began', acts: 'KA', reads: null })).expect(200);
     const note = await watches.call('post', events, event({ type: 'noted', text: 'I did this' }));
     expect([note.status, codeOf(note)]).toEqual([403, 'not_allowed']);
+    const begins = event({ type: 'began', acts: 'LO', reads: null });
+    await designs.call('post', `/runs/${rehearsed.id}/events`, begins).expect(200);
+    expect((await designs.call('post', events, event({ type: 'took-over', by: 'LO' }))).status).toBe(403);
     await watches.call('post', events, event({ type: 'aborted', reason: 'smoke' })).expect(200);
     // A phone that is taken back in the middle of it may still break it off; then the run ends, and so does that.
     const admin = await workshop.person('Nia', ['administers']);
@@ -188,7 +203,7 @@ describe('signing in', () => {
     await there.signIn('Rut').expect(200);
     const change = (was: string, next: string) => here.call('post', '/session/password', { was, next });
     expect(messageOf(await change('not this one', 'another long one'))).toContain('was is not the password');
-    expect(messageOf(await change(password, 'short'))).toContain('next must have at least 12 letters');
+    expect(messageOf(await change(password, 'short'))).toContain('next must have at least 12 characters');
     await change(password, 'another long one').expect(200);
     await here.call('get', '/rigs').expect(200);
     expect((await there.call('get', '/rigs')).status).toBe(401);
@@ -286,6 +301,17 @@ describe('the audit', () => {
     expect((await page(`?q=put rigs ada`)).rows.map(({ number }) => number)).toEqual([4]);
     const first = await page('?limit=2');
     expect((await page(`?limit=2&before=${first.next ?? ''}`)).rows.map(({ number }) => number)).toEqual([4, 3]);
+  });
+
+  test('has words for everything that can stand in it', () => {
+    const noted = apiRoutes.filter((r) => r.writes === true || r.audited === true || (r.method !== 'get' && r.may !== 'anybody'));
+    // These ask and change nothing.
+    const asks = new Set(['post archive uploads', 'post parts files', 'post runs ask', 'post runs measure']);
+    const names = noted.map(actOf).filter((name) => !asks.has(name));
+    expect(names.length).toBeGreaterThan(30);
+    expect(names.filter((name) => actWords[name] === undefined)).toEqual([]);
+    const others = ['opened', 'closed', 'sign-in', 'sign-in refused', ...linkKinds.map((kind) => `join by ${kind}`)];
+    expect(Object.keys(actWords).sort()).toEqual([...new Set([...names, ...others])].sort());
   });
 
   test('twenty writes at once stand one after the other, and the chain holds', async () => {

@@ -19,7 +19,8 @@ function failed({ queries, subscriptions }: Api) {
   return Object.entries(queries).flatMap(([key, query]) => {
     if (query?.status !== 'rejected' || Object.keys(subscriptions[key] ?? {}).length === 0) return [];
     const { code } = failureOf(query.error);
-    return code === 'server_away' || passing.has(code) ? [query] : [];
+    // Whoever signs in is asked for everything anew.
+    return code === 'server_away' || (passing.has(code) && code !== 'signed_out') ? [query] : [];
   });
 }
 

@@ -28,7 +28,7 @@ const quietTime = 600;
 const retryTime = 3000;
 
 /** Faults that the same request will meet again. Anything else is worth another try. */
-const lasting = new Set(['bad_input', 'bad_json', 'not_found', 'too_large', 'unsupported_type', 'forbidden_host']);
+const lasting = new Set(['bad_input', 'bad_json', 'not_found', 'too_large', 'unsupported_type', 'forbidden_host', 'not_allowed']);
 
 /** The edits of the open rig as something to be kept and sent; null where the server has them all. */
 export function pendingEdit({ editor, history }: ReturnType<EditorStore['getState']>): Omit<KeptEdit, 'sending'> | null {

@@ -14,6 +14,7 @@ import {
   pageOfSchema,
   rigHeadSchema,
   runHeadSchema,
+  sessionSchema,
   writeKeyHeader,
   type ArchiveRig,
   type Health,
@@ -22,6 +23,7 @@ import {
   type RigReceipt,
   type RigSort,
   type RunHead,
+  type Session,
 } from '@vast-surge/contract';
 import type { BenchRequest } from './bench-write.ts';
 
@@ -59,7 +61,15 @@ const datedQuery: BaseQueryFn<
 /** Those that are sent again by what sends them. */
 const ownRetry = new Set(['saveRig', 'appendEvents', 'getEvents', 'measure']);
 
-const baseQuery = retry(datedQuery, {
+/** As the dated one; where the server says that nobody is signed in, the page finds out who is. */
+const admittedQuery: typeof datedQuery = async (args, context, extra) => {
+  const answer = await datedQuery(args, context, extra);
+  if (answer.error?.status === 401 && failureOf(answer.error).code === 'signed_out')
+    context.dispatch(baseApi.util.invalidateTags(['session']));
+  return answer;
+};
+
+const baseQuery = retry(admittedQuery, {
   retryCondition: (error, _args, { attempt, baseQueryApi }) =>
     baseQueryApi.type === 'mutation' &&
     !ownRetry.has(baseQueryApi.endpoint) &&
@@ -99,7 +109,21 @@ export function listQuery(asked: object, after: string | null): string {
 }
 
 /** What the answers of the server are tagged by, so that they are asked for again. */
-export const tagTypes = ['rig', 'revision', 'archived', 'bench', 'run', 'shot', 'campaign', 'check', 'backup'] as const;
+export const tagTypes = [
+  'rig',
+  'revision',
+  'archived',
+  'bench',
+  'run',
+  'shot',
+  'campaign',
+  'check',
+  'backup',
+  'session',
+  'people',
+  'audit',
+  'opening',
+] as const;
 export type Tag = (typeof tagTypes)[number];
 
 export const baseApi = createApi({
@@ -122,6 +146,12 @@ export const baseApi = createApi({
       query: () => '/runs/open',
       transformResponse: (raw: unknown) => read(z.array(runHeadSchema), raw),
       providesTags: ['run'],
+    }),
+    /** Who is signed in; alone nobody has to be. */
+    getSession: build.query<Session, undefined>({
+      query: () => '/session',
+      transformResponse: (raw: unknown) => read(sessionSchema, raw),
+      providesTags: ['session'],
     }),
     getHealth: build.query<Health, undefined>({
       // Also where it cannot work it says how it stands.
@@ -147,4 +177,5 @@ export function failureOf(error: unknown): { code: string; message: string } {
   return { code: 'unreadable', message: `This cannot be read, perhaps because a newer version wrote it: ${message}.` };
 }
 
-export const { useListRigsInfiniteQuery, useArchiveRigMutation, useOpenRunsQuery, useGetHealthQuery } = baseApi;
+export const { useListRigsInfiniteQuery, useArchiveRigMutation, useOpenRunsQuery, useGetHealthQuery, useGetSessionQuery } =
+  baseApi;

@@ -71,6 +71,9 @@ function flush(): void {
   store.dispatch(baseApi.util.invalidateTags(tags));
 }
 
+/** Everything that pages show is asked for anew: somebody signed in. */
+export const hearAll = (): void => hear('all');
+
 function hear(told: Heard): void {
   hearers.forEach((one) => one(told));
   // A server of another version may tell of a table that this page does not know.

@@ -27,6 +27,25 @@ export const placesOfPages: readonly PlaceOfPage[] = [
     words: ['bleed', 'short', 'empty', 'resistor', 'bench', 'motor capacitor'],
   },
   { id: 'backups', title: 'Backups', path: '/backups', words: ['restore', 'archive', 'schedule', 'export', 'disk'] },
+  {
+    id: 'opening',
+    title: 'Other devices',
+    path: '/opening',
+    words: ['network', 'phone', 'tablet', 'open', 'workshop', 'certificate', 'TLS', 'share', 'accounts'],
+  },
+  {
+    id: 'people',
+    title: 'People',
+    path: '/people',
+    words: ['accounts', 'roles', 'invite', 'devices', 'key holder', 'reader', 'guest'],
+  },
+  { id: 'audit', title: 'Audit', path: '/audit', words: ['who did what', 'record', 'log', 'history of acts'] },
+  {
+    id: 'account',
+    title: 'Your account',
+    path: '/account',
+    words: ['password', 'sign out', 'sign in', 'device', 'privacy', 'name'],
+  },
   { id: 'rigs', title: 'All rigs', path: '/rigs', key: 'r', words: ['list', 'import', 'archived', 'home'] },
   { id: 'runs', title: 'Runs and rehearsals', path: '/runs', key: 'u', words: ['run', 'rehearse', 'live'] },
   {

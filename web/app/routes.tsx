@@ -2,6 +2,7 @@ import type { ComponentType } from 'react';
 import type { DeskRoute } from '@vast-surge/core/block';
 import { createBrowserRouter, Navigate } from 'react-router';
 import { sessionStarted } from './session-start.ts';
+import { Admitted } from './admitted.tsx';
 import { Shell } from './shell.tsx';
 import { BrokenView, MissingView, NotFetchedView, OpeningView } from './trouble.tsx';
 
@@ -32,6 +33,7 @@ export async function fetchPages(): Promise<void> {
 
 // First of all pages the one that is used beside a charged store: it is here before a server can go away.
 const runView = page(() => import('../views/runs/run-view.tsx'), 'RunView');
+const joinView = page(() => import('../views/people/join-view.tsx'), 'JoinView', true);
 const rigShell = page(() => import('../views/rig-shell/rig-shell.tsx'), 'RigShell');
 const rigView = page(() => import('../views/rig/rig-view.tsx'), 'RigView');
 
@@ -48,6 +50,10 @@ const shellViews: { readonly [path: string]: LoadedPage } = {
   shots: page(() => import('../views/shots/shots-view.tsx'), 'ShotsView'),
   'shots/:id': page(() => import('../views/shots/shot-view.tsx'), 'ShotView'),
   backups: page(() => import('../views/backups/backups-view.tsx'), 'BackupsView'),
+  opening: page(() => import('../views/people/opening-view.tsx'), 'OpeningView', true),
+  people: page(() => import('../views/people/people-view.tsx'), 'PeopleView', true),
+  audit: page(() => import('../views/people/audit-view.tsx'), 'AuditView', true),
+  account: page(() => import('../views/people/account-view.tsx'), 'AccountView', true),
   start: page(() => import('../views/start/start-view.tsx'), 'StartView'),
   'start/:starter': page(() => import('../views/start/starter-view.tsx'), 'StarterView'),
   guide: page(() => import('../views/guide/guide-view.tsx'), 'GuidesView'),
@@ -95,27 +101,35 @@ const routesOf = (views: { readonly [path: string]: LoadedPage }) =>
 const trouble = { errorElement: <BrokenView />, hydrateFallbackElement: <OpeningView /> };
 
 export const router = createBrowserRouter([
-  // Run mode is a room of its own: nothing of the rest is in sight.
-  { path: 'runs/:id', lazy: runView, ...trouble },
+  // Whoever takes a link up is not signed in yet.
+  { path: 'join', lazy: joinView, ...trouble },
   {
-    element: <Shell />,
+    element: <Admitted />,
     ...trouble,
     children: [
-      { index: true, element: <Navigate to="/rigs" replace /> },
-      ...routesOf(shellViews),
+      // Run mode is a room of its own: nothing of the rest is in sight.
+      { path: 'runs/:id', lazy: runView, errorElement: <BrokenView /> },
       {
-        path: 'rigs/:id',
-        lazy: rigShell,
+        element: <Shell />,
         errorElement: <BrokenView />,
         children: [
-          { index: true, lazy: rigView, errorElement: <BrokenView /> },
-          ...routesOf(rigViews),
-          ...routesOf(deskViews),
-          // The shell says what is not there.
-          { path: '*', element: null },
+          { index: true, element: <Navigate to="/rigs" replace /> },
+          ...routesOf(shellViews),
+          {
+            path: 'rigs/:id',
+            lazy: rigShell,
+            errorElement: <BrokenView />,
+            children: [
+              { index: true, lazy: rigView, errorElement: <BrokenView /> },
+              ...routesOf(rigViews),
+              ...routesOf(deskViews),
+              // The shell says what is not there.
+              { path: '*', element: null },
+            ],
+          },
+          { path: '*', element: <MissingView /> },
         ],
       },
-      { path: '*', element: <MissingView /> },
     ],
   },
 ]);

@@ -55,6 +55,34 @@ describe('events of a run on their way', () => {
     );
   });
 
+  test('who may do nothing more may still break off: that goes out alone, the rest stays on the device and is told', async () => {
+    const [server, storage] = [new FakeRun(), new MemoryStorage()];
+    let mayAct = false;
+    const refused = { status: 403, data: { code: 'not_allowed', message: 'This is for whoever acts.', fields: [] } };
+    const queue = new RunQueue({
+      runId,
+      screen: 'left',
+      outbox: new Outbox(runEvents, 'left', storage),
+      events: [],
+      exchange: (events, after) =>
+        mayAct || events.every(({ type }) => type === 'aborted')
+          ? server.exchange(events, after)
+          : Promise.reject(refused as unknown as Error),
+    });
+    queue.act({ type: 'noted', text: 'not mine' });
+    await queue.pump();
+    queue.act({ type: 'aborted', reason: 'smoke' });
+    await expect.poll(() => server.events.map(({ event }) => event.type)).toEqual(['aborted']);
+    await expect
+      .poll(() => queue.snapshot())
+      .toMatchObject({ isAway: false, barred: 'This is for whoever acts.', waiting: [{ type: 'noted' }] });
+    // The role is given again: what waited goes out.
+    mayAct = true;
+    await queue.pump();
+    expect(server.events.map(({ event }) => event.type)).toEqual(['aborted', 'noted']);
+    expect(queue.snapshot()).toMatchObject({ barred: null, waiting: [] });
+  });
+
   test('is on the device before anything is sent, and says when the server is away', async () => {
     const [server, storage] = [new FakeRun(), new MemoryStorage()];
     server.moods = ['away', 'away'];
@@ -81,8 +109,8 @@ describe('events of a run on their way', () => {
     open.act({ type: 'noted', text: 'second' });
     await open.pump();
     await open.pump();
-    expect(texts(server.events)).toEqual(['first', 'second']);
-    expect(storage.length).toBe(0);
+    await expect.poll(() => texts(server.events)).toEqual(['first', 'second']);
+    await expect.poll(() => storage.length).toBe(0);
   });
 
   test('a device that takes nothing any more says so, and the event is sent all the same', async () => {

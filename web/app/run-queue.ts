@@ -1,5 +1,6 @@
 import type { KeptEvent, RunTail } from '@vast-surge/contract';
 import { runEventSchema, type RunEvent } from '@vast-surge/core/run';
+import { failureOf } from './base-api.ts';
 import type { Drawer, Outbox } from './outbox.ts';
 
 /** What a screen does, before it gets its id, time and screen. */
@@ -30,6 +31,8 @@ export interface RunQueueState {
   readonly isAway: boolean;
   /** The device did not take the last event: it is in this page alone. */
   readonly isUnkept: boolean;
+  /** Why the server takes nothing more from this device than an abort; null where it does. */
+  readonly barred: string | null;
   /** ms that the clock of the server is ahead of this one. */
   readonly ahead: number;
 }
@@ -42,6 +45,12 @@ interface Options {
   /** Sends events, or asks for what is new where there are none. @throws where no answer came */
   exchange(events: readonly RunEvent[], after: number): Promise<RunTail>;
   now?(): number;
+}
+
+/** Why whoever is signed in here may not act in a run; null where that is not what went wrong. */
+function barredBy(error: unknown): string | null {
+  const { code, message } = failureOf(error);
+  return code === 'not_allowed' || code === 'signed_out' ? message : null;
 }
 
 /**
@@ -62,6 +71,7 @@ export class RunQueue {
       waiting: options.outbox.get(options.runId) ?? [],
       isAway: false,
       isUnkept: false,
+      barred: null,
       ahead: 0,
     };
   }
@@ -100,26 +110,39 @@ export class RunQueue {
     void this.pump();
   }
 
+  /** An abort is everybody's: where the rest is refused it goes out alone, and what others do is seen all the same. */
+  private async exchanged(waiting: readonly RunEvent[], after: number): Promise<{ tail: RunTail; barred: string | null }> {
+    const { exchange } = this.options;
+    try {
+      return { tail: await exchange(waiting.slice(0, 200), after), barred: null };
+    } catch (error) {
+      const barred = barredBy(error);
+      if (barred === null || waiting.length === 0) throw error;
+      return { tail: await exchange(waiting.filter(({ type }) => type === 'aborted').slice(0, 200), after), barred };
+    }
+  }
+
   /** Sends what waits, and asks for what other screens did. @returns whether the server answered */
   async pump(): Promise<boolean> {
     if (this.busy || this.isClosed) return !this.state.isAway;
     this.busy = true;
+    const { waiting, events } = this.state;
     try {
-      const { waiting, events } = this.state;
-      const sent = waiting.slice(0, 200);
-      const tail = await this.options.exchange(sent, events.at(-1)?.number ?? 0);
+      const { tail, barred } = await this.exchanged(waiting, events.at(-1)?.number ?? 0);
       const known = new Set(this.state.events.map((e) => e.number));
       const merged = [...this.state.events, ...tail.events.filter((e) => !known.has(e.number))];
       const here = new Set(merged.map((e) => e.event.id));
       const left = this.state.waiting.filter((e) => !here.has(e.id));
-      this.set({ events: merged, isAway: false, ahead: Date.parse(tail.now) - Date.now() });
+      this.set({ events: merged, isAway: false, barred, ahead: Date.parse(tail.now) - Date.now() });
       if (left.length !== this.state.waiting.length) this.keep(left);
-    } catch {
-      this.set({ isAway: true });
+    } catch (error) {
+      this.set({ isAway: true, barred: barredBy(error) });
     } finally {
       this.busy = false;
     }
-    if (!this.state.isAway && this.state.waiting.length > 0) return this.pump();
+    // Of what is refused only what came meanwhile is worth another try: it may be an abort.
+    const isLeft = this.state.barred === null ? this.state.waiting.length > 0 : this.state.waiting.at(-1) !== waiting.at(-1);
+    if (!this.state.isAway && isLeft) return this.pump();
     return !this.state.isAway;
   }
 

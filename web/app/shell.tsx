@@ -7,17 +7,19 @@ import {
   type ComponentType,
   type ReactNode,
 } from 'react';
-import { Keyboard, Moon, Ruler, Search, Sun } from 'lucide-react';
+import { Keyboard, Moon, Ruler, Search, Sun, TabletSmartphone, UserRound } from 'lucide-react';
 import { toast } from 'sonner';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { roles, type Role } from '@vast-surge/contract';
 import { placesOfPages } from './places.ts';
 import { KeysDialog } from './keys-dialog.tsx';
 import { Button } from '../ui/button.tsx';
 import { later } from '../ui/later.tsx';
 import { IconButton } from '../ui/icon-button.tsx';
-import { useGetHealthQuery, useOpenRunsQuery } from './base-api.ts';
+import { useGetHealthQuery, useGetSessionQuery, useOpenRunsQuery } from './base-api.ts';
 import { useLineLost } from './live.ts';
+import { useMayNot } from './may.ts';
 import { sessionStarted } from './session-start.ts';
 import { WayTo } from './way-to.tsx';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
@@ -47,6 +49,53 @@ function ThemeButton() {
     <IconButton label={`Switch to the ${next} theme`} className="hidden sm:block" onClick={() => chooseTheme(next)}>
       {theme === 'day' ? <Moon size={17} aria-hidden /> : <Sun size={17} aria-hidden />}
     </IconButton>
+  );
+}
+
+/** Who is signed in; where nobody has to be, the way to let other devices in. */
+function WhoButton() {
+  const navigate = useNavigate();
+  const { data } = useGetSessionQuery(undefined);
+  if (data?.account)
+    return (
+      <NavLink
+        to="/account"
+        aria-label={`Your account: ${data.account.name ?? ''}`}
+        className="flex items-center gap-1 px-1 text-14"
+      >
+        <UserRound size={17} aria-hidden />
+        <span className="hidden max-w-32 truncate lg:inline">{data.account.name}</span>
+      </NavLink>
+    );
+  return (
+    <IconButton
+      label="Other devices"
+      hint="Phones and tablets of this workshop"
+      className="hidden sm:block"
+      onClick={() => void navigate('/opening')}
+    >
+      <TabletSmartphone size={17} aria-hidden />
+    </IconButton>
+  );
+}
+
+/** Which pages change what only some may change. */
+const reserved: readonly (readonly [path: RegExp, may: readonly Role[]])[] = [
+  [/^\/rigs\/[^/]+\/(runs|shots|rehearse|campaigns)/, ['designs', 'acts', 'reads']],
+  [/^\/(rigs|start|parts(?!\/measure))/, ['designs']],
+  [/^\/(shots|runs|parts)/, ['designs', 'acts', 'reads']],
+  [/^\/backups/, ['administers']],
+];
+
+/** That one's roles do not change what is on a page. */
+function RoleNote() {
+  const { pathname } = useLocation();
+  const mayNot = useMayNot(...(reserved.find(([path]) => path.test(pathname))?.[1] ?? roles));
+  if (mayNot === null) return null;
+  return (
+    <p role="status" className="no-print border-b border-rule bg-plate px-5 py-1 text-14 text-dim">
+      Nothing you change on this page is saved. {mayNot}
+    </p>
   );
 }
 
@@ -209,6 +258,7 @@ export function Shell() {
             <Search size={17} aria-hidden />
           </IconButton>
           <ThemeButton />
+          <WhoButton />
           <IconButton
             label="Units"
             hint="Units in which numbers are shown"
@@ -233,6 +283,7 @@ export function Shell() {
         <KeptNotes of="way" />
       </div>
       <KeptNotes of="strange" />
+      <RoleNote />
       <HealthNote />
       <LineNote />
       <div id="content" className="flex min-h-0 flex-1 relative flex-col overflow-y-auto print:block print:overflow-visible">

@@ -21,6 +21,7 @@ export function runningAt(
     waiting: [],
     isAway: false,
     isUnkept: false,
+    barred: null,
     ahead: 0,
     act,
     isActing: true,

@@ -35,7 +35,7 @@ import {
   storedShotSchema,
   strikeReadingSchema,
 } from '@vast-surge/contract';
-import { administers, designs, runs, works, idSchema, numbered, type ApiRoute } from './route.ts';
+import { administers, designs, works, idSchema, numbered, type ApiRoute } from './route.ts';
 
 type Write = Omit<ApiRoute, 'writes'>;
 const write = (route: Write): ApiRoute => ({ ...route, writes: true });
@@ -168,7 +168,7 @@ export const writes: readonly ApiRoute[] = (
     {
       method: 'post',
       path: '/runs/:id/events',
-      may: runs,
+      may: works,
       abort: true,
       about: 'What was done, in order. What is here already is passed over.',
       query: numbered,

@@ -11,6 +11,7 @@ import type { RigDocument } from '@vast-surge/core/rig';
 import { verdictTitles, type Headline, type HeadlineFigure } from '@vast-surge/core/runsheet';
 import { failureOf, useArchiveRigMutation, useListRigsInfiniteQuery } from '../../app/base-api.ts';
 import { usePolling } from '../../app/live.ts';
+import { useMayNot } from '../../app/may.ts';
 import { sessionStarted } from '../../app/session-start.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { printFigure } from '@vast-surge/core/figure';
@@ -358,6 +359,8 @@ function ListTools({
 }
 
 export function RigsView() {
+  const mayNotDesign = useMayNot('designs');
+  const mayNotExport = useMayNot('administers');
   const rowKeys = useRowKeys();
   const [which, setWhich] = useState<Which>('live');
   const [words, setWords] = useState('');
@@ -374,14 +377,16 @@ export function RigsView() {
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-2xl font-bold">Rigs</h1>
         <BackupAge />
-        <ImportButton />
-        <a
-          className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
-          href="/api/archive"
-          download
-        >
-          <FileDown size={17} aria-hidden /> Export all
-        </a>
+        {mayNotDesign === null && <ImportButton />}
+        {mayNotExport === null && (
+          <a
+            className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
+            href="/api/archive"
+            download
+          >
+            <FileDown size={17} aria-hidden /> Export all
+          </a>
+        )}
         <Link
           className="inline-flex items-center gap-2 border border-ink bg-ink px-3 py-1.5 font-bold whitespace-nowrap text-plate"
           to="/start"

@@ -2,10 +2,11 @@ import { useMemo, useState } from 'react';
 import { Volume2, VolumeX } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
-import type { StoredRun } from '@vast-surge/contract';
+import type { Role, StoredRun } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { refusalWords, type PlanStep } from '@vast-surge/core/run';
 import { useGetRunQuery } from '../../app/api.ts';
+import { useMayNot } from '../../app/may.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
@@ -28,9 +29,11 @@ function NotSent({ running }: { running: Running }) {
   const waits = running.waiting.length;
   return (
     <p role="status" className="bg-warning px-4 py-0.5 text-16 text-on-warning sm:px-5">
-      {running.isUnkept
-        ? `Local storage is full: ${waits} in this page alone.`
-        : `The server is not reached: ${waits === 0 ? 'nothing waits' : `${waits} kept on this device`}. Go on; it is sent later.`}
+      {running.barred !== null
+        ? `${running.barred} You may still abort${waits === 0 ? '.' : `; ${waits} kept on this device and not sent.`}`
+        : running.isUnkept
+          ? `Local storage is full: ${waits} in this page alone.`
+          : `The server is not reached: ${waits === 0 ? 'nothing waits' : `${waits} kept on this device`}. Go on; it is sent later.`}
     </p>
   );
 }
@@ -56,8 +59,18 @@ function Pedal() {
   );
 }
 
-function TakeOver({ running }: { running: Running }) {
+/** A rehearsal does nothing to anybody: whoever works here may play it. */
+const whoRuns = ({ rehearsal }: StoredRun): readonly Role[] => (rehearsal ? ['designs', 'acts', 'reads'] : ['acts', 'reads']);
+
+function TakeOver({ run, running }: { run: StoredRun; running: Running }) {
   const [by, setBy] = useState('');
+  const mayNot = useMayNot(...whoRuns(run));
+  if (mayNot !== null)
+    return (
+      <p className="self-center px-3 py-1">
+        {running.state.acts} acts on another screen; this one watches. {mayNot}
+      </p>
+    );
   return (
     <form
       className="flex items-center gap-2 bg-warning px-3 py-1 text-on-warning"
@@ -137,7 +150,7 @@ function ActionBar({ run, running, step, action, isArmed, onAbort }: ActionBarPr
             {action.act && <span className="figure ml-2 text-16 font-normal max-lg:hidden">Space</span>}
           </button>
         ) : (
-          <TakeOver running={running} />
+          <TakeOver run={run} running={running} />
         )}
       </div>
     </footer>
@@ -246,7 +259,8 @@ function Run({ run }: { run: StoredRun }) {
   };
   useSoundKey(toggle);
   const { state } = running;
-  const isInTrouble = running.isAway || running.isUnkept;
+  const isInTrouble = running.isAway || running.isUnkept || running.barred !== null;
+  const mayNotRun = useMayNot(...whoRuns(run));
   return (
     <div className="flex h-full flex-col">
       <header className="flex min-h-[42px] items-center gap-x-4 gap-y-1 border-b border-rule px-4 sm:gap-x-6 sm:px-5">
@@ -281,7 +295,16 @@ function Run({ run }: { run: StoredRun }) {
       <Refused running={running} />
       {state.at === 'not-begun' ? (
         <main className="flex-1 overflow-y-auto px-5 py-6 sm:px-10">
-          <BeginForm plan={run.plan} onBegin={(who) => running.act({ type: 'began', ...who })} />
+          {mayNotRun === null ? (
+            <BeginForm plan={run.plan} onBegin={(who) => running.act({ type: 'began', ...who })} />
+          ) : (
+            <>
+              <h1 className="text-40 leading-tight font-bold">Run of {run.plan.rigName}</h1>
+              <p role="status" className="mt-3 max-w-[44rem] text-20">
+                It has not begun. Once it has, it is followed here. {mayNotRun}
+              </p>
+            </>
+          )}
         </main>
       ) : state.at === 'ended' ? (
         <Ended run={run} running={running} />

@@ -1,0 +1,203 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createServer } from 'node:net';
+import { fileURLToPath } from 'node:url';
+import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import { beginRun, pickRig, RigPage } from './pages.ts';
+import { findings, inEachOthersWay, widths } from './screen-checks.ts';
+
+/** A server of its own: one that other devices come into asks everybody who they are. */
+let server: ChildProcess;
+let base = '';
+const password = 'copper and salt water';
+
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+
+test.beforeAll(async () => {
+  const port = await freePort();
+  base = `http://127.0.0.1:${port}`;
+  server = spawn(process.execPath, [fileURLToPath(new URL('serve.mjs', import.meta.url))], {
+    cwd: fileURLToPath(new URL('..', import.meta.url)),
+    env: { ...process.env, PORT: String(port), E2E_DATABASE: 'e2e_open', VAST_SURGE_RATE: '100000' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((resolve, reject) => {
+    server.stdout?.on('data', (said: Buffer) => said.toString().includes('Vast Surge is at') && resolve());
+    server.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+});
+test.afterAll(() => {
+  server.removeAllListeners('exit');
+  server.kill('SIGTERM');
+});
+
+/** Nothing on a page lies on something else, by four widths, and everyone can use it. */
+async function expectUsable(page: Page): Promise<void> {
+  const before = page.viewportSize();
+  for (const width of widths) {
+    await page.setViewportSize({ width, height: 800 });
+    expect(await inEachOthersWay(page), `${page.url()} at ${width} px`).toEqual([]);
+  }
+  if (before) await page.setViewportSize(before);
+  for (const theme of ['night', 'day'] as const) expect(await findings(page, theme), page.url()).toEqual([]);
+}
+
+/** A phone of somebody who got a link: it comes over TLS. */
+async function joined(browser: Browser, link: string, name: string): Promise<{ context: BrowserContext; page: Page }> {
+  // The authority of a workshop that stands for one test is trusted by nobody; a test of the server holds the certificate to it.
+  const context = await browser.newContext({
+    ignoreHTTPSErrors: true,
+    viewport: { width: 390, height: 800 },
+    baseURL: new URL(link).origin,
+  });
+  const page = await context.newPage();
+  await page.goto(link);
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  await page.getByLabel('Password').fill(password);
+  await page.getByRole('button', { name: 'Make account' }).click();
+  await expect(page.getByRole('heading', { name: 'Rigs', exact: true })).toBeVisible();
+  return { context, page };
+}
+
+test('a workshop is opened, people come in with what they may do, run with it, and are found in the audit', async ({
+  browser,
+}) => {
+  test.setTimeout(300_000);
+  const desk = await (await browser.newContext({ baseURL: base })).newPage();
+  await desk.goto('/rigs');
+  await desk.getByRole('button', { name: 'Other devices' }).click();
+  await expect(desk.getByRole('heading', { name: 'Other devices: none' })).toBeVisible();
+  for (const box of await desk.getByRole('checkbox').all()) await box.uncheck();
+  await desk.getByRole('checkbox', { name: /^127\.0\.0\.1/ }).check();
+  await desk.getByLabel('Port').fill('80');
+  await desk.getByRole('button', { name: 'Let other devices in' }).click();
+  await expect(desk.getByRole('alert')).toContainText('opening.port must be from 1024 to 65535');
+  const port = await freePort();
+  await desk.getByLabel('Port').fill(String(port));
+  await desk.getByRole('button', { name: 'Let other devices in' }).click();
+
+  // The first account: a slip is told by name, and nothing is lost by it.
+  await desk.getByLabel('Name', { exact: true }).fill('Ines Wendt');
+  await desk.getByLabel('Password').fill('short');
+  await desk.getByRole('button', { name: 'Make account' }).click();
+  await expect(desk.getByRole('alert')).toContainText('at least 12 characters');
+  await expectUsable(desk);
+  await desk.getByLabel('Password').fill(password);
+  await desk.getByRole('button', { name: 'Make account' }).click();
+  await desk.getByRole('link', { name: 'Your account: Ines Wendt' }).click();
+  await desk.getByRole('button', { name: 'Sign another device in' }).click();
+  await expect(desk.getByRole('img', { name: 'The link as a QR code' })).toBeVisible();
+  await expectUsable(desk);
+
+  const invited = async (...roles: string[]): Promise<string> => {
+    await desk.goto('/people');
+    for (const role of ['watches', ...roles])
+      await desk.getByRole('group', { name: 'Roles of the invitation' }).getByLabel(role).click();
+    await desk.getByRole('button', { name: 'Make a link' }).click();
+    return (await desk.getByText(/^https:.*\/join#/).textContent()) ?? '';
+  };
+  const link = await invited('reads');
+  expect(link).toContain(`https://127.0.0.1:${port}/join#`);
+  const reader = await joined(browser, link, 'Jo Reader');
+  const guest = await joined(browser, await invited('watches'), 'Guest');
+  await expectUsable(desk);
+  // A link works once.
+  const late = await (await browser.newContext({ ignoreHTTPSErrors: true })).newPage();
+  await late.goto(link);
+  await expect(late.getByRole('heading', { name: 'This link does not work' })).toBeVisible();
+  await late.getByRole('link', { name: 'Sign in with name and password' }).click();
+  await expect(late.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+  await expectUsable(late);
+
+  // A guest sees everything and saves nothing, and is told so before trying.
+  await guest.page.getByRole('link', { name: 'Thimble', exact: true }).click();
+  await expect(guest.page.getByRole('status').filter({ hasText: 'Nothing you change on this page is saved' })).toContainText(
+    'whoever designs; your role is watches',
+  );
+  await guest.page.goto('/people');
+  await expect(guest.page.getByRole('alert')).toContainText('This is for whoever administers');
+
+  // The key holder at the desk, the others on their phones: they follow, the reader may take over, the guest may only abort.
+  await desk.goto('/runs');
+  await pickRig(desk, 'Rig to run', 'Thimble');
+  await desk.getByRole('button', { name: 'Run or rehearse' }).click();
+  await desk.getByLabel('Rehearsal, on a simulated rig').check();
+  await desk.getByRole('button', { name: 'Open the rehearsal' }).click();
+  await desk.waitForURL(/\/runs\/./);
+  const run = new URL(desk.url()).pathname;
+  await guest.page.goto(run);
+  await expect(guest.page.getByRole('status').filter({ hasText: 'It has not begun' })).toContainText(
+    'whoever designs or acts or reads',
+  );
+  await beginRun(desk);
+  await reader.page.goto(run);
+  await expect(reader.page.getByRole('button', { name: 'Take over' })).toBeVisible();
+  await expect(guest.page.getByText('acts on another screen; this one watches.')).toBeVisible();
+  await expect(guest.page.getByRole('button', { name: 'Take over' })).toHaveCount(0);
+  await guest.page.getByRole('button', { name: /ABORT/ }).click();
+  await guest.page.getByRole('button', { name: /ABORT/ }).click();
+  await expect(desk.getByText(/abort/i).first()).toBeVisible();
+  await expect
+    .poll(async () =>
+      ((await (await desk.request.get(`/api${run}`)).json()) as { events: { event: { type: string } }[] }).events.map(
+        ({ event }) => event.type,
+      ),
+    )
+    .toContain('aborted');
+
+  // Taken back while a page stands there: it signs in over it, and what was typed stays.
+  await desk.goto('/people');
+  const row = desk.getByRole('listitem').filter({ has: desk.getByRole('heading', { name: /^Jo Reader/ }) });
+  await row.getByRole('button', { name: /^Sign .* out$/ }).click();
+  await reader.page.goto(`${new URL(reader.page.url()).origin}/rigs`);
+  await expect(reader.page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+  await reader.page.getByLabel('Name', { exact: true }).fill('jo reader');
+  await reader.page.getByLabel('Password').fill('not the right one');
+  await reader.page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(reader.page.getByRole('alert')).toContainText('The name or the password is wrong');
+  await reader.page.getByLabel('Password').fill(password);
+  await reader.page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(reader.page.getByRole('link', { name: 'Thimble', exact: true })).toBeVisible();
+
+  // Whoever designs is saved as before.
+  const rig = new RigPage(desk);
+  await desk.goto('/rigs');
+  await desk.getByRole('link', { name: 'Thimble', exact: true }).click();
+  await rig.block('Store');
+  await rig.type('Charged to', '35 V');
+  await rig.saved();
+
+  await desk.goto('/audit');
+  await desk.getByRole('button', { name: 'Check the chain' }).click();
+  await expect(desk.getByRole('status')).toContainText('Whole:');
+  const acts = await desk.locator('tbody tr').allTextContents();
+  for (const [who, what] of [
+    ['Ines Wendt', 'saved a rig'],
+    ['Jo Reader', 'signed in'],
+    ['Jo Reader', 'sign-in refused'],
+    ['Ines Wendt', 'signed a device out'],
+    ['Guest', 'acted in a run'],
+    ['Guest', 'took an invitation up'],
+    ['the machine itself', 'opened the workshop'],
+  ])
+    expect(
+      acts.some((act) => act.includes(who ?? '') && act.includes(what ?? '')),
+      `${who} ${what}`,
+    ).toBe(true);
+  await expectUsable(desk);
+
+  // Closed again, nobody is asked who they are.
+  await desk.goto('/opening');
+  await expect(desk.getByText('answers', { exact: true })).toBeVisible();
+  await expectUsable(desk);
+  await desk.getByRole('button', { name: 'Close the workshop' }).click();
+  await desk.getByRole('button', { name: /^Close it/ }).click();
+  await expect(desk.getByRole('heading', { name: 'Other devices: none' })).toBeVisible();
+  await expect(desk.getByRole('button', { name: 'Other devices' })).toBeVisible();
+});

@@ -1,0 +1,49 @@
+import { useState } from 'react';
+import { useSignInMutation } from '../../app/people-api.ts';
+import { Button } from '../../ui/button.tsx';
+import { Line, useDeviceAsked, Wrong } from './form-parts.tsx';
+
+/** Over every page of a workshop that is open to other devices, until somebody is signed in. */
+export function SignIn() {
+  const [signIn, { error, isLoading }] = useSignInMutation();
+  const [name, setName] = useState('');
+  const [password, setPassword] = useState('');
+  const { asked, lines } = useDeviceAsked();
+  return (
+    <main
+      role="dialog"
+      aria-modal="true"
+      aria-label="Sign in"
+      className="fixed inset-0 z-50 flex flex-col items-center overflow-y-auto bg-ground p-5 pt-[12vh]"
+    >
+      <title>Sign in · Vast Surge</title>
+      <form
+        className="grid w-[min(24rem,92vw)] gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void signIn({ name, password, ...asked });
+        }}
+      >
+        <p className="text-17 font-bold">Vast Surge</p>
+        <h1 className="text-2xl font-bold">Sign in</h1>
+        <Line title="Name" autoComplete="username" value={name} onChange={(event) => setName(event.target.value)} />
+        <Line
+          title="Password"
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
+        {lines}
+        <Wrong error={error} />
+        <Button type="submit" look="primary" className="justify-center" disabled={isLoading}>
+          Sign in
+        </Button>
+        <p className="text-14 text-dim">
+          No account yet, or the password is lost: whoever administers the workshop gives you a link. What was typed on this
+          device and not sent yet is kept and goes out once you are signed in.
+        </p>
+      </form>
+    </main>
+  );
+}
