@@ -199,5 +199,5 @@ test('a workshop is opened, people come in with what they may do, run with it, a
   await desk.getByRole('button', { name: 'Close the workshop' }).click();
   await desk.getByRole('button', { name: /^Close it/ }).click();
   await expect(desk.getByRole('heading', { name: 'Other devices: none' })).toBeVisible();
-  await expect(desk.getByRole('button', { name: 'Other devices' })).toBeVisible();
+  await expect(desk.getByRole('button', { name: 'Other devices', exact: true })).toBeVisible();
 });
