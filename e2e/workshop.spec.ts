@@ -73,6 +73,7 @@ test('a workshop is opened, people come in with what they may do, run with it, a
   await desk.goto('/rigs');
   await desk.getByRole('button', { name: 'Other devices' }).click();
   await expect(desk.getByRole('heading', { name: 'Other devices: none' })).toBeVisible();
+  await expect(desk.getByRole('checkbox', { name: /^127\.0\.0\.1/ })).toBeVisible();
   for (const box of await desk.getByRole('checkbox').all()) await box.uncheck();
   await desk.getByRole('checkbox', { name: /^127\.0\.0\.1/ }).check();
   await desk.getByLabel('Port').fill('80');
@@ -138,6 +139,13 @@ test('a workshop is opened, people come in with what they may do, run with it, a
   await beginRun(desk);
   await reader.page.goto(run);
   await expect(reader.page.getByRole('button', { name: 'Take over' })).toBeVisible();
+  // The first hold is of two: the reader answers it on a phone, without a PIN; who acts could not have.
+  await expect(desk.getByText('Or CD answers on a device of their own')).toBeVisible();
+  await expect(desk.getByRole('button', { name: /^Enter the PIN/ })).toBeVisible();
+  await expect(guest.page.getByRole('button', { name: 'Answer the hold' })).toHaveCount(0);
+  await reader.page.getByRole('button', { name: 'Answer the hold' }).click();
+  await expect(desk.getByRole('button', { name: /^(Done|Wait)/ })).toBeVisible();
+  await expect(reader.page.getByRole('button', { name: 'Answer the hold' })).toHaveCount(0);
   await expect(guest.page.getByText('acts on another screen; this one watches.')).toBeVisible();
   await expect(guest.page.getByRole('button', { name: 'Take over' })).toHaveCount(0);
   await guest.page.getByRole('button', { name: /ABORT/ }).click();

@@ -32,13 +32,16 @@ const common = {
   screen: screenSchema,
 };
 
+/** Whose device it came from, in a workshop with accounts: the server says so, whatever a page sends. */
+const fromAccount = { account: z.uuid({ error: () => 'must be the id of an account' }).optional() };
+
 const event = <T extends string, S extends z.ZodRawShape>(type: T, shape: S) =>
   z.strictObject({ ...common, type: z.literal(type), ...shape });
 
 /** One thing that a person did, or that a screen noticed, in a run. */
 export const runEventSchema = z.discriminatedUnion('type', [
   /** Who runs it. Before it nothing can be done. */
-  event('began', { acts: initialsSchema, reads: initialsSchema.nullable(), pin: pinCheckSchema.optional() }),
+  event('began', { acts: initialsSchema, reads: initialsSchema.nullable(), pin: pinCheckSchema.optional(), ...fromAccount }),
   /** A step is done. */
   event('done', { step: stepId }),
   /** The voltage of the store as it was read, V. `confirmed` says that a reading far from what is expected was asked back. */
@@ -51,8 +54,11 @@ export const runEventSchema = z.discriminatedUnion('type', [
     source: textUpTo(60).min(1),
     confirmed: z.boolean(),
   }),
-  /** The second person answered, with the PIN where the run has one; alone, the second look was taken. */
-  event('answered', { step: stepId, proof: pinProofSchema.optional() }),
+  /**
+   * The second person answered: by an account of their own, from a device of their own; else with the PIN where the run has one. Alone, the
+   * second look was taken.
+   */
+  event('answered', { step: stepId, proof: pinProofSchema.optional(), ...fromAccount }),
   /** The second person has forgotten the PIN and set another: it stands in the record. */
   event('pin-set', { pin: pinCheckSchema }),
   event('outcome', { step: stepId, outcome: z.enum(outcomes) }),
@@ -67,7 +73,7 @@ export const runEventSchema = z.discriminatedUnion('type', [
       .min(1, { error: () => 'must not be empty' }),
   }),
   /** From here on this screen acts, and the others watch. */
-  event('took-over', { by: initialsSchema }),
+  event('took-over', { by: initialsSchema, ...fromAccount }),
   /** The clock of the screen jumped against its own running time, s; ahead also after the device slept. */
   event('clock', {
     by: z

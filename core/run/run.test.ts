@@ -97,6 +97,38 @@ describe('a run', () => {
     },
   );
 
+  test('with accounts the second person answers from a screen of their own, and nobody answers for both', () => {
+    const [holder, reader] = ['00000000-0000-4000-8000-00000000000a', '00000000-0000-4000-8000-00000000000b'];
+    const plan = planFor(demoRig('thimble'));
+    const pin = { salt: '00'.repeat(16), hash: '11'.repeat(32) };
+    const two = new Driven(plan);
+    two.send({ type: 'began', acts: 'AB', reads: 'CD', pin, account: holder });
+    while (!two.step.second) two.pass();
+    const answer = { type: 'answered', step: two.step.id } as const;
+    // Who acts has the PIN to know, from whatever screen; a screen without an account watches.
+    expect(two.send({ ...answer, account: holder })).toBe('wrong_pin');
+    expect(two.send({ ...answer, account: holder }, { screen: 'right' })).toBe('not_yours');
+    expect(two.send(answer, { screen: 'right' })).toBe('not_yours');
+    expect(two.send({ ...answer, step: 'elsewhere', account: reader }, { screen: 'right' })).toBe('other_step');
+    expect(two.state.isAnswered).toBe(false);
+    expect(two.send({ ...answer, account: reader }, { screen: 'right' })).toBeNull();
+    // It answers, and does nothing else.
+    expect([two.state.isAnswered, two.state.actor]).toEqual([true, 'left']);
+    expect(two.send({ type: 'done', step: two.step.id }, { screen: 'right' })).toBe('not_yours');
+    // Whoever takes over is the one who acts: the account that answered before does not answer now.
+    two.send({ type: 'took-over', by: 'CD', account: reader }, { screen: 'right' });
+    expect([two.state.account, two.state.actor]).toEqual([reader, 'right']);
+    two.send({ type: 'back' }, { screen: 'right' });
+    while (!two.step.second) two.send({ type: 'done', step: two.step.id }, { screen: 'right', after: 600 });
+    expect(two.send({ ...answer, step: two.step.id, account: reader }, { screen: 'right' })).toBe('wrong_pin');
+    expect(two.send({ ...answer, step: two.step.id, account: holder })).toBeNull();
+    // Alone nobody else's word counts, and without accounts all is as it was.
+    const alone = new Driven(plan);
+    alone.send({ type: 'began', acts: 'AB', reads: null, account: holder });
+    while (!alone.step.second) alone.pass();
+    expect(alone.send({ type: 'answered', step: alone.step.id, account: reader }, { screen: 'right' })).toBe('not_yours');
+  });
+
   test('no row of actions whatever ends a run without a reading below the goal, and the strap, after the last charge', () => {
     let ended = 0;
     const act = fc.record({

@@ -30,6 +30,8 @@ export interface RunState {
   readonly pin: PinCheck | null;
   /** The screen that acts. */
   readonly actor: string;
+  /** Whose device that is, in a workshop with accounts. */
+  readonly account: string | null;
   /** Of the present step. */
   readonly reading: Reading | null;
   readonly isAnswered: boolean;
@@ -62,6 +64,7 @@ export const notBegun: RunState = {
   reads: null,
   pin: null,
   actor: '',
+  account: null,
   reading: null,
   isAnswered: false,
   mayBeCharged: true,
@@ -251,6 +254,10 @@ function withClock(state: RunState, at: number): RunState {
 /** Acts of the screen that does not act are refused; an abort and a note come from any. */
 const fromAnyScreen = new Set<RunEvent['type']>(['aborted', 'noted', 'took-over', 'began']);
 
+/** An answer of somebody else than who acts, by an account of their own: it counts from their own screen, and needs no PIN. */
+const isOthersAnswer = ({ account, reads }: RunState, event: RunEvent): boolean =>
+  event.type === 'answered' && reads !== null && account !== null && event.account !== undefined && event.account !== account;
+
 type Later = Exclude<RunEvent, { type: 'began' | 'noted' }>;
 
 function applied(plan: RunPlan, state: RunState, event: Later, speed: number): Applied {
@@ -260,13 +267,21 @@ function applied(plan: RunPlan, state: RunState, event: Later, speed: number): A
   switch (event.type) {
     case 'took-over':
       // Two clocks cannot be compared: what is to be waited for is waited for anew.
-      return taken({ ...state, actor: event.screen, acts: event.by, lastAt: event.at, enteredAt: event.at });
+      return taken({
+        ...state,
+        actor: event.screen,
+        account: event.account ?? null,
+        acts: event.by,
+        lastAt: event.at,
+        enteredAt: event.at,
+      });
     case 'clock':
       // Set back, the wait begins anew; ahead, the device has slept, and what it slept counts.
       return taken(event.by < 0 ? { ...state, enteredAt: state.lastAt } : state);
     case 'aborted':
       return taken(enter(plan, { ...state, aborts: state.aborts + 1, mayBeCharged: true, verified: null }, 'abort', 0));
     case 'answered':
+      if (isOthersAnswer(state, event)) return step.second ? taken({ ...state, isAnswered: true }) : refuse({ code: 'not_here' });
       if (step.second && state.pin && !(event.proof !== undefined && isProofOf(state.pin, event.proof)))
         return refuse({ code: 'wrong_pin' });
       return taken({ ...state, isAnswered: true });
@@ -345,6 +360,7 @@ export function stepRun(plan: RunPlan, before: RunState, event: RunEvent, speed 
       reads,
       pin: reads === null ? null : pin,
       actor,
+      account: event.account ?? null,
       lastAt: at,
       enteredAt: at,
     };
@@ -352,7 +368,8 @@ export function stepRun(plan: RunPlan, before: RunState, event: RunEvent, speed 
   }
   if (event.type === 'noted') return { ok: true, state: before };
   if (before.at !== 'running') return stays(before.at === 'ended' ? 'ended' : 'not_begun');
-  if (event.screen !== before.actor && !fromAnyScreen.has(event.type)) return stays('not_yours');
+  if (event.screen !== before.actor && !fromAnyScreen.has(event.type) && !isOthersAnswer(before, event))
+    return stays('not_yours');
   const state = withClock(before, event.at);
   const result = applied(plan, state, event, speed);
   return result.ok ? result : { ...result, state };

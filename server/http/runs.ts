@@ -11,7 +11,7 @@ import {
 } from '@vast-surge/contract';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { clashOf, drawFaults, faultsOf, faultTitles, nearMissesOf, scoreOf, type Rehearsal } from '@vast-surge/core/rehearsal';
-import { planOf, replay, type RunPlan } from '@vast-surge/core/run';
+import { planOf, replay, type RunEvent, type RunPlan } from '@vast-surge/core/run';
 import { shotsOfRun } from '@vast-surge/core/shot';
 import { closeRevision, findRevision } from '../db/revisions.ts';
 import { GateShut, writing } from '../db/gate.ts';
@@ -154,6 +154,13 @@ function afterOf(value: unknown): number {
   return after;
 }
 
+/** An event with the account that it came from, where that counts, whatever it says itself. */
+function stampedBy(account: string | null, event: RunEvent): RunEvent {
+  if (event.type !== 'began' && event.type !== 'took-over' && event.type !== 'answered') return event;
+  const { account: _said, ...rest } = event;
+  return account === null ? rest : { ...rest, account };
+}
+
 /** Steps of a live run are for whoever acts or reads. @throws HttpFault */
 async function expectHands(client: Queryable, { account, abortsOnly }: Visitor, id: string): Promise<void> {
   if (abortsOnly)
@@ -218,10 +225,11 @@ export function runRoutes(pool: Pool, instruments: Instruments, program: string)
       const after = afterOf(req.query['after']);
       const { events } = bodyOf(appendEventsSchema, req.body);
       const visitor = visitorNow();
+      const stamped = events.map((event) => stampedBy(visitor?.account.id ?? null, event));
       const isAbort = events.every(({ type }) => type === 'aborted');
       return async (client) => {
         if (visitor && !isAbort) await expectHands(client, visitor, id);
-        if (!(await appendEvents(client, id, events, visitor?.account.id ?? null))) found(null, 'run');
+        if (!(await appendEvents(client, id, stamped, visitor?.account.id ?? null))) found(null, 'run');
         if (events.some(({ type }) => type === 'outcome')) await writeShots(client, found(await findRun(client, id), 'run'));
         return { status: 200, body: await runTail(client, id, after) };
       };

@@ -86,7 +86,7 @@ describe('who may do what', () => {
     expect((await acts.call('post', '/runs', run)).status).toBe(201);
     const event = (more: object) => ({ events: [{ id: randomUUID(), at: Date.now(), screen: 'x', ...more }] });
     const events = `/runs/${run.id}/events`;
-    await acts.call('post', events, event({ type: 'began', acts: 'KA', reads: null })).expect(200);
+    await acts.call('post', events, event({ type: 'began', acts: 'KA', reads: null, account: watches.id })).expect(200);
     const note = await watches.call('post', events, event({ type: 'noted', text: 'I did this' }));
     expect([note.status, codeOf(note)]).toEqual([403, 'not_allowed']);
     const begins = event({ type: 'began', acts: 'LO', reads: null });
@@ -103,13 +103,14 @@ describe('who may do what', () => {
     await acts.call('post', '/runs', late).expect(201);
     expect((await watches.call('post', `/runs/${late.id}/events`, event({ type: 'aborted', reason: 'no' }))).status).toBe(401);
     const { rows } = await workshop.database.pool.query(
-      "select event ->> 'type' as type, by_account from run_events where run_id = $1 order by number",
+      "select event ->> 'type' as type, event ->> 'account' as says, by_account from run_events where run_id = $1 order by number",
       [run.id],
     );
     expect(rows).toEqual([
-      { type: 'began', by_account: acts.id },
-      { type: 'aborted', by_account: watches.id },
-      { type: 'aborted', by_account: watches.id },
+      // Whatever a page claims: who began it is whose device it came from.
+      { type: 'began', says: acts.id, by_account: acts.id },
+      { type: 'aborted', says: null, by_account: watches.id },
+      { type: 'aborted', says: null, by_account: watches.id },
     ]);
   });
 

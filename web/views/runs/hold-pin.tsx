@@ -83,11 +83,14 @@ function NewPin({ reads, onSet, onClose }: { reads: string; onSet: (pin: PinChec
 export function HoldPin({
   reads,
   pin,
+  isElsewhere = false,
   onProof,
   onSet,
 }: {
   reads: string;
   pin: PinCheck;
+  /** The second person may have a device of their own to answer on. */
+  isElsewhere?: boolean;
   onProof: (proof: string) => void;
   onSet: (pin: PinCheck) => void;
 }) {
@@ -122,6 +125,9 @@ export function HoldPin({
       <Button look="quiet" className="min-h-[44px] text-16" onClick={() => setForgotten(true)}>
         PIN forgotten
       </Button>
+      {isElsewhere && (
+        <p className="w-full text-16 text-dim">Or {reads} answers on a device of their own: then no PIN is asked.</p>
+      )}
       {isWrong && (
         <p role="alert" className="w-full text-18 font-bold text-over">
           That is not the PIN of {reads}. The hold stands.

@@ -67,7 +67,7 @@ export function eventWords(run: StoredRun, event: RunEvent): string {
     case 'read':
       return `Read ${printQuantity(event.value, 'V')} (${event.source}${event.confirmed ? ', far from what was expected, kept' : ''})`;
     case 'answered':
-      return 'The second person answered';
+      return `The second person answered${event.proof !== undefined ? ' with the PIN' : event.account !== undefined ? ' from a device of their own' : ''}`;
     case 'pin-set':
       return 'The second person set a new PIN';
     case 'outcome':

@@ -109,6 +109,7 @@ function Asked({ run, step, running, shown, instrument }: Omit<Props, 'countLeft
         key={step.id}
         reads={state.reads}
         pin={state.pin}
+        isElsewhere={state.account !== null}
         onProof={(proof) => act({ type: 'answered', step: step.id, proof })}
         onSet={(pin) => act({ type: 'pin-set', pin })}
       />

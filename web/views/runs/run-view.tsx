@@ -6,6 +6,7 @@ import type { Role, StoredRun } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { refusalWords, type PlanStep } from '@vast-surge/core/run';
 import { useGetRunQuery } from '../../app/api.ts';
+import { useGetSessionQuery } from '../../app/base-api.ts';
 import { useMayNot } from '../../app/may.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -96,6 +97,24 @@ function TakeOver({ run, running }: { run: StoredRun; running: Running }) {
   );
 }
 
+/** The second person's answer from a screen of their own: who acts cannot give it. */
+function AnswerFromHere({ run, running: { state, act }, step }: { run: StoredRun; running: Running; step: PlanStep }) {
+  const { data: session } = useGetSessionQuery(undefined);
+  const mayNot = useMayNot(...whoRuns(run));
+  const me = session?.account?.id;
+  const isAsked = step.second && !state.isAnswered && state.reads !== null && state.account !== null;
+  if (!isAsked || me === undefined || me === state.account || mayNot !== null) return null;
+  return (
+    <button
+      type="button"
+      className="min-h-[60px] border-[3px] border-ink bg-ink px-4 py-2 text-20 font-bold text-plate sm:px-8 lg:text-24"
+      onClick={() => act({ type: 'answered', step: step.id })}
+    >
+      Answer the hold
+    </button>
+  );
+}
+
 interface ActionBarProps {
   readonly run: StoredRun;
   readonly running: Running;
@@ -150,7 +169,10 @@ function ActionBar({ run, running, step, action, isArmed, onAbort }: ActionBarPr
             {action.act && <span className="figure ml-2 text-16 font-normal max-lg:hidden">Space</span>}
           </button>
         ) : (
-          <TakeOver run={run} running={running} />
+          <div className="flex flex-wrap items-stretch gap-3">
+            <AnswerFromHere run={run} running={running} step={step} />
+            <TakeOver run={run} running={running} />
+          </div>
         )}
       </div>
     </footer>

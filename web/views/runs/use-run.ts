@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import type { StoredRun } from '@vast-surge/contract';
 import { replay, stepAt, type Replayed } from '@vast-surge/core/run';
 import { api } from '../../app/api.ts';
+import { useGetSessionQuery } from '../../app/base-api.ts';
 import { onTold } from '../../app/live.ts';
 import { RunQueue, type BareEvent, type RunQueueState } from '../../app/run-queue.ts';
 import { runOutbox, theScreen } from '../../app/session.ts';
@@ -27,6 +28,12 @@ function queueFor(run: StoredRun): RunQueue {
         .unwrap(),
   });
 }
+
+/** An event as the server will have it: it says whose device began, took over or answered. */
+const asFrom = (account: string | null, event: BareEvent): BareEvent =>
+  account !== null && (event.type === 'began' || event.type === 'took-over' || event.type === 'answered')
+    ? { ...event, account }
+    : event;
 
 /** The time, ms, drawn anew four times a second while something depends on it. */
 export function useNow(isRunning: boolean): number {
@@ -97,7 +104,9 @@ export function useRun(run: StoredRun): Running {
   const { state } = replayed;
   const isRunning = state.at === 'running';
   const isActing = isRunning && state.actor === theScreen();
-  const act = useMemo(() => (event: BareEvent) => queue.act(event), [queue]);
+  const { data: session } = useGetSessionQuery(undefined);
+  const me = session?.account?.id ?? null;
+  const act = useMemo(() => (event: BareEvent) => queue.act(asFrom(me, event)), [queue, me]);
 
   useEffect(() => {
     void openTabs().then((tabs) => queue.adopt(tabs));
