@@ -2,11 +2,13 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
+import { connect } from 'node:tls';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest';
 import { isLong } from '../core/test/long.ts';
+import { freePort } from '../server/test/site.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const home = mkdtempSync(join(tmpdir(), 'surge-launcher-'));
@@ -123,6 +125,41 @@ describe('./surge', { timeout: 180_000 }, () => {
     signal(running, 'SIGINT');
     expect(await running.ended).toBe(0);
     expect(run(['status'])).toMatchObject({ code: 1, out: expect.stringMatching(/server: stopped\ndatabase: stopped/) });
+  });
+
+  test('opens the running workshop to other devices and closes it again, and the audit says so; a slip is told by name', async () => {
+    const running = await start();
+    const other = String(await freePort());
+    expect(run(['open', '--address', '192.0.2.77'])).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/--address is "192\.0\.2\.77"; it must be an address of this machine: 127\.0\.0\.1/),
+    });
+    expect(run(['open', '--port', '80', '--address', '127.0.0.1'])).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('--port must be from 1024 to 65535'),
+    });
+    expect((await api('/rigs')).status).toBe(200);
+    const opened = run(['open', '--address', '127.0.0.1', '--port', other]);
+    expect(opened).toMatchObject({
+      code: 0,
+      out: expect.stringMatching(
+        new RegExp(
+          `open at https://127\\.0\\.0\\.1:${other}[\\s\\S]*SHA-256 ([0-9A-F]{2}:){31}[\\s\\S]*:${other}/join#[\\w-]{43}\\n`,
+        ),
+      ),
+    });
+    await until(async () => (await api('/rigs')).status === 401, 60);
+    // The authority that was told of answers there, and no other.
+    const ca = readFileSync(/\S+authority\.crt/.exec(opened.out)?.[0] ?? '');
+    const socket = connect({ host: '127.0.0.1', port: Number(other), ca, servername: 'localhost' });
+    await new Promise((resolve, reject) => socket.once('secureConnect', resolve).once('error', reject));
+    expect(socket.authorized).toBe(true);
+    socket.destroy();
+    expect(run(['close'])).toMatchObject({ code: 0, out: expect.stringContaining('this machine alone') });
+    await until(answers, 60);
+    expect(run(['audit'])).toMatchObject({ code: 0, out: expect.stringContaining('the audit holds: 2 entries') });
+    expect(run(['stop']).code).toBe(0);
+    expect(await running.ended).toBe(0);
   });
 
   test('keeps its data over a server and a launcher that were killed, and starts again by itself', async () => {

@@ -42,7 +42,11 @@ export class Live {
   private tries = 0;
   private isClosed = false;
 
-  constructor(private readonly databaseUrl: string) {}
+  constructor(
+    private readonly databaseUrl: string,
+    /** ms between two signs of life. */
+    private readonly beatEvery = beat,
+  ) {}
 
   /** How many watch. */
   get watching(): number {
@@ -68,7 +72,7 @@ export class Live {
       this.lines.delete(res);
       if (this.lines.size === 0) this.rest();
     });
-    this.beating ??= setInterval(() => this.beat(), beat).unref();
+    this.beating ??= setInterval(() => this.beat(), this.beatEvery).unref();
     if (!this.client) this.listen();
     return true;
   }

@@ -100,7 +100,7 @@ describe('a run', () => {
   test('with accounts the second person answers from a screen of their own, and nobody answers for both', () => {
     const [holder, reader] = ['00000000-0000-4000-8000-00000000000a', '00000000-0000-4000-8000-00000000000b'];
     const plan = planFor(demoRig('thimble'));
-    const pin = { salt: '00'.repeat(16), hash: '11'.repeat(32) };
+    const pin = { salt: '00'.repeat(16), check: '11'.repeat(32) };
     const two = new Driven(plan);
     two.send({ type: 'began', acts: 'AB', reads: 'CD', pin, account: holder });
     while (!two.step.second) two.pass();

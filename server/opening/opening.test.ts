@@ -182,6 +182,35 @@ describe('the doors', () => {
     expect((await ask({ Host: 'localhost' })).status).toBe(200);
   });
 
+  test('a live line ends soon after its device was taken back, by whichever server that was', async () => {
+    const person = await workshop.person('Eve', ['watches']);
+    const signedIn = await workshop.caller().signIn('Eve');
+    const [cookie = ''] = String((signedIn.headers as Record<string, unknown>)['set-cookie']).split(';');
+    const ended = new Promise<string>((resolve, reject) => {
+      const asked = requestTls(
+        {
+          host: '127.0.0.1',
+          port: workshop.port,
+          path: '/api/live',
+          ca,
+          servername: 'localhost',
+          headers: { Host: 'localhost', Cookie: cookie },
+        },
+        (answer) => {
+          let text = `${answer.statusCode} `;
+          answer.on('data', (chunk: Buffer) => (text += chunk.toString()));
+          answer.on('end', () => resolve(text));
+          // Not told to this server: written by another.
+          void workshop.database.pool.query('update devices set revoked_at = now() where account_id = $1', [person.id]);
+        },
+      );
+      asked.on('error', reject);
+      asked.end();
+    });
+    expect(await ended).toMatch(/^200 retry: 2000\nevent: beat/);
+    expect((await ask({ Host: 'localhost', Cookie: cookie })).body).toContain('"account":null');
+  });
+
   test('what cannot be is refused by name, and nothing of it is kept', async () => {
     const admin = await workshop.person('Ada', ['administers']);
     const put = async (more: object) => {

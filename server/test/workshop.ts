@@ -5,7 +5,9 @@ import { join } from 'node:path';
 import { pino } from 'pino';
 import request from 'supertest';
 import { writeKeyHeader, type Role } from '@vast-surge/contract';
+import { addressOf } from '../db/pool.ts';
 import { createApp } from '../http/app.ts';
+import { Live } from '../live.ts';
 import { WorkshopDoors } from '../opening/doors.ts';
 import { setOpening } from '../opening/settings.ts';
 import { addAccount, addLink } from '../people/accounts.ts';
@@ -54,7 +56,8 @@ export async function openWorkshop(): Promise<OpenWorkshop> {
   const keep = mkdtempSync(join(tmpdir(), 'surge-open-'));
   const log = pino({ level: 'silent' });
   const doors = new WorkshopDoors(database.pool, keep, log);
-  const app = createApp({ db: database.pool, log, version: 'test', rate: 1e9, keep, doors });
+  const live = new Live(addressOf(database.pool), 200);
+  const app = createApp({ db: database.pool, log, version: 'test', rate: 1e9, keep, doors, live });
   const port = await freePort();
   await setOpening(database.pool, { addresses: ['127.0.0.1'], names: ['bench.test'], port });
   await doors.start(app);
@@ -75,6 +78,7 @@ export async function openWorkshop(): Promise<OpenWorkshop> {
     },
     link: async (what) => (await addLink(database.pool, what)).token,
     end: async () => {
+      await live.close();
       await doors.close();
       await database.drop();
       rmSync(keep, { recursive: true, force: true });
