@@ -53,6 +53,9 @@ interface NewDevice {
 
 /** Signs an account in on a device, within the transaction that let it. @returns the id of the device */
 async function signedIn(db: Queryable, req: Request, account: string, { device, forGood }: NewDevice, act: string) {
+  // Who signs in again on a device is one entry of the list, and the session before is worth nothing.
+  const before = req.session.device;
+  if (before !== undefined) await revokeDevice(db, before, null);
   const id = await addDevice(db, account, { name: device, forGood, address: addressOf(req) });
   await noteAct(db, { who: account, device: id, act, about: null });
   return id;

@@ -211,6 +211,16 @@ describe('the doors', () => {
     expect((await ask({ Host: 'localhost', Cookie: cookie })).body).toContain('"account":null');
   });
 
+  test('a setting that cannot be read closes no door to open another: the server goes on as it was, and one that starts says so', async () => {
+    const { pool } = workshop.database;
+    const before = await openingOf(pool);
+    await pool.query(`update settings set value = value || '{"from": "tomorrow"}' where name = 'opening'`);
+    await expect(workshop.doors.look()).rejects.toThrow('cannot be read');
+    expect([workshop.doors.isOpen, (await workshop.caller().call('get', '/rigs')).status]).toEqual([true, 401]);
+    await setOpening(pool, before);
+    await workshop.doors.look();
+  });
+
   test('what cannot be is refused by name, and nothing of it is kept', async () => {
     const admin = await workshop.person('Ada', ['administers']);
     const put = async (more: object) => {

@@ -4,11 +4,18 @@ import { addLink, isAdministered } from '../people/accounts.ts';
 import { noteVisitor, noteAct } from '../people/audit.ts';
 import { visitorNow } from '../people/visitor.ts';
 
-/** How the workshop is open to other devices; null where it is not. */
+/**
+ * How the workshop is open to other devices; null where it is not.
+ *
+ * @throws where the setting is there and cannot be read: then nobody may take it for closed, and let whoever comes in without asking
+ */
 export async function openingOf(db: Queryable): Promise<Opening | null> {
   const { rows } = await db.query<{ value: unknown }>("select value from settings where name = 'opening'");
-  const read = openingSchema.safeParse(rows[0]?.value);
-  return read.success ? read.data : null;
+  const value = rows[0]?.value ?? null;
+  if (value === null) return null;
+  const read = openingSchema.safeParse(value);
+  if (read.success) return read.data;
+  throw new Error('the setting that says how the workshop is open cannot be read; ./surge open or ./surge close writes it anew');
 }
 
 /**

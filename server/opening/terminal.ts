@@ -56,7 +56,8 @@ const file = (option: string, path: string): Promise<string> =>
 /** `open`: the workshop answers other devices from now on, over TLS alone, and everybody signs in. */
 export async function openWorkshop(pool: Pool, args: readonly string[], keep: string): Promise<string> {
   const values = argumentsOf(args);
-  const opening = askedOpening(values, await openingOf(pool));
+  // One that cannot be read is written anew.
+  const opening = askedOpening(values, await openingOf(pool).catch(() => null));
   const names = [...opening.names, ...opening.addresses];
   if ((values.cert === undefined) !== (values.key === undefined)) fail('--cert and --key go together', 2);
   const folder = keysIn(keep);
@@ -88,7 +89,7 @@ export async function openWorkshop(pool: Pool, args: readonly string[], keep: st
 
 /** `close`: this machine alone again, without accounts. People, devices and the audit stay for the next time. */
 export async function closeWorkshop(pool: Pool): Promise<string> {
-  if ((await openingOf(pool)) === null) return 'the workshop is not open to other devices';
+  if ((await openingOf(pool).catch(() => undefined)) === null) return 'the workshop is not open to other devices';
   await writing(pool, (client) => setOpening(client, null));
   return 'closed: this machine alone is answered again, without signing in. Accounts and the audit stay';
 }

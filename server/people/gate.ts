@@ -78,6 +78,8 @@ export function gate(pool: Pool, doors: Doors): RequestHandler {
     const asking = await askingOf(pool, req);
     if (who === 'anybody' && (!asking || asking.revokedAt !== null)) return null;
     if (!asking) throw new HttpFault('signed_out');
+    // What the table does not know is nobody's, whatever might answer there; but for the page of the API, which is files.
+    if (!rule && !/^\/docs(\/|$)/.test(req.path)) throw new HttpFault('not_found');
     const { account, device, revokedAt } = asking;
     const isAbort = rule?.route.abort === true;
     let abortsOnly = false;

@@ -55,6 +55,9 @@ describe('who may do what', () => {
     // What is not in the table is nobody's, signed in or not.
     expect((await workshop.caller().call('get', '/docs')).status).toBe(401);
     expect((await workshop.caller().call('get', '/nowhere')).status).toBe(401);
+    const watches = callers.get('watches');
+    for (const path of ['/nowhere', '//people', '/people/', '/PEOPLE', '/%70eople', '/people/..%2frigs'])
+      expect([404, 403], path).toContain((await watches?.call('get', path))?.status);
   });
 
   test('of one person nobody else has the devices, and what is kept of oneself is told', async () => {
@@ -152,6 +155,9 @@ describe('signing in', () => {
     const [was = ''] = cookie(first).split(';');
     const stolen = await new Caller(workshop.app).call('get', '/rigs', undefined, { Cookie: was });
     expect(stolen.status).toBe(401);
+    // Signed in twice on one device it is one device.
+    const mine = (await caller.call('get', '/session/mine').expect(200)).body as { devices: { revokedAt: string | null }[] };
+    expect(mine.devices.filter(({ revokedAt }) => revokedAt === null).length).toBe(2);
     await caller.call('post', '/session/sign-out', {}).expect(200);
     expect((await caller.call('get', '/rigs')).status).toBe(401);
     expect(((await caller.call('get', '/session')).body as Session).account).toBeNull();

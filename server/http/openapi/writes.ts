@@ -45,6 +45,7 @@ export const writes: readonly ApiRoute[] = (
     {
       method: 'post',
       path: '/archive/uploads/:id/import',
+      audited: true,
       may: designs,
       about: 'Takes in what was chosen of it: all of it, or nothing.',
       body: importArchiveSchema,
