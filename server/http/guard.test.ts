@@ -52,6 +52,27 @@ const write = (app: ReturnType<typeof createApp>, method: 'post' | 'put' | 'patc
     .set(writeKeyHeader, randomUUID())
     .send(body as object);
 
+test('every answer says what a page may load: its own scripts alone, nothing from elsewhere, in no frame', async () => {
+  for (const path of ['/', '/api/rigs', '/api/nowhere']) {
+    const { headers } = await own(request(appWith()).get(path));
+    const policy = Object.fromEntries(
+      String(headers['content-security-policy'])
+        .split(';')
+        .map((part) => part.trim().split(' '))
+        .map(([name = '', ...sources]) => [name, sources.join(' ')]),
+    );
+    expect(policy).toMatchObject({
+      'default-src': "'self'",
+      'script-src': "'self'",
+      'object-src': "'none'",
+      'base-uri': "'none'",
+      'frame-ancestors': "'none'",
+    });
+    expect(headers['x-content-type-options']).toBe('nosniff');
+    expect(headers['strict-transport-security']).toBeUndefined();
+  }
+});
+
 describe('another page', () => {
   const foreign = { 'Sec-Fetch-Site': 'cross-site', 'Sec-Fetch-Mode': 'no-cors', 'Sec-Fetch-Dest': 'image' };
 
