@@ -39,11 +39,20 @@ const deviceName = textUpTo(60)
 /** How a device signs in: what it is called, and whether it stays signed in when it was not used for a day. */
 const deviceAsked = { device: deviceName, forGood: z.boolean({ error: () => 'must be true or false' }) };
 
+/** A code of an authenticator app. */
+const codeSchema = z
+  .string({ error: () => 'must be a code' })
+  .max(20, { error: () => 'must be the six digits of the app' })
+  .transform((text) => text.replaceAll(' ', ''))
+  .refine((text) => /^\d{6}$/.test(text), { error: () => 'must be the six digits of the app' });
+
 /** POST /api/session/sign-in */
 export const signInSchema = z.strictObject({
   name: personName,
   // Not held to the length of a new one: a wrong password is told as wrong, however long it is.
   password: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
+  /** Asked for where the account has a second factor. */
+  code: codeSchema.optional(),
   ...deviceAsked,
 });
 export type SignIn = z.input<typeof signInSchema>;
@@ -83,6 +92,25 @@ export const changePasswordSchema = z.strictObject({
   next: passwordSchema,
 });
 
+/** GET /api/session/factor: a secret for an authenticator app, kept nowhere until a code proves that the app has it. */
+export const newFactorSchema = z.object({ secret: z.string(), url: z.string(), qr: z.string() });
+export type NewFactor = Readonly<z.infer<typeof newFactorSchema>>;
+
+/** PUT /api/session/factor: null takes it off. The password is asked for both ways. */
+export const setFactorSchema = z.strictObject({
+  password: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
+  factor: z
+    .strictObject({
+      secret: z
+        .string({ error: () => 'must be the secret that was given' })
+        .max(64, { error: () => 'must be the secret that was given' })
+        .regex(/^[A-Z2-7]{32}$/, { error: () => 'must be the secret that was given' }),
+      code: codeSchema,
+    })
+    .nullable(),
+});
+export type SetFactor = z.input<typeof setFactorSchema>;
+
 /** A link as it is given out, once: who has it takes it up. */
 export const givenLinkSchema = z.object({
   /** Null where the workshop is not open at an address yet. */
@@ -113,6 +141,8 @@ export const accountSchema = z.object({
   roles: z.array(roleSchema),
   madeAt: z.iso.datetime(),
   endedAt: z.iso.datetime().nullable(),
+  /** Whether a code of an authenticator app is asked for besides the password. */
+  hasFactor: z.boolean(),
 });
 export type Account = Readonly<z.infer<typeof accountSchema>>;
 

@@ -12,6 +12,7 @@ export const actWords: Readonly<Record<string, string>> = {
   'get audit file': 'exported the audit',
   'post session sign-out': 'signed out',
   'post session password': 'changed the password',
+  'put session factor': 'switched the second factor on or off',
   'post session devices': 'made a link for another device',
   'delete session devices': 'signed a device of their own out',
   'delete session mine': 'took their own name out',

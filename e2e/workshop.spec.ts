@@ -94,6 +94,12 @@ test('a workshop is opened, people come in with what they may do, run with it, a
   await desk.getByRole('link', { name: 'Your account: Ines Wendt' }).click();
   await desk.getByRole('button', { name: 'Sign another device in' }).click();
   await expect(desk.getByRole('img', { name: 'The link as a QR code' })).toBeVisible();
+  await desk.getByRole('button', { name: 'Switch a second factor on' }).click();
+  await expect(desk.getByRole('img', { name: 'The secret as a QR code' })).toBeVisible();
+  await desk.getByLabel('Six digits of the app').fill('000 000');
+  await desk.getByLabel('Password of this account').fill(password);
+  await desk.getByRole('button', { name: 'Switch on' }).click();
+  await expect(desk.getByRole('alert')).toContainText('code is not one of now');
   await expectUsable(desk);
 
   const invited = async (...roles: string[]): Promise<string> => {

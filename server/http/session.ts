@@ -1,12 +1,15 @@
 import { Router, type Request } from 'express';
+import QRCode from 'qrcode';
 import {
   askLinkSchema,
   changePasswordSchema,
   joinSchema,
+  setFactorSchema,
   signInSchema,
   type Account,
   type Link,
   type Mine,
+  type NewFactor,
   type Session,
 } from '@vast-surge/contract';
 import {
@@ -22,12 +25,16 @@ import {
   isAdministered,
   revokeDevice,
   revokeDevices,
+  setFactor,
   setPassword,
+  takeStep,
   takeLink,
   type FoundLink,
+  type KeptAccount,
 } from '../people/accounts.ts';
 import { auditPage, noteAct, noteVisitor } from '../people/audit.ts';
 import { addressOf, type Doors } from '../people/gate.ts';
+import { newFactor, stepOf } from '../people/factor.ts';
 import { hashOf, isPassword } from '../people/password.ts';
 import { beginSession, endSession } from '../people/sessions.ts';
 import { Throttle } from '../people/throttle.ts';
@@ -73,6 +80,8 @@ async function accountByLink(
   if (link.kind === 'password') {
     const account = link.account ?? '';
     await setPassword(db, account, kept);
+    // A phone that is lost is lost with its app.
+    await setFactor(db, account, null, 0);
     // Whoever needed a new one may have lost a device with the old one.
     await revokeDevices(db, account, null);
     return account;
@@ -84,6 +93,19 @@ async function accountByLink(
     if (isTaken(error)) throw wrongFields([{ path: 'name', reason: 'is that of somebody else here: take another' }]);
     throw error;
   }
+}
+
+/** @throws HttpFault where it is not a code of now, or was taken before */
+async function expectCode(pool: Pool, { account, factor }: KeptAccount, code: string): Promise<void> {
+  const step = factor === null ? null : stepOf(factor, code, Date.now());
+  if (step !== null && (await takeStep(pool, account.id, step))) return;
+  await noteAct(pool, { who: account.id, device: null, act: 'sign-in refused', about: null });
+  throw wrongFields([
+    {
+      path: 'code',
+      reason: step === null ? 'is not one of now: check the clock of the phone' : 'was used: wait for the next one',
+    },
+  ]);
 }
 
 export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Router {
@@ -110,7 +132,7 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
   };
 
   routes.post('/sign-in', async (req, res) => {
-    const { name, password, ...device } = bodyOf(signInSchema, req.body);
+    const { name, password, code, ...device } = bodyOf(signInSchema, req.body);
     if (!doors.isOpen) visitor();
     const found = await accountNamed(pool, name);
     const attempt = { name, address: addressOf(req), known: await knownOn(req, found?.account ?? null) };
@@ -119,6 +141,13 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
     if (!found || !isRight) {
       await noteAct(pool, { who: found?.account.id ?? null, device: null, act: 'sign-in refused', about: null });
       throw new HttpFault('wrong_sign_in');
+    }
+    if (found.factor !== null) {
+      if (code === undefined) {
+        await throttle.succeed(attempt);
+        throw new HttpFault('code_needed');
+      }
+      await expectCode(pool, found, code);
     }
     await throttle.succeed(attempt);
     const id = await inTransaction(pool, (client) => signedIn(client, req, found.account.id, device, 'sign-in'));
@@ -172,6 +201,30 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
       await noteVisitor(client);
     });
     res.json(answer(account, device));
+  });
+
+  routes.get('/factor', async (_req, res) => {
+    const { account } = visitor();
+    const { secret, url } = newFactor(account.name ?? '');
+    const body: NewFactor = { secret, url, qr: await QRCode.toString(url, { type: 'svg', margin: 2 }) };
+    res.set('Cache-Control', 'no-store').json(body);
+  });
+
+  routes.put('/factor', async (req, res) => {
+    const { password, factor } = bodyOf(setFactorSchema, req.body);
+    const { account, device } = visitor();
+    const attempt = { name: account.name ?? account.id, address: addressOf(req), known: device };
+    await throttle.begin(attempt);
+    if (!(await isPassword(password, (await findAccount(pool, account.id))?.password ?? null)))
+      throw wrongFields([{ path: 'password', reason: 'is not the password of this account' }]);
+    const step = factor ? stepOf(factor.secret, factor.code, Date.now()) : 0;
+    if (step === null) throw wrongFields([{ path: 'factor.code', reason: 'is not one of now: check the clock of the phone' }]);
+    await throttle.succeed(attempt);
+    await inTransaction(pool, async (client) => {
+      await setFactor(client, account.id, factor?.secret ?? null, step);
+      await noteVisitor(client);
+    });
+    res.json(answer({ ...account, hasFactor: factor !== null }, device));
   });
 
   routes.post(

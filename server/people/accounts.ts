@@ -9,6 +9,8 @@ interface AccountRow {
   roles: Role[];
   made_at: Date;
   ended_at: Date | null;
+  factor: string | null;
+  factor_step: string;
 }
 
 const accountOf = (row: AccountRow): Account => ({
@@ -17,6 +19,7 @@ const accountOf = (row: AccountRow): Account => ({
   roles: row.roles,
   madeAt: row.made_at.toISOString(),
   endedAt: row.ended_at?.toISOString() ?? null,
+  hasFactor: row.factor !== null,
 });
 
 interface DeviceRow {
@@ -40,15 +43,27 @@ const deviceOf = (row: DeviceRow): Device => ({
   revokedAt: row.revoked_at?.toISOString() ?? null,
 });
 
-/** An account with its password as it is kept, by its name in any letters. */
-export async function accountNamed(db: Queryable, name: string): Promise<{ account: Account; password: string | null } | null> {
-  const { rows } = await db.query<AccountRow>('select * from accounts where lower(name) = lower($1)', [name]);
-  return rows[0] ? { account: accountOf(rows[0]), password: rows[0].password } : null;
+/** An account with what it signs in by, as that is kept. */
+export interface KeptAccount {
+  readonly account: Account;
+  readonly password: string | null;
+  readonly factor: string | null;
+  /** The step of the last code that was taken. */
+  readonly factorStep: number;
 }
 
-export async function findAccount(db: Queryable, id: string): Promise<{ account: Account; password: string | null } | null> {
+const keptOf = (row: AccountRow | undefined): KeptAccount | null =>
+  row ? { account: accountOf(row), password: row.password, factor: row.factor, factorStep: Number(row.factor_step) } : null;
+
+/** An account with its password as it is kept, by its name in any letters. */
+export async function accountNamed(db: Queryable, name: string): Promise<KeptAccount | null> {
+  const { rows } = await db.query<AccountRow>('select * from accounts where lower(name) = lower($1)', [name]);
+  return keptOf(rows[0]);
+}
+
+export async function findAccount(db: Queryable, id: string): Promise<KeptAccount | null> {
   const { rows } = await db.query<AccountRow>('select * from accounts where id = $1', [id]);
-  return rows[0] ? { account: accountOf(rows[0]), password: rows[0].password } : null;
+  return keptOf(rows[0]);
 }
 
 /** Everybody with their devices, those who went last. */
@@ -84,6 +99,16 @@ export async function addAccount(db: Queryable, name: string, password: string, 
 export const setPassword = (db: Queryable, id: string, password: string) =>
   db.query('update accounts set password = $2 where id = $1', [id, password]);
 
+/** Switches the second factor on, or off by null. */
+export const setFactor = (db: Queryable, id: string, factor: string | null, step: number) =>
+  db.query('update accounts set factor = $2, factor_step = $3 where id = $1', [id, factor, step]);
+
+/** Takes the code of a step, once. @returns false where that one or a later was taken before */
+export async function takeStep(db: Queryable, id: string, step: number): Promise<boolean> {
+  const { rowCount } = await db.query('update accounts set factor_step = $2 where id = $1 and factor_step < $2', [id, step]);
+  return rowCount === 1;
+}
+
 export const setRoles = (db: Queryable, id: string, roles: readonly Role[]) =>
   db.query('update accounts set roles = $2 where id = $1', [id, roles]);
 
@@ -96,7 +121,7 @@ export async function setEnded(db: Queryable, id: string, ended: boolean): Promi
 /** Takes name, password, and what is kept of the devices of a person out: the id stays in the audit and in runs. */
 export async function forget(db: Queryable, id: string): Promise<void> {
   await setEnded(db, id, true);
-  await db.query('update accounts set name = null, password = null where id = $1', [id]);
+  await db.query('update accounts set name = null, password = null, factor = null where id = $1', [id]);
   await db.query("update devices set name = 'taken out', address = '' where account_id = $1", [id]);
 }
 

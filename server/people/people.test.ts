@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { Secret, TOTP } from 'otpauth';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import {
   actWords,
@@ -16,6 +17,7 @@ import { demoRig } from '../../core/test/rigs.ts';
 import { insertRig } from '../db/rigs.ts';
 import { apiRoutes } from '../http/openapi/routes.ts';
 import { Caller, openWorkshop, password, type OpenWorkshop } from '../test/workshop.ts';
+import { stepOf } from './factor.ts';
 import { actOf } from './rules.ts';
 import { isPassword, hashOf } from './password.ts';
 import { isOver } from './sessions.ts';
@@ -191,6 +193,54 @@ describe('signing in', () => {
       false,
       false,
     ]);
+  });
+
+  // RFC 6238, appendix B: the times and codes of its table, the last six digits of its eight.
+  test('a code of an authenticator app is that of the standard, a step before and after as well', () => {
+    const secret = 'GEZDGNBVGY3TQOJQGEZDGNBVGY3TQOJQ';
+    for (const [seconds, code] of [
+      [59, '287082'],
+      [1111111109, '081804'],
+      [1111111111, '050471'],
+      [1234567890, '005924'],
+      [2000000000, '279037'],
+      [20000000000, '353130'],
+    ] as const) {
+      const step = Math.floor(seconds / 30);
+      expect([stepOf(secret, code, seconds * 1000), stepOf(secret, code, (seconds + 30) * 1000)]).toEqual([step, step]);
+      expect(stepOf(secret, code, (seconds + 90) * 1000)).toBeNull();
+    }
+  });
+
+  test('asks for the code of an app where a person chose one, and takes none twice', async () => {
+    const person = await workshop.person('Flo', ['reads']);
+    const { secret, url } = (await person.call('get', '/session/factor').expect(200)).body as { secret: string; url: string };
+    expect(url).toMatch(/^otpauth:\/\/totp\/Vast%20Surge:Flo\?/);
+    const codeAt = (steps: number) =>
+      TOTP.generate({ secret: Secret.fromBase32(secret), timestamp: Date.now() + steps * 30_000 });
+    const put = (code: string, word = password) =>
+      person.call('put', '/session/factor', { password: word, factor: { secret, code } });
+    expect(messageOf(await put(codeAt(0), 'not the password'))).toContain('password is not');
+    expect(messageOf(await put(codeAt(9)))).toContain('factor.code is not one of now');
+    expect(messageOf(await put('12345'))).toContain('six digits');
+    // Nothing counts until a code has proved that the app has the secret.
+    await workshop.caller().signIn('Flo').expect(200);
+    await put(codeAt(-1)).expect(200);
+    const other = workshop.caller();
+    const signIn = (code?: string) =>
+      other.call('post', '/session/sign-in', { name: 'Flo', password, ...device, ...(code === undefined ? {} : { code }) });
+    expect(codeOf(await signIn())).toBe('code_needed');
+    expect(messageOf(await signIn(codeAt(9)))).toContain('code is not one of now');
+    // The one that switched it on was used by that.
+    expect(messageOf(await signIn(codeAt(-1)))).toMatch(/was used|is not one of now/);
+    const now = codeAt(0);
+    await signIn(`${now.slice(0, 3)} ${now.slice(3)}`).expect(200);
+    expect(messageOf(await signIn(now))).toContain('was used');
+    await person.call('put', '/session/factor', { password, factor: null }).expect(200);
+    await signIn().expect(200);
+    const kept = (await person.call('get', '/session/mine').expect(200)).body as { audit: { act: string }[] };
+    expect(kept.audit.map(({ act }) => act)).toContain('put session factor');
+    expect(JSON.stringify(kept)).not.toContain(secret);
   });
 
   test('ends by itself: unused after half a day or a month, and at the latest after a day or half a year', () => {

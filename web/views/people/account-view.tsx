@@ -7,6 +7,8 @@ import {
   useChangePasswordMutation,
   useForgetMeMutation,
   useGetMineQuery,
+  useNewFactorQuery,
+  useSetFactorMutation,
   usePairDeviceMutation,
   useRevokeOwnDeviceMutation,
   useSignOutMutation,
@@ -56,6 +58,112 @@ function Password() {
         Change password
       </Button>
     </form>
+  );
+}
+
+/** A secret to be scanned by an authenticator app, and its first code as the proof. */
+function NewFactorForm({ onDone }: { onDone: () => void }) {
+  const { data } = useNewFactorQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [set, { error, isLoading }] = useSetFactorMutation();
+  const [password, setPassword] = useState('');
+  const [code, setCode] = useState('');
+  if (!data) return null;
+  const go = async () => {
+    const answer = await set({ password, factor: { secret: data.secret, code } });
+    if (answer.data) onDone();
+  };
+  return (
+    <form
+      className="mt-2 grid max-w-[24rem] gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void go();
+      }}
+    >
+      <img
+        className="h-44 w-44 bg-white"
+        alt="The secret as a QR code"
+        src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(data.qr)}`}
+      />
+      <p className="text-14">
+        Scan it with an authenticator app, or type <span className="figure break-all">{data.secret}</span>
+      </p>
+      <Line
+        title="Six digits of the app"
+        autoComplete="one-time-code"
+        value={code}
+        onChange={(event) => setCode(event.target.value)}
+      />
+      <Line
+        title="Password of this account"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(event) => setPassword(event.target.value)}
+      />
+      <Wrong error={error} />
+      <p className="flex gap-3">
+        <Button type="submit" look="primary" disabled={isLoading}>
+          Switch on
+        </Button>
+        <Button onClick={onDone}>Cancel</Button>
+      </p>
+    </form>
+  );
+}
+
+function FactorOff({ onDone }: { onDone: () => void }) {
+  const [set, { error, isLoading }] = useSetFactorMutation();
+  const [password, setPassword] = useState('');
+  const go = async () => {
+    const answer = await set({ password, factor: null });
+    if (answer.data) onDone();
+  };
+  return (
+    <form
+      className="mt-2 grid max-w-[24rem] gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void go();
+      }}
+    >
+      <Line
+        title="Password of this account"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(event) => setPassword(event.target.value)}
+      />
+      <Wrong error={error} />
+      <p className="flex gap-3">
+        <Button type="submit" disabled={isLoading}>
+          Switch off
+        </Button>
+        <Button onClick={onDone}>Cancel</Button>
+      </p>
+    </form>
+  );
+}
+
+/** A code of an authenticator app besides the password, for those who choose it. */
+function Factor({ isOn }: { isOn: boolean }) {
+  const [isOpen, setOpen] = useState(false);
+  const close = () => setOpen(false);
+  return (
+    <section className="mt-6">
+      <h2 className="text-17 font-bold">Second factor: {isOn ? 'on' : 'off'}</h2>
+      <p className="max-w-[44rem] text-dim">
+        {isOn
+          ? 'Signing in asks for the six digits of your authenticator app. With a link to a new password it is off again.'
+          : 'Signing in can ask for six digits of an authenticator app as well; best for whoever administers.'}
+      </p>
+      {!isOpen && (
+        <Button className="mt-2" onClick={() => setOpen(true)}>
+          {isOn ? 'Switch the second factor off' : 'Switch a second factor on'}
+        </Button>
+      )}
+      {isOpen && (isOn ? <FactorOff onDone={close} /> : <NewFactorForm onDone={close} />)}
+    </section>
   );
 }
 
@@ -160,6 +268,7 @@ export function AccountView() {
         <h2 className="text-17 font-bold">Password</h2>
         <Password />
       </section>
+      <Factor key={String(account.hasFactor)} isOn={account.hasFactor} />
       <Kept />
     </main>
   );

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { failureOf } from '../../app/base-api.ts';
 import { useSignInMutation } from '../../app/people-api.ts';
 import { Button } from '../../ui/button.tsx';
 import { Line, useDeviceAsked, Wrong } from './form-parts.tsx';
@@ -8,7 +9,13 @@ export function SignIn() {
   const [signIn, { error, isLoading }] = useSignInMutation();
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
+  const [code, setCode] = useState('');
+  const [asksCode, setAsksCode] = useState(false);
   const { asked, lines } = useDeviceAsked();
+  const go = async () => {
+    const { error: refused } = await signIn({ name, password, ...asked, ...(asksCode ? { code } : {}) });
+    if (refused && failureOf(refused).code === 'code_needed') setAsksCode(true);
+  };
   return (
     <main
       role="dialog"
@@ -21,7 +28,7 @@ export function SignIn() {
         className="grid w-[min(24rem,92vw)] gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          void signIn({ name, password, ...asked });
+          void go();
         }}
       >
         <p className="text-17 font-bold">Vast Surge</p>
@@ -34,6 +41,14 @@ export function SignIn() {
           value={password}
           onChange={(event) => setPassword(event.target.value)}
         />
+        {asksCode && (
+          <Line
+            title="Six digits of the authenticator app"
+            autoComplete="one-time-code"
+            value={code}
+            onChange={(event) => setCode(event.target.value)}
+          />
+        )}
         {lines}
         <Wrong error={error} />
         <Button type="submit" look="primary" className="justify-center" disabled={isLoading}>
