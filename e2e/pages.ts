@@ -44,6 +44,18 @@ export class RigPage {
   }
 }
 
+/** A rig of the list, which shows fifty at a time: it is searched for, as a person would. */
+export async function rigInList(page: Page, name: string): Promise<Locator> {
+  const rows = page.locator('tr[data-rig]');
+  await expect(rows.first()).toBeVisible();
+  await page.getByRole('searchbox', { name: 'Search the rigs' }).fill(name);
+  // A row that moves under the pointer is not clicked: the list is what was searched for, and nothing else stands in it.
+  await expect(rows.filter({ hasNotText: new RegExp(name, 'i') })).toHaveCount(0);
+  const link = page.getByRole('link', { name, exact: true });
+  await expect(link).toBeVisible();
+  return link;
+}
+
 /** Picks a rig of a list to choose from; of more than fifty it is searched first. */
 export async function pickRig(within: Page | Locator, label: string, name: string): Promise<void> {
   const list = within.getByLabel(label, { exact: true });
@@ -64,7 +76,7 @@ export async function newBank(page: Page): Promise<RigPage> {
 
 export async function openRig(page: Page, name: string): Promise<RigPage> {
   await page.goto('/rigs');
-  await page.getByRole('link', { name, exact: true }).click();
+  await (await rigInList(page, name)).click();
   await expect(page.getByRole('region', { name: 'Store fields' })).toBeVisible();
   return new RigPage(page);
 }

@@ -112,12 +112,13 @@ async function underWay(page: Page): Promise<string> {
 }
 
 async function addressOf(page: Page, { path, rig, isUnderWay }: Screen): Promise<string> {
-  const ask = async (what: string) => (await (await page.request.get(`/api/${what}?limit=50`)).json()) as Listed;
+  const ask = async (what: string) => (await (await page.request.get(`/api/${what}?limit=50&q=${rig ?? ''}`)).json()) as Listed;
   if (rig !== undefined) {
     const found = (await ask('rigs')).rows.find(({ name }) => name === rig);
-    const address = `/${path.replace(':id', found?.id ?? 'none')}`;
+    if (!found) throw new Error(`there is no ${rig}`);
+    const address = `/${path.replace(':id', found.id)}`;
     if (!path.includes(':campaign')) return address;
-    const campaigns = (await (await page.request.get(`/api/campaigns?rig=${found?.id ?? ''}`)).json()) as { id: string }[];
+    const campaigns = (await (await page.request.get(`/api/campaigns?rig=${found.id}`)).json()) as { id: string }[];
     return address.replace(':campaign', campaigns[0]?.id ?? 'none');
   }
   switch (path) {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { newShot } from './pages.ts';
+import { newShot, rigInList } from './pages.ts';
 
 const demo = (name: string) => readFileSync(new URL(`../demo/record/${name}`, import.meta.url));
 
@@ -104,7 +104,7 @@ test('a quantity of one’s own and the air of the day go with a shot, stand rea
   page,
 }) => {
   await page.goto('/rigs');
-  await page.getByRole('link', { name: 'Kittiwake', exact: true }).click();
+  await (await rigInList(page, 'Kittiwake')).click();
   await expect(page.getByRole('region', { name: 'Hazard' })).toBeVisible();
   await page.getByRole('link', { name: 'Shots', exact: true }).last().click();
   const log = async (voltage: string, light: string, first: boolean) => {

@@ -1,8 +1,9 @@
 import { expect, test } from '@playwright/test';
+import { rigInList } from './pages.ts';
 
 test('units are chosen by who reads them, and every page and worker answers in them', async ({ page }) => {
   await page.goto('/rigs');
-  await expect(page.getByRole('link', { name: 'Shuttle', exact: true })).toBeVisible();
+  await expect(page.locator('tr[data-rig]').first()).toBeVisible();
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('Find a part, a rig, a run, a shot, a sum or an action').fill('inches');
   await expect(page.getByRole('option', { name: /^Units/, selected: true })).toBeVisible();
@@ -15,7 +16,7 @@ test('units are chosen by who reads them, and every page and worker answers in t
   await page.getByRole('button', { name: 'Use these units' }).click();
   await expect(page.getByText('These are in use.')).toBeVisible();
   await page.getByRole('link', { name: 'Rigs', exact: true }).click();
-  await page.getByRole('link', { name: 'Shuttle', exact: true }).click();
+  await (await rigInList(page, 'Shuttle')).click();
   await page.getByRole('navigation', { name: 'Pages of the rig' }).getByRole('link', { name: 'Launch' }).click();
   await expect(page.getByText(/Muzzle speed/).first()).toContainText(/\d,\d ft\/s/);
   await page.getByRole('link', { name: 'Run sheet' }).click();

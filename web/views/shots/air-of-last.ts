@@ -13,3 +13,13 @@ export function airOfLast(
   const values = Object.fromEntries(ofTheAir.flatMap((id) => (last.set[id] === undefined ? [] : [[id, last.set[id]]])));
   return { values, at: last.at };
 }
+
+/** What was set, in two: the air, and all else. */
+export function airIn(set: Values): { readonly air: Values; readonly rest: Values } {
+  const isAir = (id: string) => ofTheAir.some((one) => one === id);
+  const part = (wanted: boolean): Values => Object.fromEntries(Object.entries(set).filter(([id]) => isAir(id) === wanted));
+  return { air: part(true), rest: part(false) };
+}
+
+/** Whether the air of two shots was read as the same. */
+export const sameAir = (one: Values, other: Values): boolean => ofTheAir.every((id) => one[id] === other[id]);

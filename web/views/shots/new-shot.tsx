@@ -1,12 +1,12 @@
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { ofTheAir, ownIn, type Shot } from '@vast-surge/core/shot';
+import { ofTheAir, ownIn, type Shot, type Values } from '@vast-surge/core/shot';
 import { failureOf, useCreateShotMutation } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { RigPicker } from '../../ui/rig-picker.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
-import { airOfLast } from './air-of-last.ts';
+import { airIn, airOfLast, sameAir } from './air-of-last.ts';
 import { ShotFields } from './shot-fields.tsx';
 import { useShots } from './use-shots.ts';
 
@@ -27,6 +27,7 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
   const rig = ofRig ?? picked;
   const [at] = useState(() => new Date().toISOString());
   const [begun, setShot] = useState<Shot | null>(null);
+  const [ownAir, setOwnAir] = useState<Values | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [isUnreadable, setUnreadable] = useState(false);
   const { shots: latest } = useShots({ q: '', rig: '', outcome: '' }, false);
@@ -34,7 +35,14 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
   const known = useMemo(() => (rig ? ownIn((ofThisRig ?? []).map((one) => one.shot)) : []), [rig, ofThisRig]);
   // Until something is typed the air is that of the shot before, where that was a moment ago.
   const air = airOfLast(latest, at);
-  const shot = begun ?? { ...empty, at, set: air?.values ?? {} };
+  // It may come after the first value was typed.
+  const base = begun ?? { ...empty, at };
+  const shot = { ...base, set: { ...base.set, ...(ownAir ?? air?.values) } };
+  const change = (next: Shot) => {
+    const parted = airIn(next.set);
+    if (!sameAir(parted.air, airIn(shot.set).air)) setOwnAir(parted.air);
+    setShot({ ...next, set: parted.rest });
+  };
   const keep = async () => {
     if (!rig || rig.version === null) return;
     const id = crypto.randomUUID();
@@ -68,7 +76,7 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
           shot={shot}
           known={known}
           airAsAt={air && ofTheAir.every((id) => shot.set[id] === air.values[id]) ? air.at : null}
-          onShot={setShot}
+          onShot={change}
           onTrouble={setUnreadable}
         />
       </div>

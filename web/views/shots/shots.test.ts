@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import type { StoredShot } from '@vast-surge/contract';
+import { airIn, airOfLast, sameAir } from './air-of-last.ts';
 import { fromBase64, toBase64 } from './samples.ts';
 import { shotsCsv, shotsMarkdown } from './export.ts';
 
@@ -49,4 +50,15 @@ test('an export holds set, predicted and measured of each shot in SI units, and 
   expect(rows[1]).toContain("'=1+1");
   expect(rows[2]).toMatch(/,30,.*95\.25.*90\.5/);
   expect(shotsMarkdown('Thimble', [shot(1, { remarks: '**loud** | *x*' })])).toContain('\\*\\*loud\\*\\* \\| \\*x\\*');
+});
+
+test('the air of a shot is parted from what was set, whole and without loss, and is the last one’s for an afternoon', () => {
+  const set = { voltage: 11e3, pressure: 2e5, airPressure: 84e3, airTemperature: 303.15 };
+  const { air, rest } = airIn(set);
+  expect({ ...rest, ...air }).toEqual(set);
+  expect(Object.keys(rest)).toEqual(['voltage', 'pressure']);
+  expect([sameAir(air, { ...air }), sameAir(air, { ...air, airPressure: 85e3 }), sameAir(air, {})]).toEqual([true, false, false]);
+  const last = [{ shot: { ...shot(1).shot, at: '2026-03-04T10:00:00.000Z', set } }];
+  expect(airOfLast(last, '2026-03-04T15:00:00.000Z')?.values).toEqual(air);
+  expect(airOfLast(last, '2026-03-04T17:00:00.000Z')).toBeNull();
 });
