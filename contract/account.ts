@@ -15,6 +15,9 @@ export const roleSays: { readonly [K in Role]: string } = {
   watches: 'sees everything and changes nothing',
 };
 
+/** For whom something is, for whoever may not do it: server and page say it alike. */
+export const forWhom = (may: readonly Role[]): string => `This is for whoever ${may.join(' or ')}`;
+
 export const rolesSchema = z
   .array(roleSchema)
   .min(1, { error: () => 'must have at least one role' })

@@ -33,7 +33,7 @@ import {
 import type { Pool, Queryable } from '../db/pool.ts';
 import { insertShot } from '../db/shots.ts';
 import type { Instruments } from '../instruments/instruments.ts';
-import { expectRole, notAllowed, visitorNow, type Visitor } from '../people/visitor.ts';
+import { expectRole, hasRole, notAllowed, visitorNow, type Visitor } from '../people/visitor.ts';
 import { unhurried } from '../breath.ts';
 import { HttpFault } from './fault.ts';
 import { idIn, oneOf, pageIn, textOf } from './query.ts';
@@ -165,8 +165,8 @@ function stampedBy(account: string | null, event: RunEvent): RunEvent {
 async function expectHands(client: Queryable, { account, abortsOnly }: Visitor, id: string): Promise<void> {
   if (abortsOnly)
     throw new HttpFault('not_allowed', [], 'You may break this run off, and nothing else: steps are for whoever acts or reads.');
-  const hasHands = account.roles.some((role) => role === 'acts' || role === 'reads');
-  if (!hasHands && found(await findRun(client, id), 'run').rehearsal === null) throw notAllowed(['acts', 'reads']);
+  if (!hasRole(account, ['acts', 'reads']) && found(await findRun(client, id), 'run').rehearsal === null)
+    throw notAllowed(['acts', 'reads']);
 }
 
 export function runRoutes(pool: Pool, instruments: Instruments, program: string): Router {

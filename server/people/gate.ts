@@ -1,12 +1,12 @@
 import type { Request, RequestHandler } from 'express';
-import type { Account, Role } from '@vast-surge/contract';
+import type { Account } from '@vast-surge/contract';
 import type { Pool } from '../db/pool.ts';
 import { HttpFault } from '../http/fault.ts';
 import { deviceThatAsks, noteSeen } from './accounts.ts';
 import { noteVisitor } from './audit.ts';
 import { actOf, ruleOf } from './rules.ts';
 import { isOver, sessionsOf } from './sessions.ts';
-import { asVisitor, notAllowed, type Visitor } from './visitor.ts';
+import { asVisitor, hasRole, notAllowed, type Visitor } from './visitor.ts';
 
 /** Whether other devices come in, as the server that is asked knows it. */
 export interface Doors {
@@ -41,8 +41,6 @@ async function askingOf(pool: Pool, req: Request): Promise<Asking | null> {
   }
   return { account, device: id, revokedAt: ended === null ? null : Date.parse(ended) };
 }
-
-const may = (account: Account, roles: readonly Role[]): boolean => account.roles.some((role) => roles.includes(role));
 
 /** Whether a live run that began before then is still under way. */
 async function isRunOpen(pool: Pool, run: string, before: number): Promise<boolean> {
@@ -88,7 +86,7 @@ export function gate(pool: Pool, doors: Doors): RequestHandler {
       abortsOnly = isAbort && (await isRunOpen(pool, rule?.about ?? '', revokedAt));
       if (!abortsOnly)
         throw new HttpFault('signed_out', [], 'This device was taken back: it may see and do nothing here any more.');
-    } else if (Array.isArray(who) && !may(account, who)) {
+    } else if (Array.isArray(who) && !hasRole(account, who)) {
       abortsOnly = isAbort;
       if (!abortsOnly) throw notAllowed(who);
     }

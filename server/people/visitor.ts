@@ -1,5 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import type { Account, Role } from '@vast-surge/contract';
+import { forWhom, type Account, type Role } from '@vast-surge/contract';
 import { HttpFault } from '../http/fault.ts';
 
 /** Who a request comes from, in a workshop that other devices come into. */
@@ -28,11 +28,14 @@ export const notAllowed = (may: readonly Role[]): HttpFault =>
   new HttpFault(
     'not_allowed',
     [],
-    `This is for whoever ${may.join(' or ')}; your roles do not have it. Whoever administers the workshop can give it to you.`,
+    `${forWhom(may)}; your roles do not have it. Whoever administers the workshop can give it to you.`,
   );
+
+/** Whether somebody has one of these roles. */
+export const hasRole = ({ roles }: Account, may: readonly Role[]): boolean => roles.some((role) => may.includes(role));
 
 /** @throws HttpFault where somebody asks who has none of these roles */
 export function expectRole(...may: readonly Role[]): void {
   const visitor = visitorNow();
-  if (visitor && !visitor.account.roles.some((role) => may.includes(role))) throw notAllowed(may);
+  if (visitor && !hasRole(visitor.account, may)) throw notAllowed(may);
 }

@@ -1,4 +1,4 @@
-import type { Role } from '@vast-surge/contract';
+import { forWhom, type Role } from '@vast-surge/contract';
 import { useGetSessionQuery } from './base-api.ts';
 
 /** @returns why whoever is signed in may not do what is for one of these roles; null where they may, and alone */
@@ -6,5 +6,5 @@ export function useMayNot(...may: readonly Role[]): string | null {
   const { data } = useGetSessionQuery(undefined);
   if (!data?.account || data.account.roles.some((role) => may.includes(role))) return null;
   const mine = data.account.roles;
-  return `This is for whoever ${may.join(' or ')}; your ${mine.length === 1 ? 'role is' : 'roles are'} ${mine.join(', ')}.`;
+  return `${forWhom(may)}; your ${mine.length === 1 ? 'role is' : 'roles are'} ${mine.join(', ')}.`;
 }

@@ -17,7 +17,7 @@ import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
 import { DeviceList } from './device-list.tsx';
-import { Line, LinkCard, Wrong } from './form-parts.tsx';
+import { Line, LinesForm, LinkCard, QrCode, Wrong } from './form-parts.tsx';
 
 function Password() {
   const [change, { error, isLoading }] = useChangePasswordMutation();
@@ -31,13 +31,7 @@ function Password() {
     setNext('');
   };
   return (
-    <form
-      className="mt-2 grid max-w-[24rem] gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void go();
-      }}
-    >
+    <LinesForm onSend={() => void go()}>
       <Line
         title="Password now"
         type="password"
@@ -57,43 +51,37 @@ function Password() {
       <Button type="submit" className="justify-self-start" disabled={isLoading}>
         Change password
       </Button>
-    </form>
+    </LinesForm>
   );
 }
 
-/** A secret to be scanned by an authenticator app, and its first code as the proof. */
-function NewFactorForm({ onDone }: { onDone: () => void }) {
-  const { data } = useNewFactorQuery(undefined, { refetchOnMountOrArgChange: true });
+/** Switches the second factor on, by the first code of an app that has scanned the secret, or off; the password is asked for both ways. */
+function FactorForm({ isOn, onDone }: { isOn: boolean; onDone: () => void }) {
+  const { data } = useNewFactorQuery(undefined, { skip: isOn, refetchOnMountOrArgChange: true });
   const [set, { error, isLoading }] = useSetFactorMutation();
   const [password, setPassword] = useState('');
   const [code, setCode] = useState('');
-  if (!data) return null;
+  if (!isOn && !data) return null;
   const go = async () => {
-    const answer = await set({ password, factor: { secret: data.secret, code } });
+    const answer = await set({ password, factor: isOn || !data ? null : { secret: data.secret, code } });
     if (answer.data) onDone();
   };
   return (
-    <form
-      className="mt-2 grid max-w-[24rem] gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void go();
-      }}
-    >
-      <img
-        className="h-44 w-44 bg-white"
-        alt="The secret as a QR code"
-        src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(data.qr)}`}
-      />
-      <p className="text-14">
-        Scan it with an authenticator app, or type <span className="figure break-all">{data.secret}</span>
-      </p>
-      <Line
-        title="Six digits of the app"
-        autoComplete="one-time-code"
-        value={code}
-        onChange={(event) => setCode(event.target.value)}
-      />
+    <LinesForm onSend={() => void go()}>
+      {!isOn && data && (
+        <>
+          <QrCode svg={data.qr} of="secret" />
+          <p className="text-14">
+            Scan it with an authenticator app, or type <span className="figure break-all">{data.secret}</span>
+          </p>
+          <Line
+            title="Six digits of the app"
+            autoComplete="one-time-code"
+            value={code}
+            onChange={(event) => setCode(event.target.value)}
+          />
+        </>
+      )}
       <Line
         title="Password of this account"
         type="password"
@@ -104,51 +92,17 @@ function NewFactorForm({ onDone }: { onDone: () => void }) {
       <Wrong error={error} />
       <p className="flex gap-3">
         <Button type="submit" look="primary" disabled={isLoading}>
-          Switch on
+          {isOn ? 'Switch off' : 'Switch on'}
         </Button>
         <Button onClick={onDone}>Cancel</Button>
       </p>
-    </form>
-  );
-}
-
-function FactorOff({ onDone }: { onDone: () => void }) {
-  const [set, { error, isLoading }] = useSetFactorMutation();
-  const [password, setPassword] = useState('');
-  const go = async () => {
-    const answer = await set({ password, factor: null });
-    if (answer.data) onDone();
-  };
-  return (
-    <form
-      className="mt-2 grid max-w-[24rem] gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void go();
-      }}
-    >
-      <Line
-        title="Password of this account"
-        type="password"
-        autoComplete="current-password"
-        value={password}
-        onChange={(event) => setPassword(event.target.value)}
-      />
-      <Wrong error={error} />
-      <p className="flex gap-3">
-        <Button type="submit" disabled={isLoading}>
-          Switch off
-        </Button>
-        <Button onClick={onDone}>Cancel</Button>
-      </p>
-    </form>
+    </LinesForm>
   );
 }
 
 /** A code of an authenticator app besides the password, for those who choose it. */
 function Factor({ isOn }: { isOn: boolean }) {
   const [isOpen, setOpen] = useState(false);
-  const close = () => setOpen(false);
   return (
     <section className="mt-6">
       <h2 className="text-17 font-bold">Second factor: {isOn ? 'on' : 'off'}</h2>
@@ -162,7 +116,7 @@ function Factor({ isOn }: { isOn: boolean }) {
           {isOn ? 'Switch the second factor off' : 'Switch a second factor on'}
         </Button>
       )}
-      {isOpen && (isOn ? <FactorOff onDone={close} /> : <NewFactorForm onDone={close} />)}
+      {isOpen && <FactorForm isOn={isOn} onDone={() => setOpen(false)} />}
     </section>
   );
 }

@@ -30,6 +30,30 @@ export function Line({
   );
 }
 
+/** Lines under each other and what sends them. */
+export function LinesForm({ onSend, children }: { onSend: () => void; children: ReactNode }) {
+  return (
+    <form
+      className="mt-2 grid max-w-[24rem] gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSend();
+      }}
+    >
+      {children}
+    </form>
+  );
+}
+
+/** What is given out as a QR code, SVG. */
+export const QrCode = ({ svg, of }: { svg: string; of: string }) => (
+  <img
+    className="h-44 w-44 bg-white"
+    alt={`The ${of} as a QR code`}
+    src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`}
+  />
+);
+
 /** What is wrong with what was sent. */
 export function Wrong({ error }: { error: unknown }) {
   if (error === undefined || error === null) return null;
@@ -108,13 +132,7 @@ export function LinkCard({ link, says }: { link: GivenLink; says: string }) {
   const address = link.url ?? `${location.origin}${link.path}`;
   return (
     <div role="status" className="mt-3 flex max-w-[46rem] flex-wrap gap-4 border border-ink bg-plate p-3">
-      {link.qr !== null && (
-        <img
-          className="h-44 w-44 bg-white"
-          alt="The link as a QR code"
-          src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(link.qr)}`}
-        />
-      )}
+      {link.qr !== null && <QrCode svg={link.qr} of="link" />}
       <div className="min-w-0 flex-1 basis-64">
         <p>{says}</p>
         <p className="figure mt-2 text-13 break-all">{address}</p>
