@@ -144,7 +144,7 @@ test('a workshop is opened, people come in with what they may do, run with it, a
   );
   await beginRun(desk);
   await reader.page.goto(run);
-  await expect(reader.page.getByRole('button', { name: 'Take over' })).toBeVisible();
+  await expect(reader.page.getByRole('button', { name: 'Ask to take over' })).toBeVisible();
   // The first hold is of two: the reader answers it on a phone, without a PIN; who acts could not have.
   await expect(desk.getByText('Or CD answers on a device of their own')).toBeVisible();
   await expect(desk.getByRole('button', { name: /^Enter the PIN/ })).toBeVisible();
@@ -153,7 +153,25 @@ test('a workshop is opened, people come in with what they may do, run with it, a
   await expect(desk.getByRole('button', { name: /^(Done|Wait)/ })).toBeVisible();
   await expect(reader.page.getByRole('button', { name: 'Answer the hold' })).toHaveCount(0);
   await expect(guest.page.getByText('acts on another screen; this one watches.')).toBeVisible();
-  await expect(guest.page.getByRole('button', { name: 'Take over' })).toHaveCount(0);
+  await expect(guest.page.getByRole('button', { name: 'take over' })).toHaveCount(0);
+  // The key is asked for: kept once, then given, and asked back.
+  const ask = async (page: Page, by: string) => {
+    await page.getByLabel('Your initials').fill(by);
+    await page.getByRole('button', { name: 'Ask to take over' }).click();
+  };
+  await ask(reader.page, 'cd');
+  await expect(reader.page.getByText('AB can answer for')).toBeVisible();
+  await expect(desk.getByText('CD asks to take over.')).toBeVisible();
+  await expectUsable(desk);
+  await desk.getByRole('button', { name: 'Keep the key' }).click();
+  await expect(reader.page.getByText('AB keeps the key')).toBeVisible();
+  await ask(reader.page, 'cd');
+  await desk.getByRole('button', { name: 'Give CD the key' }).click();
+  await expect(desk.getByText('CD acts on another screen')).toBeVisible();
+  await ask(desk, 'ab');
+  await reader.page.getByRole('button', { name: 'Give AB the key' }).click();
+  await expect(desk.getByRole('alert').filter({ hasText: 'asks to take over' })).toHaveCount(0);
+  await expect(desk.getByRole('button', { name: /^(Done|Wait)/ })).toBeVisible();
   await guest.page.getByRole('button', { name: /ABORT/ }).click();
   await guest.page.getByRole('button', { name: /ABORT/ }).click();
   await expect(desk.getByText(/abort/i).first()).toBeVisible();

@@ -41,7 +41,14 @@ const event = <T extends string, S extends z.ZodRawShape>(type: T, shape: S) =>
 /** One thing that a person did, or that a screen noticed, in a run. */
 export const runEventSchema = z.discriminatedUnion('type', [
   /** Who runs it. Before it nothing can be done. */
-  event('began', { acts: initialsSchema, reads: initialsSchema.nullable(), pin: pinCheckSchema.optional(), ...fromAccount }),
+  event('began', {
+    acts: initialsSchema,
+    reads: initialsSchema.nullable(),
+    pin: pinCheckSchema.optional(),
+    /** Whoever wants to take over asks for the key first. Runs from before there was that, and those of a machine without accounts, lack it. */
+    takeOver: z.literal('asked').optional(),
+    ...fromAccount,
+  }),
   /** A step is done. */
   event('done', { step: stepId }),
   /** The voltage of the store as it was read, V. `confirmed` says that a reading far from what is expected was asked back. */
@@ -74,6 +81,11 @@ export const runEventSchema = z.discriminatedUnion('type', [
   }),
   /** From here on this screen acts, and the others watch. */
   event('took-over', { by: initialsSchema, ...fromAccount }),
+  /** A screen that watches asks who acts for the key. */
+  event('asked-for-key', { by: initialsSchema, ...fromAccount }),
+  /** Who acts gives the key to whoever asked: their screen takes over as soon as it hears of it. Until then nothing changes. */
+  event('gave-key', {}),
+  event('kept-key', {}),
   /** The clock of the screen jumped against its own running time, s; ahead also after the device slept. */
   event('clock', {
     by: z
@@ -89,3 +101,20 @@ export const runEventSchema = z.discriminatedUnion('type', [
 
 export type RunEvent = Readonly<z.infer<typeof runEventSchema>>;
 export type RunEventType = RunEvent['type'];
+
+/** Events whose account counts. */
+const ofAccounts: ReadonlySet<RunEventType> = new Set(['began', 'took-over', 'asked-for-key', 'answered']);
+
+/**
+ * An event as it is kept: with the account of the device that it came from, where that counts, whatever it says itself.
+ *
+ * @param account null on a machine without accounts
+ */
+export function cameFrom<E extends { readonly type: RunEventType }>(account: string | null, event: E): E {
+  if (!ofAccounts.has(event.type)) return event;
+  const kept: E & { account?: string; takeOver?: 'asked' } = { ...event };
+  delete kept.account;
+  delete kept.takeOver;
+  if (account === null) return kept;
+  return { ...kept, account, ...(event.type === 'began' ? { takeOver: 'asked' } : {}) };
+}

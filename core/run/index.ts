@@ -2,6 +2,7 @@ export { deviationOf, expectedAt, startedBy, type Deviation, type Expected } fro
 export { isProofOf, pinCheck, pinPattern, pinProof, type PinCheck } from './pin.ts';
 export { planOf, planSchema, voltsAtWorst, voltsOn, type PlanCurve, type PlanStep, type RunPlan } from './plan.ts';
 export {
+  cameFrom,
   initialsSchema,
   outcomes,
   outcomeWords,
@@ -12,11 +13,13 @@ export {
 } from './event.ts';
 export {
   isFarFrom,
+  keyAnswerTime,
   notBegun,
   replay,
   stepAt,
   stepRun,
   stepsOn,
+  untilTaken,
   waitLeft,
   type Path,
   type Reading,

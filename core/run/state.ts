@@ -14,6 +14,21 @@ export interface Reading {
   readonly isFar: boolean;
 }
 
+export interface Asking {
+  readonly screen: string;
+  readonly by: string;
+  /** ms since 1970 */
+  readonly at: number;
+  /** Who acts gives it: nothing more is waited for. */
+  readonly isGiven: boolean;
+}
+
+/**
+ * s that who acts has to answer in when somebody asks for the key. Then it may be taken: a screen that is broken or empty must not lock
+ * a charged store away. Common practice, no source.
+ */
+export const keyAnswerTime = 20;
+
 export type Path = 'main' | 'misfire' | 'abort';
 
 /** Where a run stands. Times are ms since 1970 by the clocks of the screens. */
@@ -32,6 +47,10 @@ export interface RunState {
   readonly actor: string;
   /** Whose device that is, in a workshop with accounts. */
   readonly account: string | null;
+  /** Whoever takes over from another account asks first. */
+  readonly isAskedFirst: boolean;
+  /** Who asks for the key; its time is by the clock of their screen. */
+  readonly asking: Asking | null;
   /** Of the present step. */
   readonly reading: Reading | null;
   readonly isAnswered: boolean;
@@ -65,6 +84,8 @@ export const notBegun: RunState = {
   pin: null,
   actor: '',
   account: null,
+  isAskedFirst: false,
+  asking: null,
   reading: null,
   isAnswered: false,
   mayBeCharged: true,
@@ -96,10 +117,12 @@ export type Refusal =
         | 'not_isolated'
         | 'no_outcome'
         | 'not_here'
-        | 'wrong_pin';
+        | 'wrong_pin'
+        | 'not_asked'
+        | 'has_key';
     }
   | { readonly code: 'other_step'; readonly step: string }
-  | { readonly code: 'too_early'; readonly left: number }
+  | { readonly code: 'too_early' | 'key_unanswered'; readonly left: number }
   | { readonly code: 'still_charged'; readonly value: number; readonly below: number }
   | { readonly code: 'far'; readonly value: number; readonly expected: string };
 
@@ -252,29 +275,55 @@ function withClock(state: RunState, at: number): RunState {
 }
 
 /** Acts of the screen that does not act are refused; an abort and a note come from any. */
-const fromAnyScreen = new Set<RunEvent['type']>(['aborted', 'noted', 'took-over', 'began']);
+const fromAnyScreen = new Set<RunEvent['type']>(['aborted', 'noted', 'asked-for-key', 'took-over', 'began']);
+
+/** s until a screen may take over without an answer, by its own clock; 0 where it may, null where it has to ask first. */
+export function untilTaken(state: RunState, screen: string, account: string | null, now: number): number | null {
+  // One's own run on another device of one's own is nobody else's.
+  if (!state.isAskedFirst || (account !== null && account === state.account)) return 0;
+  if (state.asking?.screen !== screen) return null;
+  return state.asking.isGiven ? 0 : Math.max(0, keyAnswerTime - Math.max(0, now - state.asking.at) / 1000);
+}
+
+/** Somebody asks for the key: by whatever clock, it moves nothing of the run. */
+function asksForKey(state: RunState, event: Extract<RunEvent, { type: 'asked-for-key' }>): Applied {
+  if (event.screen === state.actor) return refuse({ code: 'has_key' });
+  return taken({ ...state, asking: { screen: event.screen, by: event.by, at: event.at, isGiven: false } });
+}
+
+function takesOver(state: RunState, event: Extract<RunEvent, { type: 'took-over' }>): Applied {
+  const left = untilTaken(state, event.screen, event.account ?? null, event.at);
+  if (left === null) return refuse({ code: 'not_asked' });
+  if (left > 0) return refuse({ code: 'key_unanswered', left });
+  // Two clocks cannot be compared: what is to be waited for is waited for anew.
+  return taken({
+    ...state,
+    actor: event.screen,
+    account: event.account ?? null,
+    acts: event.by,
+    asking: null,
+    lastAt: event.at,
+    enteredAt: event.at,
+  });
+}
+
+/** Who acts answers whoever asks for the key. */
+const answersKey = (state: RunState, isGiven: boolean): Applied =>
+  state.asking === null
+    ? refuse({ code: 'not_asked' })
+    : taken({ ...state, asking: isGiven ? { ...state.asking, isGiven } : null });
 
 /** An answer of somebody else than who acts, by an account of their own: it counts from their own screen, and needs no PIN. */
 const isOthersAnswer = ({ account, reads }: RunState, event: RunEvent): boolean =>
   event.type === 'answered' && reads !== null && account !== null && event.account !== undefined && event.account !== account;
 
-type Later = Exclude<RunEvent, { type: 'began' | 'noted' }>;
+type Later = Exclude<RunEvent, { type: 'began' | 'noted' | 'asked-for-key' | 'took-over' }>;
 
 function applied(plan: RunPlan, state: RunState, event: Later, speed: number): Applied {
   const step = stepAt(plan, state);
   if (!step) return refuse({ code: 'not_here' });
   if ('step' in event && event.step !== step.id) return refuse({ code: 'other_step', step: step.id });
   switch (event.type) {
-    case 'took-over':
-      // Two clocks cannot be compared: what is to be waited for is waited for anew.
-      return taken({
-        ...state,
-        actor: event.screen,
-        account: event.account ?? null,
-        acts: event.by,
-        lastAt: event.at,
-        enteredAt: event.at,
-      });
     case 'clock':
       // Set back, the wait begins anew; ahead, the device has slept, and what it slept counts.
       return taken(event.by < 0 ? { ...state, enteredAt: state.lastAt } : state);
@@ -285,6 +334,9 @@ function applied(plan: RunPlan, state: RunState, event: Later, speed: number): A
       if (step.second && state.pin && !(event.proof !== undefined && isProofOf(state.pin, event.proof)))
         return refuse({ code: 'wrong_pin' });
       return taken({ ...state, isAnswered: true });
+    case 'gave-key':
+    case 'kept-key':
+      return answersKey(state, event.type === 'gave-key');
     case 'pin-set':
       return state.reads === null ? refuse({ code: 'not_here' }) : taken({ ...state, pin: event.pin });
     case 'read':
@@ -361,6 +413,7 @@ export function stepRun(plan: RunPlan, before: RunState, event: RunEvent, speed 
       pin: reads === null ? null : pin,
       actor,
       account: event.account ?? null,
+      isAskedFirst: event.takeOver === 'asked',
       lastAt: at,
       enteredAt: at,
     };
@@ -370,6 +423,11 @@ export function stepRun(plan: RunPlan, before: RunState, event: RunEvent, speed 
   if (before.at !== 'running') return stays(before.at === 'ended' ? 'ended' : 'not_begun');
   if (event.screen !== before.actor && !fromAnyScreen.has(event.type) && !isOthersAnswer(before, event))
     return stays('not_yours');
+  // Another screen has another clock: neither moves what is waited for here.
+  if (event.type === 'asked-for-key' || event.type === 'took-over') {
+    const asked = event.type === 'asked-for-key' ? asksForKey(before, event) : takesOver(before, event);
+    return asked.ok ? asked : { ...asked, state: before };
+  }
   const state = withClock(before, event.at);
   const result = applied(plan, state, event, speed);
   return result.ok ? result : { ...result, state };

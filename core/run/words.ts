@@ -30,6 +30,12 @@ export function refusalWords(refusal: Refusal): string {
       return 'That cannot be done at this step.';
     case 'wrong_pin':
       return 'That is not the PIN of the second person. The hold stands.';
+    case 'not_asked':
+      return 'Nobody asked for the key. Whoever takes over asks first.';
+    case 'has_key':
+      return 'This screen has the key already.';
+    case 'key_unanswered':
+      return `Who acts has ${printDuration(refusal.left)} more to answer.`;
     case 'other_step':
       return 'The run is at another step by now.';
     case 'too_early':

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { Router } from 'express';
 import {
   archiveRigSchema,
@@ -9,11 +10,14 @@ import {
   type RigHead,
 } from '@vast-surge/contract';
 import { documentData, type KeptDocument } from '@vast-surge/core/format';
+import type { Waiver } from '@vast-surge/core/rig';
 import { closeRevision, findRevision, listRevisions } from '../db/revisions.ts';
 import { archiveRig, findRig, insertRig, lockRig, updateRig } from '../db/rigs.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
 import { countRigs, putUses, rigHeads, rigUses, staleRigs } from '../db/heads.ts';
 import type { RigHeads } from '../jobs/heads.ts';
+import { noteBeside } from '../people/audit.ts';
+import { visitorNow } from '../people/visitor.ts';
 import { HttpFault } from './fault.ts';
 import { oneOf, pageIn, textOf } from './query.ts';
 import { bodyOf, found, idOf, writes } from './write.ts';
@@ -29,6 +33,22 @@ export async function expectVersion(client: Queryable, id: string, version: numb
   const current = found(await lockRig(client, id), 'rig');
   if (current !== version)
     throw new HttpFault('conflict', [{ path: 'version', reason: `is ${version}, and the rig is at ${current}` }]);
+}
+
+/** What stands waived in a rig as it is kept; nothing of one that cannot be read. */
+async function waiversOf(client: Queryable, id: string): Promise<readonly Waiver[]> {
+  const kept = (await findRig(client, id))?.document;
+  return kept?.ok === true ? kept.document.sheet.waivers : [];
+}
+
+/** Ratings that somebody waived, or does no longer, are acts of their own in the audit: by their ids, for names and reasons stand in the rig. */
+async function noteWaivers(client: Queryable, id: string, before: readonly Waiver[], after: readonly Waiver[]): Promise<void> {
+  const notIn = (list: readonly Waiver[]) => (waiver: Waiver) => !list.some((other) => isDeepStrictEqual(other, waiver));
+  const waived = after.filter(notIn(before));
+  const withdrawn = before.filter(({ limit }) => !after.some((w) => w.limit === limit));
+  if (waived.length > 0)
+    await noteBeside(client, 'waived ratings', id, { limits: waived.map(({ limit, upTo }) => ({ limit, upTo })) });
+  if (withdrawn.length > 0) await noteBeside(client, 'withdrew waivers', id, { limits: withdrawn.map(({ limit }) => limit) });
 }
 
 /** So long a list waits for numbers that are not there yet, ms; what is missing then comes with the next look. */
@@ -73,6 +93,7 @@ export function rigRoutes(pool: Pool, heads: RigHeads): Router {
           throw new HttpFault('bad_input', [{ path: 'branchedFrom', reason: 'is not a revision that is kept here' }]);
         const made = await insertRig(client, id, document, branchedFrom ?? null);
         if (!made) throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a rig that is here already' }]);
+        await noteWaivers(client, id, [], document.sheet.waivers);
         setTimeout(() => heads.poke(), 50).unref();
         return { status: 201, body: made };
       };
@@ -88,9 +109,11 @@ export function rigRoutes(pool: Pool, heads: RigHeads): Router {
       const { version, document } = bodyOf(saveRigSchema, req.body);
       return async (client) => {
         await expectVersion(client, id, version);
+        const before = visitorNow() ? await waiversOf(client, id) : [];
         const saved = found(await updateRig(client, id, version, document), 'rig');
         await putUses(client, id, document);
         setTimeout(() => heads.poke(), 50).unref();
+        await noteWaivers(client, id, before, document.sheet.waivers);
         return { status: 200, body: saved };
       };
     }),

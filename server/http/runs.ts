@@ -11,7 +11,7 @@ import {
 } from '@vast-surge/contract';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { clashOf, drawFaults, faultsOf, faultTitles, nearMissesOf, scoreOf, type Rehearsal } from '@vast-surge/core/rehearsal';
-import { planOf, replay, type RunEvent, type RunPlan } from '@vast-surge/core/run';
+import { cameFrom, planOf, replay, type RunEvent, type RunPlan } from '@vast-surge/core/run';
 import { shotsOfRun } from '@vast-surge/core/shot';
 import { closeRevision, findRevision } from '../db/revisions.ts';
 import { GateShut, writing } from '../db/gate.ts';
@@ -33,6 +33,7 @@ import {
 import type { Pool, Queryable } from '../db/pool.ts';
 import { insertShot } from '../db/shots.ts';
 import type { Instruments } from '../instruments/instruments.ts';
+import { noteBeside } from '../people/audit.ts';
 import { expectRole, hasRole, notAllowed, visitorNow, type Visitor } from '../people/visitor.ts';
 import { unhurried } from '../breath.ts';
 import { HttpFault } from './fault.ts';
@@ -154,19 +155,31 @@ function afterOf(value: unknown): number {
   return after;
 }
 
-/** An event with the account that it came from, where that counts, whatever it says itself. */
-function stampedBy(account: string | null, event: RunEvent): RunEvent {
-  if (event.type !== 'began' && event.type !== 'took-over' && event.type !== 'answered') return event;
-  const { account: _said, ...rest } = event;
-  return account === null ? rest : { ...rest, account };
-}
-
 /** Steps of a live run are for whoever acts or reads. @throws HttpFault */
 async function expectHands(client: Queryable, { account, abortsOnly }: Visitor, id: string): Promise<void> {
   if (abortsOnly)
     throw new HttpFault('not_allowed', [], 'You may break this run off, and nothing else: steps are for whoever acts or reads.');
   if (!hasRole(account, ['acts', 'reads']) && found(await findRun(client, id), 'run').rehearsal === null)
     throw notAllowed(['acts', 'reads']);
+}
+
+/** What passes the key of a run on stands in the audit by its name. */
+const keyActs: { readonly [T in RunEvent['type']]?: string } = {
+  'asked-for-key': 'asked for the key',
+  'took-over': 'took over',
+  'gave-key': 'gave the key',
+  'kept-key': 'kept the key',
+};
+
+/** Notes what of these events passed the key on, or asked for it, and had an effect. */
+async function noteKeys(client: Queryable, id: string, sent: readonly RunEvent[]): Promise<void> {
+  const ids = new Set(sent.filter(({ type }) => keyActs[type] !== undefined).map((event) => event.id));
+  if (ids.size === 0) return;
+  const { plan, events, rehearsal } = found(await findRun(client, id), 'run');
+  const kept = events.map(({ event }) => event);
+  const { refusals } = replay(plan, kept, rehearsal?.speed);
+  for (const [i, event] of kept.entries())
+    if (ids.has(event.id) && !refusals.has(i)) await noteBeside(client, keyActs[event.type] ?? '', id);
 }
 
 export function runRoutes(pool: Pool, instruments: Instruments, program: string): Router {
@@ -225,13 +238,15 @@ export function runRoutes(pool: Pool, instruments: Instruments, program: string)
       const after = afterOf(req.query['after']);
       const { events } = bodyOf(appendEventsSchema, req.body);
       const visitor = visitorNow();
-      const stamped = events.map((event) => stampedBy(visitor?.account.id ?? null, event));
+      const stamped = events.map((event) => cameFrom(visitor?.account.id ?? null, event));
       const isAbort = events.every(({ type }) => type === 'aborted');
       return async (client) => {
         if (visitor && !isAbort) await expectHands(client, visitor, id);
         if (!(await appendEvents(client, id, stamped, visitor?.account.id ?? null))) found(null, 'run');
         if (events.some(({ type }) => type === 'outcome')) await writeShots(client, found(await findRun(client, id), 'run'));
-        return { status: 200, body: await runTail(client, id, after) };
+        const tail = await runTail(client, id, after);
+        if (visitor) await noteKeys(client, id, stamped);
+        return { status: 200, body: tail };
       };
     }),
   );

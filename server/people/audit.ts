@@ -32,6 +32,12 @@ export async function noteVisitor(db: Queryable, what?: unknown): Promise<void> 
   visitor.isNoted = true;
 }
 
+/** Adds a thing of its own that the visitor does with what they ask; nothing in a workshop without accounts. */
+export async function noteBeside(db: Queryable, act: string, about: string, what?: unknown): Promise<void> {
+  const visitor = visitorNow();
+  if (visitor) await noteAct(db, { who: visitor.account.id, device: visitor.device, act, about, what });
+}
+
 interface Row {
   number: string;
   at: Date;

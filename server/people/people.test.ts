@@ -360,6 +360,49 @@ describe('the audit', () => {
     expect((await page(`?limit=2&before=${first.next ?? ''}`)).rows.map(({ number }) => number)).toEqual([4, 3]);
   });
 
+  test('has ratings waived and withdrawn, and the key of a run asked for and passed on, as acts of their own', async () => {
+    const id = randomUUID();
+    const waiver = { limit: 'store-voltage', by: 'Ada Test', reason: 'Tested beyond that on the bench', upTo: 900 };
+    const document = (waivers: object[]) => {
+      const made = newDocument('Waived');
+      return { ...made, sheet: { ...made.sheet, waivers } };
+    };
+    const put = (version: number, waivers: object[]) =>
+      admin.call('put', `/rigs/${id}`, { version, document: document(waivers) }).expect(200);
+    await admin.call('post', '/rigs', { id, document: document([]) }).expect(201);
+    await put(1, [waiver]);
+    await put(2, [waiver]);
+    await put(3, [{ ...waiver, upTo: 950 }]);
+    await put(4, []);
+    const waived = (await page('?q=waive')).rows.reverse();
+    expect(waived.map(({ act, about, what }) => [act, about, what])).toEqual([
+      ['waived ratings', id, { limits: [{ limit: 'store-voltage', upTo: 900 }] }],
+      ['waived ratings', id, { limits: [{ limit: 'store-voltage', upTo: 950 }] }],
+      ['withdrew waivers', id, { limits: ['store-voltage'] }],
+    ]);
+    // Names and reasons stand in the rig, and not in what cannot be taken out again.
+    expect(JSON.stringify(waived)).not.toContain('Ada Test');
+    const other = await own.person('Bea', ['acts']);
+    const run = { id: randomUUID(), rigId: id, version: 5, rehearsal: { seed: 1, speed: 1, faults: [] } };
+    await admin.call('post', '/runs', run).expect(201);
+    const sends = (who: typeof admin, screen: string, event: object) =>
+      who
+        .call('post', `/runs/${run.id}/events`, { events: [{ id: randomUUID(), at: Date.now(), screen, ...event }] })
+        .expect(200);
+    await sends(admin, 'desk', { type: 'began', acts: 'AD', reads: null });
+    // Not asked for: it is kept, has no effect, and the audit does not say that it had.
+    await sends(other, 'phone', { type: 'took-over', by: 'BE' });
+    await sends(other, 'phone', { type: 'asked-for-key', by: 'BE' });
+    await sends(admin, 'desk', { type: 'gave-key' });
+    await sends(other, 'phone', { type: 'took-over', by: 'BE' });
+    const keys = (await page('?q=over')).rows.concat((await page('?q=key')).rows);
+    expect(keys.map(({ act, name, about }) => [act, name, about])).toEqual([
+      ['took over', 'Bea', run.id],
+      ['gave the key', 'Ada', run.id],
+      ['asked for the key', 'Bea', run.id],
+    ]);
+  });
+
   test('has words for everything that can stand in it', () => {
     const noted = apiRoutes.filter((r) => r.writes === true || r.audited === true || (r.method !== 'get' && r.may !== 'anybody'));
     // These ask and change nothing.
@@ -367,7 +410,17 @@ describe('the audit', () => {
     const names = noted.map(actOf).filter((name) => !asks.has(name));
     expect(names.length).toBeGreaterThan(30);
     expect(names.filter((name) => actWords[name] === undefined)).toEqual([]);
-    const others = ['opened', 'closed', 'sign-in', 'sign-in refused', ...linkKinds.map((kind) => `join by ${kind}`)];
+    const keys = ['asked for the key', 'gave the key', 'kept the key', 'took over'];
+    const others = [
+      'opened',
+      'closed',
+      'sign-in',
+      'sign-in refused',
+      'waived ratings',
+      'withdrew waivers',
+      ...keys,
+      ...linkKinds.map((kind) => `join by ${kind}`),
+    ];
     expect(Object.keys(actWords).sort()).toEqual([...new Set([...names, ...others])].sort());
   });
 

@@ -27,6 +27,7 @@ export function runningAt(
     isActing: true,
     speed: 1,
     elapsed,
+    untilTaken: 0,
   };
 }
 

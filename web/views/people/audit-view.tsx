@@ -39,8 +39,8 @@ function Chain() {
 }
 
 const rooms: readonly (readonly [act: RegExp, room: string])[] = [
-  [/ runs/, 'runs'],
-  [/ rigs/, 'rigs'],
+  [/ runs| key$|^took over/, 'runs'],
+  [/ rigs|waive/, 'rigs'],
   [/(put|patch) shots$/, 'shots'],
 ];
 

@@ -82,6 +82,12 @@ export function eventWords(run: StoredRun, event: RunEvent): string {
       return `Note: ${event.text}`;
     case 'took-over':
       return `${event.by} took over on another screen`;
+    case 'asked-for-key':
+      return `${event.by} asks for the key on another screen`;
+    case 'gave-key':
+      return 'The key was given to whoever asked';
+    case 'kept-key':
+      return 'The key was kept';
     case 'clock':
       return event.by < 0
         ? `The clock of the screen was set back by ${(-event.by).toFixed(0)} s: waits begin anew`

@@ -1,12 +1,10 @@
 import { useMemo, useState } from 'react';
 import { Volume2, VolumeX } from 'lucide-react';
 import { Link, useParams } from 'react-router';
-import { toast } from 'sonner';
-import type { Role, StoredRun } from '@vast-surge/contract';
+import type { StoredRun } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { refusalWords, type PlanStep } from '@vast-surge/core/run';
 import { useGetRunQuery } from '../../app/api.ts';
-import { useGetSessionQuery } from '../../app/base-api.ts';
 import { useMayNot } from '../../app/may.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -17,6 +15,7 @@ import { choosePedal, pedalKey, useRunKeys, useSoundKey } from './pedal.ts';
 import { RehearsalPanel, ScoreCard } from './rehearsal-panel.tsx';
 import { Replay } from './replay.tsx';
 import { RunCourse } from './run-course.tsx';
+import { AnswerFromHere, AskedForKey, TakeOver, whoRuns } from './other-screens.tsx';
 import { Emergency, Side, WhatComes } from './run-side.tsx';
 import { RunStep } from './run-step.tsx';
 import { isSoundOn, setSound } from './sound.ts';
@@ -57,61 +56,6 @@ function Pedal() {
           ? 'Pedal: Space, Enter or Page Down'
           : `Pedal: ${key === ' ' ? 'Space' : key}`}
     </Button>
-  );
-}
-
-/** A rehearsal does nothing to anybody: whoever works here may play it. */
-const whoRuns = ({ rehearsal }: StoredRun): readonly Role[] => (rehearsal ? ['designs', 'acts', 'reads'] : ['acts', 'reads']);
-
-function TakeOver({ run, running }: { run: StoredRun; running: Running }) {
-  const [by, setBy] = useState('');
-  const mayNot = useMayNot(...whoRuns(run));
-  if (mayNot !== null)
-    return (
-      <p className="self-center px-3 py-1">
-        {running.state.acts} acts on another screen; this one watches. {mayNot}
-      </p>
-    );
-  return (
-    <form
-      className="flex items-center gap-2 bg-warning px-3 py-1 text-on-warning"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (/^[\p{L}\p{N}]{1,4}$/u.test(by.trim())) running.act({ type: 'took-over', by: by.trim().toUpperCase() });
-        else toast.error('Initials: one to four letters or digits.');
-      }}
-    >
-      {running.state.acts} acts on another screen; this one watches.
-      <input
-        aria-label="Your initials"
-        placeholder="initials"
-        className="w-20 border border-on-warning bg-transparent px-2"
-        maxLength={4}
-        value={by}
-        onChange={(event) => setBy(event.target.value)}
-      />
-      <button type="submit" className="border border-on-warning px-2 font-bold">
-        Take over
-      </button>
-    </form>
-  );
-}
-
-/** The second person's answer from a screen of their own: who acts cannot give it. */
-function AnswerFromHere({ run, running: { state, act }, step }: { run: StoredRun; running: Running; step: PlanStep }) {
-  const { data: session } = useGetSessionQuery(undefined);
-  const mayNot = useMayNot(...whoRuns(run));
-  const me = session?.account?.id;
-  const isAsked = step.second && !state.isAnswered && state.reads !== null && state.account !== null;
-  if (!isAsked || me === undefined || me === state.account || mayNot !== null) return null;
-  return (
-    <button
-      type="button"
-      className="min-h-[60px] border-[3px] border-ink bg-ink px-4 py-2 text-20 font-bold text-plate sm:px-8 lg:text-24"
-      onClick={() => act({ type: 'answered', step: step.id })}
-    >
-      Answer the hold
-    </button>
   );
 }
 
@@ -314,6 +258,7 @@ function Run({ run }: { run: StoredRun }) {
         </span>
       </header>
       {isInTrouble && <NotSent running={running} />}
+      <AskedForKey running={running} />
       <Refused running={running} />
       {state.at === 'not-begun' ? (
         <main className="flex-1 overflow-y-auto px-5 py-6 sm:px-10">

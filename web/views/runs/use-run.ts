@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import type { StoredRun } from '@vast-surge/contract';
-import { replay, stepAt, type Replayed } from '@vast-surge/core/run';
+import { cameFrom, replay, stepAt, untilTaken, type Replayed } from '@vast-surge/core/run';
 import { api } from '../../app/api.ts';
 import { useGetSessionQuery } from '../../app/base-api.ts';
 import { onTold } from '../../app/live.ts';
@@ -28,12 +28,6 @@ function queueFor(run: StoredRun): RunQueue {
         .unwrap(),
   });
 }
-
-/** An event as the server will have it: it says whose device began, took over or answered. */
-const asFrom = (account: string | null, event: BareEvent): BareEvent =>
-  account !== null && (event.type === 'began' || event.type === 'took-over' || event.type === 'answered')
-    ? { ...event, account }
-    : event;
 
 /** The time, ms, drawn anew four times a second while something depends on it. */
 export function useNow(isRunning: boolean): number {
@@ -92,6 +86,8 @@ export interface Running extends Replayed, RunQueueState {
   readonly speed: number;
   /** ms that have passed at the present step by the clock that counts here. */
   readonly elapsed: number;
+  /** s until this screen may take over without an answer; null where it asks first. */
+  readonly untilTaken: number | null;
 }
 
 /** A run as it stands: what the server has and what this screen has done since. */
@@ -106,7 +102,7 @@ export function useRun(run: StoredRun): Running {
   const isActing = isRunning && state.actor === theScreen();
   const { data: session } = useGetSessionQuery(undefined);
   const me = session?.account?.id ?? null;
-  const act = useMemo(() => (event: BareEvent) => queue.act(asFrom(me, event)), [queue, me]);
+  const act = useMemo(() => (event: BareEvent) => queue.act(cameFrom(me, event)), [queue, me]);
 
   useEffect(() => {
     void openTabs().then((tabs) => queue.adopt(tabs));
@@ -122,6 +118,10 @@ export function useRun(run: StoredRun): Running {
       queue.close();
     };
   }, [queue, run.id]);
+  const given = state.asking?.isGiven === true && state.asking.screen === theScreen() ? state.asking.by : null;
+  useEffect(() => {
+    if (given !== null && !isActing) act({ type: 'took-over', by: given });
+  }, [given, isActing, act]);
   useClockWatch(isActing, act);
   useWakeLock(isRunning);
   useEffect(() => {
@@ -135,7 +135,8 @@ export function useRun(run: StoredRun): Running {
   // On the screen that acts its own clock counts; on another the time at which the server had the step.
   const entered = kept.events[replayed.entered];
   const since = isActing || !entered ? now - state.enteredAt : now + kept.ahead - Date.parse(entered.receivedAt);
-  return { ...replayed, ...kept, act, isActing, speed, elapsed: Math.max(0, since) };
+  const left = untilTaken(state, theScreen(), me, now);
+  return { ...replayed, ...kept, act, isActing, speed, elapsed: Math.max(0, since), untilTaken: left };
 }
 
 /** The present step of a run. */
