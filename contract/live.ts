@@ -1,3 +1,5 @@
+import type { RunTail } from './run.ts';
+
 /** Tables that GET /api/live tells of. A test of the server holds them to the triggers of the database. */
 export const liveTables = [
   'rigs',
@@ -15,6 +17,12 @@ export const liveTables = [
   'backups',
 ] as const;
 export type LiveTable = (typeof liveTables)[number];
+
+/** What came into a run, said by an event `run` of its own: whoever watches a run asks for nothing. */
+export interface RunTold {
+  readonly id: string;
+  readonly tail: RunTail;
+}
 
 /** What was written, by table: ids of rows, of rigs, runs and campaigns for what belongs to one; none where they were many. */
 export type Told = Readonly<Partial<Record<LiveTable, readonly string[]>>>;

@@ -206,7 +206,9 @@ ExecStart=$root/surge start
 ExecStop=$root/surge stop
 Environment=PORT=$port
 Environment=VAST_SURGE_DATA=$data
-Restart=on-failure
+${VAST_SURGE_PROXY:+Environment=VAST_SURGE_PROXY=$VAST_SURGE_PROXY
+}${VAST_SURGE_URL:+Environment=VAST_SURGE_URL=$VAST_SURGE_URL
+}Restart=on-failure
 RestartSec=5
 TimeoutStartSec=600
 TimeoutStopSec=40

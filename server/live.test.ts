@@ -3,7 +3,7 @@ import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
 import { pino } from 'pino';
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest';
-import { liveTables, type LiveTable, type Told } from '@vast-surge/contract';
+import { liveTables, type LiveTable, type RunTold, type Told, writeKeyHeader } from '@vast-surge/contract';
 import { newDocument } from '@vast-surge/core/rig';
 import { closeRevision } from './db/revisions.ts';
 import { insertRig, updateRig } from './db/rigs.ts';
@@ -31,6 +31,7 @@ afterAll(async () => {
 /** One who watches: what was told so far, and a wait for more. */
 class Watcher {
   readonly told: (Told | 'all')[] = [];
+  readonly runs: RunTold[] = [];
   private readonly stop = new AbortController();
   private text = '';
   private constructor(private readonly body: ReadableStream<Uint8Array>) {}
@@ -56,7 +57,8 @@ class Watcher {
         const blocks = this.text.split('\n\n');
         this.text = blocks.pop() ?? '';
         for (const block of blocks) {
-          if (block.includes('event: all')) this.told.push('all');
+          if (block.startsWith('event: run\ndata: ')) this.runs.push(JSON.parse(block.slice(17)) as RunTold);
+          else if (block.includes('event: all')) this.told.push('all');
           else if (block.startsWith('data: ')) this.told.push(JSON.parse(block.slice(6)) as Told);
         }
       }
@@ -118,6 +120,36 @@ describe('the live line', () => {
     expect(JSON.stringify(one.told)).not.toContain('Seen');
   });
 
+  test('what comes into a run is told itself, once and in order, so that nobody who watches it has to ask', async () => {
+    const [one, other] = [await watch(), await watch()];
+    await listening(one);
+    const [rigId, id] = [randomUUID(), randomUUID()];
+    await insertRig(database.pool, rigId, newDocument('Run by many'));
+    const post = async (path: string, body: object) => {
+      const headers = { 'Content-Type': 'application/json', [writeKeyHeader]: randomUUID() };
+      const answer = await fetch(`${base}/api${path}`, { method: 'POST', headers, body: JSON.stringify(body) });
+      expect(answer.ok).toBe(true);
+    };
+    await post('/runs', { id, rigId, version: 1, rehearsal: { seed: 1, speed: 1, faults: [] } });
+    const events = Array.from({ length: 30 }, (_, n) => ({
+      id: randomUUID(),
+      at: 1e12 + n,
+      screen: 'desk',
+      type: 'noted',
+      text: `${n}`,
+    }));
+    const told = (watcher: Watcher) => watcher.runs.flatMap((run) => (run.id === id ? run.tail.events : []));
+    // More at once than are told of a run that nobody heard of: who watches sees the gap, and asks.
+    await post(`/runs/${id}/events`, { events: events.slice(0, 25) });
+    await one.until(() => told(one).length > 0);
+    expect(told(one).map(({ number }) => number)).toEqual(Array.from({ length: 20 }, (_, n) => n + 6));
+    for (const event of events.slice(25)) await post(`/runs/${id}/events`, { events: [event] });
+    for (const watcher of [one, other]) {
+      await watcher.until(() => told(watcher).at(-1)?.number === 30);
+      expect([...new Set(told(watcher).map(({ event }) => event.id))]).toEqual(events.slice(5).map((event) => event.id));
+    }
+  });
+
   test('what is taken back is not told, and of very many rows no single one is', async () => {
     const watcher = await watch();
     await listening(watcher);
@@ -150,7 +182,7 @@ describe('the live line', () => {
   });
 
   test('whoever comes when too many watch is told so, and a line that was closed is given back', async () => {
-    const small = new Live('postgres://nobody@127.0.0.1:1/none');
+    const small = new Live('postgres://nobody@127.0.0.1:1/none', database.pool);
     const fake = () => {
       const heard: (() => void)[] = [];
       const res = {

@@ -1,7 +1,9 @@
 import type { Response } from 'express';
 import pg from 'pg';
-import { liveTables, type LiveTable, type Told } from '@vast-surge/contract';
+import { liveTables, type LiveTable, type RunTold, type Told } from '@vast-surge/contract';
 import { connectionOf } from './db/connection.ts';
+import type { Pool } from './db/pool.ts';
+import { runEnd, runTail } from './db/runs.ts';
 
 /** ms that changes are gathered before they are told: a save writes several tables. */
 const gather = 60;
@@ -10,6 +12,9 @@ const beat = 10_000;
 /** Lines that are kept open at the most, and bytes that one may lag behind. */
 const mostLines = 500;
 const mostBehind = 256 * 1024;
+/** Events that are told of a run that was not told of before, and runs that are remembered. */
+const firstTold = 20;
+const mostRuns = 500;
 
 type MayListen = () => Promise<boolean>;
 
@@ -41,9 +46,12 @@ export class Live {
   private beating: NodeJS.Timeout | null = null;
   private tries = 0;
   private isClosed = false;
+  /** The last event of each run that was told. */
+  private readonly lastOf = new Map<string, number>();
 
   constructor(
     private readonly databaseUrl: string,
+    private readonly pool: Pool,
     /** ms between two signs of life. */
     private readonly beatEvery = beat,
   ) {}
@@ -152,7 +160,19 @@ export class Live {
       const told: Told = Object.fromEntries([...this.gathered].map(([table, all]) => [table, all ? [...all] : []]));
       this.gathered.clear();
       this.send(`data: ${JSON.stringify(told)}\n\n`);
+      // Read once for all who watch; who misses it asks.
+      for (const id of told.run_events ?? []) this.tellRun(id).catch(() => undefined);
     }, gather);
+  }
+
+  private async tellRun(id: string): Promise<void> {
+    const last = this.lastOf.get(id);
+    const tail = await (last === undefined ? runEnd(this.pool, id, firstTold) : runTail(this.pool, id, last));
+    const end = tail.events.at(-1);
+    if (!end) return;
+    if (this.lastOf.size >= mostRuns) this.lastOf.clear();
+    this.lastOf.set(id, end.number);
+    this.send(`event: run\ndata: ${JSON.stringify({ id, tail } satisfies RunTold)}\n\n`);
   }
 
   private send(text: string): void {

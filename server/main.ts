@@ -15,6 +15,7 @@ import { RigHeads } from './jobs/heads.ts';
 import { startSweep } from './jobs/sweep.ts';
 import { databaseUrl, expectTables } from './prepare.ts';
 import { Live } from './live.ts';
+import { readProxy, type Proxy } from './opening/proxy.ts';
 import { WorkshopDoors } from './opening/doors.ts';
 import { programId } from './program.ts';
 
@@ -67,6 +68,14 @@ function causeOf(error: unknown) {
   return { type: name, message, code: (error as { code?: unknown }).code, stack };
 }
 
+function proxyBefore(): Proxy | null {
+  try {
+    return readProxy(process.env['VAST_SURGE_PROXY'] ?? '', process.env['VAST_SURGE_URL'] ?? '');
+  } catch (error) {
+    return fail(messageOf(error));
+  }
+}
+
 function allowedInstruments(): Allowed[] {
   try {
     return readAllowed(process.env['VAST_SURGE_INSTRUMENTS'] ?? '');
@@ -97,8 +106,9 @@ async function main(): Promise<void> {
   const heads = new RigHeads(pool, programId(version));
   const backups = startBackups(pool, log, (path) => archives.backUp(path));
   heads.start(log);
-  const live = new Live(url);
-  const doors = new WorkshopDoors(pool, keep, log, () => live.recall());
+  const live = new Live(url, pool);
+  const proxy = proxyBefore();
+  const doors = new WorkshopDoors(pool, keep, log, () => live.recall(), proxy?.url ?? null);
   const app = createApp({
     db: pool,
     log,
@@ -110,6 +120,7 @@ async function main(): Promise<void> {
     archives,
     heads,
     live,
+    proxy,
     doors,
     onBackupsSet: () => backups.poke(),
   });

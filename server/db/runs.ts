@@ -190,6 +190,16 @@ export async function runTail(db: Queryable, id: string, after: number): Promise
   return { events: rows.map(keptEvent), now: new Date().toISOString() };
 }
 
+/** The last that was kept of a run, in its order. */
+export async function runEnd(db: Queryable, id: string, most: number): Promise<RunTail> {
+  const { rows } = await db.query<EventRow>(
+    `select * from (select run_id, number, event, received_at from run_events where run_id = $1 order by number desc limit $2) as last
+     order by number`,
+    [id, most],
+  );
+  return { events: rows.map(keptEvent), now: new Date().toISOString() };
+}
+
 /**
  * Appends what was done, in the order in which it was sent. Whatever is here already, by its id, is passed over: a screen that got no
  * answer sends it again. Two screens are put in a row by the lock of the run.

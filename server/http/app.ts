@@ -31,6 +31,7 @@ import { sessionRoutes } from './session.ts';
 import { gate } from '../people/gate.ts';
 import { isLetIn } from '../people/accounts.ts';
 import { visitorNow } from '../people/visitor.ts';
+import type { Proxy } from '../opening/proxy.ts';
 import { WorkshopDoors } from '../opening/doors.ts';
 import { Instruments } from '../instruments/instruments.ts';
 import { Live } from '../live.ts';
@@ -50,6 +51,8 @@ export interface AppOptions {
   readonly archives?: Archives;
   readonly heads?: RigHeads;
   readonly live?: Live;
+  /** What stands before this server; without it nothing is believed of who asks but the connection. */
+  readonly proxy?: Proxy | null;
   /** Where other devices come in; without it they never do. */
   readonly doors?: WorkshopDoors;
   /** Backups by themselves were switched on, off, or to something else. */
@@ -125,12 +128,14 @@ export function createApp({
   instruments = new Instruments([]),
   archives = new Archives(addressOf(db)),
   heads = new RigHeads(db, version),
-  live = new Live(addressOf(db)),
+  live = new Live(addressOf(db), db),
+  proxy = null,
   doors = new WorkshopDoors(db, keep, log),
   onBackupsSet = () => undefined,
 }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  if (proxy) app.set('trust proxy', [...proxy.trusted]);
   app.use(
     pinoHttp({
       logger: log,

@@ -1,5 +1,6 @@
 import type { Request, RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
+import { addressOf, isOwnAddress } from '../people/gate.ts';
 import { HttpFault, sendFault } from './fault.ts';
 
 const ownNames = new Set(['127.0.0.1', 'localhost', '[::1]']);
@@ -20,6 +21,11 @@ const isNavigation = (req: Request): boolean =>
 export const ownPagesOnly =
   (doors: { readonly names: readonly string[] }): RequestHandler =>
   (req, res, next) => {
+    // Without TLS no other device is answered: one that came to a proxy without it neither.
+    if (!req.secure && !isOwnAddress(addressOf(req))) {
+      sendFault(res, new HttpFault('forbidden_host', [], 'Other devices are answered over TLS alone.'));
+      return;
+    }
     const host = req.headers.host ?? '';
     const { origin } = req.headers;
     const site = req.headers['sec-fetch-site'];

@@ -7,7 +7,7 @@ import { messageOf } from '../fail.ts';
 import { availableAddresses } from '../opening/addresses.ts';
 import { certificateFor, NoCertificate } from '../opening/certificate.ts';
 import { givenLink } from '../opening/links.ts';
-import { baseOf, keysIn, type WorkshopDoors } from '../opening/doors.ts';
+import { keysIn, type WorkshopDoors } from '../opening/doors.ts';
 import { setOpening } from '../opening/settings.ts';
 import { HttpFault } from './fault.ts';
 import { bodyOf, found, writesUnkept, wrongFields } from './write.ts';
@@ -50,7 +50,7 @@ export function openingRoutes(pool: Pool, doors: WorkshopDoors, keep: string | n
         // The answer goes out before the doors change: the page that asked may have to sign in from then on.
         setTimeout(() => void doors.look().catch(() => undefined), 300).unref();
         if (!opening || !first) return { status: 200, body: answer };
-        return { status: 200, body: { ...answer, first: await givenLink(baseOf(opening), first.token, first.expiresAt) } };
+        return { status: 200, body: { ...answer, first: await givenLink(doors.base(opening), first.token, first.expiresAt) } };
       };
     }),
   );

@@ -1,4 +1,4 @@
-import { X509Certificate, createPrivateKey } from 'node:crypto';
+import { X509Certificate, createPrivateKey, randomBytes } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { isIP } from 'node:net';
 import { join } from 'node:path';
@@ -45,7 +45,8 @@ const named = (name: string) => [{ name: 'commonName', value: name }];
 async function authority(folder: string, now: number): Promise<{ key: string; cert: string }> {
   const [key, cert] = [await text(join(folder, 'authority.key')), await text(join(folder, 'authority.crt'))];
   if (key !== null && cert !== null && daysLeft(new X509Certificate(cert), now) > serverDays) return { key, cert };
-  const made = await generate(named('Vast Surge, this workshop'), {
+  // Two servers have two authorities: under one name whoever trusts both would ask the wrong one.
+  const made = await generate(named(`Vast Surge workshop ${randomBytes(4).toString('hex')}`), {
     keyType: 'ec',
     algorithm: 'sha256',
     // A device whose clock is a little behind takes it as well.
@@ -57,8 +58,10 @@ async function authority(folder: string, now: number): Promise<{ key: string; ce
     ],
   });
   await keep(join(folder, 'authority.key'), made.private);
-  await keep(join(folder, 'authority.crt'), made.cert);
-  return { key: made.private, cert: made.cert };
+  // With its end of line: files of several authorities are put one behind the other.
+  const pem = `${made.cert.trimEnd()}\n`;
+  await keep(join(folder, 'authority.crt'), pem);
+  return { key: made.private, cert: pem };
 }
 
 const holds = (certificate: X509Certificate, name: string): boolean =>

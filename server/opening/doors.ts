@@ -50,6 +50,8 @@ export class WorkshopDoors implements Doors {
     private readonly keep: string | null,
     private readonly log: Logger,
     private readonly onChange: () => void = () => undefined,
+    /** What people ask a proxy by that stands before this server. */
+    private readonly outside: URL | null = null,
   ) {}
 
   get isOpen(): boolean {
@@ -58,11 +60,16 @@ export class WorkshopDoors implements Doors {
 
   /** Names and addresses by which other devices ask. */
   get names(): readonly string[] {
-    return this.opening ? [...this.opening.addresses.map(inUrl), ...this.opening.names] : [];
+    if (!this.opening) return [];
+    return [...this.opening.addresses.map(inUrl), ...this.opening.names, ...(this.outside ? [this.outside.hostname] : [])];
   }
 
-  readonly link: LinkMaker = ({ token, expiresAt }) =>
-    givenLink(this.opening && baseOf(this.opening, (at) => this.isAnswering(at)), token, expiresAt);
+  readonly link: LinkMaker = ({ token, expiresAt }) => givenLink(this.opening && this.base(this.opening), token, expiresAt);
+
+  /** Where a link leads: through the proxy, where there is one. */
+  base(opening: Opening): string {
+    return this.outside?.origin ?? baseOf(opening, (at) => this.isAnswering(at));
+  }
 
   private isAnswering(address: string): boolean {
     return this.doors.get(`${address} ${this.opening?.port ?? 0}`)?.trouble === null;
@@ -129,10 +136,13 @@ export class WorkshopDoors implements Doors {
     return {
       opening,
       available: availableAddresses(),
-      listening: (opening?.addresses ?? []).map((address) => ({
-        url: `https://${inUrl(address)}:${opening?.port ?? 0}`,
-        trouble: this.trouble ?? this.doors.get(`${address} ${opening?.port ?? 0}`)?.trouble ?? null,
-      })),
+      listening: [
+        ...(opening && this.outside ? [{ url: this.outside.origin, trouble: null }] : []),
+        ...(opening?.addresses ?? []).map((address) => ({
+          url: `https://${inUrl(address)}:${opening?.port ?? 0}`,
+          trouble: this.trouble ?? this.doors.get(`${address} ${opening?.port ?? 0}`)?.trouble ?? null,
+        })),
+      ],
       certificate: this.certificate?.shown ?? null,
       first: null,
     };

@@ -47,6 +47,12 @@ describe('a certificate', () => {
     const days = (Date.parse(leaf.validTo) - Date.parse(leaf.validFrom)) / day;
     expect(days).toBeLessThanOrEqual(398);
     expect(shown).toMatchObject({ isOwn: true, fingerprint: authority.fingerprint256 });
+    // Of two hosts: whoever trusts both of one file finds the right one by its name.
+    const others = folder();
+    await certificateFor(others, ['bench.test']);
+    const both = [keys, others].map((one) => readFileSync(join(one, 'authority.crt'), 'utf8'));
+    expect(new Set(both.map((pem) => new X509Certificate(pem).subject)).size).toBe(2);
+    expect(both.every((pem) => pem.endsWith('-----\n'))).toBe(true);
     for (const name of ['authority.key', 'server.key']) expect(statSync(join(keys, name)).mode & 0o077).toBe(0);
   });
 

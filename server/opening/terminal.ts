@@ -9,6 +9,7 @@ import { checkAudit } from '../people/audit.ts';
 import { availableAddresses } from './addresses.ts';
 import { certificateFor, takeCertificate } from './certificate.ts';
 import { baseOf, keysIn } from './doors.ts';
+import { readProxy } from './proxy.ts';
 import { inTerminal, joinPath } from './links.ts';
 import { addAdministrator, openingOf, setOpening } from './settings.ts';
 
@@ -38,7 +39,9 @@ function askedOpening(values: ReturnType<typeof argumentsOf>, before: Opening | 
   const addresses =
     values.address ?? before?.addresses ?? available.filter(({ reach }) => reach === 'private').map(({ address }) => address);
   if (addresses.length === 0) fail(`this machine has no private address: name one by --address; it has ${all}`, 2);
-  const strange = addresses.find((address) => !available.some((one) => one.address === address));
+  // What it is open at already may be the address of another server on the same database.
+  const known = new Set([...available.map(({ address }) => address), ...(before?.addresses ?? [])]);
+  const strange = addresses.find((address) => !known.has(address));
   if (strange !== undefined) fail(`--address is "${strange}"; it must be an address of this machine: ${all}`, 2);
   const read = openingSchema.safeParse({
     addresses,
@@ -78,7 +81,8 @@ export async function openWorkshop(pool: Pool, args: readonly string[], keep: st
       : `the certificate is the one that was brought; it runs out on ${expiresAt.slice(0, 10)}`,
   );
   if (link) {
-    const url = baseOf(opening) + joinPath(link.token);
+    const proxy = readProxy(process.env['VAST_SURGE_PROXY'] ?? '', process.env['VAST_SURGE_URL'] ?? '');
+    const url = (proxy?.url.origin ?? baseOf(opening)) + joinPath(link.token);
     lines.push(
       `whoever opens this address until ${link.expiresAt.slice(0, 16).replace('T', ' ')} UTC administers the workshop, once: ${url}`,
       `\n${await inTerminal(url)}`,

@@ -16,7 +16,8 @@ export interface Doors {
 /** ms between two notes of when a device was seen. */
 const seenEvery = 60_000;
 
-export const addressOf = (req: Request): string => (req.socket.remoteAddress ?? '').replace(/^::ffff:/, '');
+/** Where a request comes from: its connection, or what a proxy that is set says. */
+export const addressOf = (req: Request): string => (req.ip ?? '').replace(/^::ffff:/, '');
 
 interface Asking {
   readonly account: Account;
@@ -52,7 +53,7 @@ async function isRunOpen(pool: Pool, run: string, before: number): Promise<boole
   return rows[0]?.open === true;
 }
 
-const isOwnAddress = (address: string): boolean => address === '::1' || address.startsWith('127.');
+export const isOwnAddress = (address: string): boolean => address === '::1' || address.startsWith('127.');
 
 /**
  * Lets a request through to what its person may do, by the one table of routes; a route that is not in it is nobody's. Where the workshop is

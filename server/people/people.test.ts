@@ -374,7 +374,7 @@ describe('the audit', () => {
     await put(2, [waiver]);
     await put(3, [{ ...waiver, upTo: 950 }]);
     await put(4, []);
-    const waived = (await page('?q=waive')).rows.reverse();
+    const waived = [...(await page('?q=waive')).rows].reverse();
     expect(waived.map(({ act, about, what }) => [act, about, what])).toEqual([
       ['waived ratings', id, { limits: [{ limit: 'store-voltage', upTo: 900 }] }],
       ['waived ratings', id, { limits: [{ limit: 'store-voltage', upTo: 950 }] }],

@@ -9,6 +9,7 @@ import { addressOf } from '../db/pool.ts';
 import { createApp } from '../http/app.ts';
 import { Live } from '../live.ts';
 import { WorkshopDoors } from '../opening/doors.ts';
+import type { Proxy } from '../opening/proxy.ts';
 import { setOpening } from '../opening/settings.ts';
 import { addAccount, addLink } from '../people/accounts.ts';
 import { hashOf } from '../people/password.ts';
@@ -51,13 +52,13 @@ export interface OpenWorkshop {
   end(): Promise<void>;
 }
 
-export async function openWorkshop(): Promise<OpenWorkshop> {
+export async function openWorkshop(proxy: Proxy | null = null): Promise<OpenWorkshop> {
   const database = await testDatabase();
   const keep = mkdtempSync(join(tmpdir(), 'surge-open-'));
   const log = pino({ level: 'silent' });
-  const doors = new WorkshopDoors(database.pool, keep, log);
-  const live = new Live(addressOf(database.pool), 200);
-  const app = createApp({ db: database.pool, log, version: 'test', rate: 1e9, keep, doors, live });
+  const doors = new WorkshopDoors(database.pool, keep, log, undefined, proxy?.url ?? null);
+  const live = new Live(addressOf(database.pool), database.pool, 200);
+  const app = createApp({ db: database.pool, log, version: 'test', rate: 1e9, keep, doors, live, proxy });
   const port = await freePort();
   await setOpening(database.pool, { addresses: ['127.0.0.1'], names: ['bench.test'], port });
   await doors.start(app);

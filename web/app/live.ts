@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react';
-import { liveTables, type LiveTable, type Told } from '@vast-surge/contract';
+import { liveTables, type LiveTable, type RunTold, type Told } from '@vast-surge/contract';
 import { baseApi, tagTypes, type Tag } from './base-api.ts';
 import { store } from './base-store.ts';
 
@@ -43,6 +43,7 @@ let isLost = false;
 let losing: ReturnType<typeof setTimeout> | null = null;
 const watchers = new Set<() => void>();
 const hearers = new Set<(told: Heard) => void>();
+const runHearers = new Set<(told: RunTold) => void>();
 let waiting = new Set<Tag>();
 let timer: ReturnType<typeof setTimeout> | null = null;
 let lastAsked = -Infinity;
@@ -84,7 +85,7 @@ function hear(told: Heard): void {
 }
 
 /** What the tab that has the line says to the others. */
-type Said = { readonly told: Heard } | { readonly up: boolean } | { readonly asks: true };
+type Said = { readonly told: Heard } | { readonly run: RunTold } | { readonly up: boolean } | { readonly asks: true };
 
 /** Opens the line to the server and tells what it says; it opens itself again. */
 function openLine(say: (said: Said) => void): void {
@@ -107,6 +108,7 @@ function openLine(say: (said: Said) => void): void {
       heard();
       say({ told: JSON.parse(String(data)) as Told });
     };
+    source.addEventListener('run', ({ data }) => say({ run: JSON.parse(String(data)) as RunTold }));
     source.addEventListener('all', () => say({ told: 'all' }));
     source.addEventListener('beat', heard);
     source.onerror = () => {
@@ -135,6 +137,7 @@ export function goLive(): void {
   const channel = new BroadcastChannel('vast-surge.live');
   const take = (said: Said) => {
     if ('told' in said) hear(said.told);
+    else if ('run' in said) runHearers.forEach((one) => one(said.run));
     else if ('up' in said) setUp(said.up);
   };
   let isLine = false;
@@ -177,4 +180,10 @@ export const useLineLost = (): boolean => useSyncExternalStore(subscribe, () => 
 export function onTold(hearer: (told: Heard) => void): () => void {
   hearers.add(hearer);
   return () => hearers.delete(hearer);
+}
+
+/** Told of what comes into a run, as it comes. @returns ends it */
+export function onRunTold(hearer: (told: RunTold) => void): () => void {
+  runHearers.add(hearer);
+  return () => runHearers.delete(hearer);
 }

@@ -30,7 +30,7 @@ const texts = (events: readonly { event: RunEvent }[]) => events.map(({ event })
 
 describe('events of a run on their way', () => {
   test('whatever is lost on the way and however often the page is loaded anew, each comes once and in order', async () => {
-    const step = fc.constantFrom('act', 'act', 'act', 'pump', 'reload', 'away', 'lost');
+    const step = fc.constantFrom('act', 'act', 'act', 'pump', 'reload', 'away', 'lost', 'told', 'told-last', 'told-late');
     await fc.assert(
       fc.asyncProperty(fc.array(step, { maxLength: 40 }), async (steps) => {
         const [server, storage] = [new FakeRun(), new MemoryStorage()];
@@ -42,8 +42,16 @@ describe('events of a run on their way', () => {
             queue.close();
             queue = queueOf(server, storage);
           } else if (what === 'pump') await queue.pump();
-          else server.moods.push(what);
+          // The line tells all, the last alone (what is between was missed), or what was so a while ago.
+          else if (what === 'away' || what === 'lost') server.moods.push(what);
+          else {
+            const all = server.events;
+            const part = what === 'told' ? all : what === 'told-last' ? all.slice(-1) : all.slice(0, all.length / 2);
+            queue.take({ events: part, now: new Date(0).toISOString() });
+          }
           await Promise.resolve();
+          const numbers = queue.snapshot().events.map(({ number }) => number);
+          expect(numbers).toEqual(numbers.map((_, i) => i + 1));
         }
         server.moods = [];
         for (let i = 0; i < 3; i++) await queue.pump();

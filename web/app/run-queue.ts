@@ -122,6 +122,24 @@ export class RunQueue {
     }
   }
 
+  /** What the server told by itself: it counts as asked for, unless something between was missed. */
+  take(tail: RunTail): void {
+    const [first] = tail.events;
+    const last = this.state.events.at(-1)?.number ?? 0;
+    if (this.isClosed || !first) return;
+    if (first.number > last + 1) void this.pump();
+    else this.merge(tail);
+  }
+
+  private merge(tail: RunTail, more: Partial<RunQueueState> = {}): void {
+    const known = new Set(this.state.events.map((e) => e.number));
+    const merged = [...this.state.events, ...tail.events.filter((e) => !known.has(e.number))];
+    const here = new Set(merged.map((e) => e.event.id));
+    const left = this.state.waiting.filter((e) => !here.has(e.id));
+    this.set({ events: merged, ahead: Date.parse(tail.now) - Date.now(), ...more });
+    if (left.length !== this.state.waiting.length) this.keep(left);
+  }
+
   /** Sends what waits, and asks for what other screens did. @returns whether the server answered */
   async pump(): Promise<boolean> {
     if (this.busy || this.isClosed) return !this.state.isAway;
@@ -129,12 +147,7 @@ export class RunQueue {
     const { waiting, events } = this.state;
     try {
       const { tail, barred } = await this.exchanged(waiting, events.at(-1)?.number ?? 0);
-      const known = new Set(this.state.events.map((e) => e.number));
-      const merged = [...this.state.events, ...tail.events.filter((e) => !known.has(e.number))];
-      const here = new Set(merged.map((e) => e.event.id));
-      const left = this.state.waiting.filter((e) => !here.has(e.id));
-      this.set({ events: merged, isAway: false, barred, ahead: Date.parse(tail.now) - Date.now() });
-      if (left.length !== this.state.waiting.length) this.keep(left);
+      this.merge(tail, { isAway: false, barred });
     } catch (error) {
       this.set({ isAway: true, barred: barredBy(error) });
     } finally {

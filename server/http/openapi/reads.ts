@@ -48,7 +48,7 @@ export const reads: readonly ApiRoute[] = [
     path: '/live',
     may: 'everybody',
     about:
-      'Tells as it happens that something was written: tables with ids, of many rows none. An event `all` says that everything may have changed.',
+      'Tells as it happens that something was written: tables with ids, of many rows none. An event `all` says that everything may have changed, an event `run` what came into a run.',
     answer: [200, 'text/event-stream'],
   },
   {

@@ -17,11 +17,11 @@ export function AskedForKey({ running: { state, isActing, act } }: { running: Ru
   const answer = 'min-h-[44px] border-2 border-ink px-4 py-1 font-bold';
   return (
     <div role="alert" className="flex flex-wrap items-center gap-3 border-b-2 border-ink bg-plate px-4 py-2 text-18 sm:px-5">
-      <b className="mr-auto">{state.asking.by} asks to take over.</b>
+      <b className="mr-auto max-sm:w-full">{state.asking.by} asks to take over.</b>
       <button type="button" className={answer} onClick={() => act({ type: 'kept-key' })}>
         Keep the key
       </button>
-      <button type="button" className={`${answer} bg-ink text-plate`} onClick={() => act({ type: 'gave-key' })}>
+      <button type="button" className={answer} onClick={() => act({ type: 'gave-key' })}>
         Give {state.asking.by} the key
       </button>
     </div>

@@ -3,7 +3,7 @@ import type { StoredRun } from '@vast-surge/contract';
 import { cameFrom, replay, stepAt, untilTaken, type Replayed } from '@vast-surge/core/run';
 import { api } from '../../app/api.ts';
 import { useGetSessionQuery } from '../../app/base-api.ts';
-import { onTold } from '../../app/live.ts';
+import { onRunTold, onTold, usePolling } from '../../app/live.ts';
 import { RunQueue, type BareEvent, type RunQueueState } from '../../app/run-queue.ts';
 import { runOutbox, theScreen } from '../../app/session.ts';
 import { store } from '../../app/store.ts';
@@ -107,17 +107,25 @@ export function useRun(run: StoredRun): Running {
   useEffect(() => {
     void openTabs().then((tabs) => queue.adopt(tabs));
     void queue.pump();
-    const timer = setInterval(() => void queue.pump(), every);
-    // What another screen did comes at once, and not with the next round.
-    const deaf = onTold((told) => {
-      if (told === 'all' || told['run_events']?.includes(run.id)) void queue.pump();
-    });
+    // What another screen did comes by itself; where something was missed, or came many at a time, it is asked for.
+    const deaf = [
+      onRunTold(({ id, tail }) => id === run.id && queue.take(tail)),
+      onTold((told) => {
+        if (told === 'all' || told['run_events']?.length === 0) void queue.pump();
+      }),
+    ];
     return () => {
-      clearInterval(timer);
-      deaf();
+      deaf.forEach((end) => end());
       queue.close();
     };
   }, [queue, run.id]);
+  // Beside a line that stands it is asked seldom; without one, and while something waits, every second.
+  const seldom = usePolling(every);
+  const pause = kept.isAway || kept.waiting.length > 0 ? every : seldom;
+  useEffect(() => {
+    const timer = setInterval(() => void queue.pump(), pause);
+    return () => clearInterval(timer);
+  }, [queue, pause]);
   const given = state.asking?.isGiven === true && state.asking.screen === theScreen() ? state.asking.by : null;
   useEffect(() => {
     if (given !== null && !isActing) act({ type: 'took-over', by: given });
