@@ -40,7 +40,7 @@ export function oneOf<T extends string>(option: string, value: string, all: read
   return found;
 }
 
-function whole(option: string, value: string, least: number, most: number): number {
+export function whole(option: string, value: string, least: number, most: number): number {
   const n = Number(value);
   if (!Number.isInteger(n) || n < least || n > most)
     throw new UsageError(`--${option} is "${value.slice(0, 40)}"; it must be a whole number from ${least} to ${most}`);

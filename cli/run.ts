@@ -4,6 +4,7 @@ import { evaluateRig } from '@vast-surge/core/evaluation';
 import { netlistLimit } from '@vast-surge/core/circuit';
 import { campaignFileLimit, readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
+import { leastSamples, mostSamples } from '@vast-surge/core/study';
 import { oneCapacitorDielectrics, runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
 import { dischargeOne, type DischargeOptions } from './discharge.ts';
 import { calculate } from './calc.ts';
@@ -25,6 +26,7 @@ import {
   writeTraces,
   type SimulateOptions,
 } from './simulate.ts';
+import { study, type StudyOptions } from './study.ts';
 import { UsageError } from './usage.ts';
 
 /** Where the terminal's words go. */
@@ -193,6 +195,34 @@ function program({ out, err }: Output): Command {
     )
     .option('--format <name>', 'markdown, csv, ics or json', 'markdown')
     .action((path: string, options: PlanOptions) => print(planText(readRig(path), options)));
+  surge
+    .command('study')
+    .description('a rig asked many times: fields varied, tolerances scattered, or (with neither) what its figures depend on')
+    .argument('<rig>', 'rig file')
+    .option(
+      '--vary <field>',
+      'as in "store.V0=10 kV..20 kV/50", "… /50 log", "tool.R=1k..10k/E12", "load.d=24 AWG..18 AWG/AWG" or "store.V0=1 kV, 2 kV"; up to three',
+      several,
+      [],
+    )
+    .option('--scatter <samples>', `samples of the tolerances, ${leastSamples} to ${mostSamples}`)
+    .option('--figures <ids>', 'what is asked, with commas: figures, limit:…, limit:tightest, solver:current', '')
+    .option(
+      '--goal <range>',
+      'of --scatter: a range whose share is counted, as in "peak-current=15 kA..20 kA"; may be repeated',
+      several,
+      [],
+    )
+    .option('--lies <how>', 'even within a tolerance, or normal with the tolerance two deviations', 'even')
+    .option('--model', 'of --scatter: formulas are off too, by what they say of themselves')
+    .option('--seed <number>', 'the same seed gives the same samples', '1')
+    .option('--out <file>', 'every point or sample, .csv or .parquet, in SI units')
+    .option('--json', 'JSON in SI units')
+    .action((path: string, options: StudyOptions & { json?: boolean }) => {
+      const { data, text } = study(readRig(path), options);
+      if (options.json) json(data);
+      else print(text);
+    });
   surge
     .command('campaign')
     .description('what a campaign has come to: its report, its answer, and what is left of it in the hours that people have')

@@ -155,6 +155,15 @@ const othersOf = (rig: Rig): { channel: number; ladder: Ladder; problems: Proble
     return [{ channel, ladder: ladderOf(corners), problems }];
   });
 
+/** The limits of a whole rig, all its channels, without what would relieve them: for whoever asks a rig many times. */
+export function limitsOf(corners: Corners): Ladder {
+  const { rig } = corners;
+  const others = rig.channels.flatMap((_, channel) =>
+    channel === channelOf(rig) ? [] : [[channel, ladderOf(new Corners(inChannel(rig, channel)), false)] as const],
+  );
+  return joinedLadder(rig, ladderOf(corners, false), others);
+}
+
 /**
  * Works a rig out: figures with their bands, limits tightest first, hazard class, and what is inconsistent and why.
  *

@@ -1,4 +1,4 @@
-export { evaluateRig, leadsHazard, figureIn, type Evaluation } from './evaluate.ts';
+export { errorsOf, evaluateRig, leadsHazard, limitsOf, figureIn, type Evaluation } from './evaluate.ts';
 export { evaluationData, type FigureData, type LimitData } from './data.ts';
 export {
   compareEvaluations,

@@ -54,6 +54,7 @@ export {
 } from './define.ts';
 export {
   boundsOf,
+  withErrors,
   certaintyOf,
   work,
   ruled,

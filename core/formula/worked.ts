@@ -128,6 +128,32 @@ function withNode(worked: Worked, node: Computed, value: number, memo = new Map<
   return made;
 }
 
+/**
+ * A number once more, with every formula below it off by a share of its result that is drawn for it.
+ *
+ * @param draws from −1 to 1, by the id of the formula: the same formula is off the same way wherever it is used
+ * @throws FormulaError where a formula has no value then
+ */
+export function withErrors(worked: Worked, draws: (formula: string) => number, memo = new Map<Worked, number>()): number {
+  if (worked.kind === 'given') return worked.value;
+  const known = memo.get(worked);
+  if (known !== undefined) return known;
+  const values: Record<string, number> = {};
+  let same = true;
+  for (const symbol in worked.inputs) {
+    const input = worked.inputs[symbol];
+    if (!input) continue;
+    const now = withErrors(input, draws, memo);
+    values[symbol] = now;
+    same &&= now === input.value;
+  }
+  const exact = same ? worked.value : evaluateFormula(worked.formula, values);
+  const band = worked.formula.certainty?.(values).band ?? 0;
+  const made = band === 0 ? exact : exact * (1 + band * draws(worked.formula.id));
+  memo.set(worked, made);
+  return made;
+}
+
 /** How far the formulas themselves may put a number off, beside the tolerances of what went in: independent errors together. */
 export function modelSpread(worked: Worked): { readonly down: number; readonly up: number } {
   let [down, up] = [0, 0];

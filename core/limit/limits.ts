@@ -44,7 +44,7 @@ export interface Ladder {
 
 export const limitSpecs = (rig: Rig): LimitSpec[] => slots.flatMap((slot) => definitionIn(rig, slot).limits ?? []);
 
-function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
+function limitOf(corners: Corners, spec: LimitSpec, seeksRelief: boolean): Limit | BlindLimit {
   const { id, title, slot, note } = spec;
   const protects = spec.protects === true;
   try {
@@ -63,7 +63,7 @@ function limitOf(corners: Corners, spec: LimitSpec): Limit | BlindLimit {
       utilisation: stress.value / rating.value,
       worst,
       // Where it has no value at its worst corner nothing can be sought that brings it to its rating.
-      relief: worst > 1 && Number.isFinite(worst) ? reliefOf(corners.rig, spec, ratio.highAt, unsure) : [],
+      relief: seeksRelief && worst > 1 && Number.isFinite(worst) ? reliefOf(corners.rig, spec, ratio.highAt, unsure) : [],
     };
   } catch (error) {
     const known = reasonOf(error);
@@ -87,10 +87,14 @@ function ratioAt(spec: LimitSpec, reading: ReturnType<Corners['nominal']>): numb
 
 const order = (a: Limit, b: Limit) => (b.worst ?? -1) - (a.worst ?? -1);
 
-/** All limits of the rig that `corners` reads. */
-export function ladderOf(corners: Corners): Ladder {
+/**
+ * All limits of the rig that `corners` reads.
+ *
+ * @param seeksRelief false where nobody reads what would relieve one: seeking it takes most of the time
+ */
+export function ladderOf(corners: Corners, seeksRelief = true): Ladder {
   const all = limitSpecs(corners.rig).flatMap((spec) => {
-    const limit = limitOf(corners, spec);
+    const limit = limitOf(corners, spec, seeksRelief);
     return spec.onlyIfKnown && !('rating' in limit && limit.rating) ? [] : [limit];
   });
   return {

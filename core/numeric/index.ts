@@ -5,3 +5,4 @@ export { estimate, fitModel, studentFactor, type Estimate, type Fitted } from '.
 export { optimise, type Found, type Search, type Variable } from './optimise.ts';
 export { binomialInterval } from './binomial.ts';
 export { normals, uniforms } from './random.ts';
+export { normalAt, uniformAt } from './counted.ts';

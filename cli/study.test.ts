@@ -1,0 +1,84 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { parquetReadObjects } from 'hyparquet';
+import Papa from 'papaparse';
+import { afterAll, describe, expect, test } from 'vitest';
+import { run } from './run.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'surge-study-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+function surge(...args: string[]) {
+  let [out, err] = ['', ''];
+  const code = run(args, { out: (text) => (out += text), err: (text) => (err += text) });
+  return { code, out, err };
+}
+const study = (...args: string[]) => surge('study', 'demo/anvil.json', ...args);
+type Row = Record<string, number | string | null>;
+const rowsOf = (file: string): Row[] =>
+  Papa.parse<Row>(readFileSync(file, 'utf8').trim(), { header: true, dynamicTyping: true }).data;
+
+describe('surge study', () => {
+  test('varies a field, says what each point comes to, and writes the same into CSV and Parquet', async () => {
+    const [csv, parquet] = [join(folder, 'sweep.csv'), join(folder, 'sweep.parquet')];
+    const asked = ['--vary', 'store.V0=1 kV..2 kV/5', '--vary', 'store.np=1..3/3', '--figures', 'peak-current,limit:tightest'];
+    const { code, out } = study(...asked, '--out', csv);
+    expect(code).toBe(0);
+    expect(out).toMatch(/^Store, charged to +Store, strings in parallel +Peak current/);
+    expect(out).toMatch(/^2\.00 kV +3 +[\d.]+ kA/m);
+    study(...asked, '--out', parquet);
+    const rows = rowsOf(csv);
+    expect(rows.length).toBe(15);
+    // Read back by another program's reader of the format.
+    const bytes = readFileSync(parquet);
+    const file = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength);
+    expect(await parquetReadObjects({ file })).toEqual(rows);
+    const page = JSON.parse(surge('evaluate', 'demo/anvil.json', '--json').out) as {
+      figures: Record<string, { value: number }>;
+    };
+    expect(study('--vary', 'store.V0=1940 V, 2 kV', '--figures', 'peak-current', '--out', csv).code).toBe(0);
+    expect(rowsOf(csv)[0]?.['peak-current (A)']).toBe(page.figures['peak-current']?.value);
+  });
+
+  test('scatters tolerances by a seed, counts what meets a goal, and says how sure that is', () => {
+    const asked = ['--scatter', '400', '--figures', 'peak-current', '--goal', 'peak-current=17 kA..'];
+    const one = study(...asked);
+    expect(one.out).toMatch(/^400 samples of \d+ fields with a tolerance, seed 1, even within the tolerance/);
+    expect(one.out).toMatch(/peak-current within the goal: [\d.]+ % of samples, [\d.]+ % to [\d.]+ % with 95 % confidence/);
+    expect(study(...asked).out).toBe(one.out);
+    expect(study(...asked, '--seed', '2').out).not.toBe(one.out);
+    const file = join(folder, 'samples.csv');
+    expect(study(...asked, '--lies', 'normal', '--model', '--out', file).code).toBe(0);
+    const rows = rowsOf(file);
+    expect([rows.length, Object.keys(rows[0] ?? {}).includes('store.C (F)')]).toEqual([400, true]);
+  });
+
+  test('without either says what a figure depends on, the widest first', () => {
+    const { code, out } = study('--figures', 'peak-current');
+    expect(code).toBe(0);
+    expect(out).toMatch(/^Peak current: 17\.3 kA\n {2}Field +at its low end +at its high end +share of variance/);
+  });
+
+  test.each([
+    [['--vary', 'store.Vo=1..2/3'], '--vary store.Vo=1..2/3: store.Vo is no quantity'],
+    [['--vary', 'store.V0=1 kV..2 kV/3', '--scatter', '200'], 'ask for one of them'],
+    [
+      ['--vary', 'store.V0=1 kV..2 kV/2000', '--vary', 'store.C=1 uF..1 mF/2000'],
+      '4,000,000 points are asked for; at most 20,000',
+    ],
+    [['--scatter', '5'], '--scatter is "5"; it must be a whole number from 100 to 1000000'],
+    [['--scatter', '200', '--figures', 'solver:current'], 'takes closed forms'],
+    [['--scatter', '200', '--goal', 'charge-time=1 s..'], 'is none of the figures that are asked'],
+    [['--scatter', '200', '--goal', 'peak-current=1 kA'], 'must be a range'],
+    [['--scatter', '200', '--goal', 'peak-current=1 mm..'], '--goal peak-current, "1 mm"'],
+    [['--scatter', '200', '--lies', 'odd'], '--lies is "odd"; it must be one of even, normal'],
+    [['--figures', 'peak-curent'], '--figures has "peak-curent", which this rig does not have; it has stored-energy'],
+    [['--vary', 'store.V0=1 kV..2 kV/3', '--out', 'x.txt'], 'its name must end in .csv or .parquet'],
+    [['--vary', 'store.V0=1 kV..2 kV/3', '--out', '/nowhere/x.csv'], '--out: /nowhere/x.csv cannot be written'],
+  ])('%j is refused by name', (args, words) => {
+    const { code, out, err } = study(...args);
+    expect([code, out]).toEqual([2, '']);
+    expect(err).toContain(words);
+  });
+});

@@ -1,0 +1,267 @@
+import { writeFileSync } from 'node:fs';
+import { extname } from 'node:path';
+import { parquetWriteBuffer } from 'hyparquet-writer';
+import Papa from 'papaparse';
+import { printPercent, printQuantity, parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
+import { quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
+import {
+  askedAxis,
+  leastSamples,
+  lies,
+  mattersOf,
+  mostSamples,
+  outputsOf,
+  pointsOf,
+  readAxis,
+  samplerOf,
+  scatterChunk,
+  spreadOf,
+  sweepChunk,
+  sweepRefusal,
+  tightestLimit,
+  yieldOf,
+  type Axis,
+  type Goal,
+  type Output,
+} from '@vast-surge/core/study';
+import { oneOf, whole } from './plan.ts';
+import { UsageError } from './usage.ts';
+
+export interface StudyOptions {
+  readonly vary: readonly string[];
+  readonly scatter?: string;
+  readonly figures: string;
+  readonly lies: string;
+  readonly model?: boolean;
+  readonly goal: readonly string[];
+  readonly seed: string;
+  readonly out?: string;
+}
+
+export interface Studied {
+  readonly data: unknown;
+  readonly text: string;
+}
+
+/** A table of numbers and words, a column at a time. */
+interface Column {
+  readonly name: string;
+  readonly data: readonly (number | string | null)[];
+}
+
+const usual = ['peak-current', 'stored-energy', tightestLimit] as const;
+
+function askedOutputs(rig: Rig, text: string): Output[] {
+  const known = outputsOf(rig);
+  const ids = text === '' ? usual.filter((id) => known.some((one) => one.id === id)) : text.split(',').map((one) => one.trim());
+  return ids.map((id) => {
+    const found = known.find((one) => one.id === id);
+    if (found) return found;
+    throw new UsageError(
+      `--figures has "${id.slice(0, 60)}", which this rig does not have; it has ${known.map((one) => one.id).join(', ')}`,
+    );
+  });
+}
+
+const printed = (value: number, { unit, from }: Output): string =>
+  Number.isNaN(value) ? 'no value' : from === 'limit' ? printPercent(value, 3) : printQuantity(value, unit);
+const placed = (value: number, { unit, isWhole }: Axis): string => (isWhole ? String(value) : printQuantity(value, unit));
+
+const inUnits = (name: string, unit: UnitId): string => (unit === '1' ? name : `${name} (${unit})`);
+
+/** One line of a table in the terminal, its columns as wide as they have to be. */
+function table(rows: readonly (readonly string[])[]): string {
+  const width = (rows[0] ?? []).map((_, k) => Math.max(...rows.map((row) => row[k]?.length ?? 0)));
+  return rows
+    .map((row) =>
+      row
+        .map((cell, k) => cell.padEnd(width[k] ?? 0))
+        .join('  ')
+        .trimEnd(),
+    )
+    .join('\n');
+}
+
+function save(file: string, columns: readonly Column[]): void {
+  const kind = extname(file).toLowerCase();
+  if (kind !== '.csv' && kind !== '.parquet')
+    throw new UsageError(`--out is "${file.slice(0, 80)}"; its name must end in .csv or .parquet`);
+  const data =
+    kind === '.csv'
+      ? Papa.unparse({
+          fields: columns.map(({ name }) => name),
+          data: (columns[0]?.data ?? []).map((_, i) => columns.map((column) => column.data[i])),
+        }) + '\n'
+      : new Uint8Array(
+          parquetWriteBuffer({
+            columnData: columns.map(({ name, data: values }) => ({
+              name,
+              data: [...values],
+              type: values.some((value) => typeof value === 'string') ? ('STRING' as const) : ('DOUBLE' as const),
+            })),
+          }),
+        );
+  try {
+    writeFileSync(file, data);
+  } catch (error) {
+    throw new UsageError(`--out: ${file} cannot be written: ${error instanceof Error ? error.message : 'no reason given'}`);
+  }
+}
+
+const orNone = (value: number): number | null => (Number.isFinite(value) ? value : null);
+
+function swept(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Studied {
+  const axes = options.vary.map((text) => {
+    const read = readAxis(rig, askedAxis(text));
+    if (read.ok) return read.axis;
+    throw new UsageError(`--vary ${text.slice(0, 60)}: ${read.at === 'path' ? '' : `${read.at} `}${read.reason}`);
+  });
+  const sweep = { axes, outputs: outputs.map(({ id }) => id) };
+  const refused = sweepRefusal(rig, sweep);
+  if (refused !== null) throw new UsageError(refused);
+  const points = sweepChunk(rig, sweep, 0, pointsOf(sweep));
+  const columns: Column[] = [
+    ...axes.map(({ path, unit }, k) => ({ name: inUnits(path, unit), data: points.map(({ at }) => at[k] ?? null) })),
+    ...outputs.flatMap(({ id, unit, from }, k) => {
+      const column = (name: string, key: 'value' | 'low' | 'high') => ({
+        name: inUnits(name, unit),
+        data: points.map((point) => orNone(point.outputs[k]?.[key] ?? NaN)),
+      });
+      return from === 'figure'
+        ? [column(id, 'value'), column(`${id} low`, 'low'), column(`${id} high`, 'high')]
+        : [column(id, 'value')];
+    }),
+    { name: 'tightest limit', data: points.map(({ tightest }) => tightest?.id.replace(/^limit:/, '') ?? null) },
+    { name: 'its use, worst case', data: points.map(({ tightest }) => tightest?.use ?? null) },
+    { name: 'limits over', data: points.map(({ over }) => over.length) },
+  ];
+  if (options.out !== undefined) save(options.out, columns);
+  const shown = points.length > 60 ? points.filter((_, i) => i % Math.ceil(points.length / 60) === 0) : points;
+  const text = table([
+    [...axes.map(({ title }) => title), ...outputs.map(({ title }) => title), 'Tightest limit'],
+    ...shown.map(({ at, outputs: read, tightest }) => [
+      ...axes.map((axis, k) => placed(at[k] ?? NaN, axis)),
+      ...outputs.map((output, k) => printed(read[k]?.value ?? NaN, output)),
+      tightest ? `${tightest.id.replace(/^limit:/, '')} ${printPercent(tightest.use, 3)}` : 'none rated',
+    ]),
+  ]);
+  return {
+    data: { axes, outputs, points },
+    text: shown.length < points.length ? `${text}\n${points.length} points, of which ${shown.length} are shown` : text,
+  };
+}
+
+/** `peak-current=15 kA..20 kA`; an end may be left out. */
+function goalsOf(outputs: readonly Output[], texts: readonly string[]): { readonly output: Output; readonly goal: Goal }[] {
+  return texts.map((text) => {
+    const [id = '', range = ''] = text.split(/=(.*)/s).map((part) => part.trim());
+    const output = outputs.find((one) => one.id === id);
+    if (!output) throw new UsageError(`--goal ${id.slice(0, 60)}: is none of the figures that are asked`);
+    const ends = range.split('..');
+    const end = (one = ''): number | null => {
+      if (one.trim() === '') return null;
+      const read = parseQuantity(one, output.unit);
+      if (read.ok) return read.quantity.value;
+      throw new UsageError(`--goal ${id}, "${one.trim().slice(0, 40)}": ${wordQuantityIssue(read.issue)}`);
+    };
+    if (ends.length !== 2 || range === '..')
+      throw new UsageError(`--goal ${id}: must be a range, as in "${id}=15 kA..20 kA"; an end may be left out`);
+    return { output, goal: { from: end(ends[0]), to: end(ends[1]) } };
+  });
+}
+
+function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Studied {
+  const solved = outputs.find(({ from }) => from === 'solver');
+  if (solved)
+    throw new UsageError(`--figures has ${solved.id}, which takes seconds for each sample; --scatter takes closed forms`);
+  const samples = whole('scatter', options.scatter ?? '', leastSamples, mostSamples);
+  const goals = goalsOf(outputs, options.goal);
+  const asked = {
+    outputs: outputs.map(({ id }) => id),
+    seed: whole('seed', options.seed, 0, 4_294_967_295),
+    lies: oneOf('lies', options.lies, lies),
+    withModel: options.model === true,
+  };
+  const sampler = samplerOf(rig, asked);
+  if (sampler.inputs.length === 0 && !asked.withModel)
+    throw new UsageError('No field that these figures depend on has a tolerance: enter one, such as "5.6 mF ±10 %".');
+  const columns = scatterChunk(rig, asked, 0, samples);
+  const columnOf = (k: number) => columns[k] ?? new Float64Array();
+  if (options.out !== undefined)
+    save(options.out, [
+      { name: 'sample', data: Array.from({ length: samples }, (_, i) => i) },
+      ...sampler.inputs.map(({ path }, k) => ({
+        name: inUnits(path, quantityAt<string>(rig, path)?.field.unit ?? '1'),
+        data: Array.from({ length: samples }, (_, i) => sampler.drawn(i)[k] ?? null),
+      })),
+      ...outputs.map(({ id, unit }, k) => ({ name: inUnits(id, unit), data: Array.from(columnOf(k), orNone) })),
+    ]);
+  const spreads = outputs.map((output, k) => ({ output, spread: spreadOf(columnOf(k)) }));
+  const met = goals.map(({ output, goal }) => ({
+    output: output.id,
+    goal,
+    ...yieldOf(columnOf(outputs.indexOf(output)), goal),
+  }));
+  const lines = spreads.map(({ output, spread }) =>
+    spread === null
+      ? [output.title, 'no value in any sample']
+      : [
+          output.title,
+          ...[0.05, 0.5, 0.95].map((share) =>
+            printed(spread.percentiles.find((one) => one.share === share)?.value ?? NaN, output),
+          ),
+          printed(spread.mean, output),
+          printed(spread.deviation, output),
+          spread.missing > 0 ? `${spread.missing} samples without a value` : '',
+        ],
+  );
+  const text = [
+    `${samples} samples of ${sampler.inputs.length} fields with a tolerance, seed ${asked.seed}, ${asked.lies === 'even' ? 'even within the tolerance' : 'normal, the tolerance two deviations'}${asked.withModel ? ', with the error of the formulas' : ''}`,
+    table([['', '5 %', 'middle', '95 %', 'mean', 'deviation', ''], ...lines]),
+    ...met.map(
+      (one) =>
+        `${one.output} within the goal: ${printPercent(one.met / samples, 3)} of samples, ${printPercent(one.low, 3)} to ${printPercent(one.high, 3)} with 95 % confidence`,
+    ),
+  ].join('\n');
+  return { data: { samples, ...asked, inputs: sampler.inputs, spreads, goals: met }, text };
+}
+
+function whatMatters(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Studied {
+  const seed = whole('seed', options.seed, 0, 4_294_967_295);
+  const asked = outputs.filter(({ from }) => from !== 'solver');
+  if (options.out !== undefined) throw new UsageError('--out goes with --vary or --scatter');
+  const found = asked.map((output) => ({ output, matters: mattersOf(rig, output.id, { seed }) }));
+  const text = found
+    .map(({ output, matters: { nominal, swings, shares, inputs } }) =>
+      [
+        `${output.title}: ${printed(nominal, output)}`,
+        swings.length === 0
+          ? '  no field that it depends on has a tolerance'
+          : table([
+              ['  Field', 'at its low end', 'at its high end', 'share of variance', 'with all it acts with'],
+              ...swings.map(({ input, atLow, atHigh }) => {
+                const share = shares[inputs.findIndex(({ path }) => path === input.path)];
+                const percent = (value = 0) => `${Math.max(0, Math.round(100 * value))} %`;
+                return [
+                  `  ${input.title}`,
+                  printed(atLow, output),
+                  printed(atHigh, output),
+                  percent(share?.first),
+                  percent(share?.total),
+                ];
+              }),
+            ]),
+      ].join('\n'),
+    )
+    .join('\n\n');
+  return { data: { seed, outputs: found }, text };
+}
+
+/** A rig asked many times: varied, scattered, or what its figures depend on. @throws UsageError naming the option */
+export function study({ rig }: RigDocument, options: StudyOptions): Studied {
+  const outputs = askedOutputs(rig, options.figures);
+  if (options.vary.length > 0 && options.scatter !== undefined)
+    throw new UsageError('--vary and --scatter are two studies: ask for one of them');
+  if (options.vary.length > 0) return swept(rig, options, outputs);
+  return options.scatter === undefined ? whatMatters(rig, options, outputs) : scattered(rig, options, outputs);
+}

@@ -1,0 +1,30 @@
+export { askedAxis, axisScales, mostSteps, readAxis, usualAxis, type AskedAxis, type Axis, type AxisScale } from './axis.ts';
+export { outputsOf, tightestLimit, type At, type Output } from './outputs.ts';
+export {
+  mostAxes,
+  mostPoints,
+  pointsOf,
+  rigAt,
+  sweepChunk,
+  sweepRefusal,
+  valuesAt,
+  type Sweep,
+  type SweepPoint,
+} from './sweep.ts';
+export {
+  greatest,
+  leastSamples,
+  lies,
+  mostSamples,
+  samplerOf,
+  scatterChunk,
+  spreadOf,
+  yieldOf,
+  type Goal,
+  type Lies,
+  type Percentile,
+  type Scatter,
+  type Spread,
+} from './scatter.ts';
+export { mattersOf, swingsOf, varianceShares, type Matters, type Share, type Swing } from './matters.ts';
+export { type Uncertain } from './inputs.ts';

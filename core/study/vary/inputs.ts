@@ -1,0 +1,87 @@
+import type { FigureId } from '../../block/index.ts';
+import { givens, type Given, type Worked } from '../../formula/index.ts';
+import { ifKnown, RigReading } from '../../figure/index.ts';
+import { limitSpecs } from '../../limit/index.ts';
+import { bounds } from '../../quantity/index.ts';
+import { fieldName, quantityAt, type Rig } from '../../rig/index.ts';
+import { tightestLimit } from './outputs.ts';
+
+/** A field that is known to a tolerance. */
+export interface Uncertain {
+  readonly path: string;
+  readonly title: string;
+  /** SI, with its ends. */
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** How a reading gives what is asked: a number by its tree, or several of which the greatest counts. */
+export interface Asked {
+  readonly id: string;
+  of(reading: RigReading): readonly Worked[];
+  /** What its trees come to. */
+  join(values: readonly number[]): number;
+}
+
+const ofLimit = (rig: Rig, wanted: string): Asked => {
+  const specs = limitSpecs(rig).filter(({ id }) => wanted === tightestLimit || `limit:${id}` === wanted);
+  const pairs = (reading: RigReading) =>
+    specs.flatMap((spec) => {
+      const pair = ifKnown(() => {
+        const rating = spec.rating(reading);
+        return rating && rating.value > 0 ? ([spec.stress(reading), rating] as const) : null;
+      });
+      return pair ? [...pair] : [];
+    });
+  return {
+    id: wanted,
+    of: pairs,
+    join: (values) => {
+      let most = NaN;
+      for (let i = 0; i + 1 < values.length; i += 2) {
+        const use = (values[i] ?? NaN) / (values[i + 1] ?? NaN);
+        if (!(use <= most)) most = use;
+      }
+      return most;
+    },
+  };
+};
+
+/**
+ * What is asked of every sample. Of limits those of the channel that the rig is seen from.
+ *
+ * @throws RangeError for what the solver says: a sample of that takes seconds
+ */
+export function askedOf(rig: Rig, id: string): Asked {
+  if (id.startsWith('solver:')) throw new RangeError(`${id} is solved, and a study of samples asks closed forms`);
+  if (id.startsWith('limit:')) return ofLimit(rig, id);
+  return {
+    id,
+    of: (reading) => {
+      const worked = ifKnown(() => reading.figure(id as FigureId));
+      return worked ? [worked] : [];
+    },
+    join: ([value]) => value ?? NaN,
+  };
+}
+
+const ofField = (given: Given): string | null => (given.origin.from === 'rule' ? null : given.origin.path);
+
+/** Fields with a tolerance that what is asked depends on, each once. */
+export function uncertainOf(rig: Rig, asked: readonly Asked[]): Uncertain[] {
+  const reading = new RigReading(rig);
+  const leaves = new Map<string, Given>();
+  for (const { of } of asked)
+    for (const worked of of(reading))
+      for (const given of givens(worked).values()) {
+        const path = ofField(given);
+        if (path !== null && given.tolerance) leaves.set(path, given);
+      }
+  return [...leaves.keys()].flatMap((path) => {
+    const at = quantityAt(rig, path)?.value;
+    if (!at) return [];
+    const { low, high } = bounds(at);
+    return low < high ? [{ path, title: fieldName(rig, path), value: at.value, low, high }] : [];
+  });
+}

@@ -1,0 +1,111 @@
+import { checkFigure, Corners, figureSpecs, ifKnown, RigReading, type Band } from '../../figure/index.ts';
+import type { FigureId } from '../../block/index.ts';
+import { CircuitError } from '../../circuit/index.ts';
+import { limitsOf } from '../../evaluation/index.ts';
+import type { UnitId } from '../../quantity/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import type { Rig } from '../../rig/index.ts';
+import { dischargeFigures } from '../../simulate/index.ts';
+import { launchStudy } from '../coil/launch/index.ts';
+
+/** Something that a study can ask of a rig. */
+export interface Output {
+  /** Of a figure its own id; `limit:…` and `solver:…` of the others. */
+  readonly id: string;
+  readonly title: string;
+  readonly unit: UnitId;
+  /** Closed forms take a millisecond, the solver up to seconds. */
+  readonly from: 'figure' | 'limit' | 'solver';
+}
+
+/** The use of whichever limit is tightest, worst case. */
+export const tightestLimit = 'limit:tightest';
+
+const solvedTitles = { current: 'Peak current, by the solver', time: 'Time to peak, by the solver' } as const;
+
+/** What can be asked of a rig, as it stands: figures that have a value, then uses of ratings, then what the solver says. */
+export function outputsOf(rig: Rig): Output[] {
+  const corners = new Corners(rig);
+  const reading = corners.nominal();
+  const figures = [...figureSpecs(rig).values()].flatMap(({ id, title }): Output[] => {
+    const worked = ifKnown(() => reading.figure(id));
+    return worked ? [{ id, title, unit: worked.unit, from: 'figure' }] : [];
+  });
+  const limits = limitsOf(corners).limits.flatMap(({ id, title, worst }): Output[] =>
+    worst === null ? [] : [{ id: `limit:${id}`, title: `Use of rating: ${title}`, unit: '1', from: 'limit' }],
+  );
+  const launches = ifKnown(() => reading.offers('load').launches) !== null;
+  const output = ifKnown(() => reading.offers('store').output);
+  const solved: Output[] = [
+    { id: 'solver:current', title: solvedTitles.current, unit: 'A', from: 'solver' },
+    { id: 'solver:time', title: solvedTitles.time, unit: 's', from: 'solver' },
+    ...(launches ? [{ id: 'solver:does', title: 'Muzzle speed', unit: 'm/s', from: 'solver' } as const] : []),
+    ...(output && !launches
+      ? [{ id: 'solver:does', title: 'Peak output, by the solver', unit: 'V', from: 'solver' } as const]
+      : []),
+  ];
+  const tightest: Output[] =
+    limits.length > 0 ? [{ id: tightestLimit, title: 'Tightest limit, worst case', unit: '1', from: 'limit' }] : [];
+  return [...figures, ...tightest, ...limits, ...solved];
+}
+
+/** What a circuit, or a launch, comes to at a point; NaN where it has no such number. */
+function solvedAt(rig: Rig): Readonly<Record<string, number>> {
+  const reading = new RigReading(rig);
+  const launched = ifKnown(() => reading.offers('load').launches) ? ifKnown(() => launchStudy(rig, printQuantity)) : null;
+  if (launched)
+    return { 'solver:current': launched.peakCurrent, 'solver:time': launched.timeToPeak, 'solver:does': launched.exit };
+  try {
+    const solved = ifKnown(() => dischargeFigures(rig));
+    const output = ifKnown(() => reading.offers('store').output);
+    const of = (id: FigureId | null | undefined) => (id ? (solved?.[id] ?? NaN) : NaN);
+    return { 'solver:current': of('peak-current'), 'solver:time': of('time-to-peak'), 'solver:does': of(output) };
+  } catch (error) {
+    if (error instanceof CircuitError) return {};
+    throw error;
+  }
+}
+
+/** A number at a point of a study, with its worst cases where it has them. */
+export interface At {
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+}
+const missing: At = { value: NaN, low: NaN, high: NaN };
+const exactly = (value: number | undefined): At => (value === undefined ? missing : { value, low: value, high: value });
+
+/** Uses of ratings, worst case, by `limit:` and the id of the limit: the numbers that the page of the rig shows. */
+export type Uses = ReadonlyMap<string, number>;
+
+export interface PointRead {
+  readonly outputs: readonly At[];
+  readonly uses: Uses;
+}
+
+const spanOf = ({ low, high }: Band, value: number): At => ({ value, low, high });
+
+/** Everything that is asked of a rig at one point, as its own page would say it. */
+export function readPoint(rig: Rig, ids: readonly string[]): PointRead {
+  const corners = new Corners(rig);
+  const uses: Uses = new Map<string, number>(
+    limitsOf(corners).limits.flatMap(({ id, worst }) => (worst === null ? [] : [[`limit:${id}`, worst] as const])),
+  );
+  let solved: Readonly<Record<string, number>> | null = null;
+  const outputs = ids.map((id): At => {
+    if (id === tightestLimit) return exactly(uses.size > 0 ? Math.max(...uses.values()) : undefined);
+    if (id.startsWith('limit:')) return exactly(uses.get(id));
+    if (id.startsWith('solver:')) return exactly((solved ??= solvedAt(rig))[id]);
+    checkFigure(id);
+    return (
+      ifKnown(() => {
+        const { value } = corners.nominal().figure(id as FigureId);
+        return spanOf(
+          corners.bandOf((reading) => reading.figure(id as FigureId)),
+          value,
+        );
+      }) ?? missing
+    );
+  });
+  return { outputs, uses };
+}
