@@ -33,6 +33,7 @@ const screens: readonly Screen[] = [
   ...of(
     'Anvil',
     '',
+    'studies',
     'run-sheet',
     'rehearse',
     'campaigns',

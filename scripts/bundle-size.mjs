@@ -3,10 +3,11 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 
 /** kB, compressed as the server sends them. Before the first number of the list of rigs comes what it stands on, with all that this imports. */
+// Studies of a rig, and core's reading of it many times: 20 kB of all scripts.
 // Campaigns with their next shot, answer and book: 20 kB of all scripts.
 // With what sets formulas, which comes when the first is shown: 77 kB.
 // In a hundred files instead of one, all scripts compress a little worse: 1150 before they were parted.
-const budget = { 'scripts before the first number': 260, 'all scripts': 1600, styles: 20 };
+const budget = { 'scripts before the first number': 260, 'all scripts': 1680, styles: 20 };
 
 const dist = new URL('../web/dist/', import.meta.url);
 const manifest = JSON.parse(readFileSync(new URL('.vite/manifest.json', dist), 'utf8'));

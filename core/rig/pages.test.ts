@@ -14,10 +14,10 @@ describe('the pages of a rig', () => {
       const pages = pagesOf(rig);
       const routes = pages.map(({ route }) => route);
       expect(new Set(routes).size).toBe(routes.length);
-      for (const route of ['', 'faults', 'run-sheet', 'rehearse', 'campaigns', 'runs', 'shots', 'revisions'])
+      for (const route of ['', 'studies', 'faults', 'run-sheet', 'rehearse', 'campaigns', 'runs', 'shots', 'revisions'])
         expect(routes).toContain(route);
       for (const { route } of desksOf(rig)) expect(routes).toContain(route);
-      expect(routes.length).toBe(8 + desksOf(rig).length);
+      expect(routes.length).toBe(9 + desksOf(rig).length);
       const groups = groupsOf(pages);
       expect(groups).toEqual([...groups].sort((a, b) => a - b));
       expect(routes[0]).toBe('');

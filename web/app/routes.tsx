@@ -69,6 +69,7 @@ const shellViews: { readonly [path: string]: LoadedPage } = {
 
 /** Pages that every rig has, below its address. */
 const rigViews: { readonly [path: string]: LoadedPage } = {
+  studies: page(() => import('../views/studies/studies-view.tsx'), 'StudiesView'),
   faults: page(() => import('../views/faults/faults-view.tsx'), 'FaultsView'),
   'run-sheet': page(() => import('../views/runsheet/runsheet-view.tsx'), 'RunSheetView'),
   rehearse: page(() => import('../views/runs/rig-runs-view.tsx'), 'RehearseView'),

@@ -5,6 +5,7 @@ export const rooms = {
   evaluate: () => import('./evaluate.calculations.ts'),
   'scope-file': () => import('./scope-file.calculations.ts'),
   solve: () => import('./solve.calculations.ts'),
+  'rig-study': () => import('./rig-study.calculations.ts'),
   studies: () => import('./studies.calculations.ts'),
 };
 export type Room = keyof typeof rooms;

@@ -142,6 +142,13 @@ export function askedAxis(text: string): AskedAxis {
   return { ...ends, scale: log ? 'log' : 'even', steps: Number(how) };
 }
 
+/** An axis as {@link askedAxis} reads it: for an address, or a line of the terminal. */
+export function writtenAxis({ path, scale, from, to, steps, values }: AskedAxis): string {
+  if (scale === 'list') return `${path}=${values}`;
+  const how = scale === 'even' ? String(steps) : scale === 'log' ? `${steps} log` : scale;
+  return `${path}=${from}..${to}/${how}`;
+}
+
 /** What a field is varied over when nobody said: half to twice what it is, or about a point that has no size. */
 export function usualAxis(rig: Rig, path: string): AskedAxis | null {
   const at = quantityAt<string>(rig, path);

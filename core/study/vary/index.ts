@@ -1,4 +1,15 @@
-export { askedAxis, axisScales, mostSteps, readAxis, usualAxis, type AskedAxis, type Axis, type AxisScale } from './axis.ts';
+export {
+  askedAxis,
+  writtenAxis,
+  axisScales,
+  mostSteps,
+  readAxis,
+  usualAxis,
+  type AskedAxis,
+  type Axis,
+  type AxisScale,
+  type ReadAxis,
+} from './axis.ts';
 export { outputsOf, tightestLimit, type At, type Output } from './outputs.ts';
 export {
   mostAxes,
@@ -16,6 +27,7 @@ export {
   leastSamples,
   lies,
   mostSamples,
+  rigOfSample,
   samplerOf,
   scatterChunk,
   spreadOf,

@@ -85,7 +85,7 @@ export interface Matters {
 }
 
 /** Points of one question at the most: shares of variance want some thousand values. */
-const usualRows = 256;
+const usualRows = 512;
 
 /** What a number depends on: each field alone, and its share of the variance where several act together. */
 export function mattersOf(

@@ -13,6 +13,8 @@ export interface Output {
   /** Of a figure its own id; `limit:…` and `solver:…` of the others. */
   readonly id: string;
   readonly title: string;
+  /** Of a limit its own title; else the same. */
+  readonly of: string;
   readonly unit: UnitId;
   /** Closed forms take a millisecond, the solver up to seconds. */
   readonly from: 'figure' | 'limit' | 'solver';
@@ -21,31 +23,28 @@ export interface Output {
 /** The use of whichever limit is tightest, worst case. */
 export const tightestLimit = 'limit:tightest';
 
-const solvedTitles = { current: 'Peak current, by the solver', time: 'Time to peak, by the solver' } as const;
-
 /** What can be asked of a rig, as it stands: figures that have a value, then uses of ratings, then what the solver says. */
 export function outputsOf(rig: Rig): Output[] {
   const corners = new Corners(rig);
   const reading = corners.nominal();
   const figures = [...figureSpecs(rig).values()].flatMap(({ id, title }): Output[] => {
     const worked = ifKnown(() => reading.figure(id));
-    return worked ? [{ id, title, unit: worked.unit, from: 'figure' }] : [];
+    return worked ? [{ id, title, of: title, unit: worked.unit, from: 'figure' }] : [];
   });
   const limits = limitsOf(corners).limits.flatMap(({ id, title, worst }): Output[] =>
-    worst === null ? [] : [{ id: `limit:${id}`, title: `Use of rating: ${title}`, unit: '1', from: 'limit' }],
+    worst === null ? [] : [{ id: `limit:${id}`, title: `Use of rating: ${title}`, of: title, unit: '1', from: 'limit' }],
   );
   const launches = ifKnown(() => reading.offers('load').launches) !== null;
   const output = ifKnown(() => reading.offers('store').output);
-  const solved: Output[] = [
-    { id: 'solver:current', title: solvedTitles.current, unit: 'A', from: 'solver' },
-    { id: 'solver:time', title: solvedTitles.time, unit: 's', from: 'solver' },
-    ...(launches ? [{ id: 'solver:does', title: 'Muzzle speed', unit: 'm/s', from: 'solver' } as const] : []),
-    ...(output && !launches
-      ? [{ id: 'solver:does', title: 'Peak output, by the solver', unit: 'V', from: 'solver' } as const]
-      : []),
+  const solves = (id: string, title: string, unit: UnitId): Output => ({ id, title, of: title, unit, from: 'solver' });
+  const solved = [
+    solves('solver:current', 'Peak current, by the solver', 'A'),
+    solves('solver:time', 'Time to peak, by the solver', 's'),
+    ...(launches ? [solves('solver:does', 'Muzzle speed', 'm/s')] : []),
+    ...(output && !launches ? [solves('solver:does', 'Peak output, by the solver', 'V')] : []),
   ];
-  const tightest: Output[] =
-    limits.length > 0 ? [{ id: tightestLimit, title: 'Tightest limit, worst case', unit: '1', from: 'limit' }] : [];
+  const named = 'Tightest limit, worst case';
+  const tightest: Output[] = limits.length > 0 ? [{ id: tightestLimit, title: named, of: named, unit: '1', from: 'limit' }] : [];
   return [...figures, ...tightest, ...limits, ...solved];
 }
 

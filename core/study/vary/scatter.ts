@@ -1,8 +1,10 @@
 import { mean, quantileSorted, standardDeviation } from 'simple-statistics';
+import { readQuantityText } from '../../field/index.ts';
 import { FormulaError, withErrors } from '../../formula/index.ts';
 import { RigReading } from '../../figure/index.ts';
 import { binomialInterval, normalAt, uniformAt } from '../../numeric/index.ts';
-import type { Rig } from '../../rig/index.ts';
+import { inSI, printAsTyped } from '../../quantity/index.ts';
+import { blockIn, quantityAt, withBlock, type Rig } from '../../rig/index.ts';
 import { askedOf, uncertainOf, type Asked, type Uncertain } from './inputs.ts';
 
 /**
@@ -76,6 +78,21 @@ export function samplerOf(rig: Rig, { outputs, seed, lies: how, withModel }: Omi
     },
   };
 }
+
+/**
+ * A sample as a rig: its values as a person would type them, to six digits, each known as it is. A value that its field does not let
+ * through stays what it was.
+ */
+export const rigOfSample = (rig: Rig, drawn: readonly (readonly [path: string, value: number])[]): Rig =>
+  drawn.reduce((made, [path, value]) => {
+    const at = quantityAt<string>(made, path);
+    if (!at) return made;
+    const text = inSI(() => printAsTyped(value, at.field.unit, at.value?.text ?? '', { digits: 6, trim: true }));
+    const read = readQuantityText(at.field, text);
+    if (!read.ok || !read.value) return made;
+    const block = blockIn(made, at.spot);
+    return withBlock(made, at.spot, { ...block, fields: { ...block.fields, [at.id]: read.value } });
+  }, rig);
 
 /** Samples from one to before another, a column for each output: the same bytes whoever draws them. */
 export function scatterChunk(rig: Rig, scatter: Omit<Scatter, 'samples'>, from: number, to: number): Float64Array[] {

@@ -3,7 +3,7 @@ import { mean, standardDeviation } from 'simple-statistics';
 import { describe, expect, test } from 'vitest';
 import { evaluateRig, figureIn } from '../../evaluation/index.ts';
 import { uniformAt, uniforms } from '../../numeric/index.ts';
-import { quantityAt, type Rig } from '../../rig/index.ts';
+import { newDocument, quantityAt, rigDocumentSchema, type Rig } from '../../rig/index.ts';
 import { demoRig, rigWith } from '../../test/rigs.ts';
 import {
   askedAxis,
@@ -12,6 +12,7 @@ import {
   outputsOf,
   pointsOf,
   readAxis,
+  rigOfSample,
   rigAt,
   samplerOf,
   scatterChunk,
@@ -173,6 +174,12 @@ describe('samples', () => {
       }));
       const page = evaluateRig(rigAt(rig, axes, values));
       const read = sampler.read(values, sample);
+      // Opened as a rig of its own it can be kept, and says the same to the digits that are typed.
+      const drawn = sampler.inputs.map(({ path }, k) => [path, values[k] ?? NaN] as const);
+      const own = rigOfSample(rig, drawn);
+      expect(rigDocumentSchema.safeParse({ ...newDocument('Sample'), rig: own }).success).toBe(true);
+      const peak = figureIn(evaluateRig(own), 'peak-current')?.worked.value ?? NaN;
+      expect(peak / (read[0] ?? NaN)).toBeCloseTo(1, 4);
       outputs.forEach((id, k) => expect(read[k]).toBeCloseTo(figureIn(page, id as 'peak-current')?.worked.value ?? NaN, 9));
     }
   });

@@ -112,11 +112,17 @@ function Field({ slot, id, spec, value, ofAll }: FieldProps) {
             onDraft={(text) => dispatch(fieldDrafted({ path, text }))}
           />
           {held && typeof value === 'object' && value !== null && (
-            <ValueSlider
-              field={spec}
-              value={value}
-              onValue={(next, burst) => dispatch(fieldTyped({ slot, field: id, value: next, burst }))}
-            />
+            <>
+              <ValueSlider
+                field={spec}
+                value={value}
+                onValue={(next, burst) => dispatch(fieldTyped({ slot, field: id, value: next, burst }))}
+              />
+              {/* Not on the way of the keyboard from field to field; the page of studies has every field. */}
+              <Link tabIndex={-1} className="text-13 text-select underline" to={`studies?vary=${path}`}>
+                Vary this field
+              </Link>
+            </>
           )}
         </div>
       )}

@@ -40,6 +40,8 @@ function cornerText(evaluation: Evaluation, corner: Band['highAt']): string {
     .join('; ');
 }
 
+const studyWords = { vary: 'Vary a field', matters: 'What matters for it', scatter: 'How it scatters' } as const;
+
 function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focused }) {
   const dispatch = useAppDispatch();
   const heading = useRef<HTMLHeadingElement>(null);
@@ -74,6 +76,15 @@ function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focus
           <Link className="text-select underline" to={`/evidence/figures/${focused.id}`}>
             What {midSentence(focused.title)} was checked against
           </Link>
+          {(['vary', 'matters', 'scatter'] as const).map((of) => (
+            <Link
+              key={of}
+              className="ml-5 text-select underline"
+              to={`studies?${new URLSearchParams({ of, figure: focused.id })}`}
+            >
+              {studyWords[of]}
+            </Link>
+          ))}
         </p>
       )}
     </section>

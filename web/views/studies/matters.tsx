@@ -1,0 +1,118 @@
+import { Link } from 'react-router';
+import type { RigDocument } from '@vast-surge/core/rig';
+import type { Matters, Output } from '@vast-surge/core/study';
+import { printQuantity } from '@vast-surge/core/quantity';
+import { quantityAt } from '@vast-surge/core/rig';
+import { useMatters } from '../../workers/rig-study.ts';
+import { digitsFor, printOutput } from './scale.ts';
+
+/** A share with its standard error, both in whole percent. */
+const percent = (share = 0, error = 0) => `${Math.max(0, Math.round(100 * share))} ±${Math.max(1, Math.round(100 * error))} %`;
+
+/** From where to where a number goes, as a bar about its nominal value. */
+function Swing({ low, high, from, to, nominal }: { low: number; high: number; from: number; to: number; nominal: number }) {
+  const at = (value: number) => (to > from ? (100 * (value - from)) / (to - from) : 50);
+  return (
+    <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden className="h-5 w-full">
+      <rect x={at(low)} y={3} width={Math.max(0.6, at(high) - at(low))} height={14} fill="var(--select)" />
+      <path d={`M${at(nominal)} 0V20`} stroke="var(--ink)" strokeWidth={2} vectorEffect="non-scaling-stroke" />
+    </svg>
+  );
+}
+
+function Table({ document: { rig }, output, matters }: { document: RigDocument; output: Output; matters: Matters }) {
+  const { swings, shares, inputs, nominal } = matters;
+  const ends = swings.flatMap(({ atLow, atHigh }) => [atLow, atHigh]).filter(Number.isFinite);
+  const [from, to] = [Math.min(nominal, ...ends), Math.max(nominal, ...ends)];
+  const digits = digitsFor(nominal, (to - from) / 8);
+  return (
+    <table className="mt-3 w-full border-collapse text-15 [&_td]:py-1 [&_td]:pl-3">
+      <caption className="sr-only">What {output.title} depends on, the widest swing first</caption>
+      <thead className="text-14 text-dim">
+        <tr className="border-b-2 border-ink">
+          <th scope="col" className="py-1 text-left font-normal">
+            Field and its tolerance
+          </th>
+          <th scope="col" className="w-[34%] pl-3 text-left font-normal max-sm:hidden">
+            Swing of {output.title.charAt(0).toLowerCase() + output.title.slice(1)}
+          </th>
+          <th scope="col" className="pl-3 text-right font-normal">
+            low end
+          </th>
+          <th scope="col" className="pl-3 text-right font-normal">
+            high end
+          </th>
+          <th scope="col" className="pl-3 text-right font-normal">
+            share of variance
+          </th>
+          <th scope="col" className="pl-3 text-right font-normal max-md:hidden">
+            with interactions
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {swings.map(({ input, atLow, atHigh }) => {
+          const share = shares[inputs.findIndex(({ path }) => path === input.path)];
+          const unit = quantityAt<string>(rig, input.path)?.field.unit ?? '1';
+          return (
+            <tr key={input.path} className="border-b border-rule">
+              <th scope="row" className="py-1 text-left font-normal">
+                {input.title}
+                <span className="figure block text-13 text-dim">
+                  {printQuantity(input.low, unit)} to {printQuantity(input.high, unit)}
+                </span>
+              </th>
+              <td className="max-sm:hidden">
+                <Swing low={Math.min(atLow, atHigh)} high={Math.max(atLow, atHigh)} from={from} to={to} nominal={nominal} />
+              </td>
+              <td className="figure text-right whitespace-nowrap">{printOutput(atLow, output, digits)}</td>
+              <td className="figure text-right whitespace-nowrap">{printOutput(atHigh, output, digits)}</td>
+              <td className="figure text-right font-bold whitespace-nowrap">{percent(share?.first, share?.firstError)}</td>
+              <td className="figure text-right whitespace-nowrap max-md:hidden">{percent(share?.total, share?.totalError)}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** What a number depends on: which tolerance to buy tighter. */
+export function WhatMatters({ document, output, rigAddress }: { document: RigDocument; output: Output; rigAddress: string }) {
+  const answer = useMatters(document.rig, output.id);
+  if (answer === null) return <p role="status">Working out what {output.title} depends on …</p>;
+  if (!answer.ok)
+    return (
+      <p role="alert" className="border-l-4 border-over bg-plate p-3">
+        It cannot be worked out: {answer.reason}.
+      </p>
+    );
+  const { swings, nominal, mean, deviation } = answer.value;
+  const [most] = swings;
+  if (!most)
+    return (
+      <p role="status" className="border-l-4 border-warning bg-plate p-3">
+        No field that {output.title} depends on has a tolerance. Enter one behind a value, such as “5.6 mF ±10 %”, on{' '}
+        <Link className="text-select underline" to={rigAddress}>
+          the rig page
+        </Link>
+        .
+      </p>
+    );
+  return (
+    <>
+      <p className="text-17">
+        {output.title} is <b className="figure">{printOutput(nominal, output)}</b>. <b>{most.input.title}</b> matters most: over
+        its tolerance it goes from <b className="figure">{printOutput(Math.min(most.atLow, most.atHigh), output)}</b> to{' '}
+        <b className="figure">{printOutput(Math.max(most.atLow, most.atHigh), output)}</b>.
+      </p>
+      <Table document={document} output={output} matters={answer.value} />
+      <p className="mt-3 max-w-[80ch] text-14 text-dim">
+        Swing: one field at an end of its tolerance, all others nominal. Share of variance: all fields together, each even within
+        its tolerance, by Sobol’s method from 512 rows, with its standard error. The number then has a mean of{' '}
+        {printOutput(mean, output)} and a standard deviation of {printOutput(deviation, output)}. Where “with interactions” is
+        well above the share, the field acts together with others.
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,176 @@
+import type { PointerEvent } from 'react';
+import type { Axis, Output, SweepPoint } from '@vast-surge/core/study';
+import { useWidth } from '../../ui/use-width.ts';
+import { printTick, printPlace, roomFor, scaleOf } from './scale.ts';
+
+const [height, left, right, top, bottom] = [300, 84, 16, 14, 34];
+
+interface Props {
+  readonly id: string;
+  readonly axis: Axis;
+  readonly output: Output;
+  /** Place of the output in each point. */
+  readonly which: number;
+  readonly points: readonly (SweepPoint | undefined)[];
+  /** Where the rig stands, SI. */
+  readonly now: number | null;
+  readonly titleOf: (limit: string) => string;
+  readonly cursor: number;
+  readonly onCursor: (index: number) => void;
+}
+
+/** Stretches of the axis on which some limit is over its rating, from half way before the first point to half way behind the last. */
+function overStretches(points: Props['points'], values: readonly number[]) {
+  const found: { from: number; to: number; readonly limit: string }[] = [];
+  const half = (i: number, j: number) => ((values[i] ?? 0) + (values[j] ?? values[i] ?? 0)) / 2;
+  points.forEach((point, i) => {
+    if (!point || point.over.length === 0) return;
+    const [from, to] = [half(i, Math.max(0, i - 1)), half(i, Math.min(values.length - 1, i + 1))];
+    const last = found.at(-1);
+    if (last && Math.abs(last.to - from) <= 1e-12 * Math.abs(from)) last.to = to;
+    else found.push({ from, to, limit: point.tightest?.id ?? '' });
+  });
+  return found;
+}
+
+/** A line through what is known, lifted where something is missing. */
+function lineOf(points: readonly (readonly [number, number] | null)[]): string {
+  let isDown = false;
+  return points
+    .map((point) => {
+      const word = point ? `${isDown ? 'L' : 'M'}${point[0].toFixed(1)} ${point[1].toFixed(1)}` : '';
+      isDown = point !== null;
+      return word;
+    })
+    .join('');
+}
+
+/** What is asked over one field: the curve with its worst cases, where limits are over, and where the rig stands. */
+export function SweepCurve({ id, axis, output, which, points, now, titleOf, cursor, onCursor }: Props) {
+  const [ref, space] = useWidth(760);
+  const width = Math.max(280, space);
+  const { values } = axis;
+  const [low = 0, high = 1] = [values[0], values.at(-1)];
+  const x = scaleOf(low, high, left, width - right, axis.isLog);
+  const all = points.flatMap((point) => {
+    const at = point?.outputs[which];
+    return at ? [at.value, at.low, at.high] : [];
+  });
+  const [from, to] = roomFor(all);
+  const y = scaleOf(from, to, height - bottom, top);
+  const placed = (key: 'value' | 'low' | 'high') =>
+    values.map((value, i) => {
+      const at = points[i]?.outputs[which]?.[key];
+      return at !== undefined && Number.isFinite(at) ? ([x.at(value), y.at(at)] as const) : null;
+    });
+  const band = [
+    ...placed('high').filter((p) => p !== null),
+    ...placed('low')
+      .filter((p) => p !== null)
+      .reverse(),
+  ];
+  const stretches = overStretches(points, values);
+  const at = points[cursor]?.outputs[which];
+  const move = (event: PointerEvent<SVGSVGElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const px = ((event.clientX - box.left) / box.width) * width;
+    let nearest = 0;
+    values.forEach((value, i) => {
+      if (Math.abs(x.at(value) - px) < Math.abs(x.at(values[nearest] ?? 0) - px)) nearest = i;
+    });
+    onCursor(nearest);
+  };
+  return (
+    <div ref={ref}>
+      <svg
+        id={id}
+        viewBox={`0 0 ${width} ${height}`}
+        role="img"
+        aria-label={`${output.title} over ${axis.title}`}
+        className="w-full cursor-crosshair touch-pan-y"
+        onPointerDown={move}
+      >
+        <defs>
+          <pattern id={`${id}-over`} width={8} height={8} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path d="M0 0V8" stroke="var(--over)" strokeWidth={2} opacity={0.45} />
+          </pattern>
+        </defs>
+        {stretches.map((stretch) => (
+          <rect
+            key={stretch.from}
+            x={x.at(stretch.from)}
+            y={top}
+            width={Math.max(1, x.at(stretch.to) - x.at(stretch.from))}
+            height={height - bottom - top}
+            fill={`url(#${id}-over)`}
+          />
+        ))}
+        {stretches.map((stretch) => {
+          const [a, b] = [x.at(stretch.from), x.at(stretch.to)];
+          // Beside a narrow one it would be read as the name of what is next to it.
+          return b - a > 150 ? (
+            <text
+              key={stretch.from}
+              x={b - 6}
+              y={height - bottom - 8}
+              fontSize={13}
+              fontWeight="bold"
+              textAnchor="end"
+              fill="var(--over)"
+              stroke="var(--ground)"
+              strokeWidth={4}
+              paintOrder="stroke"
+            >
+              over: {titleOf(stretch.limit)}
+            </text>
+          ) : null;
+        })}
+        <g stroke="var(--rule)" fill="none">
+          {y.ticks.map((tick) => (
+            <path key={tick} d={`M${left} ${y.at(tick)}H${width - right}`} />
+          ))}
+        </g>
+        {band.length > 2 && (
+          <path
+            d={`M${band.map(([a, b]) => `${a.toFixed(1)} ${b.toFixed(1)}`).join('L')}Z`}
+            fill="var(--select)"
+            opacity={0.14}
+          />
+        )}
+        <path d={lineOf(placed('value'))} stroke="var(--select)" strokeWidth={2.5} fill="none" />
+        {now !== null && now >= low && now <= high && (
+          <g stroke="var(--ink)" strokeDasharray="4 4">
+            <path d={`M${x.at(now)} ${top}V${height - bottom}`} />
+          </g>
+        )}
+        {now !== null && now >= low && now <= high && (
+          <text x={x.at(now) + 5} y={top + 12} fontSize={14} fontWeight="bold" fill="var(--ink)">
+            now
+          </text>
+        )}
+        {at && Number.isFinite(at.value) && (
+          <circle
+            cx={x.at(values[cursor] ?? 0)}
+            cy={y.at(at.value)}
+            r={7}
+            fill="var(--plate)"
+            stroke="var(--ink)"
+            strokeWidth={3}
+          />
+        )}
+        <g fontSize={13} fill="var(--dim)" className="figure">
+          {y.ticks.map((tick) => (
+            <text key={tick} x={left - 8} y={y.at(tick) + 4} textAnchor="end">
+              {printTick(tick, output, Math.max(Math.abs(from), Math.abs(to)))}
+            </text>
+          ))}
+          {x.ticks.map((tick) => (
+            <text key={tick} x={x.at(tick)} y={height - bottom + 18} textAnchor={x.at(tick) > width - 60 ? 'end' : 'middle'}>
+              {printPlace(tick, axis)}
+            </text>
+          ))}
+        </g>
+      </svg>
+    </div>
+  );
+}

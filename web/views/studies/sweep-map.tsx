@@ -1,0 +1,111 @@
+import type { PointerEvent } from 'react';
+import type { Axis, Output, SweepPoint } from '@vast-surge/core/study';
+import { useWidth } from '../../ui/use-width.ts';
+import { printTick, printPlace, scaleOf } from './scale.ts';
+
+const [height, left, right, top, bottom] = [420, 96, 130, 10, 34];
+
+interface Props {
+  readonly id: string;
+  /** Along the bottom, and up. */
+  readonly across: Axis;
+  readonly up: Axis;
+  readonly output: Output;
+  /** At a place along the bottom and up. */
+  readonly pointAt: (i: number, j: number) => SweepPoint | undefined;
+  readonly now: readonly [number | null, number | null];
+  readonly cursor: readonly [number, number];
+  readonly onCursor: (i: number, j: number) => void;
+}
+
+/** Edges of the cells of an axis: half way between its values. */
+function edgesOf({ values, isLog }: Axis): number[] {
+  const middle = (a: number, b: number) => (isLog ? Math.sqrt(a * b) : (a + b) / 2);
+  const inner = values.slice(1).map((value, i) => middle(values[i] ?? value, value));
+  return [values[0] ?? 0, ...inner, values.at(-1) ?? 1];
+}
+
+const shade = (share: number) => `color-mix(in srgb, var(--select) ${Math.round(8 + 84 * share)}%, var(--plate))`;
+
+/** What is asked over two fields: a cell for each pair, hatched where a limit is over its rating. */
+export function SweepMap({ id, across, up, output, pointAt, now, cursor, onCursor }: Props) {
+  const [ref, space] = useWidth(760);
+  const width = Math.max(280, space);
+  const [xs, ys] = [edgesOf(across), edgesOf(up)];
+  const x = scaleOf(xs[0] ?? 0, xs.at(-1) ?? 1, left, width - right, across.isLog);
+  const y = scaleOf(ys[0] ?? 0, ys.at(-1) ?? 1, height - bottom, top, up.isLog);
+  const cells = across.values.flatMap((_, i) => up.values.map((__, j) => ({ i, j, point: pointAt(i, j) })));
+  const known = cells.flatMap(({ point }) => {
+    const value = point?.outputs[0]?.value ?? NaN;
+    return Number.isFinite(value) ? [value] : [];
+  });
+  const [least, most] = [Math.min(...known), Math.max(...known)];
+  const shareOf = (value: number) => (most > least ? (value - least) / (most - least) : 0.5);
+  const box = (i: number, j: number) => {
+    const [a = 0, b = 0, c = 0, d = 0] = [xs[i], xs[i + 1], ys[j], ys[j + 1]];
+    return { x: x.at(a), y: y.at(d), width: x.at(b) - x.at(a) + 0.4, height: y.at(c) - y.at(d) + 0.4 };
+  };
+  const choose = (event: PointerEvent<SVGSVGElement>) => {
+    const frame = event.currentTarget.getBoundingClientRect();
+    const [px, py] = [
+      ((event.clientX - frame.left) / frame.width) * width,
+      ((event.clientY - frame.top) / frame.height) * height,
+    ];
+    const i = xs.findLastIndex((edge) => x.at(edge) <= px);
+    const j = ys.findLastIndex((edge) => y.at(edge) >= py);
+    onCursor(Math.min(Math.max(i, 0), across.values.length - 1), Math.min(Math.max(j, 0), up.values.length - 1));
+  };
+  const at = box(...cursor);
+  return (
+    <div ref={ref}>
+      <svg
+        id={id}
+        viewBox={`0 0 ${width} ${height}`}
+        role="img"
+        aria-label={`${output.title} over ${across.title} and ${up.title}`}
+        className="w-full cursor-crosshair touch-pan-y"
+        onPointerDown={choose}
+      >
+        <defs>
+          <pattern id={`${id}-over`} width={8} height={8} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path d="M0 0V8" stroke="var(--over)" strokeWidth={3} opacity={0.7} />
+          </pattern>
+        </defs>
+        {cells.map(({ i, j, point }) => {
+          const value = point?.outputs[0]?.value ?? NaN;
+          return Number.isFinite(value) ? <rect key={`${i} ${j}`} {...box(i, j)} fill={shade(shareOf(value))} /> : null;
+        })}
+        {cells.map(({ i, j, point }) =>
+          point && point.over.length > 0 ? <rect key={`${i} ${j}`} {...box(i, j)} fill={`url(#${id}-over)`} /> : null,
+        )}
+        {now[0] !== null && now[1] !== null && (
+          <g stroke="var(--ink)" strokeWidth={3}>
+            <path d={`M${x.at(now[0]) - 8} ${y.at(now[1])}h16m-8 -8v16`} />
+          </g>
+        )}
+        <rect {...at} fill="none" stroke="var(--ink)" strokeWidth={3} />
+        <g fontSize={13} fill="var(--dim)" className="figure">
+          {y.ticks.map((tick) => (
+            <text key={tick} x={left - 8} y={y.at(tick) + 4} textAnchor="end">
+              {printPlace(tick, up)}
+            </text>
+          ))}
+          {x.ticks.map((tick) => (
+            <text key={tick} x={x.at(tick)} y={height - bottom + 18} textAnchor="middle">
+              {printPlace(tick, across)}
+            </text>
+          ))}
+          {known.length > 0 &&
+            [1, 0.75, 0.5, 0.25, 0].map((share, k) => (
+              <g key={share} transform={`translate(${width - right + 14} ${top + 20 + 30 * k})`}>
+                <rect width={24} height={24} fill={shade(share)} stroke="var(--rule)" />
+                <text x={32} y={17}>
+                  {printTick(least + share * (most - least), output, most)}
+                </text>
+              </g>
+            ))}
+        </g>
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,28 @@
+import type { Rig } from '@vast-surge/core/rig';
+import {
+  mattersOf,
+  outputsOf,
+  samplerOf,
+  scatterChunk,
+  sweepChunk,
+  type Matters,
+  type Output,
+  type Scatter,
+  type Sweep,
+  type SweepPoint,
+} from '@vast-surge/core/study';
+
+/** A rig asked many times, a stretch at a time: whoever calls says which, so that several workers share one study. */
+export const calculations = {
+  outputs: (rig: Rig): readonly Output[] => outputsOf(rig),
+  sweep: (rig: Rig, sweep: Sweep, from: number, to: number): readonly SweepPoint[] => sweepChunk(rig, sweep, from, to),
+  scatter: (rig: Rig, scatter: Omit<Scatter, 'samples'>, from: number, to: number): readonly Float64Array[] =>
+    scatterChunk(rig, scatter, from, to),
+  drawn: (rig: Rig, scatter: Omit<Scatter, 'samples'>, sample: number): readonly (readonly [path: string, value: number])[] => {
+    const sampler = samplerOf(rig, scatter);
+    const values = sampler.drawn(sample);
+    return sampler.inputs.map(({ path }, k) => [path, values[k] ?? NaN] as const);
+  },
+  matters: (rig: Rig, output: string, seed: number): Matters => mattersOf(rig, output, { seed }),
+};
+export type RigStudyCalculations = typeof calculations;
