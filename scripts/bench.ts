@@ -1,10 +1,11 @@
-// npm run bench [-- composer circuit launch shelf requests watch page]: ratios within one run, not times to be compared between machines.
+// npm run bench [-- composer circuit launch shelf requests watch study page]: ratios within one run, not times to be compared between machines.
 import { compose, type Piece } from '../core/part/index.ts';
 import { benchPage } from './bench-page.ts';
 import { benchCircuit } from './bench-circuit.ts';
 import { benchLaunch } from './bench-launch.ts';
 import { benchRequests } from './bench-requests.ts';
 import { benchShelf } from './bench-shelf.ts';
+import { benchStudy } from './bench-study.ts';
 import { benchWatch } from './bench-watch.ts';
 import { median } from './bench-tools.ts';
 
@@ -55,6 +56,7 @@ const benches: Readonly<Record<string, () => Promise<string[]>>> = {
   shelf: benchShelf,
   requests: benchRequests,
   watch: benchWatch,
+  study: benchStudy,
   page: benchPage,
 };
 const chosen = process.argv.slice(2);

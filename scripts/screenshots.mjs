@@ -160,10 +160,11 @@ await take('launch', {}, async (page) => {
   await desk(page, 'launch', 'Shuttle');
   await page.getByText('Muzzle speed').first().waitFor();
 });
-await take('better', { theme: 'night' }, async (page) => {
-  await desk(page, 'better', 'Shuttle');
-  await page.getByRole('button', { name: 'Search' }).click();
-  await page.getByText('Done: 2000').waitFor({ timeout: 60_000 });
+await take('studies', {}, async (page) => {
+  await open(page, 'Anvil');
+  await page.getByRole('link', { name: 'Studies', exact: true }).click();
+  await page.getByText(/^over: /).waitFor();
+  await page.getByRole('progressbar').waitFor({ state: 'detached' });
 });
 await take('gap', {}, async (page) => {
   await desk(page, 'gap');
