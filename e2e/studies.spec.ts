@@ -35,6 +35,17 @@ test('a field is varied as a curve and a map, a point goes into the rig, and wha
   await page.getByRole('button', { name: 'Vary another field with it' }).click();
   await expect(page.getByRole('img', { name: /^Peak current over Store, charged to and / })).toBeVisible();
   await expectUsable(page);
+  // What meets a goal is listed, what the others fell by is told, and a slip is named.
+  const wanted = page.getByRole('region', { name: 'What is wanted' });
+  await wanted.getByLabel('Peak current, from').fill('10 kA');
+  await expect(wanted.getByRole('status')).toContainText(
+    /\d+ of \d+ points meet it .* The others fall by: .*Peak current \(\d+\)/,
+  );
+  await wanted.getByLabel('Peak current, to').fill('9 kA');
+  await expect(wanted.getByRole('alert')).toContainText('Peak current, to: must not be below 10 kA');
+  await wanted.getByLabel('Peak current, to').fill('');
+  await wanted.getByRole('button', { name: 'Show' }).first().click();
+  await expectUsable(page);
   await page.reload();
   await expect(page.getByLabel('from', { exact: true }).first()).toHaveValue('500 V');
 });

@@ -40,3 +40,4 @@ export {
 } from './scatter.ts';
 export { mattersOf, swingsOf, varianceShares, type Matters, type Share, type Swing } from './matters.ts';
 export { type Uncertain } from './inputs.ts';
+export { pointsThatMeet, type Chosen } from './goal.ts';

@@ -11,6 +11,7 @@ import {
   mattersOf,
   outputsOf,
   pointsOf,
+  pointsThatMeet,
   readAxis,
   rigOfSample,
   rigAt,
@@ -138,6 +139,54 @@ describe('a sweep', () => {
     const axes = [axisOf(rig, 'store.V0=20 V..40 V/2')];
     const points = sweepChunk(rig, { axes, outputs: ['peak-current', 'solver:current'] }, 0, 2);
     for (const { outputs } of points) expect((outputs[1]?.value ?? 0) / (outputs[0]?.value ?? 1)).toBeCloseTo(1, 2);
+  });
+});
+
+describe('points that meet a goal', () => {
+  const rig = demoRig('anvil');
+  const axes = [axisOf(rig, 'store.V0=1 kV..3 kV/9'), axisOf(rig, 'store.np=1..3/3')];
+  const outputs = ['peak-current', 'stored-energy'];
+  const points = sweepChunk(rig, { axes, outputs }, 0, 27);
+
+  test('are those whose page says so, the one with most to spare first; each other one is counted once by what it fell', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 40_000 }), fc.integer({ min: 0, max: 40_000 }), fc.boolean(), (a, b, atWorst) => {
+        const goal = { from: Math.min(a, b), to: Math.max(a, b) };
+        const { met, lost, total } = pointsThatMeet(points, outputs, [goal, null], atWorst);
+        expect(met.length + lost.reduce((sum, { count }) => sum + count, 0)).toBe(total);
+        const uses = met.map(({ tightest }) => tightest?.use ?? 0);
+        expect(uses).toEqual([...uses].sort((x, y) => x - y));
+        for (const { at, outputs: read } of met) {
+          const page = evaluateRig(rigAt(rig, axes, at));
+          const peak = figureIn(page, 'peak-current');
+          expect(peak?.worked.value).toBe(read[0]?.value);
+          const [low = NaN, high = NaN] = atWorst ? [peak?.band.low, peak?.band.high] : [read[0]?.value, read[0]?.value];
+          expect(low >= goal.from && high <= goal.to).toBe(true);
+          expect(page.ladder.limits.every(({ worst }) => (worst ?? 0) <= 1)).toBe(true);
+        }
+      }),
+      { seed: 27, numRuns: 12 },
+    );
+  });
+
+  test('name what holds the others back, and ends that are left out hold nothing', () => {
+    const all = pointsThatMeet(points, outputs, [null, null], false);
+    expect(all.met.length).toBeGreaterThan(0);
+    expect(all.lost.every(({ by }) => by.startsWith('limit:'))).toBe(true);
+    const none = pointsThatMeet(
+      points,
+      outputs,
+      [
+        { from: 1e6, to: null },
+        { from: null, to: 1 },
+      ],
+      false,
+    );
+    expect([none.met, none.lost]).toEqual([[], [{ by: 'peak-current', count: 27 }]]);
+    const nothing = { value: NaN, low: NaN, high: NaN };
+    const blind = [{ at: [1], outputs: [nothing], tightest: null, over: [] }];
+    expect(pointsThatMeet(blind, ['peak-current'], [{ from: 0, to: null }], false).met).toEqual([]);
+    expect(pointsThatMeet(blind, ['peak-current'], [null], true).met).toEqual(blind);
   });
 });
 

@@ -24,7 +24,7 @@ function Table({ document: { rig }, output, matters }: { document: RigDocument; 
   const { swings, shares, inputs, nominal } = matters;
   const ends = swings.flatMap(({ atLow, atHigh }) => [atLow, atHigh]).filter(Number.isFinite);
   const [from, to] = [Math.min(nominal, ...ends), Math.max(nominal, ...ends)];
-  const digits = digitsFor(nominal, (to - from) / 8);
+  const digits = digitsFor(nominal, (to - from) / 2);
   return (
     <table className="mt-3 w-full border-collapse text-15 [&_td]:py-1 [&_td]:pl-3">
       <caption className="sr-only">What {output.title} depends on, the widest swing first</caption>

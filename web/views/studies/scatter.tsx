@@ -23,6 +23,7 @@ import { download, fileName } from '../../ui/download.ts';
 import { Select } from '../../ui/select.tsx';
 import { readTyped } from '../../ui/typed.ts';
 import { drawnSample, useScatter } from '../../workers/rig-study.ts';
+import { GoalRange, noGoal, readGoal } from './goal-range.tsx';
 import { Histogram } from './histogram.tsx';
 import { StudyProgress } from './progress.tsx';
 import { digitsFor, printOutput } from './scale.ts';
@@ -73,37 +74,14 @@ function Percentiles({ output, spread }: { output: Output; spread: Spread }) {
 }
 
 /** How many samples meet what is wanted. */
-function Goal({ output, samples }: { output: Output; samples: Float64Array }) {
-  const [texts, setTexts] = useState<readonly [string, string]>(['', '']);
-  const field = askedFor(output.title, output.unit, 1e15, null, { optional: true, min: -1e15, open: false });
-  const [from, to] = texts.map((text) => readTyped(field, text));
-  const isAsked = texts.some((text) => text.trim() !== '');
-  const reason = [from, to].find((one) => one && !one.ok);
-  const goal = from?.ok && to?.ok ? { from: from.value?.value ?? null, to: to.value?.value ?? null } : null;
-  const counted = goal && isAsked ? yieldOf(samples, goal) : null;
+function Met({ output, samples }: { output: Output; samples: Float64Array }) {
+  const [texts, setTexts] = useState(noGoal);
+  const read = readGoal(output, texts);
+  const counted = read.ok && read.goal ? yieldOf(samples, read.goal) : null;
   const percent = (share: number) => `${(100 * share).toFixed(share > 0.99 || share < 0.01 ? 2 : 1)} %`;
   return (
     <section aria-label={`Goal for ${output.title}`} className="mt-3">
-      <p className="flex flex-wrap items-baseline gap-2">
-        Goal: from
-        {([0, 1] as const).map((k) => (
-          <span key={k} className="contents">
-            {k === 1 && 'to'}
-            <input
-              aria-label={k === 0 ? 'Goal, from' : 'Goal, to'}
-              className="figure w-28 border border-rule bg-plate px-2 py-1"
-              placeholder="any"
-              value={texts[k]}
-              onChange={(event) => setTexts(k === 0 ? [event.target.value, texts[1]] : [texts[0], event.target.value])}
-            />
-          </span>
-        ))}
-      </p>
-      {reason && !reason.ok && (
-        <p role="alert" className="text-14 font-bold text-over">
-          Goal: {reason.reason}.
-        </p>
-      )}
+      <GoalRange title="Goal" texts={texts} read={read} onTexts={setTexts} />
       {counted && (
         <p role="status" className="mt-1">
           <b className="figure text-24">{percent(counted.met / samples.length)}</b> of samples meet it;{' '}
@@ -217,7 +195,7 @@ function Found({ document, scatter, outputs }: { document: RigDocument; scatter:
           </div>
           <div className="min-w-0">
             <Percentiles output={output} spread={spread} />
-            {isDone && <Goal key={output.id} output={output} samples={samples} />}
+            {isDone && <Met key={output.id} output={output} samples={samples} />}
             {isDone && <Worst document={document} scatter={scatter} output={output} samples={samples} />}
           </div>
         </div>

@@ -22,6 +22,7 @@ import { useSweep } from '../../workers/rig-study.ts';
 import { AxisForm } from './axis-form.tsx';
 import { StudyProgress } from './progress.tsx';
 import { printOutput, printPlace } from './scale.ts';
+import { Wanted } from './wanted.tsx';
 import { SweepCurve } from './sweep-curve.tsx';
 import { SweepMap } from './sweep-map.tsx';
 
@@ -223,6 +224,14 @@ function Swept({ document, outputs, all, axes }: { axes: readonly Axis[] } & Pic
           </p>
         </div>
       </div>
+      <Wanted
+        axes={axes}
+        outputs={outputs}
+        points={points}
+        isDone={soFar !== null && soFar.done >= soFar.total}
+        titleOf={titleOf}
+        onShow={({ at }) => setChosen({ of: axes, place: axes.map(({ values }, k) => nearest(values, at[k] ?? null)) })}
+      />
     </>
   );
 }
