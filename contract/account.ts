@@ -157,10 +157,42 @@ export const sessionSchema = z.object({
 });
 export type Session = Readonly<z.infer<typeof sessionSchema>>;
 
+/** What a browser sends of a passkey: read by what checks it. */
+const fromBrowserSchema = z.looseObject({
+  id: z.string({ error: () => 'must be the id of a passkey' }).max(1400, { error: () => 'must be the id of a passkey' }),
+});
+
+/** POST /api/session/passkeys/options: what a browser makes a passkey from. */
+export const askPasskeySchema = z.strictObject({
+  password: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
+});
+/** What a browser is given, as it wants it. */
+export const browserOptionsSchema = z.looseObject({ challenge: z.string() });
+export type BrowserOptions = z.infer<typeof browserOptionsSchema>;
+
+/** POST /api/session/passkeys */
+export const keepPasskeySchema = z.strictObject({ name: deviceName, response: fromBrowserSchema });
+export type KeepPasskey = z.input<typeof keepPasskeySchema>;
+
+/** POST /api/session/passkey-sign-in */
+export const passkeySignInSchema = z.strictObject({ response: fromBrowserSchema, ...deviceAsked });
+export type PasskeySignIn = z.input<typeof passkeySignInSchema>;
+
+export const passkeySchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  /** The host name it signs in at. */
+  host: z.string(),
+  madeAt: z.iso.datetime(),
+  usedAt: z.iso.datetime().nullable(),
+});
+export type Passkey = Readonly<z.infer<typeof passkeySchema>>;
+
 /** GET /api/session/mine: everything that is kept of the person who asks. */
 export const mineSchema = z.object({
   account: accountSchema,
   devices: z.array(deviceSchema),
+  passkeys: z.array(passkeySchema),
   audit: z.array(z.looseObject({ number: z.int(), at: z.iso.datetime(), act: z.string() })),
 });
 export type Mine = Readonly<z.infer<typeof mineSchema>>;

@@ -65,6 +65,52 @@ async function joined(browser: Browser, link: string, name: string): Promise<{ c
   return { context, page };
 }
 
+/** A passkey is made and signs in, at a host name; one that was removed signs nobody in. */
+async function withPasskey(browser: Browser, address: string): Promise<void> {
+  const context = await browser.newContext({ baseURL: address });
+  const page = await context.newPage();
+  const devtools = await context.newCDPSession(page);
+  await devtools.send('WebAuthn.enable');
+  await devtools.send('WebAuthn.addVirtualAuthenticator', {
+    options: {
+      protocol: 'ctap2',
+      transport: 'internal',
+      hasResidentKey: true,
+      hasUserVerification: true,
+      isUserVerified: true,
+      automaticPresenceSimulation: true,
+    },
+  });
+  await page.goto('/account');
+  // Nobody has one yet: the browser gives none, and that is told.
+  await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
+  await expect(page.getByRole('alert')).toContainText('The browser gave no passkey');
+  await page.getByLabel('Name', { exact: true }).fill('Ines Wendt');
+  await page.getByLabel('Password').fill(password);
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await page.getByRole('button', { name: 'Add a passkey' }).click();
+  await page.getByLabel('Name of the passkey').fill('Bench key');
+  await page.getByLabel('Password of this account').fill('not this one at all');
+  await page.getByRole('button', { name: 'Make the passkey' }).click();
+  await expect(page.getByRole('alert')).toContainText('is not the password of this account');
+  await page.getByLabel('Password of this account').fill(password);
+  await page.getByRole('button', { name: 'Make the passkey' }).click();
+  const key = page.getByRole('listitem').filter({ hasText: 'Bench key' });
+  await expect(key).toContainText('for localhost');
+  await expect(key).toContainText('not used yet');
+  expect(await findings(page, 'day')).toEqual([]);
+  const out = () => page.getByRole('button', { name: 'Sign out', exact: true }).click();
+  await out();
+  await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
+  await expect(key).toContainText('last used');
+  await page.getByRole('button', { name: 'Remove the passkey Bench key' }).click();
+  await expect(key).toHaveCount(0);
+  await out();
+  await page.getByRole('button', { name: 'Sign in with a passkey' }).click();
+  await expect(page.getByRole('alert')).toContainText('This passkey is not one of a person here');
+  await context.close();
+}
+
 test('a workshop is opened, people come in with what they may do, run with it, and are found in the audit', async ({
   browser,
 }) => {
@@ -223,6 +269,8 @@ test('a workshop is opened, people come in with what they may do, run with it, a
       `${who} ${what}`,
     ).toBe(true);
   await expectUsable(desk);
+
+  await withPasskey(browser, base.replace('127.0.0.1', 'localhost'));
 
   // Closed again, nobody is asked who they are.
   await desk.goto('/opening');

@@ -29,6 +29,7 @@ export const rights: Readonly<Record<string, string>> = {
   accounts: 'select, insert, update',
   devices: 'select, insert, update',
   links: 'select, insert, update',
+  passkeys: 'select, insert, update, delete',
   sessions: 'select, insert, update, delete',
   sign_in_limits: 'select, insert, update, delete',
   audit: 'select, insert',

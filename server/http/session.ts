@@ -2,8 +2,11 @@ import { Router, type Request } from 'express';
 import QRCode from 'qrcode';
 import {
   askLinkSchema,
+  askPasskeySchema,
   changePasswordSchema,
   joinSchema,
+  keepPasskeySchema,
+  passkeySignInSchema,
   setFactorSchema,
   signInSchema,
   type Account,
@@ -35,6 +38,15 @@ import {
 import { auditPage, noteAct, noteVisitor } from '../people/audit.ts';
 import { addressOf, type Doors } from '../people/gate.ts';
 import { newFactor, stepOf } from '../people/factor.ts';
+import {
+  keepPasskey,
+  passkeySigned,
+  passkeysOf,
+  passkeyToAsk,
+  passkeyToMake,
+  removePasskey,
+  removePasskeys,
+} from '../people/passkeys.ts';
 import { hashOf, isPassword } from '../people/password.ts';
 import { beginSession, endSession } from '../people/sessions.ts';
 import { Throttle } from '../people/throttle.ts';
@@ -82,6 +94,7 @@ async function accountByLink(
     await setPassword(db, account, kept);
     // A phone that is lost is lost with its app.
     await setFactor(db, account, null, 0);
+    await removePasskeys(db, account);
     // Whoever needed a new one may have lost a device with the old one.
     await revokeDevices(db, account, null);
     return account;
@@ -227,6 +240,58 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
     res.json(answer({ ...account, hasFactor: factor !== null }, device));
   });
 
+  routes.post('/passkeys/options', async (req, res) => {
+    const { password } = bodyOf(askPasskeySchema, req.body);
+    const { account, device } = visitor();
+    const attempt = { name: account.name ?? account.id, address: addressOf(req), known: device };
+    await throttle.begin(attempt);
+    if (!(await isPassword(password, (await findAccount(pool, account.id))?.password ?? null)))
+      throw wrongFields([{ path: 'password', reason: 'is not the password of this account' }]);
+    await throttle.succeed(attempt);
+    res.set('Cache-Control', 'no-store').json(await passkeyToMake(pool, req, account));
+  });
+
+  routes.post(
+    '/passkeys',
+    writesUnkept(pool, (req) => {
+      const asked = bodyOf(keepPasskeySchema, req.body);
+      const { account } = visitor();
+      return async (client) => ({ status: 201, body: await keepPasskey(client, req, account, asked) });
+    }),
+  );
+
+  routes.delete(
+    '/passkeys/:id',
+    writesUnkept(pool, (req) => {
+      const id = String(req.params['id']);
+      const { account } = visitor();
+      return async (client) => {
+        if (!(await removePasskey(client, account.id, id)))
+          throw new HttpFault('not_found', [], 'There is no passkey of yours under this address.');
+        return { status: 200, body: { id } };
+      };
+    }),
+  );
+
+  routes.post('/passkey-options', async (req, res) => {
+    if (!doors.isOpen) visitor();
+    res.set('Cache-Control', 'no-store').json(await passkeyToAsk(req));
+  });
+
+  routes.post('/passkey-sign-in', async (req, res) => {
+    const { response, ...device } = bodyOf(passkeySignInSchema, req.body);
+    if (!doors.isOpen) visitor();
+    const signer = await passkeySigned(pool, req, response);
+    const found = signer === null ? null : await findAccount(pool, signer);
+    if (!found || found.account.endedAt !== null) {
+      if (found) await noteAct(pool, { who: found.account.id, device: null, act: 'sign-in refused', about: null });
+      throw new HttpFault('wrong_sign_in', [], 'This passkey is not one of a person here: sign in with name and password.');
+    }
+    const id = await inTransaction(pool, (client) => signedIn(client, req, found.account.id, device, 'passkey sign-in'));
+    await beginSession(req, id, device.forGood);
+    res.json(answer(found.account, id));
+  });
+
   routes.post(
     '/devices',
     writesUnkept(pool, () => {
@@ -254,7 +319,12 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
   routes.get('/mine', async (_req, res) => {
     const { account } = visitor();
     const { rows } = await auditPage(pool, { words: '', who: account.id, before: null, limit: 10_000 });
-    const body: Mine = { account, devices: await devicesOf(pool, account.id), audit: rows.map((row) => ({ ...row })) };
+    const body: Mine = {
+      account,
+      devices: await devicesOf(pool, account.id),
+      passkeys: await passkeysOf(pool, account.id),
+      audit: rows.map((row) => ({ ...row })),
+    };
     res.json(body);
   });
 

@@ -122,6 +122,7 @@ export async function setEnded(db: Queryable, id: string, ended: boolean): Promi
 export async function forget(db: Queryable, id: string): Promise<void> {
   await setEnded(db, id, true);
   await db.query('update accounts set name = null, password = null, factor = null where id = $1', [id]);
+  await db.query('delete from passkeys where account_id = $1', [id]);
   await db.query("update devices set name = 'taken out', address = '' where account_id = $1", [id]);
 }
 

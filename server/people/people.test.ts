@@ -243,6 +243,28 @@ describe('signing in', () => {
     expect(JSON.stringify(kept)).not.toContain(secret);
   });
 
+  test('a passkey is made with the password, at a host name alone, and what was not asked signs nobody in', async () => {
+    const person = await workshop.person('Gus', ['reads']);
+    const named = { Host: 'bench.test' };
+    const options = (body: object, headers = named) => person.call('post', '/session/passkeys/options', body, headers);
+    expect(messageOf(await options({ password: 'not it' }))).toContain('password is not the password of this account');
+    expect(messageOf(await options({ password }, { Host: '127.0.0.1' }))).toContain('by its host name');
+    const asked = (await options({ password }).expect(200)).body as { rp: { id: string }; challenge: string };
+    expect(asked).toMatchObject({ rp: { id: 'bench.test' }, authenticatorSelection: { userVerification: 'required' } });
+    const made = { name: 'Key', response: { id: 'x', rawId: 'x', type: 'public-key', response: {}, clientExtensionResults: {} } };
+    expect(messageOf(await person.call('post', '/session/passkeys', made, named))).toContain('is not what was asked');
+    // A challenge is used once, by whatever came.
+    expect(messageOf(await person.call('post', '/session/passkeys', made, named))).toContain('begin again');
+    const other = workshop.caller();
+    const signIn = () => other.call('post', '/session/passkey-sign-in', { response: made.response, ...device }, named);
+    expect(messageOf(await signIn())).toContain('begin again');
+    await other.call('post', '/session/passkey-options', {}, named).expect(200);
+    expect(codeOf(await signIn())).toBe('wrong_sign_in');
+    expect(messageOf(await signIn())).toContain('begin again');
+    expect((await person.call('delete', '/session/passkeys/x', undefined, named)).status).toBe(404);
+    expect((await workshop.caller().call('post', '/session/passkey-options', {})).status).toBe(409);
+  });
+
   test('ends by itself: unused after half a day or a month, and at the latest after a day or half a year', () => {
     const hour = 3_600_000;
     const now = Date.parse('2026-12-05T10:00:00Z');
@@ -406,12 +428,19 @@ describe('the audit', () => {
   test('has words for everything that can stand in it', () => {
     const noted = apiRoutes.filter((r) => r.writes === true || r.audited === true || (r.method !== 'get' && r.may !== 'anybody'));
     // These ask and change nothing.
-    const asks = new Set(['post archive uploads', 'post parts files', 'post runs ask', 'post runs measure']);
+    const asks = new Set([
+      'post session passkeys options',
+      'post archive uploads',
+      'post parts files',
+      'post runs ask',
+      'post runs measure',
+    ]);
     const names = noted.map(actOf).filter((name) => !asks.has(name));
     expect(names.length).toBeGreaterThan(30);
     expect(names.filter((name) => actWords[name] === undefined)).toEqual([]);
     const keys = ['asked for the key', 'gave the key', 'kept the key', 'took over'];
     const others = [
+      'passkey sign-in',
       'opened',
       'closed',
       'sign-in',

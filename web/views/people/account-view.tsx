@@ -17,6 +17,7 @@ import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
 import { DeviceList } from './device-list.tsx';
+import { Passkeys } from './passkeys.tsx';
 import { Line, LinesForm, LinkCard, QrCode, Wrong } from './form-parts.tsx';
 
 function Password() {
@@ -222,6 +223,7 @@ export function AccountView() {
         <h2 className="text-17 font-bold">Password</h2>
         <Password />
       </section>
+      {mine && <Passkeys passkeys={mine.passkeys} />}
       <Factor key={String(account.hasFactor)} isOn={account.hasFactor} />
       <Kept />
     </main>

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { failureOf } from '../../app/base-api.ts';
-import { useSignInMutation } from '../../app/people-api.ts';
+import { usePasskeyOptionsMutation, useSignInByPasskeyMutation, useSignInMutation } from '../../app/people-api.ts';
 import { Button } from '../../ui/button.tsx';
+import { hasPasskeys, signedByPasskey } from './passkey-browser.ts';
 import { Line, useDeviceAsked, Wrong } from './form-parts.tsx';
 
 /** Over every page of a workshop that is open to other devices, until somebody is signed in. */
@@ -15,6 +16,20 @@ export function SignIn() {
   const go = async () => {
     const { error: refused } = await signIn({ name, password, ...asked, ...(asksCode ? { code } : {}) });
     if (refused && failureOf(refused).code === 'code_needed') setAsksCode(true);
+  };
+  const [options] = usePasskeyOptionsMutation();
+  const [signInByPasskey, byKey] = useSignInByPasskeyMutation();
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const byPasskey = async () => {
+    setTrouble(null);
+    const { data, error: refused } = await options(undefined);
+    if (!data) {
+      setTrouble(failureOf(refused).message);
+      return;
+    }
+    const response = await signedByPasskey(data).catch(() => null);
+    if (response) await signInByPasskey({ response: { ...response }, ...asked });
+    else setTrouble('The browser gave no passkey: it was cancelled, took too long, or there is none for this host.');
   };
   return (
     <main
@@ -50,10 +65,20 @@ export function SignIn() {
           />
         )}
         {lines}
-        <Wrong error={error} />
+        <Wrong error={error ?? byKey.error} />
         <Button type="submit" look="primary" className="justify-center" disabled={isLoading}>
           Sign in
         </Button>
+        {hasPasskeys() && (
+          <Button className="justify-center" onClick={() => void byPasskey()}>
+            Sign in with a passkey
+          </Button>
+        )}
+        {trouble !== null && (
+          <p role="alert" className="border-l-4 border-over pl-2 font-bold">
+            {trouble}
+          </p>
+        )}
         <p className="text-14 text-dim">
           No account yet, or the password is lost: whoever administers the workshop gives you a link. What was typed on this
           device and not sent yet is kept and goes out once you are signed in.
