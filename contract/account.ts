@@ -154,6 +154,8 @@ export const sessionSchema = z.object({
   mode: z.enum(['alone', 'open']),
   account: accountSchema.nullable(),
   device: z.uuid().nullable(),
+  /** Rigs that are for others: one may watch them. */
+  closedRigs: z.array(z.uuid()).optional(),
 });
 export type Session = Readonly<z.infer<typeof sessionSchema>>;
 
@@ -201,6 +203,14 @@ export type Mine = Readonly<z.infer<typeof mineSchema>>;
 export const personSchema = accountSchema.extend({ devices: z.array(deviceSchema) });
 export const peopleSchema = z.array(personSchema);
 export type Person = Readonly<z.infer<typeof personSchema>>;
+
+/** GET and PUT /api/people/rigs/:id: who works on a rig that is for some people only; nobody where it is everybody's, by their roles. */
+export const rigPeopleSchema = z.strictObject({
+  accounts: z
+    .array(z.uuid({ error: () => 'must be the id of an account' }))
+    .max(500, { error: () => 'has more than 500 people' }),
+});
+export type RigPeople = Readonly<z.infer<typeof rigPeopleSchema>>;
 
 /** POST /api/people/links: an invitation with roles, or a new password or device for an account. */
 export const giveLinkSchema = z.discriminatedUnion('kind', [

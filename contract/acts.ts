@@ -27,6 +27,7 @@ export const actWords: Readonly<Record<string, string>> = {
   'delete session mine': 'took their own name out',
   'post people links': 'made a link for somebody',
   'patch people': 'changed roles or an account',
+  'put people rigs': 'said who works on a rig',
   'delete people': 'took a name out',
   'delete people devices': 'signed a device out',
   'put opening': 'changed how the workshop is open',

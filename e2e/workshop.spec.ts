@@ -155,6 +155,15 @@ test('a workshop is opened, people come in with what they may do, run with it, a
     await desk.getByRole('button', { name: 'Make a link' }).click();
     return (await desk.getByText(/^https:.*\/join#/).textContent()) ?? '';
   };
+  // A rig for some people only: said, and taken back, for the tests below use it.
+  await desk.goto('/people');
+  const some = desk.getByRole('region', { name: 'A rig for some people only' });
+  await pickRig(some, 'Rig', 'Anvil');
+  await some.getByRole('checkbox', { name: /^Ines Wendt/ }).check();
+  await some.getByRole('button', { name: 'Save who works on it' }).click();
+  await expect(some.getByRole('status')).toContainText('All others watch Anvil');
+  await expectUsable(desk);
+
   const link = await invited('reads');
   expect(link).toContain(`https://127.0.0.1:${port}/join#`);
   const reader = await joined(browser, link, 'Jo Reader');
@@ -173,6 +182,9 @@ test('a workshop is opened, people come in with what they may do, run with it, a
   await expect(guest.page.getByRole('status').filter({ hasText: 'Nothing you change on this page is saved' })).toContainText(
     'whoever designs; your role is watches',
   );
+  await guest.page.goto('/rigs');
+  await guest.page.getByRole('link', { name: 'Anvil', exact: true }).click();
+  await expect(guest.page.getByText('This rig is for some people only')).toBeVisible();
   await guest.page.goto('/people');
   await expect(guest.page.getByRole('alert')).toContainText('This is for whoever administers');
 

@@ -30,6 +30,7 @@ export const rights: Readonly<Record<string, string>> = {
   devices: 'select, insert, update',
   links: 'select, insert, update',
   passkeys: 'select, insert, update, delete',
+  rig_people: 'select, insert, delete',
   sessions: 'select, insert, update, delete',
   sign_in_limits: 'select, insert, update, delete',
   audit: 'select, insert',

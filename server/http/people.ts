@@ -1,9 +1,11 @@
 import { Router } from 'express';
-import { giveLinkSchema, setPersonSchema } from '@vast-surge/contract';
+import { giveLinkSchema, rigPeopleSchema, setPersonSchema, type RigPeople } from '@vast-surge/contract';
+import { findRig } from '../db/rigs.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
 import type { LinkMaker } from '../opening/links.ts';
 import { addLink, findAccount, forget, isAdministered, people, revokeDevice, setEnded, setRoles } from '../people/accounts.ts';
 import { auditCsv, auditPage, checkAudit, noteVisitor } from '../people/audit.ts';
+import { peopleOfRig, setPeopleOfRig } from '../people/rig-people.ts';
 import { visitorNow } from '../people/visitor.ts';
 import { HttpFault } from './fault.ts';
 import { idIn, pageIn, textOf } from './query.ts';
@@ -33,6 +35,24 @@ export function peopleRoutes(pool: Pool, links: LinkMaker, onRevoked: () => void
             : await addLink(client, { kind: 'password', account: asked.account, by });
         await noteVisitor(client, asked);
         return { status: 201, body: await links(link) };
+      };
+    }),
+  );
+  routes.get('/rigs/:id', async (req, res) => {
+    res.json({ accounts: await peopleOfRig(pool, idOf(req.params.id, 'rig')) } satisfies RigPeople);
+  });
+  routes.put(
+    '/rigs/:id',
+    writesUnkept(pool, (req) => {
+      const id = idOf(req.params['id'], 'rig');
+      const asked = bodyOf(rigPeopleSchema, req.body);
+      return async (client) => {
+        found(await findRig(client, id), 'rig');
+        for (const [n, account] of asked.accounts.entries())
+          if (!(await findAccount(client, account))) throw wrongFields([{ path: `accounts[${n}]`, reason: 'is nobody here' }]);
+        await setPeopleOfRig(client, id, asked.accounts);
+        await noteVisitor(client, asked);
+        return { status: 200, body: { accounts: await peopleOfRig(client, id) } satisfies RigPeople };
       };
     }),
   );

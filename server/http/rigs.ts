@@ -17,6 +17,7 @@ import type { Pool, Queryable } from '../db/pool.ts';
 import { countRigs, putUses, rigHeads, rigUses, staleRigs } from '../db/heads.ts';
 import type { RigHeads } from '../jobs/heads.ts';
 import { noteBeside } from '../people/audit.ts';
+import { expectRigOpen } from '../people/rig-people.ts';
 import { visitorNow } from '../people/visitor.ts';
 import { HttpFault } from './fault.ts';
 import { oneOf, pageIn, textOf } from './query.ts';
@@ -28,8 +29,10 @@ const wire = <T extends { document: KeptDocument }>({ document, ...rest }: T) =>
   document: documentData(document),
 });
 
-/** Locks the rig and checks that the request builds on what it is now. @throws HttpFault conflict, not_found */
+/** Locks the rig and checks that the request builds on what it is now. @throws HttpFault conflict, not_found, not_allowed */
 export async function expectVersion(client: Queryable, id: string, version: number): Promise<void> {
+  // Whatever builds on a rig comes through here.
+  await expectRigOpen(client, id);
   const current = found(await lockRig(client, id), 'rig');
   if (current !== version)
     throw new HttpFault('conflict', [{ path: 'version', reason: `is ${version}, and the rig is at ${current}` }]);

@@ -48,6 +48,7 @@ import {
   removePasskeys,
 } from '../people/passkeys.ts';
 import { hashOf, isPassword } from '../people/password.ts';
+import { closedRigs } from '../people/rig-people.ts';
 import { beginSession, endSession } from '../people/sessions.ts';
 import { Throttle } from '../people/throttle.ts';
 import { visitorNow } from '../people/visitor.ts';
@@ -125,12 +126,13 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
   const routes = Router();
   const throttle = new Throttle(pool);
 
-  routes.get('/', (_req, res) => {
+  routes.get('/', async (_req, res) => {
     const now = visitorNow();
     const body: Session = {
       mode: doors.isOpen ? 'open' : 'alone',
       account: now?.account ?? null,
       device: now?.device ?? null,
+      ...(now ? { closedRigs: await closedRigs(pool, now.account.id) } : {}),
     };
     res.set('Cache-Control', 'no-store').json(body);
   });

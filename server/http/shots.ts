@@ -27,6 +27,7 @@ import {
 } from '../db/shots.ts';
 import type { Pool, Queryable } from '../db/pool.ts';
 import { campaignOfShot, predictedOf } from './campaigns.ts';
+import { expectRigOpen } from '../people/rig-people.ts';
 import { HttpFault } from './fault.ts';
 import { idIn, oneOf, pageIn, textOf } from './query.ts';
 import { expectVersion } from './rigs.ts';
@@ -73,6 +74,7 @@ export function shotRoutes(pool: Pool): Router {
     writes(pool, (req) => {
       const { id, rigId, version, runId, shot } = bodyOf(createShotSchema, req.body);
       return async (client) => {
+        await expectRigOpen(client, rigId);
         const revision = await revisionOf(client, rigId, version, runId);
         const campaign = await campaignOfShot(client, rigId, shot);
         const made = await insertShot(client, {

@@ -5,6 +5,7 @@ import { HttpFault } from '../http/fault.ts';
 import { deviceThatAsks, noteSeen } from './accounts.ts';
 import { noteVisitor } from './audit.ts';
 import { actOf, ruleOf } from './rules.ts';
+import { closedRig, isAboutClosedRig } from './rig-people.ts';
 import { isOver, sessionsOf } from './sessions.ts';
 import { asVisitor, hasRole, notAllowed, type Visitor } from './visitor.ts';
 
@@ -90,6 +91,14 @@ export function gate(pool: Pool, doors: Doors): RequestHandler {
     } else if (Array.isArray(who) && !hasRole(account, who)) {
       abortsOnly = isAbort;
       if (!abortsOnly) throw notAllowed(who);
+    }
+    if (!abortsOnly && rule && req.method !== 'GET' && req.method !== 'HEAD') {
+      const room = rule.route.path.split('/:')[0]?.slice(1) ?? '';
+      // Of a rig that is for others one is who watches, whatever one's roles.
+      if (await isAboutClosedRig(pool, account.id, room, rule.about)) {
+        abortsOnly = isAbort;
+        if (!abortsOnly) throw closedRig();
+      }
     }
     const act = rule ? actOf(rule.route) : 'other';
     return { account, device, act, about: rule?.about ?? null, abortsOnly, isNoted: false };

@@ -11,6 +11,7 @@ import {
   pageOfSchema,
   passkeySchema,
   peopleSchema,
+  rigPeopleSchema,
   sessionSchema,
   type AuditCheck,
   type AuditEntry,
@@ -27,6 +28,7 @@ import {
   type Passkey,
   type PasskeySignIn,
   type Person,
+  type RigPeople,
   type Role,
   type Session,
   type SetFactor,
@@ -76,6 +78,16 @@ const peopleApi = baseApi.injectEndpoints({
     removePasskey: build.mutation<unknown, string>({
       query: (id) => write('DELETE', idPath('/session/passkeys', id), {}),
       invalidatesTags: ['people'],
+    }),
+    getRigPeople: build.query<RigPeople, string>({
+      query: (id) => idPath('/people/rigs', id),
+      transformResponse: (raw: unknown) => read(rigPeopleSchema, raw),
+      providesTags: ['people'],
+    }),
+    setRigPeople: build.mutation<RigPeople, RigPeople & { readonly id: string }>({
+      query: ({ id, accounts }) => write('PUT', idPath('/people/rigs', id), { accounts }),
+      transformResponse: (raw: unknown) => read(rigPeopleSchema, raw),
+      invalidatesTags: ['people', 'session', 'audit'],
     }),
     askLink: build.query<Link, string>({
       query: (token) => write('POST', '/session/link', { token }),
@@ -174,6 +186,8 @@ const peopleApi = baseApi.injectEndpoints({
 
 export const {
   useSignInMutation,
+  useGetRigPeopleQuery,
+  useSetRigPeopleMutation,
   usePasskeyOptionsMutation,
   useSignInByPasskeyMutation,
   useAskPasskeyMutation,

@@ -19,7 +19,7 @@ import { later } from '../ui/later.tsx';
 import { IconButton } from '../ui/icon-button.tsx';
 import { useGetHealthQuery, useGetSessionQuery, useOpenRunsQuery } from './base-api.ts';
 import { useLineLost } from './live.ts';
-import { useMayNot } from './may.ts';
+import { useMayNotOn } from './may.ts';
 import { sessionStarted } from './session-start.ts';
 import { WayTo } from './way-to.tsx';
 import { chooseTheme, savedTheme, type Theme } from './theme.ts';
@@ -90,7 +90,8 @@ const reserved: readonly (readonly [path: RegExp, may: readonly Role[]])[] = [
 /** That one's roles do not change what is on a page. */
 function RoleNote() {
   const { pathname } = useLocation();
-  const mayNot = useMayNot(...(reserved.find(([path]) => path.test(pathname))?.[1] ?? roles));
+  const rig = /^\/rigs\/([^/]+)/.exec(pathname)?.[1] ?? null;
+  const mayNot = useMayNotOn(rig, ...(reserved.find(([path]) => path.test(pathname))?.[1] ?? roles));
   if (mayNot === null) return null;
   return (
     <p role="status" className="no-print border-b border-rule bg-plate px-5 py-1 text-14 text-dim">

@@ -13,6 +13,7 @@ import {
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { DeviceList } from './device-list.tsx';
+import { RigPeople } from './rig-people.tsx';
 import { LinkCard, RoleBoxes, Wrong } from './form-parts.tsx';
 
 function Invite() {
@@ -134,7 +135,12 @@ export function PeopleView() {
           ))}
         </ul>
       )}
-      {data && session?.mode === 'open' && <Invite />}
+      {data && session?.mode === 'open' && (
+        <>
+          <RigPeople people={data} />
+          <Invite />
+        </>
+      )}
     </main>
   );
 }

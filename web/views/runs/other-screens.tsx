@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import type { Role, StoredRun } from '@vast-surge/contract';
 import { keyAnswerTime, type PlanStep } from '@vast-surge/core/run';
 import { useGetSessionQuery } from '../../app/base-api.ts';
-import { useMayNot } from '../../app/may.ts';
+import { useMayNotOn } from '../../app/may.ts';
 import { theScreen } from '../../app/session.ts';
 import type { Running } from './use-run.ts';
 
@@ -56,7 +56,7 @@ export function TakeOver({ run, running }: { run: StoredRun; running: Running })
   const { state, untilTaken, act } = running;
   const [by, setBy] = useState('');
   const [hasAsked, setAsked] = useState(false);
-  const mayNot = useMayNot(...whoRuns(run));
+  const mayNot = useMayNotOn(run.rigId, ...whoRuns(run));
   if (mayNot !== null)
     return (
       <p className="self-center px-3 py-1">
@@ -97,7 +97,7 @@ export function TakeOver({ run, running }: { run: StoredRun; running: Running })
 /** The second person's answer from a screen of their own: who acts cannot give it. */
 export function AnswerFromHere({ run, running: { state, act }, step }: { run: StoredRun; running: Running; step: PlanStep }) {
   const { data: session } = useGetSessionQuery(undefined);
-  const mayNot = useMayNot(...whoRuns(run));
+  const mayNot = useMayNotOn(run.rigId, ...whoRuns(run));
   const me = session?.account?.id;
   const isAsked = step.second && !state.isAnswered && state.reads !== null && state.account !== null;
   if (!isAsked || me === undefined || me === state.account || mayNot !== null) return null;

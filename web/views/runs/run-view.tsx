@@ -5,7 +5,7 @@ import type { StoredRun } from '@vast-surge/contract';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { refusalWords, type PlanStep } from '@vast-surge/core/run';
 import { useGetRunQuery } from '../../app/api.ts';
-import { useMayNot } from '../../app/may.ts';
+import { useMayNotOn } from '../../app/may.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
@@ -226,7 +226,7 @@ function Run({ run }: { run: StoredRun }) {
   useSoundKey(toggle);
   const { state } = running;
   const isInTrouble = running.isAway || running.isUnkept || running.barred !== null;
-  const mayNotRun = useMayNot(...whoRuns(run));
+  const mayNotRun = useMayNotOn(run.rigId, ...whoRuns(run));
   return (
     <div className="flex h-full flex-col">
       <header className="flex min-h-[42px] items-center gap-x-4 gap-y-1 border-b border-rule px-4 sm:gap-x-6 sm:px-5">

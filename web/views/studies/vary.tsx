@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import { useParams } from 'react-router';
 import { numberedSpot, quantityAt, spotAt, type RigDocument } from '@vast-surge/core/rig';
 import {
   pointsOf,
@@ -13,7 +14,7 @@ import {
   type SweepPoint,
 } from '@vast-surge/core/study';
 import { valueSet } from '../../app/edits.ts';
-import { useMayNot } from '../../app/may.ts';
+import { useMayNotOn } from '../../app/may.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { saveDrawing, tableCsv } from '../../plot/export.ts';
 import { Button } from '../../ui/button.tsx';
@@ -62,7 +63,8 @@ function Readout({
   titleOf: (id: string) => string;
 }) {
   const dispatch = useAppDispatch();
-  const mayNot = useMayNot('designs');
+  const { id = null } = useParams();
+  const mayNot = useMayNotOn(id, 'designs');
   if (!point) return <p role="status">This point is being worked out …</p>;
   const take = () =>
     axes.forEach(({ path, isWhole }, k) => {
