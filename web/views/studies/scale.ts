@@ -38,12 +38,12 @@ function logTicks(from: number, to: number): number[] {
     .filter((v) => v >= from * 0.999 && v <= to * 1.001);
 }
 
-/** Where values stand between two px. */
-export function scaleOf(from: number, to: number, a: number, b: number, isLog = false): Scale {
+/** Where values stand between two px; `apart` is what the numbers of two ticks want at the least. */
+export function scaleOf(from: number, to: number, a: number, b: number, isLog = false, apart = 64): Scale {
   const place = (v: number) => (to === from ? 0.5 : isLog ? Math.log(v / from) / Math.log(to / from) : (v - from) / (to - from));
   const all = isLog ? logTicks(from, to) : roundTicks(from, to);
   // So many that their numbers do not touch.
-  const every = Math.ceil(all.length / Math.max(2, Math.floor(Math.abs(b - a) / 64)));
+  const every = Math.ceil(all.length / Math.max(2, Math.floor(Math.abs(b - a) / apart)));
   return { from, to, at: (v) => a + place(v) * (b - a), ticks: all.filter((_, i) => i % every === 0) };
 }
 

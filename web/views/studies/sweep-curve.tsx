@@ -57,7 +57,7 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
     return at ? [at.value, at.low, at.high] : [];
   });
   const [from, to] = roomFor(all);
-  const y = scaleOf(from, to, height - bottom, top);
+  const y = scaleOf(from, to, height - bottom, top, false, 28);
   const placed = (key: 'value' | 'low' | 'high') =>
     values.map((value, i) => {
       const at = points[i]?.outputs[which]?.[key];

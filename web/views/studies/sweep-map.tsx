@@ -33,7 +33,7 @@ export function SweepMap({ id, across, up, output, pointAt, now, cursor, onCurso
   const width = Math.max(280, space);
   const [xs, ys] = [edgesOf(across), edgesOf(up)];
   const x = scaleOf(xs[0] ?? 0, xs.at(-1) ?? 1, left, width - right, across.isLog);
-  const y = scaleOf(ys[0] ?? 0, ys.at(-1) ?? 1, height - bottom, top, up.isLog);
+  const y = scaleOf(ys[0] ?? 0, ys.at(-1) ?? 1, height - bottom, top, up.isLog, 28);
   const cells = across.values.flatMap((_, i) => up.values.map((__, j) => ({ i, j, point: pointAt(i, j) })));
   const known = cells.flatMap(({ point }) => {
     const value = point?.outputs[0]?.value ?? NaN;
