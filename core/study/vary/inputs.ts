@@ -3,7 +3,7 @@ import { givens, type Given, type Worked } from '../../formula/index.ts';
 import { ifKnown, RigReading } from '../../figure/index.ts';
 import { limitSpecs } from '../../limit/index.ts';
 import { bounds } from '../../quantity/index.ts';
-import { fieldName, quantityAt, type Rig } from '../../rig/index.ts';
+import { channelOf, fieldName, inChannel, quantityAt, type Rig } from '../../rig/index.ts';
 import { tightestLimit } from './outputs.ts';
 
 /** A field that is known to a tolerance. */
@@ -25,15 +25,23 @@ export interface Asked {
 }
 
 const ofLimit = (rig: Rig, wanted: string): Asked => {
-  const specs = limitSpecs(rig).filter(({ id }) => wanted === tightestLimit || `limit:${id}` === wanted);
+  const front = channelOf(rig);
+  // Named as the ladder of the whole rig names them.
+  const specs = rig.channels.map((_, k) =>
+    limitSpecs(inChannel(rig, k)).filter(
+      ({ id }) => wanted === tightestLimit || `limit:${id}${k === front ? '' : `-of-${k + 1}`}` === wanted,
+    ),
+  );
   const pairs = (reading: RigReading) =>
-    specs.flatMap((spec) => {
-      const pair = ifKnown(() => {
-        const rating = spec.rating(reading);
-        return rating && rating.value > 0 ? ([spec.stress(reading), rating] as const) : null;
-      });
-      return pair ? [...pair] : [];
-    });
+    reading.channels().flatMap((channel, k) =>
+      (specs[k] ?? []).flatMap((spec) => {
+        const pair = ifKnown(() => {
+          const rating = spec.rating(channel);
+          return rating && rating.value > 0 ? ([spec.stress(channel), rating] as const) : null;
+        });
+        return pair ? [...pair] : [];
+      }),
+    );
   return {
     id: wanted,
     of: pairs,
@@ -49,7 +57,7 @@ const ofLimit = (rig: Rig, wanted: string): Asked => {
 };
 
 /**
- * What is asked of every sample. Of limits those of the channel that the rig is seen from.
+ * What is asked of every sample.
  *
  * @throws RangeError for what the solver says: a sample of that takes seconds
  */

@@ -233,6 +233,25 @@ describe('samples', () => {
     }
   });
 
+  test('judge the limits of every channel, by the names that the ladder of the rig has', () => {
+    const rig = rigWith({ 'store@3.Vr': '300 V' }, demoRig('shuttle'));
+    const [first] = evaluateRig(rig).ladder.limits;
+    expect(first?.id).toMatch(/-of-3$/);
+    const outputs = [tightestLimit, `limit:${first?.id ?? ''}`];
+    const sampler = samplerOf(rig, { outputs, seed: 1, lies: 'even', withModel: false });
+    const at = sampler.inputs.map(({ value }) => value);
+    const [tightest, own] = sampler.read(at, 0);
+    expect(own).toBeCloseTo(first?.utilisation ?? NaN, 9);
+    expect(tightest).toBe(own);
+    // Its own voltage scatters it, and no other stage's.
+    const k = sampler.inputs.findIndex(({ path }) => path === 'store@3.V0');
+    const input = sampler.inputs[k];
+    expect(sampler.read(at.with(k, input?.high ?? NaN), 0)[1]).toBeCloseTo(
+      ((own ?? NaN) * (input?.high ?? NaN)) / (input?.value ?? NaN),
+      9,
+    );
+  });
+
   test('are the same bytes however they are cut, and others by another seed', () => {
     const rig = demoRig('kittiwake');
     const scatter = { outputs: ['peak-current', tightestLimit], seed: 3, lies: 'normal', withModel: true } as const;
