@@ -209,10 +209,11 @@ function program({ out, err }: Output): Command {
     .option('--figures <ids>', 'what is asked, with commas: figures, limit:…, limit:tightest, solver:current', '')
     .option(
       '--goal <range>',
-      'of --scatter: a range whose share is counted, as in "peak-current=15 kA..20 kA"; may be repeated',
+      'what is wanted of a figure, as in "peak-current=15 kA..20 kA": points that meet it, or the share of samples; may be repeated',
       several,
       [],
     )
+    .option('--worst', 'of --vary: the goal holds over the tolerances too')
     .option('--lies <how>', 'even within a tolerance, or normal with the tolerance two deviations', 'even')
     .option('--model', 'of --scatter: formulas are off too, by what they say of themselves')
     .option('--seed <number>', 'the same seed gives the same samples', '1')

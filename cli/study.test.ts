@@ -41,6 +41,19 @@ describe('surge study', () => {
     expect(rowsOf(csv)[0]?.['peak-current (A)']).toBe(page.figures['peak-current']?.value);
   });
 
+  test('lists the points that meet a goal, and what the others fall by', () => {
+    const asked = ['--vary', 'store.V0=1 kV..3 kV/9', '--figures', 'peak-current', '--goal', 'peak-current=10 kA..'];
+    const { code, out } = study(...asked);
+    expect(code).toBe(0);
+    const [, met = '', total = ''] = /^(\d+) of (\d+) points meet the goal/m.exec(out) ?? [];
+    expect([Number(met) > 0, total]).toEqual([true, '9']);
+    expect(out).toMatch(/^ {2}\d+ fall by peak-current$/m);
+    expect(out).toMatch(/^ {2}\d+ fall by the limit [\w-]+$/m);
+    const data = JSON.parse(study(...asked, '--worst', '--json').out) as { met: { outputs: { low: number }[] }[] };
+    expect(data.met.every(({ outputs }) => (outputs[0]?.low ?? 0) >= 10_000)).toBe(true);
+    expect(study(...asked.slice(0, 4), '--goal', 'peak-current=1 MA..').out).toMatch(/^0 of 9 points meet the goal/);
+  });
+
   test('scatters tolerances by a seed, counts what meets a goal, and says how sure that is', () => {
     const asked = ['--scatter', '400', '--figures', 'peak-current', '--goal', 'peak-current=17 kA..'];
     const one = study(...asked);

@@ -12,6 +12,7 @@ import {
   mostSamples,
   outputsOf,
   pointsOf,
+  pointsThatMeet,
   readAxis,
   samplerOf,
   scatterChunk,
@@ -34,6 +35,7 @@ export interface StudyOptions {
   readonly lies: string;
   readonly model?: boolean;
   readonly goal: readonly string[];
+  readonly worst?: boolean;
   readonly seed: string;
   readonly out?: string;
 }
@@ -108,6 +110,9 @@ function save(file: string, columns: readonly Column[]): void {
   }
 }
 
+/** Lines of a table in the terminal at the most. */
+const mostShown = 60;
+
 const orNone = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
 function swept(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Studied {
@@ -136,7 +141,19 @@ function swept(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Stu
     { name: 'limits over', data: points.map(({ over }) => over.length) },
   ];
   if (options.out !== undefined) save(options.out, columns);
-  const shown = points.length > 60 ? points.filter((_, i) => i % Math.ceil(points.length / 60) === 0) : points;
+  const asked = goalsOf(outputs, options.goal);
+  const chosen =
+    asked.length === 0
+      ? null
+      : pointsThatMeet(
+          points,
+          sweep.outputs,
+          outputs.map(({ id }) => asked.find(({ output }) => output.id === id)?.goal ?? null),
+          options.worst === true,
+        );
+  const listed = chosen?.met ?? points;
+  const every = chosen ? 1 : Math.ceil(listed.length / mostShown);
+  const shown = listed.filter((_, i) => i % every === 0).slice(0, mostShown);
   const text = table([
     [...axes.map(({ title }) => title), ...outputs.map(({ title }) => title), 'Tightest limit'],
     ...shown.map(({ at, outputs: read, tightest }) => [
@@ -145,9 +162,16 @@ function swept(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Stu
       tightest ? `${tightest.id.replace(/^limit:/, '')} ${printPercent(tightest.use, 3)}` : 'none rated',
     ]),
   ]);
+  const told = chosen
+    ? [
+        `${chosen.met.length} of ${chosen.total} points meet the goal with every limit within its rating, worst case; the one with most to spare first`,
+        ...chosen.lost.map(({ by, count }) => `  ${count} fall by ${by.replace(/^limit:/, 'the limit ')}`),
+      ]
+    : [];
+  const rest = shown.length < listed.length ? [`${listed.length} points, of which ${shown.length} are shown`] : [];
   return {
-    data: { axes, outputs, points },
-    text: shown.length < points.length ? `${text}\n${points.length} points, of which ${shown.length} are shown` : text,
+    data: { axes, outputs, points, ...(chosen ? { met: chosen.met, lost: chosen.lost } : {}) },
+    text: [...(chosen && chosen.met.length === 0 ? [] : [text]), ...rest, ...told].join('\n'),
   };
 }
 
