@@ -107,23 +107,31 @@ function computedWhere(
 /** Whether a number comes from a tuned circuit: its greatest need not lie at the ends of the tolerances. */
 export const isTuned = (worked: Worked): boolean => computedWhere(worked, ({ formula }) => formula.tuned === true).size > 0;
 
+/** A formula once more, with each of what goes in at another value. */
+function onceMore(
+  worked: Computed,
+  at: (input: Worked) => number,
+): { readonly made: number; readonly values: Record<string, number> } {
+  const values: Record<string, number> = {};
+  let same = true;
+  for (const symbol in worked.inputs) {
+    const input = worked.inputs[symbol];
+    if (!input) continue;
+    const now = at(input);
+    values[symbol] = now;
+    same &&= now === input.value;
+  }
+  // What a change does not reach stays to the last digit.
+  return { made: same ? worked.value : evaluateFormula(worked.formula, values), values };
+}
+
 /** A tree once more with one of its numbers changed; null where it then has no value. */
 function withNode(worked: Worked, node: Computed, value: number, memo = new Map<Worked, number>()): number {
   if (worked === node) return value;
   if (worked.kind === 'given') return worked.value;
   const known = memo.get(worked);
   if (known !== undefined) return known;
-  const values: Record<string, number> = {};
-  let same = true;
-  for (const symbol in worked.inputs) {
-    const input = worked.inputs[symbol];
-    if (!input) continue;
-    const now = withNode(input, node, value, memo);
-    values[symbol] = now;
-    same &&= now === input.value;
-  }
-  // What the change does not reach stays to the last digit.
-  const made = same ? worked.value : evaluateFormula(worked.formula, values);
+  const { made } = onceMore(worked, (input) => withNode(input, node, value, memo));
   memo.set(worked, made);
   return made;
 }
@@ -138,16 +146,7 @@ export function withErrors(worked: Worked, draws: (formula: string) => number, m
   if (worked.kind === 'given') return worked.value;
   const known = memo.get(worked);
   if (known !== undefined) return known;
-  const values: Record<string, number> = {};
-  let same = true;
-  for (const symbol in worked.inputs) {
-    const input = worked.inputs[symbol];
-    if (!input) continue;
-    const now = withErrors(input, draws, memo);
-    values[symbol] = now;
-    same &&= now === input.value;
-  }
-  const exact = same ? worked.value : evaluateFormula(worked.formula, values);
+  const { made: exact, values } = onceMore(worked, (input) => withErrors(input, draws, memo));
   const band = worked.formula.certainty?.(values).band ?? 0;
   const made = band === 0 ? exact : exact * (1 + band * draws(worked.formula.id));
   memo.set(worked, made);

@@ -139,6 +139,16 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
 
   const answer = (account: Account | null, device: string): Session => ({ mode: 'open', account, device });
 
+  /** Once more the password of whoever is signed in. @throws HttpFault naming the field where it is another, or was tried too often */
+  const expectPassword = async (req: Request, field: string, password: string): Promise<void> => {
+    const { account, device } = visitor();
+    const attempt = { name: account.name ?? account.id, address: addressOf(req), known: device };
+    await throttle.begin(attempt);
+    if (!(await isPassword(password, (await findAccount(pool, account.id))?.password ?? null)))
+      throw wrongFields([{ path: field, reason: 'is not the password of this account' }]);
+    await throttle.succeed(attempt);
+  };
+
   /** A device that was signed in to this account before. */
   const knownOn = async (req: Request, account: Account | null): Promise<string | null> => {
     const id = req.session.device;
@@ -204,11 +214,7 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
   routes.post('/password', async (req, res) => {
     const { was, next } = bodyOf(changePasswordSchema, req.body);
     const { account, device } = visitor();
-    const attempt = { name: account.name ?? account.id, address: addressOf(req), known: device };
-    await throttle.begin(attempt);
-    if (!(await isPassword(was, (await findAccount(pool, account.id))?.password ?? null)))
-      throw wrongFields([{ path: 'was', reason: 'is not the password of this account' }]);
-    await throttle.succeed(attempt);
+    await expectPassword(req, 'was', was);
     const kept = await hashOf(next);
     await inTransaction(pool, async (client) => {
       await setPassword(client, account.id, kept);
@@ -228,13 +234,9 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
   routes.put('/factor', async (req, res) => {
     const { password, factor } = bodyOf(setFactorSchema, req.body);
     const { account, device } = visitor();
-    const attempt = { name: account.name ?? account.id, address: addressOf(req), known: device };
-    await throttle.begin(attempt);
-    if (!(await isPassword(password, (await findAccount(pool, account.id))?.password ?? null)))
-      throw wrongFields([{ path: 'password', reason: 'is not the password of this account' }]);
+    await expectPassword(req, 'password', password);
     const step = factor ? stepOf(factor.secret, factor.code, Date.now()) : 0;
     if (step === null) throw wrongFields([{ path: 'factor.code', reason: 'is not one of now: check the clock of the phone' }]);
-    await throttle.succeed(attempt);
     await inTransaction(pool, async (client) => {
       await setFactor(client, account.id, factor?.secret ?? null, step);
       await noteVisitor(client);
@@ -244,12 +246,8 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
 
   routes.post('/passkeys/options', async (req, res) => {
     const { password } = bodyOf(askPasskeySchema, req.body);
-    const { account, device } = visitor();
-    const attempt = { name: account.name ?? account.id, address: addressOf(req), known: device };
-    await throttle.begin(attempt);
-    if (!(await isPassword(password, (await findAccount(pool, account.id))?.password ?? null)))
-      throw wrongFields([{ path: 'password', reason: 'is not the password of this account' }]);
-    await throttle.succeed(attempt);
+    const { account } = visitor();
+    await expectPassword(req, 'password', password);
     res.set('Cache-Control', 'no-store').json(await passkeyToMake(pool, req, account));
   });
 

@@ -1,9 +1,11 @@
-import type { PointerEvent } from 'react';
 import type { Axis, Output, SweepPoint } from '@vast-surge/core/study';
 import { useWidth } from '../../ui/use-width.ts';
+import { Drawing, overFill } from './drawing.tsx';
 import { printTick, printPlace, roomFor, scaleOf } from './scale.ts';
 
 const [height, left, right, top, bottom] = [300, 84, 16, 14, 34];
+
+const hatch = { width: 2, opacity: 0.45 } as const;
 
 interface Props {
   readonly id: string;
@@ -71,9 +73,7 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
   ];
   const stretches = overStretches(points, values);
   const at = points[cursor]?.outputs[which];
-  const move = (event: PointerEvent<SVGSVGElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const px = ((event.clientX - box.left) / box.width) * width;
+  const move = (px: number) => {
     let nearest = 0;
     values.forEach((value, i) => {
       if (Math.abs(x.at(value) - px) < Math.abs(x.at(values[nearest] ?? 0) - px)) nearest = i;
@@ -82,19 +82,7 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
   };
   return (
     <div ref={ref}>
-      <svg
-        id={id}
-        viewBox={`0 0 ${width} ${height}`}
-        role="img"
-        aria-label={`${output.title} over ${axis.title}`}
-        className="w-full cursor-crosshair touch-pan-y"
-        onPointerDown={move}
-      >
-        <defs>
-          <pattern id={`${id}-over`} width={8} height={8} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <path d="M0 0V8" stroke="var(--over)" strokeWidth={2} opacity={0.45} />
-          </pattern>
-        </defs>
+      <Drawing id={id} width={width} height={height} label={`${output.title} over ${axis.title}`} hatch={hatch} onPoint={move}>
         {stretches.map((stretch) => (
           <rect
             key={stretch.from}
@@ -102,7 +90,7 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
             y={top}
             width={Math.max(1, x.at(stretch.to) - x.at(stretch.from))}
             height={height - bottom - top}
-            fill={`url(#${id}-over)`}
+            fill={overFill(id)}
           />
         ))}
         {stretches.map((stretch) => {
@@ -170,7 +158,7 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
             </text>
           ))}
         </g>
-      </svg>
+      </Drawing>
     </div>
   );
 }

@@ -1,9 +1,11 @@
-import type { PointerEvent } from 'react';
 import type { Axis, Output, SweepPoint } from '@vast-surge/core/study';
 import { useWidth } from '../../ui/use-width.ts';
+import { Drawing, overFill } from './drawing.tsx';
 import { printTick, printPlace, scaleOf } from './scale.ts';
 
 const [height, left, right, top, bottom] = [420, 96, 130, 10, 34];
+
+const hatch = { width: 3, opacity: 0.7 } as const;
 
 interface Props {
   readonly id: string;
@@ -45,12 +47,7 @@ export function SweepMap({ id, across, up, output, pointAt, now, cursor, onCurso
     const [a = 0, b = 0, c = 0, d = 0] = [xs[i], xs[i + 1], ys[j], ys[j + 1]];
     return { x: x.at(a), y: y.at(d), width: x.at(b) - x.at(a) + 0.4, height: y.at(c) - y.at(d) + 0.4 };
   };
-  const choose = (event: PointerEvent<SVGSVGElement>) => {
-    const frame = event.currentTarget.getBoundingClientRect();
-    const [px, py] = [
-      ((event.clientX - frame.left) / frame.width) * width,
-      ((event.clientY - frame.top) / frame.height) * height,
-    ];
+  const choose = (px: number, py: number) => {
     const i = xs.findLastIndex((edge) => x.at(edge) <= px);
     const j = ys.findLastIndex((edge) => y.at(edge) >= py);
     onCursor(Math.min(Math.max(i, 0), across.values.length - 1), Math.min(Math.max(j, 0), up.values.length - 1));
@@ -58,25 +55,20 @@ export function SweepMap({ id, across, up, output, pointAt, now, cursor, onCurso
   const at = box(...cursor);
   return (
     <div ref={ref}>
-      <svg
+      <Drawing
         id={id}
-        viewBox={`0 0 ${width} ${height}`}
-        role="img"
-        aria-label={`${output.title} over ${across.title} and ${up.title}`}
-        className="w-full cursor-crosshair touch-pan-y"
-        onPointerDown={choose}
+        width={width}
+        height={height}
+        label={`${output.title} over ${across.title} and ${up.title}`}
+        hatch={hatch}
+        onPoint={choose}
       >
-        <defs>
-          <pattern id={`${id}-over`} width={8} height={8} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <path d="M0 0V8" stroke="var(--over)" strokeWidth={3} opacity={0.7} />
-          </pattern>
-        </defs>
         {cells.map(({ i, j, point }) => {
           const value = point?.outputs[0]?.value ?? NaN;
           return Number.isFinite(value) ? <rect key={`${i} ${j}`} {...box(i, j)} fill={shade(shareOf(value))} /> : null;
         })}
         {cells.map(({ i, j, point }) =>
-          point && point.over.length > 0 ? <rect key={`${i} ${j}`} {...box(i, j)} fill={`url(#${id}-over)`} /> : null,
+          point && point.over.length > 0 ? <rect key={`${i} ${j}`} {...box(i, j)} fill={overFill(id)} /> : null,
         )}
         {now[0] !== null && now[1] !== null && (
           <g stroke="var(--ink)" strokeWidth={3}>
@@ -105,7 +97,7 @@ export function SweepMap({ id, across, up, output, pointAt, now, cursor, onCurso
               </g>
             ))}
         </g>
-      </svg>
+      </Drawing>
     </div>
   );
 }
