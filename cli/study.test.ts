@@ -41,14 +41,14 @@ describe('surge study', () => {
     expect(rowsOf(csv)[0]?.['peak-current (A)']).toBe(page.figures['peak-current']?.value);
   });
 
-  test('lists the points that meet a goal, and what the others fall by', () => {
+  test('lists the points that meet a goal, and what the others ruled out by', () => {
     const asked = ['--vary', 'store.V0=1 kV..3 kV/9', '--figures', 'peak-current', '--goal', 'peak-current=10 kA..'];
     const { code, out } = study(...asked);
     expect(code).toBe(0);
     const [, met = '', total = ''] = /^(\d+) of (\d+) points meet the goal/m.exec(out) ?? [];
     expect([Number(met) > 0, total]).toEqual([true, '9']);
-    expect(out).toMatch(/^ {2}\d+ fall by peak-current$/m);
-    expect(out).toMatch(/^ {2}\d+ fall by the limit [\w-]+$/m);
+    expect(out).toMatch(/^ {2}\d+ ruled out by peak-current$/m);
+    expect(out).toMatch(/^ {2}\d+ ruled out by the limit [\w-]+$/m);
     const data = JSON.parse(study(...asked, '--worst', '--json').out) as { met: { outputs: { low: number }[] }[] };
     expect(data.met.every(({ outputs }) => (outputs[0]?.low ?? 0) >= 10_000)).toBe(true);
     expect(study(...asked.slice(0, 4), '--goal', 'peak-current=1 MA..').out).toMatch(/^0 of 9 points meet the goal/);
@@ -57,12 +57,12 @@ describe('surge study', () => {
   test('scatters tolerances by a seed, counts what meets a goal, and says how sure that is', () => {
     const asked = ['--scatter', '400', '--figures', 'peak-current', '--goal', 'peak-current=17 kA..'];
     const one = study(...asked);
-    expect(one.out).toMatch(/^400 samples of \d+ fields with a tolerance, seed 1, even within the tolerance/);
+    expect(one.out).toMatch(/^400 samples of \d+ fields with a tolerance, seed 1, uniform within the tolerance/);
     expect(one.out).toMatch(/peak-current within the goal: [\d.]+ % of samples, [\d.]+ % to [\d.]+ % with 95 % confidence/);
     expect(study(...asked).out).toBe(one.out);
     expect(study(...asked, '--seed', '2').out).not.toBe(one.out);
     const file = join(folder, 'samples.csv');
-    expect(study(...asked, '--lies', 'normal', '--model', '--out', file).code).toBe(0);
+    expect(study(...asked, '--distribution', 'normal', '--model', '--out', file).code).toBe(0);
     const rows = rowsOf(file);
     expect([rows.length, Object.keys(rows[0] ?? {}).includes('store.C (F)')]).toEqual([400, true]);
   });
@@ -85,7 +85,7 @@ describe('surge study', () => {
     [['--scatter', '200', '--goal', 'charge-time=1 s..'], 'is none of the figures that are asked'],
     [['--scatter', '200', '--goal', 'peak-current=1 kA'], 'must be a range'],
     [['--scatter', '200', '--goal', 'peak-current=1 mm..'], '--goal peak-current, "1 mm"'],
-    [['--scatter', '200', '--lies', 'odd'], '--lies is "odd"; it must be one of even, normal'],
+    [['--scatter', '200', '--distribution', 'odd'], '--distribution is "odd"; it must be one of uniform, normal'],
     [['--figures', 'peak-curent'], '--figures has "peak-curent", which this rig does not have; it has stored-energy'],
     [['--vary', 'store.V0=1 kV..2 kV/3', '--out', 'x.txt'], 'its name must end in .csv or .parquet'],
     [['--vary', 'store.V0=1 kV..2 kV/3', '--out', '/nowhere/x.csv'], '--out: /nowhere/x.csv cannot be written'],

@@ -7,7 +7,7 @@ import { quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import {
   askedAxis,
   leastSamples,
-  lies,
+  distributions,
   mattersOf,
   mostSamples,
   outputsOf,
@@ -32,7 +32,7 @@ export interface StudyOptions {
   readonly vary: readonly string[];
   readonly scatter?: string;
   readonly figures: string;
-  readonly lies: string;
+  readonly distribution: string;
   readonly model?: boolean;
   readonly goal: readonly string[];
   readonly worst?: boolean;
@@ -164,8 +164,8 @@ function swept(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Stu
   ]);
   const told = chosen
     ? [
-        `${chosen.met.length} of ${chosen.total} points meet the goal with every limit within its rating, worst case; the one with most to spare first`,
-        ...chosen.lost.map(({ by, count }) => `  ${count} fall by ${by.replace(/^limit:/, 'the limit ')}`),
+        `${chosen.met.length} of ${chosen.total} points meet the goal with every limit within its rating, worst case; largest margin first`,
+        ...chosen.lost.map(({ by, count }) => `  ${count} ruled out by ${by.replace(/^limit:/, 'the limit ')}`),
       ]
     : [];
   const rest = shown.length < listed.length ? [`${listed.length} points, of which ${shown.length} are shown`] : [];
@@ -203,7 +203,7 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
   const asked = {
     outputs: outputs.map(({ id }) => id),
     seed: whole('seed', options.seed, 0, 4_294_967_295),
-    lies: oneOf('lies', options.lies, lies),
+    distribution: oneOf('distribution', options.distribution, distributions),
     withModel: options.model === true,
   };
   const sampler = samplerOf(rig, asked);
@@ -240,8 +240,8 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
         ],
   );
   const text = [
-    `${samples} samples of ${sampler.inputs.length} fields with a tolerance, seed ${asked.seed}, ${asked.lies === 'even' ? 'even within the tolerance' : 'normal, the tolerance two deviations'}${asked.withModel ? ', with the error of the formulas' : ''}`,
-    table([['', '5 %', 'middle', '95 %', 'mean', 'deviation', ''], ...lines]),
+    `${samples} samples of ${sampler.inputs.length} fields with a tolerance, seed ${asked.seed}, ${asked.distribution === 'uniform' ? 'uniform within the tolerance' : 'normal, tolerance = 2σ'}${asked.withModel ? ', with the error of the formulas' : ''}`,
+    table([['', '5 %', 'median', '95 %', 'mean', 'deviation', ''], ...lines]),
     ...met.map(
       (one) =>
         `${one.output} within the goal: ${printPercent(one.met / samples, 3)} of samples, ${printPercent(one.low, 3)} to ${printPercent(one.high, 3)} with 95 % confidence`,

@@ -4,7 +4,7 @@ import * as contract from './index.ts';
 
 /** What the server answers with: it is made here, and its length is that of what is kept. */
 const answers =
-  /^(stored|kept|revision|runHead|runTail|healthSchema|faultSchema|preview|uploaded|imported|receipt|rigReceipt|created|partsReceipt|asked(Schema)?$|measured|instrument|shotFile|shotRig|rehearsed|fileTaken|bench|backups|backupRow|rigHead|rigUse|pageOf|link(Schema)|givenLink|device(Schema)|account(Schema)|session(Schema)|mine|person|people|auditEntry|auditCheck|opened|newFactor)/;
+  /^(stored|kept|revision|runHead|runTail|healthSchema|faultSchema|preview|uploaded|imported|receipt|rigReceipt|created|partsReceipt|asked(Schema)?$|measured|instrument|shotFile|shotRig|rehearsed|fileTaken|bench|backups|backupRow|rigHead|rigUse|pageOf|link(Schema)|givenLink|device(Schema)|account(Schema)|session(Schema)|mine|person|people|auditEntry|auditCheck|opened|newFactor|browserOptions|passkey(Schema))/;
 
 const schemas = (Object.entries(contract) as [string, unknown][]).filter(
   (entry): entry is [string, z.ZodType] =>

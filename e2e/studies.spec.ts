@@ -32,14 +32,14 @@ test('a field is varied as a curve and a map, a point goes into the rig, and wha
   await expect(page.getByRole('alert')).toContainText(/^From: /);
   await page.getByLabel('from', { exact: true }).fill('500 V');
   await expect(page.getByRole('alert')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Vary another field with it' }).click();
+  await page.getByRole('button', { name: 'Add a field' }).click();
   await expect(page.getByRole('img', { name: /^Peak current over Store, charged to and / })).toBeVisible();
   await expectUsable(page);
   // What meets a goal is listed, what the others fell by is told, and a slip is named.
   const wanted = page.getByRole('region', { name: 'What is wanted' });
   await wanted.getByLabel('Peak current, from').fill('10 kA');
   await expect(wanted.getByRole('status')).toContainText(
-    /\d+ of \d+ points meet it .* The others fall by: .*Peak current \(\d+\)/,
+    /\d+ of \d+ points meet the goal .* Ruled out by: .*Peak current \(\d+\)/,
   );
   await wanted.getByLabel('Peak current, to').fill('9 kA');
   await expect(wanted.getByRole('alert')).toContainText('Peak current, to: must not be below 10 kA');
@@ -57,7 +57,7 @@ test('a newcomer finds which tolerance matters, how it scatters, and opens the w
     .getByRole('button', { name: /^Peak current/ })
     .first()
     .click();
-  await page.getByRole('link', { name: 'What matters for it' }).click();
+  await page.getByRole('link', { name: 'What matters' }).click();
   await expect(page.getByText('Store, capacitance, each matters most')).toBeVisible();
   await expect(page.getByRole('row', { name: /^Load, inductance of its leads/ })).toBeVisible();
   await expectUsable(page);

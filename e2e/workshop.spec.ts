@@ -160,7 +160,7 @@ test('a workshop is opened, people come in with what they may do, run with it, a
   const some = desk.getByRole('region', { name: 'A rig for some people only' });
   await pickRig(some, 'Rig', 'Anvil');
   await some.getByRole('checkbox', { name: /^Ines Wendt/ }).check();
-  await some.getByRole('button', { name: 'Save who works on it' }).click();
+  await some.getByRole('button', { name: 'Save people' }).click();
   await expect(some.getByRole('status')).toContainText('All others watch Anvil');
   await expectUsable(desk);
 

@@ -25,7 +25,7 @@ export {
 export {
   greatest,
   leastSamples,
-  lies,
+  distributions,
   mostSamples,
   rigOfSample,
   samplerOf,
@@ -33,7 +33,7 @@ export {
   spreadOf,
   yieldOf,
   type Goal,
-  type Lies,
+  type Distribution,
   type Percentile,
   type Scatter,
   type Spread,

@@ -12,7 +12,7 @@ export interface Swing {
 
 /** The swings of an output over every field with a tolerance, the widest first: a tornado. */
 export function swingsOf(rig: Rig, output: string): { readonly nominal: number; readonly swings: readonly Swing[] } {
-  const { inputs, read } = samplerOf(rig, { outputs: [output], seed: 1, lies: 'even', withModel: false });
+  const { inputs, read } = samplerOf(rig, { outputs: [output], seed: 1, distribution: 'uniform', withModel: false });
   const values = inputs.map(({ value }) => value);
   const at = (k: number, value: number): number => read(values.with(k, value), 0)[0] ?? NaN;
   const swings = inputs.map((input, k) => ({ input, atLow: at(k, input.low), atHigh: at(k, input.high) }));
@@ -93,7 +93,7 @@ export function mattersOf(
   output: string,
   { seed = 1, rows = usualRows, onProgress = (_share: number): void => undefined } = {},
 ): Matters {
-  const sampler = samplerOf(rig, { outputs: [output], seed, lies: 'even', withModel: false });
+  const sampler = samplerOf(rig, { outputs: [output], seed, distribution: 'uniform', withModel: false });
   const { inputs } = sampler;
   const { nominal, swings } = swingsOf(rig, output);
   const valueAt = (point: readonly number[]): number =>

@@ -8,17 +8,17 @@ import { blockIn, quantityAt, withBlock, type Rig } from '../../rig/index.ts';
 import { askedOf, uncertainOf, type Asked, type Uncertain } from './inputs.ts';
 
 /**
- * How values lie within a tolerance. `even`: all alike likely, as of what is known by its limits alone (JCGM 100:2008, 4.3.7). `normal`: the
+ * How values lie within a tolerance. `uniform`: all alike likely, as of what is known by its limits alone (JCGM 100:2008, 4.3.7). `normal`: the
  * tolerance is two standard deviations, as of a batch that was made about its middle; one in twenty then lies beyond it.
  */
-export const lies = ['even', 'normal'] as const;
-export type Lies = (typeof lies)[number];
+export const distributions = ['uniform', 'normal'] as const;
+export type Distribution = (typeof distributions)[number];
 
 export interface Scatter {
   readonly outputs: readonly string[];
   readonly samples: number;
   readonly seed: number;
-  readonly lies: Lies;
+  readonly distribution: Distribution;
   /** Whether formulas are off as well, by as much as they say of themselves. */
   readonly withModel: boolean;
 }
@@ -27,8 +27,8 @@ export const leastSamples = 100;
 export const mostSamples = 1_000_000;
 
 /** A place within −1 to 1 for what a sample draws. */
-const place = (seed: number, sample: number, dimension: number, how: Lies): number =>
-  how === 'even' ? 2 * uniformAt(seed, sample, dimension) - 1 : normalAt(seed, sample, dimension) / 2;
+const place = (seed: number, sample: number, dimension: number, distribution: Distribution): number =>
+  distribution === 'uniform' ? 2 * uniformAt(seed, sample, dimension) - 1 : normalAt(seed, sample, dimension) / 2;
 
 const valueOf = ({ value, low, high }: Uncertain, at: number): number =>
   at >= 0 ? value + at * (high - value) : Math.max(value * 1e-6, value + at * (value - low));
@@ -51,7 +51,7 @@ export interface Sampler {
 }
 
 /** @throws RangeError where something is asked that a sample cannot say */
-export function samplerOf(rig: Rig, { outputs, seed, lies: how, withModel }: Omit<Scatter, 'samples'>): Sampler {
+export function samplerOf(rig: Rig, { outputs, seed, distribution, withModel }: Omit<Scatter, 'samples'>): Sampler {
   const asked = outputs.map((id) => askedOf(rig, id));
   const inputs = uncertainOf(rig, asked);
   const nominal = new RigReading(rig);
@@ -60,10 +60,10 @@ export function samplerOf(rig: Rig, { outputs, seed, lies: how, withModel }: Omi
   return {
     inputs,
     asked,
-    drawn: (sample) => inputs.map((input, k) => valueOf(input, place(seed, sample, k, how))),
+    drawn: (sample) => inputs.map((input, k) => valueOf(input, place(seed, sample, k, distribution))),
     read: (values, sample) => {
       const reading = new RigReading(rig, new Map(inputs.map(({ path }, k) => [path, values[k] ?? NaN])), nominal);
-      const draws = (formula: string) => place(seed, sample, dimensionOf(formula), how);
+      const draws = (formula: string) => place(seed, sample, dimensionOf(formula), distribution);
       const memo = new Map();
       return asked.map(({ of, join }) => {
         const trees = of(reading);

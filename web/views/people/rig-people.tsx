@@ -37,7 +37,7 @@ function OfRig({ rig, people }: { rig: RigHead; people: readonly Person[] }) {
           disabled={chosen === null || setting.isLoading}
           onClick={() => void set({ id: rig.id, accounts: [...now] }).then(({ data: kept }) => kept && setChosen(null))}
         >
-          Save who works on it
+          Save people
         </Button>
         {chosen !== null && <Button onClick={() => setChosen(null)}>Leave it as it is</Button>}
       </p>

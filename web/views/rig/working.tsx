@@ -40,7 +40,7 @@ function cornerText(evaluation: Evaluation, corner: Band['highAt']): string {
     .join('; ');
 }
 
-const studyWords = { vary: 'Vary a field', matters: 'What matters for it', scatter: 'How it scatters' } as const;
+const studyWords = { vary: 'Vary a field', matters: 'What matters', scatter: 'How it scatters' } as const;
 
 function Panel({ evaluation, focused }: { evaluation: Evaluation; focused: Focused }) {
   const dispatch = useAppDispatch();

@@ -146,7 +146,7 @@ export function AxisForm({ rig, asked, read, levers, label, onChange, onRemove }
       </span>
       {onRemove && (
         <Button look="quiet" onClick={onRemove}>
-          Do not vary it
+          Remove
         </Button>
       )}
       {wrong && (

@@ -4,7 +4,7 @@ import { printTick, scaleOf } from './scale.ts';
 
 const [height, left, right, top, bottom] = [300, 12, 12, 22, 34];
 
-/** How samples of a number lie, with its middle and what nine of ten lie between. */
+/** How samples of a number lie, with their median and what nine of ten lie between. */
 export function Histogram({ id, output, spread }: { id: string; output: Output; spread: Spread }) {
   const [ref, space] = useWidth(640);
   const width = Math.max(280, space);
@@ -38,7 +38,7 @@ export function Histogram({ id, output, spread }: { id: string; output: Output; 
               strokeDasharray={share === 0.5 ? '' : '4 4'}
             />
             <text x={x.at(value)} y={top - 7} fontSize={13} textAnchor="middle" fill="var(--ink)" fontWeight="bold">
-              {share === 0.5 ? 'middle' : `${Math.round(share * 100)} %`}
+              {share === 0.5 ? 'median' : `${Math.round(share * 100)} %`}
             </text>
           </g>
         ))}

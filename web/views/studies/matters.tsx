@@ -80,11 +80,11 @@ function Table({ document: { rig }, output, matters }: { document: RigDocument; 
 /** What a number depends on: which tolerance to buy tighter. */
 export function WhatMatters({ document, output, rigAddress }: { document: RigDocument; output: Output; rigAddress: string }) {
   const answer = useMatters(document.rig, output.id);
-  if (answer === null) return <p role="status">Working out what {output.title} depends on …</p>;
+  if (answer === null) return <p role="status">Calculating what {output.title} depends on …</p>;
   if (!answer.ok)
     return (
       <p role="alert" className="border-l-4 border-over bg-plate p-3">
-        It cannot be worked out: {answer.reason}.
+        It cannot be calculated: {answer.reason}.
       </p>
     );
   const { swings, nominal, mean, deviation } = answer.value;

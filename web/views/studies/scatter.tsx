@@ -8,7 +8,7 @@ import {
   rigOfSample,
   spreadOf,
   yieldOf,
-  type Lies,
+  type Distribution,
   type Output,
   type Scatter,
   type Spread,
@@ -213,7 +213,7 @@ function Found({ document, scatter, outputs }: { document: RigDocument; scatter:
 export function HowItScatters({ document, outputs }: Props) {
   const asked = outputs.filter(({ from }) => from !== 'solver');
   const [texts, setTexts] = useState({ samples: '2000', seed: '1' });
-  const [lies, setLies] = useState<Lies>('even');
+  const [distribution, setDistribution] = useState<Distribution>('uniform');
   const [withModel, setModel] = useState(true);
   const samples = readWhole(samplesField, texts.samples);
   const seed = readWhole(seedField, texts.seed);
@@ -221,8 +221,9 @@ export function HowItScatters({ document, outputs }: Props) {
   const s = seed.ok ? (seed.value?.value ?? null) : null;
   const ids = asked.map(({ id }) => id).join(' ');
   const scatter = useMemo<Scatter | null>(
-    () => (n === null || s === null || ids === '' ? null : { outputs: ids.split(' '), samples: n, seed: s, lies, withModel }),
-    [ids, n, s, lies, withModel],
+    () =>
+      n === null || s === null || ids === '' ? null : { outputs: ids.split(' '), samples: n, seed: s, distribution, withModel },
+    [ids, n, s, distribution, withModel],
   );
   const wrong = [['Samples', samples] as const, ['Seed', seed] as const].flatMap(([title, read]) =>
     read.ok ? [] : [`${title} ${read.reason}.`],
@@ -242,15 +243,18 @@ export function HowItScatters({ document, outputs }: Props) {
           </label>
         ))}
         <label className="flex items-baseline gap-2">
-          Within a tolerance
-          <Select value={lies} onChange={(event) => setLies(event.target.value === 'normal' ? 'normal' : 'even')}>
-            <option value="even">every value alike likely</option>
-            <option value="normal">normal, tolerance = 2 σ</option>
+          Distribution
+          <Select
+            value={distribution}
+            onChange={(event) => setDistribution(event.target.value === 'normal' ? 'normal' : 'uniform')}
+          >
+            <option value="uniform">uniform within the tolerance</option>
+            <option value="normal">normal, tolerance = 2σ</option>
           </Select>
         </label>
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={withModel} onChange={(event) => setModel(event.target.checked)} />
-          with the error of the formulas
+          include formula error
         </label>
       </div>
       {wrong.length > 0 && (
@@ -258,14 +262,12 @@ export function HowItScatters({ document, outputs }: Props) {
           {wrong.join(' ')}
         </p>
       )}
-      {asked.length === 0 && (
-        <p role="status">What the solver says takes seconds for each sample: choose a figure in closed form.</p>
-      )}
+      {asked.length === 0 && <p role="status">The solver takes seconds per sample. Choose a figure in closed form.</p>}
       {scatter && asked.length > 0 && <Found document={document} scatter={scatter} outputs={asked} />}
       <p className="mt-4 max-w-[80ch] text-14 text-dim">
-        “Every value alike likely” is the default: a tolerance says where a part may lie and nothing of where in it (JCGM
-        100:2008, 4.3.7). Parts of one batch often lie about its middle; then “normal” is nearer, and one in twenty lies beyond.
-        The same seed gives the same samples. Limits are judged sample by sample here; elsewhere they stand at their worst case.
+        Uniform is the default: a tolerance gives the limits of a value and nothing more (JCGM 100:2008, 4.3.7). Parts of one
+        batch often cluster about the nominal value; normal is then closer, with one in twenty beyond the tolerance. The same seed
+        gives the same samples. Limits are evaluated for each sample here, and at their worst case elsewhere.
       </p>
     </>
   );

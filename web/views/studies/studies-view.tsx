@@ -81,7 +81,7 @@ function Desk({ document, id }: { document: RigDocument; id: string }) {
   if (all?.length === 0)
     return (
       <p role="alert" className="border-l-4 border-over bg-plate p-3">
-        This rig has no figure that can be asked for yet: enter what its page says is missing.
+        No figure of this rig can be calculated yet. Enter the values that its page lists as missing.
       </p>
     );
   if (!all || !first) return <p role="status">Reading the rig …</p>;
@@ -123,7 +123,7 @@ function Desk({ document, id }: { document: RigDocument; id: string }) {
         {address.kind === 'matters' &&
           (first.from === 'solver' ? (
             <p role="status">
-              What the solver says is asked some thousand times here, which takes hours: choose a figure in closed form.
+              This needs some thousand evaluations, which takes hours with the solver. Choose a figure in closed form.
             </p>
           ) : (
             <WhatMatters document={document} output={first} rigAddress={`/rigs/${id}`} />

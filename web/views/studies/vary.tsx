@@ -65,7 +65,7 @@ function Readout({
   const dispatch = useAppDispatch();
   const { id = null } = useParams();
   const mayNot = useMayNotOn(id, 'designs');
-  if (!point) return <p role="status">This point is being worked out …</p>;
+  if (!point) return <p role="status">Calculating …</p>;
   const take = () =>
     axes.forEach(({ path, isWhole }, k) => {
       const value = point.at[k] ?? NaN;
@@ -277,7 +277,7 @@ export function Vary({ document, outputs, all, levers, axes: asked, onAxes }: Pr
       {asked.length < 3 && (
         <p className="mt-2">
           <Button look="quiet" onClick={add}>
-            Vary another field with it
+            Add a field
           </Button>
         </p>
       )}

@@ -53,21 +53,21 @@ export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props
         })}
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={atWorst} onChange={(event) => setAtWorst(event.target.checked)} />
-          in the worst case too
+          also in the worst case
         </label>
       </div>
-      {chosen === null && <p className="mt-2 text-14 text-dim">When every point is there.</p>}
+      {chosen === null && <p className="mt-2 text-14 text-dim">Once all points are calculated.</p>}
       {chosen && !isWrong && (
         <>
           <p role="status" className="mt-2">
-            <b className="figure text-24">{chosen.met.length}</b> of {chosen.total} points meet it with every limit within its
-            rating, worst case.
+            <b className="figure text-24">{chosen.met.length}</b> of {chosen.total} points meet the goal with every limit within
+            its rating, worst case.
             {chosen.lost.length > 0 &&
-              ` The others fall by: ${chosen.lost.map(({ by, count }) => `${titleOf(by)} (${count})`).join(', ')}.`}
+              ` Ruled out by: ${chosen.lost.map(({ by, count }) => `${titleOf(by)} (${count})`).join(', ')}.`}
           </p>
           {chosen.met.length > 0 && (
             <table className="mt-2 w-full border-collapse text-15 [&_td]:py-1 [&_td]:pr-4">
-              <caption className="sr-only">Points that meet the goal, the one with most to spare first</caption>
+              <caption className="sr-only">Points that meet the goal, largest margin first</caption>
               <thead className="text-left text-14 text-dim">
                 <tr className="border-b border-ink">
                   {axes.map(({ path, title }) => (
@@ -117,7 +117,9 @@ export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props
             </table>
           )}
           {chosen.met.length > listed && (
-            <p className="mt-1 text-14 text-dim">The {listed} with most to spare are listed; narrow the goal for the others.</p>
+            <p className="mt-1 text-14 text-dim">
+              The {listed} with the largest margin are listed; tighten the goal to see others.
+            </p>
           )}
         </>
       )}
