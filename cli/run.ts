@@ -215,7 +215,7 @@ function program({ out, err }: Output): Command {
     )
     .option('--worst', 'of --vary: the goal holds over the tolerances too')
     .option('--distribution <name>', 'uniform within a tolerance, or normal with tolerance = 2σ', 'uniform')
-    .option('--model', 'of --scatter: formulas are off too, by what they say of themselves')
+    .option('--no-model', 'of --scatter: without the error that formulas say of themselves')
     .option('--seed <number>', 'the same seed gives the same samples', '1')
     .option('--out <file>', 'every point or sample, .csv or .parquet, in SI units')
     .option('--json', 'JSON in SI units')

@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { extname } from 'node:path';
 import { parquetWriteBuffer } from 'hyparquet-writer';
 import Papa from 'papaparse';
-import { printPercent, printQuantity, parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
+import { printPercent, parseQuantity, wordQuantityIssue } from '@vast-surge/core/quantity';
 import { quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import {
   askedAxis,
@@ -13,17 +13,24 @@ import {
   outputsOf,
   pointsOf,
   pointsThatMeet,
+  printFirst,
+  printOutput,
+  printPlace,
+  printTotal,
   readAxis,
   samplerOf,
   scatterChunk,
+  scatterColumns,
   spreadOf,
   sweepChunk,
+  sweepColumns,
   sweepRefusal,
-  tightestLimit,
+  sweptTitle,
+  usualOutputs,
   yieldOf,
-  type Axis,
   type Goal,
   type Output,
+  type StudyColumn,
 } from '@vast-surge/core/study';
 import { oneOf, whole } from './plan.ts';
 import { UsageError } from './usage.ts';
@@ -33,7 +40,8 @@ export interface StudyOptions {
   readonly scatter?: string;
   readonly figures: string;
   readonly distribution: string;
-  readonly model?: boolean;
+  /** Whether formulas are off as well: as on the page, unless it is switched off. */
+  readonly model: boolean;
   readonly goal: readonly string[];
   readonly worst?: boolean;
   readonly seed: string;
@@ -45,17 +53,10 @@ export interface Studied {
   readonly text: string;
 }
 
-/** A table of numbers and words, a column at a time. */
-interface Column {
-  readonly name: string;
-  readonly data: readonly (number | string | null)[];
-}
-
-const usual = ['peak-current', 'stored-energy', tightestLimit] as const;
-
 function askedOutputs(rig: Rig, text: string): Output[] {
   const known = outputsOf(rig);
-  const ids = text === '' ? usual.filter((id) => known.some((one) => one.id === id)) : text.split(',').map((one) => one.trim());
+  const ids =
+    text === '' ? usualOutputs.filter((id) => known.some((one) => one.id === id)) : text.split(',').map((one) => one.trim());
   return ids.map((id) => {
     const found = known.find((one) => one.id === id);
     if (found) return found;
@@ -64,12 +65,6 @@ function askedOutputs(rig: Rig, text: string): Output[] {
     );
   });
 }
-
-const printed = (value: number, { unit, from }: Output): string =>
-  Number.isNaN(value) ? 'no value' : from === 'limit' ? printPercent(value, 3) : printQuantity(value, unit);
-const placed = (value: number, { unit, isWhole }: Axis): string => (isWhole ? String(value) : printQuantity(value, unit));
-
-const inUnits = (name: string, unit: UnitId): string => (unit === '1' ? name : `${name} (${unit})`);
 
 /** One line of a table in the terminal, its columns as wide as they have to be. */
 function table(rows: readonly (readonly string[])[]): string {
@@ -84,7 +79,7 @@ function table(rows: readonly (readonly string[])[]): string {
     .join('\n');
 }
 
-function save(file: string, columns: readonly Column[]): void {
+function save(file: string, columns: readonly StudyColumn[]): void {
   const kind = extname(file).toLowerCase();
   if (kind !== '.csv' && kind !== '.parquet')
     throw new UsageError(`--out is "${file.slice(0, 80)}"; its name must end in .csv or .parquet`);
@@ -113,8 +108,6 @@ function save(file: string, columns: readonly Column[]): void {
 /** Lines of a table in the terminal at the most. */
 const mostShown = 60;
 
-const orNone = (value: number): number | null => (Number.isFinite(value) ? value : null);
-
 function swept(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Studied {
   const axes = options.vary.map((text) => {
     const read = readAxis(rig, askedAxis(text));
@@ -125,22 +118,7 @@ function swept(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Stu
   const refused = sweepRefusal(rig, sweep);
   if (refused !== null) throw new UsageError(refused);
   const points = sweepChunk(rig, sweep, 0, pointsOf(sweep));
-  const columns: Column[] = [
-    ...axes.map(({ path, unit }, k) => ({ name: inUnits(path, unit), data: points.map(({ at }) => at[k] ?? null) })),
-    ...outputs.flatMap(({ id, unit, from }, k) => {
-      const column = (name: string, key: 'value' | 'low' | 'high') => ({
-        name: inUnits(name, unit),
-        data: points.map((point) => orNone(point.outputs[k]?.[key] ?? NaN)),
-      });
-      return from === 'figure'
-        ? [column(id, 'value'), column(`${id} low`, 'low'), column(`${id} high`, 'high')]
-        : [column(id, 'value')];
-    }),
-    { name: 'tightest limit', data: points.map(({ tightest }) => tightest?.id.replace(/^limit:/, '') ?? null) },
-    { name: 'its use, worst case', data: points.map(({ tightest }) => tightest?.use ?? null) },
-    { name: 'limits over', data: points.map(({ over }) => over.length) },
-  ];
-  if (options.out !== undefined) save(options.out, columns);
+  if (options.out !== undefined) save(options.out, sweepColumns(axes, outputs, points));
   const asked = goalsOf(outputs, options.goal);
   const chosen =
     asked.length === 0
@@ -155,10 +133,10 @@ function swept(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Stu
   const every = chosen ? 1 : Math.ceil(listed.length / mostShown);
   const shown = listed.filter((_, i) => i % every === 0).slice(0, mostShown);
   const text = table([
-    [...axes.map(({ title }) => title), ...outputs.map(({ title }) => title), 'Tightest limit'],
+    [...axes.map(({ title }) => title), ...outputs.map(sweptTitle), 'Tightest limit'],
     ...shown.map(({ at, outputs: read, tightest }) => [
-      ...axes.map((axis, k) => placed(at[k] ?? NaN, axis)),
-      ...outputs.map((output, k) => printed(read[k]?.value ?? NaN, output)),
+      ...axes.map((axis, k) => printPlace(at[k] ?? NaN, axis)),
+      ...outputs.map((output, k) => printOutput(read[k]?.value ?? NaN, output)),
       tightest ? `${tightest.id.replace(/^limit:/, '')} ${printPercent(tightest.use, 3)}` : 'none rated',
     ]),
   ]);
@@ -204,7 +182,7 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
     outputs: outputs.map(({ id }) => id),
     seed: whole('seed', options.seed, 0, 4_294_967_295),
     distribution: oneOf('distribution', options.distribution, distributions),
-    withModel: options.model === true,
+    withModel: options.model,
   };
   const sampler = samplerOf(rig, asked);
   if (sampler.inputs.length === 0 && !asked.withModel)
@@ -213,12 +191,11 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
   const columnOf = (k: number) => columns[k] ?? new Float64Array();
   if (options.out !== undefined)
     save(options.out, [
-      { name: 'sample', data: Array.from({ length: samples }, (_, i) => i) },
+      ...scatterColumns(outputs, columns),
       ...sampler.inputs.map(({ path }, k) => ({
-        name: inUnits(path, quantityAt<string>(rig, path)?.field.unit ?? '1'),
+        name: `${path} (${quantityAt<string>(rig, path)?.field.unit ?? '1'})`,
         data: Array.from({ length: samples }, (_, i) => sampler.drawn(i)[k] ?? null),
       })),
-      ...outputs.map(({ id, unit }, k) => ({ name: inUnits(id, unit), data: Array.from(columnOf(k), orNone) })),
     ]);
   const spreads = outputs.map((output, k) => ({ output, spread: spreadOf(columnOf(k)) }));
   const met = goals.map(({ output, goal }) => ({
@@ -232,10 +209,10 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
       : [
           output.title,
           ...[0.05, 0.5, 0.95].map((share) =>
-            printed(spread.percentiles.find((one) => one.share === share)?.value ?? NaN, output),
+            printOutput(spread.percentiles.find((one) => one.share === share)?.value ?? NaN, output),
           ),
-          printed(spread.mean, output),
-          printed(spread.deviation, output),
+          printOutput(spread.mean, output),
+          printOutput(spread.deviation, output),
           spread.missing > 0 ? `${spread.missing} samples without a value` : '',
         ],
   );
@@ -258,20 +235,19 @@ function whatMatters(rig: Rig, options: StudyOptions, outputs: readonly Output[]
   const text = found
     .map(({ output, matters: { nominal, swings, shares, inputs } }) =>
       [
-        `${output.title}: ${printed(nominal, output)}`,
+        `${output.title}: ${printOutput(nominal, output)}`,
         swings.length === 0
           ? '  no field that it depends on has a tolerance'
           : table([
               ['  Field', 'at its low end', 'at its high end', 'share of variance', 'with all it acts with'],
               ...swings.map(({ input, atLow, atHigh }) => {
                 const share = shares[inputs.findIndex(({ path }) => path === input.path)];
-                const percent = (value = 0) => `${Math.max(0, Math.round(100 * value))} %`;
                 return [
                   `  ${input.title}`,
-                  printed(atLow, output),
-                  printed(atHigh, output),
-                  percent(share?.first),
-                  percent(share?.total),
+                  printOutput(atLow, output),
+                  printOutput(atHigh, output),
+                  printFirst(share),
+                  printTotal(share),
                 ];
               }),
             ]),

@@ -35,6 +35,11 @@ const passwordSchema = z
   .min(leastPassword, { error: () => `must have at least ${leastPassword} characters` })
   .max(200, { error: () => 'must have at most 200 characters' });
 
+/** One that is asked for and compared: not held to the length of a new one, for a wrong one is told as wrong, however long it is. */
+const givenPassword = z
+  .string({ error: () => 'must be a password' })
+  .max(200, { error: () => 'must have at most 200 characters' });
+
 const deviceName = textUpTo(60)
   .trim()
   .min(1, { error: () => 'must not be empty' });
@@ -52,8 +57,7 @@ const codeSchema = z
 /** POST /api/session/sign-in */
 export const signInSchema = z.strictObject({
   name: personName,
-  // Not held to the length of a new one: a wrong password is told as wrong, however long it is.
-  password: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
+  password: givenPassword,
   /** Asked for where the account has a second factor. */
   code: codeSchema.optional(),
   ...deviceAsked,
@@ -91,7 +95,7 @@ export type Join = z.input<typeof joinSchema>;
 
 /** POST /api/session/password */
 export const changePasswordSchema = z.strictObject({
-  was: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
+  was: givenPassword,
   next: passwordSchema,
 });
 
@@ -101,7 +105,7 @@ export type NewFactor = Readonly<z.infer<typeof newFactorSchema>>;
 
 /** PUT /api/session/factor: null takes it off. The password is asked for both ways. */
 export const setFactorSchema = z.strictObject({
-  password: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
+  password: givenPassword,
   factor: z
     .strictObject({
       secret: z
@@ -166,7 +170,7 @@ const fromBrowserSchema = z.looseObject({
 
 /** POST /api/session/passkeys/options: what a browser makes a passkey from. */
 export const askPasskeySchema = z.strictObject({
-  password: z.string({ error: () => 'must be a password' }).max(200, { error: () => 'must have at most 200 characters' }),
+  password: givenPassword,
 });
 /** What a browser is given, as it wants it. */
 export const browserOptionsSchema = z.looseObject({ challenge: z.string() });
@@ -195,6 +199,8 @@ export const mineSchema = z.object({
   account: accountSchema,
   devices: z.array(deviceSchema),
   passkeys: z.array(passkeySchema),
+  /** Rigs for some people only that this person works on. */
+  rigs: z.array(z.uuid()),
   audit: z.array(z.looseObject({ number: z.int(), at: z.iso.datetime(), act: z.string() })),
 });
 export type Mine = Readonly<z.infer<typeof mineSchema>>;

@@ -1,4 +1,3 @@
-import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { figureSpecs, RigReading } from './index.ts';
 import { ifKnown } from '../block/index.ts';
@@ -36,14 +35,4 @@ describe('a number with its formulas off', () => {
       expect(moved).toBeGreaterThan(name === 'thimble' ? -1 : 0);
     },
   );
-
-  test('by nothing but what is drawn for them: the same draws give the same number', () => {
-    const worked = new RigReading(demoRig('kittiwake')).figure('peak-current');
-    fc.assert(
-      fc.property(fc.double({ min: -1, max: 1, noNaN: true }), (draw) => {
-        expect(withErrors(worked, () => draw)).toBe(withErrors(worked, () => draw));
-      }),
-      { seed: 26, numRuns: 20 },
-    );
-  });
 });

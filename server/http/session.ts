@@ -48,7 +48,7 @@ import {
   removePasskeys,
 } from '../people/passkeys.ts';
 import { hashOf, isPassword } from '../people/password.ts';
-import { closedRigs } from '../people/rig-people.ts';
+import { closedRigs, rigsOfPerson } from '../people/rig-people.ts';
 import { beginSession, endSession } from '../people/sessions.ts';
 import { Throttle } from '../people/throttle.ts';
 import { visitorNow } from '../people/visitor.ts';
@@ -323,6 +323,7 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
       account,
       devices: await devicesOf(pool, account.id),
       passkeys: await passkeysOf(pool, account.id),
+      rigs: await rigsOfPerson(pool, account.id),
       audit: rows.map((row) => ({ ...row })),
     };
     res.json(body);

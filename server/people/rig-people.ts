@@ -50,6 +50,14 @@ export async function closedRigs(db: Queryable, account: string): Promise<string
   return rows.map(({ id }) => id);
 }
 
+/** Rigs for some people only that an account works on. */
+export async function rigsOfPerson(db: Queryable, account: string): Promise<string[]> {
+  const { rows } = await db.query<{ id: string }>('select rig_id as id from rig_people where account_id = $1 order by 1', [
+    account,
+  ]);
+  return rows.map(({ id }) => id);
+}
+
 /** Who works on a rig; nobody by name where it is everybody's. */
 export async function peopleOfRig(db: Queryable, rigId: string): Promise<string[]> {
   const { rows } = await db.query<{ id: string }>('select account_id as id from rig_people where rig_id = $1 order by 1', [

@@ -21,6 +21,15 @@ export function tracesCsv(traces: readonly Trace[]): string {
 export const tableCsv = (titles: readonly string[], rows: readonly (readonly number[])[]): string =>
   Papa.unparse({ fields: [...titles], data: rows.map((row) => [...row]) }, { newline: '\n' });
 
+/** A table that is given by its columns as CSV. */
+export const columnsCsv = (
+  columns: readonly { readonly name: string; readonly data: readonly (number | string | null)[] }[],
+): string =>
+  Papa.unparse(
+    { fields: columns.map(({ name }) => name), data: (columns[0]?.data ?? []).map((_, i) => columns.map(({ data }) => data[i])) },
+    { newline: '\n' },
+  );
+
 /** A drawing of the page as a file; the theme's colours are written out, since a picture that is saved has no style sheet. */
 export function saveDrawing(id: string, name: string): void {
   const drawn = document.getElementById(id);

@@ -10,7 +10,7 @@ export {
   type AxisScale,
   type ReadAxis,
 } from './axis.ts';
-export { outputsOf, tightestLimit, type At, type Output } from './outputs.ts';
+export { outputsOf, tightestLimit, usualOutputs, type At, type Output } from './outputs.ts';
 export {
   mostAxes,
   mostPoints,
@@ -41,3 +41,13 @@ export {
 export { mattersOf, swingsOf, varianceShares, type Matters, type Share, type Swing } from './matters.ts';
 export { type Uncertain } from './inputs.ts';
 export { pointsThatMeet, type Chosen } from './goal.ts';
+export {
+  printFirst,
+  printOutput,
+  printPlace,
+  printTotal,
+  scatterColumns,
+  sweepColumns,
+  sweptTitle,
+  type StudyColumn,
+} from './print.ts';

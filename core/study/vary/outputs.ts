@@ -20,8 +20,11 @@ export interface Output {
   readonly from: 'figure' | 'limit' | 'solver';
 }
 
-/** The use of whichever limit is tightest, worst case. */
+/** The use of whichever limit is tightest. */
 export const tightestLimit = 'limit:tightest';
+
+/** What is asked of a rig when nobody chose. */
+export const usualOutputs: readonly string[] = ['peak-current', 'stored-energy', tightestLimit];
 
 /** What can be asked of a rig, as it stands: figures that have a value, then uses of ratings, then what the solver says. */
 export function outputsOf(rig: Rig): Output[] {
@@ -43,7 +46,7 @@ export function outputsOf(rig: Rig): Output[] {
     ...(launches ? [solves('solver:does', 'Muzzle speed', 'm/s')] : []),
     ...(output && !launches ? [solves('solver:does', 'Peak output, by the solver', 'V')] : []),
   ];
-  const named = 'Tightest limit, worst case';
+  const named = 'Tightest limit';
   const tightest: Output[] = limits.length > 0 ? [{ id: tightestLimit, title: named, of: named, unit: '1', from: 'limit' }] : [];
   return [...figures, ...tightest, ...limits, ...solved];
 }

@@ -18,7 +18,7 @@ import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
 import { DeviceList } from './device-list.tsx';
 import { Passkeys } from './passkeys.tsx';
-import { Line, LinesForm, LinkCard, QrCode, Wrong } from './form-parts.tsx';
+import { Line, LinesForm, LinkCard, OwnPassword, QrCode, Wrong } from './form-parts.tsx';
 
 function Password() {
   const [change, { error, isLoading }] = useChangePasswordMutation();
@@ -83,13 +83,7 @@ function FactorForm({ isOn, onDone }: { isOn: boolean; onDone: () => void }) {
           />
         </>
       )}
-      <Line
-        title="Password of this account"
-        type="password"
-        autoComplete="current-password"
-        value={password}
-        onChange={(event) => setPassword(event.target.value)}
-      />
+      <OwnPassword value={password} onText={setPassword} />
       <Wrong error={error} />
       <p className="flex gap-3">
         <Button type="submit" look="primary" disabled={isLoading}>

@@ -30,6 +30,17 @@ export function Line({
   );
 }
 
+/** The password of whoever is signed in, once more. */
+export const OwnPassword = ({ value, onText }: { value: string; onText: (text: string) => void }) => (
+  <Line
+    title="Password of this account"
+    type="password"
+    autoComplete="current-password"
+    value={value}
+    onChange={(event) => onText(event.target.value)}
+  />
+);
+
 /** Lines under each other and what sends them. */
 export function LinesForm({ onSend, children }: { onSend: () => void; children: ReactNode }) {
   return (

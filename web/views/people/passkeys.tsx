@@ -4,7 +4,7 @@ import type { Passkey } from '@vast-surge/contract';
 import { useAddPasskeyMutation, useAskPasskeyMutation, useRemovePasskeyMutation } from '../../app/people-api.ts';
 import { Button } from '../../ui/button.tsx';
 import { hasPasskeys, madePasskey } from './passkey-browser.ts';
-import { Line, LinesForm, Wrong } from './form-parts.tsx';
+import { Line, LinesForm, OwnPassword, Wrong } from './form-parts.tsx';
 
 const notDone = 'The browser made no passkey: it was cancelled, took too long, or this device has one already.';
 
@@ -35,13 +35,7 @@ function PasskeyForm({ onDone }: { onDone: () => void }) {
         value={name}
         onChange={(event) => setName(event.target.value)}
       />
-      <Line
-        title="Password of this account"
-        type="password"
-        autoComplete="current-password"
-        value={password}
-        onChange={(event) => setPassword(event.target.value)}
-      />
+      <OwnPassword value={password} onText={setPassword} />
       <Wrong error={asking.error ?? adding.error} />
       {trouble !== null && (
         <p role="alert" className="border-l-4 border-over pl-2 font-bold">

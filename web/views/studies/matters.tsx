@@ -1,13 +1,10 @@
 import { Link } from 'react-router';
 import type { RigDocument } from '@vast-surge/core/rig';
-import type { Matters, Output } from '@vast-surge/core/study';
+import { printFirst, printOutput, printTotal, type Matters, type Output } from '@vast-surge/core/study';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { quantityAt } from '@vast-surge/core/rig';
 import { useMatters } from '../../workers/rig-study.ts';
-import { digitsFor, printOutput } from './scale.ts';
-
-/** A share with its standard error, both in whole percent. */
-const percent = (share = 0, error = 0) => `${Math.max(0, Math.round(100 * share))} ±${Math.max(1, Math.round(100 * error))} %`;
+import { digitsFor } from './scale.ts';
 
 /** From where to where a number goes, as a bar about its nominal value. */
 function Swing({ low, high, from, to, nominal }: { low: number; high: number; from: number; to: number; nominal: number }) {
@@ -67,8 +64,8 @@ function Table({ document: { rig }, output, matters }: { document: RigDocument; 
               </td>
               <td className="figure text-right whitespace-nowrap">{printOutput(atLow, output, digits)}</td>
               <td className="figure text-right whitespace-nowrap">{printOutput(atHigh, output, digits)}</td>
-              <td className="figure text-right font-bold whitespace-nowrap">{percent(share?.first, share?.firstError)}</td>
-              <td className="figure text-right whitespace-nowrap max-md:hidden">{percent(share?.total, share?.totalError)}</td>
+              <td className="figure text-right font-bold whitespace-nowrap">{printFirst(share)}</td>
+              <td className="figure text-right whitespace-nowrap max-md:hidden">{printTotal(share)}</td>
             </tr>
           );
         })}

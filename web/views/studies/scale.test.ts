@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import type { Output } from '@vast-surge/core/study';
+import { printOutput, type Output } from '@vast-surge/core/study';
 import { readGoal } from './goal-range.tsx';
-import { digitsFor, printOutput, roomFor, scaleOf } from './scale.ts';
+import { digitsFor, roomFor, scaleOf } from './scale.ts';
 
 const size = fc.double({ min: 1e-9, max: 1e9, noNaN: true });
 

@@ -1,14 +1,8 @@
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
-import type { Axis, Output } from '@vast-surge/core/study';
+import type { Output } from '@vast-surge/core/study';
 import { roundTicks } from '../../plot/ticks.ts';
 
-/** A number of what is asked, as people read it. */
-export function printOutput(value: number, { unit, from }: Pick<Output, 'unit' | 'from'>, digits = 3): string {
-  if (!Number.isFinite(value)) return 'no value';
-  return from === 'limit' ? printPercent(value, digits) : printQuantity(value, unit, { digits });
-}
-
-/** The same at an axis; `like` is the greatest beside it. */
+/** A number of what is asked, at an axis; `like` is the greatest beside it. */
 export function printTick(value: number, { unit, from }: Pick<Output, 'unit' | 'from'>, like: number): string {
   return from === 'limit' ? printPercent(value, 3) : printQuantity(value, unit, { trim: true, like });
 }
@@ -16,10 +10,6 @@ export function printTick(value: number, { unit, from }: Pick<Output, 'unit' | '
 /** Digits in which numbers of this size that differ by so much are told apart. */
 export const digitsFor = (size: number, by: number): number =>
   by > 0 && Number.isFinite(size) ? Math.min(6, Math.max(3, Math.ceil(Math.log10(Math.abs(size) / by)) + 2)) : 3;
-
-export function printPlace(value: number, { unit, isWhole }: Pick<Axis, 'unit' | 'isWhole'>, digits = 3): string {
-  return isWhole ? String(value) : printQuantity(value, unit, { digits, trim: true });
-}
 
 export interface Scale {
   readonly from: number;

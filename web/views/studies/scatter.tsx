@@ -5,7 +5,9 @@ import {
   greatest,
   leastSamples,
   mostSamples,
+  printOutput,
   rigOfSample,
+  scatterColumns,
   spreadOf,
   yieldOf,
   type Distribution,
@@ -16,7 +18,7 @@ import {
 import { toast } from 'sonner';
 import { useCreateRigMutation } from '../../app/api.ts';
 import { useMayNot } from '../../app/may.ts';
-import { saveDrawing, tableCsv } from '../../plot/export.ts';
+import { columnsCsv, saveDrawing } from '../../plot/export.ts';
 import { askedFor } from '../../ui/ask.tsx';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
@@ -26,12 +28,10 @@ import { drawnSample, useScatter } from '../../workers/rig-study.ts';
 import { GoalRange, noGoal, readGoal } from './goal-range.tsx';
 import { Histogram } from './histogram.tsx';
 import { StudyProgress } from './progress.tsx';
-import { digitsFor, printOutput } from './scale.ts';
+import { digitsFor } from './scale.ts';
 
 const samplesField = askedFor('Samples', '1', mostSamples, '2000', { min: leastSamples, integer: true, open: false });
 const seedField = askedFor('Seed', '1', 4_294_967_295, '1', { integer: true, open: false });
-
-const readWhole = (field: typeof samplesField, text: string) => readTyped(field, text);
 
 interface Props {
   readonly document: RigDocument;
@@ -177,16 +177,7 @@ function Found({ document, scatter, outputs }: { document: RigDocument; scatter:
             <p className="mt-2 flex gap-3">
               <Button
                 disabled={!isDone}
-                onClick={() =>
-                  download(
-                    `${file}.csv`,
-                    tableCsv(
-                      ['sample', ...outputs.map(({ id, unit }) => `${id} (${unit})`)],
-                      Array.from({ length: scatter.samples }, (_, i) => [i, ...soFar.columns.map((column) => column[i] ?? NaN)]),
-                    ),
-                    'text/csv',
-                  )
-                }
+                onClick={() => download(`${file}.csv`, columnsCsv(scatterColumns(outputs, soFar.columns)), 'text/csv')}
               >
                 CSV
               </Button>
@@ -215,8 +206,8 @@ export function HowItScatters({ document, outputs }: Props) {
   const [texts, setTexts] = useState({ samples: '2000', seed: '1' });
   const [distribution, setDistribution] = useState<Distribution>('uniform');
   const [withModel, setModel] = useState(true);
-  const samples = readWhole(samplesField, texts.samples);
-  const seed = readWhole(seedField, texts.seed);
+  const samples = readTyped(samplesField, texts.samples);
+  const seed = readTyped(seedField, texts.seed);
   const n = samples.ok ? (samples.value?.value ?? null) : null;
   const s = seed.ok ? (seed.value?.value ?? null) : null;
   const ids = asked.map(({ id }) => id).join(' ');

@@ -3,7 +3,7 @@ import { Tabs } from 'radix-ui';
 import type { FigureId } from '@vast-surge/core/block';
 import { leversOf } from '@vast-surge/core/evaluation';
 import { ifKnown, RigReading } from '@vast-surge/core/figure';
-import { tightestLimit, usualAxis, type Output } from '@vast-surge/core/study';
+import { usualAxis, usualOutputs, type Output } from '@vast-surge/core/study';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
@@ -57,9 +57,6 @@ function OutputChoice({
     </label>
   );
 }
-
-/** What is drawn when nobody chose. */
-const usualOutputs = ['peak-current', 'stored-energy', tightestLimit];
 
 function Desk({ document, id }: { document: RigDocument; id: string }) {
   const { rig, name } = document;

@@ -1,7 +1,7 @@
-import type { Axis, Output, SweepPoint } from '@vast-surge/core/study';
+import { printPlace, sweptTitle, type Axis, type Output, type SweepPoint } from '@vast-surge/core/study';
 import { useWidth } from '../../ui/use-width.ts';
 import { Drawing, overFill } from './drawing.tsx';
-import { printTick, printPlace, roomFor, scaleOf } from './scale.ts';
+import { printTick, roomFor, scaleOf } from './scale.ts';
 
 const [height, left, right, top, bottom] = [300, 84, 16, 14, 34];
 
@@ -82,7 +82,14 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
   };
   return (
     <div ref={ref}>
-      <Drawing id={id} width={width} height={height} label={`${output.title} over ${axis.title}`} hatch={hatch} onPoint={move}>
+      <Drawing
+        id={id}
+        width={width}
+        height={height}
+        label={`${sweptTitle(output)} over ${axis.title}`}
+        hatch={hatch}
+        onPoint={move}
+      >
         {stretches.map((stretch) => (
           <rect
             key={stretch.from}

@@ -1,7 +1,7 @@
-import type { Axis, Output, SweepPoint } from '@vast-surge/core/study';
+import { printPlace, sweptTitle, type Axis, type Output, type SweepPoint } from '@vast-surge/core/study';
 import { useWidth } from '../../ui/use-width.ts';
 import { Drawing, overFill } from './drawing.tsx';
-import { printTick, printPlace, scaleOf } from './scale.ts';
+import { printTick, scaleOf } from './scale.ts';
 
 const [height, left, right, top, bottom] = [420, 96, 130, 10, 34];
 
@@ -59,7 +59,7 @@ export function SweepMap({ id, across, up, output, pointAt, now, cursor, onCurso
         id={id}
         width={width}
         height={height}
-        label={`${output.title} over ${across.title} and ${up.title}`}
+        label={`${sweptTitle(output)} over ${across.title} and ${up.title}`}
         hatch={hatch}
         onPoint={choose}
       >

@@ -3,8 +3,12 @@ import { useParams } from 'react-router';
 import { numberedSpot, quantityAt, spotAt, type RigDocument } from '@vast-surge/core/rig';
 import {
   pointsOf,
+  printOutput,
+  printPlace,
   readAxis,
+  sweepColumns,
   sweepRefusal,
+  sweptTitle,
   usualAxis,
   type AskedAxis,
   type Axis,
@@ -16,13 +20,12 @@ import {
 import { valueSet } from '../../app/edits.ts';
 import { useMayNotOn } from '../../app/may.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import { saveDrawing, tableCsv } from '../../plot/export.ts';
+import { columnsCsv, saveDrawing } from '../../plot/export.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { useSweep } from '../../workers/rig-study.ts';
 import { AxisForm } from './axis-form.tsx';
 import { StudyProgress } from './progress.tsx';
-import { printOutput, printPlace } from './scale.ts';
 import { Wanted } from './wanted.tsx';
 import { SweepCurve } from './sweep-curve.tsx';
 import { SweepMap } from './sweep-map.tsx';
@@ -88,7 +91,7 @@ function Readout({
           const at = point.outputs[k];
           return (
             <div key={output.id}>
-              <dt className="text-14 text-dim">{output.title}</dt>
+              <dt className="text-14 text-dim">{sweptTitle(output)}</dt>
               <dd className="figure text-24 font-bold">{printOutput(at?.value ?? NaN, output)}</dd>
               {at && at.high > at.low && (
                 <dd className="figure text-14">
@@ -115,22 +118,6 @@ function Readout({
         {mayNot !== null && <span className="text-14">{mayNot}</span>}
       </p>
     </section>
-  );
-}
-
-function csvOf(axes: readonly Axis[], outputs: readonly Output[], points: readonly (SweepPoint | undefined)[]): string {
-  const titles = [
-    ...axes.map(({ path, unit }) => `${path} (${unit})`),
-    ...outputs.flatMap(({ id, unit }) => [`${id} (${unit})`, `${id} low`, `${id} high`]),
-    'use of the tightest limit',
-  ];
-  return tableCsv(
-    titles,
-    points.flatMap((point) =>
-      point
-        ? [[...point.at, ...point.outputs.flatMap(({ value, low, high }) => [value, low, high]), point.tightest?.use ?? NaN]]
-        : [],
-    ),
   );
 }
 
@@ -193,7 +180,7 @@ function Swept({ document, outputs, all, axes }: { axes: readonly Axis[] } & Pic
           ) : (
             outputs.map((output, k) => (
               <figure key={output.id} className="m-0 mt-2">
-                <figcaption className="font-bold">{output.title}</figcaption>
+                <figcaption className="font-bold">{sweptTitle(output)}</figcaption>
                 <SweepCurve
                   id={`study-curve-${k}`}
                   axis={one}
@@ -217,7 +204,23 @@ function Swept({ document, outputs, all, axes }: { axes: readonly Axis[] } & Pic
         <div className="min-w-0">
           <Readout axes={axes} point={points[indexOf(axes, place)]} outputs={outputs} titleOf={titleOf} />
           <p className="mt-3 flex flex-wrap gap-3">
-            <Button onClick={() => download(`${file}.csv`, csvOf(axes, outputs, points), 'text/csv')}>CSV</Button>
+            <Button
+              onClick={() =>
+                download(
+                  `${file}.csv`,
+                  columnsCsv(
+                    sweepColumns(
+                      axes,
+                      outputs,
+                      points.flatMap((point) => point ?? []),
+                    ),
+                  ),
+                  'text/csv',
+                )
+              }
+            >
+              CSV
+            </Button>
             <Button onClick={() => saveDrawing(two ? 'study-map' : 'study-curve-0', file)}>SVG</Button>
             <span className="self-center text-14 text-dim">
               Shaded: worst case over the tolerances. Hatched: a limit is over its rating, worst case.

@@ -1,8 +1,15 @@
 import { useState } from 'react';
-import { pointsThatMeet, type Axis, type Output, type SweepPoint } from '@vast-surge/core/study';
+import {
+  pointsThatMeet,
+  printOutput,
+  printPlace,
+  sweptTitle,
+  type Axis,
+  type Output,
+  type SweepPoint,
+} from '@vast-surge/core/study';
 import { Button } from '../../ui/button.tsx';
 import { GoalRange, noGoal, readGoal, type GoalTexts } from './goal-range.tsx';
-import { printOutput, printPlace } from './scale.ts';
 
 /** Points that are listed: whoever wants more narrows what is wanted. */
 const listed = 12;
@@ -44,7 +51,7 @@ export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props
           return read ? (
             <GoalRange
               key={output.id}
-              title={output.title}
+              title={sweptTitle(output)}
               texts={texts[output.id] ?? noGoal}
               read={read}
               onTexts={(next) => setTexts({ ...texts, [output.id]: next })}
