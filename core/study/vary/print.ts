@@ -15,7 +15,7 @@ export const printPlace = (value: number, { unit, isWhole }: Pick<Axis, 'unit' |
   isWhole ? String(value) : printQuantity(value, unit, { digits, trim: true });
 
 /** A share of variance with its standard error, both in whole percent. */
-export const printShare = (share = 0, error = 0): string =>
+const printShare = (share = 0, error = 0): string =>
   `${Math.max(0, Math.round(100 * share))} ±${Math.max(1, Math.round(100 * error))} %`;
 
 export const printFirst = (share?: Share): string => printShare(share?.first, share?.firstError);
