@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { parseQuantity, wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
 import { matchColumns, readPartFile, readTable, wordFileIssue } from '@vast-surge/core/format';
-import { meterUncertainty, piecesOf, readFilter, type Part, type Piece } from '@vast-surge/core/part';
+import { meterUncertainty, piecesOf, readFilter, type Kept, type Part, type Piece } from '@vast-surge/core/part';
 import { UsageError } from './usage.ts';
 
 /** Names a column may have, in any case; the first one found is taken. */
@@ -48,6 +48,13 @@ function benchParts(text: string): Part[] | null {
   const { parts, issues } = readTable(rows, matchColumns(heads), '1970-01-01T00:00:00.000Z');
   if (issues.length > 0) throw atMost(issues.map((i) => `PARTS.csv, row ${i.row}, ${i.column}: ${i.reason}`));
   return parts.map((p) => ({ ...p.part, tag: p.part.tag || `row ${p.row}` }));
+}
+
+/** The parts of an export of the bench, with their ids. @throws UsageError naming what cannot be read */
+export function readShelf(raw: string): readonly Kept[] {
+  const read = readPartFile(raw);
+  if (!read.ok) throw atMost(read.issues.map((issue) => `PARTS: ${wordFileIssue(issue)}`));
+  return read.file.parts;
 }
 
 /**

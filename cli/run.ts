@@ -4,7 +4,7 @@ import { evaluateRig } from '@vast-surge/core/evaluation';
 import { netlistLimit } from '@vast-surge/core/circuit';
 import { campaignFileLimit, readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { leastSamples, mostSamples } from '@vast-surge/core/study';
+import { designBounds, designGoals, leastSamples, mostSamples } from '@vast-surge/core/study';
 import { oneCapacitorDielectrics, runSheetMarkdown, runSheetOf } from '@vast-surge/core/runsheet';
 import { dischargeOne, type DischargeOptions } from './discharge.ts';
 import { calculate } from './calc.ts';
@@ -14,7 +14,8 @@ import { evaluationJson, evaluationText } from './evaluate.ts';
 import { campaignText, type CampaignOptions } from './campaign.ts';
 import { expectNext, readShots } from './expect.ts';
 import { formulasJson, formulasText } from './formulas.ts';
-import { readPieces } from './parts.ts';
+import { design, type DesignOptions } from './design.ts';
+import { readPieces, readShelf } from './parts.ts';
 import { planText, type PlanOptions } from './plan.ts';
 import { rehearse, type RehearseOptions } from './rehearse.ts';
 import {
@@ -284,6 +285,28 @@ function program({ out, err }: Output): Command {
       const made = composeBank(readPieces(readFile(path, 'PARTS', partsFileLimit), options.filter ?? ''), options);
       if (options.json) json(composeJson(made));
       else print(composeText(made));
+    });
+  surge
+    .command('design')
+    .description('whole rigs from a goal, out of the shelf and of what can be bought, with their bills of materials')
+    .argument('<goal>', `what is wanted: ${designGoals.map(({ id }) => id).join(', ')}`)
+    .argument('[wish...]', "how much of it, such as 'B=4 T' 't=100 us' 'D=36 mm'; what is left out is as the page has it")
+    .option(
+      '--within <bound>',
+      `a bound: ${Object.keys(designBounds).join(', ')}, as in 'energy=1 kJ'; may be repeated`,
+      several,
+      [],
+    )
+    .option('--shelf <parts>', 'parts as the bench exports them, JSON: those found good are used first')
+    .option('--most <count>', 'designs that are printed', '10')
+    .option('--out <file>', 'write a design as a rig file')
+    .option('--take <number>', 'which of them; the first if left out')
+    .option('--json', 'JSON in SI units')
+    .action((goal: string, wishes: string[], options: DesignOptions & { shelf?: string; json?: boolean }) => {
+      const shelf = options.shelf === undefined ? [] : readShelf(readFile(options.shelf, 'PARTS', partsFileLimit));
+      const made = design(goal, wishes, shelf, options);
+      if (options.json) json(made.data);
+      else print(made.text);
     });
   return surge;
 }

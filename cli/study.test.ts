@@ -95,3 +95,31 @@ describe('surge study', () => {
     expect(err).toContain(words);
   });
 });
+
+describe('surge design', () => {
+  const design = (...args: string[]) => surge('design', ...args);
+  test('finds whole rigs out of a shelf, with what each takes, and writes one as a rig file', () => {
+    const file = join(folder, 'designed.json');
+    const asked = ['energy', 'V=900 V', 'E=30 J', '--within', 'budget=400', '--shelf', 'demo/bench/shelf.json'];
+    const { code, out } = design(...asked, '--out', file);
+    expect(code).toBe(0);
+    expect(out).toMatch(/designs meet the goal with every limit judged/);
+    expect(out).toMatch(/Store: \d+ × .*on the shelf: C-0/);
+    const { designs } = JSON.parse(design(...asked, '--json').out) as {
+      designs: { voltage: number; cost: number; energy: number }[];
+    };
+    const page = JSON.parse(surge('evaluate', file, '--json').out) as { figures: Record<string, { value: number }> };
+    expect(page.figures['stored-energy']?.value).toBe(designs[0]?.energy);
+    expect(designs.every(({ cost }) => cost <= 400)).toBe(true);
+  });
+
+  test('a wish or a bound that there is not, or that cannot be had, ends with its name', () => {
+    expect(design('gold').err).toMatch(/GOAL "gold" is not one of energy, field/);
+    expect(design('field', 'Q=4').err).toMatch(/WISH "Q=4" is not one of B=/);
+    expect(design('field', 'B=4 V').err).toMatch(/B: /);
+    expect(design('energy', 'E=10 J', '--within', 'money=4').err).toMatch(/--within "money=4"/);
+    expect(design('pulse', 'V=100 kV', '--within', 'budget=1', '--out', join(folder, 'none.json')).err).toMatch(
+      /no design meets/,
+    );
+  });
+});

@@ -128,6 +128,7 @@ test('text of twice the size lies on nothing else and leaves no control out of r
     '/sums',
     '/discharge',
     '/units',
+    '/design',
   ]) {
     await page.goto(path);
     await expect(page.locator('main h1').first()).toBeAttached();

@@ -74,6 +74,7 @@ const screens: readonly Screen[] = [
     'guide/:guide',
     'glossary',
     'units',
+    'design',
     'discharge',
     'sums',
     'sums/:formulaId',

@@ -121,7 +121,8 @@ test('a list that is longer than a screen is searched and sorted by the server; 
   await page.keyboard.press('Escape');
   await page.getByLabel('Search the rigs').fill('no such rig');
   await expect(page.getByText('No results.')).toBeVisible();
-  await page.getByLabel('Search the rigs').fill('');
+  // Copies and samples that other tests made of it begin with other words, or with its name and more.
+  await page.getByLabel('Search the rigs').fill('anvil');
   await page.getByLabel('Order of the rigs').selectOption('by name');
   await expect(page.locator('tr[data-rig]').first()).toHaveAttribute('data-rig', 'Anvil');
 });

@@ -54,6 +54,14 @@ await take('start', {}, async (page) => {
   await page.goto(`${base}/start`);
   await page.getByRole('heading', { name: 'Start something' }).waitFor();
 });
+await take('design', {}, async (page) => {
+  await page.goto(`${base}/design`);
+  await page.getByRole('button', { name: 'Find designs' }).click();
+  await page.getByText('nothing beats').first().waitFor({ timeout: 60_000 });
+  await page.getByRole('progressbar').waitFor({ state: 'detached', timeout: 60_000 });
+  await page.mouse.move(900, 500);
+  await page.mouse.wheel(0, -5000);
+});
 await take('rig', {}, (page) => open(page, 'Anvil'));
 await take('tank', {}, async (page) => {
   await open(page, 'Cricket');
@@ -112,10 +120,6 @@ await take('shot', {}, async (page) => {
   await page.locator('tbody tr').nth(1).waitFor({ state: 'detached' });
   await page.locator('tbody a').first().click();
   await page.getByText('Fit, 95 %').first().waitFor();
-});
-await take('evidence', {}, async (page) => {
-  await page.goto(`${base}/evidence/formulas/sphere-gap-breakdown`);
-  await page.getByText('Breakdown voltage between two equal spheres in air').first().waitFor();
 });
 const desk = async (page, room, of = 'Kittiwake') => {
   await open(page, of);

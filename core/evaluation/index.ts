@@ -9,6 +9,6 @@ export {
   type LimitChange,
 } from './compare.ts';
 export { leversOf, solveRig, type Backwards } from './backwards.ts';
-export { startRig, type OutOfReach, type Started, type Typed } from './start.ts';
+export { assumed, readWishes, rigOfSettings, startRig, withTuned, type OutOfReach, type Started, type Typed } from './start.ts';
 export { neighboursOf, type Neighbours } from './neighbours.ts';
 export { packEvaluation, unpackEvaluation, type PackedEvaluation } from './transfer.ts';

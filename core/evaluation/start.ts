@@ -33,7 +33,7 @@ export interface OutOfReach {
 export type Started = { readonly ok: true; readonly rig: Rig } | { readonly ok: false; readonly issues: readonly OutOfReach[] };
 
 /** A value that nobody typed: it is shown as assumed. */
-function assumed(field: BlockField | undefined, id: string, value: number | string | null): FieldValue {
+export function assumed(field: BlockField | undefined, id: string, value: number | string | null): FieldValue {
   if (field?.type === 'choice') return String(value);
   if (field?.type !== 'quantity') throw new ProgramError(`a starter sets ${id}, which is no field of its block`);
   if (value === null) return null;
@@ -55,7 +55,7 @@ export const withSlot = (rig: Rig, slot: Slot, block: ReturnType<typeof blockOf>
   slot === 'load' ? withLoadKind(rig, block) : withBlock(rig, slot, block);
 
 /** The rig with a field set by what the rig then comes to; as it is where it has no such field, or no value of it does. */
-function withTuned(rig: Rig, { path, figure, is }: Tuned): Rig {
+export function withTuned(rig: Rig, { path, figure, is }: Tuned): Rig {
   const [slot, id = ''] = path.split('.') as [Slot, string?];
   const block = blockIn(rig, slot);
   const field = blockDefinition(slot, block.kind).fields[id];
@@ -74,13 +74,18 @@ function withTuned(rig: Rig, { path, figure, is }: Tuned): Rig {
   return Number.isFinite(found) ? set(found) : rig;
 }
 
-/** The rig that a starter makes of wishes, and the values that were typed as they were typed. */
-function rigOf(starter: Starter, wishes: Wishes, typed: Readonly<Record<string, FieldValue>>): Rig {
-  const settings = starter.settings(wishes);
-  let rig = slots.reduce((made, slot) => {
+/** A new rig of these blocks, all of it assumed, with what is set by what it then comes to. */
+export function rigOfSettings(settings: Settings, tuned: readonly Tuned[] = []): Rig {
+  const rig = slots.reduce((made, slot) => {
     const setting = settings[slot];
     return setting ? withSlot(made, slot, blockOf(slot, setting)) : made;
   }, newRig());
+  return tuned.reduce(withTuned, rig);
+}
+
+/** The rig that a starter makes of wishes, and the values that were typed as they were typed. */
+function rigOf(starter: Starter, wishes: Wishes, typed: Readonly<Record<string, FieldValue>>): Rig {
+  let rig = rigOfSettings(starter.settings(wishes));
   for (const [asked, path] of Object.entries(starter.typed)) {
     const [slot, field = ''] = path.split('.') as [Slot, string?];
     const block = blockIn(rig, slot);
@@ -107,13 +112,14 @@ function attempt(
 
 const initialOf = (asked: Asked): string => asked.initial ?? '';
 
+/** What was asked, as numbers and choices, as values of fields, and what cannot be read. */
 interface ReadWishes {
   readonly wishes: Wishes;
   readonly typed: Readonly<Record<string, FieldValue>>;
   readonly issues: readonly OutOfReach[];
 }
 
-function readWishes({ asks }: Starter, typed: Typed): ReadWishes {
+export function readWishes({ asks }: Pick<Starter, 'asks'>, typed: Typed): ReadWishes {
   const all = Object.entries(asks).map(([id, asked]) => {
     const text = typed[id]?.trim() || initialOf(asked);
     if (asked.type === 'choice') {
@@ -130,7 +136,12 @@ function readWishes({ asks }: Starter, typed: Typed): ReadWishes {
     // What stands there unasked is as assumed as everything else.
     const isTyped = typed[id] !== undefined && typed[id].trim() !== '' && typed[id].trim() !== asked.initial;
     const kept: FieldValue | undefined = read.value ? (isTyped ? read.value : { ...read.value, from: 'default' }) : undefined;
-    return { id, wish: read.value?.value ?? NaN, kept, reason: read.value ? null : `${asked.title} is asked for.` };
+    return {
+      id,
+      wish: read.value?.value ?? NaN,
+      kept,
+      reason: read.value || asked.optional ? null : `${asked.title} is asked for.`,
+    };
   });
   return {
     wishes: Object.fromEntries(all.map(({ id, wish }) => [id, wish])),

@@ -26,4 +26,16 @@ export { groupsOf, groupTitles, type GroupOfFields } from './groups.ts';
 export { blockSchema, changeKind, furtherLoadSchema, isInForce, newBlock, type Block } from './schema.ts';
 export { meterScale, type Scale, type ScaleMark } from './meter/scale.ts';
 export { breakPath, ofBreaks, verdictOf, type Breaking, type Verdict } from './tesla-coil/tank.ts';
-export { otherStarts, starterBy, starters, surroundings } from './starter/index.ts';
+export {
+  bankAt,
+  gapFor,
+  gapTuned,
+  ladderFor,
+  otherStarts,
+  stageAt,
+  stagesAt,
+  starterBy,
+  starters,
+  surroundings,
+  triggeredAt,
+} from './starter/index.ts';

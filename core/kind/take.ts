@@ -126,6 +126,9 @@ export function withBank(block: Block, definition: BlockDefinition, { bank, part
     }
   });
   const polar = all.some((part) => polarityOf(part) === 'polar');
+  // Of one kind of dielectric it is known; of several none is that of the bank.
+  const dielectrics = new Set(all.map((part) => definition.takes?.choices?.(part)['dielectric']));
+  const [dielectric] = dielectrics.size === 1 ? dielectrics : [];
   return {
     kind: block.kind,
     fields: {
@@ -140,6 +143,7 @@ export function withBank(block: Block, definition: BlockDefinition, { bank, part
       ...averaged('ESL', 'ESL'),
       ...averaged('Ri', 'Ri'),
       polarity: polar ? 'polar' : 'non-polar',
+      ...(dielectric === undefined || dielectric === null ? {} : { dielectric }),
     },
     parts: [...refs.values()],
   };

@@ -49,3 +49,4 @@ export { contained, type Remedy } from './fault/remedy.ts';
 export { buildSheet, type BuildSheet, type Wire } from './guard/build-sheet.ts';
 export { interlockStudy, type InterlockStudy } from './guard/guard.ts';
 export * from './vary/index.ts';
+export * from './design/index.ts';

@@ -11,6 +11,23 @@ export interface PlaceOfPage {
 
 export const placesOfPages: readonly PlaceOfPage[] = [
   { id: 'start', title: 'Start something', path: '/start', key: 'n', words: ['new', 'rig', 'begin'] },
+  {
+    id: 'design',
+    title: 'Design from a goal',
+    path: '/design',
+    words: [
+      'what to build',
+      'best bank',
+      'optimise',
+      'budget',
+      'bill of materials',
+      'shelf',
+      'pareto',
+      'tesla',
+      'speed',
+      'pulse',
+    ],
+  },
   { id: 'parts', title: 'Parts bench', path: '/parts', key: 'p', words: ['shelf', 'capacitors', 'import', 'csv'] },
   { id: 'lots', title: 'Lots', path: '/parts/lots', words: ['salvage', 'yield', 'worth', 'purchase'] },
   {

@@ -56,6 +56,7 @@ const shellViews: { readonly [path: string]: LoadedPage } = {
   account: page(() => import('../views/people/account-view.tsx'), 'AccountView', true),
   start: page(() => import('../views/start/start-view.tsx'), 'StartView'),
   'start/:starter': page(() => import('../views/start/starter-view.tsx'), 'StarterView'),
+  design: page(() => import('../views/design/design-view.tsx'), 'DesignView'),
   guide: page(() => import('../views/guide/guide-view.tsx'), 'GuidesView'),
   'guide/:guide': page(() => import('../views/guide/guide-view.tsx'), 'GuideView'),
   glossary: page(() => import('../views/guide/glossary-view.tsx'), 'GlossaryView'),

@@ -37,23 +37,24 @@ export type Search =
 const makeWorkers = () =>
   Array.from({ length: cores }, () => new SupervisedWorker<CoilFinderCalculations>(workerFor('coil-finder')));
 
-/** Points dealt to the workers by turns, and their outcomes in order again. */
+/**
+ * Outcomes of points in their order. Each worker takes the next point when it is ready: one launch may last fifty times as long as another,
+ * and whoever was dealt the long ones beforehand would keep all others waiting.
+ */
 async function shared(
   workers: readonly SupervisedWorker<CoilFinderCalculations>[],
   points: readonly (readonly number[])[],
 ): Promise<LaunchOutcome[]> {
   const out: LaunchOutcome[] = new Array<LaunchOutcome>(points.length);
-  await Promise.all(
-    workers.map(async (worker, w) => {
-      const mine = points.flatMap((point, k) => (k % workers.length === w ? [{ point, k }] : []));
-      if (mine.length === 0) return;
-      const made = await worker.call(async (remote) => await remote.outcomes(mine.map(({ point }) => point)), patience);
-      made.forEach((outcome, i) => {
-        const at = mine[i];
-        if (at) out[at.k] = outcome;
-      });
-    }),
-  );
+  let next = 0;
+  const work = async (worker: SupervisedWorker<CoilFinderCalculations>) => {
+    for (let k = next++; k < points.length; k = next++) {
+      const point = points[k] as readonly number[];
+      const [outcome] = await worker.call(async (remote) => await remote.outcomes([point]), patience);
+      if (outcome) out[k] = outcome;
+    }
+  };
+  await Promise.all(workers.map(work));
   return out;
 }
 

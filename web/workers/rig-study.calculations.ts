@@ -1,10 +1,16 @@
 import type { Rig } from '@vast-surge/core/rig';
 import {
+  draftsOf,
   mattersOf,
   outputsOf,
+  readDesign,
   samplerOf,
   scatterChunk,
   sweepChunk,
+  tryDraft,
+  type DesignQuestion,
+  type Draft,
+  type Outcome,
   type Matters,
   type Output,
   type Scatter,
@@ -22,6 +28,14 @@ export const calculations = {
     const sampler = samplerOf(rig, scatter);
     const values = sampler.drawn(sample);
     return sampler.inputs.map(({ path }, k) => [path, values[k] ?? NaN] as const);
+  },
+  drafts: (question: DesignQuestion): readonly Draft[] => {
+    const read = readDesign(question);
+    return read.ok ? draftsOf(read.question) : [];
+  },
+  designs: (question: DesignQuestion, drafts: readonly Draft[]): readonly Outcome[] => {
+    const read = readDesign(question);
+    return read.ok ? drafts.map((draft) => tryDraft(read.question, draft)) : [];
   },
   matters: (rig: Rig, output: string, seed: number): Matters => mattersOf(rig, output, { seed }),
 };

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
-import type { Matters, Output, Scatter, Sweep, SweepPoint } from '@vast-surge/core/study';
+import type { DesignQuestion, Matters, Outcome, Output, Scatter, Sweep, SweepPoint } from '@vast-surge/core/study';
 import type { RigStudyCalculations } from './rig-study.calculations.ts';
 import { SupervisedWorker } from './supervised.ts';
 import { workerFor } from './worker-for.ts';
@@ -139,6 +139,50 @@ export function useScatter(rig: Rig, scatter: Scatter | null): ScatterSoFar | nu
     );
   }, [rig, scatter]);
   return scatter && known?.scatter === scatter ? known : null;
+}
+
+export interface DesignSoFar extends Progress {
+  readonly question: DesignQuestion;
+  /** In the order of the drafts; those that are there. */
+  readonly outcomes: readonly Outcome[];
+}
+
+/** What can be made of a question, as it comes. Null where nothing is asked. */
+export function useDesign(question: DesignQuestion | null): DesignSoFar | null {
+  const [known, setKnown] = useState<DesignSoFar | null>(null);
+  useEffect(() => {
+    if (!question) return;
+    let end: () => void = () => undefined;
+    let wanted = true;
+    const failed = (trouble: string) => wanted && setKnown({ question, outcomes: [], done: 0, total: 0, left: null, trouble });
+    first
+      .call(async (remote) => await remote.drafts(question), patience)
+      .then(
+        (drafts) => {
+          if (!wanted) return;
+          const total = drafts.length;
+          const outcomes = new Array<Outcome | undefined>(total).fill(undefined);
+          const said = (progress: Progress) =>
+            setKnown({ ...progress, question, outcomes: outcomes.filter((one) => one !== undefined) });
+          said({ done: 0, total, left: null, trouble: null });
+          end = share(
+            total,
+            (worker, from, to) => worker.call(async (remote) => await remote.designs(question, drafts.slice(from, to)), patience),
+            (answer, from, progress) => {
+              answer.forEach((one, i) => (outcomes[from + i] = one));
+              said(progress);
+            },
+            failed,
+          );
+        },
+        (error: unknown) => failed(reasonOf(error)),
+      );
+    return () => {
+      wanted = false;
+      end();
+    };
+  }, [question]);
+  return question && known?.question === question ? known : null;
 }
 
 type MattersAnswer = { readonly ok: true; readonly value: Matters } | { readonly ok: false; readonly reason: string };

@@ -8,7 +8,7 @@ import { pictures } from './pictures.ts';
 const inTurn = (stages: number) => ({ stores: stages, charge: 3, waits: hands + 20 * (stages - 1) });
 
 /** A coil about a slug, its pulse about as long as the slug takes to its middle, and the store that drives it. */
-function stage(d: number, V: number, E: number, supply: string, stages = 1): Settings {
+export function stageAt(d: number, V: number, E: number, supply: string, stages = 1): Settings {
   const C = capacitanceFor(E, V);
   const [Df, l, ls] = [two(d + 3e-3), two(2.2 * d), two(2 * d)];
   // Six per cent of the energy in motion: a first coil has little more. Common practice, no source.
@@ -59,7 +59,7 @@ export const coilgunStarter: Starter = {
   picture: pictures.coilgun,
   asks,
   typed,
-  settings: (wishes) => stage(wish(wishes, 'd'), wish(wishes, 'V'), wish(wishes, 'E'), 'source'),
+  settings: (wishes) => stageAt(wish(wishes, 'd'), wish(wishes, 'V'), wish(wishes, 'E'), 'source'),
 };
 
 export const coilgunsStarter: Starter = {
@@ -72,7 +72,7 @@ export const coilgunsStarter: Starter = {
   typed,
   channels: (wishes) => wish(wishes, 'n'),
   settings: (wishes) => {
-    const made = stage(wish(wishes, 'd'), wish(wishes, 'V'), wish(wishes, 'E'), 'source', wish(wishes, 'n'));
+    const made = stageAt(wish(wishes, 'd'), wish(wishes, 'V'), wish(wishes, 'E'), 'source', wish(wishes, 'n'));
     const length = Number(made.load?.fields?.['l']);
     const barrel = two(length * (2.2 * wish(wishes, 'n') + 4));
     return { ...made, load: { kind: 'coilgun-stage', fields: { ...made.load?.fields, lb: barrel } } };
@@ -88,7 +88,7 @@ export const batteryStarter: Starter = {
   asks: { ...asks, E0: quantity('Battery voltage', 'V', within(3, 60), '12 V') },
   typed: { ...typed, E0: 'supply.E' },
   settings: (wishes) => {
-    const made = stage(wish(wishes, 'd'), wish(wishes, 'V'), wish(wishes, 'E'), 'battery');
+    const made = stageAt(wish(wishes, 'd'), wish(wishes, 'V'), wish(wishes, 'E'), 'battery');
     return { ...made, supply: { kind: 'battery-converter', fields: { ...made.supply?.fields, E: wish(wishes, 'E0') } } };
   },
 };

@@ -27,6 +27,12 @@ export const starterBy = (id: string): Starter | null => starters.find((starter)
 /** What is begun without a rig: where it is, and how it is shown among the starters. */
 export const otherStarts: readonly (Pick<Starter, 'title' | 'says' | 'picture'> & { readonly path: string })[] = [
   {
+    path: '/design',
+    title: 'Design from a goal',
+    says: 'Whole rigs out of your shelf and what can be bought, for an energy, a field, a speed or a pulse.',
+    picture: pictures.design,
+  },
+  {
     path: '/discharge',
     title: 'Discharge a capacitor',
     says: 'One capacitor on the bench: what it can do to a person, which resistor, how long.',
@@ -42,6 +48,10 @@ export const otherStarts: readonly (Pick<Starter, 'title' | 'says' | 'picture'> 
 
 /** V above which a gap is offered where a switch does not hold; below it is the switch of a new rig. Common practice, no source. */
 const gapFrom = 2000;
+
+export { bankAt, gapFor, gapTuned, triggeredAt } from './bank.ts';
+export { stageAt } from './coilgun.ts';
+export { ladderFor, stagesAt } from './marx.ts';
 
 /** Supply, charging path, switch, bleeder, stick and meter that fit a store. */
 export const surroundings = (store: Surrounded): Settings => ({

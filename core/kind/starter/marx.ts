@@ -32,24 +32,29 @@ const lacksEnergy = (column: Column): string | null =>
     ? null
     : `The energy does not charge terminal and strays to this voltage: that takes ${printQuantity(2 * loadOf(column) * column.V ** 2, 'J')}.`;
 
-/** A column of stages and what stands about it. */
+/** n stages of a capacitance, each charged to V0, and what stands about them. */
+export function stagesAt(n: number, C: number, V0: number, resistor: number): Settings {
+  const store = { V: V0, C: C * n, R: resistor };
+  const Rc = stepBelow(Math.min(resistor, leakOf(store) * 0.05));
+  return {
+    ...sourceAndResistor(store),
+    ...around(store),
+    store: { kind: 'marx', fields: { n, C, V0, Vg: two(V0 * 1.3), Rc, Es: 3e5, Cs: stray } },
+    switch: { kind: 'spark-gap', fields: { ...gapFor(V0 * triggeredAt), R: 1, L: 1e-7 } },
+    trigger: { kind: 'trigger-generator' },
+  };
+}
+
+/** Ω of a ladder’s resistors, by the energy that passes through them: a pulse of a few kilojoules is not to wait for minutes. */
+export const ladderFor = (E: number): number => stepBelow(1e6 * Math.min(4.7, Math.max(0.1, 5 / E)));
+
+/** A column of stages that comes to a voltage, and what stands about it. */
 function column(asked: Column, resistor: number): { readonly settings: Settings; readonly V0: number } {
   const ideal = idealOf(asked);
   const n = Math.max(2, Math.ceil(ideal / asked.perStage));
   const V0 = two(ideal / n);
   const C = two((2 * asked.E) / n / V0 ** 2);
-  const store = { V: V0, C: C * n, R: resistor };
-  const Rc = stepBelow(Math.min(resistor, leakOf(store) * 0.05));
-  return {
-    V0,
-    settings: {
-      ...sourceAndResistor(store),
-      ...around(store),
-      store: { kind: 'marx', fields: { n, C, V0, Vg: two(V0 * 1.3), Rc, Es: 3e5, Cs: stray } },
-      switch: { kind: 'spark-gap', fields: { ...gapFor(V0 * triggeredAt), R: 1, L: 1e-7 } },
-      trigger: { kind: 'trigger-generator' },
-    },
-  };
+  return { V0, settings: stagesAt(n, C, V0, resistor) };
 }
 
 /** m of a terminal in whose open air no corona begins. Common practice, no source. */
@@ -81,7 +86,7 @@ export const marxStarter: Starter = {
   lacks: (wishes) => lacksEnergy(wishedMarx(wishes)),
   settings: (wishes) => {
     const [V, E, into] = [wish(wishes, 'V'), wish(wishes, 'E'), wishes['into']];
-    const { settings } = column(wishedMarx(wishes), stepBelow(1e6 * Math.min(4.7, Math.max(0.1, 5 / E))));
+    const { settings } = column(wishedMarx(wishes), ladderFor(E));
     const load: Settings =
       into === 'spark'
         ? { load: { kind: 'spark', fields: { d: two(V / 7e5) } } }

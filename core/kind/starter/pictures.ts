@@ -111,6 +111,22 @@ export const pictures = {
     line('M60 20l26 14M60 66V58', 1.6),
     over(`M84 30l18 10l-4 7l-18 -10z`),
   ],
+  design: [
+    // Designs by what they cost and hold: some along the edge, others behind it.
+    line('M20 12V68H108', 1.8),
+    line('M28 22C34 44 52 56 98 60', 1.8),
+    ...[
+      [29, 24],
+      [39, 44],
+      [60, 55],
+      [92, 60],
+    ].map(([x = 0, y = 0]) => ({ d: circle(x, y, 3.4), fill: 'line' as const })),
+    ...[
+      [56, 26],
+      [76, 40],
+      [92, 24],
+    ].map(([x = 0, y = 0]) => over(circle(x, y, 3.2))),
+  ],
   sum: [
     line('M24 24h20m-10 -10v20M76 24h20M26 50l16 16m0 -16l-16 16M76 58h20'),
     { d: circle(86, 50, 1.8), fill: 'line' },

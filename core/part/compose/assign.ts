@@ -87,8 +87,11 @@ interface Score {
   readonly uneven: number;
 }
 
+/** A spread that is less than this below another is the rounding of even groups: taken for better, it would be swapped to and fro for ever. */
+const evenAt = 1e-12;
+
 const better = (a: Score, b: Score): boolean =>
-  a.value > b.value * (1 + 1e-12) || (a.value > b.value * (1 - 1e-12) && a.uneven < b.uneven * (1 - 1e-9));
+  a.value > b.value * (1 + 1e-12) || (a.value > b.value * (1 - 1e-12) && a.uneven < b.uneven * (1 - 1e-9) - evenAt);
 
 /** Score from each group's capacitance and lowest rating. */
 function scoreOf(capacitances: Float64Array, ratings: Float64Array): Score {

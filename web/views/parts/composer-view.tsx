@@ -316,6 +316,11 @@ export function ComposerView() {
               {wished.reason}.
             </p>
           )}
+          <p className="text-14">
+            <Link className="text-select underline" to="/design">
+              Design a whole rig from a goal
+            </Link>
+          </p>
           <h2 className="mt-4 text-17 font-bold">From</h2>
           {handed !== null && byHand !== null && byHand.size === handed.length && handed.every((id) => byHand.has(id)) ? (
             <p className="py-1">

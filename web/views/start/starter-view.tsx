@@ -1,6 +1,6 @@
 import { useState, type FormEvent } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import type { Asked, Starter } from '@vast-surge/core/block';
+import type { Starter } from '@vast-surge/core/block';
 import { startRig, type OutOfReach, type Typed } from '@vast-surge/core/evaluation';
 import { starterBy } from '@vast-surge/core/kind';
 import { newDocument } from '@vast-surge/core/rig';
@@ -8,60 +8,7 @@ import { useAddRig } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { Terms } from '../../ui/terms.tsx';
 import { Picture } from './pictures.tsx';
-import { Select } from '../../ui/select.tsx';
-
-interface FieldProps {
-  readonly id: string;
-  readonly asked: Asked;
-  readonly text: string;
-  readonly issue: OutOfReach | undefined;
-  readonly onText: (text: string) => void;
-}
-
-/** Why a wish cannot be had, and the nearest that can. */
-function Issue({ id, issue, onText }: Pick<FieldProps, 'id' | 'onText'> & { issue: OutOfReach }) {
-  const { reason, nearest } = issue;
-  return (
-    <p id={`${id}-issue`} role="alert" className="border-l-4 border-over pl-2 text-14">
-      {nearest === null ? (
-        reason
-      ) : (
-        <>
-          <b>Out of reach.</b> {reason} With the other wishes as they are, the nearest is <b className="figure">{nearest}</b>.{' '}
-          <Button look="quiet" onClick={() => onText(nearest)}>
-            Use {nearest}
-          </Button>
-        </>
-      )}
-    </p>
-  );
-}
-
-function WishField({ id, asked, text, issue, onText }: FieldProps) {
-  const common = {
-    id,
-    'aria-invalid': issue !== undefined,
-    'aria-describedby': issue ? `${id}-issue` : undefined,
-    className: `figure w-full border bg-plate px-2 py-1.5 ${issue ? 'border-over' : 'border-rule'}`,
-  };
-  return (
-    <div className="grid gap-1">
-      <label htmlFor={id}>{asked.title}</label>
-      {asked.type === 'choice' ? (
-        <Select {...common} value={text} onChange={(event) => onText(event.target.value)}>
-          {asked.options.map(({ value, title }) => (
-            <option key={value} value={value}>
-              {title}
-            </option>
-          ))}
-        </Select>
-      ) : (
-        <input {...common} value={text} autoComplete="off" onChange={(event) => onText(event.target.value)} />
-      )}
-      {issue && <Issue id={id} issue={issue} onText={onText} />}
-    </div>
-  );
-}
+import { WishField } from './wish-field.tsx';
 
 /** The wishes of a starter, as they are typed, and what stands against them. */
 function useWishes(starter: Starter) {

@@ -1,0 +1,16 @@
+export { type BillLine } from './bill.ts';
+export {
+  designBounds,
+  draftsOf,
+  fallenBy,
+  readDesign,
+  tryDraft,
+  type Designed,
+  type DesignQuestion,
+  type Fallen,
+  type Outcome,
+  type ReadQuestion,
+} from './design.ts';
+export { merits, ranked, type Merit, type Merits, type Ranked } from './front.ts';
+export { type DesignGoal, type Draft } from './goal.ts';
+export { designGoal, designGoals } from './goals/index.ts';
