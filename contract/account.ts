@@ -201,6 +201,8 @@ export const mineSchema = z.object({
   passkeys: z.array(passkeySchema),
   /** Rigs for some people only that this person works on. */
   rigs: z.array(z.uuid()),
+  /** Studies that this person asked for and that are kept. */
+  studies: z.array(z.uuid()),
   audit: z.array(z.looseObject({ number: z.int(), at: z.iso.datetime(), act: z.string() })),
 });
 export type Mine = Readonly<z.infer<typeof mineSchema>>;

@@ -10,6 +10,7 @@ export * from './revision.ts';
 export * from './rig.ts';
 export * from './run.ts';
 export * from './shot.ts';
+export * from './study.ts';
 export * from './backup.ts';
 export * from './health.ts';
 export * from './opening.ts';

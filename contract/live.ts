@@ -15,6 +15,8 @@ export const liveTables = [
   'parts',
   'lots',
   'backups',
+  'studies',
+  'study_chunks',
 ] as const;
 export type LiveTable = (typeof liveTables)[number];
 

@@ -75,3 +75,30 @@ test('a newcomer finds which tolerance matters, how it scatters, and opens the w
   await expect(page.getByRole('textbox', { name: 'Name of the rig' })).toHaveValue(/sample \d+, seed 1/);
   expect(shown).toMatch(/^1[78]/);
 });
+
+test('samples run on the server go on without the page, come to a sum, and are deleted', async ({ page }) => {
+  await openCopy(page, 'Anvil');
+  await page.getByRole('link', { name: 'Studies' }).click();
+  await page.getByRole('tab', { name: 'How it scatters' }).click();
+  await page.getByRole('textbox', { name: 'Samples' }).fill('150000');
+  await expect(page.getByText('More than 100,000 samples are run on the server')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Samples' }).fill('3000');
+  const kept = page.getByRole('region', { name: 'Kept studies' });
+  await kept.getByRole('button', { name: 'Run on the server: 3,000 samples' }).click();
+  await expect(page.getByRole('region', { name: 'The kept study' })).toBeVisible();
+  await page.reload();
+  const study = kept.getByRole('listitem').filter({ hasText: '3,000 samples, seed 1' });
+  await expect(study).toContainText('done', { timeout: 60_000 });
+  await study.getByRole('button', { name: /^3,000 samples/ }).click();
+  const shown = page.getByRole('region', { name: 'The kept study' });
+  await expect(shown).toContainText(/mean 17\.\d+ kA.*of 3,000 samples/);
+  await expect(shown).toContainText(/sum of all samples [0-9a-f]{16}/);
+  await shown.getByLabel('Goal, from').fill('17 kA');
+  await expect(shown.getByRole('status')).toContainText(/% of samples meet it; .*% to .*% with 95 % confidence/);
+  await expect(shown.getByRole('region', { name: 'Highest samples' }).getByRole('listitem')).toHaveCount(5);
+  await expectUsable(page);
+  const csv = await page.request.get((await study.getByRole('link', { name: 'CSV' }).getAttribute('href')) ?? '');
+  expect((await csv.text()).split('\n')).toHaveLength(3002);
+  await study.getByRole('button', { name: 'Delete' }).click();
+  await expect(study).toHaveCount(0);
+});

@@ -1,8 +1,9 @@
-// npm run bench [-- composer circuit launch shelf requests watch study page]: ratios within one run, not times to be compared between machines.
+// npm run bench [-- composer circuit launch shelf requests watch study queue page]: ratios within one run, not times to be compared between machines.
 import { compose, type Piece } from '../core/part/index.ts';
 import { benchPage } from './bench-page.ts';
 import { benchCircuit } from './bench-circuit.ts';
 import { benchLaunch } from './bench-launch.ts';
+import { benchQueue } from './bench-queue.ts';
 import { benchRequests } from './bench-requests.ts';
 import { benchShelf } from './bench-shelf.ts';
 import { benchStudy } from './bench-study.ts';
@@ -57,6 +58,7 @@ const benches: Readonly<Record<string, () => Promise<string[]>>> = {
   requests: benchRequests,
   watch: benchWatch,
   study: benchStudy,
+  queue: benchQueue,
   page: benchPage,
 };
 const chosen = process.argv.slice(2);

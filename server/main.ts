@@ -18,6 +18,7 @@ import { Live } from './live.ts';
 import { readProxy, type Proxy } from './opening/proxy.ts';
 import { WorkshopDoors } from './opening/doors.ts';
 import { programId } from './program.ts';
+import { StudyWorker, usualThreads } from './studies/worker.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
@@ -74,6 +75,15 @@ function proxyBefore(): Proxy | null {
   } catch (error) {
     return fail(messageOf(error));
   }
+}
+
+/** Chunks of studies at a time, as the environment says; 0: none, for other hosts do that. */
+function threadsOf(text: string | undefined): number {
+  if (text === undefined || text === '') return usualThreads();
+  const threads = Number(text);
+  return Number.isInteger(threads) && threads >= 0 && threads <= 256
+    ? threads
+    : fail(`VAST_SURGE_THREADS is "${text.slice(0, 40)}"; it must be a whole number from 0 to 256`);
 }
 
 function allowedInstruments(): Allowed[] {
@@ -134,8 +144,15 @@ async function main(): Promise<void> {
   );
   const pause = Number(process.env['VAST_SURGE_PAUSE'] ?? 60);
   const sweep = startSweep(pool, log, { pause, every: Math.min(15_000, pause * 500 + 200) });
+  const threads = threadsOf(process.env['VAST_SURGE_THREADS']);
+  const worker =
+    threads === 0
+      ? null
+      : new StudyWorker({ databaseUrl: url, program: heads.program, threads, say: (text) => log.warn(`studies: ${text}`) });
+  worker?.start();
   stopOnSignal(server, pool, [
     () => sweep.end(),
+    () => worker?.end() ?? Promise.resolve(),
     () => backups.end(),
     () => heads.close(),
     () => archives.close(),

@@ -5,25 +5,27 @@ type Task<F> = F extends (task: infer T) => unknown ? T : never;
 type Found<F> = F extends (task: never) => infer R ? Awaited<R> : never;
 
 export interface ThreadLimits {
+  /** Tasks at a time; one where it is left out. */
+  readonly threads?: number;
   /** MB of memory it may fill. */
   readonly memory?: number;
   /** Tasks that may wait. */
   readonly queue?: number;
 }
 
-/** A worker thread that calls the functions of one module. It is started when it is needed and ends after a minute of rest. */
+/** A worker thread, or several, that call the functions of one module. They are started when they are needed and end after a minute of rest. */
 export class Thread<M> {
   private readonly pool: Piscina;
 
   /** @param module its address, as `new URL('./work.ts', import.meta.url)` */
   constructor(
     private readonly module: URL,
-    { memory, queue }: ThreadLimits = {},
+    { threads = 1, memory, queue }: ThreadLimits = {},
   ) {
     this.pool = new Piscina({
       filename: new URL('./thread.mjs', import.meta.url).href,
       minThreads: 0,
-      maxThreads: 1,
+      maxThreads: threads,
       idleTimeout: 60_000,
       ...(queue === undefined ? {} : { maxQueue: queue }),
       ...(memory === undefined ? {} : { resourceLimits: { maxOldGenerationSizeMb: memory } }),

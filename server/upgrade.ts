@@ -8,6 +8,7 @@ import { openPool, isDatabaseAway } from './db/pool.ts';
 import { grantRights } from './db/rights.ts';
 import { fail, messageOf } from './fail.ts';
 import { databaseUrl, whenAnswering } from './prepare.ts';
+import { grantQueue, grantWorker, hasRole, installQueue, workerRole } from './studies/queue.ts';
 
 const run = promisify(execFile);
 const tool = (name: string) => (process.env['PG_BIN'] ? join(process.env['PG_BIN'], name) : name);
@@ -35,7 +36,7 @@ async function dump(url: string, keepIn: string, from: string): Promise<string> 
 
 async function main(): Promise<void> {
   const url = databaseUrl();
-  const pool = openPool(url, () => undefined, { max: 1, patience: 0 });
+  const pool = openPool(url, () => undefined, { max: 2, patience: 0 });
   await whenAnswering(pool);
   const state = await schemaState(pool);
   const newer = newerWords(state);
@@ -57,11 +58,16 @@ async function main(): Promise<void> {
         `surge: the database was upgraded from ${last ?? ''} to ${state.pending.at(-1) ?? ''}; as it was before it is kept in ${kept}\n`,
       );
   }
+  await installQueue(pool).catch((error: unknown) => fail(`the queue of studies cannot be brought up: ${messageOf(error)}`));
   const app = process.env['VAST_SURGE_APP_URL'];
   const [owner, role] = [new URL(url).username, app ? new URL(app).username : ''];
   if (role !== '' && role !== owner)
-    await grantRights(pool, decodeURIComponent(role)).catch((error: unknown) =>
-      fail(`the rights of ${role} cannot be set: ${messageOf(error)}`),
+    await grantRights(pool, decodeURIComponent(role))
+      .then(() => grantQueue(pool, decodeURIComponent(role)))
+      .catch((error: unknown) => fail(`the rights of ${role} cannot be set: ${messageOf(error)}`));
+  if (await hasRole(pool, workerRole))
+    await grantWorker(pool, workerRole).catch((error: unknown) =>
+      fail(`the rights of ${workerRole} cannot be set: ${messageOf(error)}`),
     );
   await pool.end();
 }

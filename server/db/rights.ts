@@ -26,6 +26,9 @@ export const rights: Readonly<Record<string, string>> = {
   run_heads: 'select, insert, update, delete',
   backups: 'select, insert, delete',
   settings: 'select, insert, update',
+  studies: 'select, insert, update (state, fault, digest, ended_at), delete',
+  study_chunks: 'select, insert, delete',
+  study_workers: 'select, insert, update, delete',
   accounts: 'select, insert, update',
   devices: 'select, insert, update',
   links: 'select, insert, update',
@@ -37,12 +40,27 @@ export const rights: Readonly<Record<string, string>> = {
   migrations: 'select',
 };
 
-/** Gives a role these rights and no others. Run it as the owner, after every migration. */
-export async function grantRights(db: Queryable, role: string): Promise<void> {
+/** What a host that only works on studies may do: the questions, its chunks, and a sign of life. */
+export const workerRights: typeof rights = {
+  studies: 'select, update (state, fault, digest, ended_at)',
+  revisions: 'select',
+  study_chunks: 'select, insert',
+  study_workers: 'select, insert, update, delete',
+  migrations: 'select',
+};
+
+/** Gives a role these rights to tables and no others. Run it as the owner, after every migration. */
+export async function grantTables(db: Queryable, role: string, to: typeof rights): Promise<void> {
   const name = pg.escapeIdentifier(role);
   await db.query(`revoke all on all tables in schema public from ${name}`);
-  await db.query(`revoke create on schema public from public`);
   await db.query(`grant usage on schema public to ${name}`);
-  for (const [table, what] of Object.entries(rights)) await db.query(`grant ${what} on ${pg.escapeIdentifier(table)} to ${name}`);
+  for (const [table, what] of Object.entries(to)) await db.query(`grant ${what} on ${pg.escapeIdentifier(table)} to ${name}`);
+}
+
+/** Gives the application its rights. Run it as the owner, after every migration. */
+export async function grantRights(db: Queryable, role: string): Promise<void> {
+  const name = pg.escapeIdentifier(role);
+  await db.query(`revoke create on schema public from public`);
+  await grantTables(db, role, rights);
   await db.query(`grant usage, select on all sequences in schema public to ${name}`);
 }

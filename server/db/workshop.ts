@@ -161,9 +161,9 @@ export class BenchBatch {
   }
 }
 
-/** Every table that holds what an archive holds, or what was worked out from that. One order for all who lock them. */
+/** Every table that holds what an archive holds, or what was worked out from that; studies are asked again. One order for all who lock them. */
 const workshopTables =
-  'rigs, revisions, runs, run_events, campaigns, campaign_entries, checks, shots, shot_files, writes, parts, lots, part_photos, part_files, rig_heads, run_heads';
+  'rigs, revisions, runs, run_events, campaigns, campaign_entries, checks, shots, shot_files, writes, parts, lots, part_photos, part_files, rig_heads, run_heads, studies, study_chunks';
 
 /**
  * Empties the workshop and fills it with exactly what an archive holds, a record at a time. Run it in one transaction, as the owner.

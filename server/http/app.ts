@@ -25,6 +25,7 @@ import { openApiRoutes } from './openapi/page.ts';
 import { runRoutes } from './runs.ts';
 import { found, idOf } from './write.ts';
 import { shotRoutes } from './shots.ts';
+import { studyRoutes } from './studies.ts';
 import { openingRoutes } from './opening.ts';
 import { auditRoutes, peopleRoutes } from './people.ts';
 import { sessionRoutes } from './session.ts';
@@ -55,6 +56,8 @@ export interface AppOptions {
   readonly proxy?: Proxy | null;
   /** Where other devices come in; without it they never do. */
   readonly doors?: WorkshopDoors;
+  /** s that a chunk of a study takes, about. */
+  readonly chunkSeconds?: number;
   /** Backups by themselves were switched on, off, or to something else. */
   onBackupsSet?(): void;
 }
@@ -131,6 +134,7 @@ export function createApp({
   live = new Live(addressOf(db), db),
   proxy = null,
   doors = new WorkshopDoors(db, keep, log),
+  chunkSeconds,
   onBackupsSet = () => undefined,
 }: AppOptions): Express {
   const app = express();
@@ -173,6 +177,7 @@ export function createApp({
   app.use('/api/lots', lotRoutes(db));
   app.use('/api/rigs', rigRoutes(db, heads));
   app.use('/api/revisions', revisionRoutes(db));
+  app.use('/api/studies', studyRoutes(db, heads.program, chunkSeconds));
   app.use('/api/runs', runRoutes(db, instruments, heads.program));
   app.get('/api/instruments', async (req, res) => {
     const { run } = req.query;

@@ -48,6 +48,7 @@ import {
   removePasskeys,
 } from '../people/passkeys.ts';
 import { hashOf, isPassword } from '../people/password.ts';
+import { studiesOfPerson } from '../db/studies.ts';
 import { closedRigs, rigsOfPerson } from '../people/rig-people.ts';
 import { beginSession, endSession } from '../people/sessions.ts';
 import { Throttle } from '../people/throttle.ts';
@@ -324,6 +325,7 @@ export function sessionRoutes(pool: Pool, doors: Doors, links: LinkMaker): Route
       devices: await devicesOf(pool, account.id),
       passkeys: await passkeysOf(pool, account.id),
       rigs: await rigsOfPerson(pool, account.id),
+      studies: await studiesOfPerson(pool, account.id),
       audit: rows.map((row) => ({ ...row })),
     };
     res.json(body);

@@ -9,6 +9,7 @@ const rigBy: { readonly [room: string]: string } = {
   shots: 'select v.rig_id from shots x join revisions v on v.id = x.revision_id where x.id = $1::uuid',
   'shots/files':
     'select v.rig_id from shot_files f join shots x on x.id = f.shot_id join revisions v on v.id = x.revision_id where f.id = $1::uuid',
+  studies: 'select v.rig_id from studies x join revisions v on v.id = x.revision_id where x.id = $1::uuid',
   campaigns: 'select v.rig_id from campaigns x join revisions v on v.id = x.revision_id where x.id = $1::uuid',
 };
 

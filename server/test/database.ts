@@ -3,6 +3,7 @@ import pg from 'pg';
 import { migrate } from '../db/migrate.ts';
 import { openPool, type Pool } from '../db/pool.ts';
 import { grantRights } from '../db/rights.ts';
+import { grantQueue, installQueue } from '../studies/queue.ts';
 
 export interface TestDatabase {
   /** As the owner. */
@@ -38,7 +39,9 @@ export async function testDatabase({ migrated = true } = {}): Promise<TestDataba
   const owner = openPool(url, () => undefined, { patience: 0 });
   if (migrated) {
     await migrate(url);
+    await installQueue(owner);
     await grantRights(owner, new URL(app).username);
+    await grantQueue(owner, new URL(app).username);
   }
   const pool = openPool(named(app, name), () => undefined);
   return {

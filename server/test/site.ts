@@ -5,6 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { migrate } from '../db/migrate.ts';
+import { openPool } from '../db/pool.ts';
+import { installQueue } from '../studies/queue.ts';
 
 export const root = fileURLToPath(new URL('../..', import.meta.url));
 
@@ -38,6 +40,9 @@ export class Site {
     this.port = await freePort();
     this.startDatabase();
     await migrate(this.url);
+    const owner = openPool(this.url, () => undefined, { max: 2 });
+    await installQueue(owner);
+    await owner.end();
     await this.startServer();
   }
 

@@ -119,6 +119,7 @@ export const tagTypes = [
   'campaign',
   'check',
   'backup',
+  'study',
   'session',
   'people',
   'audit',

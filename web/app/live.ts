@@ -22,6 +22,8 @@ const tagsOf: Readonly<Record<LiveTable, readonly Tag[]>> = {
   parts: ['bench'],
   lots: ['bench'],
   backups: ['backup'],
+  studies: ['study'],
+  study_chunks: ['study'],
 };
 
 /** ms in which what is told is gathered: a save writes several tables. */

@@ -28,6 +28,10 @@ import {
   storedRigSchema,
   storedRunSchema,
   storedShotSchema,
+  storedStudyMetSchema,
+  storedStudySchema,
+  storedStudyWithSpreadsSchema,
+  storedStudyWorkersSchema,
   uploadedSchema,
 } from '@vast-surge/contract';
 import { outcomes } from '@vast-surge/core/run';
@@ -185,6 +189,45 @@ export const reads: readonly ApiRoute[] = [
     may: 'everybody',
     about: 'A campaign, its book and its shots.',
     answer: [200, storedCampaignSchema],
+  },
+  {
+    method: 'get',
+    path: '/studies',
+    may: 'everybody',
+    about: 'Studies of a rig that are kept, the newest first.',
+    query: { rig: z.uuid() },
+    answer: [200, z.array(storedStudySchema)],
+  },
+  {
+    method: 'get',
+    path: '/studies/workers',
+    may: 'everybody',
+    about: 'Hosts that work on studies now.',
+    answer: [200, storedStudyWorkersSchema],
+  },
+  {
+    method: 'get',
+    path: '/studies/:id',
+    may: 'everybody',
+    about: 'A study with what its samples come to so far.',
+    answer: [200, storedStudyWithSpreadsSchema],
+  },
+  {
+    method: 'get',
+    path: '/studies/:id/met',
+    may: 'everybody',
+    about:
+      'How many of its samples meet a goal for one of its figures, and the share of all that do, 19 times out of 20. SI units.',
+    query: { output: z.string().max(80), from: z.string().max(40), to: z.string().max(40) },
+    answer: [200, storedStudyMetSchema],
+  },
+  {
+    method: 'get',
+    path: '/studies/:id/samples',
+    may: works,
+    audited: true,
+    about: 'Its samples as CSV, in SI units.',
+    answer: [200, 'text/csv'],
   },
   {
     method: 'get',

@@ -125,7 +125,7 @@ function Desk({ document, id }: { document: RigDocument; id: string }) {
           ) : (
             <WhatMatters document={document} output={first} rigAddress={`/rigs/${id}`} />
           ))}
-        {address.kind === 'scatter' && <HowItScatters document={document} outputs={chosen} />}
+        {address.kind === 'scatter' && <HowItScatters rigId={id} document={document} outputs={chosen} />}
       </Tabs.Content>
     </Tabs.Root>
   );

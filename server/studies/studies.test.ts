@@ -1,0 +1,270 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createHash, randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import { pino } from 'pino';
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import {
+  storedStudySchema,
+  storedStudyWithSpreadsSchema,
+  writeKeyHeader,
+  type CreateStudy,
+  type StoredStudy,
+} from '@vast-surge/contract';
+import { readRigFile } from '@vast-surge/core/format';
+import { greatest, scatterChunk, spreadOf, yieldOf, type Scatter } from '@vast-surge/core/study';
+import { RigHeads } from '../jobs/heads.ts';
+import { createApp } from '../http/app.ts';
+import { own } from '../test/archives.ts';
+import { named, testDatabase, type TestDatabase } from '../test/database.ts';
+import { programId } from '../program.ts';
+import { grantWorker, workerRole } from './queue.ts';
+import { StudyWorker } from './worker.ts';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const { version } = JSON.parse(readFileSync(`${root}package.json`, 'utf8')) as { version: string };
+const program = programId(version);
+const read = readRigFile(readFileSync(`${root}demo/anvil.json`, 'utf8'));
+if (!read.ok) throw new Error('the demo rig cannot be read');
+const { document } = read;
+
+let database: TestDatabase;
+let appUrl: string;
+let rigId: string;
+let app: ReturnType<typeof createApp>;
+const ends: (() => Promise<void>)[] = [];
+
+const send = (method: 'post' | 'patch' | 'delete', path: string, body: object = {}) =>
+  own(request(app)[method](path)).set(writeKeyHeader, randomUUID()).send(body);
+const get = (path: string) => own(request(app).get(path));
+
+beforeAll(async () => {
+  database = await testDatabase();
+  appUrl = named(process.env['DATABASE_APP_URL'] ?? '', new URL(database.url).pathname.slice(1));
+  app = createApp({
+    db: database.pool,
+    log: pino({ level: 'silent' }),
+    version: 'test',
+    rate: 1e6,
+    // So that there are some to lose.
+    chunkSeconds: 0.3,
+    heads: new RigHeads(database.pool, program),
+  });
+  rigId = randomUUID();
+  expect((await send('post', '/api/rigs', { id: rigId, document })).status).toBe(201);
+});
+afterAll(async () => {
+  for (const end of ends) await end();
+  await database.drop();
+});
+
+const question = {
+  outputs: ['peak-current', 'stored-energy', 'limit:tightest'],
+  samples: 2000,
+  seed: 7,
+  distribution: 'uniform',
+  withModel: true,
+} as const;
+async function ask(
+  more: Partial<CreateStudy['question']> = {},
+  priority: CreateStudy['priority'] = 'usual',
+): Promise<StoredStudy> {
+  const { body, status } = await send('post', '/api/studies', {
+    id: randomUUID(),
+    rigId,
+    version: 1,
+    question: { ...question, ...more },
+    priority,
+  });
+  expect(status, JSON.stringify(body)).toBe(201);
+  return storedStudySchema.parse(body);
+}
+const studyNow = async (id: string) => storedStudyWithSpreadsSchema.parse((await get(`/api/studies/${id}`)).body);
+async function until(id: string, is: (study: StoredStudy) => boolean, patience = 60_000): Promise<StoredStudy> {
+  for (const began = Date.now(); ;) {
+    const now = await studyNow(id);
+    if (is(now)) return now;
+    if (Date.now() - began > patience) throw new Error(`still ${JSON.stringify({ ...now, spreads: undefined })}`);
+    await sleep(150);
+  }
+}
+function worker(options: { threads?: number; host?: string; program?: string } = {}): StudyWorker {
+  const made = new StudyWorker({ databaseUrl: appUrl, program, threads: 1, host: 'bench', ...options });
+  return made;
+}
+async function withWorker<T>(made: StudyWorker, work: () => Promise<T>): Promise<T> {
+  made.start();
+  try {
+    return await work();
+  } finally {
+    await made.end();
+  }
+}
+const isDone = ({ state }: StoredStudy) => state === 'done';
+
+/** The sum over the sums of the columns, of samples drawn here in one go and nowhere else. */
+function digestOf(of: Scatter): string {
+  const sha = (...parts: Uint8Array[]) => parts.reduce((sum, part) => sum.update(part), createHash('sha256')).digest();
+  return sha(...scatterChunk(document.rig, of, 0, of.samples).map((column) => sha(new Uint8Array(column.buffer)))).toString(
+    'hex',
+  );
+}
+
+describe('a kept study', () => {
+  test('is worked out in chunks, is the same bytes as those of one machine alone, and says what it comes to', async () => {
+    const study = await ask();
+    await withWorker(worker(), () => until(study.id, isDone));
+    const done = await studyNow(study.id);
+    expect(done).toMatchObject({ done: 2000, hosts: ['bench'], program, isOfNow: true, fault: null });
+    expect(done.digest).toBe(digestOf(question));
+    const columns = scatterChunk(document.rig, question, 0, 2000);
+    const highest = (column: Float64Array) => greatest(column, 5).map((sample) => ({ sample, value: column[sample] }));
+    expect(done.spreads).toEqual(
+      JSON.parse(JSON.stringify(columns.map((column) => ({ ...spreadOf(column), highest: highest(column) })))),
+    );
+    const goal = { from: 17e3, to: null };
+    const met = (query: string) => get(`/api/studies/${study.id}/met?${query}`);
+    expect((await met('output=peak-current&from=17e3&to=')).body).toEqual({
+      ...yieldOf(columns[0] as Float64Array, goal),
+      of: 2000,
+    });
+    expect((await met('output=light')).body).toMatchObject({ fields: [{ path: 'output' }] });
+    expect((await met('output=peak-current&from=much')).body).toMatchObject({ fields: [{ path: 'from' }] });
+    const { text, headers } = await get(`/api/studies/${study.id}/samples`);
+    expect(headers['content-type']).toMatch(/csv/);
+    const rows = text.trim().split('\n');
+    expect([rows.length, rows[0]]).toEqual([2001, 'sample,peak-current,stored-energy,limit:tightest']);
+    expect(rows[2000]?.split(',').slice(1, 2).map(Number)).toEqual([columns[0]?.[1999]]);
+    // Asked again it comes to the same sum.
+    const again = await ask();
+    await withWorker(worker({ threads: 2 }), () => until(again.id, isDone));
+    expect((await studyNow(again.id)).digest).toBe(done.digest);
+  });
+
+  test('pauses, goes on, is given up and deleted; nothing is done meanwhile and nothing twice', async () => {
+    const study = await ask({ samples: 1600 });
+    expect((await send('patch', `/api/studies/${study.id}`, { state: 'paused' })).status).toBe(200);
+    await withWorker(worker(), async () => {
+      await sleep(1500);
+      expect((await studyNow(study.id)).done).toBe(0);
+      await send('patch', `/api/studies/${study.id}`, { state: 'asked' });
+      // Twice: the jobs that wait are there once.
+      await send('patch', `/api/studies/${study.id}`, { state: 'asked' });
+      await until(study.id, isDone);
+    });
+    const { rows } = await database.owner.query<{ n: number; d: number }>(
+      'select count(*)::int as n, count(distinct number)::int as d from study_chunks where study_id = $1',
+      [study.id],
+    );
+    expect(rows[0]?.n).toBeGreaterThan(1);
+    expect(rows[0]?.d).toBe(rows[0]?.n);
+    expect((await send('patch', `/api/studies/${study.id}`, { state: 'paused' })).status).toBe(409);
+    expect((await send('delete', `/api/studies/${study.id}`)).status).toBe(200);
+    expect((await get(`/api/studies/${study.id}`)).status).toBe(404);
+    const given = await ask();
+    expect((await send('delete', `/api/studies/${given.id}`)).status).toBe(409);
+    await send('patch', `/api/studies/${given.id}`, { state: 'cancelled' });
+    expect((await get(`/api/studies/${given.id}/samples`)).status).toBe(400);
+    expect((await send('delete', `/api/studies/${given.id}`)).status).toBe(200);
+  });
+
+  test('what comes first goes first, and a person has so many under way', async () => {
+    const [late, soon] = [await ask({ samples: 600, seed: 1 }, 'last'), await ask({ samples: 600, seed: 2 }, 'first')];
+    await withWorker(worker(), async () => {
+      await until(late.id, isDone);
+      const [a, b] = [await studyNow(soon.id), await studyNow(late.id)];
+      expect(Date.parse(a.endedAt ?? '')).toBeLessThanOrEqual(Date.parse(b.endedAt ?? ''));
+    });
+    const many = [];
+    for (let k = 0; k < 4; k++) many.push(await ask({ samples: 100 }));
+    const { status, body } = await send('post', '/api/studies', { id: randomUUID(), rigId, version: 1, question });
+    expect([status, (body as { message: string }).message]).toEqual([400, expect.stringMatching(/4 studies are under way/)]);
+    for (const { id } of many) await send('patch', `/api/studies/${id}`, { state: 'cancelled' });
+  });
+
+  test('is for workers of the program that it was asked of: another leaves it alone', async () => {
+    const study = await ask({ samples: 200 });
+    await withWorker(worker({ program: 'of-another-day' }), async () => {
+      await sleep(2500);
+      expect((await studyNow(study.id)).done).toBe(0);
+    });
+    await withWorker(worker(), () => until(study.id, isDone));
+  });
+
+  test('what cannot be asked is refused by its field, and nothing of it stays', async () => {
+    const bad = async (more: object, rest: object = {}) => {
+      const { status, body } = await send('post', '/api/studies', {
+        id: randomUUID(),
+        rigId,
+        version: 1,
+        question: { ...question, ...more },
+        ...rest,
+      });
+      return [status, (body as { fields: { path: string; reason: string }[] }).fields[0]];
+    };
+    const before = (await get(`/api/studies?rig=${rigId}`)).body as unknown[];
+    expect(await bad({ samples: 1e12 })).toEqual([400, { path: 'question.samples', reason: expect.stringMatching(/1000000/) }]);
+    expect(await bad({ outputs: ['light'] })).toEqual([
+      400,
+      { path: 'question.outputs', reason: expect.stringMatching(/light/) },
+    ]);
+    expect(await bad({ outputs: ['solver:peak-current'] })).toEqual([
+      400,
+      { path: 'question.outputs', reason: expect.stringMatching(/solve/) },
+    ]);
+    expect(await bad({}, { version: 9 })).toEqual([409, { path: 'version', reason: expect.stringMatching(/is 9/) }]);
+    expect(await bad({}, { rigId: randomUUID() })).toEqual([404, undefined]);
+    expect((await get(`/api/studies?rig=${rigId}`)).body).toEqual(before);
+  });
+});
+
+describe('several hosts', () => {
+  /** A host of its own, as `./surge worker` starts it. */
+  function host(name: string, url: string): ChildProcess {
+    const made = spawn(
+      process.execPath,
+      ['--import', `${root}node_modules/tsx/dist/loader.mjs`, `${root}server/studies/main.ts`, '--threads', '1', '--host', name],
+      {
+        env: { ...process.env, DATABASE_URL: url },
+        stdio: ['ignore', 'pipe', 'pipe'],
+      },
+    );
+    ends.push(() => Promise.resolve(void made.kill('SIGKILL')));
+    return made;
+  }
+
+  test('share a study as a role that has jobs and chunks alone; one that is killed in the middle loses nothing and doubles nothing', async () => {
+    const name = new URL(database.url).pathname.slice(1);
+    await database.owner.query(
+      `do $$ begin create role ${workerRole} login password 'w'; exception when duplicate_object then null; end $$`,
+    );
+    await database.owner.query(`grant connect on database ${name} to ${workerRole}`);
+    await grantWorker(database.owner, workerRole);
+    const made = new URL(appUrl);
+    [made.username, made.password] = [workerRole, 'w'];
+    const [a, b] = [host('a', made.href), host('b', made.href)];
+    await expect.poll(async () => ((await get('/api/studies/workers')).body as unknown[]).length, { timeout: 60_000 }).toBe(2);
+    const many = { outputs: ['peak-current', 'stored-energy'], samples: 60_000, seed: 3 };
+    const study = await ask(many);
+    await until(study.id, ({ hosts, done: there }) => hosts.length === 2 && there >= 8000);
+    a.kill('SIGKILL');
+    const done = await until(study.id, isDone, 120_000);
+    b.kill('SIGTERM');
+    expect(done.hosts).toEqual(['a', 'b']);
+    expect(done.digest).toBe(digestOf({ ...question, ...many }));
+    // What it may not do, the database refuses.
+    const client = new (await import('pg')).default.Client({ connectionString: made.href });
+    await client.connect();
+    for (const text of [
+      'select * from rigs',
+      'select * from accounts',
+      'delete from study_chunks',
+      'insert into studies (id) values (null)',
+      "update revisions set document = '{}'",
+    ])
+      await expect(client.query(text), text).rejects.toThrow(/permission denied/);
+    await client.end();
+  }, 300_000);
+});

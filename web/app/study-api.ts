@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import {
+  storedStudyMetSchema,
+  storedStudySchema,
+  storedStudyWithSpreadsSchema,
+  storedStudyWorkersSchema,
+  type CreateStudy,
+  type SetStudy,
+  type StoredStudy,
+  type StoredStudyMet,
+  type StoredStudyWithSpreads,
+  type StoredStudyWorkers,
+} from '@vast-surge/contract';
+import { baseApi, read, write } from './base-api.ts';
+
+const asStudy = (raw: unknown): StoredStudy => read(storedStudySchema, raw);
+const studyPath = (id: string): string => `/studies/${encodeURIComponent(id)}`;
+
+/** Studies that are kept and worked out by whoever is free. */
+const studyApi = baseApi.injectEndpoints({
+  endpoints: (build) => ({
+    listStudies: build.query<StoredStudy[], string>({
+      query: (rig) => `/studies?rig=${encodeURIComponent(rig)}`,
+      transformResponse: (raw: unknown) => read(z.array(storedStudySchema), raw),
+      providesTags: ['study'],
+    }),
+    studyWorkers: build.query<StoredStudyWorkers, undefined>({
+      query: () => '/studies/workers',
+      transformResponse: (raw: unknown) => read(storedStudyWorkersSchema, raw),
+      providesTags: ['study'],
+    }),
+    getStudy: build.query<StoredStudyWithSpreads, string>({
+      query: studyPath,
+      transformResponse: (raw: unknown) => read(storedStudyWithSpreadsSchema, raw),
+      providesTags: ['study'],
+    }),
+    studyMet: build.query<StoredStudyMet, { id: string; output: string; from: number | null; to: number | null }>({
+      query: ({ id, output, from, to }) =>
+        `${studyPath(id)}/met?${new URLSearchParams({ output, from: String(from ?? ''), to: String(to ?? '') }).toString()}`,
+      transformResponse: (raw: unknown) => read(storedStudyMetSchema, raw),
+    }),
+    createStudy: build.mutation<StoredStudy, CreateStudy>({
+      query: (body) => write('POST', '/studies', body),
+      transformResponse: asStudy,
+      invalidatesTags: ['study', 'revision'],
+    }),
+    setStudy: build.mutation<StoredStudy, SetStudy & { id: string }>({
+      query: ({ id, ...body }) => write('PATCH', studyPath(id), body),
+      transformResponse: asStudy,
+      invalidatesTags: ['study'],
+    }),
+    deleteStudy: build.mutation<StoredStudy, string>({
+      query: (id) => write('DELETE', studyPath(id), {}),
+      transformResponse: asStudy,
+      invalidatesTags: ['study'],
+    }),
+  }),
+});
+
+export const {
+  useListStudiesQuery,
+  useStudyWorkersQuery,
+  useGetStudyQuery,
+  useStudyMetQuery,
+  useCreateStudyMutation,
+  useSetStudyMutation,
+  useDeleteStudyMutation,
+} = studyApi;

@@ -1,0 +1,287 @@
+import { useMemo, useState } from 'react';
+import { studyPriorities, type StoredStudy, type StoredStudyWithSpreads } from '@vast-surge/contract';
+import { printDuration } from '@vast-surge/core/quantity';
+import type { RigDocument } from '@vast-surge/core/rig';
+import { outputsOf, type Output, type Scatter } from '@vast-surge/core/study';
+import { failureOf, useGetRevisionQuery } from '../../app/api.ts';
+import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
+import { usePolling } from '../../app/live.ts';
+import { useMayNot, useMayNotOn } from '../../app/may.ts';
+import { useAppSelector } from '../../app/store.ts';
+import {
+  useCreateStudyMutation,
+  useDeleteStudyMutation,
+  useGetStudyQuery,
+  useListStudiesQuery,
+  useSetStudyMutation,
+  useStudyWorkersQuery,
+} from '../../app/study-api.ts';
+import { Button } from '../../ui/button.tsx';
+import { Select } from '../../ui/select.tsx';
+import { KeptMet } from './met.tsx';
+import { FigureShown, SpreadShown } from './spread.tsx';
+import { Worst } from './worst.tsx';
+
+const stateWords: Readonly<Record<StoredStudy['state'], string>> = {
+  asked: 'under way',
+  paused: 'paused',
+  done: 'done',
+  cancelled: 'given up',
+  failed: 'failed',
+};
+
+const priorityWords: Readonly<Record<StoredStudy['priority'], string>> = {
+  first: 'before all others',
+  usual: 'in turn',
+  last: 'when nothing else waits',
+};
+
+const count = (n: number): string => n.toLocaleString('en');
+
+/** s that are left, by what it took so far, with so many chunks at a time; null where that cannot be told. */
+function leftOf({ done, question, seconds, state }: StoredStudy, threads: number): number | null {
+  if (state !== 'asked' || done === 0 || threads === 0) return null;
+  return ((seconds / done) * (question.samples - done)) / threads;
+}
+
+interface RowProps {
+  readonly study: StoredStudy;
+  readonly threads: number;
+  readonly isShown: boolean;
+  readonly mayNot: string | null;
+  onShow(): void;
+  onTrouble(trouble: string | null): void;
+}
+
+/** What may be done with a study in the state it is in. */
+function Acts({ study, mayNot, onTrouble }: Pick<RowProps, 'study' | 'mayNot' | 'onTrouble'>) {
+  const [set, setting] = useSetStudyMutation();
+  const [remove, removing] = useDeleteStudyMutation();
+  const act = (work: { unwrap(): Promise<unknown> }) =>
+    work.unwrap().then(
+      () => onTrouble(null),
+      (error: unknown) => onTrouble(failureOf(error).message),
+    );
+  const mayNotExport = useMayNot('designs', 'acts', 'reads');
+  const isOpen = study.state === 'asked' || study.state === 'paused';
+  const isOff = mayNot !== null || setting.isLoading || removing.isLoading;
+  return (
+    <span className="flex flex-wrap gap-2">
+      {isOpen && (
+        <Button
+          look="quiet"
+          disabled={isOff}
+          onClick={() => void act(set({ id: study.id, state: study.state === 'asked' ? 'paused' : 'asked' }))}
+        >
+          {study.state === 'asked' ? 'Pause' : 'Resume'}
+        </Button>
+      )}
+      {isOpen && (
+        <Button look="quiet" disabled={isOff} onClick={() => void act(set({ id: study.id, state: 'cancelled' }))}>
+          Cancel
+        </Button>
+      )}
+      {study.state === 'done' && mayNotExport === null && (
+        <a className="text-select underline" href={`/api/studies/${study.id}/samples`} download>
+          CSV
+        </a>
+      )}
+      {!isOpen && (
+        <Button look="quiet" disabled={isOff} onClick={() => void act(remove(study.id))}>
+          Delete
+        </Button>
+      )}
+    </span>
+  );
+}
+
+function Row({ study, threads, isShown, mayNot, onShow, onTrouble }: RowProps) {
+  const { question, done, state, revision } = study;
+  const left = leftOf(study, threads);
+  return (
+    <li className="border-b border-rule py-2">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+        <button
+          type="button"
+          className={`text-left text-select underline ${isShown ? 'font-bold' : ''}`}
+          aria-expanded={isShown}
+          onClick={onShow}
+        >
+          {count(question.samples)} samples, seed {question.seed}, revision {revision}
+        </button>
+        <span className="text-14 text-dim">
+          {question.distribution}
+          {question.withModel ? ', with formula error' : ''}, {stateWords[state]}
+          {study.fault !== null && `: ${study.fault}`}
+        </span>
+        {(state === 'asked' || state === 'paused') && (
+          <span className="flex items-center gap-2 text-14">
+            <progress className="w-40" max={question.samples} value={done} aria-label="Samples that are there" />
+            {count(done)}
+            {left !== null && left >= 2 && `, about ${printDuration(left)} left`}
+          </span>
+        )}
+        <span className="ml-auto">
+          <Acts study={study} mayNot={mayNot} onTrouble={onTrouble} />
+        </span>
+      </div>
+      {state === 'asked' && !study.isOfNow && (
+        <p className="border-l-4 border-warning pl-2 text-14">
+          Asked of another version of the program ({study.program}): only a worker of that version goes on. Cancel it and run it
+          again.
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** The highest samples, drawn from the revision that they are of. */
+function KeptWorst({
+  study,
+  output,
+  highest,
+}: {
+  study: StoredStudy;
+  output: Output;
+  highest: readonly { readonly sample: number; readonly value: number }[];
+}) {
+  const { data } = useGetRevisionQuery(study.revisionId);
+  // Drawn by another program the sample would be another.
+  if (!data || !study.isOfNow) return null;
+  return <Worst document={data.document} scatter={study.question} output={output} highest={highest} />;
+}
+
+/** What the samples of a kept study come to so far. */
+function Shown({ study, document }: { study: StoredStudyWithSpreads; document: RigDocument }) {
+  const [chosen, setChosen] = useState(0);
+  const known = useMemo(() => new Map(outputsOf(document.rig).map((one) => [one.id, one])), [document]);
+  const { outputs } = study.question;
+  const k = Math.min(chosen, outputs.length - 1);
+  const output = known.get(outputs[k] ?? '');
+  const spread = study.spreads[k];
+  return (
+    <section aria-label="The kept study" className="mt-3 border border-rule bg-plate p-4">
+      <FigureShown titles={outputs.map((id) => known.get(id)?.title ?? id)} value={k} onChange={setChosen} />
+      {!output && <p>The rig has no such figure any more; the study is of revision {study.revision}.</p>}
+      {output && !spread && <p role="status">No samples yet.</p>}
+      {output && spread && (
+        <SpreadShown
+          id="kept-histogram"
+          output={output}
+          spread={spread}
+          note={`, of ${count(study.done)} samples${spread.missing > 0 ? `; ${count(spread.missing)} have no value` : ''}`}
+          beside={
+            study.state === 'done' && (
+              <>
+                <KeptMet key={output.id} id={study.id} output={output} />
+                <KeptWorst study={study} output={output} highest={spread.highest} />
+              </>
+            )
+          }
+        />
+      )}
+      <p className="mt-2 text-14 text-dim">
+        {study.hosts.length > 0 && `By ${study.hosts.join(', ')}; ${printDuration(study.seconds)} of work. `}
+        Program {study.program}
+        {study.digest !== null && (
+          <>
+            , sum of all samples <span className="figure">{study.digest.slice(0, 16)}</span>: run again on the same revision it is
+            the same
+          </>
+        )}
+        .
+      </p>
+    </section>
+  );
+}
+
+function ShownById({ id, document }: { id: string; document: RigDocument }) {
+  const { data, error } = useGetStudyQuery(id, { pollingInterval: usePolling(2000), refetchOnMountOrArgChange: true });
+  if (data) return <Shown study={data} document={document} />;
+  return <p role={error ? 'alert' : 'status'}>{error ? failureOf(error).message : 'Reading …'}</p>;
+}
+
+/** Studies of a rig that the server keeps, and a way to ask for another. */
+export function KeptStudies({ rigId, document, scatter }: { rigId: string; document: RigDocument; scatter: Scatter | null }) {
+  const polling = usePolling(2000);
+  const { data: studies = [] } = useListStudiesQuery(rigId, { pollingInterval: polling, refetchOnMountOrArgChange: true });
+  const { data: workers = [] } = useStudyWorkersQuery(undefined, { pollingInterval: 10_000, refetchOnMountOrArgChange: true });
+  const base = useAppSelector((s) => s.editor.base);
+  const mayNot = useMayNotOn(rigId, 'designs');
+  const [create, { isLoading }] = useCreateStudyMutation();
+  const [priority, setPriority] = useState<StoredStudy['priority']>('usual');
+  const [shown, setShown] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const now = workers.filter(({ isOfNow }) => isOfNow);
+  const threads = now.reduce((sum, one) => sum + one.threads, 0);
+  const ask = async () => {
+    if (!scatter) return;
+    try {
+      const version = await versionOnceSaved(rigId, base?.version ?? 1);
+      if (version === null) {
+        setTrouble(unsavedWords);
+        return;
+      }
+      const id = crypto.randomUUID();
+      await create({ id, rigId, version, question: { ...scatter, outputs: [...scatter.outputs] }, priority }).unwrap();
+      setShown(id);
+      setTrouble(null);
+    } catch (error) {
+      setTrouble(failureOf(error).message);
+    }
+  };
+  return (
+    <section aria-label="Kept studies" className="mt-5 border-t-2 border-ink pt-3">
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
+        <h2 className="text-17 font-bold">Kept on the server</h2>
+        <Button disabled={!scatter || isLoading || mayNot !== null} onClick={() => void ask()}>
+          Run on the server{scatter ? `: ${count(scatter.samples)} samples` : ''}
+        </Button>
+        <label className="flex items-baseline gap-2">
+          Priority
+          <Select
+            fit="small"
+            value={priority}
+            onChange={(event) => setPriority(studyPriorities.find((one) => one === event.target.value) ?? 'usual')}
+          >
+            {studyPriorities.map((one) => (
+              <option key={one} value={one}>
+                {priorityWords[one]}
+              </option>
+            ))}
+          </Select>
+        </label>
+        <span className="text-14 text-dim">
+          {threads === 0
+            ? 'Nobody works on studies now: they wait. ./surge worker starts a host.'
+            : `${now.length} ${now.length === 1 ? 'host' : 'hosts'}, ${threads} ${threads === 1 ? 'chunk' : 'chunks'} at a time`}
+        </span>
+      </div>
+      {mayNot !== null && <p className="text-14">{mayNot}</p>}
+      {trouble !== null && (
+        <p role="alert" className="mt-2 border-l-4 border-over bg-plate p-2">
+          {trouble}
+        </p>
+      )}
+      <ul className="mt-2">
+        {studies.map((study) => (
+          <Row
+            key={study.id}
+            study={study}
+            threads={threads}
+            isShown={study.id === shown}
+            mayNot={mayNot}
+            onShow={() => setShown(study.id === shown ? null : study.id)}
+            onTrouble={setTrouble}
+          />
+        ))}
+      </ul>
+      {studies.length === 0 && (
+        <p className="text-14 text-dim">
+          None yet. What runs on the server goes on when this page is closed, on every host that works for it.
+        </p>
+      )}
+      {shown !== null && studies.some(({ id }) => id === shown) && <ShownById key={shown} id={shown} document={document} />}
+    </section>
+  );
+}
