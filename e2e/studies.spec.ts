@@ -85,7 +85,8 @@ test('samples run on the server go on without the page, come to a sum, and are d
   await page.getByRole('textbox', { name: 'Samples' }).fill('3000');
   const kept = page.getByRole('region', { name: 'Kept studies' });
   await kept.getByRole('button', { name: 'Run on the server: 3,000 samples' }).click();
-  await expect(page.getByRole('region', { name: 'The kept study' })).toBeVisible();
+  // The first study of a server waits for the thread that it is tried in.
+  await expect(page.getByRole('region', { name: 'The kept study' })).toBeVisible({ timeout: 60_000 });
   await page.reload();
   const study = kept.getByRole('listitem').filter({ hasText: '3,000 samples, seed 1' });
   await expect(study).toContainText('done', { timeout: 60_000 });

@@ -73,6 +73,11 @@ class Spreads {
     return this.thread.run('met', { column: await columnOf(this.pool, id, output, outputs.length), goal });
   }
 
+  /** Starts the thread, so that who asks next need not wait for it. */
+  warm(): void {
+    this.thread.run('ready', null).catch(() => undefined);
+  }
+
   timed(task: Parameters<typeof Work.timed>[0]): Promise<ReturnType<typeof Work.timed>> {
     return this.thread.run('timed', task);
   }
@@ -115,6 +120,7 @@ export function studyRoutes(pool: Pool, program: string, chunkSeconds = usualChu
   const studyOf = async (req: Request): Promise<StoredStudy> =>
     found(await findStudy(pool, idOf(req.params['id'], 'study'), program), 'study');
   routes.get('/', async (req, res) => {
+    spreads.warm();
     res.json(await listStudies(pool, idOf(req.query['rig'], 'rig'), program));
   });
   routes.get('/workers', async (_req, res) => {

@@ -4,6 +4,9 @@ import { greatest, outputsOf, samplerOf, scatterChunk, spreadOf, yieldOf, type G
 
 // What threads do for studies: nothing here waits for anybody.
 
+/** Called, the thread is there with everything that it needs. */
+export const ready = (_task: null): true => true;
+
 interface ChunkTask {
   readonly document: unknown;
   readonly fileVersion: number;

@@ -61,7 +61,8 @@ export class StudyWorker {
         concurrency: this.many,
         noHandleSignals: true,
         pollInterval: 1000,
-        logger: silentLogger(this.options.say),
+        // What is let go at the end is no fault.
+        logger: silentLogger((message) => this.isEnded || this.options.say?.(message)),
         events,
       },
       { [taskOf(this.options.program)]: (payload) => this.work(payload as ChunkJob) },

@@ -14,6 +14,8 @@ import {
 import { baseApi, read, write } from './base-api.ts';
 
 const asStudy = (raw: unknown): StoredStudy => read(storedStudySchema, raw);
+/** ms that the server may take to see how long a sample takes: it may first have to start a thread, beside all else that it does. */
+const askPatience = 60_000;
 const studyPath = (id: string): string => `/studies/${encodeURIComponent(id)}`;
 
 /** Studies that are kept and worked out by whoever is free. */
@@ -40,7 +42,7 @@ const studyApi = baseApi.injectEndpoints({
       transformResponse: (raw: unknown) => read(storedStudyMetSchema, raw),
     }),
     createStudy: build.mutation<StoredStudy, CreateStudy>({
-      query: (body) => write('POST', '/studies', body),
+      query: (body) => ({ ...write('POST', '/studies', body), timeout: askPatience }),
       transformResponse: asStudy,
       invalidatesTags: ['study', 'revision'],
     }),

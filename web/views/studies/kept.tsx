@@ -223,8 +223,9 @@ export function KeptStudies({ rigId, document, scatter }: { rigId: string; docum
         return;
       }
       const id = crypto.randomUUID();
-      await create({ id, rigId, version, question: { ...scatter, outputs: [...scatter.outputs] }, priority }).unwrap();
+      // Shown as soon as it is listed, also where the answer itself is lost.
       setShown(id);
+      await create({ id, rigId, version, question: { ...scatter, outputs: [...scatter.outputs] }, priority }).unwrap();
       setTrouble(null);
     } catch (error) {
       setTrouble(failureOf(error).message);
@@ -235,7 +236,7 @@ export function KeptStudies({ rigId, document, scatter }: { rigId: string; docum
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h2 className="text-17 font-bold">Kept on the server</h2>
         <Button disabled={!scatter || isLoading || mayNot !== null} onClick={() => void ask()}>
-          Run on the server{scatter ? `: ${count(scatter.samples)} samples` : ''}
+          {isLoading ? 'Asking the server …' : `Run on the server${scatter ? `: ${count(scatter.samples)} samples` : ''}`}
         </Button>
         <label className="flex items-baseline gap-2">
           Priority
