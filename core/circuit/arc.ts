@@ -20,3 +20,15 @@ export function arcResistance(arc: Arc, state: number): number {
 /** State of an arc at its beginning. */
 export const arcBegins = (arc: FallingArc): number =>
   arc.law === 'toepler' ? (arc.k * arc.d) / (arc.start ?? arcStart) : (arc.d / (arc.start ?? arcStart)) ** 2 / (2 * arc.a);
+
+/**
+ * By how much the voltage of an arc grows with its current within a step, Ω: its state at the end of it, `q`, grows with the current, and its
+ * resistance falls with its state. Of either law that leaves of the falling part what its state was before over what it is.
+ *
+ * @param before what its state would be without a current in the step
+ */
+export function arcSlope(arc: FallingArc, before: number, q: number): number {
+  const R = arcResistance(arc, q);
+  const falling = R - (arc.series ?? 0);
+  return falling > arc.Rmin ? R - falling * (1 - before / q) : R;
+}

@@ -23,6 +23,8 @@ export interface RunOptions {
   readonly probes?: readonly Probe[];
   /** Asked now and then; a run that is to end ends with what it has. */
   readonly cancelled?: () => boolean;
+  /** Names of devices: once each of them has closed the run is over. */
+  readonly untilClosed?: readonly string[];
   /** S across everything that is open but a gap; 1e-12 if left out. */
   readonly Goff?: number;
 }
@@ -54,6 +56,8 @@ export interface CircuitRun {
     readonly byElement: ReadonlyMap<string, number>;
   };
   readonly events: readonly CircuitEvent[];
+  /** Of each gap that never fired, by name: the greatest voltage that it saw at the end of a step over what it holds off. */
+  readonly held: ReadonlyMap<string, number>;
   /** In the order of the probes. */
   readonly traces: readonly Trace[];
   /** States of coils at the end, by name. */

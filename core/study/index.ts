@@ -5,15 +5,15 @@ export { stickFor, stickOf, type Stick } from './bleed/stick.ts';
 export { coilStudy, type CoilStudy } from './coil/coil.ts';
 export * from './coil/launch/index.ts';
 export * from './tesla-coil/index.ts';
+export { erectionShot, overvoltages, type FiredGap, type Shot } from './marx/erection.ts';
 export {
-  erectionShot,
+  erectionOf,
   erectionStudy,
-  overvoltages,
+  erectionThresholds,
   type ErectionRate,
   type ErectionStudy,
-  type FiredGap,
-  type Shot,
-} from './marx/erection.ts';
+  type ShotsOfStudy,
+} from './marx/window.ts';
 export { stagesStudy, type StagesStudy, type StageThen } from './coil/stages.ts';
 export {
   gapCurve,

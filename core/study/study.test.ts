@@ -11,8 +11,10 @@ import {
   causesOf,
   coilStudy,
   compareSwitches,
+  erectionOf,
   erectionShot,
   erectionStudy,
+  erectionThresholds,
   overvoltages,
   stagesStudy,
   gapCurve,
@@ -190,6 +192,25 @@ describe('erection', () => {
     expect(close).toBeGreaterThan(0.9 * selfBreak);
     expect(free).toBe(wide);
     expect(wide).toBeGreaterThan(close);
+  });
+
+  test('shots run here and there come to what all of them come to, whatever is expected of them beforehand', () => {
+    const towers = marx({ 'store.Vg': '15 kV', 'store.towers': 'two', 'store.n': '3', 'store.CL': '20 pF' });
+    const all = erectionThresholds(towers, { shots: 10 });
+    if (!all) throw new Error('cancelled');
+    const parts = [erectionThresholds(towers, { shots: 10, to: 4 }), erectionThresholds(towers, { shots: 10, from: 4 })];
+    expect(parts.flat()).toEqual(all);
+    // What is tried first alone follows from what the gaps are said to see.
+    for (const seen of [0.3, 3, 30]) {
+      const over = Array.from({ length: 6 }, () => seen);
+      expect(erectionThresholds(towers, { shots: 10, over })).toEqual(all);
+    }
+    expect(erectionOf(towers, all)).toEqual(erectionStudy(towers, { shots: 10 }));
+    // Held to shots: with each gap at that share of its setting it erects there and not one part in a hundred lower.
+    const single = marx({ 'store.Vg': '16 kV', 'store.sc': '0.001 %' });
+    const [threshold = NaN] = erectionThresholds(single, { shots: 1 }) ?? [];
+    const erects = (ratio: number) => erectionShot(marx({ 'store.Vg': `${12 / ratio} kV`, 'store.sc': '0.001 %' })).erects;
+    expect([erects(threshold * 1.01), erects(threshold * 0.98)]).toEqual([true, false]);
   });
 
   test('is the same for the same seed, tells how far it is, and ends when it is cancelled', () => {

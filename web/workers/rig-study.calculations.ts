@@ -1,8 +1,11 @@
 import type { Rig } from '@vast-surge/core/rig';
 import {
   draftsOf,
+  erectionOf,
+  erectionThresholds,
   mattersOf,
   outputsOf,
+  overvoltages,
   readDesign,
   samplerOf,
   scatterChunk,
@@ -10,6 +13,8 @@ import {
   tryDraft,
   type DesignQuestion,
   type Draft,
+  type ErectionStudy,
+  type ShotsOfStudy,
   type Outcome,
   type Matters,
   type Output,
@@ -37,6 +42,9 @@ export const calculations = {
     const read = readDesign(question);
     return read.ok ? drafts.map((draft) => tryDraft(read.question, draft)) : [];
   },
+  overvoltages: (rig: Rig): readonly (number | null)[] => overvoltages(rig),
+  thresholds: (rig: Rig, shots: ShotsOfStudy): readonly number[] => erectionThresholds(rig, shots) ?? [],
+  erection: (rig: Rig, thresholds: readonly number[]): ErectionStudy => erectionOf(rig, thresholds),
   matters: (rig: Rig, output: string, seed: number): Matters => mattersOf(rig, output, { seed }),
 };
 export type RigStudyCalculations = typeof calculations;

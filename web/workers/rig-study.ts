@@ -10,11 +10,11 @@ const crew = Array.from(
   { length: Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2)) },
   () => new SupervisedWorker<RigStudyCalculations>(workerFor('rig-study')),
 );
-const [first] = crew as [SupervisedWorker<RigStudyCalculations>, ...SupervisedWorker<RigStudyCalculations>[]];
+export const [first] = crew as [SupervisedWorker<RigStudyCalculations>, ...SupervisedWorker<RigStudyCalculations>[]];
 
 /** ms that a stretch may take: results come about so often, and a stop is heard within it. */
 const stretch = 250;
-const patience = 120_000;
+export const patience = 120_000;
 
 export interface Progress {
   readonly done: number;
@@ -25,14 +25,14 @@ export interface Progress {
   readonly trouble: string | null;
 }
 
-const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : 'no reason given');
+export const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : 'no reason given');
 
 /**
  * Has a study done by all workers, each taking the next stretch when it is ready.
  *
  * @returns ends it
  */
-function share<R>(
+export function share<R>(
   total: number,
   ask: (worker: SupervisedWorker<RigStudyCalculations>, from: number, to: number) => Promise<R>,
   come: (answer: R, from: number, progress: Progress) => void,

@@ -8,7 +8,6 @@ import { rungErects, type Rung } from '@vast-surge/core/runsheet';
 import { fieldsLearnt, predictShot, type Calibration, type FieldLearnt, type Values } from '@vast-surge/core/shot';
 import {
   erectionShot,
-  erectionStudy,
   faultStudy,
   launchStudy,
   predictedShot,
@@ -17,7 +16,6 @@ import {
   solvedBreaks,
   stagesStudy,
   tankStudy,
-  type ErectionStudy,
   type FaultStudy,
   type LaunchStudy,
   type Shot,
@@ -75,7 +73,5 @@ export const calculations = {
   tank: (rig: Rig, seed: number): StudyAnswer<TankStudy> => answered(() => tankStudy(rig, seed)),
   faults: (rig: Rig, name: string): StudyAnswer<FaultStudy> => answered(() => faultStudy(rig, name)),
   breaks: (rig: Rig): StudyAnswer<SolvedBreaks> => answered(() => solvedBreaks(rig)),
-  study: (rig: Rig, shots: number, onProgress: (share: number) => void): StudyAnswer<ErectionStudy | null> =>
-    answered(() => erectionStudy(rig, { shots, onProgress })),
 };
 export type StudyCalculations = typeof calculations;

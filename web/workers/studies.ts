@@ -1,19 +1,9 @@
-import { proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { PlanAnswer, Series, Standing } from '@vast-surge/core/campaign';
 import type { Rig, RigDocument } from '@vast-surge/core/rig';
 import type { Rung } from '@vast-surge/core/runsheet';
 import type { Calibration, FieldLearnt, Values } from '@vast-surge/core/shot';
-import type {
-  PredictedShot,
-  ErectionStudy,
-  FaultStudy,
-  LaunchStudy,
-  Shot,
-  SolvedBreaks,
-  StagesStudy,
-  TankStudy,
-} from '@vast-surge/core/study';
+import type { PredictedShot, FaultStudy, LaunchStudy, Shot, SolvedBreaks, StagesStudy, TankStudy } from '@vast-surge/core/study';
 import type { AsSet, StudyAnswer, StudyCalculations } from './studies.calculations.ts';
 import { SupervisedWorker } from './supervised.ts';
 import { workerFor } from './worker-for.ts';
@@ -199,39 +189,3 @@ export const useFaults = (rig: Rig, name: string): StudyAnswer<FaultStudy> | nul
 /** The breaks of a tank by the solver. */
 export const useSolvedBreaks = (rig: Rig): StudyAnswer<SolvedBreaks> | null =>
   useAnswer(() => studyWorker.call(async (remote) => await remote.breaks(rig), 120_000), [rig]);
-
-/** A study that is started and cancelled by hand. */
-export function useErectionStudy(): {
-  readonly running: Running<ErectionStudy>;
-  start(rig: Rig, shots: number): void;
-  cancel(): void;
-} {
-  const [running, setRunning] = useState<Running<ErectionStudy>>({ state: 'idle' });
-  // The page left: nobody waits for it any more.
-  useEffect(() => () => studyWorker.restart('the page was left'), []);
-  const start = (rig: Rig, shots: number) => {
-    setRunning({ state: 'running', share: 0 });
-    const onProgress = proxy((share: number) =>
-      setRunning((now) => (now.state === 'running' ? { state: 'running', share } : now)),
-    );
-    studyWorker
-      .call(async (remote): Promise<StudyAnswer<ErectionStudy | null>> => await remote.study(rig, shots, onProgress), 600_000)
-      .then(
-        (answer) =>
-          setRunning(
-            !answer.ok
-              ? { state: 'done', answer, rig }
-              : answer.value
-                ? { state: 'done', answer: { ok: true, value: answer.value }, rig }
-                : { state: 'idle' },
-          ),
-        (error: unknown) => {
-          const reason = error instanceof Error ? error.message : 'no reason given';
-          setRunning(reason === cancelledWord ? { state: 'idle' } : { state: 'done', answer: { ok: false, reason }, rig });
-        },
-      );
-  };
-  return { running, start, cancel: () => studyWorker.restart(cancelledWord) };
-}
-
-const cancelledWord = 'cancelled';

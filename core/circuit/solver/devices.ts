@@ -42,6 +42,18 @@ export abstract class Devices extends Stepping {
     if (this.awake.length > 0) this.topI = Devices.greatest(this.current, this.topI);
   }
 
+  /** Of each branch that is a gap: the greatest voltage that it saw so far while it waited, over what it holds off. */
+  protected readonly greatestHeld = new Float64Array(this.poles.length);
+
+  protected noteHeld(): void {
+    const { waiting, greatestHeld, holdOff } = this;
+    for (let d = 0; d < waiting.length; d++) {
+      const k = waiting[d] as number;
+      const share = Math.abs(this.voltageOf(k)) / (holdOff[k] as number);
+      if (share > (greatestHeld[k] as number)) greatestHeld[k] = share;
+    }
+  }
+
   protected setScales(): { V: number; I: number } {
     const I = this.topI === 0 ? Devices.greatest(this.current, 0) : this.topI;
     this.scale.V = Devices.greatest(this.v, Math.max(this.topV, 1e-9)) * 1e-3;

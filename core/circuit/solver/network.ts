@@ -1,4 +1,4 @@
-import { arcRate, arcResistance, type FallingArc } from '../arc.ts';
+import { arcRate, arcResistance, arcSlope, type FallingArc } from '../arc.ts';
 import { CircuitError, checkNetlist, isIdealSource, isTwoPole } from '../check.ts';
 import { groupsOf, inverse, type CoupledGroup } from './coupled.ts';
 import type { Coil, Gap, Netlist, TwoPole, VoltageSource } from '../element.ts';
@@ -300,8 +300,13 @@ export abstract class Network {
 
   // ---- one step ------------------------------------------------------------------------------------------------------
 
-  /** Resistance and inductance of a falling arc or of a coil at a guess of its state. */
-  private reading = { R: 0, L: 0 };
+  /**
+   * Resistance and inductance of a falling arc or of a coil at a guess of its state, and by how much its voltage grows with its current
+   * there, Ω.
+   */
+  private reading = { R: 0, L: 0, slope: 0 };
+  /** Whether the next guess is made by the slope: Newton's, which where it does not come to rest is left for the plain one. */
+  protected bySlope = true;
   private readNonlinear(k: number, hg: number, t: number): void {
     const e = this.poles[k] as Gap | Coil;
     const s = this.moreAt[k] as number;
@@ -312,6 +317,7 @@ export abstract class Network {
       this.Y[s] = q;
       this.reading.R = arcResistance(arc, q);
       this.reading.L = e.L;
+      this.reading.slope = arcSlope(arc, this.hat[s] as number, q);
       return;
     }
     const coil = this.readingOf.get(k) as { L: number; dLdt: number };
@@ -325,6 +331,17 @@ export abstract class Network {
     e.read(t, i, x, coil);
     this.reading.R = e.R + coil.dLdt;
     this.reading.L = coil.L;
+    this.reading.slope = this.reading.R;
+  }
+
+  /** What has passed through the arcs, at the currents that were found. */
+  protected setArcStates(hg: number): void {
+    for (let m = 0; m < this.nonlinear.length; m++) {
+      const k = this.nonlinear[m] as number;
+      const e = this.poles[k] as TwoPole;
+      const s = this.moreAt[k] as number;
+      if (e.kind === 'gap') this.Y[s] = (this.hat[s] as number) + hg * arcRate(e.arc as FallingArc, this.Y[k] as number);
+    }
   }
 
   /** Conductance of a nonlinear branch at the guess, and what it carries at no voltage. */
@@ -339,10 +356,11 @@ export abstract class Network {
     }
     this.readNonlinear(k, hg, t);
     const { R, L } = this.reading;
-    const g = hg / (L + hg * R);
+    const slope = this.bySlope ? this.reading.slope : R;
+    const g = hg / (L + hg * slope);
     this.add(slot, k, g);
-    // What is left of the current is L/(L + hg·R) of it.
-    this.j[k] = (this.hat[k] as number) * ((g * L) / hg);
+    // What is left of the current is L/(L + hg·R) of it; and what the slope at the guess counts too little or too much.
+    this.j[k] = (this.hat[k] as number) * ((g * L) / hg) + g * (slope - R) * (this.Y[k] as number);
   }
 
   private add(slot: Slot, k: number, g: number): void {
@@ -356,9 +374,39 @@ export abstract class Network {
     off[at] = (off[at] as number) - g;
   }
 
-  protected stamp(slot: Slot, hg: number, t: number): void {
+  /** The matrix of all that is linear, for one step and the switches as they are: between the rounds of a stage it stays. */
+  private linearPart: Slot | null = null;
+
+  private stamp(slot: Slot, hg: number, t: number): void {
+    const { diagonal, off } = slot;
+    if (this.nonlinear.length === 0) this.stampLinear(slot, hg);
+    else {
+      const part = (this.linearPart ??= this.newSlot());
+      if (part.h !== hg || part.key !== this.key) {
+        part.h = NaN;
+        this.stampLinear(part, hg);
+        part.h = hg;
+        part.key = this.key;
+      }
+      slot.g.set(part.g);
+      diagonal.set(part.diagonal);
+      off.set(part.off);
+      part.Y.forEach((Y, i) => slot.Y[i]?.set(Y));
+      part.W.forEach((W, i) => slot.W[i]?.set(W));
+      for (let m = 0; m < this.nonlinear.length; m++) this.stampNonlinear(slot, this.nonlinear[m] as number, hg, t);
+    }
+    this.factorisations += 1;
+    const singular = factorise(this.pattern, diagonal, off);
+    if (singular >= 0) {
+      const node = [...this.nodeOf].find(([, at]) => at === singular)?.[0] ?? '?';
+      const parts = this.poles.filter((e) => e.nodes.includes(node)).map((e) => e.name);
+      throw new CircuitError({ code: 'singular', parts, reason: `the voltage of node ${node} is not determined` });
+    }
+  }
+
+  private stampLinear(slot: Slot, hg: number): void {
     const { g, diagonal, off } = slot;
-    const { value, series, steady, waves, nonlinear, on, a, b, offAt, nc, ni, arcs } = this;
+    const { value, series, steady, waves, on, a, b, offAt, nc, ni, arcs } = this;
     // What is open carries nothing.
     g.fill(0);
     diagonal.fill(0);
@@ -391,15 +439,7 @@ export abstract class Network {
       const k = this.lines.branch(m);
       this.add(slot, k, value[k] as number);
     }
-    for (let m = 0; m < nonlinear.length; m++) this.stampNonlinear(slot, nonlinear[m] as number, hg, t);
     for (let i = 0; i < this.groups.length; i++) this.stampGroup(slot, this.groups[i] as CoupledGroup, i, hg);
-    this.factorisations += 1;
-    const singular = factorise(this.pattern, diagonal, off);
-    if (singular >= 0) {
-      const node = [...this.nodeOf].find(([, at]) => at === singular)?.[0] ?? '?';
-      const parts = this.poles.filter((e) => e.nodes.includes(node)).map((e) => e.name);
-      throw new CircuitError({ code: 'singular', parts, reason: `the voltage of node ${node} is not determined` });
-    }
   }
 
   protected stampGroup(slot: Slot, group: CoupledGroup, index: number, hg: number): void {
@@ -440,6 +480,20 @@ export abstract class Network {
       }
   }
 
+  private newSlot(): Slot {
+    const squares = () => this.groups.map((group) => new Float64Array(group.branches.length ** 2));
+    return {
+      h: 0,
+      key: 0,
+      used: 0,
+      g: new Float64Array(this.poles.length),
+      diagonal: new Float64Array(this.v.length),
+      off: new Float64Array(this.pattern.size + 1),
+      Y: squares(),
+      W: squares(),
+    };
+  }
+
   /** The factorised matrix of a step with the switches as they are. */
   protected slotFor(h: number, hg: number, t: number): Slot {
     this.clock += 1;
@@ -449,19 +503,7 @@ export abstract class Network {
         return slot;
       }
     let slot = this.slots.length < 4 ? undefined : this.slots.reduce((old, s) => (s.used < old.used ? s : old));
-    if (!slot) {
-      slot = {
-        h: 0,
-        key: 0,
-        used: 0,
-        g: new Float64Array(this.poles.length),
-        diagonal: new Float64Array(this.v.length),
-        off: new Float64Array(this.pattern.size + 1),
-        Y: this.groups.map((group) => new Float64Array(group.branches.length ** 2)),
-        W: this.groups.map((group) => new Float64Array(group.branches.length ** 2)),
-      };
-      this.slots.push(slot);
-    }
+    if (!slot) this.slots.push((slot = this.newSlot()));
     slot.h = NaN;
     this.stamp(slot, hg, t);
     slot.h = h;

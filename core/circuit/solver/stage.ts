@@ -5,9 +5,12 @@ import { solve } from './sparse.ts';
 
 /** One stage of a step: the companion models of all branches in the nodes, solved, and the states that come out. */
 export abstract class Stage extends Network {
-  /** Currents that the states alone set going, and the sources, into the right-hand side. */
+  /** What the right-hand side of a stage has of all that is linear: the same in every round. */
+  private readonly linear = new Float64Array(this.v.length);
+
+  /** Currents that the states alone set going, and the sources, into the right-hand side. What is not linear is left out. */
   private load(slot: Slot, t: number): void {
-    const { v: x, given, j, a, b, hat, nc, ni, arcs, series, waves, biased, nonlinear, knownBranches } = this;
+    const { linear: x, given, j, a, b, hat, nc, ni, arcs, series, waves, biased } = this;
     const { g } = slot;
     for (let m = 0; m < this.knownWaves.length; m++) {
       const { at, element, sign } = this.knownWaves[m] as (typeof this.knownWaves)[number];
@@ -58,30 +61,19 @@ export abstract class Stage extends Network {
       j[k] = own;
       this.push(k, own);
     }
-    for (let m = 0; m < nonlinear.length; m++) {
-      const k = nonlinear[m] as number;
-      this.push(k, j[k] as number);
-    }
-    for (let m = 0; m < knownBranches.length; m++) {
-      const k = knownBranches[m] as number;
-      if ((this.grouped[k] as number) >= 0) continue;
-      const p = a[k] as number;
-      const q = b[k] as number;
-      this.push(k, (g[k] as number) * ((given[p] as number) - (given[q] as number)));
-    }
+    this.loadGroups(slot);
   }
 
   private push(k: number, i: number): void {
+    const { linear } = this;
     const p = this.a[k] as number;
     const q = this.b[k] as number;
-    this.v[p] = (this.v[p] as number) - i;
-    this.v[q] = (this.v[q] as number) + i;
+    linear[p] = (linear[p] as number) - i;
+    linear[q] = (linear[q] as number) + i;
   }
 
-  /** Solves the network at one stage, the hats of the states being set. */
-  protected network(slot: Slot, t: number): void {
-    const { n, v, given, j, a, b } = this;
-    this.load(slot, t);
+  private loadGroups(slot: Slot): void {
+    const { given, j, a, b } = this;
     for (let i = 0; i < this.groups.length; i++) {
       const { branches } = this.groups[i] as CoupledGroup;
       const m = branches.length;
@@ -102,9 +94,32 @@ export abstract class Stage extends Network {
         this.push(k, own + outer);
       }
     }
+  }
+
+  /** Solves the network at one stage, its right-hand side being loaded. */
+  private network(slot: Slot): void {
+    const { n, v, given, linear, j, a, b, nonlinear, knownBranches } = this;
+    const { g } = slot;
+    v.set(linear);
+    for (let m = 0; m < nonlinear.length; m++) {
+      const k = nonlinear[m] as number;
+      const p = a[k] as number;
+      const q = b[k] as number;
+      const i = j[k] as number;
+      v[p] = (v[p] as number) - i;
+      v[q] = (v[q] as number) + i;
+    }
+    for (let m = 0; m < knownBranches.length; m++) {
+      const k = knownBranches[m] as number;
+      if ((this.grouped[k] as number) >= 0) continue;
+      const p = a[k] as number;
+      const q = b[k] as number;
+      const i = (g[k] as number) * ((given[p] as number) - (given[q] as number));
+      v[p] = (v[p] as number) - i;
+      v[q] = (v[q] as number) + i;
+    }
     solve(this.pattern, slot.diagonal, slot.off, v);
     for (let i = n; i < v.length; i++) v[i] = given[i] as number;
-    for (let i = 0; i < this.groups.length; i++) this.groupCurrents(slot, i);
   }
 
   private groupCurrents(slot: Slot, i: number): void {
@@ -140,20 +155,17 @@ export abstract class Stage extends Network {
         current[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
   }
 
-  /** States at a stage out of the solved network. */
+  /** States at a stage out of the solved network, but of what is not linear. */
   private takeStates(slot: Slot): void {
-    const { v, j, a, b, Y, nc, ni, nd, arcs, nonlinear } = this;
+    const { v, j, a, b, Y, nc, ni, arcs } = this;
     const { g } = slot;
+    for (let i = 0; i < this.groups.length; i++) this.groupCurrents(slot, i);
     for (let k = 0; k < nc; k++) Y[k] = (v[a[k] as number] as number) - (v[b[k] as number] as number);
     for (let k = nc; k < ni; k++)
       Y[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
     for (let m = 0; m < arcs.length; m++) {
       const k = arcs[m] as number;
       Y[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
-    }
-    for (let m = 0; m < nonlinear.length; m++) {
-      const k = nonlinear[m] as number;
-      if (k < nd) Y[k] = (g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
     }
     for (let m = 0; m < this.grouping.length; m++) {
       const k = this.grouping[m] as number;
@@ -168,18 +180,26 @@ export abstract class Stage extends Network {
   protected stage(h: number, hg: number, t: number): boolean {
     if (this.nonlinear.length === 0) {
       const slot = this.slotFor(h, hg, t);
-      this.network(slot, t);
+      this.load(slot, t);
+      this.network(slot);
       this.takeStates(slot);
       this.last = slot;
       return true;
     }
-    const { nonlinear, guesses } = this;
-    const close = Math.min(1e-6, this.tolerance * 1e-3);
+    const { nonlinear, guesses, nd, v, j, a, b, Y } = this;
+    const close = Math.min(1e-4, this.tolerance * 1e-3);
     for (let round = 0; round < 40; round++) {
+      // By the slope two or three rounds are enough; one that jumps to and fro comes to rest without it.
+      this.bySlope = round < 10;
       for (let m = 0; m < nonlinear.length; m++) guesses[m] = this.guessOf(nonlinear[m] as number);
       const slot = this.slotFor(NaN, hg, t);
-      this.network(slot, t);
-      this.takeStates(slot);
+      if (round === 0) this.load(slot, t);
+      this.network(slot);
+      for (let m = 0; m < nonlinear.length; m++) {
+        const k = nonlinear[m] as number;
+        if (k < nd)
+          Y[k] = (slot.g[k] as number) * ((v[a[k] as number] as number) - (v[b[k] as number] as number)) + (j[k] as number);
+      }
       this.last = slot;
       let change = 0;
       for (let m = 0; m < nonlinear.length; m++) {
@@ -187,7 +207,11 @@ export abstract class Stage extends Network {
         const is = this.guessOf(nonlinear[m] as number);
         change = Math.max(change, Math.abs(is - was) / Math.max(Math.abs(is), Math.abs(was), 1e-9));
       }
-      if (change < close) return true;
+      if (change < close) {
+        this.takeStates(slot);
+        this.setArcStates(hg);
+        return true;
+      }
     }
     return false;
   }

@@ -218,6 +218,13 @@ class Transient extends Devices {
     this.watchProbes(probes);
     const { maxStep = until / 200, fineUntil = until } = this.options;
     const shortestWave = this.shortestWave();
+    const toClose = new Set(this.options.untilClosed);
+    const asksToClose = toClose.size > 0;
+    let told = 0;
+    const isOver = () => {
+      for (; told < events.length; told++) toClose.delete(events[told]?.element ?? '');
+      return asksToClose && toClose.size === 0;
+    };
     let longest = Math.min(maxStep, shortestWave, this.lines.shortest);
     const before = this.stored();
     this.atClock(events);
@@ -233,7 +240,7 @@ class Transient extends Devices {
     this.begin();
     this.recordRow(0, 0);
     if (this.lines.count > 0) this.lines.follow(0, this.v, this.tolerance * Math.max(this.topV, 1e-9), 0);
-    while (this.t < until) {
+    while (this.t < until && !isOver()) {
       if (steps + rejected >= maxSteps || events.length > eventLimit) {
         outcome = 'too_many_steps';
         break;
@@ -284,6 +291,7 @@ class Transient extends Devices {
       this.take(located, smooth ? this.passing : null);
       steps += 1;
       this.noteScales();
+      this.noteHeld();
       const atCorner = this.t === next;
       if (after > 0 || atCorner) {
         // A gap that closes begins without a current: nothing moves at that instant.
@@ -339,6 +347,11 @@ class Transient extends Devices {
         byElement: new Map(this.poles.map((e, k) => [e.name, this.energy[k] as number])),
       },
       events,
+      held: new Map(
+        Array.from(this.waiting)
+          .filter((k) => this.offAtTime[k] === -Infinity)
+          .map((k) => [this.poles[k]?.name ?? '', this.greatestHeld[k] as number]),
+      ),
       traces: this.recorder.traces(),
       coils: new Map(
         this.poles.flatMap((e, k) => {

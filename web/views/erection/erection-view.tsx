@@ -6,7 +6,8 @@ import { Chart } from '../../plot/chart.tsx';
 import type { PlotSpec, PlottedTrace } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
 import { PredictedLines } from '../../ui/predicted-lines.tsx';
-import { useErectionStudy, useOvervoltages, useShot, type Running } from '../../workers/studies.ts';
+import { useErectionStudy } from '../../workers/erection.ts';
+import { useOvervoltages, useShot, type Running } from '../../workers/studies.ts';
 import { RigDesk } from '../rig-desk.tsx';
 
 const shots = 200;
