@@ -1,4 +1,4 @@
-// npm run bench [-- composer circuit launch shelf requests watch study queue page]: ratios within one run, not times to be compared between machines.
+// npm run bench [-- composer circuit launch shelf requests watch study queue spice page]: ratios within one run, not times to be compared between machines.
 import { compose, type Piece } from '../core/part/index.ts';
 import { benchPage } from './bench-page.ts';
 import { benchCircuit } from './bench-circuit.ts';
@@ -6,6 +6,7 @@ import { benchLaunch } from './bench-launch.ts';
 import { benchQueue } from './bench-queue.ts';
 import { benchRequests } from './bench-requests.ts';
 import { benchShelf } from './bench-shelf.ts';
+import { benchSpice } from './bench-spice.ts';
 import { benchStudy } from './bench-study.ts';
 import { benchWatch } from './bench-watch.ts';
 import { median } from './bench-tools.ts';
@@ -59,6 +60,7 @@ const benches: Readonly<Record<string, () => Promise<string[]>>> = {
   watch: benchWatch,
   study: benchStudy,
   queue: benchQueue,
+  spice: benchSpice,
   page: benchPage,
 };
 const chosen = process.argv.slice(2);

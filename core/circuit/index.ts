@@ -19,4 +19,4 @@ export {
 } from './element.ts';
 export { decimated, stretchOf, traceAt, type Trace } from './trace.ts';
 export type { CircuitEvent, CircuitRun, Probe, RunOptions } from './run.ts';
-export { simulateCircuit } from './solver/transient.ts';
+export { prepareCircuit, simulateCircuit } from './solver/transient.ts';

@@ -22,6 +22,11 @@ export interface Slot {
   readonly W: readonly Float64Array[];
 }
 
+/** A step in which what is not linear has no solution. */
+export class StepTooLong extends Error {}
+/** Share of a run below which a step is not too long: then the circuit itself is at fault. */
+const shortestSingular = 1e-10;
+
 /** A netlist as flat arrays, and the solution of its network at one stage of a step: companion models of every branch in the nodes. */
 export abstract class Network {
   protected readonly poles: readonly TwoPole[];
@@ -398,6 +403,8 @@ export abstract class Network {
     this.factorisations += 1;
     const singular = factorise(this.pattern, diagonal, off);
     if (singular >= 0) {
+      // A coil out of which something is pulled may have no solution in a long step where it has one in a short one.
+      if (this.nonlinear.length > 0 && hg > this.options.until * shortestSingular) throw new StepTooLong();
       const node = [...this.nodeOf].find(([, at]) => at === singular)?.[0] ?? '?';
       const parts = this.poles.filter((e) => e.nodes.includes(node)).map((e) => e.name);
       throw new CircuitError({ code: 'singular', parts, reason: `the voltage of node ${node} is not determined` });

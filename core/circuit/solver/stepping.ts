@@ -1,6 +1,7 @@
 import { arcResistance } from '../arc.ts';
 import type { TwoPole } from '../element.ts';
 import { abscissa, errorWeights, gamma, output, stages, weights, type Within } from './method.ts';
+import { StepTooLong } from './network.ts';
 import { Stage } from './stage.ts';
 
 const estimate = Float64Array.from(errorWeights);
@@ -182,7 +183,7 @@ export abstract class Stepping extends Stage {
       this.v = rows[s + 1] as Float64Array;
       // What is not linear starts from where it was.
       if (this.nonlinear.length > 0) this.v.set(was);
-      if (!this.stage(h, hg, this.t + h * (abscissa[s] as number))) return Infinity;
+      if (!this.hasStage(h, hg, this.t + h * (abscissa[s] as number))) return Infinity;
       const { hat } = this;
       const K = this.K[s] as Float64Array;
       for (let m = 0; m < ns; m++) K[m] = ((Y[m] as number) - (hat[m] as number)) * slower;
@@ -193,6 +194,16 @@ export abstract class Stepping extends Stage {
     }
     if (this.awake.length > 0) this.currents(this.last as NonNullable<typeof this.last>);
     return this.errorOf(h, estimate);
+  }
+
+  /** Whether a stage has a solution. */
+  private hasStage(h: number, hg: number, t: number): boolean {
+    try {
+      return this.stage(h, hg, t);
+    } catch (error) {
+      if (error instanceof StepTooLong) return false;
+      throw error;
+    }
   }
 
   private peakV = 0;

@@ -364,8 +364,15 @@ class Transient extends Devices {
 }
 
 /**
+ * A circuit made ready, to be run once.
+ *
+ * @throws CircuitError naming the parts that stand against it
+ */
+export const prepareCircuit = (netlist: Netlist, options: RunOptions): { run(): CircuitRun } => new Transient(netlist, options);
+
+/**
  * Runs a circuit from t = 0.
  *
  * @throws CircuitError naming the parts that stand against it
  */
-export const simulateCircuit = (netlist: Netlist, options: RunOptions): CircuitRun => new Transient(netlist, options).run();
+export const simulateCircuit = (netlist: Netlist, options: RunOptions): CircuitRun => prepareCircuit(netlist, options).run();

@@ -21,6 +21,10 @@ export interface ErectionStudy {
   readonly setting: number;
   readonly shots: number;
   readonly rates: readonly ErectionRate[];
+  /** Charge voltage from which hardly any shot misfires, V; null where many do at any voltage. */
+  readonly erectsFrom: number | null;
+  /** Charge voltage up to which hardly any charge pre-fires, V. */
+  readonly holdsTo: number;
   /** Charge voltages between which hardly any shot misfires or pre-fires with the gaps as they are set, V; null where there are none. */
   readonly window: { readonly low: number; readonly high: number } | null;
 }
@@ -203,6 +207,8 @@ export function erectionOf(rig: Rig, thresholds: readonly number[], ratios = 46)
     setting: column.setting,
     shots,
     rates,
+    erectsFrom: Number.isFinite(low) ? low * column.setting : null,
+    holdsTo: high * column.setting,
     window: low < high ? { low: low * column.setting, high: high * column.setting } : null,
   };
 }

@@ -1,12 +1,9 @@
-import { checkFigure, Corners, figureSpecs, ifKnown, RigReading, type Band } from '../../figure/index.ts';
+import { checkFigure, Corners, figureSpecs, ifKnown, type Band } from '../../figure/index.ts';
 import type { FigureId } from '../../block/index.ts';
-import { CircuitError } from '../../circuit/index.ts';
 import { limitsOf } from '../../evaluation/index.ts';
 import type { UnitId } from '../../quantity/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
-import { dischargeFigures } from '../../simulate/index.ts';
-import { launchStudy } from '../coil/launch/index.ts';
+import { solvedAt, solvedOf } from './solved.ts';
 
 /** Something that a study can ask of a rig. */
 export interface Output {
@@ -37,35 +34,10 @@ export function outputsOf(rig: Rig): Output[] {
   const limits = limitsOf(corners).limits.flatMap(({ id, title, worst }): Output[] =>
     worst === null ? [] : [{ id: `limit:${id}`, title: `Use of rating: ${title}`, of: title, unit: '1', from: 'limit' }],
   );
-  const launches = ifKnown(() => reading.offers('load').launches) !== null;
-  const output = ifKnown(() => reading.offers('store').output);
-  const solves = (id: string, title: string, unit: UnitId): Output => ({ id, title, of: title, unit, from: 'solver' });
-  const solved = [
-    solves('solver:current', 'Peak current, by the solver', 'A'),
-    solves('solver:time', 'Time to peak, by the solver', 's'),
-    ...(launches ? [solves('solver:does', 'Muzzle speed', 'm/s')] : []),
-    ...(output && !launches ? [solves('solver:does', 'Peak output, by the solver', 'V')] : []),
-  ];
+  const solved = solvedOf(rig, reading).map(({ id, title, unit }): Output => ({ id, title, of: title, unit, from: 'solver' }));
   const named = 'Tightest limit';
   const tightest: Output[] = limits.length > 0 ? [{ id: tightestLimit, title: named, of: named, unit: '1', from: 'limit' }] : [];
   return [...figures, ...tightest, ...limits, ...solved];
-}
-
-/** What a circuit, or a launch, comes to at a point; NaN where it has no such number. */
-function solvedAt(rig: Rig): Readonly<Record<string, number>> {
-  const reading = new RigReading(rig);
-  const launched = ifKnown(() => reading.offers('load').launches) ? ifKnown(() => launchStudy(rig, printQuantity)) : null;
-  if (launched)
-    return { 'solver:current': launched.peakCurrent, 'solver:time': launched.timeToPeak, 'solver:does': launched.exit };
-  try {
-    const solved = ifKnown(() => dischargeFigures(rig));
-    const output = ifKnown(() => reading.offers('store').output);
-    const of = (id: FigureId | null | undefined) => (id ? (solved?.[id] ?? NaN) : NaN);
-    return { 'solver:current': of('peak-current'), 'solver:time': of('time-to-peak'), 'solver:does': of(output) };
-  } catch (error) {
-    if (error instanceof CircuitError) return {};
-    throw error;
-  }
 }
 
 /** A number at a point of a study, with its worst cases where it has them. */
@@ -93,11 +65,11 @@ export function readPoint(rig: Rig, ids: readonly string[]): PointRead {
   const uses: Uses = new Map<string, number>(
     limitsOf(corners).limits.flatMap(({ id, worst }) => (worst === null ? [] : [[`limit:${id}`, worst] as const])),
   );
-  let solved: Readonly<Record<string, number>> | null = null;
+  let solved: ((id: string) => number) | null = null;
   const outputs = ids.map((id): At => {
     if (id === tightestLimit) return exactly(uses.size > 0 ? Math.max(...uses.values()) : undefined);
     if (id.startsWith('limit:')) return exactly(uses.get(id));
-    if (id.startsWith('solver:')) return exactly((solved ??= solvedAt(rig))[id]);
+    if (id.startsWith('solver:')) return exactly((solved ??= solvedAt(rig))(id));
     checkFigure(id);
     return (
       ifKnown(() => {

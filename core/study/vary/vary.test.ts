@@ -5,6 +5,8 @@ import { evaluateRig, figureIn } from '../../evaluation/index.ts';
 import { uniformAt, uniforms } from '../../numeric/index.ts';
 import { newDocument, quantityAt, rigDocumentSchema, type Rig } from '../../rig/index.ts';
 import { demoRig, rigWith } from '../../test/rigs.ts';
+import { erectionStudy } from '../marx/window.ts';
+import { tankStudy } from '../tesla-coil/index.ts';
 import {
   askedAxis,
   greatest,
@@ -139,6 +141,30 @@ describe('a sweep', () => {
     const axes = [axisOf(rig, 'store.V0=20 V..40 V/2')];
     const points = sweepChunk(rig, { axes, outputs: ['peak-current', 'solver:current'] }, 0, 2);
     for (const { outputs } of points) expect((outputs[1]?.value ?? 0) / (outputs[0]?.value ?? 1)).toBeCloseTo(1, 2);
+  });
+});
+
+describe('what takes many shots at a point', () => {
+  const at = (rig: Rig, text: string, outputs: readonly string[]) =>
+    sweepChunk(rig, { axes: [axisOf(rig, text)], outputs }, 0, 1).map(({ outputs: read }) => read.map(({ value }) => value))[0];
+
+  test('is what the page of it shows of that rig: the window of a Marx, the pace of a tank', () => {
+    const marx = rigWith({ 'store.n': '2' }, demoRig('kittiwake'));
+    const study = erectionStudy(rigWith({ 'store.sc': '4 %' }, marx));
+    expect(at(marx, 'store.sc=4 %..5 %/2', ['solver:erects', 'solver:prefires'])).toEqual([study?.erectsFrom, study?.holdsTo]);
+    expect(study?.erectsFrom).toBeGreaterThan(0);
+    const tank = demoRig('cricket');
+    const gap = at(tank, 'switch.sc=3 %..4 %/2', ['solver:rate', 'solver:pace']);
+    const { pace } = tankStudy(rigWith({ 'switch.sc': '3 %' }, tank), 1);
+    expect(gap).toEqual([pace?.rate, pace?.spread]);
+  });
+
+  test('is asked of rigs that have it alone, and has no value where the point has none', () => {
+    const ids = (rig: Rig) => outputsOf(rig).flatMap(({ id, from }) => (from === 'solver' ? [id] : []));
+    expect(ids(demoRig('anvil'))).not.toEqual(expect.arrayContaining(['solver:erects']));
+    expect(ids(demoRig('kittiwake'))).toEqual(expect.arrayContaining(['solver:erects', 'solver:prefires']));
+    expect(ids(demoRig('shuttle'))).toEqual(['solver:current', 'solver:time', 'solver:does']);
+    expect(at(demoRig('thimble'), 'store.V0=20 V..40 V/2', ['solver:erects'])).toEqual([NaN]);
   });
 });
 
