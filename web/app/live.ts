@@ -36,9 +36,6 @@ const patience = 25_000;
 /** ms for which a line may be away before a page says so: a server that is started again takes as long. */
 const forgiven = 8000;
 
-/** ms after which a list is asked for beside a line that stands: what failed once comes back by itself. */
-const beside = 10_000;
-
 let isUp = false;
 /** It stood once, and has been away for longer than is forgiven. */
 let isLost = false;
@@ -169,10 +166,10 @@ const subscribe = (tell: () => void) => {
   return () => watchers.delete(tell);
 };
 
-/** ms after which a list is asked for again by itself: seldom while the server tells what changes, else as often as it was. */
+/** ms after which a list is asked for again by itself: 0, never, while the server tells what changes. What failed is asked again by `again.ts`. */
 export function usePolling(ms: number): number {
   const up = useSyncExternalStore(subscribe, () => isUp);
-  return up ? Math.max(ms, beside) : ms;
+  return up ? 0 : ms;
 }
 
 /** Whether pages hear of what others write only when they ask again. */

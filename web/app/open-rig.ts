@@ -3,6 +3,7 @@ import type { RigDocument } from '@vast-surge/core/rig';
 import { failureOf, useGetRigQuery } from './api.ts';
 import { keptDrafts } from './drafts.ts';
 import { rigOpened } from './edits.ts';
+import { usePolling } from './live.ts';
 import { adoptEdits, keptEdit, theSender } from './session.ts';
 import { useAppDispatch, useAppSelector, useOpenDocument } from './store.ts';
 
@@ -31,7 +32,7 @@ export function useOpenRig(id: string): OpenRig {
   const { data, error, refetch } = useGetRigQuery(id, {
     refetchOnMountOrArgChange: true,
     refetchOnFocus: true,
-    pollingInterval: 5000,
+    pollingInterval: usePolling(5000),
     skipPollingIfUnfocused: true,
   });
   const fetched = data?.id === id ? data : null;

@@ -18,7 +18,7 @@ import { Button } from '../ui/button.tsx';
 import { later } from '../ui/later.tsx';
 import { IconButton } from '../ui/icon-button.tsx';
 import { useGetHealthQuery, useGetSessionQuery, useOpenRunsQuery } from './base-api.ts';
-import { useLineLost } from './live.ts';
+import { useLineLost, usePolling } from './live.ts';
 import { useMayNotOn } from './may.ts';
 import { sessionStarted } from './session-start.ts';
 import { WayTo } from './way-to.tsx';
@@ -102,7 +102,7 @@ function RoleNote() {
 
 /** A run that is open over a store that may be charged, on every page. */
 function OpenRunNote() {
-  const { data = [] } = useOpenRunsQuery(undefined, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
+  const { data = [] } = useOpenRunsQuery(undefined, { pollingInterval: usePolling(10_000), skipPollingIfUnfocused: true });
   const { pathname } = useLocation();
   const [open] = data;
   // The list of rigs says it first and larger.

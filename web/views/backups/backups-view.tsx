@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { format, formatDistanceToNowStrict } from 'date-fns';
-import { FileDown } from 'lucide-react';
 import { toast } from 'sonner';
 import type { BackupRow, Backups, BackupSettings } from '@vast-surge/contract';
 import { failureOf, useGetBackupsQuery, useGetHealthQuery, useSetBackupsMutation } from '../../app/api.ts';
+import { ExportLink } from '../../app/export-link.tsx';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 
@@ -126,13 +126,9 @@ export function BackupsView() {
     <main className="mx-auto w-full max-w-[1100px] p-5">
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-2xl font-bold">Backups</h1>
-        <a
-          className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
-          href="/api/archive"
-          download
-        >
-          <FileDown size={17} aria-hidden /> Download a backup
-        </a>
+        <ExportLink may="administers" href="/api/archive">
+          Download a backup
+        </ExportLink>
       </div>
       <p className="mt-3 text-19">
         Last backup that was read back:{' '}

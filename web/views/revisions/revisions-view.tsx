@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { format, parseISO } from 'date-fns';
-import { FileDown, GitBranch, RotateCcw } from 'lucide-react';
+import { GitBranch, RotateCcw } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { RevisionHead, RevisionRow } from '@vast-surge/contract';
@@ -9,6 +9,7 @@ import { useGetRevisionQuery, useListRevisionsQuery } from '../../app/api.ts';
 import { usePolling } from '../../app/live.ts';
 import { closeOpenRevision, undoEdit, useAddRig } from '../../app/commands.ts';
 import { restored } from '../../app/edits.ts';
+import { ExportLink } from '../../app/export-link.tsx';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -186,13 +187,9 @@ export function RevisionsView() {
           <Button className="sm:hidden" onClick={saveRevision}>
             Save revision
           </Button>
-          <a
-            className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 hover:border-ink"
-            href={`/api/archive/rigs/${id}`}
-            download={`${fileName(document.name)}.zip`}
-          >
-            <FileDown size={16} aria-hidden /> Share with parts, runs and shots
-          </a>
+          <ExportLink may="designs" href={`/api/archive/rigs/${id}`} name={`${fileName(document.name)}.zip`}>
+            Share with parts, runs and shots
+          </ExportLink>
         </div>
         {revisions.length > 0 && <RevisionList revisions={revisions} nowWords={nowWords} from={from} onFrom={compare} />}
         {revisions.length === 0 && !error && (

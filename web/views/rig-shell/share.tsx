@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { FileDown } from 'lucide-react';
 import { writeRigFile } from '@vast-surge/core/format';
 import type { RigDocument } from '@vast-surge/core/rig';
+import { ExportLink } from '../../app/export-link.tsx';
 import { useKeptEdits } from '../../app/session.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
@@ -29,14 +30,9 @@ export function ShareSheet({ id, document, onClose }: { id: string; document: Ri
             </p>
             {isUnsaved && <p className="mt-1 font-bold">Edits that are not saved yet are not included.</p>}
           </div>
-          <a
-            className="inline-flex items-center gap-2 border border-ink bg-ink px-3 py-1.5 font-bold text-plate"
-            href={`/api/archive/rigs/${id}`}
-            download={`${name}.zip`}
-            onClick={onClose}
-          >
-            <FileDown size={16} aria-hidden /> {name}.zip
-          </a>
+          <ExportLink may="designs" href={`/api/archive/rigs/${id}`} name={`${name}.zip`} look="main" onClick={onClose}>
+            {name}.zip
+          </ExportLink>
         </li>
         <li className="grid items-start gap-x-4 gap-y-2 border-t border-rule py-3 sm:grid-cols-[minmax(0,1fr)_auto]">
           <div>

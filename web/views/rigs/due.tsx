@@ -3,10 +3,11 @@ import { TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
 import type { RigHead } from '@vast-surge/contract';
 import { useOpenRunsQuery } from '../../app/base-api.ts';
+import { usePolling } from '../../app/live.ts';
 
 /** What needs a person before anything else: runs that are open, and run sheets whose rig has changed since they were read. */
 export function Due({ rigs }: { rigs: readonly RigHead[] }) {
-  const { data: open = [] } = useOpenRunsQuery(undefined, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
+  const { data: open = [] } = useOpenRunsQuery(undefined, { pollingInterval: usePolling(10_000), skipPollingIfUnfocused: true });
   const changed = rigs.filter(({ headline }) => (headline?.changedSteps ?? 0) > 0);
   if (open.length === 0 && changed.length === 0) return null;
   return (

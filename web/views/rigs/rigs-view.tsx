@@ -1,6 +1,6 @@
 import { useDeferredValue, useState } from 'react';
 import { format } from 'date-fns';
-import { Ellipsis, FileDown, FileUp, Plus } from 'lucide-react';
+import { Ellipsis, FileUp, Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
@@ -10,6 +10,7 @@ import { printQuantity } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
 import { verdictTitles, type Headline, type HeadlineFigure } from '@vast-surge/core/runsheet';
 import { failureOf, useArchiveRigMutation, useListRigsInfiniteQuery } from '../../app/base-api.ts';
+import { ExportLink } from '../../app/export-link.tsx';
 import { usePolling } from '../../app/live.ts';
 import { useMayNot } from '../../app/may.ts';
 import { sessionStarted } from '../../app/session-start.ts';
@@ -379,13 +380,9 @@ export function RigsView() {
         <BackupAge />
         {mayNotDesign === null && <ImportButton />}
         {mayNotExport === null && (
-          <a
-            className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
-            href="/api/archive"
-            download
-          >
-            <FileDown size={17} aria-hidden /> Export all
-          </a>
+          <ExportLink may="administers" href="/api/archive">
+            Export all
+          </ExportLink>
         )}
         <Link
           className="inline-flex items-center gap-2 border border-ink bg-ink px-3 py-1.5 font-bold whitespace-nowrap text-plate"

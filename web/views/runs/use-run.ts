@@ -119,10 +119,11 @@ export function useRun(run: StoredRun): Running {
       queue.close();
     };
   }, [queue, run.id]);
-  // Beside a line that stands it is asked seldom; without one, and while something waits, every second.
-  const seldom = usePolling(every);
-  const pause = kept.isAway || kept.waiting.length > 0 ? every : seldom;
+  // Beside a line that stands it is not asked; without one, and while something waits, every second.
+  const beside = usePolling(every);
+  const pause = kept.isAway || kept.waiting.length > 0 ? every : beside;
   useEffect(() => {
+    if (pause === 0) return;
     const timer = setInterval(() => void queue.pump(), pause);
     return () => clearInterval(timer);
   }, [queue, pause]);
