@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
 import { newShot, openRig, RigPage } from './pages.ts';
-import { findings, inEachOthersWay, isLong, widths } from './screen-checks.ts';
+import { findings, inEachOthersWay, isLong, refusedByPolicy, widths } from './screen-checks.ts';
 
 /** A dialog, sheet or menu, and how a person opens it. What opens on other ways stands in access.spec.ts. */
 interface Opening {
@@ -95,6 +95,7 @@ test.describe.configure({ timeout: 120_000, mode: 'parallel' });
 
 for (const { what, at, open } of openings)
   test(`${what} can be used by everyone once it is open, and is left by Escape`, async ({ page }) => {
+    const policy = refusedByPolicy(page);
     if (typeof at === 'string') await page.goto(at);
     else {
       await openRig(page, at.rig);
@@ -108,6 +109,7 @@ for (const { what, at, open } of openings)
     if (isLong) expect(await findings(page, 'night')).toEqual([]);
     await page.keyboard.press('Escape');
     await expect(page.locator('[role=dialog], [role=menu]')).toHaveCount(0);
+    expect(policy.words).toEqual([]);
   });
 
 test('text of twice the size lies on nothing else and leaves no control out of reach', async ({ page }) => {

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
+import type { ConsoleMessage, Page } from '@playwright/test';
 
 /** `./surge test --long`. */
 export const isLong = process.env['VAST_SURGE_LONG'] === '1';
@@ -94,3 +94,13 @@ export const inEachOthersWay = (page: Page): Promise<string[]> =>
     window.scrollTo(0, 0);
     return [...new Set(said)];
   });
+
+/** What the policy of the server kept a page from, as the browser tells it. @returns the words so far; `end` stops listening */
+export function refusedByPolicy(page: Page): { readonly words: string[]; end(): void } {
+  const words: string[] = [];
+  const hear = (message: ConsoleMessage) => {
+    if (message.text().includes('Content Security Policy')) words.push(message.text());
+  };
+  page.on('console', hear);
+  return { words, end: () => void page.off('console', hear) };
+}

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test as base, type Page } from '@playwright/test';
 import { beginRun, pickRig } from './pages.ts';
-import { findings, inEachOthersWay, isLong, putOn, widths } from './screen-checks.ts';
+import { findings, inEachOthersWay, isLong, putOn, refusedByPolicy, widths } from './screen-checks.ts';
 
 /** One window for all the screens that a worker looks at: scripts that were read once are not read again. */
 const test = base.extend<object, { window: Page }>({
@@ -161,6 +161,7 @@ for (const screen of screens) {
   test(`${screen.path}${screen.isUnderWay ? ', under way' : ''}${screen.rig === undefined ? '' : ` of ${screen.rig}`}: nothing overlaps on four widths, and everyone can use it by day and night`, async ({
     window: page,
   }) => {
+    const policy = refusedByPolicy(page);
     await page.goto(await addressOf(page, screen));
     await expect(page.locator('main')).toBeVisible();
     await expect(page.getByText(/^(Fetching|Calculating|Working)/)).toHaveCount(0, { timeout: 60_000 });
@@ -186,6 +187,7 @@ for (const screen of screens) {
       for (const theme of themes) all.push(...(await findings(page, theme)));
       found.push(...all.map((words) => `${width} px: ${words}`));
     }
-    expect(found).toEqual([]);
+    policy.end();
+    expect([...found, ...policy.words]).toEqual([]);
   });
 }

@@ -14,6 +14,45 @@ const modernFonts: Plugin = {
     /katex[^/]*\.css/.test(id) ? code.replace(/,url\([^)]*\.(?:woff|ttf)\) format\("[a-z]+"\)/g, '') : undefined,
 };
 
+/** In place of a `<style>` element, which the server's policy lets nobody put into a page. */
+const adopt = (css: string): string =>
+  `const sheet = new CSSStyleSheet(); sheet.replaceSync(${css}); document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];`;
+
+/** Functions of packages that make such an element, and what they do here: a build in which one of them is missing fails. */
+const makingElements: readonly { readonly in: RegExp; readonly replaced: readonly (readonly [RegExp, string])[] }[] = [
+  {
+    in: /sonner\/dist\/index\.mjs$/,
+    replaced: [[/function __insertCSS\(code\) \{[\s\S]*?\n\}/, `function __insertCSS(code) { ${adopt('code')} }`]],
+  },
+  {
+    in: /react-style-singleton\/dist\/es2015\/singleton\.js$/,
+    replaced: [
+      [/function makeStyleTag\(\) \{[\s\S]*?\n\}/, 'function makeStyleTag() { return new CSSStyleSheet(); }'],
+      [/function injectStyles\(tag, css\) \{[\s\S]*?\n\}/, 'function injectStyles(sheet, css) { sheet.replaceSync(css); }'],
+      [
+        /function insertStyleTag\(tag\) \{[\s\S]*?\n\}/,
+        'function insertStyleTag(sheet) { document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet]; }',
+      ],
+      [
+        /stylesheet\.parentNode && stylesheet\.parentNode\.removeChild\(stylesheet\);/,
+        'document.adoptedStyleSheets = document.adoptedStyleSheets.filter((one) => one !== stylesheet);',
+      ],
+    ],
+  },
+];
+
+const noStyleElements: Plugin = {
+  name: 'no-style-elements',
+  apply: 'build',
+  transform: (code, id) => {
+    const found = makingElements.find((one) => one.in.test(id));
+    return found?.replaced.reduce((text, [part, instead]) => {
+      if (!part.test(text)) throw new Error(`${id} makes its style elements in another way than it did`);
+      return text.replace(part, () => instead);
+    }, code);
+  },
+};
+
 export default defineConfig({
   root: import.meta.dirname,
   // Compressed here, once, and not by the server for everybody who asks.
@@ -21,6 +60,7 @@ export default defineConfig({
     react(),
     tailwind(),
     modernFonts,
+    noStyleElements,
     compression({ algorithms: ['gzip', 'brotliCompress'], include: /\.(js|css|svg)$/ }),
   ],
   build: {

@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn, type SpawnOptions } from 'node:child_process';
 import { createHash, randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -20,6 +20,7 @@ import { createApp } from '../http/app.ts';
 import { own } from '../test/archives.ts';
 import { named, testDatabase, type TestDatabase } from '../test/database.ts';
 import { programId } from '../program.ts';
+import { Host } from '../test/hosts.ts';
 import { grantWorker, workerRole } from './queue.ts';
 import { StudyWorker } from './worker.ts';
 
@@ -221,21 +222,24 @@ describe('a kept study', () => {
 });
 
 describe('several hosts', () => {
-  /** A host of its own, as `./surge worker` starts it. */
-  function host(name: string, url: string): ChildProcess {
-    const made = spawn(
-      process.execPath,
-      ['--import', `${root}node_modules/tsx/dist/loader.mjs`, `${root}server/studies/main.ts`, '--threads', '1', '--host', name],
-      {
-        env: { ...process.env, DATABASE_URL: url },
-        stdio: ['ignore', 'pipe', 'pipe'],
-      },
-    );
-    ends.push(() => Promise.resolve(void made.kill('SIGKILL')));
-    return made;
+  /** What `./surge worker` starts on a host; on a network of its own where that can be made. */
+  async function host(name: string, url: string) {
+    const apart = await Host.make(url);
+    const words = ['--import', `${root}node_modules/tsx/dist/loader.mjs`, `${root}server/studies/main.ts`, '--threads', '1'];
+    const options: SpawnOptions = {
+      env: { ...process.env, DATABASE_URL: apart ? apart.reaches(url) : url },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    };
+    const all = [...words, '--host', name];
+    const made = apart ? apart.run(process.execPath, all, options) : spawn(process.execPath, all, options);
+    ends.push(async () => {
+      made.kill('SIGKILL');
+      await apart?.end();
+    });
+    return { kill: (signal: NodeJS.Signals) => made.kill(signal), plug: (isIn: boolean) => apart?.plug(isIn) };
   }
 
-  test('share a study as a role that has jobs and chunks alone; one that is killed in the middle loses nothing and doubles nothing', async () => {
+  test('share a study as a role that has jobs and chunks alone; one that is killed in the middle loses nothing and doubles nothing, nor does one whose line is away', async () => {
     const name = new URL(database.url).pathname.slice(1);
     await database.owner.query(
       `do $$ begin create role ${workerRole} login password 'w'; exception when duplicate_object then null; end $$`,
@@ -244,12 +248,16 @@ describe('several hosts', () => {
     await grantWorker(database.owner, workerRole);
     const made = new URL(appUrl);
     [made.username, made.password] = [workerRole, 'w'];
-    const [a, b] = [host('a', made.href), host('b', made.href)];
+    const [a, b] = [await host('a', made.href), await host('b', made.href)];
     await expect.poll(async () => ((await get('/api/studies/workers')).body as unknown[]).length, { timeout: 60_000 }).toBe(2);
-    const many = { outputs: ['peak-current', 'stored-energy'], samples: 60_000, seed: 3 };
+    const many = { outputs: ['peak-current', 'stored-energy'], samples: 40_000, seed: 3 };
     const study = await ask(many);
     await until(study.id, ({ hosts, done: there }) => hosts.length === 2 && there >= 8000);
     a.kill('SIGKILL');
+    // The line of the other is away for some seconds: what it had in hand comes when it is back.
+    b.plug(false);
+    await sleep(3000);
+    b.plug(true);
     const done = await until(study.id, isDone, 120_000);
     b.kill('SIGTERM');
     expect(done.hosts).toEqual(['a', 'b']);
