@@ -6,7 +6,7 @@ import { marx } from '../core/test/circuits.ts';
 import { erectionShot, erectionStudy } from '../core/study/index.ts';
 import { marxRig } from '../core/test/marx.ts';
 import { demoRig } from '../core/test/rigs.ts';
-import { inTurns, inWorkers, Solver } from './bench-tools.ts';
+import { inTurns, oneAndTwo, Solver } from './bench-tools.ts';
 
 /** Peak load voltage of the shot, kV, by an independent integration. */
 const answers: Readonly<Record<number, number>> = { 10: 90.706, 100: 163.916 };
@@ -222,8 +222,7 @@ export async function benchCircuit(): Promise<string[]> {
     () => shot(10),
     () => shot(10, 0.3, varied(10, k++)),
   );
-  const one = await inWorkers('./bench-circuit-worker.ts', 1, 600);
-  const two = await inWorkers('./bench-circuit-worker.ts', 2, 600);
+  const { gain } = await oneAndTwo('./bench-circuit-worker.ts', 600);
   const off = (value: number, N: number) => `${(100 * Math.abs(value / 1000 / (answers[N] ?? NaN) - 1)).toFixed(3)} %`;
   const run = shot(10);
   return [
@@ -231,7 +230,7 @@ export async function benchCircuit(): Promise<string[]> {
     `  N = 10: ${(peer / ten).toFixed(0)} times as fast as odex (wanted 150); peak off by ${off(peakOf(run), 10)} (odex ${off(peerPeak, 10)}), waveform within ${(100 * apart(run, reference)).toFixed(2)} %, energy closes to ${run.closure.toExponential(1)}`,
     `  N = 100 takes ${(hundred / ten).toFixed(1)} times as long as N = 10 (at most 13 wanted), peak off by ${off(peakOf(shot(100)), 100)}, waveform within ${(100 * apart(shot(100), shot(100, 1e-5))).toFixed(2)} %; N = 200 ${(twoHundred / hundred).toFixed(1)} times as long as N = 100 (at most 2.8)`,
     `  ten times less error takes ${perDecade.toFixed(1)} times as long (at most 2.5)`,
-    `  values varied at every shot: ${(other / same).toFixed(2)} times as long as the same shot repeated (at most 1.05); two workers ${(one / two).toFixed(2)} times as fast as one (at least 1.8)`,
+    `  values varied at every shot: ${(other / same).toFixed(2)} times as long as the same shot repeated (at most 1.05); two workers ${gain.toFixed(2)} times as fast as one (at least 1.8)`,
     benchLines(),
     benchClosedForm(),
     benchEvaluation(),

@@ -2,7 +2,7 @@
 import { evaluateRig } from '../core/evaluation/index.ts';
 import { samplerOf, scatterChunk } from '../core/study/index.ts';
 import { demoRig } from '../core/test/rigs.ts';
-import { inTurns, inWorkers } from './bench-tools.ts';
+import { inTurns, oneAndTwo } from './bench-tools.ts';
 
 const scatter = { outputs: ['peak-current', 'stored-energy'], seed: 1, distribution: 'uniform', withModel: false } as const;
 
@@ -24,8 +24,8 @@ export async function benchStudy(): Promise<string[]> {
       `  ${name}: ${(full / sample).toFixed(0)} times as fast (at least 20); 10,000 samples are ${((sample * 10_000) / 1000).toFixed(1)} s of one core`,
     );
   }
-  const [one, two] = [await inWorkers('./bench-study-worker.ts', 1, 4000), await inWorkers('./bench-study-worker.ts', 2, 4000)];
-  lines.push(`  two workers ${(one / two).toFixed(2)} times one (1.8 wanted)`, '');
+  const { gain } = await oneAndTwo('./bench-study-worker.ts', 4000);
+  lines.push(`  two workers ${gain.toFixed(2)} times one (1.8 wanted)`, '');
   return lines;
 }
 

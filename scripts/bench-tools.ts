@@ -26,21 +26,34 @@ export function inTurns(rounds: number, ...runs: readonly (() => void)[]): numbe
   return times.map(median);
 }
 
-/** Shots done in one worker, or shared by two, ms, by a program beside this one that answers when it has done so many: the median of several times, after one that nobody counts. */
-export async function inWorkers(of: string, workers: number, shots: number): Promise<number> {
+/**
+ * Shots by a program beside this one, that answers when it has done so many: on one worker, and shared by two. The same two workers do both,
+ * in turns: what the engine made of their program, and what else the machine does, is the same for either. Medians of several rounds.
+ */
+export async function oneAndTwo(of: string, shots: number): Promise<{ readonly one: number; readonly gain: number }> {
   // A worker thread has no loader for TypeScript of its own: it registers one before it reads its program.
   const program = `import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(new URL(of, import.meta.url).href)}); });`;
-  const made = Array.from({ length: workers }, () => new Worker(program, { eval: true }));
+  const workers = [0, 1].map(() => new Worker(program, { eval: true }));
   const ready = (worker: Worker) => new Promise<void>((resolve) => worker.once('message', () => resolve()));
-  await Promise.all(made.map(ready));
-  const times: number[] = [];
-  for (let i = 0; i < 6; i++) {
+  await Promise.all(workers.map(ready));
+  const took = async (crew: readonly Worker[]): Promise<number> => {
     const started = performance.now();
-    const done = made.map(ready);
-    for (const worker of made) worker.postMessage(shots / workers);
+    const done = crew.map(ready);
+    for (const worker of crew) worker.postMessage(shots / crew.length);
     await Promise.all(done);
-    if (i > 0) times.push(performance.now() - started);
+    return performance.now() - started;
+  };
+  const [ones, gains]: [number[], number[]] = [[], []];
+  for (let round = 0; round < 8; round++) {
+    const times: number[] = [];
+    for (const worker of workers) times.push(await took([worker]));
+    const one = ((times[0] ?? 0) + (times[1] ?? 0)) / 2;
+    const two = await took(workers);
+    // The first round is what the engine learns by.
+    if (round === 0) continue;
+    ones.push(one);
+    gains.push(one / two);
   }
-  await Promise.all(made.map((worker) => worker.terminate()));
-  return median(times);
+  await Promise.all(workers.map((worker) => worker.terminate()));
+  return { one: median(ones), gain: median(gains) };
 }
