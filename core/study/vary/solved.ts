@@ -64,8 +64,8 @@ const solved: readonly Solved[] = [
   {
     of: fires,
     says: {
-      'solver:erects': ['Charge voltage from which it erects, 99 of 100 shots', 'V'],
-      'solver:prefires': ['Charge voltage up to which it does not pre-fire, 99 of 100 shots', 'V'],
+      'solver:erects': ['Erects from, 99 shots of 100', 'V'],
+      'solver:prefires': ['No pre-fire up to, 99 shots of 100', 'V'],
     },
     at: (rig) => {
       const study = ifKnown(() => erectionStudy(rig));
@@ -75,8 +75,8 @@ const solved: readonly Solved[] = [
   {
     of: (rig) => hasDesk(rig, 'tank'),
     says: {
-      'solver:rate': ['Breaks a second, with the scatter of the gap', 'Hz'],
-      'solver:pace': ['Scatter of the pace of its breaks', '1'],
+      'solver:rate': ['Breaks a second, gap scattering', 'Hz'],
+      'solver:pace': ['Scatter between its breaks', '1'],
     },
     at: (_, reading) => {
       const pace = ifKnown(() => paceOf(tankRow(reading, breaks, firstSeed)));
