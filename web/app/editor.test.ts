@@ -92,6 +92,22 @@ describe('the open rig', () => {
     expect(at(store, 'store.V0')?.value).toBe(39);
   });
 
+  test('values that are put in together come back together, and those put in one by one do not', () => {
+    const store = opened();
+    const before = present(store).rig;
+    for (const [path, value] of [
+      ['store.V0', 39],
+      ['load.R', 2],
+    ] as const)
+      store.dispatch(valueSet({ path, value, burst: 'point' }));
+    expect([at(store, 'store.V0')?.value, at(store, 'load.R')?.value]).toEqual([39, 2]);
+    store.dispatch(valueSet({ path: 'store.V0', value: 30 }));
+    undo(store);
+    expect(at(store, 'store.V0')?.value).toBe(39);
+    undo(store);
+    expect(present(store).rig).toEqual(before);
+  });
+
   test('touching a number opens its working', () => {
     const store = opened();
     store.dispatch(numberTouched('figure:peak-current'));

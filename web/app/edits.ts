@@ -23,7 +23,8 @@ export const isEdit = (action: unknown): action is UnknownAction & { readonly me
  * field.
  */
 export const fieldTyped = createAction<{ slot: Slot; field: string; value: FieldValue; burst?: string }>('edit/fieldTyped');
-export const valueSet = createAction<{ path: string; value: number }>('edit/valueSet');
+/** Values of one burst are one step of undo. */
+export const valueSet = createAction<{ path: string; value: number; burst?: string }>('edit/valueSet');
 export const kindChosen = createAction<{ slot: Slot; kind: string }>('edit/kindChosen');
 /** The block stands on a part now, or on none, or takes what its part has come to say. */
 export const blockReplaced = createAction<{ slot: Slot; block: Block }>('edit/blockReplaced');

@@ -88,7 +88,8 @@ function edited(document: RigDocument | null = null, action: UnknownAction): Rig
 }
 
 function burstOf(action: UnknownAction): string | null {
-  if (fieldTyped.match(action) || noteWritten.match(action) || sheetEdited.match(action)) return action.payload.burst ?? null;
+  if (fieldTyped.match(action) || valueSet.match(action) || noteWritten.match(action) || sheetEdited.match(action))
+    return action.payload.burst ?? null;
   return null;
 }
 

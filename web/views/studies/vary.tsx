@@ -69,16 +69,23 @@ function Readout({
   const { id = null } = useParams();
   const mayNot = useMayNotOn(id, 'designs');
   if (!point) return <p role="status">Calculating …</p>;
-  const take = () =>
+  const take = () => {
+    // All of them come back with one step of undo.
+    const burst = crypto.randomUUID();
     axes.forEach(({ path, isWhole }, k) => {
       const value = point.at[k] ?? NaN;
       const [spot = '', id = ''] = path.split('.');
       const { slot, channel } = spotAt(spot);
       // By its number: whichever channel the rig was looked at from last.
       dispatch(
-        valueSet({ path: `${numberedSpot(slot, channel ?? 0)}.${id}`, value: isWhole ? value : Number(value.toPrecision(4)) }),
+        valueSet({
+          path: `${numberedSpot(slot, channel ?? 0)}.${id}`,
+          value: isWhole ? value : Number(value.toPrecision(4)),
+          burst,
+        }),
       );
     });
+  };
   return (
     <section aria-label="At this point" className="border-l-4 border-ink bg-plate p-3">
       {axes.map((axis, k) => (
