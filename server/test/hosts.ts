@@ -45,19 +45,33 @@ export class Host {
       from.on('error', () => to.destroy());
       to.on('error', () => from.destroy());
     });
-    await new Promise<void>((resolve, reject) => {
-      relay.once('error', reject);
-      relay.listen(0, `${line}.1`, resolve);
+    const listens = await new Promise<boolean>((resolve) => {
+      relay.once('error', () => resolve(false));
+      relay.listen(0, `${line}.1`, () => resolve(true));
     });
-    return new Host(name, `${line}.1`, relay, open);
+    const made = new Host(name, `${line}.1`, relay, open);
+    if (listens && made.hasLine()) return made;
+    await made.end();
+    return null;
+  }
+
+  private get port(): number {
+    const at = this.relay.address();
+    return typeof at === 'object' && at ? at.port : 0;
+  }
+
+  /** Whether something run there comes through to here: rights may be lacking, or a filter stand between. */
+  private hasLine(): boolean {
+    const program = `const end = process.exit; require('net').connect(${this.port}, '${this.here}', () => end(0)).on('error', () => end(1));
+      setTimeout(end, 3000, 1);`;
+    return spawnSync('ip', ['netns', 'exec', this.name, process.execPath, '-e', program], { stdio: 'ignore' }).status === 0;
   }
 
   /** An address of the database as this host reaches it. */
   reaches(databaseUrl: string): string {
     const url = new URL(databaseUrl);
-    const at = this.relay.address();
     url.hostname = this.here;
-    url.port = String(typeof at === 'object' && at ? at.port : 0);
+    url.port = String(this.port);
     return url.href;
   }
 
