@@ -44,8 +44,13 @@ export function saveDrawing(id: string, name: string): void {
 const sharesTimes = (a: Trace, b: Trace | undefined): boolean =>
   b?.t.length === a.t.length && a.t.every((time, i) => time === b.t[i]);
 
-export const saveSvg = (chart: ECharts, name: string): void =>
-  download(`${name}.svg`, chart.renderToSVGString(), 'image/svg+xml');
+/** The plot as a drawing, without what stands at the pointer. */
+function drawingOf(chart: ECharts): string {
+  chart.dispatchAction({ type: 'hideTip' });
+  return chart.renderToSVGString();
+}
+
+export const saveSvg = (chart: ECharts, name: string): void => download(`${name}.svg`, drawingOf(chart), 'image/svg+xml');
 
 /** The plot as a picture of twice its size on the screen, on the ground colour of the theme. */
 export function savePng(chart: ECharts, name: string): void {
@@ -62,5 +67,5 @@ export function savePng(chart: ECharts, name: string): void {
     context.drawImage(image, 0, 0, canvas.width, canvas.height);
     canvas.toBlob((blob) => blob && download(`${name}.png`, blob));
   };
-  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(chart.renderToSVGString())}`;
+  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(drawingOf(chart))}`;
 }

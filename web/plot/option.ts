@@ -212,6 +212,8 @@ function tooltip(spec: PlotSpec) {
     padding: 8,
     textStyle: { color: ink.ink, fontFamily: fonts, fontSize: 13 },
     extraCssText: 'box-shadow:none',
+    // At once: a plot that is saved has it hidden before it is drawn.
+    hideDelay: 0,
     renderMode: 'richText' as const,
     formatter: (params: unknown) => {
       const rows = params as { value: [number, number | null] }[];

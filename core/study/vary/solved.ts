@@ -75,7 +75,7 @@ const solved: readonly Solved[] = [
   {
     of: (rig) => hasDesk(rig, 'tank'),
     says: {
-      'solver:rate': ['Breaks a second, gap scattering', 'Hz'],
+      'solver:rate': ['Break rate, gap scattering', 'Hz'],
       'solver:pace': ['Scatter between its breaks', '1'],
     },
     at: (_, reading) => {
