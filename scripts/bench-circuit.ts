@@ -157,7 +157,7 @@ function benchErection(): string {
   erectionStudy(seven, { shots: 200 });
   const window = (performance.now() - began) / 1000;
   return `  erection of 20 stages takes ${(b / a).toFixed(1)} times as long as of 10, of two towers of 10 ${(c / a).toFixed(1)} times; in a study one shot, with all that is asked to find its threshold, ${(study / 4 / a).toFixed(1)} times as long as the one that is drawn
-  the window of an erection, 200 shots of two towers of seven: ${window.toFixed(1)} s on one core, shared by two about ${(window / 2).toFixed(1)} s (wanted at most 3 s)`;
+  the window of an erection, 200 shots of two towers of seven: ${window.toFixed(1)} s on one core (wanted at most 3 s on two)`;
 }
 
 /** A network of N sections for 5 µs at 50 Ω, two cables of 50 Ω one behind the other between it and its load. */

@@ -29,7 +29,7 @@ describe('what one may do', () => {
   test.each(roles)('a file of the workshop is for those whose it is; whoever only %s is told why not', async (role) => {
     await shown(
       as(role),
-      <ExportLink may="designs" href="/api/archive/rigs/x" name="Anvil.zip">
+      <ExportLink may={['designs']} href="/api/archive/rigs/x" name="Anvil.zip">
         Share
       </ExportLink>,
     );
@@ -46,7 +46,7 @@ describe('what one may do', () => {
   test('alone nobody has to be anybody', async () => {
     await shown(
       alone,
-      <ExportLink may="administers" href="/api/archive">
+      <ExportLink may={['administers']} href="/api/archive">
         All
       </ExportLink>,
     );

@@ -1,10 +1,11 @@
 import type { CoupledGroup } from './coupled.ts';
 import { waveAt, type CurrentSource, type Diode, type Thyristor, type VoltageSource } from '../element.ts';
-import { Network, type Slot } from './network.ts';
+import type { Slot } from './network.ts';
 import { solve } from './sparse.ts';
+import { Stamping } from './stamping.ts';
 
 /** One stage of a step: the companion models of all branches in the nodes, solved, and the states that come out. */
-export abstract class Stage extends Network {
+export abstract class Stage extends Stamping {
   /** What the right-hand side of a stage has of all that is linear: the same in every round. */
   private readonly linear = new Float64Array(this.v.length);
 

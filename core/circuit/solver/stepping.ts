@@ -1,8 +1,8 @@
 import { arcResistance } from '../arc.ts';
 import type { TwoPole } from '../element.ts';
 import { abscissa, errorWeights, gamma, output, stages, weights, type Within } from './method.ts';
-import { StepTooLong } from './network.ts';
 import { Stage } from './stage.ts';
+import { StepTooLong } from './stamping.ts';
 
 const estimate = Float64Array.from(errorWeights);
 const whole = Float64Array.from(output);

@@ -126,7 +126,7 @@ export function BackupsView() {
     <main className="mx-auto w-full max-w-[1100px] p-5">
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-2xl font-bold">Backups</h1>
-        <ExportLink may="administers" href="/api/archive">
+        <ExportLink may={['administers']} href="/api/archive">
           Download a backup
         </ExportLink>
       </div>

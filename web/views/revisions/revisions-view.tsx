@@ -187,7 +187,7 @@ export function RevisionsView() {
           <Button className="sm:hidden" onClick={saveRevision}>
             Save revision
           </Button>
-          <ExportLink may="designs" href={`/api/archive/rigs/${id}`} name={`${fileName(document.name)}.zip`}>
+          <ExportLink may={['designs']} href={`/api/archive/rigs/${id}`} name={`${fileName(document.name)}.zip`}>
             Share with parts, runs and shots
           </ExportLink>
         </div>

@@ -30,7 +30,7 @@ export function ShareSheet({ id, document, onClose }: { id: string; document: Ri
             </p>
             {isUnsaved && <p className="mt-1 font-bold">Edits that are not saved yet are not included.</p>}
           </div>
-          <ExportLink may="designs" href={`/api/archive/rigs/${id}`} name={`${name}.zip`} look="main" onClick={onClose}>
+          <ExportLink may={['designs']} href={`/api/archive/rigs/${id}`} name={`${name}.zip`} look="main" onClick={onClose}>
             {name}.zip
           </ExportLink>
         </li>

@@ -380,7 +380,7 @@ export function RigsView() {
         <BackupAge />
         {mayNotDesign === null && <ImportButton />}
         {mayNotExport === null && (
-          <ExportLink may="administers" href="/api/archive">
+          <ExportLink may={['administers']} href="/api/archive">
             Export all
           </ExportLink>
         )}

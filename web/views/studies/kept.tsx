@@ -5,8 +5,9 @@ import type { RigDocument } from '@vast-surge/core/rig';
 import { outputsOf, type Output, type Scatter } from '@vast-surge/core/study';
 import { failureOf, useGetRevisionQuery } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
+import { ExportLink } from '../../app/export-link.tsx';
 import { usePolling } from '../../app/live.ts';
-import { useMayNot, useMayNotOn } from '../../app/may.ts';
+import { useMayNotOn } from '../../app/may.ts';
 import { useAppSelector } from '../../app/store.ts';
 import {
   useCreateStudyMutation,
@@ -62,7 +63,6 @@ function Acts({ study, mayNot, onTrouble }: Pick<RowProps, 'study' | 'mayNot' | 
       () => onTrouble(null),
       (error: unknown) => onTrouble(failureOf(error).message),
     );
-  const mayNotExport = useMayNot('designs', 'acts', 'reads');
   const isOpen = study.state === 'asked' || study.state === 'paused';
   const isOff = mayNot !== null || setting.isLoading || removing.isLoading;
   return (
@@ -81,10 +81,10 @@ function Acts({ study, mayNot, onTrouble }: Pick<RowProps, 'study' | 'mayNot' | 
           Cancel
         </Button>
       )}
-      {study.state === 'done' && mayNotExport === null && (
-        <a className="text-select underline" href={`/api/studies/${study.id}/samples`} download>
+      {study.state === 'done' && (
+        <ExportLink may={['designs', 'acts', 'reads']} href={`/api/studies/${study.id}/samples`}>
           CSV
-        </a>
+        </ExportLink>
       )}
       {!isOpen && (
         <Button look="quiet" disabled={isOff} onClick={() => void act(remove(study.id))}>
