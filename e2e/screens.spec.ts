@@ -157,6 +157,33 @@ test('every route of the router, and every desk of a kind, is looked at here', (
   expect([...new Set([...others, ...desks])].filter((path) => !known.has(path))).toEqual([]);
 });
 
+test('what is wrong is found: grey on white, a field without its name, a line on a line, a button under a box', async ({
+  page,
+}) => {
+  await page.goto('/units');
+  await expect(page.locator('main h1').first()).toBeVisible();
+  await page.evaluate(() => {
+    document.body.innerHTML = `<main><h1>Wrong</h1><p class="one">pale</p><input /><p class="two">first line</p><p class="three">second line</p>
+      <button>covered</button><div class="four">box</div></main>`;
+    const put = (at: string, style: Partial<CSSStyleDeclaration>) =>
+      Object.assign((document.querySelector(at) as HTMLElement).style, style);
+    put('main', { background: '#fff', position: 'relative' });
+    put('.one', { color: '#ccc' });
+    put('.three', { marginTop: '-20px' });
+    put('.four', { position: 'absolute', inset: 'auto 0 0 0', height: '60px', background: '#fff' });
+  });
+  const said = [...(await findings(page, 'day')), ...(await findings(page, 'night')), ...(await inEachOthersWay(page))].join(
+    '\n',
+  );
+  expect(said).toContain('by day: color-contrast');
+  expect(said).toContain('by night: color-contrast');
+  expect(said).toMatch(/by day: label /);
+  expect(said).toMatch(/first line.*second line.*lie on each other/);
+  expect(said).toContain('“covered” is covered by div');
+  expect(await findings(page, 'day', '.two')).toEqual([]);
+  expect(await findings(page, 'day', '.one')).toHaveLength(1);
+});
+
 for (const screen of screens) {
   test(`${screen.path}${screen.isUnderWay ? ', under way' : ''}${screen.rig === undefined ? '' : ` of ${screen.rig}`}: nothing overlaps on four widths, and everyone can use it by day and night`, async ({
     window: page,
