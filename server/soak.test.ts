@@ -75,7 +75,7 @@ test(
       expect((await post('/rigs', { id: rigId, document })).status).toBe(201);
       const asRehearsal = { seed: 1, speed: 1, faults: 0 };
       expect((await post('/runs', { id, rigId, version: 1, rehearsal: asRehearsal })).status).toBe(201);
-      const done = Array.from({ length: cases(60, 120) }, (_, i): RunEvent => {
+      const done = Array.from({ length: cases(36, 120) }, (_, i): RunEvent => {
         const common = { id: randomUUID(), at: 1e12 + i, screen: 'left' };
         return i === 0 ? { ...common, type: 'began', acts: 'AB', reads: 'CD' } : { ...common, type: 'noted', text: String(i) };
       });

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
@@ -16,6 +16,7 @@ import { named, type TestDatabase } from './database.ts';
 import { asStream } from './records.ts';
 
 export const folder = mkdtempSync(join(tmpdir(), 'surge-archive-test-'));
+process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
 let files = 0;
 export const newFile = (bytes?: Uint8Array): string => {
   const path = join(folder, `${(files += 1)}.zip`);
@@ -68,7 +69,7 @@ export function app(database: TestDatabase, limits?: ArchiveLimits) {
 }
 export async function closeArchives(): Promise<void> {
   for (const archives of opened.splice(0)) await archives.close();
-  rmSync(folder, { recursive: true, force: true });
+  for (const name of readdirSync(folder)) rmSync(join(folder, name), { recursive: true, force: true });
 }
 
 export const own = <T extends request.Test>(call: T): T => call.set('Host', '127.0.0.1:4600');

@@ -37,6 +37,159 @@ export function pendingEdit({ editor, history }: ReturnType<EditorStore['getStat
   return id && base && document && document !== base.document ? { rigId: id, base, document } : null;
 }
 
+/** What startSender starts; one for the open rig and all edits that still wait. */
+class Sending implements Sender {
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private running: Promise<void> | null = null;
+
+  constructor(
+    private readonly store: EditorStore,
+    private readonly outbox: Outbox<KeptEdit>,
+    private readonly onMerged: (id: string, places: readonly Place[]) => void,
+  ) {}
+
+  later(delay: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.run(), delay);
+  }
+
+  private isOpen(id: string): boolean {
+    return this.store.getState().editor.id === id;
+  }
+
+  private reconcile(id: string, theirs: Base): void {
+    const { editor, history } = this.store.getState();
+    const { base } = editor;
+    if (!this.isOpen(id) || !base || !history.present) return this.reconcileClosed(id, theirs);
+    const merge = mergeDocuments(base.document, history.present, theirs.document);
+    if (merge.choices.length > 0) {
+      const edit = this.outbox.get(id);
+      if (edit) this.outbox.put(edit.rigId, { ...edit, sending: null, stuck: true });
+      this.store.dispatch(conflictFound({ id, theirs }));
+      return;
+    }
+    const places = [...new Set(differences(base.document, theirs.document).map((d) => d.place))];
+    this.store.dispatch(followed({ id, was: base.document, theirs }));
+    if (places.length > 0) this.onMerged(id, places);
+  }
+
+  /** Nobody looks at this rig: what merges by itself does, what does not waits. */
+  private reconcileClosed(id: string, theirs: Base): void {
+    const edit = this.outbox.get(id);
+    if (!edit) return;
+    const merge = mergeDocuments(edit.base.document, edit.document, theirs.document);
+    if (merge.choices.length > 0) this.outbox.put(edit.rigId, { ...edit, sending: null, stuck: true });
+    else this.outbox.put(id, { rigId: id, base: theirs, document: merge.merged, sending: null });
+  }
+
+  private acknowledged(id: string, { version, document }: Base): void {
+    const edit = this.outbox.get(id);
+    const done = edit !== undefined && sameDocument(edit.document, document);
+    // What is shown and what was sent may be two readings of one text, after a reload: from now on they are one.
+    const base = { version, document: done ? edit.document : document };
+    if (done) this.outbox.drop(id);
+    else if (edit) this.outbox.put(edit.rigId, { ...edit, base, sending: null });
+    this.store.dispatch(sent({ id, base, when: Date.now() }));
+  }
+
+  /** @returns whether there is reason to go on at once */
+  private async sendOne(edit: KeptEdit): Promise<boolean> {
+    const { rigId: id } = edit;
+    const sending = edit.sending ?? { key: crypto.randomUUID(), document: edit.document };
+    const kept = this.outbox.put(edit.rigId, { ...edit, sending });
+    this.store.dispatch(sendBegun({ id }));
+    try {
+      const { version } = await this.store
+        .dispatch(
+          api.endpoints.saveRig.initiate({ id, key: sending.key, version: edit.base.version, document: sending.document }),
+        )
+        .unwrap();
+      this.acknowledged(id, { version, document: sending.document });
+      return true;
+    } catch (error) {
+      const { code, message } = failureOf(error);
+      if (code === 'conflict') return this.overtaken(id);
+      const at = lasting.has(code) ? 'refused' : 'away';
+      this.store.dispatch(sendFailed({ id, at, message, kept }));
+      const now = this.outbox.get(id);
+      if (at === 'refused' && now) this.outbox.put(id, { ...now, sending: null, stuck: true });
+      return false;
+    }
+  }
+
+  private async overtaken(id: string): Promise<boolean> {
+    try {
+      const rig = await this.store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false })).unwrap();
+      const edit = this.outbox.get(id);
+      if (edit) this.outbox.put(edit.rigId, { ...edit, sending: null });
+      this.reconcile(id, { version: rig.version, document: rig.document });
+      return true;
+    } catch (error) {
+      this.store.dispatch(sendFailed({ id, at: 'away', message: failureOf(error).message, kept: true }));
+      return false;
+    }
+  }
+
+  private async runAll(): Promise<void> {
+    for (let again = true; again;) {
+      again = false;
+      for (const { rigId } of this.outbox.all()) {
+        const edit = this.outbox.get(rigId);
+        if (edit && !edit.stuck) again = (await this.sendOne(edit)) || again;
+      }
+    }
+    if (this.outbox.all().some((edit) => !edit.stuck)) this.later(retryTime);
+  }
+
+  run(): Promise<void> {
+    clearTimeout(this.timer);
+    this.running ??= this.runAll().finally(() => {
+      this.running = null;
+    });
+    return this.running;
+  }
+
+  /** The document or its base is another than a moment before: what is to be sent is kept, or dropped. */
+  keep(state: ReturnType<EditorStore['getState']>, id: string): void {
+    const edit = pendingEdit(state);
+    const before = this.outbox.get(id);
+    if (!edit) {
+      const document = state.history.present;
+      // Gone back to what the server has: nothing is left to send, unless an attempt may be on its way.
+      if (before?.sending && document) this.outbox.put(id, { ...before, document });
+      else if (before) this.outbox.drop(id);
+      return;
+    }
+    const isTorn = state.editor.send.at === 'conflict';
+    this.outbox.put(id, {
+      ...edit,
+      // What is being sent builds on the base it was sent from; the answer brings the next one.
+      base: before?.sending ? before.base : edit.base,
+      sending: before?.sending ?? null,
+      ...(isTorn ? { stuck: true } : {}),
+    });
+    if (!isTorn) this.later(quietTime);
+  }
+
+  seen(id: string, theirs: Base, askedAt: number): void {
+    const { editor } = this.store.getState();
+    // While an attempt is under way, what is seen may be that attempt itself.
+    if (!this.isOpen(id) || this.outbox.get(id)?.sending || editor.send.at === 'conflict') return;
+    const { base, send } = editor;
+    if (!base) return;
+    // An older state may only have been under way for long; one asked for after the last save was not.
+    const goneBack = theirs.version < base.version && send.at === 'idle' && send.when !== null && askedAt > send.when;
+    if (theirs.version > base.version || goneBack) this.reconcile(id, theirs);
+  }
+
+  async flush(id: string): Promise<boolean> {
+    // A run that was under way may have passed this rig before its last edit; the second one has not.
+    await this.run();
+    await this.run();
+    return this.outbox.get(id) === undefined;
+  }
+}
+
 /**
  * Keeps every edit on the device as it is made and sends it a moment after the last one, one request at a time, and goes
  * on trying while the server is away. Edits of rigs that are no longer open are sent just the same.
@@ -48,161 +201,28 @@ export function startSender(
   outbox: Outbox<KeptEdit>,
   onMerged: (id: string, places: readonly Place[]) => void,
 ): Sender {
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  let running: Promise<void> | null = null;
-  const later = (delay: number) => {
-    clearTimeout(timer);
-    timer = setTimeout(() => void run(), delay);
-  };
-
-  const isOpen = (id: string) => store.getState().editor.id === id;
-
-  function reconcile(id: string, theirs: Base): void {
-    const { editor, history } = store.getState();
-    const { base } = editor;
-    if (!isOpen(id) || !base || !history.present) return reconcileClosed(id, theirs);
-    const merge = mergeDocuments(base.document, history.present, theirs.document);
-    if (merge.choices.length > 0) {
-      const edit = outbox.get(id);
-      if (edit) outbox.put(edit.rigId, { ...edit, sending: null, stuck: true });
-      store.dispatch(conflictFound({ id, theirs }));
-      return;
-    }
-    const places = [...new Set(differences(base.document, theirs.document).map((d) => d.place))];
-    store.dispatch(followed({ id, was: base.document, theirs }));
-    if (places.length > 0) onMerged(id, places);
-  }
-
-  /** Nobody looks at this rig: what merges by itself does, what does not waits. */
-  function reconcileClosed(id: string, theirs: Base): void {
-    const edit = outbox.get(id);
-    if (!edit) return;
-    const merge = mergeDocuments(edit.base.document, edit.document, theirs.document);
-    if (merge.choices.length > 0) outbox.put(edit.rigId, { ...edit, sending: null, stuck: true });
-    else outbox.put(id, { rigId: id, base: theirs, document: merge.merged, sending: null });
-  }
-
-  function acknowledged(id: string, { version, document }: Base): void {
-    const edit = outbox.get(id);
-    const done = edit !== undefined && sameDocument(edit.document, document);
-    // What is shown and what was sent may be two readings of one text, after a reload: from now on they are one.
-    const base = { version, document: done ? edit.document : document };
-    if (done) outbox.drop(id);
-    else if (edit) outbox.put(edit.rigId, { ...edit, base, sending: null });
-    store.dispatch(sent({ id, base, when: Date.now() }));
-  }
-
-  /** @returns whether there is reason to go on at once */
-  async function sendOne(edit: KeptEdit): Promise<boolean> {
-    const { rigId: id } = edit;
-    const sending = edit.sending ?? { key: crypto.randomUUID(), document: edit.document };
-    const kept = outbox.put(edit.rigId, { ...edit, sending });
-    store.dispatch(sendBegun({ id }));
-    try {
-      const { version } = await store
-        .dispatch(
-          api.endpoints.saveRig.initiate({ id, key: sending.key, version: edit.base.version, document: sending.document }),
-        )
-        .unwrap();
-      acknowledged(id, { version, document: sending.document });
-      return true;
-    } catch (error) {
-      const { code, message } = failureOf(error);
-      if (code === 'conflict') return overtaken(id);
-      const at = lasting.has(code) ? 'refused' : 'away';
-      store.dispatch(sendFailed({ id, at, message, kept }));
-      const now = outbox.get(id);
-      if (at === 'refused' && now) outbox.put(id, { ...now, sending: null, stuck: true });
-      return false;
-    }
-  }
-
-  async function overtaken(id: string): Promise<boolean> {
-    try {
-      const rig = await store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false })).unwrap();
-      const edit = outbox.get(id);
-      if (edit) outbox.put(edit.rigId, { ...edit, sending: null });
-      reconcile(id, { version: rig.version, document: rig.document });
-      return true;
-    } catch (error) {
-      store.dispatch(sendFailed({ id, at: 'away', message: failureOf(error).message, kept: true }));
-      return false;
-    }
-  }
-
-  async function runAll(): Promise<void> {
-    for (let again = true; again;) {
-      again = false;
-      for (const { rigId } of outbox.all()) {
-        const edit = outbox.get(rigId);
-        if (edit && !edit.stuck) again = (await sendOne(edit)) || again;
-      }
-    }
-    if (outbox.all().some((edit) => !edit.stuck)) later(retryTime);
-  }
-
-  function run(): Promise<void> {
-    clearTimeout(timer);
-    running ??= runAll().finally(() => {
-      running = null;
-    });
-    return running;
-  }
-
+  const sending = new Sending(store, outbox, onMerged);
   let seen: { readonly document: unknown; readonly base: unknown } = { document: null, base: null };
   let seenDrafts: EditorState['drafts'] = {};
   let seenId: string | null = null;
   store.subscribe(() => {
     const state = store.getState();
-    const { id, drafts, send, base } = state.editor;
+    const { id, drafts, base } = state.editor;
     const document = state.history.present;
     if (id && id === seenId && drafts !== seenDrafts) keepDrafts(id, drafts);
     seenDrafts = drafts;
     seenId = id;
     if (!id || !document || (document === seen.document && base === seen.base)) return;
     seen = { document, base };
-    const edit = pendingEdit(state);
-    const before = outbox.get(id);
-    if (!edit) {
-      // Gone back to what the server has: nothing is left to send, unless an attempt may be on its way.
-      if (before?.sending) outbox.put(id, { ...before, document });
-      else if (before) outbox.drop(id);
-      return;
-    }
-    outbox.put(id, {
-      ...edit,
-      // What is being sent builds on the base it was sent from; the answer brings the next one.
-      base: before?.sending ? before.base : edit.base,
-      sending: before?.sending ?? null,
-      ...(send.at === 'conflict' ? { stuck: true } : {}),
-    });
-    if (send.at !== 'conflict') later(quietTime);
+    sending.keep(state, id);
   });
 
-  window.addEventListener('online', () => void run());
+  window.addEventListener('online', () => void sending.run());
   document.addEventListener('visibilitychange', () => {
-    if (document.visibilityState === 'hidden') void run();
+    if (document.visibilityState === 'hidden') void sending.run();
   });
-  if (outbox.all().length > 0) later(quietTime);
-
-  return {
-    seen: (id, theirs, askedAt) => {
-      const { editor } = store.getState();
-      // While an attempt is under way, what is seen may be that attempt itself.
-      if (!isOpen(id) || outbox.get(id)?.sending || editor.send.at === 'conflict') return;
-      const { base, send } = editor;
-      if (!base) return;
-      // An older state may only have been under way for long; one asked for after the last save was not.
-      const goneBack = theirs.version < base.version && send.at === 'idle' && send.when !== null && askedAt > send.when;
-      if (theirs.version > base.version || goneBack) reconcile(id, theirs);
-    },
-    flush: async (id) => {
-      // A run that was under way may have passed this rig before its last edit; the second one has not.
-      await run();
-      await run();
-      return outbox.get(id) === undefined;
-    },
-  };
+  if (outbox.all().length > 0) sending.later(quietTime);
+  return sending;
 }
 
 export const placesWords = (places: readonly Place[], rig: Rig): string =>

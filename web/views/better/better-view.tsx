@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId } from '@vast-surge/core/quantity';
 import { blockIn, type Rig, type RigDocument } from '@vast-surge/core/rig';
-import { withDesign, type LaunchGoal, type LaunchOutcome, type Span } from '@vast-surge/core/study';
+import { withDesign, type LaunchGoal, type LaunchOutcome, type Span, type FinderSpec } from '@vast-surge/core/study';
 import { rigReplaced } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { saveDrawing, tableCsv } from '../../plot/export.ts';
@@ -106,11 +106,9 @@ function useTake(rig: Rig) {
   return ({ design }: Best) => dispatch(rigReplaced(withDesign(rig, design)));
 }
 
-function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' | 'failed' }>; best: Best; rig: Rig }) {
-  const take = useTake(rig);
-  const { outcome, design } = best;
-  const { now } = search;
-  const rows: readonly (readonly [string, string])[] = [
+/** A design and what it comes to, line by line. */
+function rowsOf({ outcome, design }: Best): readonly (readonly [string, string])[] {
+  return [
     ['layers', String(design.layers)],
     ['turns per layer', String(design.perLayer)],
     ['turns', String(design.layers * design.perLayer)],
@@ -129,6 +127,13 @@ function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' 
     ['efficiency, of the energy taken', printPercent(outcome.efficiency, 2)],
     ['temperature rise', print(outcome.warmer, 'K')],
   ];
+}
+
+function Found({ search, best, rig }: { search: Exclude<Search, { state: 'idle' | 'failed' }>; best: Best; rig: Rig }) {
+  const take = useTake(rig);
+  const { outcome } = best;
+  const { now } = search;
+  const rows = rowsOf(best);
   return (
     <div>
       <p className="text-18">
@@ -178,6 +183,47 @@ const outcomesCsv = (tried: readonly LaunchOutcome[]): string =>
     tried.map(({ exit, efficiency, peakCurrent, warmer, wire }) => [exit, efficiency, peakCurrent, warmer, wire]),
   );
 
+/** All that was tried within the limits: speed against what it costs. */
+function Tried({
+  search,
+  name,
+  against,
+  setAgainst,
+}: {
+  against: Against;
+  setAgainst: (against: Against) => void;
+  search: Exclude<Search, { state: 'idle' | 'failed' }>;
+  name: string;
+}) {
+  const { tried, best, now } = search;
+  return (
+    <section aria-label="Trade-off">
+      <fieldset className="flex flex-wrap gap-4 text-15">
+        <legend className="font-bold">Speed against</legend>
+        {(
+          [
+            ['peakCurrent', 'peak current'],
+            ['efficiency', 'efficiency'],
+          ] as const
+        ).map(([value, title]) => (
+          <label key={value} className="flex min-h-7 items-center gap-1">
+            <input type="radio" name="against" checked={against === value} onChange={() => setAgainst(value)} />
+            {title}
+          </label>
+        ))}
+      </fieldset>
+      <TradeOff tried={tried} best={best?.outcome ?? null} now={now} against={against} />
+      <p className="flex gap-2">
+        <Button onClick={() => saveDrawing('trade-off', `${name}-better`)}>SVG</Button>
+        <Button onClick={() => download(`${name}-better.csv`, outcomesCsv(tried))}>CSV</Button>
+      </p>
+      <p className="mt-1 text-13 text-dim">
+        Each point is a design within the limits; no design beats those on the line in both. The ring marks the one shown.
+      </p>
+    </section>
+  );
+}
+
 function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; name: string; onCancel: () => void }) {
   const [against, setAgainst] = useState<Against>('peakCurrent');
   if (search.state === 'idle')
@@ -193,7 +239,7 @@ function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; nam
         No search: {search.reason}.
       </p>
     );
-  const { share, spec, best, tried, rate, workers, now, state } = search;
+  const { share, spec, best, tried, rate, workers, state } = search;
   return (
     <>
       <div className="flex flex-wrap items-center gap-3" role="status">
@@ -212,43 +258,17 @@ function Answer({ search, rig, name, onCancel }: { search: Search; rig: Rig; nam
       )}
       <div className="mt-3 grid grid-cols-1 gap-6 xl:grid-cols-2">
         {best && <Found search={search} best={best} rig={rig} />}
-        {tried.length > 0 && (
-          <section aria-label="Trade-off">
-            <fieldset className="flex flex-wrap gap-4 text-15">
-              <legend className="font-bold">Speed against</legend>
-              {(
-                [
-                  ['peakCurrent', 'peak current'],
-                  ['efficiency', 'efficiency'],
-                ] as const
-              ).map(([value, title]) => (
-                <label key={value} className="flex min-h-7 items-center gap-1">
-                  <input type="radio" name="against" checked={against === value} onChange={() => setAgainst(value)} />
-                  {title}
-                </label>
-              ))}
-            </fieldset>
-            <TradeOff tried={tried} best={best?.outcome ?? null} now={now} against={against} />
-            <p className="flex gap-2">
-              <Button onClick={() => saveDrawing('trade-off', `${name}-better`)}>SVG</Button>
-              <Button onClick={() => download(`${name}-better.csv`, outcomesCsv(tried))}>CSV</Button>
-            </p>
-            <p className="mt-1 text-13 text-dim">
-              Each point is a design within the limits; no design beats those on the line in both. The ring marks the one shown.
-            </p>
-          </section>
-        )}
+        {tried.length > 0 && <Tried search={search} name={name} against={against} setAgainst={setAgainst} />}
       </div>
     </>
   );
 }
 
-function Better({ id, document }: { id: string; document: RigDocument }) {
-  const { rig } = document;
+/** What is looked for, as it is typed and as it is read. */
+function useWish(rig: Rig) {
   const [goal, setGoal] = useState<LaunchGoal['of']>('speed');
   const [texts, setTexts] = useState(() => firstTexts(rig));
   const [spans, setSpans] = useState(noSpans);
-  const { search, start, cancel } = useCoilFinder();
   const freedom = spanKeys.map((key) => ({ key, ...readSpan(key, spans[key]) }));
   const read = (key: Key) => readTyped(fields[key], texts[key]);
   const value = (key: Key): number | null => {
@@ -263,23 +283,35 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
   ];
   const wrong = asks.some((key) => !read(key).ok) || freedom.some(({ reasons }) => reasons.some((reason) => reason !== null));
   const spanOf = (key: SpanKey) => freedom.find((one) => one.key === key)?.span ?? null;
-  const go = () =>
-    start({
-      rig,
-      goal: goal === 'current' ? { of: 'current', speed: value('speed') ?? 0 } : { of: goal },
-      limits: {
-        peakCurrent: value('peakCurrent'),
-        warmer: value('warmer'),
-        layerVoltage: value('layerVoltage'),
-        wire: value('wire'),
-        outer: value('outer'),
-        energy: value('energy'),
-        gap: value('gap') ?? 0,
-      },
-      freedom: { wire: spanOf('wire'), capacitance: spanOf('capacitance'), voltage: spanOf('voltage') },
-      evaluations: value('evaluations') ?? 2000,
-      seed: value('seed') ?? 1,
-    });
+  const question = (): FinderSpec => ({
+    rig,
+    goal: goal === 'current' ? { of: 'current', speed: value('speed') ?? 0 } : { of: goal },
+    limits: {
+      peakCurrent: value('peakCurrent'),
+      warmer: value('warmer'),
+      layerVoltage: value('layerVoltage'),
+      wire: value('wire'),
+      outer: value('outer'),
+      energy: value('energy'),
+      gap: value('gap') ?? 0,
+    },
+    freedom: { wire: spanOf('wire'), capacitance: spanOf('capacitance'), voltage: spanOf('voltage') },
+    evaluations: value('evaluations') ?? 2000,
+    seed: value('seed') ?? 1,
+  });
+  return { goal, setGoal, texts, setTexts, spans, setSpans, freedom, read, wrong, question };
+}
+
+function WishForm({
+  wish,
+  isSearching,
+  onSearch,
+}: {
+  wish: ReturnType<typeof useWish>;
+  isSearching: boolean;
+  onSearch: () => void;
+}) {
+  const { goal, setGoal, texts, setTexts, spans, setSpans, freedom, read, wrong } = wish;
   const ask = (key: Key) => {
     const got = read(key);
     return (
@@ -293,49 +325,58 @@ function Better({ id, document }: { id: string; document: RigDocument }) {
     );
   };
   return (
+    <section aria-label="What is looked for" className="text-15">
+      <fieldset>
+        <legend className="font-bold">Look for</legend>
+        {goals.map(({ of, title }) => (
+          <label key={of} className="flex min-h-7 items-center gap-2">
+            <input type="radio" name="goal" checked={goal === of} onChange={() => setGoal(of)} />
+            {title}
+          </label>
+        ))}
+      </fieldset>
+      {goal === 'current' && ask('speed')}
+      <h2 className="mt-3 font-bold">Within</h2>
+      {(Object.keys(limitFields) as Key[]).map(ask)}
+      <p className="text-13 text-dim">Empty: no limit.</p>
+      <h2 className="mt-3 font-bold">Also vary</h2>
+      {freedom.flatMap(({ key, reasons }) =>
+        (['from', 'to'] as const).map((end, i) => (
+          <Ask
+            key={key + end}
+            field={spanFields[key][end]}
+            text={spans[key][i as 0 | 1]}
+            reason={reasons[i as 0 | 1]}
+            onText={(text) => setSpans({ ...spans, [key]: i === 0 ? [text, spans[key][1]] : [spans[key][0], text] })}
+          />
+        )),
+      )}
+      <p className="text-13 text-dim">
+        Empty: as the rig has it. {spanKeys.map((key) => spanFields[key].example).join(', ')}; wire in sizes of the American wire
+        gauge. With the stores varied, limit their energy.
+      </p>
+      <h2 className="mt-3 font-bold">How</h2>
+      {ask('evaluations')}
+      {ask('seed')}
+      <p className="text-13 text-dim">The same seed finds the same again.</p>
+      <div className="mt-3">
+        <Button look="primary" disabled={wrong || isSearching} onClick={onSearch}>
+          Search
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+function Better({ id, document }: { id: string; document: RigDocument }) {
+  const { rig } = document;
+  const wish = useWish(rig);
+  const { search, start, cancel } = useCoilFinder();
+  return (
     <>
       <h1 className="text-20 font-bold">Better coil for {document.name}</h1>
       <div className="mt-3 grid grid-cols-1 gap-6 lg:grid-cols-[330px_minmax(0,1fr)]">
-        <section aria-label="What is looked for" className="text-15">
-          <fieldset>
-            <legend className="font-bold">Look for</legend>
-            {goals.map(({ of, title }) => (
-              <label key={of} className="flex min-h-7 items-center gap-2">
-                <input type="radio" name="goal" checked={goal === of} onChange={() => setGoal(of)} />
-                {title}
-              </label>
-            ))}
-          </fieldset>
-          {goal === 'current' && ask('speed')}
-          <h2 className="mt-3 font-bold">Within</h2>
-          {(Object.keys(limitFields) as Key[]).map(ask)}
-          <p className="text-13 text-dim">Empty: no limit.</p>
-          <h2 className="mt-3 font-bold">Also vary</h2>
-          {freedom.flatMap(({ key, reasons }) =>
-            (['from', 'to'] as const).map((end, i) => (
-              <Ask
-                key={key + end}
-                field={spanFields[key][end]}
-                text={spans[key][i as 0 | 1]}
-                reason={reasons[i as 0 | 1]}
-                onText={(text) => setSpans({ ...spans, [key]: i === 0 ? [text, spans[key][1]] : [spans[key][0], text] })}
-              />
-            )),
-          )}
-          <p className="text-13 text-dim">
-            Empty: as the rig has it. {spanKeys.map((key) => spanFields[key].example).join(', ')}; wire in sizes of the American
-            wire gauge. With the stores varied, limit their energy.
-          </p>
-          <h2 className="mt-3 font-bold">How</h2>
-          {ask('evaluations')}
-          {ask('seed')}
-          <p className="text-13 text-dim">The same seed finds the same again.</p>
-          <div className="mt-3">
-            <Button look="primary" disabled={wrong || search.state === 'running'} onClick={go}>
-              Search
-            </Button>
-          </div>
-        </section>
+        <WishForm wish={wish} isSearching={search.state === 'running'} onSearch={() => start(wish.question())} />
         <section aria-label="What was found" className="min-w-0">
           <Answer search={search} rig={rig} name={fileName(document.name)} onCancel={cancel} />
         </section>

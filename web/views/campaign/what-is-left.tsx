@@ -88,6 +88,31 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
   );
 }
 
+/** Who shoots what, session by session. */
+function SessionsLeft({ sessions }: { sessions: ReturnType<typeof replan>['sessions'] }) {
+  return (
+    <>
+      {sessions.map(({ session, shots, free }) => (
+        <div key={session.start} className="mt-2">
+          <h3 className="font-bold">
+            {moments.day(shots[0]?.start ?? session.start)}: {shots.length} {shots.length === 1 ? 'shot' : 'shots'}
+            {session.people && <span className="font-normal">, {session.people}</span>}
+            <span className="font-normal text-dim">{free < 60 ? ', full' : `, ${printDuration(free)} free`}</span>
+          </h3>
+          <ul className="columns-1 sm:columns-2">
+            {shots.map(({ of, start, changes }) => (
+              <li key={of.place}>
+                <span className="figure">{moments.hour(start)}</span> shot {of.place + 1}:{' '}
+                <span className={changes ? 'font-bold' : ''}>{settingWords(of.setting)}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+    </>
+  );
+}
+
 /** What is left of a campaign, laid into the hours that are left from now on, and what no hour has room for. */
 export function WhatIsLeft({ stored, kept }: { stored: StoredCampaign; kept: Kept }) {
   const [isChanging, setChanging] = useState(false);
@@ -112,23 +137,7 @@ export function WhatIsLeft({ stored, kept }: { stored: StoredCampaign; kept: Kep
           : {settingsNamed(dropped.map(({ setting }) => setting))}. Give it other hours, or leave some out.
         </p>
       )}
-      {sessions.map(({ session, shots, free }) => (
-        <div key={session.start} className="mt-2">
-          <h3 className="font-bold">
-            {moments.day(shots[0]?.start ?? session.start)}: {shots.length} {shots.length === 1 ? 'shot' : 'shots'}
-            {session.people && <span className="font-normal">, {session.people}</span>}
-            <span className="font-normal text-dim">{free < 60 ? ', full' : `, ${printDuration(free)} free`}</span>
-          </h3>
-          <ul className="columns-1 sm:columns-2">
-            {shots.map(({ of, start, changes }) => (
-              <li key={of.place}>
-                <span className="figure">{moments.hour(start)}</span> shot {of.place + 1}:{' '}
-                <span className={changes ? 'font-bold' : ''}>{settingWords(of.setting)}</span>
-              </li>
-            ))}
-          </ul>
-        </div>
-      ))}
+      <SessionsLeft sessions={sessions} />
       {sessions.length > 0 && (
         <Button className="no-print mt-2 mr-2" onClick={saveCalendar}>
           <CalendarDays size={16} aria-hidden /> Calendar

@@ -1,10 +1,10 @@
 import { useMemo, useState } from 'react';
 import { Printer } from 'lucide-react';
 import { blockDefinition } from '@vast-surge/core/kind';
-import { evaluateRig, figureIn } from '@vast-surge/core/evaluation';
+import { evaluateRig, figureIn, type Evaluation } from '@vast-surge/core/evaluation';
 import { readQuantityText, type FieldValue, type LinesField, type QuantityField } from '@vast-surge/core/field';
 import { printPercent, printQuantity, type UnitId, printFixed } from '@vast-surge/core/quantity';
-import { blockIn, hasDesk, type RigDocument } from '@vast-surge/core/rig';
+import { blockIn, hasDesk, type Rig, type RigDocument } from '@vast-surge/core/rig';
 import { gapCurve, gapPrint, gapStudy, type GapAxis, type GapFit, type GapPrint, type GapStudy } from '@vast-surge/core/study';
 import { fieldTyped } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -145,9 +145,100 @@ const pitchField: QuantityField = {
   initial: '1 mm',
 };
 
+/** Where the gap breaks down by itself, and how near to it the bank is charged. */
+function BreaksAt({ rig, study, evaluation }: { rig: Rig; study: GapStudy; evaluation: Evaluation }) {
+  const figure = figureIn(evaluation, 'self-break');
+  const share = figureIn(evaluation, 'gap-share');
+
+  return (
+    <>
+      <p className="flex flex-wrap items-baseline gap-x-6">
+        <span>
+          Self-break{' '}
+          {figure && (
+            <WorkedNumber
+              title="Self-break voltage"
+              printed={print(study.selfBreak, 'V')}
+              worked={figure.worked}
+              rig={rig}
+              className="text-34 font-bold"
+            />
+          )}
+        </span>
+        <span className="text-15">
+          calculated within {printPercent(study.certainty.band, 2)}
+          {study.certainty.drawnOut !== null && <b className="block text-14">⚠ Extrapolated: {study.certainty.drawnOut}.</b>}
+        </span>
+        <span>
+          charged to <b className="figure text-24">{print(study.charged, 'V')}</b>, which is{' '}
+          {share && (
+            <>
+              <WorkedNumber
+                title="Charge voltage as a share of self-break"
+                printed={printPercent(share.worked.value, 2)}
+                worked={share.worked}
+                rig={rig}
+                className="text-24 font-bold"
+              />
+              , worst case <b className="figure">{printPercent(share.band.high, 2)}</b>
+            </>
+          )}
+        </span>
+      </p>
+      {study.triggered && (
+        <p>
+          Reliable window: self-break{' '}
+          <b className="figure">
+            {print(study.window.low, 'V')} to {print(study.window.high, 'V')}
+          </b>
+          : the charge is then 85 to 70 % of it (common practice, no source).
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Self-break against spacing or pressure, with what was observed. */
+function Drawn({
+  document,
+  study,
+  values,
+}: {
+  document: RigDocument;
+  study: GapStudy;
+  values: Readonly<Record<GapAxis, number>>;
+}) {
+  const [axis, setAxis] = useState<GapAxis>('d');
+  return (
+    <>
+      <div className="mt-3 flex flex-wrap items-center gap-1" role="group" aria-label="Drawn against">
+        {(['d', 'p'] as const).map((of) => (
+          <button
+            key={of}
+            type="button"
+            aria-pressed={axis === of}
+            className={`border px-3 py-1 ${axis === of ? 'border-ink bg-ink text-plate' : 'border-rule'}`}
+            onClick={() => setAxis(of)}
+          >
+            {of === 'd' ? 'Spacing' : 'Pressure'}
+          </button>
+        ))}
+        <span className="min-w-0 basis-64 grow pl-2 text-13 text-dim">
+          Line: self-break; dashed: with the band of the calculation and three times the scatter; points: observed.
+        </span>
+      </div>
+      <div className="mt-1 h-[320px]">
+        <Chart
+          spec={plotOf(document, study, axis, values[axis])}
+          label={`self-break of the gap against ${axis === 'd' ? 'spacing' : 'pressure'}`}
+        />
+      </div>
+    </>
+  );
+}
+
 function Desk({ document }: { document: RigDocument }) {
   const dispatch = useAppDispatch();
-  const [axis, setAxis] = useState<GapAxis>('d');
   const [pitchText, setPitchText] = useState('1 mm');
   const block = blockIn(document.rig, 'switch');
   const isGap = hasDesk(document.rig, 'gap');
@@ -186,8 +277,6 @@ function Desk({ document }: { document: RigDocument }) {
   };
   const pitch = readQuantityText(pitchField, pitchText);
   const pitchValue = pitch.ok && pitch.value ? pitch.value.value : 1e-3;
-  const figure = figureIn(evaluation, 'self-break');
-  const share = figureIn(evaluation, 'gap-share');
   const wear = figureIn(evaluation, 'gap-wear');
   const gauge = block.fields['reading'] === 'gauge' ? 'gauge' : 'absolute';
   return (
@@ -195,75 +284,13 @@ function Desk({ document }: { document: RigDocument }) {
       <h1 className="text-20 font-bold">Gap of {document.name}</h1>
       <div className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_360px]">
         <div className="min-w-0">
-          <p className="flex flex-wrap items-baseline gap-x-6">
-            <span>
-              Self-break{' '}
-              {figure && (
-                <WorkedNumber
-                  title="Self-break voltage"
-                  printed={print(study.selfBreak, 'V')}
-                  worked={figure.worked}
-                  rig={document.rig}
-                  className="text-34 font-bold"
-                />
-              )}
-            </span>
-            <span className="text-15">
-              calculated within {printPercent(study.certainty.band, 2)}
-              {study.certainty.drawnOut !== null && <b className="block text-14">⚠ Extrapolated: {study.certainty.drawnOut}.</b>}
-            </span>
-            <span>
-              charged to <b className="figure text-24">{print(study.charged, 'V')}</b>, which is{' '}
-              {share && (
-                <>
-                  <WorkedNumber
-                    title="Charge voltage as a share of self-break"
-                    printed={printPercent(share.worked.value, 2)}
-                    worked={share.worked}
-                    rig={document.rig}
-                    className="text-24 font-bold"
-                  />
-                  , worst case <b className="figure">{printPercent(share.band.high, 2)}</b>
-                </>
-              )}
-            </span>
-          </p>
-          {study.triggered && (
-            <p>
-              Reliable window: self-break{' '}
-              <b className="figure">
-                {print(study.window.low, 'V')} to {print(study.window.high, 'V')}
-              </b>
-              : the charge is then 85 to 70 % of it (common practice, no source).
-            </p>
-          )}
+          <BreaksAt rig={document.rig} study={study} evaluation={evaluation} />
           <ul aria-label="Advice" className="mt-2 border-l-4 border-select bg-plate px-3 py-2 text-16">
             {study.advice.map((line) => (
               <li key={line}>{line}</li>
             ))}
           </ul>
-          <div className="mt-3 flex flex-wrap items-center gap-1" role="group" aria-label="Drawn against">
-            {(['d', 'p'] as const).map((of) => (
-              <button
-                key={of}
-                type="button"
-                aria-pressed={axis === of}
-                className={`border px-3 py-1 ${axis === of ? 'border-ink bg-ink text-plate' : 'border-rule'}`}
-                onClick={() => setAxis(of)}
-              >
-                {of === 'd' ? 'Spacing' : 'Pressure'}
-              </button>
-            ))}
-            <span className="min-w-0 basis-64 grow pl-2 text-13 text-dim">
-              Line: self-break; dashed: with the band of the calculation and three times the scatter; points: observed.
-            </span>
-          </div>
-          <div className="mt-1 h-[320px]">
-            <Chart
-              spec={plotOf(document, study, axis, value(axis))}
-              label={`self-break of the gap against ${axis === 'd' ? 'spacing' : 'pressure'}`}
-            />
-          </div>
+          <Drawn document={document} study={study} values={{ d: value('d'), p: value('p') }} />
         </div>
         <div className="grid content-start gap-3">
           <section className="border border-rule p-3 print:hidden">

@@ -3,27 +3,22 @@ import type { LaunchStudy } from '@vast-surge/core/study';
 
 const [width, height, foot] = [760, 150, 18];
 
-/** Coils and what they launch in section, to scale, where it is at an instant. */
-export function LaunchSection({ study, x, live }: { study: LaunchStudy; x: number; live: readonly boolean[] }) {
-  const { coils, projectile, run, barrel, stages } = study;
-  const outer = Math.max(...coils.map(({ winding }) => winding.outer));
-  const inner = coils[0]?.winding.inner ?? 0;
-  const last = coils.at(-1);
-  const ends = (last?.at ?? 0) + (last?.winding.length ?? 0) / 2;
-  const first = Math.min((run.x[0] ?? 0) - projectile.length * 0.6, -(coils[0]?.winding.length ?? 0) * 0.6);
-  const until = Math.max(ends + projectile.length * 1.1, Math.min(barrel ?? 0, ends + 3 * projectile.length));
-  const scale = Math.min(width / (until - first), (height - foot - 8) / outer);
-  const [cx, cy] = [width / 2 - ((first + until) / 2) * scale, (height - foot) / 2];
-  const at = (z: number) => cx + z * scale;
-  const muzzle = barrel === null ? width : Math.min(width, at(barrel));
+const cy = (height - foot) / 2;
+
+/** The copper of each coil above and below its axis; the one that carries current in its colour. */
+function Windings({
+  coils,
+  live,
+  at,
+  scale,
+}: {
+  coils: LaunchStudy['coils'];
+  live: readonly boolean[];
+  at: (z: number) => number;
+  scale: number;
+}) {
   return (
-    <svg
-      id="launch-section"
-      viewBox={`0 0 ${width} ${height}`}
-      role="img"
-      aria-label={`${coils.length > 1 ? `${coils.length} coils` : 'Coil'} and ${projectile.body.kind} in section, to scale; the middle of the ${projectile.body.kind} is ${printQuantity(x, 'm')} from that of the first coil`}
-      className="w-full"
-    >
+    <>
       {coils.map(({ at: middle, winding }, k) =>
         [-1, 1].map((side) => (
           <rect
@@ -36,6 +31,32 @@ export function LaunchSection({ study, x, live }: { study: LaunchStudy; x: numbe
           />
         )),
       )}
+    </>
+  );
+}
+
+/** Coils and what they launch in section, to scale, where it is at an instant. */
+export function LaunchSection({ study, x, live }: { study: LaunchStudy; x: number; live: readonly boolean[] }) {
+  const { coils, projectile, run, barrel, stages } = study;
+  const outer = Math.max(...coils.map(({ winding }) => winding.outer));
+  const inner = coils[0]?.winding.inner ?? 0;
+  const last = coils.at(-1);
+  const ends = (last?.at ?? 0) + (last?.winding.length ?? 0) / 2;
+  const first = Math.min((run.x[0] ?? 0) - projectile.length * 0.6, -(coils[0]?.winding.length ?? 0) * 0.6);
+  const until = Math.max(ends + projectile.length * 1.1, Math.min(barrel ?? 0, ends + 3 * projectile.length));
+  const scale = Math.min(width / (until - first), (height - foot - 8) / outer);
+  const cx = width / 2 - ((first + until) / 2) * scale;
+  const at = (z: number) => cx + z * scale;
+  const muzzle = barrel === null ? width : Math.min(width, at(barrel));
+  return (
+    <svg
+      id="launch-section"
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={`${coils.length > 1 ? `${coils.length} coils` : 'Coil'} and ${projectile.body.kind} in section, to scale; the middle of the ${projectile.body.kind} is ${printQuantity(x, 'm')} from that of the first coil`}
+      className="w-full"
+    >
+      <Windings coils={coils} live={live} at={at} scale={scale} />
       <path
         d={[-1, 1].map((side) => `M0 ${cy + (side * inner * scale) / 2}H${muzzle}`).join('')}
         stroke="var(--ink)"

@@ -102,107 +102,157 @@ interface Props {
   readonly actions: ReactNode;
 }
 
-/** A composed bank: what it takes in the worst case, group by group, what the mismatch costs and what would help. */
-export function BankResult({ composed, target, tagOf, insulationOf, actions }: Props) {
-  const { bank, spares, cost, help, baselines } = composed;
+/** What the bank takes in the worst case, what it stores, and how great it is. */
+function Takes({ bank, target, working }: { bank: Composed['bank']; target: Target; working: ReturnType<typeof bankWorking> }) {
   const wanted = target.voltage * (1 + target.margin);
   const bears = bank.worstUsableVoltage >= wanted;
   const energy = 0.5 * bank.capacitance * target.voltage ** 2;
   const enough = target.energy === null || energy >= target.energy;
-  const working = bankWorking(bank, target.voltage);
+  return (
+    <dl className="flex flex-wrap gap-x-8 gap-y-3">
+      <Big
+        title="Withstands, worst case"
+        value={short(bank.worstUsableVoltage, 'V')}
+        worked={working.usable}
+        detail={`${bears ? '' : 'below '}${bears ? 'above ' : ''}the ${short(wanted, 'V')} wanted with the margin`}
+        bad={!bears}
+      />
+      <Big
+        title={`Energy at ${short(target.voltage, 'V')}`}
+        value={short(energy, 'J')}
+        worked={working.energy}
+        detail={
+          target.energy === null
+            ? undefined
+            : `${enough ? 'wanted' : 'less than the'} ${short(target.energy, 'J')}${enough ? '' : ' wanted'}`
+        }
+        bad={!enough}
+      />
+      <Big
+        title="Capacitance"
+        value={short(bank.capacitance, 'F')}
+        detail={`${bank.groups.length}s × ${bank.groups[0]?.pieces.length ?? 0}p`}
+      />
+    </dl>
+  );
+}
+
+function GroupRow({
+  group,
+  nth,
+  target,
+  tagOf,
+  isWorst,
+  worked,
+}: {
+  group: Composed['bank']['groups'][number];
+  nth: number;
+  target: Target;
+  tagOf: (piece: Piece) => string;
+  isWorst: boolean;
+  worked: Worked;
+}) {
+  const volts = group.worstShare * target.voltage;
+  const part = volts / group.rating;
+  return (
+    <tr className="border-b border-rule align-top">
+      <th scope="row" className="figure py-1.5 pr-2 text-16">
+        {nth}
+      </th>
+      <td className="figure px-2 py-1.5 text-14">{group.pieces.map(tagOf).join(' ')}</td>
+      <td className="figure px-2 py-1.5 text-right whitespace-nowrap">{short(group.capacitance, 'F')}</td>
+      <td className="figure hidden px-2 py-1.5 text-right whitespace-nowrap sm:table-cell">{printPercent(group.share, 3)}</td>
+      <td className="w-[170px] px-2 py-1.5 text-right">
+        <span className={`figure whitespace-nowrap ${part > 1 ? 'font-bold text-over' : ''}`}>
+          <WorkedNumber
+            title={`What group ${nth} sees at the worst corner`}
+            printed={short(volts, 'V')}
+            worked={worked}
+            rig={null}
+          />{' '}
+          of {short(group.rating, 'V')}
+        </span>
+        <span className="mt-1 block h-[6px] w-full border border-rule">
+          <span
+            className={`block h-full ${part > 1 ? 'bg-over' : isWorst ? 'bg-ink' : 'bg-dim'}`}
+            style={{ width: `${Math.min(100, part * 100)}%` }}
+          />
+        </span>
+      </td>
+    </tr>
+  );
+}
+
+/** Group by group: its parts, and what it sees of the voltage in the worst case. */
+function Groups({
+  bank,
+  target,
+  tagOf,
+  working,
+}: {
+  bank: Composed['bank'];
+  target: Target;
+  tagOf: (piece: Piece) => string;
+  working: ReturnType<typeof bankWorking>;
+}) {
   const worst = Math.max(...bank.groups.map((g) => (g.worstShare * target.voltage) / g.rating));
+  return (
+    <table className="mt-4 w-full text-left">
+      <thead>
+        <tr className="border-b border-ink text-13 text-dim">
+          <th scope="col" className="py-1 pr-2 font-normal">
+            Group
+          </th>
+          <th scope="col" className="px-2 font-normal">
+            Parts
+          </th>
+          <th scope="col" className="px-2 text-right font-normal">
+            Capacitance
+          </th>
+          <th scope="col" className="hidden px-2 text-right font-normal sm:table-cell">
+            Share
+          </th>
+          <th scope="col" className="px-2 text-right font-normal">
+            Worst-case voltage
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {bank.groups.map((group, i) => {
+          return (
+            <GroupRow
+              key={i}
+              group={group}
+              nth={i + 1}
+              target={target}
+              tagOf={tagOf}
+              isWorst={(group.worstShare * target.voltage) / group.rating === worst}
+              worked={working.groups[i] ?? working.usable}
+            />
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** A composed bank: what it takes in the worst case, group by group, what the mismatch costs and what would help. */
+export function BankResult({ composed, target, tagOf, insulationOf, actions }: Props) {
+  const { bank, spares, cost, help, baselines } = composed;
+  const working = bankWorking(bank, target.voltage);
   return (
     <>
       <h2 className="sr-only">
         {bank.groups.length} in series, {bank.groups[0]?.pieces.length} in parallel
       </h2>
-      <dl className="flex flex-wrap gap-x-8 gap-y-3">
-        <Big
-          title="Withstands, worst case"
-          value={short(bank.worstUsableVoltage, 'V')}
-          worked={working.usable}
-          detail={`${bears ? '' : 'below '}${bears ? 'above ' : ''}the ${short(wanted, 'V')} wanted with the margin`}
-          bad={!bears}
-        />
-        <Big
-          title={`Energy at ${short(target.voltage, 'V')}`}
-          value={short(energy, 'J')}
-          worked={working.energy}
-          detail={
-            target.energy === null
-              ? undefined
-              : `${enough ? 'wanted' : 'less than the'} ${short(target.energy, 'J')}${enough ? '' : ' wanted'}`
-          }
-          bad={!enough}
-        />
-        <Big
-          title="Capacitance"
-          value={short(bank.capacitance, 'F')}
-          detail={`${bank.groups.length}s × ${bank.groups[0]?.pieces.length ?? 0}p`}
-        />
-      </dl>
+      <Takes bank={bank} target={target} working={working} />
       <p className="mt-1 text-14">
         Withstands, as measured, {short(bank.usableVoltage, 'V')}; serpentine sort {short(baselines.snake, 'V')}, the best of a
         thousand at random {short(baselines.random, 'V')}. Verify the sharing with a meter rated for each group, at a tenth of the
         voltage first.
       </p>
       <div className="mt-3">{actions}</div>
-      <table className="mt-4 w-full text-left">
-        <thead>
-          <tr className="border-b border-ink text-13 text-dim">
-            <th scope="col" className="py-1 pr-2 font-normal">
-              Group
-            </th>
-            <th scope="col" className="px-2 font-normal">
-              Parts
-            </th>
-            <th scope="col" className="px-2 text-right font-normal">
-              Capacitance
-            </th>
-            <th scope="col" className="hidden px-2 text-right font-normal sm:table-cell">
-              Share
-            </th>
-            <th scope="col" className="px-2 text-right font-normal">
-              Worst-case voltage
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {bank.groups.map((group, i) => {
-            const volts = group.worstShare * target.voltage;
-            const part = volts / group.rating;
-            return (
-              <tr key={i} className="border-b border-rule align-top">
-                <th scope="row" className="figure py-1.5 pr-2 text-16">
-                  {i + 1}
-                </th>
-                <td className="figure px-2 py-1.5 text-14">{group.pieces.map(tagOf).join(' ')}</td>
-                <td className="figure px-2 py-1.5 text-right whitespace-nowrap">{short(group.capacitance, 'F')}</td>
-                <td className="figure hidden px-2 py-1.5 text-right whitespace-nowrap sm:table-cell">
-                  {printPercent(group.share, 3)}
-                </td>
-                <td className="w-[170px] px-2 py-1.5 text-right">
-                  <span className={`figure whitespace-nowrap ${part > 1 ? 'font-bold text-over' : ''}`}>
-                    <WorkedNumber
-                      title={`What group ${i + 1} sees at the worst corner`}
-                      printed={short(volts, 'V')}
-                      worked={working.groups[i] ?? working.usable}
-                      rig={null}
-                    />{' '}
-                    of {short(group.rating, 'V')}
-                  </span>
-                  <span className="mt-1 block h-[6px] w-full border border-rule">
-                    <span
-                      className={`block h-full ${part > 1 ? 'bg-over' : part === worst ? 'bg-ink' : 'bg-dim'}`}
-                      style={{ width: `${Math.min(100, part * 100)}%` }}
-                    />
-                  </span>
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <Groups bank={bank} target={target} tagOf={tagOf} working={working} />
       <ul className="mt-3 space-y-1">
         <li>
           Mismatch costs <b className="figure">{short(cost.volts, 'V')}</b> and{' '}

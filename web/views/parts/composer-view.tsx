@@ -4,10 +4,10 @@ import { toast } from 'sonner';
 import type { StoredPart } from '@vast-surge/contract';
 import { groupedStore, newBlock, withBank } from '@vast-surge/core/kind';
 import { partIdOf, piecesOf, readFilter, valuesOf, type Composed, type Piece, type Target } from '@vast-surge/core/part';
-import { wordQuantityIssue, type UnitId, printQuantity } from '@vast-surge/core/quantity';
+import { printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';
 import { api, failureOf } from '../../app/api.ts';
-import { useShelf } from '../../app/bench.ts';
+import { useShelf, type Shelf } from '../../app/bench.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { store } from '../../app/store.ts';
 import { useUses, type Use } from '../../app/uses.ts';
@@ -16,44 +16,9 @@ import { RigPicker } from '../../ui/rig-picker.tsx';
 import { benchWorker } from '../../workers/bench.ts';
 import type { Answer, ComposedAnswer } from '../../workers/bench.calculations.ts';
 import { BankResult } from './bank-result.tsx';
+import { Field, firstWish, readWish, Wanted, type Wish } from './composer-wish.tsx';
 import { PartsFrame } from './frame.tsx';
 import { short } from './words.tsx';
-import { parseTyped } from '../../ui/typed.ts';
-import { Select } from '../../ui/select.tsx';
-
-interface Wish {
-  readonly filter: string;
-  readonly voltage: string;
-  readonly wanted: 'nothing' | 'energy' | 'capacitance';
-  readonly amount: string;
-  readonly margin: string;
-}
-
-const first: Wish = { filter: '', voltage: '2.4 kV', wanted: 'energy', amount: '200 J', margin: '5 %' };
-
-type Read = { readonly ok: true; readonly target: Target } | { readonly ok: false; readonly reason: string };
-
-/** The wish as the composer takes it. A capacitance is wanted as the energy it holds at the voltage. */
-function readWish({ voltage, wanted, amount, margin }: Wish): Read {
-  const number = (name: string, text: string, unit: UnitId) => {
-    const read = parseTyped(text, unit);
-    if (!read.ok) throw new Error(`${name}: ${wordQuantityIssue(read.issue)}`);
-    if (read.quantity.tolerance) throw new Error(`${name} takes no tolerance; the margin stands for it`);
-    return read.quantity.value;
-  };
-  try {
-    const V = number('Voltage', voltage, 'V');
-    const energy =
-      wanted === 'nothing'
-        ? null
-        : wanted === 'energy'
-          ? number('Energy', amount, 'J')
-          : 0.5 * number('Capacitance', amount, 'F') * V ** 2;
-    return { ok: true, target: { voltage: V, margin: number('Margin', margin, '1'), energy } };
-  } catch (error) {
-    return { ok: false, reason: error instanceof Error ? error.message : 'cannot be read' };
-  }
-}
 
 /** Pieces of the parts that can be composed, and why the others cannot. */
 function usePieces(parts: readonly StoredPart[]) {
@@ -109,21 +74,6 @@ function useComposed(pieces: readonly Piece[], target: Target | null, arrangemen
   return target && pieces.length > 0 ? state : { outcome: { at: 'nothing' } as Outcome, working: false };
 }
 
-function Field({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
-  return (
-    <label className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 py-1">
-      {label}
-      <input
-        className="figure w-full border border-rule bg-plate px-2 py-1"
-        autoComplete="off"
-        spellCheck={false}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      />
-    </label>
-  );
-}
-
 /** The store of a document standing on composed groups, charged to the target. */
 function bankInto(
   document: RigDocument,
@@ -156,21 +106,11 @@ function builtElsewhere(composed: Composed, uses: ReadonlyMap<string, readonly U
   return found;
 }
 
-function IntoRig({
-  composed,
-  target,
-  byId,
-  uses,
-}: {
-  composed: Composed;
-  target: Target;
-  byId: ReadonlyMap<string, StoredPart>;
-  uses: ReadonlyMap<string, readonly Use[]>;
-}) {
+/** The bank as a new rig, or in the place of the store of one. */
+function useIntoRig(composed: Composed, target: Target, byId: ReadonlyMap<string, StoredPart>) {
   const add = useAddRig();
   const navigate = useNavigate();
   const [busy, setBusy] = useState(false);
-  const elsewhere = builtElsewhere(composed, uses);
   const makeNew = async () => {
     setBusy(true);
     const name = `Bank ${composed.bank.groups.length}s × ${composed.bank.groups[0]?.pieces.length ?? 1}p`;
@@ -199,6 +139,22 @@ function IntoRig({
     }
     setBusy(false);
   };
+  return { busy, makeNew, putInto };
+}
+
+function IntoRig({
+  composed,
+  target,
+  byId,
+  uses,
+}: {
+  composed: Composed;
+  target: Target;
+  byId: ReadonlyMap<string, StoredPart>;
+  uses: ReadonlyMap<string, readonly Use[]>;
+}) {
+  const { busy, makeNew, putInto } = useIntoRig(composed, target, byId);
+  const elsewhere = builtElsewhere(composed, uses);
   return (
     <div>
       {[...elsewhere].map(([name, ids]) => (
@@ -223,8 +179,14 @@ function IntoRig({
   );
 }
 
+interface Family {
+  readonly name: string;
+  readonly ids: ReadonlySet<string>;
+  readonly pieces: number;
+}
+
 /** Capacitors of one name, so many that a bank can be made of them; the largest family first. */
-function familiesOf(parts: readonly StoredPart[]): { name: string; ids: ReadonlySet<string>; pieces: number }[] {
+function familiesOf(parts: readonly StoredPart[]): Family[] {
   const byName = new Map<string, { name: string; ids: Set<string>; pieces: number }>();
   for (const stored of parts) {
     const made = piecesOf(stored);
@@ -242,20 +204,121 @@ const mixed = 3;
 
 const arrangementKey = (a: { ns: number; np: number }) => `${a.ns} ${a.np}`;
 
-/** From a heap of measured capacitors to the bank that takes the highest voltage. */
-export function ComposerView() {
-  const shelf = useShelf();
-  const uses = useUses();
-  const location = useLocation();
-  const handed = (location.state as { ids?: readonly string[] } | null)?.ids ?? null;
+/** What can be made of the parts, the best first; the one that is shown is pressed. */
+function Arrangements({
+  outcome,
+  onPick,
+}: {
+  outcome: ComposedAnswer;
+  onPick: (arrangement: { ns: number; np: number }) => void;
+}) {
+  return (
+    <>
+      <h2 className="mt-4 text-17 font-bold">Arrangements</h2>
+      <ul className="max-h-[42vh] overflow-y-auto" tabIndex={0} aria-label="Arrangements">
+        {outcome.offers.slice(0, 24).map((offer) => {
+          const chosen = arrangementKey(offer) === arrangementKey(outcome.arrangement);
+          return (
+            <li key={arrangementKey(offer)} className="border-b border-rule">
+              <button
+                type="button"
+                aria-pressed={chosen}
+                className={`w-full px-2 py-1 text-left ${chosen ? 'bg-plate shadow-[inset_4px_0_0_var(--select)]' : 'hover:bg-plate'}`}
+                onClick={() => onPick({ ns: offer.ns, np: offer.np })}
+              >
+                <span className="flex items-baseline justify-between gap-2">
+                  <b className="figure whitespace-nowrap">
+                    {offer.ns}s × {offer.np}p
+                  </b>
+                  <span className="figure text-14 whitespace-nowrap">
+                    {short(offer.rating, 'V')} · {short(offer.energy, 'J')}
+                  </span>
+                </span>
+                <span className={`block text-13 ${offer.meets ? '' : 'text-dim'}`}>
+                  {offer.meets ? '✓ ' : ''}
+                  {offer.says}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </>
+  );
+}
+
+/** How many pieces the parts come to, how alike they are, and which cannot be used. */
+function PiecesSaid({
+  lines,
+  pieces,
+  out,
+  unmeasured,
+}: {
+  lines: number;
+  pieces: readonly Piece[];
+  out: readonly { tag: string; reason: string }[];
+  unmeasured: number;
+}) {
+  const sizes = pieces.map((p) => p.capacitance);
+  const spread = sizes.length > 0 ? sizes.reduce((a, b) => Math.max(a, b)) / sizes.reduce((a, b) => Math.min(a, b)) : 1;
+  return (
+    <>
+      <p className="mt-1">
+        <b>{pieces.length} pieces</b> of {lines} lines
+        {unmeasured > 0 && `, ${unmeasured} of them not measured: the label counts, with its tolerance`}.
+      </p>
+      {spread > mixed && (
+        <p role="status" className="mt-1 border-l-4 border-warning pl-2 text-14">
+          ⚠ The largest has {printQuantity(spread, '1', { digits: 2 })} times the capacitance of the smallest. In series the
+          smallest takes nearly all of the voltage: choose parts of similar value.
+        </p>
+      )}
+      {out.length > 0 && (
+        <details className="text-14">
+          <summary className="cursor-pointer">{out.length} lines cannot be used</summary>
+          <ul className="list-disc pl-5">
+            {out.slice(0, 40).map(({ tag, reason }) => (
+              <li key={tag}>
+                <b className="figure">{tag}</b> {reason}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </>
+  );
+}
+
+/** Capacitors of one name, the largest heaps of them. */
+function Families({
+  families,
+  chosen,
+  onPick,
+}: {
+  families: readonly Family[];
+  chosen: ReadonlySet<string> | null;
+  onPick: (family: Family) => void;
+}) {
+  return (
+    <ul className="py-1">
+      {families.slice(0, 6).map((family) => (
+        <li key={family.name}>
+          <label className="flex items-baseline gap-2 py-1">
+            <input type="radio" name="family" checked={chosen === family.ids} onChange={() => onPick(family)} />
+            <span className="min-w-0 flex-1 truncate">{family.name}</span>
+            <span className="figure text-14">{family.pieces}</span>
+          </label>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The parts a bank is made of: those handed over by the shelf, a family, or what a filter finds. */
+function useSource(shelf: Shelf, text: string) {
+  const handed = (useLocation().state as { ids?: readonly string[] } | null)?.ids ?? null;
   const [byHand, setByHand] = useState<ReadonlySet<string> | null>(() => (handed ? new Set(handed) : null));
-  const [wish, setWish] = useState<Wish>(first);
-  const [arrangement, setArrangement] = useState<{ ns: number; np: number } | null>(null);
-  const set = (change: Partial<Wish>) => {
-    setWish({ ...wish, ...change });
-    setArrangement(null);
-  };
-  const filter = useDeferredValue(wish.filter);
+  const filter = useDeferredValue(text);
   const lotNames = useMemo(() => new Map(shelf.lots.map((l) => [l.id, l.lot.name])), [shelf.lots]);
   const read = useMemo(() => readFilter(filter), [filter]);
   const families = useMemo(() => familiesOf(shelf.parts), [shelf.parts]);
@@ -267,19 +330,96 @@ export function ComposerView() {
       ),
     [shelf.parts, ids, read, lotNames],
   );
-  const { pieces, out, unmeasured } = usePieces(parts);
-  const sizes = pieces.map((p) => p.capacitance);
-  const spread = sizes.length > 0 ? sizes.reduce((a, b) => Math.max(a, b)) / sizes.reduce((a, b) => Math.min(a, b)) : 1;
-  const wished = useMemo(() => readWish(wish), [wish]);
-  const target = wished.ok ? wished.target : null;
-  const { outcome, working } = useComposed(pieces, target, arrangement);
-  const byId = shelf.bench.parts;
+  const isHanded = handed !== null && byHand !== null && byHand.size === handed.length && handed.every((id) => byHand.has(id));
+  return { families, ids, parts, refusal: read.ok ? null : read.reason, handed: isHanded ? handed : null, choose: setByHand };
+}
+
+/** Where the parts come from, and how others are chosen. */
+function From({
+  source: { families, ids, refusal, handed, choose },
+  filter,
+  onFilter,
+}: {
+  source: ReturnType<typeof useSource>;
+  filter: string;
+  onFilter: (filter: string) => void;
+}) {
+  if (handed)
+    return (
+      <p className="py-1">
+        {handed.length} lines chosen on the shelf.{' '}
+        <button type="button" className="text-select underline" onClick={() => choose(null)}>
+          Choose others
+        </button>
+      </p>
+    );
+  const pick = (family: Family | null, text: string) => {
+    choose(family?.ids ?? null);
+    onFilter(text);
+  };
+  return (
+    <>
+      <Families families={families} chosen={ids} onPick={(family) => pick(family, '')} />
+      <Field label="Or by a filter" value={filter} onChange={(text) => pick(null, text)} />
+      <p className="text-13 text-dim">
+        Words and values, as on the shelf: good C&gt;30u. By hand: tick them{' '}
+        <Link className="text-select underline" to="/parts">
+          on the shelf
+        </Link>
+        .
+      </p>
+      {refusal !== null && (
+        <p role="alert" className="font-bold text-over">
+          {refusal}.
+        </p>
+      )}
+    </>
+  );
+}
+
+/** The bank that was composed, with the way into a rig and how far the search went. */
+function Bank({ outcome, target, byId }: { outcome: ComposedAnswer; target: Target; byId: ReadonlyMap<string, StoredPart> }) {
+  const uses = useUses();
+  const { composed, arrangement } = outcome;
   const insulationOf = (id: string): number | null => {
     const part = byId.get(partIdOf({ id } as Piece))?.part;
     const value = part ? valuesOf(part)['Ri'] : undefined;
     return value?.from === 'measured' ? value.value : null;
   };
-  const tagOf = (piece: Piece) => byId.get(partIdOf(piece))?.part.tag ?? piece.id.slice(0, 8);
+  return (
+    <>
+      <BankResult
+        key={arrangementKey(arrangement)}
+        composed={composed}
+        target={target}
+        tagOf={(piece) => byId.get(partIdOf(piece))?.part.tag ?? piece.id.slice(0, 8)}
+        insulationOf={insulationOf}
+        actions={<IntoRig composed={composed} target={target} byId={byId} uses={uses} />}
+      />
+      <p className="mt-3 text-13 text-dim">
+        {composed.exact
+          ? 'Every assignment was tried: none takes a higher voltage.'
+          : 'Too many assignments to try all: swaps between groups and with the spares, from the sorted order, the best of a thousand at random and further random starts; never below those two.'}
+      </p>
+    </>
+  );
+}
+
+/** From a heap of measured capacitors to the bank that takes the highest voltage. */
+export function ComposerView() {
+  const shelf = useShelf();
+  const [wish, setWish] = useState<Wish>(firstWish);
+  const [arrangement, setArrangement] = useState<{ ns: number; np: number } | null>(null);
+  const set = (change: Partial<Wish>) => {
+    setWish({ ...wish, ...change });
+    setArrangement(null);
+  };
+  const source = useSource(shelf, wish.filter);
+  const { parts } = source;
+  const { pieces, out, unmeasured } = usePieces(parts);
+  const wished = useMemo(() => readWish(wish), [wish]);
+  const target = wished.ok ? wished.target : null;
+  const { outcome, working } = useComposed(pieces, target, arrangement);
   return (
     <PartsFrame shelf={shelf}>
       <div className="flex min-h-0 flex-1 flex-col overflow-y-auto lg:flex-row lg:overflow-visible">
@@ -287,178 +427,24 @@ export function ComposerView() {
           aria-label="Target"
           className="shrink-0 border-rule px-4 py-3 lg:min-h-0 lg:w-[392px] lg:overflow-y-auto lg:border-r"
         >
-          <h2 className="text-17 font-bold">Wanted</h2>
-          <Field label="Voltage" value={wish.voltage} onChange={(voltage) => set({ voltage })} />
-          <div className="grid grid-cols-[110px_minmax(0,1fr)] items-center gap-2 py-1">
-            <Select
-              aria-label="Second target"
-              fit="small"
-              value={wish.wanted}
-              onChange={(event) => set({ wanted: event.target.value as Wish['wanted'] })}
-            >
-              <option value="energy">Energy</option>
-              <option value="capacitance">Capacitance</option>
-              <option value="nothing">none</option>
-            </Select>
-            {wish.wanted !== 'nothing' && (
-              <input
-                aria-label={wish.wanted === 'energy' ? 'Energy' : 'Capacitance'}
-                className="figure w-full border border-rule bg-plate px-2 py-1"
-                autoComplete="off"
-                value={wish.amount}
-                onChange={(event) => set({ amount: event.target.value })}
-              />
-            )}
-          </div>
-          <Field label="Margin on it" value={wish.margin} onChange={(margin) => set({ margin })} />
-          {!wished.ok && (
-            <p role="alert" className="font-bold text-over">
-              {wished.reason}.
-            </p>
-          )}
-          <p className="text-14">
-            <Link className="text-select underline" to="/design">
-              Design a whole rig from a goal
-            </Link>
-          </p>
+          <Wanted wish={wish} refusal={wished.ok ? null : wished.reason} set={set} />
           <h2 className="mt-4 text-17 font-bold">From</h2>
-          {handed !== null && byHand !== null && byHand.size === handed.length && handed.every((id) => byHand.has(id)) ? (
-            <p className="py-1">
-              {byHand.size} lines chosen on the shelf.{' '}
-              <button type="button" className="text-select underline" onClick={() => setByHand(null)}>
-                Choose others
-              </button>
-            </p>
-          ) : (
-            <>
-              <ul className="py-1">
-                {families.slice(0, 6).map((family) => {
-                  const chosen = ids === family.ids || (byHand !== null && byHand === family.ids);
-                  return (
-                    <li key={family.name}>
-                      <label className="flex items-baseline gap-2 py-1">
-                        <input
-                          type="radio"
-                          name="family"
-                          checked={chosen}
-                          onChange={() => {
-                            setByHand(family.ids);
-                            set({ filter: '' });
-                          }}
-                        />
-                        <span className="min-w-0 flex-1 truncate">{family.name}</span>
-                        <span className="figure text-14">{family.pieces}</span>
-                      </label>
-                    </li>
-                  );
-                })}
-              </ul>
-              <Field
-                label="Or by a filter"
-                value={wish.filter}
-                onChange={(text) => {
-                  setByHand(null);
-                  set({ filter: text });
-                }}
-              />
-              <p className="text-13 text-dim">
-                Words and values, as on the shelf: good C&gt;30u. By hand: tick them{' '}
-                <Link className="text-select underline" to="/parts">
-                  on the shelf
-                </Link>
-                .
-              </p>
-              {!read.ok && (
-                <p role="alert" className="font-bold text-over">
-                  {read.reason}.
-                </p>
-              )}
-            </>
-          )}
-          <p className="mt-1">
-            <b>{pieces.length} pieces</b> of {parts.length} lines
-            {unmeasured > 0 && `, ${unmeasured} of them not measured: the label counts, with its tolerance`}.
-          </p>
-          {spread > mixed && (
-            <p role="status" className="mt-1 border-l-4 border-warning pl-2 text-14">
-              ⚠ The largest has {printQuantity(spread, '1', { digits: 2 })} times the capacitance of the smallest. In series the
-              smallest takes nearly all of the voltage: choose parts of similar value.
-            </p>
-          )}
-          {out.length > 0 && (
-            <details className="text-14">
-              <summary className="cursor-pointer">{out.length} lines cannot be used</summary>
-              <ul className="list-disc pl-5">
-                {out.slice(0, 40).map(({ tag, reason }) => (
-                  <li key={tag}>
-                    <b className="figure">{tag}</b> {reason}
-                  </li>
-                ))}
-              </ul>
-            </details>
-          )}
-          {outcome.at === 'done' && (
-            <>
-              <h2 className="mt-4 text-17 font-bold">Arrangements</h2>
-              <ul className="max-h-[42vh] overflow-y-auto" tabIndex={0} aria-label="Arrangements">
-                {outcome.offers.slice(0, 24).map((offer) => {
-                  const chosen = arrangementKey(offer) === arrangementKey(outcome.arrangement);
-                  return (
-                    <li key={arrangementKey(offer)} className="border-b border-rule">
-                      <button
-                        type="button"
-                        aria-pressed={chosen}
-                        className={`w-full px-2 py-1 text-left ${chosen ? 'bg-plate shadow-[inset_4px_0_0_var(--select)]' : 'hover:bg-plate'}`}
-                        onClick={() => setArrangement({ ns: offer.ns, np: offer.np })}
-                      >
-                        <span className="flex items-baseline justify-between gap-2">
-                          <b className="figure whitespace-nowrap">
-                            {offer.ns}s × {offer.np}p
-                          </b>
-                          <span className="figure text-14 whitespace-nowrap">
-                            {short(offer.rating, 'V')} · {short(offer.energy, 'J')}
-                          </span>
-                        </span>
-                        <span className={`block text-13 ${offer.meets ? '' : 'text-dim'}`}>
-                          {offer.meets ? '✓ ' : ''}
-                          {offer.says}
-                        </span>
-                      </button>
-                    </li>
-                  );
-                })}
-              </ul>
-            </>
-          )}
+          <From source={source} filter={wish.filter} onFilter={(filter) => set({ filter })} />
+          <PiecesSaid lines={parts.length} pieces={pieces} out={out} unmeasured={unmeasured} />
+          {outcome.at === 'done' && <Arrangements outcome={outcome} onPick={setArrangement} />}
         </section>
         <section aria-label="Bank" aria-busy={working} className="min-w-0 flex-1 px-4 py-3 lg:min-h-0 lg:overflow-y-auto lg:px-6">
-          {outcome.at === 'refused' && (
-            <p role="alert" className="border-l-4 border-over bg-plate p-3 font-bold">
-              It cannot be composed: {outcome.reason}.
-            </p>
-          )}
           {outcome.at === 'nothing' && shelf.loaded && (
             <p className="text-dim">
               {pieces.length === 0 ? 'No capacitor with a known capacitance and DC limit fits.' : working ? 'Composing …' : ''}
             </p>
           )}
-          {outcome.at === 'done' && target && (
-            <BankResult
-              key={arrangementKey(outcome.arrangement)}
-              composed={outcome.composed}
-              target={target}
-              tagOf={tagOf}
-              insulationOf={insulationOf}
-              actions={<IntoRig composed={outcome.composed} target={target} byId={byId} uses={uses} />}
-            />
-          )}
-          {outcome.at === 'done' && (
-            <p className="mt-3 text-13 text-dim">
-              {outcome.composed.exact
-                ? 'Every assignment was tried: none takes a higher voltage.'
-                : 'Too many assignments to try all: swaps between groups and with the spares, from the sorted order, the best of a thousand at random and further random starts; never below those two.'}
+          {outcome.at === 'refused' && (
+            <p role="alert" className="border-l-4 border-over bg-plate p-3 font-bold">
+              It cannot be composed: {outcome.reason}.
             </p>
           )}
+          {outcome.at === 'done' && target && <Bank outcome={outcome} target={target} byId={shelf.bench.parts} />}
         </section>
       </div>
     </PartsFrame>

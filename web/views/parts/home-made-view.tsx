@@ -261,31 +261,118 @@ function useDesign(stored: StoredPart | undefined) {
   return [design, setDesign] as const;
 }
 
-/** The desk for capacitors of one's own making: sizes in, capacitance, stress and cutting list out. */
-export function HomeMadeView() {
-  const shelf = useShelf();
+/** The shapes there are; one that is on the shelf keeps its own. */
+function Shapes({ of, isFixed, onShape }: { of: string; isFixed: boolean; onShape: (id: string) => void }) {
+  return (
+    <div role="group" aria-label="Shape" className="mt-2 grid grid-cols-2 gap-1">
+      {shapes.map((s) => (
+        <button
+          key={s.id}
+          type="button"
+          aria-pressed={s.id === of}
+          disabled={isFixed && s.id !== of}
+          className={`border border-rule px-2 py-1 text-left ${s.id === of ? 'bg-ink font-bold text-plate' : 'bg-plate hover:border-ink'}`}
+          onClick={() => onShape(s.id)}
+        >
+          {s.title}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** What was fitted to others of the same material, to be taken over. */
+function Permittivities({ sources, onPick }: { sources: ReturnType<typeof useFitted>; onPick: (value: number) => void }) {
+  return (
+    <div className="mt-2">
+      <p className="text-14">Permittivity as fitted from one of the same material:</p>
+      <div className="flex flex-wrap gap-2">
+        {sources.map((source) => {
+          const value = Number(source.fitted.permittivity.toPrecision(4));
+          return (
+            <Button key={source.stored.id} className="!py-0.5" disabled={value < 1} onClick={() => onPick(value)}>
+              <b className="figure">{source.stored.part.tag}</b> {value}
+            </Button>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+/** What was measured of it, and what may lie behind a difference. */
+function Measured({ measured, off }: { measured: number; off: ReturnType<typeof deviationOf> }) {
+  return (
+    <div className={`mt-3 ${off.isWithin ? '' : 'border-l-4 border-warning pl-2'}`}>
+      <p>
+        {off.isWithin ? '' : '⚠ '}Measured <b className="figure">{short(measured, 'F')}</b>, {signedPercent(off.fraction)} from
+        the prediction, {off.isWithin ? 'within its range' : 'outside its range'}.
+      </p>
+      {off.mayBe.map((text) => (
+        <p key={text} className="text-15">
+          {text}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** Puts a new one on the bench, by a name of its own or that of its shape. */
+function ToTheBench({
+  title,
+  name,
+  setName,
+  onPut,
+}: {
+  title: string;
+  name: string;
+  setName: (name: string) => void;
+  onPut: () => void;
+}) {
+  return (
+    <div className="mt-5 flex flex-wrap items-center gap-2">
+      <label htmlFor="design-name">Name</label>
+      <input
+        id="design-name"
+        className="border border-rule bg-plate px-2 py-1.5"
+        maxLength={80}
+        placeholder={title}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <Button look="primary" onClick={() => onPut()}>
+        Add to the bench
+      </Button>
+    </div>
+  );
+}
+
+const readingOf = (value: number): MeterReading => ({
+  measure: 'capacitance',
+  element: 1,
+  value,
+  at: new Date().toISOString(),
+  instrument: '',
+  under: null,
+  by: '',
+});
+
+/** What a design comes to, beside what was measured of it. */
+function Outcome({
+  stored,
+  design,
+  setDesign,
+}: {
+  stored: StoredPart | undefined;
+  design: Design;
+  setDesign: (design: Design) => void;
+}) {
   const navigate = useNavigate();
-  const [params] = useSearchParams();
-  const wantedId = params.get('part');
-  const stored = shelf.parts.find((p) => p.id === wantedId && p.part.design !== undefined);
-  const [design, setDesign] = useDesign(stored);
+  // Kept here: a size that cannot be read for a moment takes no name away.
   const [name, setName] = useState('');
-  const fitted = useFitted(shelf.parts);
   const shape = shapeOf(design.shape);
-  const predicted = useMemo(() => predictDesign(design), [design]);
-  const setField = (id: string, value: FieldValue) =>
-    setDesign({ ...design, fields: { ...design.fields, [id]: value }, fitted: null });
   const material = design.fields['material'];
-  const sources = fitted.filter((f) => f.stored.id !== stored?.id && f.design.fields['material'] === material);
-  const readingOf = (value: number): MeterReading => ({
-    measure: 'capacitance',
-    element: 1,
-    value,
-    at: new Date().toISOString(),
-    instrument: '',
-    under: null,
-    by: '',
-  });
+  const predicted = useMemo(() => predictDesign(design), [design]);
   const put = (prediction: Prediction) => {
     const id = crypto.randomUUID();
     const part = partOf(design, prediction, name.trim() || shape.title);
@@ -302,6 +389,44 @@ export function HomeMadeView() {
   const esr = stored ? (measuredOf(stored.part, 'esr')?.mean ?? null) : null;
   const off = measured !== null && predicted.ok ? deviationOf(design, predicted.prediction, measured) : null;
   return (
+    <section aria-label="Prediction" className="min-w-0 flex-1 px-4 py-3 lg:min-h-0 lg:overflow-y-auto lg:px-6">
+      <div className="max-w-[46rem]">
+        {predicted.ok ? (
+          <Result prediction={predicted.prediction} esr={esr} />
+        ) : (
+          <p role="alert" className="border-l-4 border-over bg-plate p-3 font-bold">
+            It cannot be worked out: {predicted.reason}.
+          </p>
+        )}
+        {measured !== null && off && <Measured measured={measured} off={off} />}
+        <Fit design={design} measured={stored ? measured : null} onFitted={fit} />
+        {!stored && predicted.ok && (
+          <ToTheBench title={shape.title} name={name} setName={setName} onPut={() => put(predicted.prediction)} />
+        )}
+        <p className="mt-4 text-13 text-dim">
+          Charge a home-made capacitor for the first time behind a barrier, slowly, with its bleeder connected.{' '}
+          {dielectricById(String(material))?.breaksDown ?? ''} Discharge through a resistor, verify with a meter rated for it,
+          strap.
+        </p>
+      </div>
+    </section>
+  );
+}
+
+/** The desk for capacitors of one's own making: sizes in, capacitance, stress and cutting list out. */
+export function HomeMadeView() {
+  const shelf = useShelf();
+  const [params] = useSearchParams();
+  const wantedId = params.get('part');
+  const stored = shelf.parts.find((p) => p.id === wantedId && p.part.design !== undefined);
+  const [design, setDesign] = useDesign(stored);
+  const fitted = useFitted(shelf.parts);
+  const shape = shapeOf(design.shape);
+  const setField = (id: string, value: FieldValue) =>
+    setDesign({ ...design, fields: { ...design.fields, [id]: value }, fitted: null });
+  const material = design.fields['material'];
+  const sources = fitted.filter((f) => f.stored.id !== stored?.id && f.design.fields['material'] === material);
+  return (
     <PartsFrame shelf={shelf}>
       <div className="flex min-h-0 flex-1 flex-col overflow-y-auto lg:flex-row lg:overflow-visible">
         <section
@@ -316,20 +441,7 @@ export function HomeMadeView() {
               </Link>
             )}
           </div>
-          <div role="group" aria-label="Shape" className="mt-2 grid grid-cols-2 gap-1">
-            {shapes.map((s) => (
-              <button
-                key={s.id}
-                type="button"
-                aria-pressed={s.id === design.shape}
-                disabled={stored !== undefined && s.id !== design.shape}
-                className={`border border-rule px-2 py-1 text-left ${s.id === design.shape ? 'bg-ink font-bold text-plate' : 'bg-plate hover:border-ink'}`}
-                onClick={() => setDesign({ ...newDesign(s.id) })}
-              >
-                {s.title}
-              </button>
-            ))}
-          </div>
+          <Shapes of={design.shape} isFixed={stored !== undefined} onShape={(id) => setDesign(newDesign(id))} />
           <p className="mt-1 text-13 text-dim">{shape.says}</p>
           {Object.entries(shape.fields)
             .filter(([, spec]) => isShown(spec, design))
@@ -344,72 +456,13 @@ export function HomeMadeView() {
               />
             ))}
           {sources.length > 0 && (
-            <div className="mt-2">
-              <p className="text-14">Permittivity as fitted from one of the same material:</p>
-              <div className="flex flex-wrap gap-2">
-                {sources.map((source) => {
-                  const value = Number(source.fitted.permittivity.toPrecision(4));
-                  return (
-                    <Button
-                      key={source.stored.id}
-                      className="!py-0.5"
-                      disabled={value < 1}
-                      onClick={() => setField('er', { value, text: String(value), from: 'measured' })}
-                    >
-                      <b className="figure">{source.stored.part.tag}</b> {value}
-                    </Button>
-                  );
-                })}
-              </div>
-            </div>
+            <Permittivities
+              sources={sources}
+              onPick={(value) => setField('er', { value, text: String(value), from: 'measured' })}
+            />
           )}
         </section>
-        <section aria-label="Prediction" className="min-w-0 flex-1 px-4 py-3 lg:min-h-0 lg:overflow-y-auto lg:px-6">
-          <div className="max-w-[46rem]">
-            {predicted.ok ? (
-              <Result prediction={predicted.prediction} esr={esr} />
-            ) : (
-              <p role="alert" className="border-l-4 border-over bg-plate p-3 font-bold">
-                It cannot be worked out: {predicted.reason}.
-              </p>
-            )}
-            {measured !== null && off && (
-              <div className={`mt-3 ${off.isWithin ? '' : 'border-l-4 border-warning pl-2'}`}>
-                <p>
-                  {off.isWithin ? '' : '⚠ '}Measured <b className="figure">{short(measured, 'F')}</b>,{' '}
-                  {signedPercent(off.fraction)} from the prediction, {off.isWithin ? 'within its range' : 'outside its range'}.
-                </p>
-                {off.mayBe.map((text) => (
-                  <p key={text} className="text-15">
-                    {text}
-                  </p>
-                ))}
-              </div>
-            )}
-            <Fit design={design} measured={stored ? measured : null} onFitted={fit} />
-            {!stored && predicted.ok && (
-              <div className="mt-5 flex flex-wrap items-center gap-2">
-                <label htmlFor="design-name">Name</label>
-                <input
-                  id="design-name"
-                  className="border border-rule bg-plate px-2 py-1.5"
-                  maxLength={80}
-                  placeholder={shape.title}
-                  value={name}
-                  onChange={(event) => setName(event.target.value)}
-                />
-                <Button look="primary" onClick={() => put(predicted.prediction)}>
-                  Add to the bench
-                </Button>
-              </div>
-            )}
-            <p className="mt-4 text-13 text-dim">
-              Charge a home-made capacitor for the first time behind a barrier, slowly, with its bleeder connected.{' '}
-              {dielectricById(String(material))?.breaksDown ?? ''} Discharge through a resistor, verify with a meter rated for it,
-              strap.
-            </p>
-          </div>
-        </section>
+        <Outcome stored={stored} design={design} setDesign={setDesign} />
       </div>
     </PartsFrame>
   );

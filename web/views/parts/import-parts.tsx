@@ -122,15 +122,67 @@ function useTableReading(loaded: Loaded, matching: Matching, fallback: string) {
   return state;
 }
 
-function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf; onClose: () => void }) {
-  const [fallback, setFallback] = useState('capacitor');
-  const [matching, setMatching] = useState<Matching>(() => matchColumns(loaded.table?.heads ?? [], fallback));
-  const [retag, setRetag] = useState(false);
-  const [again, setAgain] = useState(false);
-  const [sending, setSending] = useState(false);
-  const [failure, setFailure] = useState<string | null>(null);
-  const [key] = useState(() => crypto.randomUUID());
-  const { read, trouble } = useTableReading(loaded, matching, fallback);
+/** What stands against the file, the first fifty. */
+function Against({ issues }: { issues: readonly string[] }) {
+  return (
+    <div role="alert" className="mt-3 border-l-4 border-over pl-3">
+      <p className="font-bold">
+        {some(issues.length, 'reason')} against it. Nothing is imported until every row can be read: correct the file, or match
+        its columns differently.
+      </p>
+      <ul className="max-h-[22vh] overflow-y-auto text-14">
+        {issues.slice(0, 50).map((issue) => (
+          <li key={issue}>{issue}</li>
+        ))}
+        {issues.length > 50 && <li>and {issues.length - 50} more</li>}
+      </ul>
+    </div>
+  );
+}
+
+/** What the file would bring: parts and lots that are new, those that are here, and tags that are taken. */
+function Brings({
+  plan,
+  retag,
+  setRetag,
+}: {
+  plan: ReturnType<typeof planImport>;
+  retag: boolean;
+  setRetag: (retag: boolean) => void;
+}) {
+  return (
+    <ul className="mt-3 space-y-1">
+      <li>
+        <b>{some(plan.parts.length, 'new part')}</b>
+        {plan.lots.length > 0 &&
+          ` in ${some(plan.lots.length, 'new lot')}: ${plan.lots
+            .map((l) => l.lot.name)
+            .join(', ')
+            .slice(0, 160)}`}
+      </li>
+      {plan.here.length > 0 && (
+        <li>
+          {some(plan.here.length, 'part')} on the bench already, left as they are: {plan.here.slice(0, 12).join(', ')}
+          {plan.here.length > 12 && ' …'}
+        </li>
+      )}
+      {plan.tagTaken.length > 0 && (
+        <li>
+          {some(plan.tagTaken.length, 'part')} with a tag that another part on the bench has:{' '}
+          {plan.tagTaken.slice(0, 12).join(', ')}
+          {plan.tagTaken.length > 12 && ' …'}
+          <label className="flex items-baseline gap-2">
+            <input type="checkbox" checked={retag} onChange={(event) => setRetag(event.target.checked)} />
+            Give them new tags. Otherwise they are left out.
+          </label>
+        </li>
+      )}
+    </ul>
+  );
+}
+
+/** What a file would bring to the shelf as its columns are read, and what stands against it. */
+function usePlan(loaded: Loaded, shelf: Shelf, matching: Matching, read: ReadTable | null, retag: boolean) {
   const headOf = (column: string) => {
     const at = matching[column]?.at;
     return at === undefined ? column : (loaded.table?.heads[at] ?? column);
@@ -147,6 +199,52 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
   }, [loaded.read, read]);
   const plan = useMemo(() => planImport(file, shelf.bench, retag), [file, shelf.bench, retag]);
   const issues = [...unitIssues, ...(read?.issues ?? []).map((issue) => issueWords(issue, headOf))];
+  return { plan, issues };
+}
+
+/** How the columns of a table are read, and of what kind the parts are where no column says so. */
+function Columns({
+  table,
+  matching,
+  onMatching,
+  fallback,
+  onFallback,
+}: {
+  table: TableFile;
+  matching: Matching;
+  onMatching: (matching: Matching) => void;
+  fallback: string;
+  onFallback: (kind: string) => void;
+}) {
+  return (
+    <>
+      <MatchTable table={table} matching={matching} onMatching={onMatching} />
+      {!('kind' in matching) && (
+        <label className="mt-2 flex items-center gap-2">
+          No column gives the kind of part. They are
+          <Select fit="small" value={fallback} onChange={(event) => onFallback(event.target.value)}>
+            {partKinds.map((k) => (
+              <option key={k.kind} value={k.kind}>
+                {k.title}
+              </option>
+            ))}
+          </Select>
+        </label>
+      )}
+    </>
+  );
+}
+
+function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf; onClose: () => void }) {
+  const [fallback, setFallback] = useState('capacitor');
+  const [matching, setMatching] = useState<Matching>(() => matchColumns(loaded.table?.heads ?? [], fallback));
+  const [retag, setRetag] = useState(false);
+  const [again, setAgain] = useState(false);
+  const [sending, setSending] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [key] = useState(() => crypto.randomUUID());
+  const { read, trouble } = useTableReading(loaded, matching, fallback);
+  const { plan, issues } = usePlan(loaded, shelf, matching, read, retag);
   const takenBefore = loaded.taken?.takenAt ?? null;
   const ready = plan.parts.length > 0 && issues.length === 0 && !sending && (takenBefore === null || again);
   const bringIn = async () => {
@@ -181,75 +279,24 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
         </label>
       )}
       {loaded.table && (
-        <>
-          <MatchTable table={loaded.table} matching={matching} onMatching={setMatching} />
-          {!('kind' in matching) && (
-            <label className="mt-2 flex items-center gap-2">
-              No column gives the kind of part. They are
-              <Select
-                fit="small"
-                value={fallback}
-                onChange={(event) => {
-                  setFallback(event.target.value);
-                  setMatching(matchColumns(loaded.table?.heads ?? [], event.target.value));
-                }}
-              >
-                {partKinds.map((k) => (
-                  <option key={k.kind} value={k.kind}>
-                    {k.title}
-                  </option>
-                ))}
-              </Select>
-            </label>
-          )}
-        </>
+        <Columns
+          table={loaded.table}
+          matching={matching}
+          onMatching={setMatching}
+          fallback={fallback}
+          onFallback={(kind) => {
+            setFallback(kind);
+            setMatching(matchColumns(loaded.table?.heads ?? [], kind));
+          }}
+        />
       )}
       {trouble !== null && (
         <p role="alert" className="mt-2 font-bold text-over">
           The table could not be read: {trouble}.
         </p>
       )}
-      {issues.length > 0 && (
-        <div role="alert" className="mt-3 border-l-4 border-over pl-3">
-          <p className="font-bold">
-            {some(issues.length, 'reason')} against it. Nothing is imported until every row can be read: correct the file, or
-            match its columns differently.
-          </p>
-          <ul className="max-h-[22vh] overflow-y-auto text-14">
-            {issues.slice(0, 50).map((issue) => (
-              <li key={issue}>{issue}</li>
-            ))}
-            {issues.length > 50 && <li>and {issues.length - 50} more</li>}
-          </ul>
-        </div>
-      )}
-      <ul className="mt-3 space-y-1">
-        <li>
-          <b>{some(plan.parts.length, 'new part')}</b>
-          {plan.lots.length > 0 &&
-            ` in ${some(plan.lots.length, 'new lot')}: ${plan.lots
-              .map((l) => l.lot.name)
-              .join(', ')
-              .slice(0, 160)}`}
-        </li>
-        {plan.here.length > 0 && (
-          <li>
-            {some(plan.here.length, 'part')} on the bench already, left as they are: {plan.here.slice(0, 12).join(', ')}
-            {plan.here.length > 12 && ' …'}
-          </li>
-        )}
-        {plan.tagTaken.length > 0 && (
-          <li>
-            {some(plan.tagTaken.length, 'part')} with a tag that another part on the bench has:{' '}
-            {plan.tagTaken.slice(0, 12).join(', ')}
-            {plan.tagTaken.length > 12 && ' …'}
-            <label className="flex items-baseline gap-2">
-              <input type="checkbox" checked={retag} onChange={(event) => setRetag(event.target.checked)} />
-              Give them new tags. Otherwise they are left out.
-            </label>
-          </li>
-        )}
-      </ul>
+      {issues.length > 0 && <Against issues={issues} />}
+      <Brings plan={plan} retag={retag} setRetag={setRetag} />
       {failure !== null && (
         <p role="alert" className="mt-2 font-bold text-over">
           Nothing was imported. {failure}

@@ -82,25 +82,10 @@ function Heads({ first }: { first: string }) {
   );
 }
 
-function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number; onGone: () => void }) {
-  const { lot } = stored;
-  const save = (change: Partial<Lot>) => {
-    const read = lotSchema.safeParse({ ...lot, ...change });
-    if (read.success) writeBench({ do: 'lot', id: stored.id, version: stored.version, lot: read.data });
-    else toast.error(read.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; '));
-  };
-  const source = lotSource(lot.source);
+/** Where a lot came from, when, and for what. */
+function CameBy({ lot, save }: { lot: Lot; save: (change: Partial<Lot>) => void }) {
   return (
-    <div className="px-4 py-3">
-      <TextField
-        label="Name of the lot"
-        hideLabel
-        required
-        value={lot.name}
-        maxLength={80}
-        className="!border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] text-20 font-bold hover:!border-rule focus:!border-select"
-        onCommit={(name) => save({ name })}
-      />
+    <>
       <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
         <label htmlFor="lot-source" className="pt-1">
           Comes from
@@ -143,6 +128,45 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
         says="1.5 h or 90 min"
         onCommit={(hours) => save({ hours })}
       />
+    </>
+  );
+}
+
+/** What its kind of source has in it. */
+function WatchFor({ source }: { source: ReturnType<typeof lotSource> }) {
+  return (
+    <section aria-label="Watch for" className="mt-4">
+      <h3 className="border-b border-ink text-15 font-bold">Before you open one: {source.title}</h3>
+      <ul className="list-disc space-y-1 py-1 pl-5 text-14">
+        {source.hazards.map((hazard) => (
+          <li key={hazard}>{hazard}</li>
+        ))}
+        <li>{disposalCaution}</li>
+      </ul>
+    </section>
+  );
+}
+
+function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number; onGone: () => void }) {
+  const { lot } = stored;
+  const save = (change: Partial<Lot>) => {
+    const read = lotSchema.safeParse({ ...lot, ...change });
+    if (read.success) writeBench({ do: 'lot', id: stored.id, version: stored.version, lot: read.data });
+    else toast.error(read.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; '));
+  };
+  const source = lotSource(lot.source);
+  return (
+    <div className="px-4 py-3">
+      <TextField
+        label="Name of the lot"
+        hideLabel
+        required
+        value={lot.name}
+        maxLength={80}
+        className="!border-transparent !bg-transparent !px-0 !py-0 min-h-[26px] text-20 font-bold hover:!border-rule focus:!border-select"
+        onCommit={(name) => save({ name })}
+      />
+      <CameBy lot={lot} save={save} />
       <NumberField
         label="Items received"
         value={lot.units}
@@ -158,15 +182,7 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
         onCommit={(broken) => save({ broken: broken ?? 0 })}
       />
       <TextField label="Note" value={lot.note} maxLength={10_000} area onCommit={(note) => save({ note })} />
-      <section aria-label="Watch for" className="mt-4">
-        <h3 className="border-b border-ink text-15 font-bold">Before you open one: {source.title}</h3>
-        <ul className="list-disc space-y-1 py-1 pl-5 text-14">
-          {source.hazards.map((hazard) => (
-            <li key={hazard}>{hazard}</li>
-          ))}
-          <li>{disposalCaution}</li>
-        </ul>
-      </section>
+      <WatchFor source={source} />
       <Button
         className="mt-2"
         disabled={pieces > 0}
@@ -179,6 +195,73 @@ function LotForm({ stored, pieces, onGone }: { stored: StoredLot; pieces: number
         <Trash2 size={16} aria-hidden /> Delete lot
       </Button>
     </div>
+  );
+}
+
+type AllTotals = ReturnType<typeof useTotals>;
+
+/** What each kind of source was worth, and all of them. */
+function PerSource({ perSource, all }: Pick<AllTotals, 'perSource' | 'all'>) {
+  return (
+    <>
+      <h2 className="text-17 font-bold">What is worth opening</h2>
+      <table className="mb-6 w-full min-w-[640px]">
+        <Heads first="Kind of source" />
+        <tbody>
+          {perSource.map(({ source, totals }) => (
+            <tr key={source.id} className="border-b border-rule">
+              <th scope="row" className="px-2 py-1.5 text-left font-normal">
+                {source.title}
+                {totals.lots > 1 && <span className="text-13 text-dim"> {totals.lots} lots</span>}
+              </th>
+              <Cells totals={totals} />
+            </tr>
+          ))}
+        </tbody>
+        <tfoot>
+          <tr>
+            <th scope="row" className="px-2 py-1.5 text-left">
+              All
+            </th>
+            <Cells totals={all} />
+          </tr>
+        </tfoot>
+      </table>
+    </>
+  );
+}
+
+/** Lot by lot. */
+function PerLot({ lots, perLot, current }: { lots: readonly StoredLot[]; perLot: AllTotals['perLot']; current: string | null }) {
+  return (
+    <>
+      <h2 className="text-17 font-bold">Lots</h2>
+      <table className="w-full min-w-[640px]">
+        <Heads first="Lot" />
+        <tbody>
+          {lots.map((lot) => {
+            const totals = perLot.get(lot.id);
+            return (
+              <tr
+                key={lot.id}
+                className={`border-b border-rule ${lot.id === current ? 'bg-plate shadow-[inset_4px_0_0_var(--select)]' : 'hover:bg-plate'}`}
+              >
+                <th scope="row" className="px-2 py-1 text-left font-normal">
+                  <Link className="font-bold underline decoration-1" to={`/parts/lots?lot=${lot.id}`} replace>
+                    {lot.lot.name}
+                  </Link>
+                  <span className="block text-13 text-dim">
+                    {lotSource(lot.lot.source).title}
+                    {lot.lot.date && `, ${lot.lot.date}`}
+                  </span>
+                </th>
+                {totals && <Cells totals={totals} />}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </>
   );
 }
 
@@ -214,55 +297,8 @@ export function LotsView() {
           )}
           {perSource.length > 0 && (
             <>
-              <h2 className="text-17 font-bold">What is worth opening</h2>
-              <table className="mb-6 w-full min-w-[640px]">
-                <Heads first="Kind of source" />
-                <tbody>
-                  {perSource.map(({ source, totals }) => (
-                    <tr key={source.id} className="border-b border-rule">
-                      <th scope="row" className="px-2 py-1.5 text-left font-normal">
-                        {source.title}
-                        {totals.lots > 1 && <span className="text-13 text-dim"> {totals.lots} lots</span>}
-                      </th>
-                      <Cells totals={totals} />
-                    </tr>
-                  ))}
-                </tbody>
-                <tfoot>
-                  <tr>
-                    <th scope="row" className="px-2 py-1.5 text-left">
-                      All
-                    </th>
-                    <Cells totals={all} />
-                  </tr>
-                </tfoot>
-              </table>
-              <h2 className="text-17 font-bold">Lots</h2>
-              <table className="w-full min-w-[640px]">
-                <Heads first="Lot" />
-                <tbody>
-                  {shelf.lots.map((lot) => {
-                    const totals = perLot.get(lot.id);
-                    return (
-                      <tr
-                        key={lot.id}
-                        className={`border-b border-rule ${lot.id === current ? 'bg-plate shadow-[inset_4px_0_0_var(--select)]' : 'hover:bg-plate'}`}
-                      >
-                        <th scope="row" className="px-2 py-1 text-left font-normal">
-                          <Link className="font-bold underline decoration-1" to={`/parts/lots?lot=${lot.id}`} replace>
-                            {lot.lot.name}
-                          </Link>
-                          <span className="block text-13 text-dim">
-                            {lotSource(lot.lot.source).title}
-                            {lot.lot.date && `, ${lot.lot.date}`}
-                          </span>
-                        </th>
-                        {totals && <Cells totals={totals} />}
-                      </tr>
-                    );
-                  })}
-                </tbody>
-              </table>
+              <PerSource perSource={perSource} all={all} />
+              <PerLot lots={shelf.lots} perLot={perLot} current={current} />
               <p className="mt-3 max-w-[52rem] text-13 text-dim">
                 Worth is the price of every piece that has not failed; “+” where some have no price. Yield is the good pieces
                 among those that were judged or lost. Per hour is worth less what was paid, for an hour of work.

@@ -52,6 +52,33 @@ interface EntryProps {
   readonly onRead: (reading: Reading) => void;
 }
 
+/** What a marking may mean; of several a person says which. */
+function ReadAs({
+  kind,
+  readings,
+  onPick,
+}: {
+  kind: EntryProps['kind'];
+  readings: readonly Reading[];
+  onPick: (reading: Reading) => void;
+}) {
+  return (
+    <div className="mt-1.5" data-readings>
+      {readings.length > 1 && <p className="text-14 font-bold">This marking is ambiguous. Which is it?</p>}
+      <ul className="mt-1 space-y-1">
+        {readings.map((reading) => (
+          <li key={`${reading.value} ${reading.says}`} className="flex flex-wrap items-center gap-2">
+            <Button className="figure !py-0.5" onClick={() => onPick(reading)}>
+              {readingWords(kind, reading)}
+            </Button>
+            <span className="text-13 text-dim">{reading.says}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
 /** What is typed off a part, and what it may mean: one meaning is offered, of several a person chooses. */
 export function MarkingEntry({ kind, id, onRead }: EntryProps) {
   const [text, setText] = useState('');
@@ -92,25 +119,14 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
         </p>
       )}
       {decoded?.ok && (
-        <div className="mt-1.5" data-readings>
-          {decoded.readings.length > 1 && <p className="text-14 font-bold">This marking is ambiguous. Which is it?</p>}
-          <ul className="mt-1 space-y-1">
-            {decoded.readings.map((reading) => (
-              <li key={`${reading.value} ${reading.says}`} className="flex flex-wrap items-center gap-2">
-                <Button
-                  className="figure !py-0.5"
-                  onClick={() => {
-                    onRead(reading);
-                    setText('');
-                  }}
-                >
-                  {readingWords(kind, reading)}
-                </Button>
-                <span className="text-13 text-dim">{reading.says}</span>
-              </li>
-            ))}
-          </ul>
-        </div>
+        <ReadAs
+          kind={kind}
+          readings={decoded.readings}
+          onPick={(reading) => {
+            onRead(reading);
+            setText('');
+          }}
+        />
       )}
     </div>
   );

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type Dispatch, type SetStateAction } from 'react';
 import type { StoredLot } from '@vast-surge/contract';
 import { newPart, partKind, partKinds, partSchema, type Part } from '@vast-surge/core/part';
 import type { FieldValue } from '@vast-surge/core/field';
@@ -34,6 +34,64 @@ function draftsOf(part: Part, count: number, apart: boolean): { id: string; part
     : [{ id: crypto.randomUUID(), part: { ...bare, quantity: count } }];
 }
 
+function KindChoice({ part, setPart }: { part: Part; setPart: (part: Part) => void }) {
+  return (
+    <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+      <label htmlFor="new-kind" className="pt-1">
+        Kind
+      </label>
+      <Select
+        id="new-kind"
+        value={part.kind}
+        onChange={(event) => setPart({ ...newPart(event.target.value, part.name, ''), lot: part.lot, place: part.place })}
+      >
+        {partKinds.map((k) => (
+          <option key={k.kind} value={k.kind}>
+            {k.title}
+          </option>
+        ))}
+      </Select>
+    </div>
+  );
+}
+
+/** Each with a tag of its own, or as one line with a number. */
+function HowKept({ count, apart, setApart }: { count: number; apart: boolean; setApart: (apart: boolean) => void }) {
+  return (
+    <fieldset className="py-2">
+      <legend className="sr-only">How they are kept</legend>
+      <label className="flex items-baseline gap-2">
+        <input type="radio" name="apart" checked={apart} onChange={() => setApart(true)} />
+        <span>{count} parts, each with a tag of its own and readings of its own</span>
+      </label>
+      <label className="flex items-baseline gap-2">
+        <input type="radio" name="apart" checked={!apart} onChange={() => setApart(false)} />
+        <span>One line that says there are {count} of them</span>
+      </label>
+    </fieldset>
+  );
+}
+
+/** What it cost, where it came from and where it lies. */
+function Keeping({ part, lots, setPart }: { part: Part; lots: Props['lots']; setPart: Dispatch<SetStateAction<Part>> }) {
+  return (
+    <>
+      <NumberField
+        label="Price, each"
+        value={part.price}
+        max={1e9}
+        optional
+        live
+        read={readPrice}
+        says={`such as ${printPrice(5)}`}
+        onCommit={(price) => setPart((p) => ({ ...p, price }))}
+      />
+      <LotSelect id="new-lot" lots={lots} value={part.lot} onChange={(lot) => setPart({ ...part, lot })} />
+      <TextField label="Location" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
+    </>
+  );
+}
+
 /** Puts new parts on the bench. */
 export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
   const [part, setPart] = useState<Part>(() => (like ? { ...like, condition: 'unknown' } : newPart('capacitor', '', '')));
@@ -53,24 +111,7 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
     setPart((p) => ({ ...p, fields: { ...p.fields, ...(fields as Record<string, FieldValue>) } }));
   return (
     <Sheet title={like ? `More like ${like.tag}` : 'New parts'} width="w-[min(34rem,96vw)]" onClose={onClose}>
-      {!like && (
-        <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-          <label htmlFor="new-kind" className="pt-1">
-            Kind
-          </label>
-          <Select
-            id="new-kind"
-            value={part.kind}
-            onChange={(event) => setPart({ ...newPart(event.target.value, part.name, ''), lot: part.lot, place: part.place })}
-          >
-            {partKinds.map((k) => (
-              <option key={k.kind} value={k.kind}>
-                {k.title}
-              </option>
-            ))}
-          </Select>
-        </div>
-      )}
+      {!like && <KindChoice part={part} setPart={setPart} />}
       <TextField label="Name" value={part.name} maxLength={80} onCommit={(name) => setPart((p) => ({ ...p, name }))} />
       {(part.kind === 'capacitor' || part.kind === 'resistor') && !like && (
         <MarkingEntry
@@ -103,32 +144,9 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
           }}
         />
       )}
-      <NumberField
-        label="Price, each"
-        value={part.price}
-        max={1e9}
-        optional
-        live
-        read={readPrice}
-        says={`such as ${printPrice(5)}`}
-        onCommit={(price) => setPart((p) => ({ ...p, price }))}
-      />
-      <LotSelect id="new-lot" lots={lots} value={part.lot} onChange={(lot) => setPart({ ...part, lot })} />
-      <TextField label="Location" value={part.place} maxLength={120} onCommit={(place) => setPart((p) => ({ ...p, place }))} />
+      <Keeping part={part} lots={lots} setPart={setPart} />
       <NumberField label="How many" value={count} max={1000} integer live onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
-      {count > 1 && (
-        <fieldset className="py-2">
-          <legend className="sr-only">How they are kept</legend>
-          <label className="flex items-baseline gap-2">
-            <input type="radio" name="apart" checked={apart} onChange={() => setApart(true)} />
-            <span>{count} parts, each with a tag of its own and readings of its own</span>
-          </label>
-          <label className="flex items-baseline gap-2">
-            <input type="radio" name="apart" checked={!apart} onChange={() => setApart(false)} />
-            <span>One line that says there are {count} of them</span>
-          </label>
-        </fieldset>
-      )}
+      {count > 1 && <HowKept count={count} apart={apart} setApart={setApart} />}
       {!checked.success && (
         <p role="alert" className="font-bold text-over">
           {checked.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}

@@ -19,6 +19,71 @@ const isPlain = (id: string): id is Plain => id in plain;
 /** The value that most of them have, so that what is set is seen beside what stands there. */
 const valueIn = ({ part }: StoredPart, id: string): FieldValue | number => (isPlain(id) ? part[id] : (part.fields[id] ?? null));
 
+function Which({
+  id,
+  fields,
+  onPick,
+}: {
+  id: string;
+  fields: ReturnType<typeof partKind>['fields'];
+  onPick: (id: string) => void;
+}) {
+  return (
+    <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
+      <label htmlFor="set-which" className="pt-1">
+        What
+      </label>
+      <Select id="set-which" value={id} onChange={(event) => onPick(event.target.value)}>
+        {Object.entries(fields).map(([field, { title }]) => (
+          <option key={field} value={field}>
+            {title}
+          </option>
+        ))}
+        {Object.entries(plain).map(([field, title]) => (
+          <option key={field} value={field}>
+            {title}
+          </option>
+        ))}
+      </Select>
+    </div>
+  );
+}
+
+function ValueFor({
+  id,
+  spec,
+  value,
+  setValue,
+}: {
+  id: string;
+  spec: ReturnType<typeof partKind>['fields'][string] | undefined;
+  value: FieldValue | number;
+  setValue: (value: FieldValue | number) => void;
+}) {
+  if (spec) return <SpecField key={id} id={`set-${id}`} spec={spec} value={value as FieldValue} live onCommit={setValue} />;
+  if (id === 'price')
+    return (
+      <NumberField
+        label={plain.price}
+        value={typeof value === 'number' ? value : null}
+        max={1e9}
+        optional
+        live
+        read={readPrice}
+        says={`such as ${printPrice(5)}`}
+        onCommit={setValue}
+      />
+    );
+  return (
+    <TextField
+      label={plain[isPlain(id) ? id : 'place']}
+      value={typeof value === 'string' ? value : ''}
+      maxLength={id === 'note' ? 10_000 : 120}
+      onCommit={setValue}
+    />
+  );
+}
+
 /** One value for all parts that are chosen: connection and school of twenty cans at once. What it replaces comes back by Undo. */
 export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; onClose: () => void }) {
   const [first] = chosen;
@@ -63,44 +128,8 @@ export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; 
       onClose={onClose}
       width="w-[min(34rem,96vw)]"
     >
-      <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-        <label htmlFor="set-which" className="pt-1">
-          What
-        </label>
-        <Select id="set-which" value={id} onChange={(event) => pick(event.target.value)}>
-          {Object.entries(fields).map(([field, { title }]) => (
-            <option key={field} value={field}>
-              {title}
-            </option>
-          ))}
-          {Object.entries(plain).map(([field, title]) => (
-            <option key={field} value={field}>
-              {title}
-            </option>
-          ))}
-        </Select>
-      </div>
-      {spec ? (
-        <SpecField key={id} id={`set-${id}`} spec={spec} value={value as FieldValue} live onCommit={setValue} />
-      ) : id === 'price' ? (
-        <NumberField
-          label={plain.price}
-          value={typeof value === 'number' ? value : null}
-          max={1e9}
-          optional
-          live
-          read={readPrice}
-          says={`such as ${printPrice(5)}`}
-          onCommit={setValue}
-        />
-      ) : (
-        <TextField
-          label={plain[isPlain(id) ? id : 'place']}
-          value={typeof value === 'string' ? value : ''}
-          maxLength={id === 'note' ? 10_000 : 120}
-          onCommit={setValue}
-        />
-      )}
+      <Which id={id} fields={fields} onPick={pick} />
+      <ValueFor id={id} spec={spec} value={value} setValue={setValue} />
       <p className="mt-1 text-14 text-dim">
         {differ === 1 ? 'All of them have the same now.' : `They have ${differ} different values now.`}
       </p>

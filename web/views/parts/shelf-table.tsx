@@ -1,10 +1,12 @@
-import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, type KeyboardEvent, type RefObject } from 'react';
 import {
   createColumnHelper,
   flexRender,
   getCoreRowModel,
   useReactTable,
+  type Header,
   type OnChangeFn,
+  type Row,
   type SortingState,
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -102,39 +104,105 @@ interface Props {
   readonly onRemove: (id: string) => void;
 }
 
-/** The shelf as a table that draws only the lines in sight. Arrows move, Space chooses, Enter opens. */
-export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurrent, onChosen, onOpen, onRemove }: Props) {
-  const box = useRef<HTMLDivElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called anew in every drawing
-  const virtual = useVirtualizer({
-    count: parts.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => rowHeight,
-    overscan: 12,
-  });
-  const at = parts.findIndex((stored) => stored.id === current);
-  useEffect(() => {
-    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
-    // Only a move of the line scrolls: the hand on the wheel is left alone.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [current]);
-  const items = virtual.getVirtualItems();
-  const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? -1];
-  // The table knows the lines in sight alone: ten thousand would be made anew at every key.
-  const data = useMemo(() => parts.slice(first, last + 1), [parts, first, last]);
-  const table = useReactTable({
-    data,
-    columns,
-    state: { sorting },
-    onSortingChange: onSorting,
-    manualSorting: true,
-    getRowId: (stored) => stored.id,
-    getCoreRowModel: getCoreRowModel(),
-  });
-  const { rows } = table.getRowModel();
-  const above = items[0]?.start ?? 0;
-  const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
+/** The heads of the columns: each sorts, the first chooses all. */
+function Heads({
+  headers,
+  isAll,
+  onAll,
+}: {
+  headers: readonly Header<StoredPart, unknown>[];
+  isAll: boolean;
+  onAll: () => void;
+}) {
+  return (
+    <thead className="top-0 z-10 bg-ground text-13 sm:sticky">
+      <tr className="border-b border-ink">
+        <th scope="col" className="w-9 pl-3">
+          <input
+            type="checkbox"
+            aria-label={isAll ? 'Clear the selection' : 'Select all listed'}
+            checked={isAll}
+            onChange={onAll}
+          />
+        </th>
+        {headers.map((header) => {
+          const sorted = header.column.getIsSorted();
+          return (
+            <th
+              key={header.id}
+              scope="col"
+              aria-sort={sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'}
+              className={`px-2 py-1 font-normal ${widths[header.id] ?? ''} ${hidden(header.id)}`}
+            >
+              <button
+                type="button"
+                className="flex items-center gap-1 text-dim hover:text-ink"
+                onClick={header.column.getToggleSortingHandler()}
+              >
+                {flexRender(header.column.columnDef.header, header.getContext())}
+                {sorted === 'asc' && <ChevronUp size={13} aria-hidden />}
+                {sorted === 'desc' && <ChevronDown size={13} aria-hidden />}
+              </button>
+            </th>
+          );
+        })}
+      </tr>
+    </thead>
+  );
+}
 
+/** A part as a line of the table. */
+function Line({
+  row,
+  index,
+  isCurrent,
+  isChosen,
+  onCurrent,
+  onOpen,
+  onToggle,
+}: {
+  row: Row<StoredPart>;
+  index: number;
+  isCurrent: boolean;
+  isChosen: boolean;
+  onCurrent: (id: string) => void;
+  onOpen: (id: string) => void;
+  onToggle: (id: string) => void;
+}) {
+  return (
+    <tr
+      aria-rowindex={index + 2}
+      aria-current={isCurrent}
+      data-part={row.original.part.tag}
+      style={{ height: rowHeight }}
+      className={`cursor-pointer border-b border-rule ${isCurrent ? 'bg-plate shadow-[inset_4px_0_0_var(--select)]' : 'hover:bg-plate'}`}
+      onClick={() => onCurrent(row.id)}
+      onDoubleClick={() => onOpen(row.id)}
+    >
+      <td className="pl-3" onClick={(event) => event.stopPropagation()}>
+        <input
+          type="checkbox"
+          tabIndex={-1}
+          aria-label={`Choose ${row.original.part.tag}`}
+          checked={isChosen}
+          onChange={() => onToggle(row.id)}
+        />
+      </td>
+      {row.getVisibleCells().map((cell) => (
+        <td key={cell.id} className={`overflow-hidden px-2 leading-tight ${hidden(cell.column.id)}`}>
+          {flexRender(cell.column.columnDef.cell, cell.getContext())}
+        </td>
+      ))}
+    </tr>
+  );
+}
+
+/** Arrows move, Space chooses, Enter opens, Delete takes off. */
+function useKeys(
+  { parts, current, chosen, onCurrent, onChosen, onOpen, onRemove }: Omit<Props, 'sorting' | 'onSorting'>,
+  at: number,
+  box: RefObject<HTMLDivElement | null>,
+) {
   const toggle = (id: string) => {
     const next = new Set(chosen);
     if (!next.delete(id)) next.add(id);
@@ -172,6 +240,43 @@ export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurre
       onOpen(current);
     } else if (event.key === 'Delete') onRemove(current);
   };
+  return { toggle, onKeyDown };
+}
+
+/** The shelf as a table that draws only the lines in sight. Arrows move, Space chooses, Enter opens. */
+export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurrent, onChosen, onOpen, onRemove }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library -- its functions are called anew in every drawing
+  const virtual = useVirtualizer({
+    count: parts.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+  });
+  const at = parts.findIndex((stored) => stored.id === current);
+  useEffect(() => {
+    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
+    // Only a move of the line scrolls: the hand on the wheel is left alone.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [current]);
+  const items = virtual.getVirtualItems();
+  const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? -1];
+  // The table knows the lines in sight alone: ten thousand would be made anew at every key.
+  const data = useMemo(() => parts.slice(first, last + 1), [parts, first, last]);
+  const table = useReactTable({
+    data,
+    columns,
+    state: { sorting },
+    onSortingChange: onSorting,
+    manualSorting: true,
+    getRowId: (stored) => stored.id,
+    getCoreRowModel: getCoreRowModel(),
+  });
+  const { rows } = table.getRowModel();
+  const above = items[0]?.start ?? 0;
+  const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
+
+  const { toggle, onKeyDown } = useKeys({ parts, current, chosen, onCurrent, onChosen, onOpen, onRemove }, at, box);
   const all = parts.length > 0 && parts.every(({ id }) => chosen.has(id));
   return (
     <div
@@ -184,71 +289,27 @@ export function ShelfTable({ parts, sorting, onSorting, current, chosen, onCurre
       onKeyDown={onKeyDown}
     >
       <table className="w-full table-fixed border-collapse text-left" aria-rowcount={parts.length + 1}>
-        <thead className="top-0 z-10 bg-ground text-13 sm:sticky">
-          <tr className="border-b border-ink">
-            <th scope="col" className="w-9 pl-3">
-              <input
-                type="checkbox"
-                aria-label={all ? 'Clear the selection' : 'Select all listed'}
-                checked={all}
-                onChange={() => onChosen(all ? new Set() : new Set(parts.map(({ id }) => id)))}
-              />
-            </th>
-            {table.getFlatHeaders().map((header) => {
-              const sorted = header.column.getIsSorted();
-              return (
-                <th
-                  key={header.id}
-                  scope="col"
-                  aria-sort={sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'}
-                  className={`px-2 py-1 font-normal ${widths[header.id] ?? ''} ${hidden(header.id)}`}
-                >
-                  <button
-                    type="button"
-                    className="flex items-center gap-1 text-dim hover:text-ink"
-                    onClick={header.column.getToggleSortingHandler()}
-                  >
-                    {flexRender(header.column.columnDef.header, header.getContext())}
-                    {sorted === 'asc' && <ChevronUp size={13} aria-hidden />}
-                    {sorted === 'desc' && <ChevronDown size={13} aria-hidden />}
-                  </button>
-                </th>
-              );
-            })}
-          </tr>
-        </thead>
+        <Heads
+          headers={table.getFlatHeaders()}
+          isAll={all}
+          onAll={() => onChosen(all ? new Set() : new Set(parts.map(({ id }) => id)))}
+        />
         <tbody>
           {above > 0 && <tr aria-hidden style={{ height: above }} />}
           {items.map(({ index }) => {
             const row = rows[index - first];
             if (!row) return null;
-            const isCurrent = row.id === current;
             return (
-              <tr
+              <Line
                 key={row.id}
-                aria-rowindex={index + 2}
-                aria-current={isCurrent}
-                data-part={row.original.part.tag}
-                style={{ height: rowHeight }}
-                className={`cursor-pointer border-b border-rule ${isCurrent ? 'bg-plate shadow-[inset_4px_0_0_var(--select)]' : 'hover:bg-plate'}`}
-                onClick={() => onCurrent(row.id)}
-                onDoubleClick={() => onOpen(row.id)}
-              >
-                <td className="pl-3" onClick={(event) => event.stopPropagation()}>
-                  <input
-                    type="checkbox"
-                    tabIndex={-1}
-                    aria-label={`Choose ${row.original.part.tag}`}
-                    checked={chosen.has(row.id)}
-                    onChange={() => toggle(row.id)}
-                  />
-                </td>
-                {row.getVisibleCells().map((cell) => (
-                  <td key={cell.id} className={`overflow-hidden px-2 leading-tight ${hidden(cell.column.id)}`}>
-                    {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                  </td>
-                ))}
-              </tr>
+                row={row}
+                index={index}
+                isCurrent={row.id === current}
+                isChosen={chosen.has(row.id)}
+                onCurrent={onCurrent}
+                onOpen={onOpen}
+                onToggle={toggle}
+              />
             );
           })}
           {below > 0 && <tr aria-hidden style={{ height: below }} />}

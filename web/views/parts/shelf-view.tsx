@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type ComponentProps, type RefObject } from 'react';
 import type { SortingState } from '@tanstack/react-table';
 import { ArrowLeft, FileDown, Gauge, PencilRuler, Plus, Printer, Search, Trash2, Zap } from 'lucide-react';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -6,7 +6,7 @@ import { useLocation, useNavigate } from 'react-router';
 import type { StoredPart } from '@vast-surge/contract';
 import { conditions, partKinds, type Condition, type Part } from '@vast-surge/core/part';
 import { replaceParameters } from '../../app/address.ts';
-import { useShelf, writeBench } from '../../app/bench.ts';
+import { useShelf, writeBench, type Shelf } from '../../app/bench.ts';
 import { useUses } from '../../app/uses.ts';
 import { Button } from '../../ui/button.tsx';
 import { exportCsv, exportJson } from './export.ts';
@@ -126,6 +126,158 @@ function useCurrent() {
   return [current, choose] as const;
 }
 
+/** What the list is narrowed to: by words and values, a kind, a state, a lot. */
+function Narrowings({
+  shelf,
+  narrowing,
+  narrow,
+  search,
+  count,
+  onDown,
+}: {
+  shelf: Shelf;
+  narrowing: Narrowing;
+  narrow: (change: Partial<Narrowing>) => void;
+  search: RefObject<HTMLInputElement | null>;
+  count: string;
+  onDown: () => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-2 px-3 py-2 sm:px-5">
+      <label className="flex min-w-[12rem] flex-1 items-center gap-2 border border-rule bg-plate px-2 focus-within:border-select">
+        <Search size={16} aria-hidden className="shrink-0 text-dim" />
+        <span className="sr-only">Filter</span>
+        <input
+          ref={search}
+          className="w-full min-w-0 bg-transparent py-1 outline-none"
+          placeholder="words, or a value: film C>30u Vdc>=900   ( / )"
+          autoComplete="off"
+          spellCheck={false}
+          value={narrowing.text}
+          onChange={(event) => narrow({ text: event.target.value })}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') narrow({ text: '' });
+            if (event.key === 'Enter' || event.key === 'ArrowDown') {
+              event.preventDefault();
+              onDown();
+            }
+          }}
+        />
+      </label>
+      <Narrow
+        label="Kind"
+        value={narrowing.kind}
+        options={partKinds.map((k) => [k.kind, k.title])}
+        onChange={(kind) => narrow({ kind })}
+      />
+      <Narrow
+        label="State"
+        value={narrowing.condition}
+        options={conditions.map((c) => [c, c])}
+        onChange={(condition) => narrow({ condition })}
+      />
+      <Narrow
+        label="Lot"
+        value={narrowing.lot}
+        options={shelf.lots.map((l) => [l.id, l.lot.name])}
+        onChange={(lot) => narrow({ lot })}
+      />
+      <span role="status" className="text-13 whitespace-nowrap text-dim">
+        {count}
+      </span>
+    </div>
+  );
+}
+
+const toTable = () => document.querySelector<HTMLElement>('[data-shelf]')?.focus();
+
+/** Why there are no lines, or not those that were asked for. */
+function NothingFound({ shelf, reason, isEmpty }: { shelf: Shelf; reason: string | null; isEmpty: boolean }) {
+  return (
+    <>
+      {reason !== null && (
+        <p role="alert" className="px-5 pb-1 font-bold text-over">
+          The filter cannot be read: {reason}. All parts are shown.
+        </p>
+      )}
+      {shelf.loaded && shelf.parts.length === 0 && (
+        <p className="p-5 text-dim">
+          Nothing on the bench yet. Put new parts on it, or import a table of what you have: any CSV with a head will do.
+        </p>
+      )}
+      {shelf.parts.length > 0 && isEmpty && <p className="p-5 text-dim">No part matches the filter.</p>}
+      {!shelf.loaded && shelf.error === undefined && <p className="p-5 text-dim">Fetching the bench …</p>}
+    </>
+  );
+}
+
+/** What stands beside the list while no part is in hand. */
+function NoneInHand() {
+  return (
+    <aside className="hidden w-[440px] shrink-0 border-l border-rule p-5 text-dim lg:block">
+      <p>Choose a part to see what was measured on it and what voltage it takes.</p>
+      <p className="mt-2">
+        Arrows move, Space chooses, Enter opens, <kbd className="figure border border-rule px-1">m</kbd> measures,{' '}
+        <kbd className="figure border border-rule px-1">n</kbd> puts new parts on the bench,{' '}
+        <kbd className="figure border border-rule px-1">/</kbd> filters.
+      </p>
+    </aside>
+  );
+}
+
+/** The part in hand, beside the list or in its place. */
+function InHand({
+  stored,
+  at,
+  onClose,
+  ...detail
+}: ComponentProps<typeof PartDetail> & { at: RefObject<HTMLElement | null>; onClose: () => void }) {
+  return (
+    <section
+      ref={at}
+      tabIndex={-1}
+      aria-label={`Part ${stored.part.tag}`}
+      className="min-h-0 w-full overflow-y-auto border-rule outline-none lg:w-[440px] lg:shrink-0 lg:border-l"
+      onKeyDown={(event) => {
+        if (event.key === 'Escape' && event.target === event.currentTarget) toTable();
+      }}
+    >
+      <button type="button" className="flex items-center gap-1 px-4 pt-3 text-select underline lg:hidden" onClick={onClose}>
+        <ArrowLeft size={16} aria-hidden /> All parts
+      </button>
+      <PartDetail stored={stored} {...detail} />
+    </section>
+  );
+}
+
+/** What goes in and out of the bench as a whole. */
+function Tools({ shelf, picked, onNew }: { shelf: Shelf; picked: readonly StoredPart[]; onNew: () => void }) {
+  const parts = picked.length > 0 ? picked : shelf.parts;
+  return (
+    <>
+      <ImportParts shelf={shelf} />
+      <Button onClick={() => exportCsv(parts, shelf.lots)}>
+        <FileDown size={16} aria-hidden /> CSV
+      </Button>
+      <Button onClick={() => exportJson(parts, shelf.lots)}>
+        <FileDown size={16} aria-hidden /> JSON
+      </Button>
+      <Button look="primary" onClick={onNew}>
+        <Plus size={16} aria-hidden /> New parts
+      </Button>
+    </>
+  );
+}
+
+/** Puts parts into a state, those that are not in it. */
+const putInto = (parts: readonly StoredPart[], condition: Condition) =>
+  writeBench({
+    do: 'edit',
+    edits: parts
+      .filter((p) => p.part.condition !== condition)
+      .map((p) => ({ id: p.id, set: { condition }, was: { condition: p.part.condition } })),
+  });
+
 /** The shelf: every part on the bench, and the one in hand beside it. */
 export function ShelfView() {
   const shelf = useShelf();
@@ -144,7 +296,13 @@ export function ShelfView() {
   const stored = current === null ? undefined : shelf.parts.find((p) => p.id === current);
   const picked = useMemo(() => shelf.parts.filter((p) => chosen.has(p.id)), [shelf.parts, chosen]);
   const narrow = (change: Partial<Narrowing>) => setNarrowing({ ...narrowing, ...change });
-  const toTable = () => document.querySelector<HTMLElement>('[data-shelf]')?.focus();
+  const toFound = () => {
+    // By what is typed by now, which the table may be about to show.
+    const fits = sifted(ordered, lotNames, narrowing);
+    const [one] = fits;
+    if (one && !fits.some((p) => p.id === current)) setCurrent(one.id);
+    toTable();
+  };
 
   useHotkeys('/', () => search.current?.focus(), { preventDefault: true, useKey: true });
   useHotkeys('n', () => setAdding({ like: null }));
@@ -157,94 +315,19 @@ export function ShelfView() {
     takeOff(parts, uses);
     setChosen(new Set());
   };
-  const setCondition = (condition: Condition) =>
-    writeBench({
-      do: 'edit',
-      edits: picked
-        .filter((p) => p.part.condition !== condition)
-        .map((p) => ({ id: p.id, set: { condition }, was: { condition: p.part.condition } })),
-    });
-  const pieces = found.reduce((n, p) => n + p.part.quantity, 0);
   return (
-    <PartsFrame
-      shelf={shelf}
-      tools={
-        <>
-          <ImportParts shelf={shelf} />
-          <Button onClick={() => exportCsv(picked.length > 0 ? picked : shelf.parts, shelf.lots)}>
-            <FileDown size={16} aria-hidden /> CSV
-          </Button>
-          <Button onClick={() => exportJson(picked.length > 0 ? picked : shelf.parts, shelf.lots)}>
-            <FileDown size={16} aria-hidden /> JSON
-          </Button>
-          <Button look="primary" onClick={() => setAdding({ like: null })}>
-            <Plus size={16} aria-hidden /> New parts
-          </Button>
-        </>
-      }
-    >
+    <PartsFrame shelf={shelf} tools={<Tools shelf={shelf} picked={picked} onNew={() => setAdding({ like: null })} />}>
       <div className="flex min-h-0 flex-1">
         <section aria-label="Parts" className={`min-h-0 min-w-0 flex-1 flex-col ${stored ? 'hidden lg:flex' : 'flex'}`}>
-          <div className="flex flex-wrap items-center gap-2 px-3 py-2 sm:px-5">
-            <label className="flex min-w-[12rem] flex-1 items-center gap-2 border border-rule bg-plate px-2 focus-within:border-select">
-              <Search size={16} aria-hidden className="shrink-0 text-dim" />
-              <span className="sr-only">Filter</span>
-              <input
-                ref={search}
-                className="w-full min-w-0 bg-transparent py-1 outline-none"
-                placeholder="words, or a value: film C>30u Vdc>=900   ( / )"
-                autoComplete="off"
-                spellCheck={false}
-                value={narrowing.text}
-                onChange={(event) => narrow({ text: event.target.value })}
-                onKeyDown={(event) => {
-                  if (event.key === 'Escape') narrow({ text: '' });
-                  if (event.key === 'Enter' || event.key === 'ArrowDown') {
-                    event.preventDefault();
-                    // By what is typed by now, which the table may be about to show.
-                    const fits = sifted(ordered, lotNames, narrowing);
-                    const [one] = fits;
-                    if (one && !fits.some((p) => p.id === current)) setCurrent(one.id);
-                    toTable();
-                  }
-                }}
-              />
-            </label>
-            <Narrow
-              label="Kind"
-              value={narrowing.kind}
-              options={partKinds.map((k) => [k.kind, k.title])}
-              onChange={(kind) => narrow({ kind })}
-            />
-            <Narrow
-              label="State"
-              value={narrowing.condition}
-              options={conditions.map((c) => [c, c])}
-              onChange={(condition) => narrow({ condition })}
-            />
-            <Narrow
-              label="Lot"
-              value={narrowing.lot}
-              options={shelf.lots.map((l) => [l.id, l.lot.name])}
-              onChange={(lot) => narrow({ lot })}
-            />
-            <span role="status" className="text-13 whitespace-nowrap text-dim">
-              {found.length === shelf.parts.length ? '' : `${found.length} of `}
-              {shelf.parts.length} lines, {pieces} pcs
-            </span>
-          </div>
-          {reason !== null && (
-            <p role="alert" className="px-5 pb-1 font-bold text-over">
-              The filter cannot be read: {reason}. All parts are shown.
-            </p>
-          )}
-          {shelf.loaded && shelf.parts.length === 0 && (
-            <p className="p-5 text-dim">
-              Nothing on the bench yet. Put new parts on it, or import a table of what you have: any CSV with a head will do.
-            </p>
-          )}
-          {shelf.parts.length > 0 && found.length === 0 && <p className="p-5 text-dim">No part matches the filter.</p>}
-          {!shelf.loaded && shelf.error === undefined && <p className="p-5 text-dim">Fetching the bench …</p>}
+          <Narrowings
+            shelf={shelf}
+            narrowing={narrowing}
+            narrow={narrow}
+            search={search}
+            count={`${found.length === shelf.parts.length ? '' : `${found.length} of `}${shelf.parts.length} lines, ${found.reduce((n, p) => n + p.part.quantity, 0)} pcs`}
+            onDown={toFound}
+          />
+          <NothingFound shelf={shelf} reason={reason} isEmpty={found.length === 0} />
           {found.length > 0 && (
             <ShelfTable
               parts={found}
@@ -266,47 +349,23 @@ export function ShelfView() {
               chosen={picked}
               onNone={() => setChosen(new Set())}
               onRemove={() => remove(picked)}
-              onCondition={setCondition}
+              onCondition={(condition) => putInto(picked, condition)}
             />
           )}
         </section>
         {stored && (
-          <section
-            ref={detail}
+          <InHand
             key={stored.id}
-            tabIndex={-1}
-            aria-label={`Part ${stored.part.tag}`}
-            className="min-h-0 w-full overflow-y-auto border-rule outline-none lg:w-[440px] lg:shrink-0 lg:border-l"
-            onKeyDown={(event) => {
-              if (event.key === 'Escape' && event.target === event.currentTarget) toTable();
-            }}
-          >
-            <button
-              type="button"
-              className="flex items-center gap-1 px-4 pt-3 text-select underline lg:hidden"
-              onClick={() => setCurrent(null)}
-            >
-              <ArrowLeft size={16} aria-hidden /> All parts
-            </button>
-            <PartDetail
-              stored={stored}
-              lots={shelf.lots}
-              uses={uses.get(stored.id) ?? []}
-              onMore={() => setAdding({ like: stored.part })}
-              onRemove={() => remove([stored])}
-            />
-          </section>
+            stored={stored}
+            at={detail}
+            lots={shelf.lots}
+            uses={uses.get(stored.id) ?? []}
+            onClose={() => setCurrent(null)}
+            onMore={() => setAdding({ like: stored.part })}
+            onRemove={() => remove([stored])}
+          />
         )}
-        {!stored && (
-          <aside className="hidden w-[440px] shrink-0 border-l border-rule p-5 text-dim lg:block">
-            <p>Choose a part to see what was measured on it and what voltage it takes.</p>
-            <p className="mt-2">
-              Arrows move, Space chooses, Enter opens, <kbd className="figure border border-rule px-1">m</kbd> measures,{' '}
-              <kbd className="figure border border-rule px-1">n</kbd> puts new parts on the bench,{' '}
-              <kbd className="figure border border-rule px-1">/</kbd> filters.
-            </p>
-          </aside>
-        )}
+        {!stored && <NoneInHand />}
       </div>
       {adding && (
         <NewPartDialog

@@ -2,7 +2,7 @@ import { useDeferredValue, useState } from 'react';
 import { format } from 'date-fns';
 import { FileDown } from 'lucide-react';
 import { Link } from 'react-router';
-import { actWords } from '@vast-surge/contract';
+import { actWords, type AuditEntry } from '@vast-surge/contract';
 import { failureOf } from '../../app/base-api.ts';
 import { useLazyCheckAuditQuery, useListAuditInfiniteQuery } from '../../app/people-api.ts';
 import { Failure } from '../../app/trouble.tsx';
@@ -55,6 +55,38 @@ function About({ act, about }: { act: string; about: string | null }) {
   );
 }
 
+function Entries({ rows }: { rows: readonly AuditEntry[] }) {
+  return (
+    <table className="w-full border-t border-ink text-left">
+      <thead>
+        <tr className="border-b border-rule text-13 text-dim">
+          {['No.', 'When', 'Who', 'Device', 'What', 'Of'].map((title) => (
+            <th key={title} scope="col" className="px-2 py-1 font-normal whitespace-nowrap">
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.number} className="border-b border-rule align-baseline">
+            <td className="figure px-2 py-1">{row.number}</td>
+            <td className="figure px-2 py-1 whitespace-nowrap">{format(new Date(row.at), 'd MMM yyyy, HH:mm:ss')}</td>
+            <td className="px-2 py-1">
+              {row.name ?? (row.who === null ? 'the machine itself' : `number ${row.who.slice(0, 8)}`)}
+            </td>
+            <td className="px-2 py-1">{row.device}</td>
+            <td className="px-2 py-1">{actWords[row.act] ?? row.act}</td>
+            <td className="figure px-2 py-1 text-13 break-all">
+              <About act={row.act} about={row.about} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** Who did what from which device, the newest first. */
 export function AuditView() {
   const [words, setWords] = useState('');
@@ -98,33 +130,7 @@ export function AuditView() {
       {data && rows.length === 0 && <p className="mt-4 text-dim">{q === '' ? 'Nothing yet.' : 'No results.'}</p>}
       {rows.length > 0 && (
         <div className="mt-3 overflow-x-auto">
-          <table className="w-full border-t border-ink text-left">
-            <thead>
-              <tr className="border-b border-rule text-13 text-dim">
-                {['No.', 'When', 'Who', 'Device', 'What', 'Of'].map((title) => (
-                  <th key={title} scope="col" className="px-2 py-1 font-normal whitespace-nowrap">
-                    {title}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={row.number} className="border-b border-rule align-baseline">
-                  <td className="figure px-2 py-1">{row.number}</td>
-                  <td className="figure px-2 py-1 whitespace-nowrap">{format(new Date(row.at), 'd MMM yyyy, HH:mm:ss')}</td>
-                  <td className="px-2 py-1">
-                    {row.name ?? (row.who === null ? 'the machine itself' : `number ${row.who.slice(0, 8)}`)}
-                  </td>
-                  <td className="px-2 py-1">{row.device}</td>
-                  <td className="px-2 py-1">{actWords[row.act] ?? row.act}</td>
-                  <td className="figure px-2 py-1 text-13 break-all">
-                    <About act={row.act} about={row.about} />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Entries rows={rows} />
           <MoreRows
             shown={rows.length}
             total={data?.pages[0]?.total ?? 0}

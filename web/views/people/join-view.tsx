@@ -12,6 +12,29 @@ const titles: { readonly [K in Link['kind']]: string } = {
   device: 'Sign this device in',
 };
 
+/** What the link is for: an account with its roles, or one that there is. */
+function ForWhom({ link, isNew }: { link: Link; isNew: boolean }) {
+  return (
+    <>
+      <p className="text-17 font-bold">Vast Surge</p>
+      <h1 className="text-2xl font-bold">{titles[link.kind]}</h1>
+      {isNew ? (
+        <ul>
+          {link.roles.map((role) => (
+            <li key={role}>
+              <b>{role}</b> <span className="text-dim">{roleSays[role]}</span>
+            </li>
+          ))}
+        </ul>
+      ) : (
+        <p>
+          For <b>{link.name}</b>.{link.kind === 'password' && ' All devices of this account are signed out by it.'}
+        </p>
+      )}
+    </>
+  );
+}
+
 function JoinForm({ token, link }: { token: string; link: Link }) {
   const navigate = useNavigate();
   const [join, { error, isLoading }] = useJoinMutation();
@@ -36,21 +59,7 @@ function JoinForm({ token, link }: { token: string; link: Link }) {
         void go();
       }}
     >
-      <p className="text-17 font-bold">Vast Surge</p>
-      <h1 className="text-2xl font-bold">{titles[link.kind]}</h1>
-      {isNew ? (
-        <ul>
-          {link.roles.map((role) => (
-            <li key={role}>
-              <b>{role}</b> <span className="text-dim">{roleSays[role]}</span>
-            </li>
-          ))}
-        </ul>
-      ) : (
-        <p>
-          For <b>{link.name}</b>.{link.kind === 'password' && ' All devices of this account are signed out by it.'}
-        </p>
-      )}
+      <ForWhom link={link} isNew={isNew} />
       {isNew && <Line title="Name" autoComplete="username" value={name} onChange={(event) => setName(event.target.value)} />}
       {link.kind !== 'device' && (
         <Line

@@ -16,6 +16,42 @@ const reaches: { readonly [K in Opened['available'][number]['reach']]: string } 
   public: ', a public address: the whole internet may knock',
 };
 
+/** The addresses of this machine, each with how far it reaches. */
+function Addresses({
+  available,
+  addresses,
+  setAddresses,
+}: {
+  available: Opened['available'];
+  addresses: readonly string[];
+  setAddresses: (addresses: readonly string[]) => void;
+}) {
+  return (
+    <fieldset>
+      <legend className="text-14">Addresses of this machine to answer at</legend>
+      {available.every(({ reach }) => reach === 'machine') && (
+        <p>This machine has no address that another device could reach: join a network first.</p>
+      )}
+      {available.map(({ address, network, reach }) => (
+        <label key={address} className="flex min-h-7 items-baseline gap-2">
+          <input
+            type="checkbox"
+            checked={addresses.includes(address)}
+            onChange={({ target }) =>
+              setAddresses(target.checked ? [...addresses, address] : addresses.filter((one) => one !== address))
+            }
+          />
+          <span className="figure">{address}</span>
+          <span className="text-14 text-dim">
+            {network}
+            {reaches[reach]}
+          </span>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
 /** Where the workshop answers: addresses of this machine, names they have, one port. */
 function OpeningForm({ opened, onSet }: { opened: Opened; onSet: (opening: Opening) => void }) {
   const { opening, available } = opened;
@@ -33,28 +69,7 @@ function OpeningForm({ opened, onSet }: { opened: Opened; onSet: (opening: Openi
         onSet({ addresses: [...addresses], names: names.split(/[\s,]+/).filter(Boolean), port: Number(port) });
       }}
     >
-      <fieldset>
-        <legend className="text-14">Addresses of this machine to answer at</legend>
-        {available.every(({ reach }) => reach === 'machine') && (
-          <p>This machine has no address that another device could reach: join a network first.</p>
-        )}
-        {available.map(({ address, network, reach }) => (
-          <label key={address} className="flex min-h-7 items-baseline gap-2">
-            <input
-              type="checkbox"
-              checked={addresses.includes(address)}
-              onChange={({ target }) =>
-                setAddresses(target.checked ? [...addresses, address] : addresses.filter((one) => one !== address))
-              }
-            />
-            <span className="figure">{address}</span>
-            <span className="text-14 text-dim">
-              {network}
-              {reaches[reach]}
-            </span>
-          </label>
-        ))}
-      </fieldset>
+      <Addresses available={available} addresses={addresses} setAddresses={setAddresses} />
       {isPublic && (
         <p role="alert" className="border-l-4 border-warning pl-2">
           A public address is chosen. This server is made for the network of a workshop: put a firewall before it.
@@ -133,11 +148,24 @@ function Trust({ url }: { url: string }) {
   );
 }
 
+/** Closes the workshop to others, once it was asked for twice. */
+function Close({ onClose }: { onClose: () => void }) {
+  const [isClosing, setClosing] = useState(false);
+  if (!isClosing) return <Button onClick={() => setClosing(true)}>Close the workshop</Button>;
+  return (
+    <>
+      <Button look="primary" onClick={onClose}>
+        Close it: this machine alone again
+      </Button>
+      <Button onClick={() => setClosing(false)}>Leave it open</Button>
+    </>
+  );
+}
+
 /** Other devices of the workshop: none by default; over TLS and with accounts where they are let in. */
 export function OpeningView() {
   const { data, error, refetch } = useGetOpeningQuery(undefined, { refetchOnMountOrArgChange: true, pollingInterval: 5000 });
   const [set, setting] = useSetOpeningMutation();
-  const [isClosing, setClosing] = useState(false);
   const navigate = useNavigate();
   const open = async (opening: Opening) => {
     const { data: now } = await set(opening);
@@ -176,16 +204,7 @@ export function OpeningView() {
       <Wrong error={setting.error} />
       {data?.opening && (
         <p className="mt-4 flex flex-wrap items-baseline gap-3">
-          {isClosing ? (
-            <>
-              <Button look="primary" onClick={() => void set(null).then(() => location.reload())}>
-                Close it: this machine alone again
-              </Button>
-              <Button onClick={() => setClosing(false)}>Leave it open</Button>
-            </>
-          ) : (
-            <Button onClick={() => setClosing(true)}>Close the workshop</Button>
-          )}
+          <Close onClose={() => void set(null).then(() => location.reload())} />
           <span className="text-14 text-dim">Accounts, devices and the audit stay for the next time.</span>
         </p>
       )}

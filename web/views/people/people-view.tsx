@@ -39,6 +39,51 @@ function Invite() {
   );
 }
 
+/** What can be done about an account, as long as it stands and afterwards. */
+function Acts({
+  person,
+  isChanging,
+  onChange,
+  onLink,
+  onEnd,
+  onForget,
+}: {
+  person: Person;
+  isChanging: boolean;
+  onChange: () => void;
+  onLink: () => void;
+  onEnd: (ended: boolean) => void;
+  onForget: () => void;
+}) {
+  return (
+    <>
+      {person.endedAt === null && (
+        <>
+          <Button look="quiet" onClick={onChange}>
+            {isChanging ? 'Leave roles as they are' : 'Change roles'}
+          </Button>
+          <Button look="quiet" onClick={onLink}>
+            Link to a new password
+          </Button>
+          <Button look="quiet" onClick={() => onEnd(true)}>
+            End account
+          </Button>
+        </>
+      )}
+      {person.endedAt !== null && person.name !== null && (
+        <>
+          <Button look="quiet" onClick={() => onEnd(false)}>
+            Let in again
+          </Button>
+          <Button look="quiet" onClick={onForget}>
+            Take the name out
+          </Button>
+        </>
+      )}
+    </>
+  );
+}
+
 function PersonRow({ person, here }: { person: Person; here: string | null }) {
   const [set, setting] = useSetPersonMutation();
   const [give, giving] = useGiveLinkMutation();
@@ -55,29 +100,14 @@ function PersonRow({ person, here }: { person: Person; here: string | null }) {
             {person.endedAt ? `ended ${format(new Date(person.endedAt), 'd MMM yyyy')}` : person.roles.join(', ')}
           </span>
         </h3>
-        {person.endedAt === null && (
-          <>
-            <Button look="quiet" onClick={() => setChosen(chosen ? null : [...person.roles])}>
-              {chosen ? 'Leave roles as they are' : 'Change roles'}
-            </Button>
-            <Button look="quiet" onClick={() => void give({ kind: 'password', account: person.id })}>
-              Link to a new password
-            </Button>
-            <Button look="quiet" onClick={() => void set({ id: person.id, ended: true })}>
-              End account
-            </Button>
-          </>
-        )}
-        {person.endedAt !== null && person.name !== null && (
-          <>
-            <Button look="quiet" onClick={() => void set({ id: person.id, ended: false })}>
-              Let in again
-            </Button>
-            <Button look="quiet" onClick={() => void forget(person.id)}>
-              Take the name out
-            </Button>
-          </>
-        )}
+        <Acts
+          person={person}
+          isChanging={chosen !== null}
+          onChange={() => setChosen(chosen ? null : [...person.roles])}
+          onLink={() => void give({ kind: 'password', account: person.id })}
+          onEnd={(ended) => void set({ id: person.id, ended })}
+          onForget={() => void forget(person.id)}
+        />
       </div>
       {chosen && (
         <div className="mt-2">

@@ -5,18 +5,8 @@ import { Button } from '../../ui/button.tsx';
 import { hasPasskeys, signedByPasskey } from './passkey-browser.ts';
 import { Line, useDeviceAsked, Wrong } from './form-parts.tsx';
 
-/** Over every page of a workshop that is open to other devices, until somebody is signed in. */
-export function SignIn() {
-  const [signIn, { error, isLoading }] = useSignInMutation();
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
-  const [code, setCode] = useState('');
-  const [asksCode, setAsksCode] = useState(false);
-  const { asked, lines } = useDeviceAsked();
-  const go = async () => {
-    const { error: refused } = await signIn({ name, password, ...asked, ...(asksCode ? { code } : {}) });
-    if (refused && failureOf(refused).code === 'code_needed') setAsksCode(true);
-  };
+/** The way in without a password, where the browser and the host allow it. */
+function usePasskeySignIn(asked: ReturnType<typeof useDeviceAsked>['asked']) {
   const [options] = usePasskeyOptionsMutation();
   const [signInByPasskey, byKey] = useSignInByPasskeyMutation();
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -31,6 +21,22 @@ export function SignIn() {
     if (response) await signInByPasskey({ response: { ...response }, ...asked });
     else setTrouble('The browser gave no passkey: it was cancelled, took too long, or there is none for this host.');
   };
+  return { trouble, byKey, byPasskey };
+}
+
+/** Over every page of a workshop that is open to other devices, until somebody is signed in. */
+export function SignIn() {
+  const [signIn, { error, isLoading }] = useSignInMutation();
+  const [name, setName] = useState('');
+  const [password, setPassword] = useState('');
+  const [code, setCode] = useState('');
+  const [asksCode, setAsksCode] = useState(false);
+  const { asked, lines } = useDeviceAsked();
+  const go = async () => {
+    const { error: refused } = await signIn({ name, password, ...asked, ...(asksCode ? { code } : {}) });
+    if (refused && failureOf(refused).code === 'code_needed') setAsksCode(true);
+  };
+  const { trouble, byKey, byPasskey } = usePasskeySignIn(asked);
   return (
     <main
       role="dialog"

@@ -53,6 +53,40 @@ interface Props {
   readonly theirs: Base;
 }
 
+/** What both changed, place by place. */
+function Choices({
+  choices,
+  picks,
+  setPicks,
+}: {
+  choices: Merge['choices'];
+  picks: Readonly<Record<string, Side>>;
+  setPicks: (picks: Readonly<Record<string, Side>>) => void;
+}) {
+  return (
+    <table className="mt-2 w-full text-14">
+      <thead>
+        <tr className="text-left text-13 text-dim">
+          <th className="pr-4 font-normal">Field</th>
+          <th className="pr-4 font-normal">Before</th>
+          <th className="pr-4 font-normal">Mine</th>
+          <th className="font-normal">Theirs</th>
+        </tr>
+      </thead>
+      <tbody>
+        {choices.map((choice) => (
+          <ChoiceRow
+            key={choice.path}
+            choice={choice}
+            pick={picks[choice.path] ?? choice.suggested}
+            onPick={(side) => setPicks({ ...picks, [choice.path]: side })}
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /**
  * Another hand saved what was changed here as well. What does not clash is merged already; for each point that does, the
  * user says which stands, or keeps this version as a rig of its own. Nothing is saved meanwhile and nothing is lost.
@@ -83,26 +117,7 @@ export function Conflict({ id, base, mine, theirs }: Props) {
       <p className="text-14">
         Your edits are kept here and are not saved until you decide. What only one of you changed is merged already.
       </p>
-      <table className="mt-2 w-full text-14">
-        <thead>
-          <tr className="text-left text-13 text-dim">
-            <th className="pr-4 font-normal">Field</th>
-            <th className="pr-4 font-normal">Before</th>
-            <th className="pr-4 font-normal">Mine</th>
-            <th className="font-normal">Theirs</th>
-          </tr>
-        </thead>
-        <tbody>
-          {merge.choices.map((choice) => (
-            <ChoiceRow
-              key={choice.path}
-              choice={choice}
-              pick={picks[choice.path] ?? choice.suggested}
-              onPick={(side) => setPicks({ ...picks, [choice.path]: side })}
-            />
-          ))}
-        </tbody>
-      </table>
+      <Choices choices={merge.choices} picks={picks} setPicks={setPicks} />
       <div className="mt-3 flex flex-wrap gap-2">
         <Button look="primary" disabled={open.length > 0} onClick={() => settle(resolveMerge(merge, mine, picks))}>
           {open.length > 0 ? `Merge: ${open.length} still to decide` : 'Merge as chosen'}

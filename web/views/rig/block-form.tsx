@@ -172,6 +172,42 @@ function Note({ note }: { note: string }) {
   );
 }
 
+/** The fields of a block, group by group. */
+function Groups({
+  slot,
+  channel,
+  block,
+  definition,
+  ofAll,
+  isWrong,
+}: {
+  slot: Slot;
+  channel: number;
+  block: Parameters<typeof groupsOf>[1];
+  definition: Parameters<typeof groupsOf>[0];
+  ofAll: string | null;
+  isWrong: (id: string) => boolean;
+}) {
+  return (
+    <div className="border-t border-rule">
+      {groupsOf(definition, block).map((group) => (
+        <FieldGroup key={`${slot} ${block.kind} ${group.group}`} of={group} isWrong={group.fields.some(([id]) => isWrong(id))}>
+          {group.fields.map(([id, spec]) => (
+            <Field
+              key={`${channel} ${slot}.${block.kind}.${id}`}
+              slot={slot}
+              id={id}
+              spec={spec}
+              value={block.fields[id] ?? null}
+              ofAll={ofAll}
+            />
+          ))}
+        </FieldGroup>
+      ))}
+    </div>
+  );
+}
+
 /** The fields of the selected block, drawn from its declaration. */
 export function BlockForm({ id, document, evaluation }: { id: string; document: RigDocument; evaluation: Evaluation }) {
   const slot = useAppSelector((s) => s.editor.selected);
@@ -204,22 +240,7 @@ export function BlockForm({ id, document, evaluation }: { id: string; document: 
       {chosen === `${slot} 1` && <NeighbourOffer rig={document.rig} slot={slot} onDone={() => setChosen(null)} />}
       <BlockParts key={`${channel} ${slot} ${block.kind}`} slot={slot} block={block} />
       <Problems problems={problems} />
-      <div className="border-t border-rule">
-        {groupsOf(definition, block).map((group) => (
-          <FieldGroup key={`${slot} ${block.kind} ${group.group}`} of={group} isWrong={group.fields.some(([id]) => isWrong(id))}>
-            {group.fields.map(([id, spec]) => (
-              <Field
-                key={`${channel} ${slot}.${block.kind}.${id}`}
-                slot={slot}
-                id={id}
-                spec={spec}
-                value={block.fields[id] ?? null}
-                ofAll={ofAll}
-              />
-            ))}
-          </FieldGroup>
-        ))}
-      </div>
+      <Groups slot={slot} channel={channel} block={block} definition={definition} ofAll={ofAll} isWrong={isWrong} />
       {(definition.desks ?? []).map(({ route, says }) => (
         <Link key={route} className="mt-3 block text-select underline" to={`/rigs/${id}/${route}`}>
           {says}

@@ -74,6 +74,29 @@ function Rung({ limit, onTouch }: { limit: Limit; onTouch: (focus: string) => vo
 const few = 6;
 const fewOnHigh = 10;
 
+/** Limits without a rating: nothing is judged of them. */
+function Unrated({ limits, onTouch }: { limits: readonly Limit[]; onTouch: (focus: string) => void }) {
+  return (
+    <>
+      <h3 className="mt-3 text-14 font-bold">Not judged: enter a rating</h3>
+      <ul className="text-13">
+        {limits.map((limit) => (
+          <li key={limit.id} className="border-b border-rule py-1">
+            <button
+              type="button"
+              className="flex w-full justify-between gap-2 text-left"
+              onClick={() => onTouch(`limit:${limit.id}`)}
+            >
+              <span>{limit.title}</span>
+              <span className="figure whitespace-nowrap">{printStress(limit.stress.value, limit.stress.unit)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
 /** Every stress against its rating, tightest first. */
 export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; onTouch: (focus: string) => void }) {
   const { limits, blind } = evaluation.ladder;
@@ -109,25 +132,7 @@ export function LimitsLadder({ evaluation, onTouch }: { evaluation: Evaluation; 
             : `${rated.length - shown} more, all at ${printPercent(rated[shown]?.worst ?? 0, 2)} or less`}
         </button>
       )}
-      {unrated.length > 0 && (
-        <>
-          <h3 className="mt-3 text-14 font-bold">Not judged: enter a rating</h3>
-          <ul className="text-13">
-            {unrated.map((limit) => (
-              <li key={limit.id} className="border-b border-rule py-1">
-                <button
-                  type="button"
-                  className="flex w-full justify-between gap-2 text-left"
-                  onClick={() => onTouch(`limit:${limit.id}`)}
-                >
-                  <span>{limit.title}</span>
-                  <span className="figure whitespace-nowrap">{printStress(limit.stress.value, limit.stress.unit)}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      {unrated.length > 0 && <Unrated limits={unrated} onTouch={onTouch} />}
       {blind.map((limit) => (
         <p key={limit.id} className="mt-2 text-13 text-dim">
           {limit.title} cannot be worked out: {limit.reason}

@@ -68,22 +68,24 @@ function useSetArchived(rig: { id: string; name: string }) {
 
 const action = 'py-1 underline';
 
+function Restore({ name, onRestore }: { name: string; onRestore: () => void }) {
+  return (
+    <button
+      type="button"
+      className={`${action} text-14 text-select`}
+      aria-label={`Restore ${name} to the list`}
+      onClick={onRestore}
+    >
+      Restore
+    </button>
+  );
+}
+
 function RigActions({ rig }: { rig: RigHead }) {
   const { id, name } = rig;
   const setArchived = useSetArchived(rig);
   const [shared, setShared] = useState<RigDocument | null>(null);
-  if (rig.archivedAt !== null) {
-    return (
-      <button
-        type="button"
-        className={`${action} text-14 text-select`}
-        aria-label={`Restore ${name} to the list`}
-        onClick={() => void setArchived(false)}
-      >
-        Restore
-      </button>
-    );
-  }
+  if (rig.archivedAt !== null) return <Restore name={name} onRestore={() => void setArchived(false)} />;
   const fetched = () =>
     import('./whole-rig.ts').catch(() => {
       toast.error('The server does not answer.');

@@ -16,6 +16,19 @@ interface Props {
   readonly read: number | null;
 }
 
+const label = 'text-15';
+
+function WorstCase({ points, at }: { points: string; at: readonly [x: number, y: number] }) {
+  return (
+    <>
+      <polyline points={points} fill="none" className="stroke-dim" strokeWidth={1.5} strokeDasharray="4 4" />
+      <text x={at[0]} y={at[1]} className={`fill-dim ${label}`}>
+        worst case
+      </text>
+    </>
+  );
+}
+
 /** The curve that the store should follow at this step, its worst case, how far it is along it, and the voltage to come to. */
 export function RunCurve({ along, goal, read }: Props) {
   const [ref, space] = useWidth(820);
@@ -33,7 +46,6 @@ export function RunCurve({ along, goal, read }: Props) {
       .map((t) => `${x(t).toFixed(1)},${y(volts(t)).toFixed(1)}`)
       .join(' ');
   const words = markWords(along, goal);
-  const label = 'text-15';
   return (
     <figure ref={ref} className="mt-2">
       <svg
@@ -49,18 +61,10 @@ export function RunCurve({ along, goal, read }: Props) {
         </text>
         <polyline points={line((t) => voltsOn(curve, t), end)} fill="none" className="stroke-dim" strokeWidth={2} />
         {worstTime !== null && (
-          <>
-            <polyline
-              points={line((t) => Math.max(voltsOn(curve, t), voltsAtWorst(goal, worstTime, t)), end)}
-              fill="none"
-              className="stroke-dim"
-              strokeWidth={1.5}
-              strokeDasharray="4 4"
-            />
-            <text x={x(0.42 * end)} y={y(voltsAtWorst(goal, worstTime, 0.42 * end)) - 8} className={`fill-dim ${label}`}>
-              worst case
-            </text>
-          </>
+          <WorstCase
+            points={line((t) => Math.max(voltsOn(curve, t), voltsAtWorst(goal, worstTime, t)), end)}
+            at={[x(0.42 * end), y(voltsAtWorst(goal, worstTime, 0.42 * end)) - 8]}
+          />
         )}
         <polyline
           points={`${line((t) => voltsOn(curve, t), Math.min(seconds, end))} ${x(seconds)},${y(here)}`}

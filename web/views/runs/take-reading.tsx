@@ -22,6 +22,37 @@ interface Props {
   readonly onRead: (value: number, source: string, confirmed: boolean) => void;
 }
 
+/** A reading that is far from what was expected: it is asked about before it counts. */
+function FarOff({
+  value,
+  expected,
+  onAgain,
+  onCorrect,
+}: {
+  value: number;
+  expected: number | null;
+  onAgain: () => void;
+  onCorrect: () => void;
+}) {
+  return (
+    <div role="alert" className="border-4 border-over p-3 text-20">
+      <p className="font-bold">
+        {printQuantity(value, 'V')} is far from{' '}
+        {expected === null ? 'any voltage possible here' : `the ${printQuantity(expected, 'V')} expected`}.
+      </p>
+      <p>Another range, a slip of the hand, or a rig that is not as planned? Read it again.</p>
+      <div className="mt-2 flex flex-wrap gap-3">
+        <Button look="primary" className="text-18" autoFocus onClick={onAgain}>
+          Read again
+        </Button>
+        <Button className="text-18" onClick={onCorrect}>
+          Correct: record and flag
+        </Button>
+      </div>
+    </div>
+  );
+}
+
 /** Takes a reading: as it is typed, or as the instrument shows it. One that is far from what is expected is asked back. */
 export function TakeReading({ plan, step, shown, instrument, onRead }: Props) {
   const [text, setText] = useState('');
@@ -39,40 +70,21 @@ export function TakeReading({ plan, step, shown, instrument, onRead }: Props) {
     if (!read.ok || read.value === null) return setReason(read.ok ? 'is needed' : read.reason);
     take(read.value.value, 'typed');
   };
-  if (far) {
-    const { expected } = step.reading ?? { expected: null };
+  if (far)
     return (
-      <div role="alert" className="border-4 border-over p-3 text-20">
-        <p className="font-bold">
-          {printQuantity(far.value, 'V')} is far from{' '}
-          {expected === null ? 'any voltage possible here' : `the ${printQuantity(expected, 'V')} expected`}.
-        </p>
-        <p>Another range, a slip of the hand, or a rig that is not as planned? Read it again.</p>
-        <div className="mt-2 flex flex-wrap gap-3">
-          <Button
-            look="primary"
-            className="text-18"
-            autoFocus
-            onClick={() => {
-              setFar(null);
-              setText('');
-            }}
-          >
-            Read again
-          </Button>
-          <Button
-            className="text-18"
-            onClick={() => {
-              onRead(far.value, far.source, true);
-              setFar(null);
-            }}
-          >
-            Correct: record and flag
-          </Button>
-        </div>
-      </div>
+      <FarOff
+        value={far.value}
+        expected={step.reading?.expected ?? null}
+        onAgain={() => {
+          setFar(null);
+          setText('');
+        }}
+        onCorrect={() => {
+          onRead(far.value, far.source, true);
+          setFar(null);
+        }}
+      />
     );
-  }
   return (
     <form
       id={formId}

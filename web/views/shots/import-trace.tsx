@@ -97,13 +97,160 @@ const timeUnits = [
   [1e-9, 'ns'],
 ] as const;
 
+/** How the lines of the file are read: where the samples begin, and what the time is. */
+function Lines({ layout, set }: { layout: ScopeLayout; set: (more: Partial<ScopeLayout>) => void }) {
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-4">
+      <label className="flex items-center gap-2">
+        Lines before the samples
+        <NumberField
+          label="Lines before the samples"
+          value={layout.headerLines}
+          onValue={(headerLines) => set({ headerLines })}
+        />
+      </label>
+      <label className="flex items-center gap-2">
+        Time in column
+        <Select
+          value={layout.timeColumn ?? ''}
+          onChange={(event) => set({ timeColumn: event.target.value === '' ? null : Number(event.target.value) })}
+        >
+          <option value="">none: even samples</option>
+          {Array.from({ length: 8 }, (_, i) => (
+            <option key={i} value={i}>
+              {i + 1}
+            </option>
+          ))}
+        </Select>
+      </label>
+      {layout.timeColumn === null ? (
+        <label className="flex items-center gap-2">
+          Seconds a sample
+          <NumberField label="Seconds a sample" value={layout.timeUnit} onValue={(timeUnit) => set({ timeUnit })} />
+        </label>
+      ) : (
+        <label className="flex items-center gap-2">
+          in
+          <Select
+            aria-label="Unit of the time"
+            value={layout.timeUnit}
+            onChange={(event) => set({ timeUnit: Number(event.target.value) })}
+          >
+            {timeUnits.map(([factor, unit]) => (
+              <option key={unit} value={factor}>
+                {unit}
+              </option>
+            ))}
+          </Select>
+        </label>
+      )}
+      <label className="flex items-center gap-2">
+        Decimal
+        <Select value={layout.decimal} onChange={(event) => set({ decimal: event.target.value === ',' ? ',' : '.' })}>
+          <option value=".">point</option>
+          <option value=",">comma</option>
+        </Select>
+      </label>
+    </div>
+  );
+}
+
+/** A column of the file: what it is, and what one of its numbers stands for. */
+function ColumnRow({
+  channel,
+  set,
+  onLeave,
+}: {
+  channel: ScopeChannel;
+  set: (more: Partial<ScopeChannel>) => void;
+  onLeave: (() => void) | null;
+}) {
+  return (
+    <tr className="border-t border-rule">
+      <td className="figure py-1 pr-3">{channel.column + 1}</td>
+      <td className="py-1 pr-3">
+        <input
+          aria-label={`Name of column ${channel.column + 1}`}
+          className="w-40 border border-rule bg-plate px-1 py-0.5"
+          maxLength={40}
+          value={channel.name}
+          onChange={(event) => set({ name: event.target.value })}
+        />
+      </td>
+      <td className="py-1 pr-3">
+        <Select
+          aria-label={`Quantity of column ${channel.column + 1}`}
+          fit="small"
+          value={channel.quantity}
+          onChange={(event) => set({ quantity: event.target.value === 'current' ? 'current' : 'voltage' })}
+        >
+          <option value="voltage">voltage, V</option>
+          <option value="current">current, A</option>
+        </Select>
+      </td>
+      <td className="py-1 pr-3">
+        <NumberField
+          label={`Factor of column ${channel.column + 1}`}
+          value={channel.factor}
+          onValue={(factor) => set({ factor })}
+        />
+      </td>
+      <td className="py-1 pr-3">
+        <NumberField
+          label={`Offset of column ${channel.column + 1}`}
+          value={channel.offset}
+          onValue={(offset) => set({ offset })}
+        />
+      </td>
+      <td className="py-1">
+        {onLeave && (
+          <Button look="quiet" onClick={onLeave}>
+            leave out
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** The columns of the file that are taken. */
+function Columns({ layout, setLayout }: { layout: ScopeLayout; setLayout: (layout: ScopeLayout) => void }) {
+  const setChannel = (i: number, more: Partial<ScopeChannel>) =>
+    setLayout({ ...layout, channels: layout.channels.map((c, k) => (k === i ? { ...c, ...more } : c)) });
+  return (
+    <table className="mt-3 w-full text-left">
+      <thead className="text-13 text-dim">
+        <tr>
+          {['Column', 'Name', 'Is a', 'V or A for one (unit × probe)', 'then add', ''].map((title) => (
+            <th key={title} scope="col" className="py-1 pr-3 font-normal">
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {layout.channels.map((c, i) => (
+          <ColumnRow
+            key={c.column}
+            channel={c}
+            set={(more) => setChannel(i, more)}
+            onLeave={
+              layout.channels.length > 1
+                ? () => setLayout({ ...layout, channels: layout.channels.filter((_, k) => k !== i) })
+                : null
+            }
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** Asks once how a file of a scope is laid out: what is the time, which columns, what probe. */
 export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
   const [layout, setLayout] = useState(preview.layout);
   const [isBusy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const setChannel = (i: number, more: Partial<ScopeChannel>) =>
-    setLayout({ ...layout, channels: layout.channels.map((c, k) => (k === i ? { ...c, ...more } : c)) });
   const take = async () => {
     setBusy(true);
     setTrouble(null);
@@ -136,129 +283,8 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
       >
         {preview.lines.map((line) => line.slice(0, 200)).join('\n')}
       </pre>
-      <div className="mt-3 flex flex-wrap items-center gap-4">
-        <label className="flex items-center gap-2">
-          Lines before the samples
-          <NumberField
-            label="Lines before the samples"
-            value={layout.headerLines}
-            onValue={(headerLines) => setLayout({ ...layout, headerLines })}
-          />
-        </label>
-        <label className="flex items-center gap-2">
-          Time in column
-          <Select
-            value={layout.timeColumn ?? ''}
-            onChange={(event) =>
-              setLayout({ ...layout, timeColumn: event.target.value === '' ? null : Number(event.target.value) })
-            }
-          >
-            <option value="">none: even samples</option>
-            {Array.from({ length: 8 }, (_, i) => (
-              <option key={i} value={i}>
-                {i + 1}
-              </option>
-            ))}
-          </Select>
-        </label>
-        {layout.timeColumn === null ? (
-          <label className="flex items-center gap-2">
-            Seconds a sample
-            <NumberField
-              label="Seconds a sample"
-              value={layout.timeUnit}
-              onValue={(timeUnit) => setLayout({ ...layout, timeUnit })}
-            />
-          </label>
-        ) : (
-          <label className="flex items-center gap-2">
-            in
-            <Select
-              aria-label="Unit of the time"
-              value={layout.timeUnit}
-              onChange={(event) => setLayout({ ...layout, timeUnit: Number(event.target.value) })}
-            >
-              {timeUnits.map(([factor, unit]) => (
-                <option key={unit} value={factor}>
-                  {unit}
-                </option>
-              ))}
-            </Select>
-          </label>
-        )}
-        <label className="flex items-center gap-2">
-          Decimal
-          <Select
-            value={layout.decimal}
-            onChange={(event) => setLayout({ ...layout, decimal: event.target.value === ',' ? ',' : '.' })}
-          >
-            <option value=".">point</option>
-            <option value=",">comma</option>
-          </Select>
-        </label>
-      </div>
-      <table className="mt-3 w-full text-left">
-        <thead className="text-13 text-dim">
-          <tr>
-            {['Column', 'Name', 'Is a', 'V or A for one (unit × probe)', 'then add', ''].map((title) => (
-              <th key={title} scope="col" className="py-1 pr-3 font-normal">
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {layout.channels.map((c, i) => (
-            <tr key={c.column} className="border-t border-rule">
-              <td className="figure py-1 pr-3">{c.column + 1}</td>
-              <td className="py-1 pr-3">
-                <input
-                  aria-label={`Name of column ${c.column + 1}`}
-                  className="w-40 border border-rule bg-plate px-1 py-0.5"
-                  maxLength={40}
-                  value={c.name}
-                  onChange={(event) => setChannel(i, { name: event.target.value })}
-                />
-              </td>
-              <td className="py-1 pr-3">
-                <Select
-                  aria-label={`Quantity of column ${c.column + 1}`}
-                  fit="small"
-                  value={c.quantity}
-                  onChange={(event) => setChannel(i, { quantity: event.target.value === 'current' ? 'current' : 'voltage' })}
-                >
-                  <option value="voltage">voltage, V</option>
-                  <option value="current">current, A</option>
-                </Select>
-              </td>
-              <td className="py-1 pr-3">
-                <NumberField
-                  label={`Factor of column ${c.column + 1}`}
-                  value={c.factor}
-                  onValue={(factor) => setChannel(i, { factor })}
-                />
-              </td>
-              <td className="py-1 pr-3">
-                <NumberField
-                  label={`Offset of column ${c.column + 1}`}
-                  value={c.offset}
-                  onValue={(offset) => setChannel(i, { offset })}
-                />
-              </td>
-              <td className="py-1">
-                {layout.channels.length > 1 && (
-                  <Button
-                    look="quiet"
-                    onClick={() => setLayout({ ...layout, channels: layout.channels.filter((_, k) => k !== i) })}
-                  >
-                    leave out
-                  </Button>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Lines layout={layout} set={(more) => setLayout({ ...layout, ...more })} />
+      <Columns layout={layout} setLayout={setLayout} />
       <p className="mt-1 text-13 text-dim">At most {mostChannels} columns at once.</p>
       {trouble !== null && (
         <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">

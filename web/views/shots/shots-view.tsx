@@ -3,9 +3,9 @@ import { format } from 'date-fns';
 import { FileDown, Plus, Printer } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import type { StoredShot } from '@vast-surge/contract';
+import type { ShotRig, StoredShot } from '@vast-surge/contract';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
-import { ownAxes, measures, settable } from '@vast-surge/core/shot';
+import { ownAxes, measures, settable, type MeasureId } from '@vast-surge/core/shot';
 import { failureOf, useGetRigQuery, useShotRigsQuery, type ShotList } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -19,6 +19,44 @@ import { Teaching } from './teaching.tsx';
 import { useEveryShot, useShots } from './use-shots.ts';
 import { Select } from '../../ui/select.tsx';
 
+function TableHeads({
+  set,
+  ids,
+  own,
+}: {
+  set: readonly MeasureId[];
+  ids: readonly MeasureId[];
+  own: ReturnType<typeof ownAxes>;
+}) {
+  return (
+    <thead className="text-13 text-dim">
+      <tr>
+        <th className="py-1 pr-3 font-normal">When</th>
+        <th className="py-1 pr-3 font-normal">Rig</th>
+        <th className="py-1 pr-3 font-normal">Outcome</th>
+        {set.map((id) => (
+          <th key={id} className="py-1 pr-3 text-right font-normal">
+            {measures[id].title}, set
+          </th>
+        ))}
+        {ids.map((id) => (
+          <th key={id} className="py-1 pr-3 text-right font-normal">
+            {measures[id].title}
+            <br />
+            measured · predicted
+          </th>
+        ))}
+        {own.map(({ key, title }) => (
+          <th key={key} className="py-1 pr-3 text-right font-normal">
+            {title}
+          </th>
+        ))}
+        <th className="py-1 font-normal">Remarks</th>
+      </tr>
+    </thead>
+  );
+}
+
 function Table({ shots }: { shots: readonly StoredShot[] }) {
   const ids = measuresIn(shots).filter((id) => shots.some((s) => s.shot.measured[id] !== undefined));
   const set = settable.filter((id) => shots.some((s) => s.shot.set[id] !== undefined));
@@ -26,31 +64,7 @@ function Table({ shots }: { shots: readonly StoredShot[] }) {
   return (
     <div className="overflow-x-auto">
       <table className="w-full text-left print:text-[9pt]">
-        <thead className="text-13 text-dim">
-          <tr>
-            <th className="py-1 pr-3 font-normal">When</th>
-            <th className="py-1 pr-3 font-normal">Rig</th>
-            <th className="py-1 pr-3 font-normal">Outcome</th>
-            {set.map((id) => (
-              <th key={id} className="py-1 pr-3 text-right font-normal">
-                {measures[id].title}, set
-              </th>
-            ))}
-            {ids.map((id) => (
-              <th key={id} className="py-1 pr-3 text-right font-normal">
-                {measures[id].title}
-                <br />
-                measured · predicted
-              </th>
-            ))}
-            {own.map(({ key, title }) => (
-              <th key={key} className="py-1 pr-3 text-right font-normal">
-                {title}
-              </th>
-            ))}
-            <th className="py-1 font-normal">Remarks</th>
-          </tr>
-        </thead>
+        <TableHeads set={set} ids={ids} own={own} />
         <tbody>
           {shots.map((s) => (
             <tr key={s.id} className="break-inside-avoid border-t border-rule align-top">
@@ -95,12 +109,13 @@ function Table({ shots }: { shots: readonly StoredShot[] }) {
   );
 }
 
-const saves: readonly {
+interface Save {
   readonly words: string;
   readonly name: string;
   readonly type: string;
   text(title: string, shots: readonly StoredShot[]): string;
-}[] = [
+}
+const saves: readonly Save[] = [
   { words: 'CSV', name: 'shots.csv', type: 'text/csv;charset=utf-8', text: (_t, shots) => shotsCsv(shots) },
   { words: 'JSON', name: 'shots.json', type: 'application/json', text: (_t, shots) => shotsJson(shots) },
   { words: 'Markdown', name: 'shots.md', type: 'text/markdown;charset=utf-8', text: shotsMarkdown },
@@ -132,6 +147,79 @@ function Pick({
   );
 }
 
+/** Which shots are shown, and how. */
+function Narrowing({
+  filter,
+  setFilter,
+  rigs,
+  isSeries,
+  setSeries,
+  total,
+  all,
+}: {
+  filter: ShotList;
+  setFilter: (filter: ShotList) => void;
+  rigs: readonly ShotRig[] | null;
+  isSeries: boolean;
+  setSeries: (isSeries: boolean) => void;
+  total: number;
+  all: number;
+}) {
+  return (
+    <div className="no-print mt-3 flex flex-wrap items-center gap-3">
+      <input
+        type="search"
+        aria-label="Search the shots"
+        placeholder="Search"
+        className="w-56 border border-rule bg-plate px-2 py-1"
+        value={filter.q}
+        onChange={(event) => setFilter({ ...filter, q: event.target.value })}
+      />
+      {rigs && (
+        <Pick
+          label="Rig"
+          all="all rigs"
+          value={filter.rig}
+          options={rigs.map((r) => [r.id, r.name])}
+          onPick={(rig) => setFilter({ ...filter, rig })}
+        />
+      )}
+      <Pick
+        label="Outcome"
+        all="all outcomes"
+        value={filter.outcome}
+        options={outcomes.map((o) => [o, outcomeWords[o]])}
+        onPick={(outcome) => setFilter({ ...filter, outcome })}
+      />
+      <Button aria-pressed={isSeries} onClick={() => setSeries(!isSeries)}>
+        {isSeries ? 'Show as a list' : 'Compare as a series'}
+      </Button>
+      <span className="text-dim">
+        <span className="figure">{total}</span> of <span className="figure">{all}</span>
+      </span>
+    </div>
+  );
+}
+
+/** What can be done with the shots that are shown. */
+function Acts({ isEmpty, onSave, onNew }: { isEmpty: boolean; onSave: (save: Save) => void; onNew: () => void }) {
+  return (
+    <span className="no-print flex flex-wrap items-center gap-2">
+      {saves.map((save) => (
+        <Button key={save.words} disabled={isEmpty} onClick={() => onSave(save)}>
+          <FileDown size={16} aria-hidden /> {save.words}
+        </Button>
+      ))}
+      <Button disabled={isEmpty} onClick={() => window.print()}>
+        <Printer size={16} aria-hidden /> Report
+      </Button>
+      <Button look="primary" onClick={onNew}>
+        <Plus size={16} aria-hidden /> Log a shot
+      </Button>
+    </span>
+  );
+}
+
 /** The shot log: what was set, predicted and measured, shot by shot and over a setting; of all rigs, or of one. */
 function ShotLog({ ofRig }: { ofRig: { readonly id: string; readonly name: string; readonly version: number | null } | null }) {
   const [filter, setFilter] = useState<ShotList>({ q: '', rig: ofRig?.id ?? '', outcome: '' });
@@ -153,7 +241,7 @@ function ShotLog({ ofRig }: { ofRig: { readonly id: string; readonly name: strin
   const isEmpty = shots.length === 0 && here.length === 0;
   const title = ofRig?.name ?? rigs.find((r) => r.id === filter.rig)?.name ?? 'all rigs';
   const all = here.reduce((sum, r) => sum + r.shots, 0);
-  const saveAs = async ({ name, type, text }: (typeof saves)[number]) => {
+  const saveAs = async ({ name, type, text }: Save) => {
     try {
       download(name, text(title, await everyShot(filter)), type);
     } catch (failure) {
@@ -169,19 +257,7 @@ function ShotLog({ ofRig }: { ofRig: { readonly id: string; readonly name: strin
             : {title}, {format(new Date(), 'd MMM yyyy')}
           </span>
         </h1>
-        <span className="no-print flex flex-wrap items-center gap-2">
-          {saves.map((save) => (
-            <Button key={save.words} disabled={shots.length === 0} onClick={() => void saveAs(save)}>
-              <FileDown size={16} aria-hidden /> {save.words}
-            </Button>
-          ))}
-          <Button disabled={shots.length === 0} onClick={() => window.print()}>
-            <Printer size={16} aria-hidden /> Report
-          </Button>
-          <Button look="primary" onClick={() => setMaking(true)}>
-            <Plus size={16} aria-hidden /> Log a shot
-          </Button>
-        </span>
+        <Acts isEmpty={shots.length === 0} onSave={(save) => void saveAs(save)} onNew={() => setMaking(true)} />
       </div>
       {isEmpty ? (
         <p className="mt-4 max-w-[44rem]">
@@ -190,38 +266,15 @@ function ShotLog({ ofRig }: { ofRig: { readonly id: string; readonly name: strin
         </p>
       ) : (
         <>
-          <div className="no-print mt-3 flex flex-wrap items-center gap-3">
-            <input
-              type="search"
-              aria-label="Search the shots"
-              placeholder="Search"
-              className="w-56 border border-rule bg-plate px-2 py-1"
-              value={filter.q}
-              onChange={(event) => setFilter({ ...filter, q: event.target.value })}
-            />
-            {!ofRig && (
-              <Pick
-                label="Rig"
-                all="all rigs"
-                value={filter.rig}
-                options={rigs.map((r) => [r.id, r.name])}
-                onPick={(rig) => setFilter({ ...filter, rig })}
-              />
-            )}
-            <Pick
-              label="Outcome"
-              all="all outcomes"
-              value={filter.outcome}
-              options={outcomes.map((o) => [o, outcomeWords[o]])}
-              onPick={(outcome) => setFilter({ ...filter, outcome })}
-            />
-            <Button aria-pressed={isSeries} onClick={() => setSeries(!isSeries)}>
-              {isSeries ? 'Show as a list' : 'Compare as a series'}
-            </Button>
-            <span className="text-dim">
-              <span className="figure">{total}</span> of <span className="figure">{all}</span>
-            </span>
-          </div>
+          <Narrowing
+            filter={filter}
+            setFilter={setFilter}
+            rigs={ofRig ? null : rigs}
+            isSeries={isSeries}
+            setSeries={setSeries}
+            total={total}
+            all={all}
+          />
           {teaches && !hasNextPage && <Teaching rigId={oneRig} shots={shots} />}
           <div className="mt-3">{isSeries ? <Series shots={shots} /> : <Table shots={shots} />}</div>
           {!isSeries && (

@@ -17,6 +17,33 @@ function Swing({ low, high, from, to, nominal }: { low: number; high: number; fr
   );
 }
 
+function Heads({ of }: { of: string }) {
+  return (
+    <thead className="text-14 text-dim">
+      <tr className="border-b-2 border-ink">
+        <th scope="col" className="py-1 text-left font-normal">
+          Field and its tolerance
+        </th>
+        <th scope="col" className="w-[34%] pl-3 text-left font-normal max-sm:hidden">
+          Swing of {of}
+        </th>
+        <th scope="col" className="pl-3 text-right font-normal">
+          low end
+        </th>
+        <th scope="col" className="pl-3 text-right font-normal">
+          high end
+        </th>
+        <th scope="col" className="pl-3 text-right font-normal">
+          share of variance
+        </th>
+        <th scope="col" className="pl-3 text-right font-normal max-md:hidden">
+          with interactions
+        </th>
+      </tr>
+    </thead>
+  );
+}
+
 function Table({ document: { rig }, output, matters }: { document: RigDocument; output: Output; matters: Matters }) {
   const { swings, shares, inputs, nominal } = matters;
   const ends = swings.flatMap(({ atLow, atHigh }) => [atLow, atHigh]).filter(Number.isFinite);
@@ -25,28 +52,7 @@ function Table({ document: { rig }, output, matters }: { document: RigDocument; 
   return (
     <table className="mt-3 w-full border-collapse text-15 [&_td]:py-1 [&_td]:pl-3">
       <caption className="sr-only">What {output.title} depends on, the widest swing first</caption>
-      <thead className="text-14 text-dim">
-        <tr className="border-b-2 border-ink">
-          <th scope="col" className="py-1 text-left font-normal">
-            Field and its tolerance
-          </th>
-          <th scope="col" className="w-[34%] pl-3 text-left font-normal max-sm:hidden">
-            Swing of {output.title.charAt(0).toLowerCase() + output.title.slice(1)}
-          </th>
-          <th scope="col" className="pl-3 text-right font-normal">
-            low end
-          </th>
-          <th scope="col" className="pl-3 text-right font-normal">
-            high end
-          </th>
-          <th scope="col" className="pl-3 text-right font-normal">
-            share of variance
-          </th>
-          <th scope="col" className="pl-3 text-right font-normal max-md:hidden">
-            with interactions
-          </th>
-        </tr>
-      </thead>
+      <Heads of={output.title.charAt(0).toLowerCase() + output.title.slice(1)} />
       <tbody>
         {swings.map(({ input, atLow, atHigh }) => {
           const share = shares[inputs.findIndex(({ path }) => path === input.path)];

@@ -47,6 +47,108 @@ function lineOf(points: readonly (readonly [number, number] | null)[]): string {
     .join('');
 }
 
+/** Where limits are over, with the tightest named where there is room for it. */
+function OverStretches({
+  id,
+  stretches,
+  at,
+  titleOf,
+}: {
+  id: string;
+  stretches: ReturnType<typeof overStretches>;
+  at: (value: number) => number;
+  titleOf: (id: string) => string;
+}) {
+  return (
+    <>
+      {stretches.map((stretch) => (
+        <rect
+          key={stretch.from}
+          x={at(stretch.from)}
+          y={top}
+          width={Math.max(1, at(stretch.to) - at(stretch.from))}
+          height={height - bottom - top}
+          fill={overFill(id)}
+        />
+      ))}
+      {stretches.map((stretch) => {
+        const [a, b] = [at(stretch.from), at(stretch.to)];
+        // Beside a narrow one it would be read as the name of what is next to it.
+        return b - a > 150 ? (
+          <text
+            key={stretch.from}
+            x={b - 6}
+            y={height - bottom - 8}
+            fontSize={13}
+            fontWeight="bold"
+            textAnchor="end"
+            fill="var(--over)"
+            stroke="var(--ground)"
+            strokeWidth={4}
+            paintOrder="stroke"
+          >
+            over: {titleOf(stretch.limit)}
+          </text>
+        ) : null;
+      })}
+    </>
+  );
+}
+
+/** What stands beside the lines of the grid. */
+function Scales({
+  x,
+  y,
+  axis,
+  output,
+  width,
+  greatest,
+}: {
+  x: Scale;
+  y: Scale;
+  axis: Props['axis'];
+  output: Props['output'];
+  width: number;
+  greatest: number;
+}) {
+  return (
+    <g fontSize={13} fill="var(--dim)" className="figure">
+      {y.ticks.map((tick) => (
+        <text key={tick} x={left - 8} y={y.at(tick) + 4} textAnchor="end">
+          {printTick(tick, output, greatest)}
+        </text>
+      ))}
+      {x.ticks.map((tick) => (
+        <text key={tick} x={x.at(tick)} y={height - bottom + 18} textAnchor={x.at(tick) > width - 60 ? 'end' : 'middle'}>
+          {printPlace(tick, axis)}
+        </text>
+      ))}
+    </g>
+  );
+}
+
+type Scale = ReturnType<typeof scaleOf>;
+
+/** Where the rig stands. */
+const Now = ({ at }: { at: number }) => (
+  <>
+    <path d={`M${at} ${top}V${height - bottom}`} stroke="var(--ink)" strokeDasharray="4 4" />
+    <text x={at + 5} y={top + 12} fontSize={14} fontWeight="bold" fill="var(--ink)">
+      now
+    </text>
+  </>
+);
+
+/** Between the worst cases. */
+function Band({ high, low }: { high: readonly Placed[]; low: readonly Placed[] }) {
+  const around = [...high.filter((p) => p !== null), ...low.filter((p) => p !== null).reverse()];
+  if (around.length < 3) return null;
+  const path = around.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L');
+  return <path d={`M${path}Z`} fill="var(--select)" opacity={0.14} />;
+}
+
+type Placed = readonly [x: number, y: number] | null;
+
 /** What is asked over one field: the curve with its worst cases, where limits are over, and where the rig stands. */
 export function SweepCurve({ id, axis, output, which, points, now, titleOf, cursor, onCursor }: Props) {
   const [ref, space] = useWidth(760);
@@ -60,18 +162,11 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
   });
   const [from, to] = roomFor(all);
   const y = scaleOf(from, to, height - bottom, top, false, 28);
-  const placed = (key: 'value' | 'low' | 'high') =>
+  const line = (key: 'value' | 'low' | 'high') =>
     values.map((value, i) => {
       const at = points[i]?.outputs[which]?.[key];
       return at !== undefined && Number.isFinite(at) ? ([x.at(value), y.at(at)] as const) : null;
     });
-  const band = [
-    ...placed('high').filter((p) => p !== null),
-    ...placed('low')
-      .filter((p) => p !== null)
-      .reverse(),
-  ];
-  const stretches = overStretches(points, values);
   const at = points[cursor]?.outputs[which];
   const move = (px: number) => {
     let nearest = 0;
@@ -90,59 +185,15 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
         hatch={hatch}
         onPoint={move}
       >
-        {stretches.map((stretch) => (
-          <rect
-            key={stretch.from}
-            x={x.at(stretch.from)}
-            y={top}
-            width={Math.max(1, x.at(stretch.to) - x.at(stretch.from))}
-            height={height - bottom - top}
-            fill={overFill(id)}
-          />
-        ))}
-        {stretches.map((stretch) => {
-          const [a, b] = [x.at(stretch.from), x.at(stretch.to)];
-          // Beside a narrow one it would be read as the name of what is next to it.
-          return b - a > 150 ? (
-            <text
-              key={stretch.from}
-              x={b - 6}
-              y={height - bottom - 8}
-              fontSize={13}
-              fontWeight="bold"
-              textAnchor="end"
-              fill="var(--over)"
-              stroke="var(--ground)"
-              strokeWidth={4}
-              paintOrder="stroke"
-            >
-              over: {titleOf(stretch.limit)}
-            </text>
-          ) : null;
-        })}
+        <OverStretches id={id} stretches={overStretches(points, values)} at={x.at} titleOf={titleOf} />
         <g stroke="var(--rule)" fill="none">
           {y.ticks.map((tick) => (
             <path key={tick} d={`M${left} ${y.at(tick)}H${width - right}`} />
           ))}
         </g>
-        {band.length > 2 && (
-          <path
-            d={`M${band.map(([a, b]) => `${a.toFixed(1)} ${b.toFixed(1)}`).join('L')}Z`}
-            fill="var(--select)"
-            opacity={0.14}
-          />
-        )}
-        <path d={lineOf(placed('value'))} stroke="var(--select)" strokeWidth={2.5} fill="none" />
-        {now !== null && now >= low && now <= high && (
-          <g stroke="var(--ink)" strokeDasharray="4 4">
-            <path d={`M${x.at(now)} ${top}V${height - bottom}`} />
-          </g>
-        )}
-        {now !== null && now >= low && now <= high && (
-          <text x={x.at(now) + 5} y={top + 12} fontSize={14} fontWeight="bold" fill="var(--ink)">
-            now
-          </text>
-        )}
+        <Band high={line('high')} low={line('low')} />
+        <path d={lineOf(line('value'))} stroke="var(--select)" strokeWidth={2.5} fill="none" />
+        {now !== null && now >= low && now <= high && <Now at={x.at(now)} />}
         {at && Number.isFinite(at.value) && (
           <circle
             cx={x.at(values[cursor] ?? 0)}
@@ -153,18 +204,7 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
             strokeWidth={3}
           />
         )}
-        <g fontSize={13} fill="var(--dim)" className="figure">
-          {y.ticks.map((tick) => (
-            <text key={tick} x={left - 8} y={y.at(tick) + 4} textAnchor="end">
-              {printTick(tick, output, Math.max(Math.abs(from), Math.abs(to)))}
-            </text>
-          ))}
-          {x.ticks.map((tick) => (
-            <text key={tick} x={x.at(tick)} y={height - bottom + 18} textAnchor={x.at(tick) > width - 60 ? 'end' : 'middle'}>
-              {printPlace(tick, axis)}
-            </text>
-          ))}
-        </g>
+        <Scales x={x} y={y} axis={axis} output={output} width={width} greatest={Math.max(Math.abs(from), Math.abs(to))} />
       </Drawing>
     </div>
   );

@@ -26,6 +26,73 @@ interface Props {
 
 const useWords = { unit: '1', from: 'limit' } as const;
 
+/** The points that meet it, the largest margin first. */
+function Met({
+  axes,
+  outputs,
+  met,
+  titleOf,
+  onShow,
+}: {
+  axes: Props['axes'];
+  outputs: Props['outputs'];
+  met: readonly SweepPoint[];
+  titleOf: Props['titleOf'];
+  onShow: Props['onShow'];
+}) {
+  return (
+    <table className="mt-2 w-full border-collapse text-15 [&_td]:py-1 [&_td]:pr-4">
+      <caption className="sr-only">Points that meet the goal, largest margin first</caption>
+      <thead className="text-left text-14 text-dim">
+        <tr className="border-b border-ink">
+          {axes.map(({ path, title }) => (
+            <th key={path} scope="col" className="pr-4 font-normal">
+              {title}
+            </th>
+          ))}
+          {outputs.map(({ id, title }) => (
+            <th key={id} scope="col" className="pr-4 font-normal">
+              {title}
+            </th>
+          ))}
+          <th scope="col" className="pr-4 font-normal">
+            Tightest limit, worst case
+          </th>
+          <th scope="col">
+            <span className="sr-only">Show</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {met.slice(0, listed).map((point) => (
+          <tr key={point.at.join()} className="border-b border-rule">
+            {axes.map((axis, k) => (
+              <td key={axis.path} className="figure">
+                {printPlace(point.at[k] ?? NaN, axis, 4)}
+              </td>
+            ))}
+            {outputs.map((output, k) => (
+              <td key={output.id} className="figure font-bold">
+                {printOutput(point.outputs[k]?.value ?? NaN, output)}
+              </td>
+            ))}
+            <td>
+              {point.tightest === null
+                ? 'not rated'
+                : `${titleOf(point.tightest.id)} ${printOutput(point.tightest.use, useWords)}`}
+            </td>
+            <td>
+              <Button look="quiet" onClick={() => onShow(point)}>
+                Show
+              </Button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** The points that meet what is wanted with every limit within its rating, and what the others fell by. */
 export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props) {
   const [texts, setTexts] = useState<Readonly<Record<string, GoalTexts>>>({});
@@ -72,57 +139,7 @@ export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props
             {chosen.lost.length > 0 &&
               ` Ruled out by: ${chosen.lost.map(({ by, count }) => `${titleOf(by)} (${count})`).join(', ')}.`}
           </p>
-          {chosen.met.length > 0 && (
-            <table className="mt-2 w-full border-collapse text-15 [&_td]:py-1 [&_td]:pr-4">
-              <caption className="sr-only">Points that meet the goal, largest margin first</caption>
-              <thead className="text-left text-14 text-dim">
-                <tr className="border-b border-ink">
-                  {axes.map(({ path, title }) => (
-                    <th key={path} scope="col" className="pr-4 font-normal">
-                      {title}
-                    </th>
-                  ))}
-                  {outputs.map(({ id, title }) => (
-                    <th key={id} scope="col" className="pr-4 font-normal">
-                      {title}
-                    </th>
-                  ))}
-                  <th scope="col" className="pr-4 font-normal">
-                    Tightest limit, worst case
-                  </th>
-                  <th scope="col">
-                    <span className="sr-only">Show</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {chosen.met.slice(0, listed).map((point) => (
-                  <tr key={point.at.join()} className="border-b border-rule">
-                    {axes.map((axis, k) => (
-                      <td key={axis.path} className="figure">
-                        {printPlace(point.at[k] ?? NaN, axis, 4)}
-                      </td>
-                    ))}
-                    {outputs.map((output, k) => (
-                      <td key={output.id} className="figure font-bold">
-                        {printOutput(point.outputs[k]?.value ?? NaN, output)}
-                      </td>
-                    ))}
-                    <td>
-                      {point.tightest === null
-                        ? 'not rated'
-                        : `${titleOf(point.tightest.id)} ${printOutput(point.tightest.use, useWords)}`}
-                    </td>
-                    <td>
-                      <Button look="quiet" onClick={() => onShow(point)}>
-                        Show
-                      </Button>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
+          {chosen.met.length > 0 && <Met axes={axes} outputs={outputs} met={chosen.met} titleOf={titleOf} onShow={onShow} />}
           {chosen.met.length > listed && (
             <p className="mt-1 text-14 text-dim">
               The {listed} with the largest margin are listed; tighten the goal to see others.
