@@ -35,8 +35,18 @@ function ratioAtCorner(rig: Rig, spec: LimitSpec, corner: Corner): number | null
   }
 }
 
-const inRange = (field: QuantityField, value: number) =>
-  value >= Math.max(field.min, leastBuilt[field.unit] ?? 0) && value <= field.max && !(field.open && value === field.min);
+/** The least and the greatest that are proposed; null where the least is only come near to. */
+const rangeOf = (field: QuantityField): { readonly least: number | null; readonly most: number } => {
+  const built = leastBuilt[field.unit] ?? 0;
+  return { least: field.open && field.min >= built ? null : Math.max(field.min, built), most: field.max };
+};
+
+/** A value of the walk, or the end of the range that the step went over. */
+function within(field: QuantityField, before: number, value: number): number | null {
+  const { least, most } = rangeOf(field);
+  if (least === null ? value > field.min : value >= least) return value <= most ? value : before < most ? most : null;
+  return least !== null && before > least ? least : null;
+}
 
 function searchCount(start: number, holds: (value: number) => boolean): number | null {
   for (let n = start + 1; n <= start + countsSearched; n++) if (holds(n)) return n;
@@ -50,8 +60,9 @@ function searchValue(start: number, field: QuantityField, holds: (value: number)
   const factor = 10 ** 0.25;
   for (let i = 1; i <= decadesSearched * 4; i++) {
     for (const direction of [1, -1]) {
-      const value = origin * factor ** (i * direction);
-      if (inRange(field, value) && holds(value)) return closeIn(origin * factor ** ((i - 1) * direction), value, holds);
+      const before = origin * factor ** ((i - 1) * direction);
+      const value = within(field, before, origin * factor ** (i * direction));
+      if (value !== null && holds(value)) return closeIn(before, value, holds);
     }
   }
   return null;

@@ -152,6 +152,32 @@ function useEntry(stored: StoredCampaign, kept: Kept, correcting: BookRow | null
   return { typed, set, trouble, save, isWriting };
 }
 
+/** What is written down, and by whom. */
+function Head({
+  correcting,
+  kept,
+  typed,
+  set,
+}: {
+  correcting: BookRow | null;
+  kept: Kept;
+  typed: ReturnType<typeof useEntry>['typed'];
+  set: ReturnType<typeof useEntry>['set'];
+}) {
+  return (
+    <p className="flex flex-wrap items-end gap-3">
+      {correcting ? (
+        <span>
+          Correction of <b>{correcting.title}</b>, {moments.day(Date.parse(correcting.at))}
+        </span>
+      ) : (
+        <KindField offered={offeredNow(kept)} kind={typed.kind} set={set} />
+      )}
+      <Initials value={typed.by} onText={(by) => set({ by })} />
+    </p>
+  );
+}
+
 /** One more line: what it is, what it says, whose it is. */
 export function AddEntry({
   stored,
@@ -175,16 +201,7 @@ export function AddEntry({
         void save();
       }}
     >
-      <p className="flex flex-wrap items-end gap-3">
-        {correcting ? (
-          <span>
-            Correction of <b>{correcting.title}</b>, {moments.day(Date.parse(correcting.at))}
-          </span>
-        ) : (
-          <KindField offered={offeredNow(kept)} kind={typed.kind} set={set} />
-        )}
-        <Initials value={typed.by} onText={(by) => set({ by })} />
-      </p>
+      <Head correcting={correcting} kept={kept} typed={typed} set={set} />
       <label>
         What it says
         <textarea

@@ -38,6 +38,21 @@ function settingOf(document: RigDocument): string {
   return [text('store', 'V0'), text('switch', 'd'), text('switch', 'p')].filter(Boolean).join(', ');
 }
 
+function Kept({ notes }: { notes: readonly string[] }) {
+  return (
+    <>
+      <ul className="figure mt-2 text-14">
+        {notes.map((note, i) => (
+          <li key={i}>{note}</li>
+        ))}
+      </ul>
+      <p className="text-13 text-dim">
+        A self-break at a voltage that was read belongs on the Gap page, where it goes into the fit.
+      </p>
+    </>
+  );
+}
+
 function Trials({ document, symptom }: { document: RigDocument; symptom: SymptomId }) {
   const dispatch = useAppDispatch();
   const [seen, setSeen] = useState('');
@@ -78,14 +93,7 @@ function Trials({ document, symptom }: { document: RigDocument; symptom: Symptom
           Breakdowns and trials of this gap are {linesLimit} characters long already: take old ones out on the Gap page.
         </p>
       )}
-      <ul className="figure mt-2 text-14">
-        {notes.map((note, i) => (
-          <li key={i}>{note}</li>
-        ))}
-      </ul>
-      <p className="text-13 text-dim">
-        A self-break at a voltage that was read belongs on the Gap page, where it goes into the fit.
-      </p>
+      <Kept notes={notes} />
     </section>
   );
 }

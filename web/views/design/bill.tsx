@@ -4,9 +4,27 @@ import { printPrice } from '../../app/currency.ts';
 
 const fromWords: Readonly<Record<BillLine['from'], string>> = { shelf: 'on the shelf', buy: 'to buy', own: 'your own' };
 
+function Sum({ lines }: { lines: readonly BillLine[] }) {
+  const cost = lines.reduce((sum, { price }) => sum + price, 0);
+  return (
+    <tfoot>
+      <tr>
+        <td colSpan={4} className="font-bold">
+          To buy, about; all of it{' '}
+          {printQuantity(
+            lines.reduce((sum, { mass }) => sum + mass, 0),
+            'kg',
+            { digits: 2 },
+          )}
+        </td>
+        <td className="figure text-right font-bold">{printPrice(Number(cost.toPrecision(3)))}</td>
+      </tr>
+    </tfoot>
+  );
+}
+
 /** What a design takes, place by place: what is there, and what has to be bought at about which price. */
 export function Bill({ lines }: { lines: readonly BillLine[] }) {
-  const cost = lines.reduce((sum, { price }) => sum + price, 0);
   return (
     <table className="w-full border-collapse text-15 [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top">
       <caption className="sr-only">Bill of materials</caption>
@@ -49,19 +67,7 @@ export function Bill({ lines }: { lines: readonly BillLine[] }) {
           </tr>
         ))}
       </tbody>
-      <tfoot>
-        <tr>
-          <td colSpan={4} className="font-bold">
-            To buy, about; all of it{' '}
-            {printQuantity(
-              lines.reduce((sum, { mass }) => sum + mass, 0),
-              'kg',
-              { digits: 2 },
-            )}
-          </td>
-          <td className="figure text-right font-bold">{printPrice(Number(cost.toPrecision(3)))}</td>
-        </tr>
-      </tfoot>
+      <Sum lines={lines} />
     </table>
   );
 }

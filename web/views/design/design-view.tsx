@@ -92,13 +92,10 @@ function Question({
   );
 }
 
-/** Whole rigs from what is wanted, within bounds, out of the shelf and of what can be bought. */
-export function DesignView() {
+/** What of the shelf may be built in; null until it is here. */
+function useFree() {
   const { parts, loaded } = useShelf();
   const uses = useUses();
-  const [goalId, setGoalId] = useState(designGoals[0]?.id ?? '');
-  const [question, setQuestion] = useState<DesignQuestion | null>(null);
-  const soFar = useDesign(question);
   // A part is in one built rig at a time; what was not found good is not counted on.
   const free = useMemo(
     () =>
@@ -109,6 +106,15 @@ export function DesignView() {
         .map(({ id, part }) => ({ id, part })),
     [parts, uses],
   );
+  return loaded ? free : null;
+}
+
+/** Whole rigs from what is wanted, within bounds, out of the shelf and of what can be bought. */
+export function DesignView() {
+  const free = useFree();
+  const [goalId, setGoalId] = useState(designGoals[0]?.id ?? '');
+  const [question, setQuestion] = useState<DesignQuestion | null>(null);
+  const soFar = useDesign(question);
   const goal = designGoals.find(({ id }) => id === goalId);
   const tabs = designGoals.map(({ id, title }) => ({ id, title }));
   return (
@@ -125,7 +131,7 @@ export function DesignView() {
           <TabRow label="Goal" tabs={tabs} />
         </div>
         <Tabs.Content value={goalId} tabIndex={-1} className="mt-4 grid gap-8 lg:grid-cols-[22rem_minmax(0,1fr)]">
-          {goal && <Question key={goal.id} goal={goal} shelf={loaded ? free : null} onAsk={setQuestion} />}
+          {goal && <Question key={goal.id} goal={goal} shelf={free} onAsk={setQuestion} />}
           <div className="min-w-0">
             {question ? (
               <>

@@ -11,6 +11,23 @@ interface Props {
   onChoose(one: Designed): void;
 }
 
+function Scales({ most, far, x, y }: { most: number; far: number; x: (cost: number) => number; y: (energy: number) => number }) {
+  return (
+    <g fontSize={13} fill="var(--dim)" className="figure">
+      {roundTicks(0, most).map((energy) => (
+        <text key={energy} x={left - 6} y={y(energy) + 4} textAnchor="end">
+          {printQuantity(energy, 'J', { trim: true, like: most })}
+        </text>
+      ))}
+      {roundTicks(0, far).map((cost) => (
+        <text key={cost} x={x(cost)} y={height - bottom + 16} textAnchor={cost > 0.95 * far ? 'end' : 'middle'}>
+          {printPrice(cost)}
+        </text>
+      ))}
+    </g>
+  );
+}
+
 /** Every design by what has to be bought and what it stores: those that nothing beats filled, all others hollow. */
 export function Front({ ranked, chosen, onChoose }: Props) {
   const most = Math.max(...ranked.map(({ one }) => one.merits.energy), 1e-9) * 1.08;
@@ -43,18 +60,7 @@ export function Front({ ranked, chosen, onChoose }: Props) {
           onClick={() => onChoose(one)}
         />
       ))}
-      <g fontSize={13} fill="var(--dim)" className="figure">
-        {roundTicks(0, most).map((energy) => (
-          <text key={energy} x={left - 6} y={y(energy) + 4} textAnchor="end">
-            {printQuantity(energy, 'J', { trim: true, like: most })}
-          </text>
-        ))}
-        {roundTicks(0, far).map((cost) => (
-          <text key={cost} x={x(cost)} y={height - bottom + 16} textAnchor={cost > 0.95 * far ? 'end' : 'middle'}>
-            {printPrice(cost)}
-          </text>
-        ))}
-      </g>
+      <Scales most={most} far={far} x={x} y={y} />
       <g fontSize={14} fill="var(--ink)">
         <text x={width - 16} y={height - 6} textAnchor="end">
           to buy, about

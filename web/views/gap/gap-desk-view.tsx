@@ -145,6 +145,18 @@ const pitchField: QuantityField = {
   initial: '1 mm',
 };
 
+function Window({ window }: { window: GapStudy['window'] }) {
+  return (
+    <p>
+      Reliable window: self-break{' '}
+      <b className="figure">
+        {print(window.low, 'V')} to {print(window.high, 'V')}
+      </b>
+      : the charge is then 85 to 70 % of it (common practice, no source).
+    </p>
+  );
+}
+
 /** Where the gap breaks down by itself, and how near to it the bank is charged. */
 function BreaksAt({ rig, study, evaluation }: { rig: Rig; study: GapStudy; evaluation: Evaluation }) {
   const figure = figureIn(evaluation, 'self-break');
@@ -185,15 +197,7 @@ function BreaksAt({ rig, study, evaluation }: { rig: Rig; study: GapStudy; evalu
           )}
         </span>
       </p>
-      {study.triggered && (
-        <p>
-          Reliable window: self-break{' '}
-          <b className="figure">
-            {print(study.window.low, 'V')} to {print(study.window.high, 'V')}
-          </b>
-          : the charge is then 85 to 70 % of it (common practice, no source).
-        </p>
-      )}
+      {study.triggered && <Window window={study.window} />}
     </>
   );
 }

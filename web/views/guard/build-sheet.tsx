@@ -67,6 +67,39 @@ function Labels({ lines }: { lines: readonly string[] }) {
   );
 }
 
+function Wires({ wires }: { wires: BuildSheet['wires'] }) {
+  return (
+    <table className="w-full min-w-[44rem] text-14">
+      <thead>
+        <tr className="text-13 text-dim">
+          {['from', 'to', 'insulated for', 'peak', 'action', 'copper'].map((title) => (
+            <th key={title} scope="col" className="pr-3 text-left font-normal">
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {wires.map(({ id, from, to, V, I, action, made, note }) => (
+          <tr key={id} className="border-t border-rule align-top">
+            <th scope="row" className="pr-3 text-left font-normal">
+              {from}
+            </th>
+            <td className="pr-3">
+              {to}
+              <span className="block text-13 text-dim">{note}</span>
+            </td>
+            <td className="figure pr-3">{printQuantity(V, 'V')}</td>
+            <td className="figure pr-3">{known(I, 'A')}</td>
+            <td className="figure pr-3">{known(action, 'A²s')}</td>
+            <td className="figure font-bold">{section(made)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** Wires with what they carry, labels, earth points, and what is checked before the first charge. */
 export function BuildSheetView({ sheet, name }: { sheet: BuildSheet; name: string }) {
   return (
@@ -78,34 +111,7 @@ export function BuildSheetView({ sheet, name }: { sheet: BuildSheet; name: strin
         </Button>
       </div>
       <div className="mt-1 overflow-x-auto" tabIndex={0} role="group" aria-label="Wires">
-        <table className="w-full min-w-[44rem] text-14">
-          <thead>
-            <tr className="text-13 text-dim">
-              {['from', 'to', 'insulated for', 'peak', 'action', 'copper'].map((title) => (
-                <th key={title} scope="col" className="pr-3 text-left font-normal">
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {sheet.wires.map(({ id, from, to, V, I, action, made, note }) => (
-              <tr key={id} className="border-t border-rule align-top">
-                <th scope="row" className="pr-3 text-left font-normal">
-                  {from}
-                </th>
-                <td className="pr-3">
-                  {to}
-                  <span className="block text-13 text-dim">{note}</span>
-                </td>
-                <td className="figure pr-3">{printQuantity(V, 'V')}</td>
-                <td className="figure pr-3">{known(I, 'A')}</td>
-                <td className="figure pr-3">{known(action, 'A²s')}</td>
-                <td className="figure font-bold">{section(made)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Wires wires={sheet.wires} />
       </div>
       <div className="mt-3 grid gap-x-8 gap-y-4 md:grid-cols-3">
         <div>

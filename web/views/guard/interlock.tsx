@@ -4,8 +4,8 @@ import type { InterlockStudy } from '@vast-surge/core/study';
 const words = ({ dumpClosed, chargerOn, triggerLive }: ChainState) =>
   [dumpClosed ? 'closed' : 'open', chargerOn ? 'on' : 'off', triggerLive ? 'live' : 'dead'] as const;
 
-/** The chain as it is wired: contacts in series, and what hangs on them. */
-function Drawing({ study: { chain } }: { study: InterlockStudy }) {
+/** The contacts of the chain in their order, and what hangs on it. */
+function rowsOf(chain: InterlockStudy['chain']) {
   const contacts = [
     'power',
     ...Array.from({ length: chain.doorContacts }, (_, i) => (chain.doorContacts > 1 ? `door ${i + 1}` : 'door')),
@@ -17,6 +17,12 @@ function Drawing({ study: { chain } }: { study: InterlockStudy }) {
     ...(chain.charger ? ['charger enable'] : []),
     ...(chain.trigger ? ['trigger enable'] : []),
   ];
+  return { contacts, loads };
+}
+
+/** The chain as it is wired: contacts in series, and what hangs on them. */
+function Drawing({ study: { chain } }: { study: InterlockStudy }) {
+  const { contacts, loads } = rowsOf(chain);
   const [w, row] = [80, 24];
   const width = contacts.length * w + 230;
   const height = Math.max(46, loads.length * row + 16);

@@ -35,6 +35,21 @@ function Windings({
   );
 }
 
+function Slug({ projectile, x, scale }: { projectile: LaunchStudy['projectile']; x: number; scale: number }) {
+  return (
+    <rect
+      x={x}
+      y={cy - (projectile.diameter / 2) * scale}
+      width={projectile.length * scale}
+      height={projectile.diameter * scale}
+      fill={projectile.body.kind === 'slug' ? 'var(--ink)' : 'var(--plate)'}
+      stroke="var(--ink)"
+      strokeWidth={projectile.body.kind === 'slug' ? 0 : 3}
+      opacity={0.82}
+    />
+  );
+}
+
 /** Coils and what they launch in section, to scale, where it is at an instant. */
 export function LaunchSection({ study, x, live }: { study: LaunchStudy; x: number; live: readonly boolean[] }) {
   const { coils, projectile, run, barrel, stages } = study;
@@ -74,16 +89,7 @@ export function LaunchSection({ study, x, live }: { study: LaunchStudy; x: numbe
           />
         ) : null,
       )}
-      <rect
-        x={at(x - projectile.length / 2)}
-        y={cy - (projectile.diameter / 2) * scale}
-        width={projectile.length * scale}
-        height={projectile.diameter * scale}
-        fill={projectile.body.kind === 'slug' ? 'var(--ink)' : 'var(--plate)'}
-        stroke="var(--ink)"
-        strokeWidth={projectile.body.kind === 'slug' ? 0 : 3}
-        opacity={0.82}
-      />
+      <Slug projectile={projectile} x={at(x - projectile.length / 2)} scale={scale} />
     </svg>
   );
 }

@@ -183,6 +183,30 @@ function GroupRow({
   );
 }
 
+function GroupHeads() {
+  return (
+    <thead>
+      <tr className="border-b border-ink text-13 text-dim">
+        <th scope="col" className="py-1 pr-2 font-normal">
+          Group
+        </th>
+        <th scope="col" className="px-2 font-normal">
+          Parts
+        </th>
+        <th scope="col" className="px-2 text-right font-normal">
+          Capacitance
+        </th>
+        <th scope="col" className="hidden px-2 text-right font-normal sm:table-cell">
+          Share
+        </th>
+        <th scope="col" className="px-2 text-right font-normal">
+          Worst-case voltage
+        </th>
+      </tr>
+    </thead>
+  );
+}
+
 /** Group by group: its parts, and what it sees of the voltage in the worst case. */
 function Groups({
   bank,
@@ -198,25 +222,7 @@ function Groups({
   const worst = Math.max(...bank.groups.map((g) => (g.worstShare * target.voltage) / g.rating));
   return (
     <table className="mt-4 w-full text-left">
-      <thead>
-        <tr className="border-b border-ink text-13 text-dim">
-          <th scope="col" className="py-1 pr-2 font-normal">
-            Group
-          </th>
-          <th scope="col" className="px-2 font-normal">
-            Parts
-          </th>
-          <th scope="col" className="px-2 text-right font-normal">
-            Capacitance
-          </th>
-          <th scope="col" className="hidden px-2 text-right font-normal sm:table-cell">
-            Share
-          </th>
-          <th scope="col" className="px-2 text-right font-normal">
-            Worst-case voltage
-          </th>
-        </tr>
-      </thead>
+      <GroupHeads />
       <tbody>
         {bank.groups.map((group, i) => {
           return (

@@ -79,24 +79,31 @@ function Stress({ prediction }: { prediction: Prediction }) {
   );
 }
 
-function Result({ prediction, esr }: { prediction: Prediction; esr: number | null }) {
-  const { capacitance, range, energy, creepage, margin, resistances, resistance, cuts } = prediction;
+function Predicted({ prediction }: { prediction: Prediction }) {
+  const { capacitance, range } = prediction;
   const short2 = (v: number) => short(v, 'F');
   return (
+    <p>
+      <span className="block text-13 text-dim">Predicted capacitance</span>
+      <WorkedNumber
+        title="Predicted capacitance"
+        printed={short2(capacitance.value)}
+        worked={capacitance}
+        rig={null}
+        className="text-34 leading-tight font-bold"
+      />
+      <span className="block">
+        {short2(range.low)} to {short2(range.high)} over the range of the material and the tolerances of the dimensions
+      </span>
+    </p>
+  );
+}
+
+function Result({ prediction, esr }: { prediction: Prediction; esr: number | null }) {
+  const { energy, creepage, margin, resistances, resistance, cuts } = prediction;
+  return (
     <>
-      <p>
-        <span className="block text-13 text-dim">Predicted capacitance</span>
-        <WorkedNumber
-          title="Predicted capacitance"
-          printed={short2(capacitance.value)}
-          worked={capacitance}
-          rig={null}
-          className="text-34 leading-tight font-bold"
-        />
-        <span className="block">
-          {short2(range.low)} to {short2(range.high)} over the range of the material and the tolerances of the dimensions
-        </span>
-      </p>
+      <Predicted prediction={prediction} />
       <ul className="mt-3 border-t border-rule">
         <Line title="Stored energy at that voltage" worked={energy} />
         <Stress prediction={prediction} />

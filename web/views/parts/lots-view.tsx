@@ -265,6 +265,39 @@ function PerLot({ lots, perLot, current }: { lots: readonly StoredLot[]; perLot:
   );
 }
 
+/** A lot, and the bank that could be made of it. */
+function OneLot({
+  stored,
+  pieces,
+  parts,
+  onGone,
+}: {
+  stored: StoredLot;
+  pieces: number;
+  parts: readonly StoredPart[];
+  onGone: () => void;
+}) {
+  // What failed is no part of a bank; what nobody has judged yet may be.
+  const toCompose = parts
+    .filter(({ part }) => part.lot === stored.id && part.kind === 'capacitor' && part.condition !== 'failed')
+    .map(({ id }) => id);
+  return (
+    <section
+      aria-label={`Lot ${stored.lot.name}`}
+      className="min-h-0 shrink-0 overflow-y-auto border-rule lg:w-[440px] lg:border-l"
+    >
+      <LotForm key={stored.id} stored={stored} pieces={pieces} onGone={onGone} />
+      {toCompose.length > 0 && (
+        <p className="px-4 pb-4">
+          <Link className="text-select underline" to="/parts/composer" state={{ ids: toCompose }}>
+            Compose a bank of its capacitors
+          </Link>
+        </p>
+      )}
+    </section>
+  );
+}
+
 /** Where parts came from, what they cost and what came of them. */
 export function LotsView() {
   const shelf = useShelf();
@@ -272,10 +305,6 @@ export function LotsView() {
   const current = params.get('lot');
   const { perLot, perSource, all } = useTotals(shelf.lots, shelf.parts);
   const stored = shelf.lots.find((l) => l.id === current);
-  // What failed is no part of a bank; what nobody has judged yet may be.
-  const toCompose = shelf.parts
-    .filter(({ part }) => part.lot === current && part.kind === 'capacitor' && part.condition !== 'failed')
-    .map(({ id }) => id);
   const add = () => {
     const id = crypto.randomUUID();
     writeBench({ do: 'lot', id, version: 0, lot: newLot('New lot') });
@@ -307,19 +336,7 @@ export function LotsView() {
           )}
         </section>
         {stored && (
-          <section
-            aria-label={`Lot ${stored.lot.name}`}
-            className="min-h-0 shrink-0 overflow-y-auto border-rule lg:w-[440px] lg:border-l"
-          >
-            <LotForm key={stored.id} stored={stored} pieces={perLot.get(stored.id)?.pieces ?? 0} onGone={() => setParams({})} />
-            {toCompose.length > 0 && (
-              <p className="px-4 pb-4">
-                <Link className="text-select underline" to="/parts/composer" state={{ ids: toCompose }}>
-                  Compose a bank of its capacitors
-                </Link>
-              </p>
-            )}
-          </section>
+          <OneLot stored={stored} pieces={perLot.get(stored.id)?.pieces ?? 0} parts={shelf.parts} onGone={() => setParams({})} />
         )}
       </div>
     </PartsFrame>

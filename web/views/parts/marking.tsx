@@ -79,11 +79,12 @@ function ReadAs({
   );
 }
 
+const examples = { resistor: '4R7, 10k, or its bands: yellow violet red gold', capacitor: '104K, 2n2, 0.47 630V' };
+
 /** What is typed off a part, and what it may mean: one meaning is offered, of several a person chooses. */
 export function MarkingEntry({ kind, id, onRead }: EntryProps) {
   const [text, setText] = useState('');
   const decoded = text.trim() === '' ? null : decodeMarking(kind, text);
-  const example = kind === 'resistor' ? '4R7, 10k, or its bands: yellow violet red gold' : '104K, 2n2, 0.47 630V';
   return (
     <div className="border-b border-rule py-1.5">
       <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2">
@@ -93,7 +94,7 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
         <input
           id={id}
           className="figure w-full border border-rule bg-plate px-2 py-1 text-14"
-          placeholder={example}
+          placeholder={kind === 'resistor' ? examples.resistor : examples.capacitor}
           autoComplete="off"
           spellCheck={false}
           value={text}

@@ -220,10 +220,43 @@ function HandleWith({ part, lot }: { part: Part; lot: StoredLot | undefined }) {
   );
 }
 
+function LabelFields({ stored }: { stored: StoredPart }) {
+  const { id, part } = stored;
+  const kind = partKind(part.kind);
+  return (
+    <Section title="Label">
+      <Marking stored={stored} />
+      {Object.entries(kind.fields)
+        .filter(([field]) => field !== 'school' && (field !== 'use' || elementsOf(part) < 2))
+        .map(([field, spec]) => (
+          <SpecField
+            key={`${id} ${field}`}
+            id={`part-${field}`}
+            spec={spec}
+            value={part.fields[field] ?? null}
+            onCommit={(value) => editPart(stored, `fields.${field}`, value)}
+          />
+        ))}
+    </Section>
+  );
+}
+
+function HowMade({ id, design }: { id: string; design: NonNullable<Part['design']> }) {
+  return (
+    <Section title="How it was made">
+      <p className="py-1">
+        {shapeOf(design.shape).title}.{' '}
+        <Link className="text-select underline" to={`/parts/home-made?part=${id}`}>
+          Open its design
+        </Link>
+      </p>
+    </Section>
+  );
+}
+
 /** Everything known of a part, in the order in which one asks for it. */
 export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
   const { id, part } = stored;
-  const kind = partKind(part.kind);
   const lot = lots.find((l) => l.id === part.lot);
   return (
     <div className="px-4 py-3">
@@ -256,33 +289,11 @@ export function PartDetail({ stored, lots, uses, onMore, onRemove }: Props) {
           <DcLimitPanel stored={stored} />
         </Section>
       )}
-      <Section title="Label">
-        <Marking stored={stored} />
-        {Object.entries(kind.fields)
-          .filter(([field]) => field !== 'school' && (field !== 'use' || elementsOf(part) < 2))
-          .map(([field, spec]) => (
-            <SpecField
-              key={`${id} ${field}`}
-              id={`part-${field}`}
-              spec={spec}
-              value={part.fields[field] ?? null}
-              onCommit={(value) => editPart(stored, `fields.${field}`, value)}
-            />
-          ))}
-      </Section>
+      <LabelFields stored={stored} />
       <Section title="Of your own">
         <OwnOf key={id} stored={stored} />
       </Section>
-      {part.design && (
-        <Section title="How it was made">
-          <p className="py-1">
-            {shapeOf(part.design.shape).title}.{' '}
-            <Link className="text-select underline" to={`/parts/home-made?part=${id}`}>
-              Open its design
-            </Link>
-          </p>
-        </Section>
-      )}
+      {part.design && <HowMade id={id} design={part.design} />}
       <Keeping stored={stored} lots={lots} />
       {uses.length > 0 && <UsedBy uses={uses} pieces={part.quantity} />}
       <HandleWith part={part} lot={lot} />

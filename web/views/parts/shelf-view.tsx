@@ -126,6 +126,41 @@ function useCurrent() {
   return [current, choose] as const;
 }
 
+function FilterField({
+  search,
+  text,
+  narrow,
+  onDown,
+}: {
+  search: RefObject<HTMLInputElement | null>;
+  text: string;
+  narrow: (change: Partial<Narrowing>) => void;
+  onDown: () => void;
+}) {
+  return (
+    <label className="flex min-w-[12rem] flex-1 items-center gap-2 border border-rule bg-plate px-2 focus-within:border-select">
+      <Search size={16} aria-hidden className="shrink-0 text-dim" />
+      <span className="sr-only">Filter</span>
+      <input
+        ref={search}
+        className="w-full min-w-0 bg-transparent py-1 outline-none"
+        placeholder="words, or a value: film C>30u Vdc>=900   ( / )"
+        autoComplete="off"
+        spellCheck={false}
+        value={text}
+        onChange={(event) => narrow({ text: event.target.value })}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') narrow({ text: '' });
+          if (event.key === 'Enter' || event.key === 'ArrowDown') {
+            event.preventDefault();
+            onDown();
+          }
+        }}
+      />
+    </label>
+  );
+}
+
 /** What the list is narrowed to: by words and values, a kind, a state, a lot. */
 function Narrowings({
   shelf,
@@ -144,26 +179,7 @@ function Narrowings({
 }) {
   return (
     <div className="flex flex-wrap items-center gap-2 px-3 py-2 sm:px-5">
-      <label className="flex min-w-[12rem] flex-1 items-center gap-2 border border-rule bg-plate px-2 focus-within:border-select">
-        <Search size={16} aria-hidden className="shrink-0 text-dim" />
-        <span className="sr-only">Filter</span>
-        <input
-          ref={search}
-          className="w-full min-w-0 bg-transparent py-1 outline-none"
-          placeholder="words, or a value: film C>30u Vdc>=900   ( / )"
-          autoComplete="off"
-          spellCheck={false}
-          value={narrowing.text}
-          onChange={(event) => narrow({ text: event.target.value })}
-          onKeyDown={(event) => {
-            if (event.key === 'Escape') narrow({ text: '' });
-            if (event.key === 'Enter' || event.key === 'ArrowDown') {
-              event.preventDefault();
-              onDown();
-            }
-          }}
-        />
-      </label>
+      <FilterField search={search} text={narrowing.text} narrow={narrow} onDown={onDown} />
       <Narrow
         label="Kind"
         value={narrowing.kind}

@@ -44,6 +44,36 @@ function School({ stored, limit }: { stored: StoredPart; limit: DcLimit }) {
 
 const known = (id: string | null) => id !== null && ['ac-twice', 'test-peak'].includes(id);
 
+type DcLimits = ReturnType<typeof dcLimits>;
+
+function Notes({
+  polarity,
+  reverse,
+  notes,
+}: {
+  polarity: DcLimits['polarity'];
+  reverse: DcLimits['reverse'];
+  notes: DcLimits['notes'];
+}) {
+  return (
+    <ul className="mt-1 space-y-0.5 text-13 text-dim">
+      {reverse && (
+        <li>
+          In reverse {short(reverse.value, 'V')}
+          {polarity === 'polar' ? ': it is polar.' : ': it is not polar.'}
+        </li>
+      )}
+      {notes.map((note) => (
+        <li key={note}>{note}</li>
+      ))}
+      <li>
+        Reversal and shot life count once the fields below give both the rating and the use: the swing is kept at the rated one,
+        and voltage to its exponent times shots is kept constant.
+      </li>
+    </ul>
+  );
+}
+
 /** What direct voltage a capacitor takes, by every school; the chosen one is the rating that banks and limits use. */
 export function DcLimitPanel({ stored }: { stored: StoredPart }) {
   const { limits, chosen, polarity, reverse, notes } = dcLimits(stored.part);
@@ -80,21 +110,7 @@ export function DcLimitPanel({ stored }: { stored: StoredPart }) {
           ⚠ Above the default method. Watch for heating and ticking from behind a barrier, and keep the number of shots low.
         </p>
       )}
-      <ul className="mt-1 space-y-0.5 text-13 text-dim">
-        {reverse && (
-          <li>
-            In reverse {short(reverse.value, 'V')}
-            {polarity === 'polar' ? ': it is polar.' : ': it is not polar.'}
-          </li>
-        )}
-        {notes.map((note) => (
-          <li key={note}>{note}</li>
-        ))}
-        <li>
-          Reversal and shot life count once the fields below give both the rating and the use: the swing is kept at the rated one,
-          and voltage to its exponent times shots is kept constant.
-        </li>
-      </ul>
+      <Notes polarity={polarity} reverse={reverse} notes={notes} />
     </>
   );
 }

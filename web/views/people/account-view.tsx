@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { leastPassword, roleSays } from '@vast-surge/contract';
+import { leastPassword, roleSays, type Account } from '@vast-surge/contract';
 import { useGetSessionQuery } from '../../app/base-api.ts';
 import {
   useChangePasswordMutation,
@@ -151,6 +151,40 @@ function Kept() {
   );
 }
 
+function Head({ account, onSignOut }: { account: Account; onSignOut: () => void }) {
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <h1 className="mr-auto text-2xl font-bold">{account.name}</h1>
+      {account.roles.includes('administers') && (
+        <>
+          <Link className="text-select underline" to="/people">
+            People
+          </Link>
+          <Link className="text-select underline" to="/audit">
+            Audit
+          </Link>
+          <Link className="text-select underline" to="/opening">
+            Other devices
+          </Link>
+        </>
+      )}
+      <Button onClick={onSignOut}>Sign out</Button>
+    </div>
+  );
+}
+
+function Roles({ roles }: { roles: Account['roles'] }) {
+  return (
+    <ul className="mt-2">
+      {roles.map((role) => (
+        <li key={role}>
+          <b>{role}</b> <span className="text-dim">{roleSays[role]}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 /** The person who is signed in: roles, devices, password, and what is kept. */
 export function AccountView() {
   const { data: session } = useGetSessionQuery(undefined);
@@ -175,30 +209,8 @@ export function AccountView() {
   if (!account) return null;
   return (
     <main className="mx-auto w-full max-w-[60rem] p-5">
-      <div className="flex flex-wrap items-center gap-3">
-        <h1 className="mr-auto text-2xl font-bold">{account.name}</h1>
-        {account.roles.includes('administers') && (
-          <>
-            <Link className="text-select underline" to="/people">
-              People
-            </Link>
-            <Link className="text-select underline" to="/audit">
-              Audit
-            </Link>
-            <Link className="text-select underline" to="/opening">
-              Other devices
-            </Link>
-          </>
-        )}
-        <Button onClick={() => void signOut(undefined)}>Sign out</Button>
-      </div>
-      <ul className="mt-2">
-        {account.roles.map((role) => (
-          <li key={role}>
-            <b>{role}</b> <span className="text-dim">{roleSays[role]}</span>
-          </li>
-        ))}
-      </ul>
+      <Head account={account} onSignOut={() => void signOut(undefined)} />
+      <Roles roles={account.roles} />
       <section className="mt-6">
         <div className="mb-2 flex flex-wrap items-center gap-3">
           <h2 className="mr-auto text-17 font-bold">Your devices</h2>

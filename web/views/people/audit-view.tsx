@@ -87,6 +87,29 @@ function Entries({ rows }: { rows: readonly AuditEntry[] }) {
   );
 }
 
+function Head({ words, setWords }: { words: string; setWords: (words: string) => void }) {
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <h1 className="mr-auto text-2xl font-bold">Audit</h1>
+      <input
+        type="search"
+        aria-label="Search the audit"
+        placeholder="Search name, act or id"
+        className="w-56 border border-rule bg-plate px-2 py-1"
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+      />
+      <a
+        className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
+        href="/api/audit/file"
+        download
+      >
+        <FileDown size={17} aria-hidden /> Export as CSV
+      </a>
+    </div>
+  );
+}
+
 /** Who did what from which device, the newest first. */
 export function AuditView() {
   const [words, setWords] = useState('');
@@ -98,24 +121,7 @@ export function AuditView() {
   const rows = data?.pages.flatMap((page) => page.rows) ?? [];
   return (
     <main className="mx-auto w-full max-w-[70rem] p-5">
-      <div className="flex flex-wrap items-center gap-3">
-        <h1 className="mr-auto text-2xl font-bold">Audit</h1>
-        <input
-          type="search"
-          aria-label="Search the audit"
-          placeholder="Search name, act or id"
-          className="w-56 border border-rule bg-plate px-2 py-1"
-          value={words}
-          onChange={(event) => setWords(event.target.value)}
-        />
-        <a
-          className="inline-flex items-center gap-2 border border-rule bg-plate px-3 py-1.5 whitespace-nowrap hover:border-ink"
-          href="/api/audit/file"
-          download
-        >
-          <FileDown size={17} aria-hidden /> Export as CSV
-        </a>
-      </div>
+      <Head words={words} setWords={setWords} />
       <p className="mt-1 max-w-[46rem] text-dim">
         Sign-ins, roles, saves, exports and runs, as long as the workshop is open to other devices. Entries are added and never
         changed; each holds the sum of the one before.

@@ -81,6 +81,9 @@ function Restore({ name, onRestore }: { name: string; onRestore: () => void }) {
   );
 }
 
+const item =
+  'block w-full cursor-pointer px-3 py-1.5 text-left outline-none data-[highlighted]:bg-ground data-[highlighted]:font-bold';
+
 function RigActions({ rig }: { rig: RigHead }) {
   const { id, name } = rig;
   const setArchived = useSetArchived(rig);
@@ -93,8 +96,6 @@ function RigActions({ rig }: { rig: RigHead }) {
     });
   const duplicate = async () => (await fetched())?.duplicateRig(id);
   const share = async () => setShared((await (await fetched())?.wholeRig(id))?.document ?? null);
-  const item =
-    'block w-full cursor-pointer px-3 py-1.5 text-left outline-none data-[highlighted]:bg-ground data-[highlighted]:font-bold';
   return (
     <>
       <DropdownMenu.Root modal={false}>

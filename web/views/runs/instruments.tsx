@@ -38,13 +38,42 @@ export function InstrumentChoice({
   );
 }
 
+/** A line in the instrument's own words. */
+function AskLine({ title, asks, onAsk }: { title: string; asks: InstrumentHead['asks']; onAsk: (line: string) => void }) {
+  const [line, setLine] = useState('');
+  const list = useId();
+  return (
+    <form
+      className="mt-1 flex gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (line.trim() !== '') onAsk(line);
+      }}
+    >
+      <input
+        aria-label={`Ask: ${title}`}
+        placeholder="*IDN?"
+        list={list}
+        className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5 text-14"
+        maxLength={200}
+        value={line}
+        onChange={(event) => setLine(event.target.value)}
+      />
+      <datalist id={list}>
+        {asks.map((line) => (
+          <option key={line} value={line.replace(/ <.*/, ' ')} />
+        ))}
+      </datalist>
+      <Button type="submit">Send</Button>
+    </form>
+  );
+}
+
 function OneInstrument({ run, instrument }: { run: StoredRun; instrument: InstrumentHead }) {
   const [measure, { isLoading }] = useMeasureMutation();
   const [ask] = useAskInstrumentMutation();
-  const [line, setLine] = useState('');
   const [shown, setShown] = useState<{ text: string; isTrouble: boolean } | null>(null);
   const { id, title, address, unit, asks } = instrument;
-  const list = useId();
   const show = async (get: () => Promise<string>) => {
     try {
       setShown({ text: await get(), isTrouble: false });
@@ -73,30 +102,11 @@ function OneInstrument({ run, instrument }: { run: StoredRun; instrument: Instru
           Read
         </Button>
       </div>
-      <form
-        className="mt-1 flex gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (line.trim() !== '')
-            void show(async () => (await ask({ id: run.id, instrument: id, line }).unwrap()).reply || 'sent');
-        }}
-      >
-        <input
-          aria-label={`Ask: ${title}`}
-          placeholder="*IDN?"
-          list={list}
-          className="figure min-w-0 flex-1 border border-rule bg-plate px-2 py-0.5 text-14"
-          maxLength={200}
-          value={line}
-          onChange={(event) => setLine(event.target.value)}
-        />
-        <datalist id={list}>
-          {asks.map((line) => (
-            <option key={line} value={line.replace(/ <.*/, ' ')} />
-          ))}
-        </datalist>
-        <Button type="submit">Send</Button>
-      </form>
+      <AskLine
+        title={title}
+        asks={asks}
+        onAsk={(line) => void show(async () => (await ask({ id: run.id, instrument: id, line }).unwrap()).reply || 'sent')}
+      />
       {shown && (
         <p
           role="status"

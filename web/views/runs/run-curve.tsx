@@ -29,6 +29,19 @@ function WorstCase({ points, at }: { points: string; at: readonly [x: number, y:
   );
 }
 
+function Ends({ width, height, end }: { width: number; height: number; end: number }) {
+  return (
+    <>
+      <text x={0} y={height + 19} className={`figure fill-dim ${label}`}>
+        0
+      </text>
+      <text x={width} y={height + 19} textAnchor="end" className={`figure fill-dim ${label}`}>
+        {printDuration(end)}
+      </text>
+    </>
+  );
+}
+
 /** The curve that the store should follow at this step, its worst case, how far it is along it, and the voltage to come to. */
 export function RunCurve({ along, goal, read }: Props) {
   const [ref, space] = useWidth(820);
@@ -74,12 +87,7 @@ export function RunCurve({ along, goal, read }: Props) {
         />
         <circle cx={x(seconds)} cy={y(here)} r={6.5} className="fill-select" />
         {read !== null && <circle cx={x(seconds)} cy={y(read)} r={6.5} fill="none" className="stroke-ink" strokeWidth={3} />}
-        <text x={0} y={height + 19} className={`figure fill-dim ${label}`}>
-          0
-        </text>
-        <text x={width} y={height + 19} textAnchor="end" className={`figure fill-dim ${label}`}>
-          {printDuration(end)}
-        </text>
+        <Ends width={width} height={height} end={end} />
       </svg>
     </figure>
   );

@@ -95,6 +95,43 @@ function AloneForm({ onAnswer }: { onAnswer: (alone: Alone) => void }) {
   );
 }
 
+/** Limits without a rating, each to be entered or left out of what is waived. */
+function Unrated({
+  open,
+  left,
+  setLeft,
+  rigId,
+}: {
+  open: RunSheet['unrated'];
+  left: readonly string[];
+  setLeft: (left: readonly string[]) => void;
+  rigId: string;
+}) {
+  const dispatch = useAppDispatch();
+  return (
+    <ul>
+      {open.map(({ limit, title, slot, stress, isOutgrown }) => (
+        <li key={limit}>
+          <label className="flex items-baseline gap-2">
+            <input
+              type="checkbox"
+              checked={!left.includes(limit)}
+              onChange={(event) => setLeft(event.target.checked ? left.filter((l) => l !== limit) : [...left, limit])}
+            />
+            <span>
+              {title}: no rating{stress === null ? '' : `, ${stress.text} worst case`}
+              {isOutgrown ? ', more than was answered for' : ''}.{' '}
+              <Link className="text-select underline" to={`/rigs/${rigId}`} onClick={() => dispatch(blockSelected(slot))}>
+                Enter it
+              </Link>
+            </span>
+          </label>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 /** What holds back a live run, and nothing else, with what turns it: the field of the rating, or somebody who answers for it. */
 export function Answers({
   rigId,
@@ -107,7 +144,6 @@ export function Answers({
   edits: SheetEdits;
   onEdit: EditSheet;
 }) {
-  const dispatch = useAppDispatch();
   const open = sheet.unrated.filter(({ waiver }) => waiver === null);
   const [left, setLeft] = useState<readonly string[]>([]);
   const asked = open.filter(({ limit }) => !left.includes(limit));
@@ -118,26 +154,7 @@ export function Answers({
       <h2 className="font-bold">Held back until entered, or waived by name</h2>
       {open.length > 0 && (
         <>
-          <ul>
-            {open.map(({ limit, title, slot, stress, isOutgrown }) => (
-              <li key={limit}>
-                <label className="flex items-baseline gap-2">
-                  <input
-                    type="checkbox"
-                    checked={!left.includes(limit)}
-                    onChange={(event) => setLeft(event.target.checked ? left.filter((l) => l !== limit) : [...left, limit])}
-                  />
-                  <span>
-                    {title}: no rating{stress === null ? '' : `, ${stress.text} worst case`}
-                    {isOutgrown ? ', more than was answered for' : ''}.{' '}
-                    <Link className="text-select underline" to={`/rigs/${rigId}`} onClick={() => dispatch(blockSelected(slot))}>
-                      Enter it
-                    </Link>
-                  </span>
-                </label>
-              </li>
-            ))}
-          </ul>
+          <Unrated open={open} left={left} setLeft={setLeft} rigId={rigId} />
           <AnswerForm
             says={asked.length === open.length ? 'Waive all' : `Waive ${asked.length}`}
             onAnswer={(made) =>

@@ -80,6 +80,24 @@ function SecondsField({ step, edits, onEdit }: { step: Step; edits: SheetEdits; 
   );
 }
 
+function Moves({ step, onMove, onRemove }: { step: Step; onMove: (by: number) => void; onRemove: () => void }) {
+  return (
+    <>
+      <IconButton label={`Move step ${step.number} up`} onClick={() => onMove(-1)}>
+        <ArrowUp size={16} aria-hidden />
+      </IconButton>
+      <IconButton label={`Move step ${step.number} down`} onClick={() => onMove(1)}>
+        <ArrowDown size={16} aria-hidden />
+      </IconButton>
+      {step.isAdded && (
+        <IconButton label={`Remove step ${step.number}`} onClick={onRemove}>
+          <Trash2 size={16} aria-hidden />
+        </IconButton>
+      )}
+    </>
+  );
+}
+
 function EditedStep({
   step,
   rig,
@@ -104,17 +122,7 @@ function EditedStep({
     });
   const tools = (
     <span className="flex items-start gap-0.5">
-      <IconButton label={`Move step ${step.number} up`} onClick={() => onMove(-1)}>
-        <ArrowUp size={16} aria-hidden />
-      </IconButton>
-      <IconButton label={`Move step ${step.number} down`} onClick={() => onMove(1)}>
-        <ArrowDown size={16} aria-hidden />
-      </IconButton>
-      {step.isAdded && (
-        <IconButton label={`Remove step ${step.number}`} onClick={remove}>
-          <Trash2 size={16} aria-hidden />
-        </IconButton>
-      )}
+      <Moves step={step} onMove={onMove} onRemove={remove} />
       <button
         type="button"
         ref={setActivatorNodeRef}

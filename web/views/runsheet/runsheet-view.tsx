@@ -161,6 +161,19 @@ function Plan({ rig, name }: { rig: Rig; name: string }) {
   );
 }
 
+function Stops({ stops }: { stops: readonly string[] }) {
+  return (
+    <section role="alert" className="mt-3 border-2 border-over p-3">
+      <h2 className="font-bold">Do not run this rig as it stands</h2>
+      <ul className="list-disc pl-5">
+        {stops.map((stop) => (
+          <li key={stop}>{stop}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 function Sheet({ sheet, rigId, onAnswer, ...rest }: SheetProps & { rigId: string; onAnswer: EditSheet }) {
   return (
     <article className="mt-4 bg-plate p-5 print:m-0 print:p-0">
@@ -173,16 +186,7 @@ function Sheet({ sheet, rigId, onAnswer, ...rest }: SheetProps & { rigId: string
           </li>
         ))}
       </ul>
-      {sheet.stops.length > 0 && (
-        <section role="alert" className="mt-3 border-2 border-over p-3">
-          <h2 className="font-bold">Do not run this rig as it stands</h2>
-          <ul className="list-disc pl-5">
-            {sheet.stops.map((stop) => (
-              <li key={stop}>{stop}</li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {sheet.stops.length > 0 && <Stops stops={sheet.stops} />}
       <Answers rigId={rigId} sheet={sheet} edits={rest.edits} onEdit={onAnswer} />
       <Waived sheet={sheet} edits={rest.edits} onEdit={rest.onEdit} />
       <ShotLines sheet={sheet} />

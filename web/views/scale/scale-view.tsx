@@ -53,6 +53,29 @@ function Measure({
   );
 }
 
+function ArcFields({ arc, setArc }: { arc: Arc; setArc: (arc: Arc) => void }) {
+  return (
+    <div className="mt-3 grid max-w-[24rem] gap-2">
+      <Measure
+        label="Radius of the arc"
+        unit="mm"
+        min={15}
+        max={200}
+        value={arc.radius}
+        onValue={(radius) => setArc({ ...arc, radius })}
+      />
+      <Measure
+        label="Full deflection"
+        unit="°"
+        min={30}
+        max={270}
+        value={arc.sweep}
+        onValue={(sweep) => setArc({ ...arc, sweep })}
+      />
+    </div>
+  );
+}
+
 /** A scale to print for a meter that is a movement with a series multiplier. */
 export function ScaleView() {
   const { seen: rigDocument, evaluation } = useRigPage();
@@ -83,24 +106,7 @@ export function ScaleView() {
           Full scale {print(full.worked.value)}, {printQuantity(C.worked.value, 'F', { trim: true })}. Print at 100 %, not fitted
           to the page, and hold a ruler against the 50 mm mark before you glue it in.
         </p>
-        <div className="mt-3 grid max-w-[24rem] gap-2">
-          <Measure
-            label="Radius of the arc"
-            unit="mm"
-            min={15}
-            max={200}
-            value={arc.radius}
-            onValue={(radius) => setArc({ ...arc, radius })}
-          />
-          <Measure
-            label="Full deflection"
-            unit="°"
-            min={30}
-            max={270}
-            value={arc.sweep}
-            onValue={(sweep) => setArc({ ...arc, sweep })}
-          />
-        </div>
+        <ArcFields arc={arc} setArc={setArc} />
         <div className="mt-3 flex gap-2">
           <Button onClick={() => window.print()}>
             <Printer size={16} aria-hidden /> Print

@@ -97,6 +97,32 @@ const timeUnits = [
   [1e-9, 'ns'],
 ] as const;
 
+function TimeUnit({ layout, set }: { layout: ScopeLayout; set: (more: Partial<ScopeLayout>) => void }) {
+  if (layout.timeColumn === null)
+    return (
+      <label className="flex items-center gap-2">
+        Seconds a sample
+        <NumberField label="Seconds a sample" value={layout.timeUnit} onValue={(timeUnit) => set({ timeUnit })} />
+      </label>
+    );
+  return (
+    <label className="flex items-center gap-2">
+      in
+      <Select
+        aria-label="Unit of the time"
+        value={layout.timeUnit}
+        onChange={(event) => set({ timeUnit: Number(event.target.value) })}
+      >
+        {timeUnits.map(([factor, unit]) => (
+          <option key={unit} value={factor}>
+            {unit}
+          </option>
+        ))}
+      </Select>
+    </label>
+  );
+}
+
 /** How the lines of the file are read: where the samples begin, and what the time is. */
 function Lines({ layout, set }: { layout: ScopeLayout; set: (more: Partial<ScopeLayout>) => void }) {
   return (
@@ -123,27 +149,7 @@ function Lines({ layout, set }: { layout: ScopeLayout; set: (more: Partial<Scope
           ))}
         </Select>
       </label>
-      {layout.timeColumn === null ? (
-        <label className="flex items-center gap-2">
-          Seconds a sample
-          <NumberField label="Seconds a sample" value={layout.timeUnit} onValue={(timeUnit) => set({ timeUnit })} />
-        </label>
-      ) : (
-        <label className="flex items-center gap-2">
-          in
-          <Select
-            aria-label="Unit of the time"
-            value={layout.timeUnit}
-            onChange={(event) => set({ timeUnit: Number(event.target.value) })}
-          >
-            {timeUnits.map(([factor, unit]) => (
-              <option key={unit} value={factor}>
-                {unit}
-              </option>
-            ))}
-          </Select>
-        </label>
-      )}
+      <TimeUnit layout={layout} set={set} />
       <label className="flex items-center gap-2">
         Decimal
         <Select value={layout.decimal} onChange={(event) => set({ decimal: event.target.value === ',' ? ',' : '.' })}>

@@ -57,6 +57,54 @@ function TableHeads({
   );
 }
 
+function ShotRow({
+  shot: s,
+  set,
+  ids,
+  own,
+}: {
+  shot: StoredShot;
+  set: readonly MeasureId[];
+  ids: readonly MeasureId[];
+  own: ReturnType<typeof ownAxes>;
+}) {
+  return (
+    <tr className="break-inside-avoid border-t border-rule align-top">
+      <td className="py-1.5 pr-3 whitespace-nowrap">
+        <Link className="text-select underline" to={`/shots/${s.id}`}>
+          {format(new Date(s.shot.at), 'd MMM yyyy, HH:mm')}
+        </Link>
+      </td>
+      <td className="py-1.5 pr-3 whitespace-nowrap">
+        <b>{s.rigName}</b> <span className="text-dim">rev {s.revision}</span>
+      </td>
+      <td className={`py-1.5 pr-3 whitespace-nowrap ${s.shot.outcome === 'fired' ? '' : 'font-bold'}`}>{s.shot.outcome}</td>
+      {set.map((id) => (
+        <td key={id} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
+          {printMeasure(id, s.shot.set)}
+        </td>
+      ))}
+      {ids.map((id) => (
+        <td key={id} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
+          <b>{printMeasure(id, s.shot.measured)}</b> <span className="text-dim">· {printMeasure(id, s.predicted)}</span>
+        </td>
+      ))}
+      {own.map(({ key, of, print }) => {
+        const value = of(s.shot);
+        return (
+          <td key={key} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
+            {value === undefined ? '–' : print(value)}
+          </td>
+        );
+      })}
+      <td className="max-w-[16rem] py-1.5">
+        {[s.shot.sound, s.shot.remarks].filter(Boolean).join('; ')}
+        {s.files.length > 0 && <span className="text-dim"> ({s.files.length} files)</span>}
+      </td>
+    </tr>
+  );
+}
+
 function Table({ shots }: { shots: readonly StoredShot[] }) {
   const ids = measuresIn(shots).filter((id) => shots.some((s) => s.shot.measured[id] !== undefined));
   const set = settable.filter((id) => shots.some((s) => s.shot.set[id] !== undefined));
@@ -67,41 +115,7 @@ function Table({ shots }: { shots: readonly StoredShot[] }) {
         <TableHeads set={set} ids={ids} own={own} />
         <tbody>
           {shots.map((s) => (
-            <tr key={s.id} className="break-inside-avoid border-t border-rule align-top">
-              <td className="py-1.5 pr-3 whitespace-nowrap">
-                <Link className="text-select underline" to={`/shots/${s.id}`}>
-                  {format(new Date(s.shot.at), 'd MMM yyyy, HH:mm')}
-                </Link>
-              </td>
-              <td className="py-1.5 pr-3 whitespace-nowrap">
-                <b>{s.rigName}</b> <span className="text-dim">rev {s.revision}</span>
-              </td>
-              <td className={`py-1.5 pr-3 whitespace-nowrap ${s.shot.outcome === 'fired' ? '' : 'font-bold'}`}>
-                {s.shot.outcome}
-              </td>
-              {set.map((id) => (
-                <td key={id} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
-                  {printMeasure(id, s.shot.set)}
-                </td>
-              ))}
-              {ids.map((id) => (
-                <td key={id} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
-                  <b>{printMeasure(id, s.shot.measured)}</b> <span className="text-dim">· {printMeasure(id, s.predicted)}</span>
-                </td>
-              ))}
-              {own.map(({ key, of, print }) => {
-                const value = of(s.shot);
-                return (
-                  <td key={key} className="figure py-1.5 pr-3 text-right whitespace-nowrap">
-                    {value === undefined ? '–' : print(value)}
-                  </td>
-                );
-              })}
-              <td className="max-w-[16rem] py-1.5">
-                {[s.shot.sound, s.shot.remarks].filter(Boolean).join('; ')}
-                {s.files.length > 0 && <span className="text-dim"> ({s.files.length} files)</span>}
-              </td>
-            </tr>
+            <ShotRow key={s.id} shot={s} set={set} ids={ids} own={own} />
           ))}
         </tbody>
       </table>

@@ -33,6 +33,19 @@ function Life({ rig, shots }: { rig: Rig; shots: readonly StoredShot[] }) {
   );
 }
 
+function Breakdowns({ lines }: { lines: readonly string[] }) {
+  return (
+    <details>
+      <summary className="cursor-pointer text-select underline">The breakdowns</summary>
+      {lines.map((line, i) => (
+        <p key={`${i} ${line}`} className="figure text-14">
+          {line}
+        </p>
+      ))}
+    </details>
+  );
+}
+
 /** What breakdowns in its shots say of the gap. */
 function Gap({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly StoredShot[] }) {
   const [done, setDone] = useState<string | null>(null);
@@ -66,14 +79,7 @@ function Gap({ rigId, rig, shots }: { rigId: string; rig: Rig; shots: readonly S
         {fit.scatter !== null && `; they scatter by ${printPercent(fit.scatter, 2)}`}.
       </p>
       <MeasuredFields rig={rig} fields={fields} />
-      <details>
-        <summary className="cursor-pointer text-select underline">The breakdowns</summary>
-        {lines.map((line, i) => (
-          <p key={`${i} ${line}`} className="figure text-14">
-            {line}
-          </p>
-        ))}
-      </details>
+      <Breakdowns lines={lines} />
       {done !== null ? (
         <p role="status" className="font-bold">
           {done}

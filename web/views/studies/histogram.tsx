@@ -4,6 +4,22 @@ import { printTick, scaleOf } from './scale.ts';
 
 const [height, left, right, top, bottom] = [300, 12, 12, 22, 34];
 
+/** Where the median lies, and nine of ten samples. */
+function Marks({ marks, at }: { marks: Spread['percentiles']; at: (value: number) => number }) {
+  return (
+    <>
+      {marks.map(({ share, value }) => (
+        <g key={share}>
+          <path d={`M${at(value)} ${top}V${height - bottom}`} stroke="var(--ink)" strokeDasharray={share === 0.5 ? '' : '4 4'} />
+          <text x={at(value)} y={top - 7} fontSize={13} textAnchor="middle" fill="var(--ink)" fontWeight="bold">
+            {share === 0.5 ? 'median' : `${Math.round(share * 100)} %`}
+          </text>
+        </g>
+      ))}
+    </>
+  );
+}
+
 /** How samples of a number lie, with their median and what nine of ten lie between. */
 export function Histogram({ id, output, spread }: { id: string; output: Output; spread: Spread }) {
   const [ref, space] = useWidth(640);
@@ -30,18 +46,7 @@ export function Histogram({ id, output, spread }: { id: string; output: Output; 
           />
         ))}
         <path d={`M${left} ${height - bottom}H${width - right}`} stroke="var(--ink)" />
-        {marks.map(({ share, value }) => (
-          <g key={share}>
-            <path
-              d={`M${x.at(value)} ${top}V${height - bottom}`}
-              stroke="var(--ink)"
-              strokeDasharray={share === 0.5 ? '' : '4 4'}
-            />
-            <text x={x.at(value)} y={top - 7} fontSize={13} textAnchor="middle" fill="var(--ink)" fontWeight="bold">
-              {share === 0.5 ? 'median' : `${Math.round(share * 100)} %`}
-            </text>
-          </g>
-        ))}
+        <Marks marks={marks} at={x.at} />
         <g fontSize={13} fill="var(--dim)" className="figure">
           {x.ticks.map((tick) => (
             <text

@@ -26,6 +26,43 @@ interface Props {
 
 const useWords = { unit: '1', from: 'limit' } as const;
 
+function MetRow({
+  point,
+  axes,
+  outputs,
+  titleOf,
+  onShow,
+}: {
+  point: SweepPoint;
+  axes: Props['axes'];
+  outputs: Props['outputs'];
+  titleOf: Props['titleOf'];
+  onShow: Props['onShow'];
+}) {
+  return (
+    <tr className="border-b border-rule">
+      {axes.map((axis, k) => (
+        <td key={axis.path} className="figure">
+          {printPlace(point.at[k] ?? NaN, axis, 4)}
+        </td>
+      ))}
+      {outputs.map((output, k) => (
+        <td key={output.id} className="figure font-bold">
+          {printOutput(point.outputs[k]?.value ?? NaN, output)}
+        </td>
+      ))}
+      <td>
+        {point.tightest === null ? 'not rated' : `${titleOf(point.tightest.id)} ${printOutput(point.tightest.use, useWords)}`}
+      </td>
+      <td>
+        <Button look="quiet" onClick={() => onShow(point)}>
+          Show
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
 /** The points that meet it, the largest margin first. */
 function Met({
   axes,
@@ -65,28 +102,7 @@ function Met({
       </thead>
       <tbody>
         {met.slice(0, listed).map((point) => (
-          <tr key={point.at.join()} className="border-b border-rule">
-            {axes.map((axis, k) => (
-              <td key={axis.path} className="figure">
-                {printPlace(point.at[k] ?? NaN, axis, 4)}
-              </td>
-            ))}
-            {outputs.map((output, k) => (
-              <td key={output.id} className="figure font-bold">
-                {printOutput(point.outputs[k]?.value ?? NaN, output)}
-              </td>
-            ))}
-            <td>
-              {point.tightest === null
-                ? 'not rated'
-                : `${titleOf(point.tightest.id)} ${printOutput(point.tightest.use, useWords)}`}
-            </td>
-            <td>
-              <Button look="quiet" onClick={() => onShow(point)}>
-                Show
-              </Button>
-            </td>
-          </tr>
+          <MetRow key={point.at.join()} point={point} axes={axes} outputs={outputs} titleOf={titleOf} onShow={onShow} />
         ))}
       </tbody>
     </table>

@@ -83,6 +83,44 @@ function outcomeOf(formula: Formula, { known, missing }: Read, solve: string, se
   }
 }
 
+function ValueField({
+  id,
+  text,
+  solving,
+  title,
+  reason,
+  onText,
+}: {
+  id: string;
+  text: string;
+  solving: boolean;
+  title: string;
+  reason: string | null;
+  onText: (text: string) => void;
+}) {
+  return (
+    <div className="col-start-2 sm:col-start-auto">
+      {solving ? (
+        <p className="px-2 py-1 text-dim">solved for, below</p>
+      ) : (
+        <input
+          id={id}
+          className={`figure w-full border bg-plate px-2 py-1 text-16 ${reason ? 'border-over' : 'border-rule'}`}
+          value={text}
+          autoComplete="off"
+          spellCheck={false}
+          aria-invalid={reason !== null}
+          aria-describedby={`${id}-says`}
+          onChange={(event) => onText(event.target.value)}
+        />
+      )}
+      <p id={`${id}-says`} role={reason ? 'alert' : undefined} className="mt-1 text-13 font-bold text-over">
+        {reason && `${title} ${reason}.`}
+      </p>
+    </div>
+  );
+}
+
 function SymbolRow({
   formula,
   entry,
@@ -112,25 +150,7 @@ function SymbolRow({
           {unitName(spec.unit)}, {wordRange(spec)}
         </span>
       </div>
-      <div className="col-start-2 sm:col-start-auto">
-        {solving ? (
-          <p className="px-2 py-1 text-dim">solved for, below</p>
-        ) : (
-          <input
-            id={id}
-            className={`figure w-full border bg-plate px-2 py-1 text-16 ${reason ? 'border-over' : 'border-rule'}`}
-            value={text}
-            autoComplete="off"
-            spellCheck={false}
-            aria-invalid={reason !== null}
-            aria-describedby={`${id}-says`}
-            onChange={(event) => onText(event.target.value)}
-          />
-        )}
-        <p id={`${id}-says`} role={reason ? 'alert' : undefined} className="mt-1 text-13 font-bold text-over">
-          {reason && `${spec.title} ${reason}.`}
-        </p>
-      </div>
+      <ValueField id={id} text={text} solving={solving} title={spec.title} reason={reason} onText={onText} />
       <label className="col-start-2 flex items-center gap-2 pt-1 sm:col-start-auto">
         <input type="radio" name="solve" checked={solving} onChange={onSolve} />
         <span>

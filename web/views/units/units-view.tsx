@@ -60,6 +60,24 @@ const samples: readonly (readonly [what: string, print: () => string])[] = [
   ['An energy', () => printQuantity(1274, 'J')],
 ];
 
+function AsItLooks({ manner }: { manner: ReturnType<typeof mannerNow> }) {
+  return (
+    <table className="self-start">
+      <caption className="text-left font-bold">As it will look</caption>
+      <tbody>
+        {samples.map(([what, print]) => (
+          <tr key={what} className="border-b border-rule">
+            <th scope="row" className="py-1 pr-3 text-left font-normal">
+              {what}
+            </th>
+            <td className="figure py-1 text-right">{inManner(manner, print)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 /** In which units this device shows numbers. */
 export function UnitsView() {
   const [manner, setManner] = useState(mannerNow);
@@ -105,19 +123,7 @@ export function UnitsView() {
           </Button>
           <p className="text-dim">{isNew ? 'The page reloads; nothing that was typed is lost.' : 'These are in use.'}</p>
         </div>
-        <table className="self-start">
-          <caption className="text-left font-bold">As it will look</caption>
-          <tbody>
-            {samples.map(([what, print]) => (
-              <tr key={what} className="border-b border-rule">
-                <th scope="row" className="py-1 pr-3 text-left font-normal">
-                  {what}
-                </th>
-                <td className="figure py-1 text-right">{inManner(manner, print)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <AsItLooks manner={manner} />
       </form>
     </main>
   );
