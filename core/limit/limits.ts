@@ -122,13 +122,17 @@ const ofChannel = (rig: Rig, channel: number) => {
   };
 };
 
+/** Beyond what sums differ by in their last digits; two without a rating say the same. */
+const isTighter = ({ worst }: Limit, known: Limit): boolean =>
+  worst !== null && (known.worst === null || worst > known.worst * (1 + 1e-9));
+
 /** The ladder of the channel a rig is seen from, with the limits of all others; of supply and charging path the tightest stands. */
 export function joinedLadder(rig: Rig, own: Ladder, others: readonly (readonly [channel: number, ladder: Ladder])[]): Ladder {
   return others.reduce<Ladder>((all, [channel, ladder]) => {
     const of = ofChannel(rig, channel);
     const counts = (limit: Limit) => {
       const known = all.limits.find(({ id, slot }) => slot === limit.slot && id.replace(/-of-\d+$/, '') === limit.id);
-      return isChannelSlot(limit.slot) || !known || (limit.worst ?? -1) > (known.worst ?? -1) * (1 + 1e-9);
+      return isChannelSlot(limit.slot) || !known || isTighter(limit, known);
     };
     return {
       limits: [...all.limits, ...of.limits(ladder.limits.filter(counts))].sort(order),
