@@ -1,9 +1,10 @@
 import type { Rig } from '@vast-surge/core/rig';
 import {
+  aloneOf,
   draftsOf,
   erectionOf,
   erectionThresholds,
-  mattersOf,
+  matterRowsChunk,
   outputsOf,
   overvoltages,
   readDesign,
@@ -11,16 +12,17 @@ import {
   scatterChunk,
   sweepChunk,
   tryDraft,
+  type Alone,
   type DesignQuestion,
   type Draft,
   type ErectionStudy,
   type ShotsOfStudy,
   type Outcome,
-  type Matters,
   type Output,
   type Scatter,
   type Sweep,
   type SweepPoint,
+  type VarianceRow,
 } from '@vast-surge/core/study';
 
 /** A rig asked many times, a stretch at a time: whoever calls says which, so that several workers share one study. */
@@ -45,6 +47,8 @@ export const calculations = {
   overvoltages: (rig: Rig): readonly (number | null)[] => overvoltages(rig),
   thresholds: (rig: Rig, shots: ShotsOfStudy): readonly number[] => erectionThresholds(rig, shots) ?? [],
   erection: (rig: Rig, thresholds: readonly number[]): ErectionStudy => erectionOf(rig, thresholds),
-  matters: (rig: Rig, output: string, seed: number): Matters => mattersOf(rig, output, { seed }),
+  alone: (rig: Rig, output: string): Alone => aloneOf(rig, output),
+  matters: (rig: Rig, output: string, seed: number, from: number, to: number): readonly VarianceRow[] =>
+    matterRowsChunk(rig, output, seed, from, to),
 };
 export type RigStudyCalculations = typeof calculations;

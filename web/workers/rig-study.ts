@@ -1,6 +1,17 @@
 import { useEffect, useState } from 'react';
 import type { Rig } from '@vast-surge/core/rig';
-import type { DesignQuestion, Matters, Outcome, Output, Scatter, Sweep, SweepPoint } from '@vast-surge/core/study';
+import {
+  matterRows,
+  mattersFrom,
+  type DesignQuestion,
+  type Matters,
+  type Outcome,
+  type Output,
+  type Scatter,
+  type Sweep,
+  type SweepPoint,
+  type VarianceRow,
+} from '@vast-surge/core/study';
 import type { RigStudyCalculations } from './rig-study.calculations.ts';
 import { SupervisedWorker } from './supervised.ts';
 import { workerFor } from './worker-for.ts';
@@ -185,26 +196,60 @@ export function useDesign(question: DesignQuestion | null): DesignSoFar | null {
   return question && known?.question === question ? known : null;
 }
 
-type MattersAnswer = { readonly ok: true; readonly value: Matters } | { readonly ok: false; readonly reason: string };
+export interface MattersSoFar extends Progress {
+  readonly of: string;
+  readonly rig: Rig;
+  /** What each field does alone is there first; shares are of the rows so far. Null before. */
+  readonly matters: Matters | null;
+}
 
-/** What a number depends on; null while it is worked out. */
-export function useMatters(rig: Rig, output: string | null): MattersAnswer | null {
-  const [known, setKnown] = useState<{ readonly of: string; readonly rig: Rig; readonly answer: MattersAnswer } | null>(null);
+const seed = 1;
+
+/** What a number depends on, as it comes; null where nothing is asked, or nothing is there yet. */
+export function useMatters(rig: Rig, output: string | null): MattersSoFar | null {
+  const [known, setKnown] = useState<MattersSoFar | null>(null);
   useEffect(() => {
     if (output === null) return;
+    const none: MattersSoFar = { of: output, rig, matters: null, done: 0, total: matterRows, left: null, trouble: null };
     let wanted = true;
-    const come = (answer: MattersAnswer) => wanted && setKnown({ of: output, rig, answer });
+    let end: () => void = () => undefined;
+    const fail = (trouble: string) => wanted && setKnown((before) => ({ ...(before?.of === output ? before : none), trouble }));
     first
-      .call(async (remote) => await remote.matters(rig, output, 1), patience)
+      .call(async (remote) => await remote.alone(rig, output), patience)
       .then(
-        (value) => come({ ok: true, value }),
-        (error: unknown) => come({ ok: false, reason: reasonOf(error) }),
+        (alone) => {
+          if (!wanted) return;
+          const total = alone.inputs.length === 0 ? 0 : matterRows;
+          const rows = new Array<VarianceRow | undefined>(total).fill(undefined);
+          const said = (progress: Progress) =>
+            setKnown({
+              of: output,
+              rig,
+              ...progress,
+              matters: mattersFrom(
+                alone,
+                rows.filter((row) => row !== undefined),
+              ),
+            });
+          said({ done: 0, total, left: null, trouble: null });
+          end = share(
+            total,
+            (worker, from, to) => worker.call(async (remote) => await remote.matters(rig, output, seed, from, to), patience),
+            (answer, from, progress) => {
+              answer.forEach((row, i) => (rows[from + i] = row));
+              said(progress);
+            },
+            fail,
+          );
+        },
+        (error: unknown) => fail(reasonOf(error)),
       );
     return () => {
       wanted = false;
+      end();
     };
   }, [rig, output]);
-  return known?.of === output && known.rig === rig ? known.answer : null;
+  return known?.of === output && known.rig === rig ? known : null;
 }
 
 /** The values that a sample has, to open it as a rig. @throws WorkerLost */

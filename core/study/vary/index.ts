@@ -38,7 +38,20 @@ export {
   type Scatter,
   type Spread,
 } from './scatter.ts';
-export { mattersOf, swingsOf, varianceShares, type Matters, type Share, type Swing } from './matters.ts';
+export {
+  aloneOf,
+  matterRows,
+  matterRowsChunk,
+  mattersFrom,
+  mattersOf,
+  swingsOf,
+  varianceShares,
+  type Alone,
+  type Matters,
+  type Share,
+  type Swing,
+  type VarianceRow,
+} from './matters.ts';
 export { type Uncertain } from './inputs.ts';
 export { pointsThatMeet, type Chosen } from './goal.ts';
 export {

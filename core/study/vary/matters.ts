@@ -30,40 +30,45 @@ export interface Share {
   readonly totalError: number;
 }
 
+/** Values at a point of the unit cube, at another, and with one coordinate after the other taken from that. */
+export interface VarianceRow {
+  readonly a: number;
+  readonly b: number;
+  readonly mixed: readonly number[];
+}
+
+/** A row by its number: the same whoever asks for it. */
+function varianceRow(of: (point: readonly number[]) => number, dimensions: number, seed: number, i: number): VarianceRow {
+  const a = Array.from({ length: dimensions }, (_, k) => uniformAt(seed, i, 2 * k));
+  const b = Array.from({ length: dimensions }, (_, k) => uniformAt(seed, i, 2 * k + 1));
+  return { a: of(a), b: of(b), mixed: a.map((_, k) => of(a.with(k, b[k] ?? 0))) };
+}
+
+export interface VarianceShares {
+  readonly mean: number;
+  readonly variance: number;
+  readonly shares: readonly Share[];
+}
+
 /**
- * Shares of variance by Sobol's method over the unit cube. First-order effects by Saltelli et al., Comput. Phys. Commun. 181 (2010) 259,
- * total ones by Jansen, Comput. Phys. Commun. 117 (1999) 35. It costs `samples · (dimensions + 2)` values.
- *
- * @param of a value at a point of the cube; NaN leaves its row out
+ * Shares of variance by Sobol's method from rows over the unit cube; a row with a value that is none is left out. First-order effects by
+ * Saltelli et al., Comput. Phys. Commun. 181 (2010) 259, total ones by Jansen, Comput. Phys. Commun. 117 (1999) 35.
  */
-export function varianceShares(
-  of: (point: readonly number[]) => number,
-  dimensions: number,
-  samples: number,
-  seed: number,
-  onProgress: (share: number) => void = () => undefined,
-): { readonly mean: number; readonly variance: number; readonly shares: readonly Share[] } {
-  const rows: { readonly a: number; readonly b: number; readonly mixed: readonly number[] }[] = [];
-  for (let i = 0; i < samples; i++) {
-    const a = Array.from({ length: dimensions }, (_, k) => uniformAt(seed, i, 2 * k));
-    const b = Array.from({ length: dimensions }, (_, k) => uniformAt(seed, i, 2 * k + 1));
-    const row = { a: of(a), b: of(b), mixed: a.map((_, k) => of(a.with(k, b[k] ?? 0))) };
-    if ([row.a, row.b, ...row.mixed].every(Number.isFinite)) rows.push(row);
-    if (i % 32 === 0) onProgress(i / samples);
-  }
+export function sharesOfRows(all: readonly VarianceRow[], dimensions: number): VarianceShares {
+  const rows = all.filter(({ a, b, mixed }) => [a, b, ...mixed].every(Number.isFinite));
   const n = rows.length;
-  const all = rows.flatMap(({ a, b }) => [a, b]);
-  const middle = all.reduce((sum, y) => sum + y, 0) / all.length;
-  const variance = all.reduce((sum, y) => sum + (y - middle) ** 2, 0) / Math.max(1, all.length - 1);
+  const values = rows.flatMap(({ a, b }) => [a, b]);
+  const middle = values.reduce((sum, y) => sum + y, 0) / values.length;
+  const variance = values.reduce((sum, y) => sum + (y - middle) ** 2, 0) / Math.max(1, values.length - 1);
+  const mean = (list: readonly number[]) => list.reduce((sum, x) => sum + x, 0) / n;
+  const error = (list: readonly number[], at: number) =>
+    Math.sqrt(list.reduce((sum, x) => sum + (x - at) ** 2, 0) / Math.max(1, n * (n - 1)));
+  const share = (x: number) => (variance > 0 ? x / variance : 0);
   const shares = Array.from({ length: dimensions }, (_, k): Share => {
     // About the mean: what is far from nought would drown in the product.
     const first = rows.map(({ a, b, mixed }) => (b - middle) * ((mixed[k] ?? 0) - a));
     const total = rows.map(({ a, mixed }) => (a - (mixed[k] ?? 0)) ** 2 / 2);
-    const mean = (list: readonly number[]) => list.reduce((sum, x) => sum + x, 0) / n;
-    const error = (list: readonly number[], at: number) =>
-      Math.sqrt(list.reduce((sum, x) => sum + (x - at) ** 2, 0) / Math.max(1, n * (n - 1)));
     const [f, t] = [mean(first), mean(total)];
-    const share = (x: number) => (variance > 0 ? x / variance : 0);
     return {
       index: k,
       first: share(f),
@@ -75,6 +80,22 @@ export function varianceShares(
   return { mean: middle, variance, shares };
 }
 
+/**
+ * Shares of variance of a function over the unit cube. It costs `samples · (dimensions + 2)` values.
+ *
+ * @param of a value at a point of the cube; NaN leaves its row out
+ */
+export const varianceShares = (
+  of: (point: readonly number[]) => number,
+  dimensions: number,
+  samples: number,
+  seed: number,
+): VarianceShares =>
+  sharesOfRows(
+    Array.from({ length: samples }, (_, i) => varianceRow(of, dimensions, seed, i)),
+    dimensions,
+  );
+
 export interface Matters {
   readonly inputs: readonly Uncertain[];
   readonly nominal: number;
@@ -84,29 +105,42 @@ export interface Matters {
   readonly shares: readonly Share[];
 }
 
-/** Points of one question at the most: shares of variance want some thousand values. */
-const usualRows = 512;
+/** Rows of one question: shares of variance want some thousand values. */
+export const matterRows = 512;
 
-/** What a number depends on: each field alone, and its share of the variance where several act together. */
-export function mattersOf(
-  rig: Rig,
-  output: string,
-  { seed = 1, rows = usualRows, onProgress = (_share: number): void => undefined } = {},
-): Matters {
-  const sampler = samplerOf(rig, { outputs: [output], seed, distribution: 'uniform', withModel: false });
-  const { inputs } = sampler;
-  const { nominal, swings } = swingsOf(rig, output);
+/** Rows from one to before another, of what a number of a rig depends on: the same whoever works them out. */
+export function matterRowsChunk(rig: Rig, output: string, seed: number, from: number, to: number): VarianceRow[] {
+  const { inputs, read } = samplerOf(rig, { outputs: [output], seed, distribution: 'uniform', withModel: false });
   const valueAt = (point: readonly number[]): number =>
-    sampler.read(
+    read(
       inputs.map(({ low, value, high }, k) => {
         const at = 2 * (point[k] ?? 0.5) - 1;
         return at >= 0 ? value + at * (high - value) : value + at * (value - low);
       }),
       0,
     )[0] ?? NaN;
-  const { mean, variance, shares } =
-    inputs.length === 0
-      ? { mean: nominal, variance: 0, shares: [] }
-      : varianceShares(valueAt, inputs.length, rows, seed, onProgress);
-  return { inputs, nominal, swings, mean, deviation: Math.sqrt(variance), shares };
+  return Array.from({ length: Math.max(0, to - from) }, (_, i) => varianceRow(valueAt, inputs.length, seed, from + i));
 }
+
+/** Each field alone, the widest swing first; what all of them do together is not known yet. */
+export interface Alone {
+  /** In the order in which the rows have them. */
+  readonly inputs: readonly Uncertain[];
+  readonly nominal: number;
+  readonly swings: readonly Swing[];
+}
+
+export const aloneOf = (rig: Rig, output: string): Alone => ({
+  inputs: samplerOf(rig, { outputs: [output], seed: 1, distribution: 'uniform', withModel: false }).inputs,
+  ...swingsOf(rig, output),
+});
+
+/** What a number depends on: each field alone, and its share of the variance where several act together, from the rows there are. */
+export function mattersFrom(alone: Alone, rows: readonly VarianceRow[]): Matters {
+  const { mean, variance, shares } =
+    alone.inputs.length === 0 ? { mean: alone.nominal, variance: 0, shares: [] } : sharesOfRows(rows, alone.inputs.length);
+  return { ...alone, mean, deviation: Math.sqrt(variance), shares };
+}
+
+export const mattersOf = (rig: Rig, output: string, { seed = 1, rows = matterRows } = {}): Matters =>
+  mattersFrom(aloneOf(rig, output), matterRowsChunk(rig, output, seed, 0, rows));

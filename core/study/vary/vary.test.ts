@@ -8,6 +8,9 @@ import { demoRig, rigWith } from '../../test/rigs.ts';
 import { erectionStudy } from '../marx/window.ts';
 import { tankStudy } from '../tesla-coil/index.ts';
 import {
+  aloneOf,
+  matterRowsChunk,
+  mattersFrom,
   askedAxis,
   greatest,
   mattersOf,
@@ -390,6 +393,24 @@ describe('what matters', () => {
       expect(Math.abs(total - (wanted[k]?.[1] ?? 0))).toBeLessThan(4 * totalError + 0.005);
       expect(totalError).toBeLessThan(0.02);
     });
+  });
+
+  test('rows that several work out, in stretches and in any order, come to what one comes to', () => {
+    const rig = demoRig('anvil');
+    const ask = (from: number, to: number) => matterRowsChunk(rig, 'peak-current', 5, from, to);
+    const whole = mattersOf(rig, 'peak-current', { seed: 5, rows: 40 });
+    const later = ask(13, 40);
+    const rows = [...ask(0, 5), ...ask(5, 13), ...later];
+    expect(mattersFrom(aloneOf(rig, 'peak-current'), rows)).toEqual(whole);
+    expect(rows).toHaveLength(40);
+    expect(ask(7, 7)).toEqual([]);
+    // What each field does alone is told before any row is there.
+    expect(mattersFrom(aloneOf(rig, 'peak-current'), [])).toMatchObject({ swings: whole.swings, nominal: whole.nominal });
+    // A row without a value is left out, as if it had not been asked for.
+    const [first, ...others] = rows;
+    if (!first) throw new Error('there is no row');
+    const spoilt = [{ ...first, b: NaN }, ...others];
+    expect(mattersFrom(aloneOf(rig, 'peak-current'), spoilt)).toEqual(mattersFrom(aloneOf(rig, 'peak-current'), others));
   });
 
   test('of a sum each has its square, far from nought as well, and nothing acts together', () => {

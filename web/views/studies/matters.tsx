@@ -4,6 +4,7 @@ import { printFirst, printOutput, printTotal, type Matters, type Output } from '
 import { printQuantity } from '@vast-surge/core/quantity';
 import { quantityAt } from '@vast-surge/core/rig';
 import { useMatters } from '../../workers/rig-study.ts';
+import { StudyProgress } from './progress.tsx';
 import { digitsFor } from './scale.ts';
 
 /** From where to where a number goes, as a bar about its nominal value. */
@@ -44,7 +45,20 @@ function Heads({ of }: { of: string }) {
   );
 }
 
-function Table({ document: { rig }, output, matters }: { document: RigDocument; output: Output; matters: Matters }) {
+/** Shares of variance from fewer rows say nothing. */
+const leastRows = 16;
+
+function Table({
+  document: { rig },
+  output,
+  matters,
+  isSure,
+}: {
+  document: RigDocument;
+  output: Output;
+  matters: Matters;
+  isSure: boolean;
+}) {
   const { swings, shares, inputs, nominal } = matters;
   const ends = swings.flatMap(({ atLow, atHigh }) => [atLow, atHigh]).filter(Number.isFinite);
   const [from, to] = [Math.min(nominal, ...ends), Math.max(nominal, ...ends)];
@@ -70,8 +84,8 @@ function Table({ document: { rig }, output, matters }: { document: RigDocument; 
               </td>
               <td className="figure text-right whitespace-nowrap">{printOutput(atLow, output, digits)}</td>
               <td className="figure text-right whitespace-nowrap">{printOutput(atHigh, output, digits)}</td>
-              <td className="figure text-right font-bold whitespace-nowrap">{printFirst(share)}</td>
-              <td className="figure text-right whitespace-nowrap max-md:hidden">{printTotal(share)}</td>
+              <td className="figure text-right font-bold whitespace-nowrap">{isSure ? printFirst(share) : '…'}</td>
+              <td className="figure text-right whitespace-nowrap max-md:hidden">{isSure ? printTotal(share) : '…'}</td>
             </tr>
           );
         })}
@@ -82,15 +96,10 @@ function Table({ document: { rig }, output, matters }: { document: RigDocument; 
 
 /** What a number depends on: which tolerance to buy tighter. */
 export function WhatMatters({ document, output, rigAddress }: { document: RigDocument; output: Output; rigAddress: string }) {
-  const answer = useMatters(document.rig, output.id);
-  if (answer === null) return <p role="status">Calculating what {output.title} depends on …</p>;
-  if (!answer.ok)
-    return (
-      <p role="alert" className="border-l-4 border-over bg-plate p-3">
-        It cannot be calculated: {answer.reason}.
-      </p>
-    );
-  const { swings, nominal, mean, deviation } = answer.value;
+  const soFar = useMatters(document.rig, output.id);
+  if (!soFar?.matters) return <StudyProgress progress={soFar?.trouble ? soFar : null} what="rows" />;
+  const { matters, done } = soFar;
+  const { swings, nominal, mean, deviation } = matters;
   const [most] = swings;
   if (!most)
     return (
@@ -109,12 +118,14 @@ export function WhatMatters({ document, output, rigAddress }: { document: RigDoc
         its tolerance it goes from <b className="figure">{printOutput(Math.min(most.atLow, most.atHigh), output)}</b> to{' '}
         <b className="figure">{printOutput(Math.max(most.atLow, most.atHigh), output)}</b>.
       </p>
-      <Table document={document} output={output} matters={answer.value} />
+      <StudyProgress progress={soFar} what="rows" />
+      <Table document={document} output={output} matters={matters} isSure={done > leastRows} />
       <p className="mt-3 max-w-[80ch] text-14 text-dim">
         Swing: one field at an end of its tolerance, all others nominal. Share of variance: all fields together, each even within
-        its tolerance, by Sobol’s method from 512 rows, with its standard error. The number then has a mean of{' '}
-        {printOutput(mean, output)} and a standard deviation of {printOutput(deviation, output)}. Where “with interactions” is
-        well above the share, the field acts together with others.
+        its tolerance, by Sobol’s method from {done} rows, with its standard error.{' '}
+        {done > leastRows &&
+          `The number then has a mean of ${printOutput(mean, output)} and a standard deviation of ${printOutput(deviation, output)}. `}
+        Where “with interactions” is well above the share, the field acts together with others.
       </p>
     </>
   );
