@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Slot } from '../block/index.ts';
-import { Corners, type Corner } from '../figure/index.ts';
+import { Corners } from '../figure/index.ts';
 import { givens, modelSpread, type Worked } from '../formula/index.ts';
 import { blockIn, newRig, withBlock, type Rig } from '../rig/index.ts';
 import { newBlock, blockDefinition } from '../kind/index.ts';
