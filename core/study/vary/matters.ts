@@ -54,7 +54,7 @@ export interface VarianceShares {
  * Shares of variance by Sobol's method from rows over the unit cube; a row with a value that is none is left out. First-order effects by
  * Saltelli et al., Comput. Phys. Commun. 181 (2010) 259, total ones by Jansen, Comput. Phys. Commun. 117 (1999) 35.
  */
-export function sharesOfRows(all: readonly VarianceRow[], dimensions: number): VarianceShares {
+function sharesOfRows(all: readonly VarianceRow[], dimensions: number): VarianceShares {
   const rows = all.filter(({ a, b, mixed }) => [a, b, ...mixed].every(Number.isFinite));
   const n = rows.length;
   const values = rows.flatMap(({ a, b }) => [a, b]);
