@@ -1,6 +1,7 @@
 import type { ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
 import { differences, mergeDocuments, placeTitle, sameDocument, type Place, type Rig } from '@vast-surge/core/rig';
 import { api, failureOf } from './api.ts';
+import { askedOnce } from './asked-once.ts';
 import { keepDrafts } from './drafts.ts';
 import { conflictFound, sendBegun, sendFailed, sent, type EditorState } from './editor.ts';
 import { followed, type Base } from './edits.ts';
@@ -119,7 +120,7 @@ class Sending implements Sender {
 
   private async overtaken(id: string): Promise<boolean> {
     try {
-      const rig = await this.store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false })).unwrap();
+      const rig = await askedOnce(this.store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true })));
       const edit = this.outbox.get(id);
       if (edit) this.outbox.put(edit.rigId, { ...edit, sending: null });
       this.reconcile(id, { version: rig.version, document: rig.document });

@@ -7,6 +7,7 @@ import { partIdOf, piecesOf, readFilter, valuesOf, type Composed, type Piece, ty
 import { printQuantity } from '@vast-surge/core/quantity';
 import { blockIn, newDocument, withBlock, type RigDocument } from '@vast-surge/core/rig';
 import { api, failureOf } from '../../app/api.ts';
+import { askedOnce } from '../../app/asked-once.ts';
 import { useShelf, type Shelf } from '../../app/bench.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { store } from '../../app/store.ts';
@@ -121,7 +122,7 @@ function useIntoRig(composed: Composed, target: Target, byId: ReadonlyMap<string
   const putInto = async (rigId: string) => {
     setBusy(true);
     try {
-      const rig = await store.dispatch(api.endpoints.getRig.initiate(rigId, { forceRefetch: true, subscribe: false })).unwrap();
+      const rig = await askedOnce(store.dispatch(api.endpoints.getRig.initiate(rigId, { forceRefetch: true })));
       await store
         .dispatch(
           api.endpoints.saveRig.initiate({

@@ -6,6 +6,7 @@ import { type BenchTaking, type PreviewBench, type PreviewEntry, type StoredRig,
 import { readRigFile, rigFileLimit, wordFileIssue } from '@vast-surge/core/format';
 import { sameDocument } from '@vast-surge/core/rig';
 import { api, failureOf, useImportArchiveMutation, useUploadArchiveMutation } from '../../app/api.ts';
+import { askedOnce } from '../../app/asked-once.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
@@ -178,8 +179,13 @@ export function ImportButton() {
   const [loaded, setLoaded] = useState<Loaded | null>(null);
 
   const find = async (id: string): Promise<StoredRig | null> => {
-    const { data } = await dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false }));
-    return data ?? null;
+    try {
+      return await askedOnce(dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true })));
+    } catch (error) {
+      // Whether it is here is not known where the server does not say so.
+      if (failureOf(error).code === 'not_found') return null;
+      throw error;
+    }
   };
 
   const takeRigFile = async (file: File): Promise<readonly string[]> => {
@@ -216,7 +222,9 @@ export function ImportButton() {
     const head = new Uint8Array(await file.slice(0, 2).arrayBuffer());
     // Every ZIP file begins with these two letters, whatever it is named.
     const isArchive = head[0] === 0x50 && head[1] === 0x4b;
-    const reasons = await (isArchive ? takeArchive(file) : takeRigFile(file));
+    const reasons = await (isArchive ? takeArchive(file) : takeRigFile(file)).catch((error: unknown) => [
+      failureOf(error).message,
+    ]);
     if (reasons.length > 0) setRefused({ file: file.name, reasons });
   };
 

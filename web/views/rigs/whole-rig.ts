@@ -2,13 +2,17 @@ import { toast } from 'sonner';
 import type { StoredRig } from '@vast-surge/contract';
 import { copyOf } from '@vast-surge/core/rig';
 import { api, failureOf } from '../../app/api.ts';
+import { askedOnce } from '../../app/asked-once.ts';
 import { store } from '../../app/base-store.ts';
 
 /** The whole rig, fetched when something is done with it: a list holds numbers alone. Null where it cannot be had, which the user has been told. */
 export async function wholeRig(id: string): Promise<StoredRig | null> {
-  const { data, error } = await store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true, subscribe: false }));
-  if (!data) toast.error(failureOf(error).message);
-  return data ?? null;
+  try {
+    return await askedOnce(store.dispatch(api.endpoints.getRig.initiate(id, { forceRefetch: true })));
+  } catch (error) {
+    toast.error(failureOf(error).message);
+    return null;
+  }
 }
 
 /** Makes another rig like this one; the user is told where that fails. */

@@ -1,5 +1,6 @@
 import type { Rig } from '@vast-surge/core/rig';
 import { api } from '../../app/api.ts';
+import { askedOnce } from '../../app/asked-once.ts';
 import { store } from '../../app/store.ts';
 
 /**
@@ -8,7 +9,7 @@ import { store } from '../../app/store.ts';
  * @returns what was done, in words
  */
 export async function acceptIntoRig(rigId: string, change: (rig: Rig) => Rig, name: string): Promise<string> {
-  const rig = await store.dispatch(api.endpoints.getRig.initiate(rigId, { forceRefetch: true, subscribe: false })).unwrap();
+  const rig = await askedOnce(store.dispatch(api.endpoints.getRig.initiate(rigId, { forceRefetch: true })));
   const document = { ...rig.document, rig: change(rig.document.rig) };
   const saved = await store
     .dispatch(api.endpoints.saveRig.initiate({ id: rigId, version: rig.version, document, key: crypto.randomUUID() }))

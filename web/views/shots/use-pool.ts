@@ -4,6 +4,7 @@ import { settingAt, type Campaign } from '@vast-surge/core/campaign';
 import type { Rig } from '@vast-surge/core/rig';
 import { isComparable, type Values } from '@vast-surge/core/shot';
 import { api } from '../../app/api.ts';
+import { askedOnce } from '../../app/asked-once.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useAsSet } from '../../workers/studies.ts';
 
@@ -45,12 +46,12 @@ export function usePool(rig: Rig, shots: readonly StoredShot[]): Pool | null {
   const dispatch = useAppDispatch();
   const revisions = useEach(
     shots.map(({ revisionId }) => revisionId),
-    async (id) => (await dispatch(api.endpoints.getRevision.initiate(id, { subscribe: false })).unwrap()).document.rig,
+    async (id) => (await askedOnce(dispatch(api.endpoints.getRevision.initiate(id)))).document.rig,
   );
   const campaignIds = shots.flatMap(({ shot }) => (shot.campaign ? [shot.campaign.id] : []));
   const campaigns: ReadonlyMap<string, Campaign> = useEach(
     campaignIds,
-    async (id) => (await dispatch(api.endpoints.getCampaign.initiate(id, { subscribe: false })).unwrap()).campaign,
+    async (id) => (await askedOnce(dispatch(api.endpoints.getCampaign.initiate(id)))).campaign,
   );
   const pooled = useMemo(
     () =>

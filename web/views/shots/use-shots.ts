@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import type { PageOf, StoredShot } from '@vast-surge/contract';
 import { api, useListShotsInfiniteQuery, type ShotList } from '../../app/api.ts';
+import { askedOnce } from '../../app/asked-once.ts';
 import { useAppDispatch } from '../../app/store.ts';
 
 /** The largest page there is, for what needs every shot. */
@@ -24,9 +25,7 @@ export function useEveryShot() {
     let after: string | null = null;
     do {
       const asked: ShotList & { after: string | null } = { ...filter, limit: wholePage, after };
-      const page: PageOf<StoredShot> = await dispatch(
-        api.endpoints.shotPage.initiate(asked, { forceRefetch: true, subscribe: false }),
-      ).unwrap();
+      const page: PageOf<StoredShot> = await askedOnce(dispatch(api.endpoints.shotPage.initiate(asked, { forceRefetch: true })));
       shots.push(...page.rows);
       after = page.next;
     } while (after !== null);
