@@ -89,7 +89,6 @@ type Said = { readonly told: Heard } | { readonly run: RunTold } | { readonly up
 /** Opens the line to the server and tells what it says; it opens itself again. */
 function openLine(say: (said: Said) => void): void {
   let lastHeard = Date.now();
-  let wasLost = false;
   let source: EventSource;
   const heard = () => {
     lastHeard = Date.now();
@@ -99,9 +98,8 @@ function openLine(say: (said: Said) => void): void {
     source = new EventSource('/api/live');
     source.onopen = () => {
       heard();
-      // What was written while nothing was heard is not known.
-      if (wasLost) say({ told: 'all' });
-      wasLost = false;
+      // What was written while nothing was heard is not known: also between what a page asked first and now.
+      say({ told: 'all' });
     };
     source.onmessage = ({ data }) => {
       heard();
@@ -111,7 +109,6 @@ function openLine(say: (said: Said) => void): void {
     source.addEventListener('all', () => say({ told: 'all' }));
     source.addEventListener('beat', heard);
     source.onerror = () => {
-      wasLost = true;
       say({ up: false });
     };
   };
@@ -119,7 +116,6 @@ function openLine(say: (said: Said) => void): void {
   setInterval(() => {
     const isSilent = Date.now() - lastHeard > patience;
     if (!isSilent && source.readyState !== EventSource.CLOSED) return;
-    wasLost = true;
     say({ up: false });
     lastHeard = Date.now();
     source.close();
