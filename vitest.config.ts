@@ -28,6 +28,7 @@ export default defineConfig({
           include: ['{server,scripts}/**/*.test.ts'],
           // One file at a time, after all others: some put a broken file into the tree for a moment, some kill servers.
           fileParallelism: false,
+          // The program is loaded once: each file makes a database and servers of its own and ends them.
           isolate: false,
           testTimeout: 180_000,
           sequence: { groupOrder: 1 },

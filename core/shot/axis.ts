@@ -1,6 +1,6 @@
 import { printOwn } from '../field/index.ts';
 import { printMargin, printQuantity, type UnitId } from '../quantity/index.ts';
-import { measurable, measures, settable, type MeasureId, type Shot, type Values } from './shot.ts';
+import { measurable, measures, settable, settingTitle, type MeasureId, type Shot, type Values } from './shot.ts';
 
 /** What a series of shots is drawn over, or against: a setting, a measure, or a quantity of one's own. */
 export interface Axis {
@@ -25,8 +25,8 @@ const none = (): undefined => undefined;
 
 const ofSetting = (id: MeasureId): Axis => ({
   key: `set-${id}`,
-  title: `${measures[id].title}, set`,
-  name: `${measures[id].title}, set`,
+  title: settingTitle(id),
+  name: settingTitle(id),
   of: (shot) => shot.set[id],
   predicted: none,
   ...printedIn(measures[id].unit),

@@ -23,6 +23,7 @@ export {
   predictedSchema,
   rangeOf,
   settable,
+  settingTitle,
   shotSchema,
   type MeasureId,
   type Shot,

@@ -49,12 +49,7 @@ describe('quantities of one’s own', () => {
       { name: 'Laser energy', unit: 'a.u.' },
     ]);
     const { over, against } = axesOf(shots);
-    expect(over.map(({ title }) => title)).toEqual([
-      'Voltage at the shot, set',
-      'Laser energy, mJ',
-      'Laser energy, a.u.',
-      'Peak current',
-    ]);
+    expect(over.map(({ title }) => title)).toEqual(['Set voltage', 'Laser energy, mJ', 'Laser energy, a.u.', 'Peak current']);
     expect(against.map(({ title }) => title)).toEqual(['Peak current', 'Laser energy, mJ', 'Laser energy, a.u.']);
     const energy = against.find(({ title }) => title === 'Laser energy, mJ');
     expect(shots.map((one) => energy?.of(one))).toEqual([2.5, -3, undefined]);

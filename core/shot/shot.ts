@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ownQuantities, textUpTo, type OwnQuantity } from '../field/index.ts';
 import type { UnitId } from '../quantity/index.ts';
+import { midSentence } from '../rig/index.ts';
 import { outcomes } from '../run/index.ts';
 
 /** What may be set and measured of a shot, in SI units. */
@@ -24,6 +25,9 @@ export const measureIds = Object.keys(measures) as [MeasureId, ...MeasureId[]];
 export const ofTheAir: readonly MeasureId[] = ['airPressure', 'airTemperature', 'humidity'];
 /** What a person sets before a shot, or reads off the air; the rest follows from it. */
 export const settable: readonly MeasureId[] = ['voltage', 'spacing', 'pressure', ...ofTheAir];
+/** What it is called where it was set and not measured. The air is read off, and by its own name. */
+export const settingTitle = (id: MeasureId): string =>
+  id === 'voltage' ? 'Set voltage' : ofTheAir.includes(id) ? measures[id].title : `Set ${midSentence(measures[id].title)}`;
 export const measurable: readonly MeasureId[] = measureIds.filter((id) => !ofTheAir.includes(id));
 
 /** Least and most that may be entered, in the SI unit. */

@@ -1,6 +1,5 @@
 import type { Rig } from '@vast-surge/core/rig';
 import {
-  aloneOf,
   draftsOf,
   erectionOf,
   erectionThresholds,
@@ -11,6 +10,7 @@ import {
   samplerOf,
   scatterChunk,
   sweepChunk,
+  swingsOf,
   tryDraft,
   type Alone,
   type DesignQuestion,
@@ -47,7 +47,7 @@ export const calculations = {
   overvoltages: (rig: Rig): readonly (number | null)[] => overvoltages(rig),
   thresholds: (rig: Rig, shots: ShotsOfStudy): readonly number[] => erectionThresholds(rig, shots) ?? [],
   erection: (rig: Rig, thresholds: readonly number[]): ErectionStudy => erectionOf(rig, thresholds),
-  alone: (rig: Rig, output: string): Alone => aloneOf(rig, output),
+  alone: (rig: Rig, output: string): Alone => swingsOf(rig, output),
   matters: (rig: Rig, output: string, seed: number, from: number, to: number): readonly VarianceRow[] =>
     matterRowsChunk(rig, output, seed, from, to),
 };

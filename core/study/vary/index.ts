@@ -39,7 +39,6 @@ export {
   type Spread,
 } from './scatter.ts';
 export {
-  aloneOf,
   matterRows,
   matterRowsChunk,
   mattersFrom,

@@ -1,6 +1,6 @@
 import { uniformAt } from '../../numeric/index.ts';
 import type { Rig } from '../../rig/index.ts';
-import { samplerOf } from './scatter.ts';
+import { samplerOf, valueOf } from './scatter.ts';
 import type { Uncertain } from './inputs.ts';
 
 /** What one field alone does to a number, at both ends of its tolerance. */
@@ -10,14 +10,25 @@ export interface Swing {
   readonly atHigh: number;
 }
 
-/** The swings of an output over every field with a tolerance, the widest first: a tornado. */
-export function swingsOf(rig: Rig, output: string): { readonly nominal: number; readonly swings: readonly Swing[] } {
-  const { inputs, read } = samplerOf(rig, { outputs: [output], seed: 1, distribution: 'uniform', withModel: false });
+/** What each field does alone; what all of them do together is not known yet. */
+export interface Alone {
+  readonly inputs: readonly Uncertain[];
+  readonly nominal: number;
+  /** The widest first: a tornado. */
+  readonly swings: readonly Swing[];
+}
+
+const samplerFor = (rig: Rig, output: string, seed = 1) =>
+  samplerOf(rig, { outputs: [output], seed, distribution: 'uniform', withModel: false });
+
+/** The swings of an output over every field with a tolerance. */
+export function swingsOf(rig: Rig, output: string): Alone {
+  const { inputs, read } = samplerFor(rig, output);
   const values = inputs.map(({ value }) => value);
   const at = (k: number, value: number): number => read(values.with(k, value), 0)[0] ?? NaN;
   const swings = inputs.map((input, k) => ({ input, atLow: at(k, input.low), atHigh: at(k, input.high) }));
   const width = ({ atLow, atHigh }: Swing) => Math.abs(atHigh - atLow) || 0;
-  return { nominal: read(values, 0)[0] ?? NaN, swings: swings.sort((a, b) => width(b) - width(a)) };
+  return { inputs, nominal: read(values, 0)[0] ?? NaN, swings: swings.sort((a, b) => width(b) - width(a)) };
 }
 
 /** Shares of the variance of a number, 0 to 1. */
@@ -96,10 +107,7 @@ export const varianceShares = (
     dimensions,
   );
 
-export interface Matters {
-  readonly inputs: readonly Uncertain[];
-  readonly nominal: number;
-  readonly swings: readonly Swing[];
+export interface Matters extends Alone {
   readonly mean: number;
   readonly deviation: number;
   readonly shares: readonly Share[];
@@ -110,30 +118,14 @@ export const matterRows = 512;
 
 /** Rows from one to before another, of what a number of a rig depends on: the same whoever works them out. */
 export function matterRowsChunk(rig: Rig, output: string, seed: number, from: number, to: number): VarianceRow[] {
-  const { inputs, read } = samplerOf(rig, { outputs: [output], seed, distribution: 'uniform', withModel: false });
+  const { inputs, read } = samplerFor(rig, output, seed);
   const valueAt = (point: readonly number[]): number =>
     read(
-      inputs.map(({ low, value, high }, k) => {
-        const at = 2 * (point[k] ?? 0.5) - 1;
-        return at >= 0 ? value + at * (high - value) : value + at * (value - low);
-      }),
+      inputs.map((input, k) => valueOf(input, 2 * (point[k] ?? 0.5) - 1)),
       0,
     )[0] ?? NaN;
   return Array.from({ length: Math.max(0, to - from) }, (_, i) => varianceRow(valueAt, inputs.length, seed, from + i));
 }
-
-/** Each field alone, the widest swing first; what all of them do together is not known yet. */
-export interface Alone {
-  /** In the order in which the rows have them. */
-  readonly inputs: readonly Uncertain[];
-  readonly nominal: number;
-  readonly swings: readonly Swing[];
-}
-
-export const aloneOf = (rig: Rig, output: string): Alone => ({
-  inputs: samplerOf(rig, { outputs: [output], seed: 1, distribution: 'uniform', withModel: false }).inputs,
-  ...swingsOf(rig, output),
-});
 
 /** What a number depends on: each field alone, and its share of the variance where several act together, from the rows there are. */
 export function mattersFrom(alone: Alone, rows: readonly VarianceRow[]): Matters {
@@ -143,4 +135,4 @@ export function mattersFrom(alone: Alone, rows: readonly VarianceRow[]): Matters
 }
 
 export const mattersOf = (rig: Rig, output: string, { seed = 1, rows = matterRows } = {}): Matters =>
-  mattersFrom(aloneOf(rig, output), matterRowsChunk(rig, output, seed, 0, rows));
+  mattersFrom(swingsOf(rig, output), matterRowsChunk(rig, output, seed, 0, rows));

@@ -30,7 +30,8 @@ export const mostSamples = 1_000_000;
 const place = (seed: number, sample: number, dimension: number, distribution: Distribution): number =>
   distribution === 'uniform' ? 2 * uniformAt(seed, sample, dimension) - 1 : normalAt(seed, sample, dimension) / 2;
 
-const valueOf = ({ value, low, high }: Uncertain, at: number): number =>
+/** The value at a place of the tolerance, −1 to 1; beyond its low end never below a millionth of it. */
+export const valueOf = ({ value, low, high }: Uncertain, at: number): number =>
   at >= 0 ? value + at * (high - value) : Math.max(value * 1e-6, value + at * (value - low));
 
 /** A number of its own for each formula, however many there are: its errors are drawn by it. */

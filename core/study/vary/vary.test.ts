@@ -8,7 +8,6 @@ import { demoRig, rigWith } from '../../test/rigs.ts';
 import { erectionStudy } from '../marx/window.ts';
 import { tankStudy } from '../tesla-coil/index.ts';
 import {
-  aloneOf,
   matterRowsChunk,
   mattersFrom,
   askedAxis,
@@ -401,16 +400,16 @@ describe('what matters', () => {
     const whole = mattersOf(rig, 'peak-current', { seed: 5, rows: 40 });
     const later = ask(13, 40);
     const rows = [...ask(0, 5), ...ask(5, 13), ...later];
-    expect(mattersFrom(aloneOf(rig, 'peak-current'), rows)).toEqual(whole);
+    expect(mattersFrom(swingsOf(rig, 'peak-current'), rows)).toEqual(whole);
     expect(rows).toHaveLength(40);
     expect(ask(7, 7)).toEqual([]);
     // What each field does alone is told before any row is there.
-    expect(mattersFrom(aloneOf(rig, 'peak-current'), [])).toMatchObject({ swings: whole.swings, nominal: whole.nominal });
+    expect(mattersFrom(swingsOf(rig, 'peak-current'), [])).toMatchObject({ swings: whole.swings, nominal: whole.nominal });
     // A row without a value is left out, as if it had not been asked for.
     const [first, ...others] = rows;
     if (!first) throw new Error('there is no row');
     const spoilt = [{ ...first, b: NaN }, ...others];
-    expect(mattersFrom(aloneOf(rig, 'peak-current'), spoilt)).toEqual(mattersFrom(aloneOf(rig, 'peak-current'), others));
+    expect(mattersFrom(swingsOf(rig, 'peak-current'), spoilt)).toEqual(mattersFrom(swingsOf(rig, 'peak-current'), others));
   });
 
   test('of a sum each has its square, far from nought as well, and nothing acts together', () => {

@@ -5,6 +5,7 @@ import type { BuildSheet } from '@vast-surge/core/study';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
 import { printPart } from '../../ui/print-part.ts';
+import { ColumnHeads } from '../../ui/column-heads.tsx';
 
 const known = (value: number | null, unit: Parameters<typeof printQuantity>[1]): string =>
   value === null ? '–' : printQuantity(value, unit);
@@ -70,15 +71,7 @@ function Labels({ lines }: { lines: readonly string[] }) {
 function Wires({ wires }: { wires: BuildSheet['wires'] }) {
   return (
     <table className="w-full min-w-[44rem] text-14">
-      <thead>
-        <tr className="text-13 text-dim">
-          {['from', 'to', 'insulated for', 'peak', 'action', 'copper'].map((title) => (
-            <th key={title} scope="col" className="pr-3 text-left font-normal">
-              {title}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <ColumnHeads titles={['from', 'to', 'insulated for', 'peak', 'action', 'copper']} look="pr-3 text-left" />
       <tbody>
         {wires.map(({ id, from, to, V, I, action, made, note }) => (
           <tr key={id} className="border-t border-rule align-top">

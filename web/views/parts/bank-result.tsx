@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react';
 import type { Worked } from '@vast-surge/core/formula';
 import { balanceOf, bankWorking, type Composed, type Piece, type Target } from '@vast-surge/core/part';
 import { printDuration, printPercent, wordQuantityIssue } from '@vast-surge/core/quantity';
+import { ColumnHeads } from '../../ui/column-heads.tsx';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { short } from './words.tsx';
 import { parseTyped } from '../../ui/typed.ts';
@@ -183,29 +184,13 @@ function GroupRow({
   );
 }
 
-function GroupHeads() {
-  return (
-    <thead>
-      <tr className="border-b border-ink text-13 text-dim">
-        <th scope="col" className="py-1 pr-2 font-normal">
-          Group
-        </th>
-        <th scope="col" className="px-2 font-normal">
-          Parts
-        </th>
-        <th scope="col" className="px-2 text-right font-normal">
-          Capacitance
-        </th>
-        <th scope="col" className="hidden px-2 text-right font-normal sm:table-cell">
-          Share
-        </th>
-        <th scope="col" className="px-2 text-right font-normal">
-          Worst-case voltage
-        </th>
-      </tr>
-    </thead>
-  );
-}
+const groupHeads = [
+  ['Group', 'py-1 pr-2'],
+  ['Parts', 'px-2'],
+  ['Capacitance', 'px-2 text-right'],
+  ['Share', 'hidden px-2 text-right sm:table-cell'],
+  ['Worst-case voltage', 'px-2 text-right'],
+] as const;
 
 /** Group by group: its parts, and what it sees of the voltage in the worst case. */
 function Groups({
@@ -222,7 +207,7 @@ function Groups({
   const worst = Math.max(...bank.groups.map((g) => (g.worstShare * target.voltage) / g.rating));
   return (
     <table className="mt-4 w-full text-left">
-      <GroupHeads />
+      <ColumnHeads titles={groupHeads} look="" row="border-b border-ink" />
       <tbody>
         {bank.groups.map((group, i) => {
           return (

@@ -22,6 +22,7 @@ import { Sheet } from '../../ui/sheet.tsx';
 import { benchWorker } from '../../workers/bench.ts';
 import { digestOf, issueWords, planImport, readCsv, textIn, type FileLot, type FilePart, type TableFile } from './import-read.ts';
 import { Select } from '../../ui/select.tsx';
+import { partKindOptions } from './form-row.tsx';
 
 interface Loaded {
   readonly name: string;
@@ -223,11 +224,7 @@ function Columns({
         <label className="mt-2 flex items-center gap-2">
           No column gives the kind of part. They are
           <Select fit="small" value={fallback} onChange={(event) => onFallback(event.target.value)}>
-            {partKinds.map((k) => (
-              <option key={k.kind} value={k.kind}>
-                {k.title}
-              </option>
-            ))}
+            {partKindOptions}
           </Select>
         </label>
       )}

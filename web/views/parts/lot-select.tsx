@@ -1,5 +1,6 @@
 import type { StoredLot } from '@vast-surge/contract';
 import { Select } from '../../ui/select.tsx';
+import { FormRow } from './form-row.tsx';
 
 interface Props {
   readonly id: string;
@@ -11,10 +12,7 @@ interface Props {
 /** The lot a part came with. */
 export function LotSelect({ id, lots, value, onChange }: Props) {
   return (
-    <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-      <label htmlFor={id} className="pt-1">
-        Lot
-      </label>
+    <FormRow id={id} label="Lot">
       <Select id={id} className="w-full" value={value ?? ''} onChange={(event) => onChange(event.target.value || null)}>
         <option value="">not known</option>
         {lots.map((lot) => (
@@ -23,6 +21,6 @@ export function LotSelect({ id, lots, value, onChange }: Props) {
           </option>
         ))}
       </Select>
-    </div>
+    </FormRow>
   );
 }

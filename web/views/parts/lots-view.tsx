@@ -20,6 +20,7 @@ import { Button } from '../../ui/button.tsx';
 import { PartsFrame } from './frame.tsx';
 import { NumberField, TextField } from './spec-field.tsx';
 import { Select } from '../../ui/select.tsx';
+import { FormRow } from './form-row.tsx';
 
 const yieldWords = (fraction: number | null): string => (fraction === null ? '—' : printPercent(fraction, 2));
 
@@ -86,10 +87,7 @@ function Heads({ first }: { first: string }) {
 function CameBy({ lot, save }: { lot: Lot; save: (change: Partial<Lot>) => void }) {
   return (
     <>
-      <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-        <label htmlFor="lot-source" className="pt-1">
-          Comes from
-        </label>
+      <FormRow id="lot-source" label="Comes from">
         <Select id="lot-source" value={lot.source} onChange={(event) => save({ source: event.target.value })}>
           {lotSources.map((s) => (
             <option key={s.id} value={s.id}>
@@ -97,11 +95,8 @@ function CameBy({ lot, save }: { lot: Lot; save: (change: Partial<Lot>) => void 
             </option>
           ))}
         </Select>
-      </div>
-      <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-        <label htmlFor="lot-date" className="pt-1">
-          Date
-        </label>
+      </FormRow>
+      <FormRow id="lot-date" label="Date">
         <input
           id="lot-date"
           type="date"
@@ -109,7 +104,7 @@ function CameBy({ lot, save }: { lot: Lot; save: (change: Partial<Lot>) => void 
           value={lot.date ?? ''}
           onChange={(event) => save({ date: event.target.value || null })}
         />
-      </div>
+      </FormRow>
       <NumberField
         label="Paid for all"
         value={lot.paid}

@@ -11,6 +11,7 @@ import { LotSelect } from './lot-select.tsx';
 import { fieldsOf, MarkingEntry } from './marking.tsx';
 import { NumberField, SpecField, TextField } from './spec-field.tsx';
 import { Select } from '../../ui/select.tsx';
+import { FormRow, partKindOptions } from './form-row.tsx';
 
 /** Fields asked for at once; the others are filled in on the shelf. */
 const first: Readonly<Record<string, readonly string[]>> = {
@@ -36,22 +37,15 @@ function draftsOf(part: Part, count: number, apart: boolean): { id: string; part
 
 function KindChoice({ part, setPart }: { part: Part; setPart: (part: Part) => void }) {
   return (
-    <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-      <label htmlFor="new-kind" className="pt-1">
-        Kind
-      </label>
+    <FormRow id="new-kind" label="Kind">
       <Select
         id="new-kind"
         value={part.kind}
         onChange={(event) => setPart({ ...newPart(event.target.value, part.name, ''), lot: part.lot, place: part.place })}
       >
-        {partKinds.map((k) => (
-          <option key={k.kind} value={k.kind}>
-            {k.title}
-          </option>
-        ))}
+        {partKindOptions}
       </Select>
-    </div>
+    </FormRow>
   );
 }
 

@@ -10,6 +10,7 @@ import { Select } from '../../ui/select.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { NumberField, SpecField, TextField } from './spec-field.tsx';
 import { sameValue } from './words.tsx';
+import { FormRow } from './form-row.tsx';
 
 /** What any part has, whatever its kind. */
 const plain = { place: 'Location', price: 'Price, each', note: 'Note' } as const;
@@ -29,10 +30,7 @@ function Which({
   onPick: (id: string) => void;
 }) {
   return (
-    <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1">
-      <label htmlFor="set-which" className="pt-1">
-        What
-      </label>
+    <FormRow id="set-which" label="What">
       <Select id="set-which" value={id} onChange={(event) => onPick(event.target.value)}>
         {Object.entries(fields).map(([field, { title }]) => (
           <option key={field} value={field}>
@@ -45,7 +43,7 @@ function Which({
           </option>
         ))}
       </Select>
-    </div>
+    </FormRow>
   );
 }
 

@@ -4,6 +4,7 @@ import { QuantityInput } from '../../ui/quantity-input.tsx';
 import type { Amount } from '@vast-surge/core/quantity';
 import { sameValue } from './words.tsx';
 import { Select } from '../../ui/select.tsx';
+import { FormRow } from './form-row.tsx';
 
 interface Props {
   readonly id: string;
@@ -65,10 +66,7 @@ function Quantity({ id, spec, value, onCommit, live = false }: Props & { spec: E
 export function SpecField(props: Props) {
   const { id, spec, value, onCommit } = props;
   return (
-    <div className="grid grid-cols-[132px_minmax(0,1fr)] gap-2 border-b border-rule py-1" title={spec.help}>
-      <label htmlFor={id} className="pt-1 leading-tight">
-        {spec.title}
-      </label>
+    <FormRow id={id} label={spec.title} help={spec.help}>
       {spec.type === 'choice' ? (
         <Select id={id} className="w-full" value={String(value)} onChange={(event) => onCommit(event.target.value)}>
           {spec.options.map((option) => (
@@ -80,7 +78,7 @@ export function SpecField(props: Props) {
       ) : (
         <Quantity {...props} spec={spec} />
       )}
-    </div>
+    </FormRow>
   );
 }
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { leastPassword, roleSays, type Account } from '@vast-surge/contract';
+import { leastPassword, type Account } from '@vast-surge/contract';
 import { useGetSessionQuery } from '../../app/base-api.ts';
 import {
   useChangePasswordMutation,
@@ -18,7 +18,7 @@ import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
 import { DeviceList } from './device-list.tsx';
 import { Passkeys } from './passkeys.tsx';
-import { Line, LinesForm, LinkCard, OwnPassword, QrCode, Wrong } from './form-parts.tsx';
+import { AdminLinks, RoleList, Line, LinesForm, LinkCard, OwnPassword, QrCode, Wrong } from './form-parts.tsx';
 
 function Password() {
   const [change, { error, isLoading }] = useChangePasswordMutation();
@@ -155,33 +155,9 @@ function Head({ account, onSignOut }: { account: Account; onSignOut: () => void 
   return (
     <div className="flex flex-wrap items-center gap-3">
       <h1 className="mr-auto text-2xl font-bold">{account.name}</h1>
-      {account.roles.includes('administers') && (
-        <>
-          <Link className="text-select underline" to="/people">
-            People
-          </Link>
-          <Link className="text-select underline" to="/audit">
-            Audit
-          </Link>
-          <Link className="text-select underline" to="/opening">
-            Other devices
-          </Link>
-        </>
-      )}
+      {account.roles.includes('administers') && <AdminLinks />}
       <Button onClick={onSignOut}>Sign out</Button>
     </div>
-  );
-}
-
-function Roles({ roles }: { roles: Account['roles'] }) {
-  return (
-    <ul className="mt-2">
-      {roles.map((role) => (
-        <li key={role}>
-          <b>{role}</b> <span className="text-dim">{roleSays[role]}</span>
-        </li>
-      ))}
-    </ul>
   );
 }
 
@@ -210,7 +186,7 @@ export function AccountView() {
   return (
     <main className="mx-auto w-full max-w-[60rem] p-5">
       <Head account={account} onSignOut={() => void signOut(undefined)} />
-      <Roles roles={account.roles} />
+      <RoleList roles={account.roles} className="mt-2" />
       <section className="mt-6">
         <div className="mb-2 flex flex-wrap items-center gap-3">
           <h2 className="mr-auto text-17 font-bold">Your devices</h2>

@@ -9,6 +9,7 @@ import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { MoreRows } from '../../ui/more-rows.tsx';
 import { Wrong } from './form-parts.tsx';
+import { ColumnHeads } from '../../ui/column-heads.tsx';
 
 /** Whether the chain holds, when asked. */
 function Chain() {
@@ -58,15 +59,11 @@ function About({ act, about }: { act: string; about: string | null }) {
 function Entries({ rows }: { rows: readonly AuditEntry[] }) {
   return (
     <table className="w-full border-t border-ink text-left">
-      <thead>
-        <tr className="border-b border-rule text-13 text-dim">
-          {['No.', 'When', 'Who', 'Device', 'What', 'Of'].map((title) => (
-            <th key={title} scope="col" className="px-2 py-1 font-normal whitespace-nowrap">
-              {title}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <ColumnHeads
+        titles={['No.', 'When', 'Who', 'Device', 'What', 'Of']}
+        look="px-2 py-1 whitespace-nowrap"
+        row="border-b border-rule"
+      />
       <tbody>
         {rows.map((row) => (
           <tr key={row.number} className="border-b border-rule align-baseline">

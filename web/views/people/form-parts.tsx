@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import type { GivenLink, Role } from '@vast-surge/contract';
 import { roles, roleSays } from '@vast-surge/contract';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { format } from 'date-fns';
 import { failureOf } from '../../app/base-api.ts';
@@ -136,6 +137,36 @@ export function RoleBoxes({
       ))}
     </fieldset>
   );
+}
+
+/** Roles, each with what it is for. */
+export function RoleList({ roles: held, className = '' }: { roles: readonly Role[]; className?: string }) {
+  return (
+    <ul className={className}>
+      {held.map((role) => (
+        <li key={role}>
+          <b>{role}</b> <span className="text-dim">{roleSays[role]}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const administration = [
+  ['/people', 'People'],
+  ['/audit', 'Audit'],
+  ['/opening', 'Other devices'],
+] as const;
+
+/** The pages of whoever administers, but for the one that is shown. */
+export function AdminLinks({ but }: { but?: (typeof administration)[number][0] }) {
+  return administration
+    .filter(([path]) => path !== but)
+    .map(([path, title]) => (
+      <Link key={path} className="text-select underline" to={path}>
+        {title}
+      </Link>
+    ));
 }
 
 /** A link as it is given out: scanned, or copied. */

@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
-import { leastPassword, roleSays, type Link } from '@vast-surge/contract';
+import { leastPassword, type Link } from '@vast-surge/contract';
 import { failureOf } from '../../app/base-api.ts';
 import { useAskLinkQuery, useJoinMutation } from '../../app/people-api.ts';
 import { Button } from '../../ui/button.tsx';
-import { Line, useDeviceAsked, Wrong } from './form-parts.tsx';
+import { RoleList, Line, useDeviceAsked, Wrong } from './form-parts.tsx';
 
 const titles: { readonly [K in Link['kind']]: string } = {
   account: 'Make your account',
@@ -19,13 +19,7 @@ function ForWhom({ link, isNew }: { link: Link; isNew: boolean }) {
       <p className="text-17 font-bold">Vast Surge</p>
       <h1 className="text-2xl font-bold">{titles[link.kind]}</h1>
       {isNew ? (
-        <ul>
-          {link.roles.map((role) => (
-            <li key={role}>
-              <b>{role}</b> <span className="text-dim">{roleSays[role]}</span>
-            </li>
-          ))}
-        </ul>
+        <RoleList roles={link.roles} />
       ) : (
         <p>
           For <b>{link.name}</b>.{link.kind === 'password' && ' All devices of this account are signed out by it.'}

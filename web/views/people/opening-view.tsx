@@ -6,7 +6,7 @@ import { failureOf } from '../../app/base-api.ts';
 import { useGetOpeningQuery, useSetOpeningMutation } from '../../app/people-api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
-import { Line, Wrong } from './form-parts.tsx';
+import { AdminLinks, Line, Wrong } from './form-parts.tsx';
 
 const usualPort = 4643;
 
@@ -177,16 +177,7 @@ export function OpeningView() {
     <main className="mx-auto w-full max-w-[60rem] p-5">
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-2xl font-bold">Other devices: {data?.opening ? 'let in' : 'none'}</h1>
-        {data?.opening && (
-          <>
-            <Link className="text-select underline" to="/people">
-              People
-            </Link>
-            <Link className="text-select underline" to="/audit">
-              Audit
-            </Link>
-          </>
-        )}
+        {data?.opening && <AdminLinks but="/opening" />}
       </div>
       <p className="mt-1 max-w-[46rem] text-dim">
         {data?.opening

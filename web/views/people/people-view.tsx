@@ -14,7 +14,7 @@ import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { DeviceList } from './device-list.tsx';
 import { RigPeople } from './rig-people.tsx';
-import { LinkCard, RoleBoxes, Wrong } from './form-parts.tsx';
+import { AdminLinks, LinkCard, RoleBoxes, Wrong } from './form-parts.tsx';
 
 function Invite() {
   const [give, { data, error, isLoading }] = useGiveLinkMutation();
@@ -136,12 +136,7 @@ export function PeopleView() {
     <main className="mx-auto w-full max-w-[60rem] p-5">
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-2xl font-bold">People</h1>
-        <Link className="text-select underline" to="/audit">
-          Audit
-        </Link>
-        <Link className="text-select underline" to="/opening">
-          Other devices
-        </Link>
+        <AdminLinks but="/people" />
       </div>
       {session?.mode === 'alone' && (
         <p className="mt-2">

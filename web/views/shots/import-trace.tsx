@@ -7,6 +7,7 @@ import { scopeFileWorker } from '../../workers/scope-file.ts';
 import type { Answered, ScopePreview } from '../../workers/scope-file.calculations.ts';
 import { toBase64 } from './samples.ts';
 import { Select } from '../../ui/select.tsx';
+import { ColumnHeads } from '../../ui/column-heads.tsx';
 
 const remembered = 'vast-surge.scope-layouts';
 
@@ -225,15 +226,7 @@ function Columns({ layout, setLayout }: { layout: ScopeLayout; setLayout: (layou
     setLayout({ ...layout, channels: layout.channels.map((c, k) => (k === i ? { ...c, ...more } : c)) });
   return (
     <table className="mt-3 w-full text-left">
-      <thead className="text-13 text-dim">
-        <tr>
-          {['Column', 'Name', 'Is a', 'V or A for one (unit × probe)', 'then add', ''].map((title) => (
-            <th key={title} scope="col" className="py-1 pr-3 font-normal">
-              {title}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <ColumnHeads titles={['Column', 'Name', 'Is a', 'V or A for one (unit × probe)', 'then add', '']} look="py-1 pr-3" />
       <tbody>
         {layout.channels.map((c, i) => (
           <ColumnRow

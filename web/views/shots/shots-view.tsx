@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { ShotRig, StoredShot } from '@vast-surge/contract';
 import { outcomes, outcomeWords } from '@vast-surge/core/run';
-import { ownAxes, measures, settable, type MeasureId } from '@vast-surge/core/shot';
+import { ownAxes, measures, settable, settingTitle, type MeasureId } from '@vast-surge/core/shot';
 import { failureOf, useGetRigQuery, useShotRigsQuery, type ShotList } from '../../app/api.ts';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -36,7 +36,7 @@ function TableHeads({
         <th className="py-1 pr-3 font-normal">Outcome</th>
         {set.map((id) => (
           <th key={id} className="py-1 pr-3 text-right font-normal">
-            {measures[id].title}, set
+            {settingTitle(id)}
           </th>
         ))}
         {ids.map((id) => (
