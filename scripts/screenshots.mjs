@@ -26,6 +26,11 @@ async function take(name, { theme = 'day', guide = false }, act) {
   await act(page);
   // Off every plot, so that no cursor stands in one.
   await page.mouse.move(2, 798);
+  // What is fetched or solved behind a view is in its picture.
+  await page
+    .getByText(/^(solver: at work|Fetching|Calculating|Working)/)
+    .first()
+    .waitFor({ state: 'detached' });
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}${name}.png` });
   await page.close();

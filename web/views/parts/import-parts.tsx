@@ -13,7 +13,6 @@ import {
   type ReadPartFile,
   type ReadTable,
 } from '@vast-surge/core/format';
-import { partKinds } from '@vast-surge/core/part';
 import { failureOf, useAskFileMutation } from '../../app/api.ts';
 import { writeBenchNow, type Shelf } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';

@@ -1,6 +1,6 @@
 import { useState, type Dispatch, type SetStateAction } from 'react';
 import type { StoredLot } from '@vast-surge/contract';
-import { newPart, partKind, partKinds, partSchema, type Part } from '@vast-surge/core/part';
+import { newPart, partKind, partSchema, type Part } from '@vast-surge/core/part';
 import type { FieldValue } from '@vast-surge/core/field';
 import { writeBench } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';

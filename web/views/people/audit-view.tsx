@@ -8,7 +8,7 @@ import { useLazyCheckAuditQuery, useListAuditInfiniteQuery } from '../../app/peo
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { MoreRows } from '../../ui/more-rows.tsx';
-import { Wrong } from './form-parts.tsx';
+import { AdminLinks, Wrong } from './form-parts.tsx';
 import { ColumnHeads } from '../../ui/column-heads.tsx';
 
 /** Whether the chain holds, when asked. */
@@ -88,6 +88,7 @@ function Head({ words, setWords }: { words: string; setWords: (words: string) =>
   return (
     <div className="flex flex-wrap items-center gap-3">
       <h1 className="mr-auto text-2xl font-bold">Audit</h1>
+      <AdminLinks but="/audit" />
       <input
         type="search"
         aria-label="Search the audit"

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { format } from 'date-fns';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import type { Opened, Opening } from '@vast-surge/contract';
 import { failureOf } from '../../app/base-api.ts';
 import { useGetOpeningQuery, useSetOpeningMutation } from '../../app/people-api.ts';
