@@ -217,6 +217,7 @@ function program({ out, err }: Output): Command {
     .option('--worst', 'of --vary: the goal holds over the tolerances too')
     .option('--distribution <name>', 'uniform within a tolerance, or normal with tolerance = 2σ', 'uniform')
     .option('--no-model', 'of --scatter: without the error that formulas say of themselves')
+    .option('--no-shots', 'of --scatter: with gaps and triggers at their means, and not as they scatter from shot to shot')
     .option('--seed <number>', 'the same seed gives the same samples', '1')
     .option('--out <file>', 'every point or sample, .csv or .parquet, in SI units')
     .option('--json', 'JSON in SI units')

@@ -30,6 +30,7 @@ import {
   yieldOf,
   type Goal,
   type Output,
+  type Sampler,
   type StudyColumn,
 } from '@vast-surge/core/study';
 import { oneOf, whole } from './plan.ts';
@@ -42,6 +43,8 @@ export interface StudyOptions {
   readonly distribution: string;
   /** Whether formulas are off as well: as on the page, unless it is switched off. */
   readonly model: boolean;
+  /** Whether each sample is a shot: as on the page, unless it is switched off. */
+  readonly shots: boolean;
   readonly goal: readonly string[];
   readonly worst?: boolean;
   readonly seed: string;
@@ -172,6 +175,9 @@ function goalsOf(outputs: readonly Output[], texts: readonly string[]): { readon
   });
 }
 
+const shotWords = ({ scattered }: Sampler): string =>
+  scattered.map(({ title, deviation }) => `${title} (σ ${printPercent(deviation, 2)})`).join(', ');
+
 function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Studied {
   const solved = outputs.find(({ from }) => from === 'solver');
   if (solved)
@@ -183,9 +189,10 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
     seed: whole('seed', options.seed, 0, 4_294_967_295),
     distribution: oneOf('distribution', options.distribution, distributions),
     withModel: options.model,
+    withShots: options.shots,
   };
   const sampler = samplerOf(rig, asked);
-  if (sampler.inputs.length === 0 && !asked.withModel)
+  if (sampler.inputs.length === 0 && sampler.scattered.length === 0 && !asked.withModel)
     throw new UsageError('No field that these figures depend on has a tolerance: enter one, such as "5.6 mF ±10 %".');
   const columns = scatterChunk(rig, asked, 0, samples);
   const columnOf = (k: number) => columns[k] ?? new Float64Array();
@@ -195,6 +202,10 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
       ...sampler.inputs.map(({ path }, k) => ({
         name: `${path} (${quantityAt<string>(rig, path)?.field.unit ?? '1'})`,
         data: Array.from({ length: samples }, (_, i) => sampler.drawn(i)[k] ?? null),
+      })),
+      ...sampler.scattered.map(({ id }, k) => ({
+        name: `${id} (standard deviations)`,
+        data: Array.from({ length: samples }, (_, i) => sampler.shot(i)[k] ?? null),
       })),
     ]);
   const spreads = outputs.map((output, k) => ({ output, spread: spreadOf(columnOf(k)) }));
@@ -218,6 +229,7 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
   );
   const text = [
     `${samples} samples of ${sampler.inputs.length} fields with a tolerance, seed ${asked.seed}, ${asked.distribution === 'uniform' ? 'uniform within the tolerance' : 'normal, tolerance = 2σ'}${asked.withModel ? ', with the error of the formulas' : ''}`,
+    ...(sampler.scattered.length > 0 ? [`each sample a shot: ${shotWords(sampler)}`] : []),
     table([['', '5 %', 'median', '95 %', 'mean', 'deviation', ''], ...lines]),
     ...met.map(
       (one) =>

@@ -23,6 +23,8 @@ export const studyQuestionSchema = z.strictObject({
     .max(2_147_483_647, { error: () => 'must be from 0 to 2147483647' }),
   distribution: z.enum(distributions, { error: () => `must be one of ${distributions.join(', ')}` }),
   withModel: z.boolean({ error: () => 'must be true or false' }),
+  /** Studies kept before it could be asked drew no shots. */
+  withShots: z.boolean({ error: () => 'must be true or false' }).default(false),
 });
 export type StudyQuestion = z.output<typeof studyQuestionSchema>;
 

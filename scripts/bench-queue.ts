@@ -27,6 +27,7 @@ const question: Scatter = {
   seed: 1,
   distribution: 'uniform',
   withModel: true,
+  withShots: false,
 };
 
 interface Worker {

@@ -4,7 +4,13 @@ import { samplerOf, scatterChunk } from '../core/study/index.ts';
 import { demoRig } from '../core/test/rigs.ts';
 import { inTurns, oneAndTwo } from './bench-tools.ts';
 
-const scatter = { outputs: ['peak-current', 'stored-energy'], seed: 1, distribution: 'uniform', withModel: false } as const;
+const scatter = {
+  outputs: ['peak-current', 'stored-energy'],
+  seed: 1,
+  distribution: 'uniform',
+  withModel: false,
+  withShots: false,
+} as const;
 
 export async function benchStudy(): Promise<string[]> {
   const lines = ['A sample of a study (two figures) beside one full evaluation with its working'];

@@ -173,6 +173,14 @@ export interface Reader<
   readonly typed: (field: Q) => string;
   /** The air that the block stands in. */
   readonly air: () => Air;
+  /**
+   * How far off its mean something lies in the shot that is read, in standard deviations; null where no one shot is meant and its mean counts.
+   *
+   * @param what as a reader of the study knows it
+   * @param s its standard deviation over its mean
+   * @param of how many there are, of which the lowest counts
+   */
+  readonly drawn: (what: string, s: Worked, of?: number) => Worked | null;
   /** See {@link once}. */
   readonly once: <T>(key: object, make: () => T) => T;
 }

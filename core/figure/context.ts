@@ -15,7 +15,7 @@ import {
   type Slot,
 } from '../block/index.ts';
 import { blockDefinition, blockDefinitions, kindsOf, type Block } from '../kind/index.ts';
-import { gapFormulas, work, type Given, type Worked } from '../formula/index.ts';
+import { gapFormulas, ruled, work, type Given, type Worked } from '../formula/index.ts';
 import { blockIn, channelNoun, channelOf, inChannel, numberedSpot, type Rig } from '../rig/index.ts';
 import { chargeLaw } from './charge-law.ts';
 import { wholeFigures } from './whole.ts';
@@ -24,6 +24,26 @@ import { wholeFigures } from './whole.ts';
 export type Overrides = ReadonlyMap<string, number>;
 
 const none: Overrides = new Map();
+
+/** Something that lies elsewhere in every shot, about a mean. */
+export interface Scattered {
+  /** The place of its block, and what it is: the same in every reading. */
+  readonly id: string;
+  readonly title: string;
+  /** Standard deviation over its mean. */
+  readonly deviation: number;
+  /** How many there are, of which the lowest counts. */
+  readonly of: number;
+}
+
+/** One shot: how far off its mean each thing lies in it, in standard deviations. */
+export type ShotDrawn = (scattered: Scattered) => number;
+
+/** How the deviation of something that scatters is called in the tree of a number. */
+export const shotLeaf = (title: string): string => `${title}, standard deviations`;
+
+/** What all that a shot draws is noted as read by: two readings differ in all of it or in nothing. */
+const ofShot = 'drawn';
 
 const specsOfRig = new WeakMap<Rig, ReadonlyMap<FigureId, FigureSpec>>();
 
@@ -125,9 +145,13 @@ class Reader {
   }
 }
 
-/** Paths at which two sets of overrides differ. */
-const differing = (one: Overrides, other: Overrides): string[] =>
-  [...new Set([...one.keys(), ...other.keys()])].filter((path) => one.get(path) !== other.get(path));
+/** Paths at which two readings of a rig differ. */
+const differing = (one: RigReading, other: RigReading): string[] => [
+  ...[...new Set([...one.overrides.keys(), ...other.overrides.keys()])].filter(
+    (path) => one.overrides.get(path) !== other.overrides.get(path),
+  ),
+  ...(one.shot === other.shot ? [] : [ofShot]),
+];
 
 /** A place of the rig as a reading needs it. */
 interface Place {
@@ -151,6 +175,8 @@ export class RigReading implements RigContext {
 
   readonly rig: Rig;
   readonly overrides: Overrides;
+  /** The one shot that is read; null: what scatters from shot to shot is at its mean. */
+  readonly shot: ShotDrawn | null;
   /** Another reading of the same rig, whose numbers hold here where they read nothing that differs. */
   private readonly base: RigReading | null;
   private readonly changed: readonly string[];
@@ -160,11 +186,18 @@ export class RigReading implements RigContext {
   private readonly reader: Reader;
 
   /** @param base another reading of the same rig, to take from it what does not differ */
-  constructor(rig: Rig, overrides: Overrides = none, base: RigReading | null = null, beside: Reader | null = null) {
+  constructor(
+    rig: Rig,
+    overrides: Overrides = none,
+    base: RigReading | null = null,
+    shot: ShotDrawn | null = null,
+    beside: Reader | null = null,
+  ) {
     this.rig = rig;
     this.overrides = overrides;
+    this.shot = shot;
     this.base = base;
-    this.changed = base ? differing(overrides, base.overrides) : [];
+    this.changed = base ? differing(this, base) : [];
     this.isBeside = beside !== null;
     this.reader = beside ?? new Reader();
   }
@@ -229,6 +262,11 @@ export class RigReading implements RigContext {
     return false;
   }
 
+  /** Of which channel something is said, where it is another than the one the rig is seen from. */
+  private beside(): string {
+    return this.isBeside ? `${channelNoun(this.rig) ?? 'channel'} ${channelOf(this.rig) + 1}: ` : '';
+  }
+
   own<S extends Slot>(slot: S): Own<FieldsIn<S>> {
     return this.ownOf(slot);
   }
@@ -243,9 +281,8 @@ export class RigReading implements RigContext {
       quantity: (id) => {
         const value = this.field(slot, id);
         if (value) return value;
-        const beside = this.isBeside ? `${channelNoun(this.rig) ?? 'channel'} ${channelOf(this.rig) + 1}: ` : '';
         const title = definition.fields[id]?.title ?? id;
-        throw new Unavailable(slot, `${beside}${title} is not given`, id as FieldId);
+        throw new Unavailable(slot, `${this.beside()}${title} is not given`, id as FieldId);
       },
       choice: (id) => this.chosen(slot, id),
       is: (id, value) => {
@@ -260,6 +297,13 @@ export class RigReading implements RigContext {
         return typeof raw === 'object' && raw !== null ? raw.text : '';
       },
       air: () => airOf(this),
+      drawn: (what, s, of = 1) => {
+        this.reader.note(ofShot);
+        if (!this.shot || of < 1) return null;
+        const title = `${this.beside()}${definition.title}: ${what}`;
+        const z = this.shot({ id: `${this.place(slot).spot}: ${what}`, title, deviation: s.value, of });
+        return ruled(shotLeaf(title), z, '1', 'drawn for this shot');
+      },
       once: (key, make) => this.onceOf(slot, key, make),
     };
     this.owns.set(slot, made);
@@ -292,7 +336,8 @@ export class RigReading implements RigContext {
     if (!set) return store;
     const breaks = [store.firesAt, this.offers('switch').firesAt].flatMap((fires) => (fires ? (ifKnown(fires) ?? []) : []));
     const lowest = breaks.reduce<Worked | null>((low, Vb) => (low && low.value <= Vb.value ? low : Vb), null);
-    if (!lowest || lowest.value >= set.value) return store;
+    // A sample decides by the errors of its formulas as well, which come after.
+    if (!lowest || (lowest.value >= set.value && !this.shot)) return store;
     return { ...store, setTo: set, chargedTo: work(gapFormulas.firesAtLower, { Vs: set, Vb: lowest }) };
   }
 
@@ -301,7 +346,7 @@ export class RigReading implements RigContext {
     const front = channelOf(this.rig);
     const bases = this.base?.channels();
     const all = this.rig.channels.map((_, k) =>
-      k === front ? this : new RigReading(inChannel(this.rig, k), this.overrides, bases?.[k] ?? null, this.reader),
+      k === front ? this : new RigReading(inChannel(this.rig, k), this.overrides, bases?.[k] ?? null, this.shot, this.reader),
     );
     for (const reading of all) reading.all = all;
     return all;

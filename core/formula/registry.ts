@@ -262,6 +262,7 @@ export const formulas = [
   trigger.triggerRate,
   trigger.gapDelay,
   trigger.jitterOfDelay,
+  trigger.scatteredDelay,
   stack.sharingResistor,
   stack.lateSwitchCapacitance,
   transfer.loopOfTwoCapacitors,

@@ -67,6 +67,7 @@ const question = {
   seed: 7,
   distribution: 'uniform',
   withModel: true,
+  withShots: false,
 } as const;
 async function ask(
   more: Partial<CreateStudy['question']> = {},

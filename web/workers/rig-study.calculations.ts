@@ -25,16 +25,27 @@ import {
   type VarianceRow,
 } from '@vast-surge/core/study';
 
+/** What a sample has. */
+export interface SampleDrawn {
+  /** Its fields with a tolerance, SI. */
+  readonly values: readonly (readonly [path: string, value: number])[];
+  /** What scatters from shot to shot, in standard deviations from its mean. */
+  readonly shot: readonly (readonly [title: string, deviations: number])[];
+}
+
 /** A rig asked many times, a stretch at a time: whoever calls says which, so that several workers share one study. */
 export const calculations = {
   outputs: (rig: Rig): readonly Output[] => outputsOf(rig),
   sweep: (rig: Rig, sweep: Sweep, from: number, to: number): readonly SweepPoint[] => sweepChunk(rig, sweep, from, to),
   scatter: (rig: Rig, scatter: Omit<Scatter, 'samples'>, from: number, to: number): readonly Float64Array[] =>
     scatterChunk(rig, scatter, from, to),
-  drawn: (rig: Rig, scatter: Omit<Scatter, 'samples'>, sample: number): readonly (readonly [path: string, value: number])[] => {
+  drawn: (rig: Rig, scatter: Omit<Scatter, 'samples'>, sample: number): SampleDrawn => {
     const sampler = samplerOf(rig, scatter);
-    const values = sampler.drawn(sample);
-    return sampler.inputs.map(({ path }, k) => [path, values[k] ?? NaN] as const);
+    const [values, shot] = [sampler.drawn(sample), sampler.shot(sample)];
+    return {
+      values: sampler.inputs.map(({ path }, k) => [path, values[k] ?? NaN] as const),
+      shot: sampler.scattered.map(({ title }, k) => [title, shot[k] ?? NaN] as const),
+    };
   },
   drafts: (question: DesignQuestion): readonly Draft[] => {
     const read = readDesign(question);

@@ -12,7 +12,7 @@ import {
   type SweepPoint,
   type VarianceRow,
 } from '@vast-surge/core/study';
-import type { RigStudyCalculations } from './rig-study.calculations.ts';
+import type { RigStudyCalculations, SampleDrawn } from './rig-study.calculations.ts';
 import { SupervisedWorker } from './supervised.ts';
 import { workerFor } from './worker-for.ts';
 
@@ -253,5 +253,5 @@ export function useMatters(rig: Rig, output: string | null): MattersSoFar | null
 }
 
 /** The values that a sample has, to open it as a rig. @throws WorkerLost */
-export const drawnSample = (rig: Rig, scatter: Scatter, sample: number): Promise<readonly (readonly [string, number])[]> =>
+export const drawnSample = (rig: Rig, scatter: Scatter, sample: number): Promise<SampleDrawn> =>
   first.call(async (remote) => await remote.drawn(rig, scatter, sample), patience);

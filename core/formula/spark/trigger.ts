@@ -111,6 +111,24 @@ export const gapDelay = defineFormula({
   },
 });
 
+export const scatteredDelay = defineFormula({
+  id: 'scattered-delay',
+  title: 'Delay of a triggered gap at a number of standard deviations',
+  subject,
+  result: { symbol: 'ts', ...time('delay of that shot'), display: 't_s' },
+  inputs: {
+    t: time('mean delay'),
+    k: ratio('share of the delay', 1),
+    z: { title: 'standard deviations from the mean', unit: '1', min: -5, max: 5 },
+  },
+  expression: '{t}·(1 + {z}·{k})',
+  source: 'normal distribution; the jitter is a share of the delay, common practice, no source',
+  assumptions: ['electrodes clean, the trigger the same each time'],
+  relation: ({ k, z }) => (1 + z * k > 0 ? null : { symbol: 'z', reason: 'the scatter is as large as the delay itself there' }),
+  compute: ({ t, k, z }) => t * (1 + z * k),
+  inverse: { t: ({ ts = 0, k = 0, z = 0 }) => ts / (1 + z * k) },
+});
+
 export const jitterOfDelay = defineFormula({
   id: 'jitter-of-delay',
   title: 'Jitter of a triggered gap',

@@ -147,10 +147,33 @@ export function gapCertainty(own: Own<typeof gapFields>): Certainty {
   return { band: Math.max(band, shape, strength), drawnOut };
 }
 
-/** Voltage below which hardly any breakdown falls, or above which hardly none has come: three standard deviations, V. */
-export const beyondScatter = (own: Own<typeof gapFields>, Vb: Worked, side: -1 | 1): Worked =>
-  work(gapFormulas.scatteredBreakdown, {
-    Vb,
-    s: own.quantity('sc'),
-    z: ruled('standard deviations', side * 3, '1', '1 in 700 is beyond'),
-  });
+/** A gap, or a row of gaps of which the weakest counts, as its scatter is read. */
+export interface Scattering {
+  readonly quantity: (field: 'sc') => Worked;
+  readonly drawn: Own['drawn'];
+}
+
+/** What breaks down, as a study names it, and how many there are. */
+interface Breaking {
+  readonly what: string;
+  readonly of?: number;
+}
+const theGap: Breaking = { what: 'breakdown' };
+
+/** Where a gap of this mean breaks down in the shot that is read, V: the mean itself where no one shot is meant. */
+export function inThisShot(own: Scattering, Vb: Worked, { what, of } = theGap): Worked {
+  const s = own.quantity('sc');
+  const z = own.drawn(what, s, of);
+  return z ? work(gapFormulas.scatteredBreakdown, { Vb, s, z }, 'self-break in this shot') : Vb;
+}
+
+const leftForScatter = ruled('standard deviations', -3, '1', '1 in 700 is beyond');
+
+/**
+ * Voltage below which hardly any breakdown falls: three standard deviations, V. Where one shot is read `Vb` is where the gap breaks in it, and
+ * nothing is left for a scatter that has been drawn already.
+ */
+export function hardlyBelow(own: Scattering, Vb: Worked, { what, of } = theGap): Worked {
+  const s = own.quantity('sc');
+  return own.drawn(what, s, of) ? Vb : work(gapFormulas.scatteredBreakdown, { Vb, s, z: leftForScatter });
+}

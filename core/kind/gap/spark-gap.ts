@@ -4,7 +4,7 @@ import { printAsTyped, printPercent, printQuantity } from '../../quantity/index.
 import type { Own, Problem, RigContext } from '../../block/context.ts';
 import { defineBlock } from '../../block/define.ts';
 import { highestVoltage, setVoltage } from '../../block/goal.ts';
-import { beyondScatter, gapCertainty, gapFields, pressureOf, selfBreak, strengthOf } from './gap.ts';
+import { gapCertainty, gapFields, hardlyBelow, inThisShot, pressureOf, selfBreak, strengthOf } from './gap.ts';
 import { readObserved } from './observed.ts';
 import { arcFall, arcLawText, fallingArc } from '../../block/arc.ts';
 import { fireSteps, switchLimits, switchRatingFields } from '../solid-state/shared.ts';
@@ -57,6 +57,9 @@ function flowFor(own: Own<typeof sparkGapFields>): number | null {
 const chargeOfShot = (rig: RigContext): Worked =>
   work(storeFormulas.storedCharge, { C: rig.figure('discharge-capacitance'), V: rig.figure('discharge-voltage') });
 
+/** Where it breaks down by itself in a shot, V. */
+const breaksAt = (own: Own<typeof sparkGapFields>): Worked => inThisShot(own, selfBreak(own));
+
 const isTriggered = (own: Own<typeof sparkGapFields>) => own.is('mode', 'triggered');
 
 function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
@@ -73,7 +76,7 @@ function problems(own: Own<typeof sparkGapFields>, rig: RigContext): Problem[] {
   if (isTriggered(own)) {
     if (V0 >= Vb)
       found.push(warn('d', `The gap pre-fires before the store is full: ${at}. Open the gap, or raise the pressure.`, 'error'));
-    else if (V0 > beyondScatter(own, selfBreak(own), -1).value)
+    else if (V0 > hardlyBelow(own, selfBreak(own)).value)
       found.push(warn('d', `Within its scatter the gap pre-fires: ${at}. Open the gap, or raise the pressure.`));
     else if (V0 < 0.5 * Vb)
       found.push(warn('d', `The trigger may miss: ${at}; common practice is 70 to 85 %. Close the gap, or lower the pressure.`));
@@ -161,7 +164,7 @@ export const sparkGap = defineBlock({
     ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
     gasStrength: strengthOf(own),
     firedBy: isTriggered(own) ? ('trigger' as const) : ('itself' as const),
-    firesAt: () => selfBreak(own),
+    firesAt: () => breaksAt(own),
   }),
   circuit: (own, _rig, { plus, minus, tag }) => [
     {
@@ -179,7 +182,7 @@ export const sparkGap = defineBlock({
     },
   ],
   figures: [
-    { id: 'self-break', title: 'Self-break of the gap', slot: 'switch', compute: (rig) => selfBreak(rig.own('switch')) },
+    { id: 'self-break', title: 'Self-break of the gap', slot: 'switch', compute: (rig) => breaksAt(rig.own('switch')) },
     {
       id: 'gap-share',
       title: 'Charge voltage as a share of self-break',
@@ -190,7 +193,7 @@ export const sparkGap = defineBlock({
       id: 'gap-prefire',
       title: 'No pre-fire below',
       slot: 'switch',
-      compute: (rig) => beyondScatter(rig.own('switch'), rig.figure('self-break'), -1),
+      compute: (rig) => hardlyBelow(rig.own('switch'), rig.figure('self-break')),
     },
     {
       id: 'gap-gas',

@@ -88,6 +88,13 @@ function delayOf(rig: RigContext): Worked {
 /** Common practice, no source: 2 to 10 % of the delay. */
 const usualJitter = ruled('share of the delay', 0.05, '1', 'common practice, no source: 2 to 10 %');
 
+/** The delay in the shot that is read, s: its mean where no one shot is meant. */
+function delayInThisShot(rig: RigContext): Worked {
+  const t = delayOf(rig);
+  const z = rig.own('trigger').drawn('delay', usualJitter);
+  return z ? work(triggerFormulas.scatteredDelay, { t, k: usualJitter, z }, 'delay in this shot') : t;
+}
+
 /** How long the pulse has to stand: until the main arc does without it, s. */
 const latchOf = (rig: RigContext): Worked => rig.own('trigger').optional('tl') ?? rig.figure('trigger-delay');
 
@@ -217,7 +224,7 @@ export const triggerGenerator = defineBlock({
       mayBeMissing: true,
       compute: sparkNeeds,
     },
-    { id: 'trigger-delay', title: 'Gap: delay after the trigger', slot: 'trigger', mayBeMissing: true, compute: delayOf },
+    { id: 'trigger-delay', title: 'Gap: delay after the trigger', slot: 'trigger', mayBeMissing: true, compute: delayInThisShot },
     {
       id: 'trigger-jitter',
       title: 'Gap: jitter',

@@ -17,7 +17,16 @@ import { chargeLeak } from '../../block/charge-leak.ts';
 import { goalBeside, setVoltage } from '../../block/goal.ts';
 import { ifKnown } from '../../block/known.ts';
 import { lifeFigure } from '../bank/life.ts';
-import { gapStray, ladderOf, outputOf, selfBreakBehind, stageCapacitance, stageStray, topCapacitance } from './marx-own.ts';
+import {
+  breaksBehind,
+  gapStray,
+  hardlyBelowBehind,
+  ladderOf,
+  outputOf,
+  stageCapacitance,
+  stageStray,
+  topCapacitance,
+} from './marx-own.ts';
 import type { FieldId } from '../../block/names.ts';
 
 declare module '../../block/names.ts' {
@@ -146,7 +155,7 @@ export const marxFigures: readonly FigureSpec[] = [
     id: 'stage-self-break',
     title: 'Self-break, later gaps',
     slot: 'store',
-    compute: (rig) => selfBreakBehind(rig.own('store')),
+    compute: (rig) => breaksBehind(rig.own('store')),
   },
   {
     id: 'stage-stray',
@@ -332,12 +341,7 @@ export const marxLimits: readonly LimitSpec[] = [
     title: 'Self-break of the later gaps',
     slot: 'store',
     stress: setVoltage,
-    rating: (rig) =>
-      work(gapFormulas.scatteredBreakdown, {
-        Vb: rig.figure('stage-self-break'),
-        s: rig.own('store').quantity('sc'),
-        z: ruled('standard deviations', -3, '1', '1 in 700 is beyond'),
-      }),
+    rating: (rig) => hardlyBelowBehind(rig.own('store'), rig.figure('stage-self-break')),
     levers: ['store.Vg', 'store.V0'],
   },
   {

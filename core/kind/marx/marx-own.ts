@@ -13,6 +13,7 @@ import { guessedSpacing } from '../../block/arc.ts';
 import { Unavailable, type Own, type RigContext } from '../../block/context.ts';
 import { isTyped } from '../../block/known.ts';
 import type { FigureId } from '../../block/names.ts';
+import { hardlyBelow, inThisShot } from '../gap/gap.ts';
 import { readStages } from './marx-fields.ts';
 import type { marxFields } from './marx-fields.ts';
 
@@ -78,6 +79,18 @@ export function selfBreakBehind(own: Own<typeof marxFields>): Worked {
   const { temperature } = own.air();
   return work(gapFormulas.sphereGapBreakdown, { d, D, p: columnPressure(own), T: temperature }, 'self-break, later gaps');
 }
+
+/** The gaps behind the first, of all towers: the weakest of them breaks down first. */
+const gapsBehind = (own: Own<typeof marxFields>) => ({
+  what: 'breakdown of the weakest later gap',
+  of: (own.quantity('n').value - 1) * (isTwo(own) ? 2 : 1),
+});
+
+/** Where the weakest of the later gaps breaks down in the shot that is read, V: the mean of all where no one shot is meant. */
+export const breaksBehind = (own: Own<typeof marxFields>): Worked => inThisShot(own, selfBreakBehind(own), gapsBehind(own));
+
+/** See {@link hardlyBelow}. */
+export const hardlyBelowBehind = (own: Own<typeof marxFields>, Vb: Worked): Worked => hardlyBelow(own, Vb, gapsBehind(own));
 
 /** Stray capacitance of a stage to earth; null where it is neither entered nor can be estimated. */
 export function stageStray(own: Own<typeof marxFields>): Worked | null {

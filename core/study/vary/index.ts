@@ -35,6 +35,7 @@ export {
   type Goal,
   type Distribution,
   type Percentile,
+  type Sampler,
   type Scatter,
   type Spread,
 } from './scatter.ts';

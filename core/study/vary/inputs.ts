@@ -1,6 +1,6 @@
 import type { FigureId } from '../../block/index.ts';
 import { givens, type Given, type Worked } from '../../formula/index.ts';
-import { ifKnown, RigReading } from '../../figure/index.ts';
+import { ifKnown, RigReading, shotLeaf, type Scattered, type ShotDrawn } from '../../figure/index.ts';
 import { limitSpecs } from '../../limit/index.ts';
 import { bounds } from '../../quantity/index.ts';
 import { channelOf, fieldName, inChannel, quantityAt, type Rig } from '../../rig/index.ts';
@@ -76,20 +76,36 @@ export function askedOf(rig: Rig, id: string): Asked {
 
 const ofField = (given: Given): string | null => (given.origin.from === 'rule' ? null : given.origin.path);
 
-/** Fields with a tolerance that what is asked depends on, each once. */
-export function uncertainOf(rig: Rig, asked: readonly Asked[]): Uncertain[] {
-  const reading = new RigReading(rig);
+/** What a sample draws. */
+export interface Drawn {
+  /** Fields with a tolerance that what is asked depends on, each once. */
+  readonly inputs: readonly Uncertain[];
+  /** What lies elsewhere in every shot, of all that what is asked depends on, each once; empty where no shots are drawn. */
+  readonly scattered: readonly Scattered[];
+}
+
+export function drawnFor(rig: Rig, asked: readonly Asked[], withShots: boolean): Drawn {
+  const scattered = new Map<string, Scattered>();
+  // A shot at the mean of everything: where it breaks down before its time it depends on the gap as well.
+  const atMean: ShotDrawn = (one) => {
+    scattered.set(one.id, one);
+    return 0;
+  };
+  const reading = new RigReading(rig, undefined, null, withShots ? atMean : null);
   const leaves = new Map<string, Given>();
+  const ruled = new Set<string>();
   for (const { of } of asked)
     for (const worked of of(reading))
       for (const given of givens(worked).values()) {
         const path = ofField(given);
-        if (path !== null && given.tolerance) leaves.set(path, given);
+        if (path === null) ruled.add(given.title);
+        else if (given.tolerance) leaves.set(path, given);
       }
-  return [...leaves.keys()].flatMap((path) => {
+  const inputs = [...leaves.keys()].flatMap((path) => {
     const at = quantityAt(rig, path)?.value;
     if (!at) return [];
     const { low, high } = bounds(at);
     return low < high ? [{ path, title: fieldName(rig, path), value: at.value, low, high }] : [];
   });
+  return { inputs, scattered: [...scattered.values()].filter(({ title }) => ruled.has(shotLeaf(title))) };
 }

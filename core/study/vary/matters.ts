@@ -19,7 +19,7 @@ export interface Alone {
 }
 
 const samplerFor = (rig: Rig, output: string, seed = 1) =>
-  samplerOf(rig, { outputs: [output], seed, distribution: 'uniform', withModel: false });
+  samplerOf(rig, { outputs: [output], seed, distribution: 'uniform', withModel: false, withShots: false });
 
 /** The swings of an output over every field with a tolerance. */
 export function swingsOf(rig: Rig, output: string): Alone {

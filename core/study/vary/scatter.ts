@@ -1,11 +1,11 @@
 import { mean, quantileSorted, standardDeviation } from 'simple-statistics';
 import { readQuantityText } from '../../field/index.ts';
 import { FormulaError, withErrors } from '../../formula/index.ts';
-import { RigReading } from '../../figure/index.ts';
+import { RigReading, type Scattered, type ShotDrawn } from '../../figure/index.ts';
 import { binomialInterval, normalAt, uniformAt } from '../../numeric/index.ts';
 import { inSI, printAsTyped } from '../../quantity/index.ts';
 import { blockIn, quantityAt, withBlock, type Rig } from '../../rig/index.ts';
-import { askedOf, uncertainOf, type Asked, type Uncertain } from './inputs.ts';
+import { askedOf, drawnFor, type Asked, type Drawn, type Uncertain } from './inputs.ts';
 
 /**
  * How values lie within a tolerance. `uniform`: all alike likely, as of what is known by its limits alone (JCGM 100:2008, 4.3.7). `normal`: the
@@ -21,6 +21,8 @@ export interface Scatter {
   readonly distribution: Distribution;
   /** Whether formulas are off as well, by as much as they say of themselves. */
   readonly withModel: boolean;
+  /** Whether every sample is a shot: gaps break down and triggers fire about their means. What leaves room for that scatter leaves none then. */
+  readonly withShots: boolean;
 }
 
 export const leastSamples = 100;
@@ -34,36 +36,60 @@ const place = (seed: number, sample: number, dimension: number, distribution: Di
 export const valueOf = ({ value, low, high }: Uncertain, at: number): number =>
   at >= 0 ? value + at * (high - value) : Math.max(value * 1e-6, value + at * (value - low));
 
-/** A number of its own for each formula, however many there are: its errors are drawn by it. */
-function dimensionOf(formula: string): number {
+/** A number below a million for a name: FNV-1a. */
+function numberOf(name: string): number {
   let h = 0x811c9dc5;
-  for (let i = 0; i < formula.length; i++) h = Math.imul(h ^ formula.charCodeAt(i), 0x01000193);
-  return 1_000_000 + ((h >>> 0) % 1_000_000);
+  for (let i = 0; i < name.length; i++) h = Math.imul(h ^ name.charCodeAt(i), 0x01000193);
+  return (h >>> 0) % 1_000_000;
 }
 
+/** A number of its own for each formula, however many there are: its errors are drawn by it. */
+const dimensionOf = (formula: string): number => 1_000_000 + numberOf(formula);
+
+/** What lies elsewhere in every shot has dimensions of its own, one for each of those of which the lowest counts. */
+const mostAlike = 1024;
+const firstOf = ({ id }: Scattered): number => 2_000_000 + numberOf(id) * mostAlike;
+
+/** As far as the formulas of a scatter go; of a million shots fewer than one lies beyond. */
+const farthest = 5;
+
+/** A shot by its number. */
+const shotOf =
+  (seed: number, sample: number): ShotDrawn =>
+  (scattered) => {
+    let lowest = Infinity;
+    for (let i = 0; i < Math.min(scattered.of, mostAlike); i++)
+      lowest = Math.min(lowest, normalAt(seed, sample, firstOf(scattered) + i));
+    return Math.max(-farthest, Math.min(farthest, lowest));
+  };
+
 /** What a sampler of a rig needs, made once. */
-export interface Sampler {
-  readonly inputs: readonly Uncertain[];
+export interface Sampler extends Drawn {
   readonly asked: readonly Asked[];
   /** Values of the inputs of a sample, SI. */
   drawn(sample: number): number[];
+  /** Where what scatters from shot to shot lies in a sample, in standard deviations from its mean. */
+  shot(sample: number): number[];
   /** What is asked, with the inputs at these values; NaN where a sample has no such number. */
   read(values: readonly number[], sample: number): number[];
 }
 
 /** @throws RangeError where something is asked that a sample cannot say */
-export function samplerOf(rig: Rig, { outputs, seed, distribution, withModel }: Omit<Scatter, 'samples'>): Sampler {
+export function samplerOf(rig: Rig, { outputs, seed, distribution, withModel, withShots }: Omit<Scatter, 'samples'>): Sampler {
   const asked = outputs.map((id) => askedOf(rig, id));
-  const inputs = uncertainOf(rig, asked);
+  const { inputs, scattered } = drawnFor(rig, asked, withShots);
   const nominal = new RigReading(rig);
   // What no sample changes is worked out once.
   for (const { of } of asked) of(nominal);
   return {
     inputs,
+    scattered,
     asked,
+    shot: (sample) => scattered.map(shotOf(seed, sample)),
     drawn: (sample) => inputs.map((input, k) => valueOf(input, place(seed, sample, k, distribution))),
     read: (values, sample) => {
-      const reading = new RigReading(rig, new Map(inputs.map(({ path }, k) => [path, values[k] ?? NaN])), nominal);
+      const overrides = new Map(inputs.map(({ path }, k) => [path, values[k] ?? NaN]));
+      const reading = new RigReading(rig, overrides, nominal, scattered.length > 0 ? shotOf(seed, sample) : null);
       const draws = (formula: string) => place(seed, sample, dimensionOf(formula), distribution);
       const memo = new Map();
       return asked.map(({ of, join }) => {

@@ -237,7 +237,7 @@ describe('samples', () => {
   test.each(demos)('of %s are rigs: each has the figures that the rig with its values has', (name) => {
     const rig = demoRig(name);
     const outputs = ['peak-current', 'stored-energy'];
-    const sampler = samplerOf(rig, { outputs, seed: 5, distribution: 'uniform', withModel: false });
+    const sampler = samplerOf(rig, { outputs, seed: 5, distribution: 'uniform', withModel: false, withShots: false });
     for (const sample of [0, 17]) {
       const values = sampler.drawn(sample);
       const axes = sampler.inputs.map(({ path, title }) => ({
@@ -266,7 +266,7 @@ describe('samples', () => {
     const [first] = evaluateRig(rig).ladder.limits;
     expect(first?.id).toMatch(/-of-3$/);
     const outputs = [tightestLimit, `limit:${first?.id ?? ''}`];
-    const sampler = samplerOf(rig, { outputs, seed: 1, distribution: 'uniform', withModel: false });
+    const sampler = samplerOf(rig, { outputs, seed: 1, distribution: 'uniform', withModel: false, withShots: false });
     const at = sampler.inputs.map(({ value }) => value);
     const [tightest, own] = sampler.read(at, 0);
     expect(own).toBeCloseTo(first?.utilisation ?? NaN, 9);
@@ -282,7 +282,13 @@ describe('samples', () => {
 
   test('are the same bytes however they are cut, and others by another seed', () => {
     const rig = demoRig('kittiwake');
-    const scatter = { outputs: ['peak-current', tightestLimit], seed: 3, distribution: 'normal', withModel: true } as const;
+    const scatter = {
+      outputs: ['peak-current', tightestLimit],
+      seed: 3,
+      distribution: 'normal',
+      withModel: true,
+      withShots: false,
+    } as const;
     const whole = scatterChunk(rig, scatter, 0, 30);
     const cut = [scatterChunk(rig, scatter, 0, 11), scatterChunk(rig, scatter, 11, 30)];
     whole.forEach((column, k) => expect([...(cut[0]?.[k] ?? []), ...(cut[1]?.[k] ?? [])]).toEqual([...column]));
@@ -299,11 +305,17 @@ describe('samples', () => {
       'load.R': '50 mΩ ±10 %',
       'load.L': '5 µH ±10 %',
     });
-    const inputs = samplerOf(rig, { outputs: ['peak-current'], seed: 1, distribution: 'uniform', withModel: false }).inputs;
+    const inputs = samplerOf(rig, {
+      outputs: ['peak-current'],
+      seed: 1,
+      distribution: 'uniform',
+      withModel: false,
+      withShots: false,
+    }).inputs;
     const n = 4000;
     const [samples = new Float64Array()] = scatterChunk(
       rig,
-      { outputs: ['peak-current'], seed: 1, distribution: 'uniform', withModel: false },
+      { outputs: ['peak-current'], seed: 1, distribution: 'uniform', withModel: false, withShots: false },
       0,
       n,
     );

@@ -111,7 +111,8 @@ function Row({ study, threads, isShown, mayNot, onShow, onTrouble }: RowProps) {
         </button>
         <span className="text-14 text-dim">
           {question.distribution}
-          {question.withModel ? ', with formula error' : ''}, {stateWords[state]}
+          {question.withModel ? ', with formula error' : ''}
+          {question.withShots ? ', shot by shot' : ''}, {stateWords[state]}
           {study.fault !== null && `: ${study.fault}`}
         </span>
         {(state === 'asked' || state === 'paused') && (

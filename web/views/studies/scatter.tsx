@@ -97,6 +97,7 @@ export function HowItScatters({ rigId, document, outputs }: Props & { rigId: str
   const [texts, setTexts] = useState({ samples: '2000', seed: '1' });
   const [distribution, setDistribution] = useState<Distribution>('uniform');
   const [withModel, setModel] = useState(true);
+  const [withShots, setShots] = useState(true);
   const samples = readTyped(samplesField, texts.samples);
   const seed = readTyped(seedField, texts.seed);
   const n = samples.ok ? (samples.value?.value ?? null) : null;
@@ -104,8 +105,10 @@ export function HowItScatters({ rigId, document, outputs }: Props & { rigId: str
   const ids = asked.map(({ id }) => id).join(' ');
   const scatter = useMemo<Scatter | null>(
     () =>
-      n === null || s === null || ids === '' ? null : { outputs: ids.split(' '), samples: n, seed: s, distribution, withModel },
-    [ids, n, s, distribution, withModel],
+      n === null || s === null || ids === ''
+        ? null
+        : { outputs: ids.split(' '), samples: n, seed: s, distribution, withModel, withShots },
+    [ids, n, s, distribution, withModel, withShots],
   );
   const wrong = [['Samples', samples] as const, ['Seed', seed] as const].flatMap(([title, read]) =>
     read.ok ? [] : [`${title} ${read.reason}.`],
@@ -138,6 +141,10 @@ export function HowItScatters({ rigId, document, outputs }: Props & { rigId: str
           <input type="checkbox" checked={withModel} onChange={(event) => setModel(event.target.checked)} />
           include formula error
         </label>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={withShots} onChange={(event) => setShots(event.target.checked)} />
+          each sample is a shot
+        </label>
       </div>
       {wrong.length > 0 && (
         <p role="alert" className="mt-2 font-bold text-over">
@@ -157,7 +164,10 @@ export function HowItScatters({ rigId, document, outputs }: Props & { rigId: str
       <p className="mt-4 max-w-[80ch] text-14 text-dim">
         Uniform is the default: a tolerance gives the limits of a value and nothing more (JCGM 100:2008, 4.3.7). Parts of one
         batch often cluster about the nominal value; normal is then closer, with one in twenty beyond the tolerance. The same seed
-        gives the same samples. Limits are evaluated for each sample here, and at their worst case elsewhere.
+        gives the same samples. Limits are evaluated for each sample here, and at their worst case elsewhere. A shot has its own
+        breakdown of each gap and its own delay of the trigger, normal about the mean; a limit that keeps three standard
+        deviations from self-break keeps none in a shot, so use above 100 % is a pre-fire. The gaps of a Tesla coil break many
+        times in one operation and stand at their mean.
       </p>
     </>
   );

@@ -6,6 +6,12 @@ import { useCreateRigMutation } from '../../app/api.ts';
 import { useMayNot } from '../../app/may.ts';
 import { Button } from '../../ui/button.tsx';
 import { drawnSample } from '../../workers/rig-study.ts';
+import type { SampleDrawn } from '../../workers/rig-study.calculations.ts';
+
+const shotWords = ({ shot }: SampleDrawn): string =>
+  shot
+    .map(([title, z]) => `${title}, ${Math.abs(z).toFixed(1)} standard deviations ${z < 0 ? 'below' : 'above'} its mean`)
+    .join('; ');
 
 /** The samples with the greatest value, each to be opened as a rig of its own. */
 export function Worst({
@@ -27,8 +33,10 @@ export function Worst({
       const drawn = await drawnSample(document.rig, scatter, sample);
       const copy = copyOf(document, copyName(document.name, `sample ${sample}, seed ${scatter.seed}`));
       const id = crypto.randomUUID();
-      await create({ id, document: { ...copy, rig: rigOfSample(copy.rig, drawn) } }).unwrap();
+      await create({ id, document: { ...copy, rig: rigOfSample(copy.rig, drawn.values) } }).unwrap();
       await go(`/rigs/${id}`);
+      if (drawn.shot.length > 0)
+        toast(`The rig has the values of sample ${sample}. Its shot is not in a rig: ${shotWords(drawn)}.`);
     } catch {
       toast.error('The sample was not opened: the server did not take it. Try again.');
     }
