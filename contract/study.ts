@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { distributions, leastSamples, mostSamples } from '@vast-surge/core/study';
+import { axisScales, distributions, leastSamples, mostAxes, mostSamples } from '@vast-surge/core/study';
 import { rigIdSchema } from './rig.ts';
 
 /** Figures and limits that one study asks for at the most. */
@@ -7,12 +7,15 @@ export const mostOutputs = 20;
 /** Studies that one person may have under way. */
 export const mostUnderWay = 4;
 
-/** What is asked of a rig: samples over its tolerances, of which figures and limits. */
-export const studyQuestionSchema = z.strictObject({
-  outputs: z
-    .array(z.string().min(1).max(80), { error: () => 'must be a list' })
-    .min(1, { error: () => 'must name at least one figure or limit' })
-    .max(mostOutputs, { error: () => `must name at most ${mostOutputs} figures and limits` }),
+const outputsSchema = z
+  .array(z.string().min(1).max(80), { error: () => 'must be a list' })
+  .min(1, { error: () => 'must name at least one figure or limit' })
+  .max(mostOutputs, { error: () => `must name at most ${mostOutputs} figures and limits` });
+
+/** Samples over the tolerances of a rig, of which figures and limits. */
+const samplesQuestionSchema = z.strictObject({
+  of: z.literal('samples'),
+  outputs: outputsSchema,
   samples: z
     .int({ error: () => 'must be a whole number' })
     .min(leastSamples, { error: () => `must be from ${leastSamples} to ${mostSamples}` })
@@ -23,14 +26,43 @@ export const studyQuestionSchema = z.strictObject({
     .max(2_147_483_647, { error: () => 'must be from 0 to 2147483647' }),
   distribution: z.enum(distributions, { error: () => `must be one of ${distributions.join(', ')}` }),
   withModel: z.boolean({ error: () => 'must be true or false' }),
-  /** Studies kept before it could be asked drew no shots. */
-  withShots: z.boolean({ error: () => 'must be true or false' }).default(false),
+  withShots: z.boolean({ error: () => 'must be true or false' }),
+});
+
+const textOfAxis = (most: number) =>
+  z.string({ error: () => 'must be a text' }).max(most, { error: () => `has at most ${most} characters` });
+
+/** How a field is varied, as a person writes it: the values are read where they are used. */
+const askedAxisSchema = z.strictObject({
+  path: textOfAxis(80),
+  scale: z.enum(axisScales, { error: () => `must be one of ${axisScales.join(', ')}` }),
+  from: textOfAxis(60),
+  to: textOfAxis(60),
+  steps: z.number({ error: () => 'must be a number' }),
+  values: textOfAxis(20_000),
+});
+
+/** Fields varied, one to three at once, and what is asked at every point. */
+const sweepQuestionSchema = z.strictObject({
+  of: z.literal('sweep'),
+  outputs: outputsSchema,
+  axes: z
+    .array(askedAxisSchema, { error: () => 'must be a list' })
+    .min(1, { error: () => 'must name a field' })
+    .max(mostAxes, { error: () => `must name at most ${mostAxes} fields` }),
+});
+
+/** What is asked of a rig. */
+export const studyQuestionSchema = z.discriminatedUnion('of', [samplesQuestionSchema, sweepQuestionSchema], {
+  error: () => 'must be of samples, or of a sweep',
 });
 export type StudyQuestion = z.output<typeof studyQuestionSchema>;
+export type SamplesQuestion = z.output<typeof samplesQuestionSchema>;
+export type SweepQuestion = z.output<typeof sweepQuestionSchema>;
 
 export const studyPriorities = ['first', 'usual', 'last'] as const;
 
-/** POST /api/studies: samples of what the rig is now. */
+/** POST /api/studies: asked of what the rig is now. */
 export const createStudySchema = z.strictObject({
   id: z.uuid({ error: () => 'must be the id of a study' }),
   rigId: rigIdSchema,
@@ -64,7 +96,8 @@ export const storedStudySchema = z.object({
   fault: z.string().nullable(),
   /** SHA-256 over all its chunks, once it is done: the same question of the same revision has the same. */
   digest: z.string().nullable(),
-  /** Samples that are there. */
+  /** Samples or points of all of it, and those that are there. */
+  total: z.int(),
   done: z.int(),
   /** s of work in them, and hosts that worked on it. */
   seconds: z.number(),
@@ -88,13 +121,47 @@ export const storedSpreadSchema = z
   })
   .nullable();
 
-/** GET /api/studies/:id: a study with what it has come to, an entry for each output. */
+/** GET /api/studies/:id: a study with what it has come to, an entry for each output; of a sweep none. */
 export const storedStudyWithSpreadsSchema = storedStudySchema.extend({ spreads: z.array(storedSpreadSchema) });
 export type StoredStudyWithSpreads = z.output<typeof storedStudyWithSpreadsSchema>;
 
 /** GET /api/studies/:id/met: how many samples meet a goal, and the share of all that do, 19 times out of 20. */
 export const storedStudyMetSchema = z.object({ met: z.int(), of: z.int(), low: z.number(), high: z.number() });
 export type StoredStudyMet = z.output<typeof storedStudyMetSchema>;
+
+/** GET /api/studies/:id/points: what is there of a sweep. Its columns lie as {@link SweepLayout} says. */
+export const storedSweepSchema = z.object({
+  layout: z.object({
+    axes: z
+      .array(
+        z.object({
+          path: z.string(),
+          title: z.string(),
+          unit: z.string(),
+          typed: z.string(),
+          isLog: z.boolean(),
+          isWhole: z.boolean(),
+          values: z.array(z.number()).readonly(),
+        }),
+      )
+      .readonly(),
+    outputs: z
+      .array(
+        z.object({
+          id: z.string(),
+          title: z.string(),
+          of: z.string(),
+          unit: z.string(),
+          from: z.enum(['figure', 'limit', 'solver']),
+        }),
+      )
+      .readonly(),
+    limits: z.array(z.string()).readonly(),
+  }),
+  /** Columns: numbers of 8 bytes, the lowest first, one column behind the other, in base64. A number may be endless, which JSON cannot say. */
+  stretches: z.array(z.object({ from: z.int(), columns: z.base64() })).readonly(),
+});
+export type StoredSweep = z.output<typeof storedSweepSchema>;
 
 /** GET /api/studies/workers: who works on studies now. */
 export const storedStudyWorkersSchema = z.array(

@@ -103,3 +103,34 @@ test('samples run on the server go on without the page, come to a sum, and are d
   await study.getByRole('button', { name: 'Delete' }).click();
   await expect(study).toHaveCount(0);
 });
+
+test('a sweep by the solver runs on the server, is drawn as it comes, survives a reload, and is put into the rig', async ({
+  page,
+}) => {
+  await openCopy(page, 'Anvil');
+  await page.getByRole('link', { name: 'Studies' }).click();
+  await page.getByRole('combobox', { name: /^Figure/ }).selectOption({ label: 'Peak current, by the solver' });
+  await page.getByLabel('Vary: steps').fill('12');
+  await page.getByLabel('to', { exact: true }).fill('2.8 kV');
+  const kept = page.getByRole('region', { name: 'Kept studies' });
+  await kept.getByRole('button', { name: 'Run on the server: 12 points' }).click();
+  const shown = page.getByRole('region', { name: 'The kept study' });
+  await expect(shown).toBeVisible({ timeout: 60_000 });
+  await page.reload();
+  const study = kept.getByRole('listitem').filter({ hasText: '12 points' });
+  await expect(study).toContainText('done', { timeout: 60_000 });
+  await study.getByRole('button', { name: /^Store, charged to .* to 2\.8 kV, revision/ }).click();
+  const point = shown.getByRole('region', { name: 'At this point' });
+  await expect(point).toContainText(/\d kA/);
+  // The page has worked out the same by itself.
+  const own = page.getByRole('region', { name: 'At this point' }).first();
+  await expect(own).toContainText(/\d kA/);
+  expect(await point.textContent()).toBe(await own.textContent());
+  await shown.getByRole('slider', { name: /^Store, charged to/ }).press('End');
+  await expect(point).toContainText('charged to 2.8 kV');
+  await expectUsable(page);
+  const csv = await page.request.get((await study.getByRole('link', { name: 'CSV' }).getAttribute('href')) ?? '');
+  expect((await csv.text()).split('\n')).toHaveLength(14);
+  await point.getByRole('button', { name: 'Put this point into the rig' }).click();
+  await expect(page.getByRole('region', { name: 'Hazard' })).toContainText('2.80 kV');
+});

@@ -56,12 +56,15 @@ async function asked(database: TestDatabase, revisionId: string): Promise<string
   const study = {
     id,
     revisionId,
-    question: { ...question, outputs: [...question.outputs] },
+    question: { of: 'samples' as const, ...question, outputs: [...question.outputs] },
     program,
     account: null,
     priority: 0,
+    total: question.samples,
     chunk,
     chunks,
+    width: question.outputs.length,
+    layout: null,
   };
   await insertStudy(database.owner, study);
   await addJobs(

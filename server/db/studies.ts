@@ -1,4 +1,5 @@
 import type { StoredStudy, StoredStudyWorkers, StudyQuestion } from '@vast-surge/contract';
+import type { SweepLayout } from '@vast-surge/core/study';
 import type { Queryable } from './pool.ts';
 
 /** Priorities as the queue has them: what is lower comes first. */
@@ -10,6 +11,7 @@ interface Row {
   revision_id: string;
   revision: number;
   question: StudyQuestion;
+  total: number;
   program: string;
   priority: number;
   state: StoredStudy['state'];
@@ -25,7 +27,7 @@ interface Row {
   ended_at: Date | null;
 }
 
-const columns = `s.id, v.rig_id, s.revision_id, v.number as revision, s.question, s.program, s.priority, s.state, s.fault, s.digest, s.chunk,
+const columns = `s.id, v.rig_id, s.revision_id, v.number as revision, s.question, s.total, s.program, s.priority, s.state, s.fault, s.digest, s.chunk,
   s.chunks, s.made_at, s.ended_at, c.made, c.has_last, c.seconds, c.hosts
   from studies s join revisions v on v.id = s.revision_id
   cross join lateral (select count(*)::int as made, coalesce(bool_or(number = s.chunks - 1), false) as has_last,
@@ -34,9 +36,9 @@ const columns = `s.id, v.rig_id, s.revision_id, v.number as revision, s.question
 const priorityOf = (number: number): StoredStudy['priority'] =>
   number < priorities.usual ? 'first' : number > priorities.usual ? 'last' : 'usual';
 
-/** Samples that lie in so many chunks: the last may be shorter. */
-function doneOf({ chunk, chunks, made, has_last, question: { samples } }: Row): number {
-  const short = chunks * chunk - samples;
+/** Samples or points that lie in so many chunks: the last may be shorter. */
+function doneOf({ chunk, chunks, made, has_last, total }: Row): number {
+  const short = chunks * chunk - total;
   return made * chunk - (has_last ? short : 0);
 }
 
@@ -54,6 +56,7 @@ const stored =
     state: row.state,
     fault: row.fault,
     digest: row.digest,
+    total: row.total,
     done: doneOf(row),
     seconds: row.seconds,
     hosts: row.hosts ?? [],
@@ -79,18 +82,34 @@ export interface NewStudy {
   readonly program: string;
   readonly account: string | null;
   readonly priority: number;
-  /** Samples of a chunk. */
+  /** Samples or points in all, and of a chunk. */
+  readonly total: number;
   readonly chunk: number;
   readonly chunks: number;
+  /** Columns, and of a sweep how its points lie in them. */
+  readonly width: number;
+  readonly layout: SweepLayout | null;
 }
 
 /** @returns whether it was made: false where a study has this id already */
 export async function insertStudy(db: Queryable, study: NewStudy): Promise<boolean> {
-  const { id, revisionId, question, program, account, priority, chunk, chunks } = study;
+  const { id, revisionId, question, program, account, priority, total, chunk, chunks, width, layout } = study;
   const { rowCount } = await db.query(
-    `insert into studies (id, revision_id, question, program, account_id, priority, chunk, chunks)
-     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
-    [id, revisionId, JSON.stringify(question), program, account, priority, chunk, chunks],
+    `insert into studies (id, revision_id, question, program, account_id, priority, total, chunk, chunks, width, layout)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (id) do nothing`,
+    [
+      id,
+      revisionId,
+      JSON.stringify(question),
+      program,
+      account,
+      priority,
+      total,
+      chunk,
+      chunks,
+      width,
+      layout && JSON.stringify(layout),
+    ],
   );
   return rowCount === 1;
 }
@@ -140,25 +159,49 @@ export async function missingChunks(
   return row ? { id, program: row.program, priority: row.priority, numbers: row.numbers ?? [] } : null;
 }
 
-/** The chunks of one output of a study that are there, in their order: numbers as they lie in memory. */
-export async function columnOf(db: Queryable, id: string, output: number, outputs: number): Promise<Float64Array> {
+/** The chunks of one column of a study that are there, in their order: numbers as they lie in memory. */
+export async function columnOf(db: Queryable, id: string, column: number): Promise<Float64Array> {
   const { rows } = await db.query<{ part: Buffer }>(
-    `select substring(columns from 1 + $2 * (octet_length(columns) / $3) for octet_length(columns) / $3) as part
-     from study_chunks where study_id = $1 order by number`,
-    [id, output, outputs],
+    `select substring(c.columns from 1 + $2 * (octet_length(c.columns) / s.width) for octet_length(c.columns) / s.width) as part
+     from study_chunks c join studies s on s.id = c.study_id where c.study_id = $1 order by c.number`,
+    [id, column],
   );
-  const all = Buffer.concat(rows.map(({ part }) => part));
-  return new Float64Array(all.buffer.slice(all.byteOffset, all.byteOffset + all.byteLength));
+  return numbersIn(Buffer.concat(rows.map(({ part }) => part)));
 }
 
-/** A chunk with the samples it begins at; null where it is not there. */
-export async function chunkAt(db: Queryable, id: string, number: number): Promise<{ from: number; columns: Buffer } | null> {
+/** What a buffer holds, by itself: it may be a piece of a larger one. */
+export const bytesIn = ({ buffer, byteOffset, byteLength }: Buffer): ArrayBuffer =>
+  buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer;
+const numbersIn = (buffer: Buffer): Float64Array => new Float64Array(bytesIn(buffer));
+
+/** What is there of a sweep, stretch by stretch as it lies in memory, and how it lies; null where a study is none. */
+export async function sweepOf(
+  db: Queryable,
+  id: string,
+): Promise<{ readonly layout: SweepLayout; readonly stretches: readonly { from: number; columns: Buffer }[] } | null> {
+  const { rows } = await db.query<{ layout: SweepLayout | null; from: number | null; columns: Buffer | null }>(
+    `select s.layout, c.number * s.chunk as from, c.columns
+     from studies s left join study_chunks c on c.study_id = s.id where s.id = $1 order by c.number`,
+    [id],
+  );
+  const layout = rows[0]?.layout;
+  return layout
+    ? { layout, stretches: rows.flatMap(({ from, columns }) => (from !== null && columns ? [{ from, columns }] : [])) }
+    : null;
+}
+
+/** A chunk with the sample it begins at; null where it is not there. */
+export async function chunkAt(
+  db: Queryable,
+  id: string,
+  number: number,
+): Promise<{ from: number; columns: Float64Array } | null> {
   const { rows } = await db.query<{ columns: Buffer; from: number }>(
     `select c.columns, c.number * s.chunk as from from study_chunks c join studies s on s.id = c.study_id
      where c.study_id = $1 and c.number = $2`,
     [id, number],
   );
-  return rows[0] ?? null;
+  return rows[0] ? { from: rows[0].from, columns: numbersIn(rows[0].columns) } : null;
 }
 
 export const deleteStudy = async (db: Queryable, id: string): Promise<boolean> =>
@@ -173,15 +216,26 @@ export async function chunkToDo(
   readonly document: unknown;
   readonly fileVersion: number;
   readonly question: StudyQuestion;
+  readonly layout: SweepLayout | null;
+  readonly total: number;
   readonly chunk: number;
 } | null> {
-  const { rows } = await db.query<{ document: unknown; file_version: number; question: StudyQuestion; chunk: number }>(
-    `select v.document, v.file_version, s.question, s.chunk from studies s join revisions v on v.id = s.revision_id
+  const { rows } = await db.query<{
+    document: unknown;
+    file_version: number;
+    question: StudyQuestion;
+    layout: SweepLayout | null;
+    total: number;
+    chunk: number;
+  }>(
+    `select v.document, v.file_version, s.question, s.layout, s.total, s.chunk from studies s join revisions v on v.id = s.revision_id
      where s.id = $1 and s.state = 'asked' and not exists (select from study_chunks c where c.study_id = s.id and c.number = $2)`,
     [id, number],
   );
   const [row] = rows;
-  return row ? { document: row.document, fileVersion: row.file_version, question: row.question, chunk: row.chunk } : null;
+  if (!row) return null;
+  const { document, file_version: fileVersion, question, layout, total, chunk } = row;
+  return { document, fileVersion, question, layout, total, chunk };
 }
 
 /** Keeps a chunk, once, whoever brings it; and where it was the last that lacked, the study is done. */
@@ -204,8 +258,8 @@ export async function endIfWhole(db: Queryable, id: string): Promise<void> {
     `update studies s set state = 'done', ended_at = now(), digest = (
        select encode(sha256(string_agg(whole.sum, ''::bytea order by whole.k)), 'hex') from (
          select k, sha256(string_agg(substring(c.columns from 1 + k * part for part), ''::bytea order by c.number)) as sum
-         from generate_series(0, jsonb_array_length(s.question -> 'outputs') - 1) as k
-         cross join (select number, columns, octet_length(columns) / jsonb_array_length(s.question -> 'outputs') as part
+         from generate_series(0, s.width - 1) as k
+         cross join (select number, columns, octet_length(columns) / s.width as part
            from study_chunks where study_id = s.id) as c
          group by k) as whole)
      where s.id = $1 and s.state in ('asked', 'paused') and s.chunks = (select count(*) from study_chunks c where c.study_id = s.id)`,

@@ -6,8 +6,10 @@ import {
   type StoredStudy,
   type StoredStudyMet,
   type StoredStudyWithSpreads,
+  type StoredSweep,
 } from '@vast-surge/contract';
 import {
+  bytesIn,
   chunkAt,
   columnOf,
   deleteStudy,
@@ -18,9 +20,11 @@ import {
   missingChunks,
   priorities,
   setStudyState,
+  sweepOf,
   underWay,
 } from '../db/studies.ts';
-import type { Goal } from '@vast-surge/core/study';
+import Papa from 'papaparse';
+import { columnsIn, sweepColumns, sweepPoints, widthOf, type Goal } from '@vast-surge/core/study';
 import { closeRevision } from '../db/revisions.ts';
 import { findRig } from '../db/rigs.ts';
 import type { Pool } from '../db/pool.ts';
@@ -36,8 +40,8 @@ import { bodyOf, found, idOf, wrongFields, writes } from './write.ts';
 
 /** s that a chunk takes, about: what is lost with a host is no more. */
 const usualChunk = 3;
-/** Samples of a chunk: a few are not worth the way, of more than these a page would wait. */
-const [leastChunk, mostChunk] = [200, 50_000];
+/** Rows of a chunk: a few samples are not worth the way, of more than these a page would wait. A point may take seconds by itself. */
+const chunkOf = { samples: [200, 50_000], sweep: [1, 2000] } as const;
 /** Studies whose spreads are remembered: they change only with what is there. */
 const mostRemembered = 50;
 
@@ -48,12 +52,13 @@ class Spreads {
 
   constructor(private readonly pool: Pool) {}
 
-  of({ id, done, question: { outputs, samples } }: StoredStudy): Promise<StoredStudyWithSpreads['spreads']> {
+  of({ id, done, total, question: { of, outputs } }: StoredStudy): Promise<StoredStudyWithSpreads['spreads']> {
+    if (of === 'sweep') return Promise.resolve([]);
     const key = `${id} ${done}`;
     const known = this.known.get(key);
     if (known) return known;
     if (this.known.size >= mostRemembered) this.known.clear();
-    const made = this.make(id, outputs.length, done === samples);
+    const made = this.make(id, outputs.length, done === total);
     this.known.set(key, made);
     made.catch(() => this.known.delete(key));
     return made;
@@ -63,14 +68,14 @@ class Spreads {
     const all = [];
     // One column at a time: memory stays that of one.
     for (let k = 0; k < outputs; k++) {
-      const column = await columnOf(this.pool, id, k, outputs);
+      const column = await columnOf(this.pool, id, k);
       all.push(await this.thread.run('spread', { column, isWhole }));
     }
     return all;
   }
 
-  async met({ id, question: { outputs } }: StoredStudy, output: number, goal: Goal): Promise<StoredStudyMet> {
-    return this.thread.run('met', { column: await columnOf(this.pool, id, output, outputs.length), goal });
+  async met({ id }: StoredStudy, output: number, goal: Goal): Promise<StoredStudyMet> {
+    return this.thread.run('met', { column: await columnOf(this.pool, id, output), goal });
   }
 
   /** Starts the thread, so that who asks next need not wait for it. */
@@ -78,8 +83,8 @@ class Spreads {
     this.thread.run('ready', null).catch(() => undefined);
   }
 
-  timed(task: Parameters<typeof Work.timed>[0]): Promise<ReturnType<typeof Work.timed>> {
-    return this.thread.run('timed', task);
+  planned(task: Parameters<typeof Work.planned>[0]): Promise<ReturnType<typeof Work.planned>> {
+    return this.thread.run('planned', task);
   }
 }
 
@@ -92,14 +97,32 @@ function endIn(req: Request, name: 'from' | 'to'): number | null {
   return value;
 }
 
-async function* csvOf(pool: Pool, { id, question: { outputs } }: StoredStudy): AsyncGenerator<string> {
+/** The points of a sweep as its page saves them. */
+async function sweepCsv(pool: Pool, id: string): Promise<string> {
+  const { layout, stretches } = found(await sweepOf(pool, id), 'study');
+  const width = widthOf(layout);
+  const points = sweepPoints(
+    layout,
+    stretches.map(({ from, columns }) => ({ from, columns: columnsIn(bytesIn(columns), width) })),
+  ).flatMap((point) => point ?? []);
+  const columns = sweepColumns(layout.axes, layout.outputs, points);
+  return `${Papa.unparse({
+    fields: columns.map(({ name }) => name),
+    data: points.map((_, i) => columns.map(({ data }) => data[i])),
+  })}\n`;
+}
+
+async function* csvOf(pool: Pool, { id, question: { of, outputs } }: StoredStudy): AsyncGenerator<string> {
+  if (of === 'sweep') {
+    yield await sweepCsv(pool, id);
+    return;
+  }
   yield `${['sample', ...outputs].join(',')}\n`;
   // Chunk by chunk: a million samples need no more memory than a few.
   for (let number = 0; ; number++) {
     const chunk = await chunkAt(pool, id, number);
     if (!chunk) return;
-    const { from, columns } = chunk;
-    const values = new Float64Array(columns.buffer.slice(columns.byteOffset, columns.byteOffset + columns.byteLength));
+    const { from, columns: values } = chunk;
     const rows = values.length / outputs.length;
     const lines: string[] = [];
     for (let i = 0; i < rows; i++) {
@@ -132,9 +155,19 @@ export function studyRoutes(pool: Pool, program: string, chunkSeconds = usualChu
   });
   routes.get('/:id/met', async (req, res) => {
     const study = await studyOf(req);
+    if (study.question.of === 'sweep') throw wrongFields([{ path: 'id', reason: 'is that of a sweep, which has no samples' }]);
     const output = study.question.outputs.indexOf(textOf(req, 'output'));
     if (output < 0) throw wrongFields([{ path: 'output', reason: `must be one of ${study.question.outputs.join(', ')}` }]);
     res.json(await spreads.met(study, output, { from: endIn(req, 'from'), to: endIn(req, 'to') }));
+  });
+  routes.get('/:id/points', async (req, res) => {
+    const study = await studyOf(req);
+    if (study.question.of !== 'sweep') throw wrongFields([{ path: 'id', reason: 'is that of samples, which have no points' }]);
+    const { layout, stretches } = found(await sweepOf(pool, study.id), 'study');
+    res.json({
+      layout,
+      stretches: stretches.map(({ from, columns }) => ({ from, columns: columns.toString('base64') })),
+    } satisfies StoredSweep);
   });
   routes.get('/:id/samples', async (req, res) => {
     const study = await studyOf(req);
@@ -155,9 +188,11 @@ export function studyRoutes(pool: Pool, program: string, chunkSeconds = usualChu
       const kept = found(await findRig(pool, rigId), 'rig');
       if (!kept.document.ok) throw wrongFields([{ path: 'rigId', reason: 'is that of a rig this program cannot read' }]);
       const { rig } = kept.document.document;
-      const timed = await spreads.timed({ rig, question });
-      if ('reason' in timed) throw wrongFields([{ path: 'question.outputs', reason: timed.reason }]);
-      const chunk = Math.round(Math.min(mostChunk, Math.max(leastChunk, chunkSeconds / timed.seconds)));
+      const planned = await spreads.planned({ rig, question });
+      if (!planned.ok) throw wrongFields([{ path: planned.path, reason: planned.reason }]);
+      const { total, width, layout } = planned;
+      const [least, most] = chunkOf[question.of];
+      const chunk = Math.round(Math.min(most, Math.max(least, chunkSeconds / planned.seconds)));
       const account = visitorNow()?.account.id ?? null;
       return async (client) => {
         await expectVersion(client, rigId, version);
@@ -168,8 +203,20 @@ export function studyRoutes(pool: Pool, program: string, chunkSeconds = usualChu
             `${mostUnderWay} studies are under way: wait for one of them, or give one up.`,
           );
         const head = found(await closeRevision(client, crypto.randomUUID(), rigId, null), 'rig');
-        const chunks = Math.ceil(question.samples / chunk);
-        const made = { id, revisionId: head.id, question, program, account, priority: priorities[priority], chunk, chunks };
+        const chunks = Math.ceil(total / chunk);
+        const made = {
+          id,
+          revisionId: head.id,
+          question,
+          program,
+          account,
+          priority: priorities[priority],
+          total,
+          chunk,
+          chunks,
+          width,
+          layout,
+        };
         if (!(await insertStudy(client, made)))
           throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a study that is here already' }]);
         await addJobs(

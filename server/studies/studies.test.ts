@@ -9,12 +9,27 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import {
   storedStudySchema,
   storedStudyWithSpreadsSchema,
+  storedSweepSchema,
   writeKeyHeader,
   type CreateStudy,
+  type SamplesQuestion,
   type StoredStudy,
 } from '@vast-surge/contract';
 import { readRigFile } from '@vast-surge/core/format';
-import { greatest, scatterChunk, spreadOf, yieldOf, type Scatter } from '@vast-surge/core/study';
+import {
+  askedAxis,
+  columnsIn,
+  greatest,
+  readAxis,
+  scatterChunk,
+  spreadOf,
+  sweepChunk,
+  sweepPoints,
+  widthOf,
+  yieldOf,
+  type Scatter,
+  type SweepLayout,
+} from '@vast-surge/core/study';
 import { RigHeads } from '../jobs/heads.ts';
 import { createApp } from '../http/app.ts';
 import { own } from '../test/archives.ts';
@@ -62,6 +77,7 @@ afterAll(async () => {
 });
 
 const question = {
+  of: 'samples',
   outputs: ['peak-current', 'stored-energy', 'limit:tightest'],
   samples: 2000,
   seed: 7,
@@ -69,10 +85,7 @@ const question = {
   withModel: true,
   withShots: false,
 } as const;
-async function ask(
-  more: Partial<CreateStudy['question']> = {},
-  priority: CreateStudy['priority'] = 'usual',
-): Promise<StoredStudy> {
+async function ask(more: Partial<SamplesQuestion> = {}, priority: CreateStudy['priority'] = 'usual'): Promise<StoredStudy> {
   const { body, status } = await send('post', '/api/studies', {
     id: randomUUID(),
     rigId,
@@ -218,6 +231,81 @@ describe('a kept study', () => {
     ]);
     expect(await bad({}, { version: 9 })).toEqual([409, { path: 'version', reason: expect.stringMatching(/is 9/) }]);
     expect(await bad({}, { rigId: randomUUID() })).toEqual([404, undefined]);
+    expect((await get(`/api/studies?rig=${rigId}`)).body).toEqual(before);
+  });
+});
+
+const axis = (text: string) => ({ ...askedAxis(text) });
+const sweep = {
+  of: 'sweep',
+  outputs: ['peak-current', 'limit:tightest', 'solver:current'],
+  axes: [axis('store.V0=1 kV..2.5 kV/8'), axis('store.ESR=1 mΩ..30 mΩ/4 log')],
+} as const;
+
+describe('a kept sweep', () => {
+  const post = (of: object) =>
+    send('post', '/api/studies', { id: randomUUID(), rigId, version: 1, question: { ...sweep, ...of } });
+
+  test('is worked out in chunks by the solver too, has the points that one machine alone finds, and the table of its page', async () => {
+    const { body, status } = await post({});
+    expect(status, JSON.stringify(body)).toBe(201);
+    const study = storedStudySchema.parse(body);
+    expect(study).toMatchObject({ total: 32, done: 0 });
+    const points = async () => {
+      const { layout, stretches } = storedSweepSchema.parse((await get(`/api/studies/${study.id}/points`)).body);
+      const as = layout as unknown as SweepLayout;
+      const bytes = (text: string) => new Uint8Array(Buffer.from(text, 'base64')).buffer;
+      return {
+        layout: as,
+        stretches: stretches.map(({ from, columns }) => ({ from, columns: columnsIn(bytes(columns), widthOf(as)) })),
+      };
+    };
+    expect((await points()).stretches).toEqual([]);
+    await withWorker(worker({ threads: 2 }), () => until(study.id, isDone));
+    const { layout, stretches } = await points();
+    const axes = sweep.axes.map((asked) => {
+      const taken = readAxis(document.rig, asked);
+      if (!taken.ok) throw new Error(taken.reason);
+      return taken.axis;
+    });
+    const whole = sweepChunk(document.rig, { axes, outputs: sweep.outputs }, 0, 32);
+    expect(sweepPoints(layout, stretches)).toEqual(whole);
+    const done = await studyNow(study.id);
+    expect([done.done, done.spreads]).toEqual([32, []]);
+    const { text } = await get(`/api/studies/${study.id}/samples`);
+    const [head = '', ...rows] = text.trim().split('\n');
+    expect(head).toMatch(/^store\.V0 \(V\),store\.ESR \(Ω\),peak-current \(A\),/);
+    expect(rows).toHaveLength(32);
+    expect(Number(rows[31]?.split(',')[2])).toBe(whole[31]?.outputs[0]?.value);
+    expect((await get(`/api/studies/${study.id}/met?output=peak-current`)).status).toBe(400);
+    // Asked again it comes to the same sum, however it is cut.
+    const again = storedStudySchema.parse((await post({})).body);
+    await withWorker(worker(), () => until(again.id, isDone));
+    expect((await studyNow(again.id)).digest).toBe(done.digest);
+  }, 120_000);
+
+  test('what cannot be swept is refused by its entry, and nothing of it stays', async () => {
+    const why = async (of: object) => {
+      const { status, body } = await post(of);
+      return [
+        status,
+        ...(body as { fields: { path: string; reason: string }[] }).fields.map(({ path, reason }) => `${path} ${reason}`),
+      ];
+    };
+    const before = (await get(`/api/studies?rig=${rigId}`)).body as unknown[];
+    const of = (text: string) => ({ axes: [axis(text)] });
+    expect(await why(of('store.V0=1 kV..9 GV/8'))).toEqual([400, expect.stringMatching(/^question\.axes\.0\.to .*1 MV/)]);
+    expect(await why(of('store.light=1..2/8'))).toEqual([
+      400,
+      expect.stringMatching(/^question\.axes\.0\.path store\.light is no quantity/),
+    ]);
+    expect(await why({ axes: ['V0', 'C', 'ESR'].map((id) => axis(`store.${id}=1..2/100`)) })).toEqual([
+      400,
+      expect.stringMatching(/^question\.axes 1,000,000 points are asked for; at most 20,000/),
+    ]);
+    expect(await why({ outputs: ['light'] })).toEqual([400, expect.stringMatching(/^question\.outputs .*light/)]);
+    expect(await why({ axes: [] })).toEqual([400, expect.stringMatching(/^question\.axes must name a field/)]);
+    expect(await why({ of: 'guesses' })).toEqual([400, expect.stringMatching(/samples.*sweep/)]);
     expect((await get(`/api/studies?rig=${rigId}`)).body).toEqual(before);
   });
 });

@@ -91,9 +91,9 @@ export class StudyWorker {
   private async work({ study, number }: ChunkJob): Promise<void> {
     const asked = await chunkToDo(this.pool, study, number);
     if (!asked) return;
-    const { document, fileVersion, question, chunk } = asked;
-    const [from, to] = [number * chunk, Math.min(question.samples, (number + 1) * chunk)];
-    const made = await this.threads.run('chunk', { document, fileVersion, question, from, to }).catch((error: unknown) => {
+    const { chunk, total, ...task } = asked;
+    const [from, to] = [number * chunk, Math.min(total, (number + 1) * chunk)];
+    const made = await this.threads.run('chunk', { ...task, from, to }).catch((error: unknown) => {
       // A thread that is ended with its host takes the chunk with it: another has it.
       if (this.isEnded) throw error;
       return { ok: false, reason: `a fault of the program: ${messageOf(error)}` } as const;

@@ -4,19 +4,28 @@ import {
   storedStudySchema,
   storedStudyWithSpreadsSchema,
   storedStudyWorkersSchema,
+  storedSweepSchema,
   type CreateStudy,
   type SetStudy,
   type StoredStudy,
   type StoredStudyMet,
   type StoredStudyWithSpreads,
   type StoredStudyWorkers,
+  type StoredSweep,
 } from '@vast-surge/contract';
+import type { SweepLayout } from '@vast-surge/core/study';
 import { baseApi, read, write } from './base-api.ts';
 
 const asStudy = (raw: unknown): StoredStudy => read(storedStudySchema, raw);
 /** ms that the server may take to see how long a sample takes: it may first have to start a thread, beside all else that it does. */
 const askPatience = 60_000;
 const studyPath = (id: string): string => `/studies/${encodeURIComponent(id)}`;
+
+/** What is there of a sweep. */
+interface KeptSweep {
+  readonly layout: SweepLayout;
+  readonly stretches: StoredSweep['stretches'];
+}
 
 /** Studies that are kept and worked out by whoever is free. */
 const studyApi = baseApi.injectEndpoints({
@@ -34,6 +43,12 @@ const studyApi = baseApi.injectEndpoints({
     getStudy: build.query<StoredStudyWithSpreads, string>({
       query: studyPath,
       transformResponse: (raw: unknown) => read(storedStudyWithSpreadsSchema, raw),
+      providesTags: ['study'],
+    }),
+    getSweep: build.query<KeptSweep, string>({
+      query: (id) => `${studyPath(id)}/points`,
+      // Units and names are those of the core: the server made them with it.
+      transformResponse: (raw: unknown) => read(storedSweepSchema, raw) as KeptSweep,
       providesTags: ['study'],
     }),
     studyMet: build.query<StoredStudyMet, { id: string; output: string; from: number | null; to: number | null }>({
@@ -63,6 +78,7 @@ export const {
   useListStudiesQuery,
   useStudyWorkersQuery,
   useGetStudyQuery,
+  useGetSweepQuery,
   useStudyMetQuery,
   useCreateStudyMutation,
   useSetStudyMutation,

@@ -53,6 +53,7 @@ export {
   type VarianceRow,
 } from './matters.ts';
 export { type Uncertain } from './inputs.ts';
+export { columnsIn, layoutOf, sweepColumnsChunk, sweepPoints, widthOf, type SweepLayout, type SweepStretch } from './layout.ts';
 export { pointsThatMeet, type Chosen } from './goal.ts';
 export {
   printFirst,

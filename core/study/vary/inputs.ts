@@ -1,4 +1,4 @@
-import type { FigureId } from '../../block/index.ts';
+import { ProgramError, type FigureId } from '../../block/index.ts';
 import { givens, type Given, type Worked } from '../../formula/index.ts';
 import { ifKnown, RigReading, shotLeaf, type Scattered, type ShotDrawn } from '../../figure/index.ts';
 import { limitSpecs } from '../../limit/index.ts';
@@ -24,13 +24,27 @@ export interface Asked {
   join(values: readonly number[]): number;
 }
 
-const ofLimit = (rig: Rig, wanted: string): Asked => {
+/** Limits that each channel of a rig may have, by the names that the ladder of the whole rig has for them. */
+const namedLimits = (rig: Rig) => {
   const front = channelOf(rig);
-  // Named as the ladder of the whole rig names them.
-  const specs = rig.channels.map((_, k) =>
-    limitSpecs(inChannel(rig, k)).filter(
-      ({ id }) => wanted === tightestLimit || `limit:${id}${k === front ? '' : `-of-${k + 1}`}` === wanted,
-    ),
+  return rig.channels.map((_, k) =>
+    limitSpecs(inChannel(rig, k)).map((spec) => ({ name: `limit:${spec.id}${k === front ? '' : `-of-${k + 1}`}`, spec })),
+  );
+};
+
+/** Names of all limits that a rig of these kinds may have, whatever stands in its fields. */
+export const limitNames = (rig: Rig): string[] => namedLimits(rig).flatMap((named) => named.map(({ name }) => name));
+
+/** @throws ProgramError where no kind of the rig declares a limit that was judged */
+export function limitPlace(names: readonly string[], id: string): number {
+  const place = names.indexOf(id);
+  if (place < 0) throw new ProgramError(`a sweep has the limit ${id}, and no kind of the rig declares it`);
+  return place;
+}
+
+const ofLimit = (rig: Rig, wanted: string): Asked => {
+  const specs = namedLimits(rig).map((named) =>
+    named.flatMap(({ name, spec }) => (wanted === tightestLimit || name === wanted ? [spec] : [])),
   );
   const pairs = (reading: RigReading) =>
     reading.channels().flatMap((channel, k) =>

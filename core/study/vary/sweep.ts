@@ -1,6 +1,7 @@
 import { errorsOf } from '../../evaluation/index.ts';
 import { withTrialValue, type Rig } from '../../rig/index.ts';
 import type { Axis } from './axis.ts';
+import { limitNames, limitPlace } from './inputs.ts';
 import { readPoint, type At } from './outputs.ts';
 
 /** One to three fields varied at once, and what is asked at every point. */
@@ -20,7 +21,7 @@ export interface SweepPoint {
   readonly outputs: readonly At[];
   /** The tightest limit there, by id, and its use; null where none is rated. */
   readonly tightest: { readonly id: string; readonly use: number } | null;
-  /** Limits that are over their rating there. */
+  /** Limits that are over their rating there, in the order of the rig. */
   readonly over: readonly string[];
 }
 
@@ -62,6 +63,7 @@ export const rigAt = (rig: Rig, axes: readonly Axis[], at: readonly number[]): R
  * @throws what a rig throws that is no rig; what only lacks a number is NaN
  */
 export function sweepChunk(rig: Rig, { axes, outputs }: Sweep, from: number, to: number): SweepPoint[] {
+  const names = limitNames(rig);
   const points: SweepPoint[] = [];
   for (let i = from; i < Math.min(to, pointsOf({ axes })); i++) {
     const at = valuesAt(axes, i);
@@ -71,7 +73,7 @@ export function sweepChunk(rig: Rig, { axes, outputs }: Sweep, from: number, to:
       at,
       outputs: read,
       tightest: tightest ? { id: tightest[0], use: tightest[1] } : null,
-      over: [...uses].filter(([, use]) => use > 1).map(([id]) => id),
+      over: [...uses].flatMap(([id, use]) => (use > 1 ? [id] : [])).sort((a, b) => limitPlace(names, a) - limitPlace(names, b)),
     });
   }
   return points;

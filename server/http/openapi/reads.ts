@@ -29,6 +29,7 @@ import {
   storedRunSchema,
   storedShotSchema,
   storedStudyMetSchema,
+  storedSweepSchema,
   storedStudySchema,
   storedStudyWithSpreadsSchema,
   storedStudyWorkersSchema,
@@ -209,7 +210,7 @@ export const reads: readonly ApiRoute[] = [
     method: 'get',
     path: '/studies/:id',
     may: 'everybody',
-    about: 'A study with what its samples come to so far.',
+    about: 'A study with what its samples come to so far; of a sweep see its points.',
     answer: [200, storedStudyWithSpreadsSchema],
   },
   {
@@ -223,10 +224,17 @@ export const reads: readonly ApiRoute[] = [
   },
   {
     method: 'get',
+    path: '/studies/:id/points',
+    may: 'everybody',
+    about: 'What is there of a sweep: its axes, its limits, and its points stretch by stretch in columns. SI units.',
+    answer: [200, storedSweepSchema],
+  },
+  {
+    method: 'get',
     path: '/studies/:id/samples',
     may: works,
     audited: true,
-    about: 'Its samples as CSV, in SI units.',
+    about: 'Its samples or points as CSV, in SI units.',
     answer: [200, 'text/csv'],
   },
   {

@@ -1,8 +1,14 @@
 import { useMemo, useState } from 'react';
-import { studyPriorities, type StoredStudy, type StoredStudyWithSpreads } from '@vast-surge/contract';
+import {
+  studyPriorities,
+  type SamplesQuestion,
+  type StoredStudy,
+  type StoredStudyWithSpreads,
+  type StudyQuestion,
+} from '@vast-surge/contract';
 import { printDuration } from '@vast-surge/core/quantity';
-import type { RigDocument } from '@vast-surge/core/rig';
-import { outputsOf, type Output, type Scatter } from '@vast-surge/core/study';
+import { fieldName, quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
+import { columnsIn, outputsOf, sweepPoints, widthOf, type Output } from '@vast-surge/core/study';
 import { failureOf, useGetRevisionQuery } from '../../app/api.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { ExportLink } from '../../app/export-link.tsx';
@@ -13,6 +19,7 @@ import {
   useCreateStudyMutation,
   useDeleteStudyMutation,
   useGetStudyQuery,
+  useGetSweepQuery,
   useListStudiesQuery,
   useSetStudyMutation,
   useStudyWorkersQuery,
@@ -21,6 +28,7 @@ import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
 import { KeptMet } from './met.tsx';
 import { FigureShown, SpreadShown } from './spread.tsx';
+import { limitTitles, SweptShown } from './swept.tsx';
 import { Worst } from './worst.tsx';
 
 const stateWords: Readonly<Record<StoredStudy['state'], string>> = {
@@ -40,13 +48,31 @@ const priorityWords: Readonly<Record<StoredStudy['priority'], string>> = {
 const count = (n: number): string => n.toLocaleString('en');
 
 /** s that are left, by what it took so far, with so many chunks at a time; null where that cannot be told. */
-function leftOf({ done, question, seconds, state }: StoredStudy, threads: number): number | null {
+function leftOf({ done, total, seconds, state }: StoredStudy, threads: number): number | null {
   if (state !== 'asked' || done === 0 || threads === 0) return null;
-  return ((seconds / done) * (question.samples - done)) / threads;
+  return ((seconds / done) * (total - done)) / threads;
+}
+
+type Of = StoredStudy['question']['of'];
+const things: Readonly<Record<Of, string>> = { samples: 'samples', sweep: 'points' };
+
+/** What was asked, in words: first what it is called by, then how. */
+function wordsOf({ question, total, revision }: StoredStudy, rig: Rig): readonly [title: string, how: string] {
+  if (question.of === 'samples')
+    return [
+      `${count(total)} samples, seed ${question.seed}, revision ${revision}`,
+      `${question.distribution}${question.withModel ? ', with formula error' : ''}${question.withShots ? ', shot by shot' : ''}`,
+    ];
+  const varied = question.axes.map(({ path, scale, from, to, values }) => {
+    const title = quantityAt(rig, path) ? fieldName(rig, path) : path;
+    return scale === 'list' ? `${title} ${values.slice(0, 60)}` : `${title} ${from} to ${to}`;
+  });
+  return [`${varied.join('; ')}, revision ${revision}`, `${count(total)} points`];
 }
 
 interface RowProps {
   readonly study: StoredStudy;
+  readonly rig: Rig;
   readonly threads: number;
   readonly isShown: boolean;
   readonly mayNot: string | null;
@@ -95,8 +121,9 @@ function Acts({ study, mayNot, onTrouble }: Pick<RowProps, 'study' | 'mayNot' | 
   );
 }
 
-function Row({ study, threads, isShown, mayNot, onShow, onTrouble }: RowProps) {
-  const { question, done, state, revision } = study;
+function Row({ study, rig, threads, isShown, mayNot, onShow, onTrouble }: RowProps) {
+  const { question, done, total, state } = study;
+  const [title, how] = wordsOf(study, rig);
   const left = leftOf(study, threads);
   return (
     <li className="border-b border-rule py-2">
@@ -107,17 +134,15 @@ function Row({ study, threads, isShown, mayNot, onShow, onTrouble }: RowProps) {
           aria-expanded={isShown}
           onClick={onShow}
         >
-          {count(question.samples)} samples, seed {question.seed}, revision {revision}
+          {title}
         </button>
         <span className="text-14 text-dim">
-          {question.distribution}
-          {question.withModel ? ', with formula error' : ''}
-          {question.withShots ? ', shot by shot' : ''}, {stateWords[state]}
+          {how}, {stateWords[state]}
           {study.fault !== null && `: ${study.fault}`}
         </span>
         {(state === 'asked' || state === 'paused') && (
           <span className="flex items-center gap-2 text-14">
-            <progress className="w-40" max={question.samples} value={done} aria-label="Samples that are there" />
+            <progress className="w-40" max={total} value={done} aria-label={`${things[question.of]} that are there`} />
             {count(done)}
             {left !== null && left >= 2 && `, about ${printDuration(left)} left`}
           </span>
@@ -139,29 +164,39 @@ function Row({ study, threads, isShown, mayNot, onShow, onTrouble }: RowProps) {
 /** The highest samples, drawn from the revision that they are of. */
 function KeptWorst({
   study,
+  scatter,
   output,
   highest,
 }: {
   study: StoredStudy;
+  scatter: SamplesQuestion;
   output: Output;
   highest: readonly { readonly sample: number; readonly value: number }[];
 }) {
   const { data } = useGetRevisionQuery(study.revisionId);
   // Drawn by another program the sample would be another.
   if (!data || !study.isOfNow) return null;
-  return <Worst document={data.document} scatter={study.question} output={output} highest={highest} />;
+  return <Worst document={data.document} scatter={scatter} output={output} highest={highest} />;
 }
 
 /** What the samples of a kept study come to so far. */
-function Shown({ study, document }: { study: StoredStudyWithSpreads; document: RigDocument }) {
+function SamplesShown({
+  study,
+  question,
+  document,
+}: {
+  study: StoredStudyWithSpreads;
+  question: SamplesQuestion;
+  document: RigDocument;
+}) {
   const [chosen, setChosen] = useState(0);
   const known = useMemo(() => new Map(outputsOf(document.rig).map((one) => [one.id, one])), [document]);
-  const { outputs } = study.question;
+  const { outputs } = question;
   const k = Math.min(chosen, outputs.length - 1);
   const output = known.get(outputs[k] ?? '');
   const spread = study.spreads[k];
   return (
-    <section aria-label="The kept study" className="mt-3 border border-rule bg-plate p-4">
+    <>
       <FigureShown titles={outputs.map((id) => known.get(id)?.title ?? id)} value={k} onChange={setChosen} />
       {!output && <p>The rig has no such figure any more; the study is of revision {study.revision}.</p>}
       {output && !spread && <p role="status">No samples yet.</p>}
@@ -175,19 +210,63 @@ function Shown({ study, document }: { study: StoredStudyWithSpreads; document: R
             study.state === 'done' && (
               <>
                 <KeptMet key={output.id} id={study.id} output={output} />
-                <KeptWorst study={study} output={output} highest={spread.highest} />
+                <KeptWorst study={study} scatter={question} output={output} highest={spread.highest} />
               </>
             )
           }
         />
+      )}
+    </>
+  );
+}
+
+const bytesOf = (base64: string): ArrayBuffer => Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0)).buffer;
+
+/** The points of a kept sweep that are there, drawn over the revision that they are of. */
+function SweepShown({ study }: { study: StoredStudy }) {
+  const { data: sweep, error } = useGetSweepQuery(study.id);
+  const { data: revision } = useGetRevisionQuery(study.revisionId);
+  const points = useMemo(() => {
+    if (!sweep) return [];
+    const width = widthOf(sweep.layout);
+    return sweepPoints(
+      sweep.layout,
+      sweep.stretches.map(({ from, columns }) => ({ from, columns: columnsIn(bytesOf(columns), width) })),
+    );
+  }, [sweep]);
+  const titleOf = useMemo(() => limitTitles(revision ? outputsOf(revision.document.rig) : []), [revision]);
+  if (!sweep || !revision) return <p role={error ? 'alert' : 'status'}>{error ? failureOf(error).message : 'Reading …'}</p>;
+  const { axes, outputs } = sweep.layout;
+  return (
+    <SweptShown
+      as="kept"
+      document={revision.document}
+      axes={axes}
+      outputs={outputs}
+      points={points}
+      isDone={study.state === 'done'}
+      titleOf={titleOf}
+    />
+  );
+}
+
+/** What a kept study has come to so far, and who worked on it. */
+function Shown({ study, document }: { study: StoredStudyWithSpreads; document: RigDocument }) {
+  const { question } = study;
+  return (
+    <section aria-label="The kept study" className="mt-3 border border-rule bg-plate p-4">
+      {question.of === 'sweep' ? (
+        <SweepShown study={study} />
+      ) : (
+        <SamplesShown study={study} question={question} document={document} />
       )}
       <p className="mt-2 text-14 text-dim">
         {study.hosts.length > 0 && `By ${study.hosts.join(', ')}; ${printDuration(study.seconds)} of work. `}
         Program {study.program}
         {study.digest !== null && (
           <>
-            , sum of all samples <span className="figure">{study.digest.slice(0, 16)}</span>: run again on the same revision it is
-            the same
+            , sum of all {things[question.of]} <span className="figure">{study.digest.slice(0, 16)}</span>: run again on the same
+            revision it is the same
           </>
         )}
         .
@@ -202,10 +281,22 @@ function ShownById({ id, document }: { id: string; document: RigDocument }) {
   return <p role={error ? 'alert' : 'status'}>{error ? failureOf(error).message : 'Reading …'}</p>;
 }
 
+interface KeptProps {
+  readonly rigId: string;
+  readonly document: RigDocument;
+  /** Which sort is listed here. */
+  readonly of: Of;
+  /** What can be asked now; null where something of it is wrong. */
+  readonly question: StudyQuestion | null;
+  /** Samples or points of it. */
+  readonly size: number;
+}
+
 /** Studies of a rig that the server keeps, and a way to ask for another. */
-export function KeptStudies({ rigId, document, scatter }: { rigId: string; document: RigDocument; scatter: Scatter | null }) {
+export function KeptStudies({ rigId, document, of, question, size }: KeptProps) {
   const polling = usePolling(2000);
-  const { data: studies = [] } = useListStudiesQuery(rigId, { pollingInterval: polling, refetchOnMountOrArgChange: true });
+  const { data: all = [] } = useListStudiesQuery(rigId, { pollingInterval: polling, refetchOnMountOrArgChange: true });
+  const studies = all.filter((study) => study.question.of === of);
   const { data: workers = [] } = useStudyWorkersQuery(undefined, { pollingInterval: 10_000, refetchOnMountOrArgChange: true });
   const base = useAppSelector((s) => s.editor.base);
   const mayNot = useMayNotOn(rigId, 'designs');
@@ -216,7 +307,7 @@ export function KeptStudies({ rigId, document, scatter }: { rigId: string; docum
   const now = workers.filter(({ isOfNow }) => isOfNow);
   const threads = now.reduce((sum, one) => sum + one.threads, 0);
   const ask = async () => {
-    if (!scatter) return;
+    if (!question) return;
     try {
       const version = await versionOnceSaved(rigId, base?.version ?? 1);
       if (version === null) {
@@ -226,7 +317,7 @@ export function KeptStudies({ rigId, document, scatter }: { rigId: string; docum
       const id = crypto.randomUUID();
       // Shown as soon as it is listed, also where the answer itself is lost.
       setShown(id);
-      await create({ id, rigId, version, question: { ...scatter, outputs: [...scatter.outputs] }, priority }).unwrap();
+      await create({ id, rigId, version, question, priority }).unwrap();
       setTrouble(null);
     } catch (error) {
       setTrouble(failureOf(error).message);
@@ -236,8 +327,8 @@ export function KeptStudies({ rigId, document, scatter }: { rigId: string; docum
     <section aria-label="Kept studies" className="mt-5 border-t-2 border-ink pt-3">
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h2 className="text-17 font-bold">Kept on the server</h2>
-        <Button disabled={!scatter || isLoading || mayNot !== null} onClick={() => void ask()}>
-          {isLoading ? 'Asking the server …' : `Run on the server${scatter ? `: ${count(scatter.samples)} samples` : ''}`}
+        <Button disabled={!question || isLoading || mayNot !== null} onClick={() => void ask()}>
+          {isLoading ? 'Asking the server …' : `Run on the server${question ? `: ${count(size)} ${things[of]}` : ''}`}
         </Button>
         <label className="flex items-baseline gap-2">
           Priority
@@ -270,6 +361,7 @@ export function KeptStudies({ rigId, document, scatter }: { rigId: string; docum
           <Row
             key={study.id}
             study={study}
+            rig={document.rig}
             threads={threads}
             isShown={study.id === shown}
             mayNot={mayNot}

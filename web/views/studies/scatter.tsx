@@ -160,7 +160,13 @@ export function HowItScatters({ rigId, document, outputs }: Props & { rigId: str
           More than {mostOnPage.toLocaleString('en')} samples are run on the server: they go on when this page is closed.
         </p>
       )}
-      <KeptStudies rigId={rigId} document={document} scatter={asked.length > 0 ? scatter : null} />
+      <KeptStudies
+        rigId={rigId}
+        document={document}
+        of="samples"
+        question={scatter && asked.length > 0 ? { of: 'samples', ...scatter, outputs: [...scatter.outputs] } : null}
+        size={scatter?.samples ?? 0}
+      />
       <p className="mt-4 max-w-[80ch] text-14 text-dim">
         Uniform is the default: a tolerance gives the limits of a value and nothing more (JCGM 100:2008, 4.3.7). Parts of one
         batch often cluster about the nominal value; normal is then closer, with one in twenty beyond the tolerance. The same seed

@@ -116,7 +116,9 @@ function Desk({ document, id }: { document: RigDocument; id: string }) {
         )}
       </div>
       <Tabs.Content value={address.kind} tabIndex={-1}>
-        {isVary && <Vary document={document} outputs={chosen} all={all} levers={levers} axes={axes} onAxes={address.setAxes} />}
+        {isVary && (
+          <Vary rigId={id} document={document} outputs={chosen} all={all} levers={levers} axes={axes} onAxes={address.setAxes} />
+        )}
         {address.kind === 'matters' &&
           (first.from === 'solver' ? (
             <p role="status">

@@ -1,36 +1,26 @@
-import { useMemo, useState } from 'react';
-import { useParams } from 'react-router';
-import { numberedSpot, quantityAt, spotAt, type RigDocument } from '@vast-surge/core/rig';
+import { useMemo } from 'react';
+import type { SweepQuestion } from '@vast-surge/contract';
+import type { RigDocument } from '@vast-surge/core/rig';
 import {
   pointsOf,
-  printOutput,
-  printPlace,
   readAxis,
-  sweepColumns,
   sweepRefusal,
-  sweptTitle,
   usualAxis,
   type AskedAxis,
   type Axis,
   type Output,
   type ReadAxis,
   type Sweep,
-  type SweepPoint,
 } from '@vast-surge/core/study';
-import { valueSet } from '../../app/edits.ts';
-import { useMayNotOn } from '../../app/may.ts';
-import { useAppDispatch } from '../../app/store.ts';
-import { columnsCsv, saveDrawing } from '../../plot/export.ts';
 import { Button } from '../../ui/button.tsx';
-import { download, fileName } from '../../ui/download.ts';
 import { useSweep } from '../../workers/rig-study.ts';
 import { AxisForm } from './axis-form.tsx';
+import { KeptStudies } from './kept.tsx';
 import { StudyProgress } from './progress.tsx';
-import { Wanted } from './wanted.tsx';
-import { SweepCurve } from './sweep-curve.tsx';
-import { SweepMap } from './sweep-map.tsx';
+import { limitTitles, SweptShown } from './swept.tsx';
 
 interface Props {
+  readonly rigId: string;
   readonly document: RigDocument;
   readonly outputs: readonly Output[];
   /** Everything that can be asked, for the titles of limits. */
@@ -40,216 +30,41 @@ interface Props {
   readonly onAxes: (axes: readonly AskedAxis[]) => void;
 }
 
-/** The place of a point in a sweep of these axes. */
-const indexOf = (axes: readonly Axis[], place: readonly number[]): number =>
-  axes.reduce((index, { values }, k) => index * values.length + (place[k] ?? 0), 0);
-
-const nearest = (values: readonly number[], value: number | null): number => {
-  if (value === null) return Math.floor(values.length / 2);
-  let best = 0;
-  values.forEach((v, i) => {
-    if (Math.abs(v - value) < Math.abs((values[best] ?? 0) - value)) best = i;
-  });
-  return best;
-};
-
-/** What stands at a point, in words, and the way to take it into the rig. */
-function Readout({
-  axes,
-  point,
+/** A sweep of the rig as it stands, worked out by the page. */
+function Swept({
+  document,
   outputs,
-  titleOf,
-}: {
-  axes: readonly Axis[];
-  point: SweepPoint | undefined;
-  outputs: readonly Output[];
-  titleOf: (id: string) => string;
-}) {
-  const dispatch = useAppDispatch();
-  const { id = null } = useParams();
-  const mayNot = useMayNotOn(id, 'designs');
-  if (!point) return <p role="status">Calculating …</p>;
-  const take = () => {
-    // All of them come back with one step of undo.
-    const burst = crypto.randomUUID();
-    axes.forEach(({ path, isWhole }, k) => {
-      const value = point.at[k] ?? NaN;
-      const [spot = '', id = ''] = path.split('.');
-      const { slot, channel } = spotAt(spot);
-      // By its number: whichever channel the rig was looked at from last.
-      dispatch(
-        valueSet({
-          path: `${numberedSpot(slot, channel ?? 0)}.${id}`,
-          value: isWhole ? value : Number(value.toPrecision(4)),
-          burst,
-        }),
-      );
-    });
-  };
-  return (
-    <section aria-label="At this point" className="border-l-4 border-ink bg-plate p-3">
-      {axes.map((axis, k) => (
-        <p key={axis.path} className="text-15">
-          {axis.title} <b className="figure">{printPlace(point.at[k] ?? NaN, axis, 4)}</b>
-        </p>
-      ))}
-      <dl className="mt-2 grid gap-2">
-        {outputs.map((output, k) => {
-          const at = point.outputs[k];
-          return (
-            <div key={output.id}>
-              <dt className="text-14 text-dim">{sweptTitle(output)}</dt>
-              <dd className="figure text-24 font-bold">{printOutput(at?.value ?? NaN, output)}</dd>
-              {at && at.high > at.low && (
-                <dd className="figure text-14">
-                  {printOutput(at.low, output)} to {printOutput(at.high, output)}
-                </dd>
-              )}
-            </div>
-          );
-        })}
-        <div>
-          <dt className="text-14 text-dim">Tightest limit, worst case</dt>
-          <dd className={`text-17 font-bold ${(point.tightest?.use ?? 0) > 1 ? 'text-over' : ''}`}>
-            {point.tightest === null
-              ? 'not rated'
-              : `${titleOf(point.tightest.id)} ${printOutput(point.tightest.use, { unit: '1', from: 'limit' })}`}
-          </dd>
-          {point.over.length > 0 && <dd className="max-w-[30rem] text-14">Over rating: {point.over.map(titleOf).join(', ')}</dd>}
-        </div>
-      </dl>
-      <p className="mt-2 flex flex-wrap items-center gap-3">
-        <Button onClick={take} disabled={mayNot !== null}>
-          Put this point into the rig
-        </Button>
-        {mayNot !== null && <span className="text-14">{mayNot}</span>}
-      </p>
-    </section>
-  );
-}
-
-/** One place of the cursor, moved by keys or by hand. */
-function Place({ axis, index, onIndex }: { axis: Axis; index: number; onIndex: (index: number) => void }) {
-  return (
-    <label className="flex items-center gap-3">
-      <span className="min-w-[12rem] text-14">{axis.title}</span>
-      <input
-        type="range"
-        className="min-w-0 flex-1 accent-(--ink)"
-        min={0}
-        max={axis.values.length - 1}
-        value={index}
-        aria-valuetext={printPlace(axis.values[index] ?? NaN, axis, 4)}
-        onChange={(event) => onIndex(Number(event.target.value))}
-      />
-      <b className="figure w-24 text-right">{printPlace(axis.values[index] ?? NaN, axis, 4)}</b>
-    </label>
-  );
-}
-
-function Swept({ document, outputs, all, axes }: { axes: readonly Axis[] } & Pick<Props, 'document' | 'outputs' | 'all'>) {
-  const { rig, name } = document;
+  all,
+  axes,
+  refused,
+}: { axes: readonly Axis[]; refused: string | null } & Pick<Props, 'document' | 'outputs' | 'all'>) {
+  const { rig } = document;
   const sweep = useMemo<Sweep>(() => ({ axes, outputs: outputs.map(({ id }) => id) }), [axes, outputs]);
-  const refused = useMemo(() => sweepRefusal(rig, sweep), [rig, sweep]);
   const soFar = useSweep(rig, refused === null ? sweep : null, refused === null ? pointsOf(sweep) : 0);
-  const nowOf = (path: string) => quantityAt<string>(rig, path)?.value?.value ?? null;
-  const [chosen, setChosen] = useState<{ readonly of: readonly Axis[]; readonly place: readonly number[] } | null>(null);
   if (refused !== null)
     return (
       <p role="alert" className="mt-3 border-l-4 border-over bg-plate p-3">
         {refused}
       </p>
     );
-  const place = chosen?.of === axes ? chosen.place : axes.map(({ path, values }) => nearest(values, nowOf(path)));
-  const put = (k: number, index: number) => setChosen({ of: axes, place: place.with(k, index) });
-  const points = soFar?.points ?? [];
-  const titleOf = (id: string) => all.find((one) => one.id === id)?.of ?? id.replace(/^limit:/, '');
-  const [one, two] = axes;
-  const [first] = outputs;
-  if (!one || !first) return null;
-  const file = `${fileName(name)}-${axes.map(({ path }) => path).join('-')}`;
   return (
     <>
       <StudyProgress progress={soFar} what="points" />
-      <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
-        <div className="min-w-0">
-          {two ? (
-            <SweepMap
-              id="study-map"
-              across={one}
-              up={two}
-              output={first}
-              pointAt={(i, j) => points[indexOf(axes, [i, j, place[2] ?? 0])]}
-              now={[nowOf(one.path), nowOf(two.path)]}
-              cursor={[place[0] ?? 0, place[1] ?? 0]}
-              onCursor={(i, j) => setChosen({ of: axes, place: place.with(0, i).with(1, j) })}
-            />
-          ) : (
-            outputs.map((output, k) => (
-              <figure key={output.id} className="m-0 mt-2">
-                <figcaption className="font-bold">{sweptTitle(output)}</figcaption>
-                <SweepCurve
-                  id={`study-curve-${k}`}
-                  axis={one}
-                  output={output}
-                  which={k}
-                  points={points}
-                  now={nowOf(one.path)}
-                  titleOf={titleOf}
-                  cursor={place[0] ?? 0}
-                  onCursor={(index) => put(0, index)}
-                />
-              </figure>
-            ))
-          )}
-          <div className="mt-2 grid gap-1">
-            {axes.map((axis, k) => (
-              <Place key={axis.path} axis={axis} index={place[k] ?? 0} onIndex={(index) => put(k, index)} />
-            ))}
-          </div>
-        </div>
-        <div className="min-w-0">
-          <Readout axes={axes} point={points[indexOf(axes, place)]} outputs={outputs} titleOf={titleOf} />
-          <p className="mt-3 flex flex-wrap gap-3">
-            <Button
-              onClick={() =>
-                download(
-                  `${file}.csv`,
-                  columnsCsv(
-                    sweepColumns(
-                      axes,
-                      outputs,
-                      points.flatMap((point) => point ?? []),
-                    ),
-                  ),
-                  'text/csv',
-                )
-              }
-            >
-              CSV
-            </Button>
-            <Button onClick={() => saveDrawing(two ? 'study-map' : 'study-curve-0', file)}>SVG</Button>
-            <span className="self-center text-14 text-dim">
-              Shaded: worst case over the tolerances. Hatched: a limit is over its rating, worst case.
-              {two && ' The cross is where the rig stands.'}
-            </span>
-          </p>
-        </div>
-      </div>
-      <Wanted
+      <SweptShown
+        as="study"
+        document={document}
         axes={axes}
         outputs={outputs}
-        points={points}
+        points={soFar?.points ?? []}
         isDone={soFar !== null && soFar.done >= soFar.total}
-        titleOf={titleOf}
-        onShow={({ at }) => setChosen({ of: axes, place: axes.map(({ values }, k) => nearest(values, at[k] ?? null)) })}
+        titleOf={limitTitles(all)}
       />
     </>
   );
 }
 
 /** Fields varied, and what comes of it. */
-export function Vary({ document, outputs, all, levers, axes: asked, onAxes }: Props) {
+export function Vary({ rigId, document, outputs, all, levers, axes: asked, onAxes }: Props) {
   const { rig } = document;
   // What is typed stands here at once; the address follows.
   const key = JSON.stringify(asked);
@@ -259,6 +74,17 @@ export function Vary({ document, outputs, all, levers, axes: asked, onAxes }: Pr
   );
   const axes = useMemo(() => read.flatMap((one) => (one.ok ? [one.axis] : [])), [read]);
   const isWhole = axes.length === asked.length && axes.length > 0;
+  const refused = useMemo(
+    () => (isWhole ? sweepRefusal(rig, { axes, outputs: outputs.map(({ id }) => id) }) : null),
+    [rig, axes, outputs, isWhole],
+  );
+  const question = useMemo<SweepQuestion | null>(
+    () =>
+      isWhole && refused === null
+        ? { of: 'sweep', outputs: outputs.map(({ id }) => id), axes: JSON.parse(key) as AskedAxis[] }
+        : null,
+    [isWhole, refused, outputs, key],
+  );
   const free = levers.find((path) => !asked.some((axis) => axis.path === path)) ?? 'store.V0';
   const add = () => {
     const usual = usualAxis(rig, free);
@@ -291,7 +117,8 @@ export function Vary({ document, outputs, all, levers, axes: asked, onAxes }: Pr
           </Button>
         </p>
       )}
-      {isWhole && <Swept document={document} outputs={outputs} all={all} axes={axes} />}
+      {isWhole && <Swept document={document} outputs={outputs} all={all} axes={axes} refused={refused} />}
+      <KeptStudies rigId={rigId} document={document} of="sweep" question={question} size={question ? pointsOf({ axes }) : 0} />
     </>
   );
 }

@@ -1,6 +1,6 @@
-import { useSearchParams } from 'react-router';
 import type { Rig } from '@vast-surge/core/rig';
 import { askedAxis, usualAxis, writtenAxis, type AskedAxis } from '@vast-surge/core/study';
+import { useTypedParams } from '../../app/typed-params.ts';
 
 export const studies = ['vary', 'matters', 'scatter'] as const;
 export type StudyKind = (typeof studies)[number];
@@ -24,17 +24,12 @@ const axisIn =
     (text.includes('=') ? null : usualAxis(rig, text)) ?? askedAxis(text);
 
 export function useStudyAddress(rig: Rig): StudyAddress {
-  const [params, setParams] = useSearchParams();
+  const [params, put] = useTypedParams();
   const set = (name: string, values: readonly string[]) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        next.delete(name);
-        values.forEach((value) => next.append(name, value));
-        return next;
-      },
-      { replace: true },
-    );
+    put((next) => {
+      next.delete(name);
+      values.forEach((value) => next.append(name, value));
+    });
   return {
     kind: studies.find((one) => one === params.get('of')) ?? 'vary',
     outputs: params.getAll('figure').slice(0, 3),
