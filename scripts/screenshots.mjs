@@ -28,7 +28,8 @@ async function take(name, { theme = 'day', guide = false }, act) {
   await page.mouse.move(2, 798);
   // What is fetched or solved behind a view is in its picture.
   await page
-    .getByText(/^(solver: at work|Fetching|Calculating|Working)/)
+    .getByText(/^(solver: at work|(Fetching|Calculating|Reading|Working)\b.*…)/)
+    .filter({ visible: true })
     .first()
     .waitFor({ state: 'detached' });
   await page.waitForTimeout(600);

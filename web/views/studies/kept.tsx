@@ -224,7 +224,10 @@ const bytesOf = (base64: string): ArrayBuffer => Uint8Array.from(atob(base64), (
 
 /** The points of a kept sweep that are there, drawn over the revision that they are of. */
 function SweepShown({ study }: { study: StoredStudy }) {
-  const { data: sweep, error } = useGetSweepQuery(study.id);
+  const { data: sweep, error } = useGetSweepQuery(study.id, {
+    pollingInterval: usePolling(2000),
+    refetchOnMountOrArgChange: true,
+  });
   const { data: revision } = useGetRevisionQuery(study.revisionId);
   const points = useMemo(() => {
     if (!sweep) return [];
