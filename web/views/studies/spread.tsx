@@ -84,8 +84,8 @@ export function SpreadShown({
       <div className="min-w-0">
         <p className="text-17">
           {output.title}: mean{' '}
-          <b className="figure">{printOutput(spread.mean, output, digitsFor(spread.mean, spread.deviation))}</b>, standard
-          deviation <b className="figure">{printOutput(spread.deviation, output)}</b>
+          <b className="figure whitespace-nowrap">{printOutput(spread.mean, output, digitsFor(spread.mean, spread.deviation))}</b>
+          , standard deviation <b className="figure whitespace-nowrap">{printOutput(spread.deviation, output)}</b>
           {note}
         </p>
         <Histogram id={id} output={output} spread={spread} />
