@@ -16,6 +16,7 @@ import {
   printFirst,
   printOutput,
   printPlace,
+  printScattered,
   printTotal,
   readAxis,
   samplerOf,
@@ -26,11 +27,11 @@ import {
   sweepColumns,
   sweepRefusal,
   sweptTitle,
+  tableOf,
   usualOutputs,
   yieldOf,
   type Goal,
   type Output,
-  type Sampler,
   type StudyColumn,
 } from '@vast-surge/core/study';
 import { oneOf, whole } from './plan.ts';
@@ -88,10 +89,7 @@ function save(file: string, columns: readonly StudyColumn[]): void {
     throw new UsageError(`--out is "${file.slice(0, 80)}"; its name must end in .csv or .parquet`);
   const data =
     kind === '.csv'
-      ? Papa.unparse({
-          fields: columns.map(({ name }) => name),
-          data: (columns[0]?.data ?? []).map((_, i) => columns.map((column) => column.data[i])),
-        }) + '\n'
+      ? `${Papa.unparse(tableOf(columns), { newline: '\n' })}\n`
       : new Uint8Array(
           parquetWriteBuffer({
             columnData: columns.map(({ name, data: values }) => ({
@@ -175,9 +173,6 @@ function goalsOf(outputs: readonly Output[], texts: readonly string[]): { readon
   });
 }
 
-const shotWords = ({ scattered }: Sampler): string =>
-  scattered.map(({ title, deviation }) => `${title} (σ ${printPercent(deviation, 2)})`).join(', ');
-
 function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]): Studied {
   const solved = outputs.find(({ from }) => from === 'solver');
   if (solved)
@@ -229,7 +224,7 @@ function scattered(rig: Rig, options: StudyOptions, outputs: readonly Output[]):
   );
   const text = [
     `${samples} samples of ${sampler.inputs.length} fields with a tolerance, seed ${asked.seed}, ${asked.distribution === 'uniform' ? 'uniform within the tolerance' : 'normal, tolerance = 2σ'}${asked.withModel ? ', with the error of the formulas' : ''}`,
-    ...(sampler.scattered.length > 0 ? [`each sample a shot: ${shotWords(sampler)}`] : []),
+    ...(sampler.scattered.length > 0 ? [`each sample a shot: ${printScattered(sampler.scattered)}`] : []),
     table([['', '5 %', 'median', '95 %', 'mean', 'deviation', ''], ...lines]),
     ...met.map(
       (one) =>

@@ -49,7 +49,7 @@ export const actWords: Readonly<Record<string, string>> = {
   'post runs events': 'acted in a run',
   'post campaigns': 'made a campaign',
   'post campaigns entries': 'wrote into a campaign',
-  'get studies samples': 'exported the samples or points of a study',
+  'get studies table': 'exported the samples or points of a study',
   'post studies': 'asked for a study',
   'patch studies': 'paused, took up or gave up a study',
   'delete studies': 'deleted a study',

@@ -159,7 +159,7 @@ export const storedSweepSchema = z.object({
     limits: z.array(z.string()).readonly(),
   }),
   /** Columns: numbers of 8 bytes, the lowest first, one column behind the other, in base64. A number may be endless, which JSON cannot say. */
-  stretches: z.array(z.object({ from: z.int(), columns: z.base64() })).readonly(),
+  stretches: z.array(z.object({ from: z.int(), numbers: z.base64() })).readonly(),
 });
 export type StoredSweep = z.output<typeof storedSweepSchema>;
 

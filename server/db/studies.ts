@@ -1,5 +1,5 @@
 import type { StoredStudy, StoredStudyWorkers, StudyQuestion } from '@vast-surge/contract';
-import type { SweepLayout } from '@vast-surge/core/study';
+import type { SweepLayout, SweepStretch } from '@vast-surge/core/study';
 import type { Queryable } from './pool.ts';
 
 /** Priorities as the queue has them: what is lower comes first. */
@@ -169,16 +169,15 @@ export async function columnOf(db: Queryable, id: string, column: number): Promi
   return numbersIn(Buffer.concat(rows.map(({ part }) => part)));
 }
 
-/** What a buffer holds, by itself: it may be a piece of a larger one. */
-export const bytesIn = ({ buffer, byteOffset, byteLength }: Buffer): ArrayBuffer =>
-  buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer;
-const numbersIn = (buffer: Buffer): Float64Array => new Float64Array(bytesIn(buffer));
+/** Numbers in a buffer, by themselves: it may be a piece of a larger one. */
+const numbersIn = ({ buffer, byteOffset, byteLength }: Buffer): Float64Array =>
+  new Float64Array(buffer.slice(byteOffset, byteOffset + byteLength));
 
 /** What is there of a sweep, stretch by stretch as it lies in memory, and how it lies; null where a study is none. */
 export async function sweepOf(
   db: Queryable,
   id: string,
-): Promise<{ readonly layout: SweepLayout; readonly stretches: readonly { from: number; columns: Buffer }[] } | null> {
+): Promise<{ readonly layout: SweepLayout; readonly stretches: readonly SweepStretch[] } | null> {
   const { rows } = await db.query<{ layout: SweepLayout | null; from: number | null; columns: Buffer | null }>(
     `select s.layout, c.number * s.chunk as from, c.columns
      from studies s left join study_chunks c on c.study_id = s.id where s.id = $1 order by c.number`,
@@ -186,7 +185,10 @@ export async function sweepOf(
   );
   const layout = rows[0]?.layout;
   return layout
-    ? { layout, stretches: rows.flatMap(({ from, columns }) => (from !== null && columns ? [{ from, columns }] : [])) }
+    ? {
+        layout,
+        stretches: rows.flatMap(({ from, columns }) => (from !== null && columns ? [{ from, numbers: numbersIn(columns) }] : [])),
+      }
     : null;
 }
 

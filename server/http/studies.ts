@@ -9,7 +9,6 @@ import {
   type StoredSweep,
 } from '@vast-surge/contract';
 import {
-  bytesIn,
   chunkAt,
   columnOf,
   deleteStudy,
@@ -24,7 +23,7 @@ import {
   underWay,
 } from '../db/studies.ts';
 import Papa from 'papaparse';
-import { columnsIn, sweepColumns, sweepPoints, widthOf, type Goal } from '@vast-surge/core/study';
+import { sweepColumns, sweepPoints, tableOf, type Goal } from '@vast-surge/core/study';
 import { closeRevision } from '../db/revisions.ts';
 import { findRig } from '../db/rigs.ts';
 import type { Pool } from '../db/pool.ts';
@@ -100,16 +99,8 @@ function endIn(req: Request, name: 'from' | 'to'): number | null {
 /** The points of a sweep as its page saves them. */
 async function sweepCsv(pool: Pool, id: string): Promise<string> {
   const { layout, stretches } = found(await sweepOf(pool, id), 'study');
-  const width = widthOf(layout);
-  const points = sweepPoints(
-    layout,
-    stretches.map(({ from, columns }) => ({ from, columns: columnsIn(bytesIn(columns), width) })),
-  ).flatMap((point) => point ?? []);
-  const columns = sweepColumns(layout.axes, layout.outputs, points);
-  return `${Papa.unparse({
-    fields: columns.map(({ name }) => name),
-    data: points.map((_, i) => columns.map(({ data }) => data[i])),
-  })}\n`;
+  const points = sweepPoints(layout, stretches).flatMap((point) => point ?? []);
+  return `${Papa.unparse(tableOf(sweepColumns(layout.axes, layout.outputs, points)), { newline: '\n' })}\n`;
 }
 
 async function* csvOf(pool: Pool, { id, question: { of, outputs } }: StoredStudy): AsyncGenerator<string> {
@@ -166,10 +157,10 @@ export function studyRoutes(pool: Pool, program: string, chunkSeconds = usualChu
     const { layout, stretches } = found(await sweepOf(pool, study.id), 'study');
     res.json({
       layout,
-      stretches: stretches.map(({ from, columns }) => ({ from, columns: columns.toString('base64') })),
+      stretches: stretches.map(({ from, numbers }) => ({ from, numbers: Buffer.from(numbers.buffer).toString('base64') })),
     } satisfies StoredSweep);
   });
-  routes.get('/:id/samples', async (req, res) => {
+  routes.get('/:id/table', async (req, res) => {
     const study = await studyOf(req);
     if (study.state !== 'done')
       throw new HttpFault(

@@ -18,14 +18,12 @@ import {
 import { readRigFile } from '@vast-surge/core/format';
 import {
   askedAxis,
-  columnsIn,
   greatest,
   readAxis,
   scatterChunk,
   spreadOf,
   sweepChunk,
   sweepPoints,
-  widthOf,
   yieldOf,
   type Scatter,
   type SweepLayout,
@@ -147,7 +145,7 @@ describe('a kept study', () => {
     });
     expect((await met('output=light')).body).toMatchObject({ fields: [{ path: 'output' }] });
     expect((await met('output=peak-current&from=much')).body).toMatchObject({ fields: [{ path: 'from' }] });
-    const { text, headers } = await get(`/api/studies/${study.id}/samples`);
+    const { text, headers } = await get(`/api/studies/${study.id}/table`);
     expect(headers['content-type']).toMatch(/csv/);
     const rows = text.trim().split('\n');
     expect([rows.length, rows[0]]).toEqual([2001, 'sample,peak-current,stored-energy,limit:tightest']);
@@ -181,7 +179,7 @@ describe('a kept study', () => {
     const given = await ask();
     expect((await send('delete', `/api/studies/${given.id}`)).status).toBe(409);
     await send('patch', `/api/studies/${given.id}`, { state: 'cancelled' });
-    expect((await get(`/api/studies/${given.id}/samples`)).status).toBe(400);
+    expect((await get(`/api/studies/${given.id}/table`)).status).toBe(400);
     expect((await send('delete', `/api/studies/${given.id}`)).status).toBe(200);
   });
 
@@ -254,11 +252,8 @@ describe('a kept sweep', () => {
     const points = async () => {
       const { layout, stretches } = storedSweepSchema.parse((await get(`/api/studies/${study.id}/points`)).body);
       const as = layout as unknown as SweepLayout;
-      const bytes = (text: string) => new Uint8Array(Buffer.from(text, 'base64')).buffer;
-      return {
-        layout: as,
-        stretches: stretches.map(({ from, columns }) => ({ from, columns: columnsIn(bytes(columns), widthOf(as)) })),
-      };
+      const numbers = (text: string) => new Float64Array(new Uint8Array(Buffer.from(text, 'base64')).buffer);
+      return { layout: as, stretches: stretches.map((one) => ({ from: one.from, numbers: numbers(one.numbers) })) };
     };
     expect((await points()).stretches).toEqual([]);
     await withWorker(worker({ threads: 2 }), () => until(study.id, isDone));
@@ -272,7 +267,7 @@ describe('a kept sweep', () => {
     expect(sweepPoints(layout, stretches)).toEqual(whole);
     const done = await studyNow(study.id);
     expect([done.done, done.spreads]).toEqual([32, []]);
-    const { text } = await get(`/api/studies/${study.id}/samples`);
+    const { text } = await get(`/api/studies/${study.id}/table`);
     const [head = '', ...rows] = text.trim().split('\n');
     expect(head).toMatch(/^store\.V0 \(V\),store\.ESR \(Ω\),peak-current \(A\),/);
     expect(rows).toHaveLength(32);

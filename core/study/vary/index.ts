@@ -29,13 +29,13 @@ export {
   mostSamples,
   rigOfSample,
   samplerOf,
+  scatteredOf,
   scatterChunk,
   spreadOf,
   yieldOf,
   type Goal,
   type Distribution,
   type Percentile,
-  type Sampler,
   type Scatter,
   type Spread,
 } from './scatter.ts';
@@ -53,15 +53,17 @@ export {
   type VarianceRow,
 } from './matters.ts';
 export { type Uncertain } from './inputs.ts';
-export { columnsIn, layoutOf, sweepColumnsChunk, sweepPoints, widthOf, type SweepLayout, type SweepStretch } from './layout.ts';
+export { layoutOf, sweepColumnsChunk, sweepPoints, widthOf, type SweepLayout, type SweepStretch } from './layout.ts';
 export { pointsThatMeet, type Chosen } from './goal.ts';
 export {
   printFirst,
   printOutput,
   printPlace,
+  printScattered,
   printTotal,
   scatterColumns,
   sweepColumns,
   sweptTitle,
+  tableOf,
   type StudyColumn,
 } from './print.ts';

@@ -4,7 +4,6 @@ import { demoRig, rigWith } from '../../test/rigs.ts';
 import type { Rig } from '../../rig/index.ts';
 import {
   askedAxis,
-  columnsIn,
   layoutOf,
   outputsOf,
   pointsOf,
@@ -28,10 +27,12 @@ const layoutFor = (rig: Rig, axes: readonly string[], ids: readonly string[]): S
     axes.map((text) => axisOf(rig, text)),
     outputsOf(rig).filter(({ id }) => ids.includes(id)),
   );
+/** A stretch as it lies in memory. */
 const stretch = (rig: Rig, layout: SweepLayout, from: number, to: number) => ({
   from,
-  columns: sweepColumnsChunk(rig, layout, from, to),
+  numbers: Float64Array.from(sweepColumnsChunk(rig, layout, from, to).flatMap((column) => Array.from(column))),
 });
+
 describe('a sweep in columns', () => {
   const cases = [
     ['anvil', ['store.V0=1 kV..4 kV/6', 'store.ESR=1 mΩ..30 mΩ/4 log'], ['peak-current', 'limit:tightest', 'charge-time']],
@@ -49,18 +50,10 @@ describe('a sweep in columns', () => {
     const n = pointsOf(layout);
     const whole = sweepChunk(rig, { axes: layout.axes, outputs: layout.outputs.map(({ id }) => id) }, 0, n);
     const all = stretch(rig, layout, 0, n);
-    expect(all.columns).toHaveLength(widthOf(layout));
+    expect(all.numbers).toHaveLength(widthOf(layout) * n);
     expect(sweepPoints(layout, [all])).toEqual(whole);
     const cut = Math.floor(n / 3);
-    expect([stretch(rig, layout, cut, n), stretch(rig, layout, 0, cut)].reverse().map(({ columns }) => columns)).toEqual(
-      [
-        [0, cut],
-        [cut, n],
-      ].map(([from, to]) => all.columns.map((column) => column.slice(from, to))),
-    );
-    // As they lie in memory, one behind the other.
-    const bytes = Float64Array.from(all.columns.flatMap((column) => Array.from(column))).buffer;
-    expect(columnsIn(bytes, widthOf(layout))).toEqual(all.columns);
+    expect(sweepPoints(layout, [stretch(rig, layout, cut, n), stretch(rig, layout, 0, cut)])).toEqual(whole);
   });
 
   test('what is not there yet is left open, and a sweep of a rig without ratings has no tightest limit', () => {
@@ -86,7 +79,7 @@ describe('a sweep in columns', () => {
         const masks = Array.from({ length: Math.ceil(many / 32) }, (_, m) =>
           over.filter((k) => Math.floor(k / 32) === m).reduce((sum, k) => sum + 2 ** (k % 32), 0),
         );
-        const [point] = sweepPoints(layout, [{ from: 0, columns: [NaN, NaN, ...masks].map((value) => Float64Array.of(value)) }]);
+        const [point] = sweepPoints(layout, [{ from: 0, numbers: Float64Array.of(NaN, NaN, ...masks) }]);
         expect(point?.over).toEqual(over.map((k) => `limit:${k}`));
         expect(point?.tightest).toBeNull();
       }),

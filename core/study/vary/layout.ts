@@ -18,11 +18,11 @@ export interface SweepLayout {
 const perOutput = 3;
 const perMask = 32;
 
-/** Points of a stretch, and what its columns begin with. */
+/** Points of a stretch, from which it begins. */
 export interface SweepStretch {
   readonly from: number;
-  /** NaN where there is no such number. */
-  readonly columns: readonly Float64Array[];
+  /** Its columns as they lie in memory, one behind the other; NaN where there is no such number. */
+  readonly numbers: Float64Array;
 }
 
 export const layoutOf = (rig: Rig, axes: readonly Axis[], outputs: readonly Output[]): SweepLayout => ({
@@ -58,21 +58,16 @@ export function sweepColumnsChunk(rig: Rig, layout: SweepLayout, from: number, t
   return columns;
 }
 
-/** The columns of a stretch as they lie in memory, one behind the other. */
-export function columnsIn(bytes: ArrayBuffer, width: number): Float64Array[] {
-  const all = new Float64Array(bytes);
-  const rows = all.length / width;
-  return Array.from({ length: width }, (_, k) => all.subarray(k * rows, (k + 1) * rows));
-}
-
 /** The points of a sweep out of its columns; those that are not there yet are left out. */
 export function sweepPoints(layout: SweepLayout, stretches: readonly SweepStretch[]): (SweepPoint | undefined)[] {
   const { axes, outputs, limits } = layout;
   const points = new Array<SweepPoint | undefined>(pointsOf(layout)).fill(undefined);
   const behind = perOutput * outputs.length;
-  for (const { from, columns } of stretches)
-    columns[0]?.forEach((_, row) => {
-      const at = (column: number) => columns[column]?.[row] ?? NaN;
+  const width = widthOf(layout);
+  for (const { from, numbers } of stretches) {
+    const rows = numbers.length / width;
+    for (let row = 0; row < rows; row++) {
+      const at = (column: number) => numbers[column * rows + row] ?? NaN;
       const place = at(behind);
       points[from + row] = {
         at: valuesAt(axes, from + row),
@@ -84,6 +79,7 @@ export function sweepPoints(layout: SweepLayout, stretches: readonly SweepStretc
         tightest: Number.isFinite(place) ? { id: limits[place] ?? '', use: at(behind + 1) } : null,
         over: limits.filter((_id, k) => Math.floor(at(behind + 2 + Math.floor(k / perMask)) / 2 ** (k % perMask)) % 2 === 1),
       };
-    });
+    }
+  }
   return points;
 }

@@ -1,3 +1,4 @@
+import type { Scattered } from '../../figure/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Axis } from './axis.ts';
 import type { Share } from './matters.ts';
@@ -33,6 +34,18 @@ export interface StudyColumn {
   readonly name: string;
   readonly data: readonly (number | string | null)[];
 }
+
+/** Columns as what writes a table takes them. */
+export const tableOf = (
+  columns: readonly StudyColumn[],
+): { fields: string[]; data: (number | string | null | undefined)[][] } => ({
+  fields: columns.map(({ name }) => name),
+  data: (columns[0]?.data ?? []).map((_, i) => columns.map(({ data }) => data[i])),
+});
+
+/** What scatters from shot to shot, each with its standard deviation. */
+export const printScattered = (scattered: readonly Scattered[]): string =>
+  scattered.map(({ title, deviation }) => `${title} (σ ${printPercent(deviation, 2)})`).join(', ');
 
 /** The points of a sweep as a table: page and terminal write the same. */
 export function sweepColumns(axes: readonly Axis[], outputs: readonly Output[], points: readonly SweepPoint[]): StudyColumn[] {

@@ -74,6 +74,14 @@ export interface Sampler extends Drawn {
   read(values: readonly number[], sample: number): number[];
 }
 
+/** What scatters from shot to shot of all that these outputs depend on. @throws RangeError as {@link samplerOf} */
+export const scatteredOf = (rig: Rig, outputs: readonly string[]): readonly Scattered[] =>
+  drawnFor(
+    rig,
+    outputs.map((id) => askedOf(rig, id)),
+    true,
+  ).scattered;
+
 /** @throws RangeError where something is asked that a sample cannot say */
 export function samplerOf(rig: Rig, { outputs, seed, distribution, withModel, withShots }: Omit<Scatter, 'samples'>): Sampler {
   const asked = outputs.map((id) => askedOf(rig, id));

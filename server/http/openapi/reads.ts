@@ -231,7 +231,7 @@ export const reads: readonly ApiRoute[] = [
   },
   {
     method: 'get',
-    path: '/studies/:id/samples',
+    path: '/studies/:id/table',
     may: works,
     audited: true,
     about: 'Its samples or points as CSV, in SI units.',

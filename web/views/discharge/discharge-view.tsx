@@ -1,6 +1,6 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { FileDown, Printer } from 'lucide-react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { initialValue, type FieldValue, type QuantityField, type QuantityValue } from '@vast-surge/core/field';
 import { boundsOf, FormulaError } from '@vast-surge/core/formula';
 import { wordFinding } from '@vast-surge/core/hazard';
@@ -13,6 +13,7 @@ import {
   type OneCapacitor,
   type OneSheet,
 } from '@vast-surge/core/runsheet';
+import { useTypedParams } from '../../app/typed-params.ts';
 import { Button } from '../../ui/button.tsx';
 import { download } from '../../ui/download.ts';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
@@ -140,20 +141,10 @@ function Sheet({ sheet, of }: { sheet: OneSheet; of: OneCapacitor }) {
 
 /** One capacitor on the bench: what it does to a person, which resistor, how long, what to read. No supply, no switch, no load. */
 export function DischargeView() {
-  const [address, setAddress] = useSearchParams();
-  // What was typed stands here, and the address follows: an address that is still on its way would lose the edit before.
-  const [params, setParams] = useState(() => new URLSearchParams(address));
-  useEffect(() => {
-    setAddress(params, { replace: true });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the router makes it anew with every address
-  }, [params]);
+  const [params, put] = useTypedParams();
   const dielectric = oneCapacitorDielectrics.find(({ value }) => value === params.get('dielectric'))?.value ?? 'unknown';
   const set = (id: string, value: FieldValue) =>
-    setParams((before) => {
-      const next = new URLSearchParams(before);
-      next.set(id, value === null ? '' : typeof value === 'string' ? value : value.text);
-      return next;
-    });
+    put((next) => next.set(id, value === null ? '' : typeof value === 'string' ? value : value.text));
   const [C, V0, R, meter] = [valueIn(params, 'C'), valueIn(params, 'V0'), valueIn(params, 'R'), valueIn(params, 'meter')];
   const of = useMemo(() => (C && V0 && meter ? { C, V0, R, meter, dielectric } : null), [C, V0, R, meter, dielectric]);
   const made = useMemo(() => {

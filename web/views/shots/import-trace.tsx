@@ -5,7 +5,7 @@ import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { scopeFileWorker } from '../../workers/scope-file.ts';
 import type { Answered, ScopePreview } from '../../workers/scope-file.calculations.ts';
-import { toBase64 } from './samples.ts';
+import { toBase64 } from '../../app/base64.ts';
 import { Select } from '../../ui/select.tsx';
 import { ColumnHeads } from '../../ui/column-heads.tsx';
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import type { StoredShot } from '@vast-surge/contract';
 import { airIn, airOfLast, sameAir } from './air-of-last.ts';
-import { fromBase64, toBase64 } from './samples.ts';
+import { fromBase64, toBase64 } from '../../app/base64.ts';
 import { shotsCsv, shotsMarkdown } from './export.ts';
 
 test('samples come back as they were sent, whatever they are and however many', () => {

@@ -13,7 +13,7 @@ import type { PlotSpec } from '../../plot/option.ts';
 import { Button } from '../../ui/button.tsx';
 import { MeasuredFields } from './measured-fields.tsx';
 import { acceptIntoRig } from './accept-into-rig.ts';
-import { fromBase64 } from './samples.ts';
+import { fromBase64 } from '../../app/base64.ts';
 import { Select } from '../../ui/select.tsx';
 
 type Kind = TraceFit['kind'];

@@ -8,8 +8,9 @@ import {
 } from '@vast-surge/contract';
 import { printDuration } from '@vast-surge/core/quantity';
 import { fieldName, quantityAt, type Rig, type RigDocument } from '@vast-surge/core/rig';
-import { columnsIn, outputsOf, sweepPoints, widthOf, type Output } from '@vast-surge/core/study';
+import { outputsOf, sweepPoints, type Output } from '@vast-surge/core/study';
 import { failureOf, useGetRevisionQuery } from '../../app/api.ts';
+import { fromBase64 } from '../../app/base64.ts';
 import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { ExportLink } from '../../app/export-link.tsx';
 import { usePolling } from '../../app/live.ts';
@@ -108,7 +109,7 @@ function Acts({ study, mayNot, onTrouble }: Pick<RowProps, 'study' | 'mayNot' | 
         </Button>
       )}
       {study.state === 'done' && (
-        <ExportLink may={['designs', 'acts', 'reads']} href={`/api/studies/${study.id}/samples`}>
+        <ExportLink may={['designs', 'acts', 'reads']} href={`/api/studies/${study.id}/table`}>
           CSV
         </ExportLink>
       )}
@@ -220,8 +221,6 @@ function SamplesShown({
   );
 }
 
-const bytesOf = (base64: string): ArrayBuffer => Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0)).buffer;
-
 /** The points of a kept sweep that are there, drawn over the revision that they are of. */
 function SweepShown({ study }: { study: StoredStudy }) {
   const { data: sweep, error } = useGetSweepQuery(study.id, {
@@ -229,14 +228,16 @@ function SweepShown({ study }: { study: StoredStudy }) {
     refetchOnMountOrArgChange: true,
   });
   const { data: revision } = useGetRevisionQuery(study.revisionId);
-  const points = useMemo(() => {
-    if (!sweep) return [];
-    const width = widthOf(sweep.layout);
-    return sweepPoints(
-      sweep.layout,
-      sweep.stretches.map(({ from, columns }) => ({ from, columns: columnsIn(bytesOf(columns), width) })),
-    );
-  }, [sweep]);
+  const points = useMemo(
+    () =>
+      sweep
+        ? sweepPoints(
+            sweep.layout,
+            sweep.stretches.map(({ from, numbers }) => ({ from, numbers: fromBase64(numbers) })),
+          )
+        : [],
+    [sweep],
+  );
   const titleOf = useMemo(() => limitTitles(revision ? outputsOf(revision.document.rig) : []), [revision]);
   if (!sweep || !revision) return <p role={error ? 'alert' : 'status'}>{error ? failureOf(error).message : 'Reading …'}</p>;
   const { axes, outputs } = sweep.layout;

@@ -4,7 +4,9 @@ import {
   greatest,
   leastSamples,
   mostSamples,
+  printScattered,
   scatterColumns,
+  scatteredOf,
   spreadOf,
   type Distribution,
   type Output,
@@ -110,6 +112,7 @@ export function HowItScatters({ rigId, document, outputs }: Props & { rigId: str
         : { outputs: ids.split(' '), samples: n, seed: s, distribution, withModel, withShots },
     [ids, n, s, distribution, withModel, withShots],
   );
+  const shots = useMemo(() => (ids === '' ? [] : scatteredOf(document.rig, ids.split(' '))), [document.rig, ids]);
   const wrong = [['Samples', samples] as const, ['Seed', seed] as const].flatMap(([title, read]) =>
     read.ok ? [] : [`${title} ${read.reason}.`],
   );
@@ -146,6 +149,13 @@ export function HowItScatters({ rigId, document, outputs }: Props & { rigId: str
           each sample is a shot
         </label>
       </div>
+      {withShots && asked.length > 0 && (
+        <p className="mt-2 text-14 text-dim">
+          {shots.length > 0
+            ? `From shot to shot: ${printScattered(shots)}.`
+            : 'No gap or trigger that these figures depend on scatters from shot to shot.'}
+        </p>
+      )}
       {wrong.length > 0 && (
         <p role="alert" className="mt-2 font-bold text-over">
           {wrong.join(' ')}
