@@ -1,5 +1,5 @@
 import * as room from './index.ts';
-import { cases } from '../test/long.ts';
+import { cases, isLong } from '../test/long.ts';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { parseQuantity } from '../quantity/index.ts';
@@ -119,10 +119,11 @@ const isIntegral = ({ id }: Formula) =>
     id,
   );
 
-/** Symbols that are asked for: of integrals one that is outside the search in them. */
+/** Symbols that are asked for: of integrals one that is outside the search in them, and in the long run the capacitance as well. */
 const askedBackwards = (formula: Formula): string[] => {
   const symbols = Object.keys(formula.inputs);
-  return isIntegral(formula) ? [...symbols.filter((symbol) => symbol === 'C'), ...symbols.slice(-1)] : symbols;
+  if (!isIntegral(formula)) return symbols;
+  return [...symbols.filter((symbol) => symbol === 'C' && isLong), ...symbols.slice(-1)];
 };
 
 test('a result that just touches the target where it turns round is found', () => {

@@ -108,18 +108,21 @@ function withParts(bench: KnownBench, ids: readonly string[], change: (stored: S
   return { ...bench, parts };
 }
 
+function withCreated(bench: KnownBench, write: Extract<BenchWrite, { do: 'create' }>, now: string): KnownBench {
+  const parts = new Map(bench.parts);
+  const head = { version: 0, createdAt: now, updatedAt: now, removedAt: null, hasPhoto: false };
+  for (const { id, part } of write.parts) if (!parts.has(id)) parts.set(id, { id, part, ...head });
+  const lots = new Map(bench.lots);
+  for (const { id, lot } of write.lots ?? [])
+    if (!lots.has(id)) lots.set(id, { id, lot, version: 1, createdAt: now, updatedAt: now });
+  return { ...bench, parts, lots };
+}
+
 /** The bench as it will be once a write has been done: what the page shows meanwhile. `now` is an ISO time. */
 export function withWrite(bench: KnownBench, write: BenchWrite, now: string): KnownBench {
   switch (write.do) {
-    case 'create': {
-      const parts = new Map(bench.parts);
-      const head = { version: 0, createdAt: now, updatedAt: now, removedAt: null, hasPhoto: false };
-      for (const { id, part } of write.parts) if (!parts.has(id)) parts.set(id, { id, part, ...head });
-      const lots = new Map(bench.lots);
-      for (const { id, lot } of write.lots ?? [])
-        if (!lots.has(id)) lots.set(id, { id, lot, version: 1, createdAt: now, updatedAt: now });
-      return { ...bench, parts, lots };
-    }
+    case 'create':
+      return withCreated(bench, write, now);
     case 'edit': {
       const byId = new Map<string, PartEdit[]>();
       for (const edit of write.edits) byId.set(edit.id, [...(byId.get(edit.id) ?? []), edit]);

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { checks, checkSchema, type CheckId } from '@vast-surge/core/campaign';
 import { failureOf, useAddCheckMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 
 /** Writes down that a check of the workshop was made. It says what a person did, and does nothing itself. */
 export function CheckForm({ by, open }: { by: string; open: readonly CheckId[] }) {
@@ -28,11 +29,9 @@ export function CheckForm({ by, open }: { by: string; open: readonly CheckId[] }
           Done just now: {checks[id].title.split(':')[0]?.toLowerCase()}
         </Button>
       ))}
-      {trouble !== null && (
-        <p role="alert" className="w-full font-bold text-over">
-          {trouble}
-        </p>
-      )}
+      <Trouble look="words" className="w-full">
+        {trouble}
+      </Trouble>
     </div>
   );
 }

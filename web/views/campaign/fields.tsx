@@ -4,6 +4,7 @@ import type { z } from 'zod';
 import type { Session } from '@vast-surge/core/campaign';
 import { fieldIssues } from '@vast-surge/core/format';
 import { askedFor } from '../../ui/ask.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 import { readTyped } from '../../ui/typed.ts';
 import { sessionOf, sessionText, written } from './moments.ts';
 
@@ -103,11 +104,9 @@ export function SessionRow({
           onChange={(event) => put({ people: event.target.value })}
         />
       </div>
-      {reason !== null && (
-        <p role="alert" className="text-13 font-bold text-over">
-          {reason}
-        </p>
-      )}
+      <Trouble look="words" className="text-13">
+        {reason}
+      </Trouble>
       {note !== null && <p className="border-l-4 border-warning pl-2 text-13">{note}</p>}
     </div>
   );

@@ -7,6 +7,7 @@ import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 import { Initials, issuesTold, TextLine } from './fields.tsx';
 
 const own = 'own';
@@ -174,11 +175,9 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
         />
         <Initials value={typed.by} onText={(by) => set({ by })} />
       </div>
-      {trouble !== null && (
-        <p role="alert" className="mt-1 font-bold text-over">
-          {trouble}
-        </p>
-      )}
+      <Trouble look="words" className="mt-1">
+        {trouble}
+      </Trouble>
       <Button type="submit" look="primary" className="mt-2" disabled={isKeeping}>
         Keep this campaign
       </Button>

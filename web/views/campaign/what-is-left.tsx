@@ -7,6 +7,7 @@ import { printDuration } from '@vast-surge/core/quantity';
 import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
+import { Trouble } from '../../ui/trouble.tsx';
 import { Initials, readSession, SessionRow, TextLine } from './fields.tsx';
 import { moments, nextSaturday, sessionOf, sessionText, written } from './moments.ts';
 import { useWrite } from './use-campaign.ts';
@@ -65,11 +66,9 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
         <TextLine label="Why" className="flex-1" value={why} onText={setWhy} />
         <Initials value={by} onText={setBy} />
       </div>
-      {trouble !== null && (
-        <p role="alert" className="mt-1 font-bold text-over">
-          {trouble}
-        </p>
-      )}
+      <Trouble look="words" className="mt-1">
+        {trouble}
+      </Trouble>
       <p className="mt-2 flex gap-2">
         <Button
           onClick={() =>

@@ -38,6 +38,14 @@ function Row({ fault, isShown, onShow }: { fault: Fault; isShown: boolean; onSho
   );
 }
 
+const Detail = ({ children }: { children: React.ReactNode }) => (
+  <tr>
+    <td colSpan={2} className="bg-plate px-2 pb-4">
+      {children}
+    </td>
+  </tr>
+);
+
 function Table({
   study,
   shown,
@@ -73,15 +81,7 @@ function Table({
             </tr>,
             ...faults.flatMap((fault) => [
               <Row key={fault.id} fault={fault} isShown={fault === shown} onShow={() => onShow(fault.id)} />,
-              ...(fault === shown && detail !== null
-                ? [
-                    <tr key={`${fault.id} detail`}>
-                      <td colSpan={2} className="bg-plate px-2 pb-4">
-                        {detail}
-                      </td>
-                    </tr>,
-                  ]
-                : []),
+              ...(fault === shown && detail !== null ? [<Detail key={`${fault.id} detail`}>{detail}</Detail>] : []),
             ]),
           ];
         })}

@@ -36,6 +36,25 @@ function Big({
   );
 }
 
+function Resistors({ balance }: { balance: Extract<ReturnType<typeof balanceOf>, { ok: true }> }) {
+  return (
+    <p className="py-1">
+      At most{' '}
+      <WorkedNumber
+        title="Balancing resistor"
+        printed={short(balance.resistor.value, 'Ω')}
+        worked={balance.resistor}
+        rig={null}
+        className="text-19 font-bold"
+      />{' '}
+      across each group,{' '}
+      <WorkedNumber title="Power in each" printed={short(balance.power.value, 'W')} worked={balance.power} rig={null} /> in each,{' '}
+      {short(balance.current, 'A')} from the supply. Groups differ by {short(balance.difference, 'A')} of leakage. They also
+      bleed: {printDuration(balance.bleeds)} to each factor of 2.7; they are no bleeder until you have sized them as one.
+    </p>
+  );
+}
+
 function Balance({
   composed,
   target,
@@ -56,20 +75,7 @@ function Balance({
     <section aria-label="Balancing resistors" className="mt-5">
       <h3 className="border-b border-ink text-15 font-bold">Balancing resistors, from leakage</h3>
       {balance.ok ? (
-        <p className="py-1">
-          At most{' '}
-          <WorkedNumber
-            title="Balancing resistor"
-            printed={short(balance.resistor.value, 'Ω')}
-            worked={balance.resistor}
-            rig={null}
-            className="text-19 font-bold"
-          />{' '}
-          across each group,{' '}
-          <WorkedNumber title="Power in each" printed={short(balance.power.value, 'W')} worked={balance.power} rig={null} /> in
-          each, {short(balance.current, 'A')} from the supply. Groups differ by {short(balance.difference, 'A')} of leakage. They
-          also bleed: {printDuration(balance.bleeds)} to each factor of 2.7; they are no bleeder until you have sized them as one.
-        </p>
+        <Resistors balance={balance} />
       ) : (
         <p className="py-1">
           {balance.missing.length > 0

@@ -365,6 +365,15 @@ const readingOf = (value: number): MeterReading => ({
 });
 
 /** What a design comes to, beside what was measured of it. */
+function FirstCharge({ material }: { material: string }) {
+  return (
+    <p className="mt-4 text-13 text-dim">
+      Charge a home-made capacitor for the first time behind a barrier, slowly, with its bleeder connected.{' '}
+      {dielectricById(material)?.breaksDown ?? ''} Discharge through a resistor, verify with a meter rated for it, strap.
+    </p>
+  );
+}
+
 function Outcome({
   stored,
   design,
@@ -378,7 +387,6 @@ function Outcome({
   // Kept here: a size that cannot be read for a moment takes no name away.
   const [name, setName] = useState('');
   const shape = shapeOf(design.shape);
-  const material = design.fields['material'];
   const predicted = useMemo(() => predictDesign(design), [design]);
   const put = (prediction: Prediction) => {
     const id = crypto.randomUUID();
@@ -410,17 +418,26 @@ function Outcome({
         {!stored && predicted.ok && (
           <ToTheBench title={shape.title} name={name} setName={setName} onPut={() => put(predicted.prediction)} />
         )}
-        <p className="mt-4 text-13 text-dim">
-          Charge a home-made capacitor for the first time behind a barrier, slowly, with its bleeder connected.{' '}
-          {dielectricById(String(material))?.breaksDown ?? ''} Discharge through a resistor, verify with a meter rated for it,
-          strap.
-        </p>
+        <FirstCharge material={String(design.fields['material'])} />
       </div>
     </section>
   );
 }
 
 /** The desk for capacitors of one's own making: sizes in, capacitance, stress and cutting list out. */
+function WhichOne({ stored }: { stored: StoredPart | undefined }) {
+  return (
+    <div className="flex items-baseline justify-between gap-2">
+      <h2 className="text-19 font-bold">{stored ? `${stored.part.tag}: ${stored.part.name}` : 'A new one'}</h2>
+      {stored && (
+        <Link className="text-select underline" to={`/parts?part=${stored.id}`}>
+          on the shelf
+        </Link>
+      )}
+    </div>
+  );
+}
+
 export function HomeMadeView() {
   const shelf = useShelf();
   const [params] = useSearchParams();
@@ -440,14 +457,7 @@ export function HomeMadeView() {
           aria-label="Design"
           className="border-rule px-4 py-3 lg:min-h-0 lg:w-[430px] lg:shrink-0 lg:overflow-y-auto lg:border-r"
         >
-          <div className="flex items-baseline justify-between gap-2">
-            <h2 className="text-19 font-bold">{stored ? `${stored.part.tag}: ${stored.part.name}` : 'A new one'}</h2>
-            {stored && (
-              <Link className="text-select underline" to={`/parts?part=${stored.id}`}>
-                on the shelf
-              </Link>
-            )}
-          </div>
+          <WhichOne stored={stored} />
           <Shapes of={design.shape} isFixed={stored !== undefined} onShape={(id) => setDesign(newDesign(id))} />
           <p className="mt-1 text-13 text-dim">{shape.says}</p>
           {Object.entries(shape.fields)

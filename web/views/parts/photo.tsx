@@ -5,6 +5,7 @@ import { useGetPhotoQuery } from '../../app/api.ts';
 import { writeBench } from '../../app/bench.ts';
 import { FileButton } from '../../ui/file-button.tsx';
 import { smallPicture } from '../../ui/small-picture.ts';
+import { Trouble } from '../../ui/trouble.tsx';
 
 /** The photo of a part, if it has one, and the way to take or choose another. */
 export function Photo({ stored }: { stored: StoredPart }) {
@@ -43,11 +44,9 @@ export function Photo({ stored }: { stored: StoredPart }) {
           Remove
         </button>
       )}
-      {said !== null && (
-        <p role="alert" className="max-w-[16rem] text-left text-13 font-bold text-over">
-          {said}
-        </p>
-      )}
+      <Trouble look="words" className="max-w-[16rem] text-left text-13">
+        {said}
+      </Trouble>
     </div>
   );
 }

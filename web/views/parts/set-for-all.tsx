@@ -82,6 +82,14 @@ function ValueFor({
   );
 }
 
+type Of = (stored: StoredPart) => unknown;
+
+/** What brings the value at a path from one to the other, for those whose value differs. */
+const editsOf = (path: string, chosen: readonly StoredPart[], to: Of, from: Of): PartEdit[] =>
+  chosen
+    .filter((stored) => !sameValue(to(stored) as FieldValue, from(stored) as FieldValue))
+    .map((stored) => ({ id: stored.id, set: { [path]: to(stored) }, was: { [path]: from(stored) } }));
+
 /** One value for all parts that are chosen: connection and school of twenty cans at once. What it replaces comes back by Undo. */
 export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; onClose: () => void }) {
   const [first] = chosen;
@@ -95,12 +103,7 @@ export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; 
     const field = fields[next];
     setValue(first ? valueIn(first, next) : field ? initialValue(field) : null);
   };
-  const edits = (to: (stored: StoredPart) => unknown, from: (stored: StoredPart) => unknown): PartEdit[] => {
-    const path = isPlain(id) ? id : `fields.${id}`;
-    return chosen
-      .filter((stored) => !sameValue(to(stored) as FieldValue, from(stored) as FieldValue))
-      .map((stored) => ({ id: stored.id, set: { [path]: to(stored) }, was: { [path]: from(stored) } }));
-  };
+  const edits = (to: Of, from: Of) => editsOf(isPlain(id) ? id : `fields.${id}`, chosen, to, from);
   const was = (stored: StoredPart) => valueIn(stored, id);
   const wanted = () => value;
   const set = () => {

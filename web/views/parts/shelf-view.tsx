@@ -50,6 +50,24 @@ function Narrow({
 }
 
 /** What can be done with the parts that are chosen. */
+function ConditionOfAll({ onCondition }: { onCondition: (condition: Condition) => void }) {
+  return (
+    <Select
+      aria-label="Condition of all selected"
+      fit="tall"
+      value=""
+      onChange={(event) => onCondition(event.target.value as Condition)}
+    >
+      <option value="" disabled>
+        State …
+      </option>
+      {conditions.map((c) => (
+        <option key={c}>{c}</option>
+      ))}
+    </Select>
+  );
+}
+
 function ChosenBar({
   chosen,
   onNone,
@@ -76,19 +94,7 @@ function ChosenBar({
       <Button onClick={() => void navigate(`/parts/labels?parts=${ids}`)}>
         <Printer size={16} aria-hidden /> Labels
       </Button>
-      <Select
-        aria-label="Condition of all selected"
-        fit="tall"
-        value=""
-        onChange={(event) => onCondition(event.target.value as Condition)}
-      >
-        <option value="" disabled>
-          State …
-        </option>
-        {conditions.map((c) => (
-          <option key={c}>{c}</option>
-        ))}
-      </Select>
+      <ConditionOfAll onCondition={onCondition} />
       <Button onClick={() => setSetting(true)}>
         <PencilRuler size={16} aria-hidden /> Set for all
       </Button>

@@ -3,6 +3,7 @@ import { format } from 'date-fns';
 import type { Passkey } from '@vast-surge/contract';
 import { useAddPasskeyMutation, useAskPasskeyMutation, useRemovePasskeyMutation } from '../../app/people-api.ts';
 import { Button } from '../../ui/button.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 import { hasPasskeys, madePasskey } from './passkey-browser.ts';
 import { Line, LinesForm, OwnPassword, Wrong } from './form-parts.tsx';
 
@@ -37,11 +38,7 @@ function PasskeyForm({ onDone }: { onDone: () => void }) {
       />
       <OwnPassword value={password} onText={setPassword} />
       <Wrong error={asking.error ?? adding.error} />
-      {trouble !== null && (
-        <p role="alert" className="border-l-4 border-over pl-2 font-bold">
-          {trouble}
-        </p>
-      )}
+      <Trouble>{trouble}</Trouble>
       <p className="flex gap-3">
         <Button type="submit" look="primary" disabled={asking.isLoading || adding.isLoading}>
           Make the passkey

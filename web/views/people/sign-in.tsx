@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { failureOf } from '../../app/base-api.ts';
 import { usePasskeyOptionsMutation, useSignInByPasskeyMutation, useSignInMutation } from '../../app/people-api.ts';
 import { Button } from '../../ui/button.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 import { hasPasskeys, signedByPasskey } from './passkey-browser.ts';
 import { Line, useDeviceAsked, Wrong } from './form-parts.tsx';
 
@@ -80,11 +81,7 @@ export function SignIn() {
             Sign in with a passkey
           </Button>
         )}
-        {trouble !== null && (
-          <p role="alert" className="border-l-4 border-over pl-2 font-bold">
-            {trouble}
-          </p>
-        )}
+        <Trouble>{trouble}</Trouble>
         <p className="text-14 text-dim">
           No account yet, or the password is lost: whoever administers the workshop gives you a link. What was typed on this
           device and not sent yet is kept and goes out once you are signed in.

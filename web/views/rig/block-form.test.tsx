@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { useMemo } from 'react';
 import { afterEach, describe, expect, test } from 'vitest';
 import { evaluateRig } from '@vast-surge/core/evaluation';
 import { blockDefinition, blockDefinitions, groupsOf, isInForce, newBlock, slotTitles } from '@vast-surge/core/kind';
@@ -27,7 +28,9 @@ function Form({ id }: { id: string }) {
 }
 function Seen({ id, document: whole }: { id: string; document: NonNullable<ReturnType<typeof useOpenDocument>> }) {
   const document = useSeen(whole);
-  return <BlockForm id={id} document={document} evaluation={evaluateRig(document.rig)} />;
+  // A field in hand draws the form anew, and the rig is the same one.
+  const evaluation = useMemo(() => evaluateRig(document.rig), [document.rig]);
+  return <BlockForm id={id} document={document} evaluation={evaluation} />;
 }
 
 const formOf = (rig: Rig) => {
@@ -52,7 +55,7 @@ describe('the form of a block', () => {
 
   test.each(blockDefinitions.map((definition) => [definition.slot, definition.kind, definition] as const))(
     '%s, %s: every field that counts has its label, is reached by the keyboard in the order of its groups, and others are not shown',
-    async (slot, kind, definition) => {
+    (slot, kind, definition) => {
       const rig =
         slot === 'load' ? withLoadKind(newRig(), newBlock(definition)) : withBlock(newRig(), slot, newBlock(definition));
       const { store } = formOf(rig);
@@ -81,19 +84,32 @@ describe('the form of a block', () => {
         const label = [...region.querySelectorAll('label')].find(({ htmlFor }) => htmlFor === control?.id);
         expect(label?.textContent, `${kind} ${asked[k] ?? ''}`).toContain(title);
       });
-      const [first] = controls;
-      const hand = userEvent.setup({ delay: null });
-      act(() => first?.focus());
-      for (const control of controls) {
-        expect(document.activeElement).toBe(control);
-        // The slider of the field in hand comes between, and the head of the next group.
-        do await hand.tab();
-        while (document.activeElement?.getAttribute('role') === 'slider' || document.activeElement?.tagName === 'SUMMARY');
-      }
+      // By the keyboard: nothing takes a control out of the order of the page, and what comes between is the head of the next group.
+      const stops = [...region.querySelectorAll<HTMLElement>('input, select, textarea, button, summary, a[href], [tabindex]')];
+      const reached = stops.filter((stop) => stop.tabIndex >= 0 && !stop.matches(':disabled') && stop.tagName !== 'SUMMARY');
+      const [from, to] = [controls.at(0), controls.at(-1)].map((control) => reached.findIndex((stop) => stop === control));
+      expect(reached.slice(from, (to ?? 0) + 1)).toEqual(controls);
       for (const [id] of fields.filter(([, field]) => !isInForce(block, field)))
         expect(document.getElementById(`field-${slot}-${id}`), id).toBeNull();
     },
   );
+
+  test.each(['store', 'load'] as const)('a hand goes through the fields of a %s with the tabulator alone', async (slot) => {
+    const { store } = formOf(newRig());
+    act(() => void store.dispatch(blockSelected(slot)));
+    const region = screen.getByRole('region', { name: `${slotTitles[slot]} fields` });
+    for (const fold of region.querySelectorAll('details')) act(() => void (fold.open = true));
+    const controls = [...region.querySelectorAll<HTMLElement>(`[id^="field-${slot}-"]`)];
+    expect(controls.length).toBeGreaterThan(3);
+    const hand = userEvent.setup({ delay: null });
+    act(() => controls[0]?.focus());
+    for (const control of controls) {
+      expect(document.activeElement).toBe(control);
+      // The slider of the field in hand comes between, and the head of the next group.
+      do await hand.tab();
+      while (document.activeElement?.getAttribute('role') === 'slider' || document.activeElement?.tagName === 'SUMMARY');
+    }
+  });
 
   test('another kind keeps what both have; a value that is typed is in the rig, one that cannot be read says so and is not', async () => {
     const { store, present } = formOf(newRig());

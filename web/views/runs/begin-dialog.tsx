@@ -9,6 +9,7 @@ import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { Select } from '../../ui/select.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 
 export type RunKind = 'live' | 'rehearsal';
 
@@ -186,11 +187,7 @@ export function BeginDialog({ rigId, version, document, first = 'live', onClose 
     >
       <KindOfRun kind={kind} setKind={setKind} />
       {isRehearsal && made.ok && <RehearsalForm plan={made.plan} wish={wish} set={(more) => setWish({ ...wish, ...more })} />}
-      {(reason ?? trouble) !== null && (
-        <p role="alert" className="mt-3 border-l-4 border-over pl-2 font-bold">
-          {reason ?? trouble}
-        </p>
-      )}
+      <Trouble className="mt-3">{reason ?? trouble}</Trouble>
       <div className="mt-4 flex gap-3">
         <Button look="primary" disabled={reason !== null || isLoading} onClick={() => void start()}>
           {isRehearsal ? 'Open the rehearsal' : 'Open the run'}

@@ -79,21 +79,17 @@ function NewPin({ reads, onSet, onClose }: { reads: string; onSet: (pin: PinChec
   );
 }
 
-/** A hold that the second person answers with their own PIN. */
-export function HoldPin({
-  reads,
-  pin,
-  isElsewhere = false,
-  onProof,
-  onSet,
-}: {
-  reads: string;
-  pin: PinCheck;
+interface HoldPinProps {
+  readonly reads: string;
+  readonly pin: PinCheck;
   /** The second person may have a device of their own to answer on. */
-  isElsewhere?: boolean;
-  onProof: (proof: string) => void;
-  onSet: (pin: PinCheck) => void;
-}) {
+  readonly isElsewhere?: boolean;
+  readonly onProof: (proof: string) => void;
+  readonly onSet: (pin: PinCheck) => void;
+}
+
+/** A hold that the second person answers with their own PIN. */
+export function HoldPin({ reads, pin, isElsewhere = false, onProof, onSet }: HoldPinProps) {
   const [text, setText] = useState('');
   const [isWrong, setWrong] = useState(false);
   const [isForgotten, setForgotten] = useState(false);

@@ -26,6 +26,28 @@ interface Keys {
   readonly others: Readonly<Record<string, () => void>>;
 }
 
+/** In a field keys are text, but for a pedal, which is no key of a keyboard; on a button they press it. */
+const isOfTheField = (target: EventTarget | null, isUsual: boolean) => inField(target) || (isUsual && onButton(target));
+
+/** Esc once arms it, and once more within this time breaks off. ms */
+const twiceWithin = 1500;
+
+function escapesInARow(setArmed: (isArmed: boolean) => void, abort: () => void) {
+  let last = -Infinity;
+  let timer = 0;
+  return {
+    one(now: number): void {
+      clearTimeout(timer);
+      const isSecond = now - last < twiceWithin;
+      last = isSecond ? -Infinity : now;
+      setArmed(!isSecond);
+      if (isSecond) abort();
+      else timer = window.setTimeout(() => setArmed(false), twiceWithin);
+    },
+    end: () => clearTimeout(timer),
+  };
+}
+
 /**
  * The keys of run mode: one for the action of the step (also the pedal's), Esc twice for an abort, and those of the step.
  *
@@ -43,30 +65,18 @@ export function useRunKeys(step: string, keys: Keys): boolean {
     since.current = performance.now();
   }, [step]);
   useEffect(() => {
-    let escape = -Infinity;
-    let timer = 0;
+    const escapes = escapesInARow(setArmed, () => latest.current.abort());
     const onKey = (event: KeyboardEvent) => {
       if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
       const now = performance.now();
       if (event.key === 'Escape') {
         event.preventDefault();
-        clearTimeout(timer);
-        if (now - escape < 1500) {
-          escape = -Infinity;
-          setArmed(false);
-          latest.current.abort();
-          return;
-        }
-        escape = now;
-        setArmed(true);
-        timer = window.setTimeout(() => setArmed(false), 1500);
+        escapes.one(now);
         return;
       }
       const isPedal = event.key === pedalKey();
       const isUsual = usual.includes(event.key);
-      // In a field keys are text, but for a pedal, which is no key of a keyboard; on a button they press it.
-      if (inField(event.target) && !isPedal) return;
-      if (onButton(event.target) && isUsual && !isPedal) return;
+      if (!isPedal && isOfTheField(event.target, isUsual)) return;
       const other = latest.current.others[event.key.toLowerCase()];
       if (!isPedal && !isUsual && !other) return;
       event.preventDefault();
@@ -79,7 +89,7 @@ export function useRunKeys(step: string, keys: Keys): boolean {
     };
     window.addEventListener('keydown', onKey);
     return () => {
-      clearTimeout(timer);
+      escapes.end();
       window.removeEventListener('keydown', onKey);
     };
   }, []);

@@ -90,6 +90,17 @@ export interface Running extends Replayed, RunQueueState {
   readonly untilTaken: number | null;
 }
 
+/** Beside a line that stands it is not asked; without one, and while something waits, every second. */
+function usePumped(queue: ReturnType<typeof queueFor>, isWaiting: boolean): void {
+  const beside = usePolling(every);
+  const pause = isWaiting ? every : beside;
+  useEffect(() => {
+    if (pause === 0) return;
+    const timer = setInterval(() => void queue.pump(), pause);
+    return () => clearInterval(timer);
+  }, [queue, pause]);
+}
+
 /** A run as it stands: what the server has and what this screen has done since. */
 export function useRun(run: StoredRun): Running {
   const queue = useMemo(() => queueFor(run), [run]);
@@ -119,14 +130,7 @@ export function useRun(run: StoredRun): Running {
       queue.close();
     };
   }, [queue, run.id]);
-  // Beside a line that stands it is not asked; without one, and while something waits, every second.
-  const beside = usePolling(every);
-  const pause = kept.isAway || kept.waiting.length > 0 ? every : beside;
-  useEffect(() => {
-    if (pause === 0) return;
-    const timer = setInterval(() => void queue.pump(), pause);
-    return () => clearInterval(timer);
-  }, [queue, pause]);
+  usePumped(queue, kept.isAway || kept.waiting.length > 0);
   const given = state.asking?.isGiven === true && state.asking.screen === theScreen() ? state.asking.by : null;
   useEffect(() => {
     if (given !== null && !isActing) act({ type: 'took-over', by: given });

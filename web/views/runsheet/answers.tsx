@@ -8,6 +8,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import type { EditSheet } from './edited-phase.tsx';
 import { Select } from '../../ui/select.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 
 interface Answered {
   readonly by: string;
@@ -56,11 +57,9 @@ function AnswerForm({ says, onAnswer, more }: { says: string; onAnswer: (made: A
       </label>
       {more}
       <Button type="submit">{says}</Button>
-      {wrong !== null && (
-        <p role="alert" className="basis-full font-bold text-over">
-          {wrong}
-        </p>
-      )}
+      <Trouble look="words" className="basis-full">
+        {wrong}
+      </Trouble>
     </form>
   );
 }

@@ -76,6 +76,13 @@ function ArcFields({ arc, setArc }: { arc: Arc; setArc: (arc: Arc) => void }) {
   );
 }
 
+const NoProof = () => (
+  <p className="mt-3 max-w-[70ch] text-13 text-dim print:hidden">
+    Joules are those of this bank at this capacitance. A needle is no proof of an empty bank: verify with a meter rated for the
+    voltage.
+  </p>
+);
+
 /** A scale to print for a meter that is a movement with a series multiplier. */
 export function ScaleView() {
   const { seen: rigDocument, evaluation } = useRigPage();
@@ -125,10 +132,7 @@ export function ScaleView() {
           limit={limit === null ? null : print(limit)}
         />
       </div>
-      <p className="mt-3 max-w-[70ch] text-13 text-dim print:hidden">
-        Joules are those of this bank at this capacitance. A needle is no proof of an empty bank: verify with a meter rated for
-        the voltage.
-      </p>
+      <NoProof />
     </main>
   );
 }

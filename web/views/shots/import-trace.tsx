@@ -8,6 +8,7 @@ import type { Answered, ScopePreview } from '../../workers/scope-file.calculatio
 import { toBase64 } from '../../app/base64.ts';
 import { Select } from '../../ui/select.tsx';
 import { ColumnHeads } from '../../ui/column-heads.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 
 const remembered = 'vast-surge.scope-layouts';
 
@@ -162,6 +163,20 @@ function Lines({ layout, set }: { layout: ScopeLayout; set: (more: Partial<Scope
   );
 }
 
+function QuantityOf({ channel, set }: { channel: ScopeChannel; set: (more: Partial<ScopeChannel>) => void }) {
+  return (
+    <Select
+      aria-label={`Quantity of column ${channel.column + 1}`}
+      fit="small"
+      value={channel.quantity}
+      onChange={(event) => set({ quantity: event.target.value === 'current' ? 'current' : 'voltage' })}
+    >
+      <option value="voltage">voltage, V</option>
+      <option value="current">current, A</option>
+    </Select>
+  );
+}
+
 /** A column of the file: what it is, and what one of its numbers stands for. */
 function ColumnRow({
   channel,
@@ -185,15 +200,7 @@ function ColumnRow({
         />
       </td>
       <td className="py-1 pr-3">
-        <Select
-          aria-label={`Quantity of column ${channel.column + 1}`}
-          fit="small"
-          value={channel.quantity}
-          onChange={(event) => set({ quantity: event.target.value === 'current' ? 'current' : 'voltage' })}
-        >
-          <option value="voltage">voltage, V</option>
-          <option value="current">current, A</option>
-        </Select>
+        <QuantityOf channel={channel} set={set} />
       </td>
       <td className="py-1 pr-3">
         <NumberField
@@ -285,11 +292,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
       <Lines layout={layout} set={(more) => setLayout({ ...layout, ...more })} />
       <Columns layout={layout} setLayout={setLayout} />
       <p className="mt-1 text-13 text-dim">At most {mostChannels} columns at once.</p>
-      {trouble !== null && (
-        <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
-          {trouble}
-        </p>
-      )}
+      <Trouble className="mt-2">{trouble}</Trouble>
       <div className="mt-4 flex items-center gap-3">
         <Button look="primary" disabled={isBusy} onClick={() => void take()}>
           {isBusy ? 'Reading …' : 'Import'}

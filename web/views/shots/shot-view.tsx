@@ -20,6 +20,7 @@ import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
 import { smallPicture } from '../../ui/small-picture.ts';
+import { Trouble } from '../../ui/trouble.tsx';
 import { fileOf, ImportTrace, previewOf } from './import-trace.tsx';
 import { printMeasure } from './export.ts';
 import { ShotFields } from './shot-fields.tsx';
@@ -162,11 +163,7 @@ function Files({ stored }: { stored: StoredShot }) {
           <Camera size={16} aria-hidden /> Photo
         </FileButton>
       </div>
-      {trouble !== null && (
-        <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
-          {trouble}
-        </p>
-      )}
+      <Trouble className="mt-2">{trouble}</Trouble>
       {stored.files
         .filter((f) => f.kind === 'trace')
         .map((f) => (

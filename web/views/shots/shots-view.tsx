@@ -162,23 +162,17 @@ function Pick({
 }
 
 /** Which shots are shown, and how. */
-function Narrowing({
-  filter,
-  setFilter,
-  rigs,
-  isSeries,
-  setSeries,
-  total,
-  all,
-}: {
-  filter: ShotList;
-  setFilter: (filter: ShotList) => void;
-  rigs: readonly ShotRig[] | null;
-  isSeries: boolean;
-  setSeries: (isSeries: boolean) => void;
-  total: number;
-  all: number;
-}) {
+interface NarrowingProps {
+  readonly filter: ShotList;
+  readonly setFilter: (filter: ShotList) => void;
+  readonly rigs: readonly ShotRig[] | null;
+  readonly isSeries: boolean;
+  readonly setSeries: (isSeries: boolean) => void;
+  readonly total: number;
+  readonly all: number;
+}
+
+function Narrowing({ filter, setFilter, rigs, isSeries, setSeries, total, all }: NarrowingProps) {
   return (
     <div className="no-print mt-3 flex flex-wrap items-center gap-3">
       <input

@@ -36,6 +36,17 @@ interface Props {
   readonly outputs: readonly Output[];
 }
 
+function AsFiles({ file, columns }: { file: string; columns: ReturnType<typeof scatterColumns> | null }) {
+  return (
+    <p className="mt-2 flex gap-3">
+      <Button disabled={!columns} onClick={() => columns && download(`${file}.csv`, columnsCsv(columns), 'text/csv')}>
+        CSV
+      </Button>
+      <Button onClick={() => saveDrawing('study-histogram', file)}>SVG</Button>
+    </p>
+  );
+}
+
 function Found({ document, scatter, outputs }: { document: RigDocument; scatter: Scatter; outputs: readonly Output[] }) {
   const soFar = useScatter(document.rig, scatter);
   const [chosen, setChosen] = useState(0);
@@ -58,17 +69,7 @@ function Found({ document, scatter, outputs }: { document: RigDocument; scatter:
           output={output}
           spread={spread}
           note={isDone && spread.missing > 0 ? `; ${spread.missing} samples have no value` : ''}
-          below={
-            <p className="mt-2 flex gap-3">
-              <Button
-                disabled={!isDone}
-                onClick={() => download(`${file}.csv`, columnsCsv(scatterColumns(outputs, soFar.columns)), 'text/csv')}
-              >
-                CSV
-              </Button>
-              <Button onClick={() => saveDrawing('study-histogram', file)}>SVG</Button>
-            </p>
-          }
+          below={<AsFiles file={file} columns={isDone ? scatterColumns(outputs, soFar.columns) : null} />}
           beside={
             isDone && (
               <>

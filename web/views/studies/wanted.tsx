@@ -109,6 +109,16 @@ function Met({
   );
 }
 
+function HowMany({ chosen, titleOf }: { chosen: ReturnType<typeof pointsThatMeet>; titleOf: Props['titleOf'] }) {
+  return (
+    <p role="status" className="mt-2">
+      <b className="figure text-24">{chosen.met.length}</b> of {chosen.total} points meet the goal with every limit within its
+      rating, worst case.
+      {chosen.lost.length > 0 && ` Ruled out by: ${chosen.lost.map(({ by, count }) => `${titleOf(by)} (${count})`).join(', ')}.`}
+    </p>
+  );
+}
+
 /** The points that meet what is wanted with every limit within its rating, and what the others fell by. */
 export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props) {
   const [texts, setTexts] = useState<Readonly<Record<string, GoalTexts>>>({});
@@ -149,12 +159,7 @@ export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props
       {chosen === null && <p className="mt-2 text-14 text-dim">Once all points are calculated.</p>}
       {chosen && !isWrong && (
         <>
-          <p role="status" className="mt-2">
-            <b className="figure text-24">{chosen.met.length}</b> of {chosen.total} points meet the goal with every limit within
-            its rating, worst case.
-            {chosen.lost.length > 0 &&
-              ` Ruled out by: ${chosen.lost.map(({ by, count }) => `${titleOf(by)} (${count})`).join(', ')}.`}
-          </p>
+          <HowMany chosen={chosen} titleOf={titleOf} />
           {chosen.met.length > 0 && <Met axes={axes} outputs={outputs} met={chosen.met} titleOf={titleOf} onShow={onShow} />}
           {chosen.met.length > listed && (
             <p className="mt-1 text-14 text-dim">
