@@ -17,16 +17,12 @@ import { glossary } from '../ui/glossary.ts';
 import { useAppDispatch, useAppSelector, useOpenDocument } from './store.ts';
 import { chooseTheme, savedTheme } from './theme.ts';
 
-/** What can be done from anywhere, and with the open rig. */
-function useActions(onKeys: () => void): Entry[] {
-  const navigate = useNavigate();
-  const dispatch = useAppDispatch();
-  const newBank = useNewBank();
-  const openId = useAppSelector((s) => s.editor.id);
-  const workingOpen = useAppSelector((s) => s.editor.workingOpen);
-  const open = useOpenDocument();
-  const go = (path: string) => () => void navigate(path);
-  const everywhere: Entry[] = [
+function entriesEverywhere(
+  go: (path: string) => () => void,
+  newBank: ReturnType<typeof useNewBank>,
+  onKeys: () => void,
+): Entry[] {
+  return [
     { id: 'new-bank', title: 'New capacitor bank', act: () => void newBank() },
     ...starters.map(({ id, title, words }) => ({
       id: `start-${id}`,
@@ -49,9 +45,25 @@ function useActions(onKeys: () => void): Entry[] {
     },
     { id: 'keys', title: 'Show the keys', detail: '?', words: ['keyboard', 'help'], act: onKeys },
   ];
+}
+
+/** What can be done from anywhere, and with the open rig. */
+function useActions(onKeys: () => void): Entry[] {
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const newBank = useNewBank();
+  const openId = useAppSelector((s) => s.editor.id);
+  const workingOpen = useAppSelector((s) => s.editor.workingOpen);
+  const open = useOpenDocument();
+  const go = (path: string) => () => void navigate(path);
+  const everywhere = entriesEverywhere(go, newBank, onKeys);
   if (!openId || !open) return everywhere;
   const { name } = open;
   const rig = `/rigs/${openId}`;
+  const onTheRig = (act: () => void) => () => {
+    void navigate(rig);
+    act();
+  };
   const ofRig: Entry[] = [
     { id: 'undo', title: 'Undo', detail: 'Ctrl+Z', act: undoEdit },
     { id: 'redo', title: 'Redo', detail: 'Ctrl+Shift+Z', act: redoEdit },
@@ -60,10 +72,7 @@ function useActions(onKeys: () => void): Entry[] {
       id: 'working',
       title: 'Working of the number last touched',
       detail: 'w',
-      act: () => {
-        void navigate(rig);
-        dispatch(workingToggled(!workingOpen));
-      },
+      act: onTheRig(() => dispatch(workingToggled(!workingOpen))),
     },
     ...pagesOf(open.rig).map(({ route, title, words, about }) => ({
       id: `page-${route}`,
@@ -75,10 +84,7 @@ function useActions(onKeys: () => void): Entry[] {
       id: `block-${slot}`,
       title: `${slotTitles[slot]} of ${name}`,
       words: ['block', 'fields'],
-      act: () => {
-        void navigate(rig);
-        dispatch(blockSelected(slot));
-      },
+      act: onTheRig(() => dispatch(blockSelected(slot))),
     })),
   ];
   return [...ofRig, ...everywhere];

@@ -18,6 +18,30 @@ const size = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)
 
 const field = 'border border-rule bg-plate px-2 py-1';
 
+interface EntryProps {
+  readonly title: string;
+  readonly wide?: boolean;
+  readonly mode?: 'text' | 'decimal' | 'numeric';
+  readonly placeholder?: string;
+  readonly value: string;
+  readonly onText: (text: string) => void;
+}
+
+function Entry({ title, wide = false, mode = 'text', placeholder, value, onText }: EntryProps) {
+  return (
+    <label className="flex flex-col text-14">
+      {title}
+      <input
+        className={`${field} ${wide ? 'w-[min(26rem,86vw)]' : 'figure w-24'} text-16`}
+        inputMode={mode}
+        placeholder={placeholder}
+        value={value}
+        onChange={(event) => onText(event.target.value)}
+      />
+    </label>
+  );
+}
+
 /** Where, how often, how many: one setting that is on or off. */
 function Schedule({ settings }: { settings: BackupSettings | null }) {
   const [set, { isLoading, error }] = useSetBackupsMutation();
@@ -46,33 +70,9 @@ function Schedule({ settings }: { settings: BackupSettings | null }) {
           void save({ folder, every: Number(every), keep: Number(keep) });
         }}
       >
-        <label className="flex flex-col text-14">
-          Folder
-          <input
-            className={`${field} w-[min(26rem,86vw)] text-16`}
-            placeholder="/media/backup/vast-surge"
-            value={folder}
-            onChange={(event) => setFolder(event.target.value)}
-          />
-        </label>
-        <label className="flex flex-col text-14">
-          Every, hours
-          <input
-            className={`${field} figure w-24 text-16`}
-            inputMode="decimal"
-            value={every}
-            onChange={(event) => setEvery(event.target.value)}
-          />
-        </label>
-        <label className="flex flex-col text-14">
-          Number kept
-          <input
-            className={`${field} figure w-24 text-16`}
-            inputMode="numeric"
-            value={keep}
-            onChange={(event) => setKeep(event.target.value)}
-          />
-        </label>
+        <Entry title="Folder" placeholder="/media/backup/vast-surge" wide value={folder} onText={setFolder} />
+        <Entry title="Every, hours" mode="decimal" value={every} onText={setEvery} />
+        <Entry title="Number kept" mode="numeric" value={keep} onText={setKeep} />
         <Button type="submit" look="primary" disabled={isLoading}>
           {settings ? 'Save schedule' : 'Switch on'}
         </Button>

@@ -302,16 +302,30 @@ function useWish(rig: Rig) {
   return { goal, setGoal, texts, setTexts, spans, setSpans, freedom, read, wrong, question };
 }
 
-function WishForm({
-  wish,
-  isSearching,
-  onSearch,
-}: {
-  wish: ReturnType<typeof useWish>;
-  isSearching: boolean;
-  onSearch: () => void;
-}) {
-  const { goal, setGoal, texts, setTexts, spans, setSpans, freedom, read, wrong } = wish;
+type Wish = ReturnType<typeof useWish>;
+
+function LookFor({ wish: { goal, setGoal } }: { wish: Wish }) {
+  return (
+    <fieldset>
+      <legend className="font-bold">Look for</legend>
+      {goals.map(({ of, title }) => (
+        <label key={of} className="flex min-h-7 items-center gap-2">
+          <input type="radio" name="goal" checked={goal === of} onChange={() => setGoal(of)} />
+          {title}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+interface WishFormProps {
+  readonly wish: Wish;
+  readonly isSearching: boolean;
+  readonly onSearch: () => void;
+}
+
+function WishForm({ wish, isSearching, onSearch }: WishFormProps) {
+  const { goal, texts, setTexts, spans, setSpans, freedom, read, wrong } = wish;
   const ask = (key: Key) => {
     const got = read(key);
     return (
@@ -326,15 +340,7 @@ function WishForm({
   };
   return (
     <section aria-label="What is looked for" className="text-15">
-      <fieldset>
-        <legend className="font-bold">Look for</legend>
-        {goals.map(({ of, title }) => (
-          <label key={of} className="flex min-h-7 items-center gap-2">
-            <input type="radio" name="goal" checked={goal === of} onChange={() => setGoal(of)} />
-            {title}
-          </label>
-        ))}
-      </fieldset>
+      <LookFor wish={wish} />
       {goal === 'current' && ask('speed')}
       <h2 className="mt-3 font-bold">Within</h2>
       {(Object.keys(limitFields) as Key[]).map(ask)}

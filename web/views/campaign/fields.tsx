@@ -59,23 +59,18 @@ export function readSession(text: string): (Session & { readonly people: string 
     : 'Enter its length, such as 3 h.';
 }
 
-/** Day, hour and length of a session, and who is there. */
-export function SessionRow({
-  n,
-  text,
-  reason,
-  note = null,
-  onText,
-  children,
-}: {
-  n: number;
-  text: string;
-  reason: string | null;
+interface SessionRowProps {
+  readonly n: number;
+  readonly text: string;
+  readonly reason: string | null;
   /** What to know of it that does not stand against it. */
-  note?: string | null;
-  onText: (text: string) => void;
-  children?: ReactNode;
-}) {
+  readonly note?: string | null;
+  readonly onText: (text: string) => void;
+  readonly children?: ReactNode;
+}
+
+/** Day, hour and length of a session, and who is there. */
+export function SessionRow({ n, text, reason, note = null, onText, children }: SessionRowProps) {
   const session = sessionOf(text);
   const put = (change: Partial<typeof session>) => onText(sessionText({ ...session, ...change }));
   return (

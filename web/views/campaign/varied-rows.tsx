@@ -9,23 +9,25 @@ import { askedFields, standsAt, type Form, type Read, type VariedText } from './
 /** More fields than anybody varies at once. */
 const mostVaried = 4;
 
-function VariedRow({
-  rig,
-  n,
-  one,
-  reasons,
-  hasLevels,
-  onChange,
-  onRemove,
-}: {
-  rig: Rig;
-  n: number;
-  one: VariedText;
-  reasons: Read['varied'][number];
-  hasLevels: boolean;
-  onChange: (change: Partial<VariedText>) => void;
-  onRemove: (() => void) | null;
-}) {
+function NotThis({ title, onRemove }: { title: string; onRemove: () => void }) {
+  return (
+    <button type="button" aria-label={`Do not vary ${title}`} className="min-h-8 min-w-6" onClick={onRemove}>
+      <Trash2 size={16} aria-hidden />
+    </button>
+  );
+}
+
+interface VariedRowProps {
+  readonly rig: Rig;
+  readonly n: number;
+  readonly one: VariedText;
+  readonly reasons: Read['varied'][number];
+  readonly hasLevels: boolean;
+  readonly onChange: (change: Partial<VariedText>) => void;
+  readonly onRemove: (() => void) | null;
+}
+
+function VariedRow({ rig, n, one, reasons, hasLevels, onChange, onRemove }: VariedRowProps) {
   const field = quantityAt<string>(rig, one.path)?.field;
   return (
     <div role="group" aria-label={`Varied ${n}`} className={n > 1 ? 'mt-2 border-l-4 border-rule pl-2' : ''}>
@@ -45,16 +47,7 @@ function VariedRow({
             ))}
           </Select>
         </label>
-        {onRemove && (
-          <button
-            type="button"
-            aria-label={`Do not vary ${field?.title ?? one.path}`}
-            className="min-h-8 min-w-6"
-            onClick={onRemove}
-          >
-            <Trash2 size={16} aria-hidden />
-          </button>
-        )}
+        {onRemove && <NotThis title={field?.title ?? one.path} onRemove={onRemove} />}
       </div>
       {field &&
         (['from', 'to'] as const).map((key) => (

@@ -15,6 +15,44 @@ import { useWrite } from './use-campaign.ts';
 const asText = ({ start, seconds, people }: Campaign['sessions'][number]): string =>
   sessionText({ start: format(new Date(start), written), length: `${Number((seconds / 3600).toFixed(3))} h`, people });
 
+interface RowButtonsProps {
+  readonly rows: readonly string[];
+  readonly setRows: (rows: string[]) => void;
+  readonly isWriting: boolean;
+  readonly onDone: () => void;
+}
+
+function RowButtons({ rows, setRows, isWriting, onDone }: RowButtonsProps) {
+  return (
+    <p className="mt-2 flex gap-2">
+      <Button
+        onClick={() =>
+          setRows([...rows, sessionText({ start: nextSaturday(), length: '3 h', people: sessionOf(rows.at(-1) ?? '').people })])
+        }
+      >
+        Add a session
+      </Button>
+      {rows.length > 1 && <Button onClick={() => setRows(rows.slice(0, -1))}>Remove the last</Button>}
+      <Button type="submit" look="primary" disabled={isWriting}>
+        Plan with these hours
+      </Button>
+      <Button onClick={onDone}>Cancel</Button>
+    </p>
+  );
+}
+
+/** The sessions of the lines that can be read. */
+const sessionsIn = (rows: readonly string[]) =>
+  rows.flatMap((text) => {
+    const read = readSession(text);
+    return typeof read === 'string' ? [] : [read];
+  });
+
+function wrongWith(text: string): string | null {
+  const read = readSession(text);
+  return typeof read === 'string' ? read : null;
+}
+
 /** Other hours than planned: what is left is laid into them anew. */
 function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Kept; onDone: () => void }) {
   const [rows, setRows] = useState(() => kept.progress.sessions.map(asText));
@@ -24,10 +62,7 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
   const [id] = useState(() => crypto.randomUUID());
   const { write, isWriting } = useWrite(stored.id);
   const save = async () => {
-    const sessions = rows.flatMap((text) => {
-      const read = readSession(text);
-      return typeof read === 'string' ? [] : [read];
-    });
+    const sessions = sessionsIn(rows);
     // What is wrong with one stands under it.
     if (sessions.length < rows.length) return;
     if (by.trim() === '' || why.trim() === '') {
@@ -50,18 +85,9 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
         void save();
       }}
     >
-      {rows.map((text, i) => {
-        const read = readSession(text);
-        return (
-          <SessionRow
-            key={i}
-            n={i + 1}
-            text={text}
-            reason={typeof read === 'string' ? read : null}
-            onText={(next) => setRows(rows.map((row, k) => (k === i ? next : row)))}
-          />
-        );
-      })}
+      {rows.map((text, i) => (
+        <SessionRow key={i} n={i + 1} text={text} reason={wrongWith(text)} onText={(next) => setRows(rows.with(i, next))} />
+      ))}
       <div className="mt-1 flex flex-wrap items-end gap-2">
         <TextLine label="Why" className="flex-1" value={why} onText={setWhy} />
         <Initials value={by} onText={setBy} />
@@ -69,20 +95,7 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
       <Trouble look="words" className="mt-1">
         {trouble}
       </Trouble>
-      <p className="mt-2 flex gap-2">
-        <Button
-          onClick={() =>
-            setRows([...rows, sessionText({ start: nextSaturday(), length: '3 h', people: sessionOf(rows.at(-1) ?? '').people })])
-          }
-        >
-          Add a session
-        </Button>
-        {rows.length > 1 && <Button onClick={() => setRows(rows.slice(0, -1))}>Remove the last</Button>}
-        <Button type="submit" look="primary" disabled={isWriting}>
-          Plan with these hours
-        </Button>
-        <Button onClick={onDone}>Cancel</Button>
-      </p>
+      <RowButtons rows={rows} setRows={setRows} isWriting={isWriting} onDone={onDone} />
     </form>
   );
 }

@@ -26,16 +26,34 @@ function withBudget(bounds: Typed): { readonly bounds: Typed; readonly issue: Ou
     : { bounds, issue: { asked: 'budget', reason: `Budget ${read.reason}.`, nearest: null } };
 }
 
-function Question({
-  goal,
+function FromShelf({
   shelf,
-  onAsk,
+  takes,
+  onTakes,
 }: {
-  goal: DesignGoal;
-  /** Null while it is not known. */
-  shelf: DesignQuestion['shelf'] | null;
-  onAsk: (question: DesignQuestion) => void;
+  shelf: QuestionProps['shelf'];
+  takes: boolean;
+  onTakes: (takes: boolean) => void;
 }) {
+  return (
+    <label className="flex items-baseline gap-2">
+      <input type="checkbox" checked={takes} onChange={(event) => onTakes(event.target.checked)} />
+      <span>
+        Parts of my shelf first{' '}
+        <span className="text-14 text-dim">{shelf ? `(${shelf.length} found good and in no built rig)` : '(being read …)'}</span>
+      </span>
+    </label>
+  );
+}
+
+interface QuestionProps {
+  readonly goal: DesignGoal;
+  /** Null while it is not known. */
+  readonly shelf: DesignQuestion['shelf'] | null;
+  readonly onAsk: (question: DesignQuestion) => void;
+}
+
+function Question({ goal, shelf, onAsk }: QuestionProps) {
   const [typed, setTyped] = useState<Typed>(firstOf(goal.asks));
   const [bounds, setBounds] = useState<Typed>(firstOf(designBounds));
   const [takesShelf, setTakesShelf] = useState(true);
@@ -74,15 +92,7 @@ function Question({
         </div>
         <p className="text-14 text-dim">Bounds hold at the worst corner of the tolerances; the goal holds nominally.</p>
       </fieldset>
-      <label className="flex items-baseline gap-2">
-        <input type="checkbox" checked={takesShelf} onChange={(event) => setTakesShelf(event.target.checked)} />
-        <span>
-          Parts of my shelf first{' '}
-          <span className="text-14 text-dim">
-            {shelf ? `(${shelf.length} found good and in no built rig)` : '(being read …)'}
-          </span>
-        </span>
-      </label>
+      <FromShelf shelf={shelf} takes={takesShelf} onTakes={setTakesShelf} />
       <div>
         <Button look="primary" type="submit" disabled={takesShelf && shelf === null}>
           Find designs

@@ -63,6 +63,43 @@ function Resistor({ sheet: { resistor } }: { sheet: OneSheet }) {
   );
 }
 
+function Lines({ lines }: { lines: OneSheet['lines'] }) {
+  return (
+    <ol className="mt-1">
+      {lines.map(({ text, hold: until }, i) => (
+        <li key={text} className="grid grid-cols-[28px_minmax(0,1fr)] break-inside-avoid border-t border-rule py-2 text-17">
+          <b className="figure">{i + 1}</b>
+          <span>
+            {text}
+            {until !== undefined && (
+              <span className="block font-bold">
+                <span aria-hidden>☐</span> Hold until: {until}
+              </span>
+            )}
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Cards({ cards }: { cards: OneSheet['cards'] }) {
+  return (
+    <div className="mt-4 grid gap-3 sm:grid-cols-2">
+      {cards.map((card) => (
+        <section key={card.title} className="break-inside-avoid border-2 border-ink p-3">
+          <h2 className="font-bold">{card.title}</h2>
+          <ol className="list-decimal pl-5">
+            {card.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ol>
+        </section>
+      ))}
+    </div>
+  );
+}
+
 function Sheet({ sheet, of }: { sheet: OneSheet; of: OneCapacitor }) {
   const { hazard, energy, goal, hold, longest, lines, cards, isByHand } = sheet;
   return (
@@ -100,35 +137,8 @@ function Sheet({ sheet, of }: { sheet: OneSheet; of: OneCapacitor }) {
       <h2 className="mt-4 font-bold">
         Discharging {printQuantity(of.C.value, 'F')} at {printQuantity(of.V0.value, 'V')}
       </h2>
-      <ol className="mt-1">
-        {lines.map(({ text, hold: until }, i) => (
-          <li key={text} className="grid grid-cols-[28px_minmax(0,1fr)] break-inside-avoid border-t border-rule py-2 text-17">
-            <b className="figure">{i + 1}</b>
-            <span>
-              {text}
-              {until !== undefined && (
-                <span className="block font-bold">
-                  <span aria-hidden>☐</span> Hold until: {until}
-                </span>
-              )}
-            </span>
-          </li>
-        ))}
-      </ol>
-      {cards.length > 0 && (
-        <div className="mt-4 grid gap-3 sm:grid-cols-2">
-          {cards.map((card) => (
-            <section key={card.title} className="break-inside-avoid border-2 border-ink p-3">
-              <h2 className="font-bold">{card.title}</h2>
-              <ol className="list-decimal pl-5">
-                {card.lines.map((line) => (
-                  <li key={line}>{line}</li>
-                ))}
-              </ol>
-            </section>
-          ))}
-        </div>
-      )}
+      <Lines lines={lines} />
+      {cards.length > 0 && <Cards cards={cards} />}
       <p className="mt-4 text-14 text-dim">
         Calculated from what was entered; it protects nobody: verify with a meter. Local codes and licensed practice come first.
       </p>

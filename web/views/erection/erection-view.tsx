@@ -81,21 +81,70 @@ function ratesPlot({ rates, setting, charged }: ErectionStudy): PlotSpec {
   };
 }
 
+interface MapPlaces {
+  readonly left: number;
+  readonly width: number;
+  readonly height: number;
+  readonly prefires: readonly [number, number];
+  readonly misfires: readonly [number, number];
+}
+
+const MapWords = ({ at }: { at: MapPlaces }) => (
+  <>
+    <text x={at.width - 10} y={at.height - 4} textAnchor="end" fontSize={12.5} fill="var(--ink)">
+      charged to
+    </text>
+    <text x={at.left + 4} y={22} fontSize={12.5} fill="var(--ink)">
+      gaps set to
+    </text>
+    <text x={at.prefires[0]} y={at.prefires[1]} textAnchor="middle" fontSize={14} fontWeight="bold" fill="var(--ink)">
+      pre-fires
+    </text>
+    <text x={at.misfires[0]} y={at.misfires[1]} textAnchor="middle" fontSize={14} fontWeight="bold" fill="var(--ink)">
+      does not erect
+    </text>
+  </>
+);
+
+interface MapScaleProps {
+  readonly vMax: number;
+  readonly x: (V: number) => number;
+  readonly y: (Vg: number) => number;
+  readonly left: number;
+  readonly foot: number;
+}
+
+const MapScale = ({ vMax, x, y, left, foot }: MapScaleProps) => (
+  <>
+    {[0.25, 0.5, 0.75, 1].map((share) => (
+      <g key={share} fontSize={12} fill="var(--dim)" className="figure">
+        <text x={x(share * vMax)} y={foot + 15} textAnchor="middle">
+          {printQuantity(share * vMax, 'V', { digits: 2 })}
+        </text>
+        <text x={left - 6} y={y(share * vMax) + 4} textAnchor="end">
+          {printQuantity(share * vMax, 'V', { digits: 2 })}
+        </text>
+      </g>
+    ))}
+  </>
+);
+
+/** What is known nearest to a ratio of charge voltage to setting. */
+function rateAt(rates: ErectionStudy['rates'], ratio: number): { readonly misfire: number; readonly prefire: number } | null {
+  const [first, last] = [rates[0], rates.at(-1)];
+  if (!first || !last) return null;
+  if (ratio > last.ratio) return last;
+  if (ratio < first.ratio) return { misfire: 1, prefire: 0 };
+  return rates.reduce((best, rate) => (Math.abs(rate.ratio - ratio) < Math.abs(best.ratio - ratio) ? rate : best));
+}
+
 /** Rates over gap setting and charge voltage: they depend on the ratio of the two alone. */
 function RateMap({ study }: { study: ErectionStudy }) {
   const { rates, setting, charged } = study;
   const [columns, rows] = [40, 24];
   const [width, height, left, bottom] = [600, 300, 74, 34];
   const vMax = Math.max(charged, setting) * 1.5;
-  const cell = (c: number, r: number) => {
-    const [V, Vg] = [((c + 0.5) / columns) * vMax, ((r + 0.5) / rows) * vMax];
-    const ratio = V / Vg;
-    const last = rates.at(-1);
-    if (!last || !rates[0]) return null;
-    if (ratio > last.ratio) return last;
-    if (ratio < rates[0].ratio) return { misfire: 1, prefire: 0 };
-    return rates.reduce((best, rate) => (Math.abs(rate.ratio - ratio) < Math.abs(best.ratio - ratio) ? rate : best));
-  };
+  const cell = (c: number, r: number) => rateAt(rates, (c + 0.5) / columns / ((r + 0.5) / rows));
   const x = (V: number) => left + (V / vMax) * (width - left - 10);
   const y = (Vg: number) => height - bottom - (Vg / vMax) * (height - bottom - 10);
   const [w, h] = [(width - left - 10) / columns, (height - bottom - 10) / rows];
@@ -125,28 +174,10 @@ function RateMap({ study }: { study: ErectionStudy }) {
         );
       })}
       <path d={`M${left} 10V${height - bottom}H${width - 10}`} fill="none" stroke="var(--ink)" />
-      {[0.25, 0.5, 0.75, 1].map((share) => (
-        <g key={share} fontSize={12} fill="var(--dim)" className="figure">
-          <text x={x(share * vMax)} y={height - bottom + 15} textAnchor="middle">
-            {printQuantity(share * vMax, 'V', { digits: 2 })}
-          </text>
-          <text x={left - 6} y={y(share * vMax) + 4} textAnchor="end">
-            {printQuantity(share * vMax, 'V', { digits: 2 })}
-          </text>
-        </g>
-      ))}
-      <text x={width - 10} y={height - 4} textAnchor="end" fontSize={12.5} fill="var(--ink)">
-        charged to
-      </text>
-      <text x={left + 4} y={22} fontSize={12.5} fill="var(--ink)">
-        gaps set to
-      </text>
-      <text x={x(vMax * 0.75)} y={y(vMax * 0.28)} textAnchor="middle" fontSize={14} fontWeight="bold" fill="var(--ink)">
-        pre-fires
-      </text>
-      <text x={x(vMax * 0.2)} y={y(vMax * 0.8)} textAnchor="middle" fontSize={14} fontWeight="bold" fill="var(--ink)">
-        does not erect
-      </text>
+      <MapScale vMax={vMax} x={x} y={y} left={left} foot={height - bottom} />
+      <MapWords
+        at={{ left, width, height, prefires: [x(vMax * 0.75), y(vMax * 0.28)], misfires: [x(vMax * 0.2), y(vMax * 0.8)] }}
+      />
       <circle cx={x(charged)} cy={y(setting)} r={6} fill="var(--plate)" stroke="var(--ink)" strokeWidth={3} />
     </svg>
   );
@@ -239,25 +270,76 @@ function StudyPart({
   );
 }
 
-function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotSpec; signs: readonly [string, string] | null }) {
+type Signs = readonly [string, string] | null;
+
+function Outcome({ shot, failed, signs }: { shot: Shot; failed: Shot['gaps'][number] | undefined; signs: Signs }) {
+  return (
+    <p className="text-18">
+      {failed ? (
+        <>
+          <b>Does not erect</b> as set: gap {gapName(failed, signs)} sees at most{' '}
+          <b className="figure text-24">{printPercent(failed.seen, 2)}</b> of what it needs. Close the gap, or charge higher.
+        </>
+      ) : (
+        <>
+          <b>Erects</b> as set: last gap <b className="figure text-24">{printQuantity(lastFiring(shot), 's')}</b> after the first.
+        </>
+      )}
+    </p>
+  );
+}
+
+interface GapsProps {
+  readonly shot: Shot;
+  readonly isFailed: boolean;
+  readonly overvolted: ReturnType<typeof useOvervoltages>;
+  readonly signs: Signs;
+}
+
+function Gaps({ shot, isFailed, overvolted, signs }: GapsProps) {
+  return (
+    <table className="w-full text-14 [&_td+td]:pl-3 [&_th+th]:pl-3">
+      <thead>
+        <tr className="text-left align-bottom text-dim">
+          <th className="font-normal">Gap</th>
+          <th className="text-right font-normal">fires at</th>
+          <th className="text-right font-normal" title="Voltage it would see had it not fired, over its self-break">
+            {isFailed ? 'sees, of its need' : 'overvolted'}
+          </th>
+          <th className="text-right font-normal">stage keeps</th>
+        </tr>
+      </thead>
+      <tbody>
+        {shot.gaps.map((gap, i) => {
+          const over = overvolted?.ok ? (overvolted.value[i] ?? null) : null;
+          return (
+            <tr key={i} className="border-t border-rule">
+              <td>
+                {gapName(gap, signs)}
+                {gap.stage === 1 ? ', fired' : ''}
+              </td>
+              <td className="figure text-right">
+                {gap.at === null ? <b className="text-over">not at all</b> : printQuantity(gap.at, 's')}
+              </td>
+              <td className="figure text-right">
+                {gap.at === null ? printPercent(gap.seen, 2) : over === null ? '' : `× ${printFixed(over, 2)}`}
+              </td>
+              <td className="figure text-right">{printQuantity(shot.left.each[i] ?? NaN, 'J')}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotSpec; signs: Signs }) {
   const overvolted = useOvervoltages(rig, shot.gaps.length);
   const failed = shot.gaps.find(({ at }) => at === null);
   return (
     <section aria-label="One shot" className="mt-2 grid gap-5 lg:grid-cols-[minmax(0,1fr)_400px]">
       <div className="min-w-0">
-        <p className="text-18">
-          {failed ? (
-            <>
-              <b>Does not erect</b> as set: gap {gapName(failed, signs)} sees at most{' '}
-              <b className="figure text-24">{printPercent(failed.seen, 2)}</b> of what it needs. Close the gap, or charge higher.
-            </>
-          ) : (
-            <>
-              <b>Erects</b> as set: last gap <b className="figure text-24">{printQuantity(lastFiring(shot), 's')}</b> after the
-              first.
-            </>
-          )}
-        </p>
+        <Outcome shot={shot} failed={failed} signs={signs} />
         <p className="text-15">
           After the shot <b className="figure text-18">{printQuantity(shot.left.all, 'J')}</b> remains in the stages
           {failed ? ': treat all of them as charged.' : '.'}
@@ -269,38 +351,7 @@ function OneShot({ rig, shot, spec, signs }: { rig: Rig; shot: Shot; spec: PlotS
         </div>
       </div>
       <div className="max-h-[420px] self-start overflow-y-auto">
-        <table className="w-full text-14 [&_td+td]:pl-3 [&_th+th]:pl-3">
-          <thead>
-            <tr className="text-left align-bottom text-dim">
-              <th className="font-normal">Gap</th>
-              <th className="text-right font-normal">fires at</th>
-              <th className="text-right font-normal" title="Voltage it would see had it not fired, over its self-break">
-                {failed ? 'sees, of its need' : 'overvolted'}
-              </th>
-              <th className="text-right font-normal">stage keeps</th>
-            </tr>
-          </thead>
-          <tbody>
-            {shot.gaps.map((gap, i) => {
-              const over = overvolted?.ok ? (overvolted.value[i] ?? null) : null;
-              return (
-                <tr key={i} className="border-t border-rule">
-                  <td>
-                    {gapName(gap, signs)}
-                    {gap.stage === 1 ? ', fired' : ''}
-                  </td>
-                  <td className="figure text-right">
-                    {gap.at === null ? <b className="text-over">not at all</b> : printQuantity(gap.at, 's')}
-                  </td>
-                  <td className="figure text-right">
-                    {gap.at === null ? printPercent(gap.seen, 2) : over === null ? '' : `× ${printFixed(over, 2)}`}
-                  </td>
-                  <td className="figure text-right">{printQuantity(shot.left.each[i] ?? NaN, 'J')}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <Gaps shot={shot} isFailed={failed !== undefined} overvolted={overvolted} signs={signs} />
         {!failed && (
           <p className="mt-1 text-13 text-dim">
             Overvolted: what the gap would see had it not fired, over its self-break. Below about × 1.2 it fires late or not.

@@ -181,16 +181,32 @@ function useFitted(parts: readonly StoredPart[]) {
   );
 }
 
-function Fit({
-  design,
-  measured,
-  onFitted,
-}: {
-  design: Design;
-  measured: number | null;
+interface FitProps {
+  readonly design: Design;
+  readonly measured: number | null;
   /** `isRead`: the value was typed here, and is a reading of its own. */
-  onFitted: (design: Design, value: number, isRead: boolean) => void;
-}) {
+  readonly onFitted: (design: Design, value: number, isRead: boolean) => void;
+}
+
+function FittedBack({ fitted }: { fitted: NonNullable<Design['fitted']> }) {
+  return (
+    <ul className="mt-1">
+      <li>
+        At the measured thickness the permittivity is <b className="figure">{printQuantity(fitted.permittivity, '1')}</b>
+      </li>
+      <li>
+        or, at the assumed permittivity, the dielectric is <b className="figure">{printQuantity(fitted.thicknessFactor, '1')}</b>{' '}
+        times as thick as measured
+        {fitted.thicknessFactor > 1.05 && ': air or oil is in between'}.
+      </li>
+      <li className="text-13 text-dim">
+        Kept as a reading of the part with its fit, and offered for the next one of the same material.
+      </li>
+    </ul>
+  );
+}
+
+function Fit({ design, measured, onFitted }: FitProps) {
   const [text, setText] = useState('');
   const [said, setSaid] = useState<string | null>(null);
   const fitTo = (value: number, isRead: boolean) => {
@@ -229,22 +245,7 @@ function Fit({
           Measured capacitance: {said}.
         </p>
       )}
-      {design.fitted && (
-        <ul className="mt-1">
-          <li>
-            At the measured thickness the permittivity is{' '}
-            <b className="figure">{printQuantity(design.fitted.permittivity, '1')}</b>
-          </li>
-          <li>
-            or, at the assumed permittivity, the dielectric is{' '}
-            <b className="figure">{printQuantity(design.fitted.thicknessFactor, '1')}</b> times as thick as measured
-            {design.fitted.thicknessFactor > 1.05 && ': air or oil is in between'}.
-          </li>
-          <li className="text-13 text-dim">
-            Kept as a reading of the part with its fit, and offered for the next one of the same material.
-          </li>
-        </ul>
-      )}
+      {design.fitted && <FittedBack fitted={design.fitted} />}
     </section>
   );
 }

@@ -36,16 +36,33 @@ const some = (count: number, noun: string): string => (count === 1 ? `1 ${noun}`
 
 const columnsByTitle = [...tableColumns].sort((a, b) => a.title.localeCompare(b.title));
 
+interface MatchProps {
+  readonly table: TableFile;
+  readonly matching: Matching;
+  readonly onMatching: (m: Matching) => void;
+}
+
+function ReadAs({ head, id, onId }: { head: string; id: string; onId: (id: string) => void }) {
+  return (
+    <Select
+      aria-label={`${head} is read as`}
+      fit="small"
+      className="w-full"
+      value={id}
+      onChange={(event) => onId(event.target.value)}
+    >
+      <option value="">ignored</option>
+      {columnsByTitle.map((c) => (
+        <option key={c.id} value={c.id}>
+          {c.title} ({c.id})
+        </option>
+      ))}
+    </Select>
+  );
+}
+
 /** Which of our columns each column of the file stands for. */
-function MatchTable({
-  table,
-  matching,
-  onMatching,
-}: {
-  table: TableFile;
-  matching: Matching;
-  onMatching: (m: Matching) => void;
-}) {
+function MatchTable({ table, matching, onMatching }: MatchProps) {
   const idAt = (at: number) => Object.entries(matching).find(([, m]) => m.at === at)?.[0] ?? '';
   const choose = (at: number, id: string) => {
     const rest = Object.fromEntries(Object.entries(matching).filter(([key, m]) => m.at !== at && key !== id));
@@ -79,20 +96,7 @@ function MatchTable({
                   .join(' · ')}
               </td>
               <td className="px-2 py-0.5">
-                <Select
-                  aria-label={`${head || `Column ${at + 1}`} is read as`}
-                  fit="small"
-                  className="w-full"
-                  value={idAt(at)}
-                  onChange={(event) => choose(at, event.target.value)}
-                >
-                  <option value="">ignored</option>
-                  {columnsByTitle.map((c) => (
-                    <option key={c.id} value={c.id}>
-                      {c.title} ({c.id})
-                    </option>
-                  ))}
-                </Select>
+                <ReadAs head={head || `Column ${at + 1}`} id={idAt(at)} onId={(id) => choose(at, id)} />
               </td>
             </tr>
           ))}

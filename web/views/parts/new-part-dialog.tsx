@@ -12,6 +12,7 @@ import { fieldsOf, MarkingEntry } from './marking.tsx';
 import { NumberField, SpecField, TextField } from './spec-field.tsx';
 import { Select } from '../../ui/select.tsx';
 import { FormRow, partKindOptions } from './form-row.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 
 /** Fields asked for at once; the others are filled in on the shelf. */
 const first: Readonly<Record<string, readonly string[]>> = {
@@ -86,6 +87,43 @@ function Keeping({ part, lots, setPart }: { part: Part; lots: Props['lots']; set
   );
 }
 
+interface KindFieldsProps {
+  readonly part: Part;
+  readonly shown: readonly string[];
+  readonly onField: (field: string, value: FieldValue) => void;
+}
+
+function KindFields({ part, shown, onField }: KindFieldsProps) {
+  const { fields } = partKind(part.kind);
+  return shown.map((field) => {
+    const spec = fields[field];
+    return spec ? (
+      <SpecField
+        key={`${part.kind} ${field}`}
+        id={`new-${field}`}
+        spec={spec}
+        value={part.fields[field] ?? null}
+        onCommit={(value) => onField(field, value)}
+      />
+    ) : null;
+  });
+}
+
+const Written = ({ part, onOwn }: { part: Part; onOwn: (own: Part['own'] | null) => void }) => (
+  <OwnQuantities
+    own={part.own ?? []}
+    known={[]}
+    says="What is written on it and what you know of it: 12 bar, 0.8 l, 400 W."
+    onOwn={onOwn}
+  />
+);
+
+/** What is printed on a capacitor or a resistor, read. */
+function Marking({ kind, onFields }: { kind: Part['kind']; onFields: (fields: Readonly<Record<string, unknown>>) => void }) {
+  if (kind !== 'capacitor' && kind !== 'resistor') return null;
+  return <MarkingEntry key={kind} kind={kind} id="new-marking" onRead={(reading) => onFields(fieldsOf(kind, reading))} />;
+}
+
 /** Puts new parts on the bench. */
 export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
   const [part, setPart] = useState<Part>(() => (like ? { ...like, condition: 'unknown' } : newPart('capacitor', '', '')));
@@ -107,31 +145,11 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
     <Sheet title={like ? `More like ${like.tag}` : 'New parts'} width="w-[min(34rem,96vw)]" onClose={onClose}>
       {!like && <KindChoice part={part} setPart={setPart} />}
       <TextField label="Name" value={part.name} maxLength={80} onCommit={(name) => setPart((p) => ({ ...p, name }))} />
-      {(part.kind === 'capacitor' || part.kind === 'resistor') && !like && (
-        <MarkingEntry
-          key={part.kind}
-          kind={part.kind}
-          id="new-marking"
-          onRead={(reading) => setFields(fieldsOf(part.kind, reading))}
-        />
-      )}
-      {shown.map((field) => {
-        const spec = kind.fields[field];
-        return spec ? (
-          <SpecField
-            key={`${part.kind} ${field}`}
-            id={`new-${field}`}
-            spec={spec}
-            value={part.fields[field] ?? null}
-            onCommit={(value) => setFields({ [field]: value })}
-          />
-        ) : null;
-      })}
+      {!like && <Marking kind={part.kind} onFields={setFields} />}
+      <KindFields part={part} shown={shown} onField={(field, value) => setFields({ [field]: value })} />
       {part.kind === 'other' && (
-        <OwnQuantities
-          own={part.own ?? []}
-          known={[]}
-          says="What is written on it and what you know of it: 12 bar, 0.8 l, 400 W."
+        <Written
+          part={part}
           onOwn={(own) => {
             setUnreadable(own === null);
             if (own) setPart((p) => ({ ...p, own }));
@@ -141,11 +159,9 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
       <Keeping part={part} lots={lots} setPart={setPart} />
       <NumberField label="How many" value={count} max={1000} integer live onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
       {count > 1 && <HowKept count={count} apart={apart} setApart={setApart} />}
-      {!checked.success && (
-        <p role="alert" className="font-bold text-over">
-          {checked.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}
-        </p>
-      )}
+      <Trouble look="words">
+        {checked.success ? null : checked.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}
+      </Trouble>
       <div className="mt-2 flex gap-2">
         <Button look="primary" disabled={!checked.success || isUnreadable} onClick={put}>
           Put {count === 1 ? 'it' : `${count} of these`} on the bench

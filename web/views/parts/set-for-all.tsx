@@ -90,6 +90,15 @@ const editsOf = (path: string, chosen: readonly StoredPart[], to: Of, from: Of):
     .filter((stored) => !sameValue(to(stored) as FieldValue, from(stored) as FieldValue))
     .map((stored) => ({ id: stored.id, set: { [path]: to(stored) }, was: { [path]: from(stored) } }));
 
+function HowManyValues({ values }: { values: readonly unknown[] }) {
+  const differ = new Set(values.map((value) => JSON.stringify(value))).size;
+  return (
+    <p className="mt-1 text-14 text-dim">
+      {differ === 1 ? 'All of them have the same now.' : `They have ${differ} different values now.`}
+    </p>
+  );
+}
+
 /** One value for all parts that are chosen: connection and school of twenty cans at once. What it replaces comes back by Undo. */
 export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; onClose: () => void }) {
   const [first] = chosen;
@@ -117,7 +126,6 @@ export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; 
       action: { label: 'Undo', onClick: () => writeBench({ do: 'edit', edits: edits(was, wanted) }) },
     });
   };
-  const differ = new Set(chosen.map((stored) => JSON.stringify(valueIn(stored, id)))).size;
   return (
     <Sheet
       title={`Set for ${chosen.length} ${chosen.length === 1 ? 'part' : 'parts'}`}
@@ -131,9 +139,7 @@ export function SetForAll({ chosen, onClose }: { chosen: readonly StoredPart[]; 
     >
       <Which id={id} fields={fields} onPick={pick} />
       <ValueFor id={id} spec={spec} value={value} setValue={setValue} />
-      <p className="mt-1 text-14 text-dim">
-        {differ === 1 ? 'All of them have the same now.' : `They have ${differ} different values now.`}
-      </p>
+      <HowManyValues values={chosen.map((stored) => valueIn(stored, id))} />
       <div className="mt-3 flex gap-2">
         <Button look="primary" onClick={set}>
           Set for all

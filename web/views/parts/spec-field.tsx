@@ -139,6 +139,37 @@ const readNumber = (text: string): Amount => {
   return Number.isFinite(value) ? { ok: true, value, sign: null } : { ok: false, reason: 'must be a number' };
 };
 
+const NotTaken = ({ says }: { says: string }) => (
+  <span role="alert" className="block text-13 font-bold text-over">
+    {says}
+  </span>
+);
+
+interface NumberFieldProps {
+  readonly label: string;
+  readonly value: number | null;
+  readonly max: number;
+  readonly integer?: boolean;
+  readonly optional?: boolean;
+  /** Commits with every number that can be taken, not only when one leaves the field. */
+  readonly live?: boolean;
+  /** How what is typed is read; a plain number where it is left out. */
+  readonly read?: (text: string) => Amount;
+  /** What stands behind the box: the unit, the currency. */
+  readonly says?: string;
+  readonly onCommit: (value: number | null) => void;
+}
+
+type Rules = Required<Pick<NumberFieldProps, 'optional' | 'integer' | 'max' | 'read'>> & { readonly range: string };
+
+/** The number, null where there is none and need not be; or what stands against it. */
+function takenFrom(written: string, { optional, integer, max, read, range }: Rules): number | null | string {
+  if (written.trim() === '') return optional ? null : range;
+  const found = read(written);
+  if (!found.ok) return found.reason;
+  return found.value < 0 || found.value > max || (integer && !Number.isInteger(found.value)) ? range : found.value;
+}
+
 /** A number, or empty for "not known". What is none is said, and what stood there before stays in force. */
 export function NumberField({
   label,
@@ -150,30 +181,11 @@ export function NumberField({
   read = readNumber,
   says,
   onCommit,
-}: {
-  label: string;
-  value: number | null;
-  max: number;
-  integer?: boolean;
-  optional?: boolean;
-  /** Commits with every number that can be taken, not only when one leaves the field. */
-  live?: boolean;
-  /** How what is typed is read; a plain number where it is left out. */
-  read?: (text: string) => Amount;
-  /** What stands behind the box: the unit, the currency. */
-  says?: string;
-  onCommit: (value: number | null) => void;
-}) {
+}: NumberFieldProps) {
   const [typed, setTyped] = useState<string>();
   const text = typed ?? (value === null ? '' : String(value));
   const range = `must be ${integer ? 'a whole number' : 'a number'} from 0 to ${max}`;
-  /** The number, null where there is none and need not be; or what stands against it. */
-  const taken = (written: string): number | null | string => {
-    if (written.trim() === '') return optional ? null : range;
-    const found = read(written);
-    if (!found.ok) return found.reason;
-    return found.value < 0 || found.value > max || (integer && !Number.isInteger(found.value)) ? range : found.value;
-  };
+  const taken = (written: string) => takenFrom(written, { optional, integer, max, read, range });
   const now = taken(text);
   const bad = typeof now === 'string';
   return (
@@ -203,11 +215,7 @@ export function NumberField({
             if (event.key === 'Escape') setTyped(undefined);
           }}
         />
-        {bad && (
-          <span role="alert" className="block text-13 font-bold text-over">
-            {label} {now}. In force: {value ?? 'not known'}.
-          </span>
-        )}
+        {bad && <NotTaken says={`${label} ${now}. In force: ${value ?? 'not known'}.`} />}
       </span>
     </label>
   );

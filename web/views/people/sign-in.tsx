@@ -25,6 +25,37 @@ function usePasskeySignIn(asked: ReturnType<typeof useDeviceAsked>['asked']) {
   return { trouble, byKey, byPasskey };
 }
 
+interface LineProps {
+  readonly value: string;
+  readonly onText: (text: string) => void;
+}
+
+const PasswordLine = ({ value, onText }: LineProps) => (
+  <Line
+    title="Password"
+    type="password"
+    autoComplete="current-password"
+    value={value}
+    onChange={(event) => onText(event.target.value)}
+  />
+);
+
+const CodeLine = ({ value, onText }: LineProps) => (
+  <Line
+    title="Six digits of the authenticator app"
+    autoComplete="one-time-code"
+    value={value}
+    onChange={(event) => onText(event.target.value)}
+  />
+);
+
+const NoAccount = () => (
+  <p className="text-14 text-dim">
+    No account yet, or the password is lost: whoever administers the workshop gives you a link. What was typed on this device and
+    not sent yet is kept and goes out once you are signed in.
+  </p>
+);
+
 /** Over every page of a workshop that is open to other devices, until somebody is signed in. */
 export function SignIn() {
   const [signIn, { error, isLoading }] = useSignInMutation();
@@ -56,21 +87,8 @@ export function SignIn() {
         <p className="text-17 font-bold">Vast Surge</p>
         <h1 className="text-2xl font-bold">Sign in</h1>
         <Line title="Name" autoComplete="username" value={name} onChange={(event) => setName(event.target.value)} />
-        <Line
-          title="Password"
-          type="password"
-          autoComplete="current-password"
-          value={password}
-          onChange={(event) => setPassword(event.target.value)}
-        />
-        {asksCode && (
-          <Line
-            title="Six digits of the authenticator app"
-            autoComplete="one-time-code"
-            value={code}
-            onChange={(event) => setCode(event.target.value)}
-          />
-        )}
+        <PasswordLine value={password} onText={setPassword} />
+        {asksCode && <CodeLine value={code} onText={setCode} />}
         {lines}
         <Wrong error={error ?? byKey.error} />
         <Button type="submit" look="primary" className="justify-center" disabled={isLoading}>
@@ -82,10 +100,7 @@ export function SignIn() {
           </Button>
         )}
         <Trouble>{trouble}</Trouble>
-        <p className="text-14 text-dim">
-          No account yet, or the password is lost: whoever administers the workshop gives you a link. What was typed on this
-          device and not sent yet is kept and goes out once you are signed in.
-        </p>
+        <NoAccount />
       </form>
     </main>
   );

@@ -99,7 +99,7 @@ describe('the form of a block', () => {
     act(() => void store.dispatch(blockSelected(slot)));
     const region = screen.getByRole('region', { name: `${slotTitles[slot]} fields` });
     for (const fold of region.querySelectorAll('details')) act(() => void (fold.open = true));
-    const controls = [...region.querySelectorAll<HTMLElement>(`[id^="field-${slot}-"]`)];
+    const controls = [...region.querySelectorAll<HTMLElement>(`:is(input, select, textarea, button)[id^="field-${slot}-"]`)];
     expect(controls.length).toBeGreaterThan(3);
     const hand = userEvent.setup({ delay: null });
     act(() => controls[0]?.focus());

@@ -96,6 +96,48 @@ interface Loaded {
   readonly bench: PreviewBench | null;
 }
 
+function RigEntry({
+  entry,
+  choice,
+  onChoice,
+}: {
+  entry: Loaded['entries'][number];
+  choice: Taking;
+  onChoice: (choice: Taking) => void;
+}) {
+  return (
+    <li className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
+      <div>
+        <b>{entry.name}</b> <span className="border border-ink px-1 text-13">{standingWords[entry.standing]}</span>
+        <span className="block text-14">{entry.says}</span>
+        <span className="block text-13 text-dim">
+          {[revisionWords(entry), recordWords(entry)].filter((words) => words !== '').join(' ')}
+        </span>
+      </div>
+      <Select
+        aria-label={`What to do with ${entry.name}`}
+        fit="tall"
+        className="w-full"
+        value={choice}
+        onChange={(event) => onChoice(event.target.value as Taking)}
+      >
+        {takingWords(entry).map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </Select>
+    </li>
+  );
+}
+
+const importWords = (taken: number, bench: BenchTaking): string =>
+  taken > 0
+    ? `Import ${pieces(taken, 'rig')}${bench === 'leave' ? '' : ' and the parts'}`
+    : bench === 'leave'
+      ? 'Nothing chosen'
+      : 'Import the parts';
+
 function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => void }) {
   const [choices, setChoices] = useState<Readonly<Record<string, Taking>>>(() =>
     Object.fromEntries(loaded.entries.map((entry) => [entry.id, firstChoice(entry)])),
@@ -124,28 +166,12 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
       <ul className="mt-3">
         {loaded.bench && <BenchEntry bench={loaded.bench} choice={bench} onChoice={setBench} />}
         {loaded.entries.map((entry) => (
-          <li key={entry.id} className="grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[minmax(0,1fr)_17rem]">
-            <div>
-              <b>{entry.name}</b> <span className="border border-ink px-1 text-13">{standingWords[entry.standing]}</span>
-              <span className="block text-14">{entry.says}</span>
-              <span className="block text-13 text-dim">
-                {[revisionWords(entry), recordWords(entry)].filter((words) => words !== '').join(' ')}
-              </span>
-            </div>
-            <Select
-              aria-label={`What to do with ${entry.name}`}
-              fit="tall"
-              className="w-full"
-              value={choices[entry.id] ?? 'leave'}
-              onChange={(event) => setChoices({ ...choices, [entry.id]: event.target.value as Taking })}
-            >
-              {takingWords(entry).map(([value, words]) => (
-                <option key={value} value={value}>
-                  {words}
-                </option>
-              ))}
-            </Select>
-          </li>
+          <RigEntry
+            key={entry.id}
+            entry={entry}
+            choice={choices[entry.id] ?? 'leave'}
+            onChoice={(choice) => setChoices({ ...choices, [entry.id]: choice })}
+          />
         ))}
       </ul>
       {error !== undefined && (
@@ -155,8 +181,7 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
       )}
       <div className="mt-4 flex gap-2">
         <Button look="primary" disabled={(taken === 0 && bench === 'leave') || isLoading} onClick={() => void bringIn()}>
-          {taken > 0 ? `Import ${pieces(taken, 'rig')}` : bench === 'leave' ? 'Nothing chosen' : 'Import the parts'}
-          {taken > 0 && bench !== 'leave' && ' and the parts'}
+          {importWords(taken, bench)}
         </Button>
         <Button onClick={onClose}>Cancel</Button>
       </div>

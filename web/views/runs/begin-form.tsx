@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import { initialsSchema, type PinCheck, type RunPlan } from '@vast-surge/core/run';
 import { newPin, PinField, pinIssue } from './hold-pin.tsx';
+import { Trouble } from '../../ui/trouble.tsx';
 
 /** One field for the letters of a person. */
 function Initials({
@@ -30,14 +31,32 @@ function Initials({
   );
 }
 
+interface Props {
+  readonly plan: RunPlan;
+  readonly onBegin: (who: { acts: string; reads: string | null; pin?: PinCheck }) => void;
+}
+
+function WhatItIs({ plan }: { plan: RunPlan }) {
+  return (
+    <>
+      <ul className="mt-3 border-2 border-ink p-3 text-18">
+        {plan.summary.map((line, i) => (
+          <li key={line} className={i === 0 ? 'text-20 font-bold' : ''}>
+            {line}
+          </li>
+        ))}
+      </ul>
+      {plan.stops.length > 0 && (
+        <p role="alert" className="mt-3 flex gap-2 border-2 border-over p-3 text-18">
+          <TriangleAlert aria-hidden className="shrink-0" /> To be rehearsed only: {plan.stops.join(' ')}
+        </p>
+      )}
+    </>
+  );
+}
+
 /** Before a run begins: what the rig can do to a person, and who runs it. */
-export function BeginForm({
-  plan,
-  onBegin,
-}: {
-  plan: RunPlan;
-  onBegin: (who: { acts: string; reads: string | null; pin?: PinCheck }) => void;
-}) {
+export function BeginForm({ plan, onBegin }: Props) {
   const [acts, setActs] = useState('');
   const [reads, setReads] = useState('');
   const [pin, setPin] = useState('');
@@ -62,18 +81,7 @@ export function BeginForm({
       }}
     >
       <h1 className="text-40 leading-tight font-bold">Run of {plan.rigName}</h1>
-      <ul className="mt-3 border-2 border-ink p-3 text-18">
-        {plan.summary.map((line, i) => (
-          <li key={line} className={i === 0 ? 'text-20 font-bold' : ''}>
-            {line}
-          </li>
-        ))}
-      </ul>
-      {plan.stops.length > 0 && (
-        <p role="alert" className="mt-3 flex gap-2 border-2 border-over p-3 text-18">
-          <TriangleAlert aria-hidden className="shrink-0" /> To be rehearsed only: {plan.stops.join(' ')}
-        </p>
-      )}
+      <WhatItIs plan={plan} />
       <div className="mt-4 flex flex-wrap gap-6">
         <Initials label={isTwo ? 'Key holder, who acts' : 'Who runs it'} value={acts} bad={tried && badActs} onChange={setActs} />
         {isTwo && <Initials label="Reader" value={reads} bad={tried && badReads} onChange={setReads} />}
@@ -84,16 +92,14 @@ export function BeginForm({
           The reader chooses the PIN, keeps it from the key holder, and types it at every hold point.
         </p>
       )}
-      {tried && (badActs || badReads) && (
-        <p role="alert" className="mt-2 text-18 font-bold text-over">
-          One to four letters or digits each{isTwo ? ', and two different people' : ''}.
-        </p>
-      )}
-      {tried && badPin !== null && (
-        <p role="alert" className="mt-2 text-18 font-bold text-over">
-          {badPin}
-        </p>
-      )}
+      <Trouble look="words" className="mt-2 text-18">
+        {tried && (badActs || badReads)
+          ? `One to four letters or digits each${isTwo ? ', and two different people' : ''}.`
+          : null}
+      </Trouble>
+      <Trouble look="words" className="mt-2 text-18">
+        {tried ? badPin : null}
+      </Trouble>
       <button type="submit" className="mt-5 border-[3px] border-ink bg-ink px-8 py-3 text-24 font-bold text-plate">
         Begin
       </button>

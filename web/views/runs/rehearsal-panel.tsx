@@ -16,9 +16,38 @@ import { Drawer } from './drawer.tsx';
 import { useNow, type Running } from './use-run.ts';
 import { Select } from '../../ui/select.tsx';
 
+function ReportFault({ run, can, onFault }: { run: StoredRun; can: boolean; onFault: (fault: string) => void }) {
+  const [fault, setFault] = useState('');
+  return (
+    <form
+      className="mt-2 flex flex-wrap items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (fault === '') return;
+        onFault(fault);
+        setFault('');
+      }}
+    >
+      <label className="flex min-w-0 flex-1 items-center gap-2">
+        Something is wrong:
+        <Select className="flex-1" disabled={!can} value={fault} onChange={(event) => setFault(event.target.value)}>
+          <option value="">say what …</option>
+          {faultsOf(run.plan).map((id) => (
+            <option key={id} value={id}>
+              {faultTitles[id]}
+            </option>
+          ))}
+        </Select>
+      </label>
+      <Button type="submit" disabled={!can || fault === ''}>
+        Report fault
+      </Button>
+    </form>
+  );
+}
+
 /** What the trainee does with their hands, what the rig answers, and what they think is wrong. */
 export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; rehearsal: Rehearsal; running: Running }) {
-  const [fault, setFault] = useState('');
   const now = useNow(running.state.at === 'running');
   // Looked at once a second: the simulated rig is played from its beginning each time.
   const second = Math.floor((now + (running.isActing ? 0 : running.ahead)) / 1000) * 1000;
@@ -61,30 +90,7 @@ export function RehearsalPanel({ run, rehearsal, running }: { run: StoredRun; re
         ))}
         {world.happened.length === 0 && <li className="text-dim">Nothing has happened yet. The strap is on.</li>}
       </ol>
-      <form
-        className="mt-2 flex flex-wrap items-center gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (fault === '') return;
-          running.act({ type: 'suspected', fault });
-          setFault('');
-        }}
-      >
-        <label className="flex min-w-0 flex-1 items-center gap-2">
-          Something is wrong:
-          <Select className="flex-1" disabled={!can} value={fault} onChange={(event) => setFault(event.target.value)}>
-            <option value="">say what …</option>
-            {faultsOf(run.plan).map((id) => (
-              <option key={id} value={id}>
-                {faultTitles[id]}
-              </option>
-            ))}
-          </Select>
-        </label>
-        <Button type="submit" disabled={!can || fault === ''}>
-          Report fault
-        </Button>
-      </form>
+      <ReportFault run={run} can={can} onFault={(fault) => running.act({ type: 'suspected', fault })} />
     </Drawer>
   );
 }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type Dispatch, type SetStateAction } from 'react';
 import type { StoredRun } from '@vast-surge/contract';
 import { replay, stepAt } from '@vast-surge/core/run';
 import { Button } from '../../ui/button.tsx';
@@ -6,24 +6,58 @@ import { RunCourse } from './run-course.tsx';
 import { eventWords, Side } from './run-side.tsx';
 import type { Running } from './use-run.ts';
 
+/** One event after the other, until the last. */
+function usePlayed(last: number, setAt: Dispatch<SetStateAction<number>>) {
+  const [isPlaying, setPlaying] = useState(false);
+  useEffect(() => {
+    if (!isPlaying) return;
+    const next = () =>
+      setAt((n) => {
+        if (n >= last) setPlaying(false);
+        return Math.min(last, n + 1);
+      });
+    const timer = setInterval(next, 700);
+    return () => clearInterval(timer);
+  }, [isPlaying, last, setAt]);
+  return [isPlaying, setPlaying] as const;
+}
+
+interface ButtonsProps {
+  readonly at: number;
+  readonly last: number;
+  readonly setAt: (at: number) => void;
+  readonly isPlaying: boolean;
+  readonly setPlaying: (isPlaying: boolean) => void;
+  readonly onClose: () => void;
+}
+
+function Buttons({ at, last, setAt, isPlaying, setPlaying, onClose }: ButtonsProps) {
+  return (
+    <div className="mt-2 flex gap-3">
+      <Button onClick={() => setAt(Math.max(1, at - 1))}>Back</Button>
+      <Button
+        look="primary"
+        onClick={() => {
+          if (at >= last) setAt(1);
+          setPlaying(!isPlaying);
+        }}
+      >
+        {isPlaying ? 'Pause' : 'Play'}
+      </Button>
+      <Button onClick={() => setAt(Math.min(last, at + 1))}>On</Button>
+      <Button className="ml-auto" onClick={onClose}>
+        Close
+      </Button>
+    </div>
+  );
+}
+
 /** A run played again, event by event, as it stood after each. */
 export function Replay({ run, running, onClose }: { run: StoredRun; running: Running; onClose: () => void }) {
   const events = useMemo(() => running.events.map((e) => e.event), [running.events]);
   const [at, setAt] = useState(1);
   const shown = useMemo(() => events.slice(0, at), [events, at]);
-  const [isPlaying, setPlaying] = useState(false);
-  useEffect(() => {
-    if (!isPlaying) return;
-    const timer = setInterval(
-      () =>
-        setAt((n) => {
-          if (n >= events.length) setPlaying(false);
-          return Math.min(events.length, n + 1);
-        }),
-      700,
-    );
-    return () => clearInterval(timer);
-  }, [isPlaying, events.length]);
+  const [isPlaying, setPlaying] = usePlayed(events.length, setAt);
   const { state } = replay(run.plan, shown, running.speed);
   const step = state.at === 'running' ? stepAt(run.plan, state) : null;
   const event = events[at - 1];
@@ -57,22 +91,7 @@ export function Replay({ run, running, onClose }: { run: StoredRun; running: Run
             value={at}
             onChange={(e) => setAt(Number(e.target.value))}
           />
-          <div className="mt-2 flex gap-3">
-            <Button onClick={() => setAt(Math.max(1, at - 1))}>Back</Button>
-            <Button
-              look="primary"
-              onClick={() => {
-                if (at >= events.length) setAt(1);
-                setPlaying(!isPlaying);
-              }}
-            >
-              {isPlaying ? 'Pause' : 'Play'}
-            </Button>
-            <Button onClick={() => setAt(Math.min(events.length, at + 1))}>On</Button>
-            <Button className="ml-auto" onClick={onClose}>
-              Close
-            </Button>
-          </div>
+          <Buttons at={at} last={events.length} setAt={setAt} isPlaying={isPlaying} setPlaying={setPlaying} onClose={onClose} />
         </div>
       </main>
       <Side run={run} running={running} upTo={at} />

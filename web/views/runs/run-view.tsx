@@ -216,8 +216,7 @@ function Refused({ running }: { running: Running }) {
   );
 }
 
-function Run({ run }: { run: StoredRun }) {
-  const running = useRun(run);
+function Head({ run, running, isInTrouble }: { run: StoredRun; running: Running; isInTrouble: boolean }) {
   const [sound, showSound] = useState(isSoundOn);
   const toggle = () => {
     setSound(!sound);
@@ -225,38 +224,46 @@ function Run({ run }: { run: StoredRun }) {
   };
   useSoundKey(toggle);
   const { state } = running;
+  return (
+    <header className="flex min-h-[42px] items-center gap-x-4 gap-y-1 border-b border-rule px-4 sm:gap-x-6 sm:px-5">
+      <Link to="/runs" className="font-bold whitespace-nowrap sm:text-17">
+        <span className="max-sm:hidden">Vast Surge</span>
+        <span className="sm:hidden">Runs</span>
+      </Link>
+      <span className="min-w-0 truncate">
+        {run.rehearsal ? 'Rehearsal' : 'Run'} of {run.plan.rigName}, revision {run.revision}
+      </span>
+      {state.at !== 'not-begun' && (
+        <span className="whitespace-nowrap text-dim max-md:hidden">
+          {state.acts}
+          {state.reads ? ` acts, ${state.reads} reads` : ' alone'}
+        </span>
+      )}
+      <span className="ml-auto flex items-center gap-4 whitespace-nowrap">
+        {run.rehearsal && (
+          <span className="text-dim max-md:hidden">
+            seed {run.rehearsal.seed} · {run.rehearsal.speed === 1 ? 'real time' : `${run.rehearsal.speed} times as fast`}
+          </span>
+        )}
+        {!isInTrouble && (
+          <span className="text-dim max-md:hidden">{running.waiting.length === 0 ? 'every step kept' : 'keeping …'}</span>
+        )}
+        <IconButton label={sound ? 'Sound off (m)' : 'Sound on (m)'} className="min-h-[44px] min-w-[44px]" onClick={toggle}>
+          {sound ? <Volume2 size={18} aria-hidden /> : <VolumeX size={18} aria-hidden />}
+        </IconButton>
+      </span>
+    </header>
+  );
+}
+
+function Run({ run }: { run: StoredRun }) {
+  const running = useRun(run);
+  const { state } = running;
   const isInTrouble = running.isAway || running.isUnkept || running.barred !== null;
   const mayNotRun = useMayNotOn(run.rigId, ...whoRuns(run));
   return (
     <div className="flex h-full flex-col">
-      <header className="flex min-h-[42px] items-center gap-x-4 gap-y-1 border-b border-rule px-4 sm:gap-x-6 sm:px-5">
-        <Link to="/runs" className="font-bold whitespace-nowrap sm:text-17">
-          <span className="max-sm:hidden">Vast Surge</span>
-          <span className="sm:hidden">Runs</span>
-        </Link>
-        <span className="min-w-0 truncate">
-          {run.rehearsal ? 'Rehearsal' : 'Run'} of {run.plan.rigName}, revision {run.revision}
-        </span>
-        {state.at !== 'not-begun' && (
-          <span className="whitespace-nowrap text-dim max-md:hidden">
-            {state.acts}
-            {state.reads ? ` acts, ${state.reads} reads` : ' alone'}
-          </span>
-        )}
-        <span className="ml-auto flex items-center gap-4 whitespace-nowrap">
-          {run.rehearsal && (
-            <span className="text-dim max-md:hidden">
-              seed {run.rehearsal.seed} · {run.rehearsal.speed === 1 ? 'real time' : `${run.rehearsal.speed} times as fast`}
-            </span>
-          )}
-          {!isInTrouble && (
-            <span className="text-dim max-md:hidden">{running.waiting.length === 0 ? 'every step kept' : 'keeping …'}</span>
-          )}
-          <IconButton label={sound ? 'Sound off (m)' : 'Sound on (m)'} className="min-h-[44px] min-w-[44px]" onClick={toggle}>
-            {sound ? <Volume2 size={18} aria-hidden /> : <VolumeX size={18} aria-hidden />}
-          </IconButton>
-        </span>
-      </header>
+      <Head run={run} running={running} isInTrouble={isInTrouble} />
       {isInTrouble && <NotSent running={running} />}
       <AskedForKey running={running} />
       <Refused running={running} />

@@ -83,6 +83,23 @@ const NoProof = () => (
   </p>
 );
 
+function Out({ name }: { name: string }) {
+  const save = () => {
+    const svg = window.document.getElementById('meter-scale');
+    if (svg) download(`${fileName(name)}-scale.svg`, new XMLSerializer().serializeToString(svg), 'image/svg+xml');
+  };
+  return (
+    <div className="mt-3 flex gap-2">
+      <Button onClick={() => window.print()}>
+        <Printer size={16} aria-hidden /> Print
+      </Button>
+      <Button onClick={save}>
+        <FileDown size={16} aria-hidden /> SVG
+      </Button>
+    </div>
+  );
+}
+
 /** A scale to print for a meter that is a movement with a series multiplier. */
 export function ScaleView() {
   const { seen: rigDocument, evaluation } = useRigPage();
@@ -101,10 +118,6 @@ export function ScaleView() {
   const limit = reading.offers('store').ratedVoltage?.value ?? null;
   const scale = meterScale({ fullScale: full.worked.value, capacitance: C.worked.value, planned, limit });
   const print = (V: number) => printQuantity(V, 'V', { trim: true });
-  const save = () => {
-    const svg = window.document.getElementById('meter-scale');
-    if (svg) download(`${fileName(rigDocument.name)}-scale.svg`, new XMLSerializer().serializeToString(svg), 'image/svg+xml');
-  };
   return (
     <main className="p-5 print:p-0">
       <div className="mb-4 max-w-[70ch] print:hidden">
@@ -114,14 +127,7 @@ export function ScaleView() {
           to the page, and hold a ruler against the 50 mm mark before you glue it in.
         </p>
         <ArcFields arc={arc} setArc={setArc} />
-        <div className="mt-3 flex gap-2">
-          <Button onClick={() => window.print()}>
-            <Printer size={16} aria-hidden /> Print
-          </Button>
-          <Button onClick={save}>
-            <FileDown size={16} aria-hidden /> SVG
-          </Button>
-        </div>
+        <Out name={rigDocument.name} />
       </div>
       <div className="overflow-x-auto">
         <ScaleDrawing

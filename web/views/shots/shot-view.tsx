@@ -126,6 +126,31 @@ function Photo({ id, name }: { id: string; name: string }) {
   );
 }
 
+function Photos({ files }: { files: StoredShot['files'] }) {
+  return (
+    <div className="mt-4 flex flex-wrap gap-4">
+      {files
+        .filter((f) => f.kind === 'photo')
+        .map((f) => (
+          <Photo key={f.id} id={f.id} name={f.name} />
+        ))}
+    </div>
+  );
+}
+
+function AddFiles({ onTrace, onPhoto }: { onTrace: (file: File) => void; onPhoto: (file: File) => void }) {
+  return (
+    <div className="no-print mt-5 flex flex-wrap gap-3">
+      <FileButton label="Oscilloscope trace" accept=".csv,.txt,.tsv,.dat,text/*" onFile={onTrace}>
+        <FileUp size={16} aria-hidden /> Oscilloscope trace (CSV)
+      </FileButton>
+      <FileButton label="A photo" accept="image/*" onFile={onPhoto}>
+        <Camera size={16} aria-hidden /> Photo
+      </FileButton>
+    </div>
+  );
+}
+
 function Files({ stored }: { stored: StoredShot }) {
   const [add] = useAddShotFileMutation();
   const { data: revision } = useGetRevisionQuery(stored.revisionId);
@@ -155,27 +180,14 @@ function Files({ stored }: { stored: StoredShot }) {
   };
   return (
     <>
-      <div className="no-print mt-5 flex flex-wrap gap-3">
-        <FileButton label="Oscilloscope trace" accept=".csv,.txt,.tsv,.dat,text/*" onFile={(file) => void look(file)}>
-          <FileUp size={16} aria-hidden /> Oscilloscope trace (CSV)
-        </FileButton>
-        <FileButton label="A photo" accept="image/*" onFile={(file) => void takePhoto(file)}>
-          <Camera size={16} aria-hidden /> Photo
-        </FileButton>
-      </div>
+      <AddFiles onTrace={(file) => void look(file)} onPhoto={(file) => void takePhoto(file)} />
       <Trouble className="mt-2">{trouble}</Trouble>
       {stored.files
         .filter((f) => f.kind === 'trace')
         .map((f) => (
           <TracePanel key={f.id} shot={stored} rig={revision?.document.rig ?? null} file={f} />
         ))}
-      <div className="mt-4 flex flex-wrap gap-4">
-        {stored.files
-          .filter((f) => f.kind === 'photo')
-          .map((f) => (
-            <Photo key={f.id} id={f.id} name={f.name} />
-          ))}
-      </div>
+      <Photos files={stored.files} />
       {asked && (
         <ImportTrace
           file={asked.file}

@@ -149,6 +149,18 @@ function Band({ high, low }: { high: readonly Placed[]; low: readonly Placed[] }
 
 type Placed = readonly [x: number, y: number] | null;
 
+const Levels = ({ at, width }: { at: readonly number[]; width: number }) => (
+  <g stroke="var(--rule)" fill="none">
+    {at.map((y) => (
+      <path key={y} d={`M${left} ${y}H${width - right}`} />
+    ))}
+  </g>
+);
+
+const Here = ({ x, y }: { x: number; y: number }) => (
+  <circle cx={x} cy={y} r={7} fill="var(--plate)" stroke="var(--ink)" strokeWidth={3} />
+);
+
 /** What is asked over one field: the curve with its worst cases, where limits are over, and where the rig stands. */
 export function SweepCurve({ id, axis, output, which, points, now, titleOf, cursor, onCursor }: Props) {
   const [ref, space] = useWidth(760);
@@ -186,24 +198,11 @@ export function SweepCurve({ id, axis, output, which, points, now, titleOf, curs
         onPoint={move}
       >
         <OverStretches id={id} stretches={overStretches(points, values)} at={x.at} titleOf={titleOf} />
-        <g stroke="var(--rule)" fill="none">
-          {y.ticks.map((tick) => (
-            <path key={tick} d={`M${left} ${y.at(tick)}H${width - right}`} />
-          ))}
-        </g>
+        <Levels at={y.ticks.map(y.at)} width={width} />
         <Band high={line('high')} low={line('low')} />
         <path d={lineOf(line('value'))} stroke="var(--select)" strokeWidth={2.5} fill="none" />
         {now !== null && now >= low && now <= high && <Now at={x.at(now)} />}
-        {at && Number.isFinite(at.value) && (
-          <circle
-            cx={x.at(values[cursor] ?? 0)}
-            cy={y.at(at.value)}
-            r={7}
-            fill="var(--plate)"
-            stroke="var(--ink)"
-            strokeWidth={3}
-          />
-        )}
+        {at && Number.isFinite(at.value) && <Here x={x.at(values[cursor] ?? 0)} y={y.at(at.value)} />}
         <Scales x={x} y={y} axis={axis} output={output} width={width} greatest={Math.max(Math.abs(from), Math.abs(to))} />
       </Drawing>
     </div>

@@ -29,6 +29,51 @@ function edgesOf({ values, isLog }: Axis): number[] {
 
 const shade = (share: number) => `color-mix(in srgb, var(--select) ${Math.round(8 + 84 * share)}%, var(--plate))`;
 
+interface PlacesProps {
+  readonly x: ReturnType<typeof scaleOf>;
+  readonly y: ReturnType<typeof scaleOf>;
+  readonly across: Props['across'];
+  readonly up: Props['up'];
+}
+
+const Places = ({ x, y, across, up }: PlacesProps) => (
+  <>
+    {y.ticks.map((tick) => (
+      <text key={tick} x={left - 8} y={y.at(tick) + 4} textAnchor="end">
+        {printPlace(tick, up)}
+      </text>
+    ))}
+    {x.ticks.map((tick) => (
+      <text key={tick} x={x.at(tick)} y={height - bottom + 18} textAnchor="middle">
+        {printPlace(tick, across)}
+      </text>
+    ))}
+  </>
+);
+
+interface ShadesProps {
+  readonly least: number;
+  readonly most: number;
+  readonly output: Props['output'];
+  readonly x: number;
+}
+
+const Shades = ({ least, most, output, x }: ShadesProps) =>
+  [1, 0.75, 0.5, 0.25, 0].map((share, k) => (
+    <g key={share} transform={`translate(${x} ${top + 20 + 30 * k})`}>
+      <rect width={24} height={24} fill={shade(share)} stroke="var(--rule)" />
+      <text x={32} y={17}>
+        {printTick(least + share * (most - least), output, most)}
+      </text>
+    </g>
+  ));
+
+const Now = ({ x, y }: { x: number; y: number }) => (
+  <g stroke="var(--ink)" strokeWidth={3}>
+    <path d={`M${x - 8} ${y}h16m-8 -8v16`} />
+  </g>
+);
+
 /** What is asked over two fields: a cell for each pair, hatched where a limit is over its rating. */
 export function SweepMap({ id, across, up, output, pointAt, now, cursor, onCursor }: Props) {
   const [ref, space] = useWidth(760);
@@ -70,32 +115,11 @@ export function SweepMap({ id, across, up, output, pointAt, now, cursor, onCurso
         {cells.map(({ i, j, point }) =>
           point && point.over.length > 0 ? <rect key={`${i} ${j}`} {...box(i, j)} fill={overFill(id)} /> : null,
         )}
-        {now[0] !== null && now[1] !== null && (
-          <g stroke="var(--ink)" strokeWidth={3}>
-            <path d={`M${x.at(now[0]) - 8} ${y.at(now[1])}h16m-8 -8v16`} />
-          </g>
-        )}
+        {now[0] !== null && now[1] !== null && <Now x={x.at(now[0])} y={y.at(now[1])} />}
         <rect {...at} fill="none" stroke="var(--ink)" strokeWidth={3} />
         <g fontSize={13} fill="var(--dim)" className="figure">
-          {y.ticks.map((tick) => (
-            <text key={tick} x={left - 8} y={y.at(tick) + 4} textAnchor="end">
-              {printPlace(tick, up)}
-            </text>
-          ))}
-          {x.ticks.map((tick) => (
-            <text key={tick} x={x.at(tick)} y={height - bottom + 18} textAnchor="middle">
-              {printPlace(tick, across)}
-            </text>
-          ))}
-          {known.length > 0 &&
-            [1, 0.75, 0.5, 0.25, 0].map((share, k) => (
-              <g key={share} transform={`translate(${width - right + 14} ${top + 20 + 30 * k})`}>
-                <rect width={24} height={24} fill={shade(share)} stroke="var(--rule)" />
-                <text x={32} y={17}>
-                  {printTick(least + share * (most - least), output, most)}
-                </text>
-              </g>
-            ))}
+          <Places x={x} y={y} across={across} up={up} />
+          {known.length > 0 && <Shades least={least} most={most} output={output} x={width - right + 14} />}
         </g>
       </Drawing>
     </div>

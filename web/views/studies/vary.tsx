@@ -63,9 +63,8 @@ function Swept({
   );
 }
 
-/** Fields varied, and what comes of it. */
-export function Vary({ rigId, document, outputs, all, levers, axes: asked, onAxes }: Props) {
-  const { rig } = document;
+/** What is typed, read; what stands against the sweep of it, and what the server is asked for where nothing does. */
+function useRead(rig: RigDocument['rig'], outputs: Props['outputs'], asked: readonly AskedAxis[]) {
   // What is typed stands here at once; the address follows.
   const key = JSON.stringify(asked);
   const read = useMemo<readonly ReadAxis[]>(
@@ -85,6 +84,13 @@ export function Vary({ rigId, document, outputs, all, levers, axes: asked, onAxe
         : null,
     [isWhole, refused, outputs, key],
   );
+  return { read, axes, isWhole, refused, question };
+}
+
+/** Fields varied, and what comes of it. */
+export function Vary({ rigId, document, outputs, all, levers, axes: asked, onAxes }: Props) {
+  const { rig } = document;
+  const { read, axes, isWhole, refused, question } = useRead(rig, outputs, asked);
   const free = levers.find((path) => !asked.some((axis) => axis.path === path)) ?? 'store.V0';
   const add = () => {
     const usual = usualAxis(rig, free);

@@ -119,6 +119,10 @@ function HowMany({ chosen, titleOf }: { chosen: ReturnType<typeof pointsThatMeet
   );
 }
 
+const MoreThanListed = () => (
+  <p className="mt-1 text-14 text-dim">The {listed} with the largest margin are listed; tighten the goal to see others.</p>
+);
+
 /** The points that meet what is wanted with every limit within its rating, and what the others fell by. */
 export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props) {
   const [texts, setTexts] = useState<Readonly<Record<string, GoalTexts>>>({});
@@ -161,11 +165,7 @@ export function Wanted({ axes, outputs, points, isDone, titleOf, onShow }: Props
         <>
           <HowMany chosen={chosen} titleOf={titleOf} />
           {chosen.met.length > 0 && <Met axes={axes} outputs={outputs} met={chosen.met} titleOf={titleOf} onShow={onShow} />}
-          {chosen.met.length > listed && (
-            <p className="mt-1 text-14 text-dim">
-              The {listed} with the largest margin are listed; tighten the goal to see others.
-            </p>
-          )}
+          {chosen.met.length > listed && <MoreThanListed />}
         </>
       )}
     </section>
