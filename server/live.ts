@@ -144,8 +144,8 @@ export class Live {
       .connect()
       .then(() => client.query('listen live'))
       .then(() => {
-        // What was written while nobody listened is not known.
-        if (this.tries > 0) this.send('event: all\ndata: {}\n\n');
+        // What was written while nobody listened is not known, nor what was while the first who watches waited for this.
+        this.send('event: all\ndata: {}\n\n');
         this.tries = 0;
       })
       .catch(lost);

@@ -142,6 +142,8 @@ async function main(): Promise<void> {
         : `cannot listen on port ${port}: ${messageOf(error)}`,
     ),
   );
+  // Longer than those who ask hold a connection that is idle, a server before this one above all: who closes first loses no question.
+  server.keepAliveTimeout = 75_000;
   const pause = Number(process.env['VAST_SURGE_PAUSE'] ?? 60);
   const sweep = startSweep(pool, log, { pause, every: Math.min(15_000, pause * 500 + 200) });
   const threads = threadsOf(process.env['VAST_SURGE_THREADS']);

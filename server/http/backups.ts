@@ -33,15 +33,18 @@ export function backupRoutes(pool: Pool, onSet: () => void): Router {
   });
   routes.put(
     '/',
-    writes(pool, async (req) => {
-      const { settings } = bodyOf(setBackupsSchema, req.body);
-      if (settings) await expectFolder(settings.folder);
-      return async (client) => {
-        await setBackups(client, settings);
-        setTimeout(onSet, 200).unref();
-        return { status: 200, body: await standing(client) };
-      };
-    }),
+    writes(
+      pool,
+      async (req) => {
+        const { settings } = bodyOf(setBackupsSchema, req.body);
+        if (settings) await expectFolder(settings.folder);
+        return async (client) => {
+          await setBackups(client, settings);
+          return { status: 200, body: await standing(client) };
+        };
+      },
+      onSet,
+    ),
   );
   return routes;
 }

@@ -58,47 +58,56 @@ export function peopleRoutes(pool: Pool, links: LinkMaker, onRevoked: () => void
   );
   routes.patch(
     '/:id',
-    writesUnkept(pool, (req) => {
-      const id = idOf(req.params['id'], 'person');
-      const asked = bodyOf(setPersonSchema, req.body);
-      return async (client) => {
-        const { account } = found(await findAccount(client, id), 'person');
-        const goes = asked.ended === true || (asked.roles !== undefined && !asked.roles.includes('administers'));
-        if (goes && account.roles.includes('administers')) await expectAdministered(client, id);
-        if (asked.roles) await setRoles(client, id, asked.roles);
-        if (asked.ended !== undefined) {
-          if (account.name === null) throw wrongFields([{ path: 'ended', reason: 'cannot be set: the name was taken out' }]);
-          await setEnded(client, id, asked.ended);
-        }
-        await noteVisitor(client, asked);
-        setTimeout(onRevoked, 100).unref();
-        return { status: 200, body: await people(client) };
-      };
-    }),
+    writesUnkept(
+      pool,
+      (req) => {
+        const id = idOf(req.params['id'], 'person');
+        const asked = bodyOf(setPersonSchema, req.body);
+        return async (client) => {
+          const { account } = found(await findAccount(client, id), 'person');
+          const goes = asked.ended === true || (asked.roles !== undefined && !asked.roles.includes('administers'));
+          if (goes && account.roles.includes('administers')) await expectAdministered(client, id);
+          if (asked.roles) await setRoles(client, id, asked.roles);
+          if (asked.ended !== undefined) {
+            if (account.name === null) throw wrongFields([{ path: 'ended', reason: 'cannot be set: the name was taken out' }]);
+            await setEnded(client, id, asked.ended);
+          }
+          await noteVisitor(client, asked);
+          return { status: 200, body: await people(client) };
+        };
+      },
+      onRevoked,
+    ),
   );
   routes.delete(
     '/:id',
-    writesUnkept(pool, (req) => {
-      const id = idOf(req.params['id'], 'person');
-      return async (client) => {
-        const { account } = found(await findAccount(client, id), 'person');
-        if (account.roles.includes('administers')) await expectAdministered(client, id);
-        await forget(client, id);
-        setTimeout(onRevoked, 100).unref();
-        return { status: 200, body: await people(client) };
-      };
-    }),
+    writesUnkept(
+      pool,
+      (req) => {
+        const id = idOf(req.params['id'], 'person');
+        return async (client) => {
+          const { account } = found(await findAccount(client, id), 'person');
+          if (account.roles.includes('administers')) await expectAdministered(client, id);
+          await forget(client, id);
+          return { status: 200, body: await people(client) };
+        };
+      },
+      onRevoked,
+    ),
   );
   routes.delete(
     '/devices/:id',
-    writesUnkept(pool, (req) => {
-      const id = idOf(req.params['id'], 'device');
-      return async (client) => {
-        if (!(await revokeDevice(client, id, null))) found(null, 'device');
-        setTimeout(onRevoked, 100).unref();
-        return { status: 200, body: await people(client) };
-      };
-    }),
+    writesUnkept(
+      pool,
+      (req) => {
+        const id = idOf(req.params['id'], 'device');
+        return async (client) => {
+          if (!(await revokeDevice(client, id, null))) found(null, 'device');
+          return { status: 200, body: await people(client) };
+        };
+      },
+      onRevoked,
+    ),
   );
   return routes;
 }

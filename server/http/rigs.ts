@@ -89,37 +89,43 @@ export function rigRoutes(pool: Pool, heads: RigHeads): Router {
   });
   routes.post(
     '/',
-    writes(pool, (req) => {
-      const { id, document, branchedFrom } = bodyOf(createRigSchema, req.body);
-      return async (client) => {
-        if (branchedFrom !== undefined && !(await findRevision(client, branchedFrom)))
-          throw new HttpFault('bad_input', [{ path: 'branchedFrom', reason: 'is not a revision that is kept here' }]);
-        const made = await insertRig(client, id, document, branchedFrom ?? null);
-        if (!made) throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a rig that is here already' }]);
-        await noteWaivers(client, id, [], document.sheet.waivers);
-        setTimeout(() => heads.poke(), 50).unref();
-        return { status: 201, body: made };
-      };
-    }),
+    writes(
+      pool,
+      (req) => {
+        const { id, document, branchedFrom } = bodyOf(createRigSchema, req.body);
+        return async (client) => {
+          if (branchedFrom !== undefined && !(await findRevision(client, branchedFrom)))
+            throw new HttpFault('bad_input', [{ path: 'branchedFrom', reason: 'is not a revision that is kept here' }]);
+          const made = await insertRig(client, id, document, branchedFrom ?? null);
+          if (!made) throw new HttpFault('conflict', [{ path: 'id', reason: 'is that of a rig that is here already' }]);
+          await noteWaivers(client, id, [], document.sheet.waivers);
+          return { status: 201, body: made };
+        };
+      },
+      () => heads.poke(),
+    ),
   );
   routes.get('/:id', async (req, res) => {
     res.json(wire(found(await findRig(pool, idOf(req.params.id, 'rig')), 'rig')));
   });
   routes.put(
     '/:id',
-    writes(pool, (req) => {
-      const id = idOf(req.params['id'], 'rig');
-      const { version, document } = bodyOf(saveRigSchema, req.body);
-      return async (client) => {
-        await expectVersion(client, id, version);
-        const before = visitorNow() ? await waiversOf(client, id) : [];
-        const saved = found(await updateRig(client, id, version, document), 'rig');
-        await putUses(client, id, document);
-        setTimeout(() => heads.poke(), 50).unref();
-        await noteWaivers(client, id, before, document.sheet.waivers);
-        return { status: 200, body: saved };
-      };
-    }),
+    writes(
+      pool,
+      (req) => {
+        const id = idOf(req.params['id'], 'rig');
+        const { version, document } = bodyOf(saveRigSchema, req.body);
+        return async (client) => {
+          await expectVersion(client, id, version);
+          const before = visitorNow() ? await waiversOf(client, id) : [];
+          const saved = found(await updateRig(client, id, version, document), 'rig');
+          await putUses(client, id, document);
+          await noteWaivers(client, id, before, document.sheet.waivers);
+          return { status: 200, body: saved };
+        };
+      },
+      () => heads.poke(),
+    ),
   );
   routes.patch(
     '/:id',

@@ -94,13 +94,16 @@ async function audited(client: Queryable, work: Work): Promise<Answer> {
 /**
  * A route that writes. `read` checks the request before anything is opened; what it gives is done in one transaction,
  * once for each key, and answered only after the commit.
+ *
+ * @param after what follows from it, begun once it is written: before that nobody else could see it
  */
 export const writes =
-  (pool: Pool, read: (req: Request) => Work | Promise<Work>): RequestHandler =>
+  (pool: Pool, read: (req: Request) => Work | Promise<Work>, after?: () => void): RequestHandler =>
   async (req, res) => {
     const work = await read(req);
     const [key, request] = [keyOf(req), requestOf(req)];
     const { status, body } = await writing(pool, (client) => writeOnce(client, key, request, (inside) => audited(inside, work)));
+    after?.();
     res.status(status).json(body);
   };
 
@@ -109,9 +112,10 @@ export const writes =
  * What a visitor does stands in the audit with it.
  */
 export const writesUnkept =
-  (pool: Pool, read: (req: Request) => Work | Promise<Work>): RequestHandler =>
+  (pool: Pool, read: (req: Request) => Work | Promise<Work>, after?: () => void): RequestHandler =>
   async (req, res) => {
     const work = await read(req);
     const { status, body } = await writing(pool, (client) => audited(client, work));
+    after?.();
     res.set('Cache-Control', 'no-store').status(status).json(body);
   };

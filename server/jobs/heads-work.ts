@@ -4,10 +4,9 @@ import { partsUsed } from '@vast-surge/core/rig';
 import { headlineOf } from '@vast-surge/core/runsheet';
 import type { FoundHead, StaleRig } from '../db/heads.ts';
 
-export const found = (rigs: readonly StaleRig[]): FoundHead[] =>
-  rigs.map(({ document, fileVersion }) => {
-    const kept = readDocument(document, fileVersion);
-    if (!kept.ok) return { headline: null, unreadable: kept.reason, built: false, parts: [] };
-    const { rig, built } = kept.document;
-    return { headline: headlineOf(kept.document), unreadable: null, built, parts: partsUsed(rig) };
-  });
+export function found({ document, fileVersion }: StaleRig): FoundHead {
+  const kept = readDocument(document, fileVersion);
+  if (!kept.ok) return { headline: null, unreadable: kept.reason, built: false, parts: [] };
+  const { rig, built } = kept.document;
+  return { headline: headlineOf(kept.document), unreadable: null, built, parts: partsUsed(rig) };
+}

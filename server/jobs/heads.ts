@@ -7,13 +7,18 @@ import { Thread } from '../threads.ts';
 import type * as Work from './heads-work.ts';
 import { repeat, type Repeated } from './repeat.ts';
 
-/** So many rigs at once: the first numbers come soon. */
-const batch = 20;
+/** So many rigs of a list are worked out before others at the most: what was saved last does not wait behind more. */
+const most = 20;
 
-/** The headline numbers of rigs: worked out in a thread when a rig was saved or the program is another, and kept in the database. */
+/**
+ * The headline numbers of rigs: worked out in a thread when a rig was saved or the program is another, and kept in the database. Each is
+ * worked out once, however many lists ask for it meanwhile: every page that watches asks again whenever numbers come.
+ */
 export class RigHeads {
   private readonly thread = new Thread<typeof Work>(new URL('./heads-work.ts', import.meta.url));
   private job: Repeated | null = null;
+  /** By rig and version. */
+  private readonly underWay = new Map<string, Promise<void>>();
 
   constructor(
     private readonly pool: Pool,
@@ -24,7 +29,9 @@ export class RigHeads {
   start(log: Logger, every = 60_000): void {
     this.job = repeat(every, async () => {
       try {
-        while ((await this.work(await staleRigs(this.pool, this.program, batch))) === batch);
+        // One at a time, the one that was saved last first.
+        for (let [next] = await staleRigs(this.pool, this.program, 1); next; [next] = await staleRigs(this.pool, this.program, 1))
+          await this.workOut(next);
       } catch (error) {
         if (error instanceof GateShut || isDatabaseAway(error)) return;
         log.error({ err: error }, 'the numbers of the list could not be worked out');
@@ -40,8 +47,8 @@ export class RigHeads {
   /** Works these out, but waits no longer than `patience`, ms: what is not there by then comes later. */
   async freshen(ids: readonly string[], patience: number): Promise<void> {
     if (ids.length === 0) return;
-    const work = staleRigs(this.pool, this.program, ids.length, ids)
-      .then((rigs) => this.work(rigs))
+    const work = staleRigs(this.pool, this.program, most, ids)
+      .then((rigs) => Promise.all(rigs.map((rig) => this.workOut(rig))))
       .catch((error: unknown) => {
         if (!(error instanceof GateShut) && !isDatabaseAway(error)) throw error;
       });
@@ -49,16 +56,17 @@ export class RigHeads {
     work.catch(() => undefined);
   }
 
-  private async work(rigs: readonly StaleRig[]): Promise<number> {
-    if (rigs.length === 0) return 0;
-    const heads = await this.thread.run('found', rigs);
-    await writing(this.pool, async (client) => {
-      for (const [i, rig] of rigs.entries()) {
-        const found = heads[i];
-        if (found) await putHead(client, rig, this.program, found);
-      }
-    });
-    return rigs.length;
+  private workOut(rig: StaleRig): Promise<void> {
+    const key = `${rig.id} ${rig.version}`;
+    const begun = this.underWay.get(key);
+    if (begun) return begun;
+    const work = this.thread
+      .run('found', rig)
+      .then((found) => writing(this.pool, (client) => putHead(client, rig, this.program, found)))
+      .then(() => undefined)
+      .finally(() => this.underWay.delete(key));
+    this.underWay.set(key, work);
+    return work;
   }
 
   async close(): Promise<void> {
