@@ -1,8 +1,12 @@
 import { defineConfig } from 'vitest/config';
 
+const left = ['**/node_modules/**', '**/dist/**'];
+/** What has a machine to itself. */
+const alone = ['scripts/**/*.test.ts', 'server/{soak,hosts}.test.ts', 'server/studies/*.test.ts', 'server/archive/harm.test.ts'];
+
 export default defineConfig({
   test: {
-    exclude: ['**/node_modules/**', '**/dist/**'],
+    exclude: left,
     // Where the machine has other work a test takes as long as it takes: what hangs is found all the same.
     testTimeout: 120_000,
     // A database is made in a second, and in twenty where the machine has other work.
@@ -25,13 +29,25 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'system',
-          include: ['{server,scripts}/**/*.test.ts'],
-          // One file at a time, after all others: some put a broken file into the tree for a moment, some kill servers.
-          fileParallelism: false,
-          // The program is loaded once: each file makes a database and servers of its own and ends them.
+          include: ['server/**/*.test.ts'],
+          exclude: [...left, ...alone],
+          maxWorkers: 2,
+          // The program is loaded once for each worker: each file makes a database and servers of its own and ends them.
           isolate: false,
           testTimeout: 180_000,
           sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        extends: true,
+        test: {
+          name: 'alone',
+          include: alone,
+          // One file at a time, after all others: some put a broken file into the tree for a moment, some kill servers and wait for them.
+          fileParallelism: false,
+          isolate: false,
+          testTimeout: 180_000,
+          sequence: { groupOrder: 2 },
         },
       },
     ],

@@ -29,7 +29,7 @@ units() {
   fi
   # One after the other: what kills servers and waits for them wants a machine that has time.
   unit --project calculation --outputFile.json=test-results/unit.json
-  unit --project system --outputFile.json=test-results/unit-system.json
+  unit --project system --project alone --outputFile.json=test-results/unit-system.json
 }
 rm -rf test-results
 step "core, contract, server, terminal" units
