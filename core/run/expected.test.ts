@@ -156,4 +156,111 @@ describe('what is expected at a step', () => {
       for (const volts of [0, bled.volts, plan.numbers.below]) expect(deviationOf(plan, bled, volts)).toBeNull();
     }
   });
+
+  /** Of curves that are exponentials: what is expected can be worked out by hand. τ of 20 s by the bleeder, of 2 s by the stick. */
+  const falling = (tau: number) => {
+    const t = Array.from({ length: 2001 }, (_, i) => i / 20);
+    return { t, v: t.map((x) => 100 * Math.exp(-x / tau)) };
+  };
+  const made = (more: Partial<(typeof plans)[number]['numbers']> = {}): (typeof plans)[number] => {
+    const [thimble] = plans;
+    if (!thimble) throw new Error('no plan');
+    const rising = falling(4);
+    return {
+      ...thimble,
+      curves: { charge: { ...rising, v: rising.v.map((v) => 100 - v) }, bleeder: falling(20), tool: falling(2) },
+      numbers: {
+        ...thimble.numbers,
+        ...{ charged: 100, below: 5, bleeder: { nominal: 60, worst: 90 }, tool: { nominal: 6, worst: 9 }, isSwitched: false },
+        ...more,
+      },
+    };
+  };
+
+  test('a stick finds what the bleeder has left when it touches, at whatever speed a rehearsal runs', () => {
+    const plan = made();
+    const step = { ...stepOf(plan, 'tool'), seconds: 15 };
+    const volts = (state: Partial<RunState>, elapsed: number, speed = 1, of = plan) =>
+      expectedAt(of, at(step, state), step, elapsed * 1000, speed)?.volts;
+    const since = (s: number) => ({ isolatedAt: 1e12 - 1000 * s });
+    expect(volts(since(7), 0)).toBeCloseTo(100 * Math.exp(-7 / 20), 2);
+    expect(volts(since(7), 0, 4)).toBeCloseTo(100 * Math.exp(-28 / 20), 2);
+    // Hands are at it for fifteen seconds, while the bleeder goes on; three seconds later the stick has taken its part of that.
+    expect(volts(since(7), 15)).toBeCloseTo(100 * Math.exp(-22 / 20), 2);
+    expect(volts(since(7), 18)).toBeCloseTo(100 * Math.exp(-22 / 20) * Math.exp(-3 / 2), 2);
+    // Not before the charger is off, and nothing of a bleeder that is held off or not there.
+    expect(volts({ isolatedAt: null }, 15)).toBeCloseTo(100, 6);
+    expect(volts(since(7), 15, 1, made({ isSwitched: true }))).toBeCloseTo(100, 6);
+    expect(volts(since(7), 15, 1, { ...plan, curves: { ...plan.curves, bleeder: null } })).toBeCloseTo(100, 6);
+    expect(volts(since(7), 0, 1, made({ charged: 0 }))).toBeCloseTo(100, 6);
+  });
+
+  test('what is calculated, the worst case behind it, what to come to and how far along it is', () => {
+    const plan = made();
+    const [charge, bleed, tool] = (['charge', 'bleed', 'tool'] as const).map((does) => ({ ...stepOf(plan, does), seconds: 10 }));
+    if (!charge || !bleed || !tool) throw new Error('no step');
+    expect(expectedAt(plan, at(charge), charge, 14_000)).toMatchObject({
+      ...{ does: 'charge', seconds: 4, mark: 100, worst: null, span: null, grace: 10 },
+      volts: expect.closeTo(100 * (1 - Math.exp(-1)), 2),
+    });
+    // Its step began five seconds after the charger was off.
+    expect(expectedAt(plan, at(bleed, { isolatedAt: 1e12 - 5000 }), bleed, 15_000)).toMatchObject({
+      ...{ does: 'bleed', seconds: 20, mark: 5, grace: 0, span: { nominal: 60, worst: 90 } },
+      volts: expect.closeTo(100 * Math.exp(-1), 2),
+      worst: expect.closeTo(100 * Math.exp((-Math.log(20) * 20) / 90), 9),
+    });
+    expect(expectedAt(plan, at(bleed, { isolatedAt: 1e12 + 5000 }), bleed, 15_000)?.seconds).toBe(15);
+    expect(expectedAt(plan, at(bleed), bleed, 15_000, 3)?.seconds).toBe(45);
+    const acted = (actedAt: RunState['actedAt']) => expectedAt(plan, at(tool, { actedAt }), tool, 15_000, 2, true)?.seconds;
+    expect(acted({})).toBe(0);
+    expect(acted({ 'tool-on': 1e12 + 5000 })).toBe(20);
+    expect(acted({ 'tool-on': 1e12 + 5000, 'tool-off': 1e12 + 6000 })).toBe(0);
+    expect(acted({ 'tool-on': 1e12 + 6000, 'tool-off': 1e12 + 5000 })).toBe(18);
+    expect(expectedAt(plan, at(tool), { ...tool, does: 'strap' }, 0)).toBeNull();
+    const full = (more: Partial<RunState>) => expectedAt(plan, at(bleed, more), bleed, 0)?.isFromFull;
+    expect([full({}), full({ charges: 1 }), full({ charges: 1, aborts: 1 }), full({ charges: 1, hasFired: true })]).toEqual([
+      ...[false, true, false, false],
+    ]);
+  });
+
+  test('an alarm begins where the sheet says it does, on both sides', () => {
+    const plan = made();
+    const step = { ...stepOf(plan, 'charge'), seconds: 10 };
+    const charging = (elapsed: number) => {
+      const expected = expectedAt(plan, at(step), step, elapsed * 1000);
+      if (!expected) throw new Error('nothing is expected');
+      return expected;
+    };
+    const risen = charging(14);
+    // 15 % of the charge is what a reading may be off.
+    expect(deviationOf(plan, risen, risen.volts + 14.99)).toBeNull();
+    expect(deviationOf(plan, risen, risen.volts + 15.01)?.what).toBe('15.0 V over what is calculated.');
+    expect(deviationOf(plan, risen, risen.volts - 14.99)).toBeNull();
+    // For as long as hands may take longer than planned, nothing is said of a charge that is behind.
+    expect(deviationOf(plan, risen, risen.volts - 15.01)).toBeNull();
+    const later = charging(20.1);
+    expect(deviationOf(plan, later, later.volts - 15.01)?.act).toContain('treat it as charged');
+    expect(deviationOf(plan, charging(20), 0)).toBeNull();
+    expect(deviationOf(plan, charging(9), -20)?.what).toBe('20.0 V over what is calculated.');
+    expect(deviationOf(plan, { ...charging(9), volts: 50 }, 0)).toBeNull();
+    const bleed = stepOf(plan, 'bleed');
+    const bleeding = expectedAt(plan, at(bleed, { charges: 1 }), bleed, 20_000);
+    if (!bleeding) throw new Error('nothing is expected');
+    const most = bleeding.worst ?? NaN;
+    // 2 % of the charge is what a meter of the bench is off.
+    expect(deviationOf(plan, bleeding, most + 1.99)).toBeNull();
+    expect(deviationOf(plan, bleeding, -most - 2.01)?.what).toMatch(/^2\.01 V over the worst case: the bleeder/);
+    expect(deviationOf(plan, { ...bleeding, worst: 1, volts: 1 }, 4.99)).toBeNull();
+    expect(deviationOf(plan, { ...bleeding, worst: 1, volts: 1 }, 5)?.what).toMatch(/^4\.00 V over/);
+    // Too low for a bank that has not fired: below a fifth of what is calculated, while a quarter of the charge is there.
+    const low = { ...bleeding, volts: 26, worst: 40 };
+    expect(deviationOf(plan, low, 5.21)).toBeNull();
+    expect(deviationOf(plan, low, 5.19)?.act).toContain('prove the meter');
+    expect(deviationOf(plan, { ...low, volts: 25 }, 0)).toBeNull();
+    expect(deviationOf(plan, { ...low, isFromFull: false }, 0)).toBeNull();
+    const stick = { ...low, does: 'tool' as const, grace: 10, seconds: 10 };
+    expect(deviationOf(plan, stick, 90)).toBeNull();
+    expect(deviationOf(plan, { ...stick, seconds: 10.1 }, 90)?.what).toContain('the discharge stick');
+    expect(deviationOf(plan, { ...stick, seconds: 10.1 }, 0)).toBeNull();
+  });
 });
