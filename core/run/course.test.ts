@@ -2,14 +2,17 @@ import { describe, expect, test } from 'vitest';
 import { evaluateRig } from '../evaluation/index.ts';
 import { noSheetEdits } from '../rig/index.ts';
 import { demoRig } from '../test/rigs.ts';
-import { courseOf, planOf, replay, stepAt, type RunEvent } from './index.ts';
+import { courseOf, planOf, replay, stepAt, type RunEvent, type RunPlan } from './index.ts';
 
-const made = planOf('Thimble', evaluateRig(demoRig('thimble')), noSheetEdits);
-if (!made.ok) throw new Error(made.reason);
-const { plan } = made;
+const planFor = (name: Parameters<typeof demoRig>[0]): RunPlan => {
+  const made = planOf(name, evaluateRig(demoRig(name)), noSheetEdits);
+  if (!made.ok) throw new Error(made.reason);
+  return made.plan;
+};
+const plan = planFor('thimble');
 
 /** A whole run, each step done 60 s after the last, each reading a given share of what was expected. */
-function wholeRun(share: number): RunEvent[] {
+function wholeRun(share: number, of = plan): RunEvent[] {
   const events: RunEvent[] = [];
   let at = 1e12;
   const send = (event: object, after: number) => {
@@ -19,8 +22,8 @@ function wholeRun(share: number): RunEvent[] {
   };
   send({ type: 'began', acts: 'AB', reads: null }, 0);
   for (let i = 0; i < 200; i++) {
-    const { state } = replay(plan, events);
-    const step = stepAt(plan, state);
+    const { state } = replay(of, events);
+    const step = stepAt(of, state);
     if (state.at === 'ended' || !step) return events;
     if (step.second) send({ type: 'answered', step: step.id }, 1);
     const { expected, below } = step.reading ?? { expected: null, below: null };
@@ -68,5 +71,17 @@ describe('the course of a run', () => {
     const aborted = { ...began, type: 'aborted', reason: '', at: (half.at(-1)?.at ?? 0) + 1000 } as RunEvent;
     expect(courseOf(plan, [...half, aborted]).marks.at(-1)?.text).toBe('abort');
     expect(courseOf(plan, [])).toMatchObject({ t: [], readings: [], marks: [] });
+  });
+
+  test('what keeps a charge of its own is read by itself, and is no reading of the store', () => {
+    const of = (['anvil', 'kittiwake', 'shuttle', 'cricket'] as const)
+      .map(planFor)
+      .find(({ main }) => main.some((s) => s.of && s.reading));
+    if (!of) throw new Error('nothing keeps a charge of its own');
+    const held = new Set(of.main.flatMap((step) => (step.of === undefined ? [] : [step.id])));
+    const read = wholeRun(1, of).filter((event) => event.type === 'read');
+    const ofStore = read.filter(({ step }) => !held.has(step));
+    expect(ofStore.length).toBeLessThan(read.length);
+    expect(courseOf(of, wholeRun(1, of)).readings.map(({ v }) => v)).toEqual(ofStore.map(({ value }) => value));
   });
 });
