@@ -3,6 +3,7 @@ import {
   notBegun,
   pinCheck,
   pinProof,
+  planSchema,
   replay,
   stepAt,
   stepRun,
@@ -22,7 +23,7 @@ const step = (id: string, phase: PlanStep['phase'], more: Partial<PlanStep> = {}
 });
 
 /** A run of a made-up store of 400 V: every sort of step once, so that each rule has one place where it shows. */
-const plan: RunPlan = {
+const plan = planSchema.parse({
   ...{ rigName: 'Made up', people: 'two', summary: [], stops: [], emergency: [] },
   main: [
     step('look', 'prepare'),
@@ -45,9 +46,9 @@ const plan: RunPlan = {
     ...{ bleeder: null, open: { nominal: 900, worst: null }, tool: { nominal: 3, worst: 5 } },
     ...{ meter: { name: 'meter', most: 1000, R: 1e7 }, capacitance: 1e-3, stages: 1, selfBreak: null, pressure: null },
     ...{ shot: null, cannot: [], held: [] },
-  } as unknown as RunPlan['numbers'],
-  curves: { charge: null, bleeder: null, tool: null } as unknown as RunPlan['curves'],
-};
+  },
+  curves: { charge: null, bleeder: null, tool: null },
+});
 
 type Bare = RunEvent extends infer E ? (E extends RunEvent ? Omit<E, 'id' | 'at' | 'screen'> : never) : never;
 

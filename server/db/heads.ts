@@ -106,18 +106,20 @@ export async function countRigs(db: Queryable, archived: boolean, words: string)
   return rows[0]?.count ?? 0;
 }
 
-/** Rigs whose numbers are of another version of them or of the program: those that are named, or any. */
+/** Rigs whose numbers are of another version of them or of the program, the last saved first: those that are named, or any but some. */
 export async function staleRigs(
   db: Queryable,
   program: string,
   most: number,
   ids: readonly string[] | null = null,
+  but: readonly string[] = [],
 ): Promise<StaleRig[]> {
   const { rows } = await db.query<{ id: string; version: number; document: unknown; file_version: number }>(
     `select r.id, r.version, r.document, r.file_version from rigs r left join rig_heads h on h.rig_id = r.id
      where (h.rig_id is null or h.version <> r.version or h.program <> $1) and ($2::uuid[] is null or r.id = any($2))
+       and r.id <> all($4::uuid[])
      order by r.updated_at desc limit $3`,
-    [program, ids, most],
+    [program, ids, most, but],
   );
   return rows.map(({ file_version, ...row }) => ({ ...row, fileVersion: file_version }));
 }

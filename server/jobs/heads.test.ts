@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setTimeout as sleep } from 'node:timers/promises';
 import pg from 'pg';
 import { pino } from 'pino';
 import { afterEach, beforeEach, expect, test } from 'vitest';
@@ -37,7 +38,7 @@ const stale = async (): Promise<string[]> =>
 
 /** What a save writes itself, what the rig stands on, is told as well, and does not count here. */
 async function quiet(): Promise<void> {
-  await new Promise((resolve) => setTimeout(resolve, 100));
+  await sleep(100);
   told.length = 0;
 }
 
@@ -49,10 +50,10 @@ async function rigs(count: number): Promise<string[]> {
 }
 
 async function allFresh(): Promise<void> {
-  for (const until = Date.now() + 60_000; (await stale()).length > 0; await new Promise((resolve) => setTimeout(resolve, 50)))
+  for (const until = Date.now() + 60_000; (await stale()).length > 0; await sleep(50))
     if (Date.now() > until) throw new Error('the numbers never came');
   // What was written last is told behind it.
-  await new Promise((resolve) => setTimeout(resolve, 100));
+  await sleep(100);
 }
 
 test('the numbers of a rig are worked out once, however many lists ask for them before they are there', async () => {
@@ -82,4 +83,20 @@ test('a rig that is saved while others wait comes before them, and one that is s
   heads.poke();
   await allFresh();
   expect(told).toEqual([first]);
+});
+
+test('two servers of different programs on one database do not work against each other without end', async () => {
+  const ids = await rigs(5);
+  const other = new RigHeads(database.pool, 'two');
+  const log = pino({ level: 'silent' });
+  heads.start(log);
+  other.start(log);
+  try {
+    // Each has every rig once, and then there is nothing more to tell.
+    for (const until = Date.now() + 60_000; told.length < 2 * ids.length && Date.now() < until;) await sleep(50);
+    await sleep(2000);
+    expect([...told].sort()).toEqual([...ids, ...ids].sort());
+  } finally {
+    await other.close();
+  }
 });

@@ -17,6 +17,7 @@ const most = 20;
 export class RigHeads {
   private readonly thread = new Thread<typeof Work>(new URL('./heads-work.ts', import.meta.url));
   private job: Repeated | null = null;
+  private isEnding = false;
   /** By rig and version. */
   private readonly underWay = new Map<string, Promise<void>>();
 
@@ -29,9 +30,15 @@ export class RigHeads {
   start(log: Logger, every = 60_000): void {
     this.job = repeat(every, async () => {
       try {
-        // One at a time, the one that was saved last first.
-        for (let [next] = await staleRigs(this.pool, this.program, 1); next; [next] = await staleRigs(this.pool, this.program, 1))
+        // One at a time, the one that was saved last first; each once, for a server of another program beside this one has other numbers of
+        // it. What is saved meanwhile is a round of its own.
+        const done: string[] = [];
+        while (!this.isEnding) {
+          const [next] = await staleRigs(this.pool, this.program, 1, null, done);
+          if (!next) return;
           await this.workOut(next);
+          done.push(next.id);
+        }
       } catch (error) {
         if (error instanceof GateShut || isDatabaseAway(error)) return;
         log.error({ err: error }, 'the numbers of the list could not be worked out');
@@ -70,6 +77,7 @@ export class RigHeads {
   }
 
   async close(): Promise<void> {
+    this.isEnding = true;
     await this.job?.end();
     await this.thread.close();
   }

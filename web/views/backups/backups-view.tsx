@@ -6,6 +6,7 @@ import { failureOf, useGetBackupsQuery, useGetHealthQuery, useSetBackupsMutation
 import { ExportLink } from '../../app/export-link.tsx';
 import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const kindWords: { readonly [K in BackupRow['kind']]: string } = {
   asked: 'from the terminal',
@@ -82,11 +83,7 @@ function Schedule({ settings }: { settings: BackupSettings | null }) {
           </Button>
         )}
       </form>
-      {error !== undefined && (
-        <p role="alert" className="mt-2 border-l-4 border-over pl-2 font-bold">
-          {failureOf(error).message}
-        </p>
-      )}
+      <TroubleLine className="mt-2">{error === undefined ? null : failureOf(error).message}</TroubleLine>
     </section>
   );
 }

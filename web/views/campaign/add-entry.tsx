@@ -4,7 +4,7 @@ import { entrySchema, lastReading, printStock, type BookRow, type Kept, type Sto
 import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { Initials, issuesTold, TextLine } from './fields.tsx';
 import { moments } from './moments.ts';
 import { readAmount } from './series-form.ts';
@@ -216,7 +216,7 @@ export function AddEntry({
       {kind === 'near-miss' && (
         <TextLine label="What was changed" most={2000} value={typed.changed} onText={(changed) => set({ changed })} />
       )}
-      <Trouble look="words">{trouble}</Trouble>
+      <TroubleLine look="words">{trouble}</TroubleLine>
       <p className="flex gap-2">
         <Button type="submit" look="primary" disabled={isWriting}>
           Write it down

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { checks, checkSchema, type CheckId } from '@vast-surge/core/campaign';
 import { failureOf, useAddCheckMutation } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** Writes down that a check of the workshop was made. It says what a person did, and does nothing itself. */
 export function CheckForm({ by, open }: { by: string; open: readonly CheckId[] }) {
@@ -29,9 +29,9 @@ export function CheckForm({ by, open }: { by: string; open: readonly CheckId[] }
           Done just now: {checks[id].title.split(':')[0]?.toLowerCase()}
         </Button>
       ))}
-      <Trouble look="words" className="w-full">
+      <TroubleLine look="words" className="w-full">
         {trouble}
-      </Trouble>
+      </TroubleLine>
     </div>
   );
 }

@@ -4,7 +4,7 @@ import type { z } from 'zod';
 import type { Session } from '@vast-surge/core/campaign';
 import { fieldIssues } from '@vast-surge/core/format';
 import { askedFor } from '../../ui/ask.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { readTyped } from '../../ui/typed.ts';
 import { sessionOf, sessionText, written } from './moments.ts';
 
@@ -99,9 +99,9 @@ export function SessionRow({ n, text, reason, note = null, onText, children }: S
           onChange={(event) => put({ people: event.target.value })}
         />
       </div>
-      <Trouble look="words" className="text-13">
+      <TroubleLine look="words" className="text-13">
         {reason}
-      </Trouble>
+      </TroubleLine>
       {note !== null && <p className="border-l-4 border-warning pl-2 text-13">{note}</p>}
     </div>
   );

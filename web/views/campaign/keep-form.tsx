@@ -7,7 +7,7 @@ import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { Initials, issuesTold, TextLine } from './fields.tsx';
 
 const own = 'own';
@@ -175,9 +175,9 @@ export function KeepForm({ rigId, series, plan }: { rigId: string; series: Serie
         />
         <Initials value={typed.by} onText={(by) => set({ by })} />
       </div>
-      <Trouble look="words" className="mt-1">
+      <TroubleLine look="words" className="mt-1">
         {trouble}
-      </Trouble>
+      </TroubleLine>
       <Button type="submit" look="primary" className="mt-2" disabled={isKeeping}>
         Keep this campaign
       </Button>

@@ -9,7 +9,7 @@ import { useAppSelector } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { useDraft } from '../../ui/draft.ts';
 import { Select } from '../../ui/select.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { airOfLast } from '../shots/air-of-last.ts';
 import { AirFields } from '../shots/shot-fields.tsx';
 import { isDraft, newDraft, shotFrom, type DraftShot } from './draft-shot.ts';
@@ -124,9 +124,9 @@ export function LogShot({ first, ...logged }: Logged & { first: RefObject<HTMLIn
       <Button type="submit" look="primary" disabled={isSaving}>
         Save shot {place.place + 1}
       </Button>
-      <Trouble look="words" className="w-full">
+      <TroubleLine look="words" className="w-full">
         {trouble}
-      </Trouble>
+      </TroubleLine>
     </form>
   );
 }

@@ -4,7 +4,7 @@ import { betterSetting, settingWords, turnsTold, type Kept, type Place } from '@
 import type { Rig } from '@vast-surge/core/rig';
 import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { useWrite } from './use-campaign.ts';
 
 /** What to turn and type before the next shot: what differs from the shot before it stands out. */
@@ -56,7 +56,7 @@ export function Better({ stored, kept, place, by }: { stored: StoredCampaign; ke
       <Button className="mt-1" disabled={isWriting} onClick={() => void take()}>
         Fire shot {place.place + 1} there
       </Button>
-      <Trouble look="words">{trouble}</Trouble>
+      <TroubleLine look="words">{trouble}</TroubleLine>
     </div>
   );
 }

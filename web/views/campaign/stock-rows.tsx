@@ -3,12 +3,13 @@ import { printStock, type Takes } from '@vast-surge/core/campaign';
 import { Button } from '../../ui/button.tsx';
 import { TextLine } from './fields.tsx';
 import type { Form, OwnStockText, Read } from './series-form.ts';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const Reason = ({ text }: { text: string | null | undefined }) =>
   text == null ? null : (
-    <p role="alert" className="text-13 font-bold text-over">
+    <TroubleLine look="words" className="text-13">
       {text}
-    </p>
+    </TroubleLine>
   );
 
 /** What a shot of the rig takes, with how much of it is there. */

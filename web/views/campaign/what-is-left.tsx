@@ -7,7 +7,7 @@ import { printDuration } from '@vast-surge/core/quantity';
 import { failureOf } from '../../app/api.ts';
 import { Button } from '../../ui/button.tsx';
 import { download, fileName } from '../../ui/download.ts';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { Initials, readSession, SessionRow, TextLine } from './fields.tsx';
 import { moments, nextSaturday, sessionOf, sessionText, written } from './moments.ts';
 import { useWrite } from './use-campaign.ts';
@@ -92,9 +92,9 @@ function OtherHours({ stored, kept, onDone }: { stored: StoredCampaign; kept: Ke
         <TextLine label="Why" className="flex-1" value={why} onText={setWhy} />
         <Initials value={by} onText={setBy} />
       </div>
-      <Trouble look="words" className="mt-1">
+      <TroubleLine look="words" className="mt-1">
         {trouble}
-      </Trouble>
+      </TroubleLine>
       <RowButtons rows={rows} setRows={setRows} isWriting={isWriting} onDone={onDone} />
     </form>
   );

@@ -9,6 +9,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { newBurst } from '../../ui/burst.ts';
 import { RigDesk } from '../rig-desk.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
@@ -89,9 +90,9 @@ function Trials({ document, symptom }: { document: RigDocument; symptom: Symptom
         <Button type="submit">Keep this trial</Button>
       </form>
       {full && (
-        <p role="alert" className="font-bold text-over">
+        <TroubleLine look="words">
           Breakdowns and trials of this gap are {linesLimit} characters long already: take old ones out on the Gap page.
-        </p>
+        </TroubleLine>
       )}
       <Kept notes={notes} />
     </section>

@@ -26,6 +26,13 @@ function withBudget(bounds: Typed): { readonly bounds: Typed; readonly issue: Ou
     : { bounds, issue: { asked: 'budget', reason: `Budget ${read.reason}.`, nearest: null } };
 }
 
+interface QuestionProps {
+  readonly goal: DesignGoal;
+  /** Null while it is not known. */
+  readonly shelf: DesignQuestion['shelf'] | null;
+  readonly onAsk: (question: DesignQuestion) => void;
+}
+
 function FromShelf({
   shelf,
   takes,
@@ -44,13 +51,6 @@ function FromShelf({
       </span>
     </label>
   );
-}
-
-interface QuestionProps {
-  readonly goal: DesignGoal;
-  /** Null while it is not known. */
-  readonly shelf: DesignQuestion['shelf'] | null;
-  readonly onAsk: (question: DesignQuestion) => void;
 }
 
 function Question({ goal, shelf, onAsk }: QuestionProps) {

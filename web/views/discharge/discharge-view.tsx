@@ -20,7 +20,7 @@ import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { SpecField } from '../parts/spec-field.tsx';
 import { readTyped } from '../../ui/typed.ts';
 import { Select } from '../../ui/select.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 type FieldId = keyof typeof oneCapacitorFields;
 const fieldIds = Object.keys(oneCapacitorFields) as FieldId[];
@@ -58,7 +58,7 @@ function Resistor({ sheet: { resistor } }: { sheet: OneSheet }) {
         <WorkedNumber title="Power at first touch" printed={print(peak.value, 'W')} worked={peak} rig={null} />; pulses of{' '}
         {print(pulse, 'J')} required of the whole string, twice the stored energy.
       </p>
-      <Trouble look="words">{against}</Trouble>
+      <TroubleLine look="words">{against}</TroubleLine>
     </section>
   );
 }

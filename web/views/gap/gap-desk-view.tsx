@@ -16,6 +16,7 @@ import { LinesInput } from '../../ui/lines-input.tsx';
 import { QuantityInput } from '../../ui/quantity-input.tsx';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { RigDesk } from '../rig-desk.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const print = (value: number, unit: UnitId) => printQuantity(value, unit);
 
@@ -322,9 +323,9 @@ function Desk({ document }: { document: RigDocument }) {
               />
             </label>
             {!pitch.ok && (
-              <p role="alert" className="text-13 font-bold text-over">
+              <TroubleLine look="words" className="text-13">
                 Pitch of the screw {pitch.reason}.
-              </p>
+              </TroubleLine>
             )}
           </section>
           <section aria-label="Fit to what was observed" className="print:hidden">

@@ -6,6 +6,7 @@ import { ColumnHeads } from '../../ui/column-heads.tsx';
 import { WorkedNumber } from '../../ui/worked-number.tsx';
 import { short } from './words.tsx';
 import { parseTyped } from '../../ui/typed.ts';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 function Big({
   title,
@@ -93,9 +94,9 @@ function Balance({
         />
       </label>
       {read && !read.ok && (
-        <p role="alert" className="text-14 font-bold text-over">
+        <TroubleLine look="words" className="text-14">
           Leakage: {wordQuantityIssue(read.issue)}.
-        </p>
+        </TroubleLine>
       )}
     </section>
   );

@@ -20,6 +20,7 @@ import { BankResult } from './bank-result.tsx';
 import { Field, firstWish, readWish, Wanted, type Wish } from './composer-wish.tsx';
 import { PartsFrame } from './frame.tsx';
 import { short } from './words.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** Pieces of the parts that can be composed, and why the others cannot. */
 function usePieces(parts: readonly StoredPart[]) {
@@ -369,11 +370,7 @@ function From({
         </Link>
         .
       </p>
-      {refusal !== null && (
-        <p role="alert" className="font-bold text-over">
-          {refusal}.
-        </p>
-      )}
+      {refusal !== null && <TroubleLine look="words">{refusal}.</TroubleLine>}
     </>
   );
 }

@@ -3,6 +3,7 @@ import type { Target } from '@vast-surge/core/part';
 import { wordQuantityIssue, type UnitId } from '@vast-surge/core/quantity';
 import { Select } from '../../ui/select.tsx';
 import { parseTyped } from '../../ui/typed.ts';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 export interface Wish {
   readonly filter: string;
@@ -81,11 +82,7 @@ export function Wanted({ wish, refusal, set }: { wish: Wish; refusal: string | n
         )}
       </div>
       <Field label="Margin on it" value={wish.margin} onChange={(margin) => set({ margin })} />
-      {refusal !== null && (
-        <p role="alert" className="font-bold text-over">
-          {refusal}.
-        </p>
-      )}
+      {refusal !== null && <TroubleLine look="words">{refusal}.</TroubleLine>}
       <p className="text-14">
         <Link className="text-select underline" to="/design">
           Design a whole rig from a goal

@@ -27,6 +27,7 @@ import { PartsFrame } from './frame.tsx';
 import { SpecField } from './spec-field.tsx';
 import { short, signedPercent } from './words.tsx';
 import { parseTyped } from '../../ui/typed.ts';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const kvPerMm = (field: number): string => `${printQuantity(field / 1e6, '1')} kV/mm`;
 
@@ -181,13 +182,6 @@ function useFitted(parts: readonly StoredPart[]) {
   );
 }
 
-interface FitProps {
-  readonly design: Design;
-  readonly measured: number | null;
-  /** `isRead`: the value was typed here, and is a reading of its own. */
-  readonly onFitted: (design: Design, value: number, isRead: boolean) => void;
-}
-
 function FittedBack({ fitted }: { fitted: NonNullable<Design['fitted']> }) {
   return (
     <ul className="mt-1">
@@ -204,6 +198,13 @@ function FittedBack({ fitted }: { fitted: NonNullable<Design['fitted']> }) {
       </li>
     </ul>
   );
+}
+
+interface FitProps {
+  readonly design: Design;
+  readonly measured: number | null;
+  /** `isRead`: the value was typed here, and is a reading of its own. */
+  readonly onFitted: (design: Design, value: number, isRead: boolean) => void;
 }
 
 function Fit({ design, measured, onFitted }: FitProps) {
@@ -240,11 +241,7 @@ function Fit({ design, measured, onFitted }: FitProps) {
         <Button type="submit">Fit</Button>
         {measured !== null && <Button onClick={() => fitTo(measured, false)}>Fit to its readings, {short(measured, 'F')}</Button>}
       </form>
-      {said !== null && (
-        <p role="alert" className="font-bold text-over">
-          Measured capacitance: {said}.
-        </p>
-      )}
+      {said !== null && <TroubleLine look="words">Measured capacitance: {said}.</TroubleLine>}
       {design.fitted && <FittedBack fitted={design.fitted} />}
     </section>
   );
@@ -365,7 +362,6 @@ const readingOf = (value: number): MeterReading => ({
   by: '',
 });
 
-/** What a design comes to, beside what was measured of it. */
 function FirstCharge({ material }: { material: string }) {
   return (
     <p className="mt-4 text-13 text-dim">
@@ -375,6 +371,7 @@ function FirstCharge({ material }: { material: string }) {
   );
 }
 
+/** What a design comes to, beside what was measured of it. */
 function Outcome({
   stored,
   design,
@@ -425,7 +422,6 @@ function Outcome({
   );
 }
 
-/** The desk for capacitors of one's own making: sizes in, capacitance, stress and cutting list out. */
 function WhichOne({ stored }: { stored: StoredPart | undefined }) {
   return (
     <div className="flex items-baseline justify-between gap-2">
@@ -439,6 +435,7 @@ function WhichOne({ stored }: { stored: StoredPart | undefined }) {
   );
 }
 
+/** The desk for capacitors of one's own making: sizes in, capacitance, stress and cutting list out. */
 export function HomeMadeView() {
   const shelf = useShelf();
   const [params] = useSearchParams();

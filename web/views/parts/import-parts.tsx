@@ -22,6 +22,7 @@ import { benchWorker } from '../../workers/bench.ts';
 import { digestOf, issueWords, planImport, readCsv, textIn, type FileLot, type FilePart, type TableFile } from './import-read.ts';
 import { Select } from '../../ui/select.tsx';
 import { partKindOptions } from './form-row.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 interface Loaded {
   readonly name: string;
@@ -35,12 +36,6 @@ interface Loaded {
 const some = (count: number, noun: string): string => (count === 1 ? `1 ${noun}` : `${count} ${noun}s`);
 
 const columnsByTitle = [...tableColumns].sort((a, b) => a.title.localeCompare(b.title));
-
-interface MatchProps {
-  readonly table: TableFile;
-  readonly matching: Matching;
-  readonly onMatching: (m: Matching) => void;
-}
 
 function ReadAs({ head, id, onId }: { head: string; id: string; onId: (id: string) => void }) {
   return (
@@ -59,6 +54,12 @@ function ReadAs({ head, id, onId }: { head: string; id: string; onId: (id: strin
       ))}
     </Select>
   );
+}
+
+interface MatchProps {
+  readonly table: TableFile;
+  readonly matching: Matching;
+  readonly onMatching: (m: Matching) => void;
 }
 
 /** Which of our columns each column of the file stands for. */
@@ -291,16 +292,16 @@ function ImportDialog({ loaded, shelf, onClose }: { loaded: Loaded; shelf: Shelf
         />
       )}
       {trouble !== null && (
-        <p role="alert" className="mt-2 font-bold text-over">
+        <TroubleLine look="words" className="mt-2">
           The table could not be read: {trouble}.
-        </p>
+        </TroubleLine>
       )}
       {issues.length > 0 && <Against issues={issues} />}
       <Brings plan={plan} retag={retag} setRetag={setRetag} />
       {failure !== null && (
-        <p role="alert" className="mt-2 font-bold text-over">
+        <TroubleLine look="words" className="mt-2">
           Nothing was imported. {failure}
-        </p>
+        </TroubleLine>
       )}
       <div className="mt-4 flex gap-2">
         <Button look="primary" disabled={!ready} onClick={() => void bringIn()}>

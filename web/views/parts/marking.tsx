@@ -13,6 +13,7 @@ import {
 import { writeBench } from '../../app/bench.ts';
 import { Button } from '../../ui/button.tsx';
 import { short } from './words.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** Decodes what stands on a part as it is typed: a code, or the colours of its bands with spaces between. */
 export function decodeMarking(kind: string, text: string): Decoded {
@@ -115,9 +116,9 @@ export function MarkingEntry({ kind, id, onRead }: EntryProps) {
         />
       </div>
       {decoded && !decoded.ok && (
-        <p role="alert" className="mt-1 text-13 font-bold text-over">
+        <TroubleLine look="words" className="mt-1 text-13">
           The marking {decoded.reason}.
-        </p>
+        </TroubleLine>
       )}
       {decoded?.ok && (
         <ReadAs

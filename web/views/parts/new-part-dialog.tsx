@@ -12,7 +12,7 @@ import { fieldsOf, MarkingEntry } from './marking.tsx';
 import { NumberField, SpecField, TextField } from './spec-field.tsx';
 import { Select } from '../../ui/select.tsx';
 import { FormRow, partKindOptions } from './form-row.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** Fields asked for at once; the others are filled in on the shelf. */
 const first: Readonly<Record<string, readonly string[]>> = {
@@ -159,9 +159,9 @@ export function NewPartDialog({ like, lots, onClose, onMade }: Props) {
       <Keeping part={part} lots={lots} setPart={setPart} />
       <NumberField label="How many" value={count} max={1000} integer live onCommit={(n) => setCount(Math.max(1, n ?? 1))} />
       {count > 1 && <HowKept count={count} apart={apart} setApart={setApart} />}
-      <Trouble look="words">
+      <TroubleLine look="words">
         {checked.success ? null : checked.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}
-      </Trouble>
+      </TroubleLine>
       <div className="mt-2 flex gap-2">
         <Button look="primary" disabled={!checked.success || isUnreadable} onClick={put}>
           Put {count === 1 ? 'it' : `${count} of these`} on the bench

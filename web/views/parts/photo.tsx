@@ -5,7 +5,7 @@ import { useGetPhotoQuery } from '../../app/api.ts';
 import { writeBench } from '../../app/bench.ts';
 import { FileButton } from '../../ui/file-button.tsx';
 import { smallPicture } from '../../ui/small-picture.ts';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** The photo of a part, if it has one, and the way to take or choose another. */
 export function Photo({ stored }: { stored: StoredPart }) {
@@ -44,9 +44,9 @@ export function Photo({ stored }: { stored: StoredPart }) {
           Remove
         </button>
       )}
-      <Trouble look="words" className="max-w-[16rem] text-left text-13">
+      <TroubleLine look="words" className="max-w-[16rem] text-left text-13">
         {said}
-      </Trouble>
+      </TroubleLine>
     </div>
   );
 }

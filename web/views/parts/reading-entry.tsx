@@ -5,6 +5,7 @@ import { unitName, wordQuantityIssue, type UnitId } from '@vast-surge/core/quant
 import type { Held } from './bench-hand.ts';
 import { short } from './words.tsx';
 import { parseTyped } from '../../ui/typed.ts';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** Nobody reads whole farads or henries off a meter: a bare number is a slip until a prefix was shown. */
 const needsUnit: readonly UnitId[] = ['F', 'H'];
@@ -88,9 +89,9 @@ export function Entry({ label, unit, unitHint, onUnit, onValue }: EntryProps) {
         </button>
       </div>
       {said !== null && (
-        <p role="alert" className="mt-1 font-bold text-over">
+        <TroubleLine look="words" className="mt-1">
           {label}: {said}. Nothing was written.
-        </p>
+        </TroubleLine>
       )}
     </form>
   );

@@ -19,6 +19,7 @@ import { SetForAll } from './set-for-all.tsx';
 import { ShelfTable } from './shelf-table.tsx';
 import { inOrder, sifted, useSifted, type Narrowing } from './use-sifted.ts';
 import { Select } from '../../ui/select.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 function Narrow({
   label,
@@ -49,7 +50,6 @@ function Narrow({
   );
 }
 
-/** What can be done with the parts that are chosen. */
 function ConditionOfAll({ onCondition }: { onCondition: (condition: Condition) => void }) {
   return (
     <Select
@@ -68,6 +68,7 @@ function ConditionOfAll({ onCondition }: { onCondition: (condition: Condition) =
   );
 }
 
+/** What can be done with the parts that are chosen. */
 function ChosenBar({
   chosen,
   onNone,
@@ -218,9 +219,9 @@ function NothingFound({ shelf, reason, isEmpty }: { shelf: Shelf; reason: string
   return (
     <>
       {reason !== null && (
-        <p role="alert" className="px-5 pb-1 font-bold text-over">
+        <TroubleLine look="words" className="px-5 pb-1">
           The filter cannot be read: {reason}. All parts are shown.
-        </p>
+        </TroubleLine>
       )}
       {shelf.loaded && shelf.parts.length === 0 && (
         <p className="p-5 text-dim">

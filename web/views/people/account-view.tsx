@@ -33,20 +33,14 @@ function Password() {
   };
   return (
     <LinesForm onSend={() => void go()}>
-      <Line
-        title="Password now"
-        type="password"
-        autoComplete="current-password"
-        value={was}
-        onChange={(event) => setWas(event.target.value)}
-      />
+      <Line title="Password now" type="password" autoComplete="current-password" value={was} onText={setWas} />
       <Line
         title="New password"
         type="password"
         autoComplete="new-password"
         hint={`At least ${leastPassword} characters.`}
         value={next}
-        onChange={(event) => setNext(event.target.value)}
+        onText={setNext}
       />
       <Wrong error={error} />
       <Button type="submit" className="justify-self-start" disabled={isLoading}>
@@ -75,12 +69,7 @@ function FactorForm({ isOn, onDone }: { isOn: boolean; onDone: () => void }) {
           <p className="text-14">
             Scan it with an authenticator app, or type <span className="figure break-all">{data.secret}</span>
           </p>
-          <Line
-            title="Six digits of the app"
-            autoComplete="one-time-code"
-            value={code}
-            onChange={(event) => setCode(event.target.value)}
-          />
+          <Line title="Six digits of the app" autoComplete="one-time-code" value={code} onText={setCode} />
         </>
       )}
       <OwnPassword value={password} onText={setPassword} />

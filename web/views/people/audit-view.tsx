@@ -10,6 +10,7 @@ import { Button } from '../../ui/button.tsx';
 import { MoreRows } from '../../ui/more-rows.tsx';
 import { AdminLinks, Wrong } from './form-parts.tsx';
 import { ColumnHeads } from '../../ui/column-heads.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** Whether the chain holds, when asked. */
 function Chain() {
@@ -31,9 +32,7 @@ function Chain() {
             )}
           </p>
         ) : (
-          <p role="alert" className="border-l-4 border-over pl-2 font-bold">
-            Broken at entry {data.brokenAt}: it, or one before it, was changed or is missing.
-          </p>
+          <TroubleLine>Broken at entry {data.brokenAt}: it, or one before it, was changed or is missing.</TroubleLine>
         ))}
     </div>
   );

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { format } from 'date-fns';
 import { failureOf } from '../../app/base-api.ts';
 import { Button } from '../../ui/button.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const box = 'border border-rule bg-plate px-2 py-1 text-16';
 
@@ -13,6 +14,7 @@ const box = 'border border-rule bg-plate px-2 py-1 text-16';
 export function Line({
   title,
   hint,
+  onText,
   ...input
 }: {
   title: string;
@@ -20,12 +22,17 @@ export function Line({
   type?: 'text' | 'password';
   autoComplete: string;
   value: string;
-  onChange: (event: { target: { value: string } }) => void;
+  onText: (text: string) => void;
 }) {
   return (
     <label className="flex flex-col text-14">
       {title}
-      <input {...input} maxLength={200} className={`${box} w-[min(22rem,88vw)]`} />
+      <input
+        {...input}
+        maxLength={200}
+        className={`${box} w-[min(22rem,88vw)]`}
+        onChange={(event) => onText(event.target.value)}
+      />
       {hint !== undefined && <span className="text-13 text-dim">{hint}</span>}
     </label>
   );
@@ -33,13 +40,7 @@ export function Line({
 
 /** The password of whoever is signed in, once more. */
 export const OwnPassword = ({ value, onText }: { value: string; onText: (text: string) => void }) => (
-  <Line
-    title="Password of this account"
-    type="password"
-    autoComplete="current-password"
-    value={value}
-    onChange={(event) => onText(event.target.value)}
-  />
+  <Line title="Password of this account" type="password" autoComplete="current-password" value={value} onText={onText} />
 );
 
 /** Lines under each other and what sends them. */
@@ -67,14 +68,9 @@ export const QrCode = ({ svg, of }: { svg: string; of: string }) => (
 );
 
 /** What is wrong with what was sent. */
-export function Wrong({ error }: { error: unknown }) {
-  if (error === undefined || error === null) return null;
-  return (
-    <p role="alert" className="border-l-4 border-over pl-2 font-bold">
-      {failureOf(error).message}
-    </p>
-  );
-}
+export const Wrong = ({ error }: { error: unknown }) => (
+  <TroubleLine>{error === undefined || error === null ? null : failureOf(error).message}</TroubleLine>
+);
 
 /** What this device is, at a guess. */
 const guessed = (): string =>
@@ -93,7 +89,7 @@ export function useDeviceAsked(): { readonly asked: DeviceAsked; readonly lines:
     asked: { device: device.trim(), forGood },
     lines: (
       <>
-        <Line title="Name of this device" autoComplete="off" value={device} onChange={(event) => setDevice(event.target.value)} />
+        <Line title="Name of this device" autoComplete="off" value={device} onText={setDevice} />
         <label className="flex items-baseline gap-2">
           <input type="checkbox" checked={forGood} onChange={(event) => setForGood(event.target.checked)} />
           <span>

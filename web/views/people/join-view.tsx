@@ -54,7 +54,7 @@ function JoinForm({ token, link }: { token: string; link: Link }) {
       }}
     >
       <ForWhom link={link} isNew={isNew} />
-      {isNew && <Line title="Name" autoComplete="username" value={name} onChange={(event) => setName(event.target.value)} />}
+      {isNew && <Line title="Name" autoComplete="username" value={name} onText={setName} />}
       {link.kind !== 'device' && (
         <Line
           title="Password"
@@ -62,7 +62,7 @@ function JoinForm({ token, link }: { token: string; link: Link }) {
           autoComplete="new-password"
           hint={`At least ${leastPassword} characters. Four words are easier to remember than signs.`}
           value={password}
-          onChange={(event) => setPassword(event.target.value)}
+          onText={setPassword}
         />
       )}
       {lines}

@@ -80,9 +80,9 @@ function OpeningForm({ opened, onSet }: { opened: Opened; onSet: (opening: Openi
         autoComplete="off"
         hint="Such as bench.local; several with commas. Links are told by the first."
         value={names}
-        onChange={(event) => setNames(event.target.value)}
+        onText={setNames}
       />
-      <Line title="Port" autoComplete="off" value={port} onChange={(event) => setPort(event.target.value)} />
+      <Line title="Port" autoComplete="off" value={port} onText={setPort} />
       <Button type="submit" look="primary" className="justify-self-start" disabled={addresses.length === 0}>
         {opening ? 'Save' : 'Let other devices in'}
       </Button>

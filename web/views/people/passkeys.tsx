@@ -3,7 +3,7 @@ import { format } from 'date-fns';
 import type { Passkey } from '@vast-surge/contract';
 import { useAddPasskeyMutation, useAskPasskeyMutation, useRemovePasskeyMutation } from '../../app/people-api.ts';
 import { Button } from '../../ui/button.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { hasPasskeys, madePasskey } from './passkey-browser.ts';
 import { Line, LinesForm, OwnPassword, Wrong } from './form-parts.tsx';
 
@@ -34,11 +34,11 @@ function PasskeyForm({ onDone }: { onDone: () => void }) {
         hint="Such as the phone or the key that holds it."
         autoComplete="off"
         value={name}
-        onChange={(event) => setName(event.target.value)}
+        onText={setName}
       />
       <OwnPassword value={password} onText={setPassword} />
       <Wrong error={asking.error ?? adding.error} />
-      <Trouble>{trouble}</Trouble>
+      <TroubleLine>{trouble}</TroubleLine>
       <p className="flex gap-3">
         <Button type="submit" look="primary" disabled={asking.isLoading || adding.isLoading}>
           Make the passkey

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { failureOf } from '../../app/base-api.ts';
 import { usePasskeyOptionsMutation, useSignInByPasskeyMutation, useSignInMutation } from '../../app/people-api.ts';
 import { Button } from '../../ui/button.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { hasPasskeys, signedByPasskey } from './passkey-browser.ts';
 import { Line, useDeviceAsked, Wrong } from './form-parts.tsx';
 
@@ -24,30 +24,6 @@ function usePasskeySignIn(asked: ReturnType<typeof useDeviceAsked>['asked']) {
   };
   return { trouble, byKey, byPasskey };
 }
-
-interface LineProps {
-  readonly value: string;
-  readonly onText: (text: string) => void;
-}
-
-const PasswordLine = ({ value, onText }: LineProps) => (
-  <Line
-    title="Password"
-    type="password"
-    autoComplete="current-password"
-    value={value}
-    onChange={(event) => onText(event.target.value)}
-  />
-);
-
-const CodeLine = ({ value, onText }: LineProps) => (
-  <Line
-    title="Six digits of the authenticator app"
-    autoComplete="one-time-code"
-    value={value}
-    onChange={(event) => onText(event.target.value)}
-  />
-);
 
 const NoAccount = () => (
   <p className="text-14 text-dim">
@@ -86,9 +62,11 @@ export function SignIn() {
       >
         <p className="text-17 font-bold">Vast Surge</p>
         <h1 className="text-2xl font-bold">Sign in</h1>
-        <Line title="Name" autoComplete="username" value={name} onChange={(event) => setName(event.target.value)} />
-        <PasswordLine value={password} onText={setPassword} />
-        {asksCode && <CodeLine value={code} onText={setCode} />}
+        <Line title="Name" autoComplete="username" value={name} onText={setName} />
+        <Line title="Password" type="password" autoComplete="current-password" value={password} onText={setPassword} />
+        {asksCode && (
+          <Line title="Six digits of the authenticator app" autoComplete="one-time-code" value={code} onText={setCode} />
+        )}
         {lines}
         <Wrong error={error ?? byKey.error} />
         <Button type="submit" look="primary" className="justify-center" disabled={isLoading}>
@@ -99,7 +77,7 @@ export function SignIn() {
             Sign in with a passkey
           </Button>
         )}
-        <Trouble>{trouble}</Trouble>
+        <TroubleLine>{trouble}</TroubleLine>
         <NoAccount />
       </form>
     </main>

@@ -11,6 +11,7 @@ import { blockReplaced } from '../../app/edits.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** "an inductor or choke", "a resistor". */
 const withArticle = (title: string): string => `${/^[aeiou]/i.test(title) ? 'an' : 'a'} ${title.toLowerCase()}`;
@@ -78,11 +79,7 @@ function ChooseDialog({
         value={text}
         onChange={(event) => setText(event.target.value)}
       />
-      {!filter.ok && (
-        <p role="alert" className="font-bold text-over">
-          {filter.reason}.
-        </p>
-      )}
+      {!filter.ok && <TroubleLine look="words">{filter.reason}.</TroubleLine>}
       <ul className="mt-2 min-h-0 overflow-y-auto border-t border-rule">
         {fits.slice(0, 200).map((stored) => (
           <PartRow key={stored.id} stored={stored} definition={definition} onTake={() => onTake(stored)} />
@@ -155,11 +152,7 @@ export function BlockParts({ slot, block }: { slot: Slot; block: Block }) {
           </ol>
         </details>
       )}
-      {failed.length > 0 && (
-        <p role="alert" className="mt-1 border-l-4 border-over pl-2 font-bold">
-          ⚠ {failed.join(', ')} has failed since: use another.
-        </p>
-      )}
+      {failed.length > 0 && <TroubleLine className="mt-1">⚠ {failed.join(', ')} has failed since: use another.</TroubleLine>}
       {gone.length > 0 && (
         <p role="status" className="mt-1 border-l-4 border-warning pl-2">
           ⚠ {gone.join(', ')} is not on the bench any more; the values stay.

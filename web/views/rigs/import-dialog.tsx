@@ -13,6 +13,7 @@ import { Button } from '../../ui/button.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { Select } from '../../ui/select.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const standingWords: { readonly [K in PreviewEntry['standing']]: string } = {
   new: 'new',
@@ -175,9 +176,9 @@ function PreviewDialog({ loaded, onClose }: { loaded: Loaded; onClose: () => voi
         ))}
       </ul>
       {error !== undefined && (
-        <p role="alert" className="mt-2 font-bold text-over">
+        <TroubleLine look="words" className="mt-2">
           Nothing was imported. {failureOf(error).message}
-        </p>
+        </TroubleLine>
       )}
       <div className="mt-4 flex gap-2">
         <Button look="primary" disabled={(taken === 0 && bench === 'leave') || isLoading} onClick={() => void bringIn()}>

@@ -9,7 +9,7 @@ import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
 import { Select } from '../../ui/select.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 export type RunKind = 'live' | 'rehearsal';
 
@@ -187,7 +187,7 @@ export function BeginDialog({ rigId, version, document, first = 'live', onClose 
     >
       <KindOfRun kind={kind} setKind={setKind} />
       {isRehearsal && made.ok && <RehearsalForm plan={made.plan} wish={wish} set={(more) => setWish({ ...wish, ...more })} />}
-      <Trouble className="mt-3">{reason ?? trouble}</Trouble>
+      <TroubleLine className="mt-3">{reason ?? trouble}</TroubleLine>
       <div className="mt-4 flex gap-3">
         <Button look="primary" disabled={reason !== null || isLoading} onClick={() => void start()}>
           {isRehearsal ? 'Open the rehearsal' : 'Open the run'}

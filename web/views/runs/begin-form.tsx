@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { TriangleAlert } from 'lucide-react';
 import { initialsSchema, type PinCheck, type RunPlan } from '@vast-surge/core/run';
 import { newPin, PinField, pinIssue } from './hold-pin.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** One field for the letters of a person. */
 function Initials({
@@ -92,14 +92,14 @@ export function BeginForm({ plan, onBegin }: Props) {
           The reader chooses the PIN, keeps it from the key holder, and types it at every hold point.
         </p>
       )}
-      <Trouble look="words" className="mt-2 text-18">
+      <TroubleLine look="words" className="mt-2 text-18">
         {tried && (badActs || badReads)
           ? `One to four letters or digits each${isTwo ? ', and two different people' : ''}.`
           : null}
-      </Trouble>
-      <Trouble look="words" className="mt-2 text-18">
+      </TroubleLine>
+      <TroubleLine look="words" className="mt-2 text-18">
         {tried ? badPin : null}
-      </Trouble>
+      </TroubleLine>
       <button type="submit" className="mt-5 border-[3px] border-ink bg-ink px-8 py-3 text-24 font-bold text-plate">
         Begin
       </button>

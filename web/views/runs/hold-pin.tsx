@@ -2,6 +2,7 @@ import { useId, useState } from 'react';
 import { isProofOf, pinCheck, pinPattern, pinProof, type PinCheck } from '@vast-surge/core/run';
 import { Button } from '../../ui/button.tsx';
 import { sendForm } from '../../ui/send-form.ts';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const formId = 'hold-pin';
 
@@ -125,9 +126,9 @@ export function HoldPin({ reads, pin, isElsewhere = false, onProof, onSet }: Hol
         <p className="w-full text-16 text-dim">Or {reads} answers on a device of their own: then no PIN is asked.</p>
       )}
       {isWrong && (
-        <p role="alert" className="w-full text-18 font-bold text-over">
+        <TroubleLine look="words" className="w-full text-18">
           That is not the PIN of {reads}. The hold stands.
-        </p>
+        </TroubleLine>
       )}
     </form>
   );

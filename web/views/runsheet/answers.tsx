@@ -8,7 +8,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { Button } from '../../ui/button.tsx';
 import type { EditSheet } from './edited-phase.tsx';
 import { Select } from '../../ui/select.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 interface Answered {
   readonly by: string;
@@ -57,9 +57,9 @@ function AnswerForm({ says, onAnswer, more }: { says: string; onAnswer: (made: A
       </label>
       {more}
       <Button type="submit">{says}</Button>
-      <Trouble look="words" className="basis-full">
+      <TroubleLine look="words" className="basis-full">
         {wrong}
-      </Trouble>
+      </TroubleLine>
     </form>
   );
 }

@@ -8,7 +8,7 @@ import type { Answered, ScopePreview } from '../../workers/scope-file.calculatio
 import { toBase64 } from '../../app/base64.ts';
 import { Select } from '../../ui/select.tsx';
 import { ColumnHeads } from '../../ui/column-heads.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const remembered = 'vast-surge.scope-layouts';
 
@@ -292,7 +292,7 @@ export function ImportTrace({ file, preview, onTaken, onClose }: Props) {
       <Lines layout={layout} set={(more) => setLayout({ ...layout, ...more })} />
       <Columns layout={layout} setLayout={setLayout} />
       <p className="mt-1 text-13 text-dim">At most {mostChannels} columns at once.</p>
-      <Trouble className="mt-2">{trouble}</Trouble>
+      <TroubleLine className="mt-2">{trouble}</TroubleLine>
       <div className="mt-4 flex items-center gap-3">
         <Button look="primary" disabled={isBusy} onClick={() => void take()}>
           {isBusy ? 'Reading …' : 'Import'}

@@ -6,7 +6,7 @@ import { unsavedWords, versionOnceSaved } from '../../app/commands.ts';
 import { Button } from '../../ui/button.tsx';
 import { RigPicker } from '../../ui/rig-picker.tsx';
 import { Sheet } from '../../ui/sheet.tsx';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { airIn, airOfLast, sameAir } from './air-of-last.ts';
 import { ShotFields } from './shot-fields.tsx';
 import { useShots } from './use-shots.ts';
@@ -81,7 +81,7 @@ export function NewShot({ ofRig, onClose }: { ofRig: OfRig | null; onClose: () =
           onTrouble={setUnreadable}
         />
       </div>
-      <Trouble className="mt-2">{trouble}</Trouble>
+      <TroubleLine className="mt-2">{trouble}</TroubleLine>
       <div className="mt-4 flex gap-3">
         <Button
           look="primary"

@@ -20,7 +20,7 @@ import { Failure } from '../../app/trouble.tsx';
 import { Button } from '../../ui/button.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
 import { smallPicture } from '../../ui/small-picture.ts';
-import { Trouble } from '../../ui/trouble.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 import { fileOf, ImportTrace, previewOf } from './import-trace.tsx';
 import { printMeasure } from './export.ts';
 import { ShotFields } from './shot-fields.tsx';
@@ -181,7 +181,7 @@ function Files({ stored }: { stored: StoredShot }) {
   return (
     <>
       <AddFiles onTrace={(file) => void look(file)} onPhoto={(file) => void takePhoto(file)} />
-      <Trouble className="mt-2">{trouble}</Trouble>
+      <TroubleLine className="mt-2">{trouble}</TroubleLine>
       {stored.files
         .filter((f) => f.kind === 'trace')
         .map((f) => (

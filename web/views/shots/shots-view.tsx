@@ -161,7 +161,6 @@ function Pick({
   );
 }
 
-/** Which shots are shown, and how. */
 interface NarrowingProps {
   readonly filter: ShotList;
   readonly setFilter: (filter: ShotList) => void;
@@ -172,6 +171,7 @@ interface NarrowingProps {
   readonly all: number;
 }
 
+/** Which shots are shown, and how. */
 function Narrowing({ filter, setFilter, rigs, isSeries, setSeries, total, all }: NarrowingProps) {
   return (
     <div className="no-print mt-3 flex flex-wrap items-center gap-3">

@@ -3,6 +3,7 @@ import { axisScales, usualAxis, type AskedAxis, type AxisScale, type ReadAxis } 
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
 import { fieldsOf, type FieldChoice } from './fields.ts';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const scaleTitles: { readonly [K in AxisScale]: string } = {
   even: 'even steps',
@@ -150,9 +151,9 @@ export function AxisForm({ rig, asked, read, levers, label, onChange, onRemove }
         </Button>
       )}
       {wrong && (
-        <p role="alert" className="w-full text-14 font-bold text-over">
+        <TroubleLine look="words" className="w-full text-14">
           {titles[wrong.at] ?? wrong.at}: {wrong.reason}.
-        </p>
+        </TroubleLine>
       )}
     </fieldset>
   );

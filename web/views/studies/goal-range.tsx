@@ -1,6 +1,7 @@
 import type { Goal, Output } from '@vast-surge/core/study';
 import { askedFor } from '../../ui/ask.tsx';
 import { readTyped } from '../../ui/typed.ts';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 /** The ends of a goal as they are typed. */
 export type GoalTexts = readonly [from: string, to: string];
@@ -52,9 +53,9 @@ export function GoalRange({
         ))}
       </p>
       {!read.ok && (
-        <p role="alert" className="text-14 font-bold text-over">
+        <TroubleLine look="words" className="text-14">
           {title}, {read.at === 0 ? 'from' : 'to'}: {read.reason}.
-        </p>
+        </TroubleLine>
       )}
     </div>
   );

@@ -24,6 +24,7 @@ import { Met } from './met.tsx';
 import { StudyProgress } from './progress.tsx';
 import { Worst } from './worst.tsx';
 import { FigureShown, SpreadShown } from './spread.tsx';
+import { TroubleLine } from '../../ui/trouble-line.tsx';
 
 const samplesField = askedFor('Samples', '1', mostSamples, '2000', { min: leastSamples, integer: true, open: false });
 const seedField = askedFor('Seed', '1', 4_294_967_295, '1', { integer: true, open: false });
@@ -158,9 +159,9 @@ export function HowItScatters({ rigId, document, outputs }: Props & { rigId: str
         </p>
       )}
       {wrong.length > 0 && (
-        <p role="alert" className="mt-2 font-bold text-over">
+        <TroubleLine look="words" className="mt-2">
           {wrong.join(' ')}
-        </p>
+        </TroubleLine>
       )}
       {asked.length === 0 && <p role="status">The solver takes seconds per sample. Choose a figure in closed form.</p>}
       {scatter && asked.length > 0 && scatter.samples <= mostOnPage && (

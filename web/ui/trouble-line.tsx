@@ -8,7 +8,7 @@ const looks = {
 } as const;
 
 /** What went wrong, or stands against it: read aloud as it comes, and nothing at all where there is nothing. */
-export function Trouble({
+export function TroubleLine({
   look = 'bar',
   className = '',
   children,
