@@ -47,7 +47,7 @@ const seenIn = (folder: string): Witnessed[] =>
 
 /** Tests that put something into the book name it by their import. */
 function run(folder: string): void {
-  const files = spawnSync('grep', ['-rlE', '--include=*.test.ts', "test/evidence\\.ts'", 'core'], {
+  const files = spawnSync('grep', ['-rlE', '--include=*.test.ts', "test/(evidence|by-hand)\\.ts'", 'core'], {
     cwd: root,
     encoding: 'utf8',
   });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { test } from 'vitest';
+import { decades, goalOf } from '../test/by-hand.ts';
 import { witness } from '../test/evidence.ts';
 import { rigWith } from '../test/rigs.ts';
 import { evaluateRig, figureIn } from './index.ts';
@@ -45,10 +46,7 @@ function byHand(p: {
     [peak, peakAt] = [i, t];
   }
   const Rcharge = p.Ri + p.Rc;
-  // 50 V, or what leaves 1 J, two digits, down; a tenth of what is not above that.
-  const lowest = Math.min(50, Math.sqrt(2 / C));
-  const [digits = '', power = ''] = (p.V0 > lowest ? lowest : p.V0 / 10).toExponential(12).split('e');
-  const goal = Number(`${Math.floor(Number(digits) * 10 + 1e-9) / 10}e${power}`);
+  const goal = goalOf(C, p.V0);
   // The meter of a new rig has 10 MΩ and stands beside the bleeder.
   const beside = 1 / (1 / p.Rb + 1 / 10e6);
   const through = (Rcharge * beside) / (Rcharge + beside);
@@ -75,8 +73,6 @@ function byHand(p: {
 }
 
 test('any bank: every headline figure is that of a calculation by hand', () => {
-  const decades = (low: number, high: number) =>
-    fc.double({ min: Math.log(low), max: Math.log(high), noNaN: true }).map((x) => Number(Math.exp(x).toPrecision(4)));
   const bank = fc.record({
     C: decades(1e-6, 1e-2),
     ns: fc.integer({ min: 1, max: 6 }),

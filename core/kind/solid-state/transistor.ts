@@ -24,7 +24,7 @@ const transistorFields = fields({
   np: countOf('In parallel'),
   su: quantity('Current imbalance', '1', within(0, 1), '20 %', {
     symbol: 's',
-    help: 'How much more than its share the one takes that takes most: threshold, gate and leads differ. Common practice, no source: 20 %.',
+    help: 'How much more the one that takes most carries than each of the others: threshold, gate and leads differ. Common practice, no source: 20 %.',
   }),
   VT: quantity('Threshold voltage', 'V', within(0, 1e3), '1 V', {
     tolerance: true,
