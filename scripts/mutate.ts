@@ -18,8 +18,8 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 
 /** What tests are asked about the files of a room: those nearest to it first, the others where these see nothing. */
 const asked: Readonly<Record<string, readonly string[]>> = {
-  limit: ['core/limit/', 'core/evaluation/', 'core/figure/'],
-  figure: ['core/figure/', 'core/evaluation/', 'core/simulate/'],
+  limit: ['core/limit/', 'core/evaluation/', 'core/figure/', 'core/kind/'],
+  figure: ['core/figure/', 'core/kind/', 'core/evaluation/', 'core/simulate/'],
   run: ['core/run/', 'core/rehearsal/'],
   runsheet: ['core/runsheet/', 'core/rehearsal/', 'core/run/'],
 };

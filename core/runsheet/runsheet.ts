@@ -268,11 +268,10 @@ function sheetOf(
   here: Manner,
 ): { ok: true; sheet: RunSheet } | { ok: false; reason: string } {
   try {
-    let number = 0;
     const made = ordered(evaluation, edits).map((spec) => stepOf(spec, evaluation, edits));
     const placed = arranged(made, edits, phasesOf(evaluation));
     const shot = shotTimeOf(evaluation, placed);
-    const steps = placed.map((step) => ({ ...withShot(step, shot), number: ++number }));
+    const steps = placed.map((step) => withShot(step, shot));
     const cannot = [shot.against, beyondHands(evaluation), blindness(evaluation, readsUpTo(evaluation))].filter(
       (reason) => reason !== null,
     );

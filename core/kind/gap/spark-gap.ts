@@ -163,6 +163,7 @@ export const sparkGap = defineBlock({
     conduction: 'both-ways' as const,
     ...(own.optional('p') ? { gasPressure: pressureOf(own) } : {}),
     gasStrength: strengthOf(own),
+    gapScatter: own.quantity('sc'),
     firedBy: isTriggered(own) ? ('trigger' as const) : ('itself' as const),
     firesAt: () => breaksAt(own),
   }),
