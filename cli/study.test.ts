@@ -70,7 +70,9 @@ describe('surge study', () => {
   test('without either says what a figure depends on, the widest first', () => {
     const { code, out } = study('--figures', 'peak-current');
     expect(code).toBe(0);
-    expect(out).toMatch(/^Peak current: 17\.3 kA\n {2}Field +at its low end +at its high end +share of variance/);
+    expect(out).toMatch(
+      /^Peak current: 17\.3 kA\n {2}Field or scatter +over +at its low end +at its high end +share of variance/,
+    );
   });
 
   test.each([

@@ -17,11 +17,13 @@ import {
   printOutput,
   printPlace,
   printScattered,
+  printSpan,
   printTotal,
   readAxis,
   samplerOf,
   scatterChunk,
   scatterColumns,
+  shotsNote,
   spreadOf,
   sweepChunk,
   sweepColumns,
@@ -240,26 +242,27 @@ function whatMatters(rig: Rig, options: StudyOptions, outputs: readonly Output[]
   if (options.out !== undefined) throw new UsageError('--out goes with --vary or --scatter');
   const found = asked.map((output) => ({ output, matters: mattersOf(rig, output.id, { seed }) }));
   const text = found
-    .map(({ output, matters: { nominal, swings, shares, inputs } }) =>
-      [
+    .map(({ output, matters }) => {
+      const { nominal, swings, shares } = matters;
+      const note = shotsNote(matters);
+      return [
         `${output.title}: ${printOutput(nominal, output)}`,
         swings.length === 0
           ? '  no field that it depends on has a tolerance'
           : table([
-              ['  Field', 'at its low end', 'at its high end', 'share of variance', 'with all it acts with'],
-              ...swings.map(({ input, atLow, atHigh }) => {
-                const share = shares[inputs.findIndex(({ path }) => path === input.path)];
-                return [
-                  `  ${input.title}`,
-                  printOutput(atLow, output),
-                  printOutput(atHigh, output),
-                  printFirst(share),
-                  printTotal(share),
-                ];
-              }),
+              ['  Field or scatter', 'over', 'at its low end', 'at its high end', 'share of variance', 'with all it acts with'],
+              ...swings.map(({ index, cause, atLow, atHigh }) => [
+                `  ${cause.title}`,
+                printSpan(rig, cause),
+                printOutput(atLow, output),
+                printOutput(atHigh, output),
+                printFirst(shares[index]),
+                printTotal(shares[index]),
+              ]),
             ]),
-      ].join('\n'),
-    )
+        ...(note === null ? [] : [note]),
+      ].join('\n');
+    })
     .join('\n\n');
   return { data: { seed, outputs: found }, text };
 }

@@ -219,7 +219,7 @@ export function useMatters(rig: Rig, output: string | null): MattersSoFar | null
       .then(
         (alone) => {
           if (!wanted) return;
-          const total = alone.inputs.length === 0 ? 0 : matterRows;
+          const total = alone.causes.length === 0 ? 0 : matterRows;
           const rows = new Array<VarianceRow | undefined>(total).fill(undefined);
           const said = (progress: Progress) =>
             setKnown({

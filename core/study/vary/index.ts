@@ -40,6 +40,7 @@ export {
   type Spread,
 } from './scatter.ts';
 export {
+  lowestAt,
   matterRows,
   matterRowsChunk,
   mattersFrom,
@@ -47,6 +48,7 @@ export {
   swingsOf,
   varianceShares,
   type Alone,
+  type Cause,
   type Matters,
   type Share,
   type Swing,
@@ -60,8 +62,10 @@ export {
   printOutput,
   printPlace,
   printScattered,
+  printSpan,
   printTotal,
   scatterColumns,
+  shotsNote,
   sweepColumns,
   sweptTitle,
   tableOf,

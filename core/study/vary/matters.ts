@@ -1,34 +1,86 @@
+import { errorFunction, probit } from 'simple-statistics';
+import type { Scattered } from '../../figure/index.ts';
 import { uniformAt } from '../../numeric/index.ts';
 import type { Rig } from '../../rig/index.ts';
-import { samplerOf, valueOf } from './scatter.ts';
+import { farthest, samplerOf, valueOf } from './scatter.ts';
 import type { Uncertain } from './inputs.ts';
 
-/** What one field alone does to a number, at both ends of its tolerance. */
+/** What moves a number: a field within its tolerance, or what lies elsewhere in every shot. */
+export type Cause =
+  | { readonly of: 'field'; readonly title: string; readonly field: Uncertain }
+  | { readonly of: 'shots'; readonly title: string; readonly scattered: Scattered };
+
+/** What one cause alone does to a number: at both ends of a tolerance, or two standard deviations either way. */
 export interface Swing {
-  readonly input: Uncertain;
+  /** Its place among all causes. */
+  readonly index: number;
+  readonly cause: Cause;
   readonly atLow: number;
   readonly atHigh: number;
 }
 
-/** What each field does alone; what all of them do together is not known yet. */
+/** What each cause does alone; what all of them do together is not known yet. */
 export interface Alone {
-  readonly inputs: readonly Uncertain[];
+  readonly causes: readonly Cause[];
   readonly nominal: number;
   /** The widest first: a tornado. */
   readonly swings: readonly Swing[];
 }
 
-const samplerFor = (rig: Rig, output: string, seed = 1) =>
-  samplerOf(rig, { outputs: [output], seed, distribution: 'uniform', withModel: false, withShots: false });
+const densityAt = (z: number): number => Math.exp((-z * z) / 2) / Math.sqrt(2 * Math.PI);
+const below = (z: number): number => (1 + errorFunction(z / Math.SQRT2)) / 2;
 
-/** The swings of an output over every field with a tolerance. */
+/** Standard deviations below which a share of all lies: what the package has within some thousandths, made good by Newton's steps. */
+function normalQuantile(share: number): number {
+  let z = probit(share);
+  for (let k = 0; k < 3; k++) z -= (below(z) - share) / densityAt(z);
+  return Math.max(-farthest, Math.min(farthest, z));
+}
+
+/** Where the lowest of so many lies at a place from 0 to 1 of its own distribution, in standard deviations of one. */
+export const lowestAt = (place: number, many: number): number =>
+  normalQuantile(Math.min(1 - 1e-7, Math.max(1e-7, -Math.expm1(Math.log1p(-place) / many))));
+
+/** Two standard deviations either way, as places: of what is one of many as far out in its own distribution. */
+const ends = [below(-2), below(2)] as const;
+
+/** A number with each cause at a place from 0 to 1; at null it stands as the rig says. */
+function placed(rig: Rig, output: string) {
+  const { inputs, scattered, read } = samplerOf(rig, {
+    outputs: [output],
+    seed: 1,
+    distribution: 'uniform',
+    withModel: false,
+    withShots: true,
+  });
+  const causes: Cause[] = [
+    ...inputs.map((field): Cause => ({ of: 'field', title: field.title, field })),
+    ...scattered.map((one): Cause => ({ of: 'shots', title: one.title, scattered: one })),
+  ];
+  const at = (places: readonly (number | null)[]): number => {
+    const values = inputs.map((input, k) => {
+      const place = places[k] ?? null;
+      return place === null ? input.value : valueOf(input, 2 * place - 1);
+    });
+    const shot = ({ id, of }: Scattered): number => {
+      const place = places[inputs.length + scattered.findIndex((one) => one.id === id)] ?? null;
+      return place === null ? 0 : lowestAt(place, of);
+    };
+    return read(values, 0, shot)[0] ?? NaN;
+  };
+  return { causes, at };
+}
+
+/** The swings of an output over every field with a tolerance, and over what scatters from shot to shot. */
 export function swingsOf(rig: Rig, output: string): Alone {
-  const { inputs, read } = samplerFor(rig, output);
-  const values = inputs.map(({ value }) => value);
-  const at = (k: number, value: number): number => read(values.with(k, value), 0)[0] ?? NaN;
-  const swings = inputs.map((input, k) => ({ input, atLow: at(k, input.low), atHigh: at(k, input.high) }));
+  const { causes, at } = placed(rig, output);
+  const still: readonly (number | null)[] = causes.map(() => null);
+  const swings = causes.map((cause, index): Swing => {
+    const [low, high] = cause.of === 'field' ? [0, 1] : ends;
+    return { index, cause, atLow: at(still.with(index, low)), atHigh: at(still.with(index, high)) };
+  });
   const width = ({ atLow, atHigh }: Swing) => Math.abs(atHigh - atLow) || 0;
-  return { inputs, nominal: read(values, 0)[0] ?? NaN, swings: swings.sort((a, b) => width(b) - width(a)) };
+  return { causes, nominal: at(still), swings: swings.sort((a, b) => width(b) - width(a)) };
 }
 
 /** Shares of the variance of a number, 0 to 1. */
@@ -118,19 +170,14 @@ export const matterRows = 512;
 
 /** Rows from one to before another, of what a number of a rig depends on: the same whoever works them out. */
 export function matterRowsChunk(rig: Rig, output: string, seed: number, from: number, to: number): VarianceRow[] {
-  const { inputs, read } = samplerFor(rig, output, seed);
-  const valueAt = (point: readonly number[]): number =>
-    read(
-      inputs.map((input, k) => valueOf(input, 2 * (point[k] ?? 0.5) - 1)),
-      0,
-    )[0] ?? NaN;
-  return Array.from({ length: Math.max(0, to - from) }, (_, i) => varianceRow(valueAt, inputs.length, seed, from + i));
+  const { causes, at } = placed(rig, output);
+  return Array.from({ length: Math.max(0, to - from) }, (_, i) => varianceRow(at, causes.length, seed, from + i));
 }
 
-/** What a number depends on: each field alone, and its share of the variance where several act together, from the rows there are. */
+/** What a number depends on: each cause alone, and its share of the variance where several act together, from the rows there are. */
 export function mattersFrom(alone: Alone, rows: readonly VarianceRow[]): Matters {
   const { mean, variance, shares } =
-    alone.inputs.length === 0 ? { mean: alone.nominal, variance: 0, shares: [] } : sharesOfRows(rows, alone.inputs.length);
+    alone.causes.length === 0 ? { mean: alone.nominal, variance: 0, shares: [] } : sharesOfRows(rows, alone.causes.length);
   return { ...alone, mean, deviation: Math.sqrt(variance), shares };
 }
 

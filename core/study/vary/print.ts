@@ -1,7 +1,8 @@
 import type { Scattered } from '../../figure/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
 import type { Axis } from './axis.ts';
-import type { Share } from './matters.ts';
+import type { Cause, Matters, Share } from './matters.ts';
+import { quantityAt, type Rig } from '../../rig/index.ts';
 import type { Output } from './outputs.ts';
 import type { SweepPoint } from './sweep.ts';
 
@@ -46,6 +47,23 @@ export const tableOf = (
 /** What scatters from shot to shot, each with its standard deviation. */
 export const printScattered = (scattered: readonly Scattered[]): string =>
   scattered.map(({ title, deviation }) => `${title} (σ ${printPercent(deviation, 2)})`).join(', ');
+
+/** Over what a cause was moved: its tolerance, or its scatter from shot to shot. */
+export function printSpan(rig: Rig, cause: Cause): string {
+  if (cause.of === 'shots') {
+    const { deviation, of } = cause.scattered;
+    return `shot to shot, σ ${printPercent(deviation, 2)}${of > 1 ? `, lowest of ${of}` : ''}, 2σ each way`;
+  }
+  const { path, low, high } = cause.field;
+  const unit = quantityAt<string>(rig, path)?.field.unit ?? '1';
+  return `${printQuantity(low, unit)} to ${printQuantity(high, unit)}`;
+}
+
+/** What has to be known of what matters where shots scatter; null where none does. */
+export const shotsNote = ({ causes }: Pick<Matters, 'causes'>): string | null =>
+  causes.some(({ of }) => of === 'shots')
+    ? 'Each point is a shot, the nominal one at the mean of what scatters: where a limit leaves room for that scatter elsewhere, none is left here.'
+    : null;
 
 /** The points of a sweep as a table: page and terminal write the same. */
 export function sweepColumns(axes: readonly Axis[], outputs: readonly Output[], points: readonly SweepPoint[]): StudyColumn[] {

@@ -51,7 +51,7 @@ const mostAlike = 1024;
 const firstOf = ({ id }: Scattered): number => 2_000_000 + numberOf(id) * mostAlike;
 
 /** As far as the formulas of a scatter go; of a million shots fewer than one lies beyond. */
-const farthest = 5;
+export const farthest = 5;
 
 /** A shot by its number. */
 const shotOf =
@@ -70,8 +70,8 @@ export interface Sampler extends Drawn {
   drawn(sample: number): number[];
   /** Where what scatters from shot to shot lies in a sample, in standard deviations from its mean. */
   shot(sample: number): number[];
-  /** What is asked, with the inputs at these values; NaN where a sample has no such number. */
-  read(values: readonly number[], sample: number): number[];
+  /** What is asked, with the inputs at these values and in this shot, else that of its number; NaN where a sample has no such number. */
+  read(values: readonly number[], sample: number, shot?: ShotDrawn): number[];
 }
 
 /** What scatters from shot to shot of all that these outputs depend on. @throws RangeError as {@link samplerOf} */
@@ -95,9 +95,9 @@ export function samplerOf(rig: Rig, { outputs, seed, distribution, withModel, wi
     asked,
     shot: (sample) => scattered.map(shotOf(seed, sample)),
     drawn: (sample) => inputs.map((input, k) => valueOf(input, place(seed, sample, k, distribution))),
-    read: (values, sample) => {
+    read: (values, sample, shot = shotOf(seed, sample)) => {
       const overrides = new Map(inputs.map(({ path }, k) => [path, values[k] ?? NaN]));
-      const reading = new RigReading(rig, overrides, nominal, scattered.length > 0 ? shotOf(seed, sample) : null);
+      const reading = new RigReading(rig, overrides, nominal, scattered.length > 0 ? shot : null);
       const draws = (formula: string) => place(seed, sample, dimensionOf(formula), distribution);
       const memo = new Map();
       return asked.map(({ of, join }) => {

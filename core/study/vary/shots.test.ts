@@ -6,7 +6,7 @@ import { newRig, withBlock, type Rig } from '../../rig/index.ts';
 import { figureOf, marxRig } from '../../test/marx.ts';
 import { demoRig, rigWith } from '../../test/rigs.ts';
 import { erectionStudy } from '../marx/window.ts';
-import { samplerOf, scatterChunk, spreadOf, type Scatter } from './index.ts';
+import { lowestAt, mattersOf, printSpan, samplerOf, scatterChunk, shotsNote, spreadOf, swingsOf, type Scatter } from './index.ts';
 
 const n = 4000;
 const alone = { seed: 1, distribution: 'uniform', withModel: false, withShots: true } as const;
@@ -146,5 +146,58 @@ describe('samples that are shots', () => {
     const [, beside] = columns(rig, ['limit:gap-prefire', 'gap-prefire']);
     expect(beside).toEqual(one);
     expect(figureIn(evaluateRig(rig), 'gap-prefire')?.worked.value).toBeLessThan(spreadOf(one)?.mean ?? 0);
+  });
+});
+
+describe('what matters where shots scatter', () => {
+  test('the lowest of m lies at a place of its own distribution where 1 − (1 − Φ)^m says', () => {
+    // Area below so many deviations: tables of the normal distribution (from memory).
+    for (const [z, below] of areas)
+      for (const m of [1, 5, 40]) expect(lowestAt(1 - (1 - below) ** m, m), `${z} of ${m}`).toBeCloseTo(z, 4);
+    expect(lowestAt(0.5, 1)).toBeCloseTo(0, 6);
+    expect(lowestAt(0.975, 1)).toBeCloseTo(1.959964, 5);
+    // At the very ends it stays where a million shots would find it.
+    expect([lowestAt(0, 1), lowestAt(1, 1)].every((z) => Math.abs(z) <= 5 && Number.isFinite(z))).toBe(true);
+  });
+
+  test('a gap and a voltage share the variance by their own: σ² of a normal, t²/3 of what is even within t', () => {
+    const rig = triggered(-3);
+    const V0 = new RigReading(rig).offer('chargedTo').value;
+    const t = 0.04;
+    const known = rigWith({ 'store.V0': `${V0} V ±4 %` }, rig);
+    const { causes, swings, shares, nominal } = mattersOf(known, 'limit:gap-prefire', { rows: 2048 });
+    const place = (of: 'field' | 'shots') => causes.findIndex((cause) => cause.of === of);
+    const whole = t ** 2 / 3 + scatterOfGap ** 2;
+    for (const [of, variance] of [
+      ['field', t ** 2 / 3],
+      ['shots', scatterOfGap ** 2],
+    ] as const) {
+      const share = shares[place(of)];
+      expect(Math.abs((share?.first ?? NaN) - variance / whole)).toBeLessThan(4 * (share?.firstError ?? NaN) + 0.01);
+      expect(Math.abs((share?.total ?? NaN) - variance / whole)).toBeLessThan(4 * (share?.totalError ?? NaN) + 0.01);
+    }
+    // Two deviations either way of a gap at its mean: V0/(Vb·(1 ± 2σ)).
+    expect(nominal).toBeCloseTo(1 - 3 * scatterOfGap, 9);
+    const gap = swings.find(({ cause }) => cause.of === 'shots');
+    expect(gap?.atLow).toBeCloseTo(nominal / (1 - 2 * scatterOfGap), 5);
+    expect(gap?.atHigh).toBeCloseTo(nominal / (1 + 2 * scatterOfGap), 5);
+    const voltage = swings.find(({ cause }) => cause.of === 'field');
+    expect(voltage?.atHigh).toBeCloseTo(nominal * 1.04, 9);
+    expect(swings.map(({ index }) => shares[index]?.index)).toEqual(swings.map(({ index }) => index));
+  });
+
+  test('says over what each was moved, and that a shot leaves no room for its own scatter; else nothing of it', () => {
+    const rig = triggered(-3);
+    const alone = swingsOf(rig, 'limit:gap-prefire');
+    expect(alone.swings.map(({ cause }) => printSpan(rig, cause))).toEqual(['shot to shot, σ 2.0 %, 2σ each way']);
+    expect(shotsNote(alone)).toMatch(/^Each point is a shot/);
+    const column = demoRig('kittiwake');
+    const later = swingsOf(column, 'limit:gap-window').swings.find(({ cause }) => cause.of === 'shots');
+    expect(later && printSpan(column, later.cause)).toMatch(/lowest of \d+, 2σ each way$/);
+    const peak = swingsOf(demoRig('anvil'), 'peak-current');
+    expect(peak.causes.every(({ of }) => of === 'field')).toBe(true);
+    expect(shotsNote(peak)).toBeNull();
+    const [widest] = peak.swings;
+    expect(widest && printSpan(demoRig('anvil'), widest.cause)).toMatch(/ to /);
   });
 });

@@ -440,9 +440,10 @@ describe('what matters', () => {
     const { nominal, swings } = swingsOf(rig, 'peak-current');
     expect(nominal).toBeCloseTo(figureIn(evaluateRig(rig), 'peak-current')?.worked.value ?? NaN, 9);
     const [most] = swings;
-    if (!most) throw new Error('nothing is uncertain');
-    const axes = [{ path: most.input.path, title: '', unit: '1' as const, typed: '', isLog: false, isWhole: false, values: [] }];
-    const page = evaluateRig(rigAt(rig, axes, [most.input.high]));
+    if (most?.cause.of !== 'field') throw new Error('nothing is uncertain');
+    const { path, high } = most.cause.field;
+    const axes = [{ path, title: '', unit: '1' as const, typed: '', isLog: false, isWhole: false, values: [] }];
+    const page = evaluateRig(rigAt(rig, axes, [high]));
     expect(most.atHigh).toBeCloseTo(figureIn(page, 'peak-current')?.worked.value ?? NaN, 9);
     const widths = swings.map(({ atLow, atHigh }) => Math.abs(atHigh - atLow));
     expect(widths).toEqual([...widths].sort((a, b) => b - a));

@@ -1,8 +1,6 @@
 import { Link } from 'react-router';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { printFirst, printOutput, printTotal, type Matters, type Output } from '@vast-surge/core/study';
-import { printQuantity } from '@vast-surge/core/quantity';
-import { quantityAt } from '@vast-surge/core/rig';
+import { printFirst, printOutput, printSpan, printTotal, shotsNote, type Matters, type Output } from '@vast-surge/core/study';
 import { useMatters } from '../../workers/rig-study.ts';
 import { StudyProgress } from './progress.tsx';
 import { digitsFor } from './scale.ts';
@@ -23,7 +21,7 @@ function Heads({ of }: { of: string }) {
     <thead className="text-14 text-dim">
       <tr className="border-b-2 border-ink">
         <th scope="col" className="py-1 text-left font-normal">
-          Field and its tolerance
+          Field or scatter, and over what
         </th>
         <th scope="col" className="w-[34%] pl-3 text-left font-normal max-sm:hidden">
           Swing of {of}
@@ -59,7 +57,7 @@ function Table({
   matters: Matters;
   isSure: boolean;
 }) {
-  const { swings, shares, inputs, nominal } = matters;
+  const { swings, shares, nominal } = matters;
   const ends = swings.flatMap(({ atLow, atHigh }) => [atLow, atHigh]).filter(Number.isFinite);
   const [from, to] = [Math.min(nominal, ...ends), Math.max(nominal, ...ends)];
   const digits = digitsFor(nominal, (to - from) / 2);
@@ -68,16 +66,13 @@ function Table({
       <caption className="sr-only">What {output.title} depends on, the widest swing first</caption>
       <Heads of={output.title.charAt(0).toLowerCase() + output.title.slice(1)} />
       <tbody>
-        {swings.map(({ input, atLow, atHigh }) => {
-          const share = shares[inputs.findIndex(({ path }) => path === input.path)];
-          const unit = quantityAt<string>(rig, input.path)?.field.unit ?? '1';
+        {swings.map(({ index, cause, atLow, atHigh }) => {
+          const share = shares[index];
           return (
-            <tr key={input.path} className="border-b border-rule">
+            <tr key={index} className="border-b border-rule">
               <th scope="row" className="py-1 text-left font-normal">
-                {input.title}
-                <span className="figure block text-13 text-dim">
-                  {printQuantity(input.low, unit)} to {printQuantity(input.high, unit)}
-                </span>
+                {cause.title}
+                <span className="figure block text-13 text-dim">{printSpan(rig, cause)}</span>
               </th>
               <td className="max-sm:hidden">
                 <Swing low={Math.min(atLow, atHigh)} high={Math.max(atLow, atHigh)} from={from} to={to} nominal={nominal} />
@@ -114,18 +109,19 @@ export function WhatMatters({ document, output, rigAddress }: { document: RigDoc
   return (
     <>
       <p className="text-17">
-        {output.title} is <b className="figure">{printOutput(nominal, output)}</b>. <b>{most.input.title}</b> matters most: over
-        its tolerance it goes from <b className="figure">{printOutput(Math.min(most.atLow, most.atHigh), output)}</b> to{' '}
+        {output.title} is <b className="figure">{printOutput(nominal, output)}</b>. <b>{most.cause.title}</b> matters most: over
+        its {most.cause.of === 'field' ? 'tolerance' : 'scatter from shot to shot'} it goes from{' '}
+        <b className="figure">{printOutput(Math.min(most.atLow, most.atHigh), output)}</b> to{' '}
         <b className="figure">{printOutput(Math.max(most.atLow, most.atHigh), output)}</b>.
       </p>
       <StudyProgress progress={soFar} what="rows" />
       <Table document={document} output={output} matters={matters} isSure={done > leastRows} />
       <p className="mt-3 max-w-[80ch] text-14 text-dim">
-        Swing: one field at an end of its tolerance, all others nominal. Share of variance: all fields together, each even within
-        its tolerance, by Sobol’s method from {done} rows, with its standard error.{' '}
+        Swing: one of them at an end, all others nominal. Share of variance: all of them together, each field even within its
+        tolerance, by Sobol’s method from {done} rows, with its standard error.{' '}
         {done > leastRows &&
           `The number then has a mean of ${printOutput(mean, output)} and a standard deviation of ${printOutput(deviation, output)}. `}
-        Where “with interactions” is well above the share, the field acts together with others.
+        Where “with interactions” is well above the share, it acts together with others. {shotsNote(matters)}
       </p>
     </>
   );
