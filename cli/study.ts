@@ -246,7 +246,7 @@ function whatMatters(rig: Rig, options: StudyOptions, outputs: readonly Output[]
       const { nominal, swings, shares } = matters;
       const note = shotsNote(matters);
       return [
-        `${output.title}: ${printOutput(nominal, output)}`,
+        `${output.title}: ${printOutput(nominal, output)}${note === null ? '' : ' in a shot at the mean'}`,
         swings.length === 0
           ? '  no field that it depends on has a tolerance'
           : table([

@@ -109,8 +109,9 @@ export function WhatMatters({ document, output, rigAddress }: { document: RigDoc
   return (
     <>
       <p className="text-17">
-        {output.title} is <b className="figure">{printOutput(nominal, output)}</b>. <b>{most.cause.title}</b> matters most: over
-        its {most.cause.of === 'field' ? 'tolerance' : 'scatter from shot to shot'} it goes from{' '}
+        {output.title} is <b className="figure">{printOutput(nominal, output)}</b>
+        {shotsNote(matters) === null ? '' : ' in a shot at the mean'}. <b>{most.cause.title}</b> matters most: over its{' '}
+        {most.cause.of === 'field' ? 'tolerance' : 'scatter from shot to shot'} it goes from{' '}
         <b className="figure">{printOutput(Math.min(most.atLow, most.atHigh), output)}</b> to{' '}
         <b className="figure">{printOutput(Math.max(most.atLow, most.atHigh), output)}</b>.
       </p>
