@@ -7,6 +7,7 @@ import {
   designGoals,
   draftsOf,
   fallenBy,
+  printReached,
   ranked,
   readDesign,
   tryDraft,
@@ -47,7 +48,10 @@ const line = ({ place, count, what, from, tags, confirm, price }: BillLine): str
 
 function designText({ one, beaten }: Ranked<Designed>, place: number): string {
   const { cost, energy, margin, mass } = one.merits;
-  const reached = one.reached.map(({ title, unit, value }) => `${title} ${printQuantity(value, unit)}`);
+  const reached = one.reached.map((each) => {
+    const worst = printReached(each);
+    return `${each.title} ${printQuantity(each.value, each.unit)}${worst === null ? '' : ` (${worst} over all tolerances)`}`;
+  });
   return [
     `${String(place).padStart(3)}  ${one.title}`,
     `     ${[...reached, `charged to ${printQuantity(one.voltage, 'V')}`, `up to ${printQuantity(one.mostEnergy, 'J')} and ${printQuantity(one.peakCurrent, 'A')}, worst case`].join(', ')}`,

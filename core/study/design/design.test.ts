@@ -5,12 +5,14 @@ import { evaluateRig, figureIn, startRig } from '../../evaluation/index.ts';
 import { readPartFile, readRigFile, writeRigFile } from '../../format/index.ts';
 import { starters } from '../../kind/index.ts';
 import { compose, piecesOf, type Kept } from '../../part/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
 import { newDocument, partsUsed } from '../../rig/index.ts';
 import { cases } from '../../test/long.ts';
 import { designBounds, draftsOf, fallenBy, readDesign, tryDraft, type Designed, type DesignQuestion } from './design.ts';
 import { hasRoom, withRatings } from './fit.ts';
 import { beats, merits, ranked, type Merits } from './front.ts';
 import { designGoals } from './goals/index.ts';
+import { printReached } from './print.ts';
 import { capacitorClasses } from './stock.ts';
 import type { ReadQuestion } from './design.ts';
 import type { Draft } from './goal.ts';
@@ -85,6 +87,13 @@ describe.each(asked)('$goal $typed', (one) => {
       measures.forEach((measure, k) => {
         expect(measure.of(rig)).toBeGreaterThanOrEqual(measure.least * (1 - 1e-6));
         expect(reached[k]?.value).toBe(measure.of(rig));
+        // Over all tolerances it goes from what to what the page of the rig says; what is no figure of it says nothing.
+        const page = measure.figure && figureIn(evaluateRig(rig), measure.figure)?.band;
+        expect(reached[k]?.band ?? null).toEqual(page ? { low: page.low, high: page.high } : null);
+        const printed = reached[k] && printReached(reached[k]);
+        if (page && page.low < 0.98 * page.high)
+          expect(printed).toBe(`${printQuantity(page.low, measure.unit)} to ${printQuantity(page.high, measure.unit)}`);
+        if (!page) expect(printed).toBeNull();
       });
     for (const outcome of outcomes)
       if (!outcome.ok) expect([outcome.by.length > 2, outcome.reason.length > 8], outcome.title).toEqual([true, true]);

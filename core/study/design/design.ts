@@ -70,6 +70,13 @@ export function readDesign({ goal: id, typed, bounds, shelf }: DesignQuestion): 
 /** Everything that is tried for a question. */
 export const draftsOf = ({ goal, wishes, at }: ReadQuestion): readonly Draft[] => goal.drafts(wishes, at);
 
+export interface Reached {
+  readonly title: string;
+  readonly unit: UnitId;
+  readonly value: number;
+  readonly band: { readonly low: number; readonly high: number } | null;
+}
+
 /** A rig that meets what is wanted. */
 export interface Designed {
   readonly ok: true;
@@ -77,8 +84,8 @@ export interface Designed {
   readonly rig: Rig;
   readonly bill: readonly BillLine[];
   readonly merits: Merits;
-  /** What it comes to, nominally, for each thing that was wanted. */
-  readonly reached: readonly { readonly title: string; readonly unit: UnitId; readonly value: number }[];
+  /** What it comes to, nominally, for each thing that was wanted; and from what to what over all tolerances, where its page says that. */
+  readonly reached: readonly Reached[];
   /** V; J and A at the worst corner. */
   readonly voltage: number;
   readonly mostEnergy: number;
@@ -182,7 +189,10 @@ export function tryDraft({ goal, wishes, bounds, at }: ReadQuestion, draft: Draf
       margin: 1 / tightest.worst - 1,
       mass: Number(sum(({ mass }) => mass).toPrecision(3)),
     },
-    reached: reached.map(({ title: what, unit, value }) => ({ title: what, unit, value })),
+    reached: reached.map(({ title: what, unit, value, figure }) => {
+      const band = figure === undefined ? undefined : figureIn(evaluation, figure)?.band;
+      return { title: what, unit, value, band: band ? { low: band.low, high: band.high } : null };
+    }),
     voltage: nominal('discharge-voltage'),
     mostEnergy: high('stored-energy'),
     peakCurrent: high('peak-current'),

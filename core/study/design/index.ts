@@ -1,4 +1,5 @@
 export { type BillLine } from './bill.ts';
+export { printReached } from './print.ts';
 export {
   designBounds,
   draftsOf,
@@ -9,6 +10,7 @@ export {
   type DesignQuestion,
   type Fallen,
   type Outcome,
+  type Reached,
   type ReadQuestion,
 } from './design.ts';
 export { merits, ranked, type Merit, type Merits, type Ranked } from './front.ts';

@@ -2,7 +2,7 @@ import { useRef, useState, type Ref } from 'react';
 import { useNavigate } from 'react-router';
 import { newDocument } from '@vast-surge/core/rig';
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
-import { designGoal, fallenBy, ranked, type Designed, type Merit, type Ranked } from '@vast-surge/core/study';
+import { designGoal, fallenBy, printReached, ranked, type Designed, type Merit, type Ranked } from '@vast-surge/core/study';
 import { printPrice } from '../../app/currency.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { useMayNot } from '../../app/may.ts';
@@ -91,9 +91,10 @@ function Row({
           </span>
         )}
       </td>
-      {one.reached.map(({ title, unit, value }) => (
-        <td key={title} className="figure whitespace-nowrap">
-          {printQuantity(value, unit)}
+      {one.reached.map((reached) => (
+        <td key={reached.title} className="figure whitespace-nowrap">
+          {printQuantity(reached.value, reached.unit)}
+          {printReached(reached) !== null && <span className="block text-13 text-dim">{printReached(reached)}</span>}
         </td>
       ))}
       <td className="figure whitespace-nowrap">{printQuantity(one.voltage, 'V')}</td>
@@ -155,6 +156,8 @@ export function Results({ soFar }: { soFar: DesignSoFar }) {
         {front > 0 &&
           `; nothing beats ${front === 1 ? 'the first' : `the first ${front}`} in cost, energy, margin and mass at once`}
         .
+        {shown?.one.reached.some((one) => printReached(one) !== null) &&
+          ' It is met at nominal values; below each stands what it comes to over all tolerances.'}
       </p>
       {isDone && all.length === 0 && (
         <p className="mt-2 border-l-4 border-warning pl-2">

@@ -4,7 +4,7 @@ import { awgDiameter } from '../../../quantity/index.ts';
 import { choiceOf, labelOf, type Kept } from '../../../part/index.ts';
 import { blockIn, withBlock, type Rig } from '../../../rig/index.ts';
 import { banksOf, familiesOf, withShelfBank, withStockBank } from '../banks.ts';
-import type { AtHand, DesignGoal, Draft, DraftBank } from '../goal.ts';
+import { figureMeasure, type AtHand, type DesignGoal, type Draft, type DraftBank } from '../goal.ts';
 import { capacitorClass, capacitorClasses } from '../stock.ts';
 import { figureOf, made, pulseWidth, switchSettings, upTo3, voltageFor, withVoltage } from '../rigs.ts';
 
@@ -189,7 +189,7 @@ export const fieldGoal: DesignGoal = {
     return finished.ok ? { ok: true, rig: withReel(finished.rig, reel, at.shelf) } : finished;
   },
   measures: (wishes) => [
-    { title: 'Field at the centre', unit: 'T', least: Number(wishes['B']), of: (rig) => figureOf(rig, 'coil-field') },
+    figureMeasure('coil-field', { title: 'Field at the centre', unit: 'T', least: Number(wishes['B']) }),
     { title: 'Above half of it for', unit: 's', least: Number(wishes['t']), of: pulseWidth },
   ],
 };

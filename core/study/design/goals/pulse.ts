@@ -2,7 +2,7 @@ import { quantity, within } from '../../../field/index.ts';
 import { ladderFor, stagesAt } from '../../../kind/index.ts';
 import { blockIn, withBlock, type Rig } from '../../../rig/index.ts';
 import { familiesOf, withAssumed, withSpread, type Family } from '../banks.ts';
-import type { AtHand, DesignGoal, Draft } from '../goal.ts';
+import { figureMeasure, type AtHand, type DesignGoal, type Draft } from '../goal.ts';
 import { capacitorClasses } from '../stock.ts';
 import { figureOf, made, pulseWidth, upTo3, voltageFor, withVoltage } from '../rigs.ts';
 
@@ -105,7 +105,7 @@ export const pulseGoal: DesignGoal = {
     return tried;
   },
   measures: (wishes) => [
-    { title: 'Voltage at the load', unit: 'V', least: Number(wishes['V']), of: (rig) => figureOf(rig, 'dummy-voltage') },
+    figureMeasure('dummy-voltage', { title: 'Voltage at the load', unit: 'V', least: Number(wishes['V']) }),
     { title: 'Above half of it for', unit: 's', least: Number(wishes['t']), of: pulseWidth },
   ],
 };

@@ -2,9 +2,9 @@ import { quantity, within } from '../../../field/index.ts';
 import { surroundings } from '../../../kind/index.ts';
 import { printQuantity } from '../../../quantity/index.ts';
 import { banksOf, familiesOf, withShelfBank, withStockBank } from '../banks.ts';
-import type { DesignGoal, Draft } from '../goal.ts';
+import { figureMeasure, type DesignGoal, type Draft } from '../goal.ts';
 import { capacitorClasses } from '../stock.ts';
-import { figureOf, made, switchesFor, switchSettings, withVoltage } from '../rigs.ts';
+import { made, switchesFor, switchSettings, withVoltage } from '../rigs.ts';
 
 /** A bank at a voltage, into a load of one’s own. */
 export const storeGoal: DesignGoal = {
@@ -62,12 +62,11 @@ export const storeGoal: DesignGoal = {
   measures: ({ E }) =>
     Number.isFinite(Number(E))
       ? [
-          {
+          figureMeasure('stored-energy', {
             title: `Energy, at least ${printQuantity(Number(E), 'J', { trim: true })}`,
             unit: 'J',
             least: Number(E),
-            of: (rig) => figureOf(rig, 'stored-energy'),
-          },
+          }),
         ]
       : [],
   wantsEnergy: ({ E }) => !Number.isFinite(Number(E)),
