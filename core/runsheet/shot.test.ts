@@ -78,8 +78,27 @@ describe('what the time of people makes of the voltage, worked out beside the pr
         const isLate = needed > (shot.within ?? NaN) || shot.low < 0.6 * one.V0;
         expect(shot.against !== null, `${needed} s within ${shot.within ?? NaN} s`).toBe(isLate);
         expect(sheet.cannot.includes(shot.against ?? 'nothing')).toBe(isLate);
+        // On the sheet it stands where it is fired, and what is not fired in time is bled.
+        const fire = sheet.main.find(({ does }) => does === 'fire');
+        const soon = fire?.expect.find(({ label }) => label === 'Fire within');
+        if (isLate)
+          expect([soon, fire?.expect.at(-1)?.printed]).toEqual([
+            undefined,
+            `${printQuantity(shot.expected, 'V')}: not to be fired`,
+          ]);
+        else {
+          expect(soon?.worked.value).toBe(shot.within);
+          expect(fire?.hold).toContain(`Not fired within ${printDuration(shot.within ?? NaN)}: bleed, and begin again.`);
+        }
         const lost = 1 - shot.expected / one.V0;
         expect(shot.mends.length > 0).toBe(lost > 0.05);
+        // Of one store nothing stands at its charge but what it is charged to, and what it is at by then at each step to the shot.
+        const labels = sheet.main.find(({ does }) => does === 'charge')?.expect.map(({ label }) => label);
+        expect(labels?.filter((label) => /By then|All stores/.test(label))).toEqual([]);
+        for (const { step, volts } of shot.course.slice(1)) {
+          const at = sheet.main.find(({ id }) => id === step)?.expect.find(({ label }) => label === 'By then it is at');
+          expect(at?.printed, step).toBe(printQuantity(volts[0] ?? NaN, 'V'));
+        }
       }),
       { numRuns: 25 },
     );
@@ -188,6 +207,10 @@ describe('several stores, charged one after the other', () => {
     const fire = sheet.main.find(({ does }) => does === 'fire')?.seconds ?? NaN;
     expect(offBy((course.at(-1)?.volts[0] ?? NaN) * Math.exp((isolated - fire) / tau), expected)).toBeLessThan(1e-9);
     expect(needed).toBe(neededOn(sheet));
+    const charge = sheet.main.find(({ does }) => does === 'charge')?.expect ?? [];
+    expect(charge.find(({ label }) => label === 'All stores charged within')?.worked.value).toBe(sheet.shot.turns);
+    const full = course[0]?.volts.map((V) => printQuantity(V, 'V')).join(', ');
+    expect(charge.find(({ label }) => label === 'By then they are at')?.printed).toBe(full);
     // Beside each step between stands what they are at by then.
     const clear = sheet.main.find(({ id }) => id === course[1]?.step);
     const printed = course[1]?.volts.map((V) => printQuantity(V, 'V')).join(', ');
