@@ -49,8 +49,8 @@ const line = ({ place, count, what, from, tags, confirm, price }: BillLine): str
 function designText({ one, beaten }: Ranked<Designed>, place: number): string {
   const { cost, energy, margin, mass } = one.merits;
   const reached = one.reached.map((each) => {
-    const worst = printReached(each);
-    return `${each.title} ${printQuantity(each.value, each.unit)}${worst === null ? '' : ` (${worst} over all tolerances)`}`;
+    const range = printReached(each);
+    return `${each.title} ${printQuantity(each.value, each.unit)}${range === null ? '' : ` (${range} over all tolerances)`}`;
   });
   return [
     `${String(place).padStart(3)}  ${one.title}`,

@@ -325,8 +325,6 @@ export interface StepSpec {
   readonly seconds?: number;
   /** The voltage of the store is read here: what is expected, V, and what it has to be below for the run to go on, V. */
   readonly reading?: { readonly expected?: Worked; readonly below?: Worked };
-  /** Beside the reading something is switched or touched: the key holder does that, and the reader reads. */
-  readonly hands?: true;
   /** What has to pass here at the least, s; of a figure its worst corner counts. */
   readonly wait?: Worked;
   /** The second person has to answer before the run goes on. */

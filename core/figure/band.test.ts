@@ -95,7 +95,7 @@ describe('the band of a number', () => {
         const nominal = of(valuesOf(corners.nominal()));
         const all = [...everywhere.map(of), nominal];
         expect(Math.abs(band.low - Math.min(...all))).toBeLessThan(1e-9);
-        // What it is at the middle is never left out, and nothing is told that no corner has.
+        // What it is at the middle is never left out, and nothing stands in it that no corner has.
         expect(band.high).toBeGreaterThanOrEqual(nominal - 1e-12);
         expect(band.high).toBeLessThanOrEqual(Math.max(...all) + 1e-9);
       }),

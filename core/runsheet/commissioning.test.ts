@@ -48,7 +48,7 @@ describe('the way up', () => {
     }
   });
 
-  test('a switch fires only above its threshold, and a gap that fires by itself only where it breaks down', () => {
+  test('a switch fires only above its threshold, and one that self-breaks only where it breaks down', () => {
     const thyristor = bank({
       'switch.kind': 'thyristor',
       'switch.direction': 'one-way',

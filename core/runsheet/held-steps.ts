@@ -61,7 +61,6 @@ export function heldSteps(evaluation: Evaluation): StepSpec[] {
         hold: `${count === 1 ? 'It reads' : 'Each reads'} below ${goal}.`,
         of: id,
         reading: { below },
-        hands: true,
         seconds: Math.min(60, 5 + 5 * count),
       },
       {

@@ -138,11 +138,7 @@ function secondsOf(wait: Worked, evaluation: Evaluation): number | null {
   return Number.isFinite(seconds) ? seconds : null;
 }
 
-function stepOf(
-  { expect = [], reading, wait, second, hands, ...step }: StepSpec,
-  evaluation: Evaluation,
-  edits: SheetEdits,
-): Step {
+function stepOf({ expect = [], reading, wait, second, ...step }: StepSpec, evaluation: Evaluation, edits: SheetEdits): Step {
   const seconds = wait ? secondsOf(wait, evaluation) : null;
   return {
     ...step,
@@ -150,7 +146,7 @@ function stepOf(
     isAdded: false,
     second: second === true,
     seconds: secondsOfStep({ ...step, ...(reading ? { reading } : {}), ...(second ? { second } : {}) }, edits),
-    who: second || hands ? 'both' : reading ? 'reader' : 'key',
+    who: second ? 'both' : reading ? 'reader' : 'key',
     expect: expect.map((e) => ({ label: e.label, worked: e.worked, use: e.use, printed: print(e, evaluation) })),
     ...(reading ? { reading: { expected: reading.expected?.value ?? null, below: reading.below?.value ?? null } } : {}),
     ...(seconds === null ? {} : { wait: seconds }),

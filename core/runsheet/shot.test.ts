@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { printDuration, printQuantity } from '../quantity/index.ts';
 import { noSheetEdits, type Rig, type SheetEdits } from '../rig/index.ts';
-import { decades, typed } from '../test/by-hand.ts';
+import { decades, oneCapacitor } from '../test/by-hand.ts';
 import { offBy } from '../test/fixtures.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { runSheetOf, type RunSheet } from './index.ts';
@@ -30,14 +30,8 @@ const bank = fc.record({
 type Bank = typeof bank extends fc.Arbitrary<infer T> ? T : never;
 const rigOf = ({ C, Rb, V0, t }: Bank): Rig =>
   rigWith({
-    ...typed({
-      'store.C': [C, 'F'],
-      'store.V0': [V0, 'V'],
-      'supply.V': [Number((4 * V0).toPrecision(4)), 'V'],
-      'supply.R': [0, 'Ω'],
-    }),
-    'store.ns': '1',
-    'store.np': '1',
+    ...oneCapacitor({ C, V0 }, 4),
+    'supply.R': '0 Ω',
     'store.Ri': '999 TΩ',
     'meter.R': '999 TΩ',
     'meter.V': '2 kV',
@@ -218,7 +212,7 @@ describe('several stores, charged one after the other', () => {
   });
 });
 
-describe('a gap that fires by itself', () => {
+describe('a gap that self-breaks', () => {
   const gap = (more: Record<string, string>) =>
     rigWith(
       { 'switch.mode': 'self-break', 'switch.b': '1', 'switch.d': '6 mm', 'switch.p': '0 kPa', 'switch.sc': '2 %', ...more },

@@ -16,7 +16,7 @@ export interface Step {
   readonly hold?: string;
   readonly caution?: string;
   readonly does?: Act;
-  /** Who does it: the key holder, the reader, or both. */
+  /** Who does it: the key holder, who alone switches and touches; with the reader, who reads aloud; or both, who answer. */
   readonly who: 'key' | 'reader' | 'both';
   /** V of the store that are expected, and V it has to be below before the run goes on. */
   readonly reading?: { readonly expected: number | null; readonly below: number | null };
@@ -50,6 +50,6 @@ export const phaseTitles: { readonly [K in Phase]: string } = {
 
 export const whoWords: { readonly [K in Step['who']]: string } = {
   key: 'key holder',
-  reader: 'reader',
+  reader: 'key holder, reader reads',
   both: 'both',
 };

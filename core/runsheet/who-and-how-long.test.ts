@@ -3,12 +3,12 @@ import { acts, type Act } from '../block/index.ts';
 import { evaluateRig, figureIn } from '../evaluation/index.ts';
 import { printQuantity } from '../quantity/index.ts';
 import { noSheetEdits, type Rig, type SheetEdits } from '../rig/index.ts';
-import { typed } from '../test/by-hand.ts';
+import { oneCapacitor } from '../test/by-hand.ts';
 import { demoRig, rigWith } from '../test/rigs.ts';
 import { moved } from './edits.ts';
 import { secondsOfStep } from './seconds.ts';
 import { beyondHands } from './tier.ts';
-import { oneCapacitorSheet, oneCapacitorText, runSheetOf, stepsIn, type RunSheet } from './index.ts';
+import { oneCapacitorSheet, oneCapacitorText, runSheetOf, stepsIn, whoWords, type RunSheet } from './index.ts';
 
 const sheetOf = (rig: Rig, edits: Partial<SheetEdits> = {}): RunSheet => {
   const made = runSheetOf('Bench', evaluateRig(rig), { ...noSheetEdits, ...edits });
@@ -27,15 +27,14 @@ describe('who does a step, and how long it takes', () => {
     expect(Object.keys(usual).sort()).toEqual([...acts].sort());
   });
 
-  test('what is read aloud is the reader’s, what both answer for is both’s, all else the key holder’s', () => {
+  test('both do what both answer for; all else the key holder does, and the reader reads aloud what there is to read', () => {
     const sheet = sheetOf(demoRig('thimble'));
     const who = (id: string) => step(sheet, id)?.who;
     for (const id of ['people', 'clear', 'strap-off', 'strap']) expect(who(id), id).toBe('both');
-    // The key holder alone switches and touches: where that is done while it is read, both do it.
-    for (const id of ['charge', 'verify-again']) expect(who(id), id).toBe('both');
-    expect(who('verify')).toBe('reader');
+    // The key holder alone switches and touches, also where it is read meanwhile: it says so, on paper and on every screen.
+    for (const id of ['charge', 'verify', 'verify-again']) expect(who(id), id).toBe('reader');
+    expect(whoWords.reader).toBe('key holder, reader reads');
     for (const id of ['supply-isolate', 'fire', 'tool-apply', 'guard']) expect(who(id), id).toBe('key');
-    expect(step(sheetOf(demoRig('kittiwake')), 'stage-read')?.who).toBe('both');
     // Nobody holds on for an answer that two have to give while one alone is there to give it.
     expect(step(sheetOf(demoRig('thimble'), { people: 'one' }), 'people')?.who).toBe('key');
     // An answer that has to be given before the run goes on is asked of no reading.
@@ -75,12 +74,7 @@ describe('who does a step, and how long it takes', () => {
 test('hands end at a kilojoule in the worst case, and from ten the stick is no first way at all: at the very edge', () => {
   /** A bank that stores so many joules at the worst corner, with nothing that takes it down. */
   const at = (E: number) => {
-    const rig = rigWith({
-      ...typed({ 'store.C': [(2 * E) / 400 ** 2, 'F'], 'store.V0': [400, 'V'], 'supply.V': [800, 'V'] }),
-      'store.ns': '1',
-      'store.np': '1',
-    });
-    const evaluation = evaluateRig(rig);
+    const evaluation = evaluateRig(rigWith(oneCapacitor({ C: (2 * E) / 400 ** 2, V0: 400 }, 2)));
     return { high: figureIn(evaluation, 'stored-energy')?.band.high ?? NaN, said: beyondHands(evaluation) };
   };
   expect(at(999).said).toBeNull();

@@ -55,6 +55,13 @@ export const decades = (low: number, high: number): fc.Arbitrary<number> =>
 export const typed = (values: Readonly<Record<string, readonly [number, string]>>): Record<string, string> =>
   Object.fromEntries(Object.entries(values).map(([path, [value, unit]]) => [path, `${value} ${unit}`.trim()]));
 
+/** A store of one capacitor at its voltage, and a supply that gives so many times that, as they are typed. */
+export const oneCapacitor = ({ C, V0 }: { readonly C: number; readonly V0: number }, times: number): Record<string, string> => ({
+  ...typed({ 'supply.V': [Number((times * V0).toPrecision(6)), 'V'], 'store.C': [C, 'F'], 'store.V0': [V0, 'V'] }),
+  'store.ns': '1',
+  'store.np': '1',
+});
+
 /** V that a store of C is bled below before anybody straps: the lowest of 50 V and what holds 1 J, cut to two digits; a tenth of less. */
 export function goalOf(C: number, V0: number): number {
   const lowest = Math.min(50, Math.sqrt(2 / C));

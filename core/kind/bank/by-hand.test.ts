@@ -164,7 +164,7 @@ describe('a bank of capacitors', () => {
     expect(said('')).not.toContain('error share');
   });
 
-  test('that a supply cannot reach is told with what it comes to', () => {
+  test('that a supply cannot reach is an error at its voltage', () => {
     const one: Bank = { C: 1e-3, ns: 1, np: 1, V0: 200, t: 0, Vr: 450 };
     const path = { 'charging.R': '10 kΩ', 'supply.R': '0 Ω', 'bleeder.R': '90 kΩ', 'meter.R': '999 TΩ' };
     // Nine tenths of what the supply gives: the bleeder takes the rest.
@@ -206,7 +206,7 @@ describe('what stands across the load or is charged by it', () => {
           },
           rig,
         );
-        // Voltage of the store: V0·e^(−at)·(cos wt + a/w·sin wt); it is nought where tan wt = −w/a, in the second quarter.
+        // Voltage of the store: V0·e^(−at)·(cos wt + a/w·sin wt); it is zero where tan wt = −w/a, in the second quarter.
         const t = (Math.PI - Math.atan(w / a)) / w;
         const current = (one.V0 / (w * one.L)) * Math.exp(-a * t) * Math.sin(w * t);
         agrees(

@@ -1,13 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { agrees, decades, goalOf, saidBy, typed } from '../../test/by-hand.ts';
+import { agrees, decades, goalOf, oneCapacitor, saidBy, typed } from '../../test/by-hand.ts';
 import { rigWith } from '../../test/rigs.ts';
 
 /** A bank of one capacitor beside what empties it. */
 const store = fc.record({ C: decades(1e-6, 1e-2), V0: decades(60, 3000) });
-const bank = ({ C, V0 }: { C: number; V0: number }) =>
-  typed({ 'supply.V': [Number((3 * V0).toPrecision(4)), 'V'], 'store.C': [C, 'F'], 'store.V0': [V0, 'V'] });
-const one = { 'store.ns': '1', 'store.np': '1' };
+const bank = (of: { C: number; V0: number }) => oneCapacitor(of, 3);
 const runs = { numRuns: 12 };
 
 describe('bleeders, from Ohm’s law and the energy of a capacitor', () => {
@@ -25,7 +23,6 @@ describe('bleeders, from Ohm’s law and the energy of a capacitor', () => {
       fc.property(store, strings, ({ C, V0 }, { R, n, m, rated, l }) => {
         const rig = rigWith({
           ...bank({ C, V0 }),
-          ...one,
           ...typed({
             'bleeder.R': [R, 'Ω'],
             'bleeder.n': [n, ''],
@@ -110,7 +107,6 @@ describe('bleeders, from Ohm’s law and the energy of a capacitor', () => {
         });
         const rig = rigWith({
           ...bank({ C, V0 }),
-          ...one,
           'dump.kind': 'relay',
           'dump.body': String(body),
           ...typed({ 'dump.R': [R, 'Ω'], 'dump.n': [n, ''], 'dump.m': [m, 'kg'], 'dump.l': [l, 'm'], 'dump.Es': [300, 'V/mm'] }),
@@ -156,7 +152,6 @@ describe('bleeders, from Ohm’s law and the energy of a capacitor', () => {
       fc.property(store, tool, ({ C, V0 }, { R, n }) => {
         const rig = rigWith({
           ...bank({ C, V0 }),
-          ...one,
           ...typed({ 'tool.R': [R, 'Ω'], 'tool.n': [n, ''], 'tool.V': [350, 'V'], 'tool.P': [2e3, 'W'], 'tool.E': [60, 'J'] }),
         });
         const [each, E] = [V0 / n, (C * V0 ** 2) / 2];
@@ -235,7 +230,6 @@ describe('a stick with LEDs, stepped through in time', () => {
         ({ C, V0 }, { R, n, Rb, Rp, Rl, Vz, Vf, Il }) => {
           const rig = rigWith({
             ...bank({ C, V0 }),
-            ...one,
             'tool.kind': 'lamp-tool',
             'tool.wiring': wiring,
             ...typed({

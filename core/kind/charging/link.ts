@@ -135,7 +135,6 @@ const chargeStep = (own: Own<typeof chargingFields>, rig: RigContext): StepSpec 
   hold: 'The meter reads the charge voltage and no more.',
   does: 'charge',
   reading: { expected: rig.offer('chargedTo') },
-  hands: true,
   caution: 'If the meter does not rise as expected: supply off, treat it as charged, and go to the abort branch.',
 });
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { RigReading } from '../../figure/index.ts';
 import { newRig, withBlock } from '../../rig/index.ts';
-import { agrees, decades, saidBy, typed } from '../../test/by-hand.ts';
+import { agrees, decades, oneCapacitor, saidBy, typed } from '../../test/by-hand.ts';
 import { rigWith } from '../../test/rigs.ts';
 import { blockDefinition, newBlock } from '../index.ts';
 
@@ -36,14 +36,8 @@ function rigOf(one: Gap, more: Record<string, string> = {}) {
     {
       ...spheres(one),
       'switch.mode': 'triggered',
-      ...typed({
-        'switch.sc': [one.sc, '%'],
-        'store.C': [one.C, 'F'],
-        'store.V0': [V0, 'V'],
-        'supply.V': [Number((1.05 * V0).toPrecision(6)), 'V'],
-      }),
-      'store.ns': '1',
-      'store.np': '1',
+      ...oneCapacitor({ C: one.C, V0 }, 1.05),
+      ...typed({ 'switch.sc': [one.sc, '%'] }),
       ...more,
     },
     bare,

@@ -209,8 +209,8 @@ describe('a Marx generator, worked out beside the program', () => {
           },
           definitions,
         );
-        const told = saidBy(rig, 'store').includes('warning Cm');
-        expect(told).toBe(!isAll);
+        const isWarned = saidBy(rig, 'store').includes('warning Cm');
+        expect(isWarned).toBe(!isAll);
       }),
       runs,
     );

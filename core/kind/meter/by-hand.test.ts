@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { evaluateRig } from '../../evaluation/index.ts';
-import { agrees, decades, typed } from '../../test/by-hand.ts';
+import { agrees, decades, oneCapacitor, typed } from '../../test/by-hand.ts';
 import { rigWith } from '../../test/rigs.ts';
 
 const runs = { numRuns: 15 };
@@ -9,11 +9,7 @@ const ohm = { source: 'Ohm’s law, worked beside the program, rigs at random', 
 const side = (a: number, b: number): number => 1 / (1 / a + 1 / b);
 
 /** A bank of one capacitor, charged, whose supply gives no more than it is charged to. */
-const charged = (C: number, V0: number) => ({
-  ...typed({ 'supply.V': [Number((1.02 * V0).toPrecision(4)), 'V'], 'store.C': [C, 'F'], 'store.V0': [V0, 'V'] }),
-  'store.ns': '1',
-  'store.np': '1',
-});
+const charged = (C: number, V0: number) => oneCapacitor({ C, V0 }, 1.02);
 
 describe('meters across the store', () => {
   test('a voltmeter against its maximum and its range; left on, it helps the bleeder', () => {
@@ -32,7 +28,7 @@ describe('meters across the store', () => {
     );
   });
 
-  test('a supply that can bring a meter above what it may see is told, and one that cannot is not', () => {
+  test('a supply that can bring a meter above its maximum input is warned of, and one that cannot is not', () => {
     const left = (supply: string, most: string) =>
       evaluateRig(rigWith({ ...charged(1e-4, 500), 'supply.V': supply, 'meter.V': most })).problems.some(
         ({ slot, field, text }) => slot === 'meter' && field === 'V' && text.startsWith('Left on'),
@@ -253,17 +249,17 @@ describe('monitors of the current, from the shot that the rig’s page predicts'
     );
   });
 
-  test('a monitor slower than a fifth of the rise is told, and an integrator that has lost a twentieth by the peak', () => {
+  test('a monitor slower than a fifth of the rise is warned of, and an integrator that has lost a twentieth by the peak', () => {
     const loop = { V0: 400, C: 1e-4, L: 1e-5, R: 1.2 };
     const { at } = shotOf(loop);
-    const told = (more: Record<string, string>, field: string) =>
+    const warns = (more: Record<string, string>, field: string) =>
       evaluateRig(rigOf(loop, { 'monitor.kind': 'rogowski', 'monitor.B': '20 MHz', ...more })).problems.some(
         (one) => one.slot === 'monitor' && one.field === field,
       );
-    const slow = (share: number) => told(typed({ 'monitor.B': [Math.log(9) / (2 * Math.PI * share * at), 'Hz'] }), 'B');
+    const slow = (share: number) => warns(typed({ 'monitor.B': [Math.log(9) / (2 * Math.PI * share * at), 'Hz'] }), 'B');
     expect([slow(0.19), slow(0.21)]).toEqual([false, true]);
     const droops = (periods: number) =>
-      told(typed({ 'monitor.Ri': [1e4, 'Ω'], 'monitor.Ci': [(periods * at) / 1e4, 'F'] }), 'Ci');
+      warns(typed({ 'monitor.Ri': [1e4, 'Ω'], 'monitor.Ci': [(periods * at) / 1e4, 'F'] }), 'Ci');
     // A constant current through M: the capacitor of R·C has lost less than t/RC of it by t.
     expect([droops(100), droops(5)]).toEqual([false, true]);
   });

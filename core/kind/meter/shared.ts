@@ -56,7 +56,6 @@ export const verifySteps = (rig: RigContext, where: string): StepSpec[] => {
       text: 'Take the stick off, wait for the recovery voltage, read again.',
       hold: `The second reading is written down and below ${goal.text}; if it has risen above, the stick goes on again, for five minutes.`,
       does: 'verify',
-      hands: true,
       reading: { below: goal.voltage },
       wait: absorption?.wait ?? reboundWait,
       ...(back

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { RigReading } from '../../figure/index.ts';
 import type { Rig } from '../../rig/index.ts';
-import { agrees, decades, saidBy, typed } from '../../test/by-hand.ts';
+import { agrees, decades, oneCapacitor, saidBy, typed } from '../../test/by-hand.ts';
 import { integrate } from '../../test/integrate.ts';
 import { rigWith } from '../../test/rigs.ts';
 
@@ -57,17 +57,13 @@ function rigOf(
   more: Record<string, string>,
 ): Rig {
   return rigWith({
+    ...oneCapacitor({ C, V0 }, 3),
     ...typed({
-      'supply.V': [Number((3 * V0).toPrecision(4)), 'V'],
-      'store.C': [C, 'F'],
-      'store.V0': [V0, 'V'],
       'store.ESR': [0, 'Ω'],
       'store.ESL': [0, 'H'],
       'load.R': [R - own.R, 'Ω'],
       'load.L': [L - (own.L ?? 0), 'H'],
     }),
-    'store.ns': '1',
-    'store.np': '1',
     'load.length': '',
     'switch.kind': kind,
     ...typed({ 'switch.R': [own.R, 'Ω'], ...(own.L === undefined ? {} : { 'switch.L': [own.L, 'H'] }) }),

@@ -70,6 +70,7 @@ export function readDesign({ goal: id, typed, bounds, shelf }: DesignQuestion): 
 /** Everything that is tried for a question. */
 export const draftsOf = ({ goal, wishes, at }: ReadQuestion): readonly Draft[] => goal.drafts(wishes, at);
 
+/** A number that was wanted: what it comes to nominally, and from what to what over all tolerances where the page of the rig has that. SI. */
 export interface Reached {
   readonly title: string;
   readonly unit: UnitId;
@@ -84,7 +85,6 @@ export interface Designed {
   readonly rig: Rig;
   readonly bill: readonly BillLine[];
   readonly merits: Merits;
-  /** What it comes to, nominally, for each thing that was wanted; and from what to what over all tolerances, where its page says that. */
   readonly reached: readonly Reached[];
   /** V; J and A at the worst corner. */
   readonly voltage: number;

@@ -1,5 +1,4 @@
-import { ifKnown, type Asked, type FigureId, type Wishes } from '../../block/index.ts';
-import { RigReading } from '../../figure/index.ts';
+import type { Asked, FigureId, Wishes } from '../../block/index.ts';
 import type { UnitId } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
 import type { Kept } from '../../part/index.ts';
@@ -47,16 +46,9 @@ export interface Measure {
   readonly least: number;
   /** @throws Unavailable, FormulaError where it has no such number */
   of(rig: Rig): number;
-  /** Where it is a figure of the rig's page: its band is told beside it. */
+  /** Where it is a figure of the rig's page, which has its band. */
   readonly figure?: FigureId;
 }
-
-/** What a figure of a rig has to come to. */
-export const figureMeasure = (figure: FigureId, wanted: Pick<Measure, 'title' | 'unit' | 'least'>): Measure => ({
-  ...wanted,
-  figure,
-  of: (rig) => ifKnown(() => new RigReading(rig).figure(figure).value) ?? NaN,
-});
 
 /** A kind of goal, in words of the job: what is asked of a person, what may reach it, and what a rig comes to. */
 export interface DesignGoal {

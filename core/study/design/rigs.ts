@@ -6,7 +6,7 @@ import { root } from '../../numeric/index.ts';
 import { dischargeTraces } from '../../simulate/index.ts';
 import { blockIn, withBlock, type Rig } from '../../rig/index.ts';
 import { withAssumed } from './banks.ts';
-import type { Made } from './goal.ts';
+import type { Made, Measure } from './goal.ts';
 
 /** Switches of a bank that are tried, by what it is charged to. */
 export const switchesFor = (V: number): string[] => [
@@ -32,6 +32,13 @@ export function switchSettings(id: string, V: number): Settings {
 
 /** A figure of a rig; NaN where it has none. */
 export const figureOf = (rig: Rig, id: FigureId): number => ifKnown(() => new RigReading(rig).figure(id).value) ?? NaN;
+
+/** What a figure of a rig has to come to. */
+export const figureMeasure = (figure: FigureId, wanted: Pick<Measure, 'title' | 'unit' | 'least'>): Measure => ({
+  ...wanted,
+  figure,
+  of: (rig) => figureOf(rig, figure),
+});
 
 export const withVoltage = (rig: Rig, V: number): Rig =>
   withBlock(rig, 'store', withAssumed(blockIn(rig, 'store'), 'store', { V0: V }));

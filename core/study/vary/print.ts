@@ -1,8 +1,8 @@
 import type { Scattered } from '../../figure/index.ts';
 import { printPercent, printQuantity } from '../../quantity/index.ts';
+import { quantityAt, type Rig } from '../../rig/index.ts';
 import type { Axis } from './axis.ts';
 import type { Cause, Matters, Share } from './matters.ts';
-import { quantityAt, type Rig } from '../../rig/index.ts';
 import type { Output } from './outputs.ts';
 import type { SweepPoint } from './sweep.ts';
 

@@ -3,11 +3,9 @@ import { Printer } from 'lucide-react';
 import type { Evaluation } from '@vast-surge/core/evaluation';
 import { printDuration } from '@vast-surge/core/quantity';
 import type { RigDocument } from '@vast-surge/core/rig';
-import { phaseTitles, runSheetOf } from '@vast-surge/core/runsheet';
+import { phaseTitles, runSheetOf, whoWords } from '@vast-surge/core/runsheet';
 import { Button } from '../../ui/button.tsx';
 import { printPart } from '../../ui/print-part.ts';
-
-const who = { key: 'the key holder', reader: 'the reader', both: 'both' } as const;
 
 /** Everything of the rig that holds charge, in the order in which it is taken down: for the door. */
 export function RoomPlan({ document, evaluation }: { document: RigDocument; evaluation: Evaluation }) {
@@ -30,7 +28,7 @@ export function RoomPlan({ document, evaluation }: { document: RigDocument; eval
             <b className="figure">{i + 1}</b>
             <span>
               <b>
-                {phaseTitles[step.phase]}, {who[step.who]}.
+                {phaseTitles[step.phase]}, {whoWords[step.who]}.
               </b>{' '}
               {step.text}{' '}
               {step.expect.map(({ label, printed }) => (

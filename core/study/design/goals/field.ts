@@ -4,9 +4,9 @@ import { awgDiameter } from '../../../quantity/index.ts';
 import { choiceOf, labelOf, type Kept } from '../../../part/index.ts';
 import { blockIn, withBlock, type Rig } from '../../../rig/index.ts';
 import { banksOf, familiesOf, withShelfBank, withStockBank } from '../banks.ts';
-import { figureMeasure, type AtHand, type DesignGoal, type Draft, type DraftBank } from '../goal.ts';
+import type { AtHand, DesignGoal, Draft, DraftBank } from '../goal.ts';
 import { capacitorClass, capacitorClasses } from '../stock.ts';
-import { figureOf, made, pulseWidth, switchSettings, upTo3, voltageFor, withVoltage } from '../rigs.ts';
+import { figureMeasure, figureOf, made, pulseWidth, switchSettings, upTo3, voltageFor, withVoltage } from '../rigs.ts';
 
 /** A winding that is tried. SI. */
 interface Winding {

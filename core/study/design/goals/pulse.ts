@@ -2,9 +2,9 @@ import { quantity, within } from '../../../field/index.ts';
 import { ladderFor, stagesAt } from '../../../kind/index.ts';
 import { blockIn, withBlock, type Rig } from '../../../rig/index.ts';
 import { familiesOf, withAssumed, withSpread, type Family } from '../banks.ts';
-import { figureMeasure, type AtHand, type DesignGoal, type Draft } from '../goal.ts';
+import type { AtHand, DesignGoal, Draft } from '../goal.ts';
 import { capacitorClasses } from '../stock.ts';
-import { figureOf, made, pulseWidth, upTo3, voltageFor, withVoltage } from '../rigs.ts';
+import { figureMeasure, figureOf, made, pulseWidth, upTo3, voltageFor, withVoltage } from '../rigs.ts';
 
 /** V of one resistor in the load: a body of about a tenth of a metre. Common practice, no source. */
 const perResistor = 14e3;

@@ -2,9 +2,9 @@ import { quantity, within } from '../../../field/index.ts';
 import { surroundings } from '../../../kind/index.ts';
 import { printQuantity } from '../../../quantity/index.ts';
 import { banksOf, familiesOf, withShelfBank, withStockBank } from '../banks.ts';
-import { figureMeasure, type DesignGoal, type Draft } from '../goal.ts';
+import type { DesignGoal, Draft } from '../goal.ts';
 import { capacitorClasses } from '../stock.ts';
-import { made, switchesFor, switchSettings, withVoltage } from '../rigs.ts';
+import { figureMeasure, made, switchesFor, switchSettings, withVoltage } from '../rigs.ts';
 
 /** A bank at a voltage, into a load of one’s own. */
 export const storeGoal: DesignGoal = {
