@@ -17,8 +17,7 @@ const started: ChildProcess[] = [];
 let port = 0;
 
 const environment = (more: Record<string, string> = {}) => {
-  // A process that is killed loses nothing that it gave to the system: only a machine that loses its power does. Waiting for the disk at each
-  // recovery takes a minute where others write to it.
+  // A process that is killed loses nothing that it gave to the system: only a machine that loses its power does. Nothing waits for the disk.
   const PG_OPTIONS = '-c fsync=off';
   const env: NodeJS.ProcessEnv = { ...process.env, PG_OPTIONS, VAST_SURGE_DATA: data, PORT: String(port), ...more };
   if (more['DATABASE_URL'] === undefined) delete env['DATABASE_URL'];
@@ -41,9 +40,9 @@ interface Running {
 }
 
 /** Starts the real launcher in a process group of its own, as a terminal would, and waits for its address. */
-async function start(): Promise<Running> {
+async function start(more?: Record<string, string>): Promise<Running> {
   const launcher = spawn(join(root, 'surge'), ['start'], {
-    env: environment(),
+    env: environment(more),
     detached: true,
     stdio: ['ignore', 'pipe', 'pipe'],
   });
@@ -210,12 +209,19 @@ describe('./surge', { timeout: 180_000 }, () => {
     expect(postmaster()).not.toBe(database);
   });
 
-  test('a server that was killed is started again; one whose launcher was killed is taken over by the next', async () => {
-    const running = await start();
+  test('a server that broke off or was killed is started again, however young; one whose launcher was killed is taken over', async () => {
+    // Whoever sends this server SIGUSR2 finds a fault in it.
+    const fault = "process.argv[1]?.endsWith('server/main.ts') && process.on('SIGUSR2', () => { throw new Error('made up') })";
+    const running = await start({ NODE_OPTIONS: `--import=data:text/javascript,${encodeURIComponent(fault)}` });
     const server = () => Number(readFileSync(join(data, 'server.pid'), 'utf8'));
-    const first = server();
-    process.kill(first, 'SIGKILL');
-    await until(async () => server() !== first && (await answers()), 60);
+    for (const by of ['SIGUSR2', 'SIGKILL'] as const) {
+      const first = server();
+      process.kill(first, by);
+      await until(async () => server() !== first && (await answers()), 60);
+    }
+    expect(running.output()).toMatch(
+      /a fault of the program: Error: made up[\s\S]*by a fault of its own[\s\S]*the server was killed;/,
+    );
     process.kill(running.process.pid ?? 0, 'SIGKILL');
     await running.ended;
     expect(run(['status']).out).toMatch(/launcher: was killed; \.\/surge start takes over/);

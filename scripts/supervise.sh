@@ -77,10 +77,12 @@ watch_over() {
       # What ends ten times within a minute is not helped by another start.
       [ $((SECONDS - counted)) -lt 60 ] || { counted=$SECONDS; restarts=0; }
       case $code in
-        134 | 137 | 139)
+        70 | 134 | 137 | 139)
+          local how='was killed'
+          [ "$code" -ne 70 ] || how='broke off by a fault of its own, told above'
           restarts=$((restarts + 1))
-          [ $restarts -le 10 ] || { say "the server was killed $restarts times within a minute: this launcher gives up"; return "$code"; }
-          say "the server was killed; what it had acknowledged is in the database. It is started again"
+          [ $restarts -le 10 ] || { say "the server $how $restarts times within a minute: this launcher gives up"; return "$code"; }
+          say "the server $how; what it had acknowledged is in the database. It is started again"
           launch_server
           ;;
         *)

@@ -166,4 +166,11 @@ async function main(): Promise<void> {
     process.stdout.write(trouble === null ? `and, for other devices, at ${url}\n` : `but not at ${url}: ${trouble}\n`);
 }
 
+// A fault of the program is no trouble of its start, which has been told and would come again: the launcher starts it again, however young
+// it is (70 is EX_SOFTWARE of sysexits.h).
+process.on('uncaughtException', (error) => {
+  process.stderr.write(`surge: a fault of the program: ${error.stack ?? error.message}\n`);
+  process.exit(70);
+});
+
 main().catch((error: unknown) => fail(messageOf(error)));

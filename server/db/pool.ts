@@ -28,6 +28,9 @@ export function openPool(
   });
   // A lost idle connection is no reason to end the process: the next request opens another.
   pool.on('error', onIdleError);
+  // Nor is one that is lost while somebody holds it, between two statements: the next statement tells whoever holds it, and an event that
+  // nobody hears would end the process. Whoever takes connections out of this pool is covered, the queue of studies as well.
+  pool.on('connect', (client) => client.on('error', () => undefined));
   addresses.set(pool, databaseUrl);
   return pool;
 }
