@@ -197,6 +197,26 @@ describe('a kept study', () => {
     for (const { id } of many) await send('patch', `/api/studies/${id}`, { state: 'cancelled' });
   });
 
+  test('goes on where the database was away in the middle of a chunk, with what the worker had in hand', async () => {
+    const study = await ask({ samples: 4000, seed: 3 });
+    await withWorker(worker(), async () => {
+      await until(study.id, ({ done }) => done > 0);
+      // Longer than a chunk: what is worked out meanwhile can neither be kept nor given back.
+      await database.away(3000);
+      await until(study.id, isDone);
+    });
+  });
+
+  test('is done by a worker that began while the database was away', async () => {
+    const study = await ask({ samples: 200, seed: 4 });
+    const away = database.away(3000);
+    await sleep(500);
+    await withWorker(worker(), async () => {
+      await away;
+      await until(study.id, isDone);
+    });
+  });
+
   test('is for workers of the program that it was asked of: another leaves it alone', async () => {
     const study = await ask({ samples: 200 });
     await withWorker(worker({ program: 'of-another-day' }), async () => {

@@ -14,6 +14,8 @@ import type * as Work from './work.ts';
 /** ms between two signs of life; s without one after which what somebody had in hand goes to another. */
 const lifeEvery = 4000;
 export const deadAfter = 16;
+/** Questions for a chunk that fail one after the other, a second apart, before the queue is begun again. */
+const mostInVain = 5;
 
 export interface StudyWorkerOptions {
   readonly databaseUrl: string;
@@ -38,6 +40,8 @@ export class StudyWorker {
   private readonly threads: Thread<typeof Work>;
   private readonly many: number;
   private readonly names: string[] = [];
+  /** Names of slots that ended while they may have held a chunk: what is held by them is given to others. */
+  private readonly ended: string[] = [];
   private queue: WorkerPool | null = null;
   private signing: Promise<void> = Promise.resolve();
   private life: NodeJS.Timeout | null = null;
@@ -52,9 +56,21 @@ export class StudyWorker {
   /** Begins, and begins anew where the database was away. */
   start(): void {
     const events: WorkerEvents = new EventEmitter();
-    this.names.length = 0;
+    this.ended.push(...this.names.splice(0));
     // By these names the queue knows who has what in hand.
     events.on('worker:create', ({ worker }) => this.names.push(worker.workerId));
+    // A slot that cannot give its chunk back, for the database is away, ends for good and is not made anew; a queue that was begun while it was
+    // away asks in vain ever after. Both are begun again instead.
+    let [inVain, isLeft] = [0, false];
+    const leave = () => {
+      if (isLeft || this.isEnded) return;
+      isLeft = true;
+      void this.queue?.gracefulShutdown('begun again').catch(() => undefined);
+    };
+    events.on('worker:stop', ({ error }) => error && leave());
+    events.on('worker:getJob:error', () => ++inVain >= mostInVain && leave());
+    events.on('worker:getJob:empty', () => (inVain = 0));
+    events.on('job:start', () => (inVain = 0));
     const queue = runTaskList(
       {
         schema: queueSchema,
@@ -129,8 +145,10 @@ export class StudyWorker {
         program: this.options.program,
         slots: this.names,
       });
-      const dead = await deadSlots(this.pool, deadAfter);
+      const own = [...this.ended];
+      const dead = [...(await deadSlots(this.pool, deadAfter)), ...own];
       if (dead.length > 0) await this.pool.query(`select ${queueSchema}.force_unlock_workers($1)`, [dead]);
+      this.ended.splice(0, own.length);
     } catch (error) {
       if (!(error instanceof GateShut) && !isDatabaseAway(error)) this.options.say?.(messageOf(error));
     }

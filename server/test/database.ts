@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { setTimeout as sleep } from 'node:timers/promises';
 import pg from 'pg';
 import { migrate } from '../db/migrate.ts';
 import { openPool, type Pool } from '../db/pool.ts';
@@ -12,6 +13,8 @@ export interface TestDatabase {
   readonly pool: Pool;
   /** As the owner, for restores and for what a test breaks on purpose. */
   readonly owner: Pool;
+  /** Ends every connection and lets nobody in for so many ms, as a database that was killed and comes back. */
+  away(ms: number): Promise<void>;
   drop(): Promise<void>;
 }
 
@@ -48,6 +51,12 @@ export async function testDatabase({ migrated = true } = {}): Promise<TestDataba
     url,
     pool,
     owner,
+    away: async (ms) => {
+      await admin(`alter database ${name} with allow_connections false`);
+      await admin(`select pg_terminate_backend(pid) from pg_stat_activity where datname = '${name}'`);
+      await sleep(ms);
+      await admin(`alter database ${name} with allow_connections true`);
+    },
     drop: async () => {
       await pool.end();
       await owner.end();
