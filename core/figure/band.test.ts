@@ -61,6 +61,14 @@ describe('the band of a number', () => {
     expect(a).toBe(b);
   });
 
+  test('of what is least in the middle of a field is sought with both of its ends', () => {
+    // (c - 1)² + 10 (1 - c)(r - 1): 0 in the middle, and greatest where c is high and r low, by hand 0.25 + 0.5.
+    const of = ([C = NaN, , R = NaN]: readonly number[]) => (C / 200e-6 - 1) ** 2 + 10 * (1 - C / 200e-6) * (R / 2 - 1);
+    const band = corners.band((reading) => of(valuesOf(reading)), leaves);
+    expect([band.low, band.high].map((value) => Number(value.toFixed(9)))).toEqual([-0.25, 0.75]);
+    expect(band.highAt).toMatchObject({ 'store.C': 'high', 'load.R': 'low' });
+  });
+
   test('of what rises or falls with each of its fields is the least and the greatest of all corners', () => {
     const exponents = fc.array(fc.double({ min: -3, max: 3, noNaN: true }), { minLength: 4, maxLength: 4 });
     fc.assert(

@@ -52,6 +52,21 @@ describe('what would bring a limit to its rating', () => {
     expect(found(voltage, typed, { 'store.V0': 'low' })[0]).toBe('lower store.V0 to 66.6');
   });
 
+  test('where nothing stands yet it is sought about what such things have: a tenth of a milliohm, a nanohenry', () => {
+    const over = (path: 'store.ESR' | 'store.ESL', field: 'ESR' | 'ESL') =>
+      limit(
+        (rig) => rig.own('store').quantity('C'),
+        (rig) => rig.own('store').quantity(field),
+        path,
+      );
+    const none = { 'store.ESR': '0 Ω', 'store.ESL': '0 H' };
+    expect(found(over('store.ESR', 'ESR'), { ...none, 'store.C': '5 mF' })).toEqual(['raise store.ESR to 0.005']);
+    expect(found(over('store.ESL', 'ESL'), { ...none, 'store.C': '50 nF' })).toEqual(['raise store.ESL to 5e-8']);
+    // Two decades from there, and no further.
+    expect(found(over('store.ESR', 'ESR'), { ...none, 'store.C': '20 mF' })).toEqual([]);
+    expect(found(over('store.ESL', 'ESL'), { ...none, 'store.C': '200 nF' })).toEqual([]);
+  });
+
   test('whole numbers are counted: upwards first and by fifty at the most, then down to one', () => {
     const count = limit(
       (rig) => rig.own('store').quantity('ns'),
