@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import fc from 'fast-check';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import request from 'supertest';
@@ -28,8 +29,9 @@ import {
   refusal,
   restored,
 } from '../test/archives.ts';
-import { testDatabase, type TestDatabase } from '../test/database.ts';
+import { named, testDatabase, type TestDatabase } from '../test/database.ts';
 import { asStream, everything, onePixel } from '../test/records.ts';
+import { Archives } from './archives.ts';
 import { backUp, NotVerified, readThrough, writeArchiveFile } from './backup.ts';
 import { openArchive, ownFile } from './zip-read.ts';
 import { isLong } from '../../core/test/long.ts';
@@ -334,6 +336,31 @@ describe('an import', () => {
     expect((await names())[1]).toEqual({ tag: 'C-001-2', name: '=1+1' });
     expect(await rows(fresh, 'select part_id from part_photos')).toEqual([{ part_id: tagged }]);
     await fresh.drop();
+  });
+
+  test('whose file a cleaner of temporary files took away is asked for again, and what comes next goes in', async () => {
+    if (!here) throw new Error('no database');
+    const passing = join(folder, 'passing');
+    mkdirSync(passing);
+    const { TMPDIR } = process.env;
+    process.env['TMPDIR'] = passing;
+    const archives = new Archives(named(process.env['DATABASE_APP_URL'] ?? '', new URL(here.url).pathname.slice(1)));
+    if (TMPDIR === undefined) delete process.env['TMPDIR'];
+    else process.env['TMPDIR'] = TMPDIR;
+    try {
+      const bytes = await packed(here);
+      const take = () => archives.take(Readable.from([bytes]));
+      const { id } = await take();
+      const found = readdirSync(passing);
+      expect(found).toHaveLength(1);
+      rmSync(join(passing, found[0] ?? ''), { recursive: true });
+      expect(await archives.bringIn(id, { key: randomUUID(), request: '', choices: {}, bench: 'leave' })).toBeNull();
+      const { preview } = await take();
+      expect(preview.entries.every(({ standing }) => standing === 'same' || standing === 'unreadable')).toBe(true);
+    } finally {
+      await archives.close();
+    }
+    expect(readdirSync(passing)).toEqual([]);
   });
 
   test('that cannot be done whole is not done at all', async () => {

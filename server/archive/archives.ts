@@ -1,5 +1,5 @@
-import { createWriteStream } from 'node:fs';
-import { mkdtemp, rm, stat } from 'node:fs/promises';
+import { createWriteStream, existsSync } from 'node:fs';
+import { mkdir, rm, stat } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -43,7 +43,7 @@ const tooCostly = (why: string) =>
 export class Archives {
   private readonly thread: Thread<typeof Work>;
   private readonly uploads = new Map<string, Upload>();
-  private folder: Promise<string> | null = null;
+  private readonly folder = join(tmpdir(), `vast-surge-archives-${randomUUID()}`);
 
   constructor(
     private readonly databaseUrl: string,
@@ -52,8 +52,9 @@ export class Archives {
     this.thread = new Thread(new URL('./work.ts', import.meta.url), { memory: limits.memory, queue: 8 });
   }
 
-  private spool(): Promise<string> {
-    this.folder ??= mkdtemp(join(tmpdir(), 'vast-surge-archives-'));
+  /** The folder of what passes through: made anew where a cleaner of temporary files took it away, and tried again where the disk was full. */
+  private async spool(): Promise<string> {
+    await mkdir(this.folder, { recursive: true, mode: 0o700 });
     return this.folder;
   }
 
@@ -109,7 +110,7 @@ export class Archives {
     asked: { key: string; request: string; choices: Readonly<Record<string, Taking>>; bench: BenchTaking },
   ): Promise<Answer | null> {
     const upload = this.uploads.get(id);
-    if (!upload) return null;
+    if (!upload || !existsSync(upload.path)) return null;
     const { path } = upload;
     const { databaseUrl } = this;
     return this.outcome(await this.timeFor(path), (signal) =>
@@ -138,6 +139,6 @@ export class Archives {
 
   async close(): Promise<void> {
     await this.thread.close();
-    if (this.folder) await rm(await this.folder, { recursive: true, force: true });
+    await rm(this.folder, { recursive: true, force: true });
   }
 }
