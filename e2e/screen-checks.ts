@@ -21,6 +21,10 @@ export const putOn = (page: Page, theme: Theme): Promise<void> =>
  */
 export async function findings(page: Page, theme: Theme, within?: string): Promise<string[]> {
   await putOn(page, theme);
+  // Letters that come late change what is cut off, and what is cut off is reached by the keyboard from then on.
+  await page.evaluate(() =>
+    document.fonts.ready.then(() => new Promise((then) => requestAnimationFrame(() => setTimeout(then, 50)))),
+  );
   // What is said for some seconds fades: half gone it has half of its contrast, whatever its colours are.
   await page.waitForFunction(() => document.querySelector('[data-sonner-toast]') === null);
   // Nothing here stands in a frame of another address, so that no page has to be opened to gather what frames say; and what is in order is

@@ -77,16 +77,18 @@ watch_over() {
       # What ends ten times within a minute is not helped by another start.
       [ $((SECONDS - counted)) -lt 60 ] || { counted=$SECONDS; restarts=0; }
       case $code in
-        70 | 134 | 137 | 139)
+        70 | 75 | 134 | 137 | 139)
           local how='was killed'
           [ "$code" -ne 70 ] || how='broke off by a fault of its own, told above'
+          [ "$code" -ne 75 ] || how='found its database gone as it started'
           restarts=$((restarts + 1))
           [ $restarts -le 10 ] || { say "the server $how $restarts times within a minute: this launcher gives up"; return "$code"; }
           say "the server $how; what it had acknowledged is in the database. It is started again"
           launch_server
           ;;
+        # What it could not do at its start it has said, however long that took; what failed later is tried again.
+        1) return 1 ;;
         *)
-          # What it could not do at its start it has said; what failed later is tried again.
           [ "$code" -ne 0 ] && [ $((SECONDS - since)) -ge 10 ] && [ $restarts -lt 10 ] || return "$code"
           restarts=$((restarts + 1))
           say "the server ended with code $code (see $data/log); it is started again"

@@ -13,7 +13,7 @@ import { Instruments, readAllowed, type Allowed } from './instruments/instrument
 import { startBackups } from './jobs/backups.ts';
 import { RigHeads } from './jobs/heads.ts';
 import { startSweep } from './jobs/sweep.ts';
-import { databaseUrl, expectTables } from './prepare.ts';
+import { databaseUrl, expectTables, failStart } from './prepare.ts';
 import { Live } from './live.ts';
 import { readProxy, type Proxy } from './opening/proxy.ts';
 import { WorkshopDoors } from './opening/doors.ts';
@@ -107,7 +107,7 @@ async function main(): Promise<void> {
     await loadDemo(pool).catch((error: unknown) => {
       // While the workshop is being restored: the next start finds what the restore says of the demo.
       if (error instanceof GateShut) log.warn('the demo workshop is not loaded: the workshop is being restored');
-      else fail(`the demo workshop cannot be loaded: ${messageOf(error)}`);
+      else failStart(`the demo workshop cannot be loaded: ${messageOf(error)}`, error);
     });
   const { version } = JSON.parse(readFileSync(here('../package.json'), 'utf8')) as { version: string };
   const rate = Number(process.env['VAST_SURGE_RATE'] ?? 1200);
@@ -134,7 +134,9 @@ async function main(): Promise<void> {
     doors,
     onBackupsSet: () => backups.poke(),
   });
-  await doors.start(app).catch((error: unknown) => fail(`how the workshop is open cannot be read: ${messageOf(error)}`));
+  await doors
+    .start(app)
+    .catch((error: unknown) => failStart(`how the workshop is open cannot be read: ${messageOf(error)}`, error));
   const server = await listen(app, port).catch((error: NodeJS.ErrnoException) =>
     fail(
       error.code === 'EADDRINUSE'
@@ -173,4 +175,4 @@ process.on('uncaughtException', (error) => {
   process.exit(70);
 });
 
-main().catch((error: unknown) => fail(messageOf(error)));
+main().catch((error: unknown) => failStart(messageOf(error), error));

@@ -6,8 +6,14 @@ import { fail, messageOf } from './fail.ts';
 /** ms that a database which is not there at all is waited for: the launcher starts one again that was killed. */
 const startedAgain = Number(process.env['VAST_SURGE_PATIENCE'] ?? 0);
 
+/** How a process ends whose database is away, EX_TEMPFAIL of sysexits.h: another try may help. */
+const away = 75;
+
+/** Ends a process that cannot start, and says by its code whether another try may help. */
+export const failStart = (words: string, error: unknown): never => fail(words, isDatabaseAway(error) ? away : 1);
+
 /** Waits until the database answers: one that recovers from a blow says so for a while. Else the process ends with one clear line. */
-export async function whenAnswering(pool: Pool, patience = 60_000): Promise<void> {
+export async function whenAnswering(pool: Pool, patience = 60_000, code = 1): Promise<void> {
   const began = Date.now();
   for (;;) {
     try {
@@ -16,7 +22,8 @@ export async function whenAnswering(pool: Pool, patience = 60_000): Promise<void
     } catch (error) {
       const recovers = (error as { code?: unknown }).code === '57P03';
       const waits = recovers ? patience : isDatabaseAway(error) ? startedAgain : 0;
-      if (Date.now() - began >= waits) fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`);
+      if (Date.now() - began >= waits)
+        fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`, isDatabaseAway(error) ? code : 1);
       await sleep(300);
     }
   }
@@ -24,9 +31,9 @@ export async function whenAnswering(pool: Pool, patience = 60_000): Promise<void
 
 /** Sees that the database answers and has the tables of this program, or ends the process with one clear line. */
 export async function expectTables(pool: Pool): Promise<void> {
-  await whenAnswering(pool);
+  await whenAnswering(pool, 60_000, away);
   const state = await schemaState(pool).catch((error: unknown) =>
-    fail(isDatabaseAway(error) ? 'the database went away' : `the database cannot be read: ${messageOf(error)}`),
+    failStart(isDatabaseAway(error) ? 'the database went away' : `the database cannot be read: ${messageOf(error)}`, error),
   );
   const newer = newerWords(state);
   if (newer) fail(newer);

@@ -16,7 +16,7 @@ describe('the verdict', () => {
     const verdict = verdictOf(thimble, [], [], [], null);
     expect(verdict).toMatchObject({ word: 'go at most', upTo: '37.0 V', turn: null });
     const [tightest] = thimble.ladder.limits;
-    expect(verdict.because).toMatch(/^as set; tightest limit: [a-z].*, \d+(\.\d)? % worst case$/);
+    expect(verdict.because).toMatch(/^as set; tightest limit: [a-z].*, (\d\.\d|\d\d|\d\d0) % worst case$/);
     expect(verdict.because.toLowerCase()).toContain(tightest?.title.toLowerCase());
     expect(verdictWords(verdict)).toBe(`By calculation, go at most 37.0 V, ${verdict.because}.`);
     const unjudged = { ...thimble, ladder: { limits: [], blind: [] } };

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { displaySymbol, expressionIn, formulaById, type Formula, type WorkingLine } from '@vast-surge/core/formula';
 import { printQuantity } from '@vast-surge/core/quantity';
 import { FormulaText } from './formula-text.tsx';
@@ -26,12 +26,16 @@ export function Typeset({ tex, text }: { tex: string | null; text: string }) {
   const place = useRef<HTMLSpanElement>(null);
   const [drawn, setDrawn] = useState<string | null>(null);
   const [isCut, setIsCut] = useState(false);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const { current } = place;
     if (!current || typeof ResizeObserver === 'undefined') return undefined;
-    // What is moved sideways has to be reached by the keyboard; what is not would only be in the way of it.
-    const observer = new ResizeObserver(() => setIsCut(current.scrollWidth > current.clientWidth + 1));
+    // What is moved sideways has to be reached by the keyboard; what is not would only be in the way of it. Looked at before it is painted,
+    // then with its box, and once more when its letters have come, which are wider or narrower within the same box.
+    const look = () => setIsCut(current.scrollWidth > current.clientWidth + 1);
+    look();
+    const observer = new ResizeObserver(look);
     observer.observe(current);
+    void document.fonts.ready.then(look);
     return () => observer.disconnect();
   }, [drawn]);
   useEffect(() => {
