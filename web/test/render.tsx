@@ -23,6 +23,7 @@ export function withoutLayout(): void {
       disconnect = () => undefined;
     },
   );
+  Object.defineProperty(document, 'fonts', { configurable: true, value: { ready: Promise.resolve() } });
 }
 
 /** A page without a server: whatever it asks for is not there yet, and what it shows has to stand all the same. */
