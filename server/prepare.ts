@@ -12,8 +12,11 @@ const away = 75;
 /** Ends a process that cannot start, and says by its code whether another try may help. */
 export const failStart = (words: string, error: unknown): never => fail(words, isDatabaseAway(error) ? away : 1);
 
-/** Waits until the database answers: one that recovers from a blow says so for a while. Else the process ends with one clear line. */
-export async function whenAnswering(pool: Pool, patience = 60_000, code = 1): Promise<void> {
+/** ms that a database which recovers from a blow is waited for: it says so for a while. */
+const recovering = 60_000;
+
+/** Waits until the database answers, or ends the process with one clear line. @param code how it ends where the database is away */
+export async function whenAnswering(pool: Pool, code = 1): Promise<void> {
   const began = Date.now();
   for (;;) {
     try {
@@ -21,7 +24,7 @@ export async function whenAnswering(pool: Pool, patience = 60_000, code = 1): Pr
       return;
     } catch (error) {
       const recovers = (error as { code?: unknown }).code === '57P03';
-      const waits = recovers ? patience : isDatabaseAway(error) ? startedAgain : 0;
+      const waits = recovers ? recovering : isDatabaseAway(error) ? startedAgain : 0;
       if (Date.now() - began >= waits)
         fail(`the database cannot be reached: ${messageOf(error) || 'no answer'}`, isDatabaseAway(error) ? code : 1);
       await sleep(300);
@@ -31,7 +34,7 @@ export async function whenAnswering(pool: Pool, patience = 60_000, code = 1): Pr
 
 /** Sees that the database answers and has the tables of this program, or ends the process with one clear line. */
 export async function expectTables(pool: Pool): Promise<void> {
-  await whenAnswering(pool, 60_000, away);
+  await whenAnswering(pool, away);
   const state = await schemaState(pool).catch((error: unknown) =>
     failStart(isDatabaseAway(error) ? 'the database went away' : `the database cannot be read: ${messageOf(error)}`, error),
   );

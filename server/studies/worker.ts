@@ -41,7 +41,7 @@ export class StudyWorker {
   private readonly many: number;
   private readonly names: string[] = [];
   /** Names of slots that ended while they may have held a chunk: what is held by them is given to others. */
-  private readonly ended: string[] = [];
+  private readonly endedNames: string[] = [];
   private queue: WorkerPool | null = null;
   private signing: Promise<void> = Promise.resolve();
   private life: NodeJS.Timeout | null = null;
@@ -56,7 +56,7 @@ export class StudyWorker {
   /** Begins, and begins anew where the database was away. */
   start(): void {
     const events: WorkerEvents = new EventEmitter();
-    this.ended.push(...this.names.splice(0));
+    this.endedNames.push(...this.names.splice(0));
     // By these names the queue knows who has what in hand.
     events.on('worker:create', ({ worker }) => this.names.push(worker.workerId));
     // A slot that cannot give its chunk back, for the database is away, ends for good and is not made anew; a queue that was begun while it was
@@ -145,10 +145,10 @@ export class StudyWorker {
         program: this.options.program,
         slots: this.names,
       });
-      const own = [...this.ended];
+      const own = [...this.endedNames];
       const dead = [...(await deadSlots(this.pool, deadAfter)), ...own];
       if (dead.length > 0) await this.pool.query(`select ${queueSchema}.force_unlock_workers($1)`, [dead]);
-      this.ended.splice(0, own.length);
+      this.endedNames.splice(0, own.length);
     } catch (error) {
       if (!(error instanceof GateShut) && !isDatabaseAway(error)) this.options.say?.(messageOf(error));
     }
