@@ -37,6 +37,20 @@ const wound = (turns: number, count: number, radius: number, pitch = 1.2e-3): La
   }));
   return { layers, at: 0, L: layersInductance(layers, 0.5e-3) };
 };
+/** A coil alone. */
+const bare = (L: number): Armature => ({
+  coils: 1,
+  own: 0,
+  mutual: null,
+  read: (_x, i, _psi, out) => {
+    out.L[0] = L;
+    out.h[0] = 0;
+    out.c = 0;
+    out.e[0] = 0;
+    out.F = 0;
+    out.W = 0.5 * L * (i[0] ?? 0) ** 2;
+  },
+});
 const slug = { diameter: 9e-3, length: 30e-3, saturation: 1.6e6, susceptibility: 400 };
 const coil = wound(25, 3, 6e-3);
 const mass = 7800 * (Math.PI / 4) * slug.diameter ** 2 * slug.length;
@@ -57,20 +71,7 @@ describe('one launch stage', () => {
   test('without a slug is a plain loop of R, L and C: up to the first zero of its current', () =>
     fc.assert(
       fc.property(fc.double({ min: 0.005, max: 0.2, noNaN: true }), fc.double({ min: 1e-5, max: 1e-3, noNaN: true }), (R, L) => {
-        const bare: Armature = {
-          coils: 1,
-          own: 0,
-          mutual: null,
-          read: (_x, i, _psi, out) => {
-            out.L[0] = L;
-            out.h[0] = 0;
-            out.c = 0;
-            out.e[0] = 0;
-            out.F = 0;
-            out.W = 0.5 * L * (i[0] ?? 0) ** 2;
-          },
-        };
-        const made = launch({ stages: [stage({ R })], armature: bare, ...at }, { until: 5e-3, tolerance: 1e-9 });
+        const made = launch({ stages: [stage({ R })], armature: bare(L), ...at }, { until: 5e-3, tolerance: 1e-9 });
         const { current } = rlcDischarge(R, L, 2.2e-3, 400);
         const end = made.events.find((e) => e.what === 'ends')?.t ?? Infinity;
         const top = made.i[0]?.reduce((a, b) => Math.max(a, b), 0) ?? NaN;
@@ -81,6 +82,35 @@ describe('one launch stage', () => {
       }),
       { numRuns: 20 },
     ));
+
+  test('has its greatest current where the closed form has it, and not at the end of a step beside', () =>
+    fc.assert(
+      fc.property(fc.double({ min: 0.005, max: 2, noNaN: true }), fc.double({ min: 1e-5, max: 1e-3, noNaN: true }), (R, L) => {
+        const made = launch({ stages: [stage({ R })], armature: bare(L), ...at }, { until: 20e-3 });
+        const { current } = rlcDischarge(R, L, 2.2e-3, 400);
+        // Where its slope is nought: tan(ωt) = ω/α, tanh(kt) = k/α, t = 1/α.
+        const [a, q] = [R / (2 * L), 1 / (L * 2.2e-3) - (R / (2 * L)) ** 2];
+        const w = Math.sqrt(Math.abs(q));
+        const top = current(q > 0 ? Math.atan2(w, a) / w : Math.atanh(w / a) / w);
+        expect(offBy(made.peak[0] ?? NaN, top)).toBeLessThan(1e-4);
+        expect(made.i[0]?.reduce((most, i) => Math.max(most, i), 0)).toBe(made.peak[0]);
+        expect(made.t.every((t, k) => k === 0 || t >= (made.t[k - 1] ?? NaN))).toBe(true);
+      }),
+      { numRuns: 40 },
+    ));
+
+  test('a current that ends is over: in a diode when it comes to nought, fading through its own resistance when nothing is left', () => {
+    const over = (more: Partial<StageCircuit>) =>
+      launch({ stages: [stage(more)], armature: bare(80e-6), ...at }, { until: 0.5, beyond: 0.5 });
+    const [wheel, faded] = [over({ Vt: 1, freewheel: { Vf: 0.8, R: 0.01 } }), over({ R: 2, Vt: 1 })];
+    expect(wheel.events.map(({ what }) => what)).toEqual(['fires', 'freewheels', 'ends']);
+    expect(faded.events.map(({ what }) => what)).toEqual(['fires', 'ends']);
+    for (const made of [wheel, faded]) {
+      expect(made.i[0]?.at(-1)).toBe(0);
+      expect(made.steps).toBeLessThan(400);
+      expect(made.closure).toBeLessThan(1e-4);
+    }
+  });
 
   test('no energy is made or lost, whatever the slug, the coil, the place and the friction', () =>
     fc.assert(
