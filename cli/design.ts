@@ -1,7 +1,8 @@
 import { writeRigFile } from '@vast-surge/core/format';
-import { newDocument } from '@vast-surge/core/rig';
+import { midSentence, newDocument } from '@vast-surge/core/rig';
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
 import {
+  chargedTo,
   designBounds,
   designGoal,
   designGoals,
@@ -24,6 +25,7 @@ export interface DesignOptions {
   readonly within: readonly string[];
   readonly most: string;
   readonly take?: string;
+  readonly worst?: boolean;
   readonly out?: string;
 }
 
@@ -54,7 +56,7 @@ function designText({ one, beaten }: Ranked<Designed>, place: number): string {
   });
   return [
     `${String(place).padStart(3)}  ${one.title}`,
-    `     ${[...reached, `charged to ${printQuantity(one.voltage, 'V')}`, `up to ${printQuantity(one.mostEnergy, 'J')} and ${printQuantity(one.peakCurrent, 'A')}, worst case`].join(', ')}`,
+    `     ${[...reached, `${midSentence(chargedTo(one))} ${printQuantity(one.voltage, 'V')}`, `up to ${printQuantity(one.mostEnergy, 'J')} and ${printQuantity(one.peakCurrent, 'A')}, worst case`].join(', ')}`,
     `     to buy, about ${cost}; stores ${printQuantity(energy, 'J')}; margin ${printPercent(margin, 2)} (${one.tightest.title}); about ${printQuantity(mass, 'kg', { digits: 2 })}`,
     ...(beaten ? [`     beaten by ${beaten.by + 1} in ${beaten.in.join(', ')}`] : one.bill.map(line)),
   ].join('\n');
@@ -82,7 +84,7 @@ export function design(
   const typed = Object.fromEntries(wishes.map((text) => entry(text, Object.keys(goal.asks), 'WISH')));
   const bounds = Object.fromEntries(options.within.map((text) => entry(text, Object.keys(designBounds), '--within')));
   const most = whole('most', options.most, 1, 1000);
-  const read = readDesign({ goal: id, typed, bounds, shelf });
+  const read = readDesign({ goal: id, typed, bounds, shelf, atWorst: options.worst === true });
   if (!read.ok) throw new UsageError(read.issues.map(({ asked, reason }) => `${asked}: ${reason}`).join('\n'));
   const outcomes = draftsOf(read.question).map((draft) => tryDraft(read.question, draft));
   const found = ranked(
@@ -95,7 +97,7 @@ export function design(
     writeText('--out', options.out, writeRigFile({ ...newDocument(taken.one.title.slice(0, 80)), rig: taken.one.rig }));
   }
   const fell = fallenBy(outcomes);
-  const head = `${found.length} of ${outcomes.length} designs meet the goal with every limit judged and the margin kept.`;
+  const head = `${found.length} of ${outcomes.length} designs meet the goal${options.worst ? ' at the worst corner,' : ''} with every limit judged and the margin kept.`;
   const lost = fell.map(({ by, count, such }) => `  ${by} (${count}), such as ${such.title}: ${such.reason}`);
   return {
     data: {

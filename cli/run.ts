@@ -298,6 +298,7 @@ function program({ out, err }: Output): Command {
       several,
       [],
     )
+    .option('--worst', 'the goal holds over the tolerances too, as the bounds do')
     .option('--shelf <parts>', 'parts as the bench exports them, JSON: those found good are used first')
     .option('--most <count>', 'designs that are printed', '10')
     .option('--out <file>', 'write a design as a rig file')

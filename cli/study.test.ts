@@ -100,6 +100,19 @@ describe('surge study', () => {
 
 describe('surge design', () => {
   const design = (...args: string[]) => surge('design', ...args);
+
+  test('with --worst the goal holds over the tolerances too, and says so', () => {
+    const asked = ['energy', 'V=700 V', 'E=60 J', '--within', 'margin=20 %'];
+    const [nominal, worst] = [design(...asked, '--json'), design(...asked, '--json', '--worst')].map(
+      ({ out }) =>
+        (JSON.parse(out) as { designs: { title: string; reached: { value: number; band: { low: number } }[] }[] }).designs,
+    );
+    expect(worst?.length).toBeGreaterThan(0);
+    for (const { reached } of worst ?? []) expect(reached[0]?.band.low).toBeGreaterThanOrEqual(60);
+    expect(nominal?.some(({ reached }) => (reached[0]?.band.low ?? NaN) < 60)).toBe(true);
+    expect(design(...asked, '--worst').out).toContain('designs meet the goal at the worst corner, with every limit judged');
+  });
+
   test('finds whole rigs out of a shelf, with what each takes, and writes one as a rig file', () => {
     const file = join(folder, 'designed.json');
     const asked = ['energy', 'V=900 V', 'E=30 J', '--within', 'budget=400', '--shelf', 'demo/bench/shelf.json'];

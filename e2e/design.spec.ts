@@ -18,8 +18,18 @@ test('a goal becomes a whole rig: within bounds, with its bill, and what cannot 
   await expect(
     page.getByRole('listitem').filter({ hasText: /Stored energy, at most|Energy, at least|Bank|Capacitor/ }),
   ).not.toHaveCount(0);
+  // The same at the worst corner: every design says from what to what it goes, and none below what was asked for.
+  const designs = page.getByRole('table', { name: 'Designs, those that nothing beats first' });
+  await page.getByLabel(/^The goal holds at the worst corner/).check();
+  await page.getByRole('button', { name: 'Find designs' }).click();
+  await expect(page.getByText('It is met at the worst corner')).toBeVisible();
+  await expect(page.getByRole('progressbar')).toHaveCount(0);
+  const reached = await designs.locator('tbody tr td:nth-child(3)').allTextContents();
+  const lows = reached.map((text) => Number(/J(\d+(?:\.\d+)?) J to /.exec(text)?.[1]));
+  expect(lows.length).toBeGreaterThan(1);
+  expect(lows.filter((low) => !(low >= 25))).toEqual([]);
   // Another one is chosen from the list by the keyboard, and the page goes to it.
-  const second = page.getByRole('table', { name: 'Designs, those that nothing beats first' }).getByRole('button').nth(1);
+  const second = designs.getByRole('button').nth(1);
   const name = (await second.textContent()) ?? '';
   await second.press('Enter');
   await expect(chosen.getByRole('heading', { name: `2. ${name}` })).toBeFocused();

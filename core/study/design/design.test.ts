@@ -5,14 +5,14 @@ import { evaluateRig, figureIn, startRig } from '../../evaluation/index.ts';
 import { readPartFile, readRigFile, writeRigFile } from '../../format/index.ts';
 import { starters } from '../../kind/index.ts';
 import { compose, piecesOf, type Kept } from '../../part/index.ts';
-import { printQuantity } from '../../quantity/index.ts';
-import { newDocument, partsUsed } from '../../rig/index.ts';
+import { bounds, printQuantity } from '../../quantity/index.ts';
+import { blockIn, newDocument, partsUsed, quantityAt, spotsOf, withTrialValue, type Rig } from '../../rig/index.ts';
 import { cases } from '../../test/long.ts';
 import { designBounds, draftsOf, fallenBy, readDesign, tryDraft, type Designed, type DesignQuestion } from './design.ts';
 import { hasRoom, withRatings } from './fit.ts';
 import { beats, merits, ranked, type Merits } from './front.ts';
 import { designGoals } from './goals/index.ts';
-import { printReached } from './print.ts';
+import { chargedTo, printReached } from './print.ts';
 import { capacitorClasses } from './stock.ts';
 import type { ReadQuestion } from './design.ts';
 import type { Draft } from './goal.ts';
@@ -56,7 +56,7 @@ describe.each(asked)('$goal $typed', (one) => {
 
   test('what is found is whole: judged, within its margin, written and read back, of parts that are there', () => {
     expect(found.length).toBeGreaterThan(0);
-    for (const { rig, bill, merits: of, tightest, mostEnergy } of found) {
+    for (const { rig, bill, merits: of, tightest, mostEnergy, voltage } of found) {
       const evaluation = evaluateRig(rig);
       const { problems, ladder } = evaluation;
       expect(mostEnergy).toBe(figureIn(evaluation, 'stored-energy')?.band.high);
@@ -68,6 +68,9 @@ describe.each(asked)('$goal $typed', (one) => {
         expect(worst ?? NaN, id).toBeLessThanOrEqual(isWhole ? 1 : 1 / 1.1 + 1e-6);
       }
       expect(tightest.use).toBe(ladder.limits[0]?.worst);
+      // What a person sets: of a Marx the voltage of a stage, and not what all of them add up to.
+      expect(voltage).toBe(quantityAt(rig, 'store.V0')?.value?.value);
+      expect(chargedTo({ rig })).toBe(question.goal.id === 'pulse' ? 'Stages charged to' : 'Charged to');
       expect(readRigFile(writeRigFile({ ...newDocument('Designed'), rig }))).toMatchObject({ ok: true });
       expect(of.cost).toBeCloseTo(
         bill.reduce((sum, { price }) => sum + price, 0),
@@ -210,6 +213,63 @@ test('nothing beats the front, and each of the others is beaten by whom it names
   expect(beats({ ...dear, energy: 2 }, dear, true)).toEqual(['energy']);
   expect(beats(dear, dear, false)).toBeNull();
   expect(merits).toHaveLength(4);
+});
+
+describe('a goal that holds at the worst corner', () => {
+  /** The rig with each of its fields anywhere within its tolerance. */
+  const anywhere = (rig: Rig, draw: () => number): Rig =>
+    spotsOf(rig)
+      .flatMap((spot) => Object.keys(blockIn(rig, spot).fields).map((id) => `${spot}.${id}`))
+      .reduce((moved, path) => {
+        const value = quantityAt<string>(rig, path)?.value;
+        if (!value?.tolerance) return moved;
+        const { low, high } = bounds(value);
+        return withTrialValue<string>(moved, path, low + (high - low) * draw());
+      }, rig);
+
+  test.each([asked[1], asked[3], asked[4], asked[5]])(
+    '$goal: so it does, wherever within the tolerances its fields lie',
+    (one) => {
+      if (!one) throw new Error('nothing is asked');
+      const question = read({ ...one, atWorst: true });
+      const drafts = some(draftsOf(question), 4);
+      const found = designsOf(question, drafts).filter(isDesigned);
+      expect(found.length).toBeGreaterThan(0);
+      let place = 1;
+      // The additive recurrence of the golden ratio: even over the whole range, the same each time.
+      const draw = () => (place++ * 0.6180339887498949) % 1;
+      for (const { rig, reached, title } of found) {
+        question.goal.measures(question.wishes).forEach(({ of, figure, least }, k) => {
+          const { low, high } = reached[k]?.band ?? { low: NaN, high: NaN };
+          expect(low).toBeGreaterThanOrEqual(least * (1 - 1e-6));
+          if (figure !== undefined) return;
+          for (let round = 0; round < 6; round++) {
+            const value = of(anywhere(rig, draw));
+            expect([value >= low * (1 - 1e-3), value <= high * (1 + 1e-3)], `${title}: ${low} ${value} ${high}`).toEqual([
+              true,
+              true,
+            ]);
+          }
+        });
+      }
+    },
+  );
+
+  test('what cannot hold there falls by what it comes to', () => {
+    // As much as a bank of the shelf has nominally, and nobody can add to it.
+    const most = read({ goal: 'energy', typed: { V: '2 kV' }, shelf });
+    const draft = draftsOf(most).find((each) => tryDraft(most, each).ok);
+    if (!draft) throw new Error('the shelf gives nothing');
+    const made = tryDraft(most, draft);
+    if (!made.ok) throw new Error('the shelf gives nothing');
+    const E = `${(made.merits.energy * 0.9999).toPrecision(8)} J`;
+    const wants = (atWorst: boolean) => tryDraft(read({ goal: 'energy', typed: { V: '2 kV', E }, shelf, atWorst }), draft);
+    expect(wants(false).ok).toBe(true);
+    expect(wants(true)).toMatchObject({
+      by: expect.stringMatching(/^Energy, at least .*, worst case$/) as string,
+      reason: expect.stringMatching(/^it comes to [\d.]+ J at the worst corner$/) as string,
+    });
+  });
 });
 
 test('bounds are held at the worst corner, and rule out by name', () => {

@@ -1,14 +1,15 @@
 import { Unavailable, type Asked, type Wishes } from '../../block/index.ts';
-import { evaluateRig, figureIn, readWishes, type OutOfReach, type Typed } from '../../evaluation/index.ts';
+import { evaluateRig, figureIn, readWishes, type Evaluation, type OutOfReach, type Typed } from '../../evaluation/index.ts';
 import { quantity, within } from '../../field/index.ts';
 import { FormulaError, ProgramError } from '../../formula/index.ts';
 import type { Kept } from '../../part/index.ts';
 import { printPercent, printQuantity, type UnitId } from '../../quantity/index.ts';
-import type { Rig } from '../../rig/index.ts';
+import { blockIn, type Rig } from '../../rig/index.ts';
 import { billOf, type BillLine } from './bill.ts';
-import { hasRoom, withRatings } from './fit.ts';
+import { rangeOver, type Range } from './corners.ts';
+import { hasRoom, valueIn, withRatings } from './fit.ts';
 import type { Merits } from './front.ts';
-import type { AtHand, DesignGoal, Draft } from './goal.ts';
+import type { AtHand, DesignGoal, Draft, Measure } from './goal.ts';
 import { designGoal } from './goals/index.ts';
 import { switchTitle } from './rigs.ts';
 import { capacitorClass } from './stock.ts';
@@ -30,6 +31,8 @@ export interface DesignQuestion {
   readonly bounds: Typed;
   /** Parts that may be used; empty where the shelf is left out. */
   readonly shelf: readonly Kept[];
+  /** Whether the goal has to hold over the tolerances as well, as the bounds do; nominally alone if left out. */
+  readonly atWorst?: boolean;
 }
 
 /** The same read: SI. */
@@ -38,6 +41,7 @@ export interface ReadQuestion {
   readonly wishes: Wishes;
   readonly bounds: Readonly<Record<keyof typeof designBounds, number>>;
   readonly at: AtHand;
+  readonly atWorst: boolean;
 }
 
 export type ReadDesign =
@@ -46,7 +50,7 @@ export type ReadDesign =
   | { readonly ok: false; readonly issues: readonly OutOfReach[] };
 
 /** @throws ProgramError for a goal that there is not */
-export function readDesign({ goal: id, typed, bounds, shelf }: DesignQuestion): ReadDesign {
+export function readDesign({ goal: id, typed, bounds, shelf, atWorst = false }: DesignQuestion): ReadDesign {
   const goal = designGoal(id);
   if (!goal) throw new ProgramError(`there is no goal “${id}”`);
   const [wished, bounded] = [readWishes(goal, typed), readWishes({ asks: designBounds }, bounds)];
@@ -64,18 +68,21 @@ export function readDesign({ goal: id, typed, bounds, shelf }: DesignQuestion): 
   const at = { shelf, margin: limits.margin };
   const lack = goal.lacks?.(wished.wishes, at);
   if (lack) return { ok: false, issues: [{ ...lack, nearest: null }] };
-  return { ok: true, question: { goal, wishes: wished.wishes, bounds: limits, at } };
+  return { ok: true, question: { goal, wishes: wished.wishes, bounds: limits, at, atWorst } };
 }
 
 /** Everything that is tried for a question. */
 export const draftsOf = ({ goal, wishes, at }: ReadQuestion): readonly Draft[] => goal.drafts(wishes, at);
 
-/** A number that was wanted: what it comes to nominally, and from what to what over all tolerances where the page of the rig has that. SI. */
+/**
+ * A number that was wanted: what it comes to nominally, and from what to what over all tolerances where the page of the rig has that, or
+ * where the goal has to hold over them. SI.
+ */
 export interface Reached {
   readonly title: string;
   readonly unit: UnitId;
   readonly value: number;
-  readonly band: { readonly low: number; readonly high: number } | null;
+  readonly band: Range | null;
 }
 
 /** A rig that meets what is wanted. */
@@ -86,7 +93,7 @@ export interface Designed {
   readonly bill: readonly BillLine[];
   readonly merits: Merits;
   readonly reached: readonly Reached[];
-  /** V; J and A at the worst corner. */
+  /** V that the store is charged to, of a Marx each stage; J and A at the worst corner. */
   readonly voltage: number;
   readonly mostEnergy: number;
   readonly peakCurrent: number;
@@ -134,11 +141,90 @@ function measured(of: () => number): number {
 /** Of numbers that were set to be what is wanted. */
 const slack = 1 - 1e-6;
 
+/** Attempts at a rig whose goal holds over the tolerances: each is aimed by how far the one before went. */
+const mostAims = 4;
+/** What a goal that holds over the tolerances may be met by without another try at less. */
+const nearEnough = 1.08;
+
+/** How far each number that was wanted goes at its worst corner, as a share of what was wanted; NaN where it has none there. */
+const sharesAtWorst = ({ goal, wishes }: ReadQuestion, { reached }: Designed) =>
+  goal
+    .measures(wishes)
+    .map(({ wish, least }, k) => ({ wish, reached: reached[k], share: (reached[k]?.band?.low ?? NaN) / least }));
+
 /** What a draft comes to: a whole rig with nothing left unjudged, or what it falls by. */
-export function tryDraft({ goal, wishes, bounds, at }: ReadQuestion, draft: Draft): Outcome {
+export function tryDraft(question: ReadQuestion, draft: Draft): Outcome {
+  if (!question.atWorst) return tryAim(question, question.wishes, draft);
+  // What was aimed at and fell short, and what did not: between them lies the least that is enough.
+  let below: Wishes | null = null;
+  let above: { readonly aim: Wishes; readonly outcome: Designed } | null = null;
+  let aim = question.wishes;
+  let outcome: Outcome = tryAim(question, aim, draft);
+  for (let round = 1; outcome.ok; round++) {
+    const shares = sharesAtWorst(question, outcome);
+    const short = shares.find(({ share }) => !(share >= slack));
+    if (!short) above = { aim, outcome };
+    else if (above === null && (round === mostAims || !shares.every(({ share }) => share > 0.2)))
+      return fellShort(outcome.title, short.reached, short.share);
+    else below = aim;
+    const isNear = !short && shares.every(({ share }) => share < nearEnough);
+    if (above && (round === mostAims || isNear || below === null)) return above.outcome;
+    aim = above && below ? halfway(below, above.aim) : raised(aim, shares);
+    outcome = tryAim(question, aim, draft);
+  }
+  return above?.outcome ?? outcome;
+}
+
+/** Wishes raised by what is missing, and a little more, as a number does not rise in proportion. */
+const raised = (aim: Wishes, shares: ReturnType<typeof sharesAtWorst>): Wishes => ({
+  ...aim,
+  ...Object.fromEntries(
+    shares.filter(({ share }) => share < slack).map(({ wish, share }) => [wish, (Number(aim[wish]) * 1.005) / share]),
+  ),
+});
+
+const halfway = (below: Wishes, above: Wishes): Wishes =>
+  Object.fromEntries(
+    Object.entries(above).map(([id, high]) => {
+      const low = Number(below[id]);
+      return [id, low > 0 && low < Number(high) ? Math.sqrt(low * Number(high)) : high];
+    }),
+  );
+
+const fellShort = (title: string, reached: Reached | undefined, share: number): Fallen => ({
+  ok: false,
+  title,
+  by: `${reached?.title ?? 'the goal'}, worst case`,
+  reason:
+    reached?.band && Number.isFinite(share)
+      ? `it comes to ${printQuantity(reached.band.low, reached.unit)} at the worst corner`
+      : 'it has no number at some corner',
+});
+
+/** A number that was wanted, of a rig that has it nominally. */
+function reachedBy(measure: Measure & { readonly value: number }, evaluation: Evaluation, atWorst: boolean): Reached {
+  const { title, unit, value, figure, of, model } = measure;
+  const { rig } = evaluation;
+  const range = (): Range | null => {
+    if (figure !== undefined) {
+      const band = figureIn(evaluation, figure)?.band;
+      return band ? { low: band.low, high: band.high } : null;
+    }
+    if (!atWorst) return null;
+    return rangeOver(rig, (one) => {
+      if (model) return model(one);
+      const at = measured(() => of(one));
+      return { low: at, high: at };
+    });
+  };
+  return { title, unit, value, band: range() };
+}
+
+/** The same, of a rig that is made for these wishes and has to come to those of the question. */
+function tryAim({ goal, wishes, bounds, at, atWorst }: ReadQuestion, aim: Wishes, draft: Draft): Outcome {
   const title = draftTitle(draft);
   const falls = (by: string, reason: string): Fallen => ({ ok: false, title, by, reason });
-  const made = goal.make(wishes, draft, at);
+  const made = goal.make(aim, draft, at);
   if (!made.ok) return falls('the goal', made.reason);
   const rated = withRatings(made.rig, draft.bank, at.shelf, at.margin);
   if (!rated.ok) return falls(rated.by, rated.reason);
@@ -189,11 +275,8 @@ export function tryDraft({ goal, wishes, bounds, at }: ReadQuestion, draft: Draf
       margin: 1 / tightest.worst - 1,
       mass: Number(sum(({ mass }) => mass).toPrecision(3)),
     },
-    reached: reached.map(({ title: what, unit, value, figure }) => {
-      const band = figure === undefined ? undefined : figureIn(evaluation, figure)?.band;
-      return { title: what, unit, value, band: band ? { low: band.low, high: band.high } : null };
-    }),
-    voltage: nominal('discharge-voltage'),
+    reached: reached.map((measure) => reachedBy(measure, evaluation, atWorst)),
+    voltage: valueIn(blockIn(rig, 'store'), 'V0'),
     mostEnergy: high('stored-energy'),
     peakCurrent: high('peak-current'),
     tightest: { title: tightest.title, use: tightest.worst },

@@ -2,6 +2,7 @@ import type { Asked, FigureId, Wishes } from '../../block/index.ts';
 import type { UnitId } from '../../quantity/index.ts';
 import type { Rig } from '../../rig/index.ts';
 import type { Kept } from '../../part/index.ts';
+import type { Range } from './corners.ts';
 
 /** So many capacitors of the shelf in series, in so many strings. */
 export interface ShelfBank {
@@ -42,12 +43,16 @@ export type Made = { readonly ok: true; readonly rig: Rig } | { readonly ok: fal
 export interface Measure {
   readonly title: string;
   readonly unit: UnitId;
+  /** The wish that asks for it. */
+  readonly wish: string;
   /** At least. */
   readonly least: number;
   /** @throws Unavailable, FormulaError where it has no such number */
   of(rig: Rig): number;
   /** Where it is a figure of the rig's page, which has its band. */
   readonly figure?: FigureId;
+  /** Of others: from what to what the error of its own model puts it; that number alone if left out. Throws as `of`. */
+  model?(rig: Rig): Range;
 }
 
 /** A kind of goal, in words of the job: what is asked of a person, what may reach it, and what a rig comes to. */

@@ -1,5 +1,5 @@
 export { type BillLine } from './bill.ts';
-export { printReached } from './print.ts';
+export { chargedTo, printReached } from './print.ts';
 export {
   designBounds,
   draftsOf,

@@ -34,7 +34,7 @@ export function switchSettings(id: string, V: number): Settings {
 export const figureOf = (rig: Rig, id: FigureId): number => ifKnown(() => new RigReading(rig).figure(id).value) ?? NaN;
 
 /** What a figure of a rig has to come to. */
-export const figureMeasure = (figure: FigureId, wanted: Pick<Measure, 'title' | 'unit' | 'least'>): Measure => ({
+export const figureMeasure = (figure: FigureId, wanted: Pick<Measure, 'title' | 'unit' | 'wish' | 'least'>): Measure => ({
   ...wanted,
   figure,
   of: (rig) => figureOf(rig, figure),

@@ -57,11 +57,12 @@ function Question({ goal, shelf, onAsk }: QuestionProps) {
   const [typed, setTyped] = useState<Typed>(firstOf(goal.asks));
   const [bounds, setBounds] = useState<Typed>(firstOf(designBounds));
   const [takesShelf, setTakesShelf] = useState(true);
+  const [atWorst, setAtWorst] = useState(false);
   const [issues, setIssues] = useState<readonly OutOfReach[]>([]);
   const ask = (event: FormEvent) => {
     event.preventDefault();
     const money = withBudget(bounds);
-    const question = { goal: goal.id, typed, bounds: money.bounds, shelf: takesShelf ? (shelf ?? []) : [] };
+    const question = { goal: goal.id, typed, bounds: money.bounds, shelf: takesShelf ? (shelf ?? []) : [], atWorst };
     const read = readDesign(question);
     const found = [...(money.issue ? [money.issue] : []), ...(read.ok ? [] : read.issues)];
     setIssues(found);
@@ -90,7 +91,13 @@ function Question({ goal, shelf, onAsk }: QuestionProps) {
         <div className="grid grid-cols-2 gap-3">
           {Object.entries(designBounds).map(([id, asked]) => field(id, asked, bounds, setBounds))}
         </div>
-        <p className="text-14 text-dim">Bounds hold at the worst corner of the tolerances; the goal holds nominally.</p>
+        <label className="flex items-baseline gap-2">
+          <input type="checkbox" checked={atWorst} onChange={(event) => setAtWorst(event.target.checked)} />
+          <span>
+            The goal holds at the worst corner of the tolerances, as the bounds do{' '}
+            <span className="text-14 text-dim">(else nominally)</span>
+          </span>
+        </label>
       </fieldset>
       <FromShelf shelf={shelf} takes={takesShelf} onTakes={setTakesShelf} />
       <div>

@@ -2,7 +2,16 @@ import { useRef, useState, type Ref } from 'react';
 import { useNavigate } from 'react-router';
 import { newDocument } from '@vast-surge/core/rig';
 import { printPercent, printQuantity } from '@vast-surge/core/quantity';
-import { designGoal, fallenBy, printReached, ranked, type Designed, type Merit, type Ranked } from '@vast-surge/core/study';
+import {
+  chargedTo,
+  designGoal,
+  fallenBy,
+  printReached,
+  ranked,
+  type Designed,
+  type Merit,
+  type Ranked,
+} from '@vast-surge/core/study';
 import { printPrice } from '../../app/currency.ts';
 import { useAddRig } from '../../app/commands.ts';
 import { useMayNot } from '../../app/may.ts';
@@ -43,8 +52,18 @@ function One({ one, place, heading }: { one: Designed; place: number; heading: R
         </Button>
       </div>
       {mayNot !== null && <p className="text-14">{mayNot}</p>}
+      {one.reached.map((reached) => (
+        <p key={reached.title} className="mt-1">
+          {reached.title}: <b className="figure">{printQuantity(reached.value, reached.unit)}</b>
+          {printReached(reached) !== null && (
+            <span className="text-dim">
+              , <span className="figure">{printReached(reached)}</span> over all tolerances
+            </span>
+          )}
+        </p>
+      ))}
       <p className="mt-1">
-        Charged to <b className="figure">{printQuantity(one.voltage, 'V')}</b>, it stores up to{' '}
+        {chargedTo(one)} <b className="figure">{printQuantity(one.voltage, 'V')}</b>, it stores up to{' '}
         <b className="figure">{printQuantity(one.mostEnergy, 'J')}</b> and drives up to{' '}
         <b className="figure">{printQuantity(one.peakCurrent, 'A')}</b>, worst case. Tightest limit, worst case:{' '}
         {one.tightest.title} at <b className="figure">{printPercent(one.tightest.use, 3)}</b> of its rating.
@@ -157,7 +176,9 @@ export function Results({ soFar }: { soFar: DesignSoFar }) {
           `; nothing beats ${front === 1 ? 'the first' : `the first ${front}`} in cost, energy, margin and mass at once`}
         .
         {shown?.one.reached.some((one) => printReached(one) !== null) &&
-          ' It is met at nominal values; below each stands what it comes to over all tolerances.'}
+          (question.atWorst
+            ? ' It is met at the worst corner; below each nominal value stands what it comes to over all tolerances.'
+            : ' It is met at nominal values; below each stands what it comes to over all tolerances.')}
       </p>
       {isDone && all.length === 0 && (
         <p className="mt-2 border-l-4 border-warning pl-2">
@@ -184,7 +205,7 @@ export function Results({ soFar }: { soFar: DesignSoFar }) {
                       {title}
                     </th>
                   ))}
-                  <th scope="col">Charged to</th>
+                  <th scope="col">{chargedTo(shown.one)}</th>
                   <th scope="col">To buy</th>
                   <th scope="col">Stored</th>
                   <th scope="col">Margin</th>

@@ -1,7 +1,15 @@
 export { launchNetlist, rigDeck } from './deck.ts';
 export type { Muzzle } from './muzzle.ts';
 export { launchSetup, type CoilSetup, type LaunchSetup } from './setup.ts';
-export { bestSensors, launchSpeed, launchStudy, type LaunchStage, type LaunchStudy, type TimingCost } from './study.ts';
+export {
+  bestSensors,
+  launchSpeed,
+  launchSpeedRange,
+  launchStudy,
+  type LaunchStage,
+  type LaunchStudy,
+  type TimingCost,
+} from './study.ts';
 export {
   asTheRig,
   findLaunch,

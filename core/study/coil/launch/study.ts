@@ -372,6 +372,14 @@ export function launchSpeed(rig: Rig): number | null {
   return setup && shot(setup, firingOf(setup)).muzzle.speed;
 }
 
+/** m/s at the muzzle: from what to what its model puts it, as {@link launchStudy} has it. @throws as that does */
+export function launchSpeedRange(rig: Rig): LaunchStudy['range'] | null {
+  const setup = launchSetup(rig);
+  if (!setup) return null;
+  const { run, muzzle } = shot(setup, firingOf(setup));
+  return rangeOf(setup, stagesOf(setup, run, muzzle), muzzle);
+}
+
 /** m from the centre of the first coil: where the slug is when each coil behind the first does best to fire. @throws as {@link launchStudy} does */
 export function bestSensors(rig: Rig): readonly number[] | null {
   const setup = launchSetup(rig);

@@ -189,7 +189,7 @@ export const fieldGoal: DesignGoal = {
     return finished.ok ? { ok: true, rig: withReel(finished.rig, reel, at.shelf) } : finished;
   },
   measures: (wishes) => [
-    figureMeasure('coil-field', { title: 'Field at the centre', unit: 'T', least: Number(wishes['B']) }),
-    { title: 'Above half of it for', unit: 's', least: Number(wishes['t']), of: pulseWidth },
+    figureMeasure('coil-field', { title: 'Field at the centre', unit: 'T', wish: 'B', least: Number(wishes['B']) }),
+    { title: 'Above half of it for', unit: 's', wish: 't', least: Number(wishes['t']), of: pulseWidth },
   ],
 };

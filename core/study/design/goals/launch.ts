@@ -6,7 +6,7 @@ import { printQuantity } from '../../../quantity/index.ts';
 import { blockIn, spotIn, withBlock, withChannelAdded, type Rig } from '../../../rig/index.ts';
 import type { Piece } from '../../../part/index.ts';
 import { ifKnown } from '../../../figure/index.ts';
-import { bestSensors, launchSpeed } from '../../coil/launch/index.ts';
+import { bestSensors, launchSpeed, launchSpeedRange } from '../../coil/launch/index.ts';
 import { banksOf, familiesOf, piecesOfBank, withAssumed, withShelfBank, withStockBank } from '../banks.ts';
 import type { AtHand, DesignGoal, Draft, ShelfBank } from '../goal.ts';
 import { valueIn } from '../fit.ts';
@@ -164,5 +164,14 @@ export const launchGoal: DesignGoal = {
     const rig = rigAt(above);
     return rig ? checked(rig) : { ok: false, reason: 'the bank takes more capacitors than are looked for' };
   },
-  measures: (wishes) => [{ title: 'Speed at the muzzle', unit: 'm/s', least: Number(wishes['v']), of: speedOf }],
+  measures: (wishes) => [
+    {
+      title: 'Speed at the muzzle',
+      unit: 'm/s',
+      wish: 'v',
+      least: Number(wishes['v']),
+      of: speedOf,
+      model: (rig) => ifKnown(() => launchSpeedRange(rig)) ?? { low: NaN, high: NaN },
+    },
+  ],
 };

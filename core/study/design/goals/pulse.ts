@@ -105,7 +105,7 @@ export const pulseGoal: DesignGoal = {
     return tried;
   },
   measures: (wishes) => [
-    figureMeasure('dummy-voltage', { title: 'Voltage at the load', unit: 'V', least: Number(wishes['V']) }),
-    { title: 'Above half of it for', unit: 's', least: Number(wishes['t']), of: pulseWidth },
+    figureMeasure('dummy-voltage', { title: 'Voltage at the load', unit: 'V', wish: 'V', least: Number(wishes['V']) }),
+    { title: 'Above half of it for', unit: 's', wish: 't', least: Number(wishes['t']), of: pulseWidth },
   ],
 };

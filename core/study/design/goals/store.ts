@@ -65,6 +65,7 @@ export const storeGoal: DesignGoal = {
           figureMeasure('stored-energy', {
             title: `Energy, at least ${printQuantity(Number(E), 'J', { trim: true })}`,
             unit: 'J',
+            wish: 'E',
             least: Number(E),
           }),
         ]
