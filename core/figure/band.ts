@@ -1,7 +1,7 @@
 import { Unavailable, type Slot } from '../block/index.ts';
 import { FormulaError, givens, isTuned, modelSpread, type Given, type Worked } from '../formula/index.ts';
 import { bounds } from '../quantity/index.ts';
-import { quantityAt, type Rig } from '../rig/index.ts';
+import { endsAt, quantityAt, type Rig } from '../rig/index.ts';
 import { RigReading } from './context.ts';
 
 export type Side = 'low' | 'high';
@@ -136,8 +136,8 @@ export class Corners {
   private inside(ends: Band, leaves: readonly Given[], value: (reading: RigReading) => number): Band {
     const spans = leaves.flatMap((leaf) => {
       if (leaf.origin.from === 'rule' || !leaf.tolerance) return [];
-      const at = quantityAt(this.rig, leaf.origin.path)?.value;
-      return at ? [{ path: leaf.origin.path, ...bounds(at), middle: at.value }] : [];
+      const ends = endsAt(this.rig, leaf.origin.path);
+      return ends ? [{ path: leaf.origin.path, ...ends }] : [];
     });
     const atValues = (values: ReadonlyMap<string, number>, near: RigReading): number => {
       try {
@@ -149,7 +149,7 @@ export class Corners {
     };
     let high = ends.high;
     const corner = new Map(
-      spans.map(({ path, low, high: top, middle }) => [
+      spans.map(({ path, low, high: top, value: middle }) => [
         path,
         ends.highAt[path] === 'low' ? low : ends.highAt[path] === 'high' ? top : middle,
       ]),

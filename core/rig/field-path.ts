@@ -1,7 +1,7 @@
 import type { PathText, Slot } from '../block/index.ts';
 import { blockDefinition } from '../kind/index.ts';
 import { readQuantityText, textOf, type QuantityField, type QuantityValue } from '../field/index.ts';
-import { inSI, printAsTyped, printTolerance } from '../quantity/index.ts';
+import { bounds, inSI, printAsTyped, printTolerance } from '../quantity/index.ts';
 import { blockIn, spotAt, spotTitle, withBlock, type Spot } from './channel.ts';
 import type { Rig } from './schema.ts';
 
@@ -29,6 +29,14 @@ export function quantityAt<P extends string>(rig: Rig, path: PathText<P>): Quant
     return { spot, slot, id, field, value: usual && { ...usual, text: '' } };
   }
   return { spot, slot, id, field, value: typeof value === 'string' ? null : value };
+}
+
+/** A quantity that is known to a tolerance, with its ends, SI; null where the rig has none under this path, or it is exact. */
+export function endsAt(rig: Rig, path: string): { readonly value: number; readonly low: number; readonly high: number } | null {
+  const quantity = quantityAt<string>(rig, path)?.value;
+  if (!quantity?.tolerance) return null;
+  const { low, high } = bounds(quantity);
+  return low < high ? { value: quantity.value, low, high } : null;
 }
 
 /** A title inside a sentence: "Charged to" loses its capital, "ESR of one" keeps them. */

@@ -1,6 +1,6 @@
 export { differences, differenceWords, saidDifferences, sameDocument, type Difference, type Place } from './difference.ts';
 export { copyName, copyOf, newDocument, rigDocumentSchema, rigNameSchema, rigNoteSchema, type RigDocument } from './document.ts';
-export { fieldName, midSentence, quantityAt, typedAt, withTrialValue, type QuantityAt } from './field-path.ts';
+export { endsAt, fieldName, midSentence, quantityAt, typedAt, withTrialValue, type QuantityAt } from './field-path.ts';
 export { mergeDocuments, openChoices, placeTitle, resolveMerge, type Choice, type Merge, type Side } from './merge.ts';
 export { partsUsed } from './parts-used.ts';
 export { noSheetEdits, sheetWords, type AddedStep, type Alone, type SheetEdits, type Waiver } from './sheet-edits.ts';

@@ -1,4 +1,5 @@
 import { newReading, type Armature } from './armature.ts';
+import { at, Stepping, type Numbers } from './stepping.ts';
 
 /** When a stage fires. */
 export type Firing =
@@ -89,18 +90,13 @@ export interface LaunchOptions {
  */
 const [X, U, PSI, first] = [0, 1, 2, 3] as const;
 
-type Numbers = Float64Array;
-const at = (k: Numbers, j: number): number => k[j] as number;
 /** A current that has faded to this share of the greatest one there can be does nothing any more: its charge is below a millionth. */
 const fades = 1e-6;
 type Mode = 'waits' | 'drives' | 'freewheels' | 'ended';
 
-class Launch {
+class Launch extends Stepping {
   private readonly spec: LaunchSpec;
   private readonly n: number;
-  /** States that act on each other, and all of them. */
-  private readonly acting: number;
-  private readonly size: number;
   private readonly Q: number;
   private readonly mode: Mode[];
   private readonly firedAt: number[];
@@ -110,21 +106,15 @@ class Launch {
   /** Which coils conduct, and the matrix of what they share. */
   private readonly live: Int32Array;
   private readonly matrix: Float64Array;
-  private readonly k: Float64Array[];
-  private readonly trial: Float64Array;
-  private next: Float64Array;
-  private y: Float64Array;
   private t = 0;
-  private readonly scale: Float64Array;
   private readonly events: LaunchEvent[] = [];
   private readonly peaks: Float64Array;
 
   constructor(spec: LaunchSpec) {
+    super(first + 2 * spec.stages.length, 3 + spec.stages.length);
     this.spec = spec;
     this.n = spec.stages.length;
-    this.acting = first + 2 * this.n;
     this.Q = this.acting;
-    this.size = this.acting + 3 + this.n;
     this.mode = spec.stages.map(() => 'waits' as const);
     this.firedAt = spec.stages.map(() => Infinity);
     this.reading = newReading(spec.armature.coils);
@@ -133,16 +123,12 @@ class Launch {
     this.peaks = new Float64Array(this.n);
     this.live = new Int32Array(this.n);
     this.matrix = new Float64Array(this.n * this.n);
-    this.k = Array.from({ length: 7 }, () => new Float64Array(this.size));
-    this.trial = new Float64Array(this.size);
-    this.next = new Float64Array(this.size);
-    this.y = new Float64Array(this.size);
     this.y[X] = spec.x0;
     this.y[U] = spec.v0;
     spec.stages.forEach(({ V0 }, s) => (this.y[first + 2 * s + 1] = V0));
     // What an error is measured by: the largest that a state can be.
     const energy = spec.stages.reduce((sum, { C, V0 }) => sum + 0.5 * C * V0 * V0, 0) + 0.5 * spec.mass * spec.v0 ** 2;
-    this.scale = new Float64Array(this.size).fill(energy || 1);
+    this.scale.fill(energy || 1);
     this.scale[X] = Math.max(Math.abs(spec.x0), 1e-2);
     if (spec.armature.own > 0) this.scale[PSI] = Math.sqrt(2 * (energy || 1) * spec.armature.own);
     this.scale[U] = Math.max(Math.sqrt((2 * (energy || 1)) / spec.mass) * 0.1, 1e-3);
@@ -158,7 +144,7 @@ class Launch {
     this.spec.armature.read(y[X] as number, this.currents, y[PSI] as number, this.reading);
   }
 
-  private slopes(y: Float64Array, out: Float64Array): void {
+  protected slopes(y: Float64Array, out: Float64Array): void {
     const { stages, mass, friction, weight = 0, x0 } = this.spec;
     const { reading, mode, drive, live: which } = this;
     this.read(y);
@@ -227,64 +213,6 @@ class Launch {
       drive[a] = sum / (matrix[a * live + a] as number);
       out[first + 2 * (this.live[a] as number)] = drive[a] as number;
     }
-  }
-
-  /**
-   * One step of h from y, its slope in k[0]; the result in next, the slope there in k[6]. Dormand and Prince, A family of embedded
-   * Runge-Kutta formulae, J. Comput. Appl. Math. 6 (1980).
-   *
-   * @returns its error over what is allowed
-   */
-  private attempt(h: number, tolerance: number): number {
-    const { y, trial, next, acting, size, scale } = this;
-    const [k0, k1, k2, k3, k4, k5, k6] = this.k as [Numbers, Numbers, Numbers, Numbers, Numbers, Numbers, Numbers];
-    for (let j = 0; j < acting; j++) trial[j] = at(y, j) + h * (at(k0, j) / 5);
-    this.slopes(trial, k1);
-    for (let j = 0; j < acting; j++) trial[j] = at(y, j) + h * ((3 / 40) * at(k0, j) + (9 / 40) * at(k1, j));
-    this.slopes(trial, k2);
-    for (let j = 0; j < acting; j++)
-      trial[j] = at(y, j) + h * ((44 / 45) * at(k0, j) - (56 / 15) * at(k1, j) + (32 / 9) * at(k2, j));
-    this.slopes(trial, k3);
-    for (let j = 0; j < acting; j++)
-      trial[j] =
-        at(y, j) +
-        h * ((19372 / 6561) * at(k0, j) - (25360 / 2187) * at(k1, j) + (64448 / 6561) * at(k2, j) - (212 / 729) * at(k3, j));
-    this.slopes(trial, k4);
-    for (let j = 0; j < acting; j++)
-      trial[j] =
-        at(y, j) +
-        h *
-          ((9017 / 3168) * at(k0, j) -
-            (355 / 33) * at(k1, j) +
-            (46732 / 5247) * at(k2, j) +
-            (49 / 176) * at(k3, j) -
-            (5103 / 18656) * at(k4, j));
-    this.slopes(trial, k5);
-    for (let j = 0; j < size; j++)
-      next[j] =
-        at(y, j) +
-        h *
-          ((35 / 384) * at(k0, j) +
-            (500 / 1113) * at(k2, j) +
-            (125 / 192) * at(k3, j) -
-            (2187 / 6784) * at(k4, j) +
-            (11 / 84) * at(k5, j));
-    this.slopes(next, k6);
-    // Of what is only summed the heat alone is watched: the energy is to close.
-    let worst = 0;
-    for (let j = 0; j <= acting; j++) {
-      const error =
-        (71 / 57600) * at(k0, j) -
-        (71 / 16695) * at(k2, j) +
-        (71 / 1920) * at(k3, j) -
-        (17253 / 339200) * at(k4, j) +
-        (22 / 525) * at(k5, j) -
-        (1 / 40) * at(k6, j);
-      const share = Math.abs(h * error) / (tolerance * at(scale, j));
-      // A number that is none must not pass.
-      if (!(share <= worst)) worst = share;
-    }
-    return worst;
   }
 
   /** Above nought where a stage must change what it does. */
@@ -390,46 +318,17 @@ class Launch {
     return this.made(rows, stored, steps);
   }
 
-  /**
-   * Where within the last step of h a current is greatest, as shares of the step, in their order; they are noted. Steps are long: their
-   * ends alone would miss it by half a percent.
-   */
+  /** Where within the last step of h a current is greatest, as shares of the step in their order; they are noted. */
   private crests(h: number): number[] {
     const shares: number[] = [];
     for (let s = 0; s < this.n; s++) {
       const I = first + 2 * s;
-      const [from, to] = [h * at(this.k[0] as Numbers, I), h * at(this.k[6] as Numbers, I)];
-      if (!(from > 0 && to < 0)) continue;
-      // The slope of the cubic through both ends with their slopes, as a polynomial of the share: nought once between them.
-      const fall = 6 * (at(this.y, I) - at(this.next, I));
-      const [a, b] = [fall + 3 * (from + to), -fall - 4 * from - 2 * to];
-      const share = (2 * from) / (Math.sqrt(b * b - 4 * a * from) - b);
-      if (!(share > 0 && share < 1)) continue;
+      const share = this.crestOf(I, h);
+      if (share === null) continue;
       this.peaks[s] = Math.max(this.peaks[s] as number, at(this.within(h, share), I));
       shares.push(share);
     }
     return shares.sort((p, q) => p - q);
-  }
-
-  /**
-   * The state at a share of the last step of h, to the fourth order: Hairer, Nørsett and Wanner, Solving Ordinary Differential
-   * Equations I, section II.6, from memory; a test holds it to a run in short steps.
-   */
-  private within(h: number, share: number): Float64Array {
-    const { y, next, trial } = this;
-    const [k0, , k2, k3, k4, k5, k6] = this.k as [Numbers, Numbers, Numbers, Numbers, Numbers, Numbers, Numbers];
-    const [p, q] = [share * share * (3 - 2 * share), 1 - share];
-    for (let j = 0; j < this.size; j++) {
-      const more =
-        (-12715105075 / 11282082432) * at(k0, j) +
-        (87487479700 / 32700410799) * at(k2, j) -
-        (10690763975 / 1880347072) * at(k3, j) +
-        (701980252875 / 199316789632) * at(k4, j) -
-        (1453857185 / 822651844) * at(k5, j) +
-        (69997945 / 29380423) * at(k6, j);
-      trial[j] = at(y, j) + p * (at(next, j) - at(y, j)) + h * share * q * (q * at(k0, j) - share * at(k6, j) + share * q * more);
-    }
-    return trial;
   }
 
   /** s until it comes to a place at its speed, and a hair more: so that a run ends there and not somewhere behind. */

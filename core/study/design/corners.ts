@@ -1,5 +1,4 @@
-import { bounds } from '../../quantity/index.ts';
-import { blockIn, quantityAt, spotsOf, withTrialValue, type Rig } from '../../rig/index.ts';
+import { blockIn, endsAt, spotsOf, withTrialValue, type Rig } from '../../rig/index.ts';
 
 export interface Range {
   readonly low: number;
@@ -11,10 +10,8 @@ const uncertain = (rig: Rig) =>
   spotsOf(rig).flatMap((spot) =>
     Object.keys(blockIn(rig, spot).fields).flatMap((id) => {
       const path = `${spot}.${id}`;
-      const value = quantityAt<string>(rig, path)?.value;
-      if (!value?.tolerance) return [];
-      const { low, high } = bounds(value);
-      return low < high ? [{ path, low, high }] : [];
+      const ends = endsAt(rig, path);
+      return ends ? [{ path, ...ends }] : [];
     }),
   );
 

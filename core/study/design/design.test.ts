@@ -5,8 +5,8 @@ import { evaluateRig, figureIn, startRig } from '../../evaluation/index.ts';
 import { readPartFile, readRigFile, writeRigFile } from '../../format/index.ts';
 import { starters } from '../../kind/index.ts';
 import { compose, piecesOf, type Kept } from '../../part/index.ts';
-import { bounds, printQuantity } from '../../quantity/index.ts';
-import { blockIn, newDocument, partsUsed, quantityAt, spotsOf, withTrialValue, type Rig } from '../../rig/index.ts';
+import { printQuantity } from '../../quantity/index.ts';
+import { blockIn, endsAt, newDocument, partsUsed, quantityAt, spotsOf, withTrialValue, type Rig } from '../../rig/index.ts';
 import { cases } from '../../test/long.ts';
 import { designBounds, draftsOf, fallenBy, readDesign, tryDraft, type Designed, type DesignQuestion } from './design.ts';
 import { hasRoom, withRatings } from './fit.ts';
@@ -221,10 +221,8 @@ describe('a goal that holds at the worst corner', () => {
     spotsOf(rig)
       .flatMap((spot) => Object.keys(blockIn(rig, spot).fields).map((id) => `${spot}.${id}`))
       .reduce((moved, path) => {
-        const value = quantityAt<string>(rig, path)?.value;
-        if (!value?.tolerance) return moved;
-        const { low, high } = bounds(value);
-        return withTrialValue<string>(moved, path, low + (high - low) * draw());
+        const ends = endsAt(rig, path);
+        return ends ? withTrialValue<string>(moved, path, ends.low + (ends.high - ends.low) * draw()) : moved;
       }, rig);
 
   test.each([asked[1], asked[3], asked[4], asked[5]])(

@@ -2,8 +2,7 @@ import { ProgramError, type FigureId } from '../../block/index.ts';
 import { givens, type Given, type Worked } from '../../formula/index.ts';
 import { ifKnown, RigReading, shotLeaf, type Scattered, type ShotDrawn } from '../../figure/index.ts';
 import { limitSpecs } from '../../limit/index.ts';
-import { bounds } from '../../quantity/index.ts';
-import { channelOf, fieldName, inChannel, quantityAt, type Rig } from '../../rig/index.ts';
+import { channelOf, endsAt, fieldName, inChannel, type Rig } from '../../rig/index.ts';
 import { tightestLimit } from './outputs.ts';
 
 /** A field that is known to a tolerance. */
@@ -116,10 +115,8 @@ export function drawnFor(rig: Rig, asked: readonly Asked[], withShots: boolean):
         else if (given.tolerance) leaves.set(path, given);
       }
   const inputs = [...leaves.keys()].flatMap((path) => {
-    const at = quantityAt(rig, path)?.value;
-    if (!at) return [];
-    const { low, high } = bounds(at);
-    return low < high ? [{ path, title: fieldName(rig, path), value: at.value, low, high }] : [];
+    const ends = endsAt(rig, path);
+    return ends ? [{ path, title: fieldName(rig, path), ...ends }] : [];
   });
   return { inputs, scattered: [...scattered.values()].filter(({ title }) => ruled.has(shotLeaf(title))) };
 }
